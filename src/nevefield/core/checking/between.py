@@ -1,0 +1,171 @@
+"""Checks between rows, and between rows and the roster: duplicates, unique values, keys that disagree."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.checking.facts import Facts, Hit, lines_of
+from nevefield.core.people.keys import place_in
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+__all__ = ["check_between"]
+
+
+def check_between(facts: Facts) -> list[Hit]:
+    """Report rows of one person, values that must be unique and are not, and keys that point to two records."""
+    person = _person_of_row(facts)
+    doubles, twice = _check_duplicates(facts, person)
+    hits = doubles
+    for key in _unique_keys(facts):
+        hits += _check_unique_in_file(facts, key, person, twice)
+        hits += _check_unique_in_roster(facts, key)
+    return hits + _check_disagreement(facts)
+
+
+def _person_of_row(facts: Facts) -> NDArray[np.int64]:
+    """Number the people that rows are known to be: a record, or a primary key that no record has; -1 for unknown."""
+    person = facts.known.record.copy()
+    key = facts.definition.primary_key
+    if key and all(name in facts.folded for name in key):
+        combined = np.zeros(len(facts), np.int64)
+        empty = np.zeros(len(facts), bool)
+        for name in key:
+            column = facts.folded[name]
+            combined = combined * (len(column.values) + 1) + np.maximum(column.codes, 0)
+            empty |= (column.codes < 0) | facts.problem(name)
+        fresh = (person < 0) & ~empty
+        person[fresh] = len(facts.snapshot) + combined[fresh]
+    return person
+
+
+def _groups(values: NDArray[np.int64]) -> list[NDArray[np.intp]]:
+    """List the rows of each value that stands more than once; values under 0 count as nothing."""
+    order = np.argsort(values, kind="stable")
+    ordered = values[order]
+    starts = np.flatnonzero(np.concatenate([[True], ordered[1:] != ordered[:-1]])) if len(ordered) else np.zeros(0, int)
+    sizes = np.diff(np.append(starts, len(ordered)))
+    return [order[start : start + size] for start, size in zip(starts, sizes, strict=True) if size > 1 and ordered[start] >= 0]
+
+
+def _check_duplicates(facts: Facts, person: NDArray[np.int64]) -> tuple[list[Hit], NDArray[np.bool_]]:
+    """Report rows of one person; equal ones go in once, the later ones are left out.
+
+    Returns:
+        The hits, and which rows repeat an earlier equal row.
+    """
+    hits = []
+    twice = np.zeros(len(facts), bool)
+    key = facts.definition.primary_key
+    field = key[-1] if key and key[-1] in facts.typed else None
+    for rows in _groups(np.where(facts.aside, -1, person)):
+        equal = all((column.codes[rows] == column.codes[rows[0]]).all() for column in facts.folded.values())
+        told = lines_of(facts.lines[rows]).capitalize()
+        group = "/".join(str(line) for line in facts.lines[rows])
+        if equal:
+            twice[rows[1:]] = True
+            said = f"{told} say the same of one person; the first goes in, the others are left out."
+            hits.append(
+                Hit("duplicate", field, key, "note", rows, f"{told} are equal", said, group, left_out=tuple(rows[1:].tolist()))
+            )
+        else:
+            said = f"{told} are one person and differ; keep one of them."
+            hits.append(Hit("duplicate", field, key, "stop", rows, f"{told} are one person", said, group))
+    return hits, twice
+
+
+def _unique_keys(facts: Facts) -> list[tuple[str, ...]]:
+    singles = [(one.name,) for one in facts.definition.fields if one.unique]
+    keys = dict.fromkeys([*singles, *facts.definition.unique_keys])
+    return [key for key in keys if key != facts.definition.primary_key and all(name in facts.typed for name in key)]
+
+
+def _combined(facts: Facts, key: tuple[str, ...]) -> NDArray[np.int64]:
+    combined = np.zeros(len(facts), np.int64)
+    empty = facts.aside.copy()
+    for name in key:
+        column = facts.folded[name]
+        combined = combined * (len(column.values) + 1) + np.maximum(column.codes, 0)
+        empty |= (column.codes < 0) | facts.problem(name)
+    return np.where(empty, -1, combined)
+
+
+def _check_unique_in_file(
+    facts: Facts, key: tuple[str, ...], person: NDArray[np.int64], twice: NDArray[np.bool_]
+) -> list[Hit]:
+    hits = []
+    titles = " and ".join(facts.title(name) for name in key)
+    for rows in _groups(np.where(twice, -1, _combined(facts, key))):
+        if person[rows[0]] >= 0 and (person[rows] == person[rows[0]]).all():
+            continue  # one person: said as a duplicate
+        value = " ".join(facts.typed[name].stored.at(int(rows[0])) or "" for name in key)
+        said = f"{titles} “{value}” stands in {lines_of(facts.lines[rows])}; it must be unique."
+        title = f"{titles} “{value}” stands {len(rows)} times"
+        hits.append(Hit("unique", key[-1], key, "stop", rows, title, said, group=value.casefold()))
+    return hits
+
+
+def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
+    """Report values that another record has already; those of records that this file gives another value are free."""
+    holder = np.full(len(facts), -1, np.int64)
+    if not len(facts.snapshot):
+        return []
+    theirs, ours = np.zeros(len(facts.snapshot), np.int64), np.zeros(len(facts), np.int64)
+    empty_ours, empty_theirs = facts.aside.copy(), np.zeros(len(facts.snapshot), bool)
+    for name in key:
+        known = facts.snapshot.folded(name)
+        placed = place_in(facts.folded[name], known)
+        theirs = theirs * (len(known.values) + 1) + np.maximum(known.codes, 0)
+        ours = ours * (len(known.values) + 1) + np.maximum(placed, 0)
+        empty_ours |= (placed < 0) | facts.problem(name)
+        empty_theirs |= known.codes < 0
+    order = np.argsort(theirs, kind="stable")
+    order = order[~empty_theirs[order]]
+    places = np.searchsorted(theirs[order], ours)
+    found = (places < len(order)) & ~empty_ours
+    found[found] = theirs[order[places[found]]] == ours[found]
+    holder[found] = order[places[found]]
+    rows = np.flatnonzero((holder >= 0) & (holder != facts.known.record))
+    giving = facts.known.record[~facts.aside]
+    moved = {int(record) for record in giving[giving >= 0]} if len(rows) else set()
+    rows = np.array([row for row in rows if not _gives_away(facts, key, int(holder[row]), moved)], np.intp)
+    if not len(rows):
+        return []
+    names = dict(zip(rows.tolist(), facts.snapshot.keys(holder[rows]), strict=True))
+    titles = " and ".join(facts.title(name) for name in key)
+
+    def say(row: int) -> str:
+        value = " ".join(facts.typed[name].stored.at(row) or "" for name in key)
+        return f"{titles} “{value}” belongs to {names[int(row)]} in the roster already."
+
+    title = f"{titles} belongs to somebody else already"
+    return [Hit("unique-in-roster", key[-1], key, "stop", rows, title, say, group="/".join(key))]
+
+
+def _gives_away(facts: Facts, key: tuple[str, ...], record: int, moved: set[int]) -> bool:
+    """Tell whether the file gives the record that holds a value another one."""
+    if record not in moved:
+        return False
+    row = int(np.flatnonzero((facts.known.record == record) & ~facts.aside)[0])
+    return any(facts.folded[name].at(row) != facts.snapshot.folded(name).at(record) for name in key)
+
+
+def _check_disagreement(facts: Facts) -> list[Hit]:
+    if not facts.known.disagree:
+        return []
+    rows = np.array(sorted(facts.known.disagree), np.intp)
+    keys = facts.definition.keys
+
+    def say(row: int) -> str:
+        other, record = facts.known.disagree[int(row)]
+        first = " and ".join(facts.title(name) for name in keys[int(facts.known.by[row])])
+        second = " and ".join(facts.title(name) for name in keys[other])
+        one, two = facts.snapshot.keys(np.array([facts.known.record[row], record]))
+        return f"{first} says {one}, {second} says {two}; one of them is wrong."
+
+    names = tuple(dict.fromkeys(name for key in keys for name in key))
+    other = keys[facts.known.disagree[int(rows[0])][0]]
+    return [Hit("keys-disagree", other[-1], names, "stop", rows, "Two keys point to two people", say)]

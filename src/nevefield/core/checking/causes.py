@@ -1,0 +1,158 @@
+"""Causes: findings that one remedy would settle, as one item with its remedies."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+if TYPE_CHECKING:
+    from collections.abc import Iterator
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.checking.facts import Facts, Hit
+
+__all__ = ["Cause", "Finding", "Remedy", "find_causes", "iter_findings", "row_weights"]
+
+WEIGHTS = ("stop", "ask", "note")
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """One way to settle a cause; `value` is the text to use, None when each row has its own or a person types it."""
+
+    kind: str  # translate, suggest, set, blank, date_order, keep, pair, waive, hold, leave_out
+    value: str | None
+    label: str
+
+
+@dataclass(frozen=True)
+class Cause:
+    """One cause, over all its rows."""
+
+    id: str  # the same as long as check, field and group are
+    hit: Hit
+    value: str | None  # the wrong text, when it is the same in all rows
+    remedies: tuple[Remedy, ...]
+    open_rows: NDArray[np.intp]  # rows where it still stands: neither aside nor waived
+    frees: int = 0  # rows that nothing else stops
+    follows: tuple[str, ...] = field(default=())
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One check that did not hold at one place."""
+
+    row: int
+    line: int
+    field: str | None
+    fields: tuple[str, ...]
+    check: str
+    weight: str
+    value: str | None
+    message: str
+    cause: str
+
+
+def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | None, int], str]) -> list[Cause]:
+    """Make causes of hits, stops first, then asks, then notes, each by rows.
+
+    Args:
+        hits: What the checks gave back.
+        facts: What they looked at.
+        waived: Reasons by check, field and line.
+    """
+    causes = []
+    stops = np.zeros(len(facts), np.int32)  # stopping causes of each row
+    for hit in hits:
+        still = ~facts.aside[hit.rows]
+        if hit.weight == "ask" and waived:
+            lines = facts.lines[hit.rows].tolist()
+            still &= np.array([(hit.check, hit.field, line) not in waived for line in lines], bool)
+        causes.append((hit, hit.rows[still]))
+        if hit.weight == "stop":
+            stops[hit.rows[still]] += 1
+    made = [
+        Cause(
+            id=_identify(hit),
+            hit=hit,
+            value=_one_value(hit, facts),
+            remedies=tuple(_remedies(hit, facts, rows)),
+            open_rows=rows,
+            frees=int((stops[rows] == 1).sum()) if hit.weight == "stop" else 0,
+        )
+        for hit, rows in causes
+    ]
+    return sorted(made, key=lambda cause: (WEIGHTS.index(cause.hit.weight), -len(cause.open_rows), cause.id))
+
+
+def row_weights(causes: list[Cause], rows: int) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
+    """Tell which rows are stopped, and which wait for a yes."""
+    stopped, waiting = np.zeros(rows, bool), np.zeros(rows, bool)
+    for cause in causes:
+        if cause.hit.weight == "stop":
+            stopped[cause.open_rows] = True
+        elif cause.hit.weight == "ask":
+            waiting[cause.open_rows] = True
+    return stopped, waiting
+
+
+def iter_findings(cause: Cause, facts: Facts, rows: NDArray[np.intp] | None = None) -> Iterator[Finding]:
+    """List a cause's findings row by row, or those of chosen rows."""
+    hit = cause.hit
+    chosen = hit.rows if rows is None else np.intersect1d(hit.rows, rows)
+    raw = facts.typed[hit.field].raw if hit.field in facts.typed else None
+    for row in chosen.tolist():
+        yield Finding(
+            row,
+            int(facts.lines[row]),
+            hit.field,
+            hit.fields,
+            hit.check,
+            hit.weight,
+            raw.at(row) if raw is not None else None,
+            hit.say(row),
+            cause.id,
+        )
+
+
+def _identify(hit: Hit) -> str:
+    named = "\x1f".join((hit.check, hit.field or "", hit.group))
+    return hashlib.sha256(named.encode()).hexdigest()[:10]
+
+
+def _one_value(hit: Hit, facts: Facts) -> str | None:
+    if hit.field not in facts.typed or hit.weight == "note":
+        return None
+    raw = facts.typed[hit.field].raw
+    codes = np.unique(raw.codes[hit.rows])
+    return raw.at(int(hit.rows[0])) if len(codes) == 1 and codes[0] >= 0 else None
+
+
+def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy]:
+    count = len(rows)
+    if hit.weight == "note":
+        return
+    for value in hit.suggestions:
+        yield Remedy("translate", value, f"Use {value} for {count}")
+    if hit.check == "date-order":
+        yield Remedy("date_order", "dmy", "Day first")
+        yield Remedy("date_order", "mdy", "Month first")
+    elif alone := [row for row in rows.tolist() if len(hit.row_suggestions.get(row, ())) == 1]:
+        one = hit.row_suggestions[alone[0]][0]
+        yield Remedy("suggest", None, f"Use {one}" if len(alone) == 1 else f"Use the likely values for {len(alone)}")
+    if hit.check == "duplicate":
+        for row in rows.tolist()[:3]:
+            yield Remedy("keep", str(facts.lines[row]), f"Keep line {facts.lines[row]}")
+    if hit.weight == "ask":
+        yield Remedy("waive", None, f"Let {count} in with a reason")
+    one_field = facts.definition.by_name.get(hit.field or "")
+    if one_field is not None and hit.check not in ("duplicate", "date-order"):
+        yield Remedy("set", None, "Other value" if hit.suggestions or hit.row_suggestions else "Set a value")
+        if not one_field.required and hit.check not in ("required-when", "home-area") and hit.field in facts.typed:
+            yield Remedy("blank", "", f"Leave {one_field.title} empty")
+    yield Remedy("hold", None, f"Hold {count}")
+    yield Remedy("leave_out", None, f"Leave {count} out")

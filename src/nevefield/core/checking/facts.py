@@ -1,0 +1,94 @@
+"""What checks look at, and what they give back."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping
+    from datetime import date
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.codes import CodeList
+    from nevefield.core.columns.values import Typed
+    from nevefield.core.definition import Definition
+    from nevefield.core.people.keys import Known
+    from nevefield.core.snapshot import Snapshot
+    from nevefield.core.table import Column
+
+__all__ = ["Facts", "Hit", "lines_of"]
+
+
+@dataclass(frozen=True)
+class Facts:
+    """Everything that checks may read."""
+
+    definition: Definition
+    codes: Mapping[str, CodeList]
+    today: date
+    lines: NDArray[np.int64]
+    typed: Mapping[str, Typed]  # the fields that the file fills
+    folded: Mapping[str, Column]
+    snapshot: Snapshot
+    known: Known
+    aside: NDArray[np.bool_]  # rows held or left out by hand: they stand in nobody's way
+
+    def __len__(self) -> int:
+        return len(self.lines)
+
+    def title(self, name: str) -> str:
+        """Name a field for a person."""
+        return self.definition.title_of(name)
+
+    def problem(self, name: str) -> NDArray[np.bool_]:
+        """Tell which rows have a value problem in a field; what follows from it is not said again."""
+        typed = self.typed.get(name)
+        return typed.problem_rows() if typed else np.zeros(len(self), bool)
+
+    def value(self, row: int, name: str) -> str | None:
+        """Return the stored value of a row: the file's, or the record's where the file does not fill the field."""
+        if name in self.typed:
+            return self.typed[name].stored.at(row)
+        record = int(self.known.record[row])
+        return self.snapshot.columns[name].at(record) if record >= 0 else None
+
+
+@dataclass(frozen=True)
+class Hit:
+    """One check that did not hold, at all rows that one remedy would settle."""
+
+    check: str
+    field: str | None  # where the remedy is; None for the whole row
+    fields: tuple[str, ...]  # that the check reads
+    weight: str
+    rows: NDArray[np.intp]
+    title: str
+    message: str | Callable[[int], str]  # of a row
+    group: str = ""  # with check and field: what makes this one cause
+    texts: tuple[str, ...] = ()  # the wrong texts as in the file, when the remedy is to translate them
+    suggestions: tuple[str, ...] = ()  # for all rows
+    row_suggestions: Mapping[int, tuple[str, ...]] = field(default_factory=dict)
+    repair: str = ""  # kind of repair, for a note about one
+    left_out: tuple[int, ...] = ()  # rows that go aside because an earlier one says the same
+
+    def say(self, row: int) -> str:
+        """Word the finding of one row."""
+        return self.message if isinstance(self.message, str) else self.message(row)
+
+
+def lines_of(lines: NDArray[np.int64]) -> str:
+    """Word some lines: "lines 44, 51 and 90".
+
+    >>> lines_of(np.array([44, 51, 90]))
+    'lines 44, 51 and 90'
+    """
+    shown = [str(line) for line in lines[:6].tolist()]
+    if len(lines) > 6:
+        shown = [*shown[:5], f"{len(lines) - 5} more"]
+    if len(shown) == 1:
+        return f"line {shown[0]}"
+    return f"lines {', '.join(shown[:-1])} and {shown[-1]}"

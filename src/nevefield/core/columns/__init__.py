@@ -1,0 +1,3 @@
+"""Columns to fields, texts to values."""
+
+__all__: list[str] = []

@@ -1,0 +1,114 @@
+"""Days as people and spreadsheets write them, and the order of day and month decided from a whole column."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from datetime import date
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from collections.abc import Iterable
+
+__all__ = ["ReadDay", "decide_order", "read_day", "say_day"]
+
+_ISO = re.compile(r"(\d{4})-(\d{2})-(\d{2})(?:[T ]00:00(?::00(?:\.0+)?)?Z?)?")
+_YEAR_FIRST = re.compile(r"(\d{4})[/.](\d{1,2})[/.](\d{1,2})|(\d{4})-(\d{1,2})-(\d{1,2})")
+_COMPACT = re.compile(r"((?:19|20)\d{2})(\d{2})(\d{2})")
+_DOTTED = re.compile(r"(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4}|\d{2})")
+_OPEN = re.compile(r"(\d{1,2})([/-])(\d{1,2})\2(\d{4}|\d{2})")
+_NAMED = re.compile(r"(\d{1,2})(?:st|nd|rd|th)?[\s.-]+([^\W\d_]{3,9})\.?,?[\s-]+(\d{4}|\d{2})", re.IGNORECASE)
+_NAMED_FIRST = re.compile(r"([^\W\d_]{3,9})\.?\s+(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})", re.IGNORECASE)
+_MONTHS = ("january", "february", "march", "april", "may", "june", "july", "august", "september", "october", "november", "december")
+
+
+@dataclass(frozen=True)
+class ReadDay:
+    """A day as read: `day` is None when both orders are possible, and then `either` has both."""
+
+    day: date | None
+    plain: bool = False  # written as the roster stores it
+    either: tuple[date, ...] = ()
+
+
+def read_day(text: str, order: str, today: date) -> ReadDay | None:
+    """Read a day.
+
+    Args:
+        text: Trimmed.
+        order: `dmy`, `mdy`, or "" when the column leaves it open.
+        today: For years of two digits: they lie at most 20 years ahead of it.
+
+    Returns:
+        What was read; None when it is no day.
+    """
+    if found := _ISO.fullmatch(text):
+        day = _day(found[1], found[2], found[3], today)
+        return ReadDay(day, plain=len(text) == 10) if day else None
+    if found := _YEAR_FIRST.fullmatch(text) or _COMPACT.fullmatch(text):
+        parts = [part for part in found.groups() if part]
+        return _certain(_day(parts[0], parts[1], parts[2], today))
+    if found := _DOTTED.fullmatch(text):
+        return _certain(_day(found[3], found[2], found[1], today))
+    if found := _NAMED.fullmatch(text):
+        month = _month(found[2])
+        return _certain(_day(found[3], month, found[1], today)) if month else None
+    if found := _NAMED_FIRST.fullmatch(text):
+        month = _month(found[1])
+        return _certain(_day(found[3], month, found[2], today)) if month else None
+    if not (found := _OPEN.fullmatch(text)):
+        return None
+    first = _day(found[4], found[3], found[1], today)
+    second = _day(found[4], found[1], found[3], today)
+    if first is None or second is None or first == second:
+        # Only one order makes it a day. In a column of the other order it is no day at all, which is for a person to see.
+        day = first or second
+        return _certain(day) if day and (not order or day == (first if order == "dmy" else second)) else None
+    if order:
+        return _certain(first if order == "dmy" else second)
+    return ReadDay(None, either=(first, second))
+
+
+def decide_order(texts: Iterable[str]) -> tuple[str, int]:
+    """Decide the order of day and month from all values of a column.
+
+    Returns:
+        `dmy`, `mdy`, or "" when no value decides it or values contradict each other; and the number of values that decide.
+    """
+    day_first = month_first = 0
+    for text in texts:
+        found = _OPEN.fullmatch(text.strip())
+        if found:
+            day_first += int(found[1]) > 12
+            month_first += int(found[3]) > 12
+    if day_first and not month_first:
+        return "dmy", day_first
+    if month_first and not day_first:
+        return "mdy", month_first
+    return "", 0
+
+
+def say_day(day: date) -> str:
+    """Word a day for a person: 14 Mar 2008."""
+    return f"{day.day} {_MONTHS[day.month - 1][:3].capitalize()} {day.year}"
+
+
+def _certain(day: date | None) -> ReadDay | None:
+    return ReadDay(day) if day else None
+
+
+def _month(name: str) -> str:
+    fits = [number for number, month in enumerate(_MONTHS, 1) if month.startswith(name.casefold())]
+    return str(fits[0]) if len(fits) == 1 else "9" if name.casefold() == "sept" else ""
+
+
+def _day(year: str, month: str, day: str, today: date) -> date | None:
+    number = int(year)
+    if len(year) == 2:
+        number += today.year - today.year % 100
+        if number > today.year + 20:
+            number -= 100
+    try:
+        return date(number, int(month), int(day))
+    except ValueError:
+        return None

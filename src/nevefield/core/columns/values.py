@@ -1,0 +1,405 @@
+"""Texts of a column to values of a field, once for each distinct text.
+
+A value is kept as text in the form that the roster stores: day `2026-09-01`, number `12.5`, yes/no `true` and `false`,
+several values joined by `SEVERAL`, text trimmed.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from decimal import Decimal, InvalidOperation
+from typing import TYPE_CHECKING, Any
+
+import email_validator
+import numpy as np
+import phonenumbers
+import pyarrow as pa
+import pyarrow.compute as pc
+
+from nevefield.core.checking.identifiers import mend_identifier, plain_identifiers
+from nevefield.core.columns.days import decide_order, read_day, say_day
+from nevefield.core.table import Column
+from nevefield.core.texts import SPACES, fold_all, squeeze, trim
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+    from datetime import date
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.codes import Code, CodeList
+    from nevefield.core.definition import Field
+
+__all__ = ["SEVERAL", "Problem", "Repair", "Typed", "ValueContext", "convert"]
+
+SEVERAL = "\x1f"  # unit separator: between several values of one field in a stored text
+_YES = frozenset({"true", "yes", "y", "1", "t", "x"})
+_NO = frozenset({"false", "no", "n", "0", "f"})
+_MAIL = r"^[A-Za-z0-9_+-]+(?:\.[A-Za-z0-9_+-]+)*@(?:[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?\.)+[A-Za-z]{2,24}$"
+_INTEGER = re.compile(r"[+-]?\d{1,18}(?:[.,]0+)?")
+_DATETIME = re.compile(r"(\d{4}-\d\d-\d\d)[T ](\d\d:\d\d)(?::(\d\d))?(?:\.\d+)?Z?")
+# Domains for examples and tests are as good as any here: whether mail arrives is not asked.
+email_validator.SPECIAL_USE_DOMAIN_NAMES.clear()
+
+
+@dataclass(frozen=True)
+class Problem:
+    """Why a text is no value of its field."""
+
+    check: str
+    message: str
+    group: str  # with check and field: which texts one remedy would settle
+    title: str  # of the cause
+    suggestions: tuple[str, ...] = ()  # values that it may mean, the likeliest first
+    shared: bool = False  # the suggestion holds for every text of the group
+
+
+@dataclass(frozen=True)
+class Repair:
+    """What was done to a text to make it a value."""
+
+    kind: str  # spaces, case, zeros, day, number, label
+    message: str
+
+
+@dataclass(frozen=True)
+class ValueContext:
+    """What reading values needs beside the text."""
+
+    codes: Mapping[str, CodeList]
+    missing: frozenset[str]
+    today: date
+    translations: Mapping[tuple[str, str], str] = field(default_factory=dict)  # (field, text in the file) -> text
+    orders: Mapping[str, str] = field(default_factory=dict)  # field -> order of day and month, by hand
+
+
+@dataclass(frozen=True)
+class Typed:
+    """One field's values over all rows."""
+
+    field: Field
+    raw: Column  # texts as in the file, edits included
+    stored: Column  # values as the roster stores them; of a problem, the text trimmed
+    problems: dict[int, Problem]  # by code of raw
+    repairs: dict[int, Repair]  # by code of raw
+    order: str = ""  # of day and month, as decided
+    deciding: int = 0  # values that decided the order
+
+    def folded(self) -> Column:
+        """Bring values that mean the same to the same text, for keys and comparing."""
+        values = fold_all(self.stored.values, case=self.field.folds_case)
+        if self.field.several:
+            values = pa.array([SEVERAL.join(sorted(text.split(SEVERAL))) for text in values.to_pylist()], pa.string())
+        distinct = values.dictionary_encode()
+        codes = distinct.indices.to_numpy().astype(np.int32)
+        rows = self.stored.codes
+        return Column(distinct.dictionary, np.where(rows >= 0, codes[rows] if len(codes) else -1, -1).astype(np.int32))
+
+    def problem_rows(self) -> NDArray[np.bool_]:
+        """Tell which rows have a problem here."""
+        return np.isin(self.raw.codes, list(self.problems)) if self.problems else np.zeros(len(self.raw), bool)
+
+
+Outcome = tuple["str | None", "Problem | None", "Repair | None"]
+Reader = Callable[[str], Outcome]
+
+
+def convert(one: Field, raw: Column, context: ValueContext) -> Typed:
+    """Make values of a column's texts.
+
+    Args:
+        one: The field that the column goes to.
+        raw: The texts as they stand.
+        context: Code lists, missing values, the day, translations and choices by hand.
+
+    Returns:
+        The values, with problems and repairs by distinct text; rows in their order.
+    """
+    order, deciding = "", 0
+    if one.type in ("date", "datetime"):
+        order, deciding = decide_order(raw.texts())
+        order = context.orders.get(one.name, order)
+    read = _reader(one, order, context)
+    plain = _plain(one, raw, context)
+    for place, text in enumerate(raw.values.filter(pa.array(plain)).to_pylist() if _translated(one, context) else ()):
+        if (one.name, text) in context.translations:
+            plain[np.flatnonzero(plain)[place]] = False
+    odd = np.flatnonzero(~plain)
+    problems: dict[int, Problem] = {}
+    repairs: dict[int, Repair] = {}
+    texts: list[str | None] = []
+    for code, text in zip(odd.tolist(), raw.values.take(pa.array(odd)).to_pylist(), strict=True):
+        value, problem, repair = _read_one(one, text, context, read)
+        texts.append(value)
+        if problem:
+            problems[code] = problem
+        if repair:
+            repairs[code] = repair
+    if not len(odd):
+        return Typed(one, raw, raw, {}, {}, order, deciding)
+    values = pc.replace_with_mask(raw.values, pa.array(~plain), pa.array(texts, pa.string()))
+    distinct = Column.encode(values)
+    codes = np.where(raw.codes >= 0, distinct.codes[raw.codes] if len(distinct) else -1, -1).astype(np.int32)
+    return Typed(one, raw, Column(distinct.values, codes), problems, repairs, order, deciding)
+
+
+def _translated(one: Field, context: ValueContext) -> bool:
+    return any(name == one.name for name, _ in context.translations)
+
+
+def _read_one(one: Field, text: str, context: ValueContext, read: Reader) -> Outcome:
+    given = context.translations.get((one.name, text), text)
+    trimmed = trim(given)
+    if trimmed in context.missing:
+        return None, None, None
+    if one.several:
+        value, problem, repair = _read_several(one, trimmed, read)
+    else:
+        value, problem, repair = read(trimmed)
+    if problem is None and value is not None:
+        problem = _limits(one, value)
+    if problem is not None:
+        return trimmed, problem, None
+    if repair is None and trimmed != given and given == text:
+        repair = Repair("spaces", f"Spaces around “{trimmed}” were taken off.")
+    return value, None, repair if given == text else None
+
+
+def _read_several(one: Field, text: str, read: Reader) -> Outcome:
+    values: list[str] = []
+    first: Repair | None = None
+    for part in filter(None, map(trim, text.split(one.several))):
+        value, problem, repair = read(part)
+        if problem:
+            return text, problem, None
+        first = first or repair
+        if value is not None and value not in values:
+            values.append(value)
+    return SEVERAL.join(values) or None, None, first
+
+
+def _reader(one: Field, order: str, context: ValueContext) -> Reader:
+    if one.code_list:
+        codes = context.codes[one.code_list]
+        return lambda text: _read_code(one, text, codes, context.today)
+    if one.identifier is not None:
+        return lambda text: _read_identifier(one, text)
+    if one.is_mail:
+        return lambda text: _read_mail(one, text)
+    if one.kind == "phone":
+        return lambda text: _read_phone(one, text)
+    if one.type == "date":
+        return lambda text: _read_date(one, text, order, context.today)
+    if one.type == "datetime":
+        return lambda text: _read_datetime(one, text, order, context.today)
+    simple: dict[str, Callable[[Field, str], Outcome]] = {
+        "integer": _read_integer,
+        "number": _read_number,
+        "boolean": _read_boolean,
+        "year": _read_year,
+    }
+    function = simple.get(one.type)
+    return (lambda text: function(one, text)) if function else (lambda text: (text, None, None))
+
+
+def _plain(one: Field, raw: Column, context: ValueContext) -> NDArray[np.bool_]:
+    """Tell which distinct texts are surely values as they stand, by kernels over the whole dictionary."""
+    values = raw.values
+    if len(values) < 64 or one.several or one.code_list or one.pattern or one.enum or one.min_length or one.max_length:
+        return np.zeros(len(values), bool)
+    if one.identifier is not None:
+        return plain_identifiers(one.identifier, values)
+    if one.is_mail:
+        mask = pc.match_substring_regex(values, _MAIL)
+    elif one.kind == "phone":
+        return _plain_phones(one, values)
+    elif one.type == "string":
+        mask = pc.invert(pc.match_substring_regex(values, f"^[{SPACES}]|[{SPACES}]$"))
+    else:
+        return np.zeros(len(values), bool)
+    missing = pc.is_in(values, value_set=pa.array(sorted(context.missing), pa.string()))
+    return pc.and_not(mask, missing).to_numpy(zero_copy_only=False)  # type: ignore[no-any-return]
+
+
+def _plain_phones(one: Field, values: Any) -> NDArray[np.bool_]:
+    """Ask the library once for each opening and length: whether a number is possible rests on no other digit."""
+    shaped = pc.match_substring_regex(values, r"^\+[0-9](?:[0-9]| [0-9])+$")
+    digits = pc.replace_substring_regex(values, "[^0-9]", "")
+    opening = pc.utf8_slice_codeunits(digits, 0, 6)
+    length = pc.utf8_length(digits).cast(pa.string())
+    classes = pc.binary_join_element_wise(opening, length, "/").dictionary_encode()
+    firsts = np.unique(classes.indices.to_numpy(), return_index=True)[1]
+    samples = digits.take(pa.array(firsts)).to_pylist()
+    fine = np.array([_is_phone("+" + sample, one.region) for sample in samples], bool)
+    return fine[classes.indices.to_numpy()] & shaped.to_numpy(zero_copy_only=False)  # type: ignore[no-any-return]
+
+
+def _limits(one: Field, value: str) -> Problem | None:
+    """Check a value against the field's constraints (Table Schema, "constraints")."""
+    for part in value.split(SEVERAL) if one.several else (value,):
+        if one.minimum and _rank(one, part) < _rank(one, one.minimum):
+            word = "before" if one.type in ("date", "datetime") else "less than"
+            return _problem(one, "minimum", f"{part!r} is {word} {one.minimum}.", f"{one.title} is {word} {one.minimum}")
+        if one.maximum and _rank(one, part) > _rank(one, one.maximum):
+            word = "after" if one.type in ("date", "datetime") else "more than"
+            return _problem(one, "maximum", f"{part!r} is {word} {one.maximum}.", f"{one.title} is {word} {one.maximum}")
+        if one.min_length is not None and len(part) < one.min_length:
+            said = f"{part!r} has {len(part)} characters; at least {one.min_length} are needed."
+            return _problem(one, "minLength", said, f"{one.title} is too short")
+        if one.max_length is not None and len(part) > one.max_length:
+            said = f"{part[:40]!r} has {len(part)} characters; at most {one.max_length} fit."
+            return _problem(one, "maxLength", said, f"{one.title} is too long")
+        if one.pattern and not re.fullmatch(one.pattern, part):
+            return _problem(one, "pattern", f"{part!r} has not the form {one.pattern}.", f"{one.title} has another form")
+        if one.enum and part not in one.enum:
+            said = f"{part!r} is none of {', '.join(one.enum[:8])}."
+            return _problem(one, "enum", said, f"“{part}” is no {one.title.lower()}", group=part)
+    return None
+
+
+def _rank(one: Field, value: str) -> Any:
+    if one.type in ("integer", "number", "year"):
+        try:
+            return Decimal(value)
+        except InvalidOperation:
+            return Decimal(0)
+    return value
+
+
+def _problem(
+    one: Field, check: str, message: str, title: str, *, group: str = "", suggestions: tuple[str, ...] = (), shared: bool = False
+) -> Problem:
+    return Problem(check, f"{one.title}: {message}", group or title, title, suggestions, shared)
+
+
+def _read_code(one: Field, text: str, codes: CodeList, today: date) -> Outcome:
+    exact = codes.by_code.get(text)
+    if exact is not None:
+        return _code_in_use(one, text, exact, today)
+    named = codes.named(text)
+    current = [code for code in named if code.is_used(today)]
+    if len(current) == 1:
+        code = current[0]
+        how = "is written" if code.code.casefold() == text.casefold() else "stands for"
+        return code.code, None, Repair("label", f"“{text}” {how} {code.code}.")
+    if len(named) == 1:
+        return _code_in_use(one, text, named[0], today)
+    fits = tuple(current) or codes.suggest(text, today)
+    title = f"“{text}” is not a {one.title.lower()} code"
+    if len(fits) == 1:
+        code = fits[0]
+        said = f"“{text}” is no code of the list; {code.code} is called “{code.label}”."
+        return text, _problem(one, "code", said, title, group=f"→{code.code}", suggestions=(code.code,), shared=True), None
+    said = f"“{text}” is no code of the list."
+    if fits:
+        said += f" It could be {' or '.join(f'{code.code} ({code.label})' for code in fits)}."
+    found = tuple(code.code for code in fits)
+    return text, _problem(one, "code", said, title, group=squeeze(text).casefold(), suggestions=found, shared=True), None
+
+
+def _code_in_use(one: Field, text: str, code: Code, today: date) -> Outcome:
+    if code.is_used(today):
+        return code.code, None, None
+    said = f"{code.code} ({code.label}) {code.days(today)}."
+    return text, _problem(one, "code", said, f"{code.code} {code.days(today)}", group=code.code), None
+
+
+def _read_identifier(one: Field, text: str) -> Outcome:
+    scheme = one.identifier
+    mended = mend_identifier(scheme, text)  # type: ignore[arg-type]
+    if mended.problem:
+        said = f"{text!r}: {mended.problem}."
+        title = f"{one.title}: {mended.problem}"
+        problem = _problem(one, "identifier", said, title, group=mended.pattern, suggestions=mended.suggestions)
+        return text, problem, None
+    return mended.value, None, Repair(mended.repair, mended.message) if mended.repair else None
+
+
+def _read_mail(one: Field, text: str) -> Outcome:
+    if re.match(_MAIL, text):
+        return text, None, None
+    try:
+        email_validator.validate_email(text, check_deliverability=False, test_environment=True)
+    except email_validator.EmailNotValidError as error:
+        return text, _problem(one, "format", f"{text!r} is no mail address. {error}", f"{one.title} is no mail address"), None
+    return text, None, None
+
+
+def _is_phone(text: str, region: str) -> bool:
+    try:
+        return phonenumbers.is_possible_number(phonenumbers.parse(text, region or None))
+    except phonenumbers.NumberParseException:
+        return False
+
+
+def _read_phone(one: Field, text: str) -> Outcome:
+    if re.search(r"[^\d+()/. -]", re.sub(r"(?i)\s*(ext\.?|x)\s*\d+$", "", text)) or not _is_phone(text, one.region):
+        return text, _problem(one, "format", f"{text!r} is no phone number.", f"{one.title} is no phone number"), None
+    return text, None, None
+
+
+def _read_date(one: Field, text: str, order: str, today: date) -> Outcome:
+    found = read_day(text, order, today)
+    if found is None:
+        return text, _problem(one, "type", f"{text!r} is no day.", f"{one.title} is no day"), None
+    if found.day is None:
+        first, second = found.either
+        said = f"{text!r} is {say_day(first)} or {say_day(second)}; nothing in the column decides it."
+        both = (first.isoformat(), second.isoformat())
+        title = f"{one.title}: day or month first?"
+        return text, _problem(one, "date-order", said, title, suggestions=both), None
+    value = found.day.isoformat()
+    return value, None, None if found.plain else Repair("day", f"“{text}” is read as {say_day(found.day)}.")
+
+
+def _read_datetime(one: Field, text: str, order: str, today: date) -> Outcome:
+    found = _DATETIME.fullmatch(text)
+    day = read_day(found[1], order, today) if found else read_day(text, order, today)
+    if day is None or day.day is None or (found and not _is_time(found[2])):
+        return text, _problem(one, "type", f"{text!r} is no day with a time.", f"{one.title} is no time"), None
+    clock = f"{found[2]}:{found[3] or '00'}" if found else "00:00:00"
+    return f"{day.day.isoformat()}T{clock}", None, None
+
+
+def _is_time(text: str) -> bool:
+    hour, minute = text.split(":")
+    return int(hour) < 24 and int(minute) < 60
+
+
+def _read_integer(one: Field, text: str) -> Outcome:
+    if not _INTEGER.fullmatch(text):
+        return text, _problem(one, "type", f"{text!r} is no whole number.", f"{one.title} is no whole number"), None
+    return str(int(re.split("[.,]", text)[0])), None, None
+
+
+def _read_number(one: Field, text: str) -> Outcome:
+    plain = re.sub(f"[{SPACES}']", "", text)
+    comma, point = plain.rfind(","), plain.rfind(".")
+    if comma >= 0 and point >= 0:
+        grouping = "," if comma < point else "."
+        plain = plain.replace(grouping, "")
+    elif comma >= 0 and plain.count(",") > 1:
+        plain = plain.replace(",", "")
+    written = plain
+    plain = plain.replace(",", ".")
+    if not re.fullmatch(r"[+-]?(\d+(\.\d*)?|\.\d+)", plain):
+        return text, _problem(one, "type", f"{text!r} is no number.", f"{one.title} is no number"), None
+    value = format(Decimal(plain).normalize(), "f")
+    value = "0" if value in ("-0", "0") else value
+    repair = Repair("number", f"“{text}” is read as {value}.") if "," in written or written != text else None
+    return value, None, repair
+
+
+def _read_boolean(one: Field, text: str) -> Outcome:
+    word = text.casefold()
+    if word in _YES or word in _NO:
+        return "true" if word in _YES else "false", None, None
+    return text, _problem(one, "type", f"{text!r} is neither yes nor no.", f"{one.title} is neither yes nor no"), None
+
+
+def _read_year(one: Field, text: str) -> Outcome:
+    if not re.fullmatch(r"\d{4}", text):
+        return text, _problem(one, "type", f"{text!r} is no year.", f"{one.title} is no year"), None
+    return text, None, None

@@ -1,0 +1,373 @@
+"""A roster's definition: a Table Schema document with our own properties under `nevefield`.
+
+Source: Table Schema, Data Package standard (https://datapackage.org/standard/table-schema/), and our `docs/definition.md`.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+from nevefield.core.checking.schemes import SCHEMES
+from nevefield.core.errors import WrongDefinition
+from nevefield.core.texts import near
+
+__all__ = ["Check", "Definition", "Field", "ForeignKey", "Identifier", "read_definition"]
+
+TYPES = ("string", "integer", "number", "boolean", "date", "datetime", "year")
+CONSTRAINTS = ("required", "unique", "minimum", "maximum", "minLength", "maxLength", "pattern", "enum")
+WEIGHTS = ("stop", "ask", "note")
+FIELD_OWN = ("aliases", "identifier", "codeList", "parent", "several", "kind", "region", "means", "owner", "sensitive")
+ROSTER_OWN = ("keys", "checks", "absent")
+IDENTIFIER_OWN = ("prefix", "alphabet", "length", "check", "over", "weights", "modulus")
+# Properties of each declared check beside check, fields and weight, and the number of fields it takes at least.
+CHECKS: dict[str, tuple[tuple[str, ...], int]] = {
+    "order": ((), 2),
+    "required-when": (("when",), 1),
+    "home-area": (("within",), 1),
+}
+
+
+@dataclass(frozen=True)
+class Identifier:
+    """How an identifier is built; `length` counts all of it, prefix and check character included."""
+
+    length: int = 0  # 0: any
+    prefix: str = ""
+    alphabet: str = ""  # characters between prefix and check; "": any
+    check: str = ""  # name of the scheme; "": none
+    whole: bool = False  # the check is worked out over the prefix too
+    weights: tuple[int, ...] = ()
+    modulus: int = 0
+
+
+@dataclass(frozen=True)
+class Field:
+    """One field of a roster."""
+
+    name: str
+    title: str
+    type: str = "string"
+    format: str = "default"
+    required: bool = False
+    unique: bool = False
+    minimum: str = ""
+    maximum: str = ""
+    min_length: int | None = None
+    max_length: int | None = None
+    pattern: str = ""
+    enum: tuple[str, ...] = ()
+    aliases: tuple[str, ...] = ()
+    identifier: Identifier | None = None
+    code_list: str = ""
+    parent: str = ""  # the field whose code must be the parent of this one's
+    several: str = ""  # separator between several values in a cell; "": one value
+    kind: str = ""  # "phone"
+    region: str = ""  # of a phone number without its country, ISO 3166-1
+    means: str = ""  # what the field is about a person
+    owner: str = ""  # the office that owns the field
+    sensitive: bool = False
+
+    @property
+    def is_mail(self) -> bool:
+        """Tell whether the field holds mail addresses."""
+        return self.type == "string" and self.format == "email"
+
+    @property
+    def folds_case(self) -> bool:
+        """Tell whether values that differ only in case are the same: mail addresses, codes, identifiers."""
+        return self.is_mail or bool(self.code_list) or self.identifier is not None
+
+
+@dataclass(frozen=True)
+class Check:
+    """One declared check over one or several fields."""
+
+    check: str
+    fields: tuple[str, ...]
+    weight: str = "stop"
+    options: dict[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class ForeignKey:
+    """A field that refers to a record of this roster (`resource` "") or another."""
+
+    fields: tuple[str, ...]
+    resource: str
+    target: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Definition:
+    """A roster's fields, keys and checks."""
+
+    name: str
+    title: str
+    fields: tuple[Field, ...]
+    primary_key: tuple[str, ...] = ()
+    unique_keys: tuple[tuple[str, ...], ...] = ()
+    missing_values: tuple[str, ...] = ("",)
+    foreign_keys: tuple[ForeignKey, ...] = ()
+    keys: tuple[tuple[str, ...], ...] = ()  # each alone is enough to know a record
+    checks: tuple[Check, ...] = ()
+    document: dict[str, Any] = field(default_factory=dict, compare=False)
+
+    @cached_property
+    def by_name(self) -> dict[str, Field]:
+        """Find a field by its name."""
+        return {one.name: one for one in self.fields}
+
+    @cached_property
+    def missing(self) -> frozenset[str]:
+        """List the texts that count as nothing there."""
+        return frozenset(self.missing_values) | {""}
+
+    def title_of(self, name: str) -> str:
+        """Name a field for a person."""
+        return self.by_name[name].title
+
+
+def read_definition(document: Any) -> Definition:
+    """Read a definition from its JSON document.
+
+    Args:
+        document: The parsed JSON.
+
+    Returns:
+        The definition.
+
+    Raises:
+        WrongDefinition: With the place, such as `fields[3].nevefield.codeLst`, and what would be right.
+    """
+    if not isinstance(document, dict):
+        raise WrongDefinition("", "A definition is a JSON object with a list of fields.")
+    listed = document.get("fields")
+    if not isinstance(listed, list) or not listed:
+        raise WrongDefinition("fields", "is missing or empty; a roster has at least one field.")
+    fields: list[Field] = []
+    for number, described in enumerate(listed):
+        one = _read_field(described, f"fields[{number}]")
+        if any(other.name == one.name for other in fields):
+            raise WrongDefinition(f"fields[{number}].name", f"{one.name!r} is the name of an earlier field too.")
+        fields.append(one)
+    names = {one.name for one in fields}
+    own = _object(document, "nevefield", "nevefield")
+    _refuse_unknown(own, ROSTER_OWN, "nevefield")
+    for number, one in enumerate(fields):
+        if one.parent and one.parent not in names:
+            raise WrongDefinition(f"fields[{number}].nevefield.parent", _no_field(one.parent, names))
+        if one.parent and not one.code_list:
+            raise WrongDefinition(f"fields[{number}].nevefield.parent", "needs a codeList beside it.")
+    primary = _names(document.get("primaryKey", []), "primaryKey", names)
+    unique = tuple(
+        _names(key, f"uniqueKeys[{number}]", names) for number, key in enumerate(_list(document, "uniqueKeys"))
+    )
+    keys = tuple(
+        _names(key, f"nevefield.keys[{number}]", names)
+        for number, key in enumerate(_list(own, "keys", "nevefield.keys"))
+    )
+    if primary and primary not in keys:
+        keys = (primary, *keys)
+    return Definition(
+        name=_text(document, "name", "name") or "roster",
+        title=_text(document, "title", "title") or _text(document, "name", "name") or "Roster",
+        fields=tuple(fields),
+        primary_key=primary,
+        unique_keys=unique,
+        missing_values=tuple(_texts(document.get("missingValues", [""]), "missingValues")),
+        foreign_keys=tuple(_read_foreign(one, number, names) for number, one in enumerate(_list(document, "foreignKeys"))),
+        keys=keys,
+        checks=tuple(_read_check(one, number, names) for number, one in enumerate(_list(own, "checks", "nevefield.checks"))),
+        document=document,
+    )
+
+
+def _read_field(described: Any, place: str) -> Field:
+    if isinstance(described, str):
+        described = {"name": described}
+    if not isinstance(described, dict):
+        raise WrongDefinition(place, "a field is a JSON object with a name.")
+    name = _text(described, "name", f"{place}.name")
+    if not name:
+        raise WrongDefinition(f"{place}.name", "is missing.")
+    kind = _text(described, "type", f"{place}.type") or "string"
+    if kind not in TYPES:
+        raise WrongDefinition(f"{place}.type", f"{kind!r} is no type here; {near(kind, TYPES)}")
+    limits = _object(described, "constraints", f"{place}.constraints")
+    _refuse_unknown(limits, CONSTRAINTS, f"{place}.constraints")
+    own = _object(described, "nevefield", f"{place}.nevefield")
+    _refuse_unknown(own, FIELD_OWN, f"{place}.nevefield")
+    pattern = _text(limits, "pattern", f"{place}.constraints.pattern")
+    try:
+        re.compile(pattern)
+    except re.error as error:
+        raise WrongDefinition(f"{place}.constraints.pattern", f"is no regular expression: {error}.") from error
+    if own.get("kind", "phone") != "phone":
+        raise WrongDefinition(f"{place}.nevefield.kind", f"{own['kind']!r} is unknown; known is phone")
+    return Field(
+        name=name,
+        title=_text(described, "title", f"{place}.title") or name.replace("_", " ").capitalize(),
+        type=kind,
+        format=_text(described, "format", f"{place}.format") or "default",
+        required=_flag(limits, "required", f"{place}.constraints.required"),
+        unique=_flag(limits, "unique", f"{place}.constraints.unique"),
+        minimum=_limit(limits, "minimum"),
+        maximum=_limit(limits, "maximum"),
+        min_length=_count(limits, "minLength", f"{place}.constraints.minLength"),
+        max_length=_count(limits, "maxLength", f"{place}.constraints.maxLength"),
+        pattern=pattern,
+        enum=tuple(_limit({"one": one}, "one") for one in _list(limits, "enum", f"{place}.constraints.enum")),
+        aliases=tuple(_texts(own.get("aliases", []), f"{place}.nevefield.aliases")),
+        identifier=_read_identifier(own["identifier"], f"{place}.nevefield.identifier") if "identifier" in own else None,
+        code_list=_text(own, "codeList", f"{place}.nevefield.codeList"),
+        parent=_text(own, "parent", f"{place}.nevefield.parent"),
+        several=_text(own, "several", f"{place}.nevefield.several"),
+        kind=_text(own, "kind", f"{place}.nevefield.kind"),
+        region=_text(own, "region", f"{place}.nevefield.region"),
+        means=_text(own, "means", f"{place}.nevefield.means"),
+        owner=_text(own, "owner", f"{place}.nevefield.owner"),
+        sensitive=_flag(own, "sensitive", f"{place}.nevefield.sensitive"),
+    )
+
+
+def _read_identifier(described: Any, place: str) -> Identifier:
+    if not isinstance(described, dict):
+        raise WrongDefinition(place, "is a JSON object with length, alphabet, prefix, check.")
+    _refuse_unknown(described, IDENTIFIER_OWN, place)
+    check = _text(described, "check", f"{place}.check")
+    if check and check not in SCHEMES:
+        raise WrongDefinition(f"{place}.check", f"{check!r} is unknown; {near(check, SCHEMES)}")
+    over = _text(described, "over", f"{place}.over")
+    if over not in ("", "whole", "body"):
+        raise WrongDefinition(f"{place}.over", f"{over!r} is unknown; known are body, whole")
+    weights = described.get("weights", [])
+    if not isinstance(weights, list) or not all(isinstance(one, int) for one in weights):
+        raise WrongDefinition(f"{place}.weights", "is a list of whole numbers.")
+    modulus = _count(described, "modulus", f"{place}.modulus") or 0
+    if check == "weighted" and (not weights or modulus < 2):
+        raise WrongDefinition(f"{place}.check", "'weighted' needs weights and a modulus.")
+    return Identifier(
+        length=_count(described, "length", f"{place}.length") or 0,
+        prefix=_text(described, "prefix", f"{place}.prefix"),
+        alphabet=_text(described, "alphabet", f"{place}.alphabet"),
+        check=check,
+        whole=over == "whole",
+        weights=tuple(weights),
+        modulus=modulus,
+    )
+
+
+def _read_check(described: Any, number: int, names: set[str]) -> Check:
+    place = f"nevefield.checks[{number}]"
+    if not isinstance(described, dict):
+        raise WrongDefinition(place, "a check is a JSON object with check and fields.")
+    check = _text(described, "check", f"{place}.check")
+    if check not in CHECKS:
+        raise WrongDefinition(f"{place}.check", f"{check!r} is no check; {near(check, CHECKS)}")
+    options, least = CHECKS[check]
+    _refuse_unknown(described, ("check", "fields", "weight", *options), place)
+    fields = _names(described.get("fields", []), f"{place}.fields", names)
+    if len(fields) < least:
+        raise WrongDefinition(f"{place}.fields", f"{check} takes at least {least} field{'s' if least > 1 else ''}.")
+    weight = _text(described, "weight", f"{place}.weight") or "stop"
+    if weight not in WEIGHTS:
+        raise WrongDefinition(f"{place}.weight", f"{weight!r} is no weight; known are stop, ask, note")
+    for option in options:
+        if option not in described:
+            raise WrongDefinition(f"{place}.{option}", f"is missing; {check} needs it.")
+    if check == "required-when":
+        _check_condition(described["when"], f"{place}.when", names)
+    if check == "home-area":
+        _texts(described["within"], f"{place}.within")
+    return Check(check, fields, weight, {option: described[option] for option in options})
+
+
+def _check_condition(when: Any, place: str, names: set[str]) -> None:
+    if not isinstance(when, dict):
+        raise WrongDefinition(place, 'is a JSON object such as {"field": "born", "under": 18, "on": "2026-09-01"}.')
+    _refuse_unknown(when, ("field", "under", "on", "is"), place)
+    _names([when.get("field", "")], f"{place}.field", names)
+    if ("under" in when) == ("is" in when):
+        raise WrongDefinition(place, "needs either 'under' (years of age, with 'on') or 'is' (a value).")
+    if "under" in when and not (isinstance(when["under"], int) and re.fullmatch(r"\d{4}-\d\d-\d\d", str(when.get("on")))):
+        raise WrongDefinition(place, "'under' is a number of years and needs a day 'on', such as 2026-09-01.")
+
+
+def _read_foreign(described: Any, number: int, names: set[str]) -> ForeignKey:
+    place = f"foreignKeys[{number}]"
+    if not isinstance(described, dict) or not isinstance(described.get("reference"), dict):
+        raise WrongDefinition(place, "is a JSON object with fields and reference.")
+    reference = described["reference"]
+    target = reference.get("fields", [])
+    return ForeignKey(
+        _names(described.get("fields", []), f"{place}.fields", names),
+        _text(reference, "resource", f"{place}.reference.resource"),
+        (target,) if isinstance(target, str) else tuple(_texts(target, f"{place}.reference.fields")),
+    )
+
+
+def _names(given: Any, place: str, names: set[str]) -> tuple[str, ...]:
+    listed = [given] if isinstance(given, str) else given
+    for name in _texts(listed, place):
+        if name not in names:
+            raise WrongDefinition(place, _no_field(name, names))
+    return tuple(listed)
+
+
+def _no_field(name: str, names: set[str]) -> str:
+    return f"there is no field {name!r}; {near(name, names)}"
+
+
+def _refuse_unknown(given: dict[str, Any], known: tuple[str, ...], place: str) -> None:
+    for name in given:
+        if name not in known:
+            raise WrongDefinition(f"{place}.{name}", near(name, known))
+
+
+def _object(given: dict[str, Any], name: str, place: str) -> dict[str, Any]:
+    found = given.get(name, {})
+    if not isinstance(found, dict):
+        raise WrongDefinition(place, "is a JSON object.")
+    return found
+
+
+def _list(given: dict[str, Any], name: str, place: str = "") -> list[Any]:
+    found = given.get(name, [])
+    if not isinstance(found, list):
+        raise WrongDefinition(place or name, "is a list.")
+    return found
+
+
+def _text(given: dict[str, Any], name: str, place: str) -> str:
+    found = given.get(name, "")
+    if not isinstance(found, str):
+        raise WrongDefinition(place, f"is text, not {found!r}.")
+    return found
+
+
+def _texts(given: Any, place: str) -> list[str]:
+    if not isinstance(given, list) or not all(isinstance(one, str) for one in given):
+        raise WrongDefinition(place, "is a list of texts.")
+    return given
+
+
+def _flag(given: dict[str, Any], name: str, place: str) -> bool:
+    found = given.get(name, False)
+    if not isinstance(found, bool):
+        raise WrongDefinition(place, f"is true or false, not {found!r}.")
+    return found
+
+
+def _count(given: dict[str, Any], name: str, place: str) -> int | None:
+    found = given.get(name)
+    if found is not None and (not isinstance(found, int) or isinstance(found, bool) or found < 0):
+        raise WrongDefinition(place, f"is a whole number from 0, not {found!r}.")
+    return found
+
+
+def _limit(given: dict[str, Any], name: str) -> str:
+    found = given.get(name, "")
+    return ("true" if found else "false") if isinstance(found, bool) else str(found)

@@ -1,0 +1,72 @@
+"""What can make the core give up.
+
+    CoreError
+    ├── UnreadableFile      the bytes are no table that can be read
+    ├── WrongDefinition     a definition says something that cannot be
+    ├── WrongCodes          a code list file says something that cannot be
+    └── WrongStep           a step names something that is not there
+
+A bad row is none of these: it is a finding.
+"""
+
+from __future__ import annotations
+
+__all__ = ["CoreError", "UnreadableFile", "WrongCodes", "WrongDefinition", "WrongStep"]
+
+
+class CoreError(Exception):
+    """Base of everything that the core raises; its text is one plain sentence or two."""
+
+
+class UnreadableFile(CoreError):
+    """The bytes are no table that can be read.
+
+    Args:
+        reason: What is wrong, as a sentence.
+        remedy: What the person can do about it, as a sentence.
+    """
+
+    def __init__(self, reason: str, remedy: str = "") -> None:
+        self.reason = reason
+        self.remedy = remedy
+        super().__init__(f"{reason} {remedy}".strip())
+
+
+class WrongDefinition(CoreError):
+    """A definition says something that cannot be.
+
+    Args:
+        place: Where, as a path such as `fields[3].nevefield.codeLst`.
+        problem: What is wrong there, and what would be right.
+    """
+
+    def __init__(self, place: str, problem: str) -> None:
+        self.place = place
+        self.problem = problem
+        super().__init__(f"{place}: {problem}" if place else problem)
+
+
+class WrongCodes(CoreError):
+    """A code list file says something that cannot be.
+
+    Args:
+        line: The line of the file, from 1.
+        problem: What is wrong there, and what would be right.
+    """
+
+    def __init__(self, line: int, problem: str) -> None:
+        self.line = line
+        self.problem = problem
+        super().__init__(f"Line {line} of the code lists: {problem}")
+
+
+class WrongStep(CoreError):
+    """A step names something that is not there.
+
+    Args:
+        problem: What is wrong, and what would be right.
+    """
+
+    def __init__(self, problem: str) -> None:
+        self.problem = problem
+        super().__init__(problem)

@@ -1,0 +1,211 @@
+"""The one idea: everything shown about an intake is a pure function of its file and its steps.
+
+`evaluate` reads like the list of stages that it is: read, pair, convert, match, check, compare, settle, count.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.changes.compare import compare_rows, find_absent
+from nevefield.core.checking.between import check_between
+from nevefield.core.checking.causes import Cause, find_causes, row_weights
+from nevefield.core.checking.cells import check_required, check_values, note_repairs
+from nevefield.core.checking.facts import Facts, Hit
+from nevefield.core.checking.rows import check_declared, check_parents
+from nevefield.core.columns.pairing import Pair, known_headings, pair_columns
+from nevefield.core.columns.values import Typed, ValueContext, convert
+from nevefield.core.errors import WrongDefinition
+from nevefield.core.people.keys import Known, match_keys
+from nevefield.core.reading import Reading, read_file
+from nevefield.core.snapshot import Snapshot
+from nevefield.core.steps import Decisions, decide
+from nevefield.core.table import Column, Table
+from nevefield.core.tally import OUTCOMES, Tally, count_outcomes
+
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping, Sequence
+    from datetime import date
+    from typing import Any
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.codes import CodeList
+    from nevefield.core.definition import Definition
+
+__all__ = ["CHECKS", "Evaluation", "evaluate", "require_lists"]
+
+# The checks, in the order in which they run.
+CHECKS: tuple[Callable[[Facts], list[Hit]], ...] = (
+    check_values,
+    check_required,
+    check_declared,
+    check_parents,
+    check_between,
+    note_repairs,
+)
+NEW, CHANGED, SAME, WAITING, STOPPED, HELD, LEFT_OUT = range(len(OUTCOMES))
+
+
+@dataclass(frozen=True)
+class Evaluation:
+    """Everything there is to show about an intake; derived, never stored."""
+
+    definition: Definition
+    table: Table  # the file's texts
+    reading: Reading
+    pairs: list[Pair]
+    decisions: Decisions
+    facts: Facts
+    causes: list[Cause]
+    outcomes: NDArray[np.int8]  # of each row, index into OUTCOMES
+    changes: dict[str, NDArray[np.intp]]  # field -> rows that change it, of rows with outcome changed
+    absent: NDArray[np.intp]  # records, as index into the snapshot
+    tally: Tally
+
+    @property
+    def snapshot(self) -> Snapshot:
+        """The roster that the rows were compared with."""
+        return self.facts.snapshot
+
+    @property
+    def known(self) -> Known:
+        """Which record each row is."""
+        return self.facts.known
+
+    def row_of(self, line: int) -> int | None:
+        """Find the row that begins at a line of the file."""
+        place = int(np.searchsorted(self.table.lines, line))
+        return place if place < len(self.table) and self.table.lines[place] == line else None
+
+
+def evaluate(
+    data: bytes,
+    steps: Sequence[Any],
+    definition: Definition,
+    codes: Mapping[str, CodeList],
+    snapshot: Snapshot,
+    today: date,
+    *,
+    coverage: str = "listed",
+    read: tuple[Table, Reading] | None = None,
+) -> Evaluation:
+    """Work out what a file and its steps come to.
+
+    Args:
+        data: The file.
+        steps: What people did, in order.
+        definition: Of the roster.
+        codes: Code lists by name.
+        snapshot: The roster as it stands.
+        today: The day for which codes must be in use.
+        coverage: What the file claims to be unless a step says otherwise: `everybody` or `listed`.
+        read: The file as `read_file` gives it with the steps' choices, when the caller has it already.
+
+    Raises:
+        UnreadableFile: The file is no table.
+        WrongDefinition: A code list is missing.
+    """
+    require_lists(definition, codes)
+    decisions = decide(steps, coverage)
+    table, reading = read or read_file(data, decisions.reading, known_headings(definition))
+    pairs = pair_columns(table.headings, definition, reading.secrets, decisions.pairs)
+    typed = _convert_columns(table, pairs, definition, codes, today, decisions)
+    folded = {name: one.folded() for name, one in typed.items()}
+    known = match_keys(definition, typed, folded, snapshot) if typed else _nobody(len(table))
+    aside = np.isin(table.lines, [*decisions.held, *decisions.left_out])
+    facts = Facts(definition, codes, today, table.lines, typed, folded, snapshot, known, aside)
+    hits = [hit for check in CHECKS for hit in check(facts)]
+    causes = find_causes(hits, facts, decisions.waivers)
+    differing = compare_rows(folded, known.record, snapshot)
+    outcomes = _settle(facts, causes, differing, decisions)
+    changes = {name: rows[outcomes[rows] == CHANGED] for name, rows in differing.items()}
+    absent = find_absent(known.record, snapshot) if decisions.coverage == "everybody" else np.zeros(0, np.intp)
+    return Evaluation(
+        definition,
+        table,
+        reading,
+        pairs,
+        decisions,
+        facts,
+        causes,
+        outcomes,
+        {name: rows for name, rows in changes.items() if len(rows)},
+        absent,
+        count_outcomes(outcomes, len(table), len(absent)),
+    )
+
+
+def require_lists(definition: Definition, codes: Mapping[str, CodeList]) -> None:
+    """See that every code list that the definition names is there.
+
+    Raises:
+        WrongDefinition: With the place of the name.
+    """
+    for number, one in enumerate(definition.fields):
+        if one.code_list and one.code_list not in codes:
+            raise WrongDefinition(
+                f"fields[{number}].nevefield.codeList",
+                f"there is no code list {one.code_list!r} for the field {one.name!r}; "
+                f"known are {', '.join(sorted(codes)) or 'none'}",
+            )
+
+
+def _convert_columns(
+    table: Table,
+    pairs: list[Pair],
+    definition: Definition,
+    codes: Mapping[str, CodeList],
+    today: date,
+    decisions: Decisions,
+) -> dict[str, Typed]:
+    """Make values of the columns that go to a field, in the definition's order; edits and fills included."""
+    context = ValueContext(codes, definition.missing, today, decisions.translations, decisions.orders)
+    columns = {pair.field: table.columns[place] for place, pair in enumerate(pairs) if pair.field}
+    typed = {}
+    for one in definition.fields:
+        raw = columns.get(one.name)
+        cells = decisions.cells.get(one.name, {})
+        fill = decisions.fills.get(one.name)
+        if raw is None and not cells and not fill:
+            continue
+        if raw is None:
+            raw = Column.constant(None, len(table))
+        if cells:
+            places = np.searchsorted(table.lines, list(cells))
+            edits = zip(places.tolist(), cells.items(), strict=True)
+            raw = raw.replace({row: text for row, (line, text) in edits if row < len(table) and table.lines[row] == line})
+        if fill:
+            raw = _fill(raw, fill, definition.missing)
+        typed[one.name] = convert(one, raw, context)
+    return typed
+
+
+def _fill(raw: Column, fill: str, missing: frozenset[str]) -> Column:
+    empty = [code for code, text in enumerate(raw.texts()) if text.strip() in missing]
+    blank = np.isin(raw.codes, [-1, *empty])
+    return raw.replace({int(row): fill for row in np.flatnonzero(blank)})
+
+
+def _nobody(rows: int) -> Known:
+    return Known(np.full(rows, -1, np.int64), np.full(rows, -1, np.int8), {})
+
+
+def _settle(
+    facts: Facts, causes: list[Cause], differing: Mapping[str, NDArray[np.intp]], decisions: Decisions
+) -> NDArray[np.int8]:
+    """Give every row exactly one outcome; what was decided by hand counts before what was found."""
+    outcomes = np.where(facts.known.record >= 0, SAME, NEW).astype(np.int8)
+    for rows in differing.values():
+        outcomes[rows] = CHANGED
+    stopped, waiting = row_weights(causes, len(facts))
+    outcomes[waiting] = WAITING
+    outcomes[stopped] = STOPPED
+    for cause in causes:
+        outcomes[list(cause.hit.left_out)] = LEFT_OUT
+    outcomes[np.isin(facts.lines, list(decisions.held))] = HELD
+    outcomes[np.isin(facts.lines, list(decisions.left_out))] = LEFT_OUT
+    return outcomes

@@ -1,0 +1,271 @@
+"""Read a file: bytes in, a Table and the Reading out."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.errors import UnreadableFile
+from nevefield.core.reading.delimited import Rows, find_separator, read_regular, read_rows
+from nevefield.core.reading.encoding import decode
+from nevefield.core.reading.kinds import kind_of
+from nevefield.core.reading.layout import Layout, find_layout, is_end, is_total, name_columns
+from nevefield.core.reading.workbook import read_workbook
+from nevefield.core.table import Column, Table
+from nevefield.core.texts import key_of, trim
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+__all__ = ["NotData", "Reading", "ReadingChoice", "read_file"]
+
+LARGEST = 250_000_000  # bytes
+WIDEST = 2_000  # columns
+_SEPARATOR_NAMES = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "upright bars"}
+_SECRET = re.compile(
+    r"pass(word|wd|code|phrase|wort)?|pwd\d?|.*(password|passwd|passwort|passcode|passphrase).*|(.*[^a-z])?pin( ?(code|number|no))?"
+    r"|.*(secret|credential|api ?key|auth ?token).*|kennwort|mot de passe|contrasena"
+)
+
+
+@dataclass(frozen=True)
+class ReadingChoice:
+    """What a person said about how to read a file; what is left out is decided from the file."""
+
+    encoding: str = ""
+    separator: str = ""
+    sheet: str = ""
+    header_line: int | None = None
+    no_header: bool = False
+
+
+@dataclass(frozen=True)
+class NotData:
+    """A line that is not a row: a note, blank, a header, a total, an example, or an end mark."""
+
+    line: int
+    kind: str
+    text: str = ""  # its first cells, for the File page
+
+
+@dataclass(frozen=True)
+class Reading:
+    """How a file was understood."""
+
+    type: str
+    encoding: str | None
+    separator: str | None
+    sheet: str | None
+    header_line: int | None
+    sentence: str
+    remarks: tuple[str, ...] = ()
+    not_data: tuple[NotData, ...] = ()
+    secrets: tuple[str, ...] = ()  # headings of columns taken for secrets, whose values are gone
+    sheet_rows: int = field(default=0, compare=False)
+
+
+def read_file(
+    data: bytes, choice: ReadingChoice | None = None, known: frozenset[str] = frozenset()
+) -> tuple[Table, Reading]:
+    """Read a file.
+
+    Args:
+        data: Its bytes.
+        choice: What a person decided about the reading.
+        known: Names that headings may have (see `find_layout`).
+
+    Returns:
+        The table, texts as they stand and untrimmed, one row a row of data with the file's own line; and the reading.
+        The values of columns taken for secrets are left out.
+
+    Raises:
+        UnreadableFile: With the reason and the remedy.
+    """
+    choice = choice or ReadingChoice()
+    if len(data) > LARGEST:
+        raise UnreadableFile(
+            f"The file has {len(data) // 1_000_000:,} MB; at most {LARGEST // 1_000_000:,} MB are read.", "Send it in parts."
+        )
+    kind = kind_of(data)
+    if kind == "xlsx":
+        rows, sheet = read_workbook(data, choice.sheet)
+        said = f"A workbook, sheet “{sheet}”"
+        table, reading = _lay_out(rows, choice, known, None)
+        return _finish(table, reading, "xlsx", None, None, sheet, said)
+    text, encoding, encoding_name = decode(data, choice.encoding)
+    separator = choice.separator or find_separator(text)
+    said = f"Text with {_SEPARATOR_NAMES.get(separator, repr(separator))} in {encoding_name}"
+    table, reading = _read_text(text, separator, choice, known)
+    return _finish(table, reading, "csv", encoding, separator, None, said)
+
+
+def _read_text(text: str, separator: str, choice: ReadingChoice, known: frozenset[str]) -> tuple[Table, _Laid]:
+    head = read_rows(text[:400_000], separator, most=200)
+    if len(head.values) == 200:
+        layout = _layout(head, choice, known)
+        width = max((len(row) for row in head.values[layout.first :]), default=0)
+        headings = name_columns(head.values[layout.header] if layout.header is not None else None, width)
+        table = read_regular(text, separator, head.lines[layout.first] - 1, headings)
+        if table is not None and len(set(headings)) == len(headings):
+            return _trim_tail(table, head, layout)
+    return _lay_out(read_rows(text, separator), choice, known, separator)
+
+
+@dataclass(frozen=True)
+class _Laid:
+    header_line: int | None
+    not_data: list[NotData]
+    remarks: list[str]
+
+
+def _layout(rows: Rows, choice: ReadingChoice, known: frozenset[str]) -> Layout:
+    if choice.header_line is not None:
+        if choice.header_line not in rows.lines:
+            raise UnreadableFile(f"No row begins at line {choice.header_line}.", "Choose another line for the header.")
+        place = rows.lines.index(choice.header_line)
+        return Layout(place, place + 1)
+    found = find_layout(rows.values, known)
+    if choice.no_header:
+        return Layout(None, found.first if found.header is None else found.header)
+    return found
+
+
+def _above(rows: Rows, layout: Layout) -> list[NotData]:
+    """List the lines above the data: notes, blanks and the header."""
+    return [
+        NotData(line, "header" if place == layout.header else _blank_or(values, "note"), _glimpse(values))
+        for place, (values, line) in enumerate(zip(rows.values[: layout.first], rows.lines, strict=False))
+    ]
+
+
+def _blank_or(values: Sequence[str], kind: str) -> str:
+    return kind if any(trim(value) for value in values) else "blank"
+
+
+def _glimpse(values: Sequence[str]) -> str:
+    return "  ".join(trim(value) for value in values if trim(value))[:200]
+
+
+def _lay_out(
+    rows: Rows, choice: ReadingChoice, known: frozenset[str], separator: str | None
+) -> tuple[Table, _Laid]:
+    """Part rows into data and not data, and make the table."""
+    layout = _layout(rows, choice, known)
+    header = rows.values[layout.header] if layout.header is not None else None
+    not_data = _above(rows, layout)
+    values, lines = rows.values[layout.first :], rows.lines[layout.first :]
+    last = max((place for place, row in enumerate(values) if any(trim(cell) for cell in row)), default=-1)
+    values, lines = values[: last + 1], lines[: last + 1]
+    width = max([len(header or ()), *(len(row) for row in values)], default=0)
+    if width > WIDEST:
+        raise UnreadableFile(f"The table is {width:,} columns wide; at most {WIDEST:,} are read.")
+    wide = int(np.median([len(row) for row in values])) if values else 0
+    kept: list[list[str]] = []
+    kept_lines: list[int] = []
+    for place, (row, line) in enumerate(zip(values, lines, strict=True)):
+        kind = _kind_of_row(row, header, wide, place >= len(values) - 5)
+        if kind:
+            not_data.append(NotData(line, kind, _glimpse(row)))
+        else:
+            kept.append(row + [""] * (width - len(row)))
+            kept_lines.append(line)
+    if separator is None:  # cells at the right of a sheet that only once had something in them are no columns
+        while width > len(header or ()) and not any(row[width - 1] for row in kept):
+            width -= 1
+            kept = [row[:width] for row in kept]
+    remarks = list(rows.remarks)
+    short = [line for row, line in zip(values, lines, strict=True) if separator is not None and 0 < len(row) != width]
+    short = [line for line in short if line in set(kept_lines)]
+    if short:
+        shown = ", ".join(str(line) for line in short[:5]) + (" …" if len(short) > 5 else "")
+        remarks.append(f"{len(short)} rows have another number of cells than the widest one: line {shown}.")
+    table = Table.of(name_columns(header, width), kept, kept_lines)
+    header_line = rows.lines[layout.header] if layout.header is not None else None
+    return table, _Laid(header_line, not_data, remarks)
+
+
+def _kind_of_row(row: Sequence[str], header: Sequence[str] | None, wide: int, near_end: bool) -> str:
+    filled = [cell for cell in row if trim(cell)]
+    if not filled:
+        return "blank"
+    if header is not None and [trim(cell) for cell in row] == [trim(cell) for cell in header]:
+        return "header"
+    if near_end and is_total(row):
+        return "total"
+    if near_end and wide >= 3 and is_end(row):
+        return "end"
+    return ""
+
+
+def _trim_tail(table: Table, head: Rows, layout: Layout) -> tuple[Table, _Laid]:
+    """Take lines that are not data off a table that was read fast: blank ones, repeated headers, totals at the end."""
+    header = head.values[layout.header] if layout.header is not None else None
+    not_data = _above(head, layout)
+    suspects = set(range(max(0, len(table) - 5), len(table)))
+    first = table.columns[0]
+    odd = [place for place, text in enumerate(first.texts()) if not trim(text) or (header and trim(text) == trim(header[0]))]
+    suspects |= set(np.flatnonzero(np.isin(first.codes, odd)).tolist())
+    gone: dict[int, NotData] = {}
+    for row in sorted(suspects):
+        values = table.row(row)
+        kind = _kind_of_row(values, header, len(values), row >= len(table) - 5)
+        if kind:
+            gone[row] = NotData(int(table.lines[row]), kind, _glimpse(values))
+    while gone and gone.get(len(table) - 1, NotData(0, "")).kind == "blank":  # nothing stands below: not even a blank
+        del gone[len(table) - 1]
+        table = table.take(np.arange(len(table) - 1))
+    if gone:
+        keep = np.ones(len(table), bool)
+        keep[list(gone)] = False
+        table = table.take(np.flatnonzero(keep))
+    header_line = head.lines[layout.header] if layout.header is not None else None
+    return table, _Laid(header_line, [*not_data, *gone.values()], list(head.remarks))
+
+
+def _finish(
+    table: Table, laid: _Laid, kind: str, encoding: str | None, separator: str | None, sheet: str | None, said: str
+) -> tuple[Table, Reading]:
+    if not len(table) and not any(one.kind == "header" for one in laid.not_data):
+        raise UnreadableFile("There is no row of data in the file.", "Ask for it again, with its rows.")
+    table, secrets = _without_secrets(table)
+    remarks = list(laid.remarks)
+    for heading in secrets:
+        remarks.append(f"The column “{heading}” looks like a secret; its values are not taken. Ask not to be sent it.")
+    if laid.header_line is None:
+        remarks.append("No header was found; the columns are numbered.")
+    if not len(table):
+        remarks.append("There is a header and no row below it.")
+    header = f"header on line {laid.header_line}" if laid.header_line is not None else "no header"
+    others = [one for one in laid.not_data if one.kind not in ("header", "blank")]
+    counts = ", ".join(_count_of(others, name) for name in ("note", "total", "example", "end") if _count_of(others, name))
+    sentence = f"{said}, {header}, {len(table):,} row{'s' if len(table) != 1 else ''}" + (f", {counts}." if counts else ".")
+    not_data = tuple(sorted(laid.not_data, key=lambda one: one.line))
+    return table, Reading(
+        kind, encoding, separator, sheet, laid.header_line, sentence, tuple(remarks), not_data, tuple(secrets)
+    )
+
+
+def _count_of(lines: list[NotData], kind: str) -> str:
+    count = sum(1 for one in lines if one.kind == kind)
+    word = {"note": "line of notes", "total": "line of totals", "example": "example row", "end": "end mark"}[kind]
+    return "" if not count else f"{count} {word if count == 1 else word.replace('line', 'lines', 1) if 'line' in word else word + 's'}"
+
+
+def _without_secrets(table: Table) -> tuple[Table, list[str]]:
+    secrets = [heading for heading in table.headings if _SECRET.fullmatch(_words(heading))]
+    if not secrets:
+        return table, []
+    columns = tuple(
+        Column.constant("", len(table)) if heading in secrets else column
+        for heading, column in zip(table.headings, table.columns, strict=True)
+    )
+    return Table(table.headings, columns, table.lines), secrets
+
+
+def _words(heading: str) -> str:
+    """Lower-case words with single spaces, so that "Portal-PIN" and "portal_pin" are one."""
+    spaced = re.sub(r"(?<=[a-z])(?=[A-Z])", " ", heading)
+    return " ".join(key_of(word) for word in re.split(r"[\W_]+", spaced) if word)

@@ -1,0 +1,77 @@
+"""A roster as it stands, as a Table of stored values."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+import pyarrow as pa
+
+from nevefield.core.columns.values import SEVERAL, Typed
+from nevefield.core.table import Column
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.definition import Definition
+
+__all__ = ["Snapshot", "to_json"]
+
+
+@dataclass(frozen=True)
+class Snapshot:
+    """The current records of a roster; row order is that of `ids`."""
+
+    definition: Definition
+    ids: NDArray[np.int64]  # the records' numbers in the store
+    columns: Mapping[str, Column]  # by field name, stored values; -1 where empty
+    version: int = 0  # of the roster
+    _folded: dict[str, Column] = field(default_factory=dict, compare=False, repr=False)
+
+    @classmethod
+    def empty(cls, definition: Definition) -> Snapshot:
+        """Make a roster without records."""
+        columns = {one.name: Column.constant(None, 0) for one in definition.fields}
+        return cls(definition, np.zeros(0, np.int64), columns)
+
+    def __len__(self) -> int:
+        return len(self.ids)
+
+    def folded(self, name: str) -> Column:
+        """Bring values of a field that mean the same to the same text; worked out once, then kept."""
+        if name not in self._folded:
+            column = self.columns[name]
+            self._folded[name] = Typed(self.definition.by_name[name], column, column, {}, {}).folded()
+        return self._folded[name]
+
+    def keys(self, records: NDArray[np.intp]) -> list[Any]:
+        """List the primary keys of records: text, or an array of texts when the key has several fields."""
+        parts = [self.columns[name].rows(records) for name in self.definition.primary_key]
+        if len(parts) == 1:
+            return parts[0]
+        return [list(key) for key in zip(*parts, strict=True)] if parts else [None] * len(records)
+
+    def values(self, record: int) -> dict[str, Any]:
+        """Return one record's values as JSON would have them; empty fields are left out."""
+        found = {name: column.at(record) for name, column in self.columns.items()}
+        return {name: to_json(self.definition, name, text) for name, text in found.items() if text is not None}
+
+    @classmethod
+    def of_values(cls, definition: Definition, ids: list[int], values: list[dict[str, Any]], version: int) -> Snapshot:
+        """Make a snapshot from records as JSON objects."""
+        columns = {}
+        for one in definition.fields:
+            found = [record.get(one.name) for record in values]
+            texts = [SEVERAL.join(value) if isinstance(value, list) else value for value in found]
+            columns[one.name] = Column.encode(pa.array(texts, pa.string()))
+        return cls(definition, np.array(ids, np.int64), columns, version)
+
+
+def to_json(definition: Definition, name: str, text: str | None) -> Any:
+    """Turn a stored text into what JSON and the store have: several values as an array, nothing as null."""
+    if text is None:
+        return None
+    return text.split(SEVERAL) if definition.by_name[name].several else text

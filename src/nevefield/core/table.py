@@ -1,0 +1,133 @@
+"""The one shape for data: a Table of dictionary-encoded columns.
+
+A column holds its distinct values once, as an Arrow string array, and for each row the index of
+its value as `int32`; -1 stands for "nothing there". Both parts are never written to again: an
+edit makes a new column that shares what it can.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+import pyarrow as pa
+import pyarrow.compute as pc
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+
+    from numpy.typing import NDArray
+
+__all__ = ["Column", "Table"]
+
+
+@dataclass(frozen=True)
+class Column:
+    """Values by row, each distinct text kept once.
+
+    >>> column = Column.of(["DECK", "ENGR", "DECK"])
+    >>> column.texts(), column.codes.tolist()
+    (['DECK', 'ENGR'], [0, 1, 0])
+    """
+
+    values: Any  # pa.StringArray, distinct, without nulls; values that no row has any more may linger
+    codes: NDArray[np.int32]  # one for each row: index into values, -1 where the row has nothing
+    _texts: list[list[str]] = field(default_factory=list, compare=False, repr=False)  # filled when first asked
+
+    @classmethod
+    def of(cls, texts: Sequence[str | None]) -> Column:
+        """Encode texts, one for each row; None becomes nothing there."""
+        return cls.encode(pa.array(texts, pa.string()))
+
+    @classmethod
+    def encode(cls, array: Any) -> Column:
+        """Encode an Arrow string array (plain or dictionary, whole or in chunks); null becomes nothing there."""
+        if isinstance(array, pa.ChunkedArray):
+            array = array.combine_chunks() if array.num_chunks != 1 else array.chunk(0)
+        if not isinstance(array, pa.DictionaryArray):
+            array = array.dictionary_encode()
+        indices = array.indices
+        codes = (pc.fill_null(indices, -1) if indices.null_count else indices).to_numpy(zero_copy_only=False)
+        return cls(array.dictionary.cast(pa.string()), codes.astype(np.int32, copy=False))
+
+    @classmethod
+    def constant(cls, text: str | None, rows: int) -> Column:
+        """Make a column with one text in every row, or nothing in every row."""
+        values = pa.array([] if text is None else [text], pa.string())
+        return cls(values, np.full(rows, -1 if text is None else 0, np.int32))
+
+    def __len__(self) -> int:
+        return len(self.codes)
+
+    def texts(self) -> list[str]:
+        """List the distinct values; worked out once, then kept."""
+        if not self._texts:
+            self._texts.append(self.values.to_pylist())
+        return self._texts[0]
+
+    def at(self, row: int) -> str | None:
+        """Return the text of one row, None where nothing is there."""
+        code = int(self.codes[row])
+        return None if code < 0 else str(self.values[code].as_py())
+
+    def rows(self, chosen: NDArray[np.intp]) -> list[str | None]:
+        """List the texts of chosen rows, in their order."""
+        codes = self.codes[chosen]
+        return self.values.take(pa.array(codes, mask=codes < 0)).to_pylist()  # type: ignore[no-any-return]
+
+    def counts(self) -> NDArray[np.intp]:
+        """Count the rows of each distinct value, in the order of `values`."""
+        return np.bincount(self.codes[self.codes >= 0], minlength=len(self.values))
+
+    def take(self, chosen: NDArray[np.intp]) -> Column:
+        """Keep chosen rows, in the order given."""
+        return Column(self.values, self.codes[chosen], self._texts)
+
+    def replace(self, changes: Mapping[int, str | None]) -> Column:
+        """Put other texts into single rows.
+
+        >>> Column.of(["a", "b"]).replace({1: "c"}).rows(np.array([0, 1]))
+        ['a', 'c']
+        """
+        if not changes:
+            return self
+        fresh = pa.array(sorted({text for text in changes.values() if text is not None}), pa.string())
+        places = pc.index_in(fresh, value_set=self.values).to_pylist()
+        known, added = {}, []
+        for text, place in zip(fresh.to_pylist(), places, strict=True):
+            if place is None:
+                place = len(self.values) + len(added)
+                added.append(text)
+            known[text] = place
+        codes = self.codes.copy()
+        for row, text in changes.items():
+            codes[row] = -1 if text is None else known[text]
+        values = pa.concat_arrays([self.values, pa.array(added, pa.string())]) if added else self.values
+        return Column(values, codes)
+
+
+@dataclass(frozen=True)
+class Table:
+    """Columns side by side, with the file's own line of each row (or the number of each record)."""
+
+    headings: tuple[str, ...]
+    columns: tuple[Column, ...]
+    lines: NDArray[np.int64]
+
+    @classmethod
+    def of(cls, headings: Sequence[str], rows: Sequence[Sequence[str]], lines: Sequence[int]) -> Table:
+        """Encode rows of texts, each as long as the headings."""
+        texts = list(zip(*rows, strict=True)) if rows else [()] * len(headings)
+        return cls(tuple(headings), tuple(Column.of(column) for column in texts), np.array(lines, np.int64))
+
+    def __len__(self) -> int:
+        return len(self.lines)
+
+    def take(self, chosen: NDArray[np.intp]) -> Table:
+        """Keep chosen rows, in the order given."""
+        return Table(self.headings, tuple(column.take(chosen) for column in self.columns), self.lines[chosen])
+
+    def row(self, index: int) -> list[str]:
+        """List the texts of one row, "" where nothing is there."""
+        return [column.at(index) or "" for column in self.columns]

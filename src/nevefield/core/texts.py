@@ -1,0 +1,68 @@
+"""Small matters of text: spaces, folding, names of headings, near names."""
+
+from __future__ import annotations
+
+import difflib
+import re
+import unicodedata
+from typing import TYPE_CHECKING, Any
+
+import pyarrow as pa
+import pyarrow.compute as pc
+
+if TYPE_CHECKING:
+    from collections.abc import Iterable
+
+__all__ = ["SPACES", "fold", "fold_all", "key_of", "near", "squeeze", "trim"]
+
+# Unicode's white space (property White_Space), with the zero-width ones that spreadsheets leave; RE2 knows only ASCII.
+SPACES = "\t\n\v\f\r \x85\xa0\u1680\u2000-\u200a\u2028\u2029\u202f\u205f\u3000\u200b\ufeff"
+_OUTER = re.compile(f"^[{SPACES}]+|[{SPACES}]+$")
+_INNER = re.compile(f"[{SPACES}]+")
+_NOT_WORD = re.compile(r"[\W_]+")
+
+
+def trim(text: str) -> str:
+    """Take the spaces off both ends, all of Unicode's."""
+    return _OUTER.sub("", text)
+
+
+def squeeze(text: str) -> str:
+    """Trim, and make every run of spaces one space."""
+    return _INNER.sub(" ", trim(text))
+
+
+def fold(text: str) -> str:
+    """Bring texts that differ only in case and spaces to the same text."""
+    return squeeze(text).casefold()
+
+
+def fold_all(values: Any, *, case: bool) -> Any:
+    """Squeeze an Arrow string array, and fold its case if asked; order and length are kept."""
+    odd = pc.match_substring_regex(values, f"^[{SPACES}]|[{SPACES}]$|[{SPACES}]{{2}}|[^\\x20-\\x7e]")
+    if pc.any(odd).as_py():
+        mend = fold if case else squeeze
+        rare = pa.array([mend(text) for text in values.filter(odd).to_pylist()], pa.string())
+        plain = pc.utf8_lower(values) if case else values
+        return pc.replace_with_mask(plain, odd, rare)
+    return pc.ascii_lower(values) if case else values
+
+
+def key_of(heading: str) -> str:
+    """Bring a heading to the form in which headings are compared: no case, accents, spaces, punctuation.
+
+    >>> key_of("  Cadet-No. ")
+    'cadetno'
+    """
+    plain = unicodedata.normalize("NFKD", heading)
+    plain = "".join(letter for letter in plain if not unicodedata.combining(letter))
+    return _NOT_WORD.sub("", plain).casefold()
+
+
+def near(name: str, known: Iterable[str]) -> str:
+    """Word the hint for an unknown name: `did you mean codeList?`, or the names there are."""
+    known = sorted(known)
+    found = difflib.get_close_matches(name, known, n=1, cutoff=0.6)
+    if found:
+        return f"did you mean {found[0]}?"
+    return f"known are {', '.join(known)}"
