@@ -59,9 +59,9 @@ ensure_mariadb() {
     [ -z "${NEVEFIELD_DATABASE_URL:-}" ] || return 0
     PATH=$PATH:/usr/sbin:/usr/local/sbin
     export PATH
-    # The core package holds the server's programs only: no service, no data directory of the system's.
-    command -v mariadbd >/dev/null && command -v mariadb-install-db >/dev/null \
-        || install_packages "the MariaDB server" mariadb-server-core
+    # The core packages hold the programs only: no service, no data directory of the system's.
+    command -v mariadbd >/dev/null && command -v mariadb-install-db >/dev/null && command -v my_print_defaults >/dev/null \
+        || install_packages "the MariaDB server" mariadb-server-core mariadb-client-core
     command -v mariadbd >/dev/null || fail "mariadbd is still not there; run: apt-get install mariadb-server"
 }
 

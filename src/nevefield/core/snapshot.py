@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import hashlib
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 import pyarrow as pa
+import pyarrow.compute as pc
+import pyarrow.json as pajson
 
 from nevefield.core.columns.values import SEVERAL, Typed
 from nevefield.core.table import Column
@@ -19,6 +22,8 @@ if TYPE_CHECKING:
     from nevefield.core.definition import Definition
 
 __all__ = ["Snapshot", "to_json"]
+
+LONGEST_KEY = 200  # characters of a key that are kept as they are; longer ones are kept by their digest
 
 
 @dataclass(frozen=True)
@@ -68,6 +73,55 @@ class Snapshot:
             texts = [SEVERAL.join(value) if isinstance(value, list) else value for value in found]
             columns[one.name] = Column.encode(pa.array(texts, pa.string()))
         return cls(definition, np.array(ids, np.int64), columns, version)
+
+    @classmethod
+    def of_documents(cls, definition: Definition, ids: list[int], documents: list[str], version: int = 0) -> Snapshot:
+        """Make a snapshot from records as JSON text, by Arrow's reader; unknown fields are passed over.
+
+        Args:
+            definition: Of the roster.
+            ids: The records' numbers.
+            documents: One JSON object for each, on one line.
+            version: Of the roster.
+        """
+        if not documents:
+            return cls.empty(definition)
+        kinds = {one.name: pa.list_(pa.string()) if one.several else pa.string() for one in definition.fields}
+        data = "\n".join(documents).encode()
+        table = pajson.read_json(
+            pa.BufferReader(data),
+            read_options=pajson.ReadOptions(block_size=min(max(len(data) + 1, 1 << 20), 2**31 - 1)),
+            parse_options=pajson.ParseOptions(
+                explicit_schema=pa.schema(list(kinds.items())), unexpected_field_behavior="ignore"
+            ),
+        )
+        columns = {}
+        for one in definition.fields:
+            array = table.column(one.name)
+            columns[one.name] = Column.encode(pc.binary_join(array, SEVERAL) if one.several else array)
+        return cls(definition, np.array(ids, np.int64), columns, version)
+
+    def unique_keys(self) -> list[list[tuple[str, str]]]:
+        """List, for each record, the keys that nobody else may have: the fields' names and the folded content."""
+        definition = self.definition
+        singles = [(one.name,) for one in definition.fields if one.unique]
+        found: list[list[tuple[str, str]]] = [[] for _ in range(len(self))]
+        everyone = np.arange(len(self))
+        for key in dict.fromkeys([definition.primary_key, *singles, *definition.unique_keys]):
+            if not key:
+                continue
+            name = "+".join(key)
+            parts = [self.folded(field).rows(everyone) for field in key]
+            for record, content in enumerate(zip(*parts, strict=True)):
+                if None not in content:
+                    found[record].append((name, _short(SEVERAL.join(content))))  # type: ignore[arg-type]
+        return found
+
+
+def _short(key: str) -> str:
+    if len(key) <= LONGEST_KEY:
+        return key
+    return f"{key[:100]}…{hashlib.sha256(key.encode()).hexdigest()}"
 
 
 def to_json(definition: Definition, name: str, text: str | None) -> Any:

@@ -1,0 +1,38 @@
+"""What every service needs: the database, the clock, the settings."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import UTC, date, datetime
+from typing import TYPE_CHECKING
+
+from nevefield.settings import Settings
+from nevefield.store.connection import Database
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+__all__ = ["Context", "utc_now"]
+
+
+def utc_now() -> datetime:
+    """Tell the time, in UTC and without a zone, as the database keeps it."""
+    return datetime.now(UTC).replace(tzinfo=None)
+
+
+@dataclass(frozen=True)
+class Context:
+    """Handed to every service."""
+
+    database: Database
+    settings: Settings
+    now: Callable[[], datetime] = utc_now
+
+    def today(self) -> date:
+        """Tell the day."""
+        return self.now().date()
+
+    @classmethod
+    def of(cls, settings: Settings) -> Context:
+        """Make one for the database that the settings name."""
+        return cls(Database(settings.database_url), settings)

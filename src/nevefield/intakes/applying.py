@@ -1,0 +1,183 @@
+"""Apply an intake: the plan that was looked at, in one transaction, with a receipt read back from the database."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from nevefield.core.changes.plan import plan_changes
+from nevefield.core.checking.causes import iter_findings
+from nevefield.core.evaluate import CHANGED, HELD, LEFT_OUT, SAME
+from nevefield.core.tally import OUTCOMES
+from nevefield.intakes.errors import NothingToApply, OutOfDate
+from nevefield.intakes.evaluating import Opened, open_intake
+from nevefield.rosters.errors import NotReconciled, RosterMoved
+from nevefield.rosters.writing import alter_roster, make_writes
+from nevefield.rosters.writing import take_back as take_back_set
+from nevefield.store import intakes as store
+from nevefield.store import jobs as job_store
+from nevefield.store import records as record_store
+from nevefield.store.writing import OutcomeRow, insert_outcomes
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from nevefield.context import Context
+    from nevefield.core.evaluate import Evaluation
+
+__all__ = ["apply_intake", "messages_by_row", "request_apply", "take_back"]
+
+
+def request_apply(context: Context, intake_id: int, steps: int, roster_version: int, account_id: int | None) -> tuple[int, int]:
+    """Queue the applying of a plan that somebody looked at.
+
+    Args:
+        context: Database and clock.
+        intake_id: The intake.
+        steps: Its number of steps as looked at.
+        roster_version: The roster's version as looked at.
+        account_id: Who.
+
+    Returns:
+        The job's number, or 0 and the change set's number when exactly this was applied before.
+
+    Raises:
+        OutOfDate, RosterMoved, NothingToApply: The plan is another by now, or does nothing.
+    """
+    with context.database.transaction() as connection:
+        done = record_store.get_change_set_of(connection, intake_id, steps)
+    if done is not None:
+        return 0, done.id
+    opened = open_intake(context, intake_id)
+    _require_same(opened, steps, roster_version)
+    if not opened.evaluation.tally.new + opened.evaluation.tally.changed:
+        raise NothingToApply
+    with context.database.transaction() as connection:
+        store.lock_intake(connection, intake_id)  # so that two clicks at once queue one job
+        for job in job_store.list_running(connection, "apply"):
+            if job.arguments["intake"] == intake_id:
+                return job.id, 0
+        arguments = {"intake": intake_id, "steps": steps, "version": roster_version}
+        return job_store.insert_job(connection, "apply", opened.roster.id, arguments, account_id, context.now()), 0
+
+
+def _require_same(opened: Opened, steps: int, version: int) -> None:
+    if len(opened.steps) != steps:
+        raise OutOfDate(steps, len(opened.steps))
+    if opened.roster.version != version:
+        raise RosterMoved(version, opened.roster.version)
+
+
+def apply_intake(
+    context: Context,
+    intake_id: int,
+    steps: int,
+    roster_version: int,
+    account_id: int | None,
+    progress: Callable[[str, int, int], None] = lambda doing, done, total: None,
+) -> int:
+    """Apply an intake: all of its plan or nothing; doing it twice does nothing the second time.
+
+    Returns:
+        The change set's number.
+    """
+    with context.database.transaction() as connection:
+        done = record_store.get_change_set_of(connection, intake_id, steps)
+    if done is not None:
+        return done.id
+    progress("Working out the changes", 0, 0)
+    opened = open_intake(context, intake_id)
+    _require_same(opened, steps, roster_version)
+    evaluation = opened.evaluation
+    plan = plan_changes(evaluation)
+    if not plan:
+        raise NothingToApply
+    with context.database.transaction() as connection:
+        joining = sum(one.record is None for one in plan)
+        number = record_store.reserve_numbers(connection, joining) if joining else 0
+    ids = evaluation.snapshot.ids
+    records: list[tuple[int, str | None, int | None, bool]] = []
+    record_of_row = np.where(evaluation.known.record >= 0, ids[evaluation.known.record] if len(ids) else 0, 0)
+    for one in plan:
+        if one.record is None:
+            records.append((number, one.document, one.line, True))
+            record_of_row[one.row] = number
+            number += 1
+        else:
+            records.append((int(ids[one.record]), one.document, one.line, False))
+    writes = make_writes(evaluation.definition, records)
+    with context.database.transaction() as connection:
+        change_set_id, version, receipt = alter_roster(
+            context, connection, opened.roster, writes,
+            seen=roster_version, kind="intake", title=opened.intake.title, account_id=account_id,
+            intake_id=intake_id, steps=steps, progress=progress,
+        )
+        counts = insert_outcomes(connection, change_set_id, _outcome_rows(evaluation, record_of_row))
+        tally = evaluation.tally.to_json()
+        found = {name: int(counts.get(name, 0)) for name in OUTCOMES}
+        if found != {name: tally[name] for name in OUTCOMES} or not evaluation.tally.adds_up:
+            raise NotReconciled({name: tally[name] for name in OUTCOMES}, found)
+        receipt = {**receipt, "tally": tally, "rows": found, "fields": _count_fields(evaluation), "version": version}
+        record_store.set_receipt(connection, change_set_id, receipt)
+        after = store.lock_intake(connection, intake_id) + 1
+        store.insert_step(
+            connection, intake_id, after, {"kind": "applied", "change_set": change_set_id}, account_id, context.now()
+        )
+    return change_set_id
+
+
+def _count_fields(evaluation: Evaluation) -> dict[str, int]:
+    return {name: len(rows) for name, rows in evaluation.changes.items()}
+
+
+def _outcome_rows(evaluation: Evaluation, record_of_row: np.ndarray) -> list[OutcomeRow]:
+    messages = messages_by_row(evaluation)
+    return [
+        OutcomeRow(line, OUTCOMES[outcome], int(record) or None, messages.get(row, ""))
+        for row, (line, outcome, record) in enumerate(
+            zip(evaluation.table.lines.tolist(), evaluation.outcomes.tolist(), record_of_row.tolist(), strict=True)
+        )
+    ]
+
+
+def messages_by_row(evaluation: Evaluation) -> dict[int, str]:
+    """Word why rows did not go in, or why they go aside."""
+    decisions = evaluation.decisions
+    found: dict[int, list[str]] = {}
+    for cause in evaluation.causes:
+        if cause.hit.weight == "note" and not cause.hit.left_out:
+            continue
+        wanted = cause.open_rows if cause.hit.weight != "note" else cause.hit.rows
+        for finding in iter_findings(cause, evaluation.facts, wanted):
+            if evaluation.outcomes[finding.row] > SAME:
+                found.setdefault(finding.row, []).append(finding.message)
+    for row in np.flatnonzero(evaluation.outcomes >= HELD).tolist():
+        line = int(evaluation.table.lines[row])
+        reasons = decisions.held if evaluation.outcomes[row] == HELD else decisions.left_out
+        if line in reasons:
+            found[row] = [reasons[line]]
+    changed: dict[int, list[str]] = {}
+    for name, rows in evaluation.changes.items():
+        for row in rows.tolist():
+            changed.setdefault(row, []).append(evaluation.definition.title_of(name))
+    for row, names in changed.items():
+        if evaluation.outcomes[row] == CHANGED:
+            found[row] = [f"{', '.join(names)} changed."]
+    return {row: " ".join(said) for row, said in found.items() if evaluation.outcomes[row] <= LEFT_OUT}
+
+
+def take_back(context: Context, change_set_id: int, account_id: int | None) -> int:
+    """Take a change set back; the intake that it came from can be worked on and applied again.
+
+    Returns:
+        The new change set's number.
+    """
+    number = take_back_set(context, change_set_id, account_id)
+    with context.database.transaction() as connection:
+        change_set = record_store.get_change_set(connection, change_set_id)
+        if change_set is not None and change_set.intake_id is not None:
+            after = store.lock_intake(connection, change_set.intake_id) + 1
+            step: dict[str, Any] = {"kind": "taken_back", "change_set": change_set_id}
+            store.insert_step(connection, change_set.intake_id, after, step, account_id, context.now())
+    return number

@@ -1,0 +1,46 @@
+"""What can go wrong with intakes.
+
+    IntakeError
+    ├── NoSuchIntake
+    ├── WrongRoster      the file is for another roster, or for none
+    ├── NothingToApply
+    └── OutOfDate        steps were added since the plan was looked at
+"""
+
+from __future__ import annotations
+
+__all__ = ["IntakeError", "NoSuchIntake", "NothingToApply", "OutOfDate", "WrongRoster"]
+
+
+class IntakeError(Exception):
+    """Base of everything that services of intakes raise."""
+
+
+class NoSuchIntake(IntakeError):
+    """There is no intake with that number."""
+
+    def __init__(self, intake_id: int) -> None:
+        self.intake_id = intake_id
+        super().__init__(f"There is no intake {intake_id}.")
+
+
+class WrongRoster(IntakeError):
+    """The file is for another roster, or for none that is here."""
+
+    def __init__(self, said: str) -> None:
+        super().__init__(said)
+
+
+class NothingToApply(IntakeError):
+    """No row is new or changed."""
+
+    def __init__(self) -> None:
+        super().__init__("No row is new or changed, so there is nothing to apply.")
+
+
+class OutOfDate(IntakeError):
+    """Steps were added since the plan was looked at."""
+
+    def __init__(self, seen: int, now: int) -> None:
+        self.seen, self.now = seen, now
+        super().__init__("Steps were added to the intake meanwhile, so nothing was applied. Look at the changes again, then apply.")

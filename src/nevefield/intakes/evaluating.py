@@ -1,0 +1,88 @@
+"""Open an intake: its file and steps, and the evaluation that follows from them, kept in memory."""
+
+from __future__ import annotations
+
+import threading
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from nevefield.core.columns.pairing import known_headings
+from nevefield.core.evaluate import Evaluation, evaluate
+from nevefield.core.reading import read_file
+from nevefield.core.steps import decide, read_step
+from nevefield.intakes.errors import NoSuchIntake
+from nevefield.rosters.snapshots import Cache, load_codes, load_definition, load_snapshot
+from nevefield.store import intakes as store
+from nevefield.store import rosters as roster_store
+
+if TYPE_CHECKING:
+    from nevefield.context import Context
+    from nevefield.core.reading import Reading
+    from nevefield.core.table import Table
+    from nevefield.store.connection import Connection
+    from nevefield.store.rosters import Roster
+
+__all__ = ["Opened", "open_intake"]
+
+_EVALUATIONS = Cache(12)
+_READINGS = Cache(6)
+_BUSY: dict[Any, threading.Lock] = {}
+_BUSY_GUARD = threading.Lock()
+
+
+@dataclass(frozen=True)
+class Opened:
+    """An intake with everything that follows from it."""
+
+    intake: store.Intake
+    roster: Roster
+    steps: list[store.StepRow]
+    evaluation: Evaluation
+
+
+def open_intake(context: Context, intake_id: int) -> Opened:
+    """Open an intake as it stands.
+
+    Raises:
+        NoSuchIntake: There is none.
+        UnreadableFile: A choice about the reading cannot be followed.
+    """
+    with context.database.transaction() as connection:
+        intake = store.get_intake(connection, intake_id)
+        roster = roster_store.get_roster_by_id(connection, intake.roster_id) if intake else None
+        if intake is None or roster is None:
+            raise NoSuchIntake(intake_id)
+        steps = store.list_steps(connection, intake_id)
+        evaluation = _evaluate(context, connection, intake, roster, steps)
+        tally = evaluation.tally.to_json()
+        if intake.tally != tally:
+            store.set_tally(connection, intake_id, tally)
+    return Opened(intake, roster, steps, evaluation)
+
+
+def _evaluate(
+    context: Context, connection: Connection, intake: store.Intake, roster: Roster, steps: list[store.StepRow]
+) -> Evaluation:
+    codes = roster_store.get_code_versions(connection)
+    today = context.today()
+    database = id(context.database)
+    key = (database, intake.id, len(steps), roster.version, roster.definition, codes, today)
+    with _BUSY_GUARD:
+        lock = _BUSY.setdefault((database, intake.id), threading.Lock())
+    with lock:  # two requests at once work it out once
+
+        def make() -> Evaluation:
+            definition = load_definition(connection, roster)
+            parsed = [read_step(one.step) for one in steps]
+            choice = decide(parsed).reading
+            read: tuple[Table, Reading] = _READINGS.get(
+                (intake.file_hash, choice, roster.definition, roster.id),
+                lambda: read_file(store.get_file(connection, intake.file_hash), choice, known_headings(definition)),
+            )
+            snapshot = load_snapshot(connection, roster)
+            return evaluate(
+                b"", parsed, definition, load_codes(connection), snapshot, today, coverage=intake.coverage, read=read
+            )
+
+        found: Evaluation = _EVALUATIONS.get(key, make)
+        return found

@@ -1,0 +1,76 @@
+"""From a cause and a remedy to the step that settles it."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from nevefield.core.errors import WrongStep
+
+if TYPE_CHECKING:
+    from nevefield.core.checking.causes import Cause
+    from nevefield.core.evaluate import Evaluation
+
+__all__ = ["step_for"]
+
+
+def step_for(
+    evaluation: Evaluation, cause_id: str, kind: str, *, value: str | None, reason: str, lines: list[int] | None
+) -> dict[str, Any]:
+    """Make the step that a remedy comes to.
+
+    Args:
+        evaluation: As it stands.
+        cause_id: The cause.
+        kind: One of its remedies' kinds.
+        value: The text to use, where the remedy takes one.
+        reason: For hold, leave out, waive.
+        lines: The rows that are meant; None for all rows where the cause still stands.
+
+    Raises:
+        WrongStep: The cause is settled already, or the remedy does not fit it.
+    """
+    cause = next((one for one in evaluation.causes if one.id == cause_id), None)
+    if cause is None:
+        raise WrongStep("This cause is not there any more; somebody has settled it, or a step changed it.")
+    chosen = [int(evaluation.table.lines[row]) for row in cause.open_rows.tolist()]
+    if lines is not None:
+        wanted = set(lines)
+        chosen = [line for line in chosen if line in wanted]
+    if not chosen:
+        raise WrongStep("None of these rows is open under this cause.")
+    field = cause.hit.field
+    match kind:
+        case "translate" if field and value is not None:
+            if lines is not None:
+                return _set(field, chosen, value)
+            return {"kind": "translate", "field": field, "texts": list(cause.hit.texts), "to": value}
+        case "suggest" if field:
+            return {"kind": "set", "cells": _suggested(evaluation, cause, chosen)}
+        case "set" | "blank" if field:
+            return _set(field, chosen, "" if kind == "blank" else value or "")
+        case "date_order" if field and value in ("dmy", "mdy"):
+            return {"kind": "date_order", "field": field, "order": value}
+        case "keep" if value:
+            others = [line for line in chosen if line != int(value)]
+            return {"kind": "leave_out", "lines": others, "reason": reason or f"the same person as line {value}, which is kept"}
+        case "waive":
+            return {"kind": "waive", "check": cause.hit.check, "field": field, "lines": chosen, "reason": reason}
+        case "hold" | "leave_out":
+            return {"kind": kind, "lines": chosen, "reason": reason}
+    raise WrongStep(f"The remedy {kind!r} does not fit this cause.")
+
+
+def _set(field: str, lines: list[int], value: str) -> dict[str, Any]:
+    return {"kind": "set", "cells": [{"line": line, "field": field, "value": value} for line in lines]}
+
+
+def _suggested(evaluation: Evaluation, cause: Cause, lines: list[int]) -> list[dict[str, Any]]:
+    cells = []
+    for line in lines:
+        row = evaluation.row_of(line)
+        found = cause.hit.row_suggestions.get(row, ()) if row is not None else ()
+        if len(found) == 1:
+            cells.append({"line": line, "field": cause.hit.field, "value": found[0]})
+    if not cells:
+        raise WrongStep("No row of this cause has one likely value alone.")
+    return cells

@@ -1,0 +1,3 @@
+"""Long work, done by workers."""
+
+__all__: list[str] = []

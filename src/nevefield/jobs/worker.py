@@ -1,0 +1,116 @@
+"""A worker: claims jobs, runs them, renews its lease, and says how far it is."""
+
+from __future__ import annotations
+
+import os
+import signal
+import threading
+import time
+import uuid
+from datetime import timedelta
+from typing import TYPE_CHECKING, Any
+
+import structlog
+
+from nevefield.core.errors import CoreError
+from nevefield.intakes.applying import apply_intake
+from nevefield.intakes.errors import IntakeError
+from nevefield.rosters.errors import RosterError
+from nevefield.store import jobs as store
+from nevefield.store.connection import Database
+from nevefield.store.errors import StoreError
+
+if TYPE_CHECKING:
+    from nevefield.context import Context
+
+__all__ = ["run_one", "work"]
+
+PAUSE_SECONDS = 0.2
+BROKEN_OFF = "The work was broken off before it was done, so nothing was changed. It can be started again."
+_log = structlog.get_logger()
+
+
+def work(context: Context) -> None:
+    """Work until a signal says stop."""
+    stop = threading.Event()
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, lambda *_: stop.set())
+    worker = f"{os.getpid()}-{uuid.uuid4().hex[:12]}"
+    parent = os.getppid()
+    while not stop.is_set() and os.getppid() == parent:  # without the one who started it, nobody would stop it
+        try:
+            if not run_one(context, worker):
+                stop.wait(PAUSE_SECONDS)
+        except StoreError as error:
+            _log.warning("database", problem=str(error))
+            stop.wait(1)
+
+
+def run_one(context: Context, worker: str) -> bool:
+    """Claim one job and run it.
+
+    Returns:
+        Whether there was one.
+    """
+    lease = timedelta(seconds=context.settings.lease_seconds)
+    claimed = store.claim_job(context.database, worker, context.now(), context.now() + lease)
+    if claimed is None:
+        return False
+    job, was_begun = claimed
+    if was_begun:
+        # Its worker is gone, and with it the transaction. Whoever asked decides whether to ask again.
+        _finish(context, job.id, worker, None, BROKEN_OFF)
+        return True
+    done = threading.Event()
+    renewing = threading.Thread(target=_renew, args=(context, job.id, worker, done), daemon=True)
+    renewing.start()
+    try:
+        answer = _run(context, job)
+        _finish(context, job.id, worker, answer, "")
+    except (CoreError, IntakeError, RosterError, StoreError) as error:
+        _finish(context, job.id, worker, None, str(error))
+    except Exception:
+        _log.exception("job", job=job.id, kind=job.kind)
+        _finish(context, job.id, worker, None, f"Something went wrong that we did not foresee, so nothing was changed (job {job.id}).")
+    finally:
+        done.set()
+        renewing.join()
+    return True
+
+
+def _run(context: Context, job: store.Job) -> dict[str, Any]:
+    arguments = job.arguments
+    said = [0.0]
+    own = Database(context.settings.database_url)  # progress is seen by others before the work commits
+
+    def progress(doing: str, done: int, total: int) -> None:
+        if done not in (0, total) and time.monotonic() - said[0] < 0.2:
+            return
+        said[0] = time.monotonic()
+        with own.transaction() as connection:
+            store.set_progress(connection, job.id, doing, done, total)
+
+    try:
+        change_set = apply_intake(
+            context, arguments["intake"], arguments["steps"], arguments["version"], job.account_id, progress
+        )
+        return {"change_set": change_set}
+    finally:
+        own.close()
+
+
+def _renew(context: Context, job_id: int, worker: str, done: threading.Event) -> None:
+    own = Database(context.settings.database_url)
+    lease = timedelta(seconds=context.settings.lease_seconds)
+    while not done.wait(context.settings.lease_seconds / 4):
+        try:
+            with own.transaction() as connection:
+                store.renew_lease(connection, job_id, worker, context.now() + lease)
+        except StoreError:
+            pass  # the work itself will find the database gone
+    own.close()
+
+
+def _finish(context: Context, job_id: int, worker: str, answer: dict[str, Any] | None, problem: str) -> None:
+    with context.database.transaction() as connection:
+        store.finish_job(connection, job_id, worker, answer, problem)

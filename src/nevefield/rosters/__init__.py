@@ -1,0 +1,3 @@
+"""Rosters: their records now and on other days, their history, code lists."""
+
+__all__: list[str] = []

@@ -1,0 +1,77 @@
+"""What can go wrong with rosters.
+
+    RosterError
+    ├── NoSuchRoster
+    ├── NoSuchRecord
+    ├── NoSuchChangeSet
+    ├── RosterMoved      it was changed since the plan was worked out
+    ├── NotTakenBack     a change set cannot be taken back
+    └── NotReconciled    what was read back is not what was planned; nothing was kept
+"""
+
+from __future__ import annotations
+
+__all__ = [
+    "NoSuchChangeSet",
+    "NoSuchRecord",
+    "NoSuchRoster",
+    "NotReconciled",
+    "NotTakenBack",
+    "RosterError",
+    "RosterMoved",
+]
+
+
+class RosterError(Exception):
+    """Base of everything that services of rosters raise."""
+
+
+class NoSuchRoster(RosterError):
+    """There is no roster of that name."""
+
+    def __init__(self, name: str) -> None:
+        self.name = name
+        super().__init__(f"There is no roster {name!r}.")
+
+
+class NoSuchRecord(RosterError):
+    """There is no record with that number."""
+
+    def __init__(self, record_id: int) -> None:
+        self.record_id = record_id
+        super().__init__(f"There is no record {record_id}.")
+
+
+class NoSuchChangeSet(RosterError):
+    """There is no change set with that number."""
+
+    def __init__(self, change_set_id: int) -> None:
+        self.change_set_id = change_set_id
+        super().__init__(f"There is no change set {change_set_id}.")
+
+
+class RosterMoved(RosterError):
+    """The roster was changed since the plan was worked out."""
+
+    def __init__(self, seen: int, now: int) -> None:
+        self.seen, self.now = seen, now
+        super().__init__(
+            "The roster was changed meanwhile, so nothing was applied. The changes are worked out again: look at them, then apply."
+        )
+
+
+class NotTakenBack(RosterError):
+    """A change set cannot be taken back."""
+
+    def __init__(self, reason: str, people: list[str] | None = None) -> None:
+        self.reason = reason
+        self.people = people or []
+        super().__init__(reason)
+
+
+class NotReconciled(RosterError):
+    """What was read back is not what was planned."""
+
+    def __init__(self, planned: dict[str, int], found: dict[str, int]) -> None:
+        self.planned, self.found = planned, found
+        super().__init__(f"Planned was {planned}, read back was {found}. Nothing was changed.")

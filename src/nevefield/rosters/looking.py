@@ -1,0 +1,183 @@
+"""Look at a roster: pages of records on any day, a record's life, people by a text, files to take along."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import re
+from dataclasses import dataclass
+from datetime import UTC, datetime, time, timedelta
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+import xlsxwriter
+
+from nevefield.core.columns.titles import name_fields
+from nevefield.core.snapshot import Snapshot
+from nevefield.core.texts import fold
+from nevefield.rosters.snapshots import Cache, load_snapshot, require_roster
+from nevefield.store import records as store
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import date
+
+    from numpy.typing import NDArray
+
+    from nevefield.context import Context
+    from nevefield.store.rosters import Roster
+
+__all__ = ["Export", "choose_records", "export_roster", "find_people", "open_roster", "safe_cell"]
+
+_ORDERS = Cache(40)
+_NUMBER = re.compile(r"[+-][\d ()./,-]*")
+
+
+@dataclass(frozen=True)
+class Export:
+    """A roster as a file."""
+
+    content: bytes
+    media_type: str
+    file_name: str
+
+
+def open_roster(context: Context, name: str, as_of: date | None = None) -> tuple[Roster, Snapshot]:
+    """Return a roster's records, today or at the end of another day (UTC)."""
+    with context.database.transaction() as connection:
+        roster = require_roster(connection, name)
+        version = None
+        if as_of is not None:
+            end = datetime.combine(as_of, time(), UTC).replace(tzinfo=None) + timedelta(days=1)
+            version = store.get_version_on(connection, roster.id, end)
+        return roster, load_snapshot(connection, roster, version)
+
+
+def choose_records(
+    snapshot: Snapshot, *, text: str = "", filters: Sequence[str] = (), sort: str = "", down: bool = False
+) -> NDArray[np.intp]:
+    """Choose records, in order.
+
+    Args:
+        snapshot: The roster.
+        text: Must stand in some field; "" for all.
+        filters: `field:value`, the value as stored; `field:` for empty.
+        sort: A field; "" by the primary key.
+        down: Greatest first; empty ones stand last either way.
+    """
+    chosen = np.ones(len(snapshot), bool)
+    if text.strip():
+        chosen &= _with_text(snapshot, text)
+    for one in filters:
+        name, _, value = one.partition(":")
+        if name in snapshot.columns:
+            chosen &= _with_value(snapshot, name, value)
+    key = sort if sort in snapshot.columns else next(iter(snapshot.definition.primary_key), "")
+    if not key:
+        return np.flatnonzero(chosen)
+    order: NDArray[np.intp] = _ORDERS.get((id(snapshot), key, down), lambda: _order(snapshot, key, down))
+    return order[chosen[order]]
+
+
+def _with_text(snapshot: Snapshot, text: str) -> NDArray[np.bool_]:
+    found = np.zeros(len(snapshot), bool)
+    for word in fold(text).split():
+        hit = np.zeros(len(snapshot), bool)
+        for column in snapshot.columns.values():
+            codes = [code for code, value in enumerate(column.texts()) if word in value.casefold()]
+            if codes:
+                hit |= np.isin(column.codes, codes)
+        found = hit if not found.any() and word == fold(text).split()[0] else found & hit
+    return found
+
+
+def _with_value(snapshot: Snapshot, name: str, value: str) -> NDArray[np.bool_]:
+    column = snapshot.columns[name]
+    if not value:
+        return column.codes < 0
+    several = snapshot.definition.by_name[name].several
+    wanted = fold(value)
+    codes = [
+        code
+        for code, text in enumerate(column.texts())
+        if (wanted in [fold(part) for part in text.split("\x1f")] if several else wanted == fold(text))
+    ]
+    return np.isin(column.codes, codes) if codes else np.zeros(len(snapshot), bool)
+
+
+def _order(snapshot: Snapshot, name: str, down: bool) -> NDArray[np.intp]:
+    column = snapshot.columns[name]
+    one = snapshot.definition.by_name[name]
+    texts = column.texts()
+    if one.type in ("integer", "number"):
+        ranks = np.argsort(np.argsort([float(text) for text in texts], kind="stable"))
+    else:
+        ranks = np.argsort(np.argsort(np.array([fold(text) for text in texts], dtype=object), kind="stable"))
+    rank = np.where(column.codes >= 0, ranks[column.codes] if len(ranks) else 0, len(texts))
+    if down:
+        rank = np.where(column.codes >= 0, -rank, len(texts))
+    return np.argsort(rank, kind="stable")
+
+
+def find_people(snapshot: Snapshot, text: str, most: int) -> list[int]:
+    """Find records whose key, names or mail have every word of a text."""
+    definition = snapshot.definition
+    names = [*definition.primary_key, *name_fields(definition), *(one.name for one in definition.fields if one.is_mail)]
+    found = np.ones(len(snapshot), bool)
+    for word in fold(text).replace(",", " ").split():
+        hit = np.zeros(len(snapshot), bool)
+        for name in dict.fromkeys(names):
+            column = snapshot.columns[name]
+            codes = [code for code, value in enumerate(column.texts()) if word in value.casefold()]
+            if codes:
+                hit |= np.isin(column.codes, codes)
+        found &= hit
+    return [int(place) for place in np.flatnonzero(found)[:most]]
+
+
+def export_roster(roster: Roster, snapshot: Snapshot, kind: str) -> Export:
+    """Write a roster as CSV, XLSX or JSON; no cell of it is a formula when a spreadsheet opens it."""
+    definition = snapshot.definition
+    names = [one.name for one in definition.fields]
+    everyone = choose_records(snapshot)
+    if kind == "json":
+        records = [snapshot.values(int(place)) for place in everyone]
+        content = json.dumps({"definition": definition.document, "records": records}, ensure_ascii=False).encode()
+        return Export(content, "application/json", f"{roster.name}.json")
+    columns = [snapshot.columns[name].rows(everyone) for name in names]
+    rows = [[(text or "").replace("\x1f", ";") for text in row] for row in zip(*columns, strict=True)]
+    if kind == "xlsx":
+        return Export(_workbook(roster.title, names, rows), "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", f"{roster.name}.xlsx")
+    out = io.StringIO(newline="")
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(names)
+    writer.writerows([safe_cell(text) for text in row] for row in rows)
+    return Export(b"\xef\xbb\xbf" + out.getvalue().encode(), "text/csv; charset=utf-8", f"{roster.name}.csv")
+
+
+def safe_cell(text: str) -> str:
+    """Keep a spreadsheet from taking a text for a formula: an apostrophe before it; numbers and phone numbers stay.
+
+    >>> safe_cell("=1+1"), safe_cell("+44 7700 900417")
+    ("'=1+1", '+44 7700 900417')
+    """
+    if text[:1] in ("=", "@", "\t", "\r") or (text[:1] in ("+", "-") and not _NUMBER.fullmatch(text)):
+        return "'" + text
+    return text
+
+
+def _workbook(title: str, names: list[str], rows: list[list[str]]) -> bytes:
+    out = io.BytesIO()
+    book = xlsxwriter.Workbook(out, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False, "strings_to_numbers": False})
+    sheet = book.add_worksheet(re.sub(r"[\[\]:*?/\\]", " ", title)[:31])
+    bold: Any = book.add_format({"bold": True})
+    for column, name in enumerate(names):
+        sheet.write_string(0, column, name, bold)
+    for number, row in enumerate(rows, 1):
+        for column, text in enumerate(row):
+            if text:
+                sheet.write_string(number, column, text)
+    sheet.freeze_panes(1, 0)
+    book.close()
+    return out.getvalue()

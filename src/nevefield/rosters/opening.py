@@ -1,0 +1,68 @@
+"""Open rosters: create them with a definition, code lists and their first records."""
+
+from __future__ import annotations
+
+import json
+from typing import TYPE_CHECKING, Any
+
+from nevefield.core.codes import CodeList, read_codes
+from nevefield.core.definition import read_definition
+from nevefield.core.evaluate import require_lists
+from nevefield.rosters.snapshots import load_codes
+from nevefield.rosters.writing import alter_roster, make_writes
+from nevefield.store import records as record_store
+from nevefield.store import rosters as store
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from pathlib import Path
+
+    from nevefield.context import Context
+
+__all__ = ["is_empty", "load_demo", "open_roster_with"]
+
+
+def is_empty(context: Context) -> bool:
+    """Tell whether there is no roster yet."""
+    with context.database.transaction() as connection:
+        return not store.list_rosters(connection)
+
+
+def open_roster_with(
+    context: Context, document: Any, records: Sequence[dict[str, Any]], account_id: int | None = None
+) -> int:
+    """Create a roster with its first records, as its opening change set.
+
+    Returns:
+        The roster's number.
+    """
+    definition = read_definition(document)
+    with context.database.transaction() as connection:
+        require_lists(definition, load_codes(connection))
+        roster_id = store.insert_roster(connection, definition.name, definition.title, document, context.now())
+        roster = store.get_roster_by_id(connection, roster_id)
+        if roster is None or not records:
+            return roster_id
+        first = record_store.reserve_numbers(connection, len(records))
+        texts = [json.dumps(record, ensure_ascii=False, separators=(",", ":")) for record in records]
+        writes = make_writes(definition, [(first + place, text, None, True) for place, text in enumerate(texts)])
+        number, version, receipt = alter_roster(
+            context, connection, roster, writes, seen=0, kind="opening", title="Opening of the roster", account_id=account_id
+        )
+        count = len(records)
+        tally = dict.fromkeys(("changed", "same", "waiting", "stopped", "held", "left_out", "absent"), 0)
+        record_store.set_receipt(
+            connection, number, {**receipt, "version": version, "tally": {"read": count, "new": count, **tally}}
+        )
+    return roster_id
+
+
+def load_demo(context: Context, made: Path) -> None:
+    """Load the demo's code lists and rosters from the files that its maker wrote."""
+    lists: dict[str, CodeList] = read_codes((made / "codes.csv").read_text())
+    with context.database.transaction() as connection:
+        for name, codes in lists.items():
+            store.replace_code_list(connection, name, codes.codes)
+    for path in sorted(made.glob("roster-*.json")):
+        content = json.loads(path.read_text())
+        open_roster_with(context, content["definition"], content["records"])

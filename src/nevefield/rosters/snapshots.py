@@ -1,0 +1,97 @@
+"""Rosters as snapshots, kept in memory by roster version."""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from typing import TYPE_CHECKING
+
+from nevefield.core.definition import Definition, read_definition
+from nevefield.core.snapshot import Snapshot
+from nevefield.rosters.errors import NoSuchRoster
+from nevefield.store import records as record_store
+from nevefield.store import rosters as store
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any
+
+    from nevefield.core.codes import CodeList
+    from nevefield.store.connection import Connection
+
+__all__ = ["Cache", "load_codes", "load_definition", "load_snapshot", "require_roster"]
+
+
+class Cache:
+    """A few things worked out before, the least used one going first; safe between threads."""
+
+    def __init__(self, size: int) -> None:
+        self._size = size
+        self._lock = threading.Lock()
+        self._kept: OrderedDict[Any, Any] = OrderedDict()
+
+    def get(self, key: Any, make: Callable[[], Any]) -> Any:
+        """Return what is kept under a key, or make and keep it."""
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                return self._kept[key]
+        made = make()
+        with self._lock:
+            self._kept[key] = made
+            while len(self._kept) > self._size:
+                self._kept.popitem(last=False)
+        return made
+
+
+_SNAPSHOTS = Cache(6)
+_DEFINITIONS = Cache(50)
+_CODES = Cache(4)
+
+
+def require_roster(connection: Connection, name: str) -> store.Roster:
+    """Find a roster by its name.
+
+    Raises:
+        NoSuchRoster: There is none.
+    """
+    roster = store.get_roster(connection, name)
+    if roster is None:
+        raise NoSuchRoster(name)
+    return roster
+
+
+def load_definition(connection: Connection, roster: store.Roster) -> Definition:
+    """Return the definition in force."""
+    database = _name_of(connection)
+    document = store.get_definition(connection, roster.id, roster.definition)
+    found: Definition = _DEFINITIONS.get((database, roster.id, roster.definition), lambda: read_definition(document))
+    return found
+
+
+def load_codes(connection: Connection) -> dict[str, CodeList]:
+    """Return all code lists."""
+    key = (_name_of(connection), store.get_code_versions(connection))
+    found: dict[str, CodeList] = _CODES.get(key, lambda: store.list_code_lists(connection))
+    return found
+
+
+def load_snapshot(connection: Connection, roster: store.Roster, version: int | None = None) -> Snapshot:
+    """Return a roster's records, now or at a version."""
+    wanted = roster.version if version is None else version
+    definition = load_definition(connection, roster)
+
+    def make() -> Snapshot:
+        rows = record_store.list_versions_at(connection, roster.id, wanted)
+        if wanted == roster.version:
+            rows = record_store.list_current(connection, roster.id)
+        return Snapshot.of_documents(definition, [row[0] for row in rows], [row[1] for row in rows], wanted)
+
+    key = (_name_of(connection), roster.id, wanted, roster.definition)
+    found: Snapshot = _SNAPSHOTS.get(key, make)
+    return found
+
+
+def _name_of(connection: Connection) -> tuple[str, str]:
+    """Tell databases apart: tests use several in one process."""
+    return (f"{connection.raw.host}:{connection.raw.port}:{connection.raw.unix_socket}", str(connection.raw.db))

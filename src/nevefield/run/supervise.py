@@ -1,0 +1,178 @@
+"""Start everything, keep it running, and stop it all cleanly."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+import threading
+import time
+import urllib.error
+import urllib.request
+from dataclasses import replace
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import click
+
+from nevefield.accounts import Level, add_account
+from nevefield.context import Context
+from nevefield.rosters.opening import is_empty, load_demo
+from nevefield.run.server import PrivateServer, ServerFailed
+from nevefield.settings import Settings
+from nevefield.store import rosters as roster_store
+from nevefield.store.errors import DatabaseGone
+from nevefield.store.schema import migrate
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+__all__ = ["DEMO_ACCOUNTS", "prepare", "serve"]
+
+# Sign-ins of the demo, of each level; made only together with the demo's data.
+DEMO_ACCOUNTS = [
+    ("lindqvist", "A. Lindqvist", "look-only-2026", Level.LOOK),
+    ("tamm", "R. Tamm", "prepare-2026", Level.PREPARE),
+    ("okell", "M. Okell", "approve-2026", Level.APPROVE),
+    ("quernmore", "J. Quernmore", "administer-2026", Level.ADMINISTER),
+]
+PORT = 8417
+ROOT = Path(__file__).resolve().parents[3]
+
+
+def prepare(context: Context, *, empty: bool, say: Callable[[str], None]) -> bool:
+    """Migrate, and load the demo into a database without rosters.
+
+    Returns:
+        Whether this database holds the demo.
+    """
+    applied = migrate(context.database)
+    if applied:
+        say(f"Database prepared: {len(applied)} migrations.")
+    if empty or not is_empty(context):
+        return _has_demo(context)
+    say("Loading the demo ...")
+    made = ROOT / "demo" / "made"
+    subprocess.run([sys.executable, str(ROOT / "demo" / "make.py"), str(made)], check=True)
+    load_demo(context, made)
+    for name, title, password, level in DEMO_ACCOUNTS:
+        add_account(context, name, title, password, level)
+    return True
+
+
+def _has_demo(context: Context) -> bool:
+    from nevefield.store.accounts import get_account
+
+    with context.database.transaction() as connection:
+        rosters = {roster.name for roster, _ in roster_store.list_rosters(connection)}
+        return "cadets" in rosters and get_account(connection, DEMO_ACCOUNTS[0][0]) is not None
+
+
+def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
+    """Run database, web server and worker until a signal says stop.
+
+    Returns:
+        The exit status.
+    """
+
+    def say(text: str) -> None:
+        click.echo(text, err=True)
+
+    settings = Settings.from_environment()
+    server: PrivateServer | None = None
+    stop = threading.Event()
+    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, lambda *_: stop.set())
+    children: list[subprocess.Popen[bytes]] = []
+    try:
+        if not settings.database_url:
+            say("Starting the database ...")
+            server = PrivateServer(data)
+            settings = replace(settings, database_url=server.start())
+        demo = prepare(Context.of(settings), empty=empty, say=say)
+        environment = {**os.environ, "NEVEFIELD_DATABASE_URL": settings.database_url}
+        commands = [_web(port, workers), _worker()]
+        children = [subprocess.Popen(command, env=environment, start_new_session=True) for command in commands]
+        if not _wait_for(port, children[0], stop):
+            say(f"nevefield: the web server did not start on port {port}; is something else there? Try --port.")
+            return 1
+        _greet(port, demo)
+        while not stop.wait(0.5):
+            _keep_running(commands, children, environment, server, say)
+        return 0
+    except ServerFailed as error:
+        say(f"nevefield: {error}")
+        return 1
+    except DatabaseGone as error:
+        say(f"nevefield: {error} Is NEVEFIELD_DATABASE_URL right, and the server running?")
+        return 1
+    finally:
+        say("Stopping ...")
+        _stop(children)
+        if server is not None:
+            server.stop()
+
+
+def _web(port: int, workers: int) -> list[str]:
+    program = str(Path(sys.executable).with_name("gunicorn"))
+    options = ["--workers", str(workers), "--threads", "4", "--timeout", "300", "--graceful-timeout", "5", "--log-level", "warning"]
+    return [program, *options, "--bind", f"127.0.0.1:{port}", "nevefield.web:create_app()"]
+
+
+def _worker() -> list[str]:
+    return [str(Path(sys.executable).with_name("nevefield")), "worker"]
+
+
+def _wait_for(port: int, child: subprocess.Popen[bytes], stop: threading.Event) -> bool:
+    deadline = time.monotonic() + 60
+    while time.monotonic() < deadline and not stop.is_set() and child.poll() is None:
+        try:
+            with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=2) as answer:
+                return bool(answer.status == 200)
+        except (urllib.error.URLError, OSError):
+            time.sleep(0.1)
+    return stop.is_set()
+
+
+def _greet(port: int, demo: bool) -> None:
+    click.echo(f"\nNevefield answers at http://127.0.0.1:{port}/")
+    if demo:
+        click.echo("Sign-ins of the demo:")
+        for name, _, password, level in DEMO_ACCOUNTS:
+            click.echo(f"  {name:<10} {password:<16} may {level.name.lower()}")
+    else:
+        click.echo("Add the first account with: .venv/bin/nevefield account add NAME --level administer")
+    click.echo("Ctrl-C stops everything.")
+    sys.stdout.flush()
+
+
+def _keep_running(
+    commands: list[list[str]],
+    children: list[subprocess.Popen[bytes]],
+    environment: dict[str, str],
+    server: PrivateServer | None,
+    say: Callable[[str], None],
+) -> None:
+    """Start again what has ended by itself; a pause keeps a thing that cannot start from doing it without end."""
+    if server is not None and server.process is not None and server.process.poll() is not None:
+        say("The database has ended; starting it again.")
+        time.sleep(1)
+        server.restart()
+    for place, child in enumerate(children):
+        if child.poll() is not None:
+            say(f"{Path(commands[place][0]).name} has ended (status {child.returncode}); starting it again.")
+            time.sleep(1)
+            children[place] = subprocess.Popen(commands[place], env=environment, start_new_session=True)
+
+
+def _stop(children: list[subprocess.Popen[bytes]]) -> None:
+    for child in children:
+        if child.poll() is None:
+            child.send_signal(signal.SIGTERM)
+    for child in children:
+        try:
+            child.wait(10)
+        except subprocess.TimeoutExpired:
+            child.kill()
+            child.wait()

@@ -1,0 +1,50 @@
+"""Settings: one frozen dataclass, filled from NEVEFIELD_ variables at one place."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+__all__ = ["Settings"]
+
+
+@dataclass(frozen=True)
+class Settings:
+    """What an installation chooses; every one is described in `docs/settings.md`."""
+
+    database_url: str = ""  # NEVEFIELD_DATABASE_URL; "": the private server under the data directory
+    max_upload_mb: int = 250  # NEVEFIELD_MAX_UPLOAD_MB
+    session_hours: int = 12  # NEVEFIELD_SESSION_HOURS
+    secure_cookies: bool = False  # NEVEFIELD_SECURE_COOKIES: on, wherever the product is reached by https
+    practice: bool = False  # NEVEFIELD_PRACTICE: mark this copy as one for practice
+    attempts: int = 5  # NEVEFIELD_ATTEMPTS: failed sign-ins for a name in a quarter of an hour
+    lease_seconds: int = 20  # NEVEFIELD_LEASE_SECONDS: after which a job of a silent worker is taken for broken off
+    front_end: str = ""  # NEVEFIELD_FRONT_END: directory of the built front end
+
+    @classmethod
+    def from_environment(cls, environment: Mapping[str, str] | None = None) -> Settings:
+        """Read the settings from NEVEFIELD_ variables; unknown ones are passed over."""
+        given = environment if environment is not None else os.environ
+        default = cls()
+
+        def number(name: str, otherwise: int) -> int:
+            return int(given.get(name, "") or otherwise)
+
+        def flag(name: str) -> bool:
+            return given.get(name, "").casefold() in ("1", "yes", "true", "on")
+
+        return cls(
+            database_url=given.get("NEVEFIELD_DATABASE_URL", ""),
+            max_upload_mb=number("NEVEFIELD_MAX_UPLOAD_MB", default.max_upload_mb),
+            session_hours=number("NEVEFIELD_SESSION_HOURS", default.session_hours),
+            secure_cookies=flag("NEVEFIELD_SECURE_COOKIES"),
+            practice=flag("NEVEFIELD_PRACTICE"),
+            attempts=number("NEVEFIELD_ATTEMPTS", default.attempts),
+            lease_seconds=number("NEVEFIELD_LEASE_SECONDS", default.lease_seconds),
+            front_end=given.get("NEVEFIELD_FRONT_END", "") or str(Path(__file__).parents[2] / "frontend" / "dist"),
+        )

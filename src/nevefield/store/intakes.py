@@ -1,0 +1,155 @@
+"""Intakes with their files, steps and rows."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from datetime import datetime
+
+    from nevefield.store.connection import Connection
+
+__all__ = [
+    "Intake",
+    "StepRow",
+    "get_file",
+    "get_intake",
+    "get_outcome",
+    "insert_file",
+    "insert_intake",
+    "insert_step",
+    "list_intakes",
+    "list_outcomes",
+    "list_steps",
+    "lock_intake",
+    "set_tally",
+]
+
+_COLUMNS = "id, roster_id, title, file_name, file_hash, source, coverage, steps, tally, account_id, at"
+
+
+@dataclass(frozen=True)
+class Intake:
+    """One file on its way into one roster."""
+
+    id: int
+    roster_id: int
+    title: str
+    file_name: str
+    file_hash: bytes
+    source: str
+    coverage: str
+    steps: int
+    tally: dict[str, int] | None
+    account_id: int | None
+    at: datetime
+
+
+@dataclass(frozen=True)
+class StepRow:
+    """One step as it was stored."""
+
+    number: int
+    step: dict[str, Any]
+    account: str
+    at: datetime
+
+
+def insert_file(connection: Connection, file_hash: bytes, content: bytes, at: datetime) -> None:
+    """Keep a file's bytes, once for all intakes of the same bytes."""
+    if connection.row("SELECT 1 FROM intake_file WHERE hash = %s", (file_hash,)) is None:
+        connection.run(
+            "INSERT INTO intake_file (hash, content, size, at) VALUES (%s, %s, %s, %s)", (file_hash, content, len(content), at)
+        )
+
+
+def get_file(connection: Connection, file_hash: bytes) -> bytes:
+    """Return a file's bytes; none when they are gone."""
+    row = connection.row("SELECT content FROM intake_file WHERE hash = %s", (file_hash,))
+    return bytes(row[0]) if row else b""
+
+
+def insert_intake(
+    connection: Connection,
+    roster_id: int,
+    title: str,
+    file_name: str,
+    file_hash: bytes,
+    source: str,
+    coverage: str,
+    account_id: int | None,
+    at: datetime,
+) -> int:
+    """Add an intake and return its number."""
+    return connection.insert(
+        "INSERT INTO intake (roster_id, title, file_name, file_hash, source, coverage, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
+        (roster_id, title, file_name, file_hash, source, coverage, account_id, at),
+    )
+
+
+def get_intake(connection: Connection, intake_id: int) -> Intake | None:
+    """Find an intake."""
+    row = connection.row(f"SELECT {_COLUMNS} FROM intake WHERE id = %s", (intake_id,))  # noqa: S608
+    return _intake(row) if row else None
+
+
+def lock_intake(connection: Connection, intake_id: int) -> int:
+    """Keep everybody else from adding steps until the transaction ends, and return the number of steps now."""
+    row = connection.row("SELECT steps FROM intake WHERE id = %s FOR UPDATE", (intake_id,))
+    return int(row[0]) if row else 0
+
+
+def list_intakes(connection: Connection) -> list[Intake]:
+    """List intakes, the last first."""
+    return [_intake(row) for row in connection.rows(f"SELECT {_COLUMNS} FROM intake ORDER BY id DESC LIMIT 500")]  # noqa: S608
+
+
+def insert_step(
+    connection: Connection, intake_id: int, number: int, step: dict[str, Any], account_id: int | None, at: datetime
+) -> None:
+    """Add a step."""
+    connection.run(
+        "INSERT INTO intake_step (intake_id, number, step, account_id, at) VALUES (%s, %s, %s, %s, %s)",
+        (intake_id, number, json.dumps(step, ensure_ascii=False), account_id, at),
+    )
+    connection.run("UPDATE intake SET steps = %s WHERE id = %s", (number, intake_id))
+
+
+def list_steps(connection: Connection, intake_id: int) -> list[StepRow]:
+    """List an intake's steps in their order."""
+    rows = connection.rows(
+        "SELECT s.number, s.step, COALESCE(a.name, ''), s.at FROM intake_step s LEFT JOIN account a ON a.id = s.account_id"
+        " WHERE s.intake_id = %s ORDER BY s.number",
+        (intake_id,),
+    )
+    return [StepRow(number, json.loads(step), name, at) for number, step, name, at in rows]
+
+
+def set_tally(connection: Connection, intake_id: int, tally: dict[str, int]) -> None:
+    """Keep the tally as last worked out, for lists."""
+    connection.run("UPDATE intake SET tally = %s WHERE id = %s", (json.dumps(tally), intake_id))
+
+
+def get_outcome(connection: Connection, change_set_id: int, line: int) -> tuple[str, int | None, str] | None:
+    """Find where a line ended up when a change set was applied: outcome, record, message."""
+    return connection.row(  # type: ignore[return-value]
+        "SELECT outcome, record_id, message FROM intake_row WHERE change_set_id = %s AND line = %s", (change_set_id, line)
+    )
+
+
+def list_outcomes(connection: Connection, change_set_id: int, outcome: str) -> list[tuple[int, int | None, str]]:
+    """List the lines with an outcome when a change set was applied: line, record, message."""
+    return connection.rows(  # type: ignore[return-value]
+        "SELECT line, record_id, message FROM intake_row WHERE change_set_id = %s AND outcome = %s ORDER BY line",
+        (change_set_id, outcome),
+    )
+
+
+def _intake(row: tuple[Any, ...]) -> Intake:
+    values = list(row)
+    values[4] = bytes(values[4])
+    values[8] = json.loads(values[8]) if values[8] else None
+    return Intake(*values)

@@ -1,0 +1,116 @@
+"""The queue: a job is claimed by a conditional UPDATE with a lease, which holds on a cluster too."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+import pymysql
+
+if TYPE_CHECKING:
+    from datetime import datetime
+
+    from nevefield.store.connection import Connection, Database
+
+__all__ = ["Job", "claim_job", "finish_job", "get_job", "insert_job", "list_running", "renew_lease", "set_progress"]
+
+_COLUMNS = "id, kind, roster_id, arguments, state, done, total, doing, answer, problem, account_id, at"
+DEADLOCK = 1213
+
+
+@dataclass(frozen=True)
+class Job:
+    """Long work, its progress and its answer."""
+
+    id: int
+    kind: str
+    roster_id: int
+    arguments: dict[str, Any]
+    state: str  # queued, running, done, failed
+    done: int
+    total: int
+    doing: str
+    answer: dict[str, Any] | None
+    problem: str
+    account_id: int | None
+    at: datetime
+
+
+def insert_job(
+    connection: Connection, kind: str, roster_id: int, arguments: dict[str, Any], account_id: int | None, at: datetime
+) -> int:
+    """Queue a job and return its number."""
+    return connection.insert(
+        "INSERT INTO job (kind, roster_id, arguments, account_id, at) VALUES (%s, %s, %s, %s, %s)",
+        (kind, roster_id, json.dumps(arguments), account_id, at),
+    )
+
+
+def get_job(connection: Connection, job_id: int) -> Job | None:
+    """Find a job."""
+    row = connection.row(f"SELECT {_COLUMNS} FROM job WHERE id = %s", (job_id,))  # noqa: S608
+    return _job(row) if row else None
+
+
+def list_running(connection: Connection, kind: str) -> list[Job]:
+    """List the jobs of a kind that wait or run."""
+    rows = connection.rows(f"SELECT {_COLUMNS} FROM job WHERE kind = %s AND state IN ('queued', 'running')", (kind,))  # noqa: S608
+    return [_job(row) for row in rows]
+
+
+def claim_job(database: Database, worker: str, now: datetime, lease_until: datetime) -> tuple[Job, bool] | None:
+    """Claim a waiting job, or one whose worker has gone.
+
+    Returns:
+        The job and whether another worker had begun it; None when there is nothing to do or somebody else was faster.
+    """
+    try:
+        with database.transaction() as connection:
+            row = connection.row(
+                "SELECT id, state FROM job WHERE state = 'queued' OR (state = 'running' AND lease_until < %s) ORDER BY id LIMIT 1",
+                (now,),
+            )
+            if row is None:
+                return None
+            job_id, state = row
+            claimed = connection.run(
+                "UPDATE job SET state = 'running', worker = %s, lease_until = %s"
+                " WHERE id = %s AND (state = 'queued' OR (state = 'running' AND lease_until < %s))",
+                (worker, lease_until, job_id, now),
+            )
+            if claimed != 1:
+                return None
+            job = get_job(connection, job_id)
+        return (job, state == "running") if job else None
+    except pymysql.err.OperationalError as error:
+        if error.args[0] == DEADLOCK:
+            return None
+        raise
+
+
+def renew_lease(connection: Connection, job_id: int, worker: str, lease_until: datetime) -> bool:
+    """Keep a job for longer; False when it is another's by now."""
+    return connection.run(
+        "UPDATE job SET lease_until = %s WHERE id = %s AND worker = %s AND state = 'running'", (lease_until, job_id, worker)
+    ) == 1
+
+
+def set_progress(connection: Connection, job_id: int, doing: str, done: int, total: int) -> None:
+    """Say how far a job is."""
+    connection.run("UPDATE job SET doing = %s, done = %s, total = %s WHERE id = %s", (doing, done, total, job_id))
+
+
+def finish_job(connection: Connection, job_id: int, worker: str, answer: dict[str, Any] | None, problem: str) -> None:
+    """End a job with its answer or its problem."""
+    connection.run(
+        "UPDATE job SET state = %s, answer = %s, problem = %s, lease_until = NULL WHERE id = %s AND worker = %s",
+        ("failed" if problem else "done", json.dumps(answer) if answer is not None else None, problem[:1000], job_id, worker),
+    )
+
+
+def _job(row: tuple[Any, ...]) -> Job:
+    values = list(row)
+    values[3] = json.loads(values[3])
+    values[8] = json.loads(values[8]) if values[8] else None
+    return Job(*values)

@@ -1,0 +1,21 @@
+CREATE TABLE change_set (
+  id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
+  roster_id INT UNSIGNED NOT NULL,
+  version INT UNSIGNED NOT NULL COMMENT 'of the roster, after it',
+  kind VARCHAR(20) NOT NULL,
+  title VARCHAR(200) NOT NULL,
+  intake_id INT UNSIGNED NULL,
+  steps INT UNSIGNED NULL COMMENT 'of the intake, when it was applied',
+  undoes INT UNSIGNED NULL,
+  receipt JSON NOT NULL,
+  account_id INT UNSIGNED NULL,
+  at DATETIME(6) NOT NULL,
+  UNIQUE KEY change_set_version (roster_id, version),
+  UNIQUE KEY change_set_once (intake_id, steps),
+  UNIQUE KEY change_set_undone_once (undoes),
+  CONSTRAINT change_set_roster FOREIGN KEY (roster_id) REFERENCES roster (id),
+  CONSTRAINT change_set_intake FOREIGN KEY (intake_id) REFERENCES intake (id),
+  CONSTRAINT change_set_undoes FOREIGN KEY (undoes) REFERENCES change_set (id),
+  CONSTRAINT change_set_account FOREIGN KEY (account_id) REFERENCES account (id),
+  CONSTRAINT change_set_kind CHECK (kind IN ('opening', 'intake', 'undo'))
+)

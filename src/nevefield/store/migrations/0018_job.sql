@@ -1,0 +1,20 @@
+CREATE TABLE job (
+  id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
+  kind VARCHAR(20) NOT NULL,
+  roster_id INT UNSIGNED NOT NULL,
+  arguments JSON NOT NULL,
+  state VARCHAR(12) NOT NULL DEFAULT 'queued',
+  done INT UNSIGNED NOT NULL DEFAULT 0,
+  total INT UNSIGNED NOT NULL DEFAULT 0,
+  doing VARCHAR(120) NOT NULL DEFAULT '',
+  worker VARCHAR(64) NOT NULL DEFAULT '',
+  lease_until DATETIME(6) NULL,
+  answer JSON NULL,
+  problem VARCHAR(1000) NOT NULL DEFAULT '',
+  account_id INT UNSIGNED NULL,
+  at DATETIME(6) NOT NULL,
+  KEY job_state (state, lease_until),
+  CONSTRAINT job_roster FOREIGN KEY (roster_id) REFERENCES roster (id),
+  CONSTRAINT job_account FOREIGN KEY (account_id) REFERENCES account (id),
+  CONSTRAINT job_states CHECK (state IN ('queued', 'running', 'done', 'failed'))
+)

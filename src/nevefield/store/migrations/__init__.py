@@ -1,0 +1,3 @@
+"""The numbered migrations."""
+
+__all__: list[str] = []

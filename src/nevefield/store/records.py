@@ -1,0 +1,203 @@
+"""Records, their versions and keys; change sets."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from datetime import datetime
+
+    from nevefield.store.connection import Connection
+
+__all__ = [
+    "ChangeSet",
+    "Version",
+    "get_change_set",
+    "get_change_set_of",
+    "get_record_roster",
+    "get_version_on",
+    "insert_change_set",
+    "list_change_sets",
+    "list_current",
+    "list_dependent",
+    "list_life",
+    "list_touched",
+    "list_versions_at",
+    "reserve_numbers",
+    "set_receipt",
+]
+
+_SET = "id, roster_id, version, kind, title, intake_id, steps, undoes, receipt, account_id, at"
+
+
+@dataclass(frozen=True)
+class ChangeSet:
+    """One alteration of a roster, and its receipt."""
+
+    id: int
+    roster_id: int
+    version: int
+    kind: str
+    title: str
+    intake_id: int | None
+    steps: int | None
+    undoes: int | None
+    receipt: dict[str, Any]
+    account_id: int | None
+    at: datetime
+
+
+@dataclass(frozen=True)
+class Version:
+    """What a record was from one roster version to another; `content` is JSON text."""
+
+    record_id: int
+    valid_from: int
+    valid_to: int | None
+    line: int | None
+    content: str
+
+
+def reserve_numbers(connection: Connection, count: int) -> int:
+    """Set numbers for new records aside and return the first; numbers that are not used in the end leave a gap."""
+    connection.run(
+        "INSERT INTO counter (name, next) VALUES ('record', 1 + %s) ON DUPLICATE KEY UPDATE next = next + %s", (count, count)
+    )
+    row = connection.row("SELECT next FROM counter WHERE name = 'record'")
+    first = int(row[0]) - count if row else 1
+    return first
+
+
+def list_current(connection: Connection, roster_id: int) -> list[tuple[int, str]]:
+    """List the current records of a roster: number and JSON text, by number."""
+    return connection.rows(  # type: ignore[return-value]
+        "SELECT record_id, content FROM record_version WHERE roster_id = %s AND valid_to IS NULL ORDER BY record_id",
+        (roster_id,),
+    )
+
+
+def list_versions_at(connection: Connection, roster_id: int, version: int) -> list[tuple[int, str]]:
+    """List the records as they were at a roster version: number and JSON text, by number."""
+    return connection.rows(  # type: ignore[return-value]
+        "SELECT record_id, content FROM record_version"
+        " WHERE roster_id = %s AND valid_from <= %s AND (valid_to IS NULL OR valid_to > %s) ORDER BY record_id",
+        (roster_id, version, version),
+    )
+
+
+def get_version_on(connection: Connection, roster_id: int, before: datetime) -> int:
+    """Find the roster's version at a moment; 0 before its first change set."""
+    row = connection.row("SELECT MAX(version) FROM change_set WHERE roster_id = %s AND at < %s", (roster_id, before))
+    return int(row[0]) if row and row[0] is not None else 0
+
+
+def get_record_roster(connection: Connection, record_id: int) -> int | None:
+    """Find the roster of a record."""
+    row = connection.row("SELECT roster_id FROM record WHERE id = %s", (record_id,))
+    return int(row[0]) if row else None
+
+
+def list_life(connection: Connection, record_id: int) -> list[tuple[Version, ChangeSet, str, str]]:
+    """List a record's versions, the first first, each with its change set, the file it came from and who did it."""
+    rows = connection.rows(
+        "SELECT v.record_id, v.valid_from, v.valid_to, v.line, v.content,"
+        " c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes, '{}', c.account_id, c.at,"
+        " COALESCE(i.file_name, ''), COALESCE(a.name, '')"
+        " FROM record_version v"
+        " JOIN change_set c ON c.roster_id = v.roster_id AND c.version = v.valid_from"
+        " LEFT JOIN intake i ON i.id = c.intake_id"
+        " LEFT JOIN account a ON a.id = c.account_id"
+        " WHERE v.record_id = %s ORDER BY v.valid_from",
+        (record_id,),
+    )
+    return [(Version(*row[:5]), _change_set(row[5:16]), row[16], row[17]) for row in rows]
+
+
+def insert_change_set(
+    connection: Connection,
+    roster_id: int,
+    version: int,
+    kind: str,
+    title: str,
+    *,
+    intake_id: int | None,
+    steps: int | None,
+    undoes: int | None,
+    account_id: int | None,
+    at: datetime,
+) -> int:
+    """Add a change set without its receipt and return its number."""
+    return connection.insert(
+        "INSERT INTO change_set (roster_id, version, kind, title, intake_id, steps, undoes, receipt, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, '{}', %s, %s)",
+        (roster_id, version, kind, title, intake_id, steps, undoes, account_id, at),
+    )
+
+
+def set_receipt(connection: Connection, change_set_id: int, receipt: dict[str, Any]) -> None:
+    """Write a change set's receipt."""
+    connection.run(
+        "UPDATE change_set SET receipt = %s WHERE id = %s", (json.dumps(receipt, ensure_ascii=False), change_set_id)
+    )
+
+
+def get_change_set(connection: Connection, change_set_id: int) -> ChangeSet | None:
+    """Find a change set."""
+    row = connection.row(f"SELECT {_SET} FROM change_set WHERE id = %s", (change_set_id,))  # noqa: S608
+    return _change_set(row) if row else None
+
+
+def get_change_set_of(connection: Connection, intake_id: int, steps: int | None = None) -> ChangeSet | None:
+    """Find the change set that an intake was applied as: the last one, or the one at a number of steps."""
+    wanted = "" if steps is None else " AND steps = %s"
+    values = (intake_id,) if steps is None else (intake_id, steps)
+    row = connection.row(f"SELECT {_SET} FROM change_set WHERE intake_id = %s{wanted} ORDER BY id DESC LIMIT 1", values)  # noqa: S608
+    return _change_set(row) if row else None
+
+
+def list_change_sets(connection: Connection, roster_id: int, most: int = 100) -> list[tuple[ChangeSet, str, int | None]]:
+    """List a roster's change sets, the last first, each with who did it and the one that undid it."""
+    rows = connection.rows(
+        "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes, c.receipt, c.account_id, c.at,"
+        " COALESCE(a.name, ''), u.id"
+        " FROM change_set c LEFT JOIN account a ON a.id = c.account_id LEFT JOIN change_set u ON u.undoes = c.id"
+        " WHERE c.roster_id = %s ORDER BY c.version DESC LIMIT %s",
+        (roster_id, most),
+    )
+    return [(_change_set(row[:11]), row[11], row[12]) for row in rows]
+
+
+def list_touched(connection: Connection, roster_id: int, version: int) -> list[tuple[int, str | None, str | None]]:
+    """List the records that a roster version altered: number, JSON text before and after (None: not in the roster)."""
+    return connection.rows(  # type: ignore[return-value]
+        "SELECT a.record_id, b.content, a.content FROM record_version a"
+        " LEFT JOIN record_version b ON b.record_id = a.record_id AND b.valid_to = a.valid_from"
+        " WHERE a.roster_id = %s AND a.valid_from = %s"
+        " UNION ALL"
+        " SELECT b.record_id, b.content, NULL FROM record_version b"
+        " LEFT JOIN record_version a ON a.record_id = b.record_id AND a.valid_from = b.valid_to"
+        " WHERE b.roster_id = %s AND b.valid_to = %s AND a.record_id IS NULL",
+        (roster_id, version, roster_id, version),
+    )
+
+
+def list_dependent(connection: Connection, roster_id: int, version: int) -> list[tuple[int, int]]:
+    """List records that a version altered and a later one altered again: number and the later version."""
+    return connection.rows(  # type: ignore[return-value]
+        "SELECT DISTINCT v.record_id, v.valid_to FROM record_version v"
+        " WHERE v.roster_id = %s AND v.valid_from = %s AND v.valid_to IS NOT NULL"
+        " UNION"
+        " SELECT DISTINCT gone.record_id, again.valid_from FROM record_version gone"
+        " JOIN record_version again ON again.record_id = gone.record_id AND again.valid_from > gone.valid_to"
+        " WHERE gone.roster_id = %s AND gone.valid_to = %s AND NOT EXISTS ("
+        "   SELECT 1 FROM record_version v WHERE v.record_id = gone.record_id AND v.valid_from = gone.valid_to)",
+        (roster_id, version, roster_id, version),
+    )
+
+
+def _change_set(row: tuple[Any, ...]) -> ChangeSet:
+    values = list(row)
+    values[8] = json.loads(values[8])
+    return ChangeSet(*values)

@@ -1,0 +1,164 @@
+"""Who may call which route: one mechanism, which refuses when nothing is declared."""
+
+from __future__ import annotations
+
+import hmac
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any, TypeVar, cast
+from urllib.parse import urlsplit
+
+from flask import current_app, g, request
+
+from nevefield.accounts import Level, may, who
+from nevefield.intakes.errors import NoSuchIntake
+from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster
+from nevefield.store import intakes as intake_store
+from nevefield.store import jobs as job_store
+from nevefield.store import records as record_store
+from nevefield.store import rosters as roster_store
+
+if TYPE_CHECKING:
+    from nevefield.context import Context
+    from nevefield.store.accounts import Account
+
+__all__ = ["COOKIE", "TOKEN_HEADER", "Forbidden", "SignInNeeded", "account", "check_access", "context", "level_in", "needs", "open_to_all", "roster_ids"]
+
+COOKIE = "nevefield_session"
+TOKEN_HEADER = "X-Nevefield-Token"  # noqa: S105
+SAFE = ("GET", "HEAD", "OPTIONS")
+View = TypeVar("View", bound=Callable[..., Any])
+
+
+class SignInNeeded(Exception):
+    """Nobody is signed in."""
+
+    def __init__(self) -> None:
+        super().__init__("Sign in first.")
+
+
+class Forbidden(Exception):
+    """The account has not the level for it, or the request came from elsewhere."""
+
+
+@dataclass(frozen=True)
+class Access:
+    """What a route asks for; `of` names the part of its path that leads to a roster, "" asks for the level anywhere."""
+
+    level: Level
+    of: str = ""
+    everywhere: bool = False  # the level must hold in every roster
+
+
+def needs(level: Level, of: str = "", *, everywhere: bool = False) -> Callable[[View], View]:
+    """Declare the level that a route asks for.
+
+    Args:
+        level: The level.
+        of: roster, intake, record, change_set or job: the part of the path that leads to the roster in which the
+            level must hold; "" for any roster.
+        everywhere: Whether it must hold in every roster.
+    """
+
+    def declare(view: View) -> View:
+        view.access = Access(level, of, everywhere)  # type: ignore[attr-defined]
+        return view
+
+    return declare
+
+
+def open_to_all(view: View) -> View:
+    """Declare that a route asks for no session."""
+    view.access = Access(Level.NONE)  # type: ignore[attr-defined]
+    return view
+
+
+def context() -> Context:
+    """Return what services need, in a request."""
+    return cast("Context", current_app.extensions["nevefield"])
+
+
+def account() -> Account:
+    """Return who is signed in, in a request."""
+    return cast("Account", g.session.account)
+
+
+def level_in(roster_id: int | None) -> Level:
+    """Return the level of who is signed in, in a roster; None for the highest anywhere."""
+    return may(context(), account(), roster_id)
+
+
+def roster_ids(level: Level) -> set[int]:
+    """List the rosters in which who is signed in has a level."""
+    with context().database.transaction() as connection:
+        rosters = [roster for roster, _ in roster_store.list_rosters(connection)]
+    return {roster.id for roster in rosters if level_in(roster.id) >= level}
+
+
+def check_access() -> None:
+    """Let a request through or refuse it; runs before every route.
+
+    Raises:
+        SignInNeeded: No session.
+        Forbidden: Nothing is declared, the level is too low, or a post came from another site.
+    """
+    if request.endpoint is None or request.endpoint == "static":
+        return
+    view = current_app.view_functions[request.endpoint]
+    access: Access | None = getattr(view, "access", None)
+    if access is None:
+        raise Forbidden("This route declares nobody who may use it, so nobody may.")
+    if request.method not in SAFE:
+        _refuse_other_sites()
+    if access.level == Level.NONE:
+        return
+    session = who(context(), request.cookies.get(COOKIE, ""))
+    if session is None:
+        raise SignInNeeded
+    g.session = session
+    if request.method not in SAFE and not hmac.compare_digest(request.headers.get(TOKEN_HEADER, "").encode(), session.csrf.encode()):
+        raise Forbidden("The request does not carry this session's token. Load the page again.")
+    level = Level(session.account.level) if access.everywhere else level_in(_roster_of(access.of))
+    if level < access.level:
+        raise Forbidden(f"This needs the level “{access.level.name.lower()}”; yours is “{level.name.lower()}”.")
+
+
+def _refuse_other_sites() -> None:
+    if request.headers.get("Sec-Fetch-Site", "same-origin") not in ("same-origin", "none"):
+        raise Forbidden("The request came from another site.")
+    origin = request.headers.get("Origin")
+    if origin and urlsplit(origin).netloc != request.host:
+        raise Forbidden("The request came from another site.")
+
+
+def _roster_of(kind: str) -> int | None:
+    """Follow the path's number or name to its roster."""
+    if not kind:
+        return None
+    given = (request.view_args or {}).get("name" if kind == "roster" else f"{kind}_id")
+    with context().database.transaction() as connection:
+        if kind == "roster":
+            roster = roster_store.get_roster(connection, str(given))
+            if roster is None:
+                raise NoSuchRoster(str(given))
+            return roster.id
+        number = int(cast("int", given))
+        if kind == "intake":
+            intake = intake_store.get_intake(connection, number)
+            if intake is None:
+                raise NoSuchIntake(number)
+            return intake.roster_id
+        if kind == "record":
+            roster_id = record_store.get_record_roster(connection, number)
+            if roster_id is None:
+                raise NoSuchRecord(number)
+            return roster_id
+        if kind == "change_set":
+            change_set = record_store.get_change_set(connection, number)
+            if change_set is None:
+                raise NoSuchChangeSet(number)
+            return change_set.roster_id
+        job = job_store.get_job(connection, number)
+        if job is None:
+            raise NoSuchChangeSet(number)
+        return job.roster_id

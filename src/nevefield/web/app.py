@@ -1,0 +1,113 @@
+"""The application factory."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from flask import Response, send_from_directory
+from flask_openapi3 import Info, OpenAPI
+from pydantic import ValidationError
+
+from nevefield import __version__
+from nevefield.context import Context
+from nevefield.settings import Settings
+from nevefield.web.access import check_access, open_to_all
+from nevefield.web.errors import problem, register_errors
+from nevefield.web.routes_intakes import intake_api
+from nevefield.web.routes_rosters import roster_api
+from nevefield.web.routes_session import session_api
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+__all__ = ["create_app", "openapi_document"]
+
+# The front end's own code only; styles are set from script by its component library, hence 'unsafe-inline' for them.
+POLICY = (
+    "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self';"
+    " connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+)
+
+
+def create_app(settings: Settings | None = None, context: Context | None = None) -> OpenAPI:
+    """Make the application.
+
+    Args:
+        settings: From the environment when left out.
+        context: Made of the settings when left out; tests hand in their own.
+    """
+    settings = settings or Settings.from_environment()
+    app = OpenAPI(
+        __name__,
+        info=Info(title="Nevefield", version=__version__),
+        doc_ui=False,
+        static_folder=None,
+        validation_error_callback=_not_valid,
+    )
+    app.config["MAX_CONTENT_LENGTH"] = settings.max_upload_mb * 1_000_000
+    app.config["MAX_FORM_MEMORY_SIZE"] = 1_000_000
+    app.extensions["nevefield"] = context or Context.of(settings)
+    app.before_request(check_access)
+    app.after_request(_protect)
+    register_errors(app)
+    for api in (session_api, roster_api, intake_api):
+        app.register_api(api)
+    app.add_url_rule("/api/health", view_func=_health)
+    app.add_url_rule("/api/<path:rest>", view_func=_nowhere, methods=["GET", "POST", "PUT", "DELETE", "PATCH"])
+    serve = _front_end(Path(settings.front_end))
+    app.add_url_rule("/", view_func=serve, endpoint="front_end", defaults={"place": ""})
+    app.add_url_rule("/<path:place>", view_func=serve, endpoint="front_end")
+    return app
+
+
+@open_to_all
+def _health() -> Response:
+    """Say that the web server answers."""
+    return Response("ok", mimetype="text/plain")
+
+
+@open_to_all
+def _nowhere(rest: str) -> Response:
+    """Answer for what is not there."""
+    return problem(404, f"There is nothing at /api/{rest}.")
+
+
+def _front_end(directory: Path) -> Callable[[str], Response]:
+    @open_to_all
+    def serve(place: str) -> Response:
+        """Give a file of the front end, or its page for every place in it."""
+        if place and (directory / place).is_file():
+            answer = send_from_directory(directory, place)
+            if place.startswith("assets/"):
+                answer.headers["Cache-Control"] = "public, max-age=31536000, immutable"  # named by their content
+            return answer
+        if not (directory / "index.html").is_file():
+            return Response("The front end is not built; run ./start.", 503, mimetype="text/plain")
+        answer = send_from_directory(directory, "index.html")
+        answer.headers["Cache-Control"] = "no-cache"
+        return answer
+
+    return serve
+
+
+def _protect(answer: Response) -> Response:
+    answer.headers.setdefault("Content-Security-Policy", POLICY)
+    answer.headers.setdefault("X-Content-Type-Options", "nosniff")
+    answer.headers.setdefault("Referrer-Policy", "same-origin")
+    if answer.mimetype in ("application/json", "application/problem+json"):
+        answer.headers["Cache-Control"] = "no-store"
+    return answer
+
+
+def _not_valid(error: ValidationError) -> Response:
+    first = error.errors()[0]
+    place = ".".join(str(part) for part in first["loc"])
+    return problem(422, f"{place or 'The request'}: {first['msg']}.", "urn:nevefield:NotValid")
+
+
+def openapi_document() -> dict[str, object]:
+    """Return the OpenAPI document, from which the front end's types are made."""
+    app = create_app(Settings())
+    document: dict[str, object] = dict(app.api_doc)
+    return document

@@ -1,0 +1,97 @@
+"""What would change, as the API gives it: families with counts, and one family with its people."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.columns.titles import name_person
+from nevefield.core.evaluate import NEW
+from nevefield.core.snapshot import to_json
+from nevefield.web import models
+from nevefield.web.rows import name_of_row, row_key
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+    from nevefield.core.evaluate import Evaluation
+
+__all__ = ["changes_answer", "family_answer"]
+
+
+def changes_answer(evaluation: Evaluation) -> models.ChangesOut:
+    """Give the families of change with their counts."""
+    tally = evaluation.tally
+    families = [
+        models.FamilyOut(key="join", title="join", count=tally.new, taken_away=0),
+        models.FamilyOut(key="absent", title="absent from the file", count=tally.absent, taken_away=0),
+    ]
+    for name, rows in evaluation.changes.items():
+        emptied = int((evaluation.facts.folded[name].codes[rows] < 0).sum())
+        families.append(
+            models.FamilyOut(key=name, title=evaluation.definition.title_of(name), count=len(rows), taken_away=emptied)
+        )
+    return models.ChangesOut(families=families, changed=tally.changed)
+
+
+def family_answer(evaluation: Evaluation, query: models.FamilyQuery) -> models.FamilyDetail:
+    """Give one family: its from/to counts for coded fields, and its people."""
+    definition = evaluation.definition
+    if query.family == "join":
+        rows = np.flatnonzero(evaluation.outcomes == NEW)
+        return _detail(query, "join", len(rows), [], [_joining(evaluation, int(row)) for row in _page(rows, query)])
+    if query.family == "absent":
+        records = evaluation.absent
+        people = [_absent(evaluation, int(record)) for record in _page(records, query)]
+        return _detail(query, "absent from the file", len(records), [], people)
+    rows = evaluation.changes.get(query.family, np.zeros(0, np.intp))
+    title = definition.title_of(query.family) if query.family in definition.by_name else query.family
+    moves = _moves(evaluation, query.family, rows) if len(rows) and definition.by_name[query.family].code_list else []
+    return _detail(query, title, len(rows), moves, [_changed(evaluation, query.family, int(row)) for row in _page(rows, query)])
+
+
+def _page(rows: NDArray[np.intp], query: models.FamilyQuery) -> NDArray[np.intp]:
+    return rows[query.start : query.start + query.limit]
+
+
+def _detail(
+    query: models.FamilyQuery, title: str, total: int, moves: list[models.Move], people: list[models.ChangedPerson]
+) -> models.FamilyDetail:
+    return models.FamilyDetail(key=query.family, title=title, total=total, moves=moves, people=people)
+
+
+def _moves(evaluation: Evaluation, name: str, rows: NDArray[np.intp]) -> list[models.Move]:
+    counts: dict[tuple[str | None, str | None], int] = {}
+    old = evaluation.snapshot.columns[name].rows(evaluation.known.record[rows])
+    for pair in zip(old, evaluation.facts.typed[name].stored.rows(rows), strict=True):
+        counts[pair] = counts.get(pair, 0) + 1
+    return [models.Move(old=before, new=after, count=count) for (before, after), count in counts.items()]
+
+
+def _joining(evaluation: Evaluation, row: int) -> models.ChangedPerson:
+    line = int(evaluation.table.lines[row])
+    return models.ChangedPerson(
+        line=line, record=None, key=row_key(evaluation, row), name=name_of_row(evaluation, row), old=None, new=None
+    )
+
+
+def _absent(evaluation: Evaluation, record: int) -> models.ChangedPerson:
+    snapshot = evaluation.snapshot
+    name = name_person(evaluation.definition, lambda field: snapshot.columns[field].at(record))
+    key = snapshot.keys(np.array([record]))[0]
+    text = " ".join(key) if isinstance(key, list) else str(key or "")
+    return models.ChangedPerson(line=None, record=int(snapshot.ids[record]), key=text, name=name, old=None, new=None)
+
+
+def _changed(evaluation: Evaluation, name: str, row: int) -> models.ChangedPerson:
+    record = int(evaluation.known.record[row])
+    old = evaluation.snapshot.columns[name].at(record)
+    return models.ChangedPerson(
+        line=int(evaluation.table.lines[row]),
+        record=int(evaluation.snapshot.ids[record]),
+        key=row_key(evaluation, row),
+        name=name_of_row(evaluation, row),
+        old=to_json(evaluation.definition, name, old),
+        new=to_json(evaluation.definition, name, evaluation.facts.typed[name].stored.at(row)),
+    )

@@ -1,0 +1,78 @@
+"""From an exception to an answer: one table of statuses, answers as RFC 9457 problem details."""
+
+from __future__ import annotations
+
+from http import HTTPStatus
+from typing import TYPE_CHECKING, Any
+
+import structlog
+from flask import Response, json
+from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
+
+from nevefield.accounts import Throttled, WrongSignIn
+from nevefield.core.errors import UnreadableFile, WrongCodes, WrongDefinition, WrongStep
+from nevefield.intakes.errors import NoSuchIntake, NothingToApply, OutOfDate, WrongRoster
+from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster, NotReconciled, NotTakenBack, RosterMoved
+from nevefield.store.errors import DatabaseGone, KeyTaken, LoadRefused
+from nevefield.web.access import Forbidden, SignInNeeded
+
+if TYPE_CHECKING:
+    from flask import Flask
+
+__all__ = ["STATUS", "problem", "register_errors"]
+
+STATUS: dict[type[Exception], HTTPStatus] = {
+    SignInNeeded: HTTPStatus.UNAUTHORIZED,
+    WrongSignIn: HTTPStatus.UNAUTHORIZED,
+    Throttled: HTTPStatus.TOO_MANY_REQUESTS,
+    Forbidden: HTTPStatus.FORBIDDEN,
+    NoSuchIntake: HTTPStatus.NOT_FOUND,
+    NoSuchRoster: HTTPStatus.NOT_FOUND,
+    NoSuchRecord: HTTPStatus.NOT_FOUND,
+    NoSuchChangeSet: HTTPStatus.NOT_FOUND,
+    UnreadableFile: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongRoster: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongStep: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongDefinition: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongCodes: HTTPStatus.UNPROCESSABLE_ENTITY,
+    NothingToApply: HTTPStatus.CONFLICT,
+    OutOfDate: HTTPStatus.CONFLICT,
+    RosterMoved: HTTPStatus.CONFLICT,
+    NotTakenBack: HTTPStatus.CONFLICT,
+    KeyTaken: HTTPStatus.CONFLICT,
+    NotReconciled: HTTPStatus.INTERNAL_SERVER_ERROR,
+    LoadRefused: HTTPStatus.INTERNAL_SERVER_ERROR,
+    DatabaseGone: HTTPStatus.SERVICE_UNAVAILABLE,
+}
+_log = structlog.get_logger()
+
+
+def problem(status: int, detail: str, kind: str = "about:blank", **more: Any) -> Response:
+    """Answer with a problem: `type`, `title`, `status`, `detail`."""
+    body = {"type": kind, "title": HTTPStatus(status).phrase, "status": int(status), "detail": detail, **more}
+    return Response(json.dumps(body), status, mimetype="application/problem+json")
+
+
+def register_errors(app: Flask) -> None:
+    """Tell an application how to answer exceptions."""
+    for kind in STATUS:
+        app.register_error_handler(kind, _known)
+    app.register_error_handler(HTTPException, _http)
+    app.register_error_handler(Exception, _unknown)
+
+
+def _known(error: Exception) -> Response:
+    kind = type(error).__name__
+    more = {"people": error.people} if isinstance(error, NotTakenBack) else {}
+    return problem(STATUS[type(error)], str(error), f"urn:nevefield:{kind}", **more)
+
+
+def _http(error: HTTPException) -> Response:
+    if isinstance(error, RequestEntityTooLarge):
+        return problem(413, "The file is larger than may be sent here. Send it in parts, or ask for a smaller export.")
+    return problem(error.code or 500, error.description or "")
+
+
+def _unknown(error: Exception) -> Response:
+    _log.exception("request", kind=type(error).__name__)
+    return problem(500, "Something went wrong that we did not foresee. Nothing was changed; try again, or tell whoever looks after this.")

@@ -1,0 +1,303 @@
+"""An intake as the API gives it: overview, the File and Columns pages, causes."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from nevefield.core.checking.causes import iter_findings
+from nevefield.core.columns.days import read_day
+from nevefield.core.steps import active_steps, read_step
+from nevefield.core.tally import OUTCOMES
+from nevefield.web import models
+
+if TYPE_CHECKING:
+    from nevefield.core.checking.causes import Cause
+    from nevefield.core.columns.values import Typed
+    from nevefield.core.evaluate import Evaluation
+    from nevefield.core.table import Column
+    from nevefield.intakes.evaluating import Opened
+    from nevefield.store.intakes import StepRow
+
+__all__ = ["causes_answer", "columns_answer", "intake_answer", "lines_answer"]
+
+SPARK_PARTS = 5  # distinct values drawn one by one
+TRANSLATIONS = 60  # distinct values listed
+
+
+def intake_answer(opened: Opened, *, level: int, by: str, applied: int | None, job: int | None) -> models.IntakeOut:
+    """Give the overview that every page of an intake shows."""
+    intake, evaluation = opened.intake, opened.evaluation
+    reading = evaluation.reading
+    weights = [cause.hit.weight for cause in evaluation.causes if len(cause.open_rows)]
+    paired = sum(1 for pair in evaluation.pairs if pair.field)
+    log, undo, redo = _log(opened.steps)
+    matched = int((evaluation.known.record >= 0).sum())
+    return models.IntakeOut(
+        id=intake.id,
+        title=intake.title,
+        file_name=intake.file_name,
+        roster=opened.roster.name,
+        roster_title=opened.roster.title,
+        roster_version=opened.roster.version,
+        level=level,
+        coverage=evaluation.decisions.coverage,
+        source=intake.source,
+        by=by,
+        at=intake.at,
+        tally=models.TallyOut(**evaluation.tally.to_json()),
+        adds_up=evaluation.tally.adds_up,
+        not_data=len(reading.not_data),
+        reading=models.ReadingOut(
+            type=reading.type,
+            encoding=reading.encoding,
+            separator=reading.separator,
+            sheet=reading.sheet,
+            header_line=reading.header_line,
+            sentence=reading.sentence,
+            remarks=list(reading.remarks),
+            not_data=[models.NotDataOut(line=one.line, kind=one.kind, text=one.text) for one in reading.not_data[:500]],
+        ),
+        columns_paired=paired,
+        columns_total=len(evaluation.pairs),
+        stops=weights.count("stop"),
+        asks=weights.count("ask"),
+        notes=weights.count("note"),
+        by_key=matched,
+        nobody=len(evaluation.table) - matched,
+        changes=evaluation.tally.new + evaluation.tally.changed,
+        steps=len(opened.steps),
+        log=log,
+        undo=undo,
+        redo=redo,
+        applied=applied,
+        job=job,
+    )
+
+
+def _log(rows: list[StepRow]) -> tuple[list[models.StepOut], int | None, int | None]:
+    """Word the steps, and say which one `Z` undoes and which one is done again."""
+    steps = [read_step(row.step) for row in rows]
+    holding = {number for number, _ in active_steps(steps)}
+    log = []
+    for row, step in zip(rows, steps, strict=True):
+        if step.kind == "undo":
+            continue
+        log.append(
+            models.StepOut(
+                number=row.number, kind=step.kind, label=_word(step), by=row.account, at=row.at, undone=row.number not in holding
+            )
+        )
+    last = max((number for number, step in active_steps(steps) if step.kind not in ("applied", "taken_back")), default=None)
+    redo = len(steps) if steps and steps[-1].kind == "undo" else None
+    return log, last, redo
+
+
+def _word(step: Any) -> str:
+    match step.kind:
+        case "reading":
+            said = step.model_dump(exclude={"kind"}, exclude_defaults=True)
+            return "Reading: " + ", ".join(f"{name.replace('_', ' ')} {value}" for name, value in said.items())
+        case "pair":
+            return f"“{step.heading}” goes to {step.field}" if step.field else f"“{step.heading}” is left in the file"
+        case "date_order":
+            return f"{step.field}: {'day' if step.order == 'dmy' else 'month'} first"
+        case "fill":
+            return f"{step.field} filled with “{step.value}”"
+        case "translate":
+            return f"“{step.texts[0] if step.texts else ''}” means {step.to}"
+        case "set":
+            first = step.cells[0]
+            if len(step.cells) == 1:
+                return f"Line {first.line}: {first.field} is “{first.value}”" if first.value else f"Line {first.line}: {first.field} emptied"
+            return f"{first.field} set in {len(step.cells)} rows"
+        case "hold" | "leave_out":
+            return f"{'Held' if step.kind == 'hold' else 'Left out'}: {_lines(step.lines)} · “{step.reason}”"
+        case "release":
+            return f"Taken back in: {_lines(step.lines)}"
+        case "waive":
+            return f"Let in: {_lines(step.lines)} · “{step.reason}”"
+        case "coverage":
+            return "The file claims everybody" if step.of == "everybody" else "The file claims only the people in it"
+        case "applied":
+            return f"Applied, receipt {step.change_set}"
+        case _:
+            return f"Taken back, receipt {step.change_set}"
+
+
+def _lines(lines: list[int]) -> str:
+    return f"line {lines[0]}" if len(lines) == 1 else f"{len(lines)} lines"
+
+
+def lines_answer(evaluation: Evaluation, query: models.LinesQuery) -> models.LinesOut:
+    """Give lines as they stand, notes and blanks among them, each with what it was taken for."""
+    table = evaluation.table
+    others = {one.line: one for one in evaluation.reading.not_data}
+    every = np.union1d(table.lines, np.array(sorted(others), np.int64))
+    lines = []
+    for line in every[query.start : query.start + query.limit].tolist():
+        if line in others:
+            cells = list(table.headings) if others[line].kind == "header" else [others[line].text]
+            lines.append(models.LineOut(line=line, kind=others[line].kind, cells=cells))
+        else:
+            row = evaluation.row_of(line) or 0
+            lines.append(models.LineOut(line=line, kind=OUTCOMES[evaluation.outcomes[row]], cells=table.row(row)))
+    return models.LinesOut(headings=list(table.headings), lines=lines, total=len(every))
+
+
+def columns_answer(evaluation: Evaluation) -> models.ColumnsOut:
+    """Give every column as a strip, and the fields that no column fills."""
+    definition = evaluation.definition
+    columns = []
+    for place, pair in enumerate(evaluation.pairs):
+        column = evaluation.table.columns[place]
+        typed = evaluation.facts.typed.get(pair.field) if pair.field else None
+        secret = pair.heading in evaluation.reading.secrets
+        counts = column.counts()
+        filled = int(sum(n for n, text in zip(counts.tolist(), column.texts(), strict=True) if text.strip() not in definition.missing))
+        wrong = int(typed.problem_rows().sum()) if typed else 0
+        columns.append(
+            models.ColumnOut(
+                heading=pair.heading,
+                letter=_letter(place),
+                field=pair.field,
+                reason=pair.reason,
+                certain=pair.certain,
+                secret=secret,
+                distinct=int((counts > 0).sum()),
+                filled=filled,
+                wrong=wrong,
+                spark=_spark(column, counts, len(evaluation.table), typed, filled, wrong, secret, definition.missing),
+                reads=_reads(typed, wrong),
+                translations=_translations(evaluation, typed) if typed and typed.field.code_list else [],
+            )
+        )
+    filled_names = {pair.field for pair in evaluation.pairs}
+    unfilled = [
+        models.UnfilledOut(field=one.name, title=one.title, required=one.required, fill=evaluation.decisions.fills.get(one.name))
+        for one in definition.fields
+        if one.name not in filled_names
+    ]
+    return models.ColumnsOut(columns=columns, unfilled=unfilled)
+
+
+def _letter(place: int) -> str:
+    return (chr(64 + place // 26) if place >= 26 else "") + chr(65 + place % 26)
+
+
+def _spark(
+    column: Column,
+    counts: np.ndarray,
+    rows: int,
+    typed: Typed | None,
+    filled: int,
+    wrong: int,
+    secret: bool,
+    missing: frozenset[str],
+) -> list[models.SparkPart]:
+    """Draw a column: its commonest values one by one or, when nearly all differ, as one; then the wrong and the empty ones."""
+    if secret:
+        return [models.SparkPart(text="", rows=rows, kind="secret")]
+    texts = column.texts()
+    wrong_texts = {typed.raw.texts()[code] for code in typed.problems} if typed else set()
+    common = [
+        (texts[code], int(counts[code]))
+        for code in np.argsort(-counts, kind="stable").tolist()
+        if texts[code].strip() not in missing and texts[code] not in wrong_texts and counts[code]
+    ]
+    parts: list[models.SparkPart] = []
+    if len(common) > max(40, filled // 3):
+        parts.append(models.SparkPart(text=f"{len(common)} different", rows=sum(n for _, n in common), kind="many"))
+    else:
+        parts += [models.SparkPart(text=text, rows=n, kind="value") for text, n in common[:SPARK_PARTS]]
+        rest = sum(n for _, n in common[SPARK_PARTS:])
+        if rest:
+            parts.append(models.SparkPart(text=f"{len(common) - SPARK_PARTS} others", rows=rest, kind="value"))
+    if wrong:
+        parts.append(models.SparkPart(text="not readable", rows=wrong, kind="wrong"))
+    if rows - filled:
+        parts.append(models.SparkPart(text="empty", rows=rows - filled, kind="empty"))
+    return parts
+
+
+def _reads(typed: Typed | None, wrong: int) -> str:
+    """Word how a column is read."""
+    if typed is None:
+        return ""
+    said = []
+    if typed.order:
+        words = "day before month" if typed.order == "dmy" else "month before day"
+        said.append(f"{words}: {typed.deciding} different values can only be read so" if typed.deciding else f"{words}, as you said")
+    first = next(iter(typed.repairs.items()), None)
+    if first is not None and not typed.order:
+        kinds: dict[str, int] = {}
+        counts = typed.raw.counts()
+        for code, repair in typed.repairs.items():
+            kinds[repair.kind] = kinds.get(repair.kind, 0) + int(counts[code])
+        words_of = {"label": "names in place of codes", "spaces": "spaces taken off", "case": "case put right", "zeros": "zeros given back", "number": "numbers read", "day": "days read"}
+        said += [f"{words_of[kind]}: {count}" for kind, count in kinds.items() if count]
+    elif first is not None and typed.order:
+        text = typed.raw.texts()[first[0]]
+        day = typed.repairs[first[0]].message.split(" is read as ")[-1].rstrip(".")
+        if read_day(text.strip(), typed.order, _ANY_DAY):
+            said.append(f"{text.strip()} → {day}")
+    if wrong:
+        said.append(f"{wrong} not readable")
+    return " · ".join(said)
+
+
+_ANY_DAY = __import__("datetime").date(2026, 1, 1)
+
+
+def _translations(evaluation: Evaluation, typed: Typed) -> list[models.TranslationOut]:
+    """List what each text of a coded column is taken for, the wrong ones first."""
+    codes = evaluation.facts.codes[typed.field.code_list].by_code
+    counts = typed.raw.counts()
+    found = []
+    for code in np.argsort(-counts, kind="stable").tolist():
+        text = typed.raw.texts()[code]
+        if not counts[code] or text.strip() in evaluation.definition.missing:
+            continue
+        wrong = code in typed.problems
+        row = int(np.flatnonzero(typed.raw.codes == code)[0])
+        value = None if wrong else typed.stored.at(row)
+        told = (typed.field.name, text) in evaluation.decisions.translations
+        how = "wrong" if wrong else "told" if told else "same" if value == text.strip() else "read"
+        label = codes[value].label if value in codes else ""
+        found.append(models.TranslationOut(text=text, rows=int(counts[code]), to=value, label=label, how=how))  # type: ignore[arg-type]
+    return sorted(found, key=lambda one: one.how != "wrong")[:TRANSLATIONS]
+
+
+def causes_answer(evaluation: Evaluation) -> models.CausesOut:
+    """Give the causes, those that are settled left away."""
+    return models.CausesOut(
+        causes=[_cause(evaluation, cause) for cause in evaluation.causes if len(cause.open_rows) or cause.hit.weight == "ask"]
+    )
+
+
+def _cause(evaluation: Evaluation, cause: Cause) -> models.CauseOut:
+    hit = cause.hit
+    first = next(iter_findings(cause, evaluation.facts, (cause.open_rows if len(cause.open_rows) else hit.rows)[:1]))
+    return models.CauseOut(
+        id=cause.id,
+        weight=hit.weight,  # type: ignore[arg-type]
+        check=hit.check,
+        field=hit.field,
+        fields=list(hit.fields),
+        title=hit.title,
+        detail=_detail(cause, first.message),
+        value=cause.value,
+        rows=len(cause.open_rows),
+        settled=len(hit.rows) - len(cause.open_rows),
+        frees=cause.frees,
+        remedies=[models.RemedyOut(kind=one.kind, value=one.value, label=one.label) for one in cause.remedies],
+    )
+
+
+def _detail(cause: Cause, message: str) -> str:
+    texts = list(dict.fromkeys(text.strip() for text in cause.hit.texts))
+    if cause.hit.suggestions and len(texts) > 1:
+        shown = ", ".join(f"“{text}”" for text in texts[:4]) + (" …" if len(texts) > 4 else "")
+        return f"{shown} → {' or '.join(cause.hit.suggestions)}"
+    return message

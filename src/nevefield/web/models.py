@@ -1,0 +1,562 @@
+"""What the API takes and gives. The OpenAPI document and the front end's types are made from these."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+Weight = Literal["stop", "ask", "note"]
+Outcome = Literal["new", "changed", "same", "waiting", "stopped", "held", "left_out"]
+Value = str | list[str] | None
+
+
+class Model(BaseModel):
+    """Base of what is taken: unknown parts are refused."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class NamePath(Model):
+    name: str = Field(max_length=80)
+
+
+class IntakePath(Model):
+    intake_id: int
+
+
+class LinePath(Model):
+    intake_id: int
+    line: int
+
+
+class RecordPath(Model):
+    record_id: int
+
+
+class ChangeSetPath(Model):
+    change_set_id: int
+
+
+class JobPath(Model):
+    job_id: int
+
+
+class SignIn(Model):
+    name: str = Field(max_length=80)
+    password: str = Field(max_length=500)
+
+
+class RosterBrief(BaseModel):
+    name: str
+    title: str
+    level: int
+
+
+class Me(BaseModel):
+    name: str
+    sign_in: str
+    level: int
+    token: str
+    practice: bool
+    largest_mb: int
+    rosters: list[RosterBrief]
+
+
+class TallyOut(BaseModel):
+    read: int
+    new: int
+    changed: int
+    same: int
+    waiting: int
+    stopped: int
+    held: int
+    left_out: int
+    absent: int
+
+
+class OpenItem(BaseModel):
+    weight: Weight
+    lead: str
+    rest: str
+    detail: str
+    place: str
+    at: datetime
+
+
+class CoreOut(BaseModel):
+    change_set: int
+    kind: str
+    title: str
+    at: datetime
+    tally: TallyOut | None
+    undone: bool
+
+
+class RosterOnDesk(BaseModel):
+    name: str
+    title: str
+    records: int
+    history: list[CoreOut]
+
+
+class DeskOut(BaseModel):
+    open: list[OpenItem]
+    rosters: list[RosterOnDesk]
+
+
+class FieldOut(BaseModel):
+    name: str
+    title: str
+    type: str
+    code_list: str
+    several: bool
+    required: bool
+    is_key: bool
+    mono: bool
+    means: str
+
+
+class RosterOut(BaseModel):
+    name: str
+    title: str
+    version: int
+    records: int
+    level: int
+    fields: list[FieldOut]
+
+
+class RosterList(BaseModel):
+    rosters: list[RosterOut]
+
+
+class RecordsQuery(Model):
+    start: int = Field(0, ge=0)
+    limit: int = Field(100, ge=1, le=1000)
+    sort: str = ""
+    down: bool = False
+    q: str = Field("", max_length=200)
+    filter: list[str] = []
+    as_of: date | None = None
+
+
+class RecordRow(BaseModel):
+    id: int
+    values: dict[str, Value]
+
+
+class RecordsOut(BaseModel):
+    total: int
+    of: int
+    version: int
+    rows: list[RecordRow]
+
+
+class FieldChange(BaseModel):
+    field: str
+    title: str
+    old: Value
+    new: Value
+
+
+class LifeEntry(BaseModel):
+    version: int
+    at: datetime
+    by: str
+    kind: str
+    title: str
+    change_set: int
+    intake: int | None
+    file: str
+    line: int | None
+    changes: list[FieldChange]
+
+
+class LifeOut(BaseModel):
+    id: int
+    roster: str
+    roster_title: str
+    name: str
+    is_current: bool
+    values: dict[str, Value]
+    life: list[LifeEntry]
+
+
+class ChangeSetOut(BaseModel):
+    id: int
+    version: int
+    kind: str
+    title: str
+    by: str
+    at: datetime
+    intake: int | None
+    undone_by: int | None
+    undoes: int | None
+    planned: dict[str, int]
+    found: dict[str, int]
+    tally: TallyOut | None
+    rows: dict[str, int]
+    fields: dict[str, int]
+
+
+class ChangeSetList(BaseModel):
+    change_sets: list[ChangeSetOut]
+
+
+class CodeOut(BaseModel):
+    code: str = Field(max_length=80, min_length=1)
+    label: str = Field("", max_length=200)
+    parent: str = Field("", max_length=80)
+    aliases: list[str] = []
+    first_day: date | None = None
+    last_day: date | None = None
+
+
+class CodeInUse(CodeOut):
+    used: int
+
+
+class CodeListOut(BaseModel):
+    name: str
+    title: str
+    used_in: list[str]
+    codes: list[CodeInUse]
+
+
+class CodeListBrief(BaseModel):
+    name: str
+    title: str
+    codes: int
+    used_in: list[str]
+
+
+class CodeLists(BaseModel):
+    lists: list[CodeListBrief]
+
+
+class CodeListIn(Model):
+    codes: list[CodeOut]
+
+
+class IntakeBrief(BaseModel):
+    id: int
+    title: str
+    file_name: str
+    roster: str
+    roster_title: str
+    at: datetime
+    by: str
+    tally: TallyOut | None
+    applied: int | None
+
+
+class IntakeList(BaseModel):
+    intakes: list[IntakeBrief]
+
+
+class NotDataOut(BaseModel):
+    line: int
+    kind: str
+    text: str
+
+
+class ReadingOut(BaseModel):
+    type: str
+    encoding: str | None
+    separator: str | None
+    sheet: str | None
+    header_line: int | None
+    sentence: str
+    remarks: list[str]
+    not_data: list[NotDataOut]
+
+
+class StepOut(BaseModel):
+    number: int
+    kind: str
+    label: str
+    by: str
+    at: datetime
+    undone: bool
+
+
+class IntakeOut(BaseModel):
+    id: int
+    title: str
+    file_name: str
+    roster: str
+    roster_title: str
+    roster_version: int
+    level: int
+    coverage: str
+    source: str
+    by: str
+    at: datetime
+    tally: TallyOut
+    adds_up: bool
+    not_data: int
+    reading: ReadingOut
+    columns_paired: int
+    columns_total: int
+    stops: int
+    asks: int
+    notes: int
+    by_key: int
+    nobody: int
+    changes: int
+    steps: int
+    log: list[StepOut]
+    undo: int | None
+    redo: int | None
+    applied: int | None
+    job: int | None
+
+
+class Created(BaseModel):
+    intake: int
+
+
+class LineOut(BaseModel):
+    line: int
+    kind: str
+    cells: list[str]
+
+
+class LinesOut(BaseModel):
+    headings: list[str]
+    lines: list[LineOut]
+    total: int
+
+
+class LinesQuery(Model):
+    start: int = Field(0, ge=0)
+    limit: int = Field(60, ge=1, le=500)
+
+
+class SparkPart(BaseModel):
+    text: str
+    rows: int
+    kind: Literal["value", "many", "empty", "wrong", "secret"]
+
+
+class TranslationOut(BaseModel):
+    text: str
+    rows: int
+    to: str | None
+    label: str
+    how: Literal["same", "read", "told", "wrong"]
+
+
+class ColumnOut(BaseModel):
+    heading: str
+    letter: str
+    field: str | None
+    reason: str
+    certain: bool
+    secret: bool
+    distinct: int
+    filled: int
+    wrong: int
+    spark: list[SparkPart]
+    reads: str
+    translations: list[TranslationOut]
+
+
+class UnfilledOut(BaseModel):
+    field: str
+    title: str
+    required: bool
+    fill: str | None
+
+
+class ColumnsOut(BaseModel):
+    columns: list[ColumnOut]
+    unfilled: list[UnfilledOut]
+
+
+class RemedyOut(BaseModel):
+    kind: str
+    value: str | None
+    label: str
+
+
+class CauseOut(BaseModel):
+    id: str
+    weight: Weight
+    check: str
+    field: str | None
+    fields: list[str]
+    title: str
+    detail: str
+    value: str | None
+    rows: int
+    settled: int
+    frees: int
+    remedies: list[RemedyOut]
+
+
+class CausesOut(BaseModel):
+    causes: list[CauseOut]
+
+
+class RowsQuery(Model):
+    start: int = Field(0, ge=0)
+    limit: int = Field(200, ge=1, le=1000)
+    outcome: str = ""
+    cause: str = ""
+    q: str = Field("", max_length=200)
+    fields: str = Field("", max_length=4000)
+
+
+class FindingOut(BaseModel):
+    cause: str
+    field: str | None
+    weight: Weight
+    value: str | None
+    message: str
+    suggestions: list[str]
+    waived: bool
+
+
+class RowOut(BaseModel):
+    line: int
+    outcome: Outcome
+    record: int | None
+    key: str
+    name: str
+    values: dict[str, Value]
+    findings: list[FindingOut]
+
+
+class RowsOut(BaseModel):
+    total: int
+    rows: list[RowOut]
+
+
+class RowField(BaseModel):
+    field: str
+    title: str
+    raw: str | None
+    value: Value
+    repair: str
+    old: Value
+    is_changed: bool
+
+
+class RowDetail(BaseModel):
+    line: int
+    outcome: Outcome
+    reason: str
+    record: int | None
+    key: str
+    name: str
+    fields: list[RowField]
+    findings: list[FindingOut]
+
+
+class WhereOut(BaseModel):
+    line: int
+    found: bool
+    name: str
+    outcome: str
+    said: str
+    record: int | None
+    applied: bool
+
+
+class StepIn(Model):
+    step: dict[str, Any]
+
+
+class StepDone(BaseModel):
+    number: int
+
+
+class RemedyIn(Model):
+    cause: str
+    kind: str
+    value: str | None = Field(None, max_length=20_000)
+    reason: str = Field("", max_length=1000)
+    lines: list[int] | None = None
+
+
+class FamilyOut(BaseModel):
+    key: str
+    title: str
+    count: int
+    taken_away: int
+
+
+class ChangesOut(BaseModel):
+    families: list[FamilyOut]
+    changed: int
+
+
+class FamilyQuery(Model):
+    family: str = Field(max_length=120)
+    start: int = Field(0, ge=0)
+    limit: int = Field(200, ge=1, le=1000)
+
+
+class Move(BaseModel):
+    old: str | None
+    new: str | None
+    count: int
+
+
+class ChangedPerson(BaseModel):
+    line: int | None
+    record: int | None
+    key: str
+    name: str
+    old: Value
+    new: Value
+
+
+class FamilyDetail(BaseModel):
+    key: str
+    title: str
+    total: int
+    moves: list[Move]
+    people: list[ChangedPerson]
+
+
+class ApplyIn(Model):
+    steps: int
+    roster_version: int
+
+
+class ApplyOut(BaseModel):
+    job: int | None
+    change_set: int | None
+
+
+class JobOut(BaseModel):
+    id: int
+    state: str
+    doing: str
+    done: int
+    total: int
+    answer: dict[str, Any] | None
+    problem: str
+
+
+class SearchQuery(Model):
+    q: str = Field(max_length=200)
+
+
+class Hit(BaseModel):
+    kind: str
+    title: str
+    detail: str
+    place: str
+
+
+class SearchOut(BaseModel):
+    hits: list[Hit]
+
+
+class ExportQuery(Model):
+    format: Literal["csv", "xlsx", "json"] = "csv"
+    as_of: date | None = None

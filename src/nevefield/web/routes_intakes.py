@@ -1,0 +1,220 @@
+"""Intakes: drop a file, look at it from every side, add steps, apply."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Response, jsonify, request
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import Level
+from nevefield.core.errors import UnreadableFile, WrongStep
+from nevefield.intakes.applying import request_apply
+from nevefield.intakes.evaluating import open_intake
+from nevefield.intakes.receiving import add_step, receive_file
+from nevefield.intakes.remedies import step_for
+from nevefield.store import intakes as store
+from nevefield.store import jobs as job_store
+from nevefield.store import records as record_store
+from nevefield.store import rosters as roster_store
+from nevefield.store.accounts import list_accounts
+from nevefield.web import models
+from nevefield.web.access import account, context, level_in, needs, roster_ids
+from nevefield.web.change_answers import changes_answer, family_answer
+from nevefield.web.intake_answers import causes_answer, columns_answer, intake_answer, lines_answer
+from nevefield.web.rows import page_of_rows, row_detail, where_is
+
+__all__ = ["intake_api"]
+
+intake_api = APIBlueprint("intakes", __name__, url_prefix="/api")
+OWN_STEPS = ("applied", "taken_back")  # written by the product only
+
+
+def _answer(model: Any, status: int = 200) -> tuple[Response, int]:
+    return jsonify(model.model_dump(mode="json")), status
+
+
+@intake_api.get("/intakes", responses={200: models.IntakeList})
+@needs(Level.LOOK)
+def list_intakes() -> Any:
+    """List intakes, the last first."""
+    allowed = roster_ids(Level.LOOK)
+    with context().database.transaction() as connection:
+        titles = {roster.id: roster for roster, _ in roster_store.list_rosters(connection)}
+        names = {one.id: one.name for one in list_accounts(connection)}
+        found = []
+        for one in store.list_intakes(connection):
+            if one.roster_id not in allowed:
+                continue
+            applied = record_store.get_change_set_of(connection, one.id)
+            found.append(
+                models.IntakeBrief(
+                    id=one.id,
+                    title=one.title,
+                    file_name=one.file_name,
+                    roster=titles[one.roster_id].name,
+                    roster_title=titles[one.roster_id].title,
+                    at=one.at,
+                    by=names.get(one.account_id or 0, ""),
+                    tally=models.TallyOut(**one.tally) if one.tally else None,
+                    applied=applied.id if applied else None,
+                )
+            )
+    return _answer(models.IntakeList(intakes=found))
+
+
+@intake_api.post("/intakes", responses={201: models.Created})
+@needs(Level.PREPARE)
+def drop_file() -> Any:
+    """Take a file in: multipart, `file`, and if wanted `roster`, `coverage`, `source`."""
+    file = request.files.get("file")
+    if file is None:
+        raise UnreadableFile("No file came with the request.", "Choose a file and drop it again.")
+    coverage = request.form.get("coverage", "listed")
+    intake_id = receive_file(
+        context(),
+        file.filename or "file",
+        file.read(),
+        roster_name=request.form.get("roster", ""),
+        allowed=roster_ids(Level.PREPARE),
+        coverage=coverage if coverage in ("listed", "everybody") else "listed",
+        source=request.form.get("source", "")[:120],
+        account_id=account().id,
+    )
+    open_intake(context(), intake_id)
+    return _answer(models.Created(intake=intake_id), 201)
+
+
+@intake_api.get("/intakes/<int:intake_id>", responses={200: models.IntakeOut})
+@needs(Level.LOOK, of="intake")
+def get_intake(path: models.IntakePath) -> Any:
+    """Give an intake's overview."""
+    opened = open_intake(context(), path.intake_id)
+    with context().database.transaction() as connection:
+        applied = record_store.get_change_set_of(connection, path.intake_id)
+        jobs = [job.id for job in job_store.list_running(connection, "apply") if job.arguments["intake"] == path.intake_id]
+        names = {one.id: one.name for one in list_accounts(connection)}
+    return _answer(
+        intake_answer(
+            opened,
+            level=level_in(opened.roster.id),
+            by=names.get(opened.intake.account_id or 0, ""),
+            applied=applied.id if applied else None,
+            job=jobs[0] if jobs else None,
+        )
+    )
+
+
+@intake_api.get("/intakes/<int:intake_id>/lines", responses={200: models.LinesOut})
+@needs(Level.LOOK, of="intake")
+def get_lines(path: models.IntakePath, query: models.LinesQuery) -> Any:
+    """Give the file's lines as they stand."""
+    return _answer(lines_answer(open_intake(context(), path.intake_id).evaluation, query))
+
+
+@intake_api.get("/intakes/<int:intake_id>/columns", responses={200: models.ColumnsOut})
+@needs(Level.LOOK, of="intake")
+def get_columns(path: models.IntakePath) -> Any:
+    """Give the file's columns and where they go."""
+    return _answer(columns_answer(open_intake(context(), path.intake_id).evaluation))
+
+
+@intake_api.get("/intakes/<int:intake_id>/causes", responses={200: models.CausesOut})
+@needs(Level.LOOK, of="intake")
+def get_causes(path: models.IntakePath) -> Any:
+    """Give all problems by cause."""
+    return _answer(causes_answer(open_intake(context(), path.intake_id).evaluation))
+
+
+@intake_api.get("/intakes/<int:intake_id>/rows", responses={200: models.RowsOut})
+@needs(Level.LOOK, of="intake")
+def get_rows(path: models.IntakePath, query: models.RowsQuery) -> Any:
+    """Give a page of rows."""
+    return _answer(page_of_rows(open_intake(context(), path.intake_id).evaluation, query))
+
+
+@intake_api.get("/intakes/<int:intake_id>/rows/<int:line>", responses={200: models.RowDetail})
+@needs(Level.LOOK, of="intake")
+def get_row(path: models.LinePath) -> Any:
+    """Give the row that begins at a line, in full."""
+    evaluation = open_intake(context(), path.intake_id).evaluation
+    row = evaluation.row_of(path.line)
+    if row is None:
+        raise WrongStep(f"No row of the file begins at line {path.line}.")
+    return _answer(row_detail(evaluation, row))
+
+
+@intake_api.get("/intakes/<int:intake_id>/where/<int:line>", responses={200: models.WhereOut})
+@needs(Level.LOOK, of="intake")
+def get_where(path: models.LinePath) -> Any:
+    """Say where a line ended up: as applied, else as it would."""
+    opened = open_intake(context(), path.intake_id)
+    answer = where_is(opened.evaluation, path.line)
+    with context().database.transaction() as connection:
+        applied = record_store.get_change_set_of(connection, path.intake_id)
+        kept = store.get_outcome(connection, applied.id, path.line) if applied else None
+    if applied is None or kept is None:
+        return _answer(answer)
+    outcome, record, message = kept
+    said = {"new": "It joined the roster.", "changed": "It changed its record.", "same": "Its record was the same already."}
+    when = f"Receipt {applied.id}: "
+    text = when + " ".join(filter(None, [said.get(outcome, ""), message]))
+    return _answer(answer.model_copy(update={"outcome": outcome, "said": text, "record": record, "applied": True}))
+
+
+@intake_api.post("/intakes/<int:intake_id>/steps", responses={201: models.StepDone})
+@needs(Level.PREPARE, of="intake")
+def post_step(path: models.IntakePath, body: models.StepIn) -> Any:
+    """Add a step."""
+    if body.step.get("kind") in OWN_STEPS:
+        raise WrongStep("Only applying and taking back write such a step.")
+    if body.step.get("kind") == "reading":
+        _try_reading(path.intake_id, body.step)
+    number = add_step(context(), path.intake_id, body.step, account().id)
+    open_intake(context(), path.intake_id)
+    return _answer(models.StepDone(number=number), 201)
+
+
+def _try_reading(intake_id: int, step: dict[str, Any]) -> None:
+    """Read the file in the new way before the step is kept: one that cannot be read so would close the intake."""
+    from nevefield.core.reading import read_file
+    from nevefield.core.steps import decide, read_step
+
+    with context().database.transaction() as connection:
+        intake = store.get_intake(connection, intake_id)
+        steps = [read_step(one.step) for one in store.list_steps(connection, intake_id)]
+        data = store.get_file(connection, intake.file_hash) if intake else b""
+    read_file(data, decide([*steps, read_step(step)]).reading)
+
+
+@intake_api.post("/intakes/<int:intake_id>/remedies", responses={201: models.StepDone})
+@needs(Level.PREPARE, of="intake")
+def post_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
+    """Settle a cause by one of its remedies, in all its rows or in some."""
+    evaluation = open_intake(context(), path.intake_id).evaluation
+    step = step_for(evaluation, body.cause, body.kind, value=body.value, reason=body.reason, lines=body.lines)
+    number = add_step(context(), path.intake_id, step, account().id)
+    open_intake(context(), path.intake_id)
+    return _answer(models.StepDone(number=number), 201)
+
+
+@intake_api.get("/intakes/<int:intake_id>/changes", responses={200: models.ChangesOut})
+@needs(Level.LOOK, of="intake")
+def get_changes(path: models.IntakePath) -> Any:
+    """Give what would change, by family."""
+    return _answer(changes_answer(open_intake(context(), path.intake_id).evaluation))
+
+
+@intake_api.get("/intakes/<int:intake_id>/family", responses={200: models.FamilyDetail})
+@needs(Level.LOOK, of="intake")
+def get_family(path: models.IntakePath, query: models.FamilyQuery) -> Any:
+    """Give one family of change with its people."""
+    return _answer(family_answer(open_intake(context(), path.intake_id).evaluation, query))
+
+
+@intake_api.post("/intakes/<int:intake_id>/apply", responses={202: models.ApplyOut})
+@needs(Level.APPROVE, of="intake")
+def post_apply(path: models.IntakePath, body: models.ApplyIn) -> Any:
+    """Apply the plan that was looked at."""
+    job, change_set = request_apply(context(), path.intake_id, body.steps, body.roster_version, account().id)
+    return _answer(models.ApplyOut(job=job or None, change_set=change_set or None), 202)

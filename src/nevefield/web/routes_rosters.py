@@ -1,0 +1,297 @@
+"""Rosters, records, change sets, code lists."""
+
+from __future__ import annotations
+
+import json
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+from flask import Response, jsonify
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import Level
+from nevefield.core.codes import Code, CodeList
+from nevefield.core.columns.titles import name_person
+from nevefield.core.errors import WrongCodes
+from nevefield.core.snapshot import Snapshot, to_json
+from nevefield.intakes.applying import take_back
+from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster
+from nevefield.rosters.looking import choose_records, export_roster, open_roster
+from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot, require_roster
+from nevefield.store import records as store
+from nevefield.store import rosters as roster_store
+from nevefield.store.audit import insert_audit
+from nevefield.web import models
+from nevefield.web.access import account, context, level_in, needs, roster_ids
+
+if TYPE_CHECKING:
+    from nevefield.core.definition import Definition
+    from nevefield.store.connection import Connection
+    from nevefield.store.rosters import Roster
+
+__all__ = ["roster_api"]
+
+roster_api = APIBlueprint("rosters", __name__, url_prefix="/api")
+
+
+def _answer(model: Any) -> Response:
+    return jsonify(model.model_dump(mode="json"))
+
+
+@roster_api.get("/rosters", responses={200: models.RosterList})
+@needs(Level.LOOK)
+def list_rosters() -> Response:
+    """List rosters with their fields."""
+    allowed = roster_ids(Level.LOOK)
+    with context().database.transaction() as connection:
+        found = [
+            _roster(connection, roster, count)
+            for roster, count in roster_store.list_rosters(connection)
+            if roster.id in allowed
+        ]
+    return _answer(models.RosterList(rosters=found))
+
+
+def _roster(connection: Connection, roster: Roster, count: int) -> models.RosterOut:
+    definition = load_definition(connection, roster)
+    fields = [
+        models.FieldOut(
+            name=one.name,
+            title=one.title,
+            type=one.type,
+            code_list=one.code_list,
+            several=bool(one.several),
+            required=one.required,
+            is_key=one.name in definition.primary_key,
+            mono=one.identifier is not None or one.type in ("date", "datetime") or one.kind == "phone",
+            means=one.means,
+        )
+        for one in definition.fields
+    ]
+    return models.RosterOut(
+        name=roster.name, title=roster.title, version=roster.version, records=count, level=level_in(roster.id), fields=fields
+    )
+
+
+@roster_api.get("/rosters/<name>/records", responses={200: models.RecordsOut})
+@needs(Level.LOOK, of="roster")
+def list_records(path: models.NamePath, query: models.RecordsQuery) -> Response:
+    """Give a page of a roster's records, now or as of a day; sorted, filtered."""
+    roster, snapshot = open_roster(context(), path.name, query.as_of)
+    chosen = choose_records(snapshot, text=query.q, filters=query.filter, sort=query.sort, down=query.down)
+    rows = [
+        models.RecordRow(id=int(snapshot.ids[place]), values=snapshot.values(int(place)))
+        for place in chosen[query.start : query.start + query.limit]
+    ]
+    return _answer(models.RecordsOut(total=len(chosen), of=len(snapshot), version=snapshot.version, rows=rows))
+
+
+@roster_api.get("/rosters/<name>/export")
+@needs(Level.LOOK, of="roster")
+def export(path: models.NamePath, query: models.ExportQuery) -> Response:
+    """Give a roster as a file."""
+    roster, snapshot = open_roster(context(), path.name, query.as_of)
+    file = export_roster(roster, snapshot, query.format)
+    with context().database.transaction() as connection:
+        insert_audit(connection, "exported", roster.name, account().id, context().now(), records=len(snapshot), format=query.format)
+    headers = {"Content-Disposition": f'attachment; filename="{file.file_name}"'}
+    return Response(file.content, mimetype=file.media_type, headers=headers)
+
+
+@roster_api.get("/rosters/<name>/change-sets", responses={200: models.ChangeSetList})
+@needs(Level.LOOK, of="roster")
+def list_change_sets(path: models.NamePath) -> Response:
+    """List what altered a roster, the last first."""
+    with context().database.transaction() as connection:
+        roster = require_roster(connection, path.name)
+        sets = store.list_change_sets(connection, roster.id)
+    return _answer(models.ChangeSetList(change_sets=[_change_set(one, by, undone) for one, by, undone in sets]))
+
+
+def _change_set(one: store.ChangeSet, by: str, undone_by: int | None) -> models.ChangeSetOut:
+    receipt = one.receipt
+    return models.ChangeSetOut(
+        id=one.id,
+        version=one.version,
+        kind=one.kind,
+        title=one.title,
+        by=by,
+        at=one.at,
+        intake=one.intake_id,
+        undone_by=undone_by,
+        undoes=one.undoes,
+        planned=receipt.get("planned", {}),
+        found=receipt.get("found", {}),
+        tally=models.TallyOut(**receipt["tally"]) if "tally" in receipt else None,
+        rows=receipt.get("rows", {}),
+        fields=receipt.get("fields", {}),
+    )
+
+
+@roster_api.get("/change-sets/<int:change_set_id>", responses={200: models.ChangeSetOut})
+@needs(Level.LOOK, of="change_set")
+def get_change_set(path: models.ChangeSetPath) -> Response:
+    """Give a change set's receipt."""
+    with context().database.transaction() as connection:
+        one = store.get_change_set(connection, path.change_set_id)
+        if one is None:
+            raise NoSuchChangeSet(path.change_set_id)
+        sets = store.list_change_sets(connection, one.roster_id, most=1_000_000)
+    found = next((item for item in sets if item[0].id == one.id), (one, "", None))
+    return _answer(_change_set(*found))
+
+
+@roster_api.post("/change-sets/<int:change_set_id>/take-back", responses={200: models.ChangeSetOut})
+@needs(Level.APPROVE, of="change_set")
+def post_take_back(path: models.ChangeSetPath) -> Response:
+    """Take a change set back."""
+    number = take_back(context(), path.change_set_id, account().id)
+    return get_change_set(models.ChangeSetPath(change_set_id=number))
+
+
+@roster_api.get("/records/<int:record_id>", responses={200: models.LifeOut})
+@needs(Level.LOOK, of="record")
+def get_record(path: models.RecordPath) -> Response:
+    """Give a record's life: every version, with the file and line that it came from."""
+    with context().database.transaction() as connection:
+        roster_id = store.get_record_roster(connection, path.record_id)
+        roster = roster_store.get_roster_by_id(connection, roster_id) if roster_id else None
+        if roster is None:
+            raise NoSuchRecord(path.record_id)
+        definition = load_definition(connection, roster)
+        life = store.list_life(connection, path.record_id)
+        snapshot = load_snapshot(connection, roster)
+    versions = [json.loads(version.content) for version, _, _, _ in life]
+    entries = [
+        models.LifeEntry(
+            version=version.valid_from,
+            at=change_set.at,
+            by=by,
+            kind=change_set.kind,
+            title=change_set.title,
+            change_set=change_set.id,
+            intake=change_set.intake_id,
+            file=file,
+            line=version.line,
+            changes=_field_changes(definition, versions[place - 1] if place else {}, versions[place]),
+        )
+        for place, (version, change_set, file, by) in enumerate(life)
+    ]
+    values = versions[-1] if versions else {}
+    return _answer(
+        models.LifeOut(
+            id=path.record_id,
+            roster=roster.name,
+            roster_title=roster.title,
+            name=name_person(definition, values.get),
+            is_current=bool((snapshot.ids == path.record_id).any()),
+            values=values,
+            life=entries[::-1],
+        )
+    )
+
+
+def _field_changes(definition: Definition, old: dict[str, Any], new: dict[str, Any]) -> list[models.FieldChange]:
+    return [
+        models.FieldChange(field=one.name, title=one.title, old=old.get(one.name), new=new.get(one.name))
+        for one in definition.fields
+        if old.get(one.name) != new.get(one.name)
+    ]
+
+
+@roster_api.get("/codes", responses={200: models.CodeLists})
+@needs(Level.LOOK)
+def list_code_lists() -> Response:
+    """List code lists."""
+    with context().database.transaction() as connection:
+        lists = load_codes(connection)
+        users = _users(connection)
+    found = [
+        models.CodeListBrief(name=name, title=_title(name), codes=len(one.codes), used_in=[place for place, _, _ in users.get(name, [])])
+        for name, one in lists.items()
+    ]
+    return _answer(models.CodeLists(lists=found))
+
+
+def _title(name: str) -> str:
+    return name.replace("_", " ").capitalize()
+
+
+def _users(connection: Connection) -> dict[str, list[tuple[str, str, Snapshot]]]:
+    """Find where each list is used: words for the place, the field, the roster."""
+    found: dict[str, list[tuple[str, str, Snapshot]]] = {}
+    for roster, _ in roster_store.list_rosters(connection):
+        snapshot = load_snapshot(connection, roster)
+        for one in snapshot.definition.fields:
+            if one.code_list:
+                found.setdefault(one.code_list, []).append((f"{roster.title}, {one.title}", one.name, snapshot))
+    return found
+
+
+@roster_api.get("/codes/<name>", responses={200: models.CodeListOut})
+@needs(Level.LOOK)
+def get_code_list(path: models.NamePath) -> Response:
+    """Give one code list with the number of records that use each code."""
+    with context().database.transaction() as connection:
+        return _answer(_code_list(connection, path.name))
+
+
+def _code_list(connection: Connection, name: str) -> models.CodeListOut:
+    lists = load_codes(connection)
+    if name not in lists:
+        raise NoSuchRoster(name)
+    users = _users(connection).get(name, [])
+    used = _count_uses(users)
+    codes = [
+        models.CodeInUse(
+            code=one.code, label=one.label, parent=one.parent, aliases=list(one.aliases),
+            first_day=one.first_day, last_day=one.last_day, used=used.get(one.code, 0),
+        )
+        for one in lists[name].codes
+    ]
+    return models.CodeListOut(name=name, title=_title(name), used_in=[place for place, _, _ in users], codes=codes)
+
+
+def _count_uses(users: list[tuple[str, str, Snapshot]]) -> dict[str, int]:
+    used: dict[str, int] = {}
+    for _, field, snapshot in users:
+        column = snapshot.columns[field]
+        for text, count in zip(column.texts(), np.bincount(column.codes[column.codes >= 0], minlength=len(column.values)).tolist(), strict=True):
+            value = to_json(snapshot.definition, field, text)
+            for code in value if isinstance(value, list) else [value]:
+                used[code] = used.get(code, 0) + count
+    return used
+
+
+@roster_api.put("/codes/<name>", responses={200: models.CodeListOut})
+@needs(Level.ADMINISTER, everywhere=True)
+def put_code_list(path: models.NamePath, body: models.CodeListIn) -> Response:
+    """Write a code list whole; a code that records use cannot go, only end."""
+    codes = [
+        Code(one.code.strip(), one.label.strip(), one.parent.strip(), tuple(alias.strip() for alias in one.aliases if alias.strip()), one.first_day, one.last_day)
+        for one in body.codes
+    ]
+    with context().database.transaction() as connection:
+        lists = load_codes(connection)
+        if path.name not in lists:
+            raise NoSuchRoster(path.name)
+        _refuse(codes, lists[path.name], _count_uses(_users(connection).get(path.name, [])))
+        roster_store.replace_code_list(connection, path.name, codes)
+        insert_audit(connection, "codes-written", path.name, account().id, context().now(), codes=len(codes))
+    with context().database.transaction() as connection:
+        return _answer(_code_list(connection, path.name))
+
+
+def _refuse(codes: list[Code], before: CodeList, used: dict[str, int]) -> None:
+    seen: set[str] = set()
+    for line, one in enumerate(codes, 1):
+        if not one.code:
+            raise WrongCodes(line, "the code is empty.")
+        if one.code in seen:
+            raise WrongCodes(line, f"{one.code!r} stands twice.")
+        if one.first_day and one.last_day and one.first_day > one.last_day:
+            raise WrongCodes(line, f"{one.code!r} ends before it begins.")
+        seen.add(one.code)
+    for line, one in enumerate(before.codes, 1):
+        if one.code not in seen and used.get(one.code):
+            raise WrongCodes(line, f"{one.code!r} is used by {used[one.code]} records; give it a last day instead of taking it away.")

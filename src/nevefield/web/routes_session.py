@@ -1,0 +1,176 @@
+"""Signing in and out, jobs, search, the desk."""
+
+from __future__ import annotations
+
+import re
+from datetime import timedelta
+from typing import Any
+
+from flask import Response, jsonify, request
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import Level, sign_in, sign_out
+from nevefield.rosters.looking import find_people
+from nevefield.rosters.snapshots import load_snapshot
+from nevefield.store import intakes as intake_store
+from nevefield.store import jobs as job_store
+from nevefield.store import records as record_store
+from nevefield.store import rosters as roster_store
+from nevefield.store.accounts import Session
+from nevefield.web import models
+from nevefield.web.access import COOKIE, account, context, level_in, needs, open_to_all, roster_ids
+from nevefield.core.columns.titles import name_person, person_key
+from flask import g
+
+__all__ = ["session_api"]
+
+session_api = APIBlueprint("session", __name__, url_prefix="/api")
+PEOPLE_FOUND = 8
+
+
+@session_api.post("/session", responses={200: models.Me})
+@open_to_all
+def begin_session(body: models.SignIn) -> Response:
+    """Sign in."""
+    token, session = sign_in(context(), body.name, body.password, request.remote_addr or "")
+    answer = _me(session)
+    age = timedelta(hours=context().settings.session_hours)
+    answer.set_cookie(COOKIE, token, max_age=age, httponly=True, samesite="Strict", secure=context().settings.secure_cookies, path="/")
+    return answer
+
+
+@session_api.get("/session", responses={200: models.Me})
+@needs(Level.LOOK)
+def get_session() -> Response:
+    """Tell who is signed in."""
+    return _me(g.session)
+
+
+@session_api.delete("/session", responses={204: None})
+@needs(Level.LOOK)
+def end_session() -> Any:
+    """Sign out."""
+    sign_out(context(), request.cookies.get(COOKIE, ""))
+    answer = Response(status=204)
+    answer.delete_cookie(COOKIE, path="/")
+    return answer
+
+
+def _me(session: Session) -> Response:
+    g.session = session
+    with context().database.transaction() as connection:
+        rosters = [roster for roster, _ in roster_store.list_rosters(connection)]
+    found = [models.RosterBrief(name=one.name, title=one.title, level=level_in(one.id)) for one in rosters if level_in(one.id)]
+    settings = context().settings
+    me = models.Me(
+        name=session.account.name,
+        sign_in=session.account.sign_in,
+        level=level_in(None),
+        token=session.csrf,
+        practice=settings.practice,
+        largest_mb=settings.max_upload_mb,
+        rosters=found,
+    )
+    return jsonify(me.model_dump(mode="json"))
+
+
+@session_api.get("/jobs/<int:job_id>", responses={200: models.JobOut})
+@needs(Level.LOOK, of="job")
+def get_job(path: models.JobPath) -> Response:
+    """Tell how far a job is."""
+    with context().database.transaction() as connection:
+        job = job_store.get_job(connection, path.job_id)
+    fields = {name: getattr(job, name) for name in models.JobOut.model_fields}
+    return jsonify(models.JobOut(**fields).model_dump(mode="json"))
+
+
+@session_api.get("/search", responses={200: models.SearchOut})
+@needs(Level.LOOK)
+def search(query: models.SearchQuery) -> Response:
+    """Find people, intakes, codes and lines of files."""
+    allowed = roster_ids(Level.LOOK)
+    hits: list[models.Hit] = []
+    text = query.q.strip()
+    if not text:
+        return jsonify(models.SearchOut(hits=[]).model_dump(mode="json"))
+    line = re.fullmatch(r"(?:line\s+)?(\d{1,7})", text, re.IGNORECASE)
+    with context().database.transaction() as connection:
+        intakes = [one for one in intake_store.list_intakes(connection) if one.roster_id in allowed]
+        for one in intakes:
+            if text.casefold() in f"{one.title} {one.file_name}".casefold():
+                hits.append(models.Hit(kind="intake", title=one.title, detail=one.file_name, place=f"/intakes/{one.id}/file"))
+            elif line and len(hits) < 5:
+                place = f"/intakes/{one.id}/problems?line={line[1]}"
+                hits.append(models.Hit(kind="line", title=f"Line {line[1]}", detail=one.title, place=place))
+        for roster, _ in roster_store.list_rosters(connection):
+            if roster.id not in allowed:
+                continue
+            snapshot = load_snapshot(connection, roster)
+            for person in find_people(snapshot, text, PEOPLE_FOUND):
+                values = snapshot.values(person)
+                name = name_person(snapshot.definition, lambda field, values=values: values.get(field))  # type: ignore[misc]
+                place = f"/rosters/{roster.name}?record={int(snapshot.ids[person])}"
+                detail = f"{person_key(snapshot.definition, values)} · {roster.title}"
+                hits.append(models.Hit(kind="person", title=name, detail=detail, place=place))
+        for name, codes in roster_store.list_code_lists(connection).items():
+            for code in codes.codes:
+                if text.casefold() in (code.code.casefold(), code.label.casefold()):
+                    hits.append(models.Hit(kind="code", title=f"{code.code} {code.label}", detail=name, place=f"/codes/{name}"))
+    return jsonify(models.SearchOut(hits=hits[:20]).model_dump(mode="json"))
+
+
+@session_api.get("/desk", responses={200: models.DeskOut})
+@needs(Level.LOOK)
+def get_desk() -> Response:
+    """Tell what is open, and what each file did to the rosters."""
+    allowed = roster_ids(Level.LOOK)
+    items: list[models.OpenItem] = []
+    rosters: list[models.RosterOnDesk] = []
+    with context().database.transaction() as connection:
+        for intake in intake_store.list_intakes(connection):
+            if intake.roster_id in allowed and intake.tally:
+                items += _open_items(intake, record_store.get_change_set_of(connection, intake.id) is not None)
+        for roster, count in roster_store.list_rosters(connection):
+            if roster.id not in allowed:
+                continue
+            sets = record_store.list_change_sets(connection, roster.id, most=12)
+            history = [
+                models.CoreOut(
+                    change_set=one.id,
+                    kind=one.kind,
+                    title=one.title,
+                    at=one.at,
+                    tally=models.TallyOut(**one.receipt["tally"]) if "tally" in one.receipt else None,
+                    undone=undone is not None,
+                )
+                for one, _, undone in reversed(sets)
+            ]
+            rosters.append(models.RosterOnDesk(name=roster.name, title=roster.title, records=count, history=history))
+    _ = account()
+    order = {"stop": 0, "ask": 1, "note": 2}
+    items.sort(key=lambda item: order[item.weight])
+    return jsonify(models.DeskOut(open=items, rosters=rosters).model_dump(mode="json"))
+
+
+def _open_items(intake: intake_store.Intake, is_applied: bool) -> list[models.OpenItem]:
+    tally = intake.tally or {}
+    where = f"in {intake.title}"
+
+    def item(weight: Any, lead: str, detail: str, page: str) -> models.OpenItem:
+        return models.OpenItem(weight=weight, lead=lead, rest=where, detail=detail, place=f"/intakes/{intake.id}/{page}", at=intake.at)
+
+    found = []
+    if stopped := tally.get("stopped"):
+        found.append(item("stop", _count(stopped, "row") + " stopped", f"of {tally['read']} rows of {intake.file_name}", "problems?outcome=stopped"))
+    if waiting := tally.get("waiting"):
+        found.append(item("ask", _count(waiting, "row") + " waiting", "for a yes with a reason", "problems?outcome=waiting"))
+    if held := tally.get("held"):
+        found.append(item("ask", _count(held, "row") + " held", "parked by hand, with a reason", "problems?outcome=held"))
+    if ready := tally.get("new", 0) + tally.get("changed", 0):
+        said = f"{tally.get('new', 0)} new, {tally.get('changed', 0)} changed" + (", more than was applied" if is_applied else "")
+        found.append(item("note", _count(ready, "row") + " ready to apply", said, "apply"))
+    return found
+
+
+def _count(number: int, word: str) -> str:
+    return f"{number:,} {word}{'' if number == 1 else 's'}"
