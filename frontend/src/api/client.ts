@@ -1,0 +1,68 @@
+import createClient from 'openapi-fetch'
+import type { paths } from './schema'
+
+/** An answer that was not what was asked for, with the words to show. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly method: string,
+    readonly url: string,
+    detail: string,
+  ) {
+    super(detail)
+  }
+}
+
+export const TOKEN_HEADER = 'X-Nevefield-Token'
+const UNREACHABLE = 'Nevefield does not answer. What was done is kept; try again in a moment.'
+
+let token = ''
+let onSignedOut: () => void = () => undefined
+
+/** Set the token that every request which changes something carries. */
+export function setToken(value: string): void {
+  token = value
+}
+
+/** Return the token, for the one request that is not made by the client: a file's. */
+export function getToken(): string {
+  return token
+}
+
+/** Say what to do when the session has ended. */
+export function whenSignedOut(act: () => void): void {
+  onSignedOut = act
+}
+
+export const client = createClient<paths>({ baseUrl: '/' })
+client.use({
+  onRequest({ request }) {
+    if (request.method !== 'GET') request.headers.set(TOKEN_HEADER, token)
+    return request
+  },
+})
+
+interface Answer<T> {
+  data?: T
+  error?: unknown
+  response: Response
+}
+
+/** Wait for an answer and give its content, or throw an ApiError. */
+export async function take<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>
+  try {
+    answer = await asked
+  } catch {
+    throw new ApiError(0, '', '', UNREACHABLE)
+  }
+  if (answer.response.ok) return answer.data as T
+  throw problemOf(answer.response.status, answer.response.url, answer.error)
+}
+
+/** Make an error of a problem document (RFC 9457). */
+export function problemOf(status: number, url: string, problem: unknown): ApiError {
+  if (status === 401 && !url.endsWith('/api/session')) onSignedOut()
+  const detail = typeof problem === 'object' && problem && 'detail' in problem ? String(problem.detail) : ''
+  return new ApiError(status, '', url, detail || UNREACHABLE)
+}

@@ -1,0 +1,53 @@
+import { client, getToken, problemOf, take, TOKEN_HEADER } from './client'
+import type { Cause, Changes, Columns, FamilyDetail, Intake, IntakeBrief, Lines, RowDetail, Rows, Step, Where } from './types'
+
+export interface RemedyAsked {
+  cause: string
+  kind: string
+  value?: string | null
+  reason?: string
+  lines?: number[] | null
+}
+
+const at = (intake_id: number) => ({ params: { path: { intake_id } } })
+const asked = <Q>(intake_id: number, query: Q) => ({ params: { path: { intake_id }, query } })
+const lineAt = (intake_id: number, line: number) => ({ params: { path: { intake_id, line } } })
+
+export const listIntakes = async (): Promise<IntakeBrief[]> => (await take(client.GET('/api/intakes'))).intakes
+export const getIntake = (id: number): Promise<Intake> => take(client.GET('/api/intakes/{intake_id}', at(id)))
+export const getLines = (id: number, start: number, limit: number): Promise<Lines> =>
+  take(client.GET('/api/intakes/{intake_id}/lines', asked(id, { start, limit })))
+export const getColumns = (id: number): Promise<Columns> => take(client.GET('/api/intakes/{intake_id}/columns', at(id)))
+export const getCauses = async (id: number): Promise<Cause[]> => (await take(client.GET('/api/intakes/{intake_id}/causes', at(id)))).causes
+export const getRows = (id: number, query: { start: number; limit: number; outcome: string; cause: string; q: string; fields: string }): Promise<Rows> =>
+  take(client.GET('/api/intakes/{intake_id}/rows', asked(id, query)))
+export const getRow = (id: number, line: number): Promise<RowDetail> => take(client.GET('/api/intakes/{intake_id}/rows/{line}', lineAt(id, line)))
+export const getWhere = (id: number, line: number): Promise<Where> => take(client.GET('/api/intakes/{intake_id}/where/{line}', lineAt(id, line)))
+export const getChanges = (id: number): Promise<Changes> => take(client.GET('/api/intakes/{intake_id}/changes', at(id)))
+export const getFamily = (id: number, family: string, start: number, limit: number): Promise<FamilyDetail> =>
+  take(client.GET('/api/intakes/{intake_id}/family', asked(id, { family, start, limit })))
+export const postStep = (id: number, step: Step) => take(client.POST('/api/intakes/{intake_id}/steps', { ...at(id), body: { step } }))
+export const postRemedy = (id: number, remedy: RemedyAsked) =>
+  take(client.POST('/api/intakes/{intake_id}/remedies', { ...at(id), body: { reason: '', ...remedy } }))
+export const postApply = (id: number, steps: number, roster_version: number) =>
+  take(client.POST('/api/intakes/{intake_id}/apply', { ...at(id), body: { steps, roster_version } }))
+
+/** Send a file; `onPart` hears which part of it has gone, 0 to 1. The one request that tells how far it is. */
+export function sendFile(file: File, roster: string, onPart: (part: number) => void): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest()
+    const form = new FormData()
+    form.append('file', file, file.name)
+    if (roster) form.append('roster', roster)
+    request.open('POST', '/api/intakes')
+    request.setRequestHeader(TOKEN_HEADER, getToken())
+    request.responseType = 'json'
+    request.upload.onprogress = (event) => event.lengthComputable && onPart(event.loaded / event.total)
+    request.onload = () => {
+      if (request.status === 201) resolve((request.response as { intake: number }).intake)
+      else reject(problemOf(request.status, '/api/intakes', request.response))
+    }
+    request.onerror = () => reject(problemOf(0, '/api/intakes', null))
+    request.send(form)
+  })
+}

@@ -1,0 +1,29 @@
+import { client, take } from './client'
+import type { ChangeSet, CodeList, CodeListBrief, Life, Records, Roster } from './types'
+
+export interface RecordsAsked {
+  start: number
+  limit: number
+  sort: string
+  down: boolean
+  q: string
+  filter: string[]
+  as_of?: string
+}
+
+export const listRosters = async (): Promise<Roster[]> => (await take(client.GET('/api/rosters'))).rosters
+export const listRecords = (name: string, query: RecordsAsked): Promise<Records> =>
+  take(client.GET('/api/rosters/{name}/records', { params: { path: { name }, query } }))
+export const getRecord = (record_id: number): Promise<Life> => take(client.GET('/api/records/{record_id}', { params: { path: { record_id } } }))
+export const listChangeSets = async (name: string): Promise<ChangeSet[]> =>
+  (await take(client.GET('/api/rosters/{name}/change-sets', { params: { path: { name } } }))).change_sets
+export const getChangeSet = (change_set_id: number): Promise<ChangeSet> =>
+  take(client.GET('/api/change-sets/{change_set_id}', { params: { path: { change_set_id } } }))
+export const takeBack = (change_set_id: number): Promise<ChangeSet> =>
+  take(client.POST('/api/change-sets/{change_set_id}/take-back', { params: { path: { change_set_id } } }))
+export const listCodeLists = async (): Promise<CodeListBrief[]> => (await take(client.GET('/api/codes'))).lists
+export const getCodeList = (name: string): Promise<CodeList> => take(client.GET('/api/codes/{name}', { params: { path: { name } } }))
+export const putCodeList = (name: string, codes: Omit<CodeList['codes'][number], 'used'>[]): Promise<CodeList> =>
+  take(client.PUT('/api/codes/{name}', { params: { path: { name } }, body: { codes } }))
+export const exportAddress = (name: string, format: string, asOf: string): string =>
+  `/api/rosters/${encodeURIComponent(name)}/export?format=${format}${asOf ? `&as_of=${asOf}` : ''}`

@@ -1,0 +1,82 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { Modal } from 'ant-design-vue'
+import { useRouter } from 'vue-router'
+import { PREPARE, useSession } from '@/composables/useSession'
+import { useDrop } from '@/composables/useDrop'
+
+const router = useRouter()
+const session = useSession()
+const drop = useDrop()
+const over = ref(false)
+const percent = computed(() => Math.round(drop.state.part * 100))
+const rosters = computed(() => session.state.me?.rosters.filter((one) => one.level >= PREPARE) ?? [])
+
+const hasFile = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false
+
+function enter(event: DragEvent): void {
+  if (!hasFile(event)) return
+  event.preventDefault()
+  over.value = true
+}
+
+function leave(event: DragEvent): void {
+  if (!event.relatedTarget) over.value = false
+}
+
+async function send(file: File, roster = ''): Promise<void> {
+  const intake = await drop.send(file, roster)
+  if (intake) await router.push(`/intakes/${intake}/problems`)
+}
+
+function dropped(event: DragEvent): void {
+  if (!hasFile(event)) return
+  event.preventDefault()
+  over.value = false
+  const file = event.dataTransfer?.files[0]
+  if (file) void send(file)
+}
+
+onMounted(() => {
+  window.addEventListener('dragenter', enter)
+  window.addEventListener('dragover', enter)
+  window.addEventListener('dragleave', leave)
+  window.addEventListener('drop', dropped)
+})
+onBeforeUnmount(() => {
+  window.removeEventListener('dragenter', enter)
+  window.removeEventListener('dragover', enter)
+  window.removeEventListener('dragleave', leave)
+  window.removeEventListener('drop', dropped)
+})
+</script>
+
+<template>
+  <div v-if="over" class="over"><p>Drop it: it becomes a new intake.<br /><span>Nothing goes into a roster before you apply it.</span></p></div>
+  <Modal :open="!!drop.state.file" :footer="null" :closable="!!drop.state.problem" :mask-closable="false" :width="460" @cancel="drop.close()">
+    <div v-if="drop.state.file" role="status">
+      <template v-if="drop.state.problem">
+        <h2>“{{ drop.state.file.name }}” was not taken in</h2>
+        <p class="said">{{ drop.state.problem }}</p>
+        <p v-if="drop.state.choosing && rosters.length" class="rosters">
+          Take it in for
+          <button v-for="roster in rosters" :key="roster.name" class="btn" @click="send(drop.state.file as File, roster.name)">{{ roster.title }}</button>
+        </p>
+        <button class="btn" @click="drop.close()">Close</button>
+      </template>
+      <template v-else>
+        <h2>Taking in “{{ drop.state.file.name }}”</h2>
+        <p class="said">{{ percent < 100 ? `${percent} % sent` : 'Reading, checking and comparing it with the roster …' }}</p>
+        <progress :value="percent < 100 ? percent : undefined" max="100" aria-label="Sending" />
+      </template>
+    </div>
+  </Modal>
+</template>
+
+<style scoped>
+.over { position: fixed; inset: 44px 0 0; z-index: 60; background: color-mix(in srgb, var(--shade) 88%, transparent); border: 2px dashed var(--fir); display: flex; align-items: center; justify-content: center; text-align: center; font-size: 18px; line-height: 26px; pointer-events: none; }
+.over span { font-size: 14px; color: var(--ink2); }
+.said { margin: 8px 0 14px; }
+.rosters { display: flex; flex-wrap: wrap; align-items: center; gap: 8px; margin-bottom: 12px; color: var(--ink2); }
+progress { width: 100%; height: 8px; accent-color: var(--fir); }
+</style>

@@ -1,0 +1,37 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { Modal } from 'ant-design-vue'
+import { useKeys } from '@/composables/useKeys'
+
+const KEYS = [
+  ['/', 'find a person, a line, a code, an intake'],
+  ['.', 'next problem'],
+  [',', 'previous problem'],
+  ['↑ ↓', 'row before, row after'],
+  ['Enter', 'accept what is proposed, or open'],
+  ['E', 'edit the row'],
+  ['H', 'hold the row'],
+  ['L', 'leave the row out'],
+  ['W', 'say yes to the row, with a reason'],
+  ['[ ]', 'previous, next field that changes'],
+  ['Z', 'undo'],
+  ['Y', 'do again what was undone'],
+  ['?', 'this sheet'],
+]
+const open = ref(false)
+useKeys({ '?': () => (open.value = true) })
+</script>
+
+<template>
+  <Modal v-model:open="open" title="Keys" :footer="null" :width="420">
+    <dl>
+      <template v-for="[key, does] in KEYS" :key="key">
+        <dt><kbd>{{ key }}</kbd></dt><dd>{{ does }}</dd>
+      </template>
+    </dl>
+  </Modal>
+</template>
+
+<style scoped>
+dl { display: grid; grid-template-columns: 70px 1fr; row-gap: 6px; }
+</style>

@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { nextTick, ref, watch } from 'vue'
+import { Modal } from 'ant-design-vue'
+
+const props = defineProps<{ open: boolean; title: string; said: string; act: string; usual?: string[] }>()
+const emit = defineEmits<{ done: [reason: string]; close: [] }>()
+
+const reason = ref('')
+const box = ref<HTMLTextAreaElement>()
+
+watch(
+  () => props.open,
+  async (open) => {
+    if (!open) return
+    reason.value = ''
+    await nextTick()
+    setTimeout(() => box.value?.focus(), 60)
+  },
+)
+
+function done(): void {
+  if (reason.value.trim()) emit('done', reason.value.trim())
+}
+</script>
+
+<template>
+  <Modal :open="open" :title="title" :footer="null" :width="440" destroy-on-close @cancel="emit('close')">
+    <p class="soft">{{ said }}</p>
+    <label class="ask">Reason
+      <textarea ref="box" v-model="reason" class="box" rows="2" maxlength="1000" @keydown.enter.exact.prevent="done" />
+    </label>
+    <p v-if="usual?.length" class="usual">
+      <button v-for="one in usual" :key="one" class="btn" @click="reason = one">{{ one }}</button>
+    </p>
+    <p class="do">
+      <button class="btn main" :disabled="!reason.trim()" @click="done">{{ act }}</button>
+      <button class="btn" @click="emit('close')">Not now</button>
+    </p>
+  </Modal>
+</template>
+
+<style scoped>
+.ask { display: block; margin: 10px 0 8px; font-weight: 600; }
+.ask .box { display: block; width: 100%; height: auto; margin-top: 4px; font-weight: 400; resize: vertical; }
+.usual, .do { display: flex; gap: 8px; flex-wrap: wrap; margin-top: 8px; }
+.do { margin-top: 14px; }
+</style>

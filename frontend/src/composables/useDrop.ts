@@ -1,0 +1,51 @@
+import { reactive, readonly } from 'vue'
+import { sendFile } from '@/api/intakes'
+import { ApiError } from '@/api/client'
+import { useSession, PREPARE } from './useSession'
+
+interface DropState {
+  file: File | null
+  part: number
+  problem: string
+  /** Rosters to choose from when the file fits several or none. */
+  choosing: boolean
+}
+
+const state = reactive<DropState>({ file: null, part: 0, problem: '', choosing: false })
+
+export interface UseDrop {
+  state: Readonly<DropState>
+  send: (file: File, roster?: string) => Promise<number | null>
+  close: () => void
+}
+
+/** Send a dropped or chosen file; gives the intake, or null when it was refused and the dialog says why. */
+export function useDrop(): UseDrop {
+  const session = useSession()
+
+  function refusal(file: File): string {
+    const me = session.state.me
+    if (!me?.rosters.some((one) => one.level >= PREPARE)) return 'Your account may look only; somebody who prepares has to drop files.'
+    if (file.size === 0) return `“${file.name}” is empty: 0 bytes.`
+    if (file.size > me.largest_mb * 1_000_000) {
+      return `“${file.name}” has ${Math.ceil(file.size / 1_000_000)} MB; at most ${me.largest_mb} MB are taken. Send it in parts, or ask for a smaller export.`
+    }
+    return ''
+  }
+
+  async function send(file: File, roster = ''): Promise<number | null> {
+    Object.assign(state, { file, part: 0, problem: refusal(file), choosing: false })
+    if (state.problem) return null
+    try {
+      const intake = await sendFile(file, roster, (part) => (state.part = part))
+      state.file = null
+      return intake
+    } catch (error) {
+      state.problem = error instanceof Error ? error.message : String(error)
+      state.choosing = error instanceof ApiError && error.status === 422
+      return null
+    }
+  }
+
+  return { state: readonly(state) as Readonly<DropState>, send, close: () => void (state.file = null) }
+}

@@ -1,0 +1,38 @@
+import { reactive, readonly } from 'vue'
+import { beginSession, endSession, getSession } from '@/api/session'
+import { setToken, whenSignedOut } from '@/api/client'
+import type { Me } from '@/api/types'
+
+export const LEVELS = ['none', 'look', 'prepare', 'approve', 'administer'] as const
+export const PREPARE = 2
+export const APPROVE = 3
+export const ADMINISTER = 4
+
+const state = reactive<{ me: Me | null; asked: boolean }>({ me: null, asked: false })
+
+function hold(me: Me | null): void {
+  state.me = me
+  state.asked = true
+  setToken(me?.token ?? '')
+}
+whenSignedOut(() => hold(null))
+
+export interface UseSession {
+  state: { readonly me: Me | null; readonly asked: boolean }
+  find: () => Promise<void>
+  begin: (name: string, password: string) => Promise<void>
+  end: () => Promise<void>
+}
+
+/** The one session of this window. */
+export function useSession(): UseSession {
+  return {
+    state: readonly(state) as UseSession['state'],
+    find: async () => hold(await getSession().catch(() => null)),
+    begin: async (name, password) => hold(await beginSession(name, password)),
+    end: async () => {
+      await endSession().catch(() => undefined)
+      hold(null)
+    },
+  }
+}

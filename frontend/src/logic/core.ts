@@ -1,0 +1,58 @@
+import type { Outcome, Tally } from '@/api/types'
+
+export const OUTCOMES: readonly Outcome[] = ['new', 'changed', 'same', 'waiting', 'stopped', 'held', 'left_out']
+export const WORDS: Record<Outcome | 'absent', string> = {
+  new: 'new', changed: 'changed', same: 'same', waiting: 'waiting', stopped: 'stopped', held: 'held', left_out: 'left out', absent: 'absent',
+}
+const LEAST = 38 // pixels: a layer of one row can still be read and clicked
+const GAP = 2
+
+export interface Layer {
+  outcome: Outcome
+  count: number
+  height: number
+}
+
+/**
+ * Lay a tally out as layers from the top down.
+ *
+ * Thickness grows with the square root of the count, none is thinner than 38 px, zero layers are left away, and
+ * together with their gaps they fill `height` as far as that least thickness allows.
+ */
+export function layers(tally: Tally, height: number): Layer[] {
+  const some = OUTCOMES.filter((outcome) => tally[outcome] > 0)
+  const room = height - GAP * some.length
+  let free = room
+  let growing = [...some]
+  const roots = (of: Outcome[]) => of.reduce((sum, outcome) => sum + Math.sqrt(tally[outcome]), 0)
+  // Layers that would come out under the least get it; the rest share what is left, until none falls under it.
+  for (;;) {
+    const unit = free / (roots(growing) || 1)
+    const thin = growing.filter((outcome) => Math.sqrt(tally[outcome]) * unit < LEAST)
+    if (!thin.length) break
+    growing = growing.filter((outcome) => !thin.includes(outcome))
+    free -= thin.length * LEAST
+    if (!growing.length) break
+  }
+  const unit = Math.max(0, free) / (roots(growing) || 1)
+  return some.map((outcome) => ({
+    outcome,
+    count: tally[outcome],
+    height: growing.includes(outcome) ? Math.floor(Math.sqrt(tally[outcome]) * unit) : LEAST,
+  }))
+}
+
+/** Lay a past file out as a small core `height` px high: square roots again, at least 2 px a layer. */
+export function smallLayers(tally: Tally, largest: number, height: number): Layer[] {
+  const unit = height / (Math.sqrt(largest) || 1)
+  const whole = Math.sqrt(tally.read) * unit
+  const sum = OUTCOMES.reduce((total, outcome) => total + Math.sqrt(tally[outcome]), 0) || 1
+  return OUTCOMES.filter((outcome) => tally[outcome] > 0).map((outcome) => ({
+    outcome,
+    count: tally[outcome],
+    height: Math.max(2, Math.round((Math.sqrt(tally[outcome]) / sum) * whole)),
+  }))
+}
+
+/** Say whether the outcomes add up to the rows read. Worked out, never taken on trust. */
+export const addsUp = (tally: Tally): boolean => OUTCOMES.reduce((sum, outcome) => sum + tally[outcome], 0) === tally.read

@@ -1,0 +1,41 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import { useSession } from './composables/useSession'
+
+export const INTAKE_PAGES = ['file', 'columns', 'problems', 'people', 'changes', 'apply'] as const
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/sign-in', component: () => import('./pages/SignIn.vue'), meta: { title: 'Sign in', open: true } },
+    { path: '/', component: () => import('./pages/Desk.vue'), meta: { title: 'Desk' } },
+    { path: '/intakes', component: () => import('./pages/Intakes.vue'), meta: { title: 'Intakes' } },
+    {
+      path: '/intakes/:id(\\d+)',
+      component: () => import('./pages/intake/Intake.vue'),
+      meta: { title: 'Intake' },
+      redirect: (to) => ({ path: `${to.path}/problems`, query: to.query }),
+      children: [
+        { path: 'file', component: () => import('./pages/intake/File.vue') },
+        { path: 'columns', component: () => import('./pages/intake/Columns.vue') },
+        { path: 'problems', component: () => import('./pages/intake/Problems.vue') },
+        { path: 'people', component: () => import('./pages/intake/People.vue') },
+        { path: 'changes', component: () => import('./pages/intake/Changes.vue') },
+        { path: 'apply', component: () => import('./pages/intake/Apply.vue') },
+      ],
+    },
+    { path: '/rosters', component: () => import('./pages/Rosters.vue'), meta: { title: 'Rosters' } },
+    { path: '/rosters/:name', component: () => import('./pages/Roster.vue'), meta: { title: 'Roster' } },
+    { path: '/codes/:name?', component: () => import('./pages/Codes.vue'), meta: { title: 'Codes' } },
+    { path: '/:rest(.*)*', component: () => import('./pages/Nowhere.vue'), meta: { title: 'Nothing here' } },
+  ],
+})
+
+router.beforeEach(async (to) => {
+  const session = useSession()
+  if (!session.state.asked) await session.find()
+  if (!session.state.me && !to.meta.open) return { path: '/sign-in', query: to.fullPath === '/' ? {} : { to: to.fullPath } }
+  return true
+})
+router.afterEach((to) => {
+  document.title = `${String(to.meta.title ?? 'Nevefield')} · Nevefield`
+})
