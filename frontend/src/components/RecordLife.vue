@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { getRecord } from '@/api/rosters'
+import type { Life, LifeEntry, Roster } from '@/api/types'
+import { useCatalog } from '@/composables/useCatalog'
+import { counted, momentInFull, show } from '@/logic/words'
+
+const props = defineProps<{ record: number; roster: Roster }>()
+const emit = defineEmits<{ close: [] }>()
+
+const catalog = useCatalog()
+const life = shallowRef<Life | null>(null)
+const problem = ref('')
+const filled = computed(() => props.roster.fields.filter((one) => life.value?.values[one.name] != null))
+const key = computed(() => props.roster.fields.filter((one) => one.is_key).map((one) => show(life.value?.values[one.name] ?? null)).join(' '))
+const label = (name: string, value: unknown) => {
+  const list = props.roster.fields.find((one) => one.name === name)?.code_list
+  return typeof value === 'string' && list ? catalog.label(list, value) : ''
+}
+const began = (one: LifeEntry) => one.changes.every((change) => change.old === null)
+const said = (one: LifeEntry) => (one.kind === 'undo' ? 'Taken back' : began(one) ? 'Joined' : counted(one.changes.length, 'field changed', 'fields changed'))
+
+onMounted(async () => {
+  try {
+    life.value = await getRecord(props.record)
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+})
+</script>
+
+<template>
+  <aside aria-label="The record’s life">
+    <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <template v-if="life">
+      <div class="head"><h2>{{ life.name || key }}</h2><span class="grow" /><button class="btn" @click="emit('close')">Close <kbd>Esc</kbd></button></div>
+      <p class="soft"><span class="mono">{{ key }}</span> · record {{ life.id }}</p>
+      <p v-if="!life.is_current" class="flag">Not in the roster any more; its life stays readable.</p>
+      <dl>
+        <template v-for="one in filled" :key="one.name">
+          <dt>{{ one.title }}</dt><dd><span :class="{ mono: one.mono }">{{ show(life.values[one.name] ?? null) }}</span> <span class="soft">{{ label(one.name, life.values[one.name]) }}</span></dd>
+        </template>
+      </dl>
+      <h3>Its life</h3>
+      <ol>
+        <li v-for="one in life.life" :key="one.version">
+          <i /><b>{{ said(one) }}</b> <span class="soft">{{ momentInFull(one.at) }} {{ one.by }}</span>
+          <p class="soft">
+            <RouterLink :to="`/receipts/${one.change_set}`">receipt {{ one.change_set }}</RouterLink>
+            <template v-if="one.intake && one.line"> · <RouterLink :to="`/intakes/${one.intake}/problems?line=${one.line}`">{{ one.file }}, line {{ one.line }}</RouterLink></template>
+            <template v-else> · {{ one.title }}</template>
+          </p>
+          <p v-for="change in began(one) ? [] : one.changes" :key="change.field">{{ change.title }}: <span class="was">{{ show(change.old) || 'empty' }}</span><span class="arrow">→</span><b class="will">{{ show(change.new) || 'empty' }}</b></p>
+        </li>
+      </ol>
+    </template>
+    <p v-else-if="!problem" class="soft" role="status">Opening the record …</p>
+  </aside>
+</template>
+
+<style scoped>
+aside { width: 380px; flex: none; border-left: 1px solid var(--ink); padding: 10px 16px 20px; overflow-y: auto; font-size: 13px; background: var(--snow); }
+.head { display: flex; align-items: flex-start; gap: 8px; }
+h2 { line-height: 24px; }
+dl { display: grid; grid-template-columns: 120px 1fr; margin: 10px 0 18px; }
+dt, dd { padding: 3px 0; border-top: 1px solid var(--drift); line-height: 18px; overflow-wrap: anywhere; }
+dt { color: var(--ink2); }
+ol { list-style: none; margin: 8px 0 0 5px; padding: 0; border-left: 2px solid var(--line); }
+li { position: relative; padding: 2px 0 10px 14px; }
+i { position: absolute; left: -6px; top: 7px; width: 10px; height: 10px; border-radius: 50%; border: 2px solid var(--ink3); background: var(--snow); }
+li:first-child i { background: var(--fir); border-color: var(--fir); }
+li a { text-decoration: none; font-weight: 600; }
+</style>

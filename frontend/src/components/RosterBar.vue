@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { Modal } from 'ant-design-vue'
+import FilterMaker from './FilterMaker.vue'
+import { exportAddress } from '@/api/rosters'
+import type { Roster } from '@/api/types'
+import type { UseRosterView } from '@/composables/useRosterView'
+import { useCatalog } from '@/composables/useCatalog'
+import { count, counted, show } from '@/logic/words'
+
+const props = defineProps<{ roster: Roster; view: UseRosterView; total: number; of: number; withHistory: boolean }>()
+const emit = defineEmits<{ history: [] }>()
+
+const catalog = useCatalog()
+const choosing = ref(false)
+const view = computed(() => props.view)
+const shown = computed(() => new Set(props.view.columns.value.map((one) => one.name)))
+
+function word(filter: string): string {
+  const [name = '', ...rest] = filter.split(':')
+  const field = props.roster.fields.find((one) => one.name === name)
+  const value = rest.join(':')
+  return `${field?.title ?? name}: ${value ? (field?.code_list && catalog.label(field.code_list, value)) || show(value) : 'empty'}`
+}
+
+const add = (filter: string) => (view.value.filters.value = [...view.value.filters.value.filter((one) => one !== filter), filter])
+const remove = (filter: string) => (view.value.filters.value = view.value.filters.value.filter((one) => one !== filter))
+
+function toggle(name: string): void {
+  const now = new Set(shown.value)
+  if (now.has(name)) now.delete(name)
+  else now.add(name)
+  view.value.chosen.value = [...now]
+}
+const setText = (event: Event) => (view.value.text.value = (event.target as HTMLInputElement).value)
+const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLInputElement).value)
+</script>
+
+<template>
+  <div class="bar">
+    <h1>{{ roster.title }}</h1>
+    <span class="soft">{{ total === of ? counted(of, 'record') : `${count(total)} of ${counted(of, 'record')}` }}{{ view.day.value ? ` on ${show(view.day.value)}` : '' }}</span>
+    <span class="grow" />
+    <label class="soft">as of <input type="date" class="box day" :value="view.day.value" aria-label="The roster as of a day" @change="setDay" /></label>
+    <button v-if="view.day.value" class="btn" @click="view.day.value = ''">Today</button>
+    <button class="btn" @click="choosing = true">Columns <b>{{ shown.size }}</b> of {{ roster.fields.length }}</button>
+    <button class="btn" :aria-pressed="withHistory" @click="emit('history')">History</button>
+    <span class="exports soft">export
+      <a v-for="kind in ['csv', 'xlsx', 'json']" :key="kind" :href="exportAddress(roster.name, kind, view.day.value)" download>{{ kind.toUpperCase() }}</a>
+    </span>
+  </div>
+  <div class="bar second">
+    <input class="box text" :value="view.text.value" placeholder="with the words …" aria-label="Only records with the words" @change="setText" />
+    <FilterMaker :roster="roster" @add="add" />
+    <button v-for="filter in view.filters.value" :key="filter" class="chip" :title="`Take “${word(filter)}” away`" @click="remove(filter)">{{ word(filter) }} <span aria-hidden="true">×</span></button>
+    <button v-if="view.filters.value.length || view.text.value" class="link" @click="view.clear()">show all</button>
+  </div>
+  <Modal v-model:open="choosing" title="Columns shown" :footer="null" :width="520">
+    <ul class="choose"><li v-for="one in roster.fields" :key="one.name"><label><input type="checkbox" :checked="shown.has(one.name)" @change="toggle(one.name)" /> {{ one.title }}</label></li></ul>
+    <button class="btn" @click="view.chosen.value = []">The usual ones</button>
+  </Modal>
+</template>
+
+<style scoped>
+.bar { display: flex; align-items: center; gap: 10px; padding: 0 14px 8px 4px; white-space: nowrap; }
+h1 { font-size: 18px; line-height: 26px; font-weight: 600; margin: 0; }
+.second { flex-wrap: wrap; }
+.text { width: 210px; }
+.day { width: 138px; }
+.chip { background: var(--fir-soft); border: 0; padding: 3px 9px; font-size: 13px; cursor: pointer; color: var(--ink); }
+.exports { display: inline-flex; gap: 8px; font-size: 13px; }
+.exports a { font-weight: 600; text-decoration: none; }
+.choose { columns: 2; margin: 8px 0 14px; }
+.choose li { padding: 3px 0; break-inside: avoid; }
+</style>

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import ChangeMark from './ChangeMark.vue'
+import type { Changes, ChangeSet, Intake } from '@/api/types'
+import { useCatalog } from '@/composables/useCatalog'
+import { APPROVE } from '@/composables/useSession'
+import { count, counted, listed } from '@/logic/words'
+
+const props = defineProps<{ intake: Intake; changes: Changes; before: ChangeSet | null }>()
+const emit = defineEmits<{ apply: [] }>()
+
+const catalog = useCatalog()
+const tally = computed(() => props.intake.tally)
+const fields = computed(() => props.changes.families.filter((one) => one.key !== 'join' && one.key !== 'absent'))
+const emptied = computed(() => fields.value.filter((one) => one.taken_away))
+const records = computed(() => catalog.roster(props.intake.roster)?.records ?? 0)
+const may = computed(() => props.intake.level >= APPROVE)
+const outside = computed(() => [
+  { key: 'waiting', n: tally.value.waiting, said: 'wait for a yes with a reason' },
+  { key: 'stopped', n: tally.value.stopped, said: `are stopped by ${counted(props.intake.stops, 'cause')}` },
+  { key: 'held', n: tally.value.held, said: 'are held' },
+  { key: 'left_out', n: tally.value.left_out, said: 'are left out' },
+].filter((one) => one.n))
+const link = (page: string, query: string) => `/intakes/${props.intake.id}/${page}?${query}`
+</script>
+
+<template>
+  <div class="sheet">
+    <h2>{{ intake.changes ? `Applying ${counted(intake.changes, 'row')} to ${intake.roster_title} would do this` : 'Nothing is ready to apply' }}</h2>
+    <p v-if="before?.undone_by" class="soft">What was applied before was taken back; <RouterLink :to="`/receipts/${before.id}`">receipt {{ before.id }}</RouterLink> stays readable.</p>
+    <p v-else-if="before" class="soft">Receipt {{ before.id }} says what was <RouterLink :to="`/intakes/${intake.id}/apply?receipt=1`">applied before</RouterLink>; this is what came ready since.</p>
+    <ul class="does">
+      <li v-if="tally.new"><ChangeMark kind="join" /><p><RouterLink :to="link('changes', 'family=join')">{{ counted(tally.new, 'person joins', 'people join') }}</RouterLink> the roster: {{ count(records) }} records today, {{ count(records + tally.new) }} afterwards.</p></li>
+      <li v-if="tally.changed"><ChangeMark kind="change" /><p>
+        <RouterLink :to="link('problems', 'outcome=changed')">{{ counted(tally.changed, 'record changes', 'records change') }}</RouterLink>:
+        <template v-for="(one, place) in fields" :key="one.key">{{ place ? ', ' : '' }}<RouterLink :to="link('changes', `family=${one.key}`)">{{ one.title }} {{ count(one.count) }}</RouterLink></template>. Every earlier value stays in the record’s life.
+      </p></li>
+      <li v-if="emptied.length"><span class="minus" aria-hidden="true">−</span><p><b class="bad">Values are taken away</b>: {{ listed(emptied.map((one) => `${one.title} from ${counted(one.taken_away, 'person', 'people')}`)) }}.</p></li>
+      <li v-if="tally.same"><span /><p><RouterLink :to="link('problems', 'outcome=same')">{{ counted(tally.same, 'row says', 'rows say') }}</RouterLink> what the roster has already; nothing is done.</p></li>
+      <li v-if="tally.absent"><ChangeMark kind="absent" /><p><RouterLink :to="link('changes', 'family=absent')">{{ counted(tally.absent, 'record is', 'records are') }} absent</RouterLink> from a file that claims everybody. Nothing is done to them.</p></li>
+    </ul>
+    <template v-if="outside.length">
+      <h3>Not going in now</h3>
+      <ul class="does">
+        <li v-for="one in outside" :key="one.key"><i class="swatch" :class="`l-${one.key}`" /><p><RouterLink :to="link('problems', `outcome=${one.key}`)">{{ counted(one.n, 'row') }}</RouterLink> {{ one.said }}. {{ one.key === 'left_out' ? '' : 'They stay on the desk and can go in later.' }}</p></li>
+      </ul>
+    </template>
+    <div class="do">
+      <button v-if="intake.changes" class="btn main big" :disabled="!may" @click="emit('apply')">Apply {{ counted(intake.changes, 'row') }}</button>
+      <RouterLink v-else-if="tally.stopped + tally.waiting" class="btn fir" :to="`/intakes/${intake.id}/problems`">Settle problems</RouterLink>
+      <p v-if="!may" class="soft">Your account may not apply; somebody who approves has to.</p>
+      <p v-else-if="intake.changes" class="soft">All of it or nothing, in one transaction. A receipt read back from the database follows, and it can be taken back.</p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.sheet { background: var(--snow); border: 1px solid var(--ink); border-width: 1px 0 0 1px; min-height: 100%; padding: 20px 26px; }
+h2 { font-size: 18px; line-height: 24px; }
+h2 + .soft { margin-top: 4px; }
+h3 { margin: 22px 0 4px; }
+.does { margin-top: 8px; max-width: 780px; }
+.does li { display: grid; grid-template-columns: 26px 1fr; align-items: baseline; padding: 7px 0; border-bottom: 1px solid var(--drift); }
+.does a { font-weight: 600; text-decoration: none; }
+.does a:hover { text-decoration: underline; }
+.minus { color: var(--stopped-ink); font-weight: 600; font-size: 16px; }
+.swatch { width: 12px; height: 12px; align-self: center; border-width: 1px; }
+.do { display: flex; gap: 16px; align-items: center; margin-top: 24px; max-width: 780px; }
+.big { padding: 7px 20px; font-size: 15px; }
+</style>

@@ -1,0 +1,48 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import Mark from '@/components/Mark.vue'
+import type { Cause, Remedy } from '@/api/types'
+import { count, counted } from '@/logic/words'
+
+const props = defineProps<{ cause: Cause; on: boolean; locked: boolean }>()
+const emit = defineEmits<{ choose: []; settle: [remedy: Remedy] }>()
+
+/** The remedies that put things right; those that put rows aside are smaller, and only on the open cause. */
+const ASIDE = ['hold', 'leave_out']
+const mending = computed(() => props.cause.remedies.filter((one) => !ASIDE.includes(one.kind)))
+const shown = computed(() => (props.on ? mending.value : mending.value.filter((one) => one.value !== null || one.kind === 'suggest').slice(0, 1)))
+const aside = computed(() => (props.on ? props.cause.remedies.filter((one) => ASIDE.includes(one.kind)) : []))
+</script>
+
+<template>
+  <article class="cause" :class="{ on }">
+    <button class="plain head" :aria-pressed="on" @click="emit('choose')">
+      <Mark :weight="cause.weight" /><span class="name">{{ cause.title }}</span><span class="n">{{ count(cause.rows) }}</span>
+    </button>
+    <p v-if="cause.detail && cause.detail !== cause.title">{{ cause.detail }}</p>
+    <div v-if="shown.length && cause.weight !== 'note'" class="do">
+      <button
+        v-for="(remedy, place) in shown" :key="remedy.kind + remedy.value" class="btn" :class="{ main: on && place === 0 && remedy.kind !== 'set' && remedy.kind !== 'blank' }"
+        :disabled="locked" @click="emit('settle', remedy)"
+      >{{ remedy.label }}</button>
+    </div>
+    <p v-if="on && cause.weight === 'stop' && cause.frees" class="under">{{ counted(cause.frees, 'row goes', 'rows go') }} in at once when this is settled{{ cause.frees < cause.rows ? `; ${cause.rows - cause.frees} more ${cause.rows - cause.frees === 1 ? 'has' : 'have'} other problems` : '' }}</p>
+    <p v-else-if="on && cause.weight === 'stop'" class="under">every row here has other problems too</p>
+    <div v-if="aside.length" class="aside">
+      <button v-for="remedy in aside" :key="remedy.kind" class="link" :disabled="locked" @click="emit('settle', remedy)">{{ remedy.label }}</button>
+    </div>
+  </article>
+</template>
+
+<style scoped>
+.cause { background: var(--snow); border: 1px solid var(--line); padding: 8px 10px; margin: 0 8px 6px 0; position: relative; }
+.cause.on { border-color: var(--ink); border-right-color: var(--snow); margin-right: -1px; padding-right: 19px; z-index: 2; }
+.head { display: flex; gap: 7px; width: 100%; align-items: baseline; line-height: 19px; }
+.name { font-weight: 600; flex: 1; }
+.n { font-weight: 600; }
+p { margin: 1px 0 0 18px; color: var(--ink2); font-size: 13px; line-height: 17px; overflow-wrap: anywhere; }
+.do { margin: 6px 0 0 18px; display: flex; gap: 6px; flex-wrap: wrap; }
+.under { border-left: 2px solid var(--drift); margin-top: 6px; padding-left: 8px; font-size: 12.5px; }
+.aside { margin: 6px 0 0 18px; display: flex; gap: 14px; font-size: 12.5px; }
+.aside .link { font-weight: 400; }
+</style>

@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import CauseItem from './CauseItem.vue'
+import Mark from '@/components/Mark.vue'
+import type { Cause, Remedy } from '@/api/types'
+import { useIntake } from '@/composables/useIntake'
+import { counted } from '@/logic/words'
+
+const props = defineProps<{ causes: Cause[]; selected: string; locked: boolean }>()
+const emit = defineEmits<{ choose: [id: string]; settle: [cause: Cause, remedy: Remedy] }>()
+
+const { intake } = useIntake()
+const withNotes = ref(false)
+const of = (weight: string) => props.causes.filter((one) => one.weight === weight && one.rows > 0)
+const stops = computed(() => of('stop'))
+const asks = computed(() => of('ask'))
+const notes = computed(() => of('note'))
+const given = computed(() => props.causes.filter((one) => one.weight === 'ask').reduce((sum, one) => sum + one.settled, 0))
+const noted = computed(() => notes.value.reduce((sum, one) => sum + one.rows, 0))
+</script>
+
+<template>
+  <div class="causes" role="region" aria-label="Causes">
+    <p v-if="stops.length" class="group">{{ counted(intake?.tally.stopped ?? 0, 'row') }} stopped by {{ counted(stops.length, 'cause') }}</p>
+    <p v-else class="group"><b class="done">Nothing stops a row.</b></p>
+    <CauseItem v-for="one in stops" :key="one.id" :cause="one" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @settle="(remedy) => emit('settle', one, remedy)" />
+    <p v-if="asks.length" class="group">{{ counted(intake?.tally.waiting ?? 0, 'row waits', 'rows wait') }} for a yes</p>
+    <CauseItem v-for="one in asks" :key="one.id" :cause="one" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @settle="(remedy) => emit('settle', one, remedy)" />
+    <p v-if="given" class="group">{{ counted(given, 'row was', 'rows were') }} let in with a reason</p>
+    <button v-if="notes.length" class="plain fold" :aria-expanded="withNotes" @click="withNotes = !withNotes">
+      <Mark weight="note" /><span>{{ counted(noted, 'note') }} of {{ counted(notes.length, 'kind') }}: {{ notes.map((one) => one.title).slice(0, 2).join('; ') }}{{ notes.length > 2 ? ' …' : '' }}</span>
+    </button>
+    <template v-if="withNotes">
+      <CauseItem v-for="one in notes" :key="one.id" :cause="one" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.causes { width: 318px; flex: none; padding: 10px 0 12px 12px; overflow-y: auto; overflow-x: hidden; }
+.group { padding: 0 8px 6px 0; color: var(--ink2); font-size: 13px; }
+.group:not(:first-child) { padding-top: 6px; }
+.done { color: var(--fir); }
+.fold { display: flex; gap: 9px; align-items: baseline; width: calc(100% - 8px); background: var(--snow); border: 1px solid var(--line); padding: 5px 10px; color: var(--ink2); font-size: 13px; line-height: 17px; margin-bottom: 6px; }
+.fold:hover { border-color: var(--ink2); }
+@media (min-width: 1600px) { .causes { width: 400px; } }
+</style>

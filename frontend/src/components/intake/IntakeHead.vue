@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Intake } from '@/api/types'
+import { PREPARE } from '@/composables/useSession'
+import { count, counted, moment } from '@/logic/words'
+
+const props = defineProps<{ intake: Intake; page: string; working: boolean }>()
+const emit = defineEmits<{ undo: []; redo: [] }>()
+
+const said = computed(() => {
+  const { file_name: file, reading, coverage, source, by, at } = props.intake
+  const claims = coverage === 'everybody' ? 'claims everybody' : 'only the people in it'
+  const sheet = reading.sheet ? `, sheet “${reading.sheet}”` : ''
+  return [file + sheet, claims, source && `from ${source}`, `dropped ${moment(at, new Date())} by ${by || 'the command line'}`].filter(Boolean).join(' · ')
+})
+const causes = computed(() => props.intake.stops + props.intake.asks)
+const tabs = computed(() => [
+  { page: 'file', title: 'File', state: '✓', bad: false },
+  { page: 'columns', title: 'Columns', state: `${props.intake.columns_paired} of ${props.intake.columns_total}`, bad: false },
+  { page: 'problems', title: 'Problems', state: causes.value ? counted(causes.value, 'cause') : '✓', bad: causes.value > 0 },
+  { page: 'people', title: 'People', state: '✓', bad: false },
+  { page: 'changes', title: 'Changes', state: count(props.intake.changes + props.intake.tally.absent), bad: false },
+  { page: 'apply', title: 'Apply', state: props.intake.job ? 'running' : props.intake.applied && !props.intake.changes ? 'receipt' : '', bad: false },
+])
+const next = computed(() => {
+  if (props.page === 'file') return { to: 'columns', title: `Columns: ${props.intake.columns_paired} of ${props.intake.columns_total}` }
+  if (props.page === 'columns') return { to: 'problems', title: causes.value ? `Problems: ${counted(causes.value, 'cause')}` : 'Problems: none' }
+  if (props.page === 'apply' || !props.intake.changes) return null
+  return { to: 'apply', title: `Review ${counted(props.intake.changes, 'row')} to apply` }
+})
+const mayWork = computed(() => props.intake.level >= PREPARE)
+const labelOf = (number: number | null) => props.intake.log.find((step) => step.number === number)?.label ?? ''
+</script>
+
+<template>
+  <div class="title no-print">
+    <div class="names"><h1>{{ intake.title }} → {{ intake.roster_title }}</h1><p>{{ said }}</p></div>
+    <span class="grow" />
+    <template v-if="mayWork">
+      <button class="btn" :disabled="!intake.undo || working" :title="labelOf(intake.undo)" @click="emit('undo')">Undo <kbd>Z</kbd></button>
+      <button v-if="intake.redo" class="btn" :disabled="working" @click="emit('redo')">Redo <kbd>Y</kbd></button>
+    </template>
+    <RouterLink v-if="next" class="btn main" :to="`/intakes/${intake.id}/${next.to}`">{{ next.title }}</RouterLink>
+    <slot />
+  </div>
+  <nav class="stages no-print" aria-label="This intake">
+    <RouterLink v-for="tab in tabs" :key="tab.page" :to="`/intakes/${intake.id}/${tab.page}`" :class="{ on: tab.page === page }" :aria-current="tab.page === page ? 'page' : undefined">
+      {{ tab.title }}<i v-if="tab.state" :class="{ n: tab.bad }">{{ tab.state }}</i>
+    </RouterLink>
+  </nav>
+</template>
+
+<style scoped>
+.title { height: 52px; padding: 7px 16px 0; display: flex; align-items: flex-start; gap: 10px; background: var(--snow); }
+.names { min-width: 0; }
+h1 { font-size: 18px; line-height: 22px; margin: 0; font-weight: 600; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+p { color: var(--ink2); font-size: 13px; line-height: 16px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.stages { display: flex; background: var(--snow); border-bottom: 1px solid var(--line); padding: 0 16px; gap: 2px; height: 34px; flex: none; }
+.stages a { padding: 0 14px; line-height: 32px; color: var(--ink2); border: 1px solid transparent; border-bottom: 0; text-decoration: none; height: 34px; }
+.stages a:hover { color: var(--ink); }
+.stages a.on { background: var(--shade); border-color: var(--line); color: var(--ink); font-weight: 600; margin-bottom: -1px; height: 35px; }
+i { font-style: normal; font-size: 12px; margin-left: 6px; color: var(--ink2); font-weight: 400; }
+i.n { color: var(--stopped-ink); font-weight: 600; }
+</style>

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Intake, Step } from '@/api/types'
+import { counted } from '@/logic/words'
+
+const props = defineProps<{ intake: Intake; locked: boolean }>()
+const emit = defineEmits<{ step: [step: Step] }>()
+
+const SEPARATORS = [[',', 'commas'], [';', 'semicolons'], ['\t', 'tabs'], ['|', 'bars']] as const
+const ENCODINGS = [['utf-8', 'UTF-8'], ['windows-1252', 'Windows-1252'], ['iso-8859-15', 'ISO 8859-15'], ['utf-16', 'UTF-16']] as const
+const reading = computed(() => props.intake.reading)
+const isText = computed(() => reading.value.separator !== null)
+const encodings = computed(() => {
+  const now = reading.value.encoding ?? ''
+  return ENCODINGS.some(([value]) => value === now) ? ENCODINGS : [[now, now] as const, ...ENCODINGS]
+})
+
+const choose = (part: string, value: unknown) => emit('step', { kind: 'reading', [part]: value })
+const text = (event: Event) => (event.target as HTMLSelectElement).value
+
+function chooseHeader(event: Event): void {
+  const line = Number((event.target as HTMLInputElement).value)
+  if (Number.isInteger(line) && line > 0) choose('header_line', line)
+}
+</script>
+
+<template>
+  <p class="sentence">
+    <template v-if="isText">
+      Text with
+      <select :value="reading.separator" :disabled="locked" aria-label="Separator" @change="choose('separator', text($event))">
+        <option v-for="[value, word] in SEPARATORS" :key="value" :value="value">{{ word }}</option>
+      </select>
+      in
+      <select :value="reading.encoding" :disabled="locked" aria-label="Encoding" @change="choose('encoding', text($event))">
+        <option v-for="[value, word] in encodings" :key="value" :value="value">{{ word }}</option>
+      </select>,
+    </template>
+    <template v-else>A workbook, sheet “{{ reading.sheet }}”,</template>
+    <template v-if="reading.header_line !== null">
+      header on line
+      <input :value="reading.header_line" :disabled="locked" type="number" min="1" aria-label="Line of the header" @change="chooseHeader" />
+      <button v-if="!locked" class="link" @click="choose('no_header', true)">there is none</button>,
+    </template>
+    <template v-else>no header<template v-if="!locked"> (choose a line below, then Enter)</template>,</template>
+    {{ counted(intake.tally.read, 'row') }}. The file claims to be
+    <select :value="intake.coverage" :disabled="locked" aria-label="What the file claims to be" @change="emit('step', { kind: 'coverage', of: text($event) })">
+      <option value="listed">only the people in it</option>
+      <option value="everybody">everybody in {{ intake.roster_title }}</option>
+    </select>.
+  </p>
+</template>
+
+<style scoped>
+.sentence { font-size: 15px; line-height: 30px; padding-right: 16px; }
+select, input { font: inherit; color: var(--fir); background: none; border: 0; border-bottom: 1.5px solid var(--fir); border-radius: 0; padding: 0 2px; font-weight: 600; cursor: pointer; }
+select option { background: var(--paper); color: var(--ink); }
+input { width: 58px; }
+:disabled { cursor: default; border-bottom-color: transparent; color: var(--ink); opacity: 1; appearance: none; }
+</style>

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import RowCell from './RowCell.vue'
+import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
+import type { Cause, Roster, Row } from '@/api/types'
+import type { UsePages } from '@/composables/usePages'
+import { WORDS } from '@/logic/core'
+import { counted, listed } from '@/logic/words'
+
+const props = defineProps<{ pages: UsePages<Row>; cause: Cause | undefined; outcome: string; fields: string[]; roster: Roster | undefined; selected: number }>()
+const emit = defineEmits<{ choose: [index: number]; edit: [] }>()
+const text = defineModel<string>('text', { required: true })
+
+const field = (name: string) => props.roster?.fields.find((one) => one.name === name)
+const key = computed(() => props.roster?.fields.find((one) => one.is_key))
+const front = computed(() => props.fields.filter((name) => !field(name)?.is_key || props.cause))
+const folded = computed(() => (props.roster?.fields.length ?? 0) - front.value.length)
+const columns = computed<TableColumn[]>(() => {
+  const made: TableColumn[] = [{ key: 'line', title: 'line', width: '52px', mono: true, right: true }]
+  if (!front.value.includes(key.value?.name ?? '')) made.push({ key: 'key', title: key.value?.title ?? 'Key', width: '108px', mono: true })
+  made.push({ key: 'name', title: 'Name', width: 'minmax(150px, 1fr)' })
+  if (!props.cause) made.push({ key: 'outcome', title: 'outcome', width: '78px' })
+  made.push(...front.value.map((name) => ({ key: name, title: field(name)?.title ?? name, width: 'minmax(150px, 1fr)', mono: field(name)?.mono })))
+  if (!props.cause) made.push({ key: 'why', title: 'why', width: 'minmax(280px, 2fr)' })
+  return made
+})
+const title = computed(() => {
+  const rows = counted(props.pages.total.value, 'row')
+  return props.outcome && props.outcome !== 'all' ? `${rows} ${WORDS[props.outcome as Row['outcome']] ?? ''}` : rows
+})
+const why = (row: Row) => row.findings.filter((one) => one.weight !== 'note').map((one) => one.message).join(' ')
+</script>
+
+<template>
+  <section class="grid" aria-label="Rows">
+    <div class="bar">
+      <b>{{ title }}</b>
+      <span v-if="cause" class="chip">{{ listed(front.map((name) => field(name)?.title ?? name)) || 'All fields' }} in front</span>
+      <span v-if="cause" class="chip" :title="`The other ${folded} fields stand at the right`">+ {{ folded }}</span>
+      <input v-else v-model.lazy="text" class="box" placeholder="with the text …" aria-label="Only rows with the text" />
+      <span class="grow" />
+      <template v-if="cause && cause.weight !== 'note'"><span class="key"><kbd>Enter</kbd> accept</span></template>
+      <span class="key"><kbd>E</kbd> edit</span><span class="key"><kbd>H</kbd> hold</span>
+      <span v-if="cause?.weight === 'ask'" class="key"><kbd>W</kbd> let in</span>
+    </div>
+    <div v-if="!pages.total.value && !pages.loading.value" class="empty">
+      <p v-if="pages.problem.value" class="bad">{{ pages.problem.value }}</p>
+      <p v-else-if="outcome">No row is {{ WORDS[outcome as Row['outcome']] ?? 'like that' }}.</p>
+      <p v-else>Every problem is settled. Next: look at what would change.</p>
+    </div>
+    <VirtualTable v-else label="Rows" :columns="columns" :pages="pages" :selected="selected" @choose="(index) => emit('choose', index)" @open="emit('edit')">
+      <template #cell="{ row, column }">
+        <span v-if="column.key === 'line'" class="soft">{{ row.line }}</span>
+        <template v-else-if="column.key === 'key'">{{ row.key }}</template>
+        <template v-else-if="column.key === 'name'">{{ row.name }}</template>
+        <span v-else-if="column.key === 'outcome'" class="soft">{{ WORDS[row.outcome] }}</span>
+        <span v-else-if="column.key === 'why'" :title="why(row)">{{ why(row) }}</span>
+        <RowCell v-else :row="row" :field="field(column.key)" :name="column.key" :cause="cause?.id ?? ''" />
+      </template>
+    </VirtualTable>
+  </section>
+</template>
+
+<style scoped>
+.grid { flex: 1; min-width: 0; background: var(--snow); border: 1px solid var(--ink); border-bottom: 0; margin-top: 10px; display: flex; flex-direction: column; position: relative; z-index: 1; }
+.bar { height: 40px; flex: none; display: flex; align-items: center; gap: 10px; padding: 0 10px; border-bottom: 1px solid var(--line); white-space: nowrap; overflow: hidden; }
+.chip { background: var(--shade); padding: 1px 8px; font-size: 12.5px; color: var(--ink2); overflow: hidden; text-overflow: ellipsis; }
+.key { color: var(--ink2); font-size: 12.5px; }
+.box { width: 150px; }
+</style>

@@ -1,0 +1,87 @@
+import { computed, ref, shallowRef, watch, type ComputedRef, type Ref, type ShallowRef } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { getRow, getRows } from '@/api/intakes'
+import type { Cause, Row, RowDetail } from '@/api/types'
+import { useIntake } from './useIntake'
+import { usePages, type UsePages } from './usePages'
+
+export interface UseBench {
+  pages: UsePages<Row>
+  cause: ComputedRef<Cause | undefined>
+  outcome: ComputedRef<string>
+  text: Ref<string>
+  selected: Ref<number>
+  row: ComputedRef<Row | undefined>
+  detail: ShallowRef<RowDetail | null>
+  fields: ComputedRef<string[]>
+  openCause: (id: string) => void
+  moveCause: (by: number) => void
+  moveRow: (by: number) => void
+  start: () => Promise<void>
+}
+
+/** Which cause or outcome is looked at, its rows, and the row that is open; the address holds all three. */
+export function useBench(usualFields: () => string[]): UseBench {
+  const route = useRoute()
+  const router = useRouter()
+  const { id, causes, revision } = useIntake()
+  const text = ref('')
+  const selected = ref(0)
+  const detail = shallowRef<RowDetail | null>(null)
+  const outcome = computed(() => String(route.query.outcome ?? ''))
+  const line = computed(() => Number(route.query.line ?? 0))
+  const open = computed(() => causes.value.filter((one) => one.rows > 0))
+  const cause = computed(() => {
+    if (outcome.value || line.value) return undefined
+    // When a cause is settled it is gone: the next one in the list takes its place.
+    return open.value.find((one) => one.id === route.query.cause) ?? open.value.find((one) => one.weight !== 'note')
+  })
+  const fields = computed(() => (cause.value?.fields.length ? cause.value.fields : usualFields()))
+  const pages = usePages<Row>(async (start, limit) => {
+    const wanted = outcome.value === 'all' ? '' : outcome.value
+    const search = line.value ? String(line.value) : text.value
+    if (!cause.value && !outcome.value && !line.value && !search) return { total: 0, rows: [] }
+    return getRows(id, { start, limit, outcome: wanted, cause: cause.value?.id ?? '', q: search, fields: fields.value.join(',') })
+  })
+  const row = computed(() => (selected.value >= 0 ? pages.at(selected.value) : undefined))
+
+  async function start(): Promise<void> {
+    await pages.restart()
+    const wanted = line.value ? (pages.pages.value.get(0)?.findIndex((one) => one.line === line.value) ?? -1) : selected.value
+    selected.value = Math.max(0, Math.min(pages.total.value - 1, wanted))
+    await openRow()
+  }
+
+  async function openRow(): Promise<void> {
+    const wanted = row.value?.line
+    if (wanted === undefined) {
+      detail.value = null
+      return
+    }
+    const found = await getRow(id, wanted).catch(() => null)
+    if (row.value?.line === wanted) detail.value = found
+  }
+
+  function openCause(wanted: string): void {
+    text.value = ''
+    selected.value = 0
+    void router.replace({ query: { cause: wanted } })
+  }
+
+  function moveCause(by: number): void {
+    const list = open.value
+    const at = list.findIndex((one) => one.id === cause.value?.id)
+    const next = list[at < 0 ? 0 : Math.max(0, Math.min(list.length - 1, at + by))]
+    if (next) openCause(next.id)
+  }
+
+  const moveRow = (by: number) => (selected.value = Math.max(0, Math.min(pages.total.value - 1, selected.value + by)))
+
+  watch([() => cause.value?.id, outcome, line, text], () => {
+    selected.value = 0
+    void start()
+  })
+  watch(revision, () => void start())
+  watch(() => row.value?.line, () => void openRow())
+  return { pages, cause, outcome, text, selected, row, detail, fields, openCause, moveCause, moveRow, start }
+}

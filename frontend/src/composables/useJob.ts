@@ -1,0 +1,34 @@
+import { onBeforeUnmount, shallowRef, type ShallowRef } from 'vue'
+import { getJob } from '@/api/session'
+import type { Job } from '@/api/types'
+
+const PAUSE_MS = 250
+
+export interface UseJob {
+  /** The job while it waits or runs, else null. */
+  job: ShallowRef<Job | null>
+  follow: (id: number) => Promise<Job | null>
+}
+
+/** Follow a job to its end; leaving the page stops the asking, not the job. */
+export function useJob(): UseJob {
+  const job = shallowRef<Job | null>(null)
+  let gone = false
+  onBeforeUnmount(() => (gone = true))
+
+  async function follow(id: number): Promise<Job | null> {
+    while (!gone) {
+      // An answer that does not come (the server starts again) is no end of the job: ask once more.
+      const now = await getJob(id).catch(() => job.value)
+      if (now && now.state !== 'queued' && now.state !== 'running') {
+        job.value = null
+        return now
+      }
+      job.value = now
+      await new Promise((resolve) => setTimeout(resolve, PAUSE_MS))
+    }
+    return null
+  }
+
+  return { job, follow }
+}

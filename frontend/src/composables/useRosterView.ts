@@ -1,0 +1,67 @@
+import { computed, ref, watch, type ComputedRef, type Ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { RecordsAsked } from '@/api/rosters'
+import type { Field, Roster } from '@/api/types'
+
+const SHOWN = 8
+const keptColumns = (name: string) => `nevefield:columns:${name}`
+
+export interface UseRosterView {
+  text: Ref<string>
+  filters: Ref<string[]>
+  sort: Ref<string>
+  down: Ref<boolean>
+  day: Ref<string>
+  columns: ComputedRef<Field[]>
+  chosen: Ref<string[]>
+  asked: ComputedRef<Omit<RecordsAsked, 'start' | 'limit'>>
+  sortBy: (key: string) => void
+  clear: () => void
+}
+
+/** What of a roster is looked at; the address holds it, the choice of columns stays in this browser. */
+export function useRosterView(name: string, roster: ComputedRef<Roster | undefined>): UseRosterView {
+  const route = useRoute()
+  const router = useRouter()
+  const text = ref(String(route.query.q ?? ''))
+  const filters = ref([route.query.filter ?? []].flat().map(String))
+  const sort = ref(String(route.query.sort ?? ''))
+  const down = ref(route.query.down === '1')
+  const day = ref(String(route.query.day ?? ''))
+  const chosen = ref<string[]>(read())
+  const columns = computed(() => {
+    const fields = roster.value?.fields ?? []
+    const wanted = fields.filter((one) => chosen.value.includes(one.name))
+    return wanted.length ? wanted : fields.filter((one) => one.required || one.is_key || one.code_list).slice(0, SHOWN)
+  })
+  const asked = computed(() => ({
+    sort: sort.value, down: down.value, q: text.value, filter: filters.value, ...(day.value ? { as_of: day.value } : {}),
+  }))
+
+  function read(): string[] {
+    try {
+      const kept: unknown = JSON.parse(localStorage.getItem(keptColumns(name)) ?? '[]')
+      return Array.isArray(kept) ? kept.map(String) : []
+    } catch {
+      return []
+    }
+  }
+
+  function sortBy(key: string): void {
+    down.value = sort.value === key ? !down.value : false
+    sort.value = key
+  }
+
+  function clear(): void {
+    text.value = ''
+    filters.value = []
+    day.value = ''
+  }
+
+  watch(chosen, (now) => localStorage.setItem(keptColumns(name), JSON.stringify(now)))
+  watch(asked, () => {
+    const query = { q: text.value || undefined, filter: filters.value, sort: sort.value || undefined, down: down.value ? '1' : undefined, day: day.value || undefined, record: route.query.record }
+    void router.replace({ query })
+  })
+  return { text, filters, sort, down, day, columns, chosen, asked, sortBy, clear }
+}

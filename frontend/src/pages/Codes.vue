@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { onBeforeRouteLeave, useRoute } from 'vue-router'
+import { message } from 'ant-design-vue'
+import CodeTable from '@/components/CodeTable.vue'
+import { getCodeList, listCodeLists, putCodeList } from '@/api/rosters'
+import type { Code, CodeList, CodeListBrief } from '@/api/types'
+import { useCatalog } from '@/composables/useCatalog'
+import { ADMINISTER, useSession } from '@/composables/useSession'
+import { counted, listed } from '@/logic/words'
+
+const route = useRoute()
+const session = useSession()
+const catalog = useCatalog()
+const lists = shallowRef<CodeListBrief[]>([])
+const list = shallowRef<CodeList | null>(null)
+const draft = ref<Code[]>([])
+const problem = ref('')
+const saving = ref(false)
+const may = computed(() => (session.state.me?.level ?? 0) >= ADMINISTER)
+const isChanged = computed(() => !!list.value && JSON.stringify(draft.value) !== JSON.stringify(list.value.codes))
+const name = computed(() => String(route.params.name ?? '') || lists.value[0]?.name)
+
+function show(found: CodeList): void {
+  list.value = found
+  draft.value = found.codes.map((one) => ({ ...one, aliases: [...one.aliases] }))
+}
+
+/** A code as it is sent: without the count of records that use it. */
+const written = ({ code, label, parent, aliases, first_day, last_day }: Code) => ({ code, label, parent, aliases, first_day, last_day })
+
+async function save(): Promise<void> {
+  if (!list.value) return
+  saving.value = true
+  problem.value = ''
+  try {
+    show(await putCodeList(list.value.name, draft.value.map(written)))
+    delete catalog.state.lists[list.value.name]
+    void message.success(`${list.value.title}: ${counted(draft.value.length, 'code')} kept.`)
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  } finally {
+    saving.value = false
+  }
+}
+
+const add = () => draft.value.push({ code: '', label: '', parent: '', aliases: [], first_day: null, last_day: null, used: 0 })
+onBeforeRouteLeave(() => !isChanged.value || window.confirm('The code list has changes that are not kept. Leave without keeping them?'))
+onMounted(async () => {
+  try {
+    lists.value = await listCodeLists()
+    if (name.value) show(await getCodeList(name.value))
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+})
+</script>
+
+<template>
+  <nav class="lists" aria-label="Code lists">
+    <h2>Code lists</h2>
+    <RouterLink v-for="one in lists" :key="one.name" :to="`/codes/${one.name}`" :class="{ on: one.name === list?.name }" :aria-current="one.name === list?.name ? 'page' : undefined"><span>{{ one.title }}</span><b>{{ one.codes }}</b></RouterLink>
+    <p v-if="!lists.length && !problem" class="soft">There is no code list yet.</p>
+  </nav>
+  <section class="page">
+    <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <template v-if="list">
+      <div class="head">
+        <h2>{{ list.title }}</h2><span class="soft">{{ counted(draft.length, 'code') }} · {{ list.used_in.length ? `used in ${listed(list.used_in)}` : 'used nowhere' }}</span><span class="grow" />
+        <template v-if="may">
+          <button class="btn" @click="add">Add a code</button>
+          <button v-if="isChanged" class="btn" @click="show(list)">Discard</button>
+          <button class="btn main" :disabled="!isChanged || saving" @click="save">Keep changes</button>
+        </template>
+        <span v-else class="soft">Who administers all rosters may change it.</span>
+      </div>
+      <CodeTable v-model="draft" :may="may" />
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.lists { width: 220px; flex: none; background: var(--snow); border-right: 1px solid var(--ink); padding: 14px 0; overflow-y: auto; }
+.lists h2 { padding: 0 16px 8px; font-size: 15px; }
+.lists a { display: flex; justify-content: space-between; padding: 5px 16px; color: var(--ink2); text-decoration: none; }
+.lists a:hover { color: var(--ink); }
+.lists a.on { background: var(--shade); color: var(--ink); font-weight: 600; box-shadow: inset 3px 0 0 var(--fir); }
+.lists b { font-weight: 400; }
+.lists p { padding: 0 16px; }
+.page { flex: 1; min-width: 0; padding: 14px 18px; overflow: auto; }
+.head { display: flex; gap: 10px; align-items: baseline; padding-bottom: 10px; }
+.flag { margin-bottom: 10px; }
+</style>

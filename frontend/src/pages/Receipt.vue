@@ -1,0 +1,35 @@
+<script setup lang="ts">
+import { onMounted, ref, shallowRef } from 'vue'
+import { useRoute } from 'vue-router'
+import ReceiptSheet from '@/components/ReceiptSheet.vue'
+import { getIntake } from '@/api/intakes'
+import { getChangeSet } from '@/api/rosters'
+import type { ChangeSet, Intake } from '@/api/types'
+
+const route = useRoute()
+const receipt = shallowRef<ChangeSet | null>(null)
+const intake = shallowRef<Intake | null>(null)
+const problem = ref('')
+
+async function load(): Promise<void> {
+  try {
+    receipt.value = await getChangeSet(Number(route.params.id))
+    intake.value = receipt.value.intake ? await getIntake(receipt.value.intake).catch(() => null) : null
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+onMounted(() => void load())
+</script>
+
+<template>
+  <div class="page">
+    <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <ReceiptSheet v-else-if="receipt" :receipt="receipt" :intake="intake" @taken-back="load" />
+  </div>
+</template>
+
+<style scoped>
+.page { flex: 1; min-width: 0; overflow: auto; padding: 14px 0 0 14px; }
+@media print { .page { padding: 0; overflow: visible; } }
+</style>

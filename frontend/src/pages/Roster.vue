@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import HistoryList from '@/components/HistoryList.vue'
+import RecordLife from '@/components/RecordLife.vue'
+import RosterBar from '@/components/RosterBar.vue'
+import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
+import { listRecords } from '@/api/rosters'
+import type { RecordRow } from '@/api/types'
+import { useCatalog } from '@/composables/useCatalog'
+import { useKeys } from '@/composables/useKeys'
+import { usePages } from '@/composables/usePages'
+import { useRosterView } from '@/composables/useRosterView'
+import { show } from '@/logic/words'
+
+const route = useRoute()
+const router = useRouter()
+const catalog = useCatalog()
+const name = String(route.params.name)
+const roster = computed(() => catalog.roster(name))
+const view = useRosterView(name, roster)
+const selected = ref(-1)
+const whole = ref(0)
+const withHistory = ref(false)
+const problem = ref('')
+const record = computed(() => Number(route.query.record ?? 0))
+const pages = usePages<RecordRow>(async (start, limit) => {
+  const found = await listRecords(name, { start, limit, ...view.asked.value })
+  whole.value = found.of
+  return { total: found.total, rows: found.rows }
+})
+const columns = computed<TableColumn[]>(() =>
+  view.columns.value.map((one) => ({ key: one.name, title: one.title, width: one.mono ? '124px' : one.several || one.means ? 'minmax(150px, 1fr)' : 'minmax(110px, 1fr)', mono: one.mono, sortable: true })),
+)
+const label = (row: RecordRow, key: string) => {
+  const value = row.values[key] ?? null
+  const list = roster.value?.fields.find((one) => one.name === key)?.code_list
+  return (typeof value === 'string' && list && catalog.label(list, value)) || show(value)
+}
+
+function open(index: number): void {
+  selected.value = index
+  const row = pages.at(index)
+  if (row) void router.replace({ query: { ...route.query, record: row.id } })
+}
+const close = () => void router.replace({ query: { ...route.query, record: undefined } })
+const move = (by: number) => pages.total.value && open(Math.max(0, Math.min(pages.total.value - 1, selected.value + by)))
+
+useKeys({ ArrowDown: () => move(1), ArrowUp: () => move(-1), PageDown: () => move(20), PageUp: () => move(-20), Escape: close })
+watch(view.asked, () => {
+  selected.value = -1
+  void pages.restart()
+})
+onMounted(async () => {
+  await catalog.load().catch((error: Error) => (problem.value = error.message))
+  await Promise.all((roster.value?.fields ?? []).map((one) => catalog.loadList(one.code_list).catch(() => undefined)))
+  await pages.restart()
+})
+</script>
+
+<template>
+  <section v-if="roster" class="page">
+    <RosterBar :roster="roster" :view="view" :total="pages.total.value" :of="whole" :with-history="withHistory" @history="withHistory = !withHistory" />
+    <p v-if="pages.problem.value" class="flag stop" role="alert">{{ pages.problem.value }}</p>
+    <div class="body">
+      <VirtualTable v-if="pages.total.value" :label="roster.title" :columns="columns" :pages="pages" :selected="selected" :sort="view.sort.value" :down="view.down.value" @choose="open" @sort="view.sortBy">
+        <template #cell="{ row, column }">{{ label(row, column.key) }}</template>
+      </VirtualTable>
+      <div v-else-if="!pages.loading.value" class="empty" style="flex: 1">
+        <template v-if="whole"><h2>No record is like that</h2><button class="btn fir" @click="view.clear()">Show all {{ whole }}</button></template>
+        <template v-else><h2>{{ view.day.value ? 'On that day the roster had no record' : 'The roster is empty' }}</h2><p>Drop a file with people anywhere.</p></template>
+      </div>
+      <RecordLife v-if="record" :key="record" :record="record" :roster="roster" @close="close" />
+      <HistoryList v-else-if="withHistory" :roster="name" />
+    </div>
+  </section>
+  <div v-else class="empty" style="margin: auto"><p v-if="!catalog.state.rosters.length && !problem" role="status">Opening the roster …</p><template v-else><h2>There is no roster “{{ name }}” for you</h2><p>{{ problem }}</p><RouterLink class="btn fir" to="/rosters">All rosters</RouterLink></template></div>
+</template>
+
+<style scoped>
+.page { flex: 1; min-width: 0; display: flex; flex-direction: column; padding: 10px 0 0 14px; }
+.body { flex: 1; min-height: 0; display: flex; border: 1px solid var(--ink); border-width: 1px 0 0 1px; background: var(--snow); }
+</style>

@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import ApplyPlan from '@/components/intake/ApplyPlan.vue'
+import ReceiptSheet from '@/components/ReceiptSheet.vue'
+import { getChanges, postApply } from '@/api/intakes'
+import { getChangeSet } from '@/api/rosters'
+import type { Changes, ChangeSet, Tally } from '@/api/types'
+import { useCatalog } from '@/composables/useCatalog'
+import { useIntake } from '@/composables/useIntake'
+import { useJob } from '@/composables/useJob'
+
+const emit = defineEmits<{ receipt: [tally: Tally | null] }>()
+const route = useRoute()
+const catalog = useCatalog()
+const { id, intake, revision, refresh } = useIntake()
+const { job, follow } = useJob()
+const changes = shallowRef<Changes | null>(null)
+const receipt = shallowRef<ChangeSet | null>(null)
+const problem = ref('')
+/** The receipt stands here once everything ready was applied; with more to apply, the plan does. */
+const showsReceipt = computed(() => !!receipt.value && !receipt.value.undone_by && (!intake.value?.changes || route.query.receipt === '1'))
+
+async function load(): Promise<void> {
+  try {
+    changes.value = await getChanges(id)
+    receipt.value = intake.value?.applied ? await getChangeSet(intake.value.applied) : null
+    emit('receipt', showsReceipt.value ? (receipt.value?.tally ?? null) : null)
+    if (intake.value?.job && !job.value) await wait(intake.value.job)
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+
+async function wait(number: number): Promise<void> {
+  const done = await follow(number)
+  if (done?.state === 'failed') problem.value = done.problem
+  await refresh()
+  void catalog.load().catch(() => undefined)
+}
+
+async function apply(): Promise<void> {
+  if (!intake.value || job.value) return
+  problem.value = ''
+  try {
+    const answer = await postApply(id, intake.value.steps, intake.value.roster_version)
+    if (answer.job) await wait(answer.job)
+    else await refresh()
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+    await refresh()
+  }
+}
+
+watch([revision, () => route.query.receipt], () => void load())
+onMounted(() => void load())
+</script>
+
+<template>
+  <div v-if="intake" class="page">
+    <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <div v-if="job" class="sheet run" role="status">
+      <h2>{{ job.state === 'queued' ? 'Waiting for a worker …' : `${job.doing || 'Applying'} …` }}</h2>
+      <progress :value="job.total ? job.done : undefined" :max="job.total || 1" aria-label="How far it is" />
+      <p class="soft">All of it or nothing. You can leave this page and come back.</p>
+    </div>
+    <ReceiptSheet v-else-if="showsReceipt && receipt" :receipt="receipt" :intake="intake" @taken-back="refresh" />
+    <ApplyPlan v-else-if="changes" :intake="intake" :changes="changes" :before="receipt" @apply="apply" />
+  </div>
+</template>
+
+<style scoped>
+.page { flex: 1; min-height: 0; overflow: auto; padding: 10px 0 0 14px; }
+.flag { margin: 0 16px 10px 0; }
+.run { padding: 24px 26px; background: var(--snow); border: 1px solid var(--ink); border-right: 0; min-height: 100%; }
+progress { width: 420px; height: 10px; accent-color: var(--fir); margin: 14px 0 8px; display: block; }
+@media print { .page { padding: 0; overflow: visible; } }
+</style>

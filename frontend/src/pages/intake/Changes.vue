@@ -1,0 +1,110 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import FamilyList from '@/components/intake/FamilyList.vue'
+import MoveMatrix from '@/components/intake/MoveMatrix.vue'
+import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
+import { getChanges, getFamily } from '@/api/intakes'
+import type { ChangedPerson, Changes, Move } from '@/api/types'
+import { useCatalog } from '@/composables/useCatalog'
+import { useIntake } from '@/composables/useIntake'
+import { useKeys } from '@/composables/useKeys'
+import { usePages } from '@/composables/usePages'
+import { counted, show } from '@/logic/words'
+
+const route = useRoute()
+const router = useRouter()
+const catalog = useCatalog()
+const { id, intake, revision } = useIntake()
+const changes = shallowRef<Changes | null>(null)
+const moves = shallowRef<Move[]>([])
+const problem = ref('')
+const selected = ref(0)
+const key = computed(() => {
+  const known = changes.value?.families.filter((one) => one.count) ?? []
+  return known.find((one) => one.key === route.query.family)?.key ?? String(route.query.family ?? known[0]?.key ?? 'join')
+})
+const family = computed(() => changes.value?.families.find((one) => one.key === key.value))
+const field = computed(() => catalog.field(intake.value?.roster ?? '', key.value))
+const isField = computed(() => !!field.value)
+const pages = usePages<ChangedPerson>(async (start, limit) => {
+  const found = await getFamily(id, key.value, start, limit)
+  if (start === 0) moves.value = found.moves
+  return { total: found.total, rows: found.people }
+})
+const columns = computed<TableColumn[]>(() => [
+  { key: 'line', title: 'line', width: '60px', mono: true, right: true },
+  { key: 'key', title: catalog.roster(intake.value?.roster ?? '')?.fields.find((one) => one.is_key)?.title ?? 'Key', width: '120px', mono: true },
+  { key: 'name', title: 'Name', width: 'minmax(180px, 1fr)' },
+  ...(isField.value ? [{ key: 'change', title: field.value?.title ?? '', width: 'minmax(280px, 2fr)' }] : []),
+])
+const said = computed(() => {
+  if (key.value === 'join') return `${counted(pages.total.value, 'person joins', 'people join')} ${intake.value?.roster_title}`
+  if (key.value === 'absent') return `${counted(pages.total.value, 'record is', 'records are')} not in the file`
+  return `${field.value?.title}: ${counted(pages.total.value, 'record changes', 'records change')}`
+})
+const under = computed(() => {
+  if (key.value === 'absent') return intake.value?.coverage === 'everybody' ? 'Nothing is done to them: applying never deletes a record.' : 'The file claims only the people in it, so nobody counts as absent.'
+  return family.value?.taken_away ? `${counted(family.value.taken_away, 'value is', 'values are')} taken away, the others change` : ''
+})
+const label = (value: ChangedPerson['old']) => (typeof value === 'string' && field.value?.code_list ? catalog.label(field.value.code_list, value) || value : show(value))
+
+async function load(): Promise<void> {
+  try {
+    changes.value = await getChanges(id)
+    if (field.value?.code_list) await catalog.loadList(field.value.code_list)
+    selected.value = 0
+    await pages.restart()
+    problem.value = ''
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+
+const choose = (wanted: string) => void router.replace({ query: { family: wanted } })
+function move(by: number): void {
+  const keys = changes.value?.families.filter((one) => one.count).map((one) => one.key) ?? []
+  const next = keys[Math.max(0, Math.min(keys.length - 1, keys.indexOf(key.value) + by))]
+  if (next) choose(next)
+}
+const step = (by: number) => (selected.value = Math.max(0, Math.min(pages.total.value - 1, selected.value + by)))
+function openRow(): void {
+  const person = pages.at(selected.value)
+  if (person?.line) void router.push({ path: `/intakes/${id}/problems`, query: { line: person.line } })
+  else if (person?.record) void router.push({ path: `/rosters/${intake.value?.roster}`, query: { record: person.record } })
+}
+
+useKeys({ ArrowDown: () => step(1), ArrowUp: () => step(-1), ']': () => move(1), '[': () => move(-1), '.': () => move(1), ',': () => move(-1), Enter: openRow })
+watch([revision, key], () => void load())
+onMounted(() => void load())
+</script>
+
+<template>
+  <div class="cols">
+    <FamilyList :changes="changes" :selected="key" :tally="intake?.tally" @choose="choose" />
+    <section class="detail" aria-label="The changes of one kind">
+      <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+      <h2>{{ said }} <span v-if="moves.length" class="soft">from the row’s to the column’s</span></h2>
+      <p v-if="under" :class="family?.taken_away && isField ? 'flag stop' : 'soft'">{{ under }}</p>
+      <MoveMatrix v-if="moves.length && field" :moves="moves" :list="field.code_list" />
+      <VirtualTable v-if="pages.total.value" :label="said" :columns="columns" :pages="pages" :selected="selected" class="people" @choose="(index) => (selected = index)" @open="openRow">
+        <template #cell="{ row, column }">
+          <span v-if="column.key === 'line'" class="soft">{{ row.line ?? '' }}</span>
+          <template v-else-if="column.key === 'key'">{{ row.key }}</template>
+          <template v-else-if="column.key === 'name'">{{ row.name }}</template>
+          <template v-else><span class="was">{{ label(row.old) || 'empty' }}</span><span class="arrow">→</span><b class="will" :class="{ bad: !label(row.new) }">{{ label(row.new) || 'empty' }}</b></template>
+        </template>
+      </VirtualTable>
+      <p v-else-if="!pages.loading.value && changes" class="empty">Nothing of this kind.</p>
+      <p v-if="pages.total.value" class="keys soft"><kbd>Enter</kbd> open the row <kbd>[</kbd> <kbd>]</kbd> previous, next kind of change</p>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.cols { flex: 1; display: flex; min-height: 0; }
+.detail { flex: 1; min-width: 0; background: var(--snow); border-left: 1px solid var(--ink); padding: 12px 16px 8px; display: flex; flex-direction: column; gap: 8px; }
+h2 .soft { font-size: 13.5px; font-weight: 400; margin-left: 8px; }
+.people { margin: 2px -16px 0; }
+.keys { font-size: 13px; }
+</style>

@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import ColumnStrip from '@/components/intake/ColumnStrip.vue'
+import UnfilledStrip from '@/components/intake/UnfilledStrip.vue'
+import { getColumns } from '@/api/intakes'
+import type { Columns } from '@/api/types'
+import { useCatalog } from '@/composables/useCatalog'
+import { useIntake } from '@/composables/useIntake'
+import { useKeys } from '@/composables/useKeys'
+import { PREPARE } from '@/composables/useSession'
+
+const { id, intake, revision, working, add } = useIntake()
+const catalog = useCatalog()
+const found = shallowRef<Columns | null>(null)
+const problem = ref('')
+const open = ref('')
+const fields = computed(() => catalog.roster(intake.value?.roster ?? '')?.fields ?? [])
+const locked = computed(() => (intake.value?.level ?? 0) < PREPARE || working.value)
+
+async function load(): Promise<void> {
+  try {
+    found.value = await getColumns(id)
+    problem.value = ''
+    // The first column with something to translate stands open, once: that is where work waits.
+    if (!open.value) open.value = found.value.columns.find((one) => one.translations.some((two) => two.how === 'wrong'))?.heading ?? ' '
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+
+function move(by: number): void {
+  const headings = found.value?.columns.map((one) => one.heading) ?? []
+  open.value = headings[Math.max(0, Math.min(headings.length - 1, headings.indexOf(open.value) + by))] ?? ''
+}
+
+useKeys({ ArrowDown: () => move(1), ArrowUp: () => move(-1), '.': () => move(1), ',': () => move(-1) })
+watch(revision, () => void load())
+onMounted(() => void load())
+</script>
+
+<template>
+  <div class="page">
+    <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <template v-if="found">
+      <div class="strip names"><span /><span>heading in the file</span><span>what stands under it</span><span /><span>goes to</span><span>why, and how it is read</span></div>
+      <ColumnStrip
+        v-for="column in found.columns" :key="column.heading" :column="column" :fields="fields" :rows="intake?.tally.read ?? 0" :open="open === column.heading" :locked="locked"
+        @toggle="open = open === column.heading ? ' ' : column.heading" @step="add"
+      />
+      <h3>Fields that no column fills</h3>
+      <p v-if="!found.unfilled.length" class="soft">None: every field of the roster has a column.</p>
+      <UnfilledStrip v-for="one in found.unfilled" :key="one.field" :unfilled="one" :field="fields.find((two) => two.name === one.field)" :locked="locked" @step="add" />
+    </template>
+    <p v-else-if="!problem" class="soft" role="status">Looking at the columns …</p>
+  </div>
+</template>
+
+<style scoped>
+.page { flex: 1; min-height: 0; overflow: auto; padding: 8px 14px 24px; }
+h3 { font-weight: 400; color: var(--ink2); margin: 16px 0 6px; }
+.strip.names { display: grid; grid-template-columns: 26px 150px 200px 30px 172px 1fr; gap: 0 0; color: var(--ink2); font-size: 13px; line-height: 28px; border-bottom: 1px solid var(--line); position: sticky; top: -8px; background: var(--shade); z-index: 2; }
+</style>

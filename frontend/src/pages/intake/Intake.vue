@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import IntakeHead from '@/components/intake/IntakeHead.vue'
+import TallyCore from '@/components/TallyCore.vue'
+import { provideIntake } from '@/composables/useIntake'
+import { useCatalog } from '@/composables/useCatalog'
+import { useKeys } from '@/composables/useKeys'
+import type { Tally } from '@/api/types'
+
+const route = useRoute()
+const router = useRouter()
+const open = provideIntake(Number(route.params.id))
+const catalog = useCatalog()
+const { intake } = open
+/** The receipt's own tally while the receipt is looked at: what was applied, not what is left. */
+const receipt = ref<Tally | null>(null)
+const page = computed(() => String(route.path.split('/').at(-1)))
+const tally = computed(() => (page.value === 'apply' && receipt.value) || intake.value?.tally)
+const selected = computed(() => {
+  if (route.query.outcome) return String(route.query.outcome)
+  return page.value === 'changes' ? { join: 'new', absent: 'absent' }[String(route.query.family)] ?? 'changed' : ''
+})
+
+function openOutcome(outcome: string): void {
+  if (outcome === 'absent') void router.push({ path: `/intakes/${open.id}/changes`, query: { family: 'absent' } })
+  else void router.push({ path: `/intakes/${open.id}/problems`, query: { outcome } })
+}
+
+const look = () => document.visibilityState === 'visible' && !open.working.value && void open.refresh()
+useKeys({ z: () => void open.undo(), y: () => void open.redo() })
+onMounted(async () => {
+  document.addEventListener('visibilitychange', look)
+  if (!catalog.state.rosters.length) await catalog.load().catch(() => undefined)
+  await open.refresh()
+})
+onBeforeUnmount(() => document.removeEventListener('visibilitychange', look))
+</script>
+
+<template>
+  <template v-if="intake && tally">
+    <TallyCore
+      :tally="tally" :not-data="intake.not_data" :selected="selected" :working="open.working.value"
+      @open="openOutcome" @lines="router.push(`/intakes/${open.id}/file`)"
+    />
+    <section class="work">
+      <IntakeHead :intake="intake" :page="page" :working="open.working.value" @undo="open.undo()" @redo="open.redo()" />
+      <p v-if="open.problem.value" class="flag stop" role="alert">{{ open.problem.value }}</p>
+      <RouterView @receipt="(one: Tally | null) => (receipt = one)" />
+    </section>
+  </template>
+  <div v-else class="empty" style="margin: auto">
+    <template v-if="open.problem.value">
+      <h2>This intake cannot be opened</h2>
+      <p>{{ open.problem.value }}</p>
+      <RouterLink to="/intakes" class="btn fir">All intakes</RouterLink>
+    </template>
+    <p v-else role="status">Opening the intake …</p>
+  </div>
+</template>
+
+<style scoped>
+.work { flex: 1; display: flex; flex-direction: column; min-width: 0; }
+@media print { .work { display: block; } }
+</style>

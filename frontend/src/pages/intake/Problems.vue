@@ -1,0 +1,111 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import { message } from 'ant-design-vue'
+import CauseList from '@/components/intake/CauseList.vue'
+import RecordPanel from '@/components/intake/RecordPanel.vue'
+import ReasonDialog from '@/components/ReasonDialog.vue'
+import RowsGrid from '@/components/intake/RowsGrid.vue'
+import ValueDialog from '@/components/intake/ValueDialog.vue'
+import type { Cause, Remedy, Step } from '@/api/types'
+import { useBench } from '@/composables/useBench'
+import { useCatalog } from '@/composables/useCatalog'
+import { useIntake } from '@/composables/useIntake'
+import { useKeys } from '@/composables/useKeys'
+import { PREPARE } from '@/composables/useSession'
+import { counted } from '@/logic/words'
+
+type Reasoned = 'hold' | 'leave_out' | 'waive'
+interface Asked { kind: Reasoned; cause: Cause | null; lines: number[] | null; rows: number }
+
+const USUAL = { hold: ['asked the office', 'letter due'], leave_out: ['withdrew', 'not ours'], waive: ['agreed with the office', 'boarding agreed'] }
+const TITLES: Record<Reasoned, string> = { hold: 'Hold', leave_out: 'Leave out', waive: 'Let in' }
+const SAID: Record<Reasoned, string> = {
+  hold: 'Held rows stay on the desk with the reason until somebody takes them back in.',
+  leave_out: 'Rows left out do not go into the roster; the file’s line keeps the reason.',
+  waive: 'The reason is kept with each row.',
+}
+const open = useIntake()
+const catalog = useCatalog()
+const roster = computed(() => catalog.roster(open.intake.value?.roster ?? ''))
+const usual = () => roster.value?.fields.filter((one) => !one.is_key && !one.means).slice(0, 3).map((one) => one.name) ?? []
+const bench = useBench(usual)
+const { pages, cause, outcome, text, selected, row, detail } = bench
+const asked = ref<Asked | null>(null)
+const setting = ref<Cause | null>(null)
+const panel = ref<InstanceType<typeof RecordPanel>>()
+const mayWork = computed(() => (open.intake.value?.level ?? 0) >= PREPARE)
+const locked = computed(() => !mayWork.value || open.working.value)
+
+function ask(kind: Reasoned, of: Cause | null, lines: number[] | null, rows: number): void {
+  if (!locked.value && rows) asked.value = { kind, cause: of, lines, rows }
+}
+
+function askRow(kind: Reasoned): void {
+  if (!row.value) return
+  const waived = kind === 'waive' ? open.causes.value.find((one) => one.weight === 'ask' && row.value?.findings.some((two) => two.cause === one.id && !two.waived)) : null
+  if (kind === 'waive' && !waived) void message.info('Nothing asks for a yes in this row.')
+  else ask(kind, waived ?? null, [row.value.line], 1)
+}
+
+async function answer(reason: string): Promise<void> {
+  const one = asked.value
+  asked.value = null
+  if (!one) return
+  if (one.cause) await open.settle({ cause: one.cause.id, kind: one.kind, reason, lines: one.lines })
+  else await open.add({ kind: one.kind, lines: one.lines ?? [], reason })
+}
+
+async function settle(of: Cause, remedy: Remedy): Promise<void> {
+  if (locked.value) return
+  if (remedy.kind === 'hold' || remedy.kind === 'leave_out' || remedy.kind === 'waive') ask(remedy.kind, of, null, of.rows)
+  else if (remedy.kind === 'set') setting.value = of
+  else await open.settle({ cause: of.id, kind: remedy.kind, value: remedy.value })
+}
+
+/** Accept what is proposed for the open row; where its own value is not certain, open the editor. */
+async function accept(): Promise<void> {
+  const finding = row.value?.findings.find((one) => one.cause === cause.value?.id) ?? row.value?.findings.find((one) => one.weight === 'stop')
+  if (locked.value || !row.value || !finding?.field) return
+  if (finding.suggestions.length === 1) await step({ kind: 'set', cells: [{ line: row.value.line, field: finding.field, value: finding.suggestions[0] }] })
+  else panel.value?.edit()
+}
+
+const step = (one: Step) => open.add(one)
+async function setAll(value: string): Promise<void> {
+  const of = setting.value
+  setting.value = null
+  if (of) await open.settle({ cause: of.id, kind: 'set', value })
+}
+
+useKeys({
+  '.': () => bench.moveCause(1), ',': () => bench.moveCause(-1),
+  ArrowDown: () => bench.moveRow(1), ArrowUp: () => bench.moveRow(-1),
+  PageDown: () => bench.moveRow(20), PageUp: () => bench.moveRow(-20),
+  Enter: () => void accept(), e: () => panel.value?.edit(),
+  h: () => askRow('hold'), l: () => askRow('leave_out'), w: () => askRow('waive'),
+})
+onMounted(() => void bench.start())
+</script>
+
+<template>
+  <div class="cols">
+    <CauseList :causes="open.causes.value" :selected="cause?.id ?? ''" :locked="locked" @choose="bench.openCause" @settle="settle" />
+    <RowsGrid v-model:text="text" :pages="pages" :cause="cause" :outcome="outcome" :fields="bench.fields.value" :roster="roster" :selected="selected" @choose="(index) => (selected = index)" @edit="panel?.edit()" />
+    <RecordPanel
+      v-if="detail && roster" ref="panel" :key="detail.line" :detail="detail" :roster="roster" :front="bench.fields.value" :locked="locked"
+      @step="step" @hold="askRow('hold')" @leave="askRow('leave_out')" @waive="askRow('waive')"
+    />
+    <aside v-else class="nobody soft">A row that is chosen is shown here in full.</aside>
+  </div>
+  <ReasonDialog
+    :open="!!asked" :title="asked ? `${TITLES[asked.kind]} ${counted(asked.rows, 'row')}` : ''" :said="asked ? SAID[asked.kind] : ''"
+    :act="asked ? `${TITLES[asked.kind]} ${counted(asked.rows, 'row')}` : ''" :usual="asked ? USUAL[asked.kind] : []" @done="answer" @close="asked = null"
+  />
+  <ValueDialog v-if="roster" :cause="setting" :field="roster.fields.find((one) => one.name === setting?.field)" @done="setAll" @close="setting = null" />
+</template>
+
+<style scoped>
+.cols { flex: 1; display: flex; min-height: 0; }
+.nobody { width: 286px; flex: none; background: var(--snow); border-left: 1px solid var(--line); padding: 14px; }
+@media (min-width: 1600px) { .nobody { width: 420px; } }
+</style>
