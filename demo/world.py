@@ -55,7 +55,7 @@ class Namer:
                 family = f"{family}-{self.chance.choice(SECOND)}"
             given = self.chance.choice(GIVEN)
             if self.chance.random() < 0.3:
-                given = f"{given} {self.chance.choice(GIVEN)}"
+                given = f"{given} {self.chance.choice([name for name in GIVEN if name != given])}"
             if (family, given) not in self._names:
                 self._names.add((family, given))
                 return family, given

@@ -1305,6 +1305,8 @@ export interface components {
             how: "same" | "read" | "told" | "wrong";
             /** Label */
             label: string;
+            /** Likely */
+            likely: string[];
             /** Rows */
             rows: number;
             /** Text */

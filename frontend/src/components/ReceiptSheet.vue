@@ -68,7 +68,8 @@ h2 { font-size: 19px; line-height: 26px; }
 table { border-collapse: collapse; width: 100%; margin-top: 14px; }
 th { font-weight: 400; color: var(--ink2); text-align: left; font-size: 13.5px; }
 th, td { height: 34px; border-bottom: 1px solid var(--drift); padding: 0 10px 0 0; }
-.n { text-align: right; width: 110px; font-size: 15px; }
+.n { text-align: right; width: 110px; }
+td.n { font-size: 15px; }
 .total td { font-weight: 600; border-top: 1px solid var(--ink); border-bottom: 2px solid var(--ink); }
 .ok { color: var(--fir); font-weight: 600; }
 .do { display: flex; gap: 8px; margin-top: 18px; }

@@ -38,7 +38,7 @@ onMounted(async () => {
       <p v-if="!life.is_current" class="flag">Not in the roster any more; its life stays readable.</p>
       <dl>
         <template v-for="one in filled" :key="one.name">
-          <dt>{{ one.title }}</dt><dd><span :class="{ mono: one.mono }">{{ show(life.values[one.name] ?? null) }}</span> <span class="soft">{{ label(one.name, life.values[one.name]) }}</span></dd>
+          <dt>{{ one.title }}</dt><dd><span :class="{ mono: one.mono }">{{ show(life.values[one.name] ?? null, one.type) }}</span> <span class="soft">{{ label(one.name, life.values[one.name]) }}</span></dd>
         </template>
       </dl>
       <h3>Its life</h3>

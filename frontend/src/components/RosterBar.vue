@@ -13,6 +13,7 @@ const emit = defineEmits<{ history: [] }>()
 
 const catalog = useCatalog()
 const choosing = ref(false)
+const asking = ref(false)
 const view = computed(() => props.view)
 const shown = computed(() => new Set(props.view.columns.value.map((one) => one.name)))
 
@@ -41,8 +42,11 @@ const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLIn
     <h1>{{ roster.title }}</h1>
     <span class="soft">{{ total === of ? counted(of, 'record') : `${count(total)} of ${counted(of, 'record')}` }}{{ view.day.value ? ` on ${show(view.day.value)}` : '' }}</span>
     <span class="grow" />
-    <label class="soft">as of <input type="date" class="box day" :value="view.day.value" aria-label="The roster as of a day" @change="setDay" /></label>
-    <button v-if="view.day.value" class="btn" @click="view.day.value = ''">Today</button>
+    <template v-if="view.day.value || asking">
+      <label class="soft">as of <input type="date" class="box day" :value="view.day.value" aria-label="The roster as of a day" @change="setDay" /></label>
+      <button class="btn" @click="view.day.value = ''; asking = false">Today</button>
+    </template>
+    <button v-else class="btn" @click="asking = true">As of another day</button>
     <button class="btn" @click="choosing = true">Columns <b>{{ shown.size }}</b> of {{ roster.fields.length }}</button>
     <button class="btn" :aria-pressed="withHistory" @click="emit('history')">History</button>
     <span class="exports soft">export

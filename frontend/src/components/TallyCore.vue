@@ -50,7 +50,8 @@ onBeforeUnmount(() => watcher?.disconnect())
 .read { font-size: 12px; color: var(--ink2); margin-bottom: 8px; position: relative; }
 .read b { display: block; font-weight: 600; font-size: 18px; line-height: 20px; color: var(--ink); }
 .body { flex: 1; min-height: 0; overflow: visible; }
-.layer { position: relative; width: 100%; border: 0; margin-bottom: 2px; padding: 2px 6px; min-height: 38px; line-height: 14px; display: flex; flex-direction: column; justify-content: center; align-items: flex-start; cursor: pointer; font-size: 12px; }
+.layer { position: relative; width: 100%; margin-bottom: 2px; padding: 2px 6px; min-height: 38px; line-height: 14px; display: flex; flex-direction: column; justify-content: center; align-items: flex-start; cursor: pointer; font-size: 12px; }
+.layer:not(.l-held, .l-left_out, .l-absent) { border: 0; }
 .layer.l-waiting { padding-left: 10px; }
 .layer b { font-size: 15px; font-weight: 600; line-height: 16px; }
 .on::after { content: ''; position: absolute; right: -10px; top: 0; bottom: 0; width: 5px; background: var(--ink); }

@@ -67,6 +67,7 @@ watch(
 .head, .row { display: grid; width: max-content; min-width: 100%; }
 .head { position: sticky; top: 0; z-index: 2; background: var(--snow); border-bottom: 1px solid var(--line); color: var(--ink2); font-size: 12.5px; }
 .head > div, .row > div { padding: 0 8px; line-height: 27px; height: 28px; overflow: hidden; white-space: nowrap; text-overflow: ellipsis; }
+.row > div:has(.spread) { overflow: visible; position: relative; z-index: 1; }
 .head .plain:hover { color: var(--ink); text-decoration: underline; }
 .body { position: relative; min-width: 100%; }
 .row { position: absolute; top: 0; left: 0; border-bottom: 1px solid var(--drift); cursor: pointer; }

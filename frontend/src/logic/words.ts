@@ -9,9 +9,10 @@ export const count = (number: number): string => number.toLocaleString('en-GB')
 /** Write a number with its noun: 1 row, 2 rows. */
 export const counted = (number: number, one: string, many = `${one}s`): string => `${count(number)} ${number === 1 ? one : many}`
 
-/** Write a stored value for people: days as 14 Mar 2008, several values with a dot between. */
-export function show(value: Value | undefined): string {
+/** Write a stored value for people: days as 14 Mar 2008, yes and no, several values with a dot between. */
+export function show(value: Value | undefined, type = 'string'): string {
   if (value === null || value === undefined) return ''
+  if (type === 'boolean') return value === 'true' ? 'yes' : 'no'
   if (Array.isArray(value)) return value.join(' · ')
   const day = DAY.exec(value)
   if (day) return `${Number(day[3])} ${MONTHS[Number(day[2]) - 1] ?? '?'} ${day[1]}`

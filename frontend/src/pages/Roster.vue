@@ -34,8 +34,8 @@ const columns = computed<TableColumn[]>(() =>
 )
 const label = (row: RecordRow, key: string) => {
   const value = row.values[key] ?? null
-  const list = roster.value?.fields.find((one) => one.name === key)?.code_list
-  return (typeof value === 'string' && list && catalog.label(list, value)) || show(value)
+  const field = roster.value?.fields.find((one) => one.name === key)
+  return (typeof value === 'string' && field?.code_list && catalog.label(field.code_list, value)) || show(value, field?.type)
 }
 
 function open(index: number): void {

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -22,6 +23,7 @@ if TYPE_CHECKING:
 
 __all__ = ["causes_answer", "columns_answer", "intake_answer", "lines_answer"]
 
+_ANY_DAY = date(2026, 1, 1)  # only asks whether a text is a day
 SPARK_PARTS = 5  # distinct values drawn one by one
 TRANSLATIONS = 60  # distinct values listed
 
@@ -242,12 +244,9 @@ def _reads(typed: Typed | None, wrong: int) -> str:
         day = typed.repairs[first[0]].message.split(" is read as ")[-1].rstrip(".")
         if read_day(text.strip(), typed.order, _ANY_DAY):
             said.append(f"{text.strip()} → {day}")
-    if wrong:
+    if wrong and not typed.field.code_list:  # wrong codes are listed one by one
         said.append(f"{wrong} not readable")
     return " · ".join(said)
-
-
-_ANY_DAY = __import__("datetime").date(2026, 1, 1)
 
 
 def _translations(evaluation: Evaluation, typed: Typed) -> list[models.TranslationOut]:
@@ -265,7 +264,10 @@ def _translations(evaluation: Evaluation, typed: Typed) -> list[models.Translati
         told = (typed.field.name, text) in evaluation.decisions.translations
         how = "wrong" if wrong else "told" if told else "same" if value == text.strip() else "read"
         label = codes[value].label if value in codes else ""
-        found.append(models.TranslationOut(text=text, rows=int(counts[code]), to=value, label=label, how=how))  # type: ignore[arg-type]
+        likely = list(typed.problems[code].suggestions) if wrong else []
+        found.append(
+            models.TranslationOut(text=text, rows=int(counts[code]), to=value, label=label, how=how, likely=likely)  # type: ignore[arg-type]
+        )
     return sorted(found, key=lambda one: one.how != "wrong")[:TRANSLATIONS]
 
 

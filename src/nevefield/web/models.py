@@ -346,6 +346,7 @@ class TranslationOut(BaseModel):
     to: str | None
     label: str
     how: Literal["same", "read", "told", "wrong"]
+    likely: list[str]
 
 
 class ColumnOut(BaseModel):

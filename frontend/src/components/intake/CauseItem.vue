@@ -10,7 +10,7 @@ const emit = defineEmits<{ choose: []; settle: [remedy: Remedy] }>()
 /** The remedies that put things right; those that put rows aside are smaller, and only on the open cause. */
 const ASIDE = ['hold', 'leave_out']
 const mending = computed(() => props.cause.remedies.filter((one) => !ASIDE.includes(one.kind)))
-const shown = computed(() => (props.on ? mending.value : mending.value.filter((one) => one.value !== null || one.kind === 'suggest').slice(0, 1)))
+const shown = computed(() => (props.on ? mending.value : mending.value.filter((one) => one.kind === 'translate' || one.kind === 'suggest').slice(0, 1)))
 const aside = computed(() => (props.on ? props.cause.remedies.filter((one) => ASIDE.includes(one.kind)) : []))
 </script>
 

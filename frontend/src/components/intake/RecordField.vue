@@ -14,9 +14,9 @@ const draft = ref('')
 const stop = computed(() => props.findings.find((one) => one.weight === 'stop'))
 const ask = computed(() => props.findings.find((one) => one.weight === 'ask' && !one.waived))
 const label = computed(() => (typeof props.value.value === 'string' && props.field?.code_list ? catalog.label(props.field.code_list, props.value.value) : ''))
-const shown = computed(() => show(props.value.value))
+const shown = computed(() => show(props.value.value, props.field?.type))
 /** What the file said, where the roster would keep it otherwise. */
-const said = computed(() => (!stop.value && props.value.repair && props.value.raw !== shown.value ? `file said “${props.value.raw}”` : ''))
+const said = computed(() => (!stop.value && props.field?.type !== 'date' && props.value.repair && props.value.raw !== shown.value && props.value.raw !== label.value ? `file said “${props.value.raw}”` : ''))
 
 watch(
   () => props.editing,
@@ -32,10 +32,10 @@ defineExpose({ name: props.name, focus: () => editor.value?.focus() })
   <dd>
     <FieldEditor v-if="editing && field" ref="editor" v-model="draft" :field="field" :disabled="locked" @done="emit('set', draft.trim())" @leave="emit('leave')" />
     <button v-else class="plain value" :class="{ mono: field?.mono, wrong: stop }" :disabled="locked" :title="locked ? '' : 'Edit'" @click="emit('edit')">
-      <template v-if="value.is_changed"><span class="was">{{ show(value.old) || 'empty' }}</span><span class="arrow">→</span><b class="will">{{ shown || 'empty' }}</b></template>
+      <template v-if="value.is_changed"><span class="was">{{ show(value.old, field?.type) || 'empty' }}</span><span class="arrow">→</span><b class="will">{{ shown || 'empty' }}</b></template>
       <template v-else-if="stop">{{ value.raw || 'empty' }}</template>
       <template v-else>{{ shown || '–' }}</template>
-      <span v-if="label && !stop" class="soft label"> {{ label }}</span>
+      <span v-if="label && !stop" class="soft label">{{ label }}</span>
     </button>
     <p v-if="stop" class="why">{{ stop.message }}
       <button v-for="one in stop.suggestions" :key="one" class="btn fir" :disabled="locked" @click="emit('set', one)">Use {{ one }}</button>
@@ -53,7 +53,7 @@ dt.bad { color: var(--stopped-ink); }
 .value:hover:not(:disabled) { background: var(--shade); box-shadow: 0 0 0 2px var(--shade); }
 .value:disabled { cursor: default; }
 .value.wrong { color: var(--stopped-ink); }
-.label { font-family: var(--text); }
+.label { font-family: var(--text); margin-left: 5px; }
 .why { font-size: 12.5px; line-height: 17px; color: var(--ink2); margin-top: 3px; overflow-wrap: anywhere; }
 .why .btn { margin: 4px 4px 0 0; padding: 1px 8px; display: inline-block; }
 dd p.soft { font-size: 12.5px; overflow-wrap: anywhere; }

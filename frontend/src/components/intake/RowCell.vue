@@ -10,7 +10,7 @@ const finding = computed(() => props.row.findings.find((one) => one.field === pr
 const value = computed(() => {
   const found = props.row.values[props.name] ?? null
   const label = typeof found === 'string' && props.field?.code_list ? catalog.label(props.field.code_list, found) : ''
-  return label || show(found)
+  return label || show(found, props.field?.type)
 })
 const isWrong = computed(() => finding.value?.weight === 'stop' && finding.value.cause === props.cause)
 </script>

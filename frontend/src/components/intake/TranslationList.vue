@@ -13,6 +13,7 @@ const means = (text: string, to: string) => emit('step', { kind: 'translate', fi
     <li v-for="one in translations" :key="one.text">
       <span class="text" :class="{ bad: one.how === 'wrong' }" :title="one.text">{{ one.text }}</span>
       <span class="n">{{ one.rows }} {{ one.how === 'same' ? '=' : '→' }}</span>
+      <button v-for="code in one.likely.slice(0, 2)" :key="code" class="btn fir" :disabled="locked" @click="means(one.text, code)">{{ code }}?</button>
       <CodeChoice v-if="one.how !== 'same'" :list="field.code_list" :value="one.to" :locked="locked" :label="`What ${one.text} means`" @chosen="(code) => means(one.text, code)" />
       <span v-else class="mono" :title="one.label">{{ one.to }}</span>
     </li>
@@ -20,7 +21,7 @@ const means = (text: string, to: string) => emit('step', { kind: 'translate', fi
 </template>
 
 <style scoped>
-.translations { display: grid; grid-template-columns: repeat(auto-fill, minmax(330px, 1fr)); gap: 0 22px; }
+.translations { display: grid; grid-template-columns: repeat(auto-fill, minmax(350px, 1fr)); gap: 0 22px; }
 li { display: flex; align-items: center; gap: 8px; min-height: 32px; border-bottom: 1px solid var(--drift); }
 .text { flex: 1; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .text.bad { font-weight: 600; }

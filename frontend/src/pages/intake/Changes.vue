@@ -4,13 +4,15 @@ import { useRoute, useRouter } from 'vue-router'
 import FamilyList from '@/components/intake/FamilyList.vue'
 import MoveMatrix from '@/components/intake/MoveMatrix.vue'
 import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
-import { getChanges, getFamily } from '@/api/intakes'
-import type { ChangedPerson, Changes, Move } from '@/api/types'
+import { getChanges, getFamily, getRows } from '@/api/intakes'
+import type { ChangedPerson, Changes, Move, Row, Value } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { useIntake } from '@/composables/useIntake'
 import { useKeys } from '@/composables/useKeys'
 import { usePages } from '@/composables/usePages'
 import { counted, show } from '@/logic/words'
+
+type Person = ChangedPerson & { values?: Row['values'] }
 
 const route = useRoute()
 const router = useRouter()
@@ -27,7 +29,13 @@ const key = computed(() => {
 const family = computed(() => changes.value?.families.find((one) => one.key === key.value))
 const field = computed(() => catalog.field(intake.value?.roster ?? '', key.value))
 const isField = computed(() => !!field.value)
-const pages = usePages<ChangedPerson>(async (start, limit) => {
+/** Of those who join, the fields that say who they are: the required and the coded ones that are no names. */
+const telling = computed(() => catalog.roster(intake.value?.roster ?? '')?.fields.filter((one) => !one.is_key && !one.means.endsWith('-name') && !one.several && (one.required || one.code_list)).slice(0, 5) ?? [])
+const pages = usePages<Person>(async (start, limit) => {
+  if (key.value === 'join') {
+    const joining = await getRows(id, { start, limit, outcome: 'new', cause: '', q: '', fields: telling.value.map((one) => one.name).join(',') })
+    return { total: joining.total, rows: joining.rows.map((one) => ({ ...one, old: null, new: null })) }
+  }
   const found = await getFamily(id, key.value, start, limit)
   if (start === 0) moves.value = found.moves
   return { total: found.total, rows: found.people }
@@ -36,6 +44,7 @@ const columns = computed<TableColumn[]>(() => [
   { key: 'line', title: 'line', width: '60px', mono: true, right: true },
   { key: 'key', title: catalog.roster(intake.value?.roster ?? '')?.fields.find((one) => one.is_key)?.title ?? 'Key', width: '120px', mono: true },
   { key: 'name', title: 'Name', width: 'minmax(180px, 1fr)' },
+  ...(key.value === 'join' ? telling.value.map((one) => ({ key: one.name, title: one.title, width: 'minmax(110px, 1fr)', mono: one.mono })) : []),
   ...(isField.value ? [{ key: 'change', title: field.value?.title ?? '', width: 'minmax(280px, 2fr)' }] : []),
 ])
 const said = computed(() => {
@@ -47,7 +56,7 @@ const under = computed(() => {
   if (key.value === 'absent') return intake.value?.coverage === 'everybody' ? 'Nothing is done to them: applying never deletes a record.' : 'The file claims only the people in it, so nobody counts as absent.'
   return family.value?.taken_away ? `${counted(family.value.taken_away, 'value is', 'values are')} taken away, the others change` : ''
 })
-const label = (value: ChangedPerson['old']) => (typeof value === 'string' && field.value?.code_list ? catalog.label(field.value.code_list, value) || value : show(value))
+const label = (value: Value, of = field.value) => (typeof value === 'string' && of?.code_list ? catalog.label(of.code_list, value) || value : show(value, of?.type))
 
 async function load(): Promise<void> {
   try {
@@ -92,6 +101,7 @@ onMounted(() => void load())
           <span v-if="column.key === 'line'" class="soft">{{ row.line ?? '' }}</span>
           <template v-else-if="column.key === 'key'">{{ row.key }}</template>
           <template v-else-if="column.key === 'name'">{{ row.name }}</template>
+          <template v-else-if="row.values">{{ label(row.values[column.key] ?? null, telling.find((one) => one.name === column.key)) }}</template>
           <template v-else><span class="was">{{ label(row.old) || 'empty' }}</span><span class="arrow">→</span><b class="will" :class="{ bad: !label(row.new) }">{{ label(row.new) || 'empty' }}</b></template>
         </template>
       </VirtualTable>

@@ -63,7 +63,7 @@ onMounted(() => void pages.restart())
         <span v-if="column.key === 'line'" class="soft">{{ row.line }}</span>
         <span v-else-if="column.key === 'kind'" :class="KINDS[row.kind] ? 'not-data' : 'soft'">{{ KINDS[row.kind] ?? 'row' }}</span>
         <b v-else-if="row.kind === 'header'">{{ cell(row, column.key) }}</b>
-        <i v-else-if="KINDS[row.kind]" class="soft" :class="{ wide: column.key === '0' }">{{ cell(row, column.key) }}</i>
+        <i v-else-if="KINDS[row.kind]" class="soft" :class="{ spread: column.key === '0' }">{{ cell(row, column.key) }}</i>
         <template v-else>{{ cell(row, column.key) }}</template>
       </template>
     </VirtualTable>
@@ -78,5 +78,5 @@ onMounted(() => void pages.restart())
 .bar { display: flex; gap: 10px; align-items: center; margin-top: 14px; padding: 0 16px 0 10px; height: 40px; background: var(--snow); border: 1px solid var(--ink); border-width: 1px 0 0 1px; }
 .table { border-left: 1px solid var(--ink); }
 .not-data { background: var(--drift); padding: 1px 6px; font-size: 12.5px; }
-.wide { font-style: normal; }
+.spread { font-style: normal; }
 </style>

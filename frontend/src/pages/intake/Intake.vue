@@ -19,7 +19,8 @@ const page = computed(() => String(route.path.split('/').at(-1)))
 const tally = computed(() => (page.value === 'apply' && receipt.value) || intake.value?.tally)
 const selected = computed(() => {
   if (route.query.outcome) return String(route.query.outcome)
-  return page.value === 'changes' ? { join: 'new', absent: 'absent' }[String(route.query.family)] ?? 'changed' : ''
+  const family = String(route.query.family ?? (intake.value?.tally.new ? 'join' : ''))
+  return page.value === 'changes' ? ({ join: 'new', absent: 'absent' }[family] ?? 'changed') : ''
 })
 
 function openOutcome(outcome: string): void {
@@ -33,6 +34,8 @@ onMounted(async () => {
   document.addEventListener('visibilitychange', look)
   if (!catalog.state.rosters.length) await catalog.load().catch(() => undefined)
   await open.refresh()
+  const fields = catalog.roster(intake.value?.roster ?? '')?.fields ?? []
+  await Promise.all(fields.map((one) => catalog.loadList(one.code_list).catch(() => undefined)))
 })
 onBeforeUnmount(() => document.removeEventListener('visibilitychange', look))
 </script>

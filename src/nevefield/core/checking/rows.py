@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit
+from nevefield.core.columns.days import say_day
 from nevefield.core.columns.values import SEVERAL
 
 if TYPE_CHECKING:
@@ -78,12 +79,19 @@ def _check_order(facts: Facts, check: Check) -> list[Hit]:
     titles = [facts.title(name) for name in names]
 
     def say(row: int) -> str:
-        values = [(title, facts.value(row, name)) for title, name in zip(titles, names, strict=True)]
-        told = ", ".join(f"{title} {value}" for title, value in values if value)
-        return f"{' before '.join(titles)} is needed; here stand {told}."
+        told = [f"{title} ({_show(value)})" for title, name in zip(titles, names, strict=True) if (value := facts.value(row, name))]
+        return f"{told[-1]} is {word} {' and '.join(told[:-1])}."
 
-    title = f"{titles[-1]} is before {titles[0]}"
+    word = "before" if facts.definition.by_name[names[0]].type in ("date", "datetime") else "less than"
+    title = f"{titles[-1]} is {word} {titles[0]}"
     return [Hit("order", names[-1], names, check.weight, rows, title, say, group="/".join(names))]
+
+
+def _show(value: str) -> str:
+    try:
+        return say_day(date.fromisoformat(value[:10]))
+    except ValueError:
+        return value
 
 
 def _check_required_when(facts: Facts, check: Check) -> list[Hit]:

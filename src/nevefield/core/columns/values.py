@@ -35,6 +35,7 @@ if TYPE_CHECKING:
 __all__ = ["SEVERAL", "Problem", "Repair", "Typed", "ValueContext", "convert"]
 
 SEVERAL = "\x1f"  # unit separator: between several values of one field in a stored text
+LONGEST_MESSAGE = 400  # characters
 _YES = frozenset({"true", "yes", "y", "1", "t", "x"})
 _NO = frozenset({"false", "no", "n", "0", "f"})
 _MAIL = r"^[A-Za-z0-9_+-]+(?:\.[A-Za-z0-9_+-]+)*@(?:[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?\.)+[A-Za-z]{2,24}$"
@@ -241,20 +242,20 @@ def _limits(one: Field, value: str) -> Problem | None:
     for part in value.split(SEVERAL) if one.several else (value,):
         if one.minimum and _rank(one, part) < _rank(one, one.minimum):
             word = "before" if one.type in ("date", "datetime") else "less than"
-            return _problem(one, "minimum", f"{part!r} is {word} {one.minimum}.", f"{one.title} is {word} {one.minimum}")
+            return _problem(one, "minimum", f"“{part}” is {word} {one.minimum}.", f"{one.title} is {word} {one.minimum}")
         if one.maximum and _rank(one, part) > _rank(one, one.maximum):
             word = "after" if one.type in ("date", "datetime") else "more than"
-            return _problem(one, "maximum", f"{part!r} is {word} {one.maximum}.", f"{one.title} is {word} {one.maximum}")
+            return _problem(one, "maximum", f"“{part}” is {word} {one.maximum}.", f"{one.title} is {word} {one.maximum}")
         if one.min_length is not None and len(part) < one.min_length:
-            said = f"{part!r} has {len(part)} characters; at least {one.min_length} are needed."
+            said = f"“{part}” has {len(part)} characters; at least {one.min_length} are needed."
             return _problem(one, "minLength", said, f"{one.title} is too short")
         if one.max_length is not None and len(part) > one.max_length:
-            said = f"{part[:40]!r} has {len(part)} characters; at most {one.max_length} fit."
+            said = f"“{part}” has {len(part)} characters; at most {one.max_length} fit."
             return _problem(one, "maxLength", said, f"{one.title} is too long")
         if one.pattern and not re.fullmatch(one.pattern, part):
-            return _problem(one, "pattern", f"{part!r} has not the form {one.pattern}.", f"{one.title} has another form")
+            return _problem(one, "pattern", f"“{part}” has not the form {one.pattern}.", f"{one.title} has another form")
         if one.enum and part not in one.enum:
-            said = f"{part!r} is none of {', '.join(one.enum[:8])}."
+            said = f"“{part}” is none of {', '.join(one.enum[:8])}."
             return _problem(one, "enum", said, f"“{part}” is no {one.title.lower()}", group=part)
     return None
 
@@ -271,7 +272,9 @@ def _rank(one: Field, value: str) -> Any:
 def _problem(
     one: Field, check: str, message: str, title: str, *, group: str = "", suggestions: tuple[str, ...] = (), shared: bool = False
 ) -> Problem:
-    return Problem(check, f"{one.title}: {message}", group or title, title, suggestions, shared)
+    if len(message) > LONGEST_MESSAGE:  # a cell may be megabytes
+        message = f"{message[: LONGEST_MESSAGE // 2]} … {message[-LONGEST_MESSAGE // 4 :]}"
+    return Problem(check, f"{one.title}: {message}", group or title, title[:LONGEST_MESSAGE], suggestions, shared)
 
 
 def _read_code(one: Field, text: str, codes: CodeList, today: date) -> Outcome:
@@ -310,7 +313,7 @@ def _read_identifier(one: Field, text: str) -> Outcome:
     scheme = one.identifier
     mended = mend_identifier(scheme, text)  # type: ignore[arg-type]
     if mended.problem:
-        said = f"{text!r}: {mended.problem}."
+        said = f"“{text}”: {mended.problem}."
         title = f"{one.title}: {mended.problem}"
         problem = _problem(one, "identifier", said, title, group=mended.pattern, suggestions=mended.suggestions)
         return text, problem, None
@@ -323,7 +326,7 @@ def _read_mail(one: Field, text: str) -> Outcome:
     try:
         email_validator.validate_email(text, check_deliverability=False, test_environment=True)
     except email_validator.EmailNotValidError as error:
-        return text, _problem(one, "format", f"{text!r} is no mail address. {error}", f"{one.title} is no mail address"), None
+        return text, _problem(one, "format", f"“{text}” is no mail address. {error}", f"{one.title} is no mail address"), None
     return text, None, None
 
 
@@ -336,17 +339,17 @@ def _is_phone(text: str, region: str) -> bool:
 
 def _read_phone(one: Field, text: str) -> Outcome:
     if re.search(r"[^\d+()/. -]", re.sub(r"(?i)\s*(ext\.?|x)\s*\d+$", "", text)) or not _is_phone(text, one.region):
-        return text, _problem(one, "format", f"{text!r} is no phone number.", f"{one.title} is no phone number"), None
+        return text, _problem(one, "format", f"“{text}” is no phone number.", f"{one.title} is no phone number"), None
     return text, None, None
 
 
 def _read_date(one: Field, text: str, order: str, today: date) -> Outcome:
     found = read_day(text, order, today)
     if found is None:
-        return text, _problem(one, "type", f"{text!r} is no day.", f"{one.title} is no day"), None
+        return text, _problem(one, "type", f"“{text}” is no day.", f"{one.title} is no day"), None
     if found.day is None:
         first, second = found.either
-        said = f"{text!r} is {say_day(first)} or {say_day(second)}; nothing in the column decides it."
+        said = f"“{text}” is {say_day(first)} or {say_day(second)}; nothing in the column decides it."
         both = (first.isoformat(), second.isoformat())
         title = f"{one.title}: day or month first?"
         return text, _problem(one, "date-order", said, title, suggestions=both), None
@@ -358,7 +361,7 @@ def _read_datetime(one: Field, text: str, order: str, today: date) -> Outcome:
     found = _DATETIME.fullmatch(text)
     day = read_day(found[1], order, today) if found else read_day(text, order, today)
     if day is None or day.day is None or (found and not _is_time(found[2])):
-        return text, _problem(one, "type", f"{text!r} is no day with a time.", f"{one.title} is no time"), None
+        return text, _problem(one, "type", f"“{text}” is no day with a time.", f"{one.title} is no time"), None
     clock = f"{found[2]}:{found[3] or '00'}" if found else "00:00:00"
     return f"{day.day.isoformat()}T{clock}", None, None
 
@@ -370,7 +373,7 @@ def _is_time(text: str) -> bool:
 
 def _read_integer(one: Field, text: str) -> Outcome:
     if not _INTEGER.fullmatch(text):
-        return text, _problem(one, "type", f"{text!r} is no whole number.", f"{one.title} is no whole number"), None
+        return text, _problem(one, "type", f"“{text}” is no whole number.", f"{one.title} is no whole number"), None
     return str(int(re.split("[.,]", text)[0])), None, None
 
 
@@ -385,7 +388,7 @@ def _read_number(one: Field, text: str) -> Outcome:
     written = plain
     plain = plain.replace(",", ".")
     if not re.fullmatch(r"[+-]?(\d+(\.\d*)?|\.\d+)", plain):
-        return text, _problem(one, "type", f"{text!r} is no number.", f"{one.title} is no number"), None
+        return text, _problem(one, "type", f"“{text}” is no number.", f"{one.title} is no number"), None
     value = format(Decimal(plain).normalize(), "f")
     value = "0" if value in ("-0", "0") else value
     repair = Repair("number", f"“{text}” is read as {value}.") if "," in written or written != text else None
@@ -396,10 +399,10 @@ def _read_boolean(one: Field, text: str) -> Outcome:
     word = text.casefold()
     if word in _YES or word in _NO:
         return "true" if word in _YES else "false", None, None
-    return text, _problem(one, "type", f"{text!r} is neither yes nor no.", f"{one.title} is neither yes nor no"), None
+    return text, _problem(one, "type", f"“{text}” is neither yes nor no.", f"{one.title} is neither yes nor no"), None
 
 
 def _read_year(one: Field, text: str) -> Outcome:
     if not re.fullmatch(r"\d{4}", text):
-        return text, _problem(one, "type", f"{text!r} is no year.", f"{one.title} is no year"), None
+        return text, _problem(one, "type", f"“{text}” is no year.", f"{one.title} is no year"), None
     return text, None, None
