@@ -14,27 +14,15 @@ __all__ = ["CADET_NUMBER", "Namer", "make_cadet", "make_cadets", "make_staff"]
 CADET_NUMBER = Identifier(9, "TQ", "0123456789", "iso7064-mod11-2")
 MARINER_NUMBER = Identifier(8, "M", "0123456789", "damm")
 STAFF_NUMBER = Identifier(6, "", "0123456789", "luhn")
-FAMILY = (
-    "Adair Adeyemi Aldous Anvers Arkley Askham Balfrey Barrowby Belling Birkett Blakeny Brandvold Brathay Calder Carrow Castell "
-    "Colby Corran Crosby Dacre Dalby Dovrefell Dunmore Eaves Ekholm Elstow Eskdale Fallow Farnell Ferrant Fossby Garrowby Garth "
-    "Goring Greave Hallbrook Harle Hebden Hesket Holloway Ilkesund Ingram Jarrow Jurado Kelby Kvarme Lambley Langrigg Lorimer "
-    "Lundquay Marchetti Marrick Melbeck Morland Nesbit Norling Oakshaw Okell Oyelaran Pemberley Penrith Quilliam Quernmore "
-    "Ravenglass Redmayne Rostrevor Rusland Sandvik Scarrow Selside Skelwith Staveley Swale Tallentire Tamm Thirlby Threlkeld "
-    "Ulpha Underbarrow Varden Wasdale Wetherlam Whitbeck Winster Wrynose Yewdale Zennor"
-).split()
-SECOND = "Rask Voss Pell Roe Lunde Marsh Holm Strand Vik Ness Thorne Wick Gale Firth".split()
-GIVEN = (
-    "Ada Agnes Aidan Alma Amias Anders Anouk Aoife Astrid Bea Bram Callum Cato Clara Dara Dilys Edda Edgar Eilidh Elin Emrys Esme "
-    "Ewan Fay Finn Freya Gareth Greta Hamish Hanne Henrik Ida Ines Iona Isla Ivo Jonah Jonas Karl Keir Kit Lars Leif Liv Lorcan "
-    "Mabel Maeve Magnus Mattias Mina Nels Noor Nuno Olwen Orla Oscar Owen Petra Pia Piet Priya Rafe Ragna Rhys Rory Ruth Sam Selma "
-    "Senan Siân Signe Sunniva Tess Toby Tor Una Vera Wilhelmina Yara Zoë"
-).split()
+FAMILY = ["Adair", "Adeyemi", "Aldous", "Anvers", "Arkley", "Askham", "Balfrey", "Barrowby", "Belling", "Birkett", "Blakeny", "Brandvold", "Brathay", "Calder", "Carrow", "Castell", "Colby", "Corran", "Crosby", "Dacre", "Dalby", "Dovrefell", "Dunmore", "Eaves", "Ekholm", "Elstow", "Eskdale", "Fallow", "Farnell", "Ferrant", "Fossby", "Garrowby", "Garth", "Goring", "Greave", "Hallbrook", "Harle", "Hebden", "Hesket", "Holloway", "Ilkesund", "Ingram", "Jarrow", "Jurado", "Kelby", "Kvarme", "Lambley", "Langrigg", "Lorimer", "Lundquay", "Marchetti", "Marrick", "Melbeck", "Morland", "Nesbit", "Norling", "Oakshaw", "Okell", "Oyelaran", "Pemberley", "Penrith", "Quilliam", "Quernmore", "Ravenglass", "Redmayne", "Rostrevor", "Rusland", "Sandvik", "Scarrow", "Selside", "Skelwith", "Staveley", "Swale", "Tallentire", "Tamm", "Thirlby", "Threlkeld", "Ulpha", "Underbarrow", "Varden", "Wasdale", "Wetherlam", "Whitbeck", "Winster", "Wrynose", "Yewdale", "Zennor"]
+SECOND = ["Rask", "Voss", "Pell", "Roe", "Lunde", "Marsh", "Holm", "Strand", "Vik", "Ness", "Thorne", "Wick", "Gale", "Firth"]
+GIVEN = ["Ada", "Agnes", "Aidan", "Alma", "Amias", "Anders", "Anouk", "Aoife", "Astrid", "Bea", "Bram", "Callum", "Cato", "Clara", "Dara", "Dilys", "Edda", "Edgar", "Eilidh", "Elin", "Emrys", "Esme", "Ewan", "Fay", "Finn", "Freya", "Gareth", "Greta", "Hamish", "Hanne", "Henrik", "Ida", "Ines", "Iona", "Isla", "Ivo", "Jonah", "Jonas", "Karl", "Keir", "Kit", "Lars", "Leif", "Liv", "Lorcan", "Mabel", "Maeve", "Magnus", "Mattias", "Mina", "Nels", "Noor", "Nuno", "Olwen", "Orla", "Oscar", "Owen", "Petra", "Pia", "Piet", "Priya", "Rafe", "Ragna", "Rhys", "Rory", "Ruth", "Sam", "Selma", "Senan", "Siân", "Signe", "Sunniva", "Tess", "Toby", "Tor", "Una", "Vera", "Wilhelmina", "Yara", "Zoë"]
 PROGRAMMES = {"DECK": "NAV", "ENGR": "MEN", "ETO": "MEN"}
-WATCHES = "AUK CORM EIDER FULM GANN GUIL KITT PETR PUFF RAZO SHEA SKUA TERN".split()
-HOME = "BRW DNS FWS HLM KRH LRN SKV TQY".split()
+WATCHES = ["AUK", "CORM", "EIDER", "FULM", "GANN", "GUIL", "KITT", "PETR", "PUFF", "RAZO", "SHEA", "SKUA", "TERN"]
+HOME = ["BRW", "DNS", "FWS", "HLM", "KRH", "LRN", "SKV", "TQY"]
 AWAY = ["OST", "VLM"]
-BURSARIES = "KEEL LANTERN HALYARD SEXTANT".split()
-DIETS = "VEG VGN NUT GLU HAL".split()
+BURSARIES = ["KEEL", "LANTERN", "HALYARD", "SEXTANT"]
+DIETS = ["VEG", "VGN", "NUT", "GLU", "HAL"]
 FIRST_AUTUMN = 2023
 
 
@@ -85,7 +73,9 @@ def make_cadet(chance: random.Random, namer: Namer, number: int, autumn: int, aw
     """Make one cadet who entered in the autumn of a year."""
     family, given = namer.name()
     programme = chance.choices(list(PROGRAMMES), [5, 3, 2])[0]
-    born = date(autumn - chance.choices([16, 17, 18, 19, 22], [2, 3, 5, 3, 1])[0], 1, 1) - timedelta(days=chance.randrange(1, 360))
+    born = date(autumn - chance.choices([16, 17, 18, 19, 22], [2, 3, 5, 3, 1])[0], 1, 1) - timedelta(
+        days=chance.randrange(1, 360)
+    )
     cadet: dict[str, object] = {
         "cadet_number": add_check(CADET_NUMBER, f"{number:06d}"),
         "family_name": family,

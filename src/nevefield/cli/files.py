@@ -254,7 +254,10 @@ def _first_of(record: np.ndarray, after: Evaluation, note: Callable[[str], None]
     """Tell which rows are the first of their person; rows without a key count each for itself."""
     first = np.ones(len(record), bool)
     seen: set[Any] = set()
-    keys = [tuple(after.facts.folded[name].at(row) if name in after.facts.folded else None for name in after.definition.primary_key) for row in range(len(record))]
+    keys = [
+        tuple(after.facts.folded[name].at(row) if name in after.facts.folded else None for name in after.definition.primary_key)
+        for row in range(len(record))
+    ]
     for row, (number, key) in enumerate(zip(record.tolist(), keys, strict=True)):
         mark = number if number >= 0 else key
         if None in key and number < 0:

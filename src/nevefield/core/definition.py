@@ -162,12 +162,9 @@ def read_definition(document: Any) -> Definition:
         if one.parent and not one.code_list:
             raise WrongDefinition(f"fields[{number}].nevefield.parent", "needs a codeList beside it.")
     primary = _names(document.get("primaryKey", []), "primaryKey", names)
-    unique = tuple(
-        _names(key, f"uniqueKeys[{number}]", names) for number, key in enumerate(_list(document, "uniqueKeys"))
-    )
+    unique = tuple(_names(key, f"uniqueKeys[{number}]", names) for number, key in enumerate(_list(document, "uniqueKeys")))
     keys = tuple(
-        _names(key, f"nevefield.keys[{number}]", names)
-        for number, key in enumerate(_list(own, "keys", "nevefield.keys"))
+        _names(key, f"nevefield.keys[{number}]", names) for number, key in enumerate(_list(own, "keys", "nevefield.keys"))
     )
     if primary and primary not in keys:
         keys = (primary, *keys)

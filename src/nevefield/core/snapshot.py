@@ -91,9 +91,7 @@ class Snapshot:
         table = pajson.read_json(
             pa.BufferReader(data),
             read_options=pajson.ReadOptions(block_size=min(max(len(data) + 1, 1 << 20), 2**31 - 1)),
-            parse_options=pajson.ParseOptions(
-                explicit_schema=pa.schema(list(kinds.items())), unexpected_field_behavior="ignore"
-            ),
+            parse_options=pajson.ParseOptions(explicit_schema=pa.schema(list(kinds.items())), unexpected_field_behavior="ignore"),
         )
         columns = {}
         for one in definition.fields:

@@ -109,9 +109,17 @@ def apply_intake(
     writes = make_writes(evaluation.definition, records)
     with context.database.transaction() as connection:
         change_set_id, version, receipt = alter_roster(
-            context, connection, opened.roster, writes,
-            seen=roster_version, kind="intake", title=opened.intake.title, account_id=account_id,
-            intake_id=intake_id, steps=steps, progress=progress,
+            context,
+            connection,
+            opened.roster,
+            writes,
+            seen=roster_version,
+            kind="intake",
+            title=opened.intake.title,
+            account_id=account_id,
+            intake_id=intake_id,
+            steps=steps,
+            progress=progress,
         )
         counts = insert_outcomes(connection, change_set_id, _outcome_rows(evaluation, record_of_row))
         tally = evaluation.tally.to_json()

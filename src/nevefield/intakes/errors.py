@@ -1,10 +1,10 @@
 """What can go wrong with intakes.
 
-    IntakeError
-    ├── NoSuchIntake
-    ├── WrongRoster      the file is for another roster, or for none
-    ├── NothingToApply
-    └── OutOfDate        steps were added since the plan was looked at
+IntakeError
+├── NoSuchIntake
+├── WrongRoster      the file is for another roster, or for none
+├── NothingToApply
+└── OutOfDate        steps were added since the plan was looked at
 """
 
 from __future__ import annotations
@@ -43,4 +43,6 @@ class OutOfDate(IntakeError):
 
     def __init__(self, seen: int, now: int) -> None:
         self.seen, self.now = seen, now
-        super().__init__("Steps were added to the intake meanwhile, so nothing was applied. Look at the changes again, then apply.")
+        super().__init__(
+            "Steps were added to the intake meanwhile, so nothing was applied. Look at the changes again, then apply."
+        )

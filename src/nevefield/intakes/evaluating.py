@@ -80,9 +80,7 @@ def _evaluate(
                 lambda: read_file(store.get_file(connection, intake.file_hash), choice, known_headings(definition)),
             )
             snapshot = load_snapshot(connection, roster)
-            return evaluate(
-                b"", parsed, definition, load_codes(connection), snapshot, today, coverage=intake.coverage, read=read
-            )
+            return evaluate(b"", parsed, definition, load_codes(connection), snapshot, today, coverage=intake.coverage, read=read)
 
         found: Evaluation = _EVALUATIONS.get(key, make)
         return found

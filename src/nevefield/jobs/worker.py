@@ -71,7 +71,9 @@ def run_one(context: Context, worker: str) -> bool:
         _finish(context, job.id, worker, None, str(error))
     except Exception:
         _log.exception("job", job=job.id, kind=job.kind)
-        _finish(context, job.id, worker, None, f"Something went wrong that we did not foresee, so nothing was changed (job {job.id}).")
+        _finish(
+            context, job.id, worker, None, f"Something went wrong that we did not foresee, so nothing was changed (job {job.id})."
+        )
     finally:
         done.set()
         renewing.join()

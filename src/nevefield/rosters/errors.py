@@ -1,12 +1,12 @@
 """What can go wrong with rosters.
 
-    RosterError
-    ├── NoSuchRoster
-    ├── NoSuchRecord
-    ├── NoSuchChangeSet
-    ├── RosterMoved      it was changed since the plan was worked out
-    ├── NotTakenBack     a change set cannot be taken back
-    └── NotReconciled    what was read back is not what was planned; nothing was kept
+RosterError
+├── NoSuchRoster
+├── NoSuchRecord
+├── NoSuchChangeSet
+├── RosterMoved      it was changed since the plan was worked out
+├── NotTakenBack     a change set cannot be taken back
+└── NotReconciled    what was read back is not what was planned; nothing was kept
 """
 
 from __future__ import annotations

@@ -148,7 +148,11 @@ def export_roster(roster: Roster, snapshot: Snapshot, kind: str) -> Export:
     columns = [snapshot.columns[name].rows(everyone) for name in names]
     rows = [[(text or "").replace("\x1f", ";") for text in row] for row in zip(*columns, strict=True)]
     if kind == "xlsx":
-        return Export(_workbook(roster.title, names, rows), "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", f"{roster.name}.xlsx")
+        return Export(
+            _workbook(roster.title, names, rows),
+            "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+            f"{roster.name}.xlsx",
+        )
     out = io.StringIO(newline="")
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(names)
@@ -169,7 +173,9 @@ def safe_cell(text: str) -> str:
 
 def _workbook(title: str, names: list[str], rows: list[list[str]]) -> bytes:
     out = io.BytesIO()
-    book = xlsxwriter.Workbook(out, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False, "strings_to_numbers": False})
+    book = xlsxwriter.Workbook(
+        out, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False, "strings_to_numbers": False}
+    )
     sheet = book.add_worksheet(re.sub(r"[\[\]:*?/\\]", " ", title)[:31])
     bold: Any = book.add_format({"bold": True})
     for column, name in enumerate(names):

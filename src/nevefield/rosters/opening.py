@@ -28,9 +28,7 @@ def is_empty(context: Context) -> bool:
         return not store.list_rosters(connection)
 
 
-def open_roster_with(
-    context: Context, document: Any, records: Sequence[dict[str, Any]], account_id: int | None = None
-) -> int:
+def open_roster_with(context: Context, document: Any, records: Sequence[dict[str, Any]], account_id: int | None = None) -> int:
     """Create a roster with its first records, as its opening change set.
 
     Returns:

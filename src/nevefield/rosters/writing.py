@@ -25,9 +25,7 @@ __all__ = ["alter_roster", "make_writes", "take_back"]
 NAMES_SHOWN = 20
 
 
-def make_writes(
-    definition: Definition, records: Sequence[tuple[int, str | None, int | None, bool]]
-) -> list[Write]:
+def make_writes(definition: Definition, records: Sequence[tuple[int, str | None, int | None, bool]]) -> list[Write]:
     """Make writes of records: number, content (None: it leaves), line, whether it is new; the keys are worked out here."""
     staying = [one for one in records if one[1] is not None]
     snapshot = Snapshot.of_documents(definition, [one[0] for one in staying], [one[1] or "{}" for one in staying])
@@ -78,8 +76,16 @@ def alter_roster(
         raise RosterMoved(seen, now)
     version = now + 1
     change_set_id = store.insert_change_set(
-        connection, roster.id, version, kind, title,
-        intake_id=intake_id, steps=steps, undoes=undoes, account_id=account_id, at=context.now(),
+        connection,
+        roster.id,
+        version,
+        kind,
+        title,
+        intake_id=intake_id,
+        steps=steps,
+        undoes=undoes,
+        account_id=account_id,
+        at=context.now(),
     )
     written = write_records(connection, roster.id, version, writes, progress)
     planned = {
@@ -120,8 +126,15 @@ def take_back(context: Context, change_set_id: int, account_id: int | None) -> i
         touched = store.list_touched(connection, roster.id, change_set.version)
         writes = make_writes(definition, [(number, before, None, False) for number, before, _ in touched])
         number, _, receipt = alter_roster(
-            context, connection, roster, writes,
-            seen=now, kind="undo", title=f"Taken back: {change_set.title}", account_id=account_id, undoes=change_set_id,
+            context,
+            connection,
+            roster,
+            writes,
+            seen=now,
+            kind="undo",
+            title=f"Taken back: {change_set.title}",
+            account_id=account_id,
+            undoes=change_set_id,
         )
         store.set_receipt(connection, number, receipt)
         return number

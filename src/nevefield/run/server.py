@@ -114,7 +114,9 @@ class PrivateServer:
             check=False,
         )
         if done.returncode:
-            raise ServerFailed(f"The database's data directory could not be made in {data}: {_last_line(done.stderr or done.stdout)}")
+            raise ServerFailed(
+                f"The database's data directory could not be made in {data}: {_last_line(done.stderr or done.stdout)}"
+            )
 
     def _launch(self, data: Path) -> None:
         self.socket_path.unlink(missing_ok=True)

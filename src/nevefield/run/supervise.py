@@ -116,7 +116,18 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
 
 def _web(port: int, workers: int) -> list[str]:
     program = str(Path(sys.executable).with_name("gunicorn"))
-    options = ["--workers", str(workers), "--threads", "4", "--timeout", "300", "--graceful-timeout", "5", "--log-level", "warning"]
+    options = [
+        "--workers",
+        str(workers),
+        "--threads",
+        "4",
+        "--timeout",
+        "300",
+        "--graceful-timeout",
+        "5",
+        "--log-level",
+        "warning",
+    ]
     return [program, *options, "--bind", f"127.0.0.1:{port}", "nevefield.web:create_app()"]
 
 

@@ -63,7 +63,9 @@ def get_account(connection: Connection, sign_in: str) -> Account | None:
 
 def list_accounts(connection: Connection) -> list[Account]:
     """List all accounts."""
-    return [Account(*row) for row in connection.rows("SELECT id, sign_in, name, password_hash, level FROM account ORDER BY sign_in")]
+    return [
+        Account(*row) for row in connection.rows("SELECT id, sign_in, name, password_hash, level FROM account ORDER BY sign_in")
+    ]
 
 
 def grant(connection: Connection, account_id: int, roster_id: int, level: int) -> None:

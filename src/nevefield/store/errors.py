@@ -1,9 +1,9 @@
 """What can go wrong at the database.
 
-    StoreError
-    ├── DatabaseGone     no connection could be made
-    ├── KeyTaken         another record has a key already
-    └── LoadRefused      a bulk load lost or altered rows; nothing was kept
+StoreError
+├── DatabaseGone     no connection could be made
+├── KeyTaken         another record has a key already
+└── LoadRefused      a bulk load lost or altered rows; nothing was kept
 """
 
 from __future__ import annotations
@@ -36,4 +36,6 @@ class LoadRefused(StoreError):
 
     def __init__(self, table: str, wanted: int, loaded: int, warning: str) -> None:
         self.table, self.wanted, self.loaded, self.warning = table, wanted, loaded, warning
-        super().__init__(f"Of {wanted} rows for {table}, {loaded} were taken ({warning or 'no reason given'}). Nothing was changed.")
+        super().__init__(
+            f"Of {wanted} rows for {table}, {loaded} were taken ({warning or 'no reason given'}). Nothing was changed."
+        )

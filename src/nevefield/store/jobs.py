@@ -91,9 +91,12 @@ def claim_job(database: Database, worker: str, now: datetime, lease_until: datet
 
 def renew_lease(connection: Connection, job_id: int, worker: str, lease_until: datetime) -> bool:
     """Keep a job for longer; False when it is another's by now."""
-    return connection.run(
-        "UPDATE job SET lease_until = %s WHERE id = %s AND worker = %s AND state = 'running'", (lease_until, job_id, worker)
-    ) == 1
+    return (
+        connection.run(
+            "UPDATE job SET lease_until = %s WHERE id = %s AND worker = %s AND state = 'running'", (lease_until, job_id, worker)
+        )
+        == 1
+    )
 
 
 def set_progress(connection: Connection, job_id: int, doing: str, done: int, total: int) -> None:

@@ -138,9 +138,7 @@ def insert_change_set(
 
 def set_receipt(connection: Connection, change_set_id: int, receipt: dict[str, Any]) -> None:
     """Write a change set's receipt."""
-    connection.run(
-        "UPDATE change_set SET receipt = %s WHERE id = %s", (json.dumps(receipt, ensure_ascii=False), change_set_id)
-    )
+    connection.run("UPDATE change_set SET receipt = %s WHERE id = %s", (json.dumps(receipt, ensure_ascii=False), change_set_id))
 
 
 def get_change_set(connection: Connection, change_set_id: int) -> ChangeSet | None:

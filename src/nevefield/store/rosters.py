@@ -120,7 +120,16 @@ def replace_code_list(connection: Connection, name: str, codes: Sequence[Code]) 
         "INSERT INTO code (list_id, code, position, label, parent, aliases, first_day, last_day)"
         " VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
         [
-            (list_id, one.code, place, one.label, one.parent, json.dumps(list(one.aliases), ensure_ascii=False), one.first_day, one.last_day)
+            (
+                list_id,
+                one.code,
+                place,
+                one.label,
+                one.parent,
+                json.dumps(list(one.aliases), ensure_ascii=False),
+                one.first_day,
+                one.last_day,
+            )
             for place, one in enumerate(codes)
         ],
     )

@@ -124,9 +124,7 @@ def _read_back(connection: Connection, roster_id: int, version: int) -> Written:
         " WHERE r.roster_id = %s AND r.created = %s",
         (roster_id, version),
     )
-    written = connection.row(
-        "SELECT COUNT(*) FROM record_version WHERE roster_id = %s AND valid_from = %s", (roster_id, version)
-    )
+    written = connection.row("SELECT COUNT(*) FROM record_version WHERE roster_id = %s AND valid_from = %s", (roster_id, version))
     left = connection.row(
         "SELECT COUNT(*) FROM record_version b LEFT JOIN record_version a ON a.record_id = b.record_id AND a.valid_from = b.valid_to"
         " WHERE b.roster_id = %s AND b.valid_to = %s AND a.record_id IS NULL",

@@ -22,7 +22,19 @@ if TYPE_CHECKING:
     from nevefield.context import Context
     from nevefield.store.accounts import Account
 
-__all__ = ["COOKIE", "TOKEN_HEADER", "Forbidden", "SignInNeeded", "account", "check_access", "context", "level_in", "needs", "open_to_all", "roster_ids"]
+__all__ = [
+    "COOKIE",
+    "TOKEN_HEADER",
+    "Forbidden",
+    "SignInNeeded",
+    "account",
+    "check_access",
+    "context",
+    "level_in",
+    "needs",
+    "open_to_all",
+    "roster_ids",
+]
 
 COOKIE = "nevefield_session"
 TOKEN_HEADER = "X-Nevefield-Token"  # noqa: S105
@@ -116,7 +128,9 @@ def check_access() -> None:
     if session is None:
         raise SignInNeeded
     g.session = session
-    if request.method not in SAFE and not hmac.compare_digest(request.headers.get(TOKEN_HEADER, "").encode(), session.csrf.encode()):
+    if request.method not in SAFE and not hmac.compare_digest(
+        request.headers.get(TOKEN_HEADER, "").encode(), session.csrf.encode()
+    ):
         raise Forbidden("The request does not carry this session's token. Load the page again.")
     level = Level(session.account.level) if access.everywhere else level_in(_roster_of(access.of))
     if level < access.level:

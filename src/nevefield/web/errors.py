@@ -75,4 +75,6 @@ def _http(error: HTTPException) -> Response:
 
 def _unknown(error: Exception) -> Response:
     _log.exception("request", kind=type(error).__name__)
-    return problem(500, "Something went wrong that we did not foresee. Nothing was changed; try again, or tell whoever looks after this.")
+    return problem(
+        500, "Something went wrong that we did not foresee. Nothing was changed; try again, or tell whoever looks after this."
+    )

@@ -112,7 +112,11 @@ def _word(step: Any) -> str:
         case "set":
             first = step.cells[0]
             if len(step.cells) == 1:
-                return f"Line {first.line}: {first.field} is “{first.value}”" if first.value else f"Line {first.line}: {first.field} emptied"
+                return (
+                    f"Line {first.line}: {first.field} is “{first.value}”"
+                    if first.value
+                    else f"Line {first.line}: {first.field} emptied"
+                )
             return f"{first.field} set in {len(step.cells)} rows"
         case "hold" | "leave_out":
             return f"{'Held' if step.kind == 'hold' else 'Left out'}: {_lines(step.lines)} · “{step.reason}”"
@@ -157,7 +161,9 @@ def columns_answer(evaluation: Evaluation) -> models.ColumnsOut:
         typed = evaluation.facts.typed.get(pair.field) if pair.field else None
         secret = pair.heading in evaluation.reading.secrets
         counts = column.counts()
-        filled = int(sum(n for n, text in zip(counts.tolist(), column.texts(), strict=True) if text.strip() not in definition.missing))
+        filled = int(
+            sum(n for n, text in zip(counts.tolist(), column.texts(), strict=True) if text.strip() not in definition.missing)
+        )
         wrong = int(typed.problem_rows().sum()) if typed else 0
         columns.append(
             models.ColumnOut(
@@ -230,14 +236,23 @@ def _reads(typed: Typed | None, wrong: int) -> str:
     said = []
     if typed.order:
         words = "day before month" if typed.order == "dmy" else "month before day"
-        said.append(f"{words}: {typed.deciding} different values can only be read so" if typed.deciding else f"{words}, as you said")
+        said.append(
+            f"{words}: {typed.deciding} different values can only be read so" if typed.deciding else f"{words}, as you said"
+        )
     first = next(iter(typed.repairs.items()), None)
     if first is not None and not typed.order:
         kinds: dict[str, int] = {}
         counts = typed.raw.counts()
         for code, repair in typed.repairs.items():
             kinds[repair.kind] = kinds.get(repair.kind, 0) + int(counts[code])
-        words_of = {"label": "names in place of codes", "spaces": "spaces taken off", "case": "case put right", "zeros": "zeros given back", "number": "numbers read", "day": "days read"}
+        words_of = {
+            "label": "names in place of codes",
+            "spaces": "spaces taken off",
+            "case": "case put right",
+            "zeros": "zeros given back",
+            "number": "numbers read",
+            "day": "days read",
+        }
         said += [f"{words_of[kind]}: {count}" for kind, count in kinds.items() if count]
     elif first is not None and typed.order:
         text = typed.raw.texts()[first[0]]

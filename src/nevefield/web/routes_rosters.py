@@ -45,9 +45,7 @@ def list_rosters() -> Response:
     allowed = roster_ids(Level.LOOK)
     with context().database.transaction() as connection:
         found = [
-            _roster(connection, roster, count)
-            for roster, count in roster_store.list_rosters(connection)
-            if roster.id in allowed
+            _roster(connection, roster, count) for roster, count in roster_store.list_rosters(connection) if roster.id in allowed
         ]
     return _answer(models.RosterList(rosters=found))
 
@@ -93,7 +91,9 @@ def export(path: models.NamePath, query: models.ExportQuery) -> Response:
     roster, snapshot = open_roster(context(), path.name, query.as_of)
     file = export_roster(roster, snapshot, query.format)
     with context().database.transaction() as connection:
-        insert_audit(connection, "exported", roster.name, account().id, context().now(), records=len(snapshot), format=query.format)
+        insert_audit(
+            connection, "exported", roster.name, account().id, context().now(), records=len(snapshot), format=query.format
+        )
     headers = {"Content-Disposition": f'attachment; filename="{file.file_name}"'}
     return Response(file.content, mimetype=file.media_type, headers=headers)
 
@@ -207,7 +207,9 @@ def list_code_lists() -> Response:
         lists = load_codes(connection)
         users = _users(connection)
     found = [
-        models.CodeListBrief(name=name, title=_title(name), codes=len(one.codes), used_in=[place for place, _, _ in users.get(name, [])])
+        models.CodeListBrief(
+            name=name, title=_title(name), codes=len(one.codes), used_in=[place for place, _, _ in users.get(name, [])]
+        )
         for name, one in lists.items()
     ]
     return _answer(models.CodeLists(lists=found))
@@ -244,8 +246,13 @@ def _code_list(connection: Connection, name: str) -> models.CodeListOut:
     used = _count_uses(users)
     codes = [
         models.CodeInUse(
-            code=one.code, label=one.label, parent=one.parent, aliases=list(one.aliases),
-            first_day=one.first_day, last_day=one.last_day, used=used.get(one.code, 0),
+            code=one.code,
+            label=one.label,
+            parent=one.parent,
+            aliases=list(one.aliases),
+            first_day=one.first_day,
+            last_day=one.last_day,
+            used=used.get(one.code, 0),
         )
         for one in lists[name].codes
     ]
@@ -256,7 +263,9 @@ def _count_uses(users: list[tuple[str, str, Snapshot]]) -> dict[str, int]:
     used: dict[str, int] = {}
     for _, field, snapshot in users:
         column = snapshot.columns[field]
-        for text, count in zip(column.texts(), np.bincount(column.codes[column.codes >= 0], minlength=len(column.values)).tolist(), strict=True):
+        for text, count in zip(
+            column.texts(), np.bincount(column.codes[column.codes >= 0], minlength=len(column.values)).tolist(), strict=True
+        ):
             value = to_json(snapshot.definition, field, text)
             for code in value if isinstance(value, list) else [value]:
                 used[code] = used.get(code, 0) + count
@@ -268,7 +277,14 @@ def _count_uses(users: list[tuple[str, str, Snapshot]]) -> dict[str, int]:
 def put_code_list(path: models.NamePath, body: models.CodeListIn) -> Response:
     """Write a code list whole; a code that records use cannot go, only end."""
     codes = [
-        Code(one.code.strip(), one.label.strip(), one.parent.strip(), tuple(alias.strip() for alias in one.aliases if alias.strip()), one.first_day, one.last_day)
+        Code(
+            one.code.strip(),
+            one.label.strip(),
+            one.parent.strip(),
+            tuple(alias.strip() for alias in one.aliases if alias.strip()),
+            one.first_day,
+            one.last_day,
+        )
         for one in body.codes
     ]
     with context().database.transaction() as connection:
@@ -294,4 +310,6 @@ def _refuse(codes: list[Code], before: CodeList, used: dict[str, int]) -> None:
         seen.add(one.code)
     for line, one in enumerate(before.codes, 1):
         if one.code not in seen and used.get(one.code):
-            raise WrongCodes(line, f"{one.code!r} is used by {used[one.code]} records; give it a last day instead of taking it away.")
+            raise WrongCodes(
+                line, f"{one.code!r} is used by {used[one.code]} records; give it a last day instead of taking it away."
+            )

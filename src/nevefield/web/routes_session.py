@@ -6,10 +6,11 @@ import re
 from datetime import timedelta
 from typing import Any
 
-from flask import Response, jsonify, request
+from flask import Response, g, jsonify, request
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level, sign_in, sign_out
+from nevefield.core.columns.titles import name_person, person_key
 from nevefield.rosters.looking import find_people
 from nevefield.rosters.snapshots import load_snapshot
 from nevefield.store import intakes as intake_store
@@ -19,8 +20,6 @@ from nevefield.store import rosters as roster_store
 from nevefield.store.accounts import Session
 from nevefield.web import models
 from nevefield.web.access import COOKIE, account, context, level_in, needs, open_to_all, roster_ids
-from nevefield.core.columns.titles import name_person, person_key
-from flask import g
 
 __all__ = ["session_api"]
 
@@ -35,7 +34,9 @@ def begin_session(body: models.SignIn) -> Response:
     token, session = sign_in(context(), body.name, body.password, request.remote_addr or "")
     answer = _me(session)
     age = timedelta(hours=context().settings.session_hours)
-    answer.set_cookie(COOKIE, token, max_age=age, httponly=True, samesite="Strict", secure=context().settings.secure_cookies, path="/")
+    answer.set_cookie(
+        COOKIE, token, max_age=age, httponly=True, samesite="Strict", secure=context().settings.secure_cookies, path="/"
+    )
     return answer
 
 
@@ -157,11 +158,20 @@ def _open_items(intake: intake_store.Intake, is_applied: bool) -> list[models.Op
     where = f"in {intake.title}"
 
     def item(weight: Any, lead: str, detail: str, page: str) -> models.OpenItem:
-        return models.OpenItem(weight=weight, lead=lead, rest=where, detail=detail, place=f"/intakes/{intake.id}/{page}", at=intake.at)
+        return models.OpenItem(
+            weight=weight, lead=lead, rest=where, detail=detail, place=f"/intakes/{intake.id}/{page}", at=intake.at
+        )
 
     found = []
     if stopped := tally.get("stopped"):
-        found.append(item("stop", _count(stopped, "row") + " stopped", f"of {tally['read']} rows of {intake.file_name}", "problems?outcome=stopped"))
+        found.append(
+            item(
+                "stop",
+                _count(stopped, "row") + " stopped",
+                f"of {tally['read']} rows of {intake.file_name}",
+                "problems?outcome=stopped",
+            )
+        )
     if waiting := tally.get("waiting"):
         found.append(item("ask", _count(waiting, "row") + " waiting", "for a yes with a reason", "problems?outcome=waiting"))
     if held := tally.get("held"):

@@ -60,9 +60,7 @@ def _with_text(evaluation: Evaluation, text: str) -> NDArray[np.bool_]:
     return found
 
 
-def finding_rows(
-    evaluation: Evaluation, rows: NDArray[np.intp], cause_id: str = ""
-) -> dict[int, list[models.FindingOut]]:
+def finding_rows(evaluation: Evaluation, rows: NDArray[np.intp], cause_id: str = "") -> dict[int, list[models.FindingOut]]:
     """List the findings of rows; those of one cause first when one is named."""
     found: dict[int, list[models.FindingOut]] = {}
     causes = sorted(evaluation.causes, key=lambda one: one.id != cause_id)
@@ -87,9 +85,7 @@ def _suggestions(cause: Cause, row: int) -> list[str]:
     return list(cause.hit.suggestions or cause.hit.row_suggestions.get(row, ()))
 
 
-def _row(
-    evaluation: Evaluation, row: int, fields: list[str], findings: dict[int, list[models.FindingOut]]
-) -> models.RowOut:
+def _row(evaluation: Evaluation, row: int, fields: list[str], findings: dict[int, list[models.FindingOut]]) -> models.RowOut:
     return models.RowOut(
         line=int(evaluation.table.lines[row]),
         outcome=OUTCOMES[evaluation.outcomes[row]],  # type: ignore[arg-type]
@@ -163,7 +159,14 @@ def where_is(evaluation: Evaluation, line: int) -> models.WhereOut:
     if row is None:
         kinds = {one.line: one for one in evaluation.reading.not_data}
         kind = kinds.get(line)
-        words = {"note": "a note", "blank": "blank", "header": "the header", "total": "a total", "example": "an example", "end": "an end mark"}
+        words = {
+            "note": "a note",
+            "blank": "blank",
+            "header": "the header",
+            "total": "a total",
+            "example": "an example",
+            "end": "an end mark",
+        }
         said = f"The line is {words[kind.kind]}, not a row of data." if kind else "No row of the file begins at this line."
         return models.WhereOut(line=line, found=kind is not None, name="", outcome="", said=said, record=None, applied=False)
     outcome = OUTCOMES[evaluation.outcomes[row]]

@@ -19,9 +19,7 @@ if TYPE_CHECKING:
 __all__ = ["compare_rows", "find_absent"]
 
 
-def compare_rows(
-    folded: Mapping[str, Column], record: NDArray[np.int64], snapshot: Snapshot
-) -> dict[str, NDArray[np.intp]]:
+def compare_rows(folded: Mapping[str, Column], record: NDArray[np.int64], snapshot: Snapshot) -> dict[str, NDArray[np.intp]]:
     """Find the rows whose value differs from their record's, for each field.
 
     Args:

@@ -93,9 +93,7 @@ def _combined(facts: Facts, key: tuple[str, ...]) -> NDArray[np.int64]:
     return np.where(empty, -1, combined)
 
 
-def _check_unique_in_file(
-    facts: Facts, key: tuple[str, ...], person: NDArray[np.int64], twice: NDArray[np.bool_]
-) -> list[Hit]:
+def _check_unique_in_file(facts: Facts, key: tuple[str, ...], person: NDArray[np.int64], twice: NDArray[np.bool_]) -> list[Hit]:
     hits = []
     titles = " and ".join(facts.title(name) for name in key)
     for rows in _groups(np.where(twice, -1, _combined(facts, key))):

@@ -79,7 +79,9 @@ def _check_order(facts: Facts, check: Check) -> list[Hit]:
     titles = [facts.title(name) for name in names]
 
     def say(row: int) -> str:
-        told = [f"{title} ({_show(value)})" for title, name in zip(titles, names, strict=True) if (value := facts.value(row, name))]
+        told = [
+            f"{title} ({_show(value)})" for title, name in zip(titles, names, strict=True) if (value := facts.value(row, name))
+        ]
         return f"{told[-1]} is {word} {' and '.join(told[:-1])}."
 
     word = "before" if facts.definition.by_name[names[0]].type in ("date", "datetime") else "less than"

@@ -70,9 +70,7 @@ def alphabet_of(scheme: str) -> tuple[str, str]:
     return SCHEMES[scheme]
 
 
-def holds(
-    scheme: str, values: NDArray[np.int64], *, weights: Sequence[int] = (), modulus: int = 0
-) -> NDArray[np.bool_]:
+def holds(scheme: str, values: NDArray[np.int64], *, weights: Sequence[int] = (), modulus: int = 0) -> NDArray[np.bool_]:
     """Tell which identifiers have the right check character.
 
     Args:

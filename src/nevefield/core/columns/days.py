@@ -19,7 +19,20 @@ _DOTTED = re.compile(r"(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4}|\d{2})")
 _OPEN = re.compile(r"(\d{1,2})([/-])(\d{1,2})\2(\d{4}|\d{2})")
 _NAMED = re.compile(r"(\d{1,2})(?:st|nd|rd|th)?[\s.-]+([^\W\d_]{3,9})\.?,?[\s-]+(\d{4}|\d{2})", re.IGNORECASE)
 _NAMED_FIRST = re.compile(r"([^\W\d_]{3,9})\.?\s+(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})", re.IGNORECASE)
-_MONTHS = ("january", "february", "march", "april", "may", "june", "july", "august", "september", "october", "november", "december")
+_MONTHS = (
+    "january",
+    "february",
+    "march",
+    "april",
+    "may",
+    "june",
+    "july",
+    "august",
+    "september",
+    "october",
+    "november",
+    "december",
+)
 
 
 @dataclass(frozen=True)

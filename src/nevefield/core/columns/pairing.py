@@ -84,9 +84,7 @@ def pair_columns(
         if place not in pairs and field not in taken:
             taken.add(field)
             pairs[place] = Pair(headings[place], field, f"looks like “{name}”", False)
-    return [
-        pairs.get(place, Pair(heading, None, "no field is like it", True)) for place, heading in enumerate(headings)
-    ]
+    return [pairs.get(place, Pair(heading, None, "no field is like it", True)) for place, heading in enumerate(headings)]
 
 
 def _likeness(heading: str, name: str) -> float:

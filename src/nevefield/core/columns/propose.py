@@ -66,7 +66,9 @@ def _type_of(heading: str, column: Column, today: date) -> dict[str, Any]:
     if {value.casefold() for value in values} <= {"yes", "no", "true", "false", "y", "n"}:
         return {"type": "boolean"}
     # Numbers that begin with 0 are identifiers: as numbers they would lose it.
-    if share(lambda value: re.fullmatch(r"-?(0|[1-9]\d{0,14})", value)) == 1 and not key_of(heading).endswith(("no", "number", "id")):
+    if share(lambda value: re.fullmatch(r"-?(0|[1-9]\d{0,14})", value)) == 1 and not key_of(heading).endswith(
+        ("no", "number", "id")
+    ):
         return {"type": "integer"}
     if share(lambda value: re.fullmatch(r"-?\d+[.,]\d+|-?\d+", value)) == 1 and any("." in v or "," in v for v in values):
         return {"type": "number"}

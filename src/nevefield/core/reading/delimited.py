@@ -156,9 +156,7 @@ def read_regular(text: str, separator: str, skip: int, headings: list[str]) -> T
     table = pacsv.read_csv(
         pa.BufferReader(body.tobytes()),
         read_options=pacsv.ReadOptions(column_names=names, block_size=min(max(len(body) + 1, 1 << 20), 2**31 - 1)),
-        parse_options=pacsv.ParseOptions(
-            delimiter=separator, quote_char=False, double_quote=False, ignore_empty_lines=False
-        ),
+        parse_options=pacsv.ParseOptions(delimiter=separator, quote_char=False, double_quote=False, ignore_empty_lines=False),
         convert_options=pacsv.ConvertOptions(
             column_types={name: pa.dictionary(pa.int32(), pa.string()) for name in names},
             strings_can_be_null=False,

@@ -88,6 +88,8 @@ def _looks_like_header(candidate: list[str], below: list[list[str]]) -> bool:
     if alike or unlike:
         return unlike > alike
     return repeated == 0
+
+
 _END = re.compile(
     r"[*=#_-]{2,}.*|(end|eof|ende|fin)\b.*|.*\b(rows?|records?|lines?|entries|exported|generated|printed|created|page)\b.*",
     re.IGNORECASE,

@@ -67,9 +67,7 @@ class Reading:
     sheet_rows: int = field(default=0, compare=False)
 
 
-def read_file(
-    data: bytes, choice: ReadingChoice | None = None, known: frozenset[str] = frozenset()
-) -> tuple[Table, Reading]:
+def read_file(data: bytes, choice: ReadingChoice | None = None, known: frozenset[str] = frozenset()) -> tuple[Table, Reading]:
     """Read a file.
 
     Args:
@@ -149,9 +147,7 @@ def _glimpse(values: Sequence[str]) -> str:
     return "  ".join(trim(value) for value in values if trim(value))[:200]
 
 
-def _lay_out(
-    rows: Rows, choice: ReadingChoice, known: frozenset[str], separator: str | None
-) -> tuple[Table, _Laid]:
+def _lay_out(rows: Rows, choice: ReadingChoice, known: frozenset[str], separator: str | None) -> tuple[Table, _Laid]:
     """Part rows into data and not data, and make the table."""
     layout = _layout(rows, choice, known)
     header = rows.values[layout.header] if layout.header is not None else None
@@ -243,15 +239,17 @@ def _finish(
     counts = ", ".join(_count_of(others, name) for name in ("note", "total", "example", "end") if _count_of(others, name))
     sentence = f"{said}, {header}, {len(table):,} row{'s' if len(table) != 1 else ''}" + (f", {counts}." if counts else ".")
     not_data = tuple(sorted(laid.not_data, key=lambda one: one.line))
-    return table, Reading(
-        kind, encoding, separator, sheet, laid.header_line, sentence, tuple(remarks), not_data, tuple(secrets)
-    )
+    return table, Reading(kind, encoding, separator, sheet, laid.header_line, sentence, tuple(remarks), not_data, tuple(secrets))
 
 
 def _count_of(lines: list[NotData], kind: str) -> str:
     count = sum(1 for one in lines if one.kind == kind)
     word = {"note": "line of notes", "total": "line of totals", "example": "example row", "end": "end mark"}[kind]
-    return "" if not count else f"{count} {word if count == 1 else word.replace('line', 'lines', 1) if 'line' in word else word + 's'}"
+    return (
+        ""
+        if not count
+        else f"{count} {word if count == 1 else word.replace('line', 'lines', 1) if 'line' in word else word + 's'}"
+    )
 
 
 def _without_secrets(table: Table) -> tuple[Table, list[str]]:
