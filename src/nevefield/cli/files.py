@@ -34,7 +34,7 @@ def say_json(answer: Any) -> None:
     click.echo(json.dumps(answer, ensure_ascii=False, separators=(",", ":")))
 
 
-class Rows(click.ParamType):
+class Rows(click.ParamType):  # type: ignore[type-arg]
     """A number of rows, or `all`."""
 
     name = "N|all"
@@ -52,7 +52,7 @@ class Rows(click.ParamType):
         return number
 
 
-class Day(click.ParamType):
+class Day(click.ParamType):  # type: ignore[type-arg]
     """A day as 2026-09-01."""
 
     name = "DAY"

@@ -112,7 +112,7 @@ class Snapshot:
             parts = [self.folded(field).rows(everyone) for field in key]
             for record, content in enumerate(zip(*parts, strict=True)):
                 if None not in content:
-                    found[record].append((name, _short(SEVERAL.join(content))))  # type: ignore[arg-type]
+                    found[record].append((name, _short(SEVERAL.join(content))))
         return found
 
 

@@ -94,7 +94,8 @@ class Column:
             return self
         fresh = pa.array(sorted({text for text in changes.values() if text is not None}), pa.string())
         places = pc.index_in(fresh, value_set=self.values).to_pylist()
-        known, added = {}, []
+        known: dict[str, int] = {}
+        added: list[str] = []
         for text, place in zip(fresh.to_pylist(), places, strict=True):
             if place is None:
                 place = len(self.values) + len(added)

@@ -32,7 +32,7 @@ class Tally:
     @property
     def adds_up(self) -> bool:
         """Tell whether the outcomes add up to the rows read."""
-        return self.read == sum(getattr(self, name) for name in OUTCOMES)
+        return self.read == sum(int(getattr(self, name)) for name in OUTCOMES)
 
     def to_json(self) -> dict[str, int]:
         """Return the numbers by name."""
@@ -46,4 +46,4 @@ def count_outcomes(outcomes: NDArray[np.int8], read: int, absent: int) -> Tally:
     1
     """
     counts = np.bincount(outcomes, minlength=len(OUTCOMES)).tolist()
-    return Tally(read, *counts, absent=absent)
+    return Tally(read, **dict(zip(OUTCOMES, counts, strict=True)), absent=absent)

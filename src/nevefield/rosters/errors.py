@@ -56,7 +56,8 @@ class RosterMoved(RosterError):
     def __init__(self, seen: int, now: int) -> None:
         self.seen, self.now = seen, now
         super().__init__(
-            "The roster was changed meanwhile, so nothing was applied. The changes are worked out again: look at them, then apply."
+            "The roster was changed meanwhile, so nothing was applied."
+            " The changes are worked out again: look at them, then apply."
         )
 
 

@@ -50,8 +50,7 @@ class PrivateServer:
         own = self.home / "mariadb.sock"
         if len(str(own)) < 100:
             return own
-        short = Path("/tmp") / f"nevefield-{os.getuid()}-{zlib.crc32(str(self.home).encode())}.sock"  # noqa: S108
-        return short
+        return Path("/tmp") / f"nevefield-{os.getuid()}-{zlib.crc32(str(self.home).encode())}.sock"  # noqa: S108
 
     def start(self) -> str:
         """Start it, making its data directory when there is none.

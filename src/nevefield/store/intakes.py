@@ -135,14 +135,14 @@ def set_tally(connection: Connection, intake_id: int, tally: dict[str, int]) -> 
 
 def get_outcome(connection: Connection, change_set_id: int, line: int) -> tuple[str, int | None, str] | None:
     """Find where a line ended up when a change set was applied: outcome, record, message."""
-    return connection.row(  # type: ignore[return-value]
+    return connection.row(
         "SELECT outcome, record_id, message FROM intake_row WHERE change_set_id = %s AND line = %s", (change_set_id, line)
     )
 
 
 def list_outcomes(connection: Connection, change_set_id: int, outcome: str) -> list[tuple[int, int | None, str]]:
     """List the lines with an outcome when a change set was applied: line, record, message."""
-    return connection.rows(  # type: ignore[return-value]
+    return connection.rows(
         "SELECT line, record_id, message FROM intake_row WHERE change_set_id = %s AND outcome = %s ORDER BY line",
         (change_set_id, outcome),
     )

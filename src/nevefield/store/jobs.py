@@ -68,7 +68,9 @@ def claim_job(database: Database, worker: str, now: datetime, lease_until: datet
     try:
         with database.transaction() as connection:
             row = connection.row(
-                "SELECT id, state FROM job WHERE state = 'queued' OR (state = 'running' AND lease_until < %s) ORDER BY id LIMIT 1",
+                "SELECT id, state FROM job"
+                " WHERE state = 'queued' OR (state = 'running' AND lease_until < %s)"
+                " ORDER BY id LIMIT 1",
                 (now,),
             )
             if row is None:

@@ -66,13 +66,12 @@ def reserve_numbers(connection: Connection, count: int) -> int:
         "INSERT INTO counter (name, next) VALUES ('record', 1 + %s) ON DUPLICATE KEY UPDATE next = next + %s", (count, count)
     )
     row = connection.row("SELECT next FROM counter WHERE name = 'record'")
-    first = int(row[0]) - count if row else 1
-    return first
+    return int(row[0]) - count if row else 1
 
 
 def list_current(connection: Connection, roster_id: int) -> list[tuple[int, str]]:
     """List the current records of a roster: number and JSON text, by number."""
-    return connection.rows(  # type: ignore[return-value]
+    return connection.rows(
         "SELECT record_id, content FROM record_version WHERE roster_id = %s AND valid_to IS NULL ORDER BY record_id",
         (roster_id,),
     )
@@ -80,7 +79,7 @@ def list_current(connection: Connection, roster_id: int) -> list[tuple[int, str]
 
 def list_versions_at(connection: Connection, roster_id: int, version: int) -> list[tuple[int, str]]:
     """List the records as they were at a roster version: number and JSON text, by number."""
-    return connection.rows(  # type: ignore[return-value]
+    return connection.rows(
         "SELECT record_id, content FROM record_version"
         " WHERE roster_id = %s AND valid_from <= %s AND (valid_to IS NULL OR valid_to > %s) ORDER BY record_id",
         (roster_id, version, version),
@@ -169,7 +168,7 @@ def list_change_sets(connection: Connection, roster_id: int, most: int = 100) ->
 
 def list_touched(connection: Connection, roster_id: int, version: int) -> list[tuple[int, str | None, str | None]]:
     """List the records that a roster version altered: number, JSON text before and after (None: not in the roster)."""
-    return connection.rows(  # type: ignore[return-value]
+    return connection.rows(
         "SELECT a.record_id, b.content, a.content FROM record_version a"
         " LEFT JOIN record_version b ON b.record_id = a.record_id AND b.valid_to = a.valid_from"
         " WHERE a.roster_id = %s AND a.valid_from = %s"
@@ -183,7 +182,7 @@ def list_touched(connection: Connection, roster_id: int, version: int) -> list[t
 
 def list_dependent(connection: Connection, roster_id: int, version: int) -> list[tuple[int, int]]:
     """List records that a version altered and a later one altered again: number and the later version."""
-    return connection.rows(  # type: ignore[return-value]
+    return connection.rows(
         "SELECT DISTINCT v.record_id, v.valid_to FROM record_version v"
         " WHERE v.roster_id = %s AND v.valid_from = %s AND v.valid_to IS NOT NULL"
         " UNION"

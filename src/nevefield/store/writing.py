@@ -1,7 +1,7 @@
 """Write a change plan: everything that alters a roster goes through here, inside the caller's one transaction.
 
-Bulk rows are loaded into temporary staging tables first: `LOAD DATA LOCAL` drops and alters rows with mere warnings, so the warnings
-and the counts are looked at before anything is taken from there.
+Bulk rows are loaded into temporary staging tables first: `LOAD DATA LOCAL` drops and alters rows with mere warnings, so
+the warnings and the counts are looked at before anything is taken from there.
 """
 
 from __future__ import annotations
@@ -126,7 +126,8 @@ def _read_back(connection: Connection, roster_id: int, version: int) -> Written:
     )
     written = connection.row("SELECT COUNT(*) FROM record_version WHERE roster_id = %s AND valid_from = %s", (roster_id, version))
     left = connection.row(
-        "SELECT COUNT(*) FROM record_version b LEFT JOIN record_version a ON a.record_id = b.record_id AND a.valid_from = b.valid_to"
+        "SELECT COUNT(*) FROM record_version b"
+        " LEFT JOIN record_version a ON a.record_id = b.record_id AND a.valid_from = b.valid_to"
         " WHERE b.roster_id = %s AND b.valid_to = %s AND a.record_id IS NULL",
         (roster_id, version),
     )

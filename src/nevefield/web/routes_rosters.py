@@ -75,7 +75,7 @@ def _roster(connection: Connection, roster: Roster, count: int) -> models.Roster
 @needs(Level.LOOK, of="roster")
 def list_records(path: models.NamePath, query: models.RecordsQuery) -> Response:
     """Give a page of a roster's records, now or as of a day; sorted, filtered."""
-    roster, snapshot = open_roster(context(), path.name, query.as_of)
+    _, snapshot = open_roster(context(), path.name, query.as_of)
     chosen = choose_records(snapshot, text=query.q, filters=query.filter, sort=query.sort, down=query.down)
     rows = [
         models.RecordRow(id=int(snapshot.ids[place]), values=snapshot.values(int(place)))
@@ -132,10 +132,14 @@ def _change_set(one: store.ChangeSet, by: str, undone_by: int | None) -> models.
 @needs(Level.LOOK, of="change_set")
 def get_change_set(path: models.ChangeSetPath) -> Response:
     """Give a change set's receipt."""
+    return _receipt(path.change_set_id)
+
+
+def _receipt(number: int) -> Response:
     with context().database.transaction() as connection:
-        one = store.get_change_set(connection, path.change_set_id)
+        one = store.get_change_set(connection, number)
         if one is None:
-            raise NoSuchChangeSet(path.change_set_id)
+            raise NoSuchChangeSet(number)
         sets = store.list_change_sets(connection, one.roster_id, most=1_000_000)
     found = next((item for item in sets if item[0].id == one.id), (one, "", None))
     return _answer(_change_set(*found))
@@ -146,7 +150,7 @@ def get_change_set(path: models.ChangeSetPath) -> Response:
 def post_take_back(path: models.ChangeSetPath) -> Response:
     """Take a change set back."""
     number = take_back(context(), path.change_set_id, account().id)
-    return get_change_set(models.ChangeSetPath(change_set_id=number))
+    return _receipt(number)
 
 
 @roster_api.get("/records/<int:record_id>", responses={200: models.LifeOut})

@@ -104,7 +104,7 @@ def iter_findings(cause: Cause, facts: Facts, rows: NDArray[np.intp] | None = No
     """List a cause's findings row by row, or those of chosen rows."""
     hit = cause.hit
     chosen = hit.rows if rows is None else np.intersect1d(hit.rows, rows)
-    raw = facts.typed[hit.field].raw if hit.field in facts.typed else None
+    raw = facts.typed[hit.field].raw if hit.field and hit.field in facts.typed else None
     for row in chosen.tolist():
         yield Finding(
             row,
@@ -125,7 +125,7 @@ def _identify(hit: Hit) -> str:
 
 
 def _one_value(hit: Hit, facts: Facts) -> str | None:
-    if hit.field not in facts.typed or hit.weight == "note":
+    if not hit.field or hit.field not in facts.typed or hit.weight == "note":
         return None
     raw = facts.typed[hit.field].raw
     codes = np.unique(raw.codes[hit.rows])

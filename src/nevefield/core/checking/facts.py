@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+import dataclasses
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -71,13 +72,13 @@ class Hit:
     group: str = ""  # with check and field: what makes this one cause
     texts: tuple[str, ...] = ()  # the wrong texts as in the file, when the remedy is to translate them
     suggestions: tuple[str, ...] = ()  # for all rows
-    row_suggestions: Mapping[int, tuple[str, ...]] = field(default_factory=dict)
+    row_suggestions: Mapping[int, tuple[str, ...]] = dataclasses.field(default_factory=dict)
     repair: str = ""  # kind of repair, for a note about one
     left_out: tuple[int, ...] = ()  # rows that go aside because an earlier one says the same
 
     def say(self, row: int) -> str:
         """Word the finding of one row."""
-        return self.message if isinstance(self.message, str) else self.message(row)
+        return self.message(row) if callable(self.message) else str(self.message)
 
 
 def lines_of(lines: NDArray[np.int64]) -> str:

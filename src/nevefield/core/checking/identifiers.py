@@ -71,7 +71,7 @@ def _right(scheme: Identifier, letters: NDArray[np.uint8]) -> NDArray[np.bool_]:
         [body_values[letters[:, start : letters.shape[1] - checks]], check_values[letters[:, letters.shape[1] - checks :]]],
         axis=1,
     )
-    known: NDArray[np.bool_] = (values >= 0).all(axis=1)
+    known = np.asarray((values >= 0).all(axis=1))
     return right & known & holds(scheme.check, np.maximum(values, 0), weights=scheme.weights, modulus=scheme.modulus)
 
 

@@ -165,7 +165,7 @@ def check_parents(facts: Facts) -> list[Hit]:
             if not wanted:
                 continue
             rows = np.flatnonzero(fine & (child.codes == code))
-            rows = np.array([row for row in rows if parent.at(row) != wanted], np.intp)
+            rows = np.array([row for row in rows.tolist() if parent.at(row) != wanted], np.intp)
             if len(rows):
                 title = f"{text} does not belong to this {facts.title(one.parent).lower()}"
                 said = f"{one.title} {text} belongs to {wanted}, not to this row's {facts.title(one.parent)}."

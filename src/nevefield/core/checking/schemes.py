@@ -92,13 +92,13 @@ def holds(scheme: str, values: NDArray[np.int64], *, weights: Sequence[int] = ()
         state = np.zeros(count, np.int64)
         for place in range(length):
             state = DAMM[state, values[:, place]]
-        return state == 0
+        return np.asarray(state == 0)
     if scheme == "verhoeff":
         state, rotate = np.zeros(count, np.int64), np.arange(10)
         for place in range(length):
             state = _DIHEDRAL[state, rotate[values[:, length - 1 - place]]]
             rotate = rotate[_ROTATE] if place else np.array(_ROTATE)
-        return state == 0
+        return np.asarray(state == 0)
     if scheme in ("iso7064-mod11-2", "iso7064-mod37-2"):
         base = 11 if scheme == "iso7064-mod11-2" else 37
         powers = np.array([pow(2, length - 1 - place, base) for place in range(length)])
@@ -108,14 +108,14 @@ def holds(scheme: str, values: NDArray[np.int64], *, weights: Sequence[int] = ()
         for place in range(length):  # a letter counts as its two digits: A is 10
             wide = values[:, place] > 9
             state = (state * np.where(wide, 100, 10) + values[:, place]) % 97
-        return state == 1
+        return np.asarray(state == 1)
     if scheme in ("iso7064-mod11-10", "iso7064-mod37-36"):
         base = 10 if scheme == "iso7064-mod11-10" else 36
         state = np.full(count, base, np.int64)
         for place in range(length - 1):
             state = (state + values[:, place]) % base
             state = np.where(state == 0, base, state) * 2 % (base + 1)
-        return (state + values[:, length - 1]) % base == 1
+        return np.asarray((state + values[:, length - 1]) % base == 1)
     # Weighted: the body's weighted sum plus the check is a multiple of the modulus.
     if len(weights) != length - 1:
         return np.zeros(count, np.bool_)

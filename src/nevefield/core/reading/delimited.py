@@ -1,6 +1,7 @@
 """Text with separators into rows with the file's own line numbers.
 
-Regular text (no quotes, every line with the same number of separators) takes a fast path over Arrow; all other text takes the robust path.
+Regular text (no quotes, every line with the same number of separators) takes a fast path over Arrow; all other text takes the
+robust path.
 Both give the same table, which a property test holds them to.
 """
 
@@ -135,10 +136,9 @@ def read_regular(text: str, separator: str, skip: int, headings: list[str]) -> T
     data = np.frombuffer(text.encode("utf-8"), np.uint8)
     ends = np.flatnonzero(data == 10)
     returns = np.flatnonzero(data == 13)
-    if len(returns):
-        # Every CR must stand right before a LF, and then every LF after a CR.
-        if len(returns) != len(ends) or not np.array_equal(returns + 1, ends):
-            return None
+    # Every CR must stand right before a LF, and then every LF after a CR.
+    if len(returns) and (len(returns) != len(ends) or not np.array_equal(returns + 1, ends)):
+        return None
     if not len(ends) or skip > len(ends):
         return None
     begin = 0 if skip == 0 else int(ends[skip - 1]) + 1

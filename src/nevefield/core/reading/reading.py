@@ -26,7 +26,8 @@ LARGEST = 250_000_000  # bytes
 WIDEST = 2_000  # columns
 _SEPARATOR_NAMES = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "upright bars"}
 _SECRET = re.compile(
-    r"pass(word|wd|code|phrase|wort)?|pwd\d?|.*(password|passwd|passwort|passcode|passphrase).*|(.*[^a-z])?pin( ?(code|number|no))?"
+    r"pass(word|wd|code|phrase|wort)?|pwd\d?|.*(password|passwd|passwort|passcode|passphrase).*"
+    r"|(.*[^a-z])?pin( ?(code|number|no))?"
     r"|.*(secret|credential|api ?key|auth ?token).*|kennwort|mot de passe|contrasena"
 )
 
