@@ -13,6 +13,7 @@ import pyarrow.json as pajson
 
 from nevefield.core.columns.values import SEVERAL, Typed
 from nevefield.core.table import Column
+from nevefield.core.texts import fold
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -35,6 +36,7 @@ class Snapshot:
     columns: Mapping[str, Column]  # by field name, stored values; -1 where empty
     version: int = 0  # of the roster
     _folded: dict[str, Column] = field(default_factory=dict, compare=False, repr=False)
+    _orders: dict[tuple[str, bool], NDArray[np.intp]] = field(default_factory=dict, compare=False, repr=False)
 
     @classmethod
     def empty(cls, definition: Definition) -> Snapshot:
@@ -51,6 +53,25 @@ class Snapshot:
             column = self.columns[name]
             self._folded[name] = Typed(self.definition.by_name[name], column, column, {}, {}).folded()
         return self._folded[name]
+
+    def order(self, name: str, *, down: bool = False) -> NDArray[np.intp]:
+        """Order the records by a field, numbers by size and texts without regard to case; empty ones stand last either way.
+
+        Returns:
+            The records as indices, each once; worked out once, then kept.
+        """
+        if (name, down) not in self._orders:
+            column = self.columns[name]
+            texts = column.texts()
+            if self.definition.by_name[name].type in ("integer", "number", "year"):
+                first = np.argsort([_size(text) for text in texts], kind="stable")
+            else:
+                first = np.argsort(np.array([fold(text) for text in texts], dtype=object), kind="stable")
+            rank = np.empty(len(texts) + 1, np.int64)
+            rank[first] = np.arange(len(texts))
+            rank[-1] = -len(texts) - 1 if down else len(texts)  # for the code -1
+            self._orders[name, down] = np.argsort(-rank[column.codes] if down else rank[column.codes], kind="stable")
+        return self._orders[name, down]
 
     def keys(self, records: NDArray[np.intp]) -> list[Any]:
         """List the primary keys of records: text, or an array of texts when the key has several fields."""
@@ -114,6 +135,13 @@ class Snapshot:
                 if None not in content:
                     found[record].append((name, _short(SEVERAL.join(content))))
         return found
+
+
+def _size(text: str) -> float:
+    try:
+        return float(text)
+    except ValueError:  # a definition changed its mind about a field's type: what is no number stands last
+        return float("inf")
 
 
 def _short(key: str) -> str:

@@ -12,7 +12,7 @@ from nevefield.core.evaluate import CHANGED, HELD, LEFT_OUT, SAME
 from nevefield.core.tally import OUTCOMES
 from nevefield.intakes.errors import NothingToApply, OutOfDate
 from nevefield.intakes.evaluating import Opened, open_intake
-from nevefield.rosters.errors import NotReconciled, RosterMoved
+from nevefield.rosters.errors import NoSuchChangeSet, NotReconciled, RosterMoved
 from nevefield.rosters.writing import alter_roster, make_writes
 from nevefield.rosters.writing import take_back as take_back_set
 from nevefield.store import intakes as store
@@ -181,10 +181,14 @@ def take_back(context: Context, change_set_id: int, account_id: int | None) -> i
     Returns:
         The new change set's number.
     """
-    number = take_back_set(context, change_set_id, account_id)
     with context.database.transaction() as connection:
         change_set = record_store.get_change_set(connection, change_set_id)
-        if change_set is not None and change_set.intake_id is not None:
+    if change_set is None:
+        raise NoSuchChangeSet(change_set_id)
+    with context.database.transaction() as connection:
+        number = take_back_set(context, connection, change_set, account_id)
+        if change_set.intake_id is not None:
+            # In the same transaction: without the step, the intake would count as applied for good.
             after = store.lock_intake(connection, change_set.intake_id) + 1
             step: dict[str, Any] = {"kind": "taken_back", "change_set": change_set_id}
             store.insert_step(connection, change_set.intake_id, after, step, account_id, context.now())

@@ -11,7 +11,7 @@ from nevefield.core.evaluate import Evaluation, evaluate
 from nevefield.core.reading import read_file
 from nevefield.core.steps import decide, read_step
 from nevefield.intakes.errors import NoSuchIntake
-from nevefield.rosters.snapshots import Cache, load_codes, load_definition, load_snapshot
+from nevefield.rosters.snapshots import Cache, load_codes, load_definition, load_snapshot, name_of
 from nevefield.store import intakes as store
 from nevefield.store import rosters as roster_store
 
@@ -65,7 +65,7 @@ def _evaluate(
 ) -> Evaluation:
     codes = roster_store.get_code_versions(connection)
     today = context.today()
-    database = id(context.database)
+    database = name_of(connection)
     key = (database, intake.id, len(steps), roster.version, roster.definition, codes, today)
     with _BUSY_GUARD:
         lock = _BUSY.setdefault((database, intake.id), threading.Lock())
@@ -76,7 +76,7 @@ def _evaluate(
             parsed = [read_step(one.step) for one in steps]
             choice = decide(parsed).reading
             read: tuple[Table, Reading] = _READINGS.get(
-                (intake.file_hash, choice, roster.definition, roster.id),
+                (database, intake.file_hash, choice, roster.definition, roster.id),
                 lambda: read_file(store.get_file(connection, intake.file_hash), choice, known_headings(definition)),
             )
             snapshot = load_snapshot(connection, roster)

@@ -16,7 +16,7 @@ import xlsxwriter
 from nevefield.core.columns.titles import name_fields
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.texts import fold
-from nevefield.rosters.snapshots import Cache, load_snapshot, require_roster
+from nevefield.rosters.snapshots import load_snapshot, require_roster
 from nevefield.store import records as store
 
 if TYPE_CHECKING:
@@ -30,7 +30,6 @@ if TYPE_CHECKING:
 
 __all__ = ["Export", "choose_records", "export_roster", "find_people", "open_roster", "safe_cell"]
 
-_ORDERS = Cache(40)
 _NUMBER = re.compile(r"[+-][\d ()./,-]*")
 
 
@@ -76,7 +75,7 @@ def choose_records(
     key = sort if sort in snapshot.columns else next(iter(snapshot.definition.primary_key), "")
     if not key:
         return np.flatnonzero(chosen)
-    order: NDArray[np.intp] = _ORDERS.get((id(snapshot), key, down), lambda: _order(snapshot, key, down))
+    order = snapshot.order(key, down=down)
     return order[chosen[order]]
 
 
@@ -104,20 +103,6 @@ def _with_value(snapshot: Snapshot, name: str, value: str) -> NDArray[np.bool_]:
         if (wanted in [fold(part) for part in text.split("\x1f")] if several else wanted == fold(text))
     ]
     return np.isin(column.codes, codes) if codes else np.zeros(len(snapshot), bool)
-
-
-def _order(snapshot: Snapshot, name: str, down: bool) -> NDArray[np.intp]:
-    column = snapshot.columns[name]
-    one = snapshot.definition.by_name[name]
-    texts = column.texts()
-    if one.type in ("integer", "number"):
-        ranks = np.argsort(np.argsort([float(text) for text in texts], kind="stable"))
-    else:
-        ranks = np.argsort(np.argsort(np.array([fold(text) for text in texts], dtype=object), kind="stable"))
-    rank = np.where(column.codes >= 0, ranks[column.codes] if len(ranks) else 0, len(texts))
-    if down:
-        rank = np.where(column.codes >= 0, -rank, len(texts))
-    return np.argsort(rank, kind="stable")
 
 
 def find_people(snapshot: Snapshot, text: str, most: int) -> list[int]:

@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from nevefield.core.codes import CodeList
     from nevefield.store.connection import Connection
 
-__all__ = ["Cache", "load_codes", "load_definition", "load_snapshot", "require_roster"]
+__all__ = ["Cache", "load_codes", "load_definition", "load_snapshot", "name_of", "require_roster"]
 
 
 class Cache:
@@ -63,7 +63,7 @@ def require_roster(connection: Connection, name: str) -> store.Roster:
 
 def load_definition(connection: Connection, roster: store.Roster) -> Definition:
     """Return the definition in force."""
-    database = _name_of(connection)
+    database = name_of(connection)
     document = store.get_definition(connection, roster.id, roster.definition)
     found: Definition = _DEFINITIONS.get((database, roster.id, roster.definition), lambda: read_definition(document))
     return found
@@ -71,7 +71,7 @@ def load_definition(connection: Connection, roster: store.Roster) -> Definition:
 
 def load_codes(connection: Connection) -> dict[str, CodeList]:
     """Return all code lists."""
-    key = (_name_of(connection), store.get_code_versions(connection))
+    key = (name_of(connection), store.get_code_versions(connection))
     found: dict[str, CodeList] = _CODES.get(key, lambda: store.list_code_lists(connection))
     return found
 
@@ -87,11 +87,11 @@ def load_snapshot(connection: Connection, roster: store.Roster, version: int | N
             rows = record_store.list_current(connection, roster.id)
         return Snapshot.of_documents(definition, [row[0] for row in rows], [row[1] for row in rows], wanted)
 
-    key = (_name_of(connection), roster.id, wanted, roster.definition)
+    key = (name_of(connection), roster.id, wanted, roster.definition)
     found: Snapshot = _SNAPSHOTS.get(key, make)
     return found
 
 
-def _name_of(connection: Connection) -> tuple[str, str]:
+def name_of(connection: Connection) -> tuple[str, str]:
     """Tell databases apart: tests use several in one process."""
     return (f"{connection.raw.host}:{connection.raw.port}:{connection.raw.unix_socket}", str(connection.raw.db))

@@ -102,42 +102,37 @@ def alter_roster(
     return change_set_id, version, {"planned": planned, "found": found}
 
 
-def take_back(context: Context, change_set_id: int, account_id: int | None) -> int:
-    """Take a whole change set back, as a change set of its own.
+def take_back(context: Context, connection: Connection, change_set: store.ChangeSet, account_id: int | None) -> int:
+    """Take a whole change set back, as a change set of its own, inside the caller's fresh transaction.
 
     Returns:
         The new change set's number.
 
     Raises:
-        NoSuchChangeSet: There is none.
         NotTakenBack: It was taken back already, or later changes rest on it.
     """
-    with context.database.transaction() as connection:
-        change_set = store.get_change_set(connection, change_set_id)
-        if change_set is None:
-            raise NoSuchChangeSet(change_set_id)
-        roster = roster_store.get_roster_by_id(connection, change_set.roster_id)
-        if roster is None:
-            raise NoSuchChangeSet(change_set_id)
-        now = roster_store.lock_roster(connection, roster.id)
-        roster = roster_store.get_roster_by_id(connection, roster.id) or roster
-        definition = load_definition(connection, roster)
-        _refuse(connection, roster, definition, change_set)
-        touched = store.list_touched(connection, roster.id, change_set.version)
-        writes = make_writes(definition, [(number, before, None, False) for number, before, _ in touched])
-        number, _, receipt = alter_roster(
-            context,
-            connection,
-            roster,
-            writes,
-            seen=now,
-            kind="undo",
-            title=f"Taken back: {change_set.title}",
-            account_id=account_id,
-            undoes=change_set_id,
-        )
-        store.set_receipt(connection, number, receipt)
-        return number
+    # The lock comes before the first plain read, which fixes what the transaction sees: it must be what the lock guards.
+    now = roster_store.lock_roster(connection, change_set.roster_id)
+    roster = roster_store.get_roster_by_id(connection, change_set.roster_id)
+    if roster is None:
+        raise NoSuchChangeSet(change_set.id)
+    definition = load_definition(connection, roster)
+    _refuse(connection, roster, definition, change_set)
+    touched = store.list_touched(connection, roster.id, change_set.version)
+    writes = make_writes(definition, [(number, before, None, False) for number, before, _ in touched])
+    number, _, receipt = alter_roster(
+        context,
+        connection,
+        roster,
+        writes,
+        seen=now,
+        kind="undo",
+        title=change_set.title,
+        account_id=account_id,
+        undoes=change_set.id,
+    )
+    store.set_receipt(connection, number, receipt)
+    return number
 
 
 def _refuse(connection: Connection, roster: Roster, definition: Definition, change_set: store.ChangeSet) -> None:
