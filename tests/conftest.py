@@ -1,0 +1,169 @@
+"""What tests share: the demo world, a MariaDB of their own, a context with the demo in it, a web client."""
+
+from __future__ import annotations
+
+import importlib.util
+import io
+import itertools
+import json
+import sys
+from datetime import datetime, timedelta
+from pathlib import Path
+
+import pytest
+
+from nevefield.context import Context
+from nevefield.rosters.opening import load_demo
+from nevefield.run.server import PrivateServer
+from nevefield.run.supervise import DEMO_ACCOUNTS
+from nevefield.settings import Settings
+from nevefield.store.connection import Database
+from nevefield.store.schema import migrate
+from nevefield.accounts import add_account
+from nevefield.web import create_app
+
+ROOT = Path(__file__).parents[1]
+NOW = datetime(2026, 9, 1, 9, 0)
+
+
+class Clock:
+    """A clock that tests move by hand; every look at it takes a millisecond, so that no two moments are the same."""
+
+    def __init__(self) -> None:
+        self.at = NOW
+
+    def __call__(self) -> datetime:
+        self.at += timedelta(milliseconds=1)
+        return self.at
+
+    def move(self, **parts: int) -> None:
+        self.at += timedelta(**parts)
+
+
+def load_module(path: Path):
+    """Load a script of the repository as a module."""
+    if path.stem in sys.modules:
+        return sys.modules[path.stem]
+    sys.path.insert(0, str(path.parent))
+    spec = importlib.util.spec_from_file_location(path.stem, path)
+    module = importlib.util.module_from_spec(spec)
+    sys.modules[path.stem] = module
+    spec.loader.exec_module(module)
+    return module
+
+
+@pytest.fixture(scope="session")
+def made(tmp_path_factory) -> Path:
+    """The demo world, made afresh."""
+    out = tmp_path_factory.mktemp("made")
+    load_module(ROOT / "demo" / "make.py").make(out)
+    return out
+
+
+@pytest.fixture(scope="session")
+def truth(made) -> dict:
+    """What is planted in `september-joiners`."""
+    return json.loads((made / "september-joiners.truth.json").read_text())
+
+
+@pytest.fixture(scope="session")
+def joiners(made) -> bytes:
+    """The workbook of the admissions office."""
+    return (made / "september-joiners.xlsx").read_bytes()
+
+
+@pytest.fixture(scope="session")
+def server(tmp_path_factory):
+    """A MariaDB of the tests' own, without the waits that make commits survive a crash."""
+    own = PrivateServer(tmp_path_factory.mktemp("db"), durable=False)
+    url = own.start()
+    yield url
+    own.stop()
+
+
+_NUMBERS = itertools.count(1)
+
+
+@pytest.fixture()
+def database_url(server) -> str:
+    """A database that nobody has used."""
+    base = server.rsplit("/", 1)[0]
+    name = f"nevefield_{next(_NUMBERS)}"
+    maker = Database(server)
+    with maker.transaction() as connection:
+        connection.run(f"CREATE DATABASE {name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")
+    maker.close()
+    yield f"{base}/{name}"
+    maker = Database(server)
+    with maker.transaction() as connection:
+        connection.run(f"DROP DATABASE {name}")
+    maker.close()
+
+
+@pytest.fixture()
+def clock() -> Clock:
+    """The clock of the context."""
+    return Clock()
+
+
+@pytest.fixture()
+def bare(database_url, clock) -> Context:
+    """A context with an empty database, migrated."""
+    made = Context(Database(database_url), Settings(database_url=database_url, lease_seconds=2), clock)
+    migrate(made.database)
+    yield made
+    made.database.close()
+
+
+@pytest.fixture()
+def desk(bare, made) -> Context:
+    """A context with the demo in its database, and an account of each level."""
+    load_demo(bare, made)
+    for name, title, password, level in DEMO_ACCOUNTS:
+        add_account(bare, name, title, password, level)
+    return bare
+
+
+PASSWORDS = {name: password for name, _, password, _ in DEMO_ACCOUNTS}
+LOOKS, PREPARES, APPROVES, ADMINISTERS = (name for name, *_ in DEMO_ACCOUNTS)
+
+
+class Browser:
+    """A test client that signs in and sends the session's token, as the front end does."""
+
+    def __init__(self, context: Context, name: str = "") -> None:
+        self.client = create_app(context.settings, context).test_client()
+        self.token = ""
+        if name:
+            answer = self.send("POST", "/api/session", json={"name": name, "password": PASSWORDS[name]})
+            assert answer.status_code == 200, answer.json
+            self.token = answer.json["token"]
+
+    def send(self, method: str, path: str, **more):
+        headers = {"X-Nevefield-Token": self.token, **more.pop("headers", {})}
+        return self.client.open(path, method=method, headers=headers, **more)
+
+    def get(self, path: str, **query):
+        answer = self.send("GET", path, query_string=query)
+        assert answer.status_code == 200, (path, answer.status_code, answer.json)
+        return answer.json
+
+    def post(self, path: str, document=None):
+        answer = self.send("POST", path, json=document if document is not None else {})
+        assert answer.status_code < 300, (path, answer.status_code, answer.json)
+        return answer.json
+
+    def drop(self, data: bytes, name: str = "september-joiners.xlsx", **fields):
+        return self.send("POST", "/api/intakes", data={"file": (io.BytesIO(data), name), **fields})
+
+
+@pytest.fixture()
+def browser(desk):
+    """Make a client for somebody: `browser(APPROVES)`."""
+    return lambda name="": Browser(desk, name)
+
+
+@pytest.fixture(autouse=True)
+def _no_system_database(monkeypatch):
+    monkeypatch.delenv("NEVEFIELD_DATABASE_URL", raising=False)
+
