@@ -11,6 +11,7 @@ from datetime import datetime, timedelta
 from pathlib import Path
 
 import pytest
+from hypothesis import HealthCheck, settings
 
 from nevefield.context import Context
 from nevefield.rosters.opening import load_demo
@@ -21,6 +22,10 @@ from nevefield.store.connection import Database
 from nevefield.store.schema import migrate
 from nevefield.accounts import add_account
 from nevefield.web import create_app
+
+# How long one example takes says more about the machine than about the code.
+settings.register_profile("nevefield", deadline=None, max_examples=80, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("nevefield")
 
 ROOT = Path(__file__).parents[1]
 NOW = datetime(2026, 9, 1, 9, 0)

@@ -9,10 +9,14 @@ import numpy as np
 from nevefield.core.checking.facts import Facts, Hit
 
 if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
     from nevefield.core.columns.values import Problem, Typed
 
 __all__ = ["check_required", "check_values", "note_repairs"]
 
+MOST_GROUPS = 60  # causes of one field; above it single texts are no longer told apart
+MANY = "many"
 _REPAIRS = {
     "spaces": "spaces taken out",
     "case": "case put right",
@@ -28,41 +32,54 @@ def check_values(facts: Facts) -> list[Hit]:
     """Report texts that are no value of their field: one hit for each group of texts that one remedy would settle."""
     hits: list[Hit] = []
     for name, typed in facts.typed.items():
-        groups: dict[tuple[str, str], list[int]] = {}
-        for code, problem in typed.problems.items():
-            groups.setdefault((problem.check, problem.group), []).append(code)
-        for (check, group), codes in groups.items():
-            rows = np.flatnonzero(np.isin(typed.raw.codes, codes))
+        if not typed.problems:
+            continue
+        order = np.argsort(typed.raw.codes, kind="stable")
+        starts = np.searchsorted(typed.raw.codes[order], np.arange(len(typed.raw.values) + 1))
+        counts = np.diff(starts)
+        for (check, group), codes in _group(typed, counts).items():
+            rows = np.sort(np.concatenate([order[starts[code] : starts[code + 1]] for code in codes]))
             if len(rows):
+                codes.sort(key=lambda code: -int(counts[code]))
                 hits.append(_hit(name, check, group, typed, codes, rows))
     return hits
 
 
-def _hit(name: str, check: str, group: str, typed: Typed, codes: list[int], rows: np.ndarray) -> Hit:
-    problems = {code: typed.problems[code] for code in codes}
-    counts = np.bincount(typed.raw.codes[rows])
-    codes = sorted(codes, key=lambda code: -int(counts[code]) if code < len(counts) else 0)
+def _group(typed: Typed, counts: NDArray[np.intp]) -> dict[tuple[str, str], list[int]]:
+    """Group wrong texts by what settles them; of a field with very many groups, those of one text each become one."""
+    groups: dict[tuple[str, str], list[int]] = {}
+    for code, problem in typed.problems.items():
+        if counts[code]:
+            groups.setdefault((problem.check, problem.group), []).append(code)
+    if len(groups) <= MOST_GROUPS:
+        return groups
+    merged: dict[tuple[str, str], list[int]] = {}
+    for (check, group), codes in groups.items():
+        is_alone = len(typed.problems[codes[0]].suggestions) != 1
+        merged.setdefault((check, MANY if is_alone else group), []).extend(codes)
+    return merged
+
+
+def _hit(name: str, check: str, group: str, typed: Typed, codes: list[int], rows: NDArray[np.intp]) -> Hit:
+    problems = typed.problems
     first = problems[codes[0]]
     raw = typed.raw
-    if first.shared and len(first.suggestions) > 1:
-        row_suggestions: dict[int, tuple[str, ...]] = {}
-    else:
-        row_suggestions = {
-            int(row): problems[int(raw.codes[row])].suggestions
-            for row in rows
-            if not first.shared and problems[int(raw.codes[row])].suggestions
-        }
+    many = group == MANY
+    row_suggestions: dict[int, tuple[str, ...]] = {}
+    if not first.shared:
+        found = ((row, problems[int(raw.codes[row])].suggestions) for row in rows.tolist())
+        row_suggestions = {row: suggestions for row, suggestions in found if suggestions}
     return Hit(
         check,
         name,
         (name,),
         "stop",
         rows,
-        _title(typed, first, codes),
+        f"{typed.field.title}: {len(codes)} texts that it cannot hold" if many else _title(typed, first, codes),
         lambda row: problems[int(raw.codes[row])].message,
         group=group,
         texts=tuple(raw.texts()[code] for code in codes),
-        suggestions=first.suggestions if first.shared else (),
+        suggestions=first.suggestions if first.shared and not many else (),
         row_suggestions=row_suggestions,
     )
 

@@ -35,6 +35,7 @@ if TYPE_CHECKING:
 __all__ = ["SEVERAL", "Problem", "Repair", "Typed", "ValueContext", "convert"]
 
 SEVERAL = "\x1f"  # unit separator: between several values of one field in a stored text
+MOST_SUGGESTED = 5_000  # distinct texts of a coded column; with more it is another column, and likeness would only cost time
 LONGEST_MESSAGE = 400  # characters
 _YES = frozenset({"true", "yes", "y", "1", "t", "x"})
 _NO = frozenset({"false", "no", "n", "0", "f"})
@@ -122,7 +123,7 @@ def convert(one: Field, raw: Column, context: ValueContext) -> Typed:
     if one.type in ("date", "datetime"):
         order, deciding = decide_order(raw.texts())
         order = context.orders.get(one.name, order)
-    read = _reader(one, order, context)
+    read = _reader(one, order, context, suggests=len(raw.values) <= MOST_SUGGESTED)
     plain = _plain(one, raw, context)
     for place, text in enumerate(raw.values.filter(pa.array(plain)).to_pylist() if _translated(one, context) else ()):
         if (one.name, text) in context.translations:
@@ -181,10 +182,10 @@ def _read_several(one: Field, text: str, read: Reader) -> Outcome:
     return SEVERAL.join(values) or None, None, first
 
 
-def _reader(one: Field, order: str, context: ValueContext) -> Reader:
+def _reader(one: Field, order: str, context: ValueContext, *, suggests: bool) -> Reader:
     if one.code_list:
         codes = context.codes[one.code_list]
-        return lambda text: _read_code(one, text, codes, context.today)
+        return lambda text: _read_code(one, text, codes, context.today, suggests)
     if one.identifier is not None:
         return lambda text: _read_identifier(one, text)
     if one.is_mail:
@@ -277,7 +278,7 @@ def _problem(
     return Problem(check, f"{one.title}: {message}", group or title, title[:LONGEST_MESSAGE], suggestions, shared)
 
 
-def _read_code(one: Field, text: str, codes: CodeList, today: date) -> Outcome:
+def _read_code(one: Field, text: str, codes: CodeList, today: date, suggests: bool) -> Outcome:
     exact = codes.by_code.get(text)
     if exact is not None:
         return _code_in_use(one, text, exact, today)
@@ -289,7 +290,7 @@ def _read_code(one: Field, text: str, codes: CodeList, today: date) -> Outcome:
         return code.code, None, Repair("label", f"“{text}” {how} {code.code}.")
     if len(named) == 1:
         return _code_in_use(one, text, named[0], today)
-    fits = tuple(current) or codes.suggest(text, today)
+    fits = tuple(current) or (codes.suggest(text, today) if suggests else ())
     title = f"“{text}” is not a {one.title.lower()} code"
     if len(fits) == 1:
         code = fits[0]

@@ -1,0 +1,120 @@
+"""Check characters, against published examples and against the slips that each scheme promises to catch."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from nevefield.core.checking.identifiers import _is_right, add_check, mend_identifier
+from nevefield.core.checking.schemes import SCHEMES, alphabet_of, check_length
+from nevefield.core.definition import Identifier
+
+PURE = [name for name in SCHEMES if name != "weighted"]
+DIGITS = "0123456789"
+
+
+@pytest.mark.parametrize(
+    ("scheme", "whole"),
+    [
+        ("luhn", "79927398713"),  # the usual example of ISO/IEC 7812-1
+        ("luhn", "4539578763621486"),
+        ("damm", "5724"),  # Damm 2004
+        ("verhoeff", "2363"),  # Verhoeff 1969
+        ("verhoeff", "123451"),
+        ("iso7064-mod11-2", "07940"),  # ISO 7064:2003, 7.2
+        ("iso7064-mod11-2", "079X"),
+        ("iso7064-mod11-2", "000000021825009" "7"),  # an ORCID of the documentation: 0000-0002-1825-0097
+        ("iso7064-mod11-10", "07945"),  # ISO 7064:2003, 9
+        ("iso7064-mod97-10", "0794" "44"),
+        ("iso7064-mod37-2", "G123489654321Y"),  # ISO 7064:2003, a blood donation number
+        ("iso7064-mod37-36", "A12425GABC1234002M"),  # ISO 15706
+    ],
+)
+def test_published_examples(scheme, whole):
+    """Examples from the standards and papers hold, and with another last character do not."""
+    identifier = Identifier(check=scheme)
+    assert _is_right(identifier, whole)
+    others = [one for one in alphabet_of(scheme)[1] if one != whole[-1]]
+    assert not any(_is_right(identifier, whole[:-1] + one) for one in others)
+
+
+def bodies(scheme: str):
+    letters = DIGITS if alphabet_of(scheme)[0] == DIGITS else DIGITS + "ABCXYZ"
+    return st.text(letters, min_size=3, max_size=9)
+
+
+@pytest.mark.parametrize("scheme", PURE)
+@given(data=st.data())
+def test_completed_identifiers_hold(scheme, data):
+    """Whatever the body, the completed identifier is right and needs no mending."""
+    body = data.draw(bodies(scheme))
+    whole = add_check(Identifier(prefix="TQ", check=scheme), body)
+    assert whole[: 2 + len(body)] == "TQ" + body
+    assert len(whole) == 2 + len(body) + check_length(scheme)
+    assert mend_identifier(Identifier(len(whole), "TQ", "", scheme), whole).repair == ""
+
+
+@pytest.mark.parametrize("scheme", PURE)
+@given(data=st.data())
+def test_catches_one_wrong_character(scheme, data):
+    """One wrong character is always caught."""
+    body = data.draw(bodies(scheme))
+    whole = add_check(Identifier(check=scheme), body)
+    place = data.draw(st.integers(0, len(body) - 1))
+    wrong = data.draw(st.sampled_from([one for one in DIGITS if one != whole[place]]))
+    assume(whole[place].isdigit() or scheme != "iso7064-mod97-10")  # there a letter stands for two digits
+    assert not _is_right(Identifier(check=scheme), whole[:place] + wrong + whole[place + 1 :])
+
+
+@pytest.mark.parametrize("scheme", [name for name in PURE if name not in ("luhn", "iso7064-mod11-10", "iso7064-mod37-36")])
+@given(data=st.data())
+def test_catches_swapped_neighbours(scheme, data):
+    """Two swapped neighbours are always caught by these schemes, and the swap is offered back."""
+    body = data.draw(st.text(DIGITS, min_size=3, max_size=9))
+    identifier = Identifier(check=scheme)
+    whole = add_check(identifier, body)
+    place = data.draw(st.integers(0, len(body) - 2))
+    assume(whole[place] != whole[place + 1])
+    broken = whole[:place] + whole[place + 1] + whole[place] + whole[place + 2 :]
+    assert not _is_right(identifier, broken)
+    assert whole in mend_identifier(Identifier(len(whole), check=scheme), broken).suggestions or _more_than_three(identifier, broken)
+
+
+def _more_than_three(identifier: Identifier, broken: str) -> bool:
+    return len(mend_identifier(Identifier(len(broken), check=identifier.check), broken).suggestions) == 3
+
+
+def test_weighted_scheme():
+    """Own weights and modulus: an ISBN-10, whose 10 is written X."""
+    isbn = Identifier(10, "", DIGITS, "weighted", False, (10, 9, 8, 7, 6, 5, 4, 3, 2), 11)
+    assert _is_right(isbn, "0306406152")
+    assert _is_right(isbn, "097522980X")
+    assert not _is_right(isbn, "0306406153")
+
+
+@pytest.mark.parametrize(
+    ("text", "value", "repair", "problem"),
+    [
+        ("TQ2044104", "TQ2044104", "", ""),
+        ("tq2044104", "TQ2044104", "case", ""),
+        ("TQ 204-4104", "TQ2044104", "spaces", ""),
+        ("2044104", "2044104", "", "does not begin with TQ"),
+        ("TQ20441", "TQ20441", "", "has 7 characters, not 9"),
+        ("TQ20A4104", "TQ20A4104", "", "has A, which cannot stand there"),
+        ("TQ2044105", "TQ2044105", "", "check character does not fit"),
+    ],
+)
+def test_mends_cadet_numbers(text, value, repair, problem):
+    """Spaces and case are mended with certainty; all else is said."""
+    mended = mend_identifier(Identifier(9, "TQ", DIGITS, "iso7064-mod11-2"), text)
+    assert (mended.value, mended.repair, mended.problem) == (value, repair, problem)
+
+
+def test_leading_zeros():
+    """Lost zeros are given back when a check character agrees; without one they are only offered."""
+    number = add_check(Identifier(6, "", DIGITS, "luhn"), "00417")
+    assert mend_identifier(Identifier(6, "", DIGITS, "luhn"), number.lstrip("0")).value == number
+    plain = mend_identifier(Identifier(6, "", DIGITS), "417")
+    assert plain.problem
+    assert plain.suggestions == ("000417",)

@@ -1,0 +1,144 @@
+"""Texts to values, by the field's type, constraints and code list."""
+
+from __future__ import annotations
+
+from datetime import date
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nevefield.core.codes import Code, CodeList
+from nevefield.core.columns.values import SEVERAL, ValueContext, convert
+from nevefield.core.definition import Field, Identifier
+from nevefield.core.table import Column
+
+PORTS = CodeList(
+    "port",
+    (
+        Code("SKV", "Skarvholm", aliases=("Skarv",)),
+        Code("DNS", "Dunsea"),
+        Code("OLD", "Old harbour", last_day=date(2020, 12, 31)),
+        Code("NW1", "Newport"),
+        Code("NW2", "Newport"),
+    ),
+)
+CONTEXT = ValueContext({"port": PORTS}, frozenset({"", "-", "n/a"}), date(2026, 9, 1))
+NUMBER = Identifier(9, "TQ", "0123456789", "iso7064-mod11-2")
+
+
+def read(one: Field, *texts: str | None, context: ValueContext = CONTEXT):
+    """Return values, checks that failed and repairs, row by row."""
+    typed = convert(one, Column.of(texts), context)
+    rows = np.arange(len(texts))
+    codes = typed.raw.codes.tolist()
+    values = typed.stored.rows(rows)
+    problems = [typed.problems[code].check if code in typed.problems else "" for code in codes]
+    repairs = [typed.repairs[code].kind if code in typed.repairs else "" for code in codes]
+    return list(zip(values, problems, repairs, strict=True))
+
+
+def field(**parts) -> Field:
+    return Field("one", "One", **parts)
+
+
+@pytest.mark.parametrize(
+    ("one", "text", "outcome"),
+    [
+        (field(), " Ines ", ("Ines", "", "spaces")),
+        (field(), "\u00a0Ines\u200b", ("Ines", "", "spaces")),
+        (field(), "-", (None, "", "")),
+        (field(), " n/a ", (None, "", "")),
+        (field(type="integer"), "12", ("12", "", "")),
+        (field(type="integer"), "12.0", ("12", "", "")),
+        (field(type="integer"), "12.5", ("12.5", "type", "")),
+        (field(type="number"), "1.234,50", ("1234.5", "", "number")),
+        (field(type="number"), "1,234.50", ("1234.5", "", "number")),
+        (field(type="number"), "12,5", ("12.5", "", "number")),
+        (field(type="number"), "twelve", ("twelve", "type", "")),
+        (field(type="boolean"), "Yes", ("true", "", "")),
+        (field(type="boolean"), "n", ("false", "", "")),
+        (field(type="boolean"), "perhaps", ("perhaps", "type", "")),
+        (field(type="year"), "2026", ("2026", "", "")),
+        (field(type="date"), "14.3.2008", ("2008-03-14", "", "day")),
+        (field(type="date"), "31/02/2027", ("31/02/2027", "type", "")),
+        (field(type="date", maximum="2012-12-31"), "2013-01-01", ("2013-01-01", "maximum", "")),
+        (field(type="integer", minimum="1"), "0", ("0", "minimum", "")),
+        (field(max_length=3), "four", ("four", "maxLength", "")),
+        (field(pattern="[A-D][0-9]{3}"), "E123", ("E123", "pattern", "")),
+        (field(enum=("red", "blue")), "green", ("green", "enum", "")),
+        (field(format="email"), "ines.ar@tarnquay.example", ("ines.ar@tarnquay.example", "", "")),
+        (field(format="email"), "ines.ar@", ("ines.ar@", "format", "")),
+        (field(format="email"), "siân@tarnquay.example", ("siân@tarnquay.example", "", "")),
+        (field(kind="phone", region="GB"), "07700 900417", ("07700 900417", "", "")),
+        (field(kind="phone", region="GB"), "ines@tarnquay.example", ("ines@tarnquay.example", "format", "")),
+        (field(identifier=NUMBER), "TQ2044104", ("TQ2044104", "", "")),
+        (field(identifier=NUMBER), "tq 204 4104", ("TQ2044104", "", "case")),
+        (field(identifier=NUMBER), "TQ2044105", ("TQ2044105", "identifier", "")),
+        (field(code_list="port"), "SKV", ("SKV", "", "")),
+        (field(code_list="port"), "skv", ("SKV", "", "label")),
+        (field(code_list="port"), "Skarv", ("SKV", "", "label")),
+        (field(code_list="port"), "OLD", ("OLD", "code", "")),
+        (field(code_list="port"), "Newport", ("Newport", "code", "")),
+        (field(code_list="port"), "Skarvhollm", ("Skarvhollm", "code", "")),
+        (field(code_list="port", several=";"), "SKV; Dunsea;SKV", (f"SKV{SEVERAL}DNS", "", "label")),
+    ],
+)
+def test_reads_by_type(one, text, outcome):
+    """One text, one value: read, repaired, or a problem with the text kept."""
+    assert read(one, text) == [outcome]
+
+
+def test_suggests_one_code():
+    """A misspelt code is a stop with the one code that it may mean; a word for two codes offers both."""
+    typed = convert(field(code_list="port"), Column.of(["Skarvhollm", "Newport"]), CONTEXT)
+    assert [typed.problems[code].suggestions for code in (0, 1)] == [("SKV",), ("NW1", "NW2")]
+
+
+def test_retired_code_says_since():
+    """A code outside its days says since when."""
+    typed = convert(field(code_list="port"), Column.of(["OLD"]), CONTEXT)
+    assert "2020-12-31" in typed.problems[0].message
+
+
+def test_translations_hold_everywhere():
+    """What a text means is said once and holds in all of its rows, and is no repair."""
+    context = ValueContext({"port": PORTS}, frozenset({""}), date(2026, 9, 1), {("one", "the rock"): "SKV"})
+    assert read(field(code_list="port"), "the rock", "DNS", "the rock", context=context) == [("SKV", "", ""), ("DNS", "", ""), ("SKV", "", "")]
+
+
+@given(st.lists(st.sampled_from(["Ines", " Ines", "Tove ", "", "-", "A\u00a0", "Ünal"]), min_size=1, max_size=200), st.booleans())
+def test_kernels_agree(texts, wide):
+    """Values are the same whether a column is long enough for the kernels over its whole dictionary or not."""
+    padding = [f"text {number}" for number in range(80)] if wide else []
+    assert read(field(), *texts, *padding)[: len(texts)] == read(field(), *texts)
+
+
+def test_long_text_short_message():
+    """A cell of megabytes is a problem that can still be read."""
+    typed = convert(field(type="integer"), Column.of(["x" * 2_000_000]), CONTEXT)
+    assert len(typed.problems[0].message) < 500
+
+
+@pytest.mark.parametrize(
+    ("one", "same"),
+    [
+        (field(), ["New  Quay", " New Quay "]),
+        (field(type="date"), ["3.4.2026", "2026-04-03"]),
+        (field(type="number"), ["12,50", "12.5"]),
+        (field(type="boolean"), ["yes", "TRUE"]),
+        (field(format="email"), ["Ines@TarnQuay.example", "ines@tarnquay.example"]),
+        (field(code_list="port", several=";"), ["SKV;DNS", "DNS; SKV"]),
+    ],
+)
+def test_same_meaning_is_same(one, same):
+    """Values that mean the same are the same when compared."""
+    folded = convert(one, Column.of(same), CONTEXT).folded()
+    assert folded.at(0) == folded.at(1)
+
+
+def test_other_case_is_change():
+    """Case in other text is a change."""
+    folded = convert(field(), Column.of(["ADEYEMI", "Adeyemi"]), CONTEXT).folded()
+    assert folded.at(0) != folded.at(1)
