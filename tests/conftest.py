@@ -13,6 +13,7 @@ from pathlib import Path
 import pytest
 from hypothesis import HealthCheck, settings
 
+from nevefield.accounts import add_account
 from nevefield.context import Context
 from nevefield.rosters.opening import load_demo
 from nevefield.run.server import PrivateServer
@@ -20,7 +21,6 @@ from nevefield.run.supervise import DEMO_ACCOUNTS
 from nevefield.settings import Settings
 from nevefield.store.connection import Database
 from nevefield.store.schema import migrate
-from nevefield.accounts import add_account
 from nevefield.web import create_app
 
 # How long one example takes says more about the machine than about the code.
@@ -89,7 +89,7 @@ def server(tmp_path_factory):
 _NUMBERS = itertools.count(1)
 
 
-@pytest.fixture()
+@pytest.fixture
 def database_url(server) -> str:
     """A database that nobody has used."""
     base = server.rsplit("/", 1)[0]
@@ -105,13 +105,13 @@ def database_url(server) -> str:
     maker.close()
 
 
-@pytest.fixture()
+@pytest.fixture
 def clock() -> Clock:
     """The clock of the context."""
     return Clock()
 
 
-@pytest.fixture()
+@pytest.fixture
 def bare(database_url, clock) -> Context:
     """A context with an empty database, migrated."""
     made = Context(Database(database_url), Settings(database_url=database_url, lease_seconds=2), clock)
@@ -120,7 +120,7 @@ def bare(database_url, clock) -> Context:
     made.database.close()
 
 
-@pytest.fixture()
+@pytest.fixture
 def desk(bare, made) -> Context:
     """A context with the demo in its database, and an account of each level."""
     load_demo(bare, made)
@@ -162,7 +162,7 @@ class Browser:
         return self.send("POST", "/api/intakes", data={"file": (io.BytesIO(data), name), **fields})
 
 
-@pytest.fixture()
+@pytest.fixture
 def browser(desk):
     """Make a client for somebody: `browser(APPROVES)`."""
     return lambda name="": Browser(desk, name)
@@ -171,4 +171,3 @@ def browser(desk):
 @pytest.fixture(autouse=True)
 def _no_system_database(monkeypatch):
     monkeypatch.delenv("NEVEFIELD_DATABASE_URL", raising=False)
-

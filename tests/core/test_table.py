@@ -34,7 +34,9 @@ def test_replaces_single_rows(texts, data):
 def test_takes_chosen_rows(texts, data):
     """Taking keeps chosen rows in the order given, also twice."""
     chosen = data.draw(st.lists(st.integers(0, len(texts) - 1), max_size=8))
-    assert [Column.of(texts).take(np.array(chosen, np.intp)).at(row) for row in range(len(chosen))] == [texts[row] for row in chosen]
+    assert [Column.of(texts).take(np.array(chosen, np.intp)).at(row) for row in range(len(chosen))] == [
+        texts[row] for row in chosen
+    ]
 
 
 def test_encodes_chunks():

@@ -105,7 +105,11 @@ def test_retired_code_says_since():
 def test_translations_hold_everywhere():
     """What a text means is said once and holds in all of its rows, and is no repair."""
     context = ValueContext({"port": PORTS}, frozenset({""}), date(2026, 9, 1), {("one", "the rock"): "SKV"})
-    assert read(field(code_list="port"), "the rock", "DNS", "the rock", context=context) == [("SKV", "", ""), ("DNS", "", ""), ("SKV", "", "")]
+    assert read(field(code_list="port"), "the rock", "DNS", "the rock", context=context) == [
+        ("SKV", "", ""),
+        ("DNS", "", ""),
+        ("SKV", "", ""),
+    ]
 
 
 @given(st.lists(st.sampled_from(["Ines", " Ines", "Tove ", "", "-", "A\u00a0", "Ünal"]), min_size=1, max_size=200), st.booleans())

@@ -41,12 +41,19 @@ def test_reads_encodings(data, encoding):
 
 def test_notes_above_header():
     """Notes, blank lines, a repeated header and a total are not data; lines stay the file's own."""
-    text = "Admissions\nof August\n\nNo,Name,Born\n1,Ines,2008-03-14\n,,\n2,Tove,2007-11-02\nNo,Name,Born\n3,Una,2008-01-09\nTOTAL,3,\n"
+    head = "Admissions\nof August\n\nNo,Name,Born\n1,Ines,2008-03-14\n,,\n2,Tove,2007-11-02\n"
+    text = head + "No,Name,Born\n3,Una,2008-01-09\nTOTAL,3,\n"
     _, rows, lines, reading = rows_of(text.encode())
     assert lines == [5, 7, 9]
     assert [row[1] for row in rows] == ["Ines", "Tove", "Una"]
     assert {(one.line, one.kind) for one in reading.not_data} == {
-        (1, "note"), (2, "note"), (3, "blank"), (4, "header"), (6, "blank"), (8, "header"), (10, "total"),
+        (1, "note"),
+        (2, "note"),
+        (3, "blank"),
+        (4, "header"),
+        (6, "blank"),
+        (8, "header"),
+        (10, "total"),
     }
     assert reading.header_line == 4
 

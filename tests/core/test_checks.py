@@ -1,0 +1,101 @@
+"""Checks within a row, between rows and against the roster, on a small crew."""
+
+from __future__ import annotations
+
+import pytest
+
+from nevefield.core.definition import read_definition
+from nevefield.core.snapshot import Snapshot
+from tests.core.world import CREW, DOCUMENT, findings, outcomes, work_out
+
+
+@pytest.mark.parametrize(
+    ("text", "found"),
+    [
+        ("no,name\n7,\n", {(2, "name", "required")}),
+        ("no,name\n,Kit\n", {(2, "no", "required")}),
+        ("no\n7\n8\n", {(2, "name", "required"), (3, "name", "required")}),  # no column for it, and both are new
+        ("no\n1\n", set()),  # known already: the record has a name
+        ("no,name,from,to\n7,Kit,2026-09-07,2026-06-30\n", {(2, "to", "order")}),
+        ("no,name,from,to\n7,Kit,2026-09-07,2026-09-07\n", set()),
+        ("no,name,from,to\n7,Kit,,2026-06-30\n", set()),
+        ("no,name,born,guardian\n7,Kit,2008-09-02,\n", {(2, "guardian", "required-when")}),  # 18 on the day after
+        ("no,name,born,guardian\n7,Kit,2008-09-01,\n", set()),  # 18 on the day
+        ("no,name,born,guardian\n7,Kit,2009-01-01,Rask\n", set()),
+        ("no,name,dept,prog\n7,Kit,NAV,ENGR\n", {(2, "prog", "parent")}),
+        ("no,name,dept,prog\n7,Kit,MEN,ENGR\n", set()),
+        ("no,prog\n1,ENGR\n", {(2, "prog", "parent")}),  # the record's department counts
+        ("no,name,dept,prog\n7,Kit,Naav,ENGR\n", {(2, "dept", "code")}),  # what follows from it is not said
+        ("no,name\n7,Kit\n7,Kim\n", {(2, "no", "duplicate"), (3, "no", "duplicate")}),
+        ("no,name\n7,Kit\n7,Kit\n", set()),  # equal: a note, and the later one is left out
+        ("no,name,mail\n7,Kit,k@q.example\n8,Kim,K@Q.example\n", {(2, "mail", "unique"), (3, "mail", "unique")}),
+        ("no,name,mail\n3,Una,ines@q.example\n", {(2, "mail", "keys-disagree"), (2, "mail", "unique-in-roster")}),
+        ("no,name,mail\n1,Ines,new@q.example\n3,Una,ines@q.example\n", {(3, "mail", "keys-disagree")}),  # freed in the same file
+    ],
+)
+def test_finds(text, found):
+    """Each small file has exactly these findings."""
+    assert findings(work_out(text)) == found
+
+
+def test_unique_in_roster():
+    """A mail address of somebody else in the roster is a stop that names the holder."""
+    definition = read_definition({**DOCUMENT, "nevefield": {"checks": []}})
+    snapshot = Snapshot.of_values(definition, [11], [{"no": "1", "name": "Ines", "mail": "ines@q.example"}], 1)
+    evaluation = work_out("no,name,mail\n7,Kit,INES@q.example\n", snapshot=snapshot, definition=definition)
+    assert findings(evaluation) == {(2, "mail", "unique-in-roster")}
+    assert "belongs to 1" in evaluation.causes[0].hit.say(0)
+
+
+def test_equal_rows_go_in_once():
+    """Of equal rows of one person the first goes in, and the note tells each of the other."""
+    evaluation = work_out("no,name,born\n7,Kit,3.4.1999\n8,Kim,1.1.2000\n7,Kit,1999-04-03\n")
+    assert outcomes(evaluation) == {2: "new", 3: "new", 4: "left_out"}
+    note = next(cause for cause in evaluation.causes if cause.hit.check == "duplicate")
+    assert (note.hit.weight, note.hit.rows.tolist()) == ("note", [0, 2])
+
+
+def test_held_rows_stand_in_nobodys_way():
+    """When one of two rows of a person is held, the other is free to go in."""
+    text = "no,name\n7,Kit\n7,Kim\n"
+    assert outcomes(work_out(text)) == {2: "stopped", 3: "stopped"}
+    assert outcomes(work_out(text, {"kind": "hold", "lines": [3], "reason": "asked"})) == {2: "new", 3: "held"}
+
+
+def test_known_by_either_key():
+    """A row without a number is known by its mail; with both, they must agree."""
+    evaluation = work_out("name;mail\nInes;INES@q.example\nKit;kit@q.example\n")
+    assert evaluation.known.record.tolist() == [0, -1]
+    assert findings(evaluation) == {(2, "no", "required"), (3, "no", "required")} - {(2, "no", "required")}
+
+
+def test_wrong_key_matches_nobody():
+    """A value that is no value of a key's field does not make anybody known."""
+    definition = read_definition({**DOCUMENT, "fields": [{"name": "no", "type": "integer"}, *DOCUMENT["fields"][1:]]})
+    snapshot = Snapshot.of_values(definition, [11], [{"no": "one", "name": "Ines"}], 1)
+    evaluation = work_out("no,name\none,Ines\n", snapshot=snapshot, definition=definition)
+    assert evaluation.known.record.tolist() == [-1]
+
+
+def test_folds_many_single_texts():
+    """A column of thousands of texts that are no codes is one cause, and a code that is likely keeps its own."""
+    rows = "".join(f"{number},Kit {number},zz{number}qq\n" for number in range(100, 300))
+    evaluation = work_out("no,name,dept\n" + rows + "999,Kim,Navigatoin\n")
+    causes = [cause for cause in evaluation.causes if cause.hit.check == "code"]
+    assert [(len(cause.hit.rows), cause.hit.suggestions) for cause in causes] == [(200, ()), (1, ("NAV",))]
+
+
+def test_follows_nothing_when_empty():
+    """A file with a header and no rows has no findings and an empty tally."""
+    evaluation = work_out("no,name,mail\n")
+    assert findings(evaluation, notes=True) == set()
+    assert evaluation.tally.read == 0
+    assert evaluation.tally.adds_up
+
+
+def test_checks_are_declared():
+    """Every check that the definition can name is read with its fields and weight."""
+    assert [(one.check, one.fields, one.weight) for one in CREW.checks] == [
+        ("order", ("from", "to"), "stop"),
+        ("required-when", ("guardian",), "stop"),
+    ]

@@ -1,0 +1,158 @@
+"""What must hold of every evaluation, whatever the file and the steps."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nevefield.core.changes.plan import plan_changes
+from nevefield.core.checking.causes import iter_findings
+from nevefield.core.snapshot import Snapshot
+from nevefield.core.steps import active_steps, decide, read_step
+from nevefield.core.tally import OUTCOMES
+from tests.core.world import ROSTER, SNAPSHOT, outcomes, work_out
+
+FIELDS = ["no", "name", "mail", "dept", "prog", "born", "from", "to", "credits"]
+CELLS = st.sampled_from(
+    [
+        "",
+        "1",
+        "2",
+        "3",
+        "7",
+        "Ines",
+        " Tove ",
+        "ines@q.example",
+        "x@",
+        "NAV",
+        "nav",
+        "Deck",
+        "MEN",
+        "3.4.2010",
+        "2026-09-01",
+        "31/02/2027",
+        "12,5",
+        "no",
+    ]
+)
+FILES = st.lists(st.lists(CELLS, min_size=len(FIELDS), max_size=len(FIELDS)), max_size=8)
+LINES = st.lists(st.integers(1, 12), min_size=1, max_size=3)
+STEPS = st.lists(
+    st.one_of(
+        st.builds(lambda lines: {"kind": "hold", "lines": lines, "reason": "asked"}, LINES),
+        st.builds(lambda lines: {"kind": "leave_out", "lines": lines, "reason": "withdrew"}, LINES),
+        st.builds(lambda lines: {"kind": "release", "lines": lines}, LINES),
+        st.builds(
+            lambda line, field, value: {"kind": "set", "cells": [{"line": line, "field": field, "value": value}]},
+            st.integers(1, 12),
+            st.sampled_from(FIELDS),
+            CELLS,
+        ),
+        st.builds(lambda text: {"kind": "translate", "field": "dept", "texts": [text], "to": "NAV"}, CELLS),
+        st.builds(lambda value: {"kind": "fill", "field": "name", "value": value}, CELLS),
+        st.builds(lambda of: {"kind": "coverage", "of": of}, st.sampled_from(["everybody", "listed"])),
+        st.builds(lambda number: {"kind": "undo", "step": number}, st.integers(1, 6)),
+    ),
+    max_size=6,
+)
+
+
+def write(rows) -> str:
+    out = io.StringIO(newline="")
+    csv.writer(out).writerows([FIELDS, *rows])
+    return out.getvalue()
+
+
+@given(FILES, STEPS)
+def test_no_row_is_lost(rows, steps):
+    """Every row that is not blank has exactly one outcome; they add up; each stopped row has a finding that says why."""
+    evaluation = work_out(write(rows), *steps)
+    filled = [row for row in rows if any(cell.strip() for cell in row)]
+    assert evaluation.tally.read == len(filled) == len(evaluation.outcomes)
+    assert evaluation.tally.adds_up
+    why = {
+        finding.row
+        for cause in evaluation.causes
+        for finding in iter_findings(cause, evaluation.facts, cause.open_rows)
+        if finding.weight == "stop"
+    }
+    stopped = set(np.flatnonzero(evaluation.outcomes == OUTCOMES.index("stopped")).tolist())
+    assert stopped <= why
+    # Nothing that stops lets its row in: it is stopped, or aside because an equal row above it is.
+    assert {OUTCOMES[evaluation.outcomes[row]] for row in why - stopped} <= {"left_out"}
+
+
+@given(FILES, STEPS)
+def test_plan_is_the_outcomes(rows, steps):
+    """The plan has the new and the changed rows and nothing else, and no two of its rows are one record."""
+    evaluation = work_out(write(rows), *steps)
+    plan = plan_changes(evaluation)
+    going = [line for line, outcome in outcomes(evaluation).items() if outcome in ("new", "changed")]
+    assert [one.line for one in plan] == going
+    records = [one.record for one in plan if one.record is not None]
+    assert len(records) == len(set(records))
+
+
+@given(FILES, STEPS)
+def test_applying_leaves_nothing(rows, steps):
+    """Once the plan is in the roster, the same file changes nothing more: what went in is the same."""
+    evaluation = work_out(write(rows), *steps)
+    records = [dict(record) for record in ROSTER]
+    for one in plan_changes(evaluation):
+        if one.record is None:
+            records.append(json.loads(one.document))
+        else:
+            records[one.record] = json.loads(one.document)
+    after = work_out(write(rows), *steps, snapshot=Snapshot.of_values(SNAPSHOT.definition, list(range(len(records))), records, 5))
+    went_in = [line for line, outcome in outcomes(evaluation).items() if outcome in ("new", "changed", "same")]
+    assert all(outcomes(after)[line] == "same" for line in went_in)
+
+
+@given(STEPS)
+def test_undone_steps_count_for_nothing(steps):
+    """Steps with each of them undone come to no steps at all."""
+    plain = [read_step(step) for step in steps if step["kind"] != "undo"]
+    undos = [read_step({"kind": "undo", "step": number}) for number in range(1, len(plain) + 1)]
+    assert active_steps([*plain, *undos]) == []
+    assert decide([*plain, *undos]) == decide([])
+
+
+@given(FILES, st.permutations(FIELDS))
+def test_order_of_columns_is_nothing(rows, order):
+    """The same columns in another order come to the same outcomes."""
+    places = [FIELDS.index(name) for name in order]
+    out = io.StringIO(newline="")
+    csv.writer(out).writerows([list(order), *([row[place] for place in places] for row in rows)])
+    assert outcomes(work_out(out.getvalue())) == outcomes(work_out(write(rows)))
+
+
+def test_unfilled_fields_stay():
+    """A field that the file does not fill is no change, and its value stays in the plan."""
+    evaluation = work_out("no,name\n1,Ines Marie\n2,Tove\n")
+    assert outcomes(evaluation) == {2: "changed", 3: "same"}
+    (one,) = plan_changes(evaluation)
+    assert '"mail":"ines@q.example"' in one.document
+    assert '"name":"Ines Marie"' in one.document
+
+
+def test_blank_cells_take_away():
+    """A blank cell of a column that the file has takes the value away, and is counted as a change of that field."""
+    evaluation = work_out("no,name,credits\n1,Ines,\n")
+    assert {name: rows.tolist() for name, rows in evaluation.changes.items()} == {"credits": [0]}
+    assert "credits" not in plan_changes(evaluation)[0].document
+
+
+def test_fill_fills_blanks():
+    """A fill value goes where the cell is blank, or the whole column is missing, and nowhere else."""
+    evaluation = work_out(
+        "no,name,dept\n7,Kit,\n8,Kim,MEN\n",
+        {"kind": "fill", "field": "dept", "value": "NAV"},
+        {"kind": "fill", "field": "prog", "value": "DECK"},
+    )
+    assert [evaluation.facts.value(row, "dept") for row in (0, 1)] == ["NAV", "MEN"]
+    assert outcomes(evaluation) == {2: "new", 3: "stopped"}  # DECK does not belong to MEN
