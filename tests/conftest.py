@@ -86,6 +86,13 @@ def server(tmp_path_factory):
     own.stop()
 
 
+def _make_database(server: str, name: str) -> None:
+    maker = Database(server)
+    with maker.transaction() as connection:
+        connection.run(f"CREATE DATABASE {name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")
+    maker.close()
+
+
 _NUMBERS = itertools.count(1)
 
 
@@ -94,10 +101,7 @@ def database_url(server) -> str:
     """A database that nobody has used."""
     base = server.rsplit("/", 1)[0]
     name = f"nevefield_{next(_NUMBERS)}"
-    maker = Database(server)
-    with maker.transaction() as connection:
-        connection.run(f"CREATE DATABASE {name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")
-    maker.close()
+    _make_database(server, name)
     yield f"{base}/{name}"
     maker = Database(server)
     with maker.transaction() as connection:
@@ -120,13 +124,33 @@ def bare(database_url, clock) -> Context:
     made.database.close()
 
 
+@pytest.fixture(scope="session")
+def demo_database(server, made) -> str:
+    """The name of a database with the demo, which tests copy and never touch."""
+    name = "nevefield_demo"
+    _make_database(server, name)
+    url = f"{server.rsplit('/', 1)[0]}/{name}"
+    context = Context(Database(url), Settings(database_url=url), Clock())
+    migrate(context.database)
+    load_demo(context, made)
+    for sign_in, title, password, level in DEMO_ACCOUNTS:
+        add_account(context, sign_in, title, password, level)
+    context.database.close()
+    return name
+
+
 @pytest.fixture
-def desk(bare, made) -> Context:
+def desk(demo_database, database_url, clock) -> Context:
     """A context with the demo in its database, and an account of each level."""
-    load_demo(bare, made)
-    for name, title, password, level in DEMO_ACCOUNTS:
-        add_account(bare, name, title, password, level)
-    return bare
+    context = Context(Database(database_url), Settings(database_url=database_url, lease_seconds=2), clock)
+    with context.database.transaction() as connection:
+        connection.run("SET foreign_key_checks = 0")
+        for (table,) in connection.rows(f"SHOW TABLES FROM {demo_database}"):
+            connection.run(connection.row(f"SHOW CREATE TABLE {demo_database}.{table}")[1])
+            connection.run(f"INSERT INTO {table} SELECT * FROM {demo_database}.{table}")
+        connection.run("SET foreign_key_checks = 1")
+    yield context
+    context.database.close()
 
 
 PASSWORDS = {name: password for name, _, password, _ in DEMO_ACCOUNTS}

@@ -144,7 +144,7 @@ def _refuse(connection: Connection, roster: Roster, definition: Definition, chan
     if later:
         snapshot = load_snapshot(connection, roster)
         places = {int(number): place for place, number in enumerate(snapshot.ids.tolist())}
-        names = [_name(snapshot, places[record]) for record, _ in later if record in places][:NAMES_SHOWN]
+        names = [_name(snapshot, places[record]) for record in later if record in places][:NAMES_SHOWN]
         count = len(later)
         people = "record was" if count == 1 else "records were"
         raise NotTakenBack(f"{count} {people} changed again later, so this can no longer be taken back as a whole.", names)

@@ -106,16 +106,26 @@ class PrivateServer:
             if os.getuid() == 0
             else ["--auth-root-authentication-method=socket", f"--auth-root-socket-user={user}"]
         )
-        done = subprocess.run(
-            [_program("mariadb-install-db"), "--no-defaults", *who, f"--datadir={data}", "--skip-test-db", "--skip-name-resolve"],
-            capture_output=True,
-            text=True,
-            check=False,
-        )
+        command = [
+            _program("mariadb-install-db"),
+            "--no-defaults",
+            *who,
+            f"--datadir={data}",
+            "--skip-test-db",
+            "--skip-name-resolve",
+        ]
+        # Two that share a directory for temporary files take each other's tables away.
+        command.append(f"--tmpdir={self._temporary()}")
+        done = subprocess.run(command, capture_output=True, text=True, check=False)
         if done.returncode:
             raise ServerFailed(
                 f"The database's data directory could not be made in {data}: {_last_line(done.stderr or done.stdout)}"
             )
+
+    def _temporary(self) -> Path:
+        place = self.home / "tmp"
+        place.mkdir(exist_ok=True)
+        return place
 
     def _launch(self, data: Path) -> None:
         self.socket_path.unlink(missing_ok=True)
@@ -126,6 +136,7 @@ class PrivateServer:
                 "--no-defaults",
                 *who,
                 f"--datadir={data}",
+                f"--tmpdir={self._temporary()}",
                 f"--socket={self.socket_path}",
                 f"--pid-file={self.home / 'mariadb.pid'}",
                 f"--log-error={self.home / 'mariadb.log'}",

@@ -180,18 +180,20 @@ def list_touched(connection: Connection, roster_id: int, version: int) -> list[t
     )
 
 
-def list_dependent(connection: Connection, roster_id: int, version: int) -> list[tuple[int, int]]:
-    """List records that a version altered and a later one altered again: number and the later version."""
-    return connection.rows(
-        "SELECT DISTINCT v.record_id, v.valid_to FROM record_version v"
-        " WHERE v.roster_id = %s AND v.valid_from = %s AND v.valid_to IS NOT NULL"
-        " UNION"
-        " SELECT DISTINCT gone.record_id, again.valid_from FROM record_version gone"
-        " JOIN record_version again ON again.record_id = gone.record_id AND again.valid_from > gone.valid_to"
-        " WHERE gone.roster_id = %s AND gone.valid_to = %s AND NOT EXISTS ("
-        "   SELECT 1 FROM record_version v WHERE v.record_id = gone.record_id AND v.valid_from = gone.valid_to)",
+def list_dependent(connection: Connection, roster_id: int, version: int) -> list[int]:
+    """List records that a version altered and that are no longer as it left them; a later change that was undone does not count."""
+    rows = connection.rows(
+        "SELECT a.record_id FROM record_version a"
+        " LEFT JOIN record_version now ON now.record_id = a.record_id AND now.valid_to IS NULL"
+        " WHERE a.roster_id = %s AND a.valid_from = %s AND (now.record_id IS NULL OR now.content <> a.content)"
+        " UNION ALL"
+        " SELECT gone.record_id FROM record_version gone"
+        " JOIN record_version now ON now.record_id = gone.record_id AND now.valid_to IS NULL"
+        " LEFT JOIN record_version a ON a.record_id = gone.record_id AND a.valid_from = gone.valid_to"
+        " WHERE gone.roster_id = %s AND gone.valid_to = %s AND a.record_id IS NULL",
         (roster_id, version, roster_id, version),
     )
+    return [int(row[0]) for row in rows]
 
 
 def _change_set(row: tuple[Any, ...]) -> ChangeSet:

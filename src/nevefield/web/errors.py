@@ -6,7 +6,7 @@ from http import HTTPStatus
 from typing import TYPE_CHECKING, Any
 
 import structlog
-from flask import Response, json
+from flask import Response, current_app, json
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from nevefield.accounts import Throttled, WrongSignIn
@@ -69,7 +69,8 @@ def _known(error: Exception) -> Response:
 
 def _http(error: HTTPException) -> Response:
     if isinstance(error, RequestEntityTooLarge):
-        return problem(413, "The file is larger than may be sent here. Send it in parts, or ask for a smaller export.")
+        most = (current_app.config["MAX_CONTENT_LENGTH"] or 0) // 1_000_000
+        return problem(413, f"The file is too large: at most {most} MB are taken. Send it in parts, or ask for a smaller export.")
     return problem(error.code or 500, error.description or "")
 
 

@@ -52,7 +52,9 @@ def find_layout(rows: Sequence[Sequence[str]], known: frozenset[str] = frozenset
     if not spans.any():
         return Layout(None, 0)
     span = int(np.bincount(spans[spans > 0]).argmax())
-    first_wide = int(np.flatnonzero((widths >= 0.5 * span) & (spans >= 0.5 * span))[0]) if span else 0
+    # One text alone above a table of several columns is a note, even where it is half as wide as the table.
+    wide = (widths >= max(0.5 * span, min(2, span))) & (spans >= 0.5 * span)
+    first_wide = int(np.flatnonzero(wide)[0]) if wide.any() else 0
     best: tuple[float, int] | None = None
     for place in range(min(len(filled), 40)):
         hits = sum(1 for cell in filled[place] if cell and key_of(cell) in known)
