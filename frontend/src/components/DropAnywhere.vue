@@ -37,13 +37,20 @@ function dropped(event: DragEvent): void {
   if (file) void send(file)
 }
 
+/** The dialog hears Escape by itself only once it has the focus. */
+function hear(event: KeyboardEvent): void {
+  if (event.key === 'Escape' && drop.state.problem) drop.close()
+}
+
 onMounted(() => {
+  window.addEventListener('keydown', hear)
   window.addEventListener('dragenter', enter)
   window.addEventListener('dragover', enter)
   window.addEventListener('dragleave', leave)
   window.addEventListener('drop', dropped)
 })
 onBeforeUnmount(() => {
+  window.removeEventListener('keydown', hear)
   window.removeEventListener('dragenter', enter)
   window.removeEventListener('dragover', enter)
   window.removeEventListener('dragleave', leave)
@@ -53,7 +60,7 @@ onBeforeUnmount(() => {
 
 <template>
   <div v-if="over" class="over"><p>Drop it: it becomes a new intake.<br /><span>Nothing goes into a roster before you apply it.</span></p></div>
-  <Modal :open="!!drop.state.file" :footer="null" :closable="!!drop.state.problem" :mask-closable="false" :width="460" @cancel="drop.close()">
+  <Modal destroy-on-close :open="!!drop.state.file" :footer="null" :closable="!!drop.state.problem" :mask-closable="false" :width="460" @cancel="drop.close()">
     <div v-if="drop.state.file" role="status">
       <template v-if="drop.state.problem">
         <h2>“{{ drop.state.file.name }}” was not taken in</h2>

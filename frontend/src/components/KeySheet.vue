@@ -23,7 +23,7 @@ useKeys({ '?': () => (open.value = true) })
 </script>
 
 <template>
-  <Modal v-model:open="open" title="Keys" :footer="null" :width="420">
+  <Modal destroy-on-close v-model:open="open" title="Keys" :footer="null" :width="420">
     <dl>
       <template v-for="[key, does] in KEYS" :key="key">
         <dt><kbd>{{ key }}</kbd></dt><dd>{{ does }}</dd>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { nextTick, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
 import { Modal } from 'ant-design-vue'
+import { focusSoon } from '@/logic/focus'
 
 const props = defineProps<{ open: boolean; title: string; said: string; act: string; usual?: string[] }>()
 const emit = defineEmits<{ done: [reason: string]; close: [] }>()
@@ -10,11 +11,10 @@ const box = ref<HTMLTextAreaElement>()
 
 watch(
   () => props.open,
-  async (open) => {
+  (open) => {
     if (!open) return
     reason.value = ''
-    await nextTick()
-    setTimeout(() => box.value?.focus(), 60)
+    focusSoon(() => box.value)
   },
 )
 
@@ -24,7 +24,7 @@ function done(): void {
 </script>
 
 <template>
-  <Modal :open="open" :title="title" :footer="null" :width="440" destroy-on-close @cancel="emit('close')">
+  <Modal destroy-on-close :open="open" :title="title" :footer="null" :width="440" @cancel="emit('close')">
     <p class="soft">{{ said }}</p>
     <label class="ask">Reason
       <textarea ref="box" v-model="reason" class="box" rows="2" maxlength="1000" @keydown.enter.exact.prevent="done" />

@@ -59,7 +59,7 @@ const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLIn
     <button v-for="filter in view.filters.value" :key="filter" class="chip" :title="`Take “${word(filter)}” away`" @click="remove(filter)">{{ word(filter) }} <span aria-hidden="true">×</span></button>
     <button v-if="view.filters.value.length || view.text.value" class="link" @click="view.clear()">show all</button>
   </div>
-  <Modal v-model:open="choosing" title="Columns shown" :footer="null" :width="520">
+  <Modal destroy-on-close v-model:open="choosing" title="Columns shown" :footer="null" :width="520">
     <ul class="choose"><li v-for="one in roster.fields" :key="one.name"><label><input type="checkbox" :checked="shown.has(one.name)" @change="toggle(one.name)" /> {{ one.title }}</label></li></ul>
     <button class="btn" @click="view.chosen.value = []">The usual ones</button>
   </Modal>

@@ -36,7 +36,7 @@ async function act(): Promise<void> {
 
 <template>
   <button class="btn fir" @click="emit('ask')">Take back …</button>
-  <Modal :open="open" :title="`Take receipt ${receipt.id} back`" :footer="null" :width="460" @cancel="emit('close')">
+  <Modal destroy-on-close :open="open" :title="`Take receipt ${receipt.id} back`" :footer="null" :width="460" @cancel="emit('close')">
     <p>{{ consequence }}</p>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <p class="do">

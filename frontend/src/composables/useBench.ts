@@ -1,4 +1,4 @@
-import { computed, ref, shallowRef, watch, type ComputedRef, type Ref, type ShallowRef } from 'vue'
+import { computed, nextTick, ref, shallowRef, watch, type ComputedRef, type Ref, type ShallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { getRow, getRows } from '@/api/intakes'
 import type { Cause, Row, RowDetail } from '@/api/types'
@@ -18,13 +18,15 @@ export interface UseBench {
   moveCause: (by: number) => void
   moveRow: (by: number) => void
   start: () => Promise<void>
+  /** Wait until the rows shown are those of the last step, so that a quick key never acts on a row that has gone. */
+  ready: () => Promise<void>
 }
 
 /** Which cause or outcome is looked at, its rows, and the row that is open; the address holds all three. */
 export function useBench(usualFields: () => string[]): UseBench {
   const route = useRoute()
   const router = useRouter()
-  const { id, causes, revision } = useIntake()
+  const { id, causes, revision, idle } = useIntake()
   const text = ref('')
   const selected = ref(0)
   const detail = shallowRef<RowDetail | null>(null)
@@ -45,14 +47,29 @@ export function useBench(usualFields: () => string[]): UseBench {
   })
   const row = computed(() => (selected.value >= 0 ? pages.at(selected.value) : undefined))
 
-  async function start(): Promise<void> {
+  let starting: Promise<void> = Promise.resolve()
+  const start = (): Promise<void> => (starting = load())
+
+  async function ready(): Promise<void> {
+    await idle()
+    await nextTick() // lets the watchers below begin
+    await starting
+    await nextTick()
+    await opening
+    await nextTick()
+  }
+
+  async function load(): Promise<void> {
     await pages.restart()
     const wanted = line.value ? (pages.pages.value.get(0)?.findIndex((one) => one.line === line.value) ?? -1) : selected.value
     selected.value = Math.max(0, Math.min(pages.total.value - 1, wanted))
     await openRow()
   }
 
-  async function openRow(): Promise<void> {
+  let opening: Promise<void> = Promise.resolve()
+  const openRow = (): Promise<void> => (opening = loadRow())
+
+  async function loadRow(): Promise<void> {
     const wanted = row.value?.line
     if (wanted === undefined) {
       detail.value = null
@@ -83,5 +100,5 @@ export function useBench(usualFields: () => string[]): UseBench {
   })
   watch(revision, () => void start())
   watch(() => row.value?.line, () => void openRow())
-  return { pages, cause, outcome, text, selected, row, detail, fields, openCause, moveCause, moveRow, start }
+  return { pages, cause, outcome, text, selected, row, detail, fields, openCause, moveCause, moveRow, start, ready }
 }

@@ -12,6 +12,8 @@ export interface UseIntake {
   working: Ref<boolean>
   problem: Ref<string>
   refresh: () => Promise<void>
+  /** Wait until no step is under way. */
+  idle: () => Promise<void>
   add: (step: Step) => Promise<boolean>
   settle: (remedy: RemedyAsked) => Promise<boolean>
   undo: () => Promise<boolean>
@@ -40,8 +42,16 @@ export function provideIntake(id: number): UseIntake {
     }
   }
 
+  let underWay: Promise<unknown> = Promise.resolve()
+
+  function act(send: () => Promise<unknown>): Promise<boolean> {
+    const doing = doAct(send)
+    underWay = doing
+    return doing
+  }
+
   /** Do one thing at a time: a step made while another is worked out would be about what is not shown any more. */
-  async function act(send: () => Promise<unknown>): Promise<boolean> {
+  async function doAct(send: () => Promise<unknown>): Promise<boolean> {
     if (working.value) return false
     working.value = true
     try {
@@ -57,12 +67,21 @@ export function provideIntake(id: number): UseIntake {
   }
 
   const add = (step: Step) => act(() => postStep(id, step))
-  const undoNumber = (number: number | null | undefined) => (number ? add({ kind: 'undo', step: number }) : Promise.resolve(false))
+  const idle = async (): Promise<void> => void (await underWay)
+
+  /** Undo what is the last step once those under way are done: two quick keys undo two steps. */
+  async function undo(which: () => number | null | undefined): Promise<boolean> {
+    await idle()
+    const step = which()
+    return step ? add({ kind: 'undo', step }) : false
+  }
+
   const made: UseIntake = {
     id, intake, causes, revision, working, problem, refresh, add,
+    idle,
     settle: (remedy) => act(() => postRemedy(id, remedy)),
-    undo: () => undoNumber(intake.value?.undo),
-    redo: () => undoNumber(intake.value?.redo),
+    undo: () => undo(() => intake.value?.undo),
+    redo: () => undo(() => intake.value?.redo),
   }
   provide(KEY, made)
   return made

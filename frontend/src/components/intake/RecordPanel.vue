@@ -20,9 +20,9 @@ const said = computed(() => {
   const asks = open.value.length - stops
   return [`line ${props.detail.line}`, words[props.detail.outcome] ?? WORDS[props.detail.outcome], stops && counted(stops, 'stop'), asks && counted(asks, 'ask')].filter(Boolean).join(' · ')
 })
-/** Wrong fields first, then those that the check reads, then what changes, then the rest as far as it is filled. */
+/** What is wrong by the open cause first, then what else is wrong, then those that the check reads, then what changes, then the rest as far as it is filled. */
 const fields = computed(() => {
-  const rank = (name: string, changed: boolean) => (wrong.value.has(name) ? 0 : props.front.includes(name) ? 1 : changed ? 2 : 3)
+  const rank = (name: string, changed: boolean) => (wrong.value.has(name) ? Number(!props.front.includes(name)) : props.front.includes(name) ? 2 : changed ? 3 : 4)
   const shown = props.detail.fields.filter((one) => all.value || wrong.value.has(one.field) || props.front.includes(one.field) || (one.value !== null && one.value !== ''))
   return shown.map((one, place) => ({ one, order: rank(one.field, one.is_changed) * 100 + place })).sort((a, b) => a.order - b.order).map(({ one }) => one)
 })

@@ -3,6 +3,7 @@ import { ref, watch } from 'vue'
 import { Modal } from 'ant-design-vue'
 import FieldEditor from './FieldEditor.vue'
 import type { Cause, Field } from '@/api/types'
+import { focusSoon } from '@/logic/focus'
 import { counted } from '@/logic/words'
 
 const props = defineProps<{ cause: Cause | null; field: Field | undefined }>()
@@ -14,13 +15,13 @@ watch(
   () => props.cause,
   (cause) => {
     value.value = ''
-    if (cause) setTimeout(() => editor.value?.focus(), 80)
+    if (cause) focusSoon(() => editor.value)
   },
 )
 </script>
 
 <template>
-  <Modal :open="!!cause && !!field" :title="`${field?.title} in ${counted(cause?.rows ?? 0, 'row')}`" :footer="null" :width="420" destroy-on-close @cancel="emit('close')">
+  <Modal destroy-on-close :open="!!cause && !!field" :title="`${field?.title} in ${counted(cause?.rows ?? 0, 'row')}`" :footer="null" :width="420" @cancel="emit('close')">
     <p class="soft">The same value goes into every row of “{{ cause?.title }}”. One step; <kbd>Z</kbd> takes it back.</p>
     <FieldEditor v-if="field" ref="editor" v-model="value" :field="field" class="editor" @done="emit('done', value)" />
     <p class="do">

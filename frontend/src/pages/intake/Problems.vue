@@ -40,7 +40,8 @@ function ask(kind: Reasoned, of: Cause | null, lines: number[] | null, rows: num
   if (!locked.value && rows) asked.value = { kind, cause: of, lines, rows }
 }
 
-function askRow(kind: Reasoned): void {
+async function askRow(kind: Reasoned): Promise<void> {
+  await bench.ready()
   if (!row.value) return
   const waived = kind === 'waive' ? open.causes.value.find((one) => one.weight === 'ask' && row.value?.findings.some((two) => two.cause === one.id && !two.waived)) : null
   if (kind === 'waive' && !waived) void message.info('Nothing asks for a yes in this row.')
@@ -64,6 +65,7 @@ async function settle(of: Cause, remedy: Remedy): Promise<void> {
 
 /** Accept what is proposed for the open row; where its own value is not certain, open the editor. */
 async function accept(): Promise<void> {
+  await bench.ready()
   const finding = row.value?.findings.find((one) => one.cause === cause.value?.id) ?? row.value?.findings.find((one) => one.weight === 'stop')
   if (locked.value || !row.value || !finding?.field) return
   if (finding.suggestions.length === 1) await step({ kind: 'set', cells: [{ line: row.value.line, field: finding.field, value: finding.suggestions[0] }] })
@@ -81,8 +83,8 @@ useKeys({
   '.': () => bench.moveCause(1), ',': () => bench.moveCause(-1),
   ArrowDown: () => bench.moveRow(1), ArrowUp: () => bench.moveRow(-1),
   PageDown: () => bench.moveRow(20), PageUp: () => bench.moveRow(-20),
-  Enter: () => void accept(), e: () => panel.value?.edit(),
-  h: () => askRow('hold'), l: () => askRow('leave_out'), w: () => askRow('waive'),
+  Enter: () => void accept(), e: () => void bench.ready().then(() => panel.value?.edit()),
+  h: () => void askRow('hold'), l: () => void askRow('leave_out'), w: () => void askRow('waive'),
 })
 onMounted(() => void bench.start())
 </script>

@@ -1,0 +1,102 @@
+"""A served product with the demo in it, and a real browser."""
+
+from __future__ import annotations
+
+import re
+import signal
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect, sync_playwright
+
+from nevefield.run.server import free_port
+from tests.conftest import PASSWORDS, ROOT
+
+FLAGS = ["--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--disable-quic"]
+expect.set_options(timeout=20_000)
+
+
+@pytest.fixture(scope="session")
+def site(tmp_path_factory):
+    """The address of a Nevefield of the tests' own, as `./start` serves it."""
+    assert (ROOT / "frontend" / "dist" / "index.html").exists(), "the front end is not built; ./test builds it"
+    port = free_port()
+    program = Path(sys.executable).with_name("nevefield")
+    data = tmp_path_factory.mktemp("site")
+    log = (data / "log").open("wb")
+    process = subprocess.Popen([program, "serve", "--port", str(port), "--data", str(data)], stdout=log, stderr=log)
+    address = f"http://127.0.0.1:{port}"
+    deadline = time.monotonic() + 120
+    while True:
+        assert process.poll() is None, (data / "log").read_text()
+        assert time.monotonic() < deadline, (data / "log").read_text()
+        try:
+            urllib.request.urlopen(f"{address}/api/health", timeout=2)
+            break
+        except OSError:
+            time.sleep(0.2)
+    yield address
+    process.send_signal(signal.SIGTERM)
+    assert process.wait(60) == 0
+
+
+@pytest.fixture(scope="session")
+def chromium():
+    """Debian's Chromium."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def page(site, chromium):
+    """A window at the size that the product is drawn for; errors in its console fail the test."""
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=site)
+    page = context.new_page()
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    page.on("console", lambda said: errors.append(said.text) if said.type == "error" and "status of 4" not in said.text else None)
+    yield page
+    context.close()
+    assert errors == []
+
+
+def sign_in(page: Page, name: str) -> None:
+    page.goto("/")
+    page.get_by_label("Sign-in name").fill(name)
+    page.get_by_label("Password").fill(PASSWORDS[name])
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("navigation", name="Places")).to_be_visible()
+
+
+def drop(page: Page, path: Path) -> None:
+    """Drop a file onto the page, as from a folder's window."""
+    content = list(path.read_bytes())
+    page.evaluate(
+        """([name, bytes]) => {
+            const files = new DataTransfer()
+            files.items.add(new File([new Uint8Array(bytes)], name))
+            for (const kind of ['dragenter', 'dragover', 'drop'])
+                window.dispatchEvent(new DragEvent(kind, { dataTransfer: files, bubbles: true, cancelable: true }))
+        }""",
+        [path.name, content],
+    )
+
+
+def tally(page: Page) -> dict[str, int]:
+    """Read the core at the left: rows read, each layer, absent; and see that it says it adds up."""
+    core = page.get_by_label("Tally")
+    expect(core).to_have_attribute("aria-busy", "false")
+    expect(core.get_by_text("adds up ✓")).to_be_visible()
+    found = {}
+    for text in core.get_by_role("button").all_inner_texts():
+        if layer := re.fullmatch(r"([\d,]+)\s*(rows read|new|changed|same|waiting|stopped|held|left out|absent)", text.strip()):
+            found[layer[2].replace("rows read", "read").replace(" ", "_")] = int(layer[1].replace(",", ""))
+    parts = [found.get(name, 0) for name in ("new", "changed", "same", "waiting", "stopped", "held", "left_out")]
+    assert sum(parts) == found["read"]
+    return found
