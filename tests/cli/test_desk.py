@@ -12,7 +12,7 @@ from nevefield.core.errors import CoreError
 from nevefield.store.accounts import get_account
 
 
-@pytest.fixture()
+@pytest.fixture
 def run(desk, monkeypatch):
     """Run a command on the desk's database."""
     monkeypatch.setattr(commands, "connect", lambda data: desk)

@@ -22,14 +22,14 @@ from tests.crew import apply_text, contents, drop, open_crew
 FILE = "no,name,mail,dept\n1,Ines Marie,ines@q.example,NAV\n2,Tove,tove@q.example,MEN\n7,Kit,kit@q.example,NAV\n8,Kim,x@,NAV\n"
 
 
-@pytest.fixture()
+@pytest.fixture
 def crew(bare) -> Context:
     open_crew(bare)
     return bare
 
 
 def test_applies_what_was_planned(crew):
-    """Joins and changes are in the roster, the same and the stopped rows did nothing, and the receipt says so from the database."""
+    """Joins and changes are in the roster, the same and the stopped rows did nothing; the receipt says so from the database."""
     change_set = apply_text(crew, FILE)
     after = contents(crew)
     assert set(after) == {"1", "2", "3", "7"}
@@ -56,8 +56,8 @@ def test_twice_does_nothing(crew):
     assert apply_intake(crew, intake, len(opened.steps), opened.roster.version, None) == first
     assert request_apply(crew, intake, len(opened.steps), opened.roster.version, None) == (0, first)
     assert contents(crew) == before
+    now = open_intake(crew, intake)
     with pytest.raises(NothingToApply):
-        now = open_intake(crew, intake)
         apply_intake(crew, intake, len(now.steps), now.roster.version, None)
 
 

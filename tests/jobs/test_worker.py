@@ -24,7 +24,7 @@ from tests.crew import contents, drop, open_crew
 ROWS = 20_000
 
 
-@pytest.fixture()
+@pytest.fixture
 def crew(database_url) -> Context:
     """The crew, with the machine's clock: the worker is another process."""
     context = Context(Database(database_url), Settings(database_url=database_url, lease_seconds=2))

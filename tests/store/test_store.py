@@ -73,7 +73,7 @@ def write(context, roster_id: int, *writes: Write):
         return found
 
 
-@pytest.fixture()
+@pytest.fixture
 def crew(bare) -> int:
     return open_crew(bare, [])
 

@@ -16,7 +16,7 @@ from tests.conftest import ADMINISTERS, APPROVES, LOOKS, PASSWORDS, PREPARES
 OPEN = {"front_end", "session.begin_session", "_health", "_nowhere"}
 
 
-@pytest.fixture()
+@pytest.fixture
 def intake(browser, joiners) -> int:
     """An intake of the joiners, dropped by somebody who prepares."""
     return browser(PREPARES).drop(joiners).json["intake"]

@@ -13,12 +13,12 @@ from nevefield.jobs.worker import run_one
 from tests.conftest import APPROVES, LOOKS
 
 
-@pytest.fixture()
+@pytest.fixture
 def own(browser):
     return browser(APPROVES)
 
 
-@pytest.fixture()
+@pytest.fixture
 def intake(own, joiners) -> str:
     return f"/api/intakes/{own.drop(joiners).json['intake']}"
 

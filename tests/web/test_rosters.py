@@ -11,7 +11,7 @@ import pytest
 from tests.conftest import ADMINISTERS, LOOKS
 
 
-@pytest.fixture()
+@pytest.fixture
 def own(browser):
     return browser(ADMINISTERS)
 

@@ -20,7 +20,7 @@ TYPES = ("string", "integer", "number", "boolean", "date", "datetime", "year")
 CONSTRAINTS = ("required", "unique", "minimum", "maximum", "minLength", "maxLength", "pattern", "enum")
 WEIGHTS = ("stop", "ask", "note")
 FIELD_OWN = ("aliases", "identifier", "codeList", "parent", "several", "kind", "region", "means", "owner", "sensitive")
-ROSTER_OWN = ("keys", "checks", "absent")
+ROSTER_OWN = ("keys", "checks")
 IDENTIFIER_OWN = ("prefix", "alphabet", "length", "check", "over", "weights", "modulus")
 # Properties of each declared check beside check, fields and weight, and the number of fields it takes at least.
 CHECKS: dict[str, tuple[tuple[str, ...], int]] = {

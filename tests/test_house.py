@@ -1,0 +1,145 @@
+"""The house: which way imports go, what modules say they export, what the docs mention."""
+
+from __future__ import annotations
+
+import ast
+import importlib
+import json
+import pkgutil
+from pathlib import Path
+
+import click
+import pytest
+
+import nevefield
+from nevefield.cli.main import commands
+from nevefield.core import definition
+from nevefield.web.app import openapi_document
+from tests.conftest import ROOT
+
+SOURCE = ROOT / "src" / "nevefield"
+# Each layer and those below it that it may import from; itself is always allowed.
+BELOW = {
+    "core": set(),
+    "settings": set(),
+    "store": {"core"},
+    "context": {"settings", "store"},
+    "accounts": {"context", "store"},
+    "rosters": {"core", "context", "store"},
+    "intakes": {"core", "context", "rosters", "store"},
+    "jobs": {"core", "context", "intakes", "rosters", "store"},
+    "web": {"core", "context", "settings", "accounts", "intakes", "rosters", "store"},
+    "cli": {"core", "context", "settings", "accounts", "intakes", "rosters", "jobs", "run", "store", "web"},
+    "run": {"context", "settings", "accounts", "rosters", "store"},
+}
+FORBIDDEN_IN_CORE = {"flask", "pymysql", "werkzeug", "socket", "subprocess", "random", "secrets", "uuid", "time", "os", "pathlib"}
+
+
+def modules() -> list[str]:
+    """All modules but the one in which everything is public: the shapes of the API."""
+    names = [one.name for one in pkgutil.walk_packages(nevefield.__path__, "nevefield.")]
+    return [name for name in names if name != "nevefield.web.models"]
+
+
+def imports(path: Path) -> set[str]:
+    found = set()
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.Import):
+            found |= {one.name for one in node.names}
+        elif isinstance(node, ast.ImportFrom) and node.module:
+            found.add(node.module)
+    return found
+
+
+def test_imports_go_one_way():
+    """No layer imports from one above it, and the core from nothing but itself and libraries without a world outside."""
+    wrong = []
+    for path in SOURCE.rglob("*.py"):
+        parts = path.relative_to(SOURCE).with_suffix("").parts
+        if len(parts) == 1 and parts[0] == "__init__":
+            continue
+        layer = parts[0]
+        for name in imports(path):
+            if name.startswith("nevefield."):
+                other = name.split(".")[1]
+                if other not in BELOW[layer] | {layer}:
+                    wrong.append(f"{layer}: {path.name} imports {name}")
+            elif layer == "core" and name.split(".")[0] in FORBIDDEN_IN_CORE:
+                wrong.append(f"core: {path.name} imports {name}")
+    assert wrong == []
+
+
+@pytest.mark.parametrize("name", modules())
+def test_exports_are_there(name):
+    """Every module lists its public names, and each of them is in it."""
+    module = importlib.import_module(name)
+    assert isinstance(module.__all__, list)
+    assert module.__doc__
+    assert all(hasattr(module, one) for one in module.__all__)
+
+
+def test_sql_is_in_the_store():
+    """No module outside the store has a statement of SQL."""
+    verbs = ("SELECT ", "INSERT ", "UPDATE ", "DELETE FROM", "ALTER ", "CREATE TABLE")
+    for path in SOURCE.rglob("*.py"):
+        if path.is_relative_to(SOURCE / "store") or path == SOURCE / "run" / "server.py":
+            continue
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.Constant) and isinstance(node.value, str):
+                assert not node.value.startswith(verbs), (path, node.value)
+
+
+def doc(name: str) -> str:
+    return (ROOT / "docs" / name).read_text()
+
+
+def test_docs_name_every_option():
+    """Every command and option stands in the docs."""
+    text = doc("command-line.md")
+
+    def walk(command: click.Command, name: str) -> None:
+        assert f"nevefield {name}" in text, name
+        for parameter in command.params:
+            if isinstance(parameter, click.Option):
+                assert parameter.opts[0] in text, (name, parameter.opts)
+        if isinstance(command, click.Group):
+            for sub, one in command.commands.items():
+                walk(one, f"{name} {sub}")
+
+    for name, command in commands.commands.items():
+        walk(command, name)
+
+
+def test_docs_name_every_setting():
+    """Every variable that settings are read from stands in the docs."""
+    text = doc("settings.md")
+    names = {
+        node.value
+        for node in ast.walk(ast.parse((SOURCE / "settings.py").read_text()))
+        if isinstance(node, ast.Constant)
+        and isinstance(node.value, str)
+        and node.value.startswith("NEVEFIELD_")
+        and " " not in node.value
+    }
+    assert names
+    assert all(name in text for name in names - {"NEVEFIELD_"})
+
+
+def test_docs_name_every_property():
+    """Every property of a definition, and every check, stands in the docs."""
+    text = doc("definition.md")
+    for name in (
+        *definition.CONSTRAINTS,
+        *definition.FIELD_OWN,
+        *definition.ROSTER_OWN,
+        *definition.IDENTIFIER_OWN,
+        *definition.TYPES,
+    ):
+        assert f"`{name}`" in text, name
+    checks = doc("checks.md")
+    assert all(f"`{name}`" in checks for name in definition.CHECKS)
+
+
+def test_api_document_is_current():
+    """The OpenAPI document in the docs is the application's own."""
+    assert json.loads(doc("openapi.json")) == json.loads(json.dumps(openapi_document()))
