@@ -93,8 +93,8 @@ def test_plan_is_the_outcomes(rows, steps):
     evaluation = work_out(write(rows), *steps)
     plan = plan_changes(evaluation)
     going = [line for line, outcome in outcomes(evaluation).items() if outcome in ("new", "changed")]
-    assert [one.line for one in plan] == going
-    records = [one.record for one in plan if one.record is not None]
+    assert plan.lines.tolist() == going
+    records = plan.records[plan.records >= 0].tolist()
     assert len(records) == len(set(records))
 
 
@@ -103,11 +103,12 @@ def test_applying_leaves_nothing(rows, steps):
     """Once the plan is in the roster, the same file changes nothing more: what went in is the same."""
     evaluation = work_out(write(rows), *steps)
     records = [dict(record) for record in ROSTER]
-    for one in plan_changes(evaluation):
-        if one.record is None:
-            records.append(json.loads(one.document))
+    plan = plan_changes(evaluation)
+    for record, document in zip(plan.records.tolist(), plan.documents, strict=True):
+        if record < 0:
+            records.append(json.loads(document))
         else:
-            records[one.record] = json.loads(one.document)
+            records[record] = json.loads(document)
     after = work_out(write(rows), *steps, snapshot=Snapshot.of_values(SNAPSHOT.definition, list(range(len(records))), records, 5))
     went_in = [line for line, outcome in outcomes(evaluation).items() if outcome in ("new", "changed", "same")]
     assert all(outcomes(after)[line] == "same" for line in went_in)
@@ -135,16 +136,16 @@ def test_unfilled_fields_stay():
     """A field that the file does not fill is no change, and its value stays in the plan."""
     evaluation = work_out("no,name\n1,Ines Marie\n2,Tove\n")
     assert outcomes(evaluation) == {2: "changed", 3: "same"}
-    (one,) = plan_changes(evaluation)
-    assert '"mail":"ines@q.example"' in one.document
-    assert '"name":"Ines Marie"' in one.document
+    (document,) = plan_changes(evaluation).documents
+    assert '"mail":"ines@q.example"' in document
+    assert '"name":"Ines Marie"' in document
 
 
 def test_blank_cells_take_away():
     """A blank cell of a column that the file has takes the value away, and is counted as a change of that field."""
     evaluation = work_out("no,name,credits\n1,Ines,\n")
     assert {name: rows.tolist() for name, rows in evaluation.changes.items()} == {"credits": [0]}
-    assert "credits" not in plan_changes(evaluation)[0].document
+    assert "credits" not in plan_changes(evaluation).documents[0]
 
 
 def test_fill_fills_blanks():

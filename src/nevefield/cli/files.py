@@ -14,8 +14,8 @@ from nevefield.cli.answers import check_answer, inspect_answer
 from nevefield.core.codes import CodeList, read_codes
 from nevefield.core.columns.propose import propose_definition
 from nevefield.core.definition import Definition, read_definition
-from nevefield.core.errors import CoreError, WrongDefinition
-from nevefield.core.evaluate import Evaluation, evaluate, require_lists
+from nevefield.core.errors import CoreError, UnreadableFile, WrongDefinition
+from nevefield.core.evaluate import Evaluation, evaluate, read_snapshot, require_lists
 from nevefield.core.people.keys import match_keys
 from nevefield.core.reading import ReadingChoice, read_file
 from nevefield.core.snapshot import Snapshot, to_json
@@ -159,8 +159,10 @@ def check(
         extra.append("No definition was given; one was proposed from the columns.")
     roster = Snapshot.empty(defined)
     if against is not None:
-        prior = _evaluate(read_bytes(against), defined, lists, Snapshot.empty(defined), day, against)
-        roster = snapshot_of(prior)
+        try:
+            roster = read_snapshot(read_bytes(against), defined, lists, day)
+        except UnreadableFile as error:
+            raise CoreError(f"{against}: {error}") from error
     evaluation = _evaluate(data, defined, lists, roster, day, file, coverage=coverage)
     if as_json:
         say_json(check_answer(evaluation, against=against is not None, extra=extra))

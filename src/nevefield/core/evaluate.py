@@ -36,7 +36,7 @@ if TYPE_CHECKING:
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition
 
-__all__ = ["CHECKS", "Evaluation", "evaluate", "require_lists"]
+__all__ = ["CHECKS", "Evaluation", "evaluate", "read_snapshot", "require_lists"]
 
 # The checks, in the order in which they run.
 CHECKS: tuple[Callable[[Facts], list[Hit]], ...] = (
@@ -137,6 +137,23 @@ def evaluate(
         absent,
         count_outcomes(outcomes, len(table), len(absent)),
     )
+
+
+def read_snapshot(data: bytes, definition: Definition, codes: Mapping[str, CodeList], today: date) -> Snapshot:
+    """Take a file for a roster: its values by field, a record a row in their order; nothing is checked.
+
+    Raises:
+        UnreadableFile: The file is no table.
+        WrongDefinition: A code list is missing.
+    """
+    require_lists(definition, codes)
+    table, reading = read_file(data, known=known_headings(definition))
+    typed = _convert_columns(
+        table, pair_columns(table.headings, definition, reading.secrets), definition, codes, today, decide([])
+    )
+    nothing = Column.constant(None, len(table))
+    columns = {one.name: typed[one.name].stored if one.name in typed else nothing for one in definition.fields}
+    return Snapshot(definition, np.arange(len(table), dtype=np.int64), columns)
 
 
 def require_lists(definition: Definition, codes: Mapping[str, CodeList]) -> None:

@@ -13,10 +13,11 @@ import pyarrow.compute as pc
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
-__all__ = ["SPACES", "fold", "fold_all", "key_of", "near", "squeeze", "trim"]
+__all__ = ["SPACES", "fold", "fold_all", "key_of", "near", "squeeze", "trim", "trim_all"]
 
 # Unicode's white space (property White_Space), with the zero-width ones that spreadsheets leave; RE2 knows only ASCII.
 SPACES = "\t\n\v\f\r \x85\xa0\u1680\u2000-\u200a\u2028\u2029\u202f\u205f\u3000\u200b\ufeff"
+_SPACE_CHARACTERS = "".join(chr(code) for code in (*range(0x3001), 0xFEFF) if re.match(f"[{SPACES}]", chr(code)))
 _OUTER = re.compile(f"^[{SPACES}]+|[{SPACES}]+$")
 _INNER = re.compile(f"[{SPACES}]+")
 _NOT_WORD = re.compile(r"[\W_]+")
@@ -25,6 +26,11 @@ _NOT_WORD = re.compile(r"[\W_]+")
 def trim(text: str) -> str:
     """Take the spaces off both ends, all of Unicode's."""
     return _OUTER.sub("", text)
+
+
+def trim_all(values: Any) -> Any:
+    """Take the spaces off both ends of every text of an Arrow string array."""
+    return pc.utf8_trim(values, _SPACE_CHARACTERS)
 
 
 def squeeze(text: str) -> str:

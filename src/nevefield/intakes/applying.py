@@ -13,12 +13,12 @@ from nevefield.core.tally import OUTCOMES
 from nevefield.intakes.errors import NothingToApply, OutOfDate
 from nevefield.intakes.evaluating import Opened, open_intake
 from nevefield.rosters.errors import NoSuchChangeSet, NotReconciled, RosterMoved
-from nevefield.rosters.writing import alter_roster, make_writes
+from nevefield.rosters.writing import alter_roster
 from nevefield.rosters.writing import take_back as take_back_set
 from nevefield.store import intakes as store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
-from nevefield.store.writing import OutcomeRow, insert_outcomes
+from nevefield.store.writing import OutcomeRow, Write, insert_outcomes
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -91,22 +91,20 @@ def apply_intake(
     _require_same(opened, steps, roster_version)
     evaluation = opened.evaluation
     plan = plan_changes(evaluation)
-    if not plan:
+    if not len(plan):
         raise NothingToApply
+    joins = plan.records < 0
     with context.database.transaction() as connection:
-        joining = sum(one.record is None for one in plan)
-        number = record_store.reserve_numbers(connection, joining) if joining else 0
+        first = record_store.reserve_numbers(connection, int(joins.sum())) if joins.any() else 0
     ids = evaluation.snapshot.ids
-    records: list[tuple[int, str | None, int | None, bool]] = []
     record_of_row = np.where(evaluation.known.record >= 0, ids[evaluation.known.record] if len(ids) else 0, 0)
-    for one in plan:
-        if one.record is None:
-            records.append((number, one.document, one.line, True))
-            record_of_row[one.row] = number
-            number += 1
-        else:
-            records.append((int(ids[one.record]), one.document, one.line, False))
-    writes = make_writes(evaluation.definition, records)
+    record_of_row[plan.rows[joins]] = first + np.arange(joins.sum())
+    writes = [
+        Write(number, document, line, is_new, keys)
+        for number, document, line, is_new, keys in zip(
+            record_of_row[plan.rows].tolist(), plan.documents, plan.lines.tolist(), joins.tolist(), plan.keys, strict=True
+        )
+    ]
     with context.database.transaction() as connection:
         change_set_id, version, receipt = alter_roster(
             context,

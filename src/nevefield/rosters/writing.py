@@ -10,7 +10,7 @@ from nevefield.rosters.snapshots import load_definition, load_snapshot
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
-from nevefield.store.writing import Write, delete_written, write_records
+from nevefield.store.writing import Write, write_records
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
@@ -98,7 +98,6 @@ def alter_roster(
         raise NotReconciled(planned, found)
     roster_store.set_version(connection, roster.id, version)
     insert_audit(connection, f"change-set-{kind}", f"{roster.name} {version}", account_id, context.now(), **found)
-    delete_written(connection)
     return change_set_id, version, {"planned": planned, "found": found}
 
 

@@ -14,9 +14,9 @@ from nevefield.store.errors import DatabaseGone, KeyTaken
 if TYPE_CHECKING:
     from collections.abc import Iterator, Sequence
 
-__all__ = ["Connection", "Database"]
+__all__ = ["DUPLICATE", "Connection", "Database"]
 
-DUPLICATE = 1062
+DUPLICATE = 1062  # the server's number for a unique key that refused a row
 
 
 class Connection:

@@ -181,7 +181,7 @@ def list_touched(connection: Connection, roster_id: int, version: int) -> list[t
 
 
 def list_dependent(connection: Connection, roster_id: int, version: int) -> list[int]:
-    """List records that a version altered and that are no longer as it left them; a later change that was undone does not count."""
+    """List records that a version altered and that are not as it left them any more; a later change that was undone is none."""
     rows = connection.rows(
         "SELECT a.record_id FROM record_version a"
         " LEFT JOIN record_version now ON now.record_id = a.record_id AND now.valid_to IS NULL"

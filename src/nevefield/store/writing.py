@@ -1,7 +1,7 @@
 """Write a change plan: everything that alters a roster goes through here, inside the caller's one transaction.
 
-Bulk rows are loaded into temporary staging tables first: `LOAD DATA LOCAL` drops and alters rows with mere warnings, so
-the warnings and the counts are looked at before anything is taken from there.
+`LOAD DATA LOCAL` drops and alters rows with mere warnings, strict mode or not: after each load the warnings and the count are
+looked at, and anything but the rows as they are ends the transaction.
 """
 
 from __future__ import annotations
@@ -11,14 +11,15 @@ import tempfile
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
-from nevefield.store.errors import LoadRefused
+from nevefield.store.connection import DUPLICATE
+from nevefield.store.errors import KeyTaken, LoadRefused
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterable, Sequence
+    from collections.abc import Callable, Sequence
 
     from nevefield.store.connection import Connection
 
-__all__ = ["OutcomeRow", "Write", "Written", "delete_written", "insert_outcomes", "write_records"]
+__all__ = ["OutcomeRow", "Write", "Written", "insert_outcomes", "write_records"]
 
 Progress = "Callable[[str, int, int], None]"
 
@@ -70,60 +71,37 @@ def write_records(
         LoadRefused: The database lost or altered a row.
     """
     total = len(writes)
+    staying = [one for one in writes if one.content is not None]
     progress("Writing records", 0, total)
-    _stage(
+    _load(
         connection,
-        "staged_record",
-        "record_id BIGINT UNSIGNED NOT NULL PRIMARY KEY, line INT UNSIGNED NOT NULL, is_new TINYINT NOT NULL,"
-        " leaves TINYINT NOT NULL, content LONGTEXT CHARACTER SET utf8mb4 COLLATE utf8mb4_bin NOT NULL",
-        (
-            f"{one.record_id}\t{one.line or 0}\t{int(one.is_new)}\t{int(one.content is None)}\t{one.content or '{}'}\n"
-            for one in writes
-        ),
-        total,
-    )
-    progress("Writing records", total // 3, total)
-    connection.run(
-        "INSERT INTO record (id, roster_id, created) SELECT record_id, %s, %s FROM staged_record WHERE is_new = 1",
+        "record (id) SET roster_id = %s, created = %s",
         (roster_id, version),
+        [f"{one.record_id}\n" for one in writes if one.is_new],
     )
-    if not all(one.is_new for one in writes):
-        connection.run(
-            "UPDATE record_version v JOIN staged_record s ON s.record_id = v.record_id"
-            " SET v.valid_to = %s WHERE v.valid_to IS NULL AND s.is_new = 0",
-            (version,),
-        )
-        connection.run("DELETE k FROM record_key k JOIN staged_record s ON s.record_id = k.record_id WHERE s.is_new = 0")
-    connection.run(
-        "INSERT INTO record_version (record_id, valid_from, roster_id, line, content)"
-        " SELECT record_id, %s, %s, NULLIF(line, 0), content FROM staged_record WHERE leaves = 0 ORDER BY record_id",
-        (version, roster_id),
-    )
-    progress("Writing keys", 2 * total // 3, total)
-    count = sum(len(one.keys) for one in writes)
-    _stage(
+    _close_versions(connection, version, [one.record_id for one in writes if not one.is_new])
+    progress("Writing records", total // 5, total)
+    _load(
         connection,
-        "staged_key",
-        "record_id BIGINT UNSIGNED NOT NULL, name VARCHAR(120) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin NOT NULL,"
-        " content VARCHAR(255) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin NOT NULL",
-        (f"{one.record_id}\t{name}\t{content}\n" for one in writes for name, content in one.keys),
-        count,
+        "record_version (record_id, @line, content) SET valid_from = %s, roster_id = %s, line = NULLIF(@line, 0)",
+        (version, roster_id),
+        [f"{one.record_id}\t{one.line or 0}\t{one.content}\n" for one in staying],
     )
-    connection.run(
-        "INSERT INTO record_key (roster_id, name, content, record_id)"
-        " SELECT %s, name, content, record_id FROM staged_key ORDER BY name, content",
+    progress("Writing keys", total * 3 // 5, total)
+    # In the order of the primary key: the database then fills its pages one after the other.
+    keys = sorted((name, content, one.record_id) for one in staying for name, content in one.keys)
+    _load(
+        connection,
+        "record_key (name, content, record_id) SET roster_id = %s",
         (roster_id,),
+        [f"{name}\t{content}\t{record_id}\n" for name, content, record_id in keys],
     )
     progress("Reading back", total, total)
     return _read_back(connection, roster_id, version)
 
 
 def _read_back(connection: Connection, roster_id: int, version: int) -> Written:
-    joined = connection.row(
-        "SELECT COUNT(*) FROM record r JOIN record_version v ON v.record_id = r.id AND v.valid_from = r.created"
-        " WHERE r.roster_id = %s AND r.created = %s",
-        (roster_id, version),
-    )
+    joined = connection.row("SELECT COUNT(*) FROM record WHERE roster_id = %s AND created = %s", (roster_id, version))
     written = connection.row("SELECT COUNT(*) FROM record_version WHERE roster_id = %s AND valid_from = %s", (roster_id, version))
     left = connection.row(
         "SELECT COUNT(*) FROM record_version b"
@@ -137,18 +115,11 @@ def _read_back(connection: Connection, roster_id: int, version: int) -> Written:
 
 def insert_outcomes(connection: Connection, change_set_id: int, rows: Sequence[OutcomeRow]) -> dict[str, int]:
     """Keep where every line ended up, and count by outcome what then stands there."""
-    _stage(
+    _load(
         connection,
-        "staged_row",
-        "line INT UNSIGNED NOT NULL, outcome VARCHAR(10) NOT NULL, record_id BIGINT UNSIGNED NOT NULL,"
-        " message TEXT CHARACTER SET utf8mb4 NOT NULL",
-        (f"{one.line}\t{one.outcome}\t{one.record_id or 0}\t{_flat(one.message)}\n" for one in rows),
-        len(rows),
-    )
-    connection.run(
-        "INSERT INTO intake_row (change_set_id, line, outcome, record_id, message)"
-        " SELECT %s, line, outcome, NULLIF(record_id, 0), message FROM staged_row ORDER BY line",
+        "intake_row (line, outcome, @record, message) SET change_set_id = %s, record_id = NULLIF(@record, 0)",
         (change_set_id,),
+        [f"{one.line}\t{one.outcome}\t{one.record_id or 0}\t{_flat(one.message)}\n" for one in rows],
     )
     return dict(
         connection.rows("SELECT outcome, COUNT(*) FROM intake_row WHERE change_set_id = %s GROUP BY outcome", (change_set_id,))
@@ -159,30 +130,39 @@ def _flat(text: str) -> str:
     return " ".join(text.split())[:4000]
 
 
-def delete_written(connection: Connection) -> None:
-    """Drop the staging tables."""
-    for table in ("staged_record", "staged_key", "staged_row"):
-        connection.run(f"DROP TEMPORARY TABLE IF EXISTS {table}")
+def _close_versions(connection: Connection, version: int, record_ids: list[int]) -> None:
+    """End the current version of records, and take their keys away."""
+    if not record_ids:
+        return
+    connection.run("CREATE TEMPORARY TABLE staged_record (record_id BIGINT UNSIGNED NOT NULL PRIMARY KEY)")
+    _load(connection, "staged_record (record_id)", (), [f"{number}\n" for number in record_ids])
+    connection.run(
+        "UPDATE record_version v JOIN staged_record s ON s.record_id = v.record_id SET v.valid_to = %s WHERE v.valid_to IS NULL",
+        (version,),
+    )
+    connection.run("DELETE k FROM record_key k JOIN staged_record s ON s.record_id = k.record_id")
+    connection.run("DROP TEMPORARY TABLE staged_record")
 
 
-def _stage(connection: Connection, table: str, columns: str, lines: Iterable[str], count: int) -> None:
-    """Load lines into a temporary table; refuse when the database took them otherwise than they are."""
-    connection.run(f"DROP TEMPORARY TABLE IF EXISTS {table}")
-    connection.run(f"CREATE TEMPORARY TABLE {table} ({columns})")
-    if not count:
+def _load(connection: Connection, target: str, values: Sequence[object], lines: Sequence[str]) -> None:
+    """Load lines into a table; raise when the database took them otherwise than they are."""
+    if not lines:
         return
     handle, path = tempfile.mkstemp(prefix="nevefield-")
     try:
         with os.fdopen(handle, "w", encoding="utf-8", newline="") as out:
             out.writelines(lines)
+        table, _, columns = target.partition(" ")
         # Without an escape character a backslash stays what it is; JSON text has no bare tab or line end.
         loaded = connection.run(
             f"LOAD DATA LOCAL INFILE %s INTO TABLE {table} CHARACTER SET utf8mb4"
-            " FIELDS TERMINATED BY '\\t' ESCAPED BY '' LINES TERMINATED BY '\\n'",
-            (path,),
+            f" FIELDS TERMINATED BY '\\t' ESCAPED BY '' LINES TERMINATED BY '\\n' {columns}",
+            (path, *values),
         )
         warnings = connection.rows("SHOW WARNINGS")
-        if warnings or loaded != count:
-            raise LoadRefused(table, count, loaded, str(warnings[0][2]) if warnings else "")
+        if any(int(code) == DUPLICATE for _, code, _ in warnings):
+            raise KeyTaken(str(next(said for _, code, said in warnings if int(code) == DUPLICATE)))
+        if warnings or loaded != len(lines):
+            raise LoadRefused(table, len(lines), loaded, str(warnings[0][2]) if warnings else "")
     finally:
         os.unlink(path)

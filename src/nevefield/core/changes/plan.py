@@ -2,66 +2,74 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import dataclass
+from json.encoder import encode_basestring
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.columns.values import SEVERAL
 from nevefield.core.evaluate import CHANGED, NEW
-from nevefield.core.snapshot import to_json
+from nevefield.core.snapshot import Snapshot
+from nevefield.core.table import Column
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from nevefield.core.evaluate import Evaluation
-    from nevefield.core.table import Column
 
-__all__ = ["Planned", "plan_changes"]
+__all__ = ["Plan", "plan_changes"]
 
 
 @dataclass(frozen=True)
-class Planned:
-    """What becomes of one record: its whole new content as JSON text."""
+class Plan:
+    """What becomes of the records that join or change, in the order of the file's rows; all parts are equally long."""
 
-    row: int
-    line: int
-    record: int | None  # index into the snapshot; None joins
-    document: str
+    rows: NDArray[np.intp]
+    lines: NDArray[np.int64]
+    records: NDArray[np.int64]  # index into the snapshot; -1 joins
+    documents: list[str]  # the whole new content as JSON text
+    keys: list[list[tuple[str, str]]]  # name and content of each key that nobody else may have
+
+    def __len__(self) -> int:
+        return len(self.rows)
 
 
-def plan_changes(evaluation: Evaluation) -> list[Planned]:
-    """Plan what applying would do: those that join, and those that change; rows in the order of the file."""
+def plan_changes(evaluation: Evaluation) -> Plan:
+    """Plan what applying would do: those that join, and those that change."""
     rows = np.flatnonzero((evaluation.outcomes == NEW) | (evaluation.outcomes == CHANGED))
-    record = evaluation.known.record[rows]
-    documents = _documents(evaluation, rows, record)
-    lines = evaluation.table.lines[rows].tolist()
-    return [
-        Planned(row, line, number if number >= 0 else None, document)
-        for row, line, number, document in zip(rows.tolist(), lines, record.tolist(), documents, strict=True)
-    ]
+    records = evaluation.known.record[rows]
+    columns = _columns(evaluation, rows, records)
+    snapshot = Snapshot(evaluation.definition, np.arange(len(rows)), columns)
+    return Plan(rows, evaluation.table.lines[rows], records, _documents(snapshot), snapshot.unique_keys())
 
 
-def _documents(evaluation: Evaluation, rows: NDArray[np.intp], record: NDArray[np.int64]) -> list[str]:
-    """Write each record as JSON text, from pieces made once for each distinct value."""
-    pieces = []
+def _columns(evaluation: Evaluation, rows: NDArray[np.intp], records: NDArray[np.int64]) -> dict[str, Column]:
+    columns = {}
     for one in evaluation.definition.fields:
         typed = evaluation.facts.typed.get(one.name)
         if typed is not None:
-            pieces.append(_pieces(evaluation, one.name, typed.stored)[typed.stored.codes[rows]])
-        elif len(evaluation.snapshot):
+            columns[one.name] = typed.stored.take(rows)
+        else:
             # The file does not fill the field: what the record has stays.
-            column = evaluation.snapshot.columns[one.name]
-            codes = np.where(record >= 0, column.codes[record], -1)
-            pieces.append(_pieces(evaluation, one.name, column)[codes])
+            had = evaluation.snapshot.columns[one.name]
+            codes = had.codes[records] if len(had) else np.full(len(rows), -1, np.int32)
+            columns[one.name] = Column(had.values, np.where(records >= 0, codes, -1).astype(np.int32))
+    return columns
+
+
+def _documents(snapshot: Snapshot) -> list[str]:
+    """Write each record as JSON text, from pieces made once for each distinct value."""
+    pieces = [_pieces(snapshot, name, column)[column.codes] for name, column in snapshot.columns.items()]
     return ["{" + ",".join(filter(None, parts)) + "}" for parts in zip(*pieces, strict=True)]
 
 
-def _pieces(evaluation: Evaluation, name: str, column: Column) -> NDArray[np.object_]:
+def _pieces(snapshot: Snapshot, name: str, column: Column) -> NDArray[np.object_]:
     """Write `"name":value` for each distinct value; the last one, for -1, is nothing."""
-    head = json.dumps(name) + ":"
-    texts = [
-        head + json.dumps(to_json(evaluation.definition, name, text), ensure_ascii=False, separators=(",", ":"))
-        for text in column.texts()
-    ]
+    head = encode_basestring(name) + ":"
+    if snapshot.definition.by_name[name].several:
+        parts = ([encode_basestring(part) for part in text.split(SEVERAL)] for text in column.texts())
+        texts = [f"{head}[{','.join(part)}]" for part in parts]
+    else:
+        texts = [head + encode_basestring(text) for text in column.texts()]
     return np.array([*texts, ""], object)

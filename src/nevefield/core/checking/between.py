@@ -48,7 +48,10 @@ def _groups(values: NDArray[np.int64]) -> list[NDArray[np.intp]]:
     ordered = values[order]
     starts = np.flatnonzero(np.concatenate([[True], ordered[1:] != ordered[:-1]])) if len(ordered) else np.zeros(0, int)
     sizes = np.diff(np.append(starts, len(ordered)))
-    return [order[start : start + size] for start, size in zip(starts, sizes, strict=True) if size > 1 and ordered[start] >= 0]
+    if not len(ordered):
+        return []
+    some = np.flatnonzero((sizes > 1) & (ordered[starts] >= 0)).tolist()
+    return [order[starts[place] : starts[place] + sizes[place]] for place in some]
 
 
 def _check_duplicates(facts: Facts, person: NDArray[np.int64]) -> tuple[list[Hit], NDArray[np.bool_]]:

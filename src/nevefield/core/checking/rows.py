@@ -160,12 +160,13 @@ def check_parents(facts: Facts) -> list[Hit]:
         child, parent = _stored(facts, one.name), _stored(facts, one.parent)
         codes = facts.codes[one.code_list].by_code
         fine = ~(facts.problem(one.name) | facts.problem(one.parent)) & (child.codes >= 0) & (parent.codes >= 0)
+        parents = {text: code for code, text in enumerate(parent.texts())}
         for code, text in enumerate(child.texts()):
             wanted = codes[text].parent if text in codes else ""
             if not wanted:
                 continue
-            rows = np.flatnonzero(fine & (child.codes == code))
-            rows = np.array([row for row in rows.tolist() if parent.at(row) != wanted], np.intp)
+            right = parents.get(wanted, -1)
+            rows = np.flatnonzero(fine & (child.codes == code) & (parent.codes != right))
             if len(rows):
                 title = f"{text} does not belong to this {facts.title(one.parent).lower()}"
                 said = f"{one.title} {text} belongs to {wanted}, not to this row's {facts.title(one.parent)}."

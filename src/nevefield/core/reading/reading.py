@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
+import pyarrow.compute as pc
 
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import Rows, find_separator, read_regular, read_rows
@@ -15,10 +16,12 @@ from nevefield.core.reading.kinds import kind_of
 from nevefield.core.reading.layout import Layout, find_layout, is_end, is_total, name_columns
 from nevefield.core.reading.workbook import read_workbook
 from nevefield.core.table import Column, Table
-from nevefield.core.texts import key_of, trim
+from nevefield.core.texts import key_of, trim, trim_all
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
+
+    from numpy.typing import NDArray
 
 __all__ = ["NotData", "Reading", "ReadingChoice", "read_file"]
 
@@ -203,7 +206,7 @@ def _trim_tail(table: Table, head: Rows, layout: Layout) -> tuple[Table, _Laid]:
     not_data = _above(head, layout)
     suspects = set(range(max(0, len(table) - 5), len(table)))
     first = table.columns[0]
-    odd = [place for place, text in enumerate(first.texts()) if not trim(text) or (header and trim(text) == trim(header[0]))]
+    odd = np.flatnonzero(_like(first.values, "") | _like(first.values, trim(header[0]) if header else ""))
     suspects |= set(np.flatnonzero(np.isin(first.codes, odd)).tolist())
     gone: dict[int, NotData] = {}
     for row in sorted(suspects):
@@ -220,6 +223,11 @@ def _trim_tail(table: Table, head: Rows, layout: Layout) -> tuple[Table, _Laid]:
         table = table.take(np.flatnonzero(keep))
     header_line = head.lines[layout.header] if layout.header is not None else None
     return table, _Laid(header_line, [*not_data, *gone.values()], list(head.remarks))
+
+
+def _like(values: Any, text: str) -> NDArray[np.bool_]:
+    """Tell which texts of an Arrow array are a text with nothing but spaces around it."""
+    return np.asarray(pc.equal(trim_all(values), text).to_numpy(zero_copy_only=False), bool)
 
 
 def _finish(
