@@ -10,6 +10,7 @@ from pathlib import Path
 HERE = Path(__file__).parent
 sys.path.insert(0, str(HERE))
 
+from history import make_history  # noqa: E402
 from september import make_september  # noqa: E402
 from world import Namer, make_cadets, make_staff  # noqa: E402
 
@@ -32,6 +33,8 @@ def make(out: Path, seed: int = SEED) -> None:
         document = json.loads((HERE / "definitions" / f"{name}.json").read_text())
         content = {"definition": document, "records": people}
         (out / f"roster-{name}.json").write_text(json.dumps(content, ensure_ascii=False, indent=1))
+    history = make_history(random.Random(seed + 3), cadets)
+    (out / "history-cadets.json").write_text(json.dumps(history, ensure_ascii=False, indent=1))
     (out / "codes.csv").write_text(codes)
     (out / "september-joiners.xlsx").write_bytes(workbook)
     (out / "september-joiners.csv").write_bytes(text)

@@ -15,7 +15,7 @@ from hypothesis import HealthCheck, settings
 
 from nevefield.accounts import add_account
 from nevefield.context import Context
-from nevefield.rosters.opening import load_demo
+from nevefield.run.demo import load_demo
 from nevefield.run.server import PrivateServer
 from nevefield.run.supervise import DEMO_ACCOUNTS
 from nevefield.settings import Settings

@@ -30,7 +30,7 @@ BELOW = {
     "jobs": {"core", "context", "intakes", "rosters", "store"},
     "web": {"core", "context", "settings", "accounts", "intakes", "rosters", "store"},
     "cli": {"core", "context", "settings", "accounts", "intakes", "rosters", "jobs", "run", "store", "web"},
-    "run": {"context", "settings", "accounts", "rosters", "store"},
+    "run": {"core", "context", "settings", "accounts", "intakes", "rosters", "store"},
 }
 FORBIDDEN_IN_CORE = {"flask", "pymysql", "werkzeug", "socket", "subprocess", "random", "secrets", "uuid", "time", "os", "pathlib"}
 

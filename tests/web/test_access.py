@@ -89,7 +89,7 @@ def test_levels_hold_at_the_api(browser, desk, intake, joiners, name, level):
 def test_level_in_one_roster(bare, made, joiners):
     """A level in one roster holds there and nowhere else."""
     from nevefield.accounts import add_account
-    from nevefield.rosters.opening import load_demo
+    from nevefield.run.demo import load_demo
     from nevefield.store import rosters
     from tests.conftest import Browser
 

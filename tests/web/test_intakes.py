@@ -62,6 +62,10 @@ def test_whole_journey(desk, own, intake, truth):
     receipt = own.get(f"/api/change-sets/{apply(desk, own, intake)}")
     assert receipt["planned"] == receipt["found"] == {"joined": tally["new"], "changed": tally["changed"], "left": 0}
     assert receipt["rows"] == {name: tally[name] for name in OUTCOMES}
+    kept = {name: own.get(f"/api/change-sets/{receipt['id']}/lines", outcome=name, limit=1000) for name in OUTCOMES}
+    assert {name: one["total"] for name, one in kept.items()} == receipt["rows"]
+    assert sum(len(one["lines"]) for one in kept.values()) == tally["read"]
+    assert all(one["message"] for one in kept["held"]["lines"])
     assert own.get("/api/rosters/cadets/records")["total"] == before + tally["new"]
 
     line = next(line for line, outcome in truth["outcomes"].items() if outcome == "new")

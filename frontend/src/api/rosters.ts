@@ -1,5 +1,5 @@
 import { client, take } from './client'
-import type { ChangeSet, CodeList, CodeListBrief, Life, Records, Roster } from './types'
+import type { ChangeSet, CodeList, CodeListBrief, Life, Outcome, ReceiptLines, Records, Roster } from './types'
 
 export interface RecordsAsked {
   start: number
@@ -19,6 +19,8 @@ export const listChangeSets = async (name: string): Promise<ChangeSet[]> =>
   (await take(client.GET('/api/rosters/{name}/change-sets', { params: { path: { name } } }))).change_sets
 export const getChangeSet = (change_set_id: number): Promise<ChangeSet> =>
   take(client.GET('/api/change-sets/{change_set_id}', { params: { path: { change_set_id } } }))
+export const getReceiptLines = (change_set_id: number, outcome: Outcome): Promise<ReceiptLines> =>
+  take(client.GET('/api/change-sets/{change_set_id}/lines', { params: { path: { change_set_id }, query: { outcome, start: 0, limit: 1000 } } }))
 export const takeBack = (change_set_id: number): Promise<ChangeSet> =>
   take(client.POST('/api/change-sets/{change_set_id}/take-back', { params: { path: { change_set_id } } }))
 export const listCodeLists = async (): Promise<CodeListBrief[]> => (await take(client.GET('/api/codes'))).lists

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/change-sets/{change_set_id}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give the lines of the file that had an outcome when a change set was applied. */
+        get: operations["intakes_get_receipt_lines_change_sets__int_change_set_id__lines_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/change-sets/{change_set_id}/take-back": {
         parameters: {
             query?: never;
@@ -874,6 +891,8 @@ export interface components {
             id: number;
             /** Job */
             job: number | null;
+            /** Later */
+            later: number;
             /** Level */
             level: number;
             /** Log */
@@ -1061,6 +1080,26 @@ export interface components {
             sheet: string | null;
             /** Type */
             type: string;
+        };
+        /** ReceiptLine */
+        ReceiptLine: {
+            /** Key */
+            key: string;
+            /** Line */
+            line: number;
+            /** Message */
+            message: string;
+            /** Name */
+            name: string;
+            /** Record */
+            record: number | null;
+        };
+        /** ReceiptLines */
+        ReceiptLines: {
+            /** Lines */
+            lines: components["schemas"]["ReceiptLine"][];
+            /** Total */
+            total: number;
         };
         /** RecordRow */
         RecordRow: {
@@ -1406,6 +1445,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangeSetOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    intakes_get_receipt_lines_change_sets__int_change_set_id__lines_get: {
+        parameters: {
+            query: {
+                outcome: "new" | "changed" | "same" | "waiting" | "stopped" | "held" | "left_out";
+                start?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                change_set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceiptLines"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,14 +1,16 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import LineFinder from './LineFinder.vue'
+import ReceiptLines from './ReceiptLines.vue'
 import TakeBack from './TakeBack.vue'
-import type { ChangeSet, Intake } from '@/api/types'
+import type { ChangeSet, Intake, Outcome } from '@/api/types'
 import { count, counted, momentInFull } from '@/logic/words'
 
 const props = defineProps<{ receipt: ChangeSet; intake: Intake | null }>()
 const emit = defineEmits<{ takenBack: [] }>()
 
 const taking = ref(false)
+const opened = ref<Outcome | null>(null)
 const tally = computed(() => props.receipt.tally)
 const found = computed(() => ({ ...props.receipt.found, same: props.receipt.rows.same ?? tally.value?.same ?? 0 }) as Record<string, number>)
 const fields = computed(() => Object.values(props.receipt.fields).reduce((sum, one) => sum + one, 0))
@@ -21,7 +23,7 @@ const lines = computed(() => [
   ...(props.receipt.found.left ? [{ key: 'left', word: 'left', planned: props.receipt.planned.left ?? 0, back: props.receipt.found.left, said: '' }] : []),
 ])
 const outside = computed(() => (['stopped', 'waiting', 'held', 'left_out'] as const).map((key) => ({ key, word: key === 'left_out' ? 'left out' : key, n: props.receipt.rows[key] ?? 0 })))
-const link = (key: string) => `/intakes/${props.receipt.intake}/problems?outcome=${key}`
+const opens = (key: string): Outcome | null => (props.receipt.kind === 'intake' && key !== 'left' ? (key as Outcome) : null)
 const print = () => window.print()
 </script>
 
@@ -35,10 +37,10 @@ const print = () => window.print()
       <table>
         <thead><tr><th>outcome</th><th class="n">planned</th><th class="n">read back</th><th /></tr></thead>
         <tbody>
-          <tr v-for="one in lines" :key="one.key"><td>{{ one.word }}</td><td class="n"><b>{{ count(one.planned) }}</b></td><td class="n"><b>{{ count(one.back) }}</b></td><td><span v-if="one.planned === one.back" class="ok">✓</span><b v-else class="bad">differs</b> <span class="soft">{{ one.said }}</span></td></tr>
+          <tr v-for="one in lines" :key="one.key"><td>{{ one.word }}</td><td class="n"><b>{{ count(one.planned) }}</b></td><td class="n"><button v-if="intake && one.back && opens(one.key)" class="link" :title="`Show who ${one.word}`" @click="opened = opens(one.key)">{{ count(one.back) }}</button><b v-else>{{ count(one.back) }}</b></td><td><span v-if="one.planned === one.back" class="ok">✓</span><b v-else class="bad">differs</b> <span class="soft">{{ one.said }}</span></td></tr>
           <template v-if="receipt.kind === 'intake' && tally">
             <tr class="total"><td>in the roster</td><td class="n">{{ count(isIn) }}</td><td class="n">{{ count((found.joined ?? 0) + (found.changed ?? 0) + (found.same ?? 0)) }}</td><td class="ok">✓</td></tr>
-            <tr v-for="one in outside" :key="one.key"><td>{{ one.word }}</td><td class="n"><b>{{ count(one.n) }}</b></td><td /><td><RouterLink v-if="one.n && intake" class="no-print" :to="link(one.key)">look at {{ one.n === 1 ? 'it' : 'them' }}</RouterLink></td></tr>
+            <tr v-for="one in outside" :key="one.key"><td>{{ one.word }}</td><td class="n"><b>{{ count(one.n) }}</b></td><td class="n"><button v-if="intake && one.n" class="link" :title="`Show what was ${one.word}`" @click="opened = one.key">{{ count(one.n) }}</button><b v-else>{{ count(one.n) }}</b></td><td><span v-if="one.n" class="soft">stay with the intake, with their reasons</span></td></tr>
             <tr class="total"><td>rows read</td><td class="n">{{ count(tally.read) }}</td><td class="n">{{ count(sum) }}</td><td :class="sum === tally.read ? 'ok' : 'bad'">{{ sum === tally.read ? 'adds up' : 'does not add up' }}</td></tr>
           </template>
         </tbody>
@@ -47,6 +49,7 @@ const print = () => window.print()
         <button class="btn" @click="print">Print</button>
         <TakeBack v-if="!receipt.undone_by && receipt.kind === 'intake'" :receipt="receipt" :open="taking" @ask="taking = true" @close="taking = false" @done="emit('takenBack')" />
       </p>
+      <ReceiptLines v-if="opened && intake" :receipt="receipt.id" :intake="intake.id" :roster="intake.roster" :outcome="opened" @close="opened = null" />
     </div>
     <div v-if="intake" class="right no-print">
       <LineFinder :intake="intake.id" :roster="intake.roster" />

@@ -127,9 +127,11 @@ def apply_intake(
         receipt = {**receipt, "tally": tally, "rows": found, "fields": _count_fields(evaluation), "version": version}
         record_store.set_receipt(connection, change_set_id, receipt)
         after = store.lock_intake(connection, intake_id) + 1
-        store.insert_step(
-            connection, intake_id, after, {"kind": "applied", "change_set": change_set_id}, account_id, context.now()
-        )
+        step: dict[str, Any] = {"kind": "applied", "change_set": change_set_id}
+        store.insert_step(connection, intake_id, after, step, account_id, context.now())
+        # What went in is the same from now on; lists say so without working it out again.
+        is_in = tally["new"] + tally["changed"] + tally["same"]
+        store.set_tally(connection, intake_id, {**tally, "new": 0, "changed": 0, "same": is_in})
     return change_set_id
 
 
@@ -190,4 +192,5 @@ def take_back(context: Context, change_set_id: int, account_id: int | None) -> i
             after = store.lock_intake(connection, change_set.intake_id) + 1
             step: dict[str, Any] = {"kind": "taken_back", "change_set": change_set_id}
             store.insert_step(connection, change_set.intake_id, after, step, account_id, context.now())
+            store.set_tally(connection, change_set.intake_id, change_set.receipt["tally"])
     return number

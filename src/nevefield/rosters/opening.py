@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 from typing import TYPE_CHECKING, Any
 
-from nevefield.core.codes import CodeList, read_codes
 from nevefield.core.definition import read_definition
 from nevefield.core.evaluate import require_lists
 from nevefield.rosters.snapshots import load_codes
@@ -15,11 +14,10 @@ from nevefield.store import rosters as store
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
-    from pathlib import Path
 
     from nevefield.context import Context
 
-__all__ = ["is_empty", "load_demo", "open_roster_with"]
+__all__ = ["is_empty", "open_roster_with"]
 
 
 def is_empty(context: Context) -> bool:
@@ -53,14 +51,3 @@ def open_roster_with(context: Context, document: Any, records: Sequence[dict[str
             connection, number, {**receipt, "version": version, "tally": {"read": count, "new": count, **tally}}
         )
     return roster_id
-
-
-def load_demo(context: Context, made: Path) -> None:
-    """Load the demo's code lists and rosters from the files that its maker wrote."""
-    lists: dict[str, CodeList] = read_codes((made / "codes.csv").read_text())
-    with context.database.transaction() as connection:
-        for name, codes in lists.items():
-            store.replace_code_list(connection, name, codes.codes)
-    for path in sorted(made.glob("roster-*.json")):
-        content = json.loads(path.read_text())
-        open_roster_with(context, content["definition"], content["records"])

@@ -18,7 +18,8 @@ import click
 
 from nevefield.accounts import Level, add_account
 from nevefield.context import Context
-from nevefield.rosters.opening import is_empty, load_demo
+from nevefield.rosters.opening import is_empty
+from nevefield.run.demo import load_demo
 from nevefield.run.server import PrivateServer, ServerFailed
 from nevefield.settings import Settings
 from nevefield.store import rosters as roster_store
@@ -38,6 +39,7 @@ DEMO_ACCOUNTS = [
     ("quernmore", "J. Quernmore", "administer-2026", Level.ADMINISTER),
 ]
 PORT = 8417
+APPLIES = "okell"  # applied the files of the past
 ROOT = Path(__file__).resolve().parents[3]
 
 
@@ -55,9 +57,8 @@ def prepare(context: Context, *, empty: bool, say: Callable[[str], None]) -> boo
     say("Loading the demo ...")
     made = ROOT / "demo" / "made"
     subprocess.run([sys.executable, str(ROOT / "demo" / "make.py"), str(made)], check=True)
-    load_demo(context, made)
-    for name, title, password, level in DEMO_ACCOUNTS:
-        add_account(context, name, title, password, level)
+    accounts = {name: add_account(context, name, title, password, level) for name, title, password, level in DEMO_ACCOUNTS}
+    load_demo(context, made, account_id=accounts[APPLIES], history=True)
     return True
 
 

@@ -133,10 +133,17 @@ def set_tally(connection: Connection, intake_id: int, tally: dict[str, int]) -> 
     connection.run("UPDATE intake SET tally = %s WHERE id = %s", (json.dumps(tally), intake_id))
 
 
-def get_outcome(connection: Connection, change_set_id: int, line: int) -> tuple[str, int | None, str] | None:
-    """Find where a line ended up when a change set was applied: outcome, record, message."""
+def get_outcome(connection: Connection, intake_id: int, line: int) -> tuple[int, str, int | None, str] | None:
+    """Find where a line ended up when its intake was applied: change set, outcome, record, message.
+
+    Of several applies the one in which it went in counts, else the last; what was taken back does not count.
+    """
     return connection.row(
-        "SELECT outcome, record_id, message FROM intake_row WHERE change_set_id = %s AND line = %s", (change_set_id, line)
+        "SELECT r.change_set_id, r.outcome, r.record_id, r.message FROM intake_row r"
+        " JOIN change_set c ON c.id = r.change_set_id"
+        " WHERE c.intake_id = %s AND r.line = %s AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id)"
+        " ORDER BY r.outcome IN ('new', 'changed') DESC, c.id DESC LIMIT 1",
+        (intake_id, line),
     )
 
 

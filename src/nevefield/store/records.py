@@ -14,9 +14,11 @@ if TYPE_CHECKING:
 __all__ = [
     "ChangeSet",
     "Version",
+    "count_later",
     "get_change_set",
     "get_change_set_of",
     "get_record_roster",
+    "get_standing",
     "get_version_on",
     "insert_change_set",
     "list_change_sets",
@@ -152,6 +154,27 @@ def get_change_set_of(connection: Connection, intake_id: int, steps: int | None 
     values = (intake_id,) if steps is None else (intake_id, steps)
     row = connection.row(f"SELECT {_SET} FROM change_set WHERE intake_id = %s{wanted} ORDER BY id DESC LIMIT 1", values)  # noqa: S608
     return _change_set(row) if row else None
+
+
+def get_standing(connection: Connection, intake_id: int) -> ChangeSet | None:
+    """Find the last change set that an intake was applied as and that was not taken back."""
+    row = connection.row(
+        f"SELECT {_SET} FROM change_set c"  # noqa: S608
+        " WHERE intake_id = %s AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id)"
+        " ORDER BY id DESC LIMIT 1",
+        (intake_id,),
+    )
+    return _change_set(row) if row else None
+
+
+def count_later(connection: Connection, roster_id: int, version: int) -> int:
+    """Count the change sets after a roster version that were neither taken back nor take something back."""
+    row = connection.row(
+        "SELECT COUNT(*) FROM change_set c WHERE roster_id = %s AND version > %s AND kind <> 'undo'"
+        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id)",
+        (roster_id, version),
+    )
+    return int(row[0]) if row else 0
 
 
 def list_change_sets(connection: Connection, roster_id: int, most: int = 100) -> list[tuple[ChangeSet, str, int | None]]:

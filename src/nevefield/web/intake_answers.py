@@ -28,7 +28,7 @@ SPARK_PARTS = 5  # distinct values drawn one by one
 TRANSLATIONS = 60  # distinct values listed
 
 
-def intake_answer(opened: Opened, *, level: int, by: str, applied: int | None, job: int | None) -> models.IntakeOut:
+def intake_answer(opened: Opened, *, level: int, by: str, applied: int | None, job: int | None, later: int) -> models.IntakeOut:
     """Give the overview that every page of an intake shows."""
     intake, evaluation = opened.intake, opened.evaluation
     reading = evaluation.reading
@@ -75,6 +75,7 @@ def intake_answer(opened: Opened, *, level: int, by: str, applied: int | None, j
         redo=redo,
         applied=applied,
         job=job,
+        later=later,
     )
 
 
@@ -303,7 +304,7 @@ def _cause(evaluation: Evaluation, cause: Cause) -> models.CauseOut:
         field=hit.field,
         fields=list(hit.fields),
         title=hit.title,
-        detail=_detail(cause, first.message),
+        detail=_detail(evaluation, cause, first.message),
         value=cause.value,
         rows=len(cause.open_rows),
         settled=len(hit.rows) - len(cause.open_rows),
@@ -312,9 +313,17 @@ def _cause(evaluation: Evaluation, cause: Cause) -> models.CauseOut:
     )
 
 
-def _detail(cause: Cause, message: str) -> str:
+def _detail(evaluation: Evaluation, cause: Cause, message: str) -> str:
     texts = list(dict.fromkeys(text.strip() for text in cause.hit.texts))
     if cause.hit.suggestions and len(texts) > 1:
         shown = ", ".join(f"“{text}”" for text in texts[:4]) + (" …" if len(texts) > 4 else "")
         return f"{shown} → {' or '.join(cause.hit.suggestions)}"
+    if likely := [row for row in cause.open_rows.tolist() if len(cause.hit.row_suggestions.get(row, ())) == 1]:
+        rest = len(cause.open_rows) - len(likely)
+        shown = ", ".join(f"“{_raw(evaluation, cause, row)}” → {cause.hit.row_suggestions[row][0]}" for row in likely[:3])
+        return f"{shown}{' …' if len(likely) > 3 else ''}" + (f"; {rest} without a likely value" if rest else "")
     return message
+
+
+def _raw(evaluation: Evaluation, cause: Cause, row: int) -> str:
+    return (evaluation.facts.typed[cause.hit.field or ""].raw.at(row) or "").strip()

@@ -200,6 +200,25 @@ class ChangeSetOut(BaseModel):
     fields: dict[str, int]
 
 
+class ReceiptLine(BaseModel):
+    line: int
+    record: int | None
+    name: str
+    key: str
+    message: str
+
+
+class ReceiptLines(BaseModel):
+    total: int
+    lines: list[ReceiptLine]
+
+
+class ReceiptQuery(Model):
+    outcome: Outcome
+    start: int = Field(0, ge=0)
+    limit: int = Field(200, ge=1, le=1000)
+
+
 class ChangeSetList(BaseModel):
     change_sets: list[ChangeSetOut]
 
@@ -311,6 +330,7 @@ class IntakeOut(BaseModel):
     redo: int | None
     applied: int | None
     job: int | None
+    later: int  # alterations of the roster since the intake was applied
 
 
 class Created(BaseModel):

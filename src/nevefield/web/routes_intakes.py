@@ -22,7 +22,7 @@ from nevefield.web import models
 from nevefield.web.access import account, context, level_in, needs, roster_ids
 from nevefield.web.change_answers import changes_answer, family_answer
 from nevefield.web.intake_answers import causes_answer, columns_answer, intake_answer, lines_answer
-from nevefield.web.rows import page_of_rows, row_detail, where_is
+from nevefield.web.rows import name_of_row, page_of_rows, row_detail, row_key, where_is
 
 __all__ = ["intake_api"]
 
@@ -46,7 +46,7 @@ def list_intakes() -> Any:
         for one in store.list_intakes(connection):
             if one.roster_id not in allowed:
                 continue
-            applied = record_store.get_change_set_of(connection, one.id)
+            applied = record_store.get_standing(connection, one.id)
             found.append(
                 models.IntakeBrief(
                     id=one.id,
@@ -92,6 +92,8 @@ def get_intake(path: models.IntakePath) -> Any:
     opened = open_intake(context(), path.intake_id)
     with context().database.transaction() as connection:
         applied = record_store.get_change_set_of(connection, path.intake_id)
+        standing = record_store.get_standing(connection, path.intake_id)
+        later = record_store.count_later(connection, opened.roster.id, standing.version) if standing else 0
         jobs = [job.id for job in job_store.list_running(connection, "apply") if job.arguments["intake"] == path.intake_id]
         names = {one.id: one.name for one in list_accounts(connection)}
     return _answer(
@@ -101,6 +103,7 @@ def get_intake(path: models.IntakePath) -> Any:
             by=names.get(opened.intake.account_id or 0, ""),
             applied=applied.id if applied else None,
             job=jobs[0] if jobs else None,
+            later=later,
         )
     )
 
@@ -151,15 +154,32 @@ def get_where(path: models.LinePath) -> Any:
     opened = open_intake(context(), path.intake_id)
     answer = where_is(opened.evaluation, path.line)
     with context().database.transaction() as connection:
-        applied = record_store.get_change_set_of(connection, path.intake_id)
-        kept = store.get_outcome(connection, applied.id, path.line) if applied else None
-    if applied is None or kept is None:
+        kept = store.get_outcome(connection, path.intake_id, path.line)
+    if kept is None:
         return _answer(answer)
-    outcome, record, message = kept
+    change_set, outcome, record, message = kept
     said = {"new": "It joined the roster.", "changed": "It changed its record.", "same": "Its record was the same already."}
-    when = f"Receipt {applied.id}: "
+    when = f"Receipt {change_set}: "
     text = when + " ".join(filter(None, [said.get(outcome, ""), message]))
     return _answer(answer.model_copy(update={"outcome": outcome, "said": text, "record": record, "applied": True}))
+
+
+@intake_api.get("/change-sets/<int:change_set_id>/lines", responses={200: models.ReceiptLines})
+@needs(Level.LOOK, of="change_set")
+def get_receipt_lines(path: models.ChangeSetPath, query: models.ReceiptQuery) -> Any:
+    """Give the lines of the file that had an outcome when a change set was applied."""
+    with context().database.transaction() as connection:
+        change_set = record_store.get_change_set(connection, path.change_set_id)
+        kept = store.list_outcomes(connection, path.change_set_id, query.outcome)
+    if change_set is None or change_set.intake_id is None:
+        return _answer(models.ReceiptLines(total=0, lines=[]))
+    evaluation = open_intake(context(), change_set.intake_id).evaluation
+    lines = []
+    for line, record, message in kept[query.start : query.start + query.limit]:
+        row = evaluation.row_of(line)
+        name, key = ("", "") if row is None else (name_of_row(evaluation, row), row_key(evaluation, row))
+        lines.append(models.ReceiptLine(line=line, record=record, name=name, key=key, message=message))
+    return _answer(models.ReceiptLines(total=len(kept), lines=lines))
 
 
 @intake_api.post("/intakes/<int:intake_id>/steps", responses={201: models.StepDone})

@@ -130,7 +130,7 @@ def get_desk() -> Response:
     with context().database.transaction() as connection:
         for intake in intake_store.list_intakes(connection):
             if intake.roster_id in allowed and intake.tally:
-                items += _open_items(intake, record_store.get_change_set_of(connection, intake.id) is not None)
+                items += _open_items(intake, record_store.get_standing(connection, intake.id))
         for roster, count in roster_store.list_rosters(connection):
             if roster.id not in allowed:
                 continue
@@ -153,7 +153,7 @@ def get_desk() -> Response:
     return jsonify(models.DeskOut(open=items, rosters=rosters).model_dump(mode="json"))
 
 
-def _open_items(intake: intake_store.Intake, is_applied: bool) -> list[models.OpenItem]:
+def _open_items(intake: intake_store.Intake, applied: record_store.ChangeSet | None) -> list[models.OpenItem]:
     tally = intake.tally or {}
     where = f"in {intake.title}"
 
@@ -176,8 +176,20 @@ def _open_items(intake: intake_store.Intake, is_applied: bool) -> list[models.Op
         found.append(item("ask", _count(waiting, "row") + " waiting", "for a yes with a reason", "problems?outcome=waiting"))
     if held := tally.get("held"):
         found.append(item("ask", _count(held, "row") + " held", "parked by hand, with a reason", "problems?outcome=held"))
-    if ready := tally.get("new", 0) + tally.get("changed", 0):
-        said = f"{tally.get('new', 0)} new, {tally.get('changed', 0)} changed" + (", more than was applied" if is_applied else "")
+    if applied is not None:
+        # Rows that went in and are behind the roster by now are no work; those that were freed since are.
+        in_then = sum(applied.receipt["tally"][name] for name in ("new", "changed", "same"))
+        if (more := sum(tally.get(name, 0) for name in ("new", "changed", "same")) - in_then) > 0:
+            found.append(
+                item(
+                    "note",
+                    _count(more, "more row") + " ready to apply",
+                    f"beside the {in_then:,} of receipt {applied.id}",
+                    "apply",
+                )
+            )
+    elif ready := tally.get("new", 0) + tally.get("changed", 0):
+        said = f"{tally.get('new', 0)} new, {tally.get('changed', 0)} changed"
         found.append(item("note", _count(ready, "row") + " ready to apply", said, "apply"))
     return found
 

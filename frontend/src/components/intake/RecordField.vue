@@ -34,6 +34,7 @@ defineExpose({ name: props.name, focus: () => editor.value?.focus() })
     <button v-else class="plain value" :class="{ mono: field?.mono, wrong: stop }" :disabled="locked" :title="locked ? '' : 'Edit'" @click="emit('edit')">
       <template v-if="value.is_changed"><span class="was">{{ show(value.old, field?.type) || 'empty' }}</span><span class="arrow">→</span><b class="will">{{ shown || 'empty' }}</b></template>
       <template v-else-if="stop">{{ value.raw || 'empty' }}</template>
+      <template v-else-if="shown.includes('@')">{{ shown.split('@')[0] }}<wbr />@{{ shown.split('@').slice(1).join('@') }}</template>
       <template v-else>{{ shown || '–' }}</template>
       <span v-if="label && !stop" class="soft label">{{ label }}</span>
     </button>

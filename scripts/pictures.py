@@ -1,0 +1,108 @@
+"""Make the pictures of `docs/screenshots/` from the demo data: `.venv/bin/python scripts/pictures.py`.
+
+Serves a Nevefield of its own on fresh demo data, goes the way from the file to the receipt, and takes each main view once.
+Needs what `./test` installs, and the built front end.
+"""
+
+from __future__ import annotations
+
+import re
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from nevefield.run.server import free_port
+from nevefield.run.supervise import DEMO_ACCOUNTS
+
+ROOT = Path(__file__).parents[1]
+OUT = ROOT / "docs" / "screenshots"
+FLAGS = ["--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run"]
+NAME, _, PASSWORD, _ = DEMO_ACCOUNTS[2]
+
+
+def take(page: Page, name: str) -> None:
+    """Take one view as it stands once it is at rest."""
+    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(300)
+    page.screenshot(path=OUT / f"{name}.png")
+
+
+def go_through(page: Page, address: str) -> None:
+    """Go from the file to the receipt, taking the views on the way."""
+    page.goto(address)
+    page.get_by_label("Sign-in name").fill(NAME)
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    page.locator("input[type=file]").set_input_files(ROOT / "demo" / "made" / "september-joiners.xlsx")
+    page.get_by_role("button", name="Use DECK for 17").wait_for()
+    take(page, "problems")
+    intake = page.url.rsplit("/", 1)[0]
+    page.goto(address)
+    page.get_by_text("rows stopped").first.wait_for()
+    take(page, "desk")
+    page.goto(f"{intake}/file")
+    take(page, "file")
+    page.goto(f"{intake}/columns")
+    take(page, "columns")
+    page.goto(f"{intake}/problems")
+    page.get_by_role("button", name="Use DECK for 17").click()
+    page.get_by_role("button", name="Use SKV for 5").click()
+    page.get_by_role("button", name=re.compile("Home port outside")).click()
+    page.get_by_role("button", name="Let 9 in with a reason").click()
+    page.get_by_role("dialog").get_by_label("Reason").fill("boarding agreed")
+    page.get_by_role("dialog").get_by_role("button", name="Let in 9 rows").click()
+    page.get_by_text("9 rows were let in").wait_for()
+    page.goto(f"{intake}/changes?family=watch")
+    take(page, "changes")
+    page.goto(f"{intake}/apply")
+    take(page, "apply")
+    page.get_by_role("button", name=re.compile(r"^Apply \d")).click()
+    page.get_by_text("are in the roster").wait_for()
+    page.get_by_label("Where did a line end up?").fill("17")
+    page.keyboard.press("Enter")
+    take(page, "receipt")
+    page.goto(f"{address}/rosters/cadets?filter=watch:SKUA&sort=born")
+    take(page, "roster")
+    page.goto(f"{address}/intakes")
+    page.goto(f"{address}/rosters/cadets")
+    page.get_by_label("Only records with the words").fill("rask")
+    page.keyboard.press("Enter")
+    page.get_by_role("grid").get_by_role("row").nth(3).click()
+    take(page, "record")
+    page.goto(f"{address}/codes/home_port")
+    take(page, "codes")
+
+
+def main() -> None:
+    """Serve, take the pictures, stop."""
+    OUT.mkdir(parents=True, exist_ok=True)
+    port = free_port()
+    with tempfile.TemporaryDirectory() as folder:
+        program = Path(sys.executable).with_name("nevefield")
+        process = subprocess.Popen([program, "serve", "--port", str(port), "--data", folder])
+        try:
+            for _ in range(600):
+                try:
+                    urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=2)
+                    break
+                except OSError:
+                    time.sleep(0.2)
+            with sync_playwright() as playwright:
+                browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+                page = browser.new_page(viewport={"width": 1280, "height": 800})
+                page.set_default_timeout(60_000)
+                go_through(page, f"http://127.0.0.1:{port}")
+                browser.close()
+        finally:
+            process.send_signal(signal.SIGTERM)
+            process.wait(60)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,70 @@
+"""Load the demo: code lists, rosters, and the files by which the cadets' roster came to be what it is."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import replace
+from datetime import datetime
+from typing import TYPE_CHECKING, Any
+
+from nevefield.core.codes import CodeList, read_codes
+from nevefield.intakes.applying import apply_intake
+from nevefield.intakes.evaluating import open_intake
+from nevefield.intakes.receiving import add_step, receive_file
+from nevefield.rosters.opening import open_roster_with
+from nevefield.store import rosters as store
+
+if TYPE_CHECKING:
+    from pathlib import Path
+
+    from nevefield.context import Context
+
+__all__ = ["load_demo"]
+
+OPENED = "2025-09-01"  # when rosters without files of the past began
+
+
+def load_demo(context: Context, made: Path, *, account_id: int | None = None, history: bool = False) -> None:
+    """Load what the demo's maker wrote.
+
+    Args:
+        context: Database and clock.
+        made: The directory.
+        account_id: Who applied the files of the past.
+        history: Whether to go through those files, each at its own day; without it the rosters open as they are today.
+    """
+    lists: dict[str, CodeList] = read_codes((made / "codes.csv").read_text())
+    with context.database.transaction() as connection:
+        for name, codes in lists.items():
+            store.replace_code_list(connection, name, codes.codes)
+    for path in sorted(made.glob("roster-*.json")):
+        content = json.loads(path.read_text())
+        past = made / path.name.replace("roster-", "history-")
+        if history and past.exists():
+            _live_through(context, content["definition"], json.loads(past.read_text()), account_id)
+        else:
+            at = _on(context, OPENED) if history else context
+            open_roster_with(at, content["definition"], content["records"], account_id)
+
+
+def _live_through(context: Context, document: dict[str, Any], past: dict[str, Any], account_id: int | None) -> None:
+    open_roster_with(_on(context, past["opened"]), document, past["records"], account_id)
+    for file in past["files"]:
+        then = _on(context, file["day"])
+        intake = receive_file(
+            then,
+            file["name"],
+            file["text"].encode(),
+            roster_name=document["name"],
+            coverage=file["coverage"],
+            account_id=account_id,
+        )
+        add_step(then, intake, {"kind": "leave_out", "lines": [file["stray"]], "reason": "not ours"}, account_id)
+        opened = open_intake(then, intake)
+        apply_intake(then, intake, len(opened.steps), opened.roster.version, account_id)
+
+
+def _on(context: Context, day: str) -> Context:
+    """Set the clock to the morning of a day."""
+    at = datetime.fromisoformat(f"{day}T09:12:00")
+    return replace(context, now=lambda: at)

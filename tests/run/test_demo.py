@@ -1,0 +1,34 @@
+"""The demo world: the same seed, the same bytes; the past ends in today."""
+
+from __future__ import annotations
+
+import json
+
+from nevefield.rosters.looking import open_roster
+from nevefield.run.demo import load_demo
+from nevefield.store import records as store
+from tests.conftest import ROOT, load_module
+
+
+def test_same_seed_same_bytes(made, tmp_path):
+    """Made twice, every file of the demo has the same bytes."""
+    load_module(ROOT / "demo" / "make.py").make(tmp_path)
+    names = sorted(path.name for path in made.iterdir())
+    assert names == sorted(path.name for path in tmp_path.iterdir())
+    assert [name for name in names if (made / name).read_bytes() != (tmp_path / name).read_bytes()] == []
+
+
+def test_past_ends_in_today(bare, made):
+    """The files of the past, applied one after the other, end in exactly today's roster; each brought what it was to bring."""
+    load_demo(bare, made, history=True)
+    roster, snapshot = open_roster(bare, "cadets")
+    records = json.loads((made / "roster-cadets.json").read_text())["records"]
+    found = {one["cadet_number"]: one for one in map(snapshot.values, range(len(snapshot)))}
+    assert found == {one["cadet_number"]: one for one in records}
+    with bare.database.transaction() as connection:
+        sets = [one for one, _, _ in store.list_change_sets(connection, roster.id)][::-1]
+    files = json.loads((made / "history-cadets.json").read_text())["files"]
+    assert [one.kind for one in sets] == ["opening", *["intake"] * len(files)]
+    assert [one.receipt["found"]["joined"] for one in sets[1:]] == [0, 21, 0, 9, 14]
+    assert all((one.receipt["rows"]["stopped"], one.receipt["rows"]["left_out"]) == (0, 1) for one in sets[1:])
+    assert [one.receipt["tally"]["absent"] > 0 for one in sets[1:]] == [file["coverage"] == "everybody" for file in files]
