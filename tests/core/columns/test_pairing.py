@@ -1,0 +1,85 @@
+"""Columns to fields: by name, title, alias, likeness, and by hand."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nevefield.core.columns.pairing import pair_columns
+from nevefield.core.definition import read_definition
+
+CADETS = read_definition(
+    {
+        "name": "cadets",
+        "fields": [
+            {"name": "cadet_number", "title": "Cadet number", "nevefield": {"aliases": ["cadet no"]}},
+            {"name": "family_name", "title": "Family name", "nevefield": {"aliases": ["surname", "last name"]}},
+            {"name": "given_names", "title": "Given names", "nevefield": {"aliases": ["first names"]}},
+            {"name": "born", "title": "Born", "type": "date", "nevefield": {"aliases": ["date of birth", "dob"]}},
+            {"name": "guardian_phone", "title": "Guardian phone", "nevefield": {"aliases": ["guardian tel"]}},
+        ],
+    }
+)
+
+
+@pytest.mark.parametrize(
+    ("heading", "field", "certain"),
+    [
+        ("cadet_number", "cadet_number", True),
+        ("Cadet Number", "cadet_number", True),
+        (" CADET-No. ", "cadet_number", True),
+        ("d.o.b.", "born", True),
+        ("Date-of-Birth", "born", True),
+        ("Sürname", "family_name", True),
+        ("Surnames", "family_name", False),
+        ("Gaurdian tel", "guardian_phone", False),
+        ("Shoe size", None, True),
+        ("", None, True),
+        ("Do", None, True),  # too short to be like anything
+    ],
+)
+def test_pairs_by_name_and_likeness(heading, field, certain):
+    """Case, accents, spaces and punctuation count for nothing; a likeness is used and marked as not certain."""
+    (pair,) = pair_columns([heading], CADETS)
+    assert (pair.field, pair.certain) == (field, certain)
+    assert pair.reason
+
+
+def test_no_field_twice():
+    """Of two columns with a name of one field the first has it; the other stays in the file."""
+    pairs = pair_columns(["Surname", "Family name"], CADETS)
+    assert [pair.field for pair in pairs] == ["family_name", None]
+
+
+def test_choice_by_hand_wins():
+    """What a person chose is followed, and frees the field that the column had."""
+    pairs = pair_columns(["Surname", "Name"], CADETS, chosen={"Surname": None, "Name": "family_name"})
+    assert [(pair.field, pair.certain) for pair in pairs] == [(None, True), ("family_name", True)]
+    assert "by hand" in pairs[0].reason
+
+
+def test_secret_goes_nowhere():
+    """A column of secrets is paired with nothing, whatever its name."""
+    (pair,) = pair_columns(["Born"], CADETS, secrets=["Born"])
+    assert pair.field is None
+    assert "secret" in pair.reason
+
+
+HEADINGS = st.lists(
+    st.sampled_from(["Surname", "Surnames", "dob", "Born on", "Cadet no", "cadet num", "x", "Given names", "First name"]),
+    unique=True,
+)
+
+
+@given(HEADINGS, st.randoms())
+def test_order_never_matters(headings, chance):
+    """However the columns stand, certain pairs are the same, and no field is paired twice."""
+    other = list(headings)
+    chance.shuffle(other)
+    pairs = {pair.heading: pair for pair in pair_columns(headings, CADETS)}
+    again = {pair.heading: pair for pair in pair_columns(other, CADETS)}
+    fields = [pair.field for pair in pairs.values() if pair.field]
+    assert len(fields) == len(set(fields))
+    certain = {heading: pair.field for heading, pair in pairs.items() if pair.certain and pair.field}
+    assert certain == {heading: pair.field for heading, pair in again.items() if pair.certain and pair.field}

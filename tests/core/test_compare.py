@@ -1,0 +1,114 @@
+"""Comparing, held to what a loop over rows and fields would say; and ordering records."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nevefield.core.changes.compare import find_absent
+from nevefield.core.definition import read_definition
+from nevefield.core.snapshot import Snapshot
+from nevefield.core.tally import OUTCOMES
+from tests.core.world import work_out
+
+PLAIN = read_definition(
+    {
+        "name": "plain",
+        "primaryKey": "no",
+        "fields": [
+            "no",
+            "name",
+            {"name": "born", "type": "date"},
+            {"name": "credits", "type": "number"},
+            {"name": "ports", "nevefield": {"several": ";"}},
+        ],
+    }
+)
+# Each value as a file may write it, and as the roster stores it.
+NAMES = [("Ines", "Ines"), (" Ines  M ", "Ines M"), ("ines", "ines"), ("", None)]
+BORN = [("14.3.2008", "2008-03-14"), ("2008-03-14", "2008-03-14"), ("1.1.2009", "2009-01-01"), ("", None)]
+CREDITS = [("12,50", "12.5"), ("12.5", "12.5"), ("0", "0"), ("", None)]
+PORTS = [("A;B", ["A", "B"]), ("B; A", ["B", "A"]), ("A", ["A"]), ("", None)]
+ROWS = st.dictionaries(
+    st.sampled_from("123456"),
+    st.tuples(st.sampled_from(NAMES), st.sampled_from(BORN), st.sampled_from(CREDITS), st.sampled_from(PORTS)),
+    max_size=6,
+)
+FIELDS = ["name", "born", "credits", "ports"]
+
+
+def same(field: str, old, new) -> bool:
+    if field == "ports":
+        return sorted(old or []) == sorted(new or [])
+    return (" ".join(old.split()) if old else None) == (" ".join(new.split()) if new else None)
+
+
+@given(ROWS, ROWS)
+def test_compares_as_a_loop_would(file, roster):
+    """What joins, changes, is the same and is absent is what comparing every field of every person by hand gives."""
+    records = [
+        {"no": number, **{field: stored for field, (_, stored) in zip(FIELDS, values, strict=True) if stored is not None}}
+        for number, values in roster.items()
+    ]
+    snapshot = Snapshot.of_values(PLAIN, list(range(len(records))), records, 1)
+    out = io.StringIO(newline="")
+    csv.writer(out).writerows([["no", *FIELDS], *([number, *(text for text, _ in values)] for number, values in file.items())])
+    evaluation = work_out(out.getvalue(), snapshot=snapshot, definition=PLAIN, coverage="everybody")
+    changes, outcomes = set(), {}
+    for row, (number, values) in enumerate(file.items()):
+        if number not in roster:
+            outcomes[number] = "new"
+            continue
+        differing = {
+            field for field, (_, new), (_, old) in zip(FIELDS, values, roster[number], strict=True) if not same(field, old, new)
+        }
+        changes |= {(row, field) for field in differing}
+        outcomes[number] = "changed" if differing else "same"
+    assert {number: OUTCOMES[one] for number, one in zip(file, evaluation.outcomes, strict=True)} == outcomes
+    assert {(int(row), field) for field, rows in evaluation.changes.items() for row in rows} == changes
+    assert {snapshot.keys(evaluation.absent)[place] for place in range(len(evaluation.absent))} == set(roster) - set(file)
+    assert find_absent(evaluation.known.record, snapshot).tolist() == evaluation.absent.tolist()
+
+
+@given(st.lists(st.none() | st.integers(-50, 50).map(str) | st.sampled_from(["2.5", "1e1"]), max_size=20), st.booleans())
+def test_orders_numbers_by_size(values, down):
+    """Records are ordered by size, each once, empty ones last either way."""
+    records = [
+        {"no": str(place), "credits": value} if value is not None else {"no": str(place)} for place, value in enumerate(values)
+    ]
+    snapshot = Snapshot.of_values(PLAIN, list(range(len(records))), records, 1)
+    order = snapshot.order("credits", down=down).tolist()
+    assert sorted(order) == list(range(len(values)))
+    filled = [float(values[place]) for place in order if values[place] is not None]
+    assert filled == sorted(filled, reverse=down)
+    assert all(values[place] is None for place in order[len(filled) :])
+
+
+@given(st.lists(st.sampled_from(["", "Å", "b", "B", "a", "Z"]), max_size=12), st.booleans())
+def test_orders_texts_without_case(values, down):
+    """Texts are ordered without regard to case."""
+    records = [{"no": str(place), **({"name": value} if value else {})} for place, value in enumerate(values)]
+    snapshot = Snapshot.of_values(PLAIN, list(range(len(records))), records, 1)
+    found = [values[place].casefold() for place in snapshot.order("name", down=down).tolist() if values[place]]
+    assert found == sorted(found, reverse=down)
+
+
+@given(
+    st.lists(
+        st.dictionaries(
+            st.sampled_from(["no", "name", "ports"]), st.text(st.characters(blacklist_categories=("Cs",)), max_size=5), max_size=3
+        ),
+        max_size=6,
+    )
+)
+def test_documents_read_back(records):
+    """Records read from JSON text are those read from values."""
+    import json
+
+    wanted = [{name: [value] if name == "ports" else value for name, value in record.items() if value} for record in records]
+    one = Snapshot.of_values(PLAIN, list(range(len(wanted))), wanted, 1)
+    two = Snapshot.of_documents(PLAIN, list(range(len(wanted))), [json.dumps(record) for record in wanted], 1)
+    assert [one.values(place) for place in range(len(wanted))] == [two.values(place) for place in range(len(wanted))] == wanted

@@ -1,0 +1,110 @@
+"""Exports that are safe to open, and finding people."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+import openpyxl
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nevefield.core.definition import read_definition
+from nevefield.core.snapshot import Snapshot
+from nevefield.rosters.looking import choose_records, export_roster, find_people, safe_cell
+from nevefield.store.rosters import Roster
+from tests.core.world import CREW, SNAPSHOT
+
+HOSTILE = [
+    "=1+1",
+    "+cmd|' /C calc'!A0",
+    "-2+3+cmd",
+    "@SUM(A1)",
+    "\t=1",
+    "\r=1",
+    "<script>alert(1)</script>",
+    '"quoted", and more',
+    "line\nend",
+]
+SIMPLE = read_definition({"name": "simple", "primaryKey": "no", "fields": ["no", "name"]})
+ROSTER = Roster(1, "simple", "Simple [1]", 1, 1)
+
+
+def simple(values: list[str]) -> Snapshot:
+    records = [{"no": str(place), "name": value} for place, value in enumerate(values)]
+    return Snapshot.of_values(SIMPLE, list(range(len(values))), records, 1)
+
+
+@pytest.mark.parametrize("text", HOSTILE[:6])
+def test_formulas_are_defused(text):
+    """A cell that a spreadsheet would take for a formula begins with an apostrophe."""
+    assert safe_cell(text) == "'" + text
+
+
+@pytest.mark.parametrize("text", ["+44 7700 900417", "-12.5", "+1", "Ines", "", "a=b", "-"])
+def test_harmless_cells_stay(text):
+    """Numbers, phone numbers and plain texts stay as they are."""
+    assert safe_cell(text) == text
+
+
+@given(st.text(st.characters(blacklist_categories=("Cs", "Cc")), max_size=12))
+def test_no_csv_cell_is_a_formula(text):
+    """Whatever stands in a record, no cell of the CSV begins as a formula does, unless it is a number."""
+    content = export_roster(ROSTER, simple([text]), "csv").content.decode("utf-8-sig")
+    cell = list(csv.reader(io.StringIO(content, newline="")))[1][1]
+    assert not cell.startswith(("=", "@"))
+    assert cell.removeprefix("'") == text or cell == text
+
+
+def test_workbook_cells_are_text():
+    """In the workbook every cell is text, a formula too, and comes back as it was."""
+    values = [*HOSTILE, "00417", "1e5", "https://q.example"]
+    sheet = openpyxl.load_workbook(io.BytesIO(export_roster(ROSTER, simple(values), "xlsx").content)).active
+    cells = [row[1] for row in sheet.iter_rows(min_row=2)]
+    assert {cell.data_type for cell in cells} == {"s"}
+    expected = dict(enumerate(values))
+    assert [cell.value.replace("_x000D_", "\r") for cell in cells] == [
+        expected[int(row[0].value)] for row in sheet.iter_rows(min_row=2)
+    ]
+
+
+@pytest.mark.parametrize(
+    ("text", "found"),
+    [
+        ("ines", ["Ines"]),
+        ("INES@q", ["Ines"]),
+        ("1", ["Ines"]),
+        ("tove q.example", ["Tove"]),
+        ("nobody", []),
+        ("e", ["Ines", "Tove"]),
+    ],
+)
+def test_finds_people(text, found):
+    """People are found by key, name and mail, all words of the text, in any case."""
+    assert [SNAPSHOT.values(place)["name"] for place in find_people(SNAPSHOT, text, 8)] == found
+
+
+@pytest.mark.parametrize(
+    ("asked", "found"),
+    [
+        ({}, ["1", "2", "3"]),
+        ({"filters": ["dept:nav"]}, ["1"]),
+        ({"filters": ["dept:"]}, ["3"]),
+        ({"filters": ["port:SKV"]}, ["2"]),
+        ({"filters": ["nothing:x"]}, ["1", "2", "3"]),  # a field that is no more
+        ({"text": "deck nav"}, ["1"]),
+        ({"text": "deck men"}, []),
+        ({"sort": "name", "down": True}, ["3", "2", "1"]),
+        ({"sort": "dept"}, ["2", "1", "3"]),
+    ],
+)
+def test_chooses_records(asked, found):
+    """Filters, texts and order give exactly the records that they describe."""
+    assert [SNAPSHOT.values(int(place))["no"] for place in choose_records(SNAPSHOT, **asked)] == found
+
+
+def test_empty_roster_exports():
+    """A roster without records exports its headings."""
+    content = export_roster(Roster(1, "crew", "Crew", 0, 1), Snapshot.empty(CREW), "csv").content.decode("utf-8-sig")
+    assert content.strip() == ",".join(one.name for one in CREW.fields)
