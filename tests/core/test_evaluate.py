@@ -12,10 +12,13 @@ from hypothesis import strategies as st
 
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.checking.causes import iter_findings
+from nevefield.core.columns.pairing import known_headings
+from nevefield.core.evaluate import evaluate
+from nevefield.core.reading import read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import active_steps, decide, read_step
 from nevefield.core.tally import OUTCOMES
-from tests.core.world import ROSTER, SNAPSHOT, outcomes, work_out
+from tests.core.world import CODES, CREW, ROSTER, SNAPSHOT, TODAY, outcomes, work_out
 
 FIELDS = ["no", "name", "mail", "dept", "prog", "born", "from", "to", "credits"]
 CELLS = st.sampled_from(
@@ -130,6 +133,32 @@ def test_order_of_columns_is_nothing(rows, order):
     out = io.StringIO(newline="")
     csv.writer(out).writerows([list(order), *([row[place] for place in places] for row in rows)])
     assert outcomes(work_out(out.getvalue())) == outcomes(work_out(write(rows)))
+
+
+@given(FILES, STEPS)
+def test_step_by_step_is_from_nothing(rows, steps):
+    """Working out step after step, each taking over what it does not touch, comes to what working out all at once does."""
+    text = write(rows)
+    read = read_file(text.encode(), known=known_headings(CREW))
+    before = None
+    for count in range(len(steps) + 1):
+        parsed = [read_step(step) for step in steps[:count]]
+        after = evaluate(text.encode(), parsed, CREW, CODES, SNAPSHOT, TODAY, read=read, before=before)
+        whole = evaluate(text.encode(), parsed, CREW, CODES, SNAPSHOT, TODAY)
+        before = after.memo
+        assert after.tally == whole.tally
+        assert after.outcomes.tolist() == whole.outcomes.tolist()
+        assert plan_changes(after).documents == plan_changes(whole).documents
+        assert changes(after) == changes(whole)
+        assert causes(after) == causes(whole)
+
+
+def changes(evaluation) -> dict[str, list[int]]:
+    return {name: rows.tolist() for name, rows in evaluation.changes.items()}
+
+
+def causes(evaluation) -> list[tuple]:
+    return [(one.id, one.open_rows.tolist(), one.remedies) for one in evaluation.causes]
 
 
 def test_unfilled_fields_stay():

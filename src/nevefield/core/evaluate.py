@@ -19,6 +19,7 @@ from nevefield.core.checking.rows import check_declared, check_parents
 from nevefield.core.columns.pairing import Pair, known_headings, pair_columns
 from nevefield.core.columns.values import Typed, ValueContext, convert
 from nevefield.core.errors import WrongDefinition
+from nevefield.core.memo import Memo
 from nevefield.core.people.keys import Known, match_keys
 from nevefield.core.reading import Reading, read_file
 from nevefield.core.snapshot import Snapshot
@@ -34,7 +35,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from nevefield.core.codes import CodeList
-    from nevefield.core.definition import Definition
+    from nevefield.core.definition import Definition, Field
 
 __all__ = ["CHECKS", "Evaluation", "evaluate", "read_snapshot", "require_lists"]
 
@@ -65,6 +66,7 @@ class Evaluation:
     changes: dict[str, NDArray[np.intp]]  # field -> rows that change it, of rows with outcome changed
     absent: NDArray[np.intp]  # records, as index into the snapshot
     tally: Tally
+    memo: Memo  # for the evaluation after the next step
 
     @property
     def snapshot(self) -> Snapshot:
@@ -92,6 +94,7 @@ def evaluate(
     *,
     coverage: str = "listed",
     read: tuple[Table, Reading] | None = None,
+    before: Memo | None = None,
 ) -> Evaluation:
     """Work out what a file and its steps come to.
 
@@ -104,6 +107,7 @@ def evaluate(
         today: The day for which codes must be in use.
         coverage: What the file claims to be unless a step says otherwise: `everybody` or `listed`.
         read: The file as `read_file` gives it with the steps' choices, when the caller has it already.
+        before: The memo of an evaluation of the same file with other steps; makes this one quicker, not other.
 
     Raises:
         UnreadableFile: The file is no table.
@@ -113,16 +117,19 @@ def evaluate(
     decisions = decide(steps, coverage)
     table, reading = read or read_file(data, decisions.reading, known_headings(definition))
     pairs = pair_columns(table.headings, definition, reading.secrets, decisions.pairs)
-    typed = _convert_columns(table, pairs, definition, codes, today, decisions)
+    memo = Memo(before)
+    typed = _convert_columns(table, pairs, definition, codes, today, decisions, memo)
     folded = {name: one.folded() for name, one in typed.items()}
-    known = match_keys(definition, typed, folded, snapshot) if typed else _nobody(len(table))
+    keyed = tuple(typed.get(name) for key in definition.keys for name in key)
+    known = memo.get("known", (snapshot, table, len(typed), *keyed), lambda: _match(definition, typed, folded, snapshot, table))
     aside = np.isin(table.lines, [*decisions.held, *decisions.left_out])
     facts = Facts(definition, codes, today, table.lines, typed, folded, snapshot, known, aside)
     hits = [hit for check in CHECKS for hit in check(facts)]
     causes = find_causes(hits, facts, decisions.waivers)
-    differing = compare_rows(folded, known.record, snapshot)
+    differing = compare_rows(folded, known.record, snapshot, memo)
     outcomes = _settle(facts, causes, differing, decisions)
     changes = {name: rows[outcomes[rows] == CHANGED] for name, rows in differing.items()}
+    memo.forget()
     absent = find_absent(known.record, snapshot) if decisions.coverage == "everybody" else np.zeros(0, np.intp)
     return Evaluation(
         definition,
@@ -136,6 +143,7 @@ def evaluate(
         {name: rows for name, rows in changes.items() if len(rows)},
         absent,
         count_outcomes(outcomes, len(table), len(absent)),
+        memo,
     )
 
 
@@ -148,9 +156,8 @@ def read_snapshot(data: bytes, definition: Definition, codes: Mapping[str, CodeL
     """
     require_lists(definition, codes)
     table, reading = read_file(data, known=known_headings(definition))
-    typed = _convert_columns(
-        table, pair_columns(table.headings, definition, reading.secrets), definition, codes, today, decide([])
-    )
+    pairs = pair_columns(table.headings, definition, reading.secrets)
+    typed = _convert_columns(table, pairs, definition, codes, today, decide([]), Memo())
     nothing = Column.constant(None, len(table))
     columns = {one.name: typed[one.name].stored if one.name in typed else nothing for one in definition.fields}
     return Snapshot(definition, np.arange(len(table), dtype=np.int64), columns)
@@ -178,6 +185,7 @@ def _convert_columns(
     codes: Mapping[str, CodeList],
     today: date,
     decisions: Decisions,
+    memo: Memo,
 ) -> dict[str, Typed]:
     """Make values of the columns that go to a field, in the definition's order; edits and fills included."""
     context = ValueContext(codes, definition.missing, today, decisions.translations, decisions.orders)
@@ -189,16 +197,35 @@ def _convert_columns(
         fill = decisions.fills.get(one.name)
         if raw is None and not cells and not fill:
             continue
-        if raw is None:
-            raw = Column.constant(None, len(table))
-        if cells:
-            places = np.searchsorted(table.lines, list(cells))
-            edits = zip(places.tolist(), cells.items(), strict=True)
-            raw = raw.replace({row: text for row, (line, text) in edits if row < len(table) and table.lines[row] == line})
-        if fill:
-            raw = _fill(raw, fill, definition.missing)
-        typed[one.name] = convert(one, raw, context)
+        translations = {pair: to for pair, to in decisions.translations.items() if pair[0] == one.name}
+        listed = codes.get(one.code_list) if one.code_list else None
+        of = (one, raw, table, cells, fill, translations, decisions.orders.get(one.name), listed, today.isoformat())
+
+        def make(one: Field = one, raw: Column | None = raw, cells: Mapping[int, str] = cells, fill: str | None = fill) -> Typed:
+            return _convert_one(one, raw, cells, fill, table, context)
+
+        typed[one.name] = memo.get(("typed", one.name), of, make)
     return typed
+
+
+def _convert_one(
+    one: Field, raw: Column | None, cells: Mapping[int, str], fill: str | None, table: Table, context: ValueContext
+) -> Typed:
+    if raw is None:
+        raw = Column.constant(None, len(table))
+    if cells:
+        places = np.searchsorted(table.lines, list(cells))
+        edits = zip(places.tolist(), cells.items(), strict=True)
+        raw = raw.replace({row: text for row, (line, text) in edits if row < len(table) and table.lines[row] == line})
+    if fill:
+        raw = _fill(raw, fill, context.missing)
+    return convert(one, raw, context)
+
+
+def _match(
+    definition: Definition, typed: Mapping[str, Typed], folded: Mapping[str, Column], snapshot: Snapshot, table: Table
+) -> Known:
+    return match_keys(definition, typed, folded, snapshot) if typed else _nobody(len(table))
 
 
 def _fill(raw: Column, fill: str, missing: frozenset[str]) -> Column:

@@ -13,7 +13,7 @@ import pyarrow.compute as pc
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
-__all__ = ["SPACES", "fold", "fold_all", "key_of", "near", "squeeze", "trim", "trim_all"]
+__all__ = ["SPACES", "fold", "fold_all", "holding", "key_of", "near", "squeeze", "trim", "trim_all"]
 
 # Unicode's white space (property White_Space), with the zero-width ones that spreadsheets leave; RE2 knows only ASCII.
 SPACES = "\t\n\v\f\r \x85\xa0\u1680\u2000-\u200a\u2028\u2029\u202f\u205f\u3000\u200b\ufeff"
@@ -63,6 +63,11 @@ def key_of(heading: str) -> str:
     plain = unicodedata.normalize("NFKD", heading)
     plain = "".join(letter for letter in plain if not unicodedata.combining(letter))
     return _NOT_WORD.sub("", plain).casefold()
+
+
+def holding(values: Any, text: str) -> Any:
+    """Tell which texts of an Arrow string array hold a text, in any case; the answer is a NumPy array of truth values."""
+    return pc.match_substring(values, text, ignore_case=True).to_numpy(zero_copy_only=False)
 
 
 def near(name: str, known: Iterable[str]) -> str:

@@ -17,6 +17,7 @@ from nevefield.store import rosters as roster_store
 
 if TYPE_CHECKING:
     from nevefield.context import Context
+    from nevefield.core.memo import Memo
     from nevefield.core.reading import Reading
     from nevefield.core.table import Table
     from nevefield.store.connection import Connection
@@ -26,6 +27,7 @@ __all__ = ["Opened", "open_intake"]
 
 _EVALUATIONS = Cache(12)
 _READINGS = Cache(6)
+_MEMOS = Cache(6)  # of each intake, the memo of its last evaluation
 _BUSY: dict[Any, threading.Lock] = {}
 _BUSY_GUARD = threading.Lock()
 
@@ -80,7 +82,20 @@ def _evaluate(
                 lambda: read_file(store.get_file(connection, intake.file_hash), choice, known_headings(definition)),
             )
             snapshot = load_snapshot(connection, roster)
-            return evaluate(b"", parsed, definition, load_codes(connection), snapshot, today, coverage=intake.coverage, read=read)
+            last: list[Memo] = _MEMOS.get((database, intake.id), list)
+            evaluation = evaluate(
+                b"",
+                parsed,
+                definition,
+                load_codes(connection),
+                snapshot,
+                today,
+                coverage=intake.coverage,
+                read=read,
+                before=last[0] if last else None,
+            )
+            last[:] = [evaluation.memo]
+            return evaluation
 
         found: Evaluation = _EVALUATIONS.get(key, make)
         return found

@@ -15,7 +15,7 @@ import xlsxwriter
 
 from nevefield.core.columns.titles import name_fields
 from nevefield.core.snapshot import Snapshot
-from nevefield.core.texts import fold
+from nevefield.core.texts import fold, holding
 from nevefield.rosters.snapshots import load_snapshot, require_roster
 from nevefield.store import records as store
 
@@ -79,15 +79,15 @@ def choose_records(
     return order[chosen[order]]
 
 
-def _with_text(snapshot: Snapshot, text: str) -> NDArray[np.bool_]:
-    found = np.zeros(len(snapshot), bool)
-    for word in fold(text).split():
+def _with_text(snapshot: Snapshot, text: str, names: Sequence[str] = ()) -> NDArray[np.bool_]:
+    """Tell which records have every word of a text in some field, of all or of those named."""
+    found = np.ones(len(snapshot), bool)
+    columns = [snapshot.columns[name] for name in names or snapshot.columns]
+    for word in text.replace(",", " ").split():
         hit = np.zeros(len(snapshot), bool)
-        for column in snapshot.columns.values():
-            codes = [code for code, value in enumerate(column.texts()) if word in value.casefold()]
-            if codes:
-                hit |= np.isin(column.codes, codes)
-        found = hit if not found.any() and word == fold(text).split()[0] else found & hit
+        for column in columns:
+            hit |= np.append(holding(column.values, word), False)[column.codes].astype(bool)  # the last one for -1: nothing there
+        found &= hit
     return found
 
 
@@ -109,15 +109,7 @@ def find_people(snapshot: Snapshot, text: str, most: int) -> list[int]:
     """Find records whose key, names or mail have every word of a text."""
     definition = snapshot.definition
     names = [*definition.primary_key, *name_fields(definition), *(one.name for one in definition.fields if one.is_mail)]
-    found = np.ones(len(snapshot), bool)
-    for word in fold(text).replace(",", " ").split():
-        hit = np.zeros(len(snapshot), bool)
-        for name in dict.fromkeys(names):
-            column = snapshot.columns[name]
-            codes = [code for code, value in enumerate(column.texts()) if word in value.casefold()]
-            if codes:
-                hit |= np.isin(column.codes, codes)
-        found &= hit
+    found = _with_text(snapshot, text, list(dict.fromkeys(names)))
     return [int(place) for place in np.flatnonzero(found)[:most]]
 
 

@@ -10,7 +10,7 @@ from nevefield.core.checking.causes import iter_findings
 from nevefield.core.columns.titles import name_fields, name_person
 from nevefield.core.snapshot import to_json
 from nevefield.core.tally import OUTCOMES
-from nevefield.core.texts import fold
+from nevefield.core.texts import holding
 from nevefield.intakes.applying import messages_by_row
 from nevefield.web import models
 
@@ -19,6 +19,7 @@ if TYPE_CHECKING:
 
     from nevefield.core.checking.causes import Cause
     from nevefield.core.evaluate import Evaluation
+    from nevefield.core.table import Column
 
 __all__ = ["finding_rows", "name_of_row", "page_of_rows", "row_detail", "row_key", "where_is"]
 
@@ -49,15 +50,16 @@ def _choose(evaluation: Evaluation, query: models.RowsQuery) -> NDArray[np.intp]
 
 def _with_text(evaluation: Evaluation, text: str) -> NDArray[np.bool_]:
     """Find rows where any column of the file has a text; the text is looked for once in each distinct value."""
-    wanted = fold(text)
-    found = np.zeros(len(evaluation.table), bool)
-    if wanted.isdigit():
-        found |= evaluation.table.lines == int(wanted)
+    wanted = text.strip()
+    found = evaluation.table.lines == int(wanted) if wanted.isdecimal() else np.zeros(len(evaluation.table), bool)
     for column in evaluation.table.columns:
-        hits = [code for code, value in enumerate(column.texts()) if wanted in fold(value)]
-        if hits:
-            found |= np.isin(column.codes, hits)
+        found |= _rows_with(column, wanted)
     return found
+
+
+def _rows_with(column: Column, text: str) -> NDArray[np.bool_]:
+    hits = np.append(holding(column.values, text), False)  # the last one for -1: nothing there
+    return np.asarray(hits[column.codes], bool)
 
 
 def finding_rows(evaluation: Evaluation, rows: NDArray[np.intp], cause_id: str = "") -> dict[int, list[models.FindingOut]]:

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.memo import Memo
 from nevefield.core.people.keys import place_in
 
 if TYPE_CHECKING:
@@ -19,13 +20,16 @@ if TYPE_CHECKING:
 __all__ = ["compare_rows", "find_absent"]
 
 
-def compare_rows(folded: Mapping[str, Column], record: NDArray[np.int64], snapshot: Snapshot) -> dict[str, NDArray[np.intp]]:
+def compare_rows(
+    folded: Mapping[str, Column], record: NDArray[np.int64], snapshot: Snapshot, memo: Memo | None = None
+) -> dict[str, NDArray[np.intp]]:
     """Find the rows whose value differs from their record's, for each field.
 
     Args:
         folded: The rows' values by field, folded; fields that the file does not fill are not there.
         record: The record of each row as index into the snapshot, -1 for nobody.
         snapshot: The roster as it stands.
+        memo: What was compared before.
 
     Returns:
         By field, in the order of `folded`, the rows that differ; fields without a difference are left out.
@@ -33,11 +37,16 @@ def compare_rows(folded: Mapping[str, Column], record: NDArray[np.int64], snapsh
     rows = np.flatnonzero(record >= 0)
     records = record[rows]
     found = {}
+    memo = memo or Memo()
     for name, column in folded.items():
-        known = snapshot.folded(name)
-        differs = place_in(column, known)[rows] != known.codes[records]
-        if differs.any():
-            found[name] = rows[differs]
+
+        def differ(name: str = name, column: Column = column) -> NDArray[np.intp]:
+            known = snapshot.folded(name)
+            return np.asarray(rows[place_in(column, known)[rows] != known.codes[records]])
+
+        differing = memo.get(("differs", name), (column, record, snapshot), differ)
+        if len(differing):
+            found[name] = differing
     return found
 
 

@@ -6,6 +6,7 @@ several values joined by `SEVERAL`, text trimmed.
 
 from __future__ import annotations
 
+import dataclasses
 import re
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -88,9 +89,15 @@ class Typed:
     repairs: dict[int, Repair]  # by code of raw
     order: str = ""  # of day and month, as decided
     deciding: int = 0  # values that decided the order
+    _folded: list[Column] = dataclasses.field(default_factory=list, compare=False, repr=False)  # filled when first asked
 
     def folded(self) -> Column:
-        """Bring values that mean the same to the same text, for keys and comparing."""
+        """Bring values that mean the same to the same text, for keys and comparing; worked out once, then kept."""
+        if not self._folded:
+            self._folded.append(self._fold())
+        return self._folded[0]
+
+    def _fold(self) -> Column:
         values = fold_all(self.stored.values, case=self.field.folds_case)
         if self.field.several:
             values = pa.array([SEVERAL.join(sorted(text.split(SEVERAL))) for text in values.to_pylist()], pa.string())
