@@ -19,11 +19,11 @@ const setDay = (one: Code, part: 'first_day' | 'last_day', event: Event) => (one
       <tr v-for="(one, index) in codes" :key="index">
         <template v-if="may">
           <td><input v-model="one.code" class="box mono code" :disabled="one.used > 0" :title="one.used ? 'Records use it: give it a last day instead' : ''" aria-label="Code" /></td>
-          <td><input v-model="one.label" class="box" :aria-label="`Label of ${one.code}`" /></td>
+          <td><input v-model="one.label" class="box label" :aria-label="`Label of ${one.code}`" /></td>
           <td><input v-model="one.parent" class="box mono code" :aria-label="`Parent of ${one.code}`" /></td>
           <td><input class="box wide" :value="aliases(one)" :aria-label="`Other names of ${one.code}`" @change="setAliases(one, $event)" /></td>
-          <td><input class="box day" type="date" :value="one.first_day" :aria-label="`First day of ${one.code}`" @change="setDay(one, 'first_day', $event)" /></td>
-          <td><input class="box day" type="date" :value="one.last_day" :aria-label="`Last day of ${one.code}`" @change="setDay(one, 'last_day', $event)" /></td>
+          <td><input class="box mono day" placeholder="always" :value="one.first_day" :aria-label="`First day of ${one.code}`" @change="setDay(one, 'first_day', $event)" /></td>
+          <td><input class="box mono day" placeholder="open" :value="one.last_day" :aria-label="`Last day of ${one.code}`" @change="setDay(one, 'last_day', $event)" /></td>
         </template>
         <template v-else>
           <td class="mono">{{ one.code }}</td><td>{{ one.label }}</td><td class="mono">{{ one.parent }}</td><td class="soft">{{ aliases(one) }}</td><td class="mono">{{ one.first_day }}</td><td class="mono">{{ one.last_day }}</td>
@@ -37,8 +37,9 @@ const setDay = (one: Code, part: 'first_day' | 'last_day', event: Event) => (one
 
 <style scoped>
 td { height: 36px !important; }
-.code { width: 110px; }
-.day { width: 138px; }
-.wide { width: 100%; min-width: 130px; }
+.code { width: 92px; }
+.label { width: 150px; }
+.day { width: 104px; }
+.wide { width: 100%; min-width: 150px; }
 .used i { display: inline-block; height: 8px; background: var(--spark2); margin-right: 8px; vertical-align: 0; }
 </style>

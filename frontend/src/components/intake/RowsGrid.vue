@@ -19,15 +19,16 @@ const columns = computed<TableColumn[]>(() => {
   const made: TableColumn[] = [{ key: 'line', title: 'line', width: '52px', mono: true, right: true }]
   if (!front.value.includes(key.value?.name ?? '')) made.push({ key: 'key', title: key.value?.title ?? 'Key', width: '108px', mono: true })
   made.push({ key: 'name', title: 'Name', width: 'minmax(150px, 1fr)' })
-  if (!props.cause) made.push({ key: 'outcome', title: 'outcome', width: '78px' })
+  if (props.outcome === 'all' || (!props.cause && !props.outcome)) made.push({ key: 'outcome', title: 'outcome', width: '78px' })
+  if (!props.cause && !GOING_IN.includes(props.outcome)) made.push({ key: 'why', title: 'why', width: 'minmax(300px, 3fr)' })
   made.push(...front.value.map((name) => ({ key: name, title: field(name)?.title ?? name, width: 'minmax(150px, 1fr)', mono: field(name)?.mono })))
-  if (!props.cause) made.push({ key: 'why', title: 'why', width: 'minmax(280px, 2fr)' })
   return made
 })
 const title = computed(() => {
   const rows = counted(props.pages.total.value, 'row')
   return props.outcome && props.outcome !== 'all' ? `${rows} ${WORDS[props.outcome as Row['outcome']] ?? ''}` : rows
 })
+const GOING_IN = ['new', 'same', 'changed']
 const why = (row: Row) => row.findings.filter((one) => one.weight !== 'note').map((one) => one.message).join(' ')
 </script>
 

@@ -27,7 +27,7 @@ const SAID: Record<Reasoned, string> = {
 const open = useIntake()
 const catalog = useCatalog()
 const roster = computed(() => catalog.roster(open.intake.value?.roster ?? ''))
-const usual = () => roster.value?.fields.filter((one) => !one.is_key && !one.means).slice(0, 3).map((one) => one.name) ?? []
+const usual = () => roster.value?.fields.filter((one) => !one.is_key && !one.several && (one.code_list || (one.required && !one.means))).slice(0, 3).map((one) => one.name) ?? []
 const bench = useBench(usual)
 const { pages, cause, outcome, text, selected, row, detail } = bench
 const asked = ref<Asked | null>(null)
