@@ -134,7 +134,7 @@ def test_compare(tmp_path, world):
         (b"", "empty"),
         (b"\x89PNG\r\n\x1a\n", "picture"),
         (b"PK\x03\x04rubbish", "damaged"),
-        (b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + b"\0" * 99, "old binary"),
+        (b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + b"\0" * 99, "damaged"),
     ],
 )
 def test_unreadable_is_status_two(tmp_path, content, said):

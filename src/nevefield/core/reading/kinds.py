@@ -21,7 +21,6 @@ _MAGIC = [
     (b"\x7fELF", "a program"),
     (b"MZ", "a program"),
     (b"{\\rtf", "a text document (RTF)"),
-    (b"\x1f\x8b", "a gzip archive"),
     (b"7z\xbc\xaf\x27\x1c", "a 7z archive"),
     (b"Rar!", "a RAR archive"),
     (b"SQLite format 3\0", "a database file"),
@@ -32,7 +31,7 @@ def kind_of(data: bytes) -> str:
     """Tell the kind of a file from its bytes; its name counts for nothing.
 
     Returns:
-        `csv` or `xlsx`.
+        `csv` (any text), `xlsx`, `xls` or `ods`.
 
     Raises:
         UnreadableFile: It is empty, encrypted, packed beyond reason, or something else than a table.
@@ -47,9 +46,7 @@ def kind_of(data: bytes) -> str:
             raise UnreadableFile(
                 "The workbook is encrypted with a password.", "Save it again without the password, then drop it here."
             )
-        raise UnreadableFile(
-            "This is a workbook or document in the old binary format.", "Save it as .xlsx or CSV, then drop it here."
-        )
+        return "xls"
     if data.startswith(b"PK"):
         return _kind_of_zip(data)
     if re.match(rb"\s*(<!DOCTYPE html|<html)", data[:200], re.IGNORECASE):
@@ -74,11 +71,21 @@ def _kind_of_zip(data: bytes) -> str:
     names = {member.filename for member in members}
     if "xl/workbook.xml" in names:
         return "xlsx"
+    if "content.xml" in names and _is_spreadsheet(data):
+        return "ods"
     if any(member.flag_bits & 1 for member in members):
         raise UnreadableFile("The archive is encrypted with a password.", "Send the table itself.")
     if "word/document.xml" in names:
         raise UnreadableFile("This is a text document, not a table.", _SEND_TABLE)
     raise UnreadableFile("This is an archive or a workbook of a kind that is not read yet.", _SEND_TABLE)
+
+
+def _is_spreadsheet(data: bytes) -> bool:
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            return b"spreadsheet" in archive.read("mimetype")[:200]
+    except (KeyError, RuntimeError, zipfile.BadZipFile):
+        return True  # some programs leave the type out; the content will say
 
 
 def _is_text(data: bytes) -> bool:

@@ -13,7 +13,7 @@ from nevefield.core.texts import key_of, trim
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-__all__ = ["Layout", "find_layout", "is_end", "is_total", "name_columns"]
+__all__ = ["Layout", "find_layout", "is_end", "is_total", "join_headings", "name_columns"]
 
 SAMPLE = 200  # rows looked at
 _TYPED = re.compile(
@@ -33,6 +33,7 @@ class Layout:
 
     header: int | None
     first: int
+    upper: int | None = None  # the row above that belongs to the header too, when it goes over two lines
 
 
 def find_layout(rows: Sequence[Sequence[str]], known: frozenset[str] = frozenset()) -> Layout:
@@ -61,11 +62,52 @@ def find_layout(rows: Sequence[Sequence[str]], known: frozenset[str] = frozenset
         if hits >= 2 and hits >= 0.3 * widths[place] and (best is None or hits > best[0]):
             best = (hits, place)
     if best is not None:
-        return Layout(best[1], best[1] + 1)
+        return _with_upper(filled, best[1], known)
+    for upper in (first_wide - 1, first_wide):
+        if upper >= 0 and upper + 2 < len(filled) and _goes_on(filled[upper], filled[upper + 1], filled[upper + 2 :]):
+            return Layout(upper + 1, upper + 2, upper)
     candidate, below = filled[first_wide], filled[first_wide + 1 :]
-    if _looks_like_header(candidate, [row for row in below if any(row)]):
+    if _looks_like_header(candidate, [row for row in below if any(row) and row != candidate]):
         return Layout(first_wide, first_wide + 1)
     return Layout(None, first_wide)
+
+
+def _with_upper(filled: list[list[str]], place: int, known: frozenset[str]) -> Layout:
+    """Take the row above a header, or below it, for a part of it when together they name more fields."""
+    for upper, lower in ((place - 1, place), (place, place + 1)):
+        if upper < 0 or lower + 1 >= len(filled) or not _goes_on(filled[upper], filled[lower], filled[lower + 1 :]):
+            continue
+        joined = join_headings(filled[upper], filled[lower])
+        if sum(key_of(name) in known for name in joined) > sum(key_of(cell) in known for cell in filled[place] if cell):
+            return Layout(lower, lower + 1, upper)
+    return Layout(place, place + 1)
+
+
+def _goes_on(upper: list[str], lower: list[str], below: list[list[str]]) -> bool:
+    """Tell whether a row of headings goes on in the next: the upper one with gaps, both in words, typed values below."""
+    names = [cell for cell in upper if cell]
+    under = [cell for cell in lower if cell]
+    if not 2 <= len(names) < len(under) or any(_TYPED.fullmatch(cell) for cell in (*names, *under)):
+        return False
+    first = next(place for place, cell in enumerate(upper) if cell)
+    if first + 1 < len(upper) and upper[first + 1] and first < len(lower) and lower[first]:
+        return False  # an upper heading stands over several: this one over its own column alone is a note in two cells
+    return _looks_like_header(lower, [row for row in below if any(row)]) and any(
+        _TYPED.fullmatch(row[place]) for row in below[:20] for place in range(len(row)) if row[place]
+    )
+
+
+def join_headings(upper: Sequence[str], lower: Sequence[str]) -> list[str]:
+    """Join a header over two lines: each upper text reaches right to the next.
+
+    >>> join_headings(["Name", "", "Enrolled", ""], ["family", "given", "from", "to"])
+    ['Name family', 'Name given', 'Enrolled from', 'Enrolled to']
+    """
+    joined, above = [], ""
+    for place in range(max(len(upper), len(lower))):
+        above = trim(upper[place]) if place < len(upper) and trim(upper[place]) else above
+        joined.append(trim(f"{above} {lower[place] if place < len(lower) else ''}"))
+    return joined
 
 
 def _looks_like_header(candidate: list[str], below: list[list[str]]) -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
@@ -12,8 +13,13 @@ import pyarrow.compute as pc
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import Rows, find_separator, read_regular, read_rows
 from nevefield.core.reading.encoding import decode
+from nevefield.core.reading.fixed import cut_fixed, find_cuts
 from nevefield.core.reading.kinds import kind_of
-from nevefield.core.reading.layout import Layout, find_layout, is_end, is_total, name_columns
+from nevefield.core.reading.layout import Layout, find_layout, is_end, is_total, join_headings, name_columns
+from nevefield.core.reading.objects import looks_like_objects, read_objects
+from nevefield.core.reading.oldbook import read_old_workbook
+from nevefield.core.reading.opendocument import read_opendocument
+from nevefield.core.reading.unpacking import unpack
 from nevefield.core.reading.workbook import read_workbook
 from nevefield.core.table import Column, Table
 from nevefield.core.texts import key_of, trim, trim_all
@@ -91,17 +97,51 @@ def read_file(data: bytes, choice: ReadingChoice | None = None, known: frozenset
         raise UnreadableFile(
             f"The file has {len(data) // 1_000_000:,} MB; at most {LARGEST // 1_000_000:,} MB are read.", "Send it in parts."
         )
+    data, unpacked = unpack(data)
     kind = kind_of(data)
-    if kind == "xlsx":
-        rows, sheet = read_workbook(data, choice.sheet)
-        said = f"A workbook, sheet “{sheet}”"
-        table, reading = _lay_out(rows, choice, known, None)
-        return _finish(table, reading, "xlsx", None, None, sheet, said)
-    text, encoding, encoding_name = decode(data, choice.encoding)
-    separator = choice.separator or find_separator(text)
-    said = f"Text with {_SEPARATOR_NAMES.get(separator, repr(separator))} in {encoding_name}"
-    table, reading = _read_text(text, separator, choice, known)
-    return _finish(table, reading, "csv", encoding, separator, None, said)
+    if kind in _WORKBOOKS:
+        rows, sheet = _WORKBOOKS[kind](data, choice.sheet)
+        laid = _lay_out(rows, choice, known, None)
+        found = _Found(kind, None, None, sheet, f"A workbook, sheet “{sheet}”")
+    else:
+        laid, found = _read_any_text(data, choice, known)
+    if unpacked:
+        laid[1].remarks.insert(0, unpacked)
+    return _finish(*laid, found)
+
+
+_WORKBOOKS: dict[str, Callable[[bytes, str], tuple[Rows, str]]] = {
+    "xlsx": read_workbook,
+    "xls": read_old_workbook,
+    "ods": read_opendocument,
+}
+SURE = 0.5  # a separator that cuts rows less alike than this is doubted, and fixed columns are looked for
+
+
+@dataclass(frozen=True)
+class _Found:
+    """What kind of file it is, for the reading."""
+
+    type: str
+    encoding: str | None
+    separator: str | None
+    sheet: str | None
+    said: str
+
+
+def _read_any_text(data: bytes, choice: ReadingChoice, known: frozenset[str]) -> tuple[tuple[Table, _Laid], _Found]:
+    text, encoding, name = decode(data, choice.encoding)
+    if not choice.separator and looks_like_objects(text):
+        headings, rows = read_objects(text)
+        table = Table.of(headings, rows.values, rows.lines)
+        return (table, _Laid(None, [], [], named=True)), _Found("jsonl", encoding, None, None, f"JSON objects in {name}")
+    separator, sure = find_separator(text)
+    if not choice.separator and sure < SURE and (cuts := find_cuts(text)):
+        said = f"Text in {len(cuts)} columns of fixed width in {name}"
+        return _lay_out(cut_fixed(text, cuts), choice, known, None), _Found("fixed", encoding, None, None, said)
+    separator = choice.separator or separator
+    said = f"Text with {_SEPARATOR_NAMES.get(separator, repr(separator))} in {name}"
+    return _read_text(text, separator, choice, known), _Found("csv", encoding, separator, None, said)
 
 
 def _read_text(text: str, separator: str, choice: ReadingChoice, known: frozenset[str]) -> tuple[Table, _Laid]:
@@ -109,7 +149,7 @@ def _read_text(text: str, separator: str, choice: ReadingChoice, known: frozense
     if len(head.values) == 200:
         layout = _layout(head, choice, known)
         width = max((len(row) for row in head.values[layout.first :]), default=0)
-        headings = name_columns(head.values[layout.header] if layout.header is not None else None, width)
+        headings = name_columns(_header_of(head, layout), width)
         table = read_regular(text, separator, head.lines[layout.first] - 1, headings)
         if table is not None and len(set(headings)) == len(headings):
             return _trim_tail(table, head, layout)
@@ -121,6 +161,7 @@ class _Laid:
     header_line: int | None
     not_data: list[NotData]
     remarks: list[str]
+    named: bool = False  # the columns have names without a header, as in JSON
 
 
 def _layout(rows: Rows, choice: ReadingChoice, known: frozenset[str]) -> Layout:
@@ -135,10 +176,17 @@ def _layout(rows: Rows, choice: ReadingChoice, known: frozenset[str]) -> Layout:
     return found
 
 
+def _header_of(rows: Rows, layout: Layout) -> list[str] | None:
+    if layout.header is None:
+        return None
+    lower = rows.values[layout.header]
+    return lower if layout.upper is None else join_headings(rows.values[layout.upper], lower)
+
+
 def _above(rows: Rows, layout: Layout) -> list[NotData]:
     """List the lines above the data: notes, blanks and the header."""
     return [
-        NotData(line, "header" if place == layout.header else _blank_or(values, "note"), _glimpse(values))
+        NotData(line, "header" if place in (layout.header, layout.upper) else _blank_or(values, "note"), _glimpse(values))
         for place, (values, line) in enumerate(zip(rows.values[: layout.first], rows.lines, strict=False))
     ]
 
@@ -154,7 +202,7 @@ def _glimpse(values: Sequence[str]) -> str:
 def _lay_out(rows: Rows, choice: ReadingChoice, known: frozenset[str], separator: str | None) -> tuple[Table, _Laid]:
     """Part rows into data and not data, and make the table."""
     layout = _layout(rows, choice, known)
-    header = rows.values[layout.header] if layout.header is not None else None
+    header = _header_of(rows, layout)
     not_data = _above(rows, layout)
     values, lines = rows.values[layout.first :], rows.lines[layout.first :]
     last = max((place for place, row in enumerate(values) if any(trim(cell) for cell in row)), default=-1)
@@ -202,7 +250,7 @@ def _kind_of_row(row: Sequence[str], header: Sequence[str] | None, wide: int, ne
 
 def _trim_tail(table: Table, head: Rows, layout: Layout) -> tuple[Table, _Laid]:
     """Take lines that are not data off a table that was read fast: blank ones, repeated headers, totals at the end."""
-    header = head.values[layout.header] if layout.header is not None else None
+    header = _header_of(head, layout)
     not_data = _above(head, layout)
     suspects = set(range(max(0, len(table) - 5), len(table)))
     first = table.columns[0]
@@ -230,25 +278,35 @@ def _like(values: Any, text: str) -> NDArray[np.bool_]:
     return np.asarray(pc.equal(trim_all(values), text).to_numpy(zero_copy_only=False), bool)
 
 
-def _finish(
-    table: Table, laid: _Laid, kind: str, encoding: str | None, separator: str | None, sheet: str | None, said: str
-) -> tuple[Table, Reading]:
+def _finish(table: Table, laid: _Laid, found: _Found) -> tuple[Table, Reading]:
     if not len(table) and not any(one.kind == "header" for one in laid.not_data):
         raise UnreadableFile("There is no row of data in the file.", "Ask for it again, with its rows.")
     table, secrets = _without_secrets(table)
     remarks = list(laid.remarks)
     for heading in secrets:
         remarks.append(f"The column “{heading}” looks like a secret; its values are not taken. Ask not to be sent it.")
-    if laid.header_line is None:
+    if laid.header_line is None and not laid.named:
         remarks.append("No header was found; the columns are numbered.")
     if not len(table):
         remarks.append("There is a header and no row below it.")
-    header = f"header on line {laid.header_line}" if laid.header_line is not None else "no header"
+    without = "named in each row" if laid.named else "no header"
+    header = f"header on line {laid.header_line}" if laid.header_line is not None else without
     others = [one for one in laid.not_data if one.kind not in ("header", "blank")]
     counts = ", ".join(_count_of(others, name) for name in ("note", "total", "example", "end") if _count_of(others, name))
-    sentence = f"{said}, {header}, {len(table):,} row{'s' if len(table) != 1 else ''}" + (f", {counts}." if counts else ".")
+    sentence = f"{found.said}, {header}, {len(table):,} row{'s' if len(table) != 1 else ''}" + (f", {counts}." if counts else ".")
     not_data = tuple(sorted(laid.not_data, key=lambda one: one.line))
-    return table, Reading(kind, encoding, separator, sheet, laid.header_line, sentence, tuple(remarks), not_data, tuple(secrets))
+    reading = Reading(
+        found.type,
+        found.encoding,
+        found.separator,
+        found.sheet,
+        laid.header_line,
+        sentence,
+        tuple(remarks),
+        not_data,
+        tuple(secrets),
+    )
+    return table, reading
 
 
 def _count_of(lines: list[NotData], kind: str) -> str:

@@ -10,7 +10,8 @@ import io
 import warnings
 import zipfile
 from datetime import date, datetime, time, timedelta
-from typing import Any
+from functools import partial
+from typing import TYPE_CHECKING, Any
 from xml.etree.ElementTree import ParseError
 
 import openpyxl
@@ -19,7 +20,12 @@ from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import Rows
 from nevefield.core.texts import near
 
-__all__ = ["read_workbook"]
+if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
+
+__all__ = ["MOST_CELLS", "MOST_COLUMNS", "choose_sheet", "read_workbook", "text_of"]
+
+Sheet = tuple[list[list[str]], list[int]]  # values by row, and the line of each
 
 MOST_COLUMNS = 2_000
 MOST_CELLS = 60_000_000
@@ -42,28 +48,38 @@ def read_workbook(data: bytes, wanted: str = "") -> tuple[Rows, str]:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             book = openpyxl.load_workbook(io.BytesIO(data), read_only=True, data_only=True)
-            return _read_sheet(book, wanted)
+            sheets = [(one.title, one.sheet_state == "visible", partial(_read_values, one)) for one in book.worksheets]
+            return choose_sheet(sheets, wanted)
     except (zipfile.BadZipFile, ParseError, KeyError, ValueError, IndexError, TypeError, AttributeError, EOFError) as error:
         raise UnreadableFile("The workbook is damaged.", "Open it, save it again and drop it here.") from error
 
 
-def _read_sheet(book: Any, wanted: str) -> tuple[Rows, str]:
-    names = [sheet.title for sheet in book.worksheets]
+def choose_sheet(sheets: Sequence[tuple[str, bool, Callable[[], Sheet]]], wanted: str) -> tuple[Rows, str]:
+    """Read the sheet that is wanted, or the first visible one that has anything in it.
+
+    Args:
+        sheets: Of each the name, whether it is visible, and what reads its values and lines.
+        wanted: A name; "" to choose here.
+
+    Raises:
+        UnreadableFile: There is no such sheet, or nothing in any.
+    """
+    names = [name for name, _, _ in sheets]
     if wanted and wanted not in names:
         raise UnreadableFile(f"There is no sheet {wanted!r} in the workbook; {near(wanted, names)}")
     remarks: list[str] = []
-    for sheet in book.worksheets:
-        if wanted and sheet.title != wanted:
+    for name, visible, read in sheets:
+        if wanted and name != wanted:
             continue
-        if not wanted and sheet.sheet_state != "visible":
-            remarks.append(f"The sheet “{sheet.title}” is hidden and was not read.")
+        if not wanted and not visible:
+            remarks.append(f"The sheet “{name}” is hidden and was not read.")
             continue
-        values, lines = _read_values(sheet)
+        values, lines = read()
         if wanted or any(any(row) for row in values):
-            others = [name for name in names if name != sheet.title]
+            others = [other for other in names if other != name]
             if others:
-                remarks.append(f"Read is the sheet “{sheet.title}”; there are {len(others)} more: {', '.join(others)}.")
-            return Rows(values, lines, remarks), sheet.title
+                remarks.append(f"Read is the sheet “{name}”; there are {len(others)} more: {', '.join(others)}.")
+            return Rows(values, lines, remarks), name
     raise UnreadableFile("The workbook has nothing in it.", "Ask for it again; perhaps the export had not finished.")
 
 
@@ -73,7 +89,7 @@ def _read_values(sheet: Any) -> tuple[list[list[str]], list[int]]:
     cells = 0
     sheet.reset_dimensions()  # what the sheet says of its own size is often wrong, and can be made to lie
     for number, row in enumerate(sheet.iter_rows(values_only=True), start=1):
-        texts = ["" if value is None else _text_of(value) for value in row]
+        texts = ["" if value is None else text_of(value) for value in row]
         while texts and not texts[-1]:
             texts.pop()
         cells += len(row) + 1
@@ -86,7 +102,8 @@ def _read_values(sheet: Any) -> tuple[list[list[str]], list[int]]:
     return values, lines
 
 
-def _text_of(value: Any) -> str:
+def text_of(value: Any) -> str:
+    """Write a cell's value as the contract has it."""
     if isinstance(value, str):
         return value
     if isinstance(value, bool):

@@ -1,0 +1,54 @@
+"""Text in columns of fixed width: cut where no line has anything."""
+
+from __future__ import annotations
+
+import io
+
+import numpy as np
+
+from nevefield.core.reading.delimited import Rows
+from nevefield.core.texts import trim
+
+__all__ = ["cut_fixed", "find_cuts"]
+
+SAMPLE = 400  # lines looked at
+LEAST_LINES = 4
+ALMOST_ALL = 0.97  # share of the lines that have to be blank at a place for it to part two columns
+
+
+def find_cuts(text: str) -> list[int]:
+    """Find where columns begin.
+
+    Args:
+        text: The decoded text.
+
+    Returns:
+        The places where columns begin, the first 0; [] when the text is not in columns. Lines much shorter than the usual
+        (notes, ends) have no say; a gap of one blank parts columns only where what stands after it begins in nearly every line.
+    """
+    lines = [line.rstrip("\r\n").expandtabs() for line, _ in zip(io.StringIO(text), range(SAMPLE), strict=False)]
+    lengths = np.array([len(line.rstrip()) for line in lines if trim(line)])
+    if len(lengths) < LEAST_LINES:
+        return []
+    usual = [line for line in lines if len(line.rstrip()) >= 0.6 * np.median(lengths)]
+    width = max(map(len, usual))
+    blank = np.array([[letter == " " for letter in line.ljust(width)] for line in usual])
+    gap = blank.mean(axis=0) >= ALMOST_ALL
+    cuts = [0]
+    for place in range(1, width):
+        begins = 1 - blank[:, place].mean()
+        if gap[place - 1] and not gap[place] and ((place >= 2 and gap[place - 2]) or begins >= 0.9):
+            cuts.append(place)
+    return cuts if len(cuts) > 1 else []
+
+
+def cut_fixed(text: str, cuts: list[int]) -> Rows:
+    """Cut every line at the places where columns begin; a value that reaches over into the next column stays whole in its own."""
+    values: list[list[str]] = []
+    lines: list[int] = []
+    for number, line in enumerate(io.StringIO(text), start=1):
+        plain = line.rstrip("\r\n").expandtabs()
+        cells = [trim(plain[begin:end]) for begin, end in zip(cuts, [*cuts[1:], None], strict=True)]
+        values.append(cells if any(cells) else [])
+        lines.append(number)
+    return Rows(values, lines, [])
