@@ -253,6 +253,7 @@ def _reads(typed: Typed | None, wrong: int) -> str:
             "zeros": "zeros given back",
             "number": "numbers read",
             "day": "days read",
+            "letters": "letters put right",
         }
         said += [f"{words_of[kind]}: {count}" for kind, count in kinds.items() if count]
     elif first is not None and typed.order:

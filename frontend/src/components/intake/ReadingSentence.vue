@@ -36,13 +36,15 @@ function chooseHeader(event: Event): void {
         <option v-for="[value, word] in encodings" :key="value" :value="value">{{ word }}</option>
       </select>,
     </template>
-    <template v-else>A workbook, sheet “{{ reading.sheet }}”,</template>
+    <template v-else-if="reading.sheet !== null">A workbook, sheet “{{ reading.sheet }}”,</template>
+    <template v-else-if="reading.type === 'fixed'">Text in columns of fixed width,</template>
+    <template v-else>JSON, one object for each row,</template>
     <template v-if="reading.header_line !== null">
       header on line
       <input :value="reading.header_line" :disabled="locked" type="number" min="1" aria-label="Line of the header" @change="chooseHeader" />
       <button v-if="!locked" class="link" @click="choose('no_header', true)">there is none</button>,
     </template>
-    <template v-else>no header<template v-if="!locked"> (choose a line below, then Enter)</template>,</template>
+    <template v-else-if="reading.type !== 'jsonl'">no header<template v-if="!locked"> (choose a line below, then Enter)</template>,</template>
     {{ counted(intake.tally.read, 'row') }}. The file claims to be
     <select :value="intake.coverage" :disabled="locked" aria-label="What the file claims to be" @change="emit('step', { kind: 'coverage', of: text($event) })">
       <option value="listed">only the people in it</option>

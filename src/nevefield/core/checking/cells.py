@@ -24,6 +24,7 @@ _REPAIRS = {
     "day": "days read",
     "number": "numbers read",
     "label": "names read as codes",
+    "letters": "letters put right",
 }
 _ORDERS = {"dmy": "days read, day before month", "mdy": "days read, month before day"}
 

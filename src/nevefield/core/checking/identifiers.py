@@ -12,6 +12,7 @@ import pyarrow as pa
 import pyarrow.compute as pc
 
 from nevefield.core.checking.schemes import alphabet_of, check_length, holds
+from nevefield.core.columns.damage import lost_digits, whole_of_scientific
 from nevefield.core.texts import SPACES
 
 if TYPE_CHECKING:
@@ -127,6 +128,16 @@ def mend_identifier(scheme: Identifier, text: str) -> Mended:
     upper = closed.upper()
     if upper != closed and _is_right(scheme, upper):
         return Mended(upper, "case", f"“{text}” is written {upper}.")
+    whole = whole_of_scientific(upper)
+    if whole and _is_right(scheme, whole) and scheme.check:
+        return Mended(whole, "number", f"“{text}” had been written in scientific notation: {whole}.")
+    if lost_digits(closed):
+        return Mended(text, problem="has lost its last digits in a spreadsheet; they cannot be given back", pattern="scientific")
+    alike = _unlike(scheme, upper)
+    if alike != upper and _is_right(scheme, alike):
+        if scheme.check:
+            return Mended(alike, "letters", f"“{text}” had letters that look like digits: {alike}.")
+        return Mended(text, problem="has letters that look like digits", pattern="alike", suggestions=(alike,))
     padded = _pad(scheme, upper)
     if padded and _is_right(scheme, padded):
         if scheme.check:
@@ -135,6 +146,20 @@ def mend_identifier(scheme: Identifier, text: str) -> Mended:
         said = f"{missing} character{'s' if missing > 1 else ''} short; leading zeros may be lost"
         return Mended(text, problem=said, pattern="zeros", suggestions=(padded,))
     return _explain(scheme, text, upper)
+
+
+# Letters that look like others; a person who types or a program that reads pictures mistakes them.
+_LATIN = str.maketrans("АВЕКМНОРСТУХІЈЅ", "ABEKMHOPCTYXIJS")
+_DIGITS = str.maketrans("OQDIL|ZSB", "000111258")
+
+
+def _unlike(scheme: Identifier, text: str) -> str:
+    """Put the letters that belong there in place of those that look like them: Latin for Cyrillic, digits in the digits' part."""
+    latin = text.translate(_LATIN)
+    if scheme.alphabet and not scheme.alphabet.isdigit():
+        return latin
+    start = len(scheme.prefix)
+    return latin[:start] + latin[start:].translate(_DIGITS)
 
 
 def _pad(scheme: Identifier, text: str) -> str:

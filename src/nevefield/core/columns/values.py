@@ -20,6 +20,7 @@ import pyarrow as pa
 import pyarrow.compute as pc
 
 from nevefield.core.checking.identifiers import mend_identifier, plain_identifiers
+from nevefield.core.columns.damage import ERRORS, WRONG_LETTERS, days_of_serial, mend_letters
 from nevefield.core.columns.days import decide_order, read_day, say_day
 from nevefield.core.table import Column
 from nevefield.core.texts import SPACES, fold_all, squeeze, trim
@@ -163,10 +164,16 @@ def _read_one(one: Field, text: str, context: ValueContext, read: Reader) -> Out
     trimmed = trim(given)
     if trimmed in context.missing:
         return None, None, None
+    if trimmed in ERRORS:
+        said = f"the spreadsheet shows the error {trimmed} in place of a value; ask for the value."
+        return trimmed, _problem(one, "damage", said, f"{one.title}: errors of the spreadsheet", group="error"), None
+    mended = mend_letters(trimmed)
     if one.several:
-        value, problem, repair = _read_several(one, trimmed, read)
+        value, problem, repair = _read_several(one, mended or trimmed, read)
     else:
-        value, problem, repair = read(trimmed)
+        value, problem, repair = read(mended or trimmed)
+    if mended and problem is None:
+        repair = Repair("letters", f"“{trimmed}” was read in the wrong encoding: {mended}.")
     if problem is None and value is not None:
         problem = _limits(one, value)
     if problem is not None:
@@ -228,7 +235,9 @@ def _plain(one: Field, raw: Column, context: ValueContext) -> NDArray[np.bool_]:
         mask = pc.invert(pc.match_substring_regex(values, f"^[{SPACES}]|[{SPACES}]$"))
     else:
         return np.zeros(len(values), bool)
-    missing = pc.is_in(values, value_set=pa.array(sorted(context.missing), pa.string()))
+    # What may be damaged is looked at one by one: letters beyond ASCII, and errors of a spreadsheet.
+    missing = pc.is_in(values, value_set=pa.array(sorted({*context.missing, *ERRORS}), pa.string()))
+    mask = pc.and_not(mask, pc.match_substring_regex(values, WRONG_LETTERS))
     return pc.and_not(mask, missing).to_numpy(zero_copy_only=False)  # type: ignore[no-any-return]
 
 
@@ -353,6 +362,15 @@ def _read_phone(one: Field, text: str) -> Outcome:
 
 def _read_date(one: Field, text: str, order: str, today: date) -> Outcome:
     found = read_day(text, order, today)
+    if found is None and (serials := days_of_serial(text)):
+        fits = tuple(day.isoformat() for day in serials if _limits(one, day.isoformat()) is None)[:1]
+        either = f"{say_day(serials[0])}, or {say_day(serials[1])} if it counts from 1904"
+        said = f"“{text}” is a day that a spreadsheet turned into a number: {either}."
+        return (
+            text,
+            _problem(one, "damage", said, f"{one.title}: days turned into numbers", group="serial", suggestions=fits),
+            None,
+        )
     if found is None:
         return text, _problem(one, "type", f"“{text}” is no day.", f"{one.title} is no day"), None
     if found.day is None:
