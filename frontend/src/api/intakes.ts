@@ -1,5 +1,5 @@
 import { client, getToken, problemOf, take, TOKEN_HEADER } from './client'
-import type { Cause, Changes, Columns, FamilyDetail, Intake, IntakeBrief, Lines, RowDetail, Rows, Step, Where } from './types'
+import type { Cause, Changes, Columns, Created, FamilyDetail, Intake, IntakeBrief, Lines, RowDetail, Rows, Step, Where } from './types'
 
 export interface RemedyAsked {
   cause: string
@@ -32,8 +32,10 @@ export const postRemedy = (id: number, remedy: RemedyAsked) =>
 export const postApply = (id: number, steps: number, roster_version: number) =>
   take(client.POST('/api/intakes/{intake_id}/apply', { ...at(id), body: { steps, roster_version } }))
 
+export const errorSheetAddress = (id: number, format: 'xlsx' | 'csv'): string => `/api/intakes/${id}/errors?format=${format}`
+
 /** Send a file; `onPart` hears which part of it has gone, 0 to 1. The one request that tells how far it is. */
-export function sendFile(file: File, roster: string, onPart: (part: number) => void): Promise<number> {
+export function sendFile(file: File, roster: string, onPart: (part: number) => void): Promise<Created> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()
     const form = new FormData()
@@ -44,7 +46,7 @@ export function sendFile(file: File, roster: string, onPart: (part: number) => v
     request.responseType = 'json'
     request.upload.onprogress = (event) => event.lengthComputable && onPart(event.loaded / event.total)
     request.onload = () => {
-      if (request.status === 201) resolve((request.response as { intake: number }).intake)
+      if (request.status === 201) resolve(request.response as Created)
       else reject(problemOf(request.status, '/api/intakes', request.response))
     }
     request.onerror = () => reject(problemOf(0, '/api/intakes', null))

@@ -210,6 +210,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intakes/{intake_id}/errors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give the error sheet: the rows that are stopped or wait, with what is wrong. */
+        get: operations["intakes_get_error_sheet_intakes__int_intake_id__errors_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes/{intake_id}/family": {
         parameters: {
             query?: never;
@@ -733,8 +750,27 @@ export interface components {
             /** Undone */
             undone: boolean;
         };
+        /** CorrectionsOut */
+        CorrectionsOut: {
+            /** Added */
+            added: string[];
+            /** Altered */
+            altered: number[];
+            /** Beside */
+            beside: number;
+            /** Corrected */
+            corrected: number[];
+            /** Missing */
+            missing: number[];
+            /** Step */
+            step: number | null;
+            /** Untouched */
+            untouched: number[];
+        };
         /** Created */
         Created: {
+            /** @default null */
+            corrections: components["schemas"]["CorrectionsOut"] | null;
             /** Intake */
             intake: number;
         };
@@ -1854,6 +1890,30 @@ export interface operations {
                     "application/json": components["schemas"]["ColumnsOut"];
                 };
             };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    intakes_get_error_sheet_intakes__int_intake_id__errors_get: {
+        parameters: {
+            query?: {
+                format?: "xlsx" | "csv";
+            };
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description Unprocessable Entity */
             422: {
                 headers: {

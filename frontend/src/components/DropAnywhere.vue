@@ -2,6 +2,7 @@
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { Modal } from 'ant-design-vue'
 import { useRouter } from 'vue-router'
+import CorrectionsDialog from './CorrectionsDialog.vue'
 import { PREPARE, useSession } from '@/composables/useSession'
 import { useDrop } from '@/composables/useDrop'
 
@@ -59,6 +60,7 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
+  <CorrectionsDialog :corrections="drop.state.corrections" @close="drop.read()" />
   <div v-if="over" class="over"><p>Drop it: it becomes a new intake.<br /><span>Nothing goes into a roster before you apply it.</span></p></div>
   <Modal destroy-on-close :open="!!drop.state.file" :footer="null" :closable="!!drop.state.problem" :mask-closable="false" :width="460" @cancel="drop.close()">
     <div v-if="drop.state.file" role="status">

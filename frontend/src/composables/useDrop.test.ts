@@ -24,7 +24,7 @@ describe('a dropped file', () => {
 
   it('is sent and gives the intake', async () => {
     await signIn(PREPARE)
-    vi.mocked(sendFile).mockResolvedValueOnce(7)
+    vi.mocked(sendFile).mockResolvedValueOnce({ intake: 7, corrections: null })
     const drop = useDrop()
     expect(await drop.send(file(10))).toBe(7)
     expect(drop.state.file).toBeNull()
@@ -48,7 +48,7 @@ describe('a dropped file', () => {
     const drop = useDrop()
     await drop.send(file(10))
     expect([drop.state.problem, drop.state.choosing]).toEqual(['The columns fit no roster.', true])
-    vi.mocked(sendFile).mockResolvedValueOnce(8)
+    vi.mocked(sendFile).mockResolvedValueOnce({ intake: 8, corrections: null })
     expect(await drop.send(file(10), 'cadets')).toBe(8)
     expect(vi.mocked(sendFile).mock.lastCall?.[1]).toBe('cadets')
   })

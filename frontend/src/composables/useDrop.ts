@@ -1,6 +1,7 @@
 import { reactive, readonly } from 'vue'
 import { sendFile } from '@/api/intakes'
 import { ApiError } from '@/api/client'
+import type { Corrections } from '@/api/types'
 import { useSession, PREPARE } from './useSession'
 
 interface DropState {
@@ -9,14 +10,17 @@ interface DropState {
   problem: string
   /** Rosters to choose from when the file fits several or none. */
   choosing: boolean
+  /** What a corrected error sheet brought, until it was read. */
+  corrections: Corrections | null
 }
 
-const state = reactive<DropState>({ file: null, part: 0, problem: '', choosing: false })
+const state = reactive<DropState>({ file: null, part: 0, problem: '', choosing: false, corrections: null })
 
 export interface UseDrop {
   state: Readonly<DropState>
   send: (file: File, roster?: string) => Promise<number | null>
   close: () => void
+  read: () => void
 }
 
 /** Send a dropped or chosen file; gives the intake, or null when it was refused and the dialog says why. */
@@ -37,9 +41,10 @@ export function useDrop(): UseDrop {
     Object.assign(state, { file, part: 0, problem: refusal(file), choosing: false })
     if (state.problem) return null
     try {
-      const intake = await sendFile(file, roster, (part) => (state.part = part))
+      const made = await sendFile(file, roster, (part) => (state.part = part))
       state.file = null
-      return intake
+      state.corrections = made.corrections
+      return made.intake
     } catch (error) {
       state.problem = error instanceof Error ? error.message : String(error)
       state.choosing = error instanceof ApiError && error.status === 422
@@ -47,5 +52,5 @@ export function useDrop(): UseDrop {
     }
   }
 
-  return { state: readonly(state) as Readonly<DropState>, send, close: () => void (state.file = null) }
+  return { state: readonly(state) as Readonly<DropState>, send, close: () => void (state.file = null), read: () => void (state.corrections = null) }
 }

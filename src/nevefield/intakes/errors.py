@@ -9,7 +9,7 @@ IntakeError
 
 from __future__ import annotations
 
-__all__ = ["IntakeError", "NoSuchIntake", "NothingToApply", "OutOfDate", "WrongRoster"]
+__all__ = ["IntakeError", "NoSuchIntake", "NothingToApply", "OutOfDate", "WrongRoster", "WrongSheet"]
 
 
 class IntakeError(Exception):
@@ -46,3 +46,16 @@ class OutOfDate(IntakeError):
         super().__init__(
             "Steps were added to the intake meanwhile, so nothing was applied. Look at the changes again, then apply."
         )
+
+
+class WrongSheet(IntakeError):
+    """A corrected sheet is that of another intake, or no error sheet at all."""
+
+    def __init__(self, found: int | None, wanted: int) -> None:
+        self.found, self.wanted = found, wanted
+        said = (
+            "This is no error sheet: its first column is not “line of intake …”."
+            if found is None
+            else f"This is the error sheet of intake {found}."
+        )
+        super().__init__(f"{said} Nothing was taken in.")

@@ -11,7 +11,7 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from nevefield.accounts import Throttled, WrongSignIn
 from nevefield.core.errors import UnreadableFile, WrongCodes, WrongDefinition, WrongStep
-from nevefield.intakes.errors import NoSuchIntake, NothingToApply, OutOfDate, WrongRoster
+from nevefield.intakes.errors import NoSuchIntake, NothingToApply, OutOfDate, WrongRoster, WrongSheet
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster, NotReconciled, NotTakenBack, RosterMoved
 from nevefield.store.errors import DatabaseGone, KeyTaken, LoadRefused
 from nevefield.web.access import Forbidden, SignInNeeded
@@ -32,6 +32,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NoSuchChangeSet: HTTPStatus.NOT_FOUND,
     UnreadableFile: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongRoster: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongSheet: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongStep: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongDefinition: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongCodes: HTTPStatus.UNPROCESSABLE_ENTITY,

@@ -333,8 +333,23 @@ class IntakeOut(BaseModel):
     later: int  # alterations of the roster since the intake was applied
 
 
+class CorrectionsOut(BaseModel):
+    corrected: list[int]
+    altered: list[int]
+    untouched: list[int]
+    beside: int
+    missing: list[int]
+    added: list[str]
+    step: int | None
+
+
 class Created(BaseModel):
     intake: int
+    corrections: CorrectionsOut | None = None  # when the file was a corrected error sheet of that intake
+
+
+class SheetQuery(Model):
+    format: Literal["xlsx", "csv"] = "xlsx"
 
 
 class LineOut(BaseModel):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from flask import Response, jsonify, request
@@ -10,14 +11,17 @@ from flask_openapi3 import APIBlueprint
 from nevefield.accounts import Level
 from nevefield.core.errors import UnreadableFile, WrongStep
 from nevefield.intakes.applying import request_apply
+from nevefield.intakes.errors import NoSuchIntake
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import add_step, receive_file
 from nevefield.intakes.remedies import step_for
+from nevefield.intakes.sheets import intake_of_file, take_corrections, write_error_sheet
 from nevefield.store import intakes as store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.accounts import list_accounts
+from nevefield.store.audit import insert_audit
 from nevefield.web import models
 from nevefield.web.access import account, context, level_in, needs, roster_ids
 from nevefield.web.change_answers import changes_answer, family_answer
@@ -71,10 +75,13 @@ def drop_file() -> Any:
     if file is None:
         raise UnreadableFile("No file came with the request.", "Choose a file and drop it again.")
     coverage = request.form.get("coverage", "listed")
+    data = file.read()
+    if (number := intake_of_file(data)) is not None:
+        return _answer(_correct(number, data), 201)
     intake_id = receive_file(
         context(),
         file.filename or "file",
-        file.read(),
+        data,
         roster_name=request.form.get("roster", ""),
         allowed=roster_ids(Level.PREPARE),
         coverage=coverage if coverage in ("listed", "everybody") else "listed",
@@ -83,6 +90,28 @@ def drop_file() -> Any:
     )
     open_intake(context(), intake_id)
     return _answer(models.Created(intake=intake_id), 201)
+
+
+def _correct(intake_id: int, data: bytes) -> models.Created:
+    """Take a corrected error sheet in, where whoever dropped it may prepare."""
+    with context().database.transaction() as connection:
+        intake = store.get_intake(connection, intake_id)
+    if intake is None or level_in(intake.roster_id) < Level.PREPARE:
+        raise NoSuchIntake(intake_id)
+    found = take_corrections(context(), intake_id, data, account().id)
+    return models.Created(intake=intake_id, corrections=models.CorrectionsOut(**asdict(found)))
+
+
+@intake_api.get("/intakes/<int:intake_id>/errors")
+@needs(Level.LOOK, of="intake")
+def get_error_sheet(path: models.IntakePath, query: models.SheetQuery) -> Response:
+    """Give the error sheet: the rows that are stopped or wait, with what is wrong."""
+    opened = open_intake(context(), path.intake_id)
+    file = write_error_sheet(opened.evaluation, path.intake_id, opened.intake.title, query.format)
+    with context().database.transaction() as connection:
+        insert_audit(connection, "error-sheet", opened.intake.title, account().id, context().now(), intake=path.intake_id)
+    headers = {"Content-Disposition": f'attachment; filename="{file.file_name}"'}
+    return Response(file.content, mimetype=file.media_type, headers=headers)
 
 
 @intake_api.get("/intakes/<int:intake_id>", responses={200: models.IntakeOut})

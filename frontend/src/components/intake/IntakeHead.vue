@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { errorSheetAddress } from '@/api/intakes'
 import type { Intake } from '@/api/types'
 import { PREPARE } from '@/composables/useSession'
 import { count, counted, moment } from '@/logic/words'
@@ -40,6 +41,10 @@ const labelOf = (number: number | null) => props.intake.log.find((step) => step.
       <button class="btn" :disabled="!intake.undo || working" :title="labelOf(intake.undo)" @click="emit('undo')">Undo <kbd>Z</kbd></button>
       <button v-if="intake.redo" class="btn" :disabled="working" @click="emit('redo')">Redo <kbd>Y</kbd></button>
     </template>
+    <span v-if="page === 'problems' && causes" class="sheet">
+      <a class="btn" :href="errorSheetAddress(intake.id, 'xlsx')" download title="The problem rows with what is wrong, for the office that they came from. Drop the corrected sheet here again.">Error sheet</a>
+      <a class="btn" :href="errorSheetAddress(intake.id, 'csv')" download title="The error sheet as CSV">CSV</a>
+    </span>
     <RouterLink v-if="next" class="btn main" :to="`/intakes/${intake.id}/${next.to}`">{{ next.title }}</RouterLink>
     <slot />
   </div>
@@ -53,6 +58,7 @@ const labelOf = (number: number | null) => props.intake.log.find((step) => step.
 <style scoped>
 .title { height: 52px; padding: 7px 16px 0; display: flex; align-items: flex-start; gap: 10px; background: var(--snow); }
 .names { min-width: 0; }
+.sheet { display: inline-flex; gap: 1px; }
 h1 { font-size: 18px; line-height: 22px; margin: 0; font-weight: 600; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 p { color: var(--ink2); font-size: 13px; line-height: 16px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .stages { display: flex; background: var(--snow); border-bottom: 1px solid var(--line); padding: 0 16px; gap: 2px; height: 34px; flex: none; }

@@ -23,7 +23,7 @@ from nevefield.core.texts import near
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
 
-__all__ = ["MOST_CELLS", "MOST_COLUMNS", "choose_sheet", "read_workbook", "text_of"]
+__all__ = ["MOST_CELLS", "MOST_COLUMNS", "choose_sheet", "first_texts", "read_workbook", "text_of"]
 
 Sheet = tuple[list[list[str]], list[int]]  # values by row, and the line of each
 
@@ -52,6 +52,18 @@ def read_workbook(data: bytes, wanted: str = "") -> tuple[Rows, str]:
             return choose_sheet(sheets, wanted)
     except (zipfile.BadZipFile, ParseError, KeyError, ValueError, IndexError, TypeError, AttributeError, EOFError) as error:
         raise UnreadableFile("The workbook is damaged.", "Open it, save it again and drop it here.") from error
+
+
+def first_texts(data: bytes) -> list[str]:
+    """Return the texts of the first row of a workbook's first sheet, without reading on; [] when it cannot be opened."""
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            book = openpyxl.load_workbook(io.BytesIO(data), read_only=True, data_only=True)
+            rows = book.worksheets[0].iter_rows(max_row=1, values_only=True)
+            return ["" if value is None else text_of(value) for value in next(rows, ())]
+    except (zipfile.BadZipFile, ParseError, KeyError, ValueError, IndexError, TypeError, AttributeError, EOFError):
+        return []
 
 
 def choose_sheet(sheets: Sequence[tuple[str, bool, Callable[[], Sheet]]], wanted: str) -> tuple[Rows, str]:
