@@ -27,5 +27,6 @@ export const listCodeLists = async (): Promise<CodeListBrief[]> => (await take(c
 export const getCodeList = (name: string): Promise<CodeList> => take(client.GET('/api/codes/{name}', { params: { path: { name } } }))
 export const putCodeList = (name: string, codes: Omit<CodeList['codes'][number], 'used'>[]): Promise<CodeList> =>
   take(client.PUT('/api/codes/{name}', { params: { path: { name } }, body: { codes } }))
+export const requestSheetAddress = (name: string, format: 'xlsx' | 'csv'): string => `/api/rosters/${encodeURIComponent(name)}/request-sheet?format=${format}`
 export const exportAddress = (name: string, format: string, asOf: string): string =>
   `/api/rosters/${encodeURIComponent(name)}/export?format=${format}${asOf ? `&as_of=${asOf}` : ''}`

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { Modal } from 'ant-design-vue'
 import FilterMaker from './FilterMaker.vue'
-import { exportAddress } from '@/api/rosters'
+import { exportAddress, requestSheetAddress } from '@/api/rosters'
 import type { Roster } from '@/api/types'
 import type { UseRosterView } from '@/composables/useRosterView'
 import { useCatalog } from '@/composables/useCatalog'
@@ -49,6 +49,7 @@ const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLIn
     <button v-else class="btn" @click="asking = true">As of another day</button>
     <button class="btn" @click="choosing = true">Columns <b>{{ shown.size }}</b> of {{ roster.fields.length }}</button>
     <button class="btn" :aria-pressed="withHistory" @click="emit('history')">History</button>
+    <a class="btn" :href="requestSheetAddress(roster.name, 'xlsx')" download title="A workbook to send to an office: headings, choices, notes and an example row that is ignored when it comes back">Request sheet</a>
     <span class="exports soft">export
       <a v-for="kind in ['csv', 'xlsx', 'json']" :key="kind" :href="exportAddress(roster.name, kind, view.day.value)" download>{{ kind.toUpperCase() }}</a>
     </span>

@@ -593,6 +593,11 @@ class SearchOut(BaseModel):
     hits: list[Hit]
 
 
+class RequestSheetQuery(Model):
+    format: Literal["xlsx", "csv"] = "xlsx"
+    owner: str = Field("", max_length=120)
+
+
 class ExportQuery(Model):
     format: Literal["csv", "xlsx", "json"] = "csv"
     as_of: date | None = None

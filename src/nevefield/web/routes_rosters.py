@@ -17,6 +17,7 @@ from nevefield.core.snapshot import Snapshot, to_json
 from nevefield.intakes.applying import take_back
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster
 from nevefield.rosters.looking import choose_records, export_roster, open_roster
+from nevefield.rosters.requesting import write_request_sheet
 from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot, require_roster
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
@@ -94,6 +95,18 @@ def export(path: models.NamePath, query: models.ExportQuery) -> Response:
         insert_audit(
             connection, "exported", roster.name, account().id, context().now(), records=len(snapshot), format=query.format
         )
+    headers = {"Content-Disposition": f'attachment; filename="{file.file_name}"'}
+    return Response(file.content, mimetype=file.media_type, headers=headers)
+
+
+@roster_api.get("/rosters/<name>/request-sheet")
+@needs(Level.LOOK, of="roster")
+def get_request_sheet(path: models.NamePath, query: models.RequestSheetQuery) -> Response:
+    """Give a sheet to send to an office to ask for its data."""
+    with context().database.transaction() as connection:
+        roster = require_roster(connection, path.name)
+        definition, codes = load_definition(connection, roster), load_codes(connection)
+    file = write_request_sheet(definition, codes, context().today(), owner=query.owner, kind=query.format)
     headers = {"Content-Disposition": f'attachment; filename="{file.file_name}"'}
     return Response(file.content, mimetype=file.media_type, headers=headers)
 

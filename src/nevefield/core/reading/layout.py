@@ -13,9 +13,10 @@ from nevefield.core.texts import key_of, trim
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-__all__ = ["Layout", "find_layout", "is_end", "is_total", "join_headings", "name_columns"]
+__all__ = ["EXAMPLE", "Layout", "find_layout", "is_end", "is_example", "is_total", "join_headings", "name_columns"]
 
 SAMPLE = 200  # rows looked at
+EXAMPLE = "e.g."  # what every cell of an example row in our request sheets begins with
 _TYPED = re.compile(
     r"""\s*(?: [+-]?[\d.,\s]*\d%?                    # a number
       | \d{1,4}[-./]\d{1,2}[-./]\d{1,4}(\s.*)?       # a day
@@ -144,6 +145,12 @@ def is_end(cells: Sequence[str]) -> bool:
     """Tell whether a row at the end of a file only says that it ends: one cell, in words, not a lonely identifier."""
     filled = [trim(cell) for cell in cells if trim(cell)]
     return len(filled) == 1 and _END.fullmatch(filled[0]) is not None
+
+
+def is_example(cells: Sequence[str]) -> bool:
+    """Tell whether a row is the example of a request sheet that came back: every cell of it begins so."""
+    filled = [trim(cell) for cell in cells if trim(cell)]
+    return bool(filled) and all(cell.casefold().startswith(f"{EXAMPLE} ") for cell in filled)
 
 
 def is_total(cells: Sequence[str]) -> bool:

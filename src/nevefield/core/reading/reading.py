@@ -15,7 +15,7 @@ from nevefield.core.reading.delimited import Rows, find_separator, read_regular,
 from nevefield.core.reading.encoding import decode
 from nevefield.core.reading.fixed import cut_fixed, find_cuts
 from nevefield.core.reading.kinds import kind_of
-from nevefield.core.reading.layout import Layout, find_layout, is_end, is_total, join_headings, name_columns
+from nevefield.core.reading.layout import EXAMPLE, Layout, find_layout, is_end, is_example, is_total, join_headings, name_columns
 from nevefield.core.reading.objects import looks_like_objects, read_objects
 from nevefield.core.reading.oldbook import read_old_workbook
 from nevefield.core.reading.opendocument import read_opendocument
@@ -241,6 +241,8 @@ def _kind_of_row(row: Sequence[str], header: Sequence[str] | None, wide: int, ne
         return "blank"
     if header is not None and [trim(cell) for cell in row] == [trim(cell) for cell in header]:
         return "header"
+    if is_example(row):
+        return "example"
     if near_end and is_total(row):
         return "total"
     if near_end and wide >= 3 and is_end(row):
@@ -254,7 +256,8 @@ def _trim_tail(table: Table, head: Rows, layout: Layout) -> tuple[Table, _Laid]:
     not_data = _above(head, layout)
     suspects = set(range(max(0, len(table) - 5), len(table)))
     first = table.columns[0]
-    odd = np.flatnonzero(_like(first.values, "") | _like(first.values, trim(header[0]) if header else ""))
+    examples = pc.match_substring(first.values, EXAMPLE, ignore_case=True).to_numpy(zero_copy_only=False)
+    odd = np.flatnonzero(_like(first.values, "") | _like(first.values, trim(header[0]) if header else "") | examples)
     suspects |= set(np.flatnonzero(np.isin(first.codes, odd)).tolist())
     gone: dict[int, NotData] = {}
     for row in sorted(suspects):

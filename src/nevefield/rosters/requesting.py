@@ -1,0 +1,132 @@
+"""The request sheet: a sheet to send to an office to ask for its data."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import TYPE_CHECKING, Any
+
+import xlsxwriter
+
+from nevefield.core.checking.identifiers import add_check
+from nevefield.core.reading.layout import EXAMPLE
+from nevefield.rosters.looking import Export
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+    from datetime import date
+
+    from nevefield.core.codes import CodeList
+    from nevefield.core.definition import Definition, Field
+
+__all__ = ["write_request_sheet"]
+
+ROWS = 2_000  # rows below the heading that offer choices
+_XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+_LONGEST_NOTE = 900  # characters; longer notes are hard to read in a spreadsheet
+
+
+def write_request_sheet(
+    definition: Definition, codes: Mapping[str, CodeList], today: date, *, owner: str = "", kind: str = "xlsx"
+) -> Export:
+    """Write a request sheet.
+
+    Args:
+        definition: Of the roster.
+        codes: Code lists by name.
+        today: Codes must be in use then.
+        owner: Only the fields that an office owns, beside the key; "" for all.
+        kind: `xlsx` with notes, choices and a look-up sheet, or `csv` with headings and the example row.
+    """
+    fields = [one for one in definition.fields if not owner or one.owner == owner or one.name in definition.primary_key]
+    used = {
+        one.code_list: [code for code in codes[one.code_list].codes if code.is_used(today)] for one in fields if one.code_list
+    }
+    example = [f"{EXAMPLE} {_example(one, used)}" for one in fields]
+    if kind == "csv":
+        out = io.StringIO(newline="")
+        csv.writer(out, lineterminator="\r\n").writerows([[one.title for one in fields], example])
+        return Export(b"\xef\xbb\xbf" + out.getvalue().encode(), "text/csv; charset=utf-8", f"{definition.name}-request.csv")
+    return Export(_workbook(definition, fields, used, example), _XLSX, f"{definition.name}-request.xlsx")
+
+
+def _workbook(definition: Definition, fields: list[Field], used: Mapping[str, list[Any]], example: list[str]) -> bytes:
+    out = io.BytesIO()
+    book = xlsxwriter.Workbook(
+        out, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False, "strings_to_numbers": False}
+    )
+    sheet, lists = book.add_worksheet("Data"), book.add_worksheet("Codes")
+    must = book.add_format({"bold": True, "bottom": 2, "bg_color": "#DDEBE8", "num_format": "@"})
+    may = book.add_format({"bottom": 1, "num_format": "@"})
+    text, faint = (
+        book.add_format({"num_format": "@"}),
+        book.add_format({"italic": True, "font_color": "#51616B", "num_format": "@"}),
+    )
+    places = _write_lists(lists, used, must)
+    for column, one in enumerate(fields):
+        sheet.set_column(column, column, max(14, len(one.title) + 4), text)
+        sheet.write_string(0, column, f"{one.title} *" if one.required else one.title, must if one.required else may)
+        sheet.write_comment(0, column, _note(one, definition)[:_LONGEST_NOTE], {"x_scale": 2, "y_scale": 1.5})
+        sheet.write_string(1, column, example[column], faint)
+        if one.code_list and not one.several and places[one.code_list][1]:
+            place, count = places[one.code_list]
+            choice = {"validate": "list", "source": f"=Codes!${place}$2:${place}${count + 1}", "error_type": "warning"}
+            sheet.data_validation(1, column, ROWS, column, choice)
+    sheet.freeze_panes(1, 0)
+    book.close()
+    return out.getvalue()
+
+
+def _write_lists(lists: Any, used: Mapping[str, list[Any]], bold: Any) -> dict[str, tuple[str, int]]:
+    """Write the codes and what they mean side by side; return each list's column letter and length."""
+    places = {}
+    for number, (name, found) in enumerate(used.items()):
+        column = 2 * number
+        lists.write_string(0, column, name.replace("_", " "), bold)
+        lists.write_string(0, column + 1, "means", bold)
+        lists.set_column(column, column + 1, 18)
+        for row, code in enumerate(found, 1):
+            lists.write_string(row, column, code.code)
+            lists.write_string(row, column + 1, code.label)
+        letter = (chr(64 + column // 26) if column >= 26 else "") + chr(65 + column % 26)
+        places[name] = (letter, len(found))
+    lists.freeze_panes(1, 0)
+    return places
+
+
+def _note(one: Field, definition: Definition) -> str:
+    said = ["Required." if one.required else "May stay empty."]
+    if one.name in definition.primary_key:
+        said.append("By this we know the person.")
+    if one.identifier:
+        parts = [
+            f"begins with {one.identifier.prefix}" if one.identifier.prefix else "",
+            f"{one.identifier.length} characters" if one.identifier.length else "",
+        ]
+        said.append(
+            f"An identifier: {', '.join(filter(None, [*parts, 'with a check character' if one.identifier.check else '']))}."
+        )
+    kinds = {"date": "A day, such as 2026-09-01.", "boolean": "yes or no.", "integer": "A whole number.", "number": "A number."}
+    said.append(kinds.get(one.type, ""))
+    if one.code_list:
+        said.append("One of the codes of the sheet Codes; their names are understood too.")
+    if one.several:
+        said.append(f"Several may stand in one cell, with “{one.several}” between.")
+    if one.is_mail:
+        said.append("A mail address.")
+    if one.minimum or one.maximum:
+        said.append(f"From {one.minimum or '…'} to {one.maximum or '…'}.")
+    return " ".join(filter(None, said))
+
+
+def _example(one: Field, used: Mapping[str, list[Any]]) -> str:
+    if one.identifier:
+        body = "0" * max(1, one.identifier.length - len(one.identifier.prefix) - bool(one.identifier.check))
+        return add_check(one.identifier, body) or one.title
+    if one.code_list:
+        return used[one.code_list][0].code if used[one.code_list] else ""
+    if one.kind == "phone" or one.is_mail:
+        return "+44 7700 900417" if one.kind else "ines.rask@q.example"
+    meant = {"family-name": "Rask", "given-name": "Ines", "birth-date": "2008-03-14"}
+    kinds = {"date": "2026-09-01", "boolean": "yes", "integer": "1", "number": "12.5", "year": "2026"}
+    return meant.get(one.means) or kinds.get(one.type) or one.title.casefold()
