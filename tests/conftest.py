@@ -6,6 +6,7 @@ import importlib.util
 import io
 import itertools
 import json
+import os
 import sys
 from datetime import datetime, timedelta
 from pathlib import Path
@@ -24,8 +25,12 @@ from nevefield.store.schema import migrate
 from nevefield.web import create_app
 
 # How long one example takes says more about the machine than about the code.
-settings.register_profile("nevefield", deadline=None, max_examples=80, suppress_health_check=[HealthCheck.too_slow])
-settings.load_profile("nevefield")
+# The same examples each time, so that a change is judged by what it changed; `./test --long` looks for new ones.
+settings.register_profile(
+    "nevefield", deadline=None, max_examples=80, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
+)
+settings.register_profile("long", deadline=None, max_examples=600, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile(os.environ.get("NEVEFIELD_EXAMPLES", "nevefield"))
 
 ROOT = Path(__file__).parents[1]
 NOW = datetime(2026, 9, 1, 9, 0)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 
+import openpyxl
 import pytest
 from playwright.sync_api import Page, expect
 
@@ -240,3 +241,33 @@ def test_everything_has_a_name(page):
         page.goto(path)
         expect(page.get_by_role("heading", name=there).first).to_be_visible()
         assert page.evaluate(NAMELESS) == [], path
+
+
+def test_error_sheet_goes_out_and_comes_back(page, made, truth, tmp_path):
+    """The sheet is downloaded, corrected as an office would, dropped on the desk, and lands on its rows; undo takes it back."""
+    sign_in(page, APPROVES)
+    drop(page, made / "september-joiners.xlsx")
+    expect(page.get_by_text("28 rows stopped by 11 causes")).to_be_visible()
+    with page.expect_download() as waiting:
+        page.get_by_role("link", name="Error sheet").click()
+    sheet = tmp_path / "errors.xlsx"
+    waiting.value.save_as(sheet)
+    book = openpyxl.load_workbook(sheet)
+    cells = book.active
+    course = next(cell.column for cell in cells[1] if cell.value == "Course")
+    right = {line: values["programme"] for line, values in truth["right"].items() if "programme" in values}
+    for row in range(2, cells.max_row + 1):
+        if str(cells.cell(row, 1).value) in right:
+            cells.cell(row, course).value = right[str(cells.cell(row, 1).value)]
+    book.save(sheet)
+    page.get_by_role("link", name="Desk").click()
+    drop(page, sheet)
+    dialog = page.get_by_role("dialog", name="The corrected sheet came back")
+    expect(dialog).to_contain_text("17 rows corrected: they go in now")
+    expect(dialog).to_contain_text("20 rows came back as they were")
+    dialog.get_by_role("button", name="Look at the rows").click()
+    expect(page.get_by_text("11 rows stopped by 10 causes")).to_be_visible()
+    assert tally(page)["new"] == truth["tally"]["new"] + 17
+    page.keyboard.press("z")
+    expect(page.get_by_text("28 rows stopped by 11 causes")).to_be_visible()
+    assert tally(page) == without_zeros(truth["tally"])

@@ -82,6 +82,7 @@ def field(**parts) -> Field:
         (field(code_list="port"), "OLD", ("OLD", "code", "")),
         (field(code_list="port"), "Newport", ("Newport", "code", "")),
         (field(code_list="port"), "Skarvhollm", ("Skarvhollm", "code", "")),
+        (field(several=";"), "one\x1ftwo; three", (f"one two{SEVERAL}three", "", "spaces")),
         (field(code_list="port", several=";"), "SKV; Dunsea;SKV", (f"SKV{SEVERAL}DNS", "", "label")),
     ],
 )

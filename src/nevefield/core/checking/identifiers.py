@@ -154,12 +154,15 @@ _DIGITS = str.maketrans("OQDIL|ZSB", "000111258")
 
 
 def _unlike(scheme: Identifier, text: str) -> str:
-    """Put the letters that belong there in place of those that look like them: Latin for Cyrillic, digits in the digits' part."""
+    """Put what belongs there in place of letters that look like it: Latin for Cyrillic, digits where only digits may be."""
     latin = text.translate(_LATIN)
-    if scheme.alphabet and not scheme.alphabet.isdigit():
-        return latin
-    start = len(scheme.prefix)
-    return latin[:start] + latin[start:].translate(_DIGITS)
+    start, end = len(scheme.prefix), len(latin) - check_length(scheme.check)
+    body, check = latin[start:end], latin[end:]
+    if scheme.alphabet.isdigit():
+        body = body.translate(_DIGITS)
+    if scheme.check and alphabet_of(scheme.check)[1].rstrip("X").isdigit():
+        check = check.translate(_DIGITS)
+    return latin[:start] + body + check
 
 
 def _pad(scheme: Identifier, text: str) -> str:

@@ -161,7 +161,7 @@ def _translated(one: Field, context: ValueContext) -> bool:
 
 def _read_one(one: Field, text: str, context: ValueContext, read: Reader) -> Outcome:
     given = context.translations.get((one.name, text), text)
-    trimmed = trim(given)
+    trimmed = trim(given.replace(SEVERAL, " ") if one.several else given)
     if trimmed in context.missing:
         return None, None, None
     if trimmed in ERRORS:
