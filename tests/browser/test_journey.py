@@ -266,6 +266,7 @@ def test_error_sheet_goes_out_and_comes_back(page, made, truth, tmp_path):
     expect(dialog).to_contain_text("17 rows corrected: they go in now")
     expect(dialog).to_contain_text("20 rows came back as they were")
     dialog.get_by_role("button", name="Look at the rows").click()
+    expect(dialog).not_to_be_visible()
     expect(page.get_by_text("11 rows stopped by 10 causes")).to_be_visible()
     assert tally(page)["new"] == truth["tally"]["new"] + 17
     page.keyboard.press("z")
