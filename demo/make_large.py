@@ -15,9 +15,9 @@ from pathlib import Path
 HERE = Path(__file__).parent
 sys.path.insert(0, str(HERE))
 
-from world import BURSARIES, CADET_NUMBER, DIETS, FAMILY, GIVEN, HOME, MARINER_NUMBER, PROGRAMMES, WATCHES, phone  # noqa: E402
+from world import BURSARIES, DIETS, FAMILY, GIVEN, HOME, PROGRAMMES, WATCHES, phone  # noqa: E402
 
-from nevefield.core.checking.identifiers import add_check  # noqa: E402
+from nevefield.core.checking.schemes import DAMM  # noqa: E402
 
 __all__ = ["main", "make_large"]
 
@@ -26,12 +26,24 @@ FIELDS = [
     "programme", "intake_term", "year", "campus", "watch", "berth", "enrolled_from", "enrolled_to", "resident", "bursaries",
     "dietary", "medical_until", "guardian", "guardian_phone", "deposit",
 ]  # fmt: skip
+_DAMM = DAMM.tolist()
 MISTAKES = ["number", "mail", "port", "order", "name", "born"]
 
 
 def _number(serial: int) -> str:
-    """Write a cadet number of six digits, or of more for files of more than a million."""
-    return add_check(CADET_NUMBER, f"{serial:06d}")
+    """Write a cadet number: six digits and their ISO 7064 MOD 11-2 character."""
+    sum_so_far = 0
+    for digit in f"{serial:06d}":
+        sum_so_far = (sum_so_far + int(digit)) * 2 % 11
+    return f"TQ{serial:06d}{'0123456789X'[(12 - sum_so_far) % 11]}"
+
+
+def _mariner(serial: int) -> str:
+    """Write a mariner number: six digits and their Damm character."""
+    state = 0
+    for digit in f"{serial:06d}":
+        state = _DAMM[state][int(digit)]
+    return f"M{serial:06d}{state}"
 
 
 def _person(chance: random.Random, serial: int, body: str) -> dict[str, str]:
@@ -41,7 +53,7 @@ def _person(chance: random.Random, serial: int, body: str) -> dict[str, str]:
     resident = chance.random() < 0.6
     return {
         "cadet_number": _number(serial),
-        "mariner_number": add_check(MARINER_NUMBER, f"{serial:06d}") if serial % 3 else "",
+        "mariner_number": _mariner(serial) if serial % 3 else "",
         "family_name": family,
         "given_names": given,
         "born": f"{autumn - 18 - serial % 5}-{1 + serial % 12:02d}-{1 + serial % 28:02d}",

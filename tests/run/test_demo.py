@@ -3,7 +3,11 @@
 from __future__ import annotations
 
 import json
+from datetime import date
 
+from nevefield.core.codes import read_codes
+from nevefield.core.definition import read_definition
+from nevefield.core.evaluate import evaluate, read_snapshot
 from nevefield.rosters.looking import open_roster
 from nevefield.run.demo import load_demo
 from nevefield.store import records as store
@@ -32,3 +36,18 @@ def test_past_ends_in_today(bare, made):
     assert [one.receipt["found"]["joined"] for one in sets[1:]] == [0, 21, 0, 9, 14]
     assert all((one.receipt["rows"]["stopped"], one.receipt["rows"]["left_out"]) == (0, 1) for one in sets[1:])
     assert [one.receipt["tally"]["absent"] > 0 for one in sets[1:]] == [file["coverage"] == "everybody" for file in files]
+
+
+def test_large_files_are_right(tmp_path, made):
+    """The large files have valid numbers but for the planted ones, and the core finds exactly what their truth says."""
+    roster, file = load_module(ROOT / "demo" / "make_large.py").make_large(2_000, tmp_path)
+    truth = json.loads((tmp_path / "big-2000.truth.json").read_text())
+    document = json.loads((made / "roster-cadets.json").read_text())["definition"]
+    document["nevefield"]["checks"] = [one for one in document["nevefield"]["checks"] if one["check"] == "order"]
+    definition, codes = read_definition(document), read_codes((made / "codes.csv").read_text())
+    today = date(2026, 9, 1)
+    prior = read_snapshot(roster.read_bytes(), definition, codes, today)
+    tally = evaluate(file.read_bytes(), [], definition, codes, prior, today, coverage="everybody").tally
+    mistakes = sum(truth[name] for name in ("number", "mail", "port", "order", "name", "born"))
+    assert (tally.new, tally.changed, tally.stopped) == (truth["new"], truth["changed"], mistakes)
+    assert tally.absent == truth["absent"] + truth["number"]  # a wrong number is nobody's
