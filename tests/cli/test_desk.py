@@ -65,3 +65,20 @@ def test_wrong_roster_is_one_line(run, made):
         run(commands.intake, made / "september-joiners.xlsx", "--roster", "cadet")
     with pytest.raises(CoreError, match="no roster 'cadet'"):
         run(commands.export, "--roster", "cadet")
+
+
+def test_roster_is_opened(run, desk, tmp_path):
+    """A roster is opened with its definition and code lists, once, and takes a file in at once."""
+    (tmp_path / "codes.csv").write_text("list,code,label\nrank,A,Able\n")
+    document = {"name": "crew", "primaryKey": "no", "fields": ["no", {"name": "rank", "nevefield": {"codeList": "rank"}}]}
+    (tmp_path / "crew.json").write_text(json.dumps(document))
+    (tmp_path / "crew.csv").write_text("no,rank\n1,A\n2,B\n")
+    with pytest.raises(CoreError, match="rank"):
+        run(commands.roster, "open", tmp_path / "crew.json")
+    run(commands.roster, "open", tmp_path / "crew.json", "--codes", tmp_path / "codes.csv")
+    answer = json.loads(
+        run(commands.intake, tmp_path / "crew.csv", "--roster", "crew", "--apply-clean", "--json", status=1).stdout
+    )
+    assert (answer["tally"]["new"], answer["tally"]["stopped"]) == (1, 1)
+    with pytest.raises(CoreError, match="already"):
+        run(commands.roster, "open", tmp_path / "crew.json")

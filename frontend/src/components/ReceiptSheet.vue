@@ -32,7 +32,7 @@ const print = () => window.print()
     <div class="left">
       <h2 v-if="receipt.kind === 'intake' && tally">{{ count(isIn) }} of {{ counted(tally.read, 'row') }} are in the roster</h2>
       <h2 v-else>{{ receipt.kind === 'undo' ? `Taken back: ${receipt.title}` : receipt.title }}</h2>
-      <p class="soft">Receipt {{ receipt.id }} · {{ momentInFull(receipt.at) }}{{ receipt.by ? ` by ${receipt.by}` : '' }} · read back from the database after {{ receipt.kind === 'undo' ? 'taking back' : 'applying' }}, line by line</p>
+      <p class="soft"><template v-if="receipt.kind === 'intake'">{{ receipt.title }} · </template>Receipt {{ receipt.id }} · {{ momentInFull(receipt.at) }}{{ receipt.by ? ` by ${receipt.by}` : '' }} · read back from the database after {{ receipt.kind === 'undo' ? 'taking back' : 'applying' }}, line by line</p>
       <p v-if="receipt.undone_by" class="flag">This was taken back; see <RouterLink :to="`/receipts/${receipt.undone_by}`">receipt {{ receipt.undone_by }}</RouterLink>.</p>
       <table>
         <thead><tr><th>outcome</th><th class="n">planned</th><th class="n">read back</th><th /></tr></thead>

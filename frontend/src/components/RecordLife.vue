@@ -61,7 +61,7 @@ onMounted(async () => {
 <style scoped>
 aside { width: 380px; flex: none; border-left: 1px solid var(--ink); padding: 10px 16px 20px; overflow-y: auto; font-size: 13px; background: var(--snow); }
 .head { display: flex; align-items: flex-start; gap: 8px; }
-h2 { line-height: 24px; }
+h2 { line-height: 24px; overflow-wrap: anywhere; min-width: 0; }
 dl { display: grid; grid-template-columns: 120px 1fr; margin: 10px 0 18px; }
 dt, dd { padding: 3px 0; border-top: 1px solid var(--drift); line-height: 18px; overflow-wrap: anywhere; }
 dt { color: var(--ink2); }

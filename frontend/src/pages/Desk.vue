@@ -69,7 +69,7 @@ onMounted(() => void load())
       <span class="key"><i class="l-stopped" />not in</span><span class="key"><i class="l-absent" />absent</span>
     </div>
     <RosterHistory v-for="roster in desk?.rosters" :key="roster.name" :roster="roster" />
-    <div v-if="desk && !desk.rosters.length" class="empty"><h2>There is no roster yet</h2><p>An administrator opens one with a definition.</p></div>
+    <div v-if="desk && !desk.rosters.length" class="empty"><h2>There is no roster yet</h2><p>Who runs the product opens one with its definition:<br /><span class="mono">nevefield roster open DEFINITION.json --codes CODES.csv</span></p></div>
   </section>
 </template>
 

@@ -10,18 +10,19 @@ const catalog = useCatalog()
 const router = useRouter()
 const problem = ref('')
 const selected = ref(0)
+const loaded = ref(false)
 
 const move = (by: number) => (selected.value = Math.max(0, Math.min(catalog.state.rosters.length - 1, selected.value + by)))
 const open = (name: string | undefined) => name && void router.push(`/rosters/${name}`)
 useKeys({ ArrowDown: () => move(1), ArrowUp: () => move(-1), Enter: () => open(catalog.state.rosters[selected.value]?.name) })
-onMounted(() => catalog.load().catch((error: Error) => (problem.value = error.message)))
+onMounted(() => catalog.load().catch((error: Error) => (problem.value = error.message)).finally(() => (loaded.value = true)))
 </script>
 
 <template>
   <section class="page">
     <h2>Rosters</h2>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
-    <table class="list">
+    <table v-if="catalog.state.rosters.length" class="list">
       <thead><tr><th>roster</th><th class="n">records</th><th>key</th><th class="n">fields</th><th>required</th><th>you may</th></tr></thead>
       <tbody>
         <tr v-for="(roster, index) in catalog.state.rosters" :key="roster.name" class="click" :class="{ on: index === selected }" @click="open(roster.name)">
@@ -31,6 +32,7 @@ onMounted(() => catalog.load().catch((error: Error) => (problem.value = error.me
         </tr>
       </tbody>
     </table>
+    <div v-else-if="loaded && !problem" class="empty"><h2>There is no roster yet</h2><p>Who runs the product opens one with its definition:<br /><span class="mono">nevefield roster open DEFINITION.json --codes CODES.csv</span></p></div>
   </section>
 </template>
 

@@ -15,7 +15,7 @@ import click
 
 from nevefield.accounts import Level, add_account
 from nevefield.cli.answers import check_answer
-from nevefield.cli.files import PATH, Day, read_bytes, say_json
+from nevefield.cli.files import PATH, Day, load_codes, load_definition, read_bytes, say_json
 from nevefield.context import Context
 from nevefield.core.errors import CoreError
 from nevefield.intakes.applying import apply_intake
@@ -24,12 +24,14 @@ from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import receive_file
 from nevefield.rosters.errors import RosterError
 from nevefield.rosters.looking import export_roster, open_roster
+from nevefield.rosters.opening import open_roster_with
 from nevefield.rosters.snapshots import require_roster
 from nevefield.settings import Settings
 from nevefield.store.accounts import list_accounts
 from nevefield.store.errors import StoreError
+from nevefield.store.rosters import get_roster, replace_code_list
 
-__all__ = ["account", "export", "intake", "openapi", "serve", "worker"]
+__all__ = ["account", "export", "intake", "openapi", "roster", "serve", "worker"]
 
 DATA = Path("var")
 
@@ -106,6 +108,31 @@ def export(roster: str, kind: str, as_of: date | None, output: Path | None, data
     except OSError as error:
         raise CoreError(f"{output}: {error.strerror or error}.") from error
     click.echo(f"{len(snapshot)} records written to {output}.", err=True)
+
+
+@click.group()
+def roster() -> None:
+    """Rosters."""
+
+
+@roster.command("open")
+@click.argument("definition", type=PATH)
+@click.option("--codes", type=PATH, help="Code lists (CSV) to load first; lists of the same name are replaced.")
+@DATA_OPTION
+def open_command(definition: Path, codes: Path | None, data: Path) -> None:
+    """Open an empty roster with its definition."""
+    place = connect(data)
+    defined, lists = load_definition(definition), load_codes(codes)
+    try:
+        with place.database.transaction() as connection:
+            if get_roster(connection, defined.name) is not None:
+                raise CoreError(f"There is a roster {defined.name!r} already.")
+            for name, found in lists.items():
+                replace_code_list(connection, name, found.codes)
+        open_roster_with(place, defined.document, [])
+    except (RosterError, StoreError) as error:
+        raise CoreError(str(error)) from error
+    click.echo(f"The roster {defined.name!r} is open; drop a file with its people.", err=True)
 
 
 @click.group()

@@ -9,7 +9,7 @@ import sys
 
 import click
 
-from nevefield.cli.desk import account, export, intake, openapi, serve, worker
+from nevefield.cli.desk import account, export, intake, openapi, roster, serve, worker
 from nevefield.cli.files import check, compare, inspect
 from nevefield.core.errors import CoreError
 
@@ -22,7 +22,7 @@ def commands() -> None:
     """Keep an institution's rosters true."""
 
 
-for command in (inspect, check, compare, intake, export, account, serve, worker, openapi):
+for command in (inspect, check, compare, intake, export, roster, account, serve, worker, openapi):
     commands.add_command(command)
 
 

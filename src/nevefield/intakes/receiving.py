@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from nevefield.core.columns.pairing import known_headings, pair_columns
 from nevefield.core.errors import CoreError
 from nevefield.core.reading import read_file
-from nevefield.core.steps import read_step
+from nevefield.core.steps import decide, read_step
 from nevefield.intakes.errors import NoSuchIntake, WrongRoster
 from nevefield.rosters.snapshots import load_definition, require_roster
 from nevefield.store import intakes as store
@@ -136,6 +136,7 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
 
     Raises:
         NoSuchIntake: There is none.
+        UnreadableFile: It is about the reading, and the file cannot be read so.
         WrongStep: It is none.
     """
     step = read_step(document)
@@ -143,6 +144,10 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
         intake = store.get_intake(connection, intake_id)
         if intake is None:
             raise NoSuchIntake(intake_id)
+        if step.kind == "reading":
+            # A file that cannot be read so would close the intake: it is read in the new way before the step is kept.
+            before = [read_step(one.step) for one in store.list_steps(connection, intake_id)]
+            read_file(store.get_file(connection, intake.file_hash), decide([*before, step]).reading)
         number = store.lock_intake(connection, intake_id) + 1
         store.insert_step(connection, intake_id, number, step.model_dump(), account_id, context.now())
     return number

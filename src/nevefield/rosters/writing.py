@@ -137,7 +137,8 @@ def take_back(context: Context, connection: Connection, change_set: store.Change
 def _refuse(connection: Connection, roster: Roster, definition: Definition, change_set: store.ChangeSet) -> None:
     if change_set.kind == "opening":
         raise NotTakenBack("This is the opening of the roster; there is nothing before it to go back to.")
-    if any(other == change_set.id for _, _, other in _undone(connection, roster.id)):
+    found = store.find_change_set(connection, change_set.id)
+    if found is not None and found[2] is not None:
         raise NotTakenBack("This was taken back already.")
     later = store.list_dependent(connection, roster.id, change_set.version)
     if later:
@@ -147,11 +148,6 @@ def _refuse(connection: Connection, roster: Roster, definition: Definition, chan
         count = len(later)
         people = "record was" if count == 1 else "records were"
         raise NotTakenBack(f"{count} {people} changed again later, so this can no longer be taken back as a whole.", names)
-
-
-def _undone(connection: Connection, roster_id: int) -> list[tuple[int, int, int]]:
-    sets = store.list_change_sets(connection, roster_id, most=1_000_000)
-    return [(one.id, one.version, one.undoes) for one, _, _ in sets if one.undoes is not None]
 
 
 def _name(snapshot: Snapshot, place: int) -> str:

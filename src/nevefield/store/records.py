@@ -15,6 +15,7 @@ __all__ = [
     "ChangeSet",
     "Version",
     "count_later",
+    "find_change_set",
     "get_change_set",
     "get_change_set_of",
     "get_record_roster",
@@ -187,6 +188,18 @@ def list_change_sets(connection: Connection, roster_id: int, most: int = 100) ->
         (roster_id, most),
     )
     return [(_change_set(row[:11]), row[11], row[12]) for row in rows]
+
+
+def find_change_set(connection: Connection, change_set_id: int) -> tuple[ChangeSet, str, int | None] | None:
+    """Find a change set with who did it and the one that undid it."""
+    row = connection.row(
+        "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes, c.receipt, c.account_id, c.at,"
+        " COALESCE(a.name, ''), u.id"
+        " FROM change_set c LEFT JOIN account a ON a.id = c.account_id LEFT JOIN change_set u ON u.undoes = c.id"
+        " WHERE c.id = %s",
+        (change_set_id,),
+    )
+    return (_change_set(row[:11]), row[11], row[12]) if row else None
 
 
 def list_touched(connection: Connection, roster_id: int, version: int) -> list[tuple[int, str | None, str | None]]:

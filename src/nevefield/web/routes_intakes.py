@@ -217,23 +217,9 @@ def post_step(path: models.IntakePath, body: models.StepIn) -> Any:
     """Add a step."""
     if body.step.get("kind") in OWN_STEPS:
         raise WrongStep("Only applying and taking back write such a step.")
-    if body.step.get("kind") == "reading":
-        _try_reading(path.intake_id, body.step)
     number = add_step(context(), path.intake_id, body.step, account().id)
     open_intake(context(), path.intake_id)
     return _answer(models.StepDone(number=number), 201)
-
-
-def _try_reading(intake_id: int, step: dict[str, Any]) -> None:
-    """Read the file in the new way before the step is kept: one that cannot be read so would close the intake."""
-    from nevefield.core.reading import read_file
-    from nevefield.core.steps import decide, read_step
-
-    with context().database.transaction() as connection:
-        intake = store.get_intake(connection, intake_id)
-        steps = [read_step(one.step) for one in store.list_steps(connection, intake_id)]
-        data = store.get_file(connection, intake.file_hash) if intake else b""
-    read_file(data, decide([*steps, read_step(step)]).reading)
 
 
 @intake_api.post("/intakes/<int:intake_id>/remedies", responses={201: models.StepDone})

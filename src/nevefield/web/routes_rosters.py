@@ -150,11 +150,9 @@ def get_change_set(path: models.ChangeSetPath) -> Response:
 
 def _receipt(number: int) -> Response:
     with context().database.transaction() as connection:
-        one = store.get_change_set(connection, number)
-        if one is None:
-            raise NoSuchChangeSet(number)
-        sets = store.list_change_sets(connection, one.roster_id, most=1_000_000)
-    found = next((item for item in sets if item[0].id == one.id), (one, "", None))
+        found = store.find_change_set(connection, number)
+    if found is None:
+        raise NoSuchChangeSet(number)
     return _answer(_change_set(*found))
 
 

@@ -19,7 +19,7 @@ from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.accounts import Session
 from nevefield.web import models
-from nevefield.web.access import COOKIE, account, context, level_in, needs, open_to_all, roster_ids
+from nevefield.web.access import COOKIE, context, level_in, needs, open_to_all, roster_ids
 
 __all__ = ["session_api"]
 
@@ -147,7 +147,6 @@ def get_desk() -> Response:
                 for one, _, undone in reversed(sets)
             ]
             rosters.append(models.RosterOnDesk(name=roster.name, title=roster.title, records=count, history=history))
-    _ = account()
     order = {"stop": 0, "ask": 1, "note": 2}
     items.sort(key=lambda item: order[item.weight])
     return jsonify(models.DeskOut(open=items, rosters=rosters).model_dump(mode="json"))

@@ -70,7 +70,7 @@ defineExpose({ edit: () => void edit() })
 
 <style scoped>
 .record { width: 286px; flex: none; background: var(--snow); border-left: 1px solid var(--line); padding: 10px 14px; font-size: 13px; overflow-y: auto; }
-h2 { font-size: 16px; line-height: 20px; }
+h2 { font-size: 16px; line-height: 20px; overflow-wrap: anywhere; }
 .flag { margin-top: 8px; }
 dl { display: grid; grid-template-columns: 94px 1fr; margin-top: 8px; }
 .do { display: flex; flex-wrap: wrap; gap: 6px; margin-top: 14px; }
