@@ -12,7 +12,7 @@ import random
 from datetime import date, timedelta
 from typing import Any
 
-from world import WATCHES, phone
+from world import CAMPUS_WATCHES, phone
 
 __all__ = ["make_history"]
 
@@ -47,7 +47,7 @@ def make_history(chance: random.Random, cadets: list[dict[str, Any]]) -> dict[st
         for field, count in fields.items():
             chosen = [place for place in (next(steady) for _ in range(count)) if before[place].get(field)]
             for place in chosen:
-                before[place][field] = _earlier(chance, field, before[place][field])
+                before[place][field] = _earlier(chance, field, before[place])
                 changes.setdefault(place, []).append(field)
         plans.append((name, day, coverage, joins, changes))
     state = {place: before[place] for place in range(len(cadets)) if place not in later}
@@ -66,9 +66,10 @@ def make_history(chance: random.Random, cadets: list[dict[str, Any]]) -> dict[st
     return {"opened": OPENED, "records": opening, "files": files}
 
 
-def _earlier(chance: random.Random, field: str, value: str) -> str:
+def _earlier(chance: random.Random, field: str, record: dict[str, Any]) -> str:
+    value = record[field]
     if field == "watch":
-        return chance.choice([watch for watch in WATCHES if watch != value])
+        return chance.choice([watch for watch in CAMPUS_WATCHES[record["campus"]] if watch != value])
     if field == "phone":
         return phone(chance)
     if field == "medical_until":

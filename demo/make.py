@@ -6,18 +6,27 @@ import json
 import random
 import sys
 from pathlib import Path
+from typing import Any
 
 HERE = Path(__file__).parent
 sys.path.insert(0, str(HERE))
 
+from autumn import make_autumn  # noqa: E402
+from corrected import make_corrected  # noqa: E402
+from fellows import make_fellows, make_renewals  # noqa: E402
+from gates import make_dump, make_passes  # noqa: E402
 from history import make_history  # noqa: E402
+from payroll import make_payroll  # noqa: E402
 from september import make_september  # noqa: E402
+from stations import make_stations  # noqa: E402
 from world import Namer, make_cadets, make_staff  # noqa: E402
+
+from nevefield.core.codes import read_codes  # noqa: E402
 
 __all__ = ["main", "make"]
 
 SEED = 20260901
-CADETS, STAFF = 1240, 186
+CADETS, STAFF, FELLOWS = 1240, 186, 2610
 
 
 def make(out: Path, seed: int = SEED) -> None:
@@ -26,19 +35,36 @@ def make(out: Path, seed: int = SEED) -> None:
     chance = random.Random(seed)
     namer = Namer(chance, "tarnquay.example")
     cadets = make_cadets(chance, namer, CADETS)
-    codes = (HERE / "codes.csv").read_text()
-    workbook, text, truth = make_september(random.Random(seed + 1), namer, cadets, codes)
-    rosters = {"cadets": cadets, "staff": make_staff(random.Random(seed + 2), STAFF)}
+    text = (HERE / "codes.csv").read_text()
+    codes = read_codes(text)
+    staff = make_staff(random.Random(seed + 2), STAFF)
+    fellows = make_fellows(random.Random(seed + 4), FELLOWS)
+    passes = make_passes(random.Random(seed + 5), cadets, staff)
+    rosters = {"cadets": cadets, "staff": staff, "fellows": fellows, "gate-passes": passes}
+    definitions = {}
     for name, people in rosters.items():
-        document = json.loads((HERE / "definitions" / f"{name}.json").read_text())
-        content = {"definition": document, "records": people}
-        (out / f"roster-{name}.json").write_text(json.dumps(content, ensure_ascii=False, indent=1))
-    history = make_history(random.Random(seed + 3), cadets)
-    (out / "history-cadets.json").write_text(json.dumps(history, ensure_ascii=False, indent=1))
-    (out / "codes.csv").write_text(codes)
-    (out / "september-joiners.xlsx").write_bytes(workbook)
-    (out / "september-joiners.csv").write_bytes(text)
-    (out / "september-joiners.truth.json").write_text(json.dumps(truth, indent=1))
+        definitions[name] = json.loads((HERE / "definitions" / f"{name}.json").read_text())
+        _write(out / f"roster-{name}.json", {"definition": definitions[name], "records": people})
+    _write(out / "history-cadets.json", make_history(random.Random(seed + 3), cadets))
+    (out / "codes.csv").write_text(text)
+    workbook, joiners, truth = make_september(random.Random(seed + 1), namer, cadets, text)
+    (out / "september-joiners.csv").write_bytes(joiners)
+    files = {
+        "september-joiners.xlsx": (workbook, truth),
+        "cadets-full-autumn.csv": make_autumn(random.Random(seed + 6), cadets),
+        "hr-staff-extract.csv": make_payroll(random.Random(seed + 7), staff, codes),
+        "fellows-renewals.xls": make_renewals(random.Random(seed + 8), fellows, codes),
+        "gate-dump.txt": make_dump(random.Random(seed + 9), passes, cadets, codes),
+        "stations-castle-hill.csv": make_stations(random.Random(seed + 10), cadets),
+        "joiners-corrected.xlsx": make_corrected(workbook, truth, definitions["cadets"], cadets, codes),
+    }
+    for name, (content, document) in files.items():
+        (out / name).write_bytes(content)
+        _write(out / f"{name.rsplit('.', 1)[0]}.truth.json", document)
+
+
+def _write(path: Path, document: Any) -> None:
+    path.write_text(json.dumps(document, ensure_ascii=False, indent=1))
 
 
 def main() -> None:

@@ -9,10 +9,22 @@ from datetime import date, timedelta
 from nevefield.core.checking.identifiers import add_check
 from nevefield.core.definition import Identifier
 
-__all__ = ["CADET_NUMBER", "Namer", "make_cadet", "make_cadets", "make_staff"]
+__all__ = [
+    "CADET_NUMBER",
+    "CAMPUS_WATCHES",
+    "FELLOW_NUMBER",
+    "STAFF_NUMBER",
+    "Namer",
+    "make_cadet",
+    "make_cadets",
+    "make_staff",
+    "phone",
+    "plain_letters",
+]
 
 CADET_NUMBER = Identifier(9, "TQ", "0123456789", "iso7064-mod11-2")
 MARINER_NUMBER = Identifier(8, "M", "0123456789", "damm")
+FELLOW_NUMBER = Identifier(7, "F", "0123456789", "damm")
 STAFF_NUMBER = Identifier(6, "", "0123456789", "luhn")
 FAMILY = [
     "Adair",
@@ -188,6 +200,8 @@ GIVEN = [
 ]
 PROGRAMMES = {"DECK": "NAV", "ENGR": "MEN", "ETO": "MEN"}
 WATCHES = ["AUK", "CORM", "EIDER", "FULM", "GANN", "GUIL", "KITT", "PETR", "PUFF", "RAZO", "SHEA", "SKUA", "TERN"]
+# Which watches a campus has; a watch is a bird of one campus and one year, 8 to 24 cadets.
+CAMPUS_WATCHES = {"NQ": WATCHES, "CH": ["EIDER", "GANN", "KITT", "PUFF", "SHEA", "TERN"], "TSM": ["PETR", "SKUA"]}
 HOME = ["BRW", "DNS", "FWS", "HLM", "KRH", "LRN", "SKV", "TQY"]
 AWAY = ["OST", "VLM"]
 BURSARIES = ["KEEL", "LANTERN", "HALYARD", "SEXTANT"]
@@ -204,6 +218,11 @@ class Namer:
         self._names: set[tuple[str, str]] = set()
         self._mails: set[str] = set()
 
+    def know(self, people: list[dict[str, object]]) -> None:
+        """Keep the names and addresses of people who are there already from being given out again."""
+        self._names.update((str(one["family_name"]), str(one["given_names"])) for one in people)
+        self._mails.update(str(one["mail"]) for one in people)
+
     def name(self) -> tuple[str, str]:
         """Give a family name and given names that nobody has yet."""
         while True:
@@ -219,7 +238,7 @@ class Namer:
 
     def mail(self, family: str, given: str) -> str:
         """Give a mail address that nobody has yet."""
-        base = f"{_plain(given.split()[0])}.{_plain(family.split('-')[0])}"
+        base = f"{plain_letters(given.split()[0])}.{plain_letters(family.split('-')[0])}"
         mail, number = f"{base}@{self.domain}", 2
         while mail in self._mails:
             mail, number = f"{base}{number}@{self.domain}", number + 1
@@ -227,7 +246,8 @@ class Namer:
         return mail
 
 
-def _plain(text: str) -> str:
+def plain_letters(text: str) -> str:
+    """Write a name in small letters without accents."""
     return unicodedata.normalize("NFKD", text).encode("ascii", "ignore").decode().casefold()
 
 
@@ -245,6 +265,7 @@ def make_cadet(chance: random.Random, namer: Namer, number: int, autumn: int, aw
     born = date(autumn - chance.choices([16, 17, 18, 19, 22], [2, 3, 5, 3, 1])[0], 1, 1) - timedelta(
         days=chance.randrange(1, 360)
     )
+    campus = chance.choices(["NQ", "CH", "TSM"], [6, 3, 1])[0]
     cadet: dict[str, object] = {
         "cadet_number": add_check(CADET_NUMBER, f"{number:06d}"),
         "family_name": family,
@@ -257,8 +278,8 @@ def make_cadet(chance: random.Random, namer: Namer, number: int, autumn: int, aw
         "programme": programme,
         "intake_term": f"{autumn}A",
         "year": str(2026 - autumn + 1),
-        "campus": chance.choices(["NQ", "CH", "TSM"], [6, 3, 1])[0],
-        "watch": chance.choice(WATCHES),
+        "campus": campus,
+        "watch": chance.choice(CAMPUS_WATCHES[campus]),
         "enrolled_from": date(autumn, 9, chance.choice([7, 7, 7, 14])).isoformat(),
         "enrolled_to": date(autumn + 3, 6, 30).isoformat(),
         "resident": chance.choice(["true", "true", "false"]),
@@ -281,7 +302,13 @@ def make_cadet(chance: random.Random, namer: Namer, number: int, autumn: int, aw
 
 def make_cadets(chance: random.Random, namer: Namer, count: int) -> list[dict[str, object]]:
     """Make the cadets of the roster: those of earlier autumns."""
-    return [make_cadet(chance, namer, 197000 + 4 * place, FIRST_AUTUMN + place * 3 // count) for place in range(count)]
+    cadets = [make_cadet(chance, namer, 197000 + 4 * place, FIRST_AUTUMN + place * 3 // count) for place in range(count)]
+    led: dict[tuple[object, ...], int] = {}
+    for cadet in cadets:  # the first of each watch is its captain, the second its mate
+        watch = (cadet["campus"], cadet["year"], cadet["watch"])
+        cadet["watch_position"] = ("CAPT", "MATE", "HAND")[min(led.get(watch, 0), 2)]
+        led[watch] = led.get(watch, 0) + 1
+    return cadets
 
 
 def make_staff(chance: random.Random, count: int) -> list[dict[str, object]]:
@@ -301,9 +328,13 @@ def make_staff(chance: random.Random, count: int) -> list[dict[str, object]]:
             "position": "CAPT" if not place else chance.choice(["LECT", "LECT", "INST", "ADMN", "CATR", "BOSN", "MEDO"]),
             "department": chance.choice(["NAV", "MEN"]),
             "contract": chance.choice(["PERM", "PERM", "TERM", "HOUR"]),
-            "first_day": date(2005 + chance.randrange(21), chance.randrange(1, 13), 1).isoformat(),
+            "first_day": date(2005 + chance.randrange(21), chance.randrange(1, 13), chance.choice([1, 1, 15, 20])).isoformat(),
             "sign_in_name": mail.split("@")[0].replace(".", ""),
         }
+        if person["position"] == "INST":
+            person["roles"] = ["INSTR"]
+        if place in (3, 9, 15):
+            person["roles"] = ["REGIST"]
         if place:
             person["manager"] = staff[chance.randrange(min(place, 12))]["staff_number"]
         if person["contract"] == "TERM":

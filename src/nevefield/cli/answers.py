@@ -60,7 +60,7 @@ def check_answer(evaluation: Evaluation, *, against: bool, extra: list[str]) -> 
             "value": finding.value,
             "message": finding.message,
             "cause": finding.cause,
-            "follows": None,
+            "follows": finding.follows,
         }
         for cause in evaluation.causes
         for finding in iter_findings(cause, facts)

@@ -1,6 +1,6 @@
 """The one idea: everything shown about an intake is a pure function of its file and its steps.
 
-`evaluate` reads like the list of stages that it is: read, pair, convert, match, check, compare, settle, count.
+`evaluate` reads like the list of stages that it is: read, pair, convert, match, join, compose, check, compare, settle, count.
 """
 
 from __future__ import annotations
@@ -12,14 +12,17 @@ import numpy as np
 
 from nevefield.core.changes.compare import compare_rows, find_absent
 from nevefield.core.checking.between import check_between
-from nevefield.core.checking.causes import Cause, find_causes, row_weights
+from nevefield.core.checking.causes import Cause, find_causes, row_weights, with_followers
 from nevefield.core.checking.cells import check_required, check_values, note_repairs
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.checking.rows import check_declared, check_parents
-from nevefield.core.columns.pairing import Pair, known_headings, pair_columns
+from nevefield.core.columns.combining import columns_by_field
+from nevefield.core.columns.filling import compose_fields
+from nevefield.core.columns.pairing import Pair, Said, known_headings, look_at_values, pair_columns
 from nevefield.core.columns.values import Typed, ValueContext, convert
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.memo import Memo
+from nevefield.core.people.joining import Joined, join_rows, number_people
 from nevefield.core.people.keys import Known, match_keys
 from nevefield.core.reading import Reading, read_file
 from nevefield.core.snapshot import Snapshot
@@ -116,19 +119,24 @@ def evaluate(
     require_lists(definition, codes)
     decisions = decide(steps, coverage)
     table, reading = read or read_file(data, decisions.reading, known_headings(definition))
-    pairs = pair_columns(table.headings, definition, reading.secrets, decisions.pairs)
     memo = Memo(before)
+    pairs = _pair(table, reading, definition, codes, today, decisions, memo)
     typed = _convert_columns(table, pairs, definition, codes, today, decisions, memo)
     folded = {name: one.folded() for name, one in typed.items()}
     keyed = tuple(typed.get(name) for key in definition.keys for name in key)
     known = memo.get("known", (snapshot, table, len(typed), *keyed), lambda: _match(definition, typed, folded, snapshot, table))
     aside = np.isin(table.lines, [*decisions.held, *decisions.left_out])
-    facts = Facts(definition, codes, today, table.lines, typed, folded, snapshot, known, aside)
+    joined = _join(definition, typed, folded, known, snapshot, aside, memo)
+    typed = compose_fields(
+        definition, joined, known, snapshot, decisions.composed, memo, context_of(codes, definition, today, decisions)
+    )
+    folded = {name: one.folded() for name, one in typed.items()}
+    facts = Facts(definition, codes, today, table.lines, typed, folded, snapshot, known, aside, joined)
     hits = [hit for check in CHECKS for hit in check(facts)]
-    causes = find_causes(hits, facts, decisions.waivers)
+    causes = with_followers(find_causes(hits, facts, decisions.waivers), facts, decisions.waivers)
     differing = compare_rows(folded, known.record, snapshot, memo)
     outcomes = _settle(facts, causes, differing, decisions)
-    changes = {name: rows[outcomes[rows] == CHANGED] for name, rows in differing.items()}
+    changes = {name: rows[(outcomes[rows] == CHANGED) & joined.is_lead[rows]] for name, rows in differing.items()}
     memo.forget()
     absent = find_absent(known.record, snapshot) if decisions.coverage == "everybody" else np.zeros(0, np.intp)
     return Evaluation(
@@ -156,8 +164,9 @@ def read_snapshot(data: bytes, definition: Definition, codes: Mapping[str, CodeL
     """
     require_lists(definition, codes)
     table, reading = read_file(data, known=known_headings(definition))
-    pairs = pair_columns(table.headings, definition, reading.secrets)
-    typed = _convert_columns(table, pairs, definition, codes, today, decide([]), Memo())
+    decisions = decide([])
+    pairs = _pair(table, reading, definition, codes, today, decisions, Memo())
+    typed = _convert_columns(table, pairs, definition, codes, today, decisions, Memo())
     nothing = Column.constant(None, len(table))
     columns = {one.name: typed[one.name].stored if one.name in typed else nothing for one in definition.fields}
     return Snapshot(definition, np.arange(len(table), dtype=np.int64), columns)
@@ -178,6 +187,39 @@ def require_lists(definition: Definition, codes: Mapping[str, CodeList]) -> None
             )
 
 
+def _pair(
+    table: Table,
+    reading: Reading,
+    definition: Definition,
+    codes: Mapping[str, CodeList],
+    today: date,
+    decisions: Decisions,
+    memo: Memo,
+) -> list[Pair]:
+    named = reading.header_line is not None or reading.type == "jsonl"
+    evidence = memo.get(
+        "values",
+        (table, definition, codes, today.isoformat()),
+        lambda: look_at_values(table, definition, codes, today, named=named),
+    )
+    said = (decisions.pairs, frozenset(decisions.beside), decisions.splits, decisions.last, decisions.last_splits)
+    pairs: list[Pair] = memo.get(
+        "pairs",
+        (evidence, reading.secrets, *map(_frozen, said)),
+        lambda: pair_columns(table.headings, definition, reading.secrets, Said(*said), evidence=evidence),
+    )
+    return pairs
+
+
+def _frozen(said: Any) -> Any:
+    return dict(said) if isinstance(said, dict) else said
+
+
+def context_of(codes: Mapping[str, CodeList], definition: Definition, today: date, decisions: Decisions) -> ValueContext:
+    """Bring together what reading values needs beside the texts."""
+    return ValueContext(codes, definition.missing, today, decisions.translations, decisions.orders, decisions.marks)
+
+
 def _convert_columns(
     table: Table,
     pairs: list[Pair],
@@ -188,8 +230,8 @@ def _convert_columns(
     memo: Memo,
 ) -> dict[str, Typed]:
     """Make values of the columns that go to a field, in the definition's order; edits and fills included."""
-    context = ValueContext(codes, definition.missing, today, decisions.translations, decisions.orders)
-    columns = {pair.field: table.columns[place] for place, pair in enumerate(pairs) if pair.field}
+    context = context_of(codes, definition, today, decisions)
+    columns = columns_by_field(table, pairs, definition, memo)
     typed = {}
     for one in definition.fields:
         raw = columns.get(one.name)
@@ -199,7 +241,8 @@ def _convert_columns(
             continue
         translations = {pair: to for pair, to in decisions.translations.items() if pair[0] == one.name}
         listed = codes.get(one.code_list) if one.code_list else None
-        of = (one, raw, table, cells, fill, translations, decisions.orders.get(one.name), listed, today.isoformat())
+        by_hand = (decisions.orders.get(one.name), decisions.marks.get(one.name))
+        of = (one, raw, table, dict(cells), fill, translations, by_hand, listed, today.isoformat())
 
         def make(one: Field = one, raw: Column | None = raw, cells: Mapping[int, str] = cells, fill: str | None = fill) -> Typed:
             return _convert_one(one, raw, cells, fill, table, context)
@@ -213,13 +256,33 @@ def _convert_one(
 ) -> Typed:
     if raw is None:
         raw = Column.constant(None, len(table))
+    before = raw
     if cells:
         places = np.searchsorted(table.lines, list(cells))
         edits = zip(places.tolist(), cells.items(), strict=True)
         raw = raw.replace({row: text for row, (line, text) in edits if row < len(table) and table.lines[row] == line})
     if fill:
         raw = _fill(raw, fill, context.missing)
-    return convert(one, raw, context)
+    return convert(one, raw, context, before=before)
+
+
+def _join(
+    definition: Definition,
+    typed: dict[str, Typed],
+    folded: dict[str, Column],
+    known: Known,
+    snapshot: Snapshot,
+    aside: NDArray[np.bool_],
+    memo: Memo,
+) -> Joined:
+    def make() -> Joined:
+        person = number_people(definition, typed, folded, known, len(snapshot))
+        return join_rows(definition, typed, folded, person, aside)
+
+    # Which rows are aside is compared by content: it is made anew for every evaluation.
+    of = (known, snapshot, tuple(np.flatnonzero(aside).tolist()), *typed.values())
+    joined: Joined = memo.get("joined", of, make)
+    return joined
 
 
 def _match(
@@ -248,6 +311,9 @@ def _settle(
     stopped, waiting = row_weights(causes, len(facts))
     outcomes[waiting] = WAITING
     outcomes[stopped] = STOPPED
+    for group in facts.joined.groups:  # one person: when one row brings a change, it is the person's
+        if (outcomes[group] <= SAME).all():
+            outcomes[group] = outcomes[group].min()
     for cause in causes:
         outcomes[list(cause.hit.left_out)] = LEFT_OUT
     outcomes[np.isin(facts.lines, list(decisions.held))] = HELD

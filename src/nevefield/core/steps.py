@@ -10,13 +10,15 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
+from nevefield.core.columns.composing import Pattern
+from nevefield.core.columns.values import TURNED
 from nevefield.core.errors import WrongStep
 from nevefield.core.reading import ReadingChoice
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-__all__ = ["Decisions", "Step", "active_steps", "decide", "read_step"]
+__all__ = ["Decisions", "RecipeStep", "SourceSteps", "Step", "active_steps", "decide", "read_step"]
 
 Text = Annotated[str, Field(max_length=20_000)]
 Lines = Annotated[list[int], Field(min_length=1)]
@@ -39,19 +41,38 @@ class ReadingStep(_Step):
 
 
 class PairStep(_Step):
-    """Send a column to a field, or (null) leave it in the file."""
+    """Send a column to a field, or (null) leave it in the file; `beside` others that go to the field, not in their place."""
 
     kind: Literal["pair"]
     heading: Text
     field: Text | None
+    beside: bool = False
+
+
+class SplitStep(_Step):
+    """Cut a column that holds several fields: "Adair, Ines" at "," into family name and given names."""
+
+    kind: Literal["split"]
+    heading: Text
+    at: Annotated[str, Field(min_length=1, max_length=10)]
+    into: Annotated[tuple[Text, ...], Field(min_length=2, max_length=6)]
 
 
 class DateOrderStep(_Step):
-    """Say whether day or month comes first in a column."""
+    """Say whether day or month comes first in a column; `turned` when a spreadsheet swapped them in its real dates."""
 
     kind: Literal["date_order"]
     field: Text
     order: Literal["dmy", "mdy"]
+    turned: bool = False
+
+
+class DecimalMarkStep(_Step):
+    """Say whether a comma or a point stands before the decimals of a column."""
+
+    kind: Literal["decimal_mark"]
+    field: Text
+    mark: Literal[",", "."]
 
 
 class FillStep(_Step):
@@ -60,6 +81,14 @@ class FillStep(_Step):
     kind: Literal["fill"]
     field: Text
     value: Text
+
+
+class ComposeStep(_Step):
+    """Compose a field from others where neither the file nor the roster has a value; null composes it no more."""
+
+    kind: Literal["compose"]
+    field: Text
+    pattern: Pattern | None
 
 
 class TranslateStep(_Step):
@@ -140,6 +169,29 @@ class TakenBackStep(_Step):
     change_set: int
 
 
+class SourceStep(_Step):
+    """Say which source the file comes from."""
+
+    kind: Literal["source"]
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+
+
+SourceSteps = Annotated[
+    ReadingStep | PairStep | SplitStep | DateOrderStep | DecimalMarkStep | FillStep | ComposeStep | TranslateStep | CoverageStep,
+    Field(discriminator="kind"),
+]
+
+
+class RecipeStep(_Step):
+    """Take over what was learnt from the source's earlier files. Written by the product only; undoing it forgets that."""
+
+    kind: Literal["recipe"]
+    source: Text
+    version: int
+    learnt: Text  # the day, ISO 8601
+    steps: tuple[SourceSteps, ...]
+
+
 class UndoStep(_Step):
     """Undo an earlier step, by its number."""
 
@@ -150,8 +202,11 @@ class UndoStep(_Step):
 Step = Annotated[
     ReadingStep
     | PairStep
+    | SplitStep
     | DateOrderStep
+    | DecimalMarkStep
     | FillStep
+    | ComposeStep
     | TranslateStep
     | SetStep
     | HoldStep
@@ -161,6 +216,8 @@ Step = Annotated[
     | CoverageStep
     | AppliedStep
     | TakenBackStep
+    | SourceStep
+    | RecipeStep
     | UndoStep,
     Field(discriminator="kind"),
 ]
@@ -202,14 +259,22 @@ class Decisions:
 
     reading: ReadingChoice = field(default_factory=ReadingChoice)
     pairs: dict[str, str | None] = field(default_factory=dict)
+    beside: set[str] = field(default_factory=set)  # headings of `pairs` that share their field
+    splits: dict[str, tuple[str, tuple[str, ...]]] = field(default_factory=dict)  # heading -> where it is cut, into what
     orders: dict[str, str] = field(default_factory=dict)
+    marks: dict[str, str] = field(default_factory=dict)  # field -> decimal mark
     fills: dict[str, str] = field(default_factory=dict)
+    composed: dict[str, Pattern] = field(default_factory=dict)
     translations: dict[tuple[str, str], str] = field(default_factory=dict)
     cells: dict[str, dict[int, str]] = field(default_factory=dict)  # field -> line -> text
     held: dict[int, str] = field(default_factory=dict)  # line -> reason
     left_out: dict[int, str] = field(default_factory=dict)
     waivers: dict[tuple[str, str | None, int], str] = field(default_factory=dict)  # check, field, line -> reason
     coverage: str = ""
+    source: str = ""
+    recipe: RecipeStep | None = None
+    last: dict[str, str | None] = field(default_factory=dict)  # heading -> field, as the recipe has it
+    last_splits: dict[str, tuple[str, tuple[str, ...]]] = field(default_factory=dict)
 
 
 def decide(steps: Sequence[Any], coverage: str = "listed") -> Decisions:
@@ -221,37 +286,87 @@ def decide(steps: Sequence[Any], coverage: str = "listed") -> Decisions:
     """
     decisions = Decisions(coverage=coverage)
     for _, step in active_steps(steps):
-        match step.kind:
-            case "reading":
-                said = {name: value for name, value in step.model_dump(exclude={"kind"}).items() if value}
-                if "header_line" in said:
-                    said["no_header"] = False
-                elif said.get("no_header"):
-                    said["header_line"] = None
-                decisions.reading = ReadingChoice(**{**decisions.reading.__dict__, **said})
-            case "pair":
-                for heading in [h for h, f in decisions.pairs.items() if f is not None and f == step.field]:
-                    del decisions.pairs[heading]
-                decisions.pairs[step.heading] = step.field
-            case "date_order":
-                decisions.orders[step.field] = step.order
-            case "fill":
-                decisions.fills[step.field] = step.value
-            case "translate":
-                decisions.translations.update({(step.field, text): step.to for text in step.texts})
-            case "set":
-                for cell in step.cells:
-                    decisions.cells.setdefault(cell.field, {})[cell.line] = cell.value
-            case "hold":
-                decisions.held.update(dict.fromkeys(step.lines, step.reason))
-            case "leave_out":
-                decisions.left_out.update(dict.fromkeys(step.lines, step.reason))
-            case "release":
-                for line in step.lines:
-                    decisions.held.pop(line, None)
-                    decisions.left_out.pop(line, None)
-            case "waive":
-                decisions.waivers.update({(step.check, step.field, line): step.reason for line in step.lines})
-            case "coverage":
-                decisions.coverage = step.of
+        if step.kind == "recipe":
+            decisions.recipe = step
+            for learnt in step.steps:
+                _learn(decisions, learnt)
+        else:
+            _take(decisions, step)
     return decisions
+
+
+def _learn(decisions: Decisions, step: Any) -> None:
+    """Take a step of a recipe: pairs of last time are evidence, all else holds until a later step."""
+    if step.kind == "pair":
+        decisions.last[step.heading] = step.field
+    elif step.kind == "split":
+        decisions.last_splits[step.heading] = (step.at, step.into)
+    else:
+        _take(decisions, step)
+
+
+def _take(decisions: Decisions, step: Any) -> None:
+    match step.kind:
+        case "reading":
+            said = {name: value for name, value in step.model_dump(exclude={"kind"}).items() if value}
+            if "header_line" in said:
+                said["no_header"] = False
+            elif said.get("no_header"):
+                said["header_line"] = None
+            decisions.reading = ReadingChoice(**{**decisions.reading.__dict__, **said})
+        case "pair":
+            _pair(decisions, step)
+        case "split":
+            for field_name in step.into:
+                _free(decisions, field_name)
+            decisions.pairs.pop(step.heading, None)
+            decisions.splits[step.heading] = (step.at, step.into)
+        case "date_order":
+            decisions.orders[step.field] = step.order + (TURNED if step.turned else "")
+        case "decimal_mark":
+            decisions.marks[step.field] = step.mark
+        case "fill":
+            decisions.fills[step.field] = step.value
+        case "compose":
+            decisions.composed.pop(step.field, None)
+            if step.pattern is not None:
+                decisions.composed[step.field] = step.pattern
+        case "translate":
+            decisions.translations.update({(step.field, text): step.to for text in step.texts})
+        case "set":
+            for cell in step.cells:
+                decisions.cells.setdefault(cell.field, {})[cell.line] = cell.value
+        case "hold":
+            decisions.held.update(dict.fromkeys(step.lines, step.reason))
+        case "leave_out":
+            decisions.left_out.update(dict.fromkeys(step.lines, step.reason))
+        case "release":
+            for line in step.lines:
+                decisions.held.pop(line, None)
+                decisions.left_out.pop(line, None)
+        case "waive":
+            decisions.waivers.update({(step.check, step.field, line): step.reason for line in step.lines})
+        case "coverage":
+            decisions.coverage = step.of
+        case "source":
+            decisions.source = step.name
+
+
+def _pair(decisions: Decisions, step: PairStep) -> None:
+    decisions.splits.pop(step.heading, None)
+    decisions.beside.discard(step.heading)
+    if step.field is not None and not step.beside:
+        _free(decisions, step.field)
+    elif step.field is not None:
+        decisions.beside.add(step.heading)
+        decisions.beside.update(heading for heading, name in decisions.pairs.items() if name == step.field)
+    decisions.pairs[step.heading] = step.field
+
+
+def _free(decisions: Decisions, name: str) -> None:
+    """Let go of the columns that were sent to a field by hand."""
+    for heading in [heading for heading, sent in decisions.pairs.items() if sent == name]:
+        del decisions.pairs[heading]
+        decisions.beside.discard(heading)
+    for heading in [heading for heading, (_, into) in decisions.splits.items() if name in into]:
+        del decisions.splits[heading]

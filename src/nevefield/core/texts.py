@@ -13,7 +13,7 @@ import pyarrow.compute as pc
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
-__all__ = ["SPACES", "fold", "fold_all", "holding", "key_of", "near", "squeeze", "trim", "trim_all"]
+__all__ = ["SPACES", "fold", "fold_all", "holding", "key_of", "near", "plain_letters", "squeeze", "trim", "trim_all"]
 
 # Unicode's white space (property White_Space), with the zero-width ones that spreadsheets leave; RE2 knows only ASCII.
 SPACES = "\t\n\v\f\r \x85\xa0\u1680\u2000-\u200a\u2028\u2029\u202f\u205f\u3000\u200b\ufeff"
@@ -52,6 +52,22 @@ def fold_all(values: Any, *, case: bool) -> Any:
         plain = pc.utf8_lower(values) if case else values
         return pc.replace_with_mask(plain, odd, rare)
     return pc.ascii_lower(values) if case else values
+
+
+# Letters that no decomposition makes plain.
+_ALIKE = str.maketrans(
+    {"ß": "ss", "ø": "o", "Ø": "O", "æ": "ae", "Æ": "Ae", "œ": "oe", "đ": "d", "Đ": "D", "ł": "l", "Ł": "L", "þ": "th", "ð": "d"}
+)
+
+
+def plain_letters(text: str) -> str:
+    """Write letters without their accents.
+
+    >>> plain_letters("Zoë Søgård")
+    'Zoe Sogard'
+    """
+    spread = unicodedata.normalize("NFKD", text.translate(_ALIKE))
+    return "".join(letter for letter in spread if not unicodedata.combining(letter))
 
 
 def key_of(heading: str) -> str:

@@ -99,6 +99,7 @@ def apply_intake(
     ids = evaluation.snapshot.ids
     record_of_row = np.where(evaluation.known.record >= 0, ids[evaluation.known.record] if len(ids) else 0, 0)
     record_of_row[plan.rows[joins]] = first + np.arange(joins.sum())
+    record_of_row = record_of_row[evaluation.facts.joined.lead]  # rows that are one person are one record
     writes = [
         Write(number, document, line, is_new, keys)
         for number, document, line, is_new, keys in zip(

@@ -2,6 +2,7 @@
 
 IntakeError
 ├── NoSuchIntake
+├── NoIntakeOfSheet  the file that an error sheet belongs to was never dropped
 ├── WrongRoster      the file is for another roster, or for none
 ├── NothingToApply
 └── OutOfDate        steps were added since the plan was looked at
@@ -9,7 +10,7 @@ IntakeError
 
 from __future__ import annotations
 
-__all__ = ["IntakeError", "NoSuchIntake", "NothingToApply", "OutOfDate", "WrongRoster", "WrongSheet"]
+__all__ = ["IntakeError", "NoIntakeOfSheet", "NoSuchIntake", "NothingToApply", "OutOfDate", "WrongRoster", "WrongSheet"]
 
 
 class IntakeError(Exception):
@@ -31,6 +32,15 @@ class WrongRoster(IntakeError):
         super().__init__(said)
 
 
+class NoIntakeOfSheet(IntakeError):
+    """An error sheet came whose file was never dropped here."""
+
+    def __init__(self) -> None:
+        super().__init__(
+            "This is an error sheet, but the file that it belongs to is not here. Drop that file first, then this sheet."
+        )
+
+
 class NothingToApply(IntakeError):
     """No row is new or changed."""
 
@@ -49,13 +59,13 @@ class OutOfDate(IntakeError):
 
 
 class WrongSheet(IntakeError):
-    """A corrected sheet is that of another intake, or no error sheet at all."""
+    """A corrected sheet is that of another file, or no error sheet at all."""
 
-    def __init__(self, found: int | None, wanted: int) -> None:
-        self.found, self.wanted = found, wanted
+    def __init__(self, mark: str, file_name: str) -> None:
+        self.mark, self.file_name = mark, file_name
         said = (
-            "This is no error sheet: its first column is not “line of intake …”."
-            if found is None
-            else f"This is the error sheet of intake {found}."
+            f"This is the error sheet of another file than {file_name}."
+            if mark
+            else "This is no error sheet: its first column is not “line of …”."
         )
         super().__init__(f"{said} Nothing was taken in.")

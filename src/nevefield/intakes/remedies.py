@@ -50,6 +50,11 @@ def step_for(
             return _set(field, chosen, "" if kind == "blank" else value or "")
         case "date_order" if field and value in ("dmy", "mdy"):
             return {"kind": "date_order", "field": field, "order": value}
+        case "date_order" if field and value in ("turned", "kept"):
+            order = evaluation.facts.typed[field].order
+            return {"kind": "date_order", "field": field, "order": order, "turned": value == "turned"}
+        case "decimal_mark" if field and value in (",", "."):
+            return {"kind": "decimal_mark", "field": field, "mark": value}
         case "keep" if value:
             others = [line for line in chosen if line != int(value)]
             return {"kind": "leave_out", "lines": others, "reason": reason or f"the same person as line {value}, which is kept"}

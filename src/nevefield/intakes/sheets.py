@@ -29,10 +29,9 @@ if TYPE_CHECKING:
     from nevefield.context import Context
     from nevefield.core.evaluate import Evaluation
 
-__all__ = ["Corrections", "intake_of_file", "intake_of_sheet", "take_corrections", "write_error_sheet"]
+__all__ = ["Corrections", "mark_of_content", "mark_of_file", "take_corrections", "write_error_sheet"]
 
-_LINE = "line of intake {}"
-_LINE_OF = re.compile(r"line of intake (\d+)", re.IGNORECASE)
+_LINE_OF = re.compile(r"\W*line of .{1,255} #([0-9a-f]{8})\b", re.IGNORECASE)
 _WHY = "what is wrong"
 _SIGNS = {"stop": "STOP", "ask": "ASK"}
 _XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -51,19 +50,24 @@ class Corrections:
     step: int | None = None
 
 
-def intake_of_sheet(headings: Sequence[str]) -> int | None:
-    """Find the intake that an error sheet is of, by its first heading; None for any other file."""
+def mark_of_content(digest: bytes) -> str:
+    """Shorten the SHA-256 of a file to the mark by which its error sheet is known again."""
+    return digest.hex()[:8]
+
+
+def mark_of_sheet(headings: Sequence[str]) -> str:
+    """Find the mark of the file that an error sheet is of, in its first heading; "" for any other file."""
     found = _LINE_OF.fullmatch(trim(headings[0])) if headings else None
-    return int(found[1]) if found else None
+    return found[1].lower() if found else ""
 
 
-def intake_of_file(data: bytes) -> int | None:
-    """Find the intake that a file is the error sheet of, from its first heading alone."""
+def mark_of_file(data: bytes) -> str:
+    """Find the mark of the file that bytes are the error sheet of, from the first heading alone."""
     if data.startswith(b"PK"):
         unpacked = sum(one.file_size for one in _members(data))
-        return intake_of_sheet(first_texts(data)) if unpacked <= MOST_UNPACKED else None
-    found = re.match(r"\W*line of intake (\d+)\W", data[:200].decode("utf-8", "ignore"), re.IGNORECASE)
-    return int(found[1]) if found else None
+        return mark_of_sheet(first_texts(data)) if unpacked <= MOST_UNPACKED else ""
+    found = _LINE_OF.match(data[:400].decode("utf-8", "ignore"))
+    return found[1].lower() if found else ""
 
 
 def _members(data: bytes) -> list[zipfile.ZipInfo]:
@@ -73,18 +77,19 @@ def _members(data: bytes) -> list[zipfile.ZipInfo]:
         return []
 
 
-def write_error_sheet(evaluation: Evaluation, intake_id: int, title: str, kind: str) -> Export:
+def write_error_sheet(evaluation: Evaluation, file_name: str, digest: bytes, title: str, kind: str) -> Export:
     """Write the rows that are stopped or wait, in the file's own columns and order, with lines and messages.
 
     Args:
         evaluation: Of the intake.
-        intake_id: Its number, which the sheet carries.
+        file_name: Of the file that came.
+        digest: Its SHA-256: the sheet carries its beginning, by which it is known when it comes back.
         title: For the file's name.
         kind: `xlsx` or `csv`.
     """
     rows = np.flatnonzero((evaluation.outcomes == STOPPED) | (evaluation.outcomes == WAITING))
     notes = _messages(evaluation, rows)
-    headings = [_LINE.format(intake_id), *evaluation.table.headings, _WHY]
+    headings = [f"line of {file_name} #{mark_of_content(digest)}", *evaluation.table.headings, _WHY]
     name = re.sub(r"[^\w.-]+", "-", title).strip("-") or "file"
     if kind == "xlsx":
         return Export(_workbook(evaluation, rows, headings, notes), _XLSX, f"{name}-errors.xlsx")
@@ -169,10 +174,11 @@ def take_corrections(context: Context, intake_id: int, data: bytes, account_id: 
         WrongSheet: It is no error sheet, or that of another intake.
     """
     table, _ = read_file(data)
-    number = intake_of_sheet(table.headings)
-    if number != intake_id:
-        raise WrongSheet(number, intake_id)
-    before = open_intake(context, intake_id).evaluation
+    mark = mark_of_sheet(table.headings)
+    opened = open_intake(context, intake_id)
+    if mark != mark_of_content(opened.intake.file_hash):
+        raise WrongSheet(mark, opened.intake.file_name)
+    before = opened.evaluation
     problems = {
         int(before.table.lines[row]) for row in np.flatnonzero((before.outcomes == STOPPED) | (before.outcomes == WAITING))
     }

@@ -21,6 +21,7 @@ __all__ = [
     "insert_intake",
     "insert_step",
     "list_intakes",
+    "list_intakes_of",
     "list_outcomes",
     "list_steps",
     "lock_intake",
@@ -105,6 +106,16 @@ def lock_intake(connection: Connection, intake_id: int) -> int:
 def list_intakes(connection: Connection) -> list[Intake]:
     """List intakes, the last first."""
     return [_intake(row) for row in connection.rows(f"SELECT {_COLUMNS} FROM intake ORDER BY id DESC LIMIT 500")]  # noqa: S608
+
+
+def list_intakes_of(connection: Connection, mark: str) -> list[Intake]:
+    """List the intakes of a file by the beginning of its hash in hexadecimal: those not applied first, the last first."""
+    rows = connection.rows(
+        f"SELECT {_COLUMNS} FROM intake WHERE LEFT(HEX(file_hash), %s) = %s"  # noqa: S608
+        " ORDER BY EXISTS (SELECT 1 FROM change_set c WHERE c.intake_id = intake.id), id DESC",
+        (len(mark), mark.upper()),
+    )
+    return [_intake(row) for row in rows]
 
 
 def insert_step(

@@ -11,11 +11,11 @@ from flask_openapi3 import APIBlueprint
 from nevefield.accounts import Level
 from nevefield.core.errors import UnreadableFile, WrongStep
 from nevefield.intakes.applying import request_apply
-from nevefield.intakes.errors import NoSuchIntake
+from nevefield.intakes.errors import NoIntakeOfSheet
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import add_step, receive_file
 from nevefield.intakes.remedies import step_for
-from nevefield.intakes.sheets import intake_of_file, take_corrections, write_error_sheet
+from nevefield.intakes.sheets import mark_of_file, take_corrections, write_error_sheet
 from nevefield.store import intakes as store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
@@ -76,8 +76,8 @@ def drop_file() -> Any:
         raise UnreadableFile("No file came with the request.", "Choose a file and drop it again.")
     coverage = request.form.get("coverage", "listed")
     data = file.read()
-    if (number := intake_of_file(data)) is not None:
-        return _answer(_correct(number, data), 201)
+    if mark := mark_of_file(data):
+        return _answer(_correct(mark, data), 201)
     intake_id = receive_file(
         context(),
         file.filename or "file",
@@ -92,14 +92,15 @@ def drop_file() -> Any:
     return _answer(models.Created(intake=intake_id), 201)
 
 
-def _correct(intake_id: int, data: bytes) -> models.Created:
-    """Take a corrected error sheet in, where whoever dropped it may prepare."""
+def _correct(mark: str, data: bytes) -> models.Created:
+    """Take a corrected error sheet into the last intake of its file that whoever dropped it may prepare."""
+    allowed = roster_ids(Level.PREPARE)
     with context().database.transaction() as connection:
-        intake = store.get_intake(connection, intake_id)
-    if intake is None or level_in(intake.roster_id) < Level.PREPARE:
-        raise NoSuchIntake(intake_id)
-    found = take_corrections(context(), intake_id, data, account().id)
-    return models.Created(intake=intake_id, corrections=models.CorrectionsOut(**asdict(found)))
+        intakes = [one for one in store.list_intakes_of(connection, mark) if one.roster_id in allowed]
+    if not intakes:
+        raise NoIntakeOfSheet
+    found = take_corrections(context(), intakes[0].id, data, account().id)
+    return models.Created(intake=intakes[0].id, corrections=models.CorrectionsOut(**asdict(found)))
 
 
 @intake_api.get("/intakes/<int:intake_id>/errors")
@@ -107,7 +108,9 @@ def _correct(intake_id: int, data: bytes) -> models.Created:
 def get_error_sheet(path: models.IntakePath, query: models.SheetQuery) -> Response:
     """Give the error sheet: the rows that are stopped or wait, with what is wrong."""
     opened = open_intake(context(), path.intake_id)
-    file = write_error_sheet(opened.evaluation, path.intake_id, opened.intake.title, query.format)
+    file = write_error_sheet(
+        opened.evaluation, opened.intake.file_name, opened.intake.file_hash, opened.intake.title, query.format
+    )
     with context().database.transaction() as connection:
         insert_audit(connection, "error-sheet", opened.intake.title, account().id, context().now(), intake=path.intake_id)
     headers = {"Content-Disposition": f'attachment; filename="{file.file_name}"'}

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nevefield.core.columns.pairing import pair_columns
+from nevefield.core.columns.pairing import Said, pair_columns
 from nevefield.core.definition import read_definition
 
 CADETS = read_definition(
@@ -32,7 +32,7 @@ CADETS = read_definition(
         ("d.o.b.", "born", True),
         ("Date-of-Birth", "born", True),
         ("Sürname", "family_name", True),
-        ("Surnames", "family_name", False),
+        ("Surnames", "family_name", True),
         ("Gaurdian tel", "guardian_phone", False),
         ("Shoe size", None, True),
         ("", None, True),
@@ -54,7 +54,7 @@ def test_no_field_twice():
 
 def test_choice_by_hand_wins():
     """What a person chose is followed, and frees the field that the column had."""
-    pairs = pair_columns(["Surname", "Name"], CADETS, chosen={"Surname": None, "Name": "family_name"})
+    pairs = pair_columns(["Surname", "Name"], CADETS, said=Said(pairs={"Surname": None, "Name": "family_name"}))
     assert [(pair.field, pair.certain) for pair in pairs] == [(None, True), ("family_name", True)]
     assert "by hand" in pairs[0].reason
 

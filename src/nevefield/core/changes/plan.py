@@ -37,7 +37,8 @@ class Plan:
 
 def plan_changes(evaluation: Evaluation) -> Plan:
     """Plan what applying would do: those that join, and those that change."""
-    rows = np.flatnonzero((evaluation.outcomes == NEW) | (evaluation.outcomes == CHANGED))
+    going = (evaluation.outcomes == NEW) | (evaluation.outcomes == CHANGED)
+    rows = np.flatnonzero(going & evaluation.facts.joined.is_lead)
     records = evaluation.known.record[rows]
     columns = _columns(evaluation, rows, records)
     snapshot = Snapshot(evaluation.definition, np.arange(len(rows)), columns)

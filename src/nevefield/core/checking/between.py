@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit, lines_of
+from nevefield.core.people.joining import group_rows
 from nevefield.core.people.keys import place_in
 
 if TYPE_CHECKING:
@@ -17,41 +18,13 @@ __all__ = ["check_between"]
 
 def check_between(facts: Facts) -> list[Hit]:
     """Report rows of one person, values that must be unique and are not, and keys that point to two records."""
-    person = _person_of_row(facts)
+    person = facts.joined.person
     doubles, twice = _check_duplicates(facts, person)
-    hits = doubles
+    hits = _note_joined(facts) + doubles
     for key in _unique_keys(facts):
         hits += _check_unique_in_file(facts, key, person, twice)
         hits += _check_unique_in_roster(facts, key)
     return hits + _check_disagreement(facts)
-
-
-def _person_of_row(facts: Facts) -> NDArray[np.int64]:
-    """Number the people that rows are known to be: a record, or a primary key that no record has; -1 for unknown."""
-    person = facts.known.record.copy()
-    key = facts.definition.primary_key
-    if key and all(name in facts.folded for name in key):
-        combined = np.zeros(len(facts), np.int64)
-        empty = np.zeros(len(facts), bool)
-        for name in key:
-            column = facts.folded[name]
-            combined = combined * (len(column.values) + 1) + np.maximum(column.codes, 0)
-            empty |= (column.codes < 0) | facts.problem(name)
-        fresh = (person < 0) & ~empty
-        person[fresh] = len(facts.snapshot) + combined[fresh]
-    return person
-
-
-def _groups(values: NDArray[np.int64]) -> list[NDArray[np.intp]]:
-    """List the rows of each value that stands more than once; values under 0 count as nothing."""
-    order = np.argsort(values, kind="stable")
-    ordered = values[order]
-    starts = np.flatnonzero(np.concatenate([[True], ordered[1:] != ordered[:-1]])) if len(ordered) else np.zeros(0, int)
-    sizes = np.diff(np.append(starts, len(ordered)))
-    if not len(ordered):
-        return []
-    some = np.flatnonzero((sizes > 1) & (ordered[starts] >= 0)).tolist()
-    return [order[starts[place] : starts[place] + sizes[place]] for place in some]
 
 
 def _check_duplicates(facts: Facts, person: NDArray[np.int64]) -> tuple[list[Hit], NDArray[np.bool_]]:
@@ -64,7 +37,10 @@ def _check_duplicates(facts: Facts, person: NDArray[np.int64]) -> tuple[list[Hit
     twice = np.zeros(len(facts), bool)
     key = facts.definition.primary_key
     field = key[-1] if key and key[-1] in facts.typed else None
-    for rows in _groups(np.where(facts.aside, -1, person)):
+    together = {int(person[group[0]]) for group in facts.joined.groups}
+    for rows in group_rows(np.where(facts.aside, -1, person)):
+        if int(person[rows[0]]) in together:
+            continue
         equal = all((column.codes[rows] == column.codes[rows[0]]).all() for column in facts.folded.values())
         told = lines_of(facts.lines[rows]).capitalize()
         group = "/".join(str(line) for line in facts.lines[rows])
@@ -75,9 +51,29 @@ def _check_duplicates(facts: Facts, person: NDArray[np.int64]) -> tuple[list[Hit
                 Hit("duplicate", field, key, "note", rows, f"{told} are equal", said, group, left_out=tuple(rows[1:].tolist()))
             )
         else:
-            said = f"{told} are one person and differ; keep one of them."
+            names = facts.joined.disagree.get(int(person[rows[0]]), ())
+            where = f" in {' and '.join(facts.title(name) for name in names)}" if names else ""
+            said = f"{told} are one person and differ{where}; keep one of them."
             hits.append(Hit("duplicate", field, key, "stop", rows, f"{told} are one person", said, group))
     return hits, twice
+
+
+def _note_joined(facts: Facts) -> list[Hit]:
+    """Note the rows that go in as one person."""
+    groups = facts.joined.groups
+    if not groups:
+        return []
+    key = facts.definition.primary_key
+    mates = {row: group for group in groups for row in group.tolist()}
+    several = [name for name in facts.typed if facts.definition.by_name[name].several]
+    names = " and ".join(facts.title(name) for name in several)
+
+    def say(row: int) -> str:
+        return f"{lines_of(facts.lines[mates[row]]).capitalize()} are one person; their {names} go in together."
+
+    rows = np.array(sorted(mates), np.intp)
+    title = f"{len(rows)} rows of {len(groups)} people, joined"
+    return [Hit("joined", key[-1] if key else None, (*key, *several), "note", rows, title, say, group="joined")]
 
 
 def _unique_keys(facts: Facts) -> list[tuple[str, ...]]:
@@ -99,7 +95,7 @@ def _combined(facts: Facts, key: tuple[str, ...]) -> NDArray[np.int64]:
 def _check_unique_in_file(facts: Facts, key: tuple[str, ...], person: NDArray[np.int64], twice: NDArray[np.bool_]) -> list[Hit]:
     hits = []
     titles = " and ".join(facts.title(name) for name in key)
-    for rows in _groups(np.where(twice, -1, _combined(facts, key))):
+    for rows in group_rows(np.where(twice, -1, _combined(facts, key))):
         if person[rows[0]] >= 0 and (person[rows] == person[rows[0]]).all():
             continue  # one person: said as a duplicate
         value = " ".join(facts.typed[name].stored.at(int(rows[0])) or "" for name in key)

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
     from nevefield.core.checking.facts import Facts, Hit
 
-__all__ = ["Cause", "Finding", "Remedy", "find_causes", "iter_findings", "row_weights"]
+__all__ = ["Cause", "Finding", "Remedy", "find_causes", "iter_findings", "row_weights", "with_followers"]
 
 WEIGHTS = ("stop", "ask", "note")
 
@@ -24,7 +24,7 @@ WEIGHTS = ("stop", "ask", "note")
 class Remedy:
     """One way to settle a cause; `value` is the text to use, None when each row has its own or a person types it."""
 
-    kind: str  # translate, suggest, set, blank, date_order, keep, pair, waive, hold, leave_out
+    kind: str  # translate, suggest, set, blank, date_order, decimal_mark, keep, pair, waive, hold, leave_out
     value: str | None
     label: str
 
@@ -39,7 +39,7 @@ class Cause:
     remedies: tuple[Remedy, ...]
     open_rows: NDArray[np.intp]  # rows where it still stands: neither aside nor waived
     frees: int = 0  # rows that nothing else stops
-    follows: tuple[str, ...] = field(default=())
+    follows: tuple[str, ...] = field(default=())  # the causes that it only follows from
 
 
 @dataclass(frozen=True)
@@ -55,6 +55,7 @@ class Finding:
     value: str | None
     message: str
     cause: str
+    follows: str | None  # the cause that it only follows from
 
 
 def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | None, int], str]) -> list[Cause]:
@@ -73,7 +74,7 @@ def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | Non
             lines = facts.lines[hit.rows].tolist()
             still &= np.array([(hit.check, hit.field, line) not in waived for line in lines], bool)
         causes.append((hit, hit.rows[still]))
-        if hit.weight == "stop":
+        if hit.weight == "stop" and not hit.follows:
             stops[hit.rows[still]] += 1
     made = [
         Cause(
@@ -82,11 +83,52 @@ def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | Non
             value=_one_value(hit, facts),
             remedies=tuple(_remedies(hit, facts, rows)),
             open_rows=rows,
-            frees=int((stops[rows] == 1).sum()) if hit.weight == "stop" else 0,
+            frees=int((stops[rows] == 1).sum()) if hit.weight == "stop" and not hit.follows else 0,
+            follows=hit.follows,
         )
         for hit, rows in causes
     ]
     return sorted(made, key=lambda cause: (WEIGHTS.index(cause.hit.weight), -len(cause.open_rows), cause.id))
+
+
+def with_followers(causes: list[Cause], facts: Facts, waived: dict[tuple[str, str | None, int], str]) -> list[Cause]:
+    """Add what follows for rows that go in as one person: where one is stopped or waits, so are the others.
+
+    Args:
+        causes: As found.
+        facts: What the checks looked at.
+        waived: See `find_causes`.
+    """
+    if not facts.joined.groups:
+        return causes
+    lead = np.zeros(len(facts), bool)
+    for group in facts.joined.groups:
+        lead[group] = True
+    stopped, waiting = row_weights(causes, len(facts))
+    followers: list[Hit] = []
+    for weight, there, but in (("stop", stopped, stopped), ("ask", waiting & ~stopped, waiting | stopped)):
+        if not (there & lead).any():
+            continue
+        by_cause: dict[str, dict[int, int]] = {}  # cause -> row that follows -> row that it follows from
+        of_row = {int(row): one.id for one in reversed(causes) if one.hit.weight == weight for row in one.open_rows.tolist()}
+        for group in facts.joined.groups:
+            wrong = [int(row) for row in group.tolist() if there[row]]
+            for row in group.tolist() if wrong else ():
+                first = wrong[0]
+                if not but[row]:
+                    by_cause.setdefault(of_row[first], {})[row] = first
+        followers += [_follower(cause, rows, weight, facts) for cause, rows in by_cause.items()]
+    return find_causes([*(one.hit for one in causes), *followers], facts, waived) if followers else causes
+
+
+def _follower(cause: str, rows: dict[int, int], weight: str, facts: Facts) -> Hit:
+    word = "is stopped" if weight == "stop" else "waits for a yes"
+
+    def say(row: int) -> str:
+        return f"Line {facts.lines[rows[row]]} of the same person {word}; a person's rows go in together."
+
+    title = f"Rows of people whose other row {word}"
+    return Hit("same-person", None, (), weight, np.array(sorted(rows), np.intp), title, say, group=cause, follows=(cause,))
 
 
 def row_weights(causes: list[Cause], rows: int) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
@@ -116,6 +158,7 @@ def iter_findings(cause: Cause, facts: Facts, rows: NDArray[np.intp] | None = No
             raw.at(row) if raw is not None else None,
             hit.say(row),
             cause.id,
+            cause.follows[0] if cause.follows else None,
         )
 
 
@@ -141,6 +184,12 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
     if hit.check == "date-order":
         yield Remedy("date_order", "dmy", "Day first")
         yield Remedy("date_order", "mdy", "Month first")
+    elif hit.check == "dates-turned":
+        yield Remedy("date_order", "turned", f"Turn {count} days back")
+        yield Remedy("date_order", "kept", "They are right as they are")
+    elif hit.check == "decimal-mark":
+        yield Remedy("decimal_mark", ",", "A comma stands before the decimals")
+        yield Remedy("decimal_mark", ".", "A point stands before the decimals")
     elif alone := [row for row in rows.tolist() if len(hit.row_suggestions.get(row, ())) == 1]:
         one = hit.row_suggestions[alone[0]][0]
         yield Remedy("suggest", None, f"Use {one}" if len(alone) == 1 else f"Use the likely values for {len(alone)}")
@@ -150,7 +199,9 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
     if hit.weight == "ask":
         yield Remedy("waive", None, f"Let {count} in with a reason")
     one_field = facts.definition.by_name.get(hit.field or "")
-    if one_field is not None and hit.check not in ("duplicate", "date-order"):
+    if hit.follows:
+        one_field = None
+    if one_field is not None and hit.check not in ("duplicate", "date-order", "dates-turned", "decimal-mark"):
         yield Remedy("set", None, "Other value" if hit.suggestions or hit.row_suggestions else "Set a value")
         if not one_field.required and hit.check not in ("required-when", "home-area") and hit.field in facts.typed:
             yield Remedy("blank", "", f"Leave {one_field.title} empty")

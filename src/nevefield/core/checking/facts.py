@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from nevefield.core.codes import CodeList
     from nevefield.core.columns.values import Typed
     from nevefield.core.definition import Definition
+    from nevefield.core.people.joining import Joined
     from nevefield.core.people.keys import Known
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
@@ -37,6 +38,7 @@ class Facts:
     snapshot: Snapshot
     known: Known
     aside: NDArray[np.bool_]  # rows held or left out by hand: they stand in nobody's way
+    joined: Joined  # which rows are one person
 
     def __len__(self) -> int:
         return len(self.lines)
@@ -75,6 +77,7 @@ class Hit:
     row_suggestions: Mapping[int, tuple[str, ...]] = dataclasses.field(default_factory=dict)
     repair: str = ""  # kind of repair, for a note about one
     left_out: tuple[int, ...] = ()  # rows that go aside because an earlier one says the same
+    follows: tuple[str, ...] = ()  # causes that it only follows from, and vanishes with
 
     def say(self, row: int) -> str:
         """Word the finding of one row."""

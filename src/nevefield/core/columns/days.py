@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
-__all__ = ["ReadDay", "decide_order", "read_day", "say_day"]
+__all__ = ["ReadDay", "decide_order", "read_day", "say_day", "swapped_days"]
 
 _ISO = re.compile(r"(\d{4})-(\d{2})-(\d{2})(?:[T ]00:00(?::00(?:\.0+)?)?Z?)?")
 _YEAR_FIRST = re.compile(r"(\d{4})[/.](\d{1,2})[/.](\d{1,2})|(\d{4})-(\d{1,2})-(\d{1,2})")
@@ -19,6 +19,8 @@ _DOTTED = re.compile(r"(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4}|\d{2})")
 _OPEN = re.compile(r"(\d{1,2})([/-])(\d{1,2})\2(\d{4}|\d{2})")
 _NAMED = re.compile(r"(\d{1,2})(?:st|nd|rd|th)?[\s.-]+([^\W\d_]{3,9})\.?,?[\s-]+(\d{4}|\d{2})", re.IGNORECASE)
 _NAMED_FIRST = re.compile(r"([^\W\d_]{3,9})\.?\s+(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})", re.IGNORECASE)
+FEW = 0.1  # slips, against the values of the right order
+ENOUGH_SWAPPED = 8  # real dates
 _MONTHS = (
     "january",
     "february",
@@ -85,20 +87,49 @@ def read_day(text: str, order: str, today: date) -> ReadDay | None:
 def decide_order(texts: Iterable[str]) -> tuple[str, int]:
     """Decide the order of day and month from all values of a column.
 
+    Values that contradict each other decide nothing, unless they are so few (`FEW`) that they are the slips.
+
     Returns:
-        `dmy`, `mdy`, or "" when no value decides it or values contradict each other; and the number of values that decide.
+        `dmy`, `mdy`, or "" when the column leaves it open; and the number of values that decide.
     """
     day_first = month_first = 0
     for text in texts:
         found = _OPEN.fullmatch(text.strip())
         if found:
-            day_first += int(found[1]) > 12
-            month_first += int(found[3]) > 12
-    if day_first and not month_first:
+            day_first += int(found[1]) > 12 >= int(found[3])
+            month_first += int(found[3]) > 12 >= int(found[1])
+    if day_first and month_first <= FEW * day_first:
         return "dmy", day_first
-    if month_first and not day_first:
+    if month_first and day_first <= FEW * month_first:
         return "mdy", month_first
     return "", 0
+
+
+def swapped_days(texts: Iterable[str], order: str) -> frozenset[str]:
+    """Find the real dates that a spreadsheet of the other order made of texts, swapping day and month.
+
+    Such a spreadsheet turns every text that it can into a date of its own order and leaves the rest as text. So: all real
+    dates (`2008-03-04`) have days up to 12, and all texts have a part over 12. By chance `ENOUGH_SWAPPED` dates are so in
+    fewer than one of 2,000 columns.
+
+    Args:
+        texts: Of the column.
+        order: As `decide_order` found it.
+
+    Returns:
+        The texts of those dates; none when the column is not so.
+    """
+    if not order:
+        return frozenset()
+    real = []
+    for text in (one.strip() for one in texts):
+        if found := _ISO.fullmatch(text):
+            if int(found[3]) > 12:
+                return frozenset()
+            real.append(text)
+        elif (found := _OPEN.fullmatch(text)) and int(found[1]) <= 12 and int(found[3]) <= 12 and found[1] != found[3]:
+            return frozenset()
+    return frozenset(text for text in real if text[5:7] != text[8:10]) if len(real) >= ENOUGH_SWAPPED else frozenset()
 
 
 def say_day(day: date) -> str:

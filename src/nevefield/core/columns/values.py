@@ -21,9 +21,10 @@ import pyarrow.compute as pc
 
 from nevefield.core.checking.identifiers import mend_identifier, plain_identifiers
 from nevefield.core.columns.damage import ERRORS, WRONG_LETTERS, days_of_serial, mend_letters
-from nevefield.core.columns.days import decide_order, read_day, say_day
+from nevefield.core.columns.days import decide_order, read_day, say_day, swapped_days
+from nevefield.core.columns.numbers import decide_mark, read_number
 from nevefield.core.table import Column
-from nevefield.core.texts import SPACES, fold_all, squeeze, trim
+from nevefield.core.texts import SPACES, fold_all, plain_letters, squeeze, trim
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -34,15 +35,17 @@ if TYPE_CHECKING:
     from nevefield.core.codes import Code, CodeList
     from nevefield.core.definition import Field
 
-__all__ = ["SEVERAL", "Problem", "Repair", "Typed", "ValueContext", "convert"]
+__all__ = ["SEPARATORS", "SEVERAL", "TURNED", "Problem", "Repair", "Typed", "ValueContext", "convert"]
 
 SEVERAL = "\x1f"  # unit separator: between several values of one field in a stored text
 MOST_SUGGESTED = 5_000  # distinct texts of a coded column; with more it is another column, and likeness would only cost time
+TURNED = "-turned"  # behind the order of day and month: real dates were turned round by a spreadsheet of the other order
 LONGEST_MESSAGE = 400  # characters
 _YES = frozenset({"true", "yes", "y", "1", "t", "x"})
 _NO = frozenset({"false", "no", "n", "0", "f"})
 _MAIL = r"^[A-Za-z0-9_+-]+(?:\.[A-Za-z0-9_+-]+)*@(?:[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?\.)+[A-Za-z]{2,24}$"
-_INTEGER = re.compile(r"[+-]?\d{1,18}(?:[.,]0+)?")
+_INTEGER = re.compile(r"[+-]?\d{1,18}(?:[.,]0{1,2}|[.,]0{4,})?")
+SEPARATORS = (";", ",", "|", "/", "+", "&", "\n")  # that may stand between several codes in a cell
 _DATETIME = re.compile(r"(\d{4}-\d\d-\d\d)[T ](\d\d:\d\d)(?::(\d\d))?(?:\.\d+)?Z?")
 # Domains for examples and tests are as good as any here: whether mail arrives is not asked.
 email_validator.SPECIAL_USE_DOMAIN_NAMES.clear()
@@ -77,6 +80,7 @@ class ValueContext:
     today: date
     translations: Mapping[tuple[str, str], str] = field(default_factory=dict)  # (field, text in the file) -> text
     orders: Mapping[str, str] = field(default_factory=dict)  # field -> order of day and month, by hand
+    marks: Mapping[str, str] = field(default_factory=dict)  # field -> decimal mark, by hand
 
 
 @dataclass(frozen=True)
@@ -89,7 +93,9 @@ class Typed:
     problems: dict[int, Problem]  # by code of raw
     repairs: dict[int, Repair]  # by code of raw
     order: str = ""  # of day and month, as decided
-    deciding: int = 0  # values that decided the order
+    deciding: int = 0  # values that decided the order, or the mark
+    mark: str = ""  # before the decimals, as decided
+    separator: str = ""  # between several values in a cell, where it is not the definition's
     _folded: list[Column] = dataclasses.field(default_factory=list, compare=False, repr=False)  # filled when first asked
 
     def folded(self) -> Column:
@@ -116,22 +122,31 @@ Outcome = tuple["str | None", "Problem | None", "Repair | None"]
 Reader = Callable[[str], Outcome]
 
 
-def convert(one: Field, raw: Column, context: ValueContext) -> Typed:
+def convert(one: Field, raw: Column, context: ValueContext, *, before: Column | None = None) -> Typed:
     """Make values of a column's texts.
 
     Args:
         one: The field that the column goes to.
         raw: The texts as they stand.
         context: Code lists, missing values, the day, translations and choices by hand.
+        before: The texts before anything was edited, where something was: they decide how the column is to be read.
 
     Returns:
         The values, with problems and repairs by distinct text; rows in their order.
     """
-    order, deciding = "", 0
+    order, deciding, mark, turned = "", 0, "", frozenset[str]()
+    texts_then = (before or raw).texts() if one.type in ("date", "datetime", "number", "integer") else []
     if one.type in ("date", "datetime"):
-        order, deciding = decide_order(raw.texts())
+        order, deciding = decide_order(texts_then)
+        turned = swapped_days(texts_then, order)
         order = context.orders.get(one.name, order)
-    read = _reader(one, order, context, suggests=len(raw.values) <= MOST_SUGGESTED)
+        if one.name in context.orders and not order.endswith(TURNED):
+            turned = frozenset()
+    elif one.type in ("number", "integer"):
+        mark, deciding = decide_mark(texts_then)
+        mark = context.marks.get(one.name, mark)
+    separator = _separator(one, raw, context)
+    read = _reader(one, order, mark, turned, context, suggests=len(raw.values) <= MOST_SUGGESTED)
     plain = _plain(one, raw, context)
     for place, text in enumerate(raw.values.filter(pa.array(plain)).to_pylist() if _translated(one, context) else ()):
         if (one.name, text) in context.translations:
@@ -141,25 +156,49 @@ def convert(one: Field, raw: Column, context: ValueContext) -> Typed:
     repairs: dict[int, Repair] = {}
     texts: list[str | None] = []
     for code, text in zip(odd.tolist(), raw.values.take(pa.array(odd)).to_pylist(), strict=True):
-        value, problem, repair = _read_one(one, text, context, read)
+        value, problem, repair = _read_one(one, text, context, read, separator)
         texts.append(value)
         if problem:
             problems[code] = problem
         if repair:
             repairs[code] = repair
     if not len(odd):
-        return Typed(one, raw, raw, {}, {}, order, deciding)
+        return Typed(one, raw, raw, {}, {}, order.removesuffix(TURNED), deciding, mark)
     values = pc.replace_with_mask(raw.values, pa.array(~plain), pa.array(texts, pa.string()))
     distinct = Column.encode(values)
     codes = np.where(raw.codes >= 0, distinct.codes[raw.codes] if len(distinct) else -1, -1).astype(np.int32)
-    return Typed(one, raw, Column(distinct.values, codes), problems, repairs, order, deciding)
+    return Typed(
+        one,
+        raw,
+        Column(distinct.values, codes),
+        problems,
+        repairs,
+        order.removesuffix(TURNED),
+        deciding,
+        mark,
+        separator if separator != one.several else "",
+    )
+
+
+def _separator(one: Field, raw: Column, context: ValueContext) -> str:
+    """Find what stands between several codes in a cell: the definition's sign, unless another makes more texts readable."""
+    if not one.several or not one.code_list or len(raw.values) > MOST_SUGGESTED:
+        return one.several
+    codes = context.codes[one.code_list]
+    texts = [trim(text) for text in raw.texts()]
+
+    def readable(at: str) -> int:
+        parts = ([part for part in map(trim, text.split(at)) if part] for text in texts)
+        return sum(bool(some) and all(part in codes.by_code or codes.named(part) for part in some) for some in parts)
+
+    return max((one.several, *SEPARATORS), key=lambda at: (readable(at), at == one.several))
 
 
 def _translated(one: Field, context: ValueContext) -> bool:
     return any(name == one.name for name, _ in context.translations)
 
 
-def _read_one(one: Field, text: str, context: ValueContext, read: Reader) -> Outcome:
+def _read_one(one: Field, text: str, context: ValueContext, read: Reader, separator: str) -> Outcome:
     given = context.translations.get((one.name, text), text)
     trimmed = trim(given.replace(SEVERAL, " ") if one.several else given)
     if trimmed in context.missing:
@@ -169,7 +208,7 @@ def _read_one(one: Field, text: str, context: ValueContext, read: Reader) -> Out
         return trimmed, _problem(one, "damage", said, f"{one.title}: errors of the spreadsheet", group="error"), None
     mended = mend_letters(trimmed)
     if one.several:
-        value, problem, repair = _read_several(one, mended or trimmed, read)
+        value, problem, repair = _read_several(mended or trimmed, read, separator)
     else:
         value, problem, repair = read(mended or trimmed)
     if mended and problem is None:
@@ -183,10 +222,10 @@ def _read_one(one: Field, text: str, context: ValueContext, read: Reader) -> Out
     return value, None, repair if given == text else None
 
 
-def _read_several(one: Field, text: str, read: Reader) -> Outcome:
+def _read_several(text: str, read: Reader, separator: str) -> Outcome:
     values: list[str] = []
     first: Repair | None = None
-    for part in filter(None, map(trim, text.split(one.several))):
+    for part in filter(None, map(trim, text.split(separator))):
         value, problem, repair = read(part)
         if problem:
             return text, problem, None
@@ -196,7 +235,7 @@ def _read_several(one: Field, text: str, read: Reader) -> Outcome:
     return SEVERAL.join(values) or None, None, first
 
 
-def _reader(one: Field, order: str, context: ValueContext, *, suggests: bool) -> Reader:
+def _reader(one: Field, order: str, mark: str, turned: frozenset[str], context: ValueContext, *, suggests: bool) -> Reader:
     if one.code_list:
         codes = context.codes[one.code_list]
         return lambda text: _read_code(one, text, codes, context.today, suggests)
@@ -207,12 +246,12 @@ def _reader(one: Field, order: str, context: ValueContext, *, suggests: bool) ->
     if one.kind == "phone":
         return lambda text: _read_phone(one, text)
     if one.type == "date":
-        return lambda text: _read_date(one, text, order, context.today)
+        return lambda text: _read_date(one, text, order, context.today, turned)
     if one.type == "datetime":
         return lambda text: _read_datetime(one, text, order, context.today)
+    if one.type in ("integer", "number"):
+        return lambda text: _read_number(one, text, mark)
     simple: dict[str, Callable[[Field, str], Outcome]] = {
-        "integer": _read_integer,
-        "number": _read_number,
         "boolean": _read_boolean,
         "year": _read_year,
     }
@@ -270,7 +309,11 @@ def _limits(one: Field, value: str) -> Problem | None:
             said = f"“{part}” has {len(part)} characters; at most {one.max_length} fit."
             return _problem(one, "maxLength", said, f"{one.title} is too long")
         if one.pattern and not re.fullmatch(one.pattern, part):
-            return _problem(one, "pattern", f"“{part}” has not the form {one.pattern}.", f"{one.title} has another form")
+            plain = plain_letters(part)
+            fits = (plain,) if not one.several and plain != part and re.fullmatch(one.pattern, plain) else ()
+            said = f"“{part}” has not the form {one.pattern}." + (f" Without its accents it has: {plain}." if fits else "")
+            title = f"{one.title} has letters that it cannot hold" if fits else f"{one.title} has another form"
+            return _problem(one, "pattern", said, title, suggestions=fits)
         if one.enum and part not in one.enum:
             said = f"“{part}” is none of {', '.join(one.enum[:8])}."
             return _problem(one, "enum", said, f"“{part}” is no {one.title.lower()}", group=part)
@@ -360,8 +403,25 @@ def _read_phone(one: Field, text: str) -> Outcome:
     return text, None, None
 
 
-def _read_date(one: Field, text: str, order: str, today: date) -> Outcome:
+def _read_date(one: Field, text: str, order: str, today: date, turned: frozenset[str] = frozenset()) -> Outcome:
+    back = order.endswith(TURNED)
+    order = order.removesuffix(TURNED)
     found = read_day(text, order, today)
+    other = None if found or not order else read_day(text, "mdy" if order == "dmy" else "dmy", today)
+    if other and other.day:
+        first = "day" if order == "dmy" else "month"
+        said = f"“{text}” is no day with the {first} first, as the column has it; the other way round it is {say_day(other.day)}."
+        title = f"{one.title}: day and month swapped"
+        return text, _problem(one, "date-swapped", said, title, suggestions=(other.day.isoformat(),)), None
+    if text in turned and found and found.day:
+        turned_back = found.day.replace(month=found.day.day, day=found.day.month)
+        if back:
+            return turned_back.isoformat(), None, Repair("day", f"“{text}” had been turned round: {say_day(turned_back)}.")
+        said = (
+            f"{say_day(found.day)} may have been {say_day(turned_back)}: the spreadsheet has turned every text that it could "
+            "into a date of its own order, and left the rest as text."
+        )
+        return text, _problem(one, "dates-turned", said, f"{one.title}: days that a spreadsheet may have turned round"), None
     if found is None and (serials := days_of_serial(text)):
         fits = tuple(day.isoformat() for day in serials if _limits(one, day.isoformat()) is None)[:1]
         either = f"{say_day(serials[0])}, or {say_day(serials[1])} if it counts from 1904"
@@ -374,9 +434,9 @@ def _read_date(one: Field, text: str, order: str, today: date) -> Outcome:
     if found is None:
         return text, _problem(one, "type", f"“{text}” is no day.", f"{one.title} is no day"), None
     if found.day is None:
-        first, second = found.either
-        said = f"“{text}” is {say_day(first)} or {say_day(second)}; nothing in the column decides it."
-        both = (first.isoformat(), second.isoformat())
+        one_way, other_way = found.either
+        said = f"“{text}” is {say_day(one_way)} or {say_day(other_way)}; nothing in the column decides it."
+        both = (one_way.isoformat(), other_way.isoformat())
         title = f"{one.title}: day or month first?"
         return text, _problem(one, "date-order", said, title, suggestions=both), None
     value = found.day.isoformat()
@@ -397,28 +457,29 @@ def _is_time(text: str) -> bool:
     return int(hour) < 24 and int(minute) < 60
 
 
-def _read_integer(one: Field, text: str) -> Outcome:
-    if not _INTEGER.fullmatch(text):
-        return text, _problem(one, "type", f"“{text}” is no whole number.", f"{one.title} is no whole number"), None
-    return str(int(re.split("[.,]", text)[0])), None, None
-
-
-def _read_number(one: Field, text: str) -> Outcome:
-    plain = re.sub(f"[{SPACES}']", "", text)
-    comma, point = plain.rfind(","), plain.rfind(".")
-    if comma >= 0 and point >= 0:
-        grouping = "," if comma < point else "."
-        plain = plain.replace(grouping, "")
-    elif comma >= 0 and plain.count(",") > 1:
-        plain = plain.replace(",", "")
-    written = plain
-    plain = plain.replace(",", ".")
-    if not re.fullmatch(r"[+-]?(\d+(\.\d*)?|\.\d+)", plain):
-        return text, _problem(one, "type", f"“{text}” is no number.", f"{one.title} is no number"), None
-    value = format(Decimal(plain).normalize(), "f")
-    value = "0" if value in ("-0", "0") else value
-    repair = Repair("number", f"“{text}” is read as {value}.") if "," in written or written != text else None
-    return value, None, repair
+def _read_number(one: Field, text: str, mark: str) -> Outcome:
+    whole = one.type == "integer"
+    kind = "whole number" if whole else "number"
+    if whole and _INTEGER.fullmatch(text):  # "12.0" of a spreadsheet; three noughts may be thousands
+        return str(int(re.split("[.,]", text)[0])), None, None
+    found = read_number(text, mark)
+    if found is None and mark and (other := read_number(text, "." if mark == "," else ",")):
+        sign = "comma" if mark == "," else "point"
+        said = f"“{text}” does not go with the decimal {sign} of the column; it may be {other.value}."
+        suggestions = (other.value,) if other.value else ()
+        return text, _problem(one, "type", said, f"{one.title}: another decimal mark", suggestions=suggestions), None
+    if found is not None and whole:
+        fits = [value for value in ([found.value] if found.value else found.either) if value and "." not in value]
+        found = read_number(fits[0], "") if len(fits) == 1 else None if not fits else found
+        if found is not None and found.value is not None:
+            return found.value, None, Repair("number", f"“{text}” is read as {found.value}.")
+    if found is None:
+        return text, _problem(one, "type", f"“{text}” is no {kind}.", f"{one.title} is no {kind}"), None
+    if found.value is None:
+        said = f"“{text}” is {found.either[0]} or {found.either[1]}; nothing in the column decides it."
+        title = f"{one.title}: comma or point before the decimals?"
+        return text, _problem(one, "decimal-mark", said, title, suggestions=found.either), None
+    return found.value, None, None if found.plain else Repair("number", f"“{text}” is read as {found.value}.")
 
 
 def _read_boolean(one: Field, text: str) -> Outcome:

@@ -1,0 +1,97 @@
+"""Fill fields by composing: where neither the file nor the roster has a value."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.columns.composing import Pattern, compose_all
+from nevefield.core.columns.values import SEVERAL, Typed, ValueContext, convert
+from nevefield.core.table import Column
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+    from nevefield.core.definition import Definition
+    from nevefield.core.memo import Memo
+    from nevefield.core.people.joining import Joined
+    from nevefield.core.people.keys import Known
+    from nevefield.core.snapshot import Snapshot
+
+__all__ = ["compose_fields"]
+
+
+def compose_fields(
+    definition: Definition,
+    joined: Joined,
+    known: Known,
+    snapshot: Snapshot,
+    patterns: Mapping[str, Pattern],
+    memo: Memo,
+    context: ValueContext,
+) -> dict[str, Typed]:
+    """Add the composed fields to the rows' values.
+
+    Args:
+        definition: Of the roster.
+        joined: The rows' values.
+        known: Which record each row is.
+        snapshot: The roster as it stands: values there are kept, and are taken already.
+        patterns: By field.
+        memo: What was composed before.
+        context: For reading what was composed.
+
+    Returns:
+        The values by field, in the definition's order.
+    """
+    typed = dict(joined.typed)
+    for name, pattern in patterns.items():
+        if name not in definition.by_name:
+            continue
+        sources = tuple(typed.get(piece.field) for piece in pattern.pieces if piece.field)
+        of = (repr(pattern), joined, known, snapshot, typed.get(name), *sources)
+
+        def make(name: str = name, pattern: Pattern = pattern) -> Typed:
+            return _compose(definition, typed, joined, known, snapshot, name, pattern, context)
+
+        typed[name] = memo.get(("composed", name), of, make)
+    return {one.name: typed[one.name] for one in definition.fields if one.name in typed}
+
+
+def _compose(
+    definition: Definition,
+    typed: Mapping[str, Typed],
+    joined: Joined,
+    known: Known,
+    snapshot: Snapshot,
+    name: str,
+    pattern: Pattern,
+    context: ValueContext,
+) -> Typed:
+    one = definition.by_name[name]
+    rows = len(joined.lead)
+    had = snapshot.columns[name]
+    raw = typed[name].raw if name in typed else Column.constant(None, rows)
+    stored = typed[name].stored if name in typed else raw
+    theirs = np.where(known.record >= 0, had.codes[known.record] if len(had) else -1, -1)
+    blank = stored.codes < 0
+    # What the roster has stays as it is: the value is put there so that comparing finds it the same.
+    kept = {row: had.values[int(theirs[row])].as_py() for row in np.flatnonzero(blank & (theirs >= 0)).tolist()}
+    wanted = np.flatnonzero(blank & (theirs < 0) & joined.is_lead).tolist()
+    taken = [*had.texts(), *stored.texts()]
+    wrong = {piece.field: typed[piece.field].problem_rows() for piece in pattern.pieces if piece.field in typed}
+
+    def value(row: int, field: str) -> str | None:
+        if field in typed:
+            text = None if wrong[field][row] else typed[field].stored.at(row)
+        else:
+            record = int(known.record[row])
+            text = snapshot.columns[field].at(record) if record >= 0 and field in snapshot.columns else None
+        return text.replace(SEVERAL, " ") if text else None
+
+    made, _ = compose_all(pattern, wanted, value, taken)
+    for group in joined.groups:  # all rows of a person have the person's value
+        if int(group[0]) in made:
+            made.update(dict.fromkeys(group.tolist(), made[int(group[0])]))
+    return convert(one, raw.replace({**kept, **made}), context)

@@ -1,0 +1,241 @@
+"""Headings as words: abbreviations written out, other languages put into ours, so that two spellings of one thing agree.
+
+A heading becomes a set of plain words. "Tel. (Guardian)", "guardianPhone" and "GUARDIAN TELEPHONE NO" become the same set.
+"""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from functools import lru_cache
+from typing import TYPE_CHECKING
+
+from rapidfuzz import fuzz
+
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Mapping
+
+__all__ = ["MEANINGS", "base_of", "likeness", "weigh", "words_of"]
+
+# What people write for one word: abbreviations, and the words of other languages that offices carry over from their forms.
+_SPELLINGS = {
+    "number": "no nr num nbr numero nummer numer nro numéro id ident identifier identification ref reference",
+    "phone": "tel telephone telefon telefone telephon teléfono fon ph mob mobile mobil handy cell cellphone gsm portable",
+    "mail": "email emails mails courriel correo epost",
+    "birth": "bth geburt geb naissance nacimiento nascita",
+    "born": "dob bday birthdate birthday geburtsdatum geboren bdate ddn née nato",
+    "family": "fam surname lastname lname sname nachname familienname apellido apellidos cognome nom last",
+    "given": "giv fname firstname forename forenames vorname vornamen prenom prénom prénoms prenoms nombre first christian",
+    "name": "names nm naam namen",
+    "date": "dt datum fecha data",
+    "department": "dept dep dpt departement département abteilung div division faculty",
+    "programme": "prog programm program course studiengang curriculum",
+    "position": "pos posn post rank function funktion poste stelle duty",
+    "from": "since begin begins beginning von ab seit desde start starts started starting commences commencing commencement",
+    "until": "to till end ends ending bis hasta expiry expires expire exp ended finish finishes finishing valid validity "
+    "through fin runs",
+    "year": "yr yrs jahr année annee año stage",
+    "guardian": "parent parents guard kin nok carer gdn grdn",
+    "town": "city ort stadt ville ciudad place",
+    "street": "str strasse straße rue calle road",
+    "postcode": "postal zip plz pcode",
+    "sex": "gender geschlecht sexe sexo",
+    "medical": "med medic health cert certificate medicals",
+    "resident": "res boarder boarding lives",
+    "bursary": "bursaries grant grants scholarship scholarships stipend",
+    "diet": "dietary diets meals meal food kost",
+    "manager": "mgr supervisor boss manages line vorgesetzter superior",
+    "contract": "contr vertrag contrat",
+    "permit": "permits visa",
+    "sign": "login logon signin username user",
+    "joined": "join joining admitted admission entry entered beitritt member membership",
+    "hired": "hire hiring employed employment appointed appointment",
+    "leave": "leaves leaving left departure exit austritt termination terminated terminates resigned resignation",
+    "paid": "pd pay bezahlt payé",
+    "subscription": "subs sub dues",
+    "credit": "credits cr crs",
+    "grade": "level",
+    "chapter": "chapters branch branches",
+    "card": "badge karte carte",
+    "facility": "fac site_code",
+    "zone": "zones area areas access",
+    "state": "status condition",
+    "holder": "bearer owner",
+    "home": "hm heimat",
+    "port": "harbour harbor hafen",
+    "room": "rm cabin berth bunk zimmer",
+    "campus": "site",
+    "term": "semester trimester",
+    "intake": "cohort",
+    "deposit": "dep_paid caution kaution",
+    "mariner": "seafarer mar registry",
+    "cadet": "cdt student",
+    "staff": "employee emp payroll personnel employees personal",
+    "fellow": "fellows alumni alumnus",
+    "watch": "wtch",
+}
+# Two or more words that are one thing, before single words are looked at.
+_PHRASES = [
+    (("e", "mail"), ("mail",)),
+    (("d", "o", "b"), ("born",)),
+    (("date", "of", "birth"), ("born",)),
+    (("fecha", "de", "birth"), ("born",)),
+    (("date", "de", "birth"), ("born",)),
+    (("birth", "date"), ("born",)),
+    (("date", "birth"), ("born",)),
+    (("birth", "day"), ("born",)),
+    (("nom", "de", "family"), ("family", "name")),
+    (("nom", "family"), ("family", "name")),
+    (("next", "of", "guardian"), ("guardian",)),
+    (("post", "code"), ("postcode",)),
+    (("postal", "code"), ("postcode",)),
+    (("sign", "in", "name"), ("sign",)),
+    (("sign", "in"), ("sign",)),
+    (("sign", "name"), ("sign",)),
+    (("sign", "number"), ("sign",)),
+    (("reports", "until"), ("manager",)),
+    (("reports", "to"), ("manager",)),
+    (("line", "manager"), ("manager",)),
+    (("eng1",), ("medical",)),
+    (("job", "title"), ("position",)),
+    (("job",), ("position",)),
+    (("cell", "phone"), ("phone",)),
+    (("lives", "in"), ("resident",)),
+    (("#",), ("number",)),
+]
+# Words that say nothing about which field is meant.
+_EMPTY = frozenset(
+    (
+        *("the", "of", "a", "an", "and", "or", "for", "in", "on", "at", "by", "per", "please", "see", "do"),
+        *("de", "des", "du", "la", "le", "el", "der", "die", "das", "fur", "da", "di"),
+        *(
+            "text",
+            "format",
+            "code",
+            "codes",
+            "cd",
+            "current",
+            "new",
+            "full",
+            "official",
+            "list",
+            "value",
+            "field",
+            "col",
+            "column",
+        ),
+    )
+)
+# Words that say little: they stand in many headings.
+_SOFT = {"date": 0.25, "day": 0.25, "number": 0.4, "name": 0.5}
+_UNKNOWN = 0.9  # weight of a word of the heading that no field has
+# What fields that are about the same thing of a person are called, by the definition's `means`.
+MEANINGS: Mapping[str, tuple[str, ...]] = {
+    "family-name": ("family name",),
+    "given-name": ("given name", "given names"),
+    "birth-date": ("born",),
+    "mail": ("mail", "mail address"),
+    "phone": ("phone", "phone number"),
+    "street": ("street", "street address"),
+    "postcode": ("postcode",),
+    "town": ("town",),
+    "sex": ("sex",),
+}
+_NOTE = re.compile(r"[(\[{<][^)\]}>]*[)\]}>]|\*|!")
+
+
+def _plain(text: str) -> str:
+    decomposed = unicodedata.normalize("NFKD", text)
+    return "".join(letter for letter in decomposed if not unicodedata.combining(letter)).casefold()
+
+
+_WORDS = {_plain(spelling): word for word, spellings in _SPELLINGS.items() for spelling in spellings.split()}
+
+
+@lru_cache(4096)
+def words_of(heading: str) -> frozenset[str]:
+    """Break a heading into plain words; what stands in brackets (units, notes) counts only when nothing else is there.
+
+    >>> sorted(words_of("guardianTel. (with +44)")), sorted(words_of("D.O.B."))
+    (['guardian', 'phone'], ['born'])
+    """
+    bare = _NOTE.sub(" ", heading)
+    found = _words(bare)
+    return found or _words(re.sub(r"[()\[\]{}<>*!]", " ", heading))
+
+
+def _words(text: str) -> frozenset[str]:
+    text = re.sub(r"(?<=[a-z\d])(?=[A-Z])", " ", text.replace("#", " # "))
+    rough = [_plain(word) for word in re.split(r"[^\w#]+|_+", text) if word]
+    words = [_canonical(word) for word in rough]
+    for phrase, meant in _PHRASES:
+        place = 0
+        while place + len(phrase) <= len(words):
+            if tuple(words[place : place + len(phrase)]) == phrase:
+                words[place : place + len(phrase)] = meant
+            place += 1
+    if len(words) == 1 and words[0] in ("family", "given"):  # "Surname" alone is a name
+        words.append("name")
+    return frozenset(word for word in words if word not in _EMPTY)
+
+
+def _canonical(word: str) -> str:
+    if word in _WORDS:
+        return _WORDS[word]
+    if len(word) > 3 and word.endswith("s") and not word.endswith("ss"):
+        single = word[:-1]
+        return _WORDS.get(single, single)
+    return word
+
+
+def base_of(heading: str) -> str:
+    """Take the number off a heading of a series: "Bursary 2", "bursary_b", "Diet (2)"; "" when it is none.
+
+    >>> base_of("Bursary 2"), base_of("Bursary")
+    ('Bursary', '')
+    """
+    found = re.fullmatch(r"(.*\w\D*?)[\s_.(-]*(\d{1,2}|(?<=[\s_-])[a-d])\)?\s*", heading, re.IGNORECASE)
+    return found[1].strip(" _.(-") if found and found[1].strip() else ""
+
+
+def weigh(names: Iterable[frozenset[str]]) -> dict[str, float]:
+    """Weigh words by how few fields have them: a word of one field alone decides, one of all decides nothing.
+
+    Args:
+        names: The words of each field, all its names together.
+    """
+    counts: dict[str, int] = {}
+    for words in names:
+        for word in words:
+            counts[word] = counts.get(word, 0) + 1
+    return {word: _SOFT.get(word, 1.0) / count**0.5 for word, count in counts.items()}
+
+
+def likeness(heading: frozenset[str], name: frozenset[str], weights: Mapping[str, float]) -> float:
+    """Score how alike two sets of words are, 0 to 1: the weight of the words they share over that of all.
+
+    Words that differ by a slip of the pen count as nearly the same (rapidfuzz's ratio over 80 of 100, four letters or more).
+    """
+    if not heading or not name:
+        return 0.0
+    shared = heading & name
+    rest, other = heading - shared, set(name - shared)
+    total = sum(weights.get(word, _UNKNOWN) for word in name)
+    got = sum(weights.get(word, _UNKNOWN) for word in shared)
+    for word in sorted(rest):
+        alike = max(other, key=lambda one: (_slip(word, one), one), default="")
+        near = _slip(word, alike) if alike else 0.0
+        if near >= 0.8:
+            other.discard(alike)
+            got += near * 0.95 * weights.get(alike, _UNKNOWN)
+        else:
+            total += weights.get(word, _SOFT.get(word, _UNKNOWN))
+    return got / total if total else 0.0
+
+
+def _slip(one: str, other: str) -> float:
+    if min(len(one), len(other)) < 3:
+        return 0.0
+    if min(len(one), len(other)) >= 3 and (one.startswith(other) or other.startswith(one)):
+        return 0.85  # cut short: "enrol" for "enrolled"
+    return float(fuzz.ratio(one, other)) / 100 if min(len(one), len(other)) >= 4 else 0.0

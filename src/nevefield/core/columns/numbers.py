@@ -1,0 +1,89 @@
+"""Numbers as people and spreadsheets write them, and the decimal mark decided from a whole column."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import TYPE_CHECKING
+
+from nevefield.core.texts import SPACES
+
+if TYPE_CHECKING:
+    from collections.abc import Iterable
+
+__all__ = ["ReadNumber", "decide_mark", "read_number"]
+
+_GAPS = re.compile(f"[{SPACES}'’]")
+_NUMBER = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)")
+_ONE_MARK = re.compile(r"[+-]?(\d*)([.,])(\d+)")
+_GROUPED = re.compile(r"[+-]?\d{1,3}(?:([.,])\d{3})(?:\1\d{3})+")
+_BOTH = re.compile(r"[+-]?\d{1,3}(?:([.,])\d{3})+(?!\1)([.,])\d*")
+
+
+@dataclass(frozen=True)
+class ReadNumber:
+    """A number as read: `value` is as the roster stores it, or None when both marks are possible, and then `either` has both."""
+
+    value: str | None
+    plain: bool = False  # written as the roster stores it
+    either: tuple[str, ...] = ()
+
+
+def decide_mark(texts: Iterable[str]) -> tuple[str, int]:
+    """Decide from all values of a column which sign stands before the decimals.
+
+    "1.234,5" and "75,5" say the comma, "1,234.5" and "75.5" the point, "1,234,567" the point too; "1,234" alone says nothing.
+
+    Returns:
+        "," or "."; "" when no value decides it or values contradict each other; and the number of values that decide.
+    """
+    comma = point = 0
+    for text in texts:
+        says = _mark_of(_GAPS.sub("", text.strip()))
+        comma += says == ","
+        point += says == "."
+    if comma and not point:
+        return ",", comma
+    if point and not comma:
+        return ".", point
+    return "", 0
+
+
+def _mark_of(text: str) -> str:
+    if found := _BOTH.fullmatch(text):
+        return found[2]
+    if found := _GROUPED.fullmatch(text):
+        return "." if found[1] == "," else ","
+    found = _ONE_MARK.fullmatch(text)
+    if found and (len(found[3]) != 3 or len(found[1]) > 3 or found[1] in ("", "0")):
+        return found[2]
+    return ""
+
+
+def read_number(text: str, mark: str) -> ReadNumber | None:
+    """Read a number.
+
+    Args:
+        text: Trimmed; spaces and apostrophes between digits are passed over.
+        mark: "," or "." as decided for the column, "" when it leaves that open.
+
+    Returns:
+        What was read; None when it is no number, or not one with this mark.
+    """
+    closed = _GAPS.sub("", text)
+    says = _mark_of(closed)
+    if mark and says and says != mark:
+        return None
+    if not mark and not says and _ONE_MARK.fullmatch(closed):
+        return ReadNumber(None, either=tuple(_value(closed, one) for one in ".,"))
+    value = _value(closed, mark or says or ".")
+    return ReadNumber(value, plain=closed == text and "," not in text) if value else None
+
+
+def _value(text: str, mark: str) -> str:
+    whole = text.replace("," if mark == "." else ".", "").replace(mark, ".")
+    if not _NUMBER.fullmatch(whole):
+        return ""
+    value = format(Decimal(whole).normalize(), "f")
+    return "0" if value in ("-0", "0") else value

@@ -1,0 +1,165 @@
+"""What the values of a column look like, as evidence for and against the fields that it may be for."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.checking.identifiers import mend_identifier
+from nevefield.core.checking.schemes import SCHEMES
+from nevefield.core.columns.days import read_day
+from nevefield.core.columns.values import SEPARATORS
+from nevefield.core.texts import trim
+
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping, Sequence
+    from datetime import date
+
+    from nevefield.core.codes import CodeList
+    from nevefield.core.definition import Definition, Field
+    from nevefield.core.table import Column
+
+__all__ = ["Fit", "fit_values", "sample_of"]
+
+SAMPLE = 150  # distinct values looked at
+_MAIL = re.compile(r"[^@\s]+@[^@\s]+\.[^@\s]+")
+_PHONE = re.compile(r"[+(]?[\d][\d ()./-]{5,22}\d")
+_NUMBER = re.compile(r"[+-]?\d[\d.,' \u00a0]*")
+_WORDS = {"true", "false", "yes", "no", "y", "n", "t", "f", "1", "0", "x"}
+
+
+@dataclass(frozen=True)
+class Fit:
+    """How far a column's values speak for a field.
+
+    `share` is that of the distinct values that are right for it, 0 to 1; `weight` says how much that tells, 0 to 1: a check
+    character tells nearly all, plain text nothing. `speaks` brings both together, from -1 (cannot be) to 1 (must be).
+    """
+
+    share: float
+    weight: float
+
+    @property
+    def speaks(self) -> float:
+        """Weigh the values for (up to 1) or against (down to -1) the field."""
+        if self.share >= 0.6:
+            return self.weight * (0.25 + 0.75 * (self.share - 0.6) / 0.4)
+        if self.share < 0.35 and self.weight:
+            return -max(self.weight, 0.6) * (1 - self.share / 0.35)
+        return 0.0
+
+
+NOTHING = Fit(1.0, 0.0)
+
+
+def sample_of(column: Column, missing: frozenset[str]) -> list[str]:
+    """Take a column's commonest distinct values that say something, trimmed."""
+    counts = column.counts()
+    first = np.argsort(-counts, kind="stable")[: SAMPLE * 2]
+    texts = column.values.take(first).to_pylist()
+    found = [trim(text) for text, code in zip(texts, first.tolist(), strict=True) if counts[code]]
+    return [text for text in found if text not in missing][:SAMPLE]
+
+
+def fit_values(values: Sequence[str], definition: Definition, codes: Mapping[str, CodeList], today: date) -> dict[str, Fit]:
+    """Ask each field of a roster how far values are right for it.
+
+    Args:
+        values: Some distinct values of a column, trimmed, none missing.
+        definition: Of the roster.
+        codes: Code lists by name; a list that is not there says nothing.
+        today: For years of two digits.
+
+    Returns:
+        The fit for each field; for no values at all nothing is known.
+    """
+    if not values:
+        return {one.name: NOTHING for one in definition.fields}
+    return {one.name: _fit(one, values, codes, today) for one in definition.fields}
+
+
+def _fit(one: Field, values: Sequence[str], codes: Mapping[str, CodeList], today: date) -> Fit:
+    right, weight = _test(one, codes, today)
+    if right is None:
+        return _fit_text(one, values)
+    if one.several:
+        signs = (one.several, *(SEPARATORS if one.code_list else ()))
+        return max((_fit_parts(values, at, right, weight) for at in signs), key=lambda fit: fit.share)
+    share = float(np.mean([bool(right(value)) for value in values])) if values else 1.0
+    # A handful of values may be right by chance.
+    return Fit(share, weight * min(1.0, 0.4 + len(values) / 5))
+
+
+def _fit_parts(values: Sequence[str], at: str, right: Callable[[str], object], weight: float) -> Fit:
+    parts = dict.fromkeys(part for value in values for part in map(trim, value.split(at)) if part)
+    return Fit(float(np.mean([bool(right(part)) for part in parts])) if parts else 1.0, weight * min(1.0, 0.4 + len(values) / 5))
+
+
+def _test(one: Field, codes: Mapping[str, CodeList], today: date) -> tuple[Callable[[str], object] | None, float]:
+    if one.identifier is not None:
+        scheme = one.identifier
+        strong = bool(scheme.check in SCHEMES or (scheme.prefix and scheme.length))
+        return lambda text: not mend_identifier(scheme, text).problem, 1.0 if strong else 0.5
+    if one.code_list:
+        listed = codes.get(one.code_list)
+        return (lambda text: text in listed.by_code or listed.named(text), 0.9) if listed else (None, 0.0)
+    if one.is_mail:
+        return _MAIL.fullmatch, 0.9
+    if one.kind == "phone":
+        return (
+            lambda text: _PHONE.fullmatch(text) and sum(letter.isdigit() for letter in text) >= 7 and not _day(text, today),
+            0.8,
+        )
+    if one.type in ("date", "datetime"):
+        return lambda text: _is_day(one, text, today), 0.6
+    if one.type in ("integer", "number", "year"):
+        bounded = bool(one.minimum or one.maximum)
+        return lambda text: _is_number(one, text), 0.45 if bounded else 0.25
+    if one.type == "boolean":
+        return lambda text: text.casefold() in _WORDS, 0.7
+    if one.enum:
+        return one.enum.__contains__, 0.9
+    if one.pattern:
+        pattern = re.compile(one.pattern)
+        return pattern.fullmatch, 0.6
+    return None, 0.0
+
+
+def _fit_text(one: Field, values: Sequence[str]) -> Fit:
+    """Plain text may be anything, but not what plainly is something else: mail, days, numbers where names should be."""
+    names = one.means in ("family-name", "given-name")
+
+    def plain(text: str) -> bool:
+        if _MAIL.fullmatch(text) or re.fullmatch(r"\d{1,4}[-./]\d{1,2}[-./]\d{1,4}.*", text):
+            return False
+        return not (names and any(letter.isdigit() for letter in text))
+
+    share = float(np.mean([plain(value) for value in values]))
+    return Fit(share, 0.15 if names else 0.0) if share >= 0.35 else Fit(share, 0.6)
+
+
+def _day(text: str, today: date) -> date | None:
+    found = read_day(text, "", today)
+    return None if found is None else found.day or found.either[0]
+
+
+def _is_day(one: Field, text: str, today: date) -> bool:
+    day = _day(text[:10] if re.match(r"\d{4}-\d\d-\d\d ", text) else text, today)
+    if day is None:
+        return False
+    return not ((one.minimum and day.isoformat() < one.minimum) or (one.maximum and day.isoformat() > one.maximum))
+
+
+def _is_number(one: Field, text: str) -> bool:
+    if not _NUMBER.fullmatch(text) or (one.type in ("integer", "year") and re.search(r"[.,]\d*[1-9]", text)):
+        return False
+    if len(text) > 1 and text.startswith("0") and text.isdigit() and not one.maximum:
+        return False  # a number that may be of any size does not begin with 0: that is an identifier
+    try:
+        size = float(re.sub(r"[^\d.+-]", "", text.replace(",", ".")))
+        return not ((one.minimum and size < float(one.minimum)) or (one.maximum and size > float(one.maximum)))
+    except ValueError:
+        return False

@@ -1,0 +1,132 @@
+"""Several rows for one person: one row per membership, joined into one record."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.columns.values import SEVERAL
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.columns.values import Typed
+    from nevefield.core.definition import Definition
+    from nevefield.core.people.keys import Known
+    from nevefield.core.table import Column
+
+__all__ = ["Joined", "group_rows", "join_rows", "number_people"]
+
+
+@dataclass(frozen=True)
+class Joined:
+    """Which rows are one person, and what they say together."""
+
+    person: NDArray[np.int64]  # a number for each person that rows are known to be; -1 where that is not known
+    lead: NDArray[np.intp]  # for each row the one that stands for its person: the first, or itself
+    groups: tuple[NDArray[np.intp], ...]  # the rows that are joined, each group in order
+    typed: Mapping[str, Typed]  # the rows' values; in joined rows the whole person's
+    disagree: Mapping[int, tuple[str, ...]]  # by person: the fields of one value that its rows contradict each other in
+
+    @property
+    def is_lead(self) -> NDArray[np.bool_]:
+        """Tell which rows stand for their person."""
+        return np.asarray(self.lead == np.arange(len(self.lead)))
+
+
+def number_people(
+    definition: Definition, typed: Mapping[str, Typed], folded: Mapping[str, Column], known: Known, records: int
+) -> NDArray[np.int64]:
+    """Number the people that rows are known to be: a record, or a primary key that no record has; -1 for unknown."""
+    person = known.record.copy()
+    key = definition.primary_key
+    if key and all(name in folded for name in key):
+        combined = np.zeros(len(person), np.int64)
+        empty = np.zeros(len(person), bool)
+        for name in key:
+            column = folded[name]
+            combined = combined * (len(column.values) + 1) + np.maximum(column.codes, 0)
+            empty |= (column.codes < 0) | typed[name].problem_rows()
+        fresh = (person < 0) & ~empty
+        person[fresh] = records + combined[fresh]
+    return person
+
+
+def group_rows(values: NDArray[np.int64]) -> list[NDArray[np.intp]]:
+    """List the rows of each value that stands more than once, in order; values under 0 count as nothing."""
+    order = np.argsort(values, kind="stable")
+    ordered = values[order]
+    if not len(ordered):
+        return []
+    starts = np.flatnonzero(np.concatenate([[True], ordered[1:] != ordered[:-1]]))
+    sizes = np.diff(np.append(starts, len(ordered)))
+    some = np.flatnonzero((sizes > 1) & (ordered[starts] >= 0)).tolist()
+    return [order[starts[place] : starts[place] + sizes[place]] for place in some]
+
+
+def join_rows(
+    definition: Definition,
+    typed: Mapping[str, Typed],
+    folded: Mapping[str, Column],
+    person: NDArray[np.int64],
+    aside: NDArray[np.bool_],
+) -> Joined:
+    """Join rows of one person that differ in nothing but fields that take several values.
+
+    A field of one value may stand in some of the rows only; where two rows give it different values, nothing is joined.
+
+    Args:
+        definition: Of the roster.
+        typed: The rows' values by field.
+        folded: The same, folded.
+        person: Of each row, see `number_people`.
+        aside: Rows held or left out: they are not joined.
+
+    Returns:
+        The joined rows and their values; rows keep their order and number.
+    """
+    several = [name for name in typed if definition.by_name[name].several]
+    rows = len(person)
+    alone = np.arange(rows)
+    found = group_rows(np.where(aside, -1, person)) if several else []
+    groups: list[NDArray[np.intp]] = []
+    disagree: dict[int, tuple[str, ...]] = {}
+    for group in found:
+        if all((folded[name].codes[group] == folded[name].codes[group[0]]).all() for name in several):
+            continue
+        against = tuple(name for name, column in folded.items() if name not in several and _contradicts(column.codes[group]))
+        if against:
+            disagree[int(person[group[0]])] = against
+        else:
+            groups.append(group)
+    lead = alone.copy()
+    for group in groups:
+        lead[group] = group[0]
+    joined = {name: _spread(one, groups, name in several) for name, one in typed.items()} if groups else typed
+    return Joined(person, lead, tuple(groups), joined, disagree)
+
+
+def _contradicts(codes: NDArray[np.int32]) -> bool:
+    filled = codes[codes >= 0]
+    return bool(len(filled) and (filled != filled[0]).any())
+
+
+def _spread(one: Typed, groups: list[NDArray[np.intp]], several: bool) -> Typed:
+    """Give every row of a group the whole person's value."""
+    codes = one.stored.codes
+    wrong = one.problem_rows()
+    changes: dict[int, str | None] = {}
+    for group in groups:
+        if (codes[group] == codes[group[0]]).all() or wrong[group].any():
+            continue
+        texts = [one.stored.at(row) for row in group.tolist()]
+        if several:
+            whole = SEVERAL.join(dict.fromkeys(part for text in texts if text for part in text.split(SEVERAL)))
+        else:
+            whole = next(text for text in texts if text)
+        changes.update(dict.fromkeys(group.tolist(), whole))
+    return replace(one, stored=one.stored.replace(changes), _folded=[]) if changes else one
