@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import hashlib
 import io
-from datetime import date, datetime
+import re
+import zipfile
+from datetime import date
 from typing import Any
 
 import openpyxl
@@ -36,7 +38,6 @@ def make_corrected(
         evaluation, "september-joiners.xlsx", hashlib.sha256(workbook).digest(), "September joiners", "xlsx"
     ).content
     book = openpyxl.load_workbook(io.BytesIO(sheet))
-    book.properties.created = book.properties.modified = datetime(2026, 9, 2, 10, 0)
     page = book.worksheets[0]
     columns = {page.cell(1, column).value: column for column in range(1, page.max_column + 1)}
     headings = {"programme": "Course", "home_port": "Home Port", "cadet_number": "Cadet No."}
@@ -59,7 +60,7 @@ def make_corrected(
     out = io.BytesIO()
     book.save(out)
     settled = sorted(line for line, fields in altered.items() if planted[line] <= fields)
-    return out.getvalue(), {
+    return _timeless(out.getvalue()), {
         "file": "joiners-corrected.xlsx",
         "of": "september-joiners.xlsx",
         "corrected": settled,
@@ -69,3 +70,15 @@ def make_corrected(
         "moved": moved,
         "added": 1,
     }
+
+
+def _timeless(workbook: bytes) -> bytes:
+    """Pack a workbook again without the moment at which it was saved, so that the same seed gives the same bytes."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(workbook)) as saved, zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
+        for name in saved.namelist():
+            content = saved.read(name)
+            if name == "docProps/core.xml":
+                content = re.sub(rb"\d{4}-\d\d-\d\dT[\d:]+Z", b"2026-09-02T10:00:00Z", content)
+            packed.writestr(zipfile.ZipInfo(name, (2026, 9, 2, 10, 0, 0)), content)
+    return out.getvalue()

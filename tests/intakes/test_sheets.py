@@ -13,7 +13,7 @@ from nevefield.core.tally import OUTCOMES
 from nevefield.intakes.errors import WrongSheet
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import receive_file
-from nevefield.intakes.sheets import intake_of_file, take_corrections, write_error_sheet
+from nevefield.intakes.sheets import mark_of_content, mark_of_file, take_corrections, write_error_sheet
 from tests.conftest import APPROVES, LOOKS
 
 
@@ -24,8 +24,9 @@ def intake(desk, joiners) -> int:
 
 def sheet(desk, intake: int, kind: str) -> list[list]:
     """The error sheet's cells as a spreadsheet would show them."""
-    content = write_error_sheet(open_intake(desk, intake).evaluation, intake, "September joiners", kind).content
-    assert intake_of_file(content) == intake
+    opened = open_intake(desk, intake)
+    content = write_error_sheet(opened.evaluation, "september-joiners.xlsx", opened.intake.file_hash, "x", kind).content
+    assert mark_of_file(content) == mark_of_content(opened.intake.file_hash)
     if kind == "csv":
         return list(csv.reader(io.StringIO(content.decode("utf-8-sig"), newline="")))
     return [
@@ -71,7 +72,7 @@ def test_sheet_has_the_problem_rows(desk, intake, truth, kind):
 
 def test_cells_carry_their_messages(desk, intake, truth):
     """In the workbook each wrong cell has a note with its message and a frame of its own."""
-    content = write_error_sheet(open_intake(desk, intake).evaluation, intake, "x", "xlsx").content
+    content = write_error_sheet(open_intake(desk, intake).evaluation, "x", b"1234", "x", "xlsx").content
     cells = openpyxl.load_workbook(io.BytesIO(content)).active
     headings = {cell.value: cell.column for cell in cells[1]}
     lines = {cells.cell(row, 1).value: row for row in range(2, cells.max_row + 1)}
@@ -117,10 +118,10 @@ def test_untouched_sheet_is_no_step(desk, intake):
         assert (found.step, found.corrected, found.altered, found.beside) == (None, [], [], 0)
 
 
-def test_sheet_of_another_intake_is_refused(desk, intake, joiners):
-    """The sheet of another intake, or no error sheet, is refused in a sentence."""
-    other = receive_file(desk, "again.xlsx", joiners)
-    with pytest.raises(WrongSheet, match=f"error sheet of intake {intake}"):
+def test_sheet_of_another_file_is_refused(desk, intake, joiners, made):
+    """The sheet of another file, or no error sheet, is refused in a sentence."""
+    other = receive_file(desk, "autumn.csv", (made / "cadets-full-autumn.csv").read_bytes())
+    with pytest.raises(WrongSheet, match="error sheet of another file than autumn.csv"):
         take_corrections(desk, other, write(sheet(desk, intake, "xlsx"), "xlsx"), None)
     with pytest.raises(WrongSheet, match="no error sheet"):
         take_corrections(desk, intake, joiners, None)

@@ -105,7 +105,7 @@ def test_lines_and_columns(own, intake, truth):
     assert {tuple(one["likely"]) for one in columns["Course"]["translations"] if one["how"] == "wrong"} == {("DECK",)}
     assert columns["Portal PIN"]["secret"]
     assert all(sum(part["rows"] for part in one["spark"]) == truth["tally"]["read"] for one in columns.values())
-    assert [one["field"] for one in own.get(f"{intake}/columns")["unfilled"]] == ["mariner_number", "deposit"]
+    assert [one["field"] for one in own.get(f"{intake}/columns")["unfilled"]] == ["mariner_number", "watch_position", "deposit"]
 
 
 def test_changes_open_to_people(own, intake, truth):

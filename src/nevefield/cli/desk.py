@@ -55,20 +55,29 @@ DATA_OPTION = click.option("--data", type=PATH, default=DATA, show_default=True,
 @click.argument("file", type=PATH)
 @click.option("--roster", required=True, help="The roster's name.")
 @click.option("--source", default="", help="The office or system that the file comes from.")
-@click.option("--coverage", type=click.Choice(["everybody", "listed"]), default="listed", show_default=True)
+@click.option(
+    "--coverage", type=click.Choice(["everybody", "listed"]), help="As the source's last file did when left out, else listed."
+)
 @click.option("--apply-clean", is_flag=True, help="Apply the rows that nothing stops.")
 @click.option("--json", "as_json", is_flag=True, help="Answer as JSON.")
 @DATA_OPTION
 @click.pass_context
 def intake(
-    context: click.Context, file: Path, roster: str, source: str, coverage: str, apply_clean: bool, as_json: bool, data: Path
+    context: click.Context,
+    file: Path,
+    roster: str,
+    source: str,
+    coverage: str | None,
+    apply_clean: bool,
+    as_json: bool,
+    data: Path,
 ) -> None:
     """Take a file in, and apply it if wanted."""
     place = connect(data)
     try:
         with place.database.transaction() as connection:
             require_roster(connection, roster)
-        number = receive_file(place, file.name, read_bytes(file), roster_name=roster, coverage=coverage, source=source)
+        number = receive_file(place, file.name, read_bytes(file), roster_name=roster, coverage=coverage or "", source=source)
         opened = open_intake(place, number)
         answer: dict[str, Any] = {"intake": number, **check_answer(opened.evaluation, against=True, extra=[]), "change_set": None}
         if apply_clean:

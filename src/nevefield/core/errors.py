@@ -4,6 +4,7 @@
     ├── UnreadableFile      the bytes are no table that can be read
     ├── WrongDefinition     a definition says something that cannot be
     ├── WrongCodes          a code list file says something that cannot be
+    ├── WrongRecipe         a recipe says something that cannot be
     └── WrongStep           a step names something that is not there
 
 A bad row is none of these: it is a finding.
@@ -11,7 +12,7 @@ A bad row is none of these: it is a finding.
 
 from __future__ import annotations
 
-__all__ = ["CoreError", "UnreadableFile", "WrongCodes", "WrongDefinition", "WrongStep"]
+__all__ = ["CoreError", "UnreadableFile", "WrongCodes", "WrongDefinition", "WrongRecipe", "WrongStep"]
 
 
 class CoreError(Exception):
@@ -58,6 +59,20 @@ class WrongCodes(CoreError):
         self.line = line
         self.problem = problem
         super().__init__(f"Line {line} of the code lists: {problem}")
+
+
+class WrongRecipe(CoreError):
+    """A recipe says something that cannot be.
+
+    Args:
+        place: Where, as a path such as `steps.3.field`.
+        problem: What is wrong there, and what would be right.
+    """
+
+    def __init__(self, place: str, problem: str) -> None:
+        self.place = place
+        self.problem = problem
+        super().__init__(f"The recipe is not right at {place}: {problem}." if place else f"The recipe is not right: {problem}.")
 
 
 class WrongStep(CoreError):

@@ -217,7 +217,16 @@ def _frozen(said: Any) -> Any:
 
 def context_of(codes: Mapping[str, CodeList], definition: Definition, today: date, decisions: Decisions) -> ValueContext:
     """Bring together what reading values needs beside the texts."""
-    return ValueContext(codes, definition.missing, today, decisions.translations, decisions.orders, decisions.marks)
+    return ValueContext(
+        codes,
+        definition.missing,
+        today,
+        decisions.translations,
+        decisions.orders,
+        decisions.marks,
+        decisions.last_orders,
+        decisions.last_marks,
+    )
 
 
 def _convert_columns(
@@ -241,7 +250,8 @@ def _convert_columns(
             continue
         translations = {pair: to for pair, to in decisions.translations.items() if pair[0] == one.name}
         listed = codes.get(one.code_list) if one.code_list else None
-        by_hand = (decisions.orders.get(one.name), decisions.marks.get(one.name))
+        said = (decisions.orders, decisions.marks, decisions.last_orders, decisions.last_marks)
+        by_hand = tuple(of_fields.get(one.name) for of_fields in said)
         of = (one, raw, table, dict(cells), fill, translations, by_hand, listed, today.isoformat())
 
         def make(one: Field = one, raw: Column | None = raw, cells: Mapping[int, str] = cells, fill: str | None = fill) -> Typed:

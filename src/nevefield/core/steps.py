@@ -275,6 +275,8 @@ class Decisions:
     recipe: RecipeStep | None = None
     last: dict[str, str | None] = field(default_factory=dict)  # heading -> field, as the recipe has it
     last_splits: dict[str, tuple[str, tuple[str, ...]]] = field(default_factory=dict)
+    last_orders: dict[str, str] = field(default_factory=dict)
+    last_marks: dict[str, str] = field(default_factory=dict)
 
 
 def decide(steps: Sequence[Any], coverage: str = "listed") -> Decisions:
@@ -285,22 +287,26 @@ def decide(steps: Sequence[Any], coverage: str = "listed") -> Decisions:
         coverage: What the intake claims when no step says otherwise.
     """
     decisions = Decisions(coverage=coverage)
-    for _, step in active_steps(steps):
-        if step.kind == "recipe":
-            decisions.recipe = step
-            for learnt in step.steps:
-                _learn(decisions, learnt)
-        else:
-            _take(decisions, step)
+    holding = [step for _, step in active_steps(steps)]
+    # What was learnt lies under what was decided here, whenever it was taken over.
+    decisions.recipe = next((step for step in reversed(holding) if step.kind == "recipe"), None)
+    for learnt in decisions.recipe.steps if decisions.recipe else ():
+        _learn(decisions, learnt)
+    for step in holding:
+        _take(decisions, step)
     return decisions
 
 
 def _learn(decisions: Decisions, step: Any) -> None:
-    """Take a step of a recipe: pairs of last time are evidence, all else holds until a later step."""
+    """Take a step of a recipe: pairs and orders of last time are evidence, all else holds until a later step."""
     if step.kind == "pair":
         decisions.last[step.heading] = step.field
     elif step.kind == "split":
         decisions.last_splits[step.heading] = (step.at, step.into)
+    elif step.kind == "date_order":
+        decisions.last_orders[step.field] = step.order
+    elif step.kind == "decimal_mark":
+        decisions.last_marks[step.field] = step.mark
     else:
         _take(decisions, step)
 

@@ -12,6 +12,7 @@ from nevefield.core.evaluate import CHANGED, HELD, LEFT_OUT, SAME
 from nevefield.core.tally import OUTCOMES
 from nevefield.intakes.errors import NothingToApply, OutOfDate
 from nevefield.intakes.evaluating import Opened, open_intake
+from nevefield.intakes.sources import learn_from
 from nevefield.rosters.errors import NoSuchChangeSet, NotReconciled, RosterMoved
 from nevefield.rosters.writing import alter_roster
 from nevefield.rosters.writing import take_back as take_back_set
@@ -126,6 +127,8 @@ def apply_intake(
         if found != {name: tally[name] for name in OUTCOMES} or not evaluation.tally.adds_up:
             raise NotReconciled({name: tally[name] for name in OUTCOMES}, found)
         receipt = {**receipt, "tally": tally, "rows": found, "fields": _count_fields(evaluation), "version": version}
+        learnt = learn_from(context, connection, opened.intake, opened.roster, evaluation, account_id)
+        receipt["learnt"] = learnt
         record_store.set_receipt(connection, change_set_id, receipt)
         after = store.lock_intake(connection, intake_id) + 1
         step: dict[str, Any] = {"kind": "applied", "change_set": change_set_id}

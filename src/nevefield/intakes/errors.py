@@ -2,6 +2,7 @@
 
 IntakeError
 ├── NoSuchIntake
+├── NoSuchSource
 ├── NoIntakeOfSheet  the file that an error sheet belongs to was never dropped
 ├── WrongRoster      the file is for another roster, or for none
 ├── NothingToApply
@@ -10,7 +11,16 @@ IntakeError
 
 from __future__ import annotations
 
-__all__ = ["IntakeError", "NoIntakeOfSheet", "NoSuchIntake", "NothingToApply", "OutOfDate", "WrongRoster", "WrongSheet"]
+__all__ = [
+    "IntakeError",
+    "NoIntakeOfSheet",
+    "NoSuchIntake",
+    "NoSuchSource",
+    "NothingToApply",
+    "OutOfDate",
+    "WrongRoster",
+    "WrongSheet",
+]
 
 
 class IntakeError(Exception):
@@ -30,6 +40,14 @@ class WrongRoster(IntakeError):
 
     def __init__(self, said: str) -> None:
         super().__init__(said)
+
+
+class NoSuchSource(IntakeError):
+    """There is no source with that number, or it has no recipe."""
+
+    def __init__(self, source_id: int) -> None:
+        self.source_id = source_id
+        super().__init__(f"There is no source {source_id} with a recipe.")
 
 
 class NoIntakeOfSheet(IntakeError):

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.evaluate import Evaluation, evaluate
-from nevefield.core.reading import read_file
+from nevefield.core.reading import read_file, read_kept
 from nevefield.core.steps import decide, read_step
 from nevefield.intakes.errors import NoSuchIntake
 from nevefield.rosters.snapshots import Cache, load_codes, load_definition, load_snapshot, name_of
@@ -18,12 +18,12 @@ from nevefield.store import rosters as roster_store
 if TYPE_CHECKING:
     from nevefield.context import Context
     from nevefield.core.memo import Memo
-    from nevefield.core.reading import Reading
+    from nevefield.core.reading import Reading, ReadingChoice
     from nevefield.core.table import Table
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
-__all__ = ["Opened", "open_intake"]
+__all__ = ["Opened", "open_intake", "read_stored"]
 
 _EVALUATIONS = Cache(12)
 _READINGS = Cache(6)
@@ -62,6 +62,15 @@ def open_intake(context: Context, intake_id: int) -> Opened:
     return Opened(intake, roster, steps, evaluation)
 
 
+def read_stored(content: bytes, held_secrets: bool, choice: ReadingChoice, known: frozenset[str]) -> tuple[Table, Reading]:
+    """Read what is kept of a file: the file itself, or its rows without the secrets.
+
+    Raises:
+        UnreadableFile: The choice cannot be followed.
+    """
+    return read_kept(content, choice, known) if held_secrets else read_file(content, choice, known)
+
+
 def _evaluate(
     context: Context, connection: Connection, intake: store.Intake, roster: Roster, steps: list[store.StepRow]
 ) -> Evaluation:
@@ -79,7 +88,7 @@ def _evaluate(
             choice = decide(parsed).reading
             read: tuple[Table, Reading] = _READINGS.get(
                 (database, intake.file_hash, choice, roster.definition, roster.id),
-                lambda: read_file(store.get_file(connection, intake.file_hash), choice, known_headings(definition)),
+                lambda: read_stored(*store.get_file(connection, intake.file_hash), choice, known_headings(definition)),
             )
             snapshot = load_snapshot(connection, roster)
             last: list[Memo] = _MEMOS.get((database, intake.id), list)

@@ -1,4 +1,4 @@
-"""Take a file in: which roster it is for, and the first reading; nothing is stored of a file that cannot be read."""
+"""Take a file in: which roster and source it is of, and the first reading; nothing is stored of a file that cannot be read."""
 
 from __future__ import annotations
 
@@ -7,20 +7,31 @@ import re
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from nevefield.core.columns.pairing import known_headings, pair_columns
-from nevefield.core.errors import CoreError
-from nevefield.core.reading import read_file
+from nevefield.core.columns.pairing import known_headings, look_at_values, pair_columns
+from nevefield.core.errors import CoreError, UnreadableFile
+from nevefield.core.reading import ReadingChoice, keep_without_secrets, read_file
+from nevefield.core.reading.secrets import find_secrets
+from nevefield.core.recipes import ENOUGH as LIKE_ENOUGH
+from nevefield.core.recipes import is_named, likeness_to_last
 from nevefield.core.steps import decide, read_step
 from nevefield.intakes.errors import NoSuchIntake, WrongRoster
-from nevefield.rosters.snapshots import load_definition, require_roster
+from nevefield.intakes.evaluating import read_stored
+from nevefield.intakes.sources import KnownSource, known_sources, recipe_of, recipe_step
+from nevefield.rosters.snapshots import load_codes, load_definition, require_roster
 from nevefield.store import intakes as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
+from nevefield.store.sources import ensure_source
 
 if TYPE_CHECKING:
     from typing import Any
 
     from nevefield.context import Context
+    from nevefield.core.codes import CodeList
+    from nevefield.core.definition import Definition
+    from nevefield.core.reading import Reading
+    from nevefield.core.table import Table
+    from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
 __all__ = ["add_step", "receive_file"]
@@ -32,8 +43,20 @@ ENOUGH = 0.4  # share of the file's columns that must fit a roster for it to be 
 class _Fit:
     roster: Roster
     columns: int  # of the file
-    fitting: int  # that go to a field with certainty
+    fitting: int  # that go to a field with certainty, or where there is no header, go to one at all
     has_key: bool
+
+
+@dataclass(frozen=True)
+class _Place:
+    """Where a file belongs, and how it was read to find out."""
+
+    roster: Roster
+    definition: Definition
+    source: KnownSource | None
+    table: Table
+    reading: Reading
+    choice: ReadingChoice
 
 
 def receive_file(
@@ -43,20 +66,23 @@ def receive_file(
     *,
     roster_name: str = "",
     allowed: set[int] | None = None,
-    coverage: str = "listed",
+    coverage: str = "",
     source: str = "",
     account_id: int | None = None,
 ) -> int:
     """Take a file in as a new intake.
 
+    A file like the last one of a source is taken for one of that source, and what was learnt is the intake's first step. Of a
+    file that holds secrets only the rows without them are kept.
+
     Args:
         context: Database and clock.
         file_name: As the browser or the shell gave it; only its last part is kept.
         data: The bytes.
-        roster_name: "" to find the roster by the columns.
+        roster_name: "" to find the roster by source and columns.
         allowed: Rosters that may be taken; None for all.
-        coverage: What the file claims to be.
-        source: The office or system that it comes from.
+        coverage: What the file claims to be; "" as the source's last file did, else only the people in it.
+        source: The office or system that it comes from; "" to find it by its likeness to the last file.
         account_id: Who.
 
     Returns:
@@ -68,17 +94,28 @@ def receive_file(
     """
     name = re.split(r"[\\/]", file_name)[-1][:255] or "file"
     try:
-        roster = _find_roster(context, data, roster_name, allowed)
+        place = _find_place(context, name, data, roster_name, allowed, source)
+        known = known_headings(place.definition)
+        secret = bool(place.reading.secrets) or bool(find_secrets(place.table, known))
+        kept = keep_without_secrets(data, place.choice, known) if secret else None
     except (CoreError, WrongRoster) as error:
         with context.database.transaction() as connection:
             insert_audit(connection, "file-refused", name, account_id, context.now(), why=str(error), size=len(data))
         raise
     digest = hashlib.sha256(data).digest()
+    source = place.source.name if place.source else source
+    step = recipe_step(place.source, place.choice) if place.source and place.source.recipe else None
     with context.database.transaction() as connection:
-        store.insert_file(connection, digest, data, context.now())
+        store.insert_file(connection, digest, kept or data, context.now(), held_secrets=kept is not None)
+        if source:
+            ensure_source(connection, place.roster.id, source, context.now())
         intake_id = store.insert_intake(
-            connection, roster.id, _title_of(name), name, digest, source, coverage, account_id, context.now()
+            connection, place.roster.id, _title_of(name), name, digest, source, coverage or "listed", account_id, context.now()
         )
+        if step:
+            store.insert_step(connection, intake_id, 1, step, account_id, context.now())
+        if step and coverage:  # what is said now counts before what was so last time
+            store.insert_step(connection, intake_id, 2, {"kind": "coverage", "of": coverage}, account_id, context.now())
         insert_audit(connection, "file-received", name, account_id, context.now(), intake=intake_id, size=len(data))
     return intake_id
 
@@ -89,24 +126,74 @@ def _title_of(name: str) -> str:
     return (words[:1].upper() + words[1:])[:200]
 
 
-def _find_roster(context: Context, data: bytes, wanted: str, allowed: set[int] | None) -> Roster:
-    """Find the roster whose fields the columns fit best."""
+def _find_place(context: Context, file_name: str, data: bytes, wanted: str, allowed: set[int] | None, source: str) -> _Place:
+    """Find the roster and source of a file: the source whose last file it is like, else the roster whose fields fit best."""
     with context.database.transaction() as connection:
         if wanted:
             require_roster(connection, wanted)
         rosters = [roster for roster, _ in roster_store.list_rosters(connection) if allowed is None or roster.id in allowed]
         definitions = {roster.id: load_definition(connection, roster) for roster in rosters}
+        sources = [one for one in known_sources(connection, definitions) if not source or one.name == source]
+        codes = load_codes(connection)
     if not rosters:
         raise WrongRoster("There is no roster that you may prepare a file for.")
     known = frozenset().union(*(known_headings(one) for one in definitions.values()))
     table, reading = read_file(data, known=known)
-    fits = []
-    for roster in rosters:
+    by_name = {roster.name: roster for roster in rosters}
+    if wanted and wanted not in by_name:
+        raise WrongRoster("You may not prepare a file for this roster.")
+    at_home = [one for one in sources if not wanted or one.roster_id == by_name[wanted].id]
+    found = _find_source(at_home, table, reading, file_name, named=bool(source))
+    if found is not None and (not source or found.recipe is not None):
+        roster = next(one for one in rosters if one.id == found.roster_id)
         definition = definitions[roster.id]
-        pairs = pair_columns(table.headings, definition, reading.secrets)
-        certain = {pair.field for pair in pairs if pair.field and pair.certain}
-        has_key = all(name in certain for name in definition.primary_key)
-        fits.append(_Fit(roster, len(table.headings), len(certain), has_key))
+        again = _read_as_learnt(data, found, known_headings(definition))
+        return _Place(roster, definition, found, *(again or (table, reading, ReadingChoice())))
+    fits = [_fit(roster, definitions[roster.id], table, reading, codes, context) for roster in rosters]
+    roster = _choose(fits, wanted)
+    named = next((one for one in sources if one.roster_id == roster.id and one.name == source), None) if source else None
+    return _Place(roster, definitions[roster.id], named, table, reading, ReadingChoice())
+
+
+def _find_source(
+    sources: list[KnownSource], table: Table, reading: Reading, file_name: str, *, named: bool
+) -> KnownSource | None:
+    """Find the source whose last file this one is most like; of two that are equally like, none."""
+    scored = [
+        (likeness_to_last(one.recipe, table, reading, file_name) if one.recipe else 0.0, one.id, one)
+        for one in sources
+        if named or one.recipe
+    ]
+    scored.sort(reverse=True)
+    if not scored or (scored[0][0] < LIKE_ENOUGH and not named):
+        return None
+    if len(scored) > 1 and scored[1][0] == scored[0][0] and not named:
+        return None
+    return scored[0][2]
+
+
+def _read_as_learnt(data: bytes, source: KnownSource, known: frozenset[str]) -> tuple[Table, Reading, ReadingChoice] | None:
+    """Read a file as the source's earlier ones were; None when it cannot be read so, and the reading is decided afresh."""
+    step = recipe_step(source) if source.recipe else None
+    choice = decide([read_step(step)]).reading if step else ReadingChoice()
+    try:
+        return (*read_file(data, choice, known), choice)
+    except UnreadableFile:
+        return None
+
+
+def _fit(
+    roster: Roster, definition: Definition, table: Table, reading: Reading, codes: dict[str, CodeList], context: Context
+) -> _Fit:
+    named = is_named(reading)
+    evidence = look_at_values(table, definition, codes, context.today(), named=named)
+    pairs = pair_columns(table.headings, definition, reading.secrets, evidence=evidence)
+    sent = {name for pair in pairs if pair.certain or not named for name in (pair.field, *pair.parts) if name}
+    has_key = bool(definition.primary_key) and all(name in sent for name in definition.primary_key)
+    return _Fit(roster, len(table.headings), len(sent), has_key)
+
+
+def _choose(fits: list[_Fit], wanted: str) -> Roster:
     best = max(fits, key=lambda fit: (fit.has_key, fit.fitting))
     if not wanted:
         if best.fitting < max(1, ENOUGH * best.columns) and not best.has_key:
@@ -115,9 +202,7 @@ def _find_roster(context: Context, data: bytes, wanted: str, allowed: set[int] |
                 "Is this the right file? Its headings should name what the columns hold."
             )
         return best.roster
-    chosen = next((fit for fit in fits if fit.roster.name == wanted), None)
-    if chosen is None:
-        raise WrongRoster("You may not prepare a file for this roster.")
+    chosen = next(fit for fit in fits if fit.roster.name == wanted)
     if best.has_key and not chosen.has_key and best.fitting > chosen.fitting:
         raise WrongRoster(
             f"This looks like a file for {best.roster.title} ({best.fitting} of {best.columns} columns fit), "
@@ -147,7 +232,25 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
         if step.kind == "reading":
             # A file that cannot be read so would close the intake: it is read in the new way before the step is kept.
             before = [read_step(one.step) for one in store.list_steps(connection, intake_id)]
-            read_file(store.get_file(connection, intake.file_hash), decide([*before, step]).reading)
+            _read_anew(connection, intake, decide([*before, step]).reading)
         number = store.lock_intake(connection, intake_id) + 1
         store.insert_step(connection, intake_id, number, step.model_dump(), account_id, context.now())
+        if step.kind == "source":
+            # What was learnt there before is taken over, under what was decided in this intake.
+            ensure_source(connection, intake.roster_id, step.name, context.now())
+            roster = roster_store.get_roster_by_id(connection, intake.roster_id)
+            known = recipe_of(connection, roster, step.name) if roster else None
+            if known and known.recipe:
+                number += 1
+                store.insert_step(connection, intake_id, number, recipe_step(known), account_id, context.now())
     return number
+
+
+def _read_anew(connection: Connection, intake: store.Intake, choice: ReadingChoice) -> None:
+    """Read an intake's file in another way; secrets that come to light by it are taken out of what is kept."""
+    content, held_secrets = store.get_file(connection, intake.file_hash)
+    _, reading = read_stored(content, held_secrets, choice, frozenset())
+    if reading.secrets and not held_secrets:
+        kept = keep_without_secrets(content, choice)
+        if kept is not None:
+            store.replace_file(connection, intake.file_hash, kept)

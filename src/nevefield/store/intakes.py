@@ -25,6 +25,7 @@ __all__ = [
     "list_outcomes",
     "list_steps",
     "lock_intake",
+    "replace_file",
     "set_tally",
 ]
 
@@ -58,18 +59,34 @@ class StepRow:
     at: datetime
 
 
-def insert_file(connection: Connection, file_hash: bytes, content: bytes, at: datetime) -> None:
-    """Keep a file's bytes, once for all intakes of the same bytes."""
+def insert_file(connection: Connection, file_hash: bytes, content: bytes, at: datetime, *, held_secrets: bool = False) -> None:
+    """Keep a file's bytes, once for all intakes of the same bytes.
+
+    Args:
+        connection: Inside a transaction.
+        file_hash: SHA-256 of the file as it came.
+        content: The file, or what is kept of it when it held secrets.
+        at: When.
+        held_secrets: Which of both.
+    """
     if connection.row("SELECT 1 FROM intake_file WHERE hash = %s", (file_hash,)) is None:
         connection.run(
-            "INSERT INTO intake_file (hash, content, size, at) VALUES (%s, %s, %s, %s)", (file_hash, content, len(content), at)
+            "INSERT INTO intake_file (hash, content, size, held_secrets, at) VALUES (%s, %s, %s, %s, %s)",
+            (file_hash, content, len(content), held_secrets, at),
         )
 
 
-def get_file(connection: Connection, file_hash: bytes) -> bytes:
-    """Return a file's bytes; none when they are gone."""
-    row = connection.row("SELECT content FROM intake_file WHERE hash = %s", (file_hash,))
-    return bytes(row[0]) if row else b""
+def replace_file(connection: Connection, file_hash: bytes, content: bytes) -> None:
+    """Put the rows without their secrets in the place of a file that turned out to hold some."""
+    connection.run(
+        "UPDATE intake_file SET content = %s, size = %s, held_secrets = TRUE WHERE hash = %s", (content, len(content), file_hash)
+    )
+
+
+def get_file(connection: Connection, file_hash: bytes) -> tuple[bytes, bool]:
+    """Return a file's bytes, and whether they are the rows without secrets; no bytes when they are gone."""
+    row = connection.row("SELECT content, held_secrets FROM intake_file WHERE hash = %s", (file_hash,))
+    return (bytes(row[0]), bool(row[1])) if row else (b"", False)
 
 
 def insert_intake(

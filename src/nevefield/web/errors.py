@@ -10,8 +10,16 @@ from flask import Response, current_app, json
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from nevefield.accounts import Throttled, WrongSignIn
-from nevefield.core.errors import UnreadableFile, WrongCodes, WrongDefinition, WrongStep
-from nevefield.intakes.errors import NoSuchIntake, NothingToApply, OutOfDate, WrongRoster, WrongSheet
+from nevefield.core.errors import UnreadableFile, WrongCodes, WrongDefinition, WrongRecipe, WrongStep
+from nevefield.intakes.errors import (
+    NoIntakeOfSheet,
+    NoSuchIntake,
+    NoSuchSource,
+    NothingToApply,
+    OutOfDate,
+    WrongRoster,
+    WrongSheet,
+)
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster, NotReconciled, NotTakenBack, RosterMoved
 from nevefield.store.errors import DatabaseGone, KeyTaken, LoadRefused
 from nevefield.web.access import Forbidden, SignInNeeded
@@ -27,6 +35,8 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     Throttled: HTTPStatus.TOO_MANY_REQUESTS,
     Forbidden: HTTPStatus.FORBIDDEN,
     NoSuchIntake: HTTPStatus.NOT_FOUND,
+    NoSuchSource: HTTPStatus.NOT_FOUND,
+    NoIntakeOfSheet: HTTPStatus.NOT_FOUND,
     NoSuchRoster: HTTPStatus.NOT_FOUND,
     NoSuchRecord: HTTPStatus.NOT_FOUND,
     NoSuchChangeSet: HTTPStatus.NOT_FOUND,
@@ -35,6 +45,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     WrongSheet: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongStep: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongDefinition: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongRecipe: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongCodes: HTTPStatus.UNPROCESSABLE_ENTITY,
     NothingToApply: HTTPStatus.CONFLICT,
     OutOfDate: HTTPStatus.CONFLICT,

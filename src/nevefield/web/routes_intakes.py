@@ -31,7 +31,7 @@ from nevefield.web.rows import name_of_row, page_of_rows, row_detail, row_key, w
 __all__ = ["intake_api"]
 
 intake_api = APIBlueprint("intakes", __name__, url_prefix="/api")
-OWN_STEPS = ("applied", "taken_back")  # written by the product only
+OWN_STEPS = ("applied", "taken_back", "recipe")  # written by the product only
 
 
 def _answer(model: Any, status: int = 200) -> tuple[Response, int]:
@@ -74,7 +74,7 @@ def drop_file() -> Any:
     file = request.files.get("file")
     if file is None:
         raise UnreadableFile("No file came with the request.", "Choose a file and drop it again.")
-    coverage = request.form.get("coverage", "listed")
+    coverage = request.form.get("coverage", "")
     data = file.read()
     if mark := mark_of_file(data):
         return _answer(_correct(mark, data), 201)
@@ -84,7 +84,7 @@ def drop_file() -> Any:
         data,
         roster_name=request.form.get("roster", ""),
         allowed=roster_ids(Level.PREPARE),
-        coverage=coverage if coverage in ("listed", "everybody") else "listed",
+        coverage=coverage if coverage in ("listed", "everybody") else "",
         source=request.form.get("source", "")[:120],
         account_id=account().id,
     )
@@ -219,7 +219,7 @@ def get_receipt_lines(path: models.ChangeSetPath, query: models.ReceiptQuery) ->
 def post_step(path: models.IntakePath, body: models.StepIn) -> Any:
     """Add a step."""
     if body.step.get("kind") in OWN_STEPS:
-        raise WrongStep("Only applying and taking back write such a step.")
+        raise WrongStep("Only the product itself writes such a step.")
     number = add_step(context(), path.intake_id, body.step, account().id)
     open_intake(context(), path.intake_id)
     return _answer(models.StepDone(number=number), 201)

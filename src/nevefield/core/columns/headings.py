@@ -11,6 +11,7 @@ from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from rapidfuzz import fuzz
+from rapidfuzz.distance import OSA
 
 if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping
@@ -128,6 +129,7 @@ _EMPTY = frozenset(
 )
 # Words that say little: they stand in many headings.
 _SOFT = {"date": 0.25, "day": 0.25, "number": 0.4, "name": 0.5}
+NEAR = 0.8  # from which on two words may be the same with a slip of the pen
 _UNKNOWN = 0.9  # weight of a word of the heading that no field has
 # What fields that are about the same thing of a person are called, by the definition's `means`.
 MEANINGS: Mapping[str, tuple[str, ...]] = {
@@ -150,6 +152,9 @@ def _plain(text: str) -> str:
 
 
 _WORDS = {_plain(spelling): word for word, spellings in _SPELLINGS.items() for spelling in spellings.split()}
+
+
+_SPELLED = {word: tuple({_plain(one) for one in (word, *spellings.split())}) for word, spellings in _SPELLINGS.items()}
 
 
 @lru_cache(4096)
@@ -214,7 +219,7 @@ def weigh(names: Iterable[frozenset[str]]) -> dict[str, float]:
 def likeness(heading: frozenset[str], name: frozenset[str], weights: Mapping[str, float]) -> float:
     """Score how alike two sets of words are, 0 to 1: the weight of the words they share over that of all.
 
-    Words that differ by a slip of the pen count as nearly the same (rapidfuzz's ratio over 80 of 100, four letters or more).
+    Words that differ by a slip of the pen count as nearly the same (see `NEAR`).
     """
     if not heading or not name:
         return 0.0
@@ -225,7 +230,7 @@ def likeness(heading: frozenset[str], name: frozenset[str], weights: Mapping[str
     for word in sorted(rest):
         alike = max(other, key=lambda one: (_slip(word, one), one), default="")
         near = _slip(word, alike) if alike else 0.0
-        if near >= 0.8:
+        if near >= NEAR:
             other.discard(alike)
             got += near * 0.95 * weights.get(alike, _UNKNOWN)
         else:
@@ -233,9 +238,20 @@ def likeness(heading: frozenset[str], name: frozenset[str], weights: Mapping[str
     return got / total if total else 0.0
 
 
-def _slip(one: str, other: str) -> float:
-    if min(len(one), len(other)) < 3:
+@lru_cache(20_000)
+def _slip(word: str, meant: str) -> float:
+    """Score how near a word is to one that was meant, in any of its spellings."""
+    return max(_near(word, spelling) for spelling in _SPELLED.get(meant, (meant,)))
+
+
+def _near(one: str, other: str) -> float:
+    shorter = min(len(one), len(other))
+    if shorter < 3:
         return 0.0
-    if min(len(one), len(other)) >= 3 and (one.startswith(other) or other.startswith(one)):
+    if one.startswith(other) or other.startswith(one):
         return 0.85  # cut short: "enrol" for "enrolled"
-    return float(fuzz.ratio(one, other)) / 100 if min(len(one), len(other)) >= 4 else 0.0
+    if shorter < 4:
+        return 0.0
+    # Two neighbours swapped are one slip (Damerau 1964), and most slips leave the first letter.
+    swapped = OSA.distance(one, other) == 1 and one[0] == other[0]
+    return max(float(fuzz.ratio(one, other)) / 100, 0.85 if swapped else 0.0)

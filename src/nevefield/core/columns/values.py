@@ -81,6 +81,8 @@ class ValueContext:
     translations: Mapping[tuple[str, str], str] = field(default_factory=dict)  # (field, text in the file) -> text
     orders: Mapping[str, str] = field(default_factory=dict)  # field -> order of day and month, by hand
     marks: Mapping[str, str] = field(default_factory=dict)  # field -> decimal mark, by hand
+    last_orders: Mapping[str, str] = field(default_factory=dict)  # as the source's last file had them: where nothing decides
+    last_marks: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -139,12 +141,12 @@ def convert(one: Field, raw: Column, context: ValueContext, *, before: Column | 
     if one.type in ("date", "datetime"):
         order, deciding = decide_order(texts_then)
         turned = swapped_days(texts_then, order)
-        order = context.orders.get(one.name, order)
+        order = context.orders.get(one.name, order or context.last_orders.get(one.name, ""))
         if one.name in context.orders and not order.endswith(TURNED):
             turned = frozenset()
     elif one.type in ("number", "integer"):
         mark, deciding = decide_mark(texts_then)
-        mark = context.marks.get(one.name, mark)
+        mark = context.marks.get(one.name, mark or context.last_marks.get(one.name, ""))
     separator = _separator(one, raw, context)
     read = _reader(one, order, mark, turned, context, suggests=len(raw.values) <= MOST_SUGGESTED)
     plain = _plain(one, raw, context)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
@@ -19,26 +18,22 @@ from nevefield.core.reading.layout import EXAMPLE, Layout, find_layout, is_end, 
 from nevefield.core.reading.objects import looks_like_objects, read_objects
 from nevefield.core.reading.oldbook import read_old_workbook
 from nevefield.core.reading.opendocument import read_opendocument
+from nevefield.core.reading.secrets import find_secrets
 from nevefield.core.reading.unpacking import unpack
 from nevefield.core.reading.workbook import read_workbook
 from nevefield.core.table import Column, Table
-from nevefield.core.texts import key_of, trim, trim_all
+from nevefield.core.texts import trim, trim_all
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
     from numpy.typing import NDArray
 
-__all__ = ["NotData", "Reading", "ReadingChoice", "read_file"]
+__all__ = ["Found", "NotData", "Opened", "Reading", "ReadingChoice", "lay_out_rows", "open_rows", "read_file"]
 
 LARGEST = 250_000_000  # bytes
 WIDEST = 2_000  # columns
 _SEPARATOR_NAMES = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "upright bars"}
-_SECRET = re.compile(
-    r"pass(word|wd|code|phrase|wort)?|pwd\d?|.*(password|passwd|passwort|passcode|passphrase).*"
-    r"|(.*[^a-z])?pin( ?(code|number|no))?"
-    r"|.*(secret|credential|api ?key|auth ?token).*|kennwort|mot de passe|contrasena"
-)
 
 
 @dataclass(frozen=True)
@@ -101,13 +96,66 @@ def read_file(data: bytes, choice: ReadingChoice | None = None, known: frozenset
     kind = kind_of(data)
     if kind in _WORKBOOKS:
         rows, sheet = _WORKBOOKS[kind](data, choice.sheet)
-        laid = _lay_out(rows, choice, known, None)
-        found = _Found(kind, None, None, sheet, f"A workbook, sheet “{sheet}”")
+        laid, found = _lay_out(rows, choice, known, None), _found_workbook(kind, sheet)
     else:
         laid, found = _read_any_text(data, choice, known)
     if unpacked:
         laid[1].remarks.insert(0, unpacked)
-    return _finish(*laid, found)
+    return _finish(*laid, found, known)
+
+
+@dataclass(frozen=True)
+class Opened:
+    """A file's lines before anything is parted from anything."""
+
+    rows: Rows
+    headings: list[str] | None  # where the rows carry them, as in JSON
+    found: Found
+    unpacked: str
+
+
+def open_rows(data: bytes, choice: ReadingChoice) -> Opened:
+    """Read all lines of a file, or of the sheet that is meant, on the robust path.
+
+    Raises:
+        UnreadableFile: It is no table.
+    """
+    data, unpacked = unpack(data)
+    kind = kind_of(data)
+    if kind in _WORKBOOKS:
+        rows, sheet = _WORKBOOKS[kind](data, choice.sheet)
+        return Opened(rows, None, _found_workbook(kind, sheet), unpacked)
+    text = _open_text(data, choice)
+    if text.found.type == "jsonl":
+        headings, rows = read_objects(text.text)
+        return Opened(rows, headings, text.found, unpacked)
+    rows = cut_fixed(text.text, text.cuts) if text.cuts else read_rows(text.text, text.found.separator or ",")
+    return Opened(rows, None, text.found, unpacked)
+
+
+def lay_out_rows(
+    rows: Rows,
+    headings: list[str] | None,
+    found: Found,
+    choice: ReadingChoice,
+    known: frozenset[str],
+    secrets: tuple[int, ...] = (),
+) -> tuple[Table, Reading]:
+    """Make table and reading of lines that were opened before.
+
+    Args:
+        rows: The lines.
+        headings: Where the rows carry them.
+        found: What kind of file it was.
+        choice: What a person decided.
+        known: Names that headings may have.
+        secrets: Places of columns whose values were taken out.
+    """
+    if headings is not None:
+        laid = Table.of(headings, rows.values, rows.lines), _Laid(None, [], list(rows.remarks), named=True)
+    else:
+        laid = _lay_out(rows, choice, known, found.separator)
+    return _finish(*laid, found, known, secrets)
 
 
 _WORKBOOKS: dict[str, Callable[[bytes, str], tuple[Rows, str]]] = {
@@ -119,7 +167,7 @@ SURE = 0.5  # a separator that cuts rows less alike than this is doubted, and fi
 
 
 @dataclass(frozen=True)
-class _Found:
+class Found:
     """What kind of file it is, for the reading."""
 
     type: str
@@ -129,19 +177,38 @@ class _Found:
     said: str
 
 
-def _read_any_text(data: bytes, choice: ReadingChoice, known: frozenset[str]) -> tuple[tuple[Table, _Laid], _Found]:
+@dataclass(frozen=True)
+class _Text:
+    text: str
+    found: Found
+    cuts: list[int]  # of columns of fixed width
+
+
+def _found_workbook(kind: str, sheet: str) -> Found:
+    return Found(kind, None, None, sheet, f"A workbook, sheet “{sheet}”")
+
+
+def _open_text(data: bytes, choice: ReadingChoice) -> _Text:
     text, encoding, name = decode(data, choice.encoding)
     if not choice.separator and looks_like_objects(text):
-        headings, rows = read_objects(text)
-        table = Table.of(headings, rows.values, rows.lines)
-        return (table, _Laid(None, [], [], named=True)), _Found("jsonl", encoding, None, None, f"JSON objects in {name}")
+        return _Text(text, Found("jsonl", encoding, None, None, f"JSON objects in {name}"), [])
     separator, sure = find_separator(text)
     if not choice.separator and sure < SURE and (cuts := find_cuts(text)):
         said = f"Text in {len(cuts)} columns of fixed width in {name}"
-        return _lay_out(cut_fixed(text, cuts), choice, known, None), _Found("fixed", encoding, None, None, said)
+        return _Text(text, Found("fixed", encoding, None, None, said), cuts)
     separator = choice.separator or separator
     said = f"Text with {_SEPARATOR_NAMES.get(separator, repr(separator))} in {name}"
-    return _read_text(text, separator, choice, known), _Found("csv", encoding, separator, None, said)
+    return _Text(text, Found("csv", encoding, separator, None, said), [])
+
+
+def _read_any_text(data: bytes, choice: ReadingChoice, known: frozenset[str]) -> tuple[tuple[Table, _Laid], Found]:
+    opened = _open_text(data, choice)
+    if opened.found.type == "jsonl":
+        headings, rows = read_objects(opened.text)
+        return (Table.of(headings, rows.values, rows.lines), _Laid(None, [], [], named=True)), opened.found
+    if opened.cuts:
+        return _lay_out(cut_fixed(opened.text, opened.cuts), choice, known, None), opened.found
+    return _read_text(opened.text, opened.found.separator or ",", choice, known), opened.found
 
 
 def _read_text(text: str, separator: str, choice: ReadingChoice, known: frozenset[str]) -> tuple[Table, _Laid]:
@@ -281,10 +348,12 @@ def _like(values: Any, text: str) -> NDArray[np.bool_]:
     return np.asarray(pc.equal(trim_all(values), text).to_numpy(zero_copy_only=False), bool)
 
 
-def _finish(table: Table, laid: _Laid, found: _Found) -> tuple[Table, Reading]:
+def _finish(
+    table: Table, laid: _Laid, found: Found, known: frozenset[str], places: tuple[int, ...] = ()
+) -> tuple[Table, Reading]:
     if not len(table) and not any(one.kind == "header" for one in laid.not_data):
         raise UnreadableFile("There is no row of data in the file.", "Ask for it again, with its rows.")
-    table, secrets = _without_secrets(table)
+    table, secrets = _without_secrets(table, known, places)
     remarks = list(laid.remarks)
     for heading in secrets:
         remarks.append(f"The column “{heading}” looks like a secret; its values are not taken. Ask not to be sent it.")
@@ -322,18 +391,11 @@ def _count_of(lines: list[NotData], kind: str) -> str:
     )
 
 
-def _without_secrets(table: Table) -> tuple[Table, list[str]]:
-    secrets = [heading for heading in table.headings if _SECRET.fullmatch(_words(heading))]
-    if not secrets:
+def _without_secrets(table: Table, known: frozenset[str], places: tuple[int, ...]) -> tuple[Table, list[str]]:
+    """Empty the columns of secrets: those found, and those that were emptied before the rows were kept."""
+    found = sorted({*find_secrets(table, known), *(place for place in places if place < len(table.headings))})
+    if not found:
         return table, []
-    columns = tuple(
-        Column.constant("", len(table)) if heading in secrets else column
-        for heading, column in zip(table.headings, table.columns, strict=True)
-    )
-    return Table(table.headings, columns, table.lines), secrets
-
-
-def _words(heading: str) -> str:
-    """Lower-case words with single spaces, so that "Portal-PIN" and "portal_pin" are one."""
-    spaced = re.sub(r"(?<=[a-z])(?=[A-Z])", " ", heading)
-    return " ".join(key_of(word) for word in re.split(r"[\W_]+", spaced) if word)
+    nothing = Column.constant("", len(table))
+    columns = tuple(nothing if place in found else column for place, column in enumerate(table.columns))
+    return Table(table.headings, columns, table.lines), [table.headings[place] for place in found]

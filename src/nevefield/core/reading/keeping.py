@@ -1,0 +1,78 @@
+"""What is kept of a file that holds secrets: its rows without their values, in a form of our own, never the file itself."""
+
+from __future__ import annotations
+
+import gzip
+import json
+from dataclasses import asdict
+from typing import TYPE_CHECKING
+
+from nevefield.core.errors import UnreadableFile
+from nevefield.core.reading.delimited import Rows
+from nevefield.core.reading.reading import Found, ReadingChoice, lay_out_rows, open_rows, read_file
+
+if TYPE_CHECKING:
+    from nevefield.core.reading.reading import Reading
+    from nevefield.core.table import Table
+
+__all__ = ["keep_without_secrets", "read_kept"]
+
+
+def keep_without_secrets(data: bytes, choice: ReadingChoice | None = None, known: frozenset[str] = frozenset()) -> bytes | None:
+    """Make the form in which a file with secrets is kept.
+
+    Args:
+        data: The file.
+        choice: How to read it.
+        known: Names that headings may have.
+
+    Returns:
+        All lines of the sheet that is read, each with its number, the cells of secrets empty; None for a file without secrets,
+        which is kept as it is.
+
+    Raises:
+        UnreadableFile: It is no table.
+    """
+    table, reading = read_file(data, choice, known)
+    if not reading.secrets:
+        return None
+    opened = open_rows(data, choice or ReadingChoice())
+    places = [table.headings.index(heading) for heading in reading.secrets]
+    lines = {int(line) for line in table.lines} | {one.line for one in reading.not_data if one.kind != "header"}
+    for values, line in zip(opened.rows.values, opened.rows.lines, strict=True):
+        if line in lines and (reading.header_line is None or line > reading.header_line):
+            for place in places:
+                if place < len(values):
+                    values[place] = ""
+    document = {
+        "found": asdict(opened.found),
+        "headings": opened.headings,
+        "remarks": [*opened.rows.remarks, *([opened.unpacked] if opened.unpacked else [])],
+        "secrets": places,
+        "lines": opened.rows.lines,
+        "values": opened.rows.values,
+    }
+    # No name and no time in the header: the same file is kept as the same bytes.
+    return gzip.compress(json.dumps(document, ensure_ascii=False).encode(), compresslevel=6, mtime=0)
+
+
+def read_kept(kept: bytes, choice: ReadingChoice | None = None, known: frozenset[str] = frozenset()) -> tuple[Table, Reading]:
+    """Read what `keep_without_secrets` made; header and notes can be overruled, what the file itself decided cannot.
+
+    Raises:
+        UnreadableFile: The choice is about the file itself, or cannot be followed.
+    """
+    choice = choice or ReadingChoice()
+    document = json.loads(gzip.decompress(kept))
+    found = Found(**document["found"])
+    if (
+        (choice.sheet or found.sheet) != found.sheet
+        or choice.encoding
+        or (choice.separator or found.separator) != found.separator
+    ):
+        raise UnreadableFile(
+            "The file held secrets, so only the rows that were read are kept, not the file.",
+            "Drop the file again to read it in another way.",
+        )
+    rows = Rows(document["values"], document["lines"], document["remarks"])
+    return lay_out_rows(rows, document["headings"], found, choice, known, tuple(document["secrets"]))

@@ -1,0 +1,134 @@
+"""Sources: what was learnt from their files, taken over by the next one, read and written by hand."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from nevefield.core.recipes import Recipe, learn, read_recipe
+from nevefield.intakes.errors import NoSuchSource
+from nevefield.rosters.snapshots import load_definition
+from nevefield.store import rosters as roster_store
+from nevefield.store import sources as store
+from nevefield.store.audit import insert_audit
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+    from nevefield.context import Context
+    from nevefield.core.definition import Definition
+    from nevefield.core.evaluate import Evaluation
+    from nevefield.core.reading import ReadingChoice
+    from nevefield.store.connection import Connection
+    from nevefield.store.intakes import Intake
+    from nevefield.store.rosters import Roster
+
+__all__ = ["KnownSource", "known_sources", "learn_from", "recipe_of", "recipe_step", "write_recipe"]
+
+
+@dataclass(frozen=True)
+class KnownSource:
+    """A source with its recipe, if it has one."""
+
+    id: int
+    roster_id: int
+    name: str
+    version: int
+    recipe: Recipe | None
+
+
+def known_sources(connection: Connection, definitions: Mapping[int, Definition]) -> list[KnownSource]:
+    """List the sources of some rosters; a recipe that a later definition made wrong counts as none.
+
+    Args:
+        connection: Inside a transaction.
+        definitions: By the roster's number.
+    """
+    found = []
+    for one in store.list_sources(connection):
+        if one.roster_id in definitions:
+            recipe = _recipe(one, definitions[one.roster_id])
+            found.append(KnownSource(one.id, one.roster_id, one.name, one.version, recipe))
+    return found
+
+
+def _recipe(source: store.Source, definition: Definition) -> Recipe | None:
+    if source.recipe is None:
+        return None
+    steps = [step for step in source.recipe.get("steps", []) if _fits(step, definition)]
+    return read_recipe({**source.recipe, "steps": steps}, definition)
+
+
+def _fits(step: dict[str, Any], definition: Definition) -> bool:
+    """Tell whether a step is about fields that the definition still has."""
+    names = [step.get("field"), *step.get("into", ())]
+    names += [piece.get("field") for piece in (step.get("pattern") or {}).get("pieces", ())]
+    return all(name in definition.by_name for name in names if name)
+
+
+def recipe_step(source: KnownSource, choice: ReadingChoice | None = None) -> dict[str, Any]:
+    """Make the step that takes a recipe over.
+
+    Args:
+        source: With its recipe.
+        choice: How the file was read in the end: a reading that could not be followed is left away.
+    """
+    if source.recipe is None:
+        raise NoSuchSource(source.id)
+    steps = [step.model_dump(mode="json") for step in source.recipe.steps]
+    if choice is not None and not any(choice.__dict__.values()):
+        steps = [step for step in steps if step["kind"] != "reading"]
+    return {
+        "kind": "recipe",
+        "source": source.name,
+        "version": source.version,
+        "learnt": source.recipe.learnt,
+        "steps": steps,
+    }
+
+
+def recipe_of(connection: Connection, roster: Roster, name: str) -> KnownSource | None:
+    """Find a source of a roster by its name."""
+    definition = load_definition(connection, roster)
+    return next((one for one in known_sources(connection, {roster.id: definition}) if one.name == name), None)
+
+
+def learn_from(
+    context: Context, connection: Connection, intake: Intake, roster: Roster, evaluation: Evaluation, account_id: int | None
+) -> int:
+    """Learn from an intake that was applied, for the next file of its source.
+
+    Returns:
+        The version of the recipe; 0 when the intake has no source.
+    """
+    name = evaluation.decisions.source or intake.source
+    if not name:
+        return 0
+    source_id = store.ensure_source(connection, roster.id, name, context.now())
+    known = recipe_of(connection, roster, name)
+    before = known.recipe if known else None
+    recipe = learn(evaluation, roster.name, name, intake.file_name, context.today(), before)
+    document = recipe.model_dump(mode="json")
+    return store.insert_recipe(connection, source_id, document, intake.id, account_id, context.now())
+
+
+def write_recipe(context: Context, source_id: int, document: Any, account_id: int | None) -> int:
+    """Put a recipe written by hand, or brought from elsewhere, in the place of the one that was learnt.
+
+    Returns:
+        Its version.
+
+    Raises:
+        NoSuchSource: There is none.
+        WrongRecipe: With the place and what would be right.
+    """
+    with context.database.transaction() as connection:
+        source = store.get_source(connection, source_id)
+        roster = roster_store.get_roster_by_id(connection, source.roster_id) if source else None
+        if source is None or roster is None:
+            raise NoSuchSource(source_id)
+        given = {**document, "source": source.name} if isinstance(document, dict) else document
+        recipe = read_recipe(given, load_definition(connection, roster))
+        version = store.insert_recipe(connection, source_id, recipe.model_dump(mode="json"), None, account_id, context.now())
+        insert_audit(connection, "recipe-written", source.name, account_id, context.now(), version=version)
+    return version

@@ -1,0 +1,8 @@
+CREATE TABLE source (
+  id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
+  roster_id INT UNSIGNED NOT NULL,
+  name VARCHAR(120) NOT NULL,
+  at DATETIME(6) NOT NULL,
+  CONSTRAINT source_name UNIQUE (roster_id, name),
+  CONSTRAINT source_roster FOREIGN KEY (roster_id) REFERENCES roster (id)
+)
