@@ -1,5 +1,5 @@
 import { client, getToken, problemOf, take, TOKEN_HEADER } from './client'
-import type { Cause, Changes, Columns, Created, FamilyDetail, Intake, IntakeBrief, Lines, RowDetail, Rows, Step, Where } from './types'
+import type { Cause, Changes, Columns, ComposePreview, Created, FamilyDetail, Intake, IntakeBrief, Lines, Pattern, Rehearsal, RowDetail, Rows, Step, Where } from './types'
 
 export interface RemedyAsked {
   cause: string
@@ -31,6 +31,11 @@ export const postRemedy = (id: number, remedy: RemedyAsked) =>
   take(client.POST('/api/intakes/{intake_id}/remedies', { ...at(id), body: { reason: '', value: null, lines: null, ...remedy } }))
 export const postApply = (id: number, steps: number, roster_version: number) =>
   take(client.POST('/api/intakes/{intake_id}/apply', { ...at(id), body: { steps, roster_version } }))
+
+export const previewPattern = (id: number, field: string, pattern: Pattern): Promise<ComposePreview> =>
+  take(client.POST('/api/intakes/{intake_id}/compose-preview', { ...at(id), body: { field, pattern: { ...pattern } } }))
+export const getRehearsal = (id: number, of: 'five' | 'sample' | 'all', start: number, limit: number): Promise<Rehearsal> =>
+  take(client.GET('/api/intakes/{intake_id}/rehearsal', asked(id, { of, start, limit })))
 
 export const errorSheetAddress = (id: number, format: 'xlsx' | 'csv'): string => `/api/intakes/${id}/errors?format=${format}`
 

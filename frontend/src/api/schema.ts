@@ -210,6 +210,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intakes/{intake_id}/compose-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what a pattern would compose, with nothing kept. */
+        post: operations["intakes_preview_pattern_intakes__int_intake_id__compose_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes/{intake_id}/errors": {
         parameters: {
             query?: never;
@@ -253,6 +270,23 @@ export interface paths {
         };
         /** Give the file's lines as they stand. */
         get: operations["intakes_get_lines_intakes__int_intake_id__lines_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{intake_id}/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say what would become of the first five rows, of a sample, or of all, with nothing stored. */
+        get: operations["intakes_get_rehearsal_intakes__int_intake_id__rehearsal_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -501,6 +535,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the sources of the rosters that may be looked at. */
+        get: operations["sources_list_sources_sources_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources/{source_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give a source with its recipe, also in words. */
+        get: operations["sources_get_source_sources__int_source_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources/{source_id}/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give a recipe as a file. */
+        get: operations["sources_get_recipe_sources__int_source_id__recipe_get"];
+        /** Write a recipe by hand. */
+        put: operations["sources_put_recipe_sources__int_source_id__recipe_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -718,6 +804,10 @@ export interface components {
         };
         /** ColumnOut */
         ColumnOut: {
+            /** At */
+            at: string;
+            /** Beside */
+            beside: boolean;
             /** Certain */
             certain: boolean;
             /** Distinct */
@@ -730,6 +820,10 @@ export interface components {
             heading: string;
             /** Letter */
             letter: string;
+            /** Others */
+            others: components["schemas"]["OtherField"][];
+            /** Parts */
+            parts: string[];
             /** Reads */
             reads: string;
             /** Reason */
@@ -749,6 +843,37 @@ export interface components {
             columns: components["schemas"]["ColumnOut"][];
             /** Unfilled */
             unfilled: components["schemas"]["UnfilledOut"][];
+        };
+        /** ComposeExample */
+        ComposeExample: {
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+        };
+        /** ComposeIn */
+        ComposeIn: {
+            /** Field */
+            field: string;
+            /** Pattern */
+            pattern: {
+                [key: string]: unknown;
+            };
+        };
+        /** ComposePreview */
+        ComposePreview: {
+            /** Examples */
+            examples: components["schemas"]["ComposeExample"][];
+            /** Made */
+            made: number;
+            /** Numbered */
+            numbered: number;
+            /** Said */
+            said: string;
+            /** Without */
+            without: number;
         };
         /** CoreOut */
         CoreOut: {
@@ -946,6 +1071,8 @@ export interface components {
             job: number | null;
             /** Later */
             later: number;
+            /** Learnt */
+            learnt: string | null;
             /** Level */
             level: number;
             /** Log */
@@ -957,6 +1084,8 @@ export interface components {
             /** Notes */
             notes: number;
             reading: components["schemas"]["ReadingOut"];
+            /** Recipe Step */
+            recipe_step: number | null;
             /** Redo */
             redo: number | null;
             /** Roster */
@@ -967,6 +1096,8 @@ export interface components {
             roster_version: number;
             /** Source */
             source: string;
+            /** Sources */
+            sources: string[];
             /** Steps */
             steps: number;
             /** Stops */
@@ -976,6 +1107,8 @@ export interface components {
             title: string;
             /** Undo */
             undo: number | null;
+            /** Unlike */
+            unlike: string[];
         };
         /** JobOut */
         JobOut: {
@@ -1115,6 +1248,13 @@ export interface components {
              */
             weight: "stop" | "ask" | "note";
         };
+        /** OtherField */
+        OtherField: {
+            /** Field */
+            field: string;
+            /** Reason */
+            reason: string;
+        };
         /** ReadingOut */
         ReadingOut: {
             /** Encoding */
@@ -1154,6 +1294,32 @@ export interface components {
             /** Total */
             total: number;
         };
+        /** RecipeIn */
+        RecipeIn: {
+            /** Recipe */
+            recipe: {
+                [key: string]: unknown;
+            };
+        };
+        /** RecipeVersion */
+        RecipeVersion: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Intake */
+            intake: number | null;
+            /** Version */
+            version: number;
+        };
+        /** RecipeWritten */
+        RecipeWritten: {
+            /** Version */
+            version: number;
+        };
         /** RecordRow */
         RecordRow: {
             /** Id */
@@ -1173,6 +1339,37 @@ export interface components {
             total: number;
             /** Version */
             version: number;
+        };
+        /** RehearsalOut */
+        RehearsalOut: {
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Rows */
+            rows: components["schemas"]["RehearsedRow"][];
+            /** Total */
+            total: number;
+        };
+        /** RehearsedRow */
+        RehearsedRow: {
+            /** Changes */
+            changes: components["schemas"]["FieldChange"][];
+            /** Key */
+            key: string;
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "new" | "changed" | "same" | "waiting" | "stopped" | "held" | "left_out";
+            /** Said */
+            said: string;
+            /** Shows */
+            shows: string[];
         };
         /** RemedyIn */
         RemedyIn: {
@@ -1325,6 +1522,61 @@ export interface components {
             /** Password */
             password: string;
         };
+        /** SourceBrief */
+        SourceBrief: {
+            /** File */
+            file: string;
+            /** Id */
+            id: number;
+            /** Learnt */
+            learnt: string | null;
+            /** Level */
+            level: number;
+            /** Name */
+            name: string;
+            /** Roster */
+            roster: string;
+            /** Roster Title */
+            roster_title: string;
+            /** Rows */
+            rows: number[];
+            /** Version */
+            version: number;
+        };
+        /** SourceList */
+        SourceList: {
+            /** Sources */
+            sources: components["schemas"]["SourceBrief"][];
+        };
+        /** SourceOut */
+        SourceOut: {
+            /** File */
+            file: string;
+            /** Id */
+            id: number;
+            /** Learnt */
+            learnt: string | null;
+            /** Level */
+            level: number;
+            /** Name */
+            name: string;
+            /** Recipe */
+            recipe: {
+                [key: string]: unknown;
+            } | null;
+            /** Roster */
+            roster: string;
+            /** Roster Title */
+            roster_title: string;
+            /** Rows */
+            rows: number[];
+            /** Said */
+            said: string[];
+            /** Version */
+            version: number;
+            /** Versions */
+            versions: components["schemas"]["RecipeVersion"][];
+        };
         /** SparkPart */
         SparkPart: {
             /**
@@ -1408,12 +1660,20 @@ export interface components {
         };
         /** UnfilledOut */
         UnfilledOut: {
+            /** Composed */
+            composed: {
+                [key: string]: unknown;
+            } | null;
+            /** Examples */
+            examples: string[];
             /** Field */
             field: string;
             /** Fill */
             fill: string | null;
             /** Required */
             required: boolean;
+            /** Said */
+            said: string;
             /** Title */
             title: string;
         };
@@ -1918,6 +2178,41 @@ export interface operations {
             };
         };
     };
+    intakes_preview_pattern_intakes__int_intake_id__compose_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComposeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComposePreview"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     intakes_get_error_sheet_intakes__int_intake_id__errors_get: {
         parameters: {
             query?: {
@@ -1998,6 +2293,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinesOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    intakes_get_rehearsal_intakes__int_intake_id__rehearsal_get: {
+        parameters: {
+            query?: {
+                of?: "five" | "sample" | "all";
+                start?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2502,6 +2832,123 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    sources_list_sources_sources_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    sources_get_source_sources__int_source_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    sources_get_recipe_sources__int_source_id__recipe_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    sources_put_recipe_sources__int_source_id__recipe_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeWritten"];
+                };
             };
             /** @description Unprocessable Entity */
             422: {

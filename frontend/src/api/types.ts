@@ -44,9 +44,27 @@ export type Family = Schemas['FamilyOut']
 export type FamilyDetail = Schemas['FamilyDetail']
 export type ChangedPerson = Schemas['ChangedPerson']
 export type Move = Schemas['Move']
+export type ComposePreview = Schemas['ComposePreview']
+export type Rehearsal = Schemas['RehearsalOut']
+export type RehearsedRow = Schemas['RehearsedRow']
+export type SourceBrief = Schemas['SourceBrief']
+export type Source = Schemas['SourceOut']
 export type Where = Schemas['WhereOut']
 
 export type Weight = 'stop' | 'ask' | 'note'
 export type Outcome = Row['outcome']
 export type Value = string | string[] | null
+/** One piece of a pattern: a text as it stands, or letters of a field. */
+export interface Piece {
+  text: string
+  field: string
+  letters: number
+  word: number
+}
+export interface Pattern {
+  pieces: Piece[]
+  case: 'lower' | 'upper' | 'as it is'
+  plain: boolean
+  unique: boolean
+}
 export type Step = { kind: string } & Record<string, unknown>

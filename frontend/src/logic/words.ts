@@ -43,3 +43,8 @@ export function listed(words: string[]): string {
   if (words.length < 2) return words.join('')
   return `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`
 }
+
+/** Word a day of the API, 2026-08-21, for a person: 21 Aug 2026. */
+export function day(iso: string): string {
+  return new Date(`${iso}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
+}

@@ -44,7 +44,7 @@ onMounted(async () => {
 
 <template>
   <section class="page">
-    <div class="head"><h2>Intakes</h2><span class="soft">each file on its way into a roster, the last first</span><span class="grow" /><FileChooser v-if="mayDrop" @chosen="take">Choose a file</FileChooser></div>
+    <div class="head"><h2>Intakes</h2><span class="soft">each file on its way into a roster, the last first</span><span class="grow" /><RouterLink to="/sources">Sources and what was learnt from them</RouterLink><FileChooser v-if="mayDrop" @chosen="take">Choose a file</FileChooser></div>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <table v-if="intakes?.length" class="list">
       <thead><tr><th>intake</th><th>file</th><th>roster</th><th class="n">rows</th><th>outcomes</th><th>state</th><th>dropped</th></tr></thead>

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from nevefield.core.errors import WrongRecipe
-from nevefield.core.steps import SourceSteps
+from nevefield.core.steps import SourceSteps, named_fields
 from nevefield.core.texts import key_of, near
 
 if TYPE_CHECKING:
@@ -86,21 +86,10 @@ def read_recipe(document: Any, definition: Definition) -> Recipe:
     if recipe.roster != definition.name:
         raise WrongRecipe("roster", f"this is a recipe for {recipe.roster!r}, not for {definition.name!r}")
     for number, step in enumerate(recipe.steps):
-        for place, name in _named_fields(step):
+        for place, name in named_fields(step):
             if name not in definition.by_name:
                 raise WrongRecipe(f"steps.{number}.{place}", f"there is no field {name!r}; {near(name, definition.by_name)}")
     return recipe
-
-
-def _named_fields(step: Any) -> Iterator[tuple[str, str]]:
-    if getattr(step, "field", None):
-        yield "field", step.field
-    for name in getattr(step, "into", ()):
-        yield "into", name
-    if step.kind == "compose" and step.pattern is not None:
-        for piece in step.pattern.pieces:
-            if piece.field:
-                yield "pattern", piece.field
 
 
 def learn(evaluation: Evaluation, roster: str, source: str, file: str, today: date, before: Recipe | None) -> Recipe:

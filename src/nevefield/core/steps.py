@@ -14,11 +14,24 @@ from nevefield.core.columns.composing import Pattern
 from nevefield.core.columns.values import TURNED
 from nevefield.core.errors import WrongStep
 from nevefield.core.reading import ReadingChoice
+from nevefield.core.texts import near
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Iterator, Sequence
 
-__all__ = ["Decisions", "RecipeStep", "SourceSteps", "Step", "active_steps", "decide", "read_step"]
+    from nevefield.core.definition import Definition
+
+__all__ = [
+    "Decisions",
+    "RecipeStep",
+    "SourceSteps",
+    "Step",
+    "active_steps",
+    "decide",
+    "named_fields",
+    "read_step",
+    "refuse_unknown",
+]
 
 Text = Annotated[str, Field(max_length=20_000)]
 Lines = Annotated[list[int], Field(min_length=1)]
@@ -236,6 +249,32 @@ def read_step(document: Any) -> Any:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"])
         raise WrongStep(f"The step is not right at {place or 'its kind'}: {first['msg'].lower()}.") from error
+
+
+def named_fields(step: Any) -> Iterator[tuple[str, str]]:
+    """List the fields that a step is about, each with its place in the step."""
+    if getattr(step, "field", None):
+        yield "field", step.field
+    for name in getattr(step, "into", ()):
+        yield "into", name
+    if step.kind == "compose" and step.pattern is not None:
+        for piece in step.pattern.pieces:
+            if piece.field:
+                yield "pattern", piece.field
+    if step.kind == "set":
+        for cell in step.cells:
+            yield "cells", cell.field
+
+
+def refuse_unknown(step: Any, definition: Definition) -> None:
+    """See that a step names only fields that the roster has.
+
+    Raises:
+        WrongStep: With the name, and near ones.
+    """
+    for _, name in named_fields(step):
+        if name not in definition.by_name:
+            raise WrongStep(f"There is no field {name!r} in {definition.title}; {near(name, definition.by_name)}")
 
 
 def active_steps(steps: Sequence[Any]) -> list[tuple[int, Any]]:

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.evaluate import Evaluation, evaluate
 from nevefield.core.reading import read_file, read_kept
-from nevefield.core.steps import decide, read_step
+from nevefield.core.steps import decide, read_step, refuse_unknown
 from nevefield.intakes.errors import NoSuchIntake
 from nevefield.rosters.snapshots import Cache, load_codes, load_definition, load_snapshot, name_of
 from nevefield.store import intakes as store
@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
-__all__ = ["Opened", "open_intake", "read_stored"]
+__all__ = ["Opened", "open_intake", "read_stored", "what_if"]
 
 _EVALUATIONS = Cache(12)
 _READINGS = Cache(6)
@@ -60,6 +60,32 @@ def open_intake(context: Context, intake_id: int) -> Opened:
         if intake.tally != tally:
             store.set_tally(connection, intake_id, tally)
     return Opened(intake, roster, steps, evaluation)
+
+
+def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
+    """Work out what an intake would come to after one more step, which is not kept.
+
+    Raises:
+        NoSuchIntake: There is none.
+        WrongStep: The step is none, or names a field that is not there.
+    """
+    step = read_step(document)
+    opened = open_intake(context, intake_id)
+    before = opened.evaluation
+    refuse_unknown(step, before.definition)
+    with context.database.transaction() as connection:
+        codes = load_codes(connection)
+    return evaluate(
+        b"",
+        [*(read_step(one.step) for one in opened.steps), step],
+        before.definition,
+        codes,
+        before.snapshot,
+        context.today(),
+        coverage=opened.intake.coverage,
+        read=(before.table, before.reading),
+        before=before.memo,
+    )
 
 
 def read_stored(content: bytes, held_secrets: bool, choice: ReadingChoice, known: frozenset[str]) -> tuple[Table, Reading]:

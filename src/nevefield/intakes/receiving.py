@@ -13,7 +13,7 @@ from nevefield.core.reading import ReadingChoice, keep_without_secrets, read_fil
 from nevefield.core.reading.secrets import find_secrets
 from nevefield.core.recipes import ENOUGH as LIKE_ENOUGH
 from nevefield.core.recipes import is_named, likeness_to_last
-from nevefield.core.steps import decide, read_step
+from nevefield.core.steps import decide, read_step, refuse_unknown
 from nevefield.intakes.errors import NoSuchIntake, WrongRoster
 from nevefield.intakes.evaluating import read_stored
 from nevefield.intakes.sources import KnownSource, known_sources, recipe_of, recipe_step
@@ -233,12 +233,14 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
             # A file that cannot be read so would close the intake: it is read in the new way before the step is kept.
             before = [read_step(one.step) for one in store.list_steps(connection, intake_id)]
             _read_anew(connection, intake, decide([*before, step]).reading)
+        roster = roster_store.get_roster_by_id(connection, intake.roster_id)
+        if roster is not None:
+            refuse_unknown(step, load_definition(connection, roster))
         number = store.lock_intake(connection, intake_id) + 1
         store.insert_step(connection, intake_id, number, step.model_dump(), account_id, context.now())
         if step.kind == "source":
             # What was learnt there before is taken over, under what was decided in this intake.
             ensure_source(connection, intake.roster_id, step.name, context.now())
-            roster = roster_store.get_roster_by_id(connection, intake.roster_id)
             known = recipe_of(connection, roster, step.name) if roster else None
             if known and known.recipe:
                 number += 1

@@ -11,12 +11,13 @@ from urllib.parse import urlsplit
 from flask import current_app, g, request
 
 from nevefield.accounts import Level, may, who
-from nevefield.intakes.errors import NoSuchIntake
+from nevefield.intakes.errors import NoSuchIntake, NoSuchSource
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster
 from nevefield.store import intakes as intake_store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
+from nevefield.store import sources as source_store
 
 if TYPE_CHECKING:
     from nevefield.context import Context
@@ -67,7 +68,7 @@ def needs(level: Level, of: str = "", *, everywhere: bool = False) -> Callable[[
 
     Args:
         level: The level.
-        of: roster, intake, record, change_set or job: the part of the path that leads to the roster in which the
+        of: roster, intake, record, change_set, source or job: the part of the path that leads to the roster in which the
             level must hold; "" for any roster.
         everywhere: Whether it must hold in every roster.
     """
@@ -172,6 +173,11 @@ def _roster_of(kind: str) -> int | None:
             if change_set is None:
                 raise NoSuchChangeSet(number)
             return change_set.roster_id
+        if kind == "source":
+            source = source_store.get_source(connection, number)
+            if source is None:
+                raise NoSuchSource(number)
+            return source.roster_id
         job = job_store.get_job(connection, number)
         if job is None:
             raise NoSuchChangeSet(number)

@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from nevefield.core.checking.causes import iter_findings
+from nevefield.core.columns.composing import say_pattern
 from nevefield.core.columns.days import read_day
 from nevefield.core.steps import active_steps, read_step
 from nevefield.core.tally import OUTCOMES
 from nevefield.web import models
+from nevefield.web.step_words import word_step
 
 if TYPE_CHECKING:
     from nevefield.core.checking.causes import Cause
     from nevefield.core.columns.values import Typed
+    from nevefield.core.definition import Definition, Field
     from nevefield.core.evaluate import Evaluation
     from nevefield.core.table import Column
     from nevefield.intakes.evaluating import Opened
@@ -28,13 +31,25 @@ SPARK_PARTS = 5  # distinct values drawn one by one
 TRANSLATIONS = 60  # distinct values listed
 
 
-def intake_answer(opened: Opened, *, level: int, by: str, applied: int | None, job: int | None, later: int) -> models.IntakeOut:
+def intake_answer(
+    opened: Opened,
+    *,
+    level: int,
+    by: str,
+    applied: int | None,
+    job: int | None,
+    later: int,
+    unlike: list[str],
+    sources: list[str],
+) -> models.IntakeOut:
     """Give the overview that every page of an intake shows."""
+    recipe = opened.evaluation.decisions.recipe
+    recipe_step = next((row.number for row in reversed(opened.steps) if row.step["kind"] == "recipe"), None) if recipe else None
     intake, evaluation = opened.intake, opened.evaluation
     reading = evaluation.reading
     weights = [cause.hit.weight for cause in evaluation.causes if len(cause.open_rows)]
     paired = sum(1 for pair in evaluation.pairs if pair.field)
-    log, undo, redo = _log(opened.steps)
+    log, undo, redo = _log(opened.steps, evaluation.definition)
     matched = int((evaluation.known.record >= 0).sum())
     return models.IntakeOut(
         id=intake.id,
@@ -45,7 +60,11 @@ def intake_answer(opened: Opened, *, level: int, by: str, applied: int | None, j
         roster_version=opened.roster.version,
         level=level,
         coverage=evaluation.decisions.coverage,
-        source=intake.source,
+        source=evaluation.decisions.source or intake.source,
+        learnt=date.fromisoformat(recipe.learnt) if recipe else None,
+        recipe_step=recipe_step,
+        unlike=unlike,
+        sources=sources,
         by=by,
         at=intake.at,
         tally=models.TallyOut(**evaluation.tally.to_json()),
@@ -79,7 +98,7 @@ def intake_answer(opened: Opened, *, level: int, by: str, applied: int | None, j
     )
 
 
-def _log(rows: list[StepRow]) -> tuple[list[models.StepOut], int | None, int | None]:
+def _log(rows: list[StepRow], definition: Definition) -> tuple[list[models.StepOut], int | None, int | None]:
     """Word the steps, and say which one `Z` undoes and which one is done again."""
     steps = [read_step(row.step) for row in rows]
     holding = {number for number, _ in active_steps(steps)}
@@ -89,52 +108,19 @@ def _log(rows: list[StepRow]) -> tuple[list[models.StepOut], int | None, int | N
             continue
         log.append(
             models.StepOut(
-                number=row.number, kind=step.kind, label=_word(step), by=row.account, at=row.at, undone=row.number not in holding
+                number=row.number,
+                kind=step.kind,
+                label=word_step(step, definition),
+                by=row.account,
+                at=row.at,
+                undone=row.number not in holding,
             )
         )
-    last = max((number for number, step in active_steps(steps) if step.kind not in ("applied", "taken_back")), default=None)
+    last = max(
+        (number for number, step in active_steps(steps) if step.kind not in ("applied", "taken_back", "recipe")), default=None
+    )
     redo = len(steps) if steps and steps[-1].kind == "undo" else None
     return log, last, redo
-
-
-def _word(step: Any) -> str:
-    match step.kind:
-        case "reading":
-            said = step.model_dump(exclude={"kind"}, exclude_defaults=True)
-            return "Reading: " + ", ".join(f"{name.replace('_', ' ')} {value}" for name, value in said.items())
-        case "pair":
-            return f"“{step.heading}” goes to {step.field}" if step.field else f"“{step.heading}” is left in the file"
-        case "date_order":
-            return f"{step.field}: {'day' if step.order == 'dmy' else 'month'} first"
-        case "fill":
-            return f"{step.field} filled with “{step.value}”"
-        case "translate":
-            return f"“{step.texts[0] if step.texts else ''}” means {step.to}"
-        case "set":
-            first = step.cells[0]
-            if len(step.cells) == 1:
-                return (
-                    f"Line {first.line}: {first.field} is “{first.value}”"
-                    if first.value
-                    else f"Line {first.line}: {first.field} emptied"
-                )
-            return f"{first.field} set in {len(step.cells)} rows"
-        case "hold" | "leave_out":
-            return f"{'Held' if step.kind == 'hold' else 'Left out'}: {_lines(step.lines)} · “{step.reason}”"
-        case "release":
-            return f"Taken back in: {_lines(step.lines)}"
-        case "waive":
-            return f"Let in: {_lines(step.lines)} · “{step.reason}”"
-        case "coverage":
-            return "The file claims everybody" if step.of == "everybody" else "The file claims only the people in it"
-        case "applied":
-            return f"Applied, receipt {step.change_set}"
-        case _:
-            return f"Taken back, receipt {step.change_set}"
-
-
-def _lines(lines: list[int]) -> str:
-    return f"line {lines[0]}" if len(lines) == 1 else f"{len(lines)} lines"
 
 
 def lines_answer(evaluation: Evaluation, query: models.LinesQuery) -> models.LinesOut:
@@ -159,7 +145,8 @@ def columns_answer(evaluation: Evaluation) -> models.ColumnsOut:
     columns = []
     for place, pair in enumerate(evaluation.pairs):
         column = evaluation.table.columns[place]
-        typed = evaluation.facts.typed.get(pair.field) if pair.field else None
+        typed = evaluation.facts.typed.get(pair.field) if pair.field and not pair.parts else None
+        typed = None if pair.beside else typed
         secret = pair.heading in evaluation.reading.secrets
         counts = column.counts()
         filled = int(
@@ -173,22 +160,37 @@ def columns_answer(evaluation: Evaluation) -> models.ColumnsOut:
                 field=pair.field,
                 reason=pair.reason,
                 certain=pair.certain,
+                beside=pair.beside,
+                parts=list(pair.parts),
+                at=pair.at,
+                others=[models.OtherField(field=name, reason=reason) for name, reason in pair.others],
                 secret=secret,
                 distinct=int((counts > 0).sum()),
                 filled=filled,
                 wrong=wrong,
                 spark=_spark(column, counts, len(evaluation.table), typed, filled, wrong, secret, definition.missing),
-                reads=_reads(typed, wrong),
+                reads=_reads(typed, wrong, evaluation),
                 translations=_translations(evaluation, typed) if typed and typed.field.code_list else [],
             )
         )
-    filled_names = {pair.field for pair in evaluation.pairs}
-    unfilled = [
-        models.UnfilledOut(field=one.name, title=one.title, required=one.required, fill=evaluation.decisions.fills.get(one.name))
-        for one in definition.fields
-        if one.name not in filled_names
-    ]
+    filled_names = {name for pair in evaluation.pairs for name in (pair.field, *pair.parts)}
+    unfilled = [_unfilled(evaluation, one) for one in definition.fields if one.name not in filled_names]
     return models.ColumnsOut(columns=columns, unfilled=unfilled)
+
+
+def _unfilled(evaluation: Evaluation, one: Field) -> models.UnfilledOut:
+    pattern = evaluation.decisions.composed.get(one.name)
+    typed = evaluation.facts.typed.get(one.name)
+    examples = [text for text in typed.stored.rows(np.arange(min(3, len(typed.stored)))) if text] if typed and pattern else []
+    return models.UnfilledOut(
+        field=one.name,
+        title=one.title,
+        required=one.required,
+        fill=evaluation.decisions.fills.get(one.name),
+        composed=pattern.model_dump() if pattern else None,
+        said=say_pattern(pattern, evaluation.definition.title_of) if pattern else "",
+        examples=examples,
+    )
 
 
 def _letter(place: int) -> str:
@@ -230,7 +232,7 @@ def _spark(
     return parts
 
 
-def _reads(typed: Typed | None, wrong: int) -> str:
+def _reads(typed: Typed | None, wrong: int, evaluation: Evaluation) -> str:
     """Word how a column is read."""
     if typed is None:
         return ""
@@ -238,8 +240,16 @@ def _reads(typed: Typed | None, wrong: int) -> str:
     if typed.order:
         words = "day before month" if typed.order == "dmy" else "month before day"
         said.append(
-            f"{words}: {typed.deciding} different values can only be read so" if typed.deciding else f"{words}, as you said"
+            f"{words}: {typed.deciding} different values can only be read so"
+            if typed.deciding
+            else f"{words}, {_told(typed.field.name in evaluation.decisions.orders)}"
         )
+    if typed.mark:
+        sign = "comma" if typed.mark == "," else "point"
+        told = _told(typed.field.name in evaluation.decisions.marks)
+        said.append(f"decimal {sign}" + ("" if typed.deciding else f", {told}"))
+    if typed.separator:
+        said.append(f"several in a cell, between them “{typed.separator.strip() or 'a line break'}”")
     first = next(iter(typed.repairs.items()), None)
     if first is not None and not typed.order:
         kinds: dict[str, int] = {}
@@ -254,6 +264,8 @@ def _reads(typed: Typed | None, wrong: int) -> str:
             "number": "numbers read",
             "day": "days read",
             "letters": "letters put right",
+            "quotes": "quotation marks made plain",
+            "cut": "may have been cut off",
         }
         said += [f"{words_of[kind]}: {count}" for kind, count in kinds.items() if count]
     elif first is not None and typed.order:
@@ -264,6 +276,10 @@ def _reads(typed: Typed | None, wrong: int) -> str:
     if wrong and not typed.field.code_list:  # wrong codes are listed one by one
         said.append(f"{wrong} not readable")
     return " · ".join(said)
+
+
+def _told(by_hand: bool) -> str:
+    return "as you said" if by_hand else "as last time"
 
 
 def _translations(evaluation: Evaluation, typed: Typed) -> list[models.TranslationOut]:

@@ -310,6 +310,10 @@ class IntakeOut(BaseModel):
     level: int
     coverage: str
     source: str
+    learnt: date | None  # the day of the recipe that was taken over
+    recipe_step: int | None  # its number: undoing it forgets what was learnt
+    unlike: list[str]  # in what the file differs from the source's last one
+    sources: list[str]  # of this roster
     by: str
     at: datetime
     tally: TallyOut
@@ -384,12 +388,21 @@ class TranslationOut(BaseModel):
     likely: list[str]
 
 
+class OtherField(BaseModel):
+    field: str
+    reason: str
+
+
 class ColumnOut(BaseModel):
     heading: str
     letter: str
     field: str | None
     reason: str
     certain: bool
+    beside: bool
+    parts: list[str]
+    at: str
+    others: list[OtherField]
     secret: bool
     distinct: int
     filled: int
@@ -404,6 +417,91 @@ class UnfilledOut(BaseModel):
     title: str
     required: bool
     fill: str | None
+    composed: dict[str, Any] | None  # the pattern
+    said: str  # the pattern in words
+    examples: list[str]
+
+
+class ComposeIn(Model):
+    field: str = Field(max_length=200)
+    pattern: dict[str, Any]
+
+
+class ComposeExample(BaseModel):
+    line: int
+    name: str
+    value: str
+
+
+class ComposePreview(BaseModel):
+    said: str
+    made: int
+    numbered: int
+    without: int  # rows that have no value and get none: a field of the pattern is empty
+    examples: list[ComposeExample]
+
+
+class RehearsalQuery(Model):
+    of: Literal["five", "sample", "all"] = "five"
+    start: int = Field(0, ge=0)
+    limit: int = Field(100, ge=1, le=500)
+
+
+class RehearsedRow(BaseModel):
+    line: int
+    outcome: Outcome
+    name: str
+    key: str
+    shows: list[str]
+    said: str
+    changes: list[FieldChange]
+
+
+class RehearsalOut(BaseModel):
+    total: int
+    rows: list[RehearsedRow]
+    counts: dict[str, int]
+
+
+class SourceBrief(BaseModel):
+    id: int
+    roster: str
+    roster_title: str
+    name: str
+    version: int
+    learnt: date | None
+    file: str
+    rows: list[int]
+    level: int
+
+
+class SourceList(BaseModel):
+    sources: list[SourceBrief]
+
+
+class RecipeVersion(BaseModel):
+    version: int
+    intake: int | None
+    by: str
+    at: datetime
+
+
+class SourceOut(SourceBrief):
+    recipe: dict[str, Any] | None
+    said: list[str]
+    versions: list[RecipeVersion]
+
+
+class SourcePath(Model):
+    source_id: int
+
+
+class RecipeIn(Model):
+    recipe: dict[str, Any]
+
+
+class RecipeWritten(BaseModel):
+    version: int
 
 
 class ColumnsOut(BaseModel):

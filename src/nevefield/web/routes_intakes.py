@@ -10,12 +10,14 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.errors import UnreadableFile, WrongStep
+from nevefield.core.recipes import differences
 from nevefield.intakes.applying import request_apply
 from nevefield.intakes.errors import NoIntakeOfSheet
-from nevefield.intakes.evaluating import open_intake
+from nevefield.intakes.evaluating import Opened, open_intake, what_if
 from nevefield.intakes.receiving import add_step, receive_file
 from nevefield.intakes.remedies import step_for
 from nevefield.intakes.sheets import mark_of_file, take_corrections, write_error_sheet
+from nevefield.intakes.sources import KnownSource, known_sources
 from nevefield.store import intakes as store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
@@ -26,6 +28,7 @@ from nevefield.web import models
 from nevefield.web.access import account, context, level_in, needs, roster_ids
 from nevefield.web.change_answers import changes_answer, family_answer
 from nevefield.web.intake_answers import causes_answer, columns_answer, intake_answer, lines_answer
+from nevefield.web.rehearsal_answers import compose_answer, rehearsal_answer
 from nevefield.web.rows import name_of_row, page_of_rows, row_detail, row_key, where_is
 
 __all__ = ["intake_api"]
@@ -128,6 +131,8 @@ def get_intake(path: models.IntakePath) -> Any:
         later = record_store.count_later(connection, opened.roster.id, standing.version) if standing else 0
         jobs = [job.id for job in job_store.list_running(connection, "apply") if job.arguments["intake"] == path.intake_id]
         names = {one.id: one.name for one in list_accounts(connection)}
+        definitions = {opened.roster.id: opened.evaluation.definition}
+        sources = known_sources(connection, definitions)
     return _answer(
         intake_answer(
             opened,
@@ -136,8 +141,19 @@ def get_intake(path: models.IntakePath) -> Any:
             applied=applied.id if applied else None,
             job=jobs[0] if jobs else None,
             later=later,
+            unlike=_unlike(opened, sources),
+            sources=[one.name for one in sources],
         )
     )
+
+
+def _unlike(opened: Opened, sources: list[KnownSource]) -> list[str]:
+    """List in what a file differs from the last of its source; of an applied one nothing: it is the last itself."""
+    name = opened.evaluation.decisions.source or opened.intake.source
+    source = next((one for one in sources if one.name == name), None)
+    if source is None or source.recipe is None or any(row.step["kind"] == "applied" for row in opened.steps):
+        return []
+    return [one.text for one in differences(source.recipe.expects, opened.evaluation)]
 
 
 @intake_api.get("/intakes/<int:intake_id>/lines", responses={200: models.LinesOut})
@@ -152,6 +168,21 @@ def get_lines(path: models.IntakePath, query: models.LinesQuery) -> Any:
 def get_columns(path: models.IntakePath) -> Any:
     """Give the file's columns and where they go."""
     return _answer(columns_answer(open_intake(context(), path.intake_id).evaluation))
+
+
+@intake_api.post("/intakes/<int:intake_id>/compose-preview", responses={200: models.ComposePreview})
+@needs(Level.PREPARE, of="intake")
+def preview_pattern(path: models.IntakePath, body: models.ComposeIn) -> Any:
+    """Say what a pattern would compose, with nothing kept."""
+    evaluation = what_if(context(), path.intake_id, {"kind": "compose", "field": body.field, "pattern": body.pattern})
+    return _answer(compose_answer(evaluation, body.field))
+
+
+@intake_api.get("/intakes/<int:intake_id>/rehearsal", responses={200: models.RehearsalOut})
+@needs(Level.LOOK, of="intake")
+def get_rehearsal(path: models.IntakePath, query: models.RehearsalQuery) -> Any:
+    """Say what would become of the first five rows, of a sample, or of all, with nothing stored."""
+    return _answer(rehearsal_answer(open_intake(context(), path.intake_id).evaluation, query))
 
 
 @intake_api.get("/intakes/<int:intake_id>/causes", responses={200: models.CausesOut})

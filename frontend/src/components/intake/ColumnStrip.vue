@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import ColumnCutter from './ColumnCutter.vue'
 import ColumnSpark from './ColumnSpark.vue'
 import TranslationList from './TranslationList.vue'
 import type { Column, Field, Step } from '@/api/types'
@@ -12,9 +13,22 @@ const translating = computed(() => props.column.translations.length > 0)
 const wrong = computed(() => props.column.translations.filter((one) => one.how === 'wrong').length)
 const why = computed(() => [props.column.reason, props.column.reads].filter(Boolean).join(' · '))
 
-function pair(event: Event): void {
-  const to = (event.target as HTMLSelectElement).value
-  emit('step', { kind: 'pair', heading: props.column.heading, field: to || null })
+const titleOf = (name: string) => props.fields.find((one) => one.name === name)?.title ?? name
+/** What an uncertain column may be for, the one that is taken first: a click settles it. */
+const choices = computed(() => {
+  if (props.column.certain || !props.column.field) return []
+  const now = props.column.parts.length ? [] : [{ field: props.column.field, reason: 'as it is taken now' }]
+  return [...now, ...props.column.others]
+})
+
+function sendTo(field: string | null): void {
+  emit('step', { kind: 'pair', heading: props.column.heading, field })
+}
+
+/** What was guessed is right: the same, by hand, so that it is certain and remembered. */
+function confirm(): void {
+  const { heading, parts, at, field } = props.column
+  emit('step', parts.length ? { kind: 'split', heading, at, into: parts } : { kind: 'pair', heading, field })
 }
 </script>
 
@@ -26,7 +40,8 @@ function pair(event: Event): void {
       <ColumnSpark :parts="column.spark" :rows="rows" />
       <span class="lead" :class="{ gone: !column.field, unsure: column.field && !column.certain }" />
       <span v-if="column.secret" class="to none">not taken: a secret</span>
-      <select v-else class="box to" :class="{ none: !column.field, unsure: column.field && !column.certain }" :value="column.field ?? ''" :disabled="locked" :aria-label="`Field for ${column.heading}`" @change="pair">
+      <button v-else-if="column.parts.length" class="box to plain parts-of" :class="{ unsure: !column.certain }" @click="emit('toggle')">{{ column.parts.map(titleOf).join(' + ') }}</button>
+      <select v-else class="box to" :class="{ none: !column.field, unsure: column.field && !column.certain }" :value="column.field ?? ''" :disabled="locked" :aria-label="`Field for ${column.heading}`" @change="sendTo(($event.target as HTMLSelectElement).value || null)">
         <option value="">left in the file</option>
         <option v-for="one in fields" :key="one.name" :value="one.name">{{ one.title }}</option>
       </select>
@@ -35,10 +50,17 @@ function pair(event: Event): void {
       </button>
     </div>
     <div v-if="open" class="under">
+      <p v-if="choices.length || (column.field && !column.certain)" class="choices">
+        <span class="soft">Not certain.</span>
+        <button v-if="column.parts.length" class="btn fir" :disabled="locked" @click="confirm">It is right</button>
+        <button v-for="one in choices" :key="one.field" class="btn" :class="{ fir: one.field === column.field }" :disabled="locked" :title="one.reason" @click="one.field === column.field ? confirm() : sendTo(one.field)">{{ titleOf(one.field) }}</button>
+        <button class="btn" :disabled="locked" @click="sendTo(null)">Leave it in the file</button>
+      </p>
       <TranslationList v-if="field && translating" :translations="column.translations" :field="field" :locked="locked" @step="(step) => emit('step', step)" />
       <ul v-else class="parts">
         <li v-for="part in column.spark" :key="part.text"><span class="n">{{ part.rows }}</span> {{ part.kind === 'secret' ? 'values, never stored; ask the office not to send them' : part.text }}</li>
       </ul>
+      <ColumnCutter v-if="!column.secret && !translating" :key="column.heading + column.parts.join()" :column="column" :fields="fields" :locked="locked" @step="(step) => emit('step', step)" />
     </div>
   </section>
 </template>
@@ -59,6 +81,8 @@ span.to { border: 1px dashed var(--line); padding: 3px 8px; font-size: 13.5px; l
 .to.unsure { background: var(--ask-soft); border-color: var(--waiting); }
 .why { color: var(--ink2); font-size: 13px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; padding-right: 10px; min-height: 36px; }
 .under { padding: 2px 12px 10px 23px; }
+.choices { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; margin: 4px 0 6px; font-size: 13px; }
+.parts-of { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; text-align: left; }
 .parts { display: flex; flex-wrap: wrap; gap: 4px 22px; font-size: 13px; color: var(--ink2); }
 .parts .n { color: var(--ink); font-weight: 600; }
 </style>

@@ -3,16 +3,16 @@ import { computed } from 'vue'
 import { errorSheetAddress } from '@/api/intakes'
 import type { Intake } from '@/api/types'
 import { PREPARE } from '@/composables/useSession'
-import { count, counted, moment } from '@/logic/words'
+import { count, counted, day, moment } from '@/logic/words'
 
 const props = defineProps<{ intake: Intake; page: string; working: boolean }>()
 const emit = defineEmits<{ undo: []; redo: [] }>()
 
 const said = computed(() => {
-  const { file_name: file, reading, coverage, source, by, at } = props.intake
+  const { file_name: file, reading, coverage, source, learnt, by, at } = props.intake
   const claims = coverage === 'everybody' ? 'claims everybody' : 'only the people in it'
   const sheet = reading.sheet ? `, sheet “${reading.sheet}”` : ''
-  return [file + sheet, claims, source && `from ${source}`, `dropped ${moment(at, new Date())} by ${by || 'the command line'}`].filter(Boolean).join(' · ')
+  return [file + sheet, claims, source && `from ${source}${learnt ? `, as learnt on ${day(learnt)}` : ''}`, `dropped ${moment(at, new Date())} by ${by || 'the command line'}`].filter(Boolean).join(' · ')
 })
 const causes = computed(() => props.intake.stops + props.intake.asks)
 const tabs = computed(() => [
@@ -41,6 +41,7 @@ const labelOf = (number: number | null) => props.intake.log.find((step) => step.
       <button class="btn" :disabled="!intake.undo || working" :title="labelOf(intake.undo)" @click="emit('undo')">Undo <kbd>Z</kbd></button>
       <button v-if="intake.redo" class="btn" :disabled="working" @click="emit('redo')">Redo <kbd>Y</kbd></button>
     </template>
+    <RouterLink v-if="page === 'columns' || page === 'apply'" class="btn" :to="`/intakes/${intake.id}/rehearsal`" title="What would become of a few rows, with nothing stored">Rehearse</RouterLink>
     <span v-if="page === 'problems' && causes" class="sheet">
       <a class="btn" :href="errorSheetAddress(intake.id, 'xlsx')" download title="The problem rows with what is wrong, for the office that they came from. Drop the corrected sheet here again.">Error sheet</a>
       <a class="btn" :href="errorSheetAddress(intake.id, 'csv')" download title="The error sheet as CSV">CSV</a>

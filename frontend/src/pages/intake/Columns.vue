@@ -1,19 +1,22 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import ColumnStrip from '@/components/intake/ColumnStrip.vue'
+import ComposeDialog from '@/components/intake/ComposeDialog.vue'
 import UnfilledStrip from '@/components/intake/UnfilledStrip.vue'
 import { getColumns } from '@/api/intakes'
-import type { Columns } from '@/api/types'
+import type { Columns, Pattern, Unfilled } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { useIntake } from '@/composables/useIntake'
 import { useKeys } from '@/composables/useKeys'
 import { PREPARE } from '@/composables/useSession'
+import { day } from '@/logic/words'
 
 const { id, intake, revision, working, add } = useIntake()
 const catalog = useCatalog()
 const found = shallowRef<Columns | null>(null)
 const problem = ref('')
 const open = ref('')
+const composing = shallowRef<Unfilled | null>(null)
 const fields = computed(() => catalog.roster(intake.value?.roster ?? '')?.fields ?? [])
 const locked = computed(() => (intake.value?.level ?? 0) < PREPARE || working.value)
 
@@ -21,11 +24,18 @@ async function load(): Promise<void> {
   try {
     found.value = await getColumns(id)
     problem.value = ''
-    // The first column with something to translate stands open, once: that is where work waits.
-    if (!open.value) open.value = found.value.columns.find((one) => one.translations.some((two) => two.how === 'wrong'))?.heading ?? ' '
+    // The first column that waits for somebody stands open, once.
+    const waits = found.value.columns.find((one) => (one.field && !one.certain) || one.translations.some((two) => two.how === 'wrong'))
+    if (!open.value) open.value = waits?.heading ?? ' '
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
   }
+}
+
+async function compose(pattern: Pattern): Promise<void> {
+  const field = composing.value?.field
+  composing.value = null
+  if (field) await add({ kind: 'compose', field, pattern })
 }
 
 function move(by: number): void {
@@ -42,6 +52,10 @@ onMounted(() => void load())
   <div class="page">
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <template v-if="found">
+      <p v-if="intake?.learnt && intake.recipe_step" class="learnt">
+        Read as learnt from {{ intake.source }} on {{ day(intake.learnt) }}.
+        <button class="btn" :disabled="locked" @click="add({ kind: 'undo', step: intake.recipe_step })">Forget what was learnt</button>
+      </p>
       <div class="strip names"><span /><span>heading in the file</span><span>what stands under it</span><span /><span>goes to</span><span>why, and how it is read</span></div>
       <ColumnStrip
         v-for="column in found.columns" :key="column.heading" :column="column" :fields="fields" :rows="intake?.tally.read ?? 0" :open="open === column.heading" :locked="locked"
@@ -49,7 +63,8 @@ onMounted(() => void load())
       />
       <h3>Fields that no column fills</h3>
       <p v-if="!found.unfilled.length" class="soft">None: every field of the roster has a column.</p>
-      <UnfilledStrip v-for="one in found.unfilled" :key="one.field" :unfilled="one" :field="fields.find((two) => two.name === one.field)" :locked="locked" @step="add" />
+      <UnfilledStrip v-for="one in found.unfilled" :key="one.field" :unfilled="one" :field="fields.find((two) => two.name === one.field)" :locked="locked" @step="add" @compose="composing = one" />
+      <ComposeDialog :intake="id" :unfilled="composing" :fields="fields" @done="compose" @close="composing = null" />
     </template>
     <p v-else-if="!problem" class="soft" role="status">Looking at the columns …</p>
   </div>
@@ -58,5 +73,6 @@ onMounted(() => void load())
 <style scoped>
 .page { flex: 1; min-height: 0; overflow: auto; padding: 8px 14px 24px; }
 h3 { font-weight: 400; color: var(--ink2); margin: 16px 0 6px; }
+.learnt { display: flex; gap: 10px; align-items: center; justify-content: flex-end; font-size: 13px; color: var(--ink2); }
 .strip.names { display: grid; grid-template-columns: 26px 150px 200px 30px 172px 1fr; gap: 0 0; color: var(--ink2); font-size: 13px; line-height: 28px; border-bottom: 1px solid var(--line); position: sticky; top: -8px; background: var(--shade); z-index: 2; }
 </style>

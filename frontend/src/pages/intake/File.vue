@@ -2,6 +2,7 @@
 import { computed, onMounted, ref, watch } from 'vue'
 import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
 import ReadingSentence from '@/components/intake/ReadingSentence.vue'
+import SourceLine from '@/components/intake/SourceLine.vue'
 import { getLines } from '@/api/intakes'
 import type { Line } from '@/api/types'
 import { useIntake } from '@/composables/useIntake'
@@ -46,6 +47,7 @@ onMounted(() => void pages.restart())
 <template>
   <div v-if="intake" class="page">
     <ReadingSentence :intake="intake" :locked="!mayWork || working" @step="add" />
+    <SourceLine :intake="intake" :locked="!mayWork || working" @step="add" @forget="add({ kind: 'undo', step: intake.recipe_step })" />
     <ul v-if="intake.reading.remarks.length" class="remarks">
       <li v-for="remark in intake.reading.remarks" :key="remark">{{ remark }}</li>
     </ul>

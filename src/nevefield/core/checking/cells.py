@@ -25,6 +25,8 @@ _REPAIRS = {
     "number": "numbers read",
     "label": "names read as codes",
     "letters": "letters put right",
+    "quotes": "quotation marks made plain",
+    "cut": "may have been cut off",
 }
 _ORDERS = {"dmy": "days read, day before month", "mdy": "days read, month before day"}
 

@@ -20,7 +20,7 @@ import pyarrow as pa
 import pyarrow.compute as pc
 
 from nevefield.core.checking.identifiers import mend_identifier, plain_identifiers
-from nevefield.core.columns.damage import ERRORS, WRONG_LETTERS, days_of_serial, mend_letters
+from nevefield.core.columns.damage import CUT_AT, ERRORS, ODD_LETTERS, WRONG_LETTERS, clean_text, days_of_serial, mend_letters
 from nevefield.core.columns.days import decide_order, read_day, say_day, swapped_days
 from nevefield.core.columns.numbers import decide_mark, read_number
 from nevefield.core.table import Column
@@ -209,12 +209,15 @@ def _read_one(one: Field, text: str, context: ValueContext, read: Reader, separa
         said = f"the spreadsheet shows the error {trimmed} in place of a value; ask for the value."
         return trimmed, _problem(one, "damage", said, f"{one.title}: errors of the spreadsheet", group="error"), None
     mended = mend_letters(trimmed)
-    if one.several:
-        value, problem, repair = _read_several(mended or trimmed, read, separator)
-    else:
-        value, problem, repair = read(mended or trimmed)
+    cleaned, what = clean_text(mended or trimmed)
+    value, problem, repair = _read_several(cleaned, read, separator) if one.several else read(cleaned)
     if mended and problem is None:
         repair = Repair("letters", f"“{trimmed}” was read in the wrong encoding: {mended}.")
+    elif what and repair is None:
+        words = {"spaces": "Odd spaces in", "quotes": "Curly quotation marks in"}
+        repair = Repair(what, f"{words[what]} “{trimmed}” were made plain.")
+    elif len(trimmed) == CUT_AT and one.type == "string":
+        repair = Repair("cut", f"The text is exactly {CUT_AT} characters long: it may have been cut off on its way.")
     if problem is None and value is not None:
         problem = _limits(one, value)
     if problem is not None:
@@ -278,7 +281,8 @@ def _plain(one: Field, raw: Column, context: ValueContext) -> NDArray[np.bool_]:
         return np.zeros(len(values), bool)
     # What may be damaged is looked at one by one: letters beyond ASCII, and errors of a spreadsheet.
     missing = pc.is_in(values, value_set=pa.array(sorted({*context.missing, *ERRORS}), pa.string()))
-    mask = pc.and_not(mask, pc.match_substring_regex(values, WRONG_LETTERS))
+    mask = pc.and_not(mask, pc.match_substring_regex(values, f"{WRONG_LETTERS}|{ODD_LETTERS}"))
+    mask = pc.and_not(mask, pc.equal(pc.utf8_length(values), CUT_AT))
     return pc.and_not(mask, missing).to_numpy(zero_copy_only=False)  # type: ignore[no-any-return]
 
 

@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { Modal } from 'ant-design-vue'
+import { previewPattern } from '@/api/intakes'
+import type { ComposePreview, Field, Pattern, Piece, Unfilled } from '@/api/types'
+import { counted } from '@/logic/words'
+
+const props = defineProps<{ intake: number; unfilled: Unfilled | null; fields: Field[] }>()
+const emit = defineEmits<{ done: [pattern: Pattern]; close: [] }>()
+
+const pattern = ref<Pattern>(blank())
+const preview = ref<ComposePreview | null>(null)
+const problem = ref('')
+let asked = 0
+
+const sources = computed(() => props.fields.filter((one) => one.name !== props.unfilled?.field && !one.several))
+const complete = computed(() => pattern.value.pieces.length > 0 && pattern.value.pieces.every((one) => one.field || one.text))
+
+function blank(): Pattern {
+  return { pieces: [], case: 'lower', plain: true, unique: true }
+}
+
+/** Names first: what is composed most often is made of them. */
+function start(): Pattern {
+  const means = (meaning: string) => props.fields.find((one) => one.means === meaning)?.name
+  const family = means('family-name') ?? sources.value[0]?.name ?? ''
+  const given = means('given-name')
+  const pieces: Piece[] = [{ text: '', field: family, letters: 5, word: 0 }]
+  if (given) pieces.push({ text: '', field: given, letters: 1, word: 1 })
+  return { ...blank(), pieces }
+}
+
+async function look(): Promise<void> {
+  if (!props.unfilled || !complete.value) return
+  const mine = ++asked
+  try {
+    const found = await previewPattern(props.intake, props.unfilled.field, pattern.value)
+    if (mine === asked) {
+      preview.value = found
+      problem.value = ''
+    }
+  } catch (error) {
+    if (mine === asked) problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+
+const add = (piece: Partial<Piece>) => pattern.value.pieces.push({ text: '', field: '', letters: 0, word: 0, ...piece })
+const drop = (place: number) => pattern.value.pieces.splice(place, 1)
+
+watch(
+  () => props.unfilled,
+  (now) => {
+    preview.value = null
+    if (now) pattern.value = now.composed ? (JSON.parse(JSON.stringify(now.composed)) as Pattern) : start()
+  },
+)
+watch(pattern, () => void look(), { deep: true })
+</script>
+
+<template>
+  <Modal destroy-on-close :open="!!unfilled" :title="`Compose ${unfilled?.title ?? ''}`" :footer="null" :width="640" @cancel="emit('close')">
+    <p class="soft">Where neither the file nor the roster has a value, one is put together from these pieces.</p>
+    <ol class="pieces">
+      <li v-for="(piece, place) in pattern.pieces" :key="place">
+        <template v-if="piece.field || !piece.text">
+          <select v-model="piece.field" class="box" :aria-label="`Field of piece ${place + 1}`">
+            <option v-for="one in sources" :key="one.name" :value="one.name">{{ one.title }}</option>
+          </select>
+          <select v-model.number="piece.word" class="box" :aria-label="`Word of piece ${place + 1}`">
+            <option :value="0">all of it</option><option :value="1">first word</option><option :value="2">second word</option><option :value="-1">last word</option>
+          </select>
+          <label>letters <input v-model.number="piece.letters" class="box few" type="number" min="0" max="100" :title="'0 takes all'" /></label>
+        </template>
+        <label v-else>text <input v-model="piece.text" class="box few" maxlength="40" /></label>
+        <span class="grow" />
+        <button class="btn" :aria-label="`Take piece ${place + 1} away`" @click="drop(place)">Take away</button>
+      </li>
+    </ol>
+    <p class="do">
+      <button class="btn" @click="add({ field: sources[0]?.name ?? '' })">Add a field</button>
+      <button class="btn" @click="add({ text: '.' })">Add a text</button>
+      <select v-model="pattern.case" class="box" aria-label="Case"><option value="lower">small letters</option><option value="upper">capitals</option><option value="as it is">as it is</option></select>
+      <label><input v-model="pattern.plain" type="checkbox" /> plain letters and digits only</label>
+      <label><input v-model="pattern.unique" type="checkbox" /> made unique with a number</label>
+    </p>
+    <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <div v-if="preview" class="preview" aria-live="polite">
+      <p>{{ counted(preview.made, 'value') }}, {{ preview.numbered }} made unique with a number<template v-if="preview.without">; {{ counted(preview.without, 'row') }} without, for want of a field</template></p>
+      <ul><li v-for="one in preview.examples" :key="one.line"><span class="soft">line {{ one.line }}</span> {{ one.name }} <span class="arrow">→</span><b class="mono">{{ one.value }}</b></li></ul>
+    </div>
+    <p class="do">
+      <button class="btn main" :disabled="!complete" @click="emit('done', pattern)">Compose {{ unfilled?.title }}</button>
+      <button class="btn" @click="emit('close')">Not now</button>
+    </p>
+  </Modal>
+</template>
+
+<style scoped>
+.pieces { list-style: none; padding: 0; margin: 12px 0 8px; }
+.pieces li { display: flex; gap: 8px; align-items: center; padding: 5px 0; border-bottom: 1px solid var(--drift); }
+.few { width: 64px; }
+.do { display: flex; gap: 10px; flex-wrap: wrap; align-items: center; margin: 10px 0; }
+.preview { background: var(--shade); padding: 8px 12px; margin-bottom: 12px; }
+.preview li { line-height: 22px; }
+</style>

@@ -1,0 +1,105 @@
+"""What would become of rows, and what a pattern would compose, as the API gives it."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.columns.composing import compose, say_pattern
+from nevefield.core.columns.values import SEVERAL
+from nevefield.core.evaluate import CHANGED, NEW
+from nevefield.core.sampling import choose_sample, first_rows
+from nevefield.core.snapshot import to_json
+from nevefield.core.tally import OUTCOMES
+from nevefield.intakes.applying import messages_by_row
+from nevefield.web import models
+from nevefield.web.rows import name_of_row, row_key
+
+if TYPE_CHECKING:
+    from nevefield.core.evaluate import Evaluation
+
+__all__ = ["compose_answer", "rehearsal_answer"]
+
+EXAMPLES = 5
+
+
+def rehearsal_answer(evaluation: Evaluation, query: models.RehearsalQuery) -> models.RehearsalOut:
+    """Give what would become of some rows: outcome, why, and each value that the record would have."""
+    if query.of == "sample":
+        chosen = choose_sample(evaluation)
+    elif query.of == "five":
+        chosen = first_rows(evaluation)
+    else:
+        chosen = first_rows(evaluation, len(evaluation.table))
+    messages = messages_by_row(evaluation)
+    outcomes = [OUTCOMES[int(evaluation.outcomes[row])] for row, _ in chosen]
+    page = chosen[query.start : query.start + query.limit]
+    return models.RehearsalOut(
+        total=len(chosen),
+        rows=[_rehearse(evaluation, row, shows, messages.get(row, "")) for row, shows in page],
+        counts={name: outcomes.count(name) for name in OUTCOMES if name in outcomes},
+    )
+
+
+def _rehearse(evaluation: Evaluation, row: int, shows: list[str], said: str) -> models.RehearsedRow:
+    outcome = int(evaluation.outcomes[row])
+    record = int(evaluation.known.record[row])
+    changes = []
+    for name, typed in evaluation.facts.typed.items():
+        new = typed.stored.at(row)
+        old = evaluation.snapshot.columns[name].at(record) if record >= 0 else None
+        differs = typed.folded().at(row) != (evaluation.snapshot.folded(name).at(record) if record >= 0 else None)
+        if (outcome == NEW and new is not None) or (outcome == CHANGED and differs):
+            definition = evaluation.definition
+            changes.append(
+                models.FieldChange(
+                    field=name,
+                    title=definition.title_of(name),
+                    old=to_json(definition, name, old),
+                    new=to_json(definition, name, new),
+                )
+            )
+    return models.RehearsedRow(
+        line=int(evaluation.table.lines[row]),
+        outcome=OUTCOMES[outcome],  # type: ignore[arg-type]
+        name=name_of_row(evaluation, row),
+        key=row_key(evaluation, row),
+        shows=shows,
+        said=said,
+        changes=changes,
+    )
+
+
+def compose_answer(evaluation: Evaluation, field: str) -> models.ComposePreview:
+    """Give what a pattern, already in an evaluation, composes."""
+    pattern = evaluation.decisions.composed[field]
+    stored = evaluation.facts.typed[field].stored
+    facts = evaluation.facts
+    rows = np.flatnonzero((facts.known.record < 0) & facts.joined.is_lead)
+    if len(evaluation.snapshot):
+        had = evaluation.snapshot.columns[field].codes
+        known = facts.known.record >= 0
+        blank = np.zeros(len(facts), bool)
+        blank[known] = had[facts.known.record[known]] < 0
+        rows = np.flatnonzero(((facts.known.record < 0) | blank) & facts.joined.is_lead)
+    made = numbered = 0
+    examples: list[models.ComposeExample] = []
+    for row in rows.tolist():
+        value = stored.at(row)
+        if not value:
+            continue
+        made += 1
+        base = compose(pattern, lambda name, row=row: (facts.value(row, name) or "").replace(SEVERAL, " "))  # type: ignore[misc]
+        tells = value.casefold() != base.casefold()
+        numbered += tells
+        if len(examples) < EXAMPLES:
+            line = int(evaluation.table.lines[row])
+            examples.append(models.ComposeExample(line=line, name=name_of_row(evaluation, row), value=value))
+    return models.ComposePreview(
+        said=say_pattern(pattern, evaluation.definition.title_of),
+        made=made,
+        numbered=numbered,
+        without=len(rows) - made,
+        examples=examples,
+    )

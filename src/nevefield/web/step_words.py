@@ -1,0 +1,71 @@
+"""Steps worded for the log of an intake and for a recipe."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from nevefield.core.columns.composing import say_pattern
+
+if TYPE_CHECKING:
+    from nevefield.core.definition import Definition
+
+__all__ = ["word_step"]
+
+
+def word_step(step: Any, definition: Definition) -> str:
+    """Word a step for a person."""
+
+    def title(name: str) -> str:
+        return definition.title_of(name) if name in definition.by_name else name
+
+    match step.kind:
+        case "reading":
+            said = step.model_dump(exclude={"kind"}, exclude_defaults=True)
+            return "Reading: " + ", ".join(f"{name.replace('_', ' ')} {value}" for name, value in said.items())
+        case "pair":
+            return f"“{step.heading}” goes to {title(step.field)}" if step.field else f"“{step.heading}” is left in the file"
+        case "split":
+            return f"“{step.heading}” is cut at “{step.at}” into {' and '.join(title(name) for name in step.into)}"
+        case "date_order":
+            turned = ", turned back" if step.turned else ""
+            return f"{title(step.field)}: {'day' if step.order == 'dmy' else 'month'} first{turned}"
+        case "decimal_mark":
+            return f"{title(step.field)}: a {'comma' if step.mark == ',' else 'point'} before the decimals"
+        case "fill":
+            return f"{title(step.field)} filled with “{step.value}”" if step.value else f"{title(step.field)} filled no more"
+        case "compose":
+            if step.pattern is None:
+                return f"{title(step.field)} composed no more"
+            return f"{title(step.field)} composed of {say_pattern(step.pattern, title)}"
+        case "translate":
+            texts = ", ".join(f"“{text}”" for text in step.texts[:4]) + (" …" if len(step.texts) > 4 else "")
+            return f"{title(step.field)}: {texts} means {step.to}"
+        case "set":
+            return _word_set(step, title)
+        case "hold" | "leave_out":
+            return f"{'Held' if step.kind == 'hold' else 'Left out'}: {_lines(step.lines)} · “{step.reason}”"
+        case "release":
+            return f"Taken back in: {_lines(step.lines)}"
+        case "waive":
+            return f"Let in: {_lines(step.lines)} · “{step.reason}”"
+        case "coverage":
+            return "The file claims everybody" if step.of == "everybody" else "The file claims only the people in it"
+        case "source":
+            return f"The file comes from {step.name}"
+        case "recipe":
+            return f"What was learnt from {step.source} until {step.learnt}"
+        case "applied":
+            return f"Applied, receipt {step.change_set}"
+        case _:
+            return f"Taken back, receipt {step.change_set}"
+
+
+def _word_set(step: Any, title: Any) -> str:
+    first = step.cells[0]
+    if len(step.cells) > 1:
+        return f"{title(first.field)} set in {len(step.cells)} rows"
+    return f"Line {first.line}: {title(first.field)} " + (f"is “{first.value}”" if first.value else "emptied")
+
+
+def _lines(lines: list[int]) -> str:
+    return f"line {lines[0]}" if len(lines) == 1 else f"{len(lines)} lines"
