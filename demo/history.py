@@ -6,12 +6,14 @@ part of them to today's values. Applied in order, the files end in exactly today
 
 from __future__ import annotations
 
+import base64
 import csv
 import io
 import random
 from datetime import date, timedelta
 from typing import Any
 
+from september import write_joiners
 from world import CAMPUS_WATCHES, phone
 
 __all__ = ["make_history"]
@@ -24,15 +26,20 @@ FILES = [
     ("medicals-march.csv", "2026-03-30", "everybody", 0, {"medical_until": 133}),
     ("berths-may.csv", "2026-05-18", "listed", 9, {"berth": 72, "watch": 6}),
     ("records-july.csv", "2026-07-20", "everybody", 14, {"phone": 31, "berth": 12}),
+    ("late-joiners-august.xlsx", "2026-08-21", "listed", 12, {}),
 ]
+# Admissions writes its files in its own way; all others are the records office's.
+# Twelve rows do not say whether the day or the month comes first: somebody said so then, and it was learnt.
+ASKED = {"kind": "date_order", "field": "enrolled_from", "order": "dmy"}
+ADMISSIONS, RECORDS = "Admissions", "Records office"
 
 
-def make_history(chance: random.Random, cadets: list[dict[str, Any]]) -> dict[str, Any]:
+def make_history(chance: random.Random, cadets: list[dict[str, Any]], codes: dict[str, Any]) -> dict[str, Any]:
     """Make the opening and the files.
 
     Returns:
-        `opened` (a day), `records` (the opening's), `files` (name, day, coverage, text, stray): each file with a row
-        that stays out (`stray` is its line), and those of everybody without a few people.
+        `opened` (a day), `records` (the opening's), `files` (name, day, coverage, source, text or base64, stray, steps): those of
+        the records office with a row that stays out (`stray` is its line), and those of everybody without a few people.
     """
     order = list(range(len(cadets)))
     chance.shuffle(order)
@@ -62,7 +69,13 @@ def make_history(chance: random.Random, cadets: list[dict[str, Any]]) -> dict[st
         rows = sorted(state) if coverage == "everybody" else sorted([*named, *chance.sample(sorted(state), 40)])
         away = set(chance.sample([place for place in rows if place not in named], 5)) if coverage == "everybody" else set()
         people = [state[place] for place in dict.fromkeys(rows) if place not in away]
-        files.append({"name": name, "day": day, "coverage": coverage, "text": _write(chance, people), "stray": len(people) + 2})
+        file = {"name": name, "day": day, "coverage": coverage}
+        if name.endswith(".xlsx"):
+            people = [state[place] for place in joins]  # Admissions sends who is new, and nobody else
+            content = base64.b64encode(write_joiners(people, codes)).decode()
+            files.append({**file, "source": ADMISSIONS, "base64": content, "stray": None, "steps": [ASKED]})
+        else:
+            files.append({**file, "source": RECORDS, "text": _write(chance, people), "stray": len(people) + 2, "steps": []})
     return {"opened": OPENED, "records": opening, "files": files}
 
 

@@ -45,7 +45,7 @@ def make(out: Path, seed: int = SEED) -> None:
     for name, people in rosters.items():
         definitions[name] = json.loads((HERE / "definitions" / f"{name}.json").read_text())
         _write(out / f"roster-{name}.json", {"definition": definitions[name], "records": people})
-    _write(out / "history-cadets.json", make_history(random.Random(seed + 3), cadets))
+    _write(out / "history-cadets.json", make_history(random.Random(seed + 3), cadets, codes))
     (out / "codes.csv").write_text(text)
     workbook, joiners, truth = make_september(random.Random(seed + 1), namer, cadets, text)
     (out / "september-joiners.csv").write_bytes(joiners)

@@ -10,11 +10,12 @@ from typing import Any
 
 import xlsxwriter
 from world import CADET_NUMBER, Namer, make_cadet
+from write import labels_of
 
 from nevefield.core.checking.identifiers import mend_identifier
 from nevefield.core.codes import read_codes
 
-__all__ = ["ROWS", "make_september"]
+__all__ = ["ROWS", "make_september", "write_joiners"]
 
 ROWS = 348
 FIRST_LINE = 6  # below three notes, a blank line and the header
@@ -49,6 +50,7 @@ COLUMNS = {
     "Portal PIN": "",
     "Interviewed by": "",
 }
+GIVEN_UP = {"Mariner no.": "mariner_number", "Position in watch": "watch_position", "Deposit paid": "deposit"}
 DAYS = ("born", "enrolled_from", "enrolled_to", "medical_until")
 NAMED = ("programme", "intake_term", "campus", "watch", "home_port")
 DECK_DEPT = ["Deck dept", "Deck dept", "Deck dept", "deck Dept.", "Deck dept"]
@@ -64,7 +66,7 @@ def make_september(
         The workbook, the CSV, and the truth: planted problems (line, field, check, weight), repairs, outcomes by line,
         the tally, and the right values of the planted rows.
     """
-    labels = {name: {code.code: code.label for code in lists.codes} for name, lists in read_codes(codes_text).items()}
+    labels = labels_of(read_codes(codes_text))
     rows = [make_cadet(chance, namer, 204410 + 3 * place, 2026) for place in range(ROWS)]
     for row in rows:
         row.pop("deposit")
@@ -133,6 +135,12 @@ def make_september(
     return _workbook(texts), _csv(texts), truth
 
 
+def write_joiners(people: list[dict[str, Any]], codes: dict[str, Any]) -> bytes:
+    """Write people as the admissions office did in August: with nothing wrong, and three columns that it gave up since."""
+    texts = [_write(row, labels_of(codes), place, COLUMNS | GIVEN_UP) for place, row in enumerate(people)]
+    return _workbook(texts, COLUMNS | GIVEN_UP)
+
+
 def _known_already(
     rows: list[dict[str, Any]], cadets: list[dict[str, Any]], chance: random.Random, places: list[int], outcome: dict[int, str]
 ) -> None:
@@ -171,10 +179,12 @@ def _no_guardian(rows: Any, texts: Any, place: int, plant: Any) -> None:
     plant(place, "guardian", "required-when")
 
 
-def _write(row: dict[str, Any], labels: dict[str, dict[str, str]], place: int) -> dict[str, Any]:
+def _write(
+    row: dict[str, Any], labels: dict[str, dict[str, str]], place: int, columns: dict[str, str] = COLUMNS
+) -> dict[str, Any]:
     """Write a cadet as the admissions office does."""
     texts: dict[str, Any] = {}
-    for field in filter(None, COLUMNS.values()):
+    for field in filter(None, columns.values()):
         value = row.get(field, "")
         if field in NAMED and value:
             value = labels[field][value]
@@ -192,12 +202,12 @@ def _write(row: dict[str, Any], labels: dict[str, dict[str, str]], place: int) -
     return texts
 
 
-def _cells(texts: dict[str, Any]) -> list[Any]:
+def _cells(texts: dict[str, Any], columns: dict[str, str] = COLUMNS) -> list[Any]:
     own = {"Portal PIN": "pin", "Interviewed by": "by"}
-    return [texts[field or own[heading]] for heading, field in COLUMNS.items()]
+    return [texts[field or own[heading]] for heading, field in columns.items()]
 
 
-def _workbook(texts: list[dict[str, Any]]) -> bytes:
+def _workbook(texts: list[dict[str, Any]], columns: dict[str, str] = COLUMNS) -> bytes:
     out = io.BytesIO()
     book = xlsxwriter.Workbook(out, {"in_memory": True, "strings_to_numbers": False})
     book.set_properties({"created": datetime(2026, 8, 21, 9, 0), "author": "Admissions"})
@@ -205,12 +215,12 @@ def _workbook(texts: list[dict[str, Any]]) -> bytes:
     day, bold = book.add_format({"num_format": "d mmm yyyy"}), book.add_format({"bold": True})
     for number, note in enumerate(NOTES):
         sheet.write_string(number, 0, note)
-    sheet.write_row(4, 0, list(COLUMNS), bold)
+    sheet.write_row(4, 0, list(columns), bold)
     for number, row in enumerate(texts):
-        for column, value in enumerate(_cells(row)):
+        for column, value in enumerate(_cells(row, columns)):
             if isinstance(value, date):
                 sheet.write_datetime(FIRST_LINE - 1 + number, column, datetime(value.year, value.month, value.day), day)
-            elif list(COLUMNS)[column] == "Year of study" and value:
+            elif list(columns)[column] == "Year of study" and value:
                 sheet.write_number(FIRST_LINE - 1 + number, column, int(value))
             elif value:
                 sheet.write_string(FIRST_LINE - 1 + number, column, value)

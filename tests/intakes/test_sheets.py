@@ -121,7 +121,7 @@ def test_untouched_sheet_is_no_step(desk, intake):
 def test_sheet_of_another_file_is_refused(desk, intake, joiners, made):
     """The sheet of another file, or no error sheet, is refused in a sentence."""
     other = receive_file(desk, "autumn.csv", (made / "cadets-full-autumn.csv").read_bytes())
-    with pytest.raises(WrongSheet, match="error sheet of another file than autumn.csv"):
+    with pytest.raises(WrongSheet, match="error sheet of another file than autumn"):
         take_corrections(desk, other, write(sheet(desk, intake, "xlsx"), "xlsx"), None)
     with pytest.raises(WrongSheet, match="no error sheet"):
         take_corrections(desk, intake, joiners, None)

@@ -1083,6 +1083,8 @@ export interface components {
             not_data: number;
             /** Notes */
             notes: number;
+            /** People */
+            people: number;
             reading: components["schemas"]["ReadingOut"];
             /** Recipe Step */
             recipe_step: number | null;

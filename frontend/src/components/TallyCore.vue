@@ -4,7 +4,7 @@ import type { Tally } from '@/api/types'
 import { addsUp, layers, WORDS } from '@/logic/core'
 import { count, counted } from '@/logic/words'
 
-const props = defineProps<{ tally: Tally; notData: number; selected: string; working: boolean }>()
+const props = defineProps<{ tally: Tally; notData: number; people: number; selected: string; working: boolean }>()
 const emit = defineEmits<{ open: [outcome: string]; lines: [] }>()
 
 const body = ref<HTMLElement>()
@@ -37,6 +37,7 @@ onBeforeUnmount(() => watcher?.disconnect())
       </button>
     </div>
     <p class="sum" role="status">
+      <template v-if="people < tally.read">of {{ count(people) }} people<br /></template>
       <template v-if="working">working it out …</template>
       <template v-else-if="addsUp(tally)">adds up ✓</template>
       <b v-else class="bad">does not add up</b>

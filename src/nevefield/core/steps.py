@@ -62,6 +62,20 @@ class PairStep(_Step):
     beside: bool = False
 
 
+class Pairing(_Step):
+    """One column and the field that it goes to."""
+
+    heading: Text
+    field: Text | None
+
+
+class PairsStep(_Step):
+    """Send several columns at once: what was guessed for all of them is right."""
+
+    kind: Literal["pairs"]
+    pairs: Annotated[tuple[Pairing, ...], Field(min_length=1, max_length=2_000)]
+
+
 class SplitStep(_Step):
     """Cut a column that holds several fields: "Adair, Ines" at "," into family name and given names."""
 
@@ -215,6 +229,7 @@ class UndoStep(_Step):
 Step = Annotated[
     ReadingStep
     | PairStep
+    | PairsStep
     | SplitStep
     | DateOrderStep
     | DecimalMarkStep
@@ -261,9 +276,11 @@ def named_fields(step: Any) -> Iterator[tuple[str, str]]:
         for piece in step.pattern.pieces:
             if piece.field:
                 yield "pattern", piece.field
-    if step.kind == "set":
-        for cell in step.cells:
-            yield "cells", cell.field
+    for cell in getattr(step, "cells", ()):
+        yield "cells", cell.field
+    for one in getattr(step, "pairs", ()):
+        if one.field:
+            yield "pairs", one.field
 
 
 def refuse_unknown(step: Any, definition: Definition) -> None:
@@ -360,7 +377,10 @@ def _take(decisions: Decisions, step: Any) -> None:
                 said["header_line"] = None
             decisions.reading = ReadingChoice(**{**decisions.reading.__dict__, **said})
         case "pair":
-            _pair(decisions, step)
+            _pair(decisions, step.heading, step.field, step.beside)
+        case "pairs":
+            for one in step.pairs:
+                _pair(decisions, one.heading, one.field, beside=False)
         case "split":
             for field_name in step.into:
                 _free(decisions, field_name)
@@ -397,15 +417,15 @@ def _take(decisions: Decisions, step: Any) -> None:
             decisions.source = step.name
 
 
-def _pair(decisions: Decisions, step: PairStep) -> None:
-    decisions.splits.pop(step.heading, None)
-    decisions.beside.discard(step.heading)
-    if step.field is not None and not step.beside:
-        _free(decisions, step.field)
-    elif step.field is not None:
-        decisions.beside.add(step.heading)
-        decisions.beside.update(heading for heading, name in decisions.pairs.items() if name == step.field)
-    decisions.pairs[step.heading] = step.field
+def _pair(decisions: Decisions, heading: str, name: str | None, beside: bool) -> None:
+    decisions.splits.pop(heading, None)
+    decisions.beside.discard(heading)
+    if name is not None and not beside:
+        _free(decisions, name)
+    elif name is not None:
+        decisions.beside.add(heading)
+        decisions.beside.update(other for other, sent in decisions.pairs.items() if sent == name)
+    decisions.pairs[heading] = name
 
 
 def _free(decisions: Decisions, name: str) -> None:

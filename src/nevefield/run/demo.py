@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import json
 from dataclasses import replace
 from datetime import datetime
@@ -54,12 +55,16 @@ def _live_through(context: Context, document: dict[str, Any], past: dict[str, An
         intake = receive_file(
             then,
             file["name"],
-            file["text"].encode(),
+            file["text"].encode() if "text" in file else base64.b64decode(file["base64"]),
             roster_name=document["name"],
             coverage=file["coverage"],
+            source=file["source"],
             account_id=account_id,
         )
-        add_step(then, intake, {"kind": "leave_out", "lines": [file["stray"]], "reason": "not ours"}, account_id)
+        if file["stray"]:
+            add_step(then, intake, {"kind": "leave_out", "lines": [file["stray"]], "reason": "not ours"}, account_id)
+        for step in file["steps"]:
+            add_step(then, intake, step, account_id)
         opened = open_intake(then, intake)
         apply_intake(then, intake, len(opened.steps), opened.roster.version, account_id)
 

@@ -81,4 +81,4 @@ def list_recipes(connection: Connection, source_id: int) -> list[tuple[int, int 
 
 def _source(row: tuple[Any, ...]) -> Source:
     number, roster_id, name, version, document, at = row
-    return Source(number, roster_id, name, version, json.loads(document) if document else None, at)
+    return Source(number, roster_id, name, int(version), json.loads(document) if document else None, at)

@@ -80,6 +80,7 @@ def intake_answer(
             remarks=list(reading.remarks),
             not_data=[models.NotDataOut(line=one.line, kind=one.kind, text=one.text) for one in reading.not_data[:500]],
         ),
+        people=int(evaluation.facts.joined.is_lead.sum()),
         columns_paired=paired,
         columns_total=len(evaluation.pairs),
         stops=weights.count("stop"),
@@ -240,7 +241,7 @@ def _reads(typed: Typed | None, wrong: int, evaluation: Evaluation) -> str:
     if typed.order:
         words = "day before month" if typed.order == "dmy" else "month before day"
         said.append(
-            f"{words}: {typed.deciding} different values can only be read so"
+            f"{words}: {typed.deciding} different value{'s' if typed.deciding != 1 else ''} can only be read so"
             if typed.deciding
             else f"{words}, {_told(typed.field.name in evaluation.decisions.orders)}"
         )

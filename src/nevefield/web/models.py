@@ -320,6 +320,7 @@ class IntakeOut(BaseModel):
     adds_up: bool
     not_data: int
     reading: ReadingOut
+    people: int  # that the rows are; as many as rows unless several are one
     columns_paired: int
     columns_total: int
     stops: int

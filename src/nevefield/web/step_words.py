@@ -24,6 +24,8 @@ def word_step(step: Any, definition: Definition) -> str:
             return "Reading: " + ", ".join(f"{name.replace('_', ' ')} {value}" for name, value in said.items())
         case "pair":
             return f"“{step.heading}” goes to {title(step.field)}" if step.field else f"“{step.heading}” is left in the file"
+        case "pairs":
+            return f"{len(step.pairs)} columns go where they were guessed to"
         case "split":
             return f"“{step.heading}” is cut at “{step.at}” into {' and '.join(title(name) for name in step.into)}"
         case "date_order":

@@ -16,7 +16,7 @@ function cut(): void {
 
 <template>
   <form class="cutter" @submit.prevent="cut">
-    <span class="soft">Several fields in one cell: cut it at</span>
+    <span class="soft">Cut it at</span>
     <select v-model="at" class="box" :disabled="locked" aria-label="Where it is cut"><option v-for="[sign, word] in SIGNS" :key="sign" :value="sign">{{ word }}</option></select>
     <span class="soft">into</span>
     <select v-for="(_, place) in into" :key="place" v-model="into[place]" class="box" :disabled="locked" :aria-label="`Field of part ${place + 1}`">

@@ -60,7 +60,7 @@ function confirm(): void {
       <ul v-else class="parts">
         <li v-for="part in column.spark" :key="part.text"><span class="n">{{ part.rows }}</span> {{ part.kind === 'secret' ? 'values, never stored; ask the office not to send them' : part.text }}</li>
       </ul>
-      <ColumnCutter v-if="!column.secret && !translating" :key="column.heading + column.parts.join()" :column="column" :fields="fields" :locked="locked" @step="(step) => emit('step', step)" />
+      <details v-if="!column.secret && !translating" :open="column.parts.length > 0"><summary>Several fields in one cell</summary><ColumnCutter :key="column.heading + column.parts.join()" :column="column" :fields="fields" :locked="locked" @step="(step) => emit('step', step)" /></details>
     </div>
   </section>
 </template>
@@ -82,6 +82,8 @@ span.to { border: 1px dashed var(--line); padding: 3px 8px; font-size: 13.5px; l
 .why { color: var(--ink2); font-size: 13px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; padding-right: 10px; min-height: 36px; }
 .under { padding: 2px 12px 10px 23px; }
 .choices { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; margin: 4px 0 6px; font-size: 13px; }
+details { margin-top: 6px; font-size: 13px; }
+summary { color: var(--fir); cursor: pointer; width: max-content; }
 .parts-of { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; text-align: left; }
 .parts { display: flex; flex-wrap: wrap; gap: 4px 22px; font-size: 13px; color: var(--ink2); }
 .parts .n { color: var(--ink); font-weight: 600; }

@@ -42,7 +42,7 @@ function take(source: string): void {
 
 <style scoped>
 .source { margin: 8px 16px 0 0; font-size: 13.5px; }
-.source p { display: flex; flex-wrap: wrap; gap: 0 8px; }
+.source p .link { margin-left: 8px; }
 .name { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; margin-top: 6px; }
 h3 { margin: 10px 0 2px; }
 li { display: flex; gap: 8px; align-items: baseline; line-height: 22px; }

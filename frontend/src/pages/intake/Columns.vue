@@ -9,7 +9,7 @@ import { useCatalog } from '@/composables/useCatalog'
 import { useIntake } from '@/composables/useIntake'
 import { useKeys } from '@/composables/useKeys'
 import { PREPARE } from '@/composables/useSession'
-import { day } from '@/logic/words'
+import { counted, day } from '@/logic/words'
 
 const { id, intake, revision, working, add } = useIntake()
 const catalog = useCatalog()
@@ -32,6 +32,11 @@ async function load(): Promise<void> {
   }
 }
 
+/** Columns that were guessed whole: one click says that all of them are right. */
+const unsure = computed(() => found.value?.columns.filter((one) => one.field && !one.certain && !one.parts.length && !one.beside) ?? [])
+
+const confirmAll = () => add({ kind: 'pairs', pairs: unsure.value.map((one) => ({ heading: one.heading, field: one.field })) })
+
 async function compose(pattern: Pattern): Promise<void> {
   const field = composing.value?.field
   composing.value = null
@@ -52,6 +57,10 @@ onMounted(() => void load())
   <div class="page">
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <template v-if="found">
+      <p v-if="unsure.length > 1" class="unsure">
+        <b>{{ counted(unsure.length, 'column') }} not certain.</b> What they were taken for is marked below.
+        <button class="btn fir" :disabled="locked" @click="confirmAll">They are all right</button>
+      </p>
       <p v-if="intake?.learnt && intake.recipe_step" class="learnt">
         Read as learnt from {{ intake.source }} on {{ day(intake.learnt) }}.
         <button class="btn" :disabled="locked" @click="add({ kind: 'undo', step: intake.recipe_step })">Forget what was learnt</button>
@@ -74,5 +83,6 @@ onMounted(() => void load())
 .page { flex: 1; min-height: 0; overflow: auto; padding: 8px 14px 24px; }
 h3 { font-weight: 400; color: var(--ink2); margin: 16px 0 6px; }
 .learnt { display: flex; gap: 10px; align-items: center; justify-content: flex-end; font-size: 13px; color: var(--ink2); }
+.unsure { display: flex; gap: 10px; align-items: center; padding: 2px 0 8px; }
 .strip.names { display: grid; grid-template-columns: 26px 150px 200px 30px 172px 1fr; gap: 0 0; color: var(--ink2); font-size: 13px; line-height: 28px; border-bottom: 1px solid var(--line); position: sticky; top: -8px; background: var(--shade); z-index: 2; }
 </style>

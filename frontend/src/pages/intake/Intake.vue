@@ -43,7 +43,7 @@ onBeforeUnmount(() => document.removeEventListener('visibilitychange', look))
 <template>
   <template v-if="intake && tally">
     <TallyCore
-      :tally="tally" :not-data="intake.not_data" :selected="selected" :working="open.working.value"
+      :tally="tally" :people="intake.people" :not-data="intake.not_data" :selected="selected" :working="open.working.value"
       @open="openOutcome" @lines="router.push(`/intakes/${open.id}/file`)"
     />
     <section class="work">
