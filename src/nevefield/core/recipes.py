@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from collections.abc import Iterator
     from datetime import date
 
+    from nevefield.core.columns.values import Typed
     from nevefield.core.definition import Definition
     from nevefield.core.evaluate import Evaluation
     from nevefield.core.reading import Reading
@@ -29,6 +30,7 @@ __all__ = ["ENOUGH", "Difference", "Expects", "Recipe", "differences", "is_named
 KEPT_COUNTS = 5  # files whose numbers of rows are kept
 MOST_TEXTS = 300  # distinct texts of a coded column that are kept
 FEWER, MORE = 0.67, 1.5  # of the usual number of rows: outside of these the number is unusual
+TELLING = 200  # rows of a source's files, from which on what they did not have tells something
 ENOUGH = 0.75  # of likeness to a source's last file, for a file to be taken for one of it
 SAME_NAME, SAME_TYPE = 0.2, 0.1  # what a like file name and the same type add to the share of the same headings
 
@@ -195,7 +197,7 @@ def differences(expects: Expects, evaluation: Evaluation) -> list[Difference]:
             was = "a comma" if expects.marks[name] == "," else "a point"
             found.append(Difference("order", f"{title}: {was} stood before the decimals until now; it is the other way round."))
         if typed.field.code_list and name in expects.texts and len(expects.texts[name]) < MOST_TEXTS:
-            found += _codes_differ(title, typed.raw, expects.texts[name])
+            found += _codes_differ(title, typed, expects)
     return found
 
 
@@ -225,16 +227,23 @@ def _columns(headings: list[str]) -> str:
     return f"The column {shown} is" if len(headings) == 1 else f"The columns {shown} are"
 
 
-def _codes_differ(title: str, raw: Any, known: tuple[str, ...]) -> Iterator[Difference]:
-    seen = {key_of(text) for text in known}
+def _codes_differ(title: str, typed: Typed, expects: Expects) -> Iterator[Difference]:
+    """Say which texts of a coded column are new from a source.
+
+    A text that the code list knows is only worth saying when the files so far were large enough to have shown it.
+    """
+    raw = typed.raw
+    seen = {key_of(text) for text in expects.texts[typed.field.name]}
     counts = raw.counts()
+    enough = sum(expects.rows) >= TELLING
     fresh: dict[str, int] = {}
-    for text, count in zip(raw.texts(), counts.tolist(), strict=True):
-        if count and text.strip() and key_of(text) not in seen:
+    for code, (text, count) in enumerate(zip(raw.texts(), counts.tolist(), strict=True)):
+        if count and text.strip() and key_of(text) not in seen and (enough or code in typed.problems):
             fresh[text.strip()] = fresh.get(text.strip(), 0) + count
     if fresh:
-        shown = ", ".join(f"“{text}” ({count})" for text, count in list(fresh.items())[:5]) + (" …" if len(fresh) > 5 else "")
-        yield Difference("codes", f"{title}: never seen from this source: {shown}.")
+        shown = ", ".join(f"“{text}” ({count})" for text, count in list(fresh.items())[:5])
+        rest = f" and {len(fresh) - 5} more" if len(fresh) > 5 else ""
+        yield Difference("codes", f"{title}: never seen from this source: {shown}{rest}.")
 
 
 def _listed(rows: tuple[int, ...]) -> str:

@@ -16,7 +16,7 @@ const said = computed(() => {
 })
 const causes = computed(() => props.intake.stops + props.intake.asks)
 const tabs = computed(() => [
-  { page: 'file', title: 'File', state: '✓', bad: false },
+  { page: 'file', title: 'File', state: props.intake.unlike.length ? `${props.intake.unlike.length} unlike last time` : '✓', bad: props.intake.unlike.length > 0 },
   { page: 'columns', title: 'Columns', state: `${props.intake.columns_paired} of ${props.intake.columns_total}`, bad: false },
   { page: 'problems', title: 'Problems', state: causes.value ? counted(causes.value, 'cause') : '✓', bad: causes.value > 0 },
   { page: 'people', title: 'People', state: '✓', bad: false },

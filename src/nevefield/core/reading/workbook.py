@@ -7,6 +7,7 @@ Days come as `2026-09-01` (with ` 14:30:00` unless midnight), whole numbers with
 from __future__ import annotations
 
 import io
+import re
 import warnings
 import zipfile
 from datetime import date, datetime, time, timedelta
@@ -49,9 +50,47 @@ def read_workbook(data: bytes, wanted: str = "") -> tuple[Rows, str]:
             warnings.simplefilter("ignore")
             book = openpyxl.load_workbook(io.BytesIO(data), read_only=True, data_only=True)
             sheets = [(one.title, one.sheet_state == "visible", partial(_read_values, one)) for one in book.worksheets]
-            return choose_sheet(sheets, wanted)
+            rows, name = choose_sheet(sheets, wanted)
+            rows.remarks.extend(_oddities(data, book[name]))
+            return rows, name
     except (zipfile.BadZipFile, ParseError, KeyError, ValueError, IndexError, TypeError, AttributeError, EOFError) as error:
         raise UnreadableFile("The workbook is damaged.", "Open it, save it again and drop it here.") from error
+
+
+_HIDDEN = re.compile(rb'<row (?=[^>]*\bhidden="(?:1|true)")[^>]*\br="(\d+)"')
+_MERGED = re.compile(rb'<mergeCell ref="([A-Z]{1,3}\d+:[A-Z]{1,3}\d+)"')
+_FORMULA = re.compile(rb"<f[ >/]")
+_PART = 4_000_000  # bytes looked at at a time
+_OVERLAP = 600  # no tag that is looked for is longer
+
+
+def _oddities(data: bytes, sheet: Any) -> list[str]:
+    """Say what the sheet's values do not show: hidden rows, merged cells, formulas."""
+    hidden: list[int] = []
+    merged: list[str] = []
+    formulas = 0
+    with zipfile.ZipFile(io.BytesIO(data)) as archive, archive.open(sheet._worksheet_path) as stream:
+        kept = b""
+        while part := stream.read(_PART):
+            text, done = kept + part, len(part) < _PART
+            edge = len(text) if done else len(text) - _OVERLAP  # what begins behind it is looked at with the next part
+            hidden += [int(found[1]) for found in _HIDDEN.finditer(text) if found.start() < edge]
+            merged += [found[1].decode() for found in _MERGED.finditer(text) if found.start() < edge]
+            formulas += sum(found.start() < edge for found in _FORMULA.finditer(text))
+            kept = b"" if done else text[edge:]
+    said = []
+    if hidden:
+        shown = ", ".join(str(line) for line in hidden[:5]) + (" …" if len(hidden) > 5 else "")
+        one = len(hidden) == 1
+        said.append(
+            f"{len(hidden)} row{'' if one else 's'} of the sheet {'is' if one else 'are'} hidden and read like the others: {shown}."
+        )
+    if merged:
+        shown = ", ".join(merged[:4]) + (" …" if len(merged) > 4 else "")
+        said.append(f"{len(merged)} merged cell{'' if len(merged) == 1 else 's'}, the value read at the first only: {shown}.")
+    if formulas:
+        said.append(f"{formulas} formula{'' if formulas == 1 else 's'}, read by the stored result.")
+    return said
 
 
 def first_texts(data: bytes) -> list[str]:
