@@ -103,3 +103,8 @@ ensure_chromium() {
     command -v chromium >/dev/null && [ -e /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf ] \
         || install_packages "the Chromium browser" chromium fonts-dejavu-core
 }
+
+# A spreadsheet program: error and request sheets are tested in one.
+ensure_office() {
+    command -v soffice >/dev/null || install_packages "LibreOffice Calc" libreoffice-calc
+}

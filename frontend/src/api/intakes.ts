@@ -1,5 +1,5 @@
 import { client, getToken, problemOf, take, TOKEN_HEADER } from './client'
-import type { Cause, Changes, Columns, ComposePreview, Created, FamilyDetail, Intake, IntakeBrief, Lines, Pattern, Rehearsal, RowDetail, Rows, Step, Where } from './types'
+import type { Cause, Changes, Columns, ComposePreview, Created, FamilyDetail, Intake, IntakeBrief, Lines, Pattern, Rehearsal, RowDetail, Rows, Step, Where, Work } from './types'
 
 export interface RemedyAsked {
   cause: string
@@ -39,12 +39,27 @@ export const getRehearsal = (id: number, of: 'five' | 'sample' | 'all', start: n
 
 export const errorSheetAddress = (id: number, format: 'xlsx' | 'csv'): string => `/api/intakes/${id}/errors?format=${format}`
 
-/** Send a file; `onPart` hears which part of it has gone, 0 to 1. The one request that tells how far it is. */
-export function sendFile(file: File, roster: string, onPart: (part: number) => void): Promise<Created> {
+const ASK_MS = 400
+
+/**
+ * Send a file; `onPart` hears which part of it has gone, 0 to 1, and `onWork` what the server does with it then.
+ * The one request that tells how far it is.
+ */
+export function sendFile(file: File, roster: string, onPart: (part: number) => void, onWork: (work: Work) => void): Promise<Created> {
+  const token = crypto.randomUUID().replaceAll('-', '')
+  const asking = setInterval(() => {
+    // The answer may be late or missing; the file's own answer is what counts.
+    take(client.GET('/api/work/{token}', { params: { path: { token } } })).then((work) => work.doing && onWork(work), () => undefined)
+  }, ASK_MS)
+  return post(file, roster, token, onPart).finally(() => clearInterval(asking))
+}
+
+function post(file: File, roster: string, token: string, onPart: (part: number) => void): Promise<Created> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()
     const form = new FormData()
     form.append('file', file, file.name)
+    form.append('work', token)
     if (roster) form.append('roster', roster)
     request.open('POST', '/api/intakes')
     request.setRequestHeader(TOKEN_HEADER, getToken())

@@ -117,7 +117,7 @@ export interface paths {
         /** List intakes, the last first. */
         get: operations["intakes_list_intakes_intakes_get"];
         put?: never;
-        /** Take a file in: multipart, `file`, and if wanted `roster`, `coverage`, `source`. */
+        /** Take a file in: multipart, `file`, and if wanted `roster`, `coverage`, `source`, `work` (to ask how far it is). */
         post: operations["intakes_drop_file_intakes_post"];
         delete?: never;
         options?: never;
@@ -580,6 +580,23 @@ export interface paths {
         get: operations["sources_get_recipe_sources__int_source_id__recipe_get"];
         /** Write a recipe by hand. */
         put: operations["sources_put_recipe_sources__int_source_id__recipe_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/work/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say how far work is that this account asked for. */
+        get: operations["intakes_get_work_work__token__get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1732,6 +1749,15 @@ export interface components {
             record: number | null;
             /** Said */
             said: string;
+        };
+        /** WorkOut */
+        WorkOut: {
+            /** Doing */
+            doing: string;
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
         };
     };
     responses: never;
@@ -2950,6 +2976,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecipeWritten"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    intakes_get_work_work__token__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -49,6 +49,7 @@ export type Rehearsal = Schemas['RehearsalOut']
 export type RehearsedRow = Schemas['RehearsedRow']
 export type SourceBrief = Schemas['SourceBrief']
 export type Source = Schemas['SourceOut']
+export type Work = Schemas['WorkOut']
 export type Where = Schemas['WhereOut']
 
 export type Weight = 'stop' | 'ask' | 'note'

@@ -75,8 +75,9 @@ onBeforeUnmount(() => {
       </template>
       <template v-else>
         <h2>Taking in “{{ drop.state.file.name }}”</h2>
-        <p class="said">{{ percent < 100 ? `${percent} % sent` : 'Reading, checking and comparing it with the roster …' }}</p>
-        <progress :value="percent < 100 ? percent : undefined" max="100" aria-label="Sending" />
+        <p class="said">{{ percent < 100 ? `${percent} % sent` : drop.state.work ? `${drop.state.work.doing} …` : 'Reading, checking and comparing it with the roster …' }}</p>
+        <progress v-if="percent < 100" :value="percent" max="100" aria-label="Sending" />
+        <progress v-else :value="drop.state.work?.done || undefined" :max="drop.state.work?.total || 1" aria-label="Taking it in" />
       </template>
     </div>
   </Modal>

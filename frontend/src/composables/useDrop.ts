@@ -1,12 +1,14 @@
 import { reactive, readonly } from 'vue'
 import { sendFile } from '@/api/intakes'
 import { ApiError } from '@/api/client'
-import type { Corrections } from '@/api/types'
+import type { Corrections, Work } from '@/api/types'
 import { useSession, PREPARE } from './useSession'
 
 interface DropState {
   file: File | null
   part: number
+  /** What the server does with the file, and how far it is. */
+  work: Work | null
   problem: string
   /** Rosters to choose from when the file fits several or none. */
   choosing: boolean
@@ -14,7 +16,7 @@ interface DropState {
   corrections: Corrections | null
 }
 
-const state = reactive<DropState>({ file: null, part: 0, problem: '', choosing: false, corrections: null })
+const state = reactive<DropState>({ file: null, part: 0, work: null, problem: '', choosing: false, corrections: null })
 
 export interface UseDrop {
   state: Readonly<DropState>
@@ -38,10 +40,10 @@ export function useDrop(): UseDrop {
   }
 
   async function send(file: File, roster = ''): Promise<number | null> {
-    Object.assign(state, { file, part: 0, problem: refusal(file), choosing: false })
+    Object.assign(state, { file, part: 0, work: null, problem: refusal(file), choosing: false })
     if (state.problem) return null
     try {
-      const made = await sendFile(file, roster, (part) => (state.part = part))
+      const made = await sendFile(file, roster, (part) => (state.part = part), (work) => (state.work = work))
       state.file = null
       state.corrections = made.corrections
       return made.intake

@@ -40,7 +40,9 @@ if TYPE_CHECKING:
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition, Field
 
-__all__ = ["CHECKS", "Evaluation", "evaluate", "read_snapshot", "require_lists"]
+    Progress = Callable[[str, int, int], None]
+
+__all__ = ["CHECKS", "STAGES", "Evaluation", "evaluate", "quiet", "read_snapshot", "require_lists"]
 
 # The checks, in the order in which they run.
 CHECKS: tuple[Callable[[Facts], list[Hit]], ...] = (
@@ -51,7 +53,12 @@ CHECKS: tuple[Callable[[Facts], list[Hit]], ...] = (
     check_between,
     note_repairs,
 )
+STAGES = 8  # for progress: the longer ones count for two
 NEW, CHANGED, SAME, WAITING, STOPPED, HELD, LEFT_OUT = range(len(OUTCOMES))
+
+
+def quiet(doing: str, done: int, total: int) -> None:
+    """Hear how far work is, and tell nobody."""
 
 
 @dataclass(frozen=True)
@@ -98,6 +105,7 @@ def evaluate(
     coverage: str = "listed",
     read: tuple[Table, Reading] | None = None,
     before: Memo | None = None,
+    progress: Progress = quiet,
 ) -> Evaluation:
     """Work out what a file and its steps come to.
 
@@ -111,6 +119,7 @@ def evaluate(
         coverage: What the file claims to be unless a step says otherwise: `everybody` or `listed`.
         read: The file as `read_file` gives it with the steps' choices, when the caller has it already.
         before: The memo of an evaluation of the same file with other steps; makes this one quicker, not other.
+        progress: Hears what is being done, how many of its parts are, and of how many.
 
     Raises:
         UnreadableFile: The file is no table.
@@ -118,11 +127,15 @@ def evaluate(
     """
     require_lists(definition, codes)
     decisions = decide(steps, coverage)
+    progress("Reading the file", 0, STAGES)
     table, reading = read or read_file(data, decisions.reading, known_headings(definition))
     memo = Memo(before)
+    progress("Finding where the columns go", 1, STAGES)
     pairs = _pair(table, reading, definition, codes, today, decisions, memo)
+    progress("Reading the values", 2, STAGES)
     typed = _convert_columns(table, pairs, definition, codes, today, decisions, memo)
     folded = {name: one.folded() for name, one in typed.items()}
+    progress("Finding who it is", 4, STAGES)
     keyed = tuple(typed.get(name) for key in definition.keys for name in key)
     known = memo.get("known", (snapshot, table, len(typed), *keyed), lambda: _match(definition, typed, folded, snapshot, table))
     aside = np.isin(table.lines, [*decisions.held, *decisions.left_out])
@@ -132,8 +145,10 @@ def evaluate(
     )
     folded = {name: one.folded() for name, one in typed.items()}
     facts = Facts(definition, codes, today, table.lines, typed, folded, snapshot, known, aside, joined)
+    progress("Checking", 5, STAGES)
     hits = [hit for check in CHECKS for hit in check(facts)]
     causes = with_followers(find_causes(hits, facts, decisions.waivers), facts, decisions.waivers)
+    progress("Comparing with the roster", 7, STAGES)
     differing = compare_rows(folded, known.record, snapshot, memo)
     outcomes = _settle(facts, causes, differing, decisions)
     changes = {name: rows[(outcomes[rows] == CHANGED) & joined.is_lead[rows]] for name, rows in differing.items()}

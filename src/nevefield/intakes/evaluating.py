@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.columns.pairing import known_headings
-from nevefield.core.evaluate import Evaluation, evaluate
+from nevefield.core.evaluate import STAGES, Evaluation, evaluate, quiet
 from nevefield.core.reading import read_file, read_kept
 from nevefield.core.steps import decide, read_step, refuse_unknown
 from nevefield.intakes.errors import NoSuchIntake
@@ -17,6 +17,7 @@ from nevefield.store import rosters as roster_store
 
 if TYPE_CHECKING:
     from nevefield.context import Context
+    from nevefield.core.evaluate import Progress
     from nevefield.core.memo import Memo
     from nevefield.core.reading import Reading, ReadingChoice
     from nevefield.core.table import Table
@@ -42,8 +43,13 @@ class Opened:
     evaluation: Evaluation
 
 
-def open_intake(context: Context, intake_id: int) -> Opened:
+def open_intake(context: Context, intake_id: int, progress: Progress = quiet) -> Opened:
     """Open an intake as it stands.
+
+    Args:
+        context: Database and clock.
+        intake_id: The intake.
+        progress: Hears how far it is, see `evaluate`.
 
     Raises:
         NoSuchIntake: There is none.
@@ -55,7 +61,7 @@ def open_intake(context: Context, intake_id: int) -> Opened:
         if intake is None or roster is None:
             raise NoSuchIntake(intake_id)
         steps = store.list_steps(connection, intake_id)
-        evaluation = _evaluate(context, connection, intake, roster, steps)
+        evaluation = _evaluate(context, connection, intake, roster, steps, progress)
         tally = evaluation.tally.to_json()
         if intake.tally != tally:
             store.set_tally(connection, intake_id, tally)
@@ -98,7 +104,12 @@ def read_stored(content: bytes, held_secrets: bool, choice: ReadingChoice, known
 
 
 def _evaluate(
-    context: Context, connection: Connection, intake: store.Intake, roster: Roster, steps: list[store.StepRow]
+    context: Context,
+    connection: Connection,
+    intake: store.Intake,
+    roster: Roster,
+    steps: list[store.StepRow],
+    progress: Progress,
 ) -> Evaluation:
     codes = roster_store.get_code_versions(connection)
     today = context.today()
@@ -112,6 +123,7 @@ def _evaluate(
             definition = load_definition(connection, roster)
             parsed = [read_step(one.step) for one in steps]
             choice = decide(parsed).reading
+            progress("Reading the file", 0, STAGES)
             read: tuple[Table, Reading] = _READINGS.get(
                 (database, intake.file_hash, choice, roster.definition, roster.id),
                 lambda: read_stored(*store.get_file(connection, intake.file_hash), choice, known_headings(definition)),
@@ -128,6 +140,7 @@ def _evaluate(
                 coverage=intake.coverage,
                 read=read,
                 before=last[0] if last else None,
+                progress=progress,
             )
             last[:] = [evaluation.memo]
             return evaluation

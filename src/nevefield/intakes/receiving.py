@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from nevefield.core.columns.pairing import known_headings, look_at_values, pair_columns
 from nevefield.core.errors import CoreError, UnreadableFile
+from nevefield.core.evaluate import STAGES, quiet
 from nevefield.core.reading import ReadingChoice, keep_without_secrets, read_file
 from nevefield.core.reading.secrets import find_secrets
 from nevefield.core.recipes import ENOUGH as LIKE_ENOUGH
@@ -29,6 +30,7 @@ if TYPE_CHECKING:
     from nevefield.context import Context
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition
+    from nevefield.core.evaluate import Progress
     from nevefield.core.reading import Reading
     from nevefield.core.table import Table
     from nevefield.store.connection import Connection
@@ -69,6 +71,7 @@ def receive_file(
     coverage: str = "",
     source: str = "",
     account_id: int | None = None,
+    progress: Progress = quiet,
 ) -> int:
     """Take a file in as a new intake.
 
@@ -84,6 +87,7 @@ def receive_file(
         coverage: What the file claims to be; "" as the source's last file did, else only the people in it.
         source: The office or system that it comes from; "" to find it by its likeness to the last file.
         account_id: Who.
+        progress: Hears what is being done.
 
     Returns:
         The intake's number.
@@ -93,6 +97,7 @@ def receive_file(
         WrongRoster: It is for another roster, or for none.
     """
     name = re.split(r"[\\/]", file_name)[-1][:255] or "file"
+    progress("Looking what kind of file it is", 0, STAGES)
     try:
         place = _find_place(context, name, data, roster_name, allowed, source)
         known = known_headings(place.definition)
@@ -102,6 +107,7 @@ def receive_file(
         with context.database.transaction() as connection:
             insert_audit(connection, "file-refused", name, account_id, context.now(), why=str(error), size=len(data))
         raise
+    progress("Keeping the file", 0, STAGES)
     digest = hashlib.sha256(data).digest()
     source = place.source.name if place.source else source
     step = recipe_step(place.source, place.choice) if place.source and place.source.recipe else None

@@ -353,6 +353,16 @@ class Created(BaseModel):
     corrections: CorrectionsOut | None = None  # when the file was a corrected error sheet of that intake
 
 
+class WorkPath(Model):
+    token: str = Field(pattern="^[0-9a-f]{32}$")
+
+
+class WorkOut(BaseModel):
+    doing: str  # "" when nothing is
+    done: int
+    total: int
+
+
 class SheetQuery(Model):
     format: Literal["xlsx", "csv"] = "xlsx"
 

@@ -22,6 +22,7 @@ from nevefield.store import intakes as store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
+from nevefield.store import work as work_store
 from nevefield.store.accounts import list_accounts
 from nevefield.store.audit import insert_audit
 from nevefield.web import models
@@ -30,6 +31,7 @@ from nevefield.web.change_answers import changes_answer, family_answer
 from nevefield.web.intake_answers import causes_answer, columns_answer, intake_answer, lines_answer
 from nevefield.web.rehearsal_answers import compose_answer, rehearsal_answer
 from nevefield.web.rows import name_of_row, page_of_rows, row_detail, row_key, where_is
+from nevefield.web.working import Working
 
 __all__ = ["intake_api"]
 
@@ -73,7 +75,7 @@ def list_intakes() -> Any:
 @intake_api.post("/intakes", responses={201: models.Created})
 @needs(Level.PREPARE)
 def drop_file() -> Any:
-    """Take a file in: multipart, `file`, and if wanted `roster`, `coverage`, `source`."""
+    """Take a file in: multipart, `file`, and if wanted `roster`, `coverage`, `source`, `work` (to ask how far it is)."""
     file = request.files.get("file")
     if file is None:
         raise UnreadableFile("No file came with the request.", "Choose a file and drop it again.")
@@ -81,18 +83,30 @@ def drop_file() -> Any:
     data = file.read()
     if mark := mark_of_file(data):
         return _answer(_correct(mark, data), 201)
-    intake_id = receive_file(
-        context(),
-        file.filename or "file",
-        data,
-        roster_name=request.form.get("roster", ""),
-        allowed=roster_ids(Level.PREPARE),
-        coverage=coverage if coverage in ("listed", "everybody") else "",
-        source=request.form.get("source", "")[:120],
-        account_id=account().id,
-    )
-    open_intake(context(), intake_id)
+    with Working(context(), request.form.get("work", ""), account().id) as progress:
+        intake_id = receive_file(
+            context(),
+            file.filename or "file",
+            data,
+            roster_name=request.form.get("roster", ""),
+            allowed=roster_ids(Level.PREPARE),
+            coverage=coverage if coverage in ("listed", "everybody") else "",
+            source=request.form.get("source", "")[:120],
+            account_id=account().id,
+            progress=progress,
+        )
+        open_intake(context(), intake_id, progress)
     return _answer(models.Created(intake=intake_id), 201)
+
+
+@intake_api.get("/work/<token>", responses={200: models.WorkOut})
+@needs(Level.PREPARE)
+def get_work(path: models.WorkPath) -> Any:
+    """Say how far work is that this account asked for."""
+    with context().database.transaction() as connection:
+        found = work_store.get_work(connection, path.token, account().id)
+    doing, done, total = found or ("", 0, 0)
+    return _answer(models.WorkOut(doing=doing, done=done, total=total))
 
 
 def _correct(mark: str, data: bytes) -> models.Created:

@@ -8,12 +8,14 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.checking.facts import Hit
+
 if TYPE_CHECKING:
     from collections.abc import Iterator
 
     from numpy.typing import NDArray
 
-    from nevefield.core.checking.facts import Facts, Hit
+    from nevefield.core.checking.facts import Facts
 
 __all__ = ["Cause", "Finding", "Remedy", "find_causes", "iter_findings", "row_weights", "with_followers"]
 
@@ -88,7 +90,7 @@ def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | Non
         )
         for hit, rows in causes
     ]
-    return sorted(made, key=lambda cause: (WEIGHTS.index(cause.hit.weight), -len(cause.open_rows), cause.id))
+    return sorted(made, key=lambda cause: (WEIGHTS.index(cause.hit.weight), bool(cause.follows), -len(cause.open_rows), cause.id))
 
 
 def with_followers(causes: list[Cause], facts: Facts, waived: dict[tuple[str, str | None, int], str]) -> list[Cause]:

@@ -81,10 +81,8 @@ def _oddities(data: bytes, sheet: Any) -> list[str]:
     said = []
     if hidden:
         shown = ", ".join(str(line) for line in hidden[:5]) + (" …" if len(hidden) > 5 else "")
-        one = len(hidden) == 1
-        said.append(
-            f"{len(hidden)} row{'' if one else 's'} of the sheet {'is' if one else 'are'} hidden and read like the others: {shown}."
-        )
+        rows = "1 row of the sheet is" if len(hidden) == 1 else f"{len(hidden)} rows of the sheet are"
+        said.append(f"{rows} hidden and read like the others: {shown}.")
     if merged:
         shown = ", ".join(merged[:4]) + (" …" if len(merged) > 4 else "")
         said.append(f"{len(merged)} merged cell{'' if len(merged) == 1 else 's'}, the value read at the first only: {shown}.")
