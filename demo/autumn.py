@@ -81,6 +81,8 @@ def make_autumn(chance: random.Random, cadets: list[dict[str, Any]]) -> tuple[by
             texts["watch_position"] = "CAPTT"
             truth.plant(line, "watch_position", "code")
         lines.append([texts[field] for field in COLUMNS.values()])
+    # What follows from the mistyped code: the watch has no captain; of the whole file, so of no line.
+    truth.planted.append({"line": None, "field": None, "check": "lead", "weight": "ask", "follows": "code"})
     content = text_rows([list(COLUMNS), *lines], ";").encode("windows-1252")
     return content, truth.finish(absent)
 

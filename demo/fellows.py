@@ -89,6 +89,8 @@ def make_renewals(chance: random.Random, fellows: list[dict[str, Any]], codes: d
             shown = swap_neighbours(key) if one in wrong else key
             grade = one["grade"] if one is not quarrel or not place else "LIFE"
             truth.outcomes[line] = "new" if number >= RENEWING else "changed"
+            if key in past:
+                truth.plant(line, "paid_until", "ended", "ask")
             if one in wrong:
                 truth.plant(line, "fellow_number", "identifier")
             if one is quarrel:

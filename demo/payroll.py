@@ -73,9 +73,8 @@ def make_payroll(chance: random.Random, staff: list[dict[str, Any]], codes: dict
         raised={one["staff_number"]: role for one, role in zip(raised, RAISED, strict=True)},
     )
     lines, shortened = [], {}
-    # Found by later checks on references: a manager whom nobody knows, and two who manage each other.
+    # A manager whom nobody knows, and two who manage each other.
     references = {stray["staff_number"]: "reference", first["staff_number"]: "loop", second["staff_number"]: "loop"}
-    planted = []
     for line, (one, password) in enumerate(zip(rows, passwords, strict=True), 2):
         number = one["staff_number"]
         known = line - 2 < len(people)
@@ -87,12 +86,14 @@ def make_payroll(chance: random.Random, staff: list[dict[str, Any]], codes: dict
             texts["staff_number"] = swap_neighbours(number).lstrip("0")
             truth.plant(line, "staff_number", "identifier")
         if number in references:
-            planted.append({"line": line, "field": "manager", "check": references[number], "weight": "stop"})
+            truth.plant(line, "manager", references[number])
+        if any(one is person for person in raised):
+            truth.plant(line, "roles", "raised", "ask")
         cost = f"{4000 + 10 * chance.randrange(40)}"
         own = {"password": password, "Cost centre": cost}
         lines.append([own[heading] if heading in own else texts[field] for heading, field in COLUMNS.items()])
     content = text_rows([list(COLUMNS), *lines], quote_all=True).encode("utf-8-sig")
-    return content, truth.finish(numbers=shortened, references=planted)
+    return content, truth.finish(numbers=shortened)
 
 
 def _newcomer(chance: random.Random, namer: Namer, place: int, people: list[dict[str, Any]]) -> dict[str, Any]:

@@ -33,7 +33,7 @@ class Truth:
         gone = sorted(absent)
         return {
             **self.document,
-            "planted": sorted(self.planted, key=lambda one: (one["line"], one["field"] or "", one["check"])),
+            "planted": sorted(self.planted, key=lambda one: (one["line"] or 0, one["field"] or "", one["check"])),
             "outcomes": {str(line): outcome for line, outcome in sorted(self.outcomes.items())},
             "tally": {"read": len(self.outcomes), **{name: counted[name] for name in OUTCOMES}, "absent": len(gone)},
             "absent": gone,

@@ -129,31 +129,53 @@ def bare(database_url, clock) -> Context:
     made.database.close()
 
 
-@pytest.fixture(scope="session")
-def demo_database(server, made) -> str:
-    """The name of a database with the demo, which tests copy and never touch."""
-    name = "nevefield_demo"
+def _load_demo(server: str, made: Path, name: str, only: frozenset[str]) -> str:
     _make_database(server, name)
     url = f"{server.rsplit('/', 1)[0]}/{name}"
     context = Context(Database(url), Settings(database_url=url), Clock())
     migrate(context.database)
-    load_demo(context, made)
+    load_demo(context, made, only=only)
     for sign_in, title, password, level in DEMO_ACCOUNTS:
         add_account(context, sign_in, title, password, level)
     context.database.close()
     return name
 
 
-@pytest.fixture
-def desk(demo_database, database_url, clock) -> Context:
-    """A context with the demo in its database, and an account of each level."""
+@pytest.fixture(scope="session")
+def demo_database(server, made) -> str:
+    """The name of a database with the demo's cadets and staff, which tests copy and never touch."""
+    return _load_demo(server, made, "nevefield_demo", frozenset({"cadets", "staff"}))
+
+
+@pytest.fixture(scope="session")
+def college_database(server, made) -> str:
+    """The name of a database with all rosters of the demo."""
+    return _load_demo(server, made, "nevefield_college", frozenset())
+
+
+def _copy(database_url: str, clock: Clock, source: str) -> Context:
     context = Context(Database(database_url), Settings(database_url=database_url, lease_seconds=2), clock)
     with context.database.transaction() as connection:
-        connection.run("SET foreign_key_checks = 0")
-        for (table,) in connection.rows(f"SHOW TABLES FROM {demo_database}"):
-            connection.run(connection.row(f"SHOW CREATE TABLE {demo_database}.{table}")[1])
-            connection.run(f"INSERT INTO {table} SELECT * FROM {demo_database}.{table}")
-        connection.run("SET foreign_key_checks = 1")
+        connection.run("SET foreign_key_checks = 0, unique_checks = 0")
+        for (table,) in connection.rows(f"SHOW TABLES FROM {source}"):
+            connection.run(connection.row(f"SHOW CREATE TABLE {source}.{table}")[1])
+            connection.run(f"INSERT INTO {table} SELECT * FROM {source}.{table}")
+        connection.run("SET foreign_key_checks = 1, unique_checks = 1")
+    return context
+
+
+@pytest.fixture
+def desk(demo_database, database_url, clock) -> Context:
+    """A context with the demo's cadets and staff in its database, and an account of each level."""
+    context = _copy(database_url, clock, demo_database)
+    yield context
+    context.database.close()
+
+
+@pytest.fixture
+def college(college_database, database_url, clock) -> Context:
+    """A context with all rosters of the demo."""
+    context = _copy(database_url, clock, college_database)
     yield context
     context.database.close()
 

@@ -88,6 +88,26 @@ def drop(page: Page, path: Path) -> None:
     )
 
 
+def forget(page: Page) -> None:
+    """Take back what was learnt from files that other tests applied: the file is as for the first time."""
+    page.wait_for_url(re.compile(r"/intakes/\d+/problems"))
+    expect(page.get_by_label("Tally")).to_be_visible()
+    page.evaluate(
+        """async (intake) => {
+            const get = async (path) => (await fetch(path)).json()
+            const { token } = await get('/api/session')
+            const { recipe_step } = await get(`/api/intakes/${intake}`)
+            if (recipe_step) await fetch(`/api/intakes/${intake}/steps`, {
+                method: 'POST',
+                headers: { 'Content-Type': 'application/json', 'X-Nevefield-Token': token },
+                body: JSON.stringify({ step: { kind: 'undo', step: recipe_step } }),
+            })
+        }""",
+        page.url.split("/intakes/")[1].split("/")[0],
+    )
+    page.reload()
+
+
 def tally(page: Page) -> dict[str, int]:
     """Read the core at the left: rows read, each layer, absent; and see that it says it adds up."""
     core = page.get_by_label("Tally")

@@ -8,7 +8,7 @@ import openpyxl
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import drop, sign_in, tally
+from tests.browser.conftest import drop, forget, sign_in, tally
 from tests.conftest import ADMINISTERS, APPROVES, LOOKS, PREPARES
 
 pytestmark = pytest.mark.browser
@@ -35,6 +35,7 @@ def test_from_file_to_receipt_and_back(page, made, truth):
     expected = truth["tally"]
     sign_in(page, APPROVES)
     drop(page, made / "september-joiners.xlsx")
+    forget(page)
     expect(page.get_by_role("heading", name="September joiners → Cadets")).to_be_visible()
     for name in PAGES:
         page.get_by_role("navigation", name="This intake").get_by_role("link", name=re.compile(f"^{name}")).click()
@@ -114,6 +115,7 @@ def test_by_keyboard(page, made, truth):
     """The repeated act needs no mouse: causes, rows, accept, hold, undo, redo, edit."""
     sign_in(page, APPROVES)
     drop(page, made / "september-joiners.csv")
+    forget(page)
     expect(page.get_by_text("28 rows stopped by 11 causes")).to_be_visible()
     rows = page.get_by_role("grid", name="Rows")
     expect(rows.get_by_role("row", selected=True)).to_be_visible()
@@ -152,6 +154,7 @@ def test_address_holds_the_place(page, made):
     """A link to a cause, an outcome or a line opens there again, for a colleague too."""
     sign_in(page, APPROVES)
     drop(page, made / "september-joiners.xlsx")
+    forget(page)
     expect(page.get_by_text("28 rows stopped")).to_be_visible()
     page.get_by_label("Tally").get_by_role("button", name=re.compile("waiting")).click()
     expect(page.get_by_text("9 rows waiting")).to_be_visible()
@@ -168,6 +171,7 @@ def test_lookers_see_and_touch_nothing(page, made):
     """Who may only look is offered nothing that would be refused, and is told who can."""
     sign_in(page, PREPARES)
     drop(page, made / "september-joiners.xlsx")
+    forget(page)
     expect(page.get_by_role("button", name="Use DECK for 17")).to_be_enabled()
     intake = page.url.rsplit("/", 1)[0]
     page.get_by_role("link", name=re.compile("^Review")).click()
@@ -178,6 +182,7 @@ def test_lookers_see_and_touch_nothing(page, made):
     sign_in(page, LOOKS)
     expect(page.get_by_role("button", name="Choose a file")).to_have_count(0)
     drop(page, made / "september-joiners.xlsx")
+    forget(page)
     expect(page.get_by_role("dialog")).to_contain_text("may look only")
     page.get_by_role("button", name="Close").first.click()
     page.goto(f"{intake}/problems")
@@ -247,6 +252,7 @@ def test_error_sheet_goes_out_and_comes_back(page, made, truth, tmp_path):
     """The sheet is downloaded, corrected as an office would, dropped on the desk, and lands on its rows; undo takes it back."""
     sign_in(page, APPROVES)
     drop(page, made / "september-joiners.xlsx")
+    forget(page)
     expect(page.get_by_text("28 rows stopped by 11 causes")).to_be_visible()
     with page.expect_download() as waiting:
         page.get_by_role("link", name="Error sheet").click()

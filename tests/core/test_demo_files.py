@@ -13,13 +13,14 @@ from nevefield.core.codes import read_codes
 from nevefield.core.definition import read_definition
 from nevefield.core.evaluate import Evaluation, evaluate
 from nevefield.core.snapshot import Snapshot
+from nevefield.core.steps import read_step
 from nevefield.core.tally import OUTCOMES
 
 TODAY = date(2026, 9, 1)
 FILES = ["september-joiners.xlsx", "cadets-full-autumn.csv", "hr-staff-extract.csv", "fellows-renewals.xls", "gate-dump.txt"]
 
 
-def work_out(made, file: str) -> tuple[Evaluation, dict]:
+def work_out(made, file: str, steps=()) -> tuple[Evaluation, dict]:
     """Evaluate a sample file against its roster; and the truth about it."""
     truth = json.loads((made / f"{file.rsplit('.', 1)[0]}.truth.json").read_text())
     content = json.loads((made / f"roster-{truth.get('roster', 'cadets')}.json").read_text())
@@ -28,7 +29,7 @@ def work_out(made, file: str) -> tuple[Evaluation, dict]:
     snapshot = Snapshot.of_values(definition, list(range(1, len(records) + 1)), records, 1)
     codes = read_codes((made / "codes.csv").read_text())
     data = (made / file).read_bytes()
-    return evaluate(data, [], definition, codes, snapshot, TODAY, coverage=truth.get("coverage", "listed")), truth
+    return evaluate(data, steps, definition, codes, snapshot, TODAY, coverage=truth.get("coverage", "listed")), truth
 
 
 @pytest.fixture(scope="module", params=FILES)
@@ -77,3 +78,23 @@ def test_outcomes_are_true(worked):
     assert {line: (outcomes[line], one) for line, one in truth["outcomes"].items() if outcomes[line] != one} == {}
     assert evaluation.tally.to_json() == truth["tally"]
     assert sorted(map(str, evaluation.snapshot.keys(evaluation.absent))) == truth.get("absent", [])
+
+
+def test_consequences_are_folded(made):
+    """The watch without its captain follows from the mistyped position code, and vanishes with it."""
+    evaluation, truth = work_out(made, "cadets-full-autumn.csv")
+    by_id = {cause.id: cause for cause in evaluation.causes}
+    (lead,) = (cause for cause in evaluation.causes if cause.hit.check == "lead")
+    assert [by_id[one].hit.check for one in lead.follows] == ["code"]
+    assert lead.hit.title.endswith(f"{truth['captain']['watch']}: without its lead")
+    step = read_step({"kind": "translate", "field": "watch_position", "texts": ["CAPTT"], "to": "CAPT"})
+    after, _ = work_out(made, "cadets-full-autumn.csv", [step])
+    assert [cause.hit.check for cause in after.causes if cause.hit.weight != "note"] == []
+
+
+def test_few_causes_for_many_findings(made):
+    """The causes that somebody has to touch are at most an eighth of the findings on the September file, notes and all."""
+    evaluation, _ = work_out(made, "september-joiners.xlsx")
+    findings = sum(1 for cause in evaluation.causes for _ in iter_findings(cause, evaluation.facts))
+    touched = sum(cause.is_open and cause.hit.weight != "note" and not cause.follows for cause in evaluation.causes)
+    assert touched * 8 <= findings

@@ -30,10 +30,10 @@ def truth_of(made: Path, file: str) -> dict:
 
 
 @pytest.mark.parametrize("file", FILES)
-def test_finds_its_roster(desk, made, file):
+def test_finds_its_roster(college, made, file):
     """Dropped without a word, each file finds its roster by its columns, or by its values where it has no header."""
     truth = truth_of(made, file)
-    opened = open_intake(desk, receive_file(desk, file, (made / file).read_bytes(), coverage=truth["coverage"]))
+    opened = open_intake(college, receive_file(college, file, (made / file).read_bytes(), coverage=truth["coverage"]))
     assert opened.roster.name == truth["roster"]
     if "tally" in truth:
         assert opened.evaluation.tally.to_json() == truth["tally"]
@@ -56,13 +56,13 @@ def test_corrected_sheet_lands(desk, made, joiners):
     assert site == "NQ"
 
 
-def test_rows_of_one_person_become_one_record(desk, made):
+def test_rows_of_one_person_become_one_record(college, made):
     """Fellows with one row per chapter go in once, with all their chapters; every row is told its record."""
     truth = truth_of(made, "fellows-renewals.xls")
-    intake = receive_file(desk, "fellows-renewals.xls", (made / "fellows-renewals.xls").read_bytes())
-    opened = open_intake(desk, intake)
-    apply_intake(desk, intake, len(opened.steps), opened.roster.version, None)
-    after = open_intake(desk, intake).evaluation.snapshot
+    intake = receive_file(college, "fellows-renewals.xls", (made / "fellows-renewals.xls").read_bytes())
+    opened = open_intake(college, intake)
+    apply_intake(college, intake, len(opened.steps), opened.roster.version, None)
+    after = open_intake(college, intake).evaluation.snapshot
     found = {key: sorted(after.values(place)["chapters"]) for place, key in enumerate(after.keys(np.arange(len(after))))}
     out = {one["line"] for one in truth["planted"]}
     lines = {key: _lines_of(opened, key) for key in truth["chapters"]}

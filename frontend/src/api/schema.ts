@@ -632,6 +632,8 @@ export interface components {
             field: string | null;
             /** Fields */
             fields: string[];
+            /** Follows */
+            follows: string[];
             /** Frees */
             frees: number;
             /** Id */
@@ -651,6 +653,8 @@ export interface components {
              * @enum {string}
              */
             weight: "stop" | "ask" | "note";
+            /** Whole */
+            whole: boolean;
         };
         /** CausesOut */
         CausesOut: {

@@ -79,7 +79,7 @@ def check_answer(evaluation: Evaluation, *, against: bool, extra: list[str]) -> 
             {"line": line, "outcome": OUTCOMES[outcome], "record": key}
             for line, outcome, key in zip(lines, evaluation.outcomes.tolist(), keys, strict=True)
         ],
-        "findings": sorted(findings, key=lambda one: one["line"]),
+        "findings": sorted(findings, key=lambda one: one["line"] or 0),
         "causes": [_cause_answer(cause) for cause in evaluation.causes],
         "people": _people(evaluation, keys) if against else [],
         "changes": _changes(evaluation, keys),

@@ -10,7 +10,9 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
+from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.schemes import SCHEMES
+from nevefield.core.conditions import check_condition
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.texts import near
 
@@ -19,15 +21,11 @@ __all__ = ["Check", "Definition", "Field", "ForeignKey", "Identifier", "read_def
 TYPES = ("string", "integer", "number", "boolean", "date", "datetime", "year")
 CONSTRAINTS = ("required", "unique", "minimum", "maximum", "minLength", "maxLength", "pattern", "enum")
 WEIGHTS = ("stop", "ask", "note")
-FIELD_OWN = ("aliases", "identifier", "codeList", "parent", "several", "kind", "region", "means", "owner", "sensitive")
+HOWS = ("same", "different", "less", "more", "at-most", "at-least")
+FIELD_OWN = ("aliases", "identifier", "codeList", "parent", "several", "kind", "region", "means", "owner", "sensitive", "onDay")
 ROSTER_OWN = ("keys", "checks")
 IDENTIFIER_OWN = ("prefix", "alphabet", "length", "check", "over", "weights", "modulus")
-# Properties of each declared check beside check, fields and weight, and the number of fields it takes at least.
-CHECKS: dict[str, tuple[tuple[str, ...], int]] = {
-    "order": ((), 2),
-    "required-when": (("when",), 1),
-    "home-area": (("within",), 1),
-}
+CHECK_OWN = ("check", "fields", "weight", "text", "id", "off")
 
 
 @dataclass(frozen=True)
@@ -69,6 +67,7 @@ class Field:
     means: str = ""  # what the field is about a person
     owner: str = ""  # the office that owns the field
     sensitive: bool = False
+    on_day: str = ""  # the field whose day a code must be in use on; "": today
 
     @property
     def is_mail(self) -> bool:
@@ -83,12 +82,14 @@ class Field:
 
 @dataclass(frozen=True)
 class Check:
-    """One declared check over one or several fields."""
+    """One declared check; what it takes is in `checking.catalog`."""
 
     check: str
     fields: tuple[str, ...]
     weight: str = "stop"
     options: dict[str, Any] = field(default_factory=dict)
+    text: str = ""  # its own words, in place of ours
+    id: str = ""  # a name by which it is spoken of
 
 
 @dataclass(frozen=True)
@@ -159,6 +160,8 @@ def read_definition(document: Any) -> Definition:
     for number, one in enumerate(fields):
         if one.parent and one.parent not in names:
             raise WrongDefinition(f"fields[{number}].nevefield.parent", _no_field(one.parent, names))
+        if one.on_day and one.on_day not in names:
+            raise WrongDefinition(f"fields[{number}].nevefield.onDay", _no_field(one.on_day, names))
         if one.parent and not one.code_list:
             raise WrongDefinition(f"fields[{number}].nevefield.parent", "needs a codeList beside it.")
     primary = _names(document.get("primaryKey", []), "primaryKey", names)
@@ -177,7 +180,7 @@ def read_definition(document: Any) -> Definition:
         missing_values=tuple(_texts(document.get("missingValues", [""]), "missingValues")),
         foreign_keys=tuple(_read_foreign(one, number, names) for number, one in enumerate(_list(document, "foreignKeys"))),
         keys=keys,
-        checks=tuple(_read_check(one, number, names) for number, one in enumerate(_list(own, "checks", "nevefield.checks"))),
+        checks=_read_checks(own, names),
         document=document,
     )
 
@@ -227,6 +230,7 @@ def _read_field(described: Any, place: str) -> Field:
         means=_text(own, "means", f"{place}.nevefield.means"),
         owner=_text(own, "owner", f"{place}.nevefield.owner"),
         sensitive=_flag(own, "sensitive", f"{place}.nevefield.sensitive"),
+        on_day=_text(own, "onDay", f"{place}.nevefield.onDay"),
     )
 
 
@@ -257,40 +261,66 @@ def _read_identifier(described: Any, place: str) -> Identifier:
     )
 
 
+def _read_checks(own: dict[str, Any], names: set[str]) -> tuple[Check, ...]:
+    """Read the declared checks; those switched off are looked at, and then left away."""
+    listed = _list(own, "checks", "nevefield.checks")
+    read = [_read_check(one, number, names) for number, one in enumerate(listed)]
+    return tuple(check for check, one in zip(read, listed, strict=True) if not _flag(one, "off", "nevefield.checks.off"))
+
+
 def _read_check(described: Any, number: int, names: set[str]) -> Check:
     place = f"nevefield.checks[{number}]"
     if not isinstance(described, dict):
         raise WrongDefinition(place, "a check is a JSON object with check and fields.")
     check = _text(described, "check", f"{place}.check")
-    if check not in CHECKS:
-        raise WrongDefinition(f"{place}.check", f"{check!r} is no check; {near(check, CHECKS)}")
-    options, least = CHECKS[check]
-    _refuse_unknown(described, ("check", "fields", "weight", *options), place)
+    if check not in DECLARED:
+        raise WrongDefinition(f"{place}.check", f"{check!r} is no check; {near(check, DECLARED)}")
+    kind = DECLARED[check]
+    _refuse_unknown(described, (*CHECK_OWN, *kind.needs, *kind.takes), place)
     fields = _names(described.get("fields", []), f"{place}.fields", names)
-    if len(fields) < least:
-        raise WrongDefinition(f"{place}.fields", f"{check} takes at least {least} field{'s' if least > 1 else ''}.")
-    weight = _text(described, "weight", f"{place}.weight") or "stop"
+    least, most = kind.fields
+    if not least <= len(fields) <= most:
+        count = f"{least}" if least == most else f"at least {least}" if len(fields) < least else f"at most {most}"
+        raise WrongDefinition(f"{place}.fields", f"{check} takes {count} field{'s' if count != '1' else ''}.")
+    weight = _text(described, "weight", f"{place}.weight") or kind.weight
     if weight not in WEIGHTS:
         raise WrongDefinition(f"{place}.weight", f"{weight!r} is no weight; known are stop, ask, note")
-    for option in options:
+    for option in kind.needs:
         if option not in described:
             raise WrongDefinition(f"{place}.{option}", f"is missing; {check} needs it.")
-    if check == "required-when":
-        _check_condition(described["when"], f"{place}.when", names)
-    if check == "home-area":
-        _texts(described["within"], f"{place}.within")
-    return Check(check, fields, weight, {option: described[option] for option in options})
+    options = {name: described[name] for name in (*kind.needs, *kind.takes) if name in described}
+    for name, value in options.items():
+        _check_option(check, name, value, f"{place}.{name}", names)
+    return Check(
+        check,
+        fields,
+        weight,
+        options,
+        text=_text(described, "text", f"{place}.text"),
+        id=_text(described, "id", f"{place}.id"),
+    )
 
 
-def _check_condition(when: Any, place: str, names: set[str]) -> None:
-    if not isinstance(when, dict):
-        raise WrongDefinition(place, 'is a JSON object such as {"field": "born", "under": 18, "on": "2026-09-01"}.')
-    _refuse_unknown(when, ("field", "under", "on", "is"), place)
-    _names([when.get("field", "")], f"{place}.field", names)
-    if ("under" in when) == ("is" in when):
-        raise WrongDefinition(place, "needs either 'under' (years of age, with 'on') or 'is' (a value).")
-    if "under" in when and not (isinstance(when["under"], int) and re.fullmatch(r"\d{4}-\d\d-\d\d", str(when.get("on")))):
-        raise WrongDefinition(place, "'under' is a number of years and needs a day 'on', such as 2026-09-01.")
+def _check_option(check: str, name: str, value: Any, place: str, names: set[str]) -> None:
+    """See that one option of a check has the right form."""
+    if name in ("when", "lead"):
+        check_condition(value, place, names)
+    elif name in ("within", "lowest", "codes") and not (check == "runs-out" and isinstance(value, int)):
+        if not _texts(value, place):
+            raise WrongDefinition(place, "is a list of at least one text.")
+    elif name in ("by", "of"):
+        if not _names(value, place, names):
+            raise WrongDefinition(place, "names at least one field.")
+    elif name == "how" and value not in HOWS:
+        raise WrongDefinition(place, f"{value!r} is unknown; {near(str(value), HOWS)}")
+    elif name in ("least", "most") and (isinstance(value, bool) or not isinstance(value, (int, float)) or value < 0):
+        raise WrongDefinition(place, "is a number.")
+    elif name == "on" and not re.fullmatch(r"\d{4}-\d\d-\d\d|today", str(value)):
+        raise WrongDefinition(place, "is a day such as 2026-09-01, or today.")
+    elif name == "rosters" and not (isinstance(value, dict) and value and all(isinstance(one, str) for one in value.values())):
+        raise WrongDefinition(place, 'is an object of rosters and their fields, such as {"staff": "mail"}.')
+    elif name == "reasons" and not isinstance(value, str):
+        raise WrongDefinition(place, "is the name of a code list.")
 
 
 def _read_foreign(described: Any, number: int, names: set[str]) -> ForeignKey:

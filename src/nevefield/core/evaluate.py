@@ -5,17 +5,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from nevefield.core.changes.compare import compare_rows, find_absent
 from nevefield.core.checking.between import check_between
+from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.causes import Cause, find_causes, row_weights, with_followers
 from nevefield.core.checking.cells import check_required, check_values, note_repairs
 from nevefield.core.checking.facts import Facts, Hit
-from nevefield.core.checking.rows import check_declared, check_parents
+from nevefield.core.checking.groups import check_groups
+from nevefield.core.checking.references import check_references
+from nevefield.core.checking.rows import check_code_days, check_parents
+from nevefield.core.checking.shifts import check_shifts
+from nevefield.core.checking.whole import check_whole
 from nevefield.core.columns.combining import columns_by_field
 from nevefield.core.columns.filling import compose_fields
 from nevefield.core.columns.pairing import Pair, Said, known_headings, look_at_values, pair_columns
@@ -44,12 +49,26 @@ if TYPE_CHECKING:
 
 __all__ = ["CHECKS", "STAGES", "Evaluation", "evaluate", "quiet", "read_snapshot", "require_lists"]
 
-# The checks, in the order in which they run.
+
+def check_declared(facts: Facts) -> list[Hit]:
+    """Run the definition's own checks of rows, in their order; a text of its own takes the place of ours."""
+    hits: list[Hit] = []
+    for check in facts.definition.checks:
+        run = DECLARED[check.check].run
+        found = run(facts, check) if run else []
+        hits += [replace(hit, title=check.text, message=check.text) for hit in found] if check.text else found
+    return hits
+
+
+# The checks of rows, in the order in which they run; those of groups and of the whole file look at what these find.
 CHECKS: tuple[Callable[[Facts], list[Hit]], ...] = (
     check_values,
     check_required,
+    check_shifts,
     check_declared,
     check_parents,
+    check_code_days,
+    check_references,
     check_between,
     note_repairs,
 )
@@ -106,6 +125,7 @@ def evaluate(
     read: tuple[Table, Reading] | None = None,
     before: Memo | None = None,
     progress: Progress = quiet,
+    others: Mapping[str, Snapshot] | None = None,
 ) -> Evaluation:
     """Work out what a file and its steps come to.
 
@@ -120,6 +140,7 @@ def evaluate(
         read: The file as `read_file` gives it with the steps' choices, when the caller has it already.
         before: The memo of an evaluation of the same file with other steps; makes this one quicker, not other.
         progress: Hears what is being done, how many of its parts are, and of how many.
+        others: Other rosters that the definition refers to, by name.
 
     Raises:
         UnreadableFile: The file is no table.
@@ -144,12 +165,17 @@ def evaluate(
         definition, joined, known, snapshot, decisions.composed, memo, context_of(codes, definition, today, decisions)
     )
     folded = {name: one.folded() for name, one in typed.items()}
-    facts = Facts(definition, codes, today, table.lines, typed, folded, snapshot, known, aside, joined)
+    facts = Facts(
+        definition, codes, today, table.lines, typed, folded, snapshot, known, aside, joined, others or {}, decisions.coverage
+    )
     progress("Checking", 5, STAGES)
     hits = [hit for check in CHECKS for hit in check(facts)]
     causes = with_followers(find_causes(hits, facts, decisions.waivers), facts, decisions.waivers)
     progress("Comparing with the roster", 7, STAGES)
     differing = compare_rows(folded, known.record, snapshot, memo)
+    whole = check_groups(facts, causes, row_weights(causes, len(facts))[0]) + check_whole(facts, differing)
+    if whole:
+        causes = find_causes([*(one.hit for one in causes), *whole], facts, decisions.waivers)
     outcomes = _settle(facts, causes, differing, decisions)
     changes = {name: rows[(outcomes[rows] == CHANGED) & joined.is_lead[rows]] for name, rows in differing.items()}
     memo.forget()

@@ -268,7 +268,7 @@ def read_step(document: Any) -> Any:
 
 def named_fields(step: Any) -> Iterator[tuple[str, str]]:
     """List the fields that a step is about, each with its place in the step."""
-    if getattr(step, "field", None):
+    if getattr(step, "field", None) and not (step.kind == "waive" and step.lines == [0]):
         yield "field", step.field
     for name in getattr(step, "into", ()):
         yield "into", name

@@ -10,7 +10,7 @@ from nevefield.core.changes.plan import plan_changes
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.evaluate import CHANGED, HELD, LEFT_OUT, SAME
 from nevefield.core.tally import OUTCOMES
-from nevefield.intakes.errors import NothingToApply, OutOfDate
+from nevefield.intakes.errors import NeedsYes, NothingToApply, OutOfDate
 from nevefield.intakes.evaluating import Opened, open_intake
 from nevefield.intakes.sources import learn_from
 from nevefield.rosters.errors import NoSuchChangeSet, NotReconciled, RosterMoved
@@ -68,6 +68,11 @@ def _require_same(opened: Opened, steps: int, version: int) -> None:
         raise OutOfDate(steps, len(opened.steps))
     if opened.roster.version != version:
         raise RosterMoved(version, opened.roster.version)
+    whole = [
+        cause.hit.title for cause in opened.evaluation.causes if cause.hit.whole and cause.is_open and cause.hit.weight != "note"
+    ]
+    if whole:
+        raise NeedsYes(whole)
 
 
 def apply_intake(

@@ -6,6 +6,7 @@ IntakeError
 ├── NoIntakeOfSheet  the file that an error sheet belongs to was never dropped
 ├── WrongRoster      the file is for another roster, or for none
 ├── NothingToApply
+├── NeedsYes         the whole file waits for a yes
 └── OutOfDate        steps were added since the plan was looked at
 """
 
@@ -13,6 +14,7 @@ from __future__ import annotations
 
 __all__ = [
     "IntakeError",
+    "NeedsYes",
     "NoIntakeOfSheet",
     "NoSuchIntake",
     "NoSuchSource",
@@ -64,6 +66,14 @@ class NothingToApply(IntakeError):
 
     def __init__(self) -> None:
         super().__init__("No row is new or changed, so there is nothing to apply.")
+
+
+class NeedsYes(IntakeError):
+    """Something about the whole file waits for somebody's yes."""
+
+    def __init__(self, said: list[str]) -> None:
+        self.said = said
+        super().__init__(f"{'; '.join(said)}: this waits for a yes with a reason, on the Problems page. Nothing was applied.")
 
 
 class OutOfDate(IntakeError):

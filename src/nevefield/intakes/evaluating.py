@@ -11,7 +11,7 @@ from nevefield.core.evaluate import STAGES, Evaluation, evaluate, quiet
 from nevefield.core.reading import read_file, read_kept
 from nevefield.core.steps import decide, read_step, refuse_unknown
 from nevefield.intakes.errors import NoSuchIntake
-from nevefield.rosters.snapshots import Cache, load_codes, load_definition, load_snapshot, name_of
+from nevefield.rosters.snapshots import Cache, load_codes, load_definition, load_others, load_snapshot, name_of
 from nevefield.store import intakes as store
 from nevefield.store import rosters as roster_store
 
@@ -91,6 +91,7 @@ def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
         coverage=opened.intake.coverage,
         read=(before.table, before.reading),
         before=before.memo,
+        others=before.facts.others,
     )
 
 
@@ -114,13 +115,15 @@ def _evaluate(
     codes = roster_store.get_code_versions(connection)
     today = context.today()
     database = name_of(connection)
-    key = (database, intake.id, len(steps), roster.version, roster.definition, codes, today)
+    definition = load_definition(connection, roster)
+    others = load_others(connection, definition)
+    versions = tuple((name, one.version) for name, one in others.items())
+    key = (database, intake.id, len(steps), roster.version, roster.definition, codes, today, versions)
     with _BUSY_GUARD:
         lock = _BUSY.setdefault((database, intake.id), threading.Lock())
     with lock:  # two requests at once work it out once
 
         def make() -> Evaluation:
-            definition = load_definition(connection, roster)
             parsed = [read_step(one.step) for one in steps]
             choice = decide(parsed).reading
             progress("Reading the file", 0, STAGES)
@@ -141,6 +144,7 @@ def _evaluate(
                 read=read,
                 before=last[0] if last else None,
                 progress=progress,
+                others=others,
             )
             last[:] = [evaluation.memo]
             return evaluation

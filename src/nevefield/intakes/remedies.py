@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
+from nevefield.core.checking.causes import WHOLE
+from nevefield.core.checking.shifts import shift_of, swap_partners
 from nevefield.core.errors import WrongStep
 
 if TYPE_CHECKING:
@@ -32,6 +34,10 @@ def step_for(
     cause = next((one for one in evaluation.causes if one.id == cause_id), None)
     if cause is None:
         raise WrongStep("This cause is not there any more; somebody has settled it, or a step changed it.")
+    if cause.hit.whole:
+        if kind != "waive" or not cause.is_open:
+            raise WrongStep("This is about the whole file: it can only be let be, with a reason.")
+        return {"kind": "waive", "check": cause.hit.check, "field": cause.hit.group, "lines": [WHOLE], "reason": reason}
     chosen = [int(evaluation.table.lines[row]) for row in cause.open_rows.tolist()]
     if lines is not None:
         wanted = set(lines)
@@ -55,6 +61,10 @@ def step_for(
             return {"kind": "date_order", "field": field, "order": order, "turned": value == "turned"}
         case "decimal_mark" if field and value in (",", "."):
             return {"kind": "decimal_mark", "field": field, "mark": value}
+        case "swap" if field and value:
+            return {"kind": "set", "cells": _swapped(evaluation, chosen, field, value)}
+        case "shift":
+            return {"kind": "set", "cells": _shifted(evaluation, cause, chosen)}
         case "keep" if value:
             others = [line for line in chosen if line != int(value)]
             return {"kind": "leave_out", "lines": others, "reason": reason or f"the same person as line {value}, which is kept"}
@@ -67,6 +77,28 @@ def step_for(
 
 def _set(field: str, lines: list[int], value: str) -> dict[str, Any]:
     return {"kind": "set", "cells": [{"line": line, "field": field, "value": value} for line in lines]}
+
+
+def _swapped(evaluation: Evaluation, lines: list[int], field: str, other: str) -> list[dict[str, Any]]:
+    cells = []
+    for line in lines:
+        row = evaluation.row_of(line)
+        if row is None or swap_partners(evaluation.facts, row, field) != other:
+            continue
+        for source, target in ((field, other), (other, field)):
+            cells.append({"line": line, "field": target, "value": evaluation.facts.typed[source].raw.at(row) or ""})
+    if not cells:
+        raise WrongStep("In none of these rows do the two cells belong into each other's field.")
+    return cells
+
+
+def _shifted(evaluation: Evaluation, cause: Cause, lines: list[int]) -> list[dict[str, Any]]:
+    cells = []
+    for line in lines:
+        row = evaluation.row_of(line)
+        moved = shift_of(evaluation.facts, cause.hit, row) if row is not None else {}
+        cells += [{"line": line, "field": name, "value": text} for name, text in moved.items()]
+    return cells
 
 
 def _suggested(evaluation: Evaluation, cause: Cause, lines: list[int]) -> list[dict[str, Any]]:

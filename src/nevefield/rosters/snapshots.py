@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from nevefield.core.codes import CodeList
     from nevefield.store.connection import Connection
 
-__all__ = ["Cache", "load_codes", "load_definition", "load_snapshot", "name_of", "require_roster"]
+__all__ = ["Cache", "load_codes", "load_definition", "load_others", "load_snapshot", "name_of", "require_roster"]
 
 
 class Cache:
@@ -90,6 +90,14 @@ def load_snapshot(connection: Connection, roster: store.Roster, version: int | N
     key = (name_of(connection), roster.id, wanted, roster.definition)
     found: Snapshot = _SNAPSHOTS.get(key, make)
     return found
+
+
+def load_others(connection: Connection, definition: Definition) -> dict[str, Snapshot]:
+    """Return the other rosters that a definition refers to, by name, as they stand; one that is not there is left away."""
+    names = {key.resource for key in definition.foreign_keys if key.resource}
+    names |= {name for check in definition.checks for name in check.options.get("rosters", ())}
+    rosters = {name: store.get_roster(connection, name) for name in sorted(names)}
+    return {name: load_snapshot(connection, roster) for name, roster in rosters.items() if roster is not None}
 
 
 def name_of(connection: Connection) -> tuple[str, str]:

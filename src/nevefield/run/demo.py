@@ -25,7 +25,14 @@ __all__ = ["load_demo"]
 OPENED = "2025-09-01"  # when rosters without files of the past began
 
 
-def load_demo(context: Context, made: Path, *, account_id: int | None = None, history: bool = False) -> None:
+def load_demo(
+    context: Context,
+    made: Path,
+    *,
+    account_id: int | None = None,
+    history: bool = False,
+    only: frozenset[str] = frozenset(),
+) -> None:
     """Load what the demo's maker wrote.
 
     Args:
@@ -33,12 +40,15 @@ def load_demo(context: Context, made: Path, *, account_id: int | None = None, hi
         made: The directory.
         account_id: Who applied the files of the past.
         history: Whether to go through those files, each at its own day; without it the rosters open as they are today.
+        only: Names of the rosters to load; all when empty.
     """
     lists: dict[str, CodeList] = read_codes((made / "codes.csv").read_text())
     with context.database.transaction() as connection:
         for name, codes in lists.items():
             store.replace_code_list(connection, name, codes.codes)
     for path in sorted(made.glob("roster-*.json")):
+        if only and path.stem.removeprefix("roster-") not in only:
+            continue
         content = json.loads(path.read_text())
         past = made / path.name.replace("roster-", "history-")
         if history and past.exists():

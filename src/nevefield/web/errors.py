@@ -12,6 +12,7 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 from nevefield.accounts import Throttled, WrongSignIn
 from nevefield.core.errors import UnreadableFile, WrongCodes, WrongDefinition, WrongRecipe, WrongStep
 from nevefield.intakes.errors import (
+    NeedsYes,
     NoIntakeOfSheet,
     NoSuchIntake,
     NoSuchSource,
@@ -48,6 +49,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     WrongRecipe: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongCodes: HTTPStatus.UNPROCESSABLE_ENTITY,
     NothingToApply: HTTPStatus.CONFLICT,
+    NeedsYes: HTTPStatus.CONFLICT,
     OutOfDate: HTTPStatus.CONFLICT,
     RosterMoved: HTTPStatus.CONFLICT,
     NotTakenBack: HTTPStatus.CONFLICT,

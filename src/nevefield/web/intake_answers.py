@@ -47,7 +47,7 @@ def intake_answer(
     recipe_step = next((row.number for row in reversed(opened.steps) if row.step["kind"] == "recipe"), None) if recipe else None
     intake, evaluation = opened.intake, opened.evaluation
     reading = evaluation.reading
-    weights = [cause.hit.weight for cause in evaluation.causes if len(cause.open_rows)]
+    weights = [cause.hit.weight for cause in evaluation.causes if cause.is_open and not cause.follows]
     paired = sum(1 for pair in evaluation.pairs if pair.field)
     log, undo, redo = _log(opened.steps, evaluation.definition)
     matched = int((evaluation.known.record >= 0).sum())
@@ -308,13 +308,14 @@ def _translations(evaluation: Evaluation, typed: Typed) -> list[models.Translati
 def causes_answer(evaluation: Evaluation) -> models.CausesOut:
     """Give the causes, those that are settled left away."""
     return models.CausesOut(
-        causes=[_cause(evaluation, cause) for cause in evaluation.causes if len(cause.open_rows) or cause.hit.weight == "ask"]
+        causes=[_cause(evaluation, cause) for cause in evaluation.causes if cause.is_open or cause.hit.weight == "ask"]
     )
 
 
 def _cause(evaluation: Evaluation, cause: Cause) -> models.CauseOut:
     hit = cause.hit
-    first = next(iter_findings(cause, evaluation.facts, (cause.open_rows if len(cause.open_rows) else hit.rows)[:1]))
+    some = None if hit.whole else (cause.open_rows if len(cause.open_rows) else hit.rows)[:1]
+    first = next(iter_findings(cause, evaluation.facts, some))
     return models.CauseOut(
         id=cause.id,
         weight=hit.weight,  # type: ignore[arg-type]
@@ -325,7 +326,9 @@ def _cause(evaluation: Evaluation, cause: Cause) -> models.CauseOut:
         detail=_detail(evaluation, cause, first.message),
         value=cause.value,
         rows=len(cause.open_rows),
-        settled=len(hit.rows) - len(cause.open_rows),
+        settled=len(hit.rows) - len(cause.open_rows) if not hit.whole else int(not cause.is_open),
+        whole=hit.whole,
+        follows=list(cause.follows),
         frees=cause.frees,
         remedies=[models.RemedyOut(kind=one.kind, value=one.value, label=one.label) for one in cause.remedies],
     )

@@ -537,6 +537,8 @@ class CauseOut(BaseModel):
     value: str | None
     rows: int
     settled: int
+    whole: bool  # about the whole file or a group, rather than about rows
+    follows: list[str]  # the causes that it only follows from, and vanishes with
     frees: int
     remedies: list[RemedyOut]
 

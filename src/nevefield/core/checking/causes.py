@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.checking.facts import Hit
+from nevefield.core.checking.shifts import swap_partners
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -17,16 +18,18 @@ if TYPE_CHECKING:
 
     from nevefield.core.checking.facts import Facts
 
-__all__ = ["Cause", "Finding", "Remedy", "find_causes", "iter_findings", "row_weights", "with_followers"]
+__all__ = ["WHOLE", "Cause", "Finding", "Remedy", "find_causes", "iter_findings", "row_weights", "with_followers"]
 
 WEIGHTS = ("stop", "ask", "note")
+MOST_SWAPS = 200  # rows of a cause in which two cells that belong into each other's field are looked for
+WHOLE = 0  # the line that stands for the whole file in a waiver
 
 
 @dataclass(frozen=True)
 class Remedy:
     """One way to settle a cause; `value` is the text to use, None when each row has its own or a person types it."""
 
-    kind: str  # translate, suggest, set, blank, date_order, decimal_mark, keep, pair, waive, hold, leave_out
+    kind: str  # translate, suggest, set, blank, swap, shift, date_order, decimal_mark, keep, waive, hold, leave_out
     value: str | None
     label: str
 
@@ -42,14 +45,15 @@ class Cause:
     open_rows: NDArray[np.intp]  # rows where it still stands: neither aside nor waived
     frees: int = 0  # rows that nothing else stops
     follows: tuple[str, ...] = field(default=())  # the causes that it only follows from
+    is_open: bool = True  # it still stands somewhere
 
 
 @dataclass(frozen=True)
 class Finding:
     """One check that did not hold at one place."""
 
-    row: int
-    line: int
+    row: int  # -1 for the whole file
+    line: int | None
     field: str | None
     fields: tuple[str, ...]
     check: str
@@ -69,9 +73,12 @@ def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | Non
         waived: Reasons by check, field and line.
     """
     causes = []
+    whole_waived: dict[int, bool] = {}
     stops = np.zeros(len(facts), np.int32)  # stopping causes of each row
     for hit in hits:
         still = ~facts.aside[hit.rows]
+        if hit.whole:
+            whole_waived[id(hit)] = (hit.check, hit.group, WHOLE) in waived
         if hit.weight == "ask" and waived:
             lines = facts.lines[hit.rows].tolist()
             still &= np.array([(hit.check, hit.field, line) not in waived for line in lines], bool)
@@ -87,6 +94,7 @@ def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | Non
             open_rows=rows,
             frees=int((stops[rows] == 1).sum()) if hit.weight == "stop" and not hit.follows else 0,
             follows=hit.follows,
+            is_open=not whole_waived[id(hit)] if hit.whole else bool(len(rows)),
         )
         for hit, rows in causes
     ]
@@ -147,6 +155,11 @@ def row_weights(causes: list[Cause], rows: int) -> tuple[NDArray[np.bool_], NDAr
 def iter_findings(cause: Cause, facts: Facts, rows: NDArray[np.intp] | None = None) -> Iterator[Finding]:
     """List a cause's findings row by row, or those of chosen rows."""
     hit = cause.hit
+    if hit.whole:
+        if rows is None:
+            follows = cause.follows[0] if cause.follows else None
+            yield Finding(-1, None, hit.field, hit.fields, hit.check, hit.weight, None, hit.say(-1), cause.id, follows)
+        return
     chosen = hit.rows if rows is None else np.intersect1d(hit.rows, rows)
     raw = facts.typed[hit.field].raw if hit.field and hit.field in facts.typed else None
     for row in chosen.tolist():
@@ -181,6 +194,10 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
     count = len(rows)
     if hit.weight == "note":
         return
+    if hit.whole:
+        if hit.weight == "ask":
+            yield Remedy("waive", None, "Let it be, with a reason")
+        return
     for value in hit.suggestions:
         yield Remedy("translate", value, f"Use {value} for {count}")
     if hit.check == "date-order":
@@ -195,6 +212,13 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
     elif alone := [row for row in rows.tolist() if len(hit.row_suggestions.get(row, ())) == 1]:
         one = hit.row_suggestions[alone[0]][0]
         yield Remedy("suggest", None, f"Use {one}" if len(alone) == 1 else f"Use the likely values for {len(alone)}")
+    if hit.check == "shifted":
+        yield Remedy("shift", None, f"Shift the cells back in {count}")
+    if hit.field and hit.check in ("format", "type", "identifier", "code", "pattern"):
+        partners = [swap_partners(facts, row, hit.field) for row in rows[:MOST_SWAPS].tolist()]
+        for partner in dict.fromkeys(filter(None, partners)):
+            pair = f"{facts.title(hit.field)} and {facts.title(partner)}"
+            yield Remedy("swap", partner, f"Swap {pair} in {partners.count(partner)}")
     if hit.check == "duplicate":
         for row in rows.tolist()[:3]:
             yield Remedy("keep", str(facts.lines[row]), f"Keep line {facts.lines[row]}")

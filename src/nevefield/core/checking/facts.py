@@ -8,15 +8,18 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.conditions import fields_of, holds
+
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
     from datetime import date
+    from typing import Any
 
     from numpy.typing import NDArray
 
     from nevefield.core.codes import CodeList
     from nevefield.core.columns.values import Typed
-    from nevefield.core.definition import Definition
+    from nevefield.core.definition import Check, Definition
     from nevefield.core.people.joining import Joined
     from nevefield.core.people.keys import Known
     from nevefield.core.snapshot import Snapshot
@@ -39,6 +42,8 @@ class Facts:
     known: Known
     aside: NDArray[np.bool_]  # rows held or left out by hand: they stand in nobody's way
     joined: Joined  # which rows are one person
+    others: Mapping[str, Snapshot] = dataclasses.field(default_factory=dict)  # other rosters, by name
+    coverage: str = "listed"
 
     def __len__(self) -> int:
         return len(self.lines)
@@ -51,6 +56,26 @@ class Facts:
         """Tell which rows have a value problem in a field; what follows from it is not said again."""
         typed = self.typed.get(name)
         return typed.problem_rows() if typed else np.zeros(len(self), bool)
+
+    def stored(self, name: str) -> Column:
+        """Return a field's values by row: the file's, or those of the rows' records where the file does not fill it."""
+        if name in self.typed:
+            return self.typed[name].stored
+        column = self.snapshot.columns[name]
+        record = self.known.record
+        codes = np.where(record >= 0, column.codes[record] if len(column) else -1, -1).astype(np.int32)
+        return type(column)(column.values, codes)
+
+    def holds(self, when: Any) -> NDArray[np.bool_]:
+        """Tell for which rows a condition holds; one with a value problem in a field that it reads is passed over."""
+        found = holds(when, self.stored, len(self), self.today)
+        for name in fields_of(when):
+            found = found & ~self.problem(name)
+        return found
+
+    def applies(self, check: Check) -> NDArray[np.bool_]:
+        """Tell to which rows a declared check applies: all, or those where its condition holds."""
+        return self.holds(check.options["when"]) if "when" in check.options else np.ones(len(self), bool)
 
     def value(self, row: int, name: str) -> str | None:
         """Return the stored value of a row: the file's, or the record's where the file does not fill the field."""
@@ -76,6 +101,7 @@ class Hit:
     suggestions: tuple[str, ...] = ()  # for all rows
     row_suggestions: Mapping[int, tuple[str, ...]] = dataclasses.field(default_factory=dict)
     repair: str = ""  # kind of repair, for a note about one
+    whole: bool = False  # about the whole file, or about a group of people, rather than about rows
     left_out: tuple[int, ...] = ()  # rows that go aside because an earlier one says the same
     follows: tuple[str, ...] = ()  # causes that it only follows from, and vanishes with
 

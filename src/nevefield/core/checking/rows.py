@@ -1,4 +1,4 @@
-"""Checks within a row: order, required when, home area, a code under its parent."""
+"""Checks within a row: each is a function of the facts and its declaration, listed in `catalog`."""
 
 from __future__ import annotations
 
@@ -10,6 +10,9 @@ import numpy as np
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.columns.days import say_day
 from nevefield.core.columns.values import SEVERAL
+from nevefield.core.conditions import age_on, fields_of, say_condition
+from nevefield.core.people.keys import place_in
+from nevefield.core.texts import fold
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -19,27 +22,19 @@ if TYPE_CHECKING:
     from nevefield.core.definition import Check, Field
     from nevefield.core.table import Column
 
-__all__ = ["check_declared", "check_parents"]
-
-
-def check_declared(facts: Facts) -> list[Hit]:
-    """Run the definition's own checks, in their order."""
-    run: dict[str, Callable[[Facts, Check], list[Hit]]] = {
-        "order": _check_order,
-        "required-when": _check_required_when,
-        "home-area": _check_home_area,
-    }
-    return [hit for check in facts.definition.checks for hit in run[check.check](facts, check)]
-
-
-def _stored(facts: Facts, name: str) -> Column:
-    """Return a field's values by row: the file's, or those of the rows' records where the file does not fill it."""
-    if name in facts.typed:
-        return facts.typed[name].stored
-    column = facts.snapshot.columns[name]
-    record = facts.known.record
-    codes = np.where(record >= 0, column.codes[record] if len(column) else -1, -1).astype(np.int32)
-    return type(column)(column.values, codes)
+__all__ = [
+    "check_age",
+    "check_apart",
+    "check_code_days",
+    "check_compare",
+    "check_ended",
+    "check_home_area",
+    "check_order",
+    "check_parents",
+    "check_raised",
+    "check_required_when",
+    "check_runs_out",
+]
 
 
 def _numbers(one: Field, column: Column) -> NDArray[np.float64]:
@@ -59,7 +54,7 @@ def _number(one: Field, text: str) -> float:
         return float("nan")
 
 
-def _check_order(facts: Facts, check: Check) -> list[Hit]:
+def check_order(facts: Facts, check: Check) -> list[Hit]:
     """No field may hold a later day or greater number than the one named after it; empty ones are passed over."""
     names = check.fields
     if not any(name in facts.typed for name in names):
@@ -67,13 +62,13 @@ def _check_order(facts: Facts, check: Check) -> list[Hit]:
     last = np.full(len(facts), np.nan)
     broken = np.zeros(len(facts), bool)
     for name in names:
-        column = _stored(facts, name)
+        column = facts.stored(name)
         one = facts.definition.by_name[name]
         numbers = np.where(facts.problem(name), np.nan, _numbers(one, column))
         with np.errstate(invalid="ignore"):
             broken |= last > numbers
         last = np.where(np.isnan(numbers), last, numbers)
-    rows = np.flatnonzero(broken)
+    rows = np.flatnonzero(broken & facts.applies(check))
     if not len(rows):
         return []
     titles = [facts.title(name) for name in names]
@@ -96,45 +91,248 @@ def _show(value: str) -> str:
         return value
 
 
-def _check_required_when(facts: Facts, check: Check) -> list[Hit]:
+def check_required_when(facts: Facts, check: Check) -> list[Hit]:
+    """A field must be filled where a condition holds."""
     when = check.options["when"]
-    needed = _condition(facts, when)
+    needed = facts.holds(when)
+    read = fields_of(when)
     hits = []
     for name in check.fields:
-        empty = (_stored(facts, name).codes < 0) & ~facts.problem(name)
-        rows = np.flatnonzero(needed & empty)
+        rows = np.flatnonzero(needed & (facts.stored(name).codes < 0) & ~facts.problem(name))
         if len(rows):
-            why = _say_condition(facts, when)
+            why = _say_when(facts, when)
             said = f"{facts.title(name)} is required {why}."
             title = f"{facts.title(name)} missing, {why.removeprefix('when ')}"
-            hits.append(Hit(check.check, name, (when["field"], name), check.weight, rows, title, said, group=str(when)))
+            hits.append(Hit(check.check, name, (*read, name), check.weight, rows, title, said, group=str(when)))
     return hits
 
 
-def _condition(facts: Facts, when: dict[str, Any]) -> NDArray[np.bool_]:
-    column = _stored(facts, when["field"])
-    fits = [_fits(text, when) for text in column.texts()]
-    table = np.array([*fits, False], bool)
-    return table[column.codes] & (column.codes >= 0) & ~facts.problem(when["field"])
+def _say_when(facts: Facts, when: dict[str, Any]) -> str:
+    if set(when) == {"field", "under", "on"}:
+        return f"when under {when['under']} on {when['on']}"
+    return f"when {say_condition(when, facts.title)}"
 
 
-def _fits(text: str, when: dict[str, Any]) -> bool:
-    if "is" in when:
-        return str(when["is"]) in text.split(SEVERAL)
+def check_compare(facts: Facts, check: Check) -> list[Hit]:
+    """Two fields must stand to each other as the check says; where one is empty nothing is asked."""
+    left, right = check.fields
+    how = check.options["how"]
+    one = facts.definition.by_name[left]
+    columns = facts.stored(left), facts.stored(right)
+    filled = (columns[0].codes >= 0) & (columns[1].codes >= 0) & ~facts.problem(left) & ~facts.problem(right)
+    if one.type in ("date", "datetime", "integer", "number", "year"):
+        ours, theirs = (
+            _numbers(facts.definition.by_name[name], column) for name, column in zip(check.fields, columns, strict=True)
+        )
+    else:
+        folded = [[fold(text) for text in column.texts()] for column in columns]
+        rank = {text: place for place, text in enumerate(sorted({*folded[0], *folded[1]}))}
+        ours, theirs = (
+            np.array([*(rank[text] for text in texts), -1], np.float64)[column.codes]
+            for texts, column in zip(folded, columns, strict=True)
+        )
+    with np.errstate(invalid="ignore"):
+        right_so = {
+            "same": ours == theirs,
+            "different": ours != theirs,
+            "less": ours < theirs,
+            "more": ours > theirs,
+            "at-most": ours <= theirs,
+            "at-least": ours >= theirs,
+        }[how]
+    rows = np.flatnonzero(filled & ~right_so & facts.applies(check))
+    words = {
+        "same": "the same as",
+        "different": "different from",
+        "less": "before" if one.type in ("date", "datetime") else "less than",
+        "more": "after" if one.type in ("date", "datetime") else "more than",
+        "at-most": "at most",
+        "at-least": "at least",
+    }
+    title = f"{facts.title(left)} must be {words[how]} {facts.title(right)}"
+
+    def say(row: int) -> str:
+        values = [_show(facts.value(row, name) or "") for name in check.fields]
+        return f"{title}; here it is {values[0]}, and {facts.title(right)} is {values[1]}."
+
+    return _one_hit(check, right, check.fields, rows, title, say)
+
+
+def check_age(facts: Facts, check: Check) -> list[Hit]:
+    """Somebody's age on a day must lie in a band; several such checks with conditions make bands that depend on a field."""
+    (name,) = check.fields
+    on = facts.today if check.options.get("on", "today") == "today" else date.fromisoformat(check.options["on"])
+    least, most = check.options.get("least", 0), check.options.get("most", 200)
+    column = facts.stored(name)
+    ages = np.array([*(_age(text, on) for text in column.texts()), -1])[column.codes]
+    known = (column.codes >= 0) & ~facts.problem(name) & (ages >= 0)
+    rows = np.flatnonzero(known & ((ages < least) | (ages > most)) & facts.applies(check))
+    band = (
+        f"{least} to {most}"
+        if "least" in check.options and "most" in check.options
+        else (f"at least {least}" if "least" in check.options else f"at most {most}")
+    )
+    where = f", where {say_condition(check.options['when'], facts.title)}" if "when" in check.options else ""
+    title = f"Age is not {band}{where}"
+
+    def say(row: int) -> str:
+        return f"{int(ages[row])} years old on {say_day(on)}; it must be {band}{where}."
+
+    return _one_hit(check, name, (*_read(check), name), rows, title, say)
+
+
+def _age(text: str, on: date) -> int:
     try:
-        born, on = date.fromisoformat(text), date.fromisoformat(when["on"])
+        return age_on(date.fromisoformat(text[:10]), on)
     except ValueError:
-        return False
-    return on.year - born.year - ((on.month, on.day) < (born.month, born.day)) < int(when["under"])
+        return -1
 
 
-def _say_condition(facts: Facts, when: dict[str, Any]) -> str:
-    if "is" in when:
-        return f"when {facts.title(when['field'])} is {when['is']}"
-    return f"when under {when['under']} on {when['on']}"
+def check_runs_out(facts: Facts, check: Check) -> list[Hit]:
+    """A document that has run out, or will within some days, is told."""
+    (name,) = check.fields
+    within = int(check.options.get("within", 0))
+    if name not in facts.typed:
+        return []
+    last, column = facts.today.toordinal() + within, facts.stored(name)
+    days = np.where(facts.problem(name), np.nan, _numbers(facts.definition.by_name[name], column))
+    with np.errstate(invalid="ignore"):
+        gone = days < facts.today.toordinal()
+        soon = ~gone & (days <= last)
+    hits = []
+    for rows, word in (
+        (np.flatnonzero(gone & facts.applies(check)), "has run out"),
+        (np.flatnonzero(soon & facts.applies(check)), "runs out soon"),
+    ):
+        title = f"{facts.title(name)} {word}"
+
+        def say(row: int, word: str = word) -> str:
+            return f"{facts.title(name)} {_show(facts.value(row, name) or '')} {word}."
+
+        hits += _one_hit(check, name, (*_read(check), name), rows, title, say, group=word)
+    return hits
 
 
-def _check_home_area(facts: Facts, check: Check) -> list[Hit]:
+def check_ended(facts: Facts, check: Check) -> list[Hit]:
+    """An end day that is past already is told: the record will be in the roster as ended."""
+    (name,) = check.fields
+    if name not in facts.typed:
+        return []
+    days = np.where(facts.problem(name), np.nan, _numbers(facts.definition.by_name[name], facts.stored(name)))
+    with np.errstate(invalid="ignore"):
+        past = days < facts.today.toordinal()
+    if name in facts.snapshot.columns and len(facts.snapshot):  # who is in the roster as ended already surprises nobody
+        known = facts.known.record >= 0
+        same = np.zeros(len(facts), bool)
+        ours, theirs = facts.folded[name], facts.snapshot.folded(name)
+        placed = place_in(ours, theirs)
+        same[known] = (placed[known] == theirs.codes[facts.known.record[known]]) & (placed[known] >= 0)
+        past &= ~same
+    rows = np.flatnonzero(past & facts.applies(check))
+    title = f"{facts.title(name)} is past already: in the roster as ended"
+
+    def say(row: int) -> str:
+        day = _show(facts.value(row, name) or "")
+        return f"{facts.title(name)} {day} is past already: the record will be in the roster as ended."
+
+    return _one_hit(check, name, (*_read(check), name), rows, title, say)
+
+
+def check_raised(facts: Facts, check: Check) -> list[Hit]:
+    """A privilege above the lowest, which the record did not have, asks for a yes."""
+    (name,) = check.fields
+    if name not in facts.typed:
+        return []
+    lowest = set(check.options["lowest"])
+    codes = facts.codes[facts.definition.by_name[name].code_list].by_code
+    stored = facts.typed[name].stored
+    had = facts.snapshot.columns[name]
+    gained: dict[int, list[str]] = {}
+    above = [bool(set(text.split(SEVERAL)) - lowest) for text in stored.texts()]
+    for row in np.flatnonzero(
+        np.append(np.array(above, bool), False)[stored.codes] & ~facts.problem(name) & facts.applies(check)
+    ).tolist():
+        record = int(facts.known.record[row])
+        before = set((had.at(record) or "").split(SEVERAL)) if record >= 0 else set()
+        if fresh := [one for one in (stored.at(row) or "").split(SEVERAL) if one not in lowest and one not in before]:
+            gained[row] = fresh
+    by_code: dict[str, list[int]] = {}
+    for row, fresh in gained.items():
+        by_code.setdefault("/".join(fresh), []).append(row)
+    hits = []
+    for group, rows in by_code.items():
+        labels = " and ".join(codes[one].label or one if one in codes else one for one in group.split("/"))
+        title = f"{facts.title(name)} raised to {labels}"
+        said = f"{labels} is above the lowest of {facts.title(name)}; it needs a yes with a reason."
+        hits += _one_hit(check, name, (*_read(check), name), np.array(rows, np.intp), title, said, group=group)
+    return hits
+
+
+def check_apart(facts: Facts, check: Check) -> list[Hit]:
+    """Values that must not meet in one record, such as two roles."""
+    (name,) = check.fields
+    column = facts.stored(name)
+    apart = set(check.options["codes"])
+    meet = [len(apart.intersection(text.split(SEVERAL))) > 1 for text in column.texts()]
+    rows = np.flatnonzero(np.append(np.array(meet, bool), False)[column.codes] & ~facts.problem(name) & facts.applies(check))
+    listed = " and ".join(check.options["codes"])
+    title = f"{listed} together in {facts.title(name)}"
+    return _one_hit(check, name, (*_read(check), name), rows, title, f"{listed} must never meet in one record.")
+
+
+def check_code_days(facts: Facts) -> list[Hit]:
+    """A code must be in use on the day that the record says, where the definition names a field for that day."""
+    hits = []
+    for one in facts.definition.fields:
+        if not one.on_day or one.name not in facts.typed:
+            continue
+        codes = facts.codes[one.code_list].by_code
+        stored, days = facts.stored(one.name), facts.stored(one.on_day)
+        known = (stored.codes >= 0) & (days.codes >= 0) & ~facts.problem(one.name) & ~facts.problem(one.on_day)
+        at = [_day_of(text) for text in days.texts()]
+        for code, text in enumerate(stored.texts()):
+            found = codes.get(text)
+            if found is None or (found.first_day is None and found.last_day is None):
+                continue
+            used = np.array([*(day is None or found.is_used(day) for day in at), True], bool)
+            rows = np.flatnonzero(known & (stored.codes == code) & ~used[days.codes])
+            if len(rows):
+                first = at[int(days.codes[rows[0]])] or facts.today
+                title = f"{text} {found.days(first)}"
+                said = f"{one.title}: {text} ({found.label}) {found.days(first)}, and {facts.title(one.on_day)} is another day."
+                hits.append(Hit("code", one.name, (one.on_day, one.name), "stop", rows, title, said, group=f"{text}/days"))
+    return hits
+
+
+def _day_of(text: str) -> date | None:
+    try:
+        return date.fromisoformat(text[:10])
+    except ValueError:
+        return None
+
+
+def _read(check: Check) -> tuple[str, ...]:
+    """List the fields that a check's condition reads."""
+    return fields_of(check.options["when"]) if "when" in check.options else ()
+
+
+def _one_hit(
+    check: Check,
+    field: str,
+    fields: tuple[str, ...],
+    rows: NDArray[np.intp],
+    title: str,
+    said: str | Callable[[int], str],
+    group: str = "",
+) -> list[Hit]:
+    if not len(rows):
+        return []
+    read = tuple(dict.fromkeys(fields))
+    named = group or "/".join((*check.fields, str(sorted(check.options.items()))))
+    return [Hit(check.check, field, read, check.weight, rows, title, said, group=named)]
+
+
+def check_home_area(facts: Facts, check: Check) -> list[Hit]:
     """Ask about values outside the home area."""
     hits = []
     within = set(check.options["within"])
@@ -143,7 +341,7 @@ def _check_home_area(facts: Facts, check: Check) -> list[Hit]:
             continue
         column = facts.typed[name].stored
         outside = [code for code, text in enumerate(column.texts()) if text not in within]
-        rows = np.flatnonzero(np.isin(column.codes, outside) & ~facts.problem(name))
+        rows = np.flatnonzero(np.isin(column.codes, outside) & ~facts.problem(name) & facts.applies(check))
         if len(rows):
             title = f"{facts.title(name)} outside the home area"
             said = f"{title}; it can go in with a reason."
@@ -157,7 +355,7 @@ def check_parents(facts: Facts) -> list[Hit]:
     for one in facts.definition.fields:
         if not one.parent or (one.name not in facts.typed and one.parent not in facts.typed):
             continue
-        child, parent = _stored(facts, one.name), _stored(facts, one.parent)
+        child, parent = facts.stored(one.name), facts.stored(one.parent)
         codes = facts.codes[one.code_list].by_code
         fine = ~(facts.problem(one.name) | facts.problem(one.parent)) & (child.codes >= 0) & (parent.codes >= 0)
         parents = {text: code for code, text in enumerate(parent.texts())}

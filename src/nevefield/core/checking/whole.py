@@ -1,0 +1,104 @@
+"""Checks of the whole file: how many are absent or changed, a code that vanished, the number of rows."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.checking.facts import Facts, Hit
+from nevefield.core.columns.values import SEVERAL
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.definition import Check
+
+__all__ = ["check_whole"]
+
+
+def check_whole(facts: Facts, differing: Mapping[str, NDArray[np.intp]]) -> list[Hit]:
+    """Run the definition's checks of the whole file.
+
+    Args:
+        facts: What the checks look at.
+        differing: The rows that differ from their record, by field.
+    """
+    run = {"absent-share": _absent, "changed-share": _changed, "code-vanished": _vanished, "row-count": _rows}
+    return [hit for check in facts.definition.checks if check.check in run for hit in run[check.check](facts, check, differing)]
+
+
+def _whole(check: Check, title: str, said: str) -> list[Hit]:
+    nothing = np.zeros(0, np.intp)
+    return [Hit(check.check, None, check.fields, check.weight, nothing, title, said, group=check.check, whole=True)]
+
+
+def _absent(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp]]) -> list[Hit]:
+    """Ask when more of the roster than a share is not in a file that claims everybody."""
+    if facts.coverage != "everybody" or not len(facts.snapshot):
+        return []
+    seen = np.unique(facts.known.record[facts.known.record >= 0])
+    absent = len(facts.snapshot) - len(seen)
+    share = absent / len(facts.snapshot)
+    if share <= check.options["most"]:
+        return []
+    usual = f"usual is at most {check.options['most']:.0%}"
+    said = f"{absent:,} of {len(facts.snapshot):,} records are not in the file ({share:.0%}); {usual}."
+    return _whole(check, f"{absent:,} absent is unusual", said)
+
+
+def _changed(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp]]) -> list[Hit]:
+    """Ask when the file changes more than a share of the records that are in it."""
+    known = int((facts.known.record >= 0).sum())
+    touched = [rows for name, rows in differing.items() if not check.fields or name in check.fields]
+    changed = len(np.unique(np.concatenate(touched))) if touched else 0
+    if not known or changed / known <= check.options["most"]:
+        return []
+    said = f"{changed:,} of {known:,} known rows change ({changed / known:.0%}); usual is at most {check.options['most']:.0%}."
+    return _whole(check, f"{changed:,} changed is unusual", said)
+
+
+def _vanished(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp]]) -> list[Hit]:
+    """Ask when a code that records have today would be nobody's any more, of a file that claims everybody."""
+    if facts.coverage != "everybody":
+        return []
+    hits = []
+    for name in check.fields:
+        if name not in facts.typed:
+            continue
+        before = _codes(facts.snapshot.columns[name].rows(np.arange(len(facts.snapshot))))
+        after = _codes(facts.typed[name].stored.rows(np.arange(len(facts))))
+        for code in sorted(before - after):
+            title = f"{facts.title(name)} {code} has vanished"
+            said = f"{facts.title(name)} {code} is used in the roster, and in no row of the file."
+            hits += [
+                Hit(
+                    check.check,
+                    None,
+                    (name,),
+                    check.weight,
+                    np.zeros(0, np.intp),
+                    title,
+                    said,
+                    group=f"{name}/{code}",
+                    whole=True,
+                )
+            ]
+    return hits
+
+
+def _codes(texts: list[str | None]) -> set[str]:
+    return {code for text in texts if text for code in text.split(SEVERAL)}
+
+
+def _rows(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp]]) -> list[Hit]:
+    """Ask when the file has fewer or more rows than it ever should."""
+    least, most = check.options.get("least", 0), check.options.get("most", 10**12)
+    if least <= len(facts) <= most:
+        return []
+    said = f"The file has {len(facts):,} rows; " + (
+        f"at least {least:,} are expected." if len(facts) < least else f"at most {most:,} are."
+    )
+    return _whole(check, f"{len(facts):,} rows is unusual", said)
