@@ -14,6 +14,7 @@ import pytest
 import nevefield
 from nevefield.cli.main import commands
 from nevefield.core import definition
+from nevefield.core.checking.catalog import DECLARED
 from nevefield.web.app import openapi_document
 from tests.conftest import ROOT
 
@@ -137,7 +138,7 @@ def test_docs_name_every_property():
     ):
         assert f"`{name}`" in text, name
     checks = doc("checks.md")
-    assert all(f"`{name}`" in checks for name in definition.CHECKS)
+    assert all(f"`{name}`" in checks for name in DECLARED)
 
 
 def test_api_document_is_current():

@@ -8,6 +8,8 @@ export class ApiError extends Error {
     readonly method: string,
     readonly url: string,
     detail: string,
+    /** The whole problem document, for those that carry more than words. */
+    readonly problem: Record<string, unknown> = {},
   ) {
     super(detail)
   }
@@ -63,6 +65,7 @@ export async function take<T>(asked: Promise<Answer<T>>): Promise<T> {
 /** Make an error of a problem document (RFC 9457). */
 export function problemOf(status: number, url: string, problem: unknown): ApiError {
   if (status === 401 && !url.endsWith('/api/session')) onSignedOut()
-  const detail = typeof problem === 'object' && problem && 'detail' in problem ? String(problem.detail) : ''
-  return new ApiError(status, '', url, detail || UNREACHABLE)
+  const found = typeof problem === 'object' && problem ? (problem as Record<string, unknown>) : {}
+  const detail = 'detail' in found ? String(found.detail) : ''
+  return new ApiError(status, '', url, detail || UNREACHABLE, found)
 }

@@ -1,5 +1,5 @@
 import { client, getToken, problemOf, take, TOKEN_HEADER } from './client'
-import type { Cause, Changes, Columns, ComposePreview, Created, FamilyDetail, Intake, IntakeBrief, Lines, Pattern, Rehearsal, RowDetail, Rows, Step, Where, Work } from './types'
+import type { Cause, Changes, Columns, ComposePreview, Created, Effect, FamilyDetail, Intake, IntakeBrief, Lines, Pattern, Pulse, Rehearsal, Replaced, RowDetail, Rows, Step, Where, Work } from './types'
 
 export interface RemedyAsked {
   cause: string
@@ -26,9 +26,15 @@ export const getWhere = (id: number, line: number): Promise<Where> => take(clien
 export const getChanges = (id: number): Promise<Changes> => take(client.GET('/api/intakes/{intake_id}/changes', at(id)))
 export const getFamily = (id: number, family: string, start: number, limit: number): Promise<FamilyDetail> =>
   take(client.GET('/api/intakes/{intake_id}/family', asked(id, { family, start, limit })))
-export const postStep = (id: number, step: Step) => take(client.POST('/api/intakes/{intake_id}/steps', { ...at(id), body: { step } }))
+export const postStep = (id: number, step: Step, seen: number | null = null) =>
+  take(client.POST('/api/intakes/{intake_id}/steps', { ...at(id), body: { step, seen } }))
 export const postRemedy = (id: number, remedy: RemedyAsked) =>
-  take(client.POST('/api/intakes/{intake_id}/remedies', { ...at(id), body: { reason: '', value: null, lines: null, ...remedy } }))
+  take(client.POST('/api/intakes/{intake_id}/remedies', { ...at(id), body: { reason: '', value: null, lines: null, seen: null, ...remedy } }))
+export const previewRemedy = (id: number, remedy: RemedyAsked): Promise<Effect> =>
+  take(client.POST('/api/intakes/{intake_id}/remedies/preview', { ...at(id), body: { reason: '', value: null, lines: null, seen: null, ...remedy } }))
+export const postReplace = (id: number, asked: { field: string; find: string; put: string; whole: boolean; cause: string }): Promise<Replaced> =>
+  take(client.POST('/api/intakes/{intake_id}/replace', { ...at(id), body: asked }))
+export const getPulse = (id: number): Promise<Pulse> => take(client.GET('/api/intakes/{intake_id}/pulse', at(id)))
 export const postApply = (id: number, steps: number, roster_version: number) =>
   take(client.POST('/api/intakes/{intake_id}/apply', { ...at(id), body: { steps, roster_version } }))
 

@@ -278,6 +278,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intakes/{intake_id}/pulse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say how many steps there are, and the roster's version: asked often, to see what others do. */
+        get: operations["intakes_get_pulse_intakes__int_intake_id__pulse_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes/{intake_id}/rehearsal": {
         parameters: {
             query?: never;
@@ -306,6 +323,40 @@ export interface paths {
         put?: never;
         /** Settle a cause by one of its remedies, in all its rows or in some. */
         post: operations["intakes_post_remedy_intakes__int_intake_id__remedies_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{intake_id}/remedies/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what the tally would be after a remedy, with nothing kept. */
+        post: operations["intakes_preview_remedy_intakes__int_intake_id__remedies_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{intake_id}/replace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find and replace inside a column, as one step. */
+        post: operations["intakes_post_replace_intakes__int_intake_id__replace_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -944,6 +995,10 @@ export interface components {
             /** Rosters */
             rosters: components["schemas"]["RosterOnDesk"][];
         };
+        /** EffectOut */
+        EffectOut: {
+            tally: components["schemas"]["TallyOut"];
+        };
         /** FamilyDetail */
         FamilyDetail: {
             /** Key */
@@ -1278,6 +1333,13 @@ export interface components {
             /** Reason */
             reason: string;
         };
+        /** PulseOut */
+        PulseOut: {
+            /** Steps */
+            steps: number;
+            /** Version */
+            version: number;
+        };
         /** ReadingOut */
         ReadingOut: {
             /** Encoding */
@@ -1411,6 +1473,11 @@ export interface components {
              */
             reason: string;
             /**
+             * Seen
+             * @default null
+             */
+            seen: number | null;
+            /**
              * Value
              * @default null
              */
@@ -1424,6 +1491,32 @@ export interface components {
             label: string;
             /** Value */
             value: string | null;
+        };
+        /** ReplaceIn */
+        ReplaceIn: {
+            /**
+             * Cause
+             * @default
+             */
+            cause: string;
+            /** Field */
+            field: string;
+            /** Find */
+            find: string;
+            /** Put */
+            put: string;
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
+        };
+        /** ReplaceOut */
+        ReplaceOut: {
+            /** Cells */
+            cells: number;
+            /** Number */
+            number: number | null;
         };
         /** RosterBrief */
         RosterBrief: {
@@ -1619,6 +1712,11 @@ export interface components {
         };
         /** StepIn */
         StepIn: {
+            /**
+             * Seen
+             * @default null
+             */
+            seen: number | null;
             /** Step */
             step: {
                 [key: string]: unknown;
@@ -2338,6 +2436,37 @@ export interface operations {
             };
         };
     };
+    intakes_get_pulse_intakes__int_intake_id__pulse_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PulseOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     intakes_get_rehearsal_intakes__int_intake_id__rehearsal_get: {
         parameters: {
             query?: {
@@ -2395,6 +2524,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StepDone"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    intakes_preview_remedy_intakes__int_intake_id__remedies_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemedyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    intakes_post_replace_intakes__int_intake_id__replace_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplaceOut"];
                 };
             };
             /** @description Unprocessable Entity */

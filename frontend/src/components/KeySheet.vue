@@ -9,6 +9,13 @@ const KEYS = [
   [',', 'previous problem'],
   ['↑ ↓', 'row before, row after'],
   ['Enter', 'accept what is proposed, or open'],
+  ['1 … 6', 'remedy of the open problem, for all of its rows'],
+  ['← →', 'cell before, cell after'],
+  ['Shift ↑↓', 'more rows of the column'],
+  ['F2', 'edit the cell, or the chosen ones'],
+  ['Ctrl C V', 'copy and paste cells, from and to a spreadsheet'],
+  ['Ctrl D', 'fill the chosen cells with the top one'],
+  ['R', 'find and replace in the column'],
   ['E', 'edit the row'],
   ['H', 'hold the row'],
   ['L', 'leave the row out'],
@@ -33,5 +40,5 @@ useKeys({ '?': () => (open.value = true) })
 </template>
 
 <style scoped>
-dl { display: grid; grid-template-columns: 70px 1fr; row-gap: 6px; }
+dl { display: grid; grid-template-columns: 86px 1fr; row-gap: 6px; }
 </style>

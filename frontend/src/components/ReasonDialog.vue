@@ -18,6 +18,14 @@ watch(
   },
 )
 
+/** A digit in the empty box takes one of the usual reasons. */
+function usualByNumber(event: KeyboardEvent): void {
+  const one = props.usual?.[Number(event.key) - 1]
+  if (reason.value || !one) return
+  event.preventDefault()
+  reason.value = one
+}
+
 function done(): void {
   if (reason.value.trim()) emit('done', reason.value.trim())
 }
@@ -27,10 +35,10 @@ function done(): void {
   <Modal destroy-on-close :open="open" :title="title" :footer="null" :width="440" @cancel="emit('close')">
     <p class="soft">{{ said }}</p>
     <label class="ask">Reason
-      <textarea ref="box" v-model="reason" class="box" rows="2" maxlength="1000" @keydown.enter.exact.prevent="done" />
+      <textarea ref="box" v-model="reason" class="box" rows="2" maxlength="1000" @keydown.enter.exact.prevent="done" @keydown="usualByNumber" />
     </label>
     <p v-if="usual?.length" class="usual">
-      <button v-for="one in usual" :key="one" class="btn" @click="reason = one">{{ one }}</button>
+      <button v-for="(one, place) in usual" :key="one" class="btn" @click="reason = one">{{ one }} <kbd>{{ place + 1 }}</kbd></button>
     </p>
     <p class="do">
       <button class="btn main" :disabled="!reason.trim()" @click="done">{{ act }}</button>

@@ -32,7 +32,7 @@ export function useBench(usualFields: () => string[]): UseBench {
   const detail = shallowRef<RowDetail | null>(null)
   const outcome = computed(() => String(route.query.outcome ?? ''))
   const line = computed(() => Number(route.query.line ?? 0))
-  const open = computed(() => causes.value.filter((one) => one.rows > 0))
+  const open = computed(() => causes.value.filter((one) => one.rows > 0 && !one.follows.some((id) => causes.value.some((two) => two.id === id && two.rows > 0))))
   const cause = computed(() => {
     if (outcome.value || line.value) return undefined
     // When a cause is settled it is gone: the next one in the list takes its place.

@@ -1,7 +1,8 @@
-import { inject, provide, ref, shallowRef, type InjectionKey, type Ref, type ShallowRef } from 'vue'
+import { inject, onScopeDispose, provide, ref, shallowRef, type InjectionKey, type Ref, type ShallowRef } from 'vue'
 import { message } from 'ant-design-vue'
-import { getCauses, getIntake, postRemedy, postStep, type RemedyAsked } from '@/api/intakes'
-import type { Cause, Intake, Step } from '@/api/types'
+import { ApiError } from '@/api/client'
+import { getCauses, getIntake, getPulse, postRemedy, postStep, previewRemedy, type RemedyAsked } from '@/api/intakes'
+import type { Cause, Intake, Step, Tally } from '@/api/types'
 
 export interface UseIntake {
   id: number
@@ -15,11 +16,25 @@ export interface UseIntake {
   /** Wait until no step is under way. */
   idle: () => Promise<void>
   add: (step: Step) => Promise<boolean>
+  /** A cell that somebody else has set meanwhile, until it is decided whose value stands. */
+  conflict: ShallowRef<CellConflict | null>
+  /** What the tally would be after a remedy, with nothing kept. */
+  preview: (remedy: RemedyAsked) => Promise<Tally | null>
   settle: (remedy: RemedyAsked) => Promise<boolean>
   undo: () => Promise<boolean>
   redo: () => Promise<boolean>
 }
 
+export interface CellConflict {
+  line: number
+  field: string
+  theirs: string
+  yours: string
+  by: string
+  step: Step
+}
+
+const PULSE_MS = 1500
 const KEY: InjectionKey<UseIntake> = Symbol('intake')
 
 /** Open an intake for the pages under this component; `onGone` hears what cannot be opened. */
@@ -42,6 +57,33 @@ export function provideIntake(id: number): UseIntake {
     }
   }
 
+  const conflict = shallowRef<CellConflict | null>(null)
+  const previews = new Map<string, Tally>()
+
+  async function preview(remedy: RemedyAsked): Promise<Tally | null> {
+    const key = JSON.stringify([intake.value?.steps, intake.value?.roster_version, remedy])
+    const known = previews.get(key)
+    if (known) return known
+    const found = await previewRemedy(id, remedy).catch(() => null)
+    if (found) previews.set(key, found.tally)
+    return found?.tally ?? null
+  }
+
+  /** Others work on the intake too: what they did is fetched as soon as there is more than what is shown. */
+  async function listen(): Promise<void> {
+    if (document.hidden || working.value || !intake.value) return
+    const now = await getPulse(id).catch(() => null)
+    if (!now || working.value || (now.steps === intake.value.steps && now.version === intake.value.roster_version)) return
+    const before = intake.value.steps
+    await refresh()
+    const theirs = intake.value.log.filter((step) => step.number > before)
+    const last = theirs.at(-1)
+    if (last) void message.info(`${last.by || 'Somebody'}: ${last.label}`, 4)
+  }
+
+  const listening = setInterval(() => void listen(), PULSE_MS)
+  onScopeDispose(() => clearInterval(listening))
+
   let underWay: Promise<unknown> = Promise.resolve()
 
   function act(send: () => Promise<unknown>): Promise<boolean> {
@@ -59,14 +101,24 @@ export function provideIntake(id: number): UseIntake {
       await refresh()
       return true
     } catch (error) {
-      void message.error(error instanceof Error ? error.message : String(error), 6)
+      if (!meets(error)) void message.error(error instanceof Error ? error.message : String(error), 6)
       return false
     } finally {
       working.value = false
     }
   }
 
-  const add = (step: Step) => act(() => postStep(id, step))
+  /** Keep a conflict for the dialog that asks whose value stands; the newest state is fetched beneath it. */
+  function meets(error: unknown): boolean {
+    if (!(error instanceof ApiError) || error.problem.type !== 'urn:nevefield:CellConflict' || !last) return false
+    const { line, field, theirs, yours, by } = error.problem as unknown as CellConflict
+    conflict.value = { line, field, theirs, yours, by, step: last }
+    void refresh()
+    return true
+  }
+
+  let last: Step | null = null
+  const add = (step: Step) => act(() => postStep(id, (last = step), intake.value?.steps ?? null))
   const idle = async (): Promise<void> => void (await underWay)
 
   /** Undo what is the last step once those under way are done: two quick keys undo two steps. */
@@ -79,6 +131,8 @@ export function provideIntake(id: number): UseIntake {
   const made: UseIntake = {
     id, intake, causes, revision, working, problem, refresh, add,
     idle,
+    conflict,
+    preview,
     settle: (remedy) => act(() => postRemedy(id, remedy)),
     undo: () => undo(() => intake.value?.undo),
     redo: () => undo(() => intake.value?.redo),

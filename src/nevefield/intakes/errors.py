@@ -5,6 +5,7 @@ IntakeError
 ├── NoSuchSource
 ├── NoIntakeOfSheet  the file that an error sheet belongs to was never dropped
 ├── WrongRoster      the file is for another roster, or for none
+├── CellConflict     somebody else set the same cell meanwhile
 ├── NothingToApply
 ├── NeedsYes         the whole file waits for a yes
 └── OutOfDate        steps were added since the plan was looked at
@@ -13,6 +14,7 @@ IntakeError
 from __future__ import annotations
 
 __all__ = [
+    "CellConflict",
     "IntakeError",
     "NeedsYes",
     "NoIntakeOfSheet",
@@ -66,6 +68,17 @@ class NothingToApply(IntakeError):
 
     def __init__(self) -> None:
         super().__init__("No row is new or changed, so there is nothing to apply.")
+
+
+class CellConflict(IntakeError):
+    """Somebody else set the same cell to something else meanwhile."""
+
+    def __init__(self, by: str, line: int, field: str, theirs: str, yours: str) -> None:
+        self.by, self.line, self.field, self.theirs, self.yours = by, line, field, theirs, yours
+        super().__init__(
+            f"{by or 'Somebody'} has set {field} of line {line} to “{theirs}” meanwhile; yours, “{yours}”, was not taken. "
+            "Set it once more if yours is to stand."
+        )
 
 
 class NeedsYes(IntakeError):

@@ -14,8 +14,8 @@ from nevefield.core.reading import ReadingChoice, keep_without_secrets, read_fil
 from nevefield.core.reading.secrets import find_secrets
 from nevefield.core.recipes import ENOUGH as LIKE_ENOUGH
 from nevefield.core.recipes import is_named, likeness_to_last
-from nevefield.core.steps import decide, read_step, refuse_unknown
-from nevefield.intakes.errors import NoSuchIntake, WrongRoster
+from nevefield.core.steps import active_steps, decide, read_step, refuse_unknown
+from nevefield.intakes.errors import CellConflict, NoSuchIntake, WrongRoster
 from nevefield.intakes.evaluating import read_stored
 from nevefield.intakes.sources import KnownSource, known_sources, recipe_of, recipe_step
 from nevefield.rosters.snapshots import load_codes, load_definition, require_roster
@@ -219,8 +219,15 @@ def _choose(fits: list[_Fit], wanted: str) -> Roster:
     return chosen.roster
 
 
-def add_step(context: Context, intake_id: int, document: Any, account_id: int | None) -> int:
+def add_step(context: Context, intake_id: int, document: Any, account_id: int | None, seen: int | None = None) -> int:
     """Add a step to an intake.
+
+    Args:
+        context: Database and clock.
+        intake_id: The intake.
+        document: The step's JSON.
+        account_id: Who.
+        seen: How many steps there were when it was decided; None when nobody looked.
 
     Returns:
         The step's number.
@@ -229,6 +236,7 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
         NoSuchIntake: There is none.
         UnreadableFile: It is about the reading, and the file cannot be read so.
         WrongStep: It is none.
+        CellConflict: It sets a cell that somebody else has set to something else since `seen`.
     """
     step = read_step(document)
     with context.database.transaction() as connection:
@@ -243,6 +251,8 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
         if roster is not None:
             refuse_unknown(step, load_definition(connection, roster))
         number = store.lock_intake(connection, intake_id) + 1
+        if seen is not None and step.kind == "set" and seen < number - 1:
+            _refuse_conflict(connection, intake_id, step, seen, account_id)
         store.insert_step(connection, intake_id, number, step.model_dump(), account_id, context.now())
         if step.kind == "source":
             # What was learnt there before is taken over, under what was decided in this intake.
@@ -252,6 +262,20 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
                 number += 1
                 store.insert_step(connection, intake_id, number, recipe_step(known), account_id, context.now())
     return number
+
+
+def _refuse_conflict(connection: Connection, intake_id: int, step: Any, seen: int, account_id: int | None) -> None:
+    """See that nobody else has set one of a step's cells to something else since it was decided."""
+    mine = {(cell.line, cell.field): cell.value for cell in step.cells}
+    rows = store.list_steps(connection, intake_id)
+    holding = {number for number, _ in active_steps([read_step(row.step) for row in rows])}
+    for row in rows[seen:]:
+        if row.step["kind"] != "set" or row.number not in holding or row.account_id == account_id:
+            continue
+        for cell in row.step["cells"]:
+            yours = mine.get((cell["line"], cell["field"]))
+            if yours is not None and yours != cell["value"]:
+                raise CellConflict(row.account, cell["line"], cell["field"], cell["value"], yours)
 
 
 def _read_anew(connection: Connection, intake: store.Intake, choice: ReadingChoice) -> None:

@@ -12,7 +12,7 @@ if TYPE_CHECKING:
     from nevefield.core.checking.causes import Cause
     from nevefield.core.evaluate import Evaluation
 
-__all__ = ["step_for"]
+__all__ = ["replace_step", "step_for"]
 
 
 def step_for(
@@ -73,6 +73,46 @@ def step_for(
         case "hold" | "leave_out":
             return {"kind": kind, "lines": chosen, "reason": reason}
     raise WrongStep(f"The remedy {kind!r} does not fit this cause.")
+
+
+def replace_step(
+    evaluation: Evaluation, field: str, find: str, put: str, *, whole: bool = False, cause_id: str = ""
+) -> dict[str, Any] | None:
+    """Make the step that finds and replaces inside a field's texts.
+
+    Args:
+        evaluation: As it stands.
+        field: The field.
+        find: What is looked for, case and all.
+        put: What takes its place.
+        whole: Only cells that are it, spaces around them aside, not those that hold it.
+        cause_id: Only in the open rows of this cause; "" for all rows.
+
+    Returns:
+        The step; None when no cell has it.
+
+    Raises:
+        WrongStep: No column goes to the field, or the cause is gone.
+    """
+    typed = evaluation.facts.typed.get(field)
+    if typed is None:
+        raise WrongStep(f"No column of the file goes to {field!r}.")
+    if cause_id:
+        cause = next((one for one in evaluation.causes if one.id == cause_id), None)
+        if cause is None:
+            raise WrongStep("This cause is not there any more; somebody has settled it, or a step changed it.")
+        rows = cause.open_rows.tolist()
+    else:
+        rows = list(range(len(evaluation.table)))
+    new: dict[int, str] = {}
+    for code, text in enumerate(typed.raw.texts()):
+        if whole and text.strip() == find:
+            new[code] = put
+        elif not whole and find in text:
+            new[code] = text.replace(find, put)
+    lines, codes = evaluation.table.lines.tolist(), typed.raw.codes.tolist()
+    cells = [{"line": lines[row], "field": field, "value": new[codes[row]]} for row in rows if codes[row] in new]
+    return {"kind": "set", "cells": cells} if cells else None
 
 
 def _set(field: str, lines: list[int], value: str) -> dict[str, Any]:

@@ -17,6 +17,7 @@ __all__ = [
     "get_file",
     "get_intake",
     "get_outcome",
+    "get_pulse",
     "insert_file",
     "insert_intake",
     "insert_step",
@@ -57,6 +58,7 @@ class StepRow:
     step: dict[str, Any]
     account: str
     at: datetime
+    account_id: int | None = None
 
 
 def insert_file(connection: Connection, file_hash: bytes, content: bytes, at: datetime, *, held_secrets: bool = False) -> None:
@@ -135,6 +137,14 @@ def list_intakes_of(connection: Connection, mark: str) -> list[Intake]:
     return [_intake(row) for row in rows]
 
 
+def get_pulse(connection: Connection, intake_id: int) -> tuple[int, int]:
+    """Return how many steps an intake has, and its roster's version: what tells that something is new."""
+    row = connection.row(
+        "SELECT i.steps, r.version FROM intake i JOIN roster r ON r.id = i.roster_id WHERE i.id = %s", (intake_id,)
+    )
+    return (int(row[0]), int(row[1])) if row else (0, 0)
+
+
 def insert_step(
     connection: Connection, intake_id: int, number: int, step: dict[str, Any], account_id: int | None, at: datetime
 ) -> None:
@@ -149,11 +159,12 @@ def insert_step(
 def list_steps(connection: Connection, intake_id: int) -> list[StepRow]:
     """List an intake's steps in their order."""
     rows = connection.rows(
-        "SELECT s.number, s.step, COALESCE(a.name, ''), s.at FROM intake_step s LEFT JOIN account a ON a.id = s.account_id"
+        "SELECT s.number, s.step, COALESCE(a.name, ''), s.at, s.account_id"
+        " FROM intake_step s LEFT JOIN account a ON a.id = s.account_id"
         " WHERE s.intake_id = %s ORDER BY s.number",
         (intake_id,),
     )
-    return [StepRow(number, json.loads(step), name, at) for number, step, name, at in rows]
+    return [StepRow(number, json.loads(step), name, at, account) for number, step, name, at, account in rows]
 
 
 def set_tally(connection: Connection, intake_id: int, tally: dict[str, int]) -> None:

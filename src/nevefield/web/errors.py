@@ -12,6 +12,7 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 from nevefield.accounts import Throttled, WrongSignIn
 from nevefield.core.errors import UnreadableFile, WrongCodes, WrongDefinition, WrongRecipe, WrongStep
 from nevefield.intakes.errors import (
+    CellConflict,
     NeedsYes,
     NoIntakeOfSheet,
     NoSuchIntake,
@@ -50,6 +51,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     WrongCodes: HTTPStatus.UNPROCESSABLE_ENTITY,
     NothingToApply: HTTPStatus.CONFLICT,
     NeedsYes: HTTPStatus.CONFLICT,
+    CellConflict: HTTPStatus.CONFLICT,
     OutOfDate: HTTPStatus.CONFLICT,
     RosterMoved: HTTPStatus.CONFLICT,
     NotTakenBack: HTTPStatus.CONFLICT,
@@ -77,7 +79,9 @@ def register_errors(app: Flask) -> None:
 
 def _known(error: Exception) -> Response:
     kind = type(error).__name__
-    more = {"people": error.people} if isinstance(error, NotTakenBack) else {}
+    more: dict[str, Any] = {"people": error.people} if isinstance(error, NotTakenBack) else {}
+    if isinstance(error, CellConflict):
+        more = {"line": error.line, "field": error.field, "theirs": error.theirs, "yours": error.yours, "by": error.by}
     return problem(STATUS[type(error)], str(error), f"urn:nevefield:{kind}", **more)
 
 

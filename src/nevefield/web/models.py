@@ -614,6 +614,29 @@ class WhereOut(BaseModel):
 
 class StepIn(Model):
     step: dict[str, Any]
+    seen: int | None = None  # steps that the browser knew: a cell that somebody else has set since is not written over
+
+
+class PulseOut(BaseModel):
+    steps: int
+    version: int
+
+
+class EffectOut(BaseModel):
+    tally: TallyOut  # as it would be
+
+
+class ReplaceIn(Model):
+    field: str = Field(max_length=200)
+    find: str = Field(min_length=1, max_length=500)
+    put: str = Field(max_length=500)
+    whole: bool = False  # only cells that are it, not those that hold it
+    cause: str = ""  # only in its rows
+
+
+class ReplaceOut(BaseModel):
+    cells: int
+    number: int | None
 
 
 class StepDone(BaseModel):
@@ -626,6 +649,7 @@ class RemedyIn(Model):
     value: str | None = Field(None, max_length=20_000)
     reason: str = Field("", max_length=1000)
     lines: list[int] | None = None
+    seen: int | None = None
 
 
 class FamilyOut(BaseModel):

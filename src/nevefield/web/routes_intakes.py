@@ -15,7 +15,7 @@ from nevefield.intakes.applying import request_apply
 from nevefield.intakes.errors import NoIntakeOfSheet
 from nevefield.intakes.evaluating import Opened, open_intake, what_if
 from nevefield.intakes.receiving import add_step, receive_file
-from nevefield.intakes.remedies import step_for
+from nevefield.intakes.remedies import replace_step, step_for
 from nevefield.intakes.sheets import mark_of_file, take_corrections, write_error_sheet
 from nevefield.intakes.sources import KnownSource, known_sources
 from nevefield.store import intakes as store
@@ -265,7 +265,7 @@ def post_step(path: models.IntakePath, body: models.StepIn) -> Any:
     """Add a step."""
     if body.step.get("kind") in OWN_STEPS:
         raise WrongStep("Only the product itself writes such a step.")
-    number = add_step(context(), path.intake_id, body.step, account().id)
+    number = add_step(context(), path.intake_id, body.step, account().id, body.seen)
     open_intake(context(), path.intake_id)
     return _answer(models.StepDone(number=number), 201)
 
@@ -276,9 +276,42 @@ def post_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
     """Settle a cause by one of its remedies, in all its rows or in some."""
     evaluation = open_intake(context(), path.intake_id).evaluation
     step = step_for(evaluation, body.cause, body.kind, value=body.value, reason=body.reason, lines=body.lines)
-    number = add_step(context(), path.intake_id, step, account().id)
+    number = add_step(context(), path.intake_id, step, account().id, body.seen)
     open_intake(context(), path.intake_id)
     return _answer(models.StepDone(number=number), 201)
+
+
+@intake_api.post("/intakes/<int:intake_id>/remedies/preview", responses={200: models.EffectOut})
+@needs(Level.PREPARE, of="intake")
+def preview_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
+    """Say what the tally would be after a remedy, with nothing kept."""
+    evaluation = open_intake(context(), path.intake_id).evaluation
+    reason = body.reason or "to see what it does"
+    step = step_for(evaluation, body.cause, body.kind, value=body.value, reason=reason, lines=body.lines)
+    after = what_if(context(), path.intake_id, step)
+    return _answer(models.EffectOut(tally=models.TallyOut(**after.tally.to_json())))
+
+
+@intake_api.post("/intakes/<int:intake_id>/replace", responses={200: models.ReplaceOut})
+@needs(Level.PREPARE, of="intake")
+def post_replace(path: models.IntakePath, body: models.ReplaceIn) -> Any:
+    """Find and replace inside a column, as one step."""
+    opened = open_intake(context(), path.intake_id)
+    step = replace_step(opened.evaluation, body.field, body.find, body.put, whole=body.whole, cause_id=body.cause)
+    if step is None:
+        return _answer(models.ReplaceOut(cells=0, number=None))
+    number = add_step(context(), path.intake_id, step, account().id, len(opened.steps))
+    open_intake(context(), path.intake_id)
+    return _answer(models.ReplaceOut(cells=len(step["cells"]), number=number))
+
+
+@intake_api.get("/intakes/<int:intake_id>/pulse", responses={200: models.PulseOut})
+@needs(Level.LOOK, of="intake")
+def get_pulse(path: models.IntakePath) -> Any:
+    """Say how many steps there are, and the roster's version: asked often, to see what others do."""
+    with context().database.transaction() as connection:
+        steps, version = store.get_pulse(connection, path.intake_id)
+    return _answer(models.PulseOut(steps=steps, version=version))
 
 
 @intake_api.get("/intakes/<int:intake_id>/changes", responses={200: models.ChangesOut})

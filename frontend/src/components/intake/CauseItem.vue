@@ -1,35 +1,57 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import Mark from '@/components/Mark.vue'
 import type { Cause, Remedy } from '@/api/types'
+import { useIntake } from '@/composables/useIntake'
+import { effect } from '@/logic/effect'
 import { count, counted } from '@/logic/words'
 
-const props = defineProps<{ cause: Cause; on: boolean; locked: boolean }>()
+const props = defineProps<{ cause: Cause; followers?: Cause[]; on: boolean; locked: boolean }>()
 const emit = defineEmits<{ choose: []; settle: [remedy: Remedy] }>()
 
 /** The remedies that put things right; those that put rows aside are smaller, and only on the open cause. */
 const ASIDE = ['hold', 'leave_out']
 const mending = computed(() => props.cause.remedies.filter((one) => !ASIDE.includes(one.kind)))
 const shown = computed(() => (props.on ? mending.value : mending.value.filter((one) => one.kind === 'translate' || one.kind === 'suggest').slice(0, 1)))
+const digit = (remedy: Remedy) => props.cause.remedies.indexOf(remedy) + 1
+const { intake, preview } = useIntake()
+/** What the remedy under the pointer, or the first one of the open cause, would do to the tally. */
+const would = ref('')
+const KNOWN = ['translate', 'suggest', 'blank', 'swap', 'shift', 'keep', 'date_order', 'decimal_mark', 'waive', 'hold', 'leave_out']
+
+async function look(remedy: Remedy | undefined): Promise<void> {
+  const before = intake.value?.tally
+  if (!remedy || !before || props.locked || !KNOWN.includes(remedy.kind)) return
+  const after = await preview({ cause: props.cause.id, kind: remedy.kind, value: remedy.value })
+  if (after) would.value = `${remedy.label}: ${effect(before, after)}`
+}
+
+watch(() => [props.on, props.cause.id, intake.value?.steps], () => {
+  would.value = ''
+  if (props.on) void look(shown.value[0])
+}, { immediate: true })
+
 const aside = computed(() => (props.on ? props.cause.remedies.filter((one) => ASIDE.includes(one.kind)) : []))
 </script>
 
 <template>
   <article class="cause" :class="{ on }">
     <button class="plain head" :aria-pressed="on" @click="emit('choose')">
-      <Mark :weight="cause.weight" /><span class="name">{{ cause.title }}</span><span class="n">{{ count(cause.rows) }}</span>
+      <Mark :weight="cause.weight" /><span class="name">{{ cause.title }}</span><span class="n">{{ cause.whole ? 'all' : count(cause.rows) }}</span>
     </button>
     <p v-if="cause.detail && cause.detail !== cause.title">{{ cause.detail }}</p>
     <div v-if="shown.length && cause.weight !== 'note'" class="do">
       <button
         v-for="(remedy, place) in shown" :key="remedy.kind + remedy.value" class="btn" :class="{ main: on && place === 0 && remedy.kind !== 'set' && remedy.kind !== 'blank' }"
-        :disabled="locked" @click="emit('settle', remedy)"
-      >{{ remedy.label }}</button>
+        :disabled="locked" @click="emit('settle', remedy)" @mouseenter="look(remedy)" @focus="look(remedy)"
+      >{{ remedy.label }}<kbd v-if="on && digit(remedy)">{{ digit(remedy) }}</kbd></button>
     </div>
+    <p v-if="on && would" class="under" role="status">{{ would }}</p>
+    <p v-for="one in followers ?? []" :key="one.id" class="under">settled with it: {{ one.title }}<template v-if="one.rows"> ({{ counted(one.rows, 'row') }})</template></p>
     <p v-if="on && cause.weight === 'stop' && cause.frees" class="under">{{ counted(cause.frees, 'row goes', 'rows go') }} in at once when this is settled{{ cause.frees < cause.rows ? `; ${cause.rows - cause.frees} more ${cause.rows - cause.frees === 1 ? 'has' : 'have'} other problems` : '' }}</p>
     <p v-else-if="on && cause.weight === 'stop'" class="under">every row here has other problems too</p>
     <div v-if="aside.length" class="aside">
-      <button v-for="remedy in aside" :key="remedy.kind" class="link" :disabled="locked" @click="emit('settle', remedy)">{{ remedy.label }}</button>
+      <button v-for="remedy in aside" :key="remedy.kind" class="link" :disabled="locked" @click="emit('settle', remedy)" @mouseenter="look(remedy)" @focus="look(remedy)">{{ remedy.label }} <kbd>{{ digit(remedy) }}</kbd></button>
     </div>
   </article>
 </template>
@@ -42,6 +64,7 @@ const aside = computed(() => (props.on ? props.cause.remedies.filter((one) => AS
 .n { font-weight: 600; }
 p { margin: 1px 0 0 18px; color: var(--ink2); font-size: 13px; line-height: 17px; overflow-wrap: anywhere; }
 .do { margin: 6px 0 0 18px; display: flex; gap: 6px; flex-wrap: wrap; }
+.do kbd { margin-left: 6px; }
 .under { border-left: 2px solid var(--drift); margin-top: 6px; padding-left: 8px; font-size: 12.5px; }
 .aside { margin: 6px 0 0 18px; display: flex; gap: 14px; font-size: 12.5px; }
 .aside .link { font-weight: 400; }

@@ -11,7 +11,10 @@ const emit = defineEmits<{ choose: [id: string]; settle: [cause: Cause, remedy: 
 
 const { intake } = useIntake()
 const withNotes = ref(false)
-const of = (weight: string) => props.causes.filter((one) => one.weight === weight && one.rows > 0)
+const of = (weight: string) => props.causes.filter((one) => one.weight === weight && (one.rows > 0 || (one.whole && !one.settled)) && !parents(one).length)
+/** A cause that only follows from others that still stand is folded under the first of them. */
+const parents = (one: Cause) => one.follows.filter((id) => props.causes.some((other) => other.id === id && other.rows > 0))
+const followers = (id: string) => props.causes.filter((one) => parents(one)[0] === id)
 const stops = computed(() => of('stop'))
 const asks = computed(() => of('ask'))
 const notes = computed(() => of('note'))
@@ -23,15 +26,15 @@ const noted = computed(() => notes.value.reduce((sum, one) => sum + one.rows, 0)
   <div class="causes" role="region" aria-label="Causes">
     <p v-if="stops.length" class="group">{{ counted(intake?.tally.stopped ?? 0, 'row') }} stopped by {{ counted(stops.length, 'cause') }}</p>
     <p v-else class="group"><b class="done">Nothing stops a row.</b></p>
-    <CauseItem v-for="one in stops" :key="one.id" :cause="one" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @settle="(remedy) => emit('settle', one, remedy)" />
+    <CauseItem v-for="one in stops" :key="one.id" :cause="one" :followers="followers(one.id)" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @settle="(remedy) => emit('settle', one, remedy)" />
     <p v-if="asks.length" class="group">{{ counted(intake?.tally.waiting ?? 0, 'row waits', 'rows wait') }} for a yes</p>
-    <CauseItem v-for="one in asks" :key="one.id" :cause="one" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @settle="(remedy) => emit('settle', one, remedy)" />
+    <CauseItem v-for="one in asks" :key="one.id" :cause="one" :followers="followers(one.id)" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @settle="(remedy) => emit('settle', one, remedy)" />
     <p v-if="given" class="group">{{ counted(given, 'row was', 'rows were') }} let in with a reason</p>
     <button v-if="notes.length" class="plain fold" :aria-expanded="withNotes" @click="withNotes = !withNotes">
       <Mark weight="note" /><span>{{ counted(noted, 'note') }} of {{ counted(notes.length, 'kind') }}: {{ notes.map((one) => one.title).slice(0, 2).join('; ') }}{{ notes.length > 2 ? ' …' : '' }}</span>
     </button>
     <template v-if="withNotes">
-      <CauseItem v-for="one in notes" :key="one.id" :cause="one" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" />
+      <CauseItem v-for="one in notes" :key="one.id" :cause="one" :followers="followers(one.id)" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" />
     </template>
   </div>
 </template>

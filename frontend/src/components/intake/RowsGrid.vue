@@ -1,14 +1,17 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
+import FieldEditor from './FieldEditor.vue'
 import RowCell from './RowCell.vue'
 import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
 import type { Cause, Roster, Row } from '@/api/types'
+import type { UseCells } from '@/composables/useCells'
 import type { UsePages } from '@/composables/usePages'
 import { WORDS } from '@/logic/core'
+import { focusSoon } from '@/logic/focus'
 import { counted, listed } from '@/logic/words'
 
-const props = defineProps<{ pages: UsePages<Row>; cause: Cause | undefined; outcome: string; fields: string[]; roster: Roster | undefined; selected: number }>()
-const emit = defineEmits<{ choose: [index: number]; edit: [] }>()
+const props = defineProps<{ pages: UsePages<Row>; cause: Cause | undefined; outcome: string; fields: string[]; roster: Roster | undefined; selected: number; cells: UseCells }>()
+const emit = defineEmits<{ choose: [index: number, extending: boolean]; edit: [] }>()
 const text = defineModel<string>('text', { required: true })
 
 const field = (name: string) => props.roster?.fields.find((one) => one.name === name)
@@ -28,6 +31,16 @@ const title = computed(() => {
   const rows = counted(props.pages.total.value, 'row')
   return props.outcome && props.outcome !== 'all' ? `${rows} ${WORDS[props.outcome as Row['outcome']] ?? ''}` : rows
 })
+const editor = ref<InstanceType<typeof FieldEditor>>()
+const isActive = (index: number, name: string) => name === props.cells.field.value && index >= props.cells.first.value && index <= props.cells.last.value
+
+function pick(index: number, name: string, event: MouseEvent): void {
+  const place = props.fields.indexOf(name)
+  if (place >= 0) props.cells.go(place - props.cells.column.value)
+  emit('choose', index, event.shiftKey)
+}
+
+watch(() => props.cells.editing.value, (now) => now && focusSoon(() => editor.value))
 const GOING_IN = ['new', 'same', 'changed']
 const why = (row: Row) => row.findings.filter((one) => one.weight !== 'note').map((one) => one.message).join(' ')
 </script>
@@ -41,7 +54,7 @@ const why = (row: Row) => row.findings.filter((one) => one.weight !== 'note').ma
       <input v-else v-model.lazy="text" class="box" placeholder="with the text …" aria-label="Only rows with the text" />
       <span class="grow" />
       <template v-if="cause && cause.weight !== 'note'"><span class="key"><kbd>Enter</kbd> accept</span></template>
-      <span class="key"><kbd>E</kbd> edit</span><span class="key"><kbd>H</kbd> hold</span>
+      <span class="key"><kbd>F2</kbd> cell</span><span class="key"><kbd>E</kbd> row</span><span class="key"><kbd>H</kbd> hold</span>
       <span v-if="cause?.weight === 'ask'" class="key"><kbd>W</kbd> let in</span>
     </div>
     <div v-if="!pages.total.value && !pages.loading.value" class="empty">
@@ -49,14 +62,18 @@ const why = (row: Row) => row.findings.filter((one) => one.weight !== 'note').ma
       <p v-else-if="outcome">No row is {{ WORDS[outcome as Row['outcome']] ?? 'like that' }}.</p>
       <p v-else>Every problem is settled. Next: look at what would change.</p>
     </div>
-    <VirtualTable v-else label="Rows" :columns="columns" :pages="pages" :selected="selected" @choose="(index) => emit('choose', index)" @open="emit('edit')">
-      <template #cell="{ row, column }">
+    <VirtualTable v-else label="Rows" :columns="columns" :pages="pages" :selected="selected" @choose="(index) => emit('choose', index, false)" @open="emit('edit')">
+      <template #cell="{ row, column, index }">
         <span v-if="column.key === 'line'" class="soft">{{ row.line }}</span>
         <template v-else-if="column.key === 'key'">{{ row.key }}</template>
         <template v-else-if="column.key === 'name'">{{ row.name }}</template>
         <span v-else-if="column.key === 'outcome'" class="soft">{{ WORDS[row.outcome] }}</span>
         <span v-else-if="column.key === 'why'" :title="why(row)">{{ why(row) }}</span>
-        <RowCell v-else :row="row" :field="field(column.key)" :name="column.key" :cause="cause?.id ?? ''" />
+        <FieldEditor
+          v-else-if="cells.editing.value && index === selected && column.key === cells.field.value && field(column.key)" ref="editor" :model-value="cells.draft.value" @update:model-value="cells.write"
+          class="in-cell" :field="field(column.key)!" @done="cells.done()" @leave="cells.leave()" @click.stop @dblclick.stop
+        />
+        <span v-else class="cell" :class="{ active: isActive(index, column.key) }" @click.stop="pick(index, column.key, $event)"><RowCell :row="row" :field="field(column.key)" :name="column.key" :cause="cause?.id ?? ''" /></span>
       </template>
     </VirtualTable>
   </section>
@@ -68,4 +85,7 @@ const why = (row: Row) => row.findings.filter((one) => one.weight !== 'note').ma
 .chip { background: var(--shade); padding: 1px 8px; font-size: 12.5px; color: var(--ink2); overflow: hidden; text-overflow: ellipsis; }
 .key { color: var(--ink2); font-size: 12.5px; }
 .box { width: 150px; }
+.cell { display: block; margin: 0 -8px; padding: 0 8px; overflow: hidden; text-overflow: ellipsis; }
+.cell.active { box-shadow: inset 0 0 0 1.5px var(--fir); }
+.in-cell { margin: 0 -8px; }
 </style>

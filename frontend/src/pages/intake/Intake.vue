@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import ConflictDialog from '@/components/intake/ConflictDialog.vue'
 import IntakeHead from '@/components/intake/IntakeHead.vue'
 import TallyCore from '@/components/TallyCore.vue'
 import { provideIntake } from '@/composables/useIntake'
@@ -28,6 +29,15 @@ function openOutcome(outcome: string): void {
   else void router.push({ path: `/intakes/${open.id}/problems`, query: { outcome } })
 }
 
+const titleOf = (name: string | undefined) => catalog.roster(intake.value?.roster ?? '')?.fields.find((one) => one.name === name)?.title ?? name ?? ''
+
+/** Whose value stands is somebody's decision; mine is set again over what is known now. */
+function decide(mine: boolean): void {
+  const step = open.conflict.value?.step
+  open.conflict.value = null
+  if (mine && step) void open.add(step)
+}
+
 const look = () => document.visibilityState === 'visible' && !open.working.value && void open.refresh()
 useKeys({ z: () => void open.undo(), y: () => void open.redo() })
 onMounted(async () => {
@@ -49,6 +59,7 @@ onBeforeUnmount(() => document.removeEventListener('visibilitychange', look))
     <section class="work">
       <IntakeHead :intake="intake" :page="page" :working="open.working.value" @undo="open.undo()" @redo="open.redo()" />
       <p v-if="open.problem.value" class="flag stop" role="alert">{{ open.problem.value }}</p>
+      <ConflictDialog :conflict="open.conflict.value" :title="titleOf(open.conflict.value?.field)" @mine="decide(true)" @theirs="decide(false)" />
       <RouterView @receipt="(one: Tally | null) => (receipt = one)" />
     </section>
   </template>

@@ -3,11 +3,14 @@ import { computed, onMounted, ref } from 'vue'
 import { message } from 'ant-design-vue'
 import CauseList from '@/components/intake/CauseList.vue'
 import RecordPanel from '@/components/intake/RecordPanel.vue'
+import ReplaceDialog from '@/components/intake/ReplaceDialog.vue'
 import ReasonDialog from '@/components/ReasonDialog.vue'
 import RowsGrid from '@/components/intake/RowsGrid.vue'
 import ValueDialog from '@/components/intake/ValueDialog.vue'
 import type { Cause, Remedy, Step } from '@/api/types'
+import { postReplace } from '@/api/intakes'
 import { useBench } from '@/composables/useBench'
+import { useCells } from '@/composables/useCells'
 import { useCatalog } from '@/composables/useCatalog'
 import { useIntake } from '@/composables/useIntake'
 import { useKeys } from '@/composables/useKeys'
@@ -35,6 +38,35 @@ const setting = ref<Cause | null>(null)
 const panel = ref<InstanceType<typeof RecordPanel>>()
 const mayWork = computed(() => (open.intake.value?.level ?? 0) >= PREPARE)
 const locked = computed(() => !mayWork.value || open.working.value)
+const cells = useCells({
+  fields: bench.fields, selected, at: (index) => pages.at(index), locked,
+  add: (one) => open.add(one), say: (text) => void message.info(text, 3),
+})
+const replacing = ref(false)
+const cellField = computed(() => roster.value?.fields.find((one) => one.name === cells.field.value))
+
+function moveRow(by: number, extending: boolean): void {
+  cells.hold(extending)
+  bench.moveRow(by)
+}
+
+/** The remedies of the open cause by number, as they stand on it. */
+function byNumber(number: number): void {
+  const of = cause.value
+  const remedy = of?.remedies[number - 1]
+  if (of && remedy) void settle(of, remedy)
+}
+
+async function replaceAll(asked: { find: string; put: string; whole: boolean; cause: string }): Promise<void> {
+  replacing.value = false
+  try {
+    const done = await postReplace(open.id, { field: cells.field.value, ...asked })
+    void message.info(done.cells ? `Replaced in ${counted(done.cells, 'cell')}; Z takes it back` : 'No cell has it.')
+    await open.refresh()
+  } catch (error) {
+    void message.error(error instanceof Error ? error.message : String(error), 6)
+  }
+}
 
 function ask(kind: Reasoned, of: Cause | null, lines: number[] | null, rows: number): void {
   if (!locked.value && rows) asked.value = { kind, cause: of, lines, rows }
@@ -58,7 +90,7 @@ async function answer(reason: string): Promise<void> {
 
 async function settle(of: Cause, remedy: Remedy): Promise<void> {
   if (locked.value) return
-  if (remedy.kind === 'hold' || remedy.kind === 'leave_out' || remedy.kind === 'waive') ask(remedy.kind, of, null, of.rows)
+  if (remedy.kind === 'hold' || remedy.kind === 'leave_out' || remedy.kind === 'waive') ask(remedy.kind, of, null, of.whole ? 1 : of.rows)
   else if (remedy.kind === 'set') setting.value = of
   else await open.settle({ cause: of.id, kind: remedy.kind, value: remedy.value })
 }
@@ -81,7 +113,9 @@ async function setAll(value: string): Promise<void> {
 
 useKeys({
   '.': () => bench.moveCause(1), ',': () => bench.moveCause(-1),
-  ArrowDown: () => bench.moveRow(1), ArrowUp: () => bench.moveRow(-1),
+  ArrowDown: (event) => moveRow(1, event.shiftKey), ArrowUp: (event) => moveRow(-1, event.shiftKey),
+  ArrowRight: () => cells.go(1), ArrowLeft: () => cells.go(-1), F2: () => cells.edit(), r: () => void (replacing.value = !locked.value && !!cells.field.value),
+  1: () => byNumber(1), 2: () => byNumber(2), 3: () => byNumber(3), 4: () => byNumber(4), 5: () => byNumber(5), 6: () => byNumber(6),
   PageDown: () => bench.moveRow(20), PageUp: () => bench.moveRow(-20),
   Enter: () => void accept(), e: () => void bench.ready().then(() => panel.value?.edit()),
   h: () => void askRow('hold'), l: () => void askRow('leave_out'), w: () => void askRow('waive'),
@@ -92,7 +126,9 @@ onMounted(() => void bench.start())
 <template>
   <div class="cols">
     <CauseList :causes="open.causes.value" :selected="cause?.id ?? ''" :locked="locked" @choose="bench.openCause" @settle="settle" />
-    <RowsGrid v-model:text="text" :pages="pages" :cause="cause" :outcome="outcome" :fields="bench.fields.value" :roster="roster" :selected="selected" @choose="(index) => (selected = index)" @edit="panel?.edit()" />
+    <RowsGrid v-model:text="text" :pages="pages" :cause="cause" :outcome="outcome" :fields="bench.fields.value" :roster="roster" :selected="selected" :cells="cells"
+      @choose="(index, extending) => { cells.hold(extending); selected = index }" @edit="cells.edit()" />
+    <ReplaceDialog :open="replacing" :field="cellField" :cause="cause" @done="replaceAll" @close="replacing = false" />
     <RecordPanel
       v-if="detail && roster" ref="panel" :key="detail.line" :detail="detail" :roster="roster" :front="bench.fields.value" :locked="locked"
       @step="step" @hold="askRow('hold')" @leave="askRow('leave_out')" @waive="askRow('waive')"
