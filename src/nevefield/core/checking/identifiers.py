@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import product
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -104,7 +105,7 @@ def add_check(scheme: Identifier, body: str) -> str:
     if not scheme.check:
         return scheme.prefix + body
     checks = alphabet_of(scheme.check)[1]
-    tails = checks if check_length(scheme.check) == 1 else [f"{number:02d}" for number in range(100)]
+    tails = map("".join, product(checks, repeat=check_length(scheme.check)))
     loose = type(scheme)(0, scheme.prefix, scheme.alphabet, scheme.check, scheme.whole, scheme.weights, scheme.modulus)
     return next((scheme.prefix + body + tail for tail in tails if _is_right(loose, scheme.prefix + body + tail)), "")
 

@@ -29,10 +29,21 @@ SCHEMES: dict[str, tuple[str, str]] = {
     "iso7064-mod11-2": (DIGITS, DIGITS + "X"),
     "iso7064-mod37-2": (DIGITS + LETTERS, DIGITS + LETTERS + "*"),
     "iso7064-mod97-10": (DIGITS + LETTERS, DIGITS),
+    "iso7064-mod661-26": (LETTERS, LETTERS),
+    "iso7064-mod1271-36": (DIGITS + LETTERS, DIGITS + LETTERS),
     "iso7064-mod11-10": (DIGITS, DIGITS),
+    "iso7064-mod27-26": (LETTERS, LETTERS),
     "iso7064-mod37-36": (DIGITS + LETTERS, DIGITS + LETTERS),
     "weighted": (DIGITS + LETTERS, DIGITS + "X"),
 }
+TWO = ("iso7064-mod97-10", "iso7064-mod661-26", "iso7064-mod1271-36")  # with two check characters
+_PURE = {  # modulus and radix of the pure systems that take every character for one value
+    "iso7064-mod11-2": (11, 2),
+    "iso7064-mod37-2": (37, 2),
+    "iso7064-mod661-26": (661, 26),
+    "iso7064-mod1271-36": (1271, 36),
+}
+_HYBRID = {"iso7064-mod11-10": 10, "iso7064-mod27-26": 26, "iso7064-mod37-36": 36}  # the lower of the two moduli
 DAMM = np.array(
     [
         [0, 3, 1, 7, 5, 9, 8, 6, 4, 2],
@@ -62,7 +73,7 @@ _DIHEDRAL = np.array([[_dihedral(left, right) for right in range(10)] for left i
 
 def check_length(scheme: str) -> int:
     """Count the check characters at the end of an identifier."""
-    return 0 if not scheme else 2 if scheme == "iso7064-mod97-10" else 1
+    return 0 if not scheme else 2 if scheme in TWO else 1
 
 
 def alphabet_of(scheme: str) -> tuple[str, str]:
@@ -99,18 +110,18 @@ def holds(scheme: str, values: NDArray[np.int64], *, weights: Sequence[int] = ()
             state = _DIHEDRAL[state, rotate[values[:, length - 1 - place]]]
             rotate = rotate[_ROTATE] if place else np.array(_ROTATE)
         return np.asarray(state == 0)
-    if scheme in ("iso7064-mod11-2", "iso7064-mod37-2"):
-        base = 11 if scheme == "iso7064-mod11-2" else 37
-        powers = np.array([pow(2, length - 1 - place, base) for place in range(length)])
-        return (values * powers).sum(axis=1) % base == 1  # type: ignore[no-any-return]
+    if scheme in _PURE:
+        modulus, radix = _PURE[scheme]
+        powers = np.array([pow(radix, length - 1 - place, modulus) for place in range(length)])
+        return (values * powers).sum(axis=1) % modulus == 1  # type: ignore[no-any-return]
     if scheme == "iso7064-mod97-10":
         state = np.zeros(count, np.int64)
         for place in range(length):  # a letter counts as its two digits: A is 10
             wide = values[:, place] > 9
             state = (state * np.where(wide, 100, 10) + values[:, place]) % 97
         return np.asarray(state == 1)
-    if scheme in ("iso7064-mod11-10", "iso7064-mod37-36"):
-        base = 10 if scheme == "iso7064-mod11-10" else 36
+    if scheme in _HYBRID:
+        base = _HYBRID[scheme]
         state = np.full(count, base, np.int64)
         for place in range(length - 1):
             state = (state + values[:, place]) % base
