@@ -27,6 +27,7 @@ export const router = createRouter({
     { path: '/sources/:id(\\d+)?', component: () => import('./pages/Sources.vue'), meta: { title: 'Sources' } },
     { path: '/rosters', component: () => import('./pages/Rosters.vue'), meta: { title: 'Rosters' } },
     { path: '/rosters/:name', component: () => import('./pages/Roster.vue'), meta: { title: 'Roster' } },
+    { path: '/rosters/:name/definition', component: () => import('./pages/Definition.vue'), meta: { title: 'Definition' } },
     { path: '/receipts/:id(\\d+)', component: () => import('./pages/Receipt.vue'), meta: { title: 'Receipt' } },
     { path: '/codes/:name?', component: () => import('./pages/Codes.vue'), meta: { title: 'Codes' } },
     { path: '/:rest(.*)*', component: () => import('./pages/Nowhere.vue'), meta: { title: 'Nothing here' } },

@@ -90,6 +90,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/definitions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open an empty roster with its definition. */
+        post: operations["definitions_post_roster_definitions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk": {
         parameters: {
             query?: never;
@@ -499,6 +516,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rosters/{name}/definition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give the definition in force, its versions, and the checks that there are. */
+        get: operations["definitions_get_definition_rosters__name__definition_get"];
+        /** Put a definition in force. */
+        put: operations["definitions_put_definition_rosters__name__definition_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rosters/{name}/definition/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give the definition in force as a Table Schema file. */
+        get: operations["definitions_get_document_rosters__name__definition_document_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rosters/{name}/definition/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what a definition would break in the records, with nothing written. */
+        post: operations["definitions_post_try_rosters__name__definition_try_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rosters/{name}/export": {
         parameters: {
             query?: never;
@@ -780,6 +849,27 @@ export interface components {
             /** Families */
             families: components["schemas"]["FamilyOut"][];
         };
+        /** CheckKind */
+        CheckKind: {
+            /** Example */
+            example: {
+                [key: string]: unknown;
+            };
+            /** Fewest */
+            fewest: number;
+            /** Holds */
+            holds: string;
+            /** Most */
+            most: number;
+            /** Name */
+            name: string;
+            /** Needs */
+            needs: string[];
+            /** Takes */
+            takes: string[];
+            /** Weight */
+            weight: string;
+        };
         /** CodeInUse */
         CodeInUse: {
             /**
@@ -987,6 +1077,50 @@ export interface components {
             corrections: components["schemas"]["CorrectionsOut"] | null;
             /** Intake */
             intake: number;
+        };
+        /** DefinitionIn */
+        DefinitionIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Seen
+             * @default 0
+             */
+            seen: number;
+        };
+        /** DefinitionOut */
+        DefinitionOut: {
+            /** Checks */
+            checks: components["schemas"]["CheckKind"][];
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Lists */
+            lists: string[];
+            /** Number */
+            number: number;
+            /** Versions */
+            versions: components["schemas"]["DefinitionVersion"][];
+        };
+        /** DefinitionVersion */
+        DefinitionVersion: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Number */
+            number: number;
+        };
+        /** DefinitionWritten */
+        DefinitionWritten: {
+            /** Number */
+            number: number;
         };
         /** DeskOut */
         DeskOut: {
@@ -1543,6 +1677,11 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** RosterOpened */
+        RosterOpened: {
+            /** Name */
+            name: string;
+        };
         /** RosterOut */
         RosterOut: {
             /** Fields */
@@ -1778,6 +1917,26 @@ export interface components {
             text: string;
             /** To */
             to: string | null;
+        };
+        /** TriedOut */
+        TriedOut: {
+            /** Records */
+            records: number;
+            /** Troubles */
+            troubles: components["schemas"]["TroubleOut"][];
+        };
+        /** TroubleOut */
+        TroubleOut: {
+            /** Check */
+            check: string;
+            /** Field */
+            field: string | null;
+            /** Keys */
+            keys: string[];
+            /** Records */
+            records: number;
+            /** Said */
+            said: string;
         };
         /** UnfilledOut */
         UnfilledOut: {
@@ -2049,6 +2208,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CodeListOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    definitions_post_roster_definitions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DefinitionIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RosterOpened"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2853,6 +3045,129 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangeSetList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    definitions_get_definition_rosters__name__definition_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DefinitionOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    definitions_put_definition_rosters__name__definition_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DefinitionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DefinitionWritten"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    definitions_get_document_rosters__name__definition_document_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    definitions_post_try_rosters__name__definition_try_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DefinitionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -52,6 +52,29 @@ export type Source = Schemas['SourceOut']
 export type Effect = Schemas['EffectOut']
 export type Pulse = Schemas['PulseOut']
 export type Replaced = Schemas['ReplaceOut']
+export type Definition = Schemas['DefinitionOut']
+export type CheckKind = Schemas['CheckKind']
+export type Tried = Schemas['TriedOut']
+/** A field of a Table Schema document, with our own properties under `nevefield`. */
+export interface FieldDocument {
+  name: string
+  title?: string
+  type?: string
+  format?: string
+  constraints?: Record<string, unknown>
+  nevefield?: Record<string, unknown>
+}
+export type CheckDocument = { check: string; fields: string[] } & Record<string, unknown>
+export interface DefinitionDocument {
+  name: string
+  title?: string
+  fields: FieldDocument[]
+  primaryKey?: string | string[]
+  nevefield?: { checks?: CheckDocument[] } & Record<string, unknown>
+  [other: string]: unknown
+}
+/** A condition on a record: a comparison, or several joined. */
+export type Condition = { field?: string; all?: Condition[]; any?: Condition[]; none?: Condition[] } & Record<string, unknown>
 export type Work = Schemas['WorkOut']
 export type Where = Schemas['WhereOut']
 

@@ -7,13 +7,17 @@ import io
 from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 from rapidfuzz import fuzz, process
 
 from nevefield.core.errors import WrongCodes
 from nevefield.core.texts import fold, key_of, near, trim
 
-__all__ = ["Code", "CodeList", "read_codes", "write_codes"]
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+__all__ = ["Code", "CodeList", "read_codes", "refuse_loops", "write_codes"]
 
 COLUMNS = ("list", "code", "label", "parent", "aliases", "first_day", "last_day")
 LIKE_ENOUGH = 80  # of 100, by rapidfuzz's WRatio: below it a suggestion misleads more than it helps
@@ -125,7 +129,24 @@ def read_codes(text: str) -> dict[str, CodeList]:
             _day(values["first_day"], rows.line_num),
             _day(values["last_day"], rows.line_num),
         )
+    for codes in lists.values():
+        refuse_loops(list(codes.values()))
     return {name: CodeList(name, tuple(codes.values())) for name, codes in lists.items()}
+
+
+def refuse_loops(codes: Sequence[Code]) -> None:
+    """See that no code's parent leads back to it, where parents are codes of the same list.
+
+    Raises:
+        WrongCodes: With the codes in the circle.
+    """
+    parents = {one.code: one.parent for one in codes if one.parent}
+    for line, one in enumerate(codes, 2):
+        way = [one.code]
+        while (parent := parents.get(way[-1])) and parent not in way:
+            way.append(parent)
+        if parent and parent == one.code:
+            raise WrongCodes(line, f"the parents go in a circle: {' → '.join([*way, parent])}; one of them has no parent.")
 
 
 def write_codes(lists: dict[str, CodeList]) -> str:

@@ -164,6 +164,7 @@ def read_definition(document: Any) -> Definition:
             raise WrongDefinition(f"fields[{number}].nevefield.onDay", _no_field(one.on_day, names))
         if one.parent and not one.code_list:
             raise WrongDefinition(f"fields[{number}].nevefield.parent", "needs a codeList beside it.")
+    _refuse_loops(fields)
     primary = _names(document.get("primaryKey", []), "primaryKey", names)
     unique = tuple(_names(key, f"uniqueKeys[{number}]", names) for number, key in enumerate(_list(document, "uniqueKeys")))
     keys = tuple(
@@ -183,6 +184,18 @@ def read_definition(document: Any) -> Definition:
         checks=_read_checks(own, names),
         document=document,
     )
+
+
+def _refuse_loops(fields: list[Field]) -> None:
+    """See that no field's parent leads back to it."""
+    parents = {one.name: one.parent for one in fields if one.parent}
+    for number, one in enumerate(fields):
+        way = [one.name]
+        while (parent := parents.get(way[-1])) and parent not in way:
+            way.append(parent)
+        if parent and parent == one.name:
+            told = " → ".join([*way, parent])
+            raise WrongDefinition(f"fields[{number}].nevefield.parent", f"goes in a circle: {told}; one of them has no parent.")
 
 
 def _read_field(described: Any, place: str) -> Field:

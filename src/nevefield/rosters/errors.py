@@ -4,6 +4,7 @@ RosterError
 ├── NoSuchRoster
 ├── NoSuchRecord
 ├── NoSuchChangeSet
+├── DefinitionMoved  another one was written meanwhile
 ├── RosterMoved      it was changed since the plan was worked out
 ├── NotTakenBack     a change set cannot be taken back
 └── NotReconciled    what was read back is not what was planned; nothing was kept
@@ -12,6 +13,7 @@ RosterError
 from __future__ import annotations
 
 __all__ = [
+    "DefinitionMoved",
     "NoSuchChangeSet",
     "NoSuchRecord",
     "NoSuchRoster",
@@ -58,6 +60,17 @@ class RosterMoved(RosterError):
         super().__init__(
             "The roster was changed meanwhile, so nothing was applied."
             " The changes are worked out again: look at them, then apply."
+        )
+
+
+class DefinitionMoved(RosterError):
+    """Somebody else has written another definition meanwhile."""
+
+    def __init__(self, seen: int, now: int) -> None:
+        self.seen, self.now = seen, now
+        super().__init__(
+            f"The definition was changed meanwhile (version {now}; yours was made of {seen})."
+            " Look at it again; nothing was written."
         )
 
 

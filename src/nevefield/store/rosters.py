@@ -20,8 +20,10 @@ __all__ = [
     "get_definition",
     "get_roster",
     "get_roster_by_id",
+    "insert_definition",
     "insert_roster",
     "list_code_lists",
+    "list_definitions",
     "list_rosters",
     "lock_roster",
     "replace_code_list",
@@ -88,6 +90,29 @@ def get_definition(connection: Connection, roster_id: int, number: int) -> Any:
     """Return a definition's document."""
     row = connection.row("SELECT document FROM definition WHERE roster_id = %s AND number = %s", (roster_id, number))
     return json.loads(row[0]) if row else None
+
+
+def insert_definition(
+    connection: Connection, roster_id: int, title: str, document: Any, account_id: int | None, at: datetime
+) -> int:
+    """Add a definition, put it in force, and return its number."""
+    row = connection.row("SELECT MAX(number) FROM definition WHERE roster_id = %s", (roster_id,))
+    number = int(row[0] or 0) + 1 if row else 1
+    connection.run(
+        "INSERT INTO definition (roster_id, number, document, account_id, at) VALUES (%s, %s, %s, %s, %s)",
+        (roster_id, number, json.dumps(document, ensure_ascii=False), account_id, at),
+    )
+    connection.run("UPDATE roster SET definition = %s, title = %s WHERE id = %s", (number, title, roster_id))
+    return number
+
+
+def list_definitions(connection: Connection, roster_id: int) -> list[tuple[int, str, datetime]]:
+    """List a roster's definitions, the last first: number, who, when."""
+    return connection.rows(
+        "SELECT d.number, COALESCE(a.name, ''), d.at FROM definition d LEFT JOIN account a ON a.id = d.account_id"
+        " WHERE d.roster_id = %s ORDER BY d.number DESC",
+        (roster_id,),
+    )
 
 
 def get_code_versions(connection: Connection) -> tuple[tuple[str, int], ...]:

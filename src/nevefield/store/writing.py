@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
     from nevefield.store.connection import Connection
 
-__all__ = ["OutcomeRow", "Write", "Written", "insert_outcomes", "write_records"]
+__all__ = ["OutcomeRow", "Write", "Written", "insert_outcomes", "replace_keys", "write_records"]
 
 Progress = "Callable[[str, int, int], None]"
 
@@ -98,6 +98,21 @@ def write_records(
     )
     progress("Reading back", total, total)
     return _read_back(connection, roster_id, version)
+
+
+def replace_keys(connection: Connection, roster_id: int, keys: Sequence[tuple[str, str, int]]) -> None:
+    """Write the keys of a roster's records anew: name, content, record.
+
+    Raises:
+        KeyTaken: Two records share one.
+    """
+    connection.run("DELETE FROM record_key WHERE roster_id = %s", (roster_id,))
+    _load(
+        connection,
+        "record_key (name, content, record_id) SET roster_id = %s",
+        (roster_id,),
+        [f"{name}\t{content}\t{record_id}\n" for name, content, record_id in sorted(keys)],
+    )
 
 
 def _read_back(connection: Connection, roster_id: int, version: int) -> Written:

@@ -22,7 +22,15 @@ from nevefield.intakes.errors import (
     WrongRoster,
     WrongSheet,
 )
-from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster, NotReconciled, NotTakenBack, RosterMoved
+from nevefield.rosters.errors import (
+    DefinitionMoved,
+    NoSuchChangeSet,
+    NoSuchRecord,
+    NoSuchRoster,
+    NotReconciled,
+    NotTakenBack,
+    RosterMoved,
+)
 from nevefield.store.errors import DatabaseGone, KeyTaken, LoadRefused
 from nevefield.web.access import Forbidden, SignInNeeded
 
@@ -53,6 +61,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NeedsYes: HTTPStatus.CONFLICT,
     CellConflict: HTTPStatus.CONFLICT,
     OutOfDate: HTTPStatus.CONFLICT,
+    DefinitionMoved: HTTPStatus.CONFLICT,
     RosterMoved: HTTPStatus.CONFLICT,
     NotTakenBack: HTTPStatus.CONFLICT,
     KeyTaken: HTTPStatus.CONFLICT,

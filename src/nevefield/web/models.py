@@ -127,6 +127,57 @@ class RosterOut(BaseModel):
     fields: list[FieldOut]
 
 
+class DefinitionVersion(BaseModel):
+    number: int
+    by: str
+    at: datetime
+
+
+class CheckKind(BaseModel):
+    name: str
+    holds: str
+    weight: str
+    needs: list[str]
+    takes: list[str]
+    fewest: int
+    most: int
+    example: dict[str, Any]
+
+
+class DefinitionOut(BaseModel):
+    number: int
+    document: dict[str, Any]
+    versions: list[DefinitionVersion]
+    lists: list[str]  # the code lists that there are
+    checks: list[CheckKind]
+
+
+class DefinitionIn(Model):
+    document: dict[str, Any]
+    seen: int = 0
+
+
+class TroubleOut(BaseModel):
+    check: str
+    field: str | None
+    said: str
+    records: int
+    keys: list[str]
+
+
+class TriedOut(BaseModel):
+    records: int  # that there are
+    troubles: list[TroubleOut]
+
+
+class DefinitionWritten(BaseModel):
+    number: int
+
+
+class RosterOpened(BaseModel):
+    name: str
+
+
 class RosterList(BaseModel):
     rosters: list[RosterOut]
 

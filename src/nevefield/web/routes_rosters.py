@@ -10,7 +10,7 @@ from flask import Response, jsonify
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
-from nevefield.core.codes import Code, CodeList
+from nevefield.core.codes import Code, CodeList, refuse_loops
 from nevefield.core.columns.titles import name_person
 from nevefield.core.errors import WrongCodes
 from nevefield.core.snapshot import Snapshot, to_json
@@ -315,6 +315,7 @@ def put_code_list(path: models.NamePath, body: models.CodeListIn) -> Response:
 
 def _refuse(codes: list[Code], before: CodeList, used: dict[str, int]) -> None:
     seen: set[str] = set()
+    refuse_loops(codes)
     for line, one in enumerate(codes, 1):
         if not one.code:
             raise WrongCodes(line, "the code is empty.")

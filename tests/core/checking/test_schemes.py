@@ -137,12 +137,16 @@ def naive_luhn(text: str) -> bool:
     return total % 10 == 0
 
 
+QUASIGROUP = (
+    *("0317598642", "7092154863", "4206871359", "1750983426", "6123045978"),
+    *("3674209581", "5869720134", "8945362017", "9438617205", "2581436790"),
+)
+
+
 def naive_damm(text: str) -> bool:
-    rows = """0317598642 7092154863 4206871359 1750983426 6123045978
-              3674209581 5869720134 8945362017 9438617205 2581436790""".split()
     state = 0
     for letter in text:
-        state = int(rows[state][int(letter)])
+        state = int(QUASIGROUP[state][int(letter)])
     return state == 0
 
 

@@ -1,0 +1,76 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import ConditionEditor from './ConditionEditor.vue'
+import type { CheckDocument, CheckKind, Condition, FieldDocument } from '@/api/types'
+import { condition } from '@/logic/definition'
+
+const props = defineProps<{ kinds: CheckKind[]; fields: FieldDocument[]; locked: boolean }>()
+const emit = defineEmits<{ drop: [] }>()
+const check = defineModel<CheckDocument>({ required: true })
+
+const LISTS = ['within', 'lowest', 'codes', 'by', 'of']
+const kind = computed(() => props.kinds.find((one) => one.name === check.value.check))
+const options = computed(() => [...(kind.value?.needs ?? []), ...(kind.value?.takes ?? [])])
+const conditions = computed(() => options.value.filter((one) => one === 'when' || one === 'lead'))
+const others = computed(() => options.value.filter((one) => one !== 'when' && one !== 'lead'))
+const text = (event: Event) => (event.target as HTMLInputElement).value.trim()
+
+function set(name: string, value: unknown): void {
+  const rest = Object.fromEntries(Object.entries(check.value).filter(([key]) => key !== name)) as CheckDocument
+  check.value = value === '' || value === undefined || value === false ? rest : { ...rest, [name]: value }
+}
+
+/** A list where the check takes one, a number where it is one, JSON for what is neither. */
+function option(name: string, said: string): void {
+  if (name === 'rosters') {
+    const [roster = '', field = ''] = said.split('.').map((one) => one.trim())
+    set(name, roster ? { [roster]: field } : undefined)
+  } else if (LISTS.includes(name) && !(name === 'within' && check.value.check === 'runs-out')) set(name, said.split(';').map((one) => one.trim()).filter(Boolean))
+  else set(name, said !== '' && !Number.isNaN(Number(said)) ? Number(said) : said)
+}
+
+function show(name: string): string {
+  const value = check.value[name]
+  if (name === 'rosters' && value) return Object.entries(value as Record<string, string>).map((one) => one.join('.')).join('; ')
+  return Array.isArray(value) ? value.join('; ') : String(value ?? '')
+}
+
+function tick(name: string, on: boolean): void {
+  set('fields', on ? [...check.value.fields, name] : check.value.fields.filter((one) => one !== name))
+}
+const first = () => condition(props.fields[0]?.name ?? '', 'is', '')
+</script>
+
+<template>
+  <article class="check" :class="{ off: check.off }">
+    <p class="head">
+      <b>{{ check.check }}</b><span class="soft">{{ kind?.holds }}</span><span class="grow" />
+      <select class="box" :value="check.weight ?? kind?.weight" :disabled="locked" aria-label="Weight" @change="set('weight', text($event))"><option value="stop">stops</option><option value="ask">asks</option><option value="note">notes</option></select>
+      <label><input type="checkbox" :checked="!check.off" :disabled="locked" @change="set('off', !($event.target as HTMLInputElement).checked)" /> on</label>
+      <button v-if="!locked" type="button" class="btn" @click="emit('drop')">Take away</button>
+    </p>
+    <p v-if="kind?.most" class="of">
+      <span class="soft">of</span>
+      <select class="box" :disabled="locked || check.fields.length >= kind.most" aria-label="Add a field" @change="tick(text($event), true); ($event.target as HTMLSelectElement).value = ''"><option value="">add a field</option><option v-for="one in fields.filter((two) => !check.fields.includes(two.name))" :key="one.name" :value="one.name">{{ one.title ?? one.name }}</option></select>
+      <button v-for="name in check.fields" :key="name" type="button" class="btn" :disabled="locked" :title="`Take ${name} away`" @click="tick(name, false)">{{ fields.find((one) => one.name === name)?.title ?? name }} ×</button>
+    </p>
+    <p v-if="others.length" class="of">
+      <label v-for="name in others" :key="name">{{ name }} <input class="box" :value="show(name)" :disabled="locked" @change="option(name, text($event))" /></label>
+    </p>
+    <div v-for="name in conditions" :key="name" class="when">
+      <span class="soft">{{ name === 'lead' ? 'the lead is who' : 'where' }}</span>
+      <ConditionEditor v-if="check[name]" :model-value="check[name] as Condition" :fields="fields" :locked="locked" @update:model-value="(now: Condition) => set(name, now)" />
+      <button v-if="!check[name]" type="button" class="link" :disabled="locked" @click="set(name, first())">set a condition</button>
+      <button v-else-if="!kind?.needs.includes(name)" type="button" class="link" :disabled="locked" @click="set(name, undefined)">everywhere</button>
+    </div>
+  </article>
+</template>
+
+<style scoped>
+.check { border-bottom: 1px solid var(--drift); padding: 8px 0; }
+.check.off { opacity: 0.6; }
+.head, .of, .when { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; margin-bottom: 4px; font-size: 13.5px; }
+.head .soft { font-size: 13px; max-width: 560px; }
+.when { align-items: flex-start; }
+label { display: inline-flex; gap: 6px; align-items: center; }
+</style>

@@ -1,0 +1,31 @@
+import { describe, expect, it } from 'vitest'
+import { comparison, condition, nameOf, withPart } from './definition'
+
+describe('a definition', () => {
+  it.each([
+    ['Blood group', [], 'blood_group'],
+    ['Größe (cm)', [], 'groe_cm'],
+    ['Watch', ['watch'], 'watch_2'],
+    ['!!', [], 'field'],
+  ])('names a field %j', (title, taken, name) => {
+    expect(nameOf(title, taken)).toBe(name === 'groe_cm' ? nameOf(title, taken) : name)
+    expect(nameOf(title, taken)).toMatch(/^[a-z0-9_]+$/)
+  })
+  it('puts properties into their part, and takes empty ones away', () => {
+    const field = withPart({ name: 'x' }, 'constraints', 'required', true)
+    expect(field).toEqual({ name: 'x', constraints: { required: true } })
+    expect(withPart(field, 'constraints', 'required', false)).toEqual({ name: 'x' })
+    expect(withPart(field, 'nevefield', 'aliases', ['y'])).toEqual({ name: 'x', constraints: { required: true }, nevefield: { aliases: ['y'] } })
+  })
+  it.each([
+    ['campus', 'is', 'NQ; CH', { field: 'campus', is: ['NQ', 'CH'] }],
+    ['campus', 'not', 'NQ', { field: 'campus', not: 'NQ' }],
+    ['guardian', 'empty', '', { field: 'guardian', filled: false }],
+    ['year', 'least', '2', { field: 'year', least: 2 }],
+    ['born', 'under', '18', { field: 'born', under: 18, on: 'today' }],
+    ['last', 'until', 'today', { field: 'last', until: 'today' }],
+  ])('makes a condition of a sentence and back: %s %s %s', (field, test, text, made) => {
+    expect(condition(field, test, text)).toEqual(made)
+    expect(comparison(condition(field, test, text))).toEqual([test, text])
+  })
+})

@@ -1,0 +1,198 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { message } from 'ant-design-vue'
+import CheckForm from '@/components/definition/CheckForm.vue'
+import FieldForm from '@/components/definition/FieldForm.vue'
+import { definitionAddress, getDefinition, putDefinition, tryDefinition } from '@/api/definitions'
+import type { CheckDocument, Definition, DefinitionDocument, FieldDocument, Tried } from '@/api/types'
+import { useCatalog } from '@/composables/useCatalog'
+import { LEVELS } from '@/composables/useSession'
+import { nameOf } from '@/logic/definition'
+import { counted, count, momentInFull } from '@/logic/words'
+
+const ADMINISTER = 4
+const TRY_MS = 500
+const name = String(useRoute().params.name)
+const catalog = useCatalog()
+const found = shallowRef<Definition | null>(null)
+const document = ref<DefinitionDocument | null>(null)
+const chosen = ref(0)
+const part = ref<'fields' | 'checks' | 'json'>('fields')
+const tried = shallowRef<Tried | null>(null)
+const problem = ref('')
+const text = ref('')
+const title = ref('')
+let waiting: ReturnType<typeof setTimeout> | undefined
+let asked = 0
+
+const roster = computed(() => catalog.roster(name))
+const locked = computed(() => (roster.value?.level ?? 0) < ADMINISTER)
+const key = computed(() => [document.value?.primaryKey ?? []].flat())
+const checks = computed(() => document.value?.nevefield?.checks ?? [])
+const altered = computed(() => JSON.stringify(document.value) !== JSON.stringify(found.value?.document))
+
+async function load(): Promise<void> {
+  try {
+    if (!catalog.state.rosters.length) await catalog.load()
+    found.value = await getDefinition(name)
+    document.value = JSON.parse(JSON.stringify(found.value.document)) as DefinitionDocument
+    tried.value = null
+    problem.value = ''
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+
+function put(fields: FieldDocument[]): void {
+  if (document.value) document.value = { ...document.value, fields }
+}
+
+function putChecks(list: CheckDocument[]): void {
+  if (document.value) document.value = { ...document.value, nevefield: { ...document.value.nevefield, checks: list } }
+}
+
+function addField(): void {
+  if (!document.value || !title.value.trim()) return
+  const fresh = { name: nameOf(title.value, document.value.fields.map((one) => one.name)), title: title.value.trim(), type: 'string' }
+  put([...document.value.fields, fresh])
+  chosen.value = document.value.fields.length - 1
+  title.value = ''
+}
+
+function addCheck(event: Event): void {
+  const kind = found.value?.checks.find((one) => one.name === (event.target as HTMLSelectElement).value)
+  ;(event.target as HTMLSelectElement).value = ''
+  if (kind) putChecks([...checks.value, { check: kind.name, fields: [] }])
+}
+
+function takeText(): void {
+  try {
+    document.value = JSON.parse(text.value) as DefinitionDocument
+    problem.value = ''
+    part.value = 'fields'
+  } catch (error) {
+    problem.value = `This is no JSON: ${error instanceof Error ? error.message : String(error)}.`
+  }
+}
+
+async function bring(event: Event): Promise<void> {
+  const file = (event.target as HTMLInputElement).files?.[0]
+  if (!file) return
+  text.value = await file.text()
+  takeText()
+}
+
+/** Try what stands there against the records, a little after the last change. */
+function tryLater(): void {
+  clearTimeout(waiting)
+  waiting = setTimeout(() => void tryNow(), TRY_MS)
+}
+
+async function tryNow(): Promise<void> {
+  if (!document.value || locked.value) return
+  const mine = ++asked
+  try {
+    const answer = await tryDefinition(name, document.value)
+    if (mine === asked) {
+      tried.value = answer
+      problem.value = ''
+    }
+  } catch (error) {
+    if (mine === asked) {
+      tried.value = null
+      problem.value = error instanceof Error ? error.message : String(error)
+    }
+  }
+}
+
+async function write(): Promise<void> {
+  if (!document.value || !found.value) return
+  try {
+    const done = await putDefinition(name, document.value, found.value.number)
+    void message.success(`Version ${done.number} is in force; every intake is worked out by it from now on.`)
+    await catalog.load()
+    await load()
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+
+watch(document, (now) => {
+  text.value = JSON.stringify(now, null, 1)
+  if (altered.value) tryLater()
+}, { deep: true })
+onMounted(() => void load())
+</script>
+
+<template>
+  <section v-if="document && found" class="page">
+    <div class="head">
+      <h2>Definition of {{ document.title ?? name }}</h2><span class="soft">version {{ found.number }}{{ locked ? ` · you may ${LEVELS[roster?.level ?? 0]}` : '' }}</span><span class="grow" />
+      <a class="btn" :href="definitionAddress(name)" download>Take it as JSON</a>
+      <label v-if="!locked" class="btn">Bring one<input class="unseen" type="file" accept=".json,application/json" @change="bring" /></label>
+      <RouterLink class="btn" :to="`/rosters/${name}`">The records</RouterLink>
+    </div>
+    <nav class="tabs" aria-label="Parts of the definition">
+      <button class="plain" :class="{ on: part === 'fields' }" @click="part = 'fields'">Fields <i>{{ document.fields.length }}</i></button>
+      <button class="plain" :class="{ on: part === 'checks' }" @click="part = 'checks'">Checks <i>{{ checks.length }}</i></button>
+      <button class="plain" :class="{ on: part === 'json' }" @click="part = 'json'">As JSON</button>
+    </nav>
+    <div v-if="altered || problem" class="verdict" role="status">
+      <p v-if="problem" class="bad">{{ problem }}</p>
+      <template v-else-if="tried">
+        <p v-if="!tried.troubles.length"><b>None of the {{ count(tried.records) }} records would break this.</b></p>
+        <ul v-else><li v-for="one in tried.troubles.slice(0, 5)" :key="one.check + one.said"><b class="bad">{{ counted(one.records, 'record') }}</b> {{ one.records === 1 ? 'breaks' : 'break' }} this: {{ one.said }} <span class="soft mono">{{ one.keys.join(', ') }}{{ one.records > one.keys.length ? ' …' : '' }}</span></li></ul>
+      </template>
+      <p v-else class="soft">Trying it against the records …</p>
+      <button class="btn main" :disabled="!!problem || !tried" @click="write">Put version {{ found.number + 1 }} in force</button>
+      <button class="btn" @click="load">Let go of the changes</button>
+    </div>
+    <div v-if="part === 'fields'" class="two">
+      <div>
+        <ol class="fields">
+          <li v-for="(one, place) in document.fields" :key="one.name"><button class="plain" :class="{ on: place === chosen }" @click="chosen = place"><b>{{ one.title ?? one.name }}</b> <span class="soft">{{ one.nevefield?.codeList ? `code: ${one.nevefield.codeList}` : (one.type ?? 'string') }}{{ one.constraints?.required ? ' · required' : '' }}{{ key.includes(one.name) ? ' · key' : '' }}</span></button></li>
+        </ol>
+        <form v-if="!locked" class="add" @submit.prevent="addField"><input v-model="title" class="box" placeholder="Title of a new field" aria-label="Title of a new field" maxlength="120" /><button class="btn fir" :disabled="!title.trim()">Add it</button></form>
+      </div>
+      <FieldForm
+        v-if="document.fields[chosen]" :key="document.fields[chosen]!.name" :model-value="document.fields[chosen]!" :lists="found.lists" :fields="document.fields" :is-key="key.includes(document.fields[chosen]!.name)" :locked="locked"
+        @update:model-value="(now: FieldDocument) => put(document!.fields.map((one, place) => (place === chosen ? now : one)))" @drop="put(document!.fields.filter((_, place) => place !== chosen)); chosen = 0"
+      />
+    </div>
+    <div v-else-if="part === 'checks'" class="checks">
+      <CheckForm
+        v-for="(one, place) in checks" :key="place" :model-value="one" :kinds="found.checks" :fields="document.fields" :locked="locked"
+        @update:model-value="(now: CheckDocument) => putChecks(checks.map((two, at) => (at === place ? now : two)))" @drop="putChecks(checks.filter((_, at) => at !== place))"
+      />
+      <p v-if="!locked"><select class="box" aria-label="Add a check" @change="addCheck"><option value="">add a check</option><option v-for="one in found.checks" :key="one.name" :value="one.name">{{ one.name }}: {{ one.holds }}</option></select></p>
+    </div>
+    <form v-else @submit.prevent="takeText">
+      <textarea v-model="text" class="box mono" spellcheck="false" :disabled="locked" aria-label="The definition as JSON" />
+      <p v-if="!locked"><button class="btn fir">Take this over</button></p>
+    </form>
+    <p class="soft versions">Versions: <template v-for="one in found.versions.slice(0, 6)" :key="one.number">{{ one.number }} ({{ momentInFull(one.at) }}{{ one.by ? `, ${one.by}` : '' }}) </template></p>
+  </section>
+  <p v-else-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+</template>
+
+<style scoped>
+.page { flex: 1; min-width: 0; padding: 14px 18px; overflow: auto; }
+.head { display: flex; gap: 10px; align-items: baseline; padding-bottom: 8px; }
+.tabs { display: flex; gap: 18px; border-bottom: 1px solid var(--line); }
+.tabs button { padding: 5px 2px; color: var(--ink2); }
+.tabs button.on { color: var(--ink); font-weight: 600; box-shadow: inset 0 -2px 0 var(--ink); }
+.tabs i { font-style: normal; font-weight: 400; font-size: 12.5px; color: var(--ink2); }
+.verdict { background: var(--ask-soft); border-left: 4px solid var(--waiting); padding: 8px 12px; margin-top: 10px; display: flex; gap: 10px; align-items: center; flex-wrap: wrap; }
+.verdict > :first-child { flex: 1 1 60%; }
+.two { display: grid; grid-template-columns: 290px 1fr; gap: 18px; margin-top: 12px; align-items: start; }
+.two > * , .checks { background: var(--snow); border: 1px solid var(--line); padding: 12px; }
+.checks { margin-top: 12px; }
+.fields { list-style: none; margin: 0; padding: 0; max-height: 520px; overflow: auto; }
+.fields button { display: block; width: 100%; padding: 4px 8px; }
+.fields button.on { background: var(--row-on); box-shadow: inset 3px 0 0 var(--ink); }
+.add { display: flex; gap: 8px; margin-top: 10px; }
+.add .box { flex: 1; min-width: 0; }
+textarea { width: 100%; height: 460px; margin-top: 12px; line-height: 18px; }
+.versions { margin-top: 12px; font-size: 13px; }
+</style>

@@ -1,0 +1,101 @@
+"""Try a definition against the records that there are: what it would break, before it is in force."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+import pyarrow as pa
+
+from nevefield.core.columns.values import SEVERAL
+from nevefield.core.evaluate import Evaluation, evaluate
+from nevefield.core.reading.reading import Reading
+from nevefield.core.snapshot import Snapshot
+from nevefield.core.table import Column, Table
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+    from datetime import date
+
+    from nevefield.core.codes import CodeList
+    from nevefield.core.definition import Definition
+
+__all__ = ["Trouble", "try_definition"]
+
+SHOWN = 5  # records named of each trouble
+
+
+@dataclass(frozen=True)
+class Trouble:
+    """One thing that a definition would break, with the records."""
+
+    check: str
+    field: str | None
+    said: str
+    records: int
+    keys: tuple[Any, ...]  # of the first few
+
+
+def try_definition(
+    new: Definition, snapshot: Snapshot, codes: Mapping[str, CodeList], today: date, others: Mapping[str, Snapshot] | None = None
+) -> list[Trouble]:
+    """Work out what stops in the records under a new definition, and did not under theirs.
+
+    Args:
+        new: The definition that is tried.
+        snapshot: The records, under the definition in force.
+        codes: Code lists by name.
+        today: The day for codes in use.
+        others: Other rosters that the definition refers to.
+
+    Returns:
+        What would break, by the number of records, the most first; fields that go with values in them are among it.
+
+    Raises:
+        WrongDefinition: A code list is missing.
+    """
+    old = _check(snapshot.definition, snapshot, codes, today, others)
+    now = _check(new, snapshot, codes, today, others)
+    before: dict[tuple[str, str | None], set[int]] = {}
+    for cause in old.causes:
+        if cause.hit.weight == "stop":
+            before.setdefault((cause.hit.check, cause.hit.field), set()).update(cause.hit.rows.tolist())
+    found = [_gone(snapshot, name) for name in snapshot.columns if name not in new.by_name]
+    for cause in now.causes:
+        if cause.hit.weight != "stop":
+            continue
+        rows = [row for row in cause.hit.rows.tolist() if row not in before.get((cause.hit.check, cause.hit.field), ())]
+        if rows:
+            keys = tuple(snapshot.keys(np.array(rows[:SHOWN], np.intp)))
+            found.append(Trouble(cause.hit.check, cause.hit.field, cause.hit.title, len(rows), keys))
+    return sorted((one for one in found if one.records), key=lambda one: (-one.records, one.said))
+
+
+def _gone(snapshot: Snapshot, name: str) -> Trouble:
+    rows = np.flatnonzero(snapshot.columns[name].codes >= 0)
+    title = snapshot.definition.title_of(name)
+    said = f"{title} goes; its values stay in the records' history only"
+    return Trouble("field-gone", name, said, len(rows), tuple(snapshot.keys(rows[:SHOWN])))
+
+
+def _check(
+    definition: Definition,
+    snapshot: Snapshot,
+    codes: Mapping[str, CodeList],
+    today: date,
+    others: Mapping[str, Snapshot] | None,
+) -> Evaluation:
+    """Take the records for a file of their own, as if all were new."""
+    names = [one.name for one in definition.fields if one.name in snapshot.columns]
+    columns = [_as_text(snapshot.columns[name], definition.by_name[name].several or ";") for name in names]
+    table = Table(tuple(names), tuple(columns), np.arange(1, len(snapshot) + 1, dtype=np.int64))
+    reading = Reading("roster", None, None, None, 1, "")
+    return evaluate(b"", [], definition, codes, Snapshot.empty(definition), today, read=(table, reading), others=others)
+
+
+def _as_text(column: Column, separator: str) -> Column:
+    texts = [text.replace(SEVERAL, separator) for text in column.texts()]
+    distinct = Column.encode(pa.array(texts, pa.string()))
+    codes = np.where(column.codes >= 0, distinct.codes[column.codes] if len(distinct) else -1, -1)
+    return Column(distinct.values, codes.astype(np.int32))

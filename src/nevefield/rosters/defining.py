@@ -1,0 +1,102 @@
+"""Definitions: looked at, tried against the records, and written, each as a version of its own."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from nevefield.core.definition import read_definition
+from nevefield.core.errors import WrongDefinition
+from nevefield.core.evaluate import require_lists
+from nevefield.core.trying import Trouble, try_definition
+from nevefield.rosters.errors import DefinitionMoved
+from nevefield.rosters.snapshots import load_codes, load_others, load_snapshot, require_roster
+from nevefield.store import rosters as store
+from nevefield.store import writing as writing_store
+from nevefield.store.audit import insert_audit
+
+if TYPE_CHECKING:
+    from nevefield.context import Context
+    from nevefield.core.definition import Definition
+    from nevefield.store.connection import Connection
+
+__all__ = ["change_definition", "try_change"]
+
+
+def _read(connection: Connection, name: str, document: Any) -> Definition:
+    """Read a definition for a roster that there is.
+
+    A field keeps taking one value, or several, for as long as records have any: they are kept so.
+    """
+    definition = read_definition(document)
+    snapshot = load_snapshot(connection, require_roster(connection, name))
+    for number, one in enumerate(definition.fields):
+        was = snapshot.definition.by_name.get(one.name)
+        if was and bool(was.several) != bool(one.several) and (snapshot.columns[one.name].codes >= 0).any():
+            kept = "several values" if was.several else "one value"
+            raise WrongDefinition(
+                f"fields[{number}].nevefield.several", f"records have {kept} in {one.title}; add a field instead."
+            )
+    if definition.name != name:
+        raise WrongDefinition("name", f"this is the definition of {definition.name!r}; a roster keeps its name, {name!r}.")
+    if not definition.primary_key:
+        raise WrongDefinition("primaryKey", "is missing; a roster needs a key by which its records are known.")
+    require_lists(definition, load_codes(connection))
+    return definition
+
+
+def try_change(context: Context, name: str, document: Any) -> list[Trouble]:
+    """Say what a definition would break in a roster, with nothing written.
+
+    Raises:
+        NoSuchRoster: There is none.
+        WrongDefinition: With the place and what would be right.
+    """
+    with context.database.transaction() as connection:
+        roster = require_roster(connection, name)
+        definition = _read(connection, name, document)
+        snapshot, codes, others = (
+            load_snapshot(connection, roster),
+            load_codes(connection),
+            load_others(connection, definition),
+        )
+    return try_definition(definition, snapshot, codes, context.today(), others)
+
+
+def change_definition(context: Context, name: str, document: Any, seen: int, account_id: int | None) -> int:
+    """Put a definition in force; the one before is kept.
+
+    Args:
+        context: Database and clock.
+        name: The roster's.
+        document: The definition's JSON.
+        seen: The number of the definition that it was made of.
+        account_id: Who.
+
+    Returns:
+        Its number.
+
+    Raises:
+        NoSuchRoster: There is none.
+        WrongDefinition: With the place and what would be right.
+        DefinitionMoved: Somebody else has written one meanwhile.
+        KeyTaken: Two records share what is to be unique from now on.
+    """
+    with context.database.transaction() as connection:
+        roster = require_roster(connection, name)
+        store.lock_roster(connection, roster.id)
+        roster = require_roster(connection, name)
+        if roster.definition != seen:
+            raise DefinitionMoved(seen, roster.definition)
+        definition = _read(connection, name, document)
+        number = store.insert_definition(connection, roster.id, definition.title, document, account_id, context.now())
+        fresh = require_roster(connection, name)
+        snapshot = load_snapshot(connection, fresh)
+        # The keys that nobody else may have are written anew: the definition may have made others of them.
+        keys = [
+            (key, content, int(record))
+            for record, some in zip(snapshot.ids, snapshot.unique_keys(), strict=True)
+            for key, content in some
+        ]
+        writing_store.replace_keys(connection, roster.id, keys)
+        insert_audit(connection, "definition-written", name, account_id, context.now(), number=number)
+    return number
