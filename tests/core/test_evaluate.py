@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import copy
 import csv
 import io
 import json
@@ -13,12 +14,13 @@ from hypothesis import strategies as st
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.columns.pairing import known_headings
+from nevefield.core.definition import read_definition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.reading import read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import active_steps, decide, read_step
 from nevefield.core.tally import OUTCOMES
-from tests.core.world import CODES, CREW, ROSTER, SNAPSHOT, TODAY, outcomes, work_out
+from tests.core.world import CODES, DOCUMENT, ROSTER, SNAPSHOT, TODAY, outcomes, work_out
 
 FIELDS = ["no", "name", "mail", "dept", "prog", "born", "from", "to", "credits"]
 CELLS = st.sampled_from(
@@ -63,6 +65,49 @@ STEPS = st.lists(
     ),
     max_size=6,
 )
+PAIRS = st.builds(
+    lambda heading, to: {"kind": "pair", "heading": heading, "field": to},
+    st.sampled_from(FIELDS),
+    st.sampled_from([*FIELDS, None]),
+)
+SPLITS = st.builds(
+    lambda heading: {"kind": "split", "heading": heading, "at": " ", "into": ["name", "guardian"]}, st.sampled_from(FIELDS)
+)
+ORDERS = st.builds(
+    lambda field, order: {"kind": "date_order", "field": field, "order": order},
+    st.sampled_from(["born", "from"]),
+    st.sampled_from(["dmy", "mdy"]),
+)
+MARKS = st.builds(lambda mark: {"kind": "decimal_mark", "field": "credits", "mark": mark}, st.sampled_from([",", "."]))
+COMPOSED = st.builds(
+    lambda letters: {"kind": "compose", "field": "guardian", "pattern": {"pieces": [{"field": "name", "letters": letters}]}},
+    st.integers(0, 3),
+)
+READING_STEPS = st.one_of(PAIRS, SPLITS, ORDERS, MARKS, COMPOSED)
+CHECKS = [
+    {"check": "ended", "fields": ["to"]},
+    {"check": "age", "fields": ["born"], "on": "2026-09-01", "least": 16, "when": {"field": "dept", "is": "NAV"}},
+    {"check": "never-together", "fields": ["port"], "codes": ["NAV", "MEN"]},
+    {"check": "overlap", "fields": ["from", "to"], "of": ["name"]},
+    {"check": "compare", "fields": ["name", "guardian"], "how": "different"},
+    {"check": "lead", "fields": [], "by": ["dept"], "lead": {"field": "prog", "is": "DECK"}},
+    {"check": "group-size", "fields": [], "by": ["dept"], "most": 2},
+    {"check": "absent-share", "fields": [], "most": 0.2},
+]
+
+
+@st.composite
+def definitions(draw):
+    """The crew's definition with other constraints, keys and checks."""
+    document = copy.deepcopy(DOCUMENT)
+    for one in document["fields"][1:]:
+        limits = dict.fromkeys(draw(st.sets(st.sampled_from(["required", "unique"]))), True)
+        if limits:
+            one["constraints"] = limits
+    document["nevefield"]["checks"] = draw(st.lists(st.sampled_from(CHECKS), unique_by=lambda one: one["check"], max_size=4))
+    document["nevefield"]["keys"] = draw(st.sampled_from([["no"], ["no", "mail"], [["no"], ["name", "born"]]]))
+    document["foreignKeys"] = draw(st.sampled_from([[], [{"fields": "guardian", "reference": {"resource": "", "fields": "no"}}]]))
+    return read_definition(document)
 
 
 def write(rows) -> str:
@@ -135,16 +180,19 @@ def test_order_of_columns_is_nothing(rows, order):
     assert outcomes(work_out(out.getvalue())) == outcomes(work_out(write(rows)))
 
 
-@given(FILES, STEPS)
-def test_step_by_step_is_from_nothing(rows, steps):
-    """Working out step after step, each taking over what it does not touch, comes to what working out all at once does."""
+@given(definitions(), FILES, STEPS, st.lists(READING_STEPS, max_size=3), st.randoms())
+def test_step_by_step_is_from_nothing(definition, rows, steps, more, chance):
+    """Whatever definition, table and steps: step after step, each taking over what it does not touch, is as all at once."""
+    steps = [*steps, *more]
+    chance.shuffle(steps)
     text = write(rows)
-    read = read_file(text.encode(), known=known_headings(CREW))
+    read = read_file(text.encode(), known=known_headings(definition))
+    snapshot = Snapshot.of_values(definition, [11, 12, 13], ROSTER, 4)
     before = None
     for count in range(len(steps) + 1):
         parsed = [read_step(step) for step in steps[:count]]
-        after = evaluate(text.encode(), parsed, CREW, CODES, SNAPSHOT, TODAY, read=read, before=before)
-        whole = evaluate(text.encode(), parsed, CREW, CODES, SNAPSHOT, TODAY)
+        after = evaluate(text.encode(), parsed, definition, CODES, snapshot, TODAY, read=read, before=before)
+        whole = evaluate(text.encode(), parsed, definition, CODES, snapshot, TODAY)
         before = after.memo
         assert after.tally == whole.tally
         assert after.outcomes.tolist() == whole.outcomes.tolist()

@@ -24,7 +24,7 @@ from nevefield.core.checking.whole import check_whole
 from nevefield.core.columns.combining import columns_by_field
 from nevefield.core.columns.filling import compose_fields
 from nevefield.core.columns.pairing import Pair, Said, known_headings, look_at_values, pair_columns
-from nevefield.core.columns.values import Typed, ValueContext, convert
+from nevefield.core.columns.values import Typed, ValueContext, convert, edit
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.memo import Memo
 from nevefield.core.people.joining import Joined, join_rows, number_people
@@ -166,7 +166,19 @@ def evaluate(
     )
     folded = {name: one.folded() for name, one in typed.items()}
     facts = Facts(
-        definition, codes, today, table.lines, typed, folded, snapshot, known, aside, joined, others or {}, decisions.coverage
+        definition,
+        codes,
+        today,
+        table.lines,
+        typed,
+        folded,
+        snapshot,
+        known,
+        aside,
+        joined,
+        others or {},
+        decisions.coverage,
+        memo,
     )
     progress("Checking", 5, STAGES)
     hits = [hit for check in CHECKS for hit in check(facts)]
@@ -293,13 +305,34 @@ def _convert_columns(
         listed = codes.get(one.code_list) if one.code_list else None
         said = (decisions.orders, decisions.marks, decisions.last_orders, decisions.last_marks)
         by_hand = tuple(of_fields.get(one.name) for of_fields in said)
-        of = (one, raw, table, dict(cells), fill, translations, by_hand, listed, today.isoformat())
+        of = (one, raw, table, fill, translations, by_hand, listed, today.isoformat())
+        if fill:  # what an edit blanks is filled again: the column is made whole each time
 
-        def make(one: Field = one, raw: Column | None = raw, cells: Mapping[int, str] = cells, fill: str | None = fill) -> Typed:
-            return _convert_one(one, raw, cells, fill, table, context)
+            def whole(one: Field = one, raw: Column | None = raw, cells: Mapping[int, str] = cells, fill: str = fill) -> Typed:
+                return _convert_one(one, raw, cells, fill, table, context)
 
-        typed[one.name] = memo.get(("typed", one.name), of, make)
+            typed[one.name] = memo.get(("typed", one.name), (*of, dict(cells)), whole)
+            continue
+
+        def make(one: Field = one, raw: Column | None = raw) -> Typed:
+            return _convert_one(one, raw, {}, None, table, context)
+
+        made: Typed = memo.get(("typed", one.name), of, make)
+        if cells:
+
+            def edited(made: Typed = made, cells: Mapping[int, str] = cells) -> Typed:
+                return edit(made, _rows_of(table, cells), context)
+
+            made = memo.get(("edited", one.name), (made, dict(cells)), edited)
+        typed[one.name] = made
     return typed
+
+
+def _rows_of(table: Table, cells: Mapping[int, str]) -> dict[int, str]:
+    """Turn texts by line into texts by row; lines that are no row of data are passed over."""
+    places = np.searchsorted(table.lines, list(cells))
+    edits = zip(places.tolist(), cells.items(), strict=True)
+    return {row: text for row, (line, text) in edits if row < len(table) and table.lines[row] == line}
 
 
 def _convert_one(
@@ -309,9 +342,7 @@ def _convert_one(
         raw = Column.constant(None, len(table))
     before = raw
     if cells:
-        places = np.searchsorted(table.lines, list(cells))
-        edits = zip(places.tolist(), cells.items(), strict=True)
-        raw = raw.replace({row: text for row, (line, text) in edits if row < len(table) and table.lines[row] == line})
+        raw = raw.replace(dict(_rows_of(table, cells)))
     if fill:
         raw = _fill(raw, fill, context.missing)
     return convert(one, raw, context, before=before)
@@ -326,8 +357,10 @@ def _join(
     aside: NDArray[np.bool_],
     memo: Memo,
 ) -> Joined:
+    keyed = tuple(typed.get(name) for name in definition.primary_key)
+    person = memo.get("person", (known, snapshot, *keyed), lambda: number_people(definition, typed, folded, known, len(snapshot)))
+
     def make() -> Joined:
-        person = number_people(definition, typed, folded, known, len(snapshot))
         return join_rows(definition, typed, folded, person, aside)
 
     # Which rows are aside is compared by content: it is made anew for every evaluation.

@@ -34,6 +34,7 @@ class Column:
     values: Any  # pa.StringArray, distinct, without nulls; values that no row has any more may linger
     codes: NDArray[np.int32]  # one for each row: index into values, -1 where the row has nothing
     _texts: list[list[str]] = field(default_factory=list, compare=False, repr=False)  # filled when first asked
+    _index: list[dict[str, int]] = field(default_factory=list, compare=False, repr=False)  # code by text, when first asked
 
     @classmethod
     def of(cls, texts: Sequence[str | None]) -> Column:
@@ -92,15 +93,15 @@ class Column:
         """
         if not changes:
             return self
-        fresh = pa.array(sorted({text for text in changes.values() if text is not None}), pa.string())
-        places = pc.index_in(fresh, value_set=self.values).to_pylist()
+        if not self._index:
+            self._index.append({text: code for code, text in enumerate(self.texts())})
+        index = self._index[0]
         known: dict[str, int] = {}
         added: list[str] = []
-        for text, place in zip(fresh.to_pylist(), places, strict=True):
-            if place is None:
-                place = len(self.values) + len(added)
-                added.append(text)
-            known[text] = place
+        for fresh in sorted({text for text in changes.values() if text is not None}):
+            known[fresh] = index.get(fresh, len(self.values) + len(added))
+            if fresh not in index:
+                added.append(fresh)
         codes = self.codes.copy()
         for row, text in changes.items():
             codes[row] = -1 if text is None else known[text]

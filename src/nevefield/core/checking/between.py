@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -21,9 +22,14 @@ def check_between(facts: Facts) -> list[Hit]:
     person = facts.joined.person
     doubles, twice = _check_duplicates(facts, person)
     hits = _note_joined(facts) + doubles
+    again = tuple(np.flatnonzero(twice).tolist())
+    aside = tuple(np.flatnonzero(facts.aside).tolist())
     for key in _unique_keys(facts):
-        hits += _check_unique_in_file(facts, key, person, twice)
-        hits += _check_unique_in_roster(facts, key)
+        of = (*(facts.typed[name] for name in key), *(facts.folded[name] for name in key), aside)
+        in_file = partial(_check_unique_in_file, facts, key, person, twice)
+        hits += facts.memo.get(("unique", key), (*of, person, again), in_file)
+        in_roster = partial(_check_unique_in_roster, facts, key)
+        hits += facts.memo.get(("taken", key), (*of, facts.known, facts.snapshot), in_roster)
     return hits + _check_disagreement(facts)
 
 
@@ -38,7 +44,8 @@ def _check_duplicates(facts: Facts, person: NDArray[np.int64]) -> tuple[list[Hit
     key = facts.definition.primary_key
     field = key[-1] if key and key[-1] in facts.typed else None
     together = {int(person[group[0]]) for group in facts.joined.groups}
-    for rows in group_rows(np.where(facts.aside, -1, person)):
+    aside = tuple(np.flatnonzero(facts.aside).tolist())
+    for rows in facts.memo.get("people", (person, aside), lambda: group_rows(np.where(facts.aside, -1, person))):
         if int(person[rows[0]]) in together:
             continue
         equal = all((column.codes[rows] == column.codes[rows[0]]).all() for column in facts.folded.values())
@@ -127,7 +134,8 @@ def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
     holder[found] = order[places[found]]
     rows = np.flatnonzero((holder >= 0) & (holder != facts.known.record))
     giving = facts.known.record[~facts.aside]
-    moved = {int(record) for record in giving[giving >= 0]} if len(rows) else set()
+    moved = np.zeros(len(facts.snapshot), bool)
+    moved[giving[giving >= 0]] = True
     rows = np.array([row for row in rows if not _gives_away(facts, key, int(holder[row]), moved)], np.intp)
     if not len(rows):
         return []
@@ -142,9 +150,9 @@ def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
     return [Hit("unique-in-roster", key[-1], key, "stop", rows, title, say, group="/".join(key))]
 
 
-def _gives_away(facts: Facts, key: tuple[str, ...], record: int, moved: set[int]) -> bool:
+def _gives_away(facts: Facts, key: tuple[str, ...], record: int, moved: NDArray[np.bool_]) -> bool:
     """Tell whether the file gives the record that holds a value another one."""
-    if record not in moved:
+    if not moved[record]:
         return False
     row = int(np.flatnonzero((facts.known.record == record) & ~facts.aside)[0])
     return any(facts.folded[name].at(row) != facts.snapshot.folded(name).at(record) for name in key)

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 __all__ = ["WHOLE", "Cause", "Finding", "Remedy", "find_causes", "iter_findings", "row_weights", "with_followers"]
 
 WEIGHTS = ("stop", "ask", "note")
-MOST_SWAPS = 200  # rows of a cause in which two cells that belong into each other's field are looked for
+MOST_SWAPS = 200  # rows of a cause: of more, nobody has swapped two cells
 WHOLE = 0  # the line that stands for the whole file in a waiver
 
 
@@ -215,7 +215,7 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
     if hit.check == "shifted":
         yield Remedy("shift", None, f"Shift the cells back in {count}")
     if hit.field and hit.check in ("format", "type", "identifier", "code", "pattern"):
-        partners = [swap_partners(facts, row, hit.field) for row in rows[:MOST_SWAPS].tolist()]
+        partners = [swap_partners(facts, row, hit.field) for row in (rows.tolist() if len(rows) <= MOST_SWAPS else ())]
         for partner in dict.fromkeys(filter(None, partners)):
             pair = f"{facts.title(hit.field)} and {facts.title(partner)}"
             yield Remedy("swap", partner, f"Swap {pair} in {partners.count(partner)}")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -9,6 +10,8 @@ import numpy as np
 from nevefield.core.checking.facts import Facts, Hit
 
 if TYPE_CHECKING:
+    from collections.abc import Mapping
+
     from numpy.typing import NDArray
 
     from nevefield.core.columns.values import Problem, Typed
@@ -35,24 +38,32 @@ def check_values(facts: Facts) -> list[Hit]:
     """Report texts that are no value of their field: one hit for each group of texts that one remedy would settle."""
     hits: list[Hit] = []
     for name, typed in facts.typed.items():
-        if not typed.problems:
-            continue
-        order = np.argsort(typed.raw.codes, kind="stable")
-        starts = np.searchsorted(typed.raw.codes[order], np.arange(len(typed.raw.values) + 1))
-        counts = np.diff(starts)
-        for (check, group), codes in _group(typed, counts).items():
-            rows = np.sort(np.concatenate([order[starts[code] : starts[code + 1]] for code in codes]))
-            if len(rows):
-                codes.sort(key=lambda code: -int(counts[code]))
-                hits.append(_hit(name, check, group, typed, codes, rows))
+        if typed.problems:
+            hits += facts.memo.get(("wrong", name), (typed,), partial(_check_column, name, typed))
     return hits
 
 
-def _group(typed: Typed, counts: NDArray[np.intp]) -> dict[tuple[str, str], list[int]]:
+def _check_column(name: str, typed: Typed) -> list[Hit]:
+    hits: list[Hit] = []
+    wrong = np.flatnonzero(typed.problem_rows())
+    codes_there = typed.raw.codes[wrong]
+    order = np.argsort(codes_there, kind="stable")
+    wrong, codes_there = wrong[order], codes_there[order]
+    found, starts = np.unique(codes_there, return_index=True)
+    stops = np.append(starts[1:], len(codes_there))
+    rows_of = {int(code): wrong[start:stop] for code, start, stop in zip(found, starts, stops, strict=True)}
+    for (check, group), codes in _group(typed, rows_of).items():
+        rows = np.sort(np.concatenate([rows_of[code] for code in codes]))
+        codes.sort(key=lambda code: -len(rows_of[code]))
+        hits.append(_hit(name, check, group, typed, codes, rows))
+    return hits
+
+
+def _group(typed: Typed, rows_of: Mapping[int, NDArray[np.intp]]) -> dict[tuple[str, str], list[int]]:
     """Group wrong texts by what settles them; of a field with very many groups, those of one text each become one."""
     groups: dict[tuple[str, str], list[int]] = {}
     for code, problem in typed.problems.items():
-        if counts[code]:
+        if code in rows_of:
             groups.setdefault((problem.check, problem.group), []).append(code)
     if len(groups) <= MOST_GROUPS:
         return groups
@@ -99,27 +110,34 @@ def note_repairs(facts: Facts) -> list[Hit]:
     """Note what was mended with certainty: one hit for each field and kind of repair."""
     hits: list[Hit] = []
     for name, typed in facts.typed.items():
-        kinds: dict[str, list[int]] = {}
-        for code, repair in typed.repairs.items():
-            kinds.setdefault(repair.kind, []).append(code)
-        for kind, codes in kinds.items():
-            rows = np.flatnonzero(np.isin(typed.raw.codes, codes))
-            if not len(rows):
-                continue
-            said = _ORDERS.get(typed.order, _REPAIRS[kind]) if kind == "day" else _REPAIRS[kind]
-            hits.append(
-                Hit(
-                    "repaired",
-                    name,
-                    (name,),
-                    "note",
-                    rows,
-                    f"{typed.field.title}: {said}",
-                    lambda row, typed=typed: typed.repairs[int(typed.raw.codes[row])].message,  # type: ignore[misc]
-                    group=kind,
-                    repair=kind,
-                )
+        if typed.repairs:
+            hits += facts.memo.get(("mended", name), (typed,), partial(_note_column, name, typed))
+    return hits
+
+
+def _note_column(name: str, typed: Typed) -> list[Hit]:
+    hits: list[Hit] = []
+    kinds: dict[str, list[int]] = {}
+    for code, repair in typed.repairs.items():
+        kinds.setdefault(repair.kind, []).append(code)
+    for kind, codes in kinds.items():
+        rows = np.flatnonzero(np.isin(typed.raw.codes, codes))
+        if not len(rows):
+            continue
+        said = _ORDERS.get(typed.order, _REPAIRS[kind]) if kind == "day" else _REPAIRS[kind]
+        hits.append(
+            Hit(
+                "repaired",
+                name,
+                (name,),
+                "note",
+                rows,
+                f"{typed.field.title}: {said}",
+                lambda row, typed=typed: typed.repairs[int(typed.raw.codes[row])].message,  # type: ignore[misc]
+                group=kind,
+                repair=kind,
             )
+        )
     return hits
 
 

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.conditions import fields_of, holds
+from nevefield.core.memo import Memo
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
@@ -44,6 +45,7 @@ class Facts:
     joined: Joined  # which rows are one person
     others: Mapping[str, Snapshot] = dataclasses.field(default_factory=dict)  # other rosters, by name
     coverage: str = "listed"
+    memo: Memo = dataclasses.field(default_factory=Memo)  # what checks found before; only speed hangs on it
 
     def __len__(self) -> int:
         return len(self.lines)

@@ -35,7 +35,7 @@ if TYPE_CHECKING:
     from nevefield.core.codes import Code, CodeList
     from nevefield.core.definition import Field
 
-__all__ = ["SEPARATORS", "SEVERAL", "TURNED", "Problem", "Repair", "Typed", "ValueContext", "convert"]
+__all__ = ["SEPARATORS", "SEVERAL", "TURNED", "Problem", "Repair", "Typed", "ValueContext", "convert", "edit"]
 
 SEVERAL = "\x1f"  # unit separator: between several values of one field in a stored text
 MOST_SUGGESTED = 5_000  # distinct texts of a coded column; with more it is another column, and likeness would only cost time
@@ -97,7 +97,9 @@ class Typed:
     order: str = ""  # of day and month, as decided
     deciding: int = 0  # values that decided the order, or the mark
     mark: str = ""  # before the decimals, as decided
+    turned: frozenset[str] = frozenset()  # real dates that a spreadsheet turned round
     separator: str = ""  # between several values in a cell, where it is not the definition's
+    _wrong: list[NDArray[np.bool_]] = dataclasses.field(default_factory=list, compare=False, repr=False)
     _folded: list[Column] = dataclasses.field(default_factory=list, compare=False, repr=False)  # filled when first asked
 
     def folded(self) -> Column:
@@ -117,7 +119,11 @@ class Typed:
 
     def problem_rows(self) -> NDArray[np.bool_]:
         """Tell which rows have a problem here."""
-        return np.isin(self.raw.codes, list(self.problems)) if self.problems else np.zeros(len(self.raw), bool)
+        if not self._wrong:
+            codes = np.zeros(len(self.raw.values) + 1, bool)  # the last one for -1: nothing there
+            codes[list(self.problems)] = True
+            self._wrong.append(codes[self.raw.codes])
+        return self._wrong[0]
 
 
 Outcome = tuple["str | None", "Problem | None", "Repair | None"]
@@ -147,7 +153,7 @@ def convert(one: Field, raw: Column, context: ValueContext, *, before: Column | 
     elif one.type in ("number", "integer"):
         mark, deciding = decide_mark(texts_then)
         mark = context.marks.get(one.name, mark or context.last_marks.get(one.name, ""))
-    separator = _separator(one, raw, context)
+    separator = _separator(one, before or raw, context)
     read = _reader(one, order, mark, turned, context, suggests=len(raw.values) <= MOST_SUGGESTED)
     plain = _plain(one, raw, context)
     for place, text in enumerate(raw.values.filter(pa.array(plain)).to_pylist() if _translated(one, context) else ()):
@@ -165,7 +171,7 @@ def convert(one: Field, raw: Column, context: ValueContext, *, before: Column | 
         if repair:
             repairs[code] = repair
     if not len(odd):
-        return Typed(one, raw, raw, {}, {}, order.removesuffix(TURNED), deciding, mark)
+        return Typed(one, raw, raw, {}, {}, order.removesuffix(TURNED), deciding, mark, turned)
     values = pc.replace_with_mask(raw.values, pa.array(~plain), pa.array(texts, pa.string()))
     distinct = Column.encode(values)
     codes = np.where(raw.codes >= 0, distinct.codes[raw.codes] if len(distinct) else -1, -1).astype(np.int32)
@@ -178,8 +184,51 @@ def convert(one: Field, raw: Column, context: ValueContext, *, before: Column | 
         order.removesuffix(TURNED),
         deciding,
         mark,
+        turned,
         separator if separator != one.several else "",
     )
+
+
+def edit(typed: Typed, changes: Mapping[int, str], context: ValueContext) -> Typed:
+    """Put other texts into single rows of a column that was read before: only these are read, as the column was.
+
+    Args:
+        typed: The column as read.
+        changes: The new text of each row.
+        context: The same as for `convert`.
+
+    Returns:
+        What `convert` would give for the whole column with these texts in it.
+    """
+    one = typed.field
+    raw = typed.raw.replace(dict(changes))
+    order = context.orders.get(one.name, typed.order)
+    read = _reader(one, order, typed.mark, typed.turned, context, suggests=len(raw.values) <= MOST_SUGGESTED)
+    problems, repairs = dict(typed.problems), dict(typed.repairs)
+    values: dict[int, str | None] = {}
+    known: dict[int, str | None] = {}
+    for row, text in changes.items():
+        code = int(raw.codes[row])
+        if code not in known:
+            value, problem, repair = _read_one(one, text, context, read, typed.separator or one.several)
+            known[code] = value
+            problems.pop(code, None)
+            repairs.pop(code, None)
+            if problem:
+                problems[code] = problem
+            if repair:
+                repairs[code] = repair
+        values[row] = known[code]
+    stored = typed.stored.replace(values)
+    edited = Typed(one, raw, stored, problems, repairs, typed.order, typed.deciding, typed.mark, typed.turned, typed.separator)
+    edited._folded.append(_fold_edit(typed, values))
+    return edited
+
+
+def _fold_edit(typed: Typed, values: Mapping[int, str | None]) -> Column:
+    """Fold only what was edited; the rest is folded already."""
+    small = Typed(typed.field, *(Column.of(list(values.values())),) * 2, {}, {}).folded()
+    return typed.folded().replace({row: small.at(place) for place, row in enumerate(values)})
 
 
 def _separator(one: Field, raw: Column, context: ValueContext) -> str:

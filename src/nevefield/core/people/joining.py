@@ -129,4 +129,4 @@ def _spread(one: Typed, groups: list[NDArray[np.intp]], several: bool) -> Typed:
         else:
             whole = next(text for text in texts if text)
         changes.update(dict.fromkeys(group.tolist(), whole))
-    return replace(one, stored=one.stored.replace(changes), _folded=[]) if changes else one
+    return replace(one, stored=one.stored.replace(changes), _folded=[], _wrong=[]) if changes else one
