@@ -1,4 +1,4 @@
-"""One edited cell, from the step to the new tally, in the core: `python bench/edit.py [ROWS]`; beside it the whole work from nothing."""
+"""One edited cell, from the step to the new tally, beside the whole work from nothing: `python bench/edit.py [ROWS]`."""
 
 from __future__ import annotations
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit
+from nevefield.core.columns.values import SEVERAL
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -20,6 +22,7 @@ __all__ = ["check_required", "check_values", "note_repairs"]
 
 MOST_GROUPS = 60  # causes of one field; above it single texts are no longer told apart
 MANY = "many"
+MOST_LOOKED_UP = 2_000  # rows of a cause for which the roster's own values are looked up
 _REPAIRS = {
     "spaces": "spaces taken out",
     "case": "case put right",
@@ -39,8 +42,24 @@ def check_values(facts: Facts) -> list[Hit]:
     hits: list[Hit] = []
     for name, typed in facts.typed.items():
         if typed.problems:
-            hits += facts.memo.get(("wrong", name), (typed,), partial(_check_column, name, typed))
+            found = facts.memo.get(("wrong", name), (typed,), partial(_check_column, name, typed))
+            hits += [_with_own_values(facts, name, hit) for hit in found]
     return hits
+
+
+def _with_own_values(facts: Facts, name: str, hit: Hit) -> Hit:
+    """Suggest what the roster has for rows that are known by another key; beside another likely value, both are shown."""
+    if hit.suggestions or len(hit.rows) > MOST_LOOKED_UP or name not in facts.snapshot.columns:
+        return hit
+    known = hit.rows[facts.known.record[hit.rows] >= 0]
+    theirs = facts.snapshot.columns[name].rows(facts.known.record[known]) if len(known) else []
+    own = {row: text for row, text in zip(known.tolist(), theirs, strict=True) if text and SEVERAL not in text}
+    if not own:
+        return hit
+    suggestions = dict(hit.row_suggestions)
+    for row, text in own.items():
+        suggestions[row] = tuple(dict.fromkeys((text, *suggestions.get(row, ()))))[:3]
+    return replace(hit, row_suggestions=suggestions)
 
 
 def _check_column(name: str, typed: Typed) -> list[Hit]:
