@@ -77,7 +77,7 @@ def test_example_would_be_right(world):
     content = write_request_sheet(definition, codes, TODAY, kind="csv").content.decode("utf-8-sig").replace("e.g. ", "")
     evaluation = evaluate(content.encode(), [], definition, codes, Snapshot.empty(definition), TODAY)
     problems = {(cause.hit.check, cause.hit.field) for cause in evaluation.causes if cause.hit.weight == "stop"}
-    assert problems <= {("parent", "programme"), ("pattern", "berth"), ("order", "enrolled_to")}
+    assert problems <= {("parent", "programme"), ("pattern", "berth"), ("order", "enrolled_to"), ("reference", "manager")}
 
 
 def test_only_what_an_office_owns(made):

@@ -90,6 +90,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/codes/{name}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a code list from CSV and say in what it differs; it is written only when it is sent as the list itself. */
+        post: operations["codes_post_compare_codes__name__compare_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/codes/{name}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give a code list as CSV. */
+        get: operations["codes_get_codes_file_codes__name__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/codes/{name}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Merge a code into another, or retire it with a replacement. */
+        post: operations["codes_post_merge_codes__name__merge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/definitions": {
         parameters: {
             query?: never;
@@ -964,6 +1015,26 @@ export interface components {
              */
             parent: string;
         };
+        /** CodesCompared */
+        CodesCompared: {
+            /** Added */
+            added: string[];
+            /** Altered */
+            altered: string[];
+            /** Codes */
+            codes: components["schemas"]["CodeOut"][];
+            /** Gone */
+            gone: string[];
+            /** Used */
+            used: {
+                [key: string]: number;
+            };
+        };
+        /** CodesText */
+        CodesText: {
+            /** Text */
+            text: string;
+        };
         /** ColumnOut */
         ColumnOut: {
             /** At */
@@ -1420,6 +1491,39 @@ export interface components {
             sign_in: string;
             /** Token */
             token: string;
+        };
+        /** MergeDone */
+        MergeDone: {
+            /** Rosters */
+            rosters: components["schemas"]["MergedOut"][];
+        };
+        /** MergeIn */
+        MergeIn: {
+            /** Code */
+            code: string;
+            /** Into */
+            into: string;
+            /**
+             * Look
+             * @default false
+             */
+            look: boolean;
+            /**
+             * Retire
+             * @default false
+             */
+            retire: boolean;
+        };
+        /** MergedOut */
+        MergedOut: {
+            /** Change Set */
+            change_set: number | null;
+            /** Records */
+            records: number;
+            /** Roster */
+            roster: string;
+            /** Title */
+            title: string;
         };
         /** Move */
         Move: {
@@ -2208,6 +2312,98 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CodeListOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    codes_post_compare_codes__name__compare_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodesText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesCompared"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    codes_get_codes_file_codes__name__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    codes_post_merge_codes__name__merge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MergeDone"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -14,10 +14,11 @@ import numpy as np
 import xlsxwriter
 
 from nevefield.core.columns.titles import name_fields
-from nevefield.core.snapshot import Snapshot
+from nevefield.core.snapshot import Snapshot, to_json
 from nevefield.core.texts import fold, holding
 from nevefield.rosters.snapshots import load_snapshot, require_roster
 from nevefield.store import records as store
+from nevefield.store import rosters as roster_store
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -26,9 +27,10 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from nevefield.context import Context
+    from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
-__all__ = ["Export", "choose_records", "export_roster", "find_people", "open_roster", "safe_cell"]
+__all__ = ["Export", "choose_records", "code_users", "count_uses", "export_roster", "find_people", "open_roster", "safe_cell"]
 
 _NUMBER = re.compile(r"[+-][\d ()./,-]*")
 
@@ -164,3 +166,27 @@ def _workbook(title: str, names: list[str], rows: list[list[str]]) -> bytes:
     sheet.freeze_panes(1, 0)
     book.close()
     return out.getvalue()
+
+
+def code_users(connection: Connection) -> dict[str, list[tuple[str, str, Snapshot]]]:
+    """Find where each code list is used: words for the place, the field, the roster."""
+    found: dict[str, list[tuple[str, str, Snapshot]]] = {}
+    for roster, _ in roster_store.list_rosters(connection):
+        snapshot = load_snapshot(connection, roster)
+        for one in snapshot.definition.fields:
+            if one.code_list:
+                found.setdefault(one.code_list, []).append((f"{roster.title}, {one.title}", one.name, snapshot))
+    return found
+
+
+def count_uses(connection: Connection, name: str) -> dict[str, int]:
+    """Count the records that have each code of a list."""
+    used: dict[str, int] = {}
+    for _, field, snapshot in code_users(connection).get(name, []):
+        column = snapshot.columns[field]
+        counts = np.bincount(column.codes[column.codes >= 0], minlength=len(column.values)).tolist()
+        for text, count in zip(column.texts(), counts, strict=True):
+            value = to_json(snapshot.definition, field, text)
+            for code in value if isinstance(value, list) else [value]:
+                used[code] = used.get(code, 0) + count
+    return used

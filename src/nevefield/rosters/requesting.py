@@ -42,7 +42,7 @@ def write_request_sheet(
     used = {
         one.code_list: [code for code in codes[one.code_list].codes if code.is_used(today)] for one in fields if one.code_list
     }
-    example = [f"{EXAMPLE} {_example(one, used)}" for one in fields]
+    example = [f"{EXAMPLE} {_example(one, used, definition)}" for one in fields]
     if kind == "csv":
         out = io.StringIO(newline="")
         csv.writer(out, lineterminator="\r\n").writerows([[one.title for one in fields], example])
@@ -119,9 +119,11 @@ def _note(one: Field, definition: Definition) -> str:
     return " ".join(filter(None, said))
 
 
-def _example(one: Field, used: Mapping[str, list[Any]]) -> str:
+def _example(one: Field, used: Mapping[str, list[Any]], definition: Definition) -> str:
     if one.identifier:
         body = "0" * max(1, one.identifier.length - len(one.identifier.prefix) - bool(one.identifier.check))
+        if any(key.fields == (one.name,) for key in definition.foreign_keys):
+            body = body[:-1] + "1"  # somebody else: nobody refers to themselves
         return add_check(one.identifier, body) or one.title
     if one.code_list:
         return used[one.code_list][0].code if used[one.code_list] else ""

@@ -305,6 +305,36 @@ class CodeLists(BaseModel):
     lists: list[CodeListBrief]
 
 
+class MergeIn(Model):
+    code: str = Field(max_length=80)
+    into: str = Field(max_length=80)
+    retire: bool = False  # keep it for the past, with yesterday as its last day
+    look: bool = False  # only say what would happen
+
+
+class MergedOut(BaseModel):
+    roster: str
+    title: str
+    records: int
+    change_set: int | None
+
+
+class MergeDone(BaseModel):
+    rosters: list[MergedOut]
+
+
+class CodesText(Model):
+    text: str = Field(max_length=5_000_000)
+
+
+class CodesCompared(BaseModel):
+    added: list[str]
+    gone: list[str]
+    altered: list[str]
+    used: dict[str, int]  # records that have a code that would be gone
+    codes: list[CodeOut]
+
+
 class CodeListIn(Model):
     codes: list[CodeOut]
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 from typing import TYPE_CHECKING, Any
 
-import numpy as np
 from flask import Response, jsonify
 from flask_openapi3 import APIBlueprint
 
@@ -13,10 +12,9 @@ from nevefield.accounts import Level
 from nevefield.core.codes import Code, CodeList, refuse_loops
 from nevefield.core.columns.titles import name_person
 from nevefield.core.errors import WrongCodes
-from nevefield.core.snapshot import Snapshot, to_json
 from nevefield.intakes.applying import take_back
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster
-from nevefield.rosters.looking import choose_records, export_roster, open_roster
+from nevefield.rosters.looking import choose_records, code_users, count_uses, export_roster, open_roster
 from nevefield.rosters.requesting import write_request_sheet
 from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot, require_roster
 from nevefield.store import records as store
@@ -220,7 +218,7 @@ def list_code_lists() -> Response:
     """List code lists."""
     with context().database.transaction() as connection:
         lists = load_codes(connection)
-        users = _users(connection)
+        users = code_users(connection)
     found = [
         models.CodeListBrief(
             name=name, title=_title(name), codes=len(one.codes), used_in=[place for place, _, _ in users.get(name, [])]
@@ -232,17 +230,6 @@ def list_code_lists() -> Response:
 
 def _title(name: str) -> str:
     return name.replace("_", " ").capitalize()
-
-
-def _users(connection: Connection) -> dict[str, list[tuple[str, str, Snapshot]]]:
-    """Find where each list is used: words for the place, the field, the roster."""
-    found: dict[str, list[tuple[str, str, Snapshot]]] = {}
-    for roster, _ in roster_store.list_rosters(connection):
-        snapshot = load_snapshot(connection, roster)
-        for one in snapshot.definition.fields:
-            if one.code_list:
-                found.setdefault(one.code_list, []).append((f"{roster.title}, {one.title}", one.name, snapshot))
-    return found
 
 
 @roster_api.get("/codes/<name>", responses={200: models.CodeListOut})
@@ -257,8 +244,8 @@ def _code_list(connection: Connection, name: str) -> models.CodeListOut:
     lists = load_codes(connection)
     if name not in lists:
         raise NoSuchRoster(name)
-    users = _users(connection).get(name, [])
-    used = _count_uses(users)
+    users = code_users(connection).get(name, [])
+    used = count_uses(connection, name)
     codes = [
         models.CodeInUse(
             code=one.code,
@@ -272,19 +259,6 @@ def _code_list(connection: Connection, name: str) -> models.CodeListOut:
         for one in lists[name].codes
     ]
     return models.CodeListOut(name=name, title=_title(name), used_in=[place for place, _, _ in users], codes=codes)
-
-
-def _count_uses(users: list[tuple[str, str, Snapshot]]) -> dict[str, int]:
-    used: dict[str, int] = {}
-    for _, field, snapshot in users:
-        column = snapshot.columns[field]
-        for text, count in zip(
-            column.texts(), np.bincount(column.codes[column.codes >= 0], minlength=len(column.values)).tolist(), strict=True
-        ):
-            value = to_json(snapshot.definition, field, text)
-            for code in value if isinstance(value, list) else [value]:
-                used[code] = used.get(code, 0) + count
-    return used
 
 
 @roster_api.put("/codes/<name>", responses={200: models.CodeListOut})
@@ -306,7 +280,7 @@ def put_code_list(path: models.NamePath, body: models.CodeListIn) -> Response:
         lists = load_codes(connection)
         if path.name not in lists:
             raise NoSuchRoster(path.name)
-        _refuse(codes, lists[path.name], _count_uses(_users(connection).get(path.name, [])))
+        _refuse(codes, lists[path.name], count_uses(connection, path.name))
         roster_store.replace_code_list(connection, path.name, codes)
         insert_audit(connection, "codes-written", path.name, account().id, context().now(), codes=len(codes))
     with context().database.transaction() as connection:

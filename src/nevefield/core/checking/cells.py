@@ -65,6 +65,8 @@ def _with_own_values(facts: Facts, name: str, hit: Hit) -> Hit:
 def _check_column(name: str, typed: Typed) -> list[Hit]:
     hits: list[Hit] = []
     wrong = np.flatnonzero(typed.problem_rows())
+    if not len(wrong):
+        return hits  # texts that were edited away
     codes_there = typed.raw.codes[wrong]
     order = np.argsort(codes_there, kind="stable")
     wrong, codes_there = wrong[order], codes_there[order]

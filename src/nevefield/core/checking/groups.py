@@ -6,12 +6,16 @@ stay out. A group that is wrong only because of cells or rows with another probl
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
+import pyarrow as pa
+import pyarrow.compute as pc
 
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.conditions import fields_of, holds
+from nevefield.core.table import Column
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -20,48 +24,8 @@ if TYPE_CHECKING:
 
     from nevefield.core.checking.causes import Cause
     from nevefield.core.definition import Check
-    from nevefield.core.table import Column
 
 __all__ = ["check_groups"]
-
-Groups = dict[tuple[str, ...], list[int]]  # a group's values -> its members, as numbers of `_People`
-
-
-class _People:
-    """Everybody as they will be: the records, with the rows of the file over them.
-
-    Args:
-        facts: What the checks look at.
-        stay_out: Rows that do not go in: their people stay as the roster has them, or do not join.
-    """
-
-    def __init__(self, facts: Facts, stay_out: NDArray[np.bool_]) -> None:
-        self._facts = facts
-        lead = facts.joined.is_lead & ~facts.aside & ~stay_out
-        self.row_of_record = np.full(len(facts.snapshot), -1, np.int64)
-        known = np.flatnonzero(lead & (facts.known.record >= 0))
-        self.row_of_record[facts.known.record[known]] = known
-        self.new = np.flatnonzero(lead & (facts.known.record < 0))
-        self.count = len(facts.snapshot) + len(self.new)
-
-    def column(self, name: str) -> Column:
-        """Give a field's values for everybody: the records in their order, then those who join."""
-        facts = self._facts
-        theirs = facts.snapshot.columns[name]
-        ours = facts.stored(name)
-        texts = theirs.rows(np.arange(len(facts.snapshot)))
-        wrong = facts.problem(name)
-        if name in facts.typed:
-            moved = np.flatnonzero(self.row_of_record >= 0)
-            for record, text in zip(moved.tolist(), ours.rows(self.row_of_record[moved]), strict=True):
-                texts[record] = None if wrong[self.row_of_record[record]] else text
-        fresh = [None if wrong[row] else text for row, text in zip(self.new.tolist(), ours.rows(self.new), strict=True)]
-        return type(ours).of([*texts, *fresh])
-
-    def row(self, person: int) -> int:
-        """Give the row of the file that somebody is in, -1 for none."""
-        records = len(self._facts.snapshot)
-        return int(self.row_of_record[person]) if person < records else int(self.new[person - records])
 
 
 def check_groups(facts: Facts, causes: Sequence[Cause], stopped: NDArray[np.bool_]) -> list[Hit]:
@@ -75,57 +39,128 @@ def check_groups(facts: Facts, causes: Sequence[Cause], stopped: NDArray[np.bool
     declared = [one for one in facts.definition.checks if one.check in ("lead", "group-size")]
     hits: list[Hit] = []
     for check in declared:
-        if any(name in facts.typed for name in (*check.options["by"], *_lead_fields(check))):
-            hits += _check(facts, check, causes, stopped)
+        read = _read(check)
+        if any(name in facts.typed for name in read):
+            hits += _check(facts, check, read, causes, stopped)
     return hits
 
 
-def _lead_fields(check: Check) -> tuple[str, ...]:
-    return fields_of(check.options["lead"]) if check.check == "lead" else ()
+def _read(check: Check) -> tuple[str, ...]:
+    """List the fields that a check of groups reads."""
+    names = [*check.options["by"]]
+    for option in ("lead", "when"):
+        names += fields_of(check.options[option]) if option in check.options else ()
+    return tuple(dict.fromkeys(names))
 
 
-def _check(facts: Facts, check: Check, causes: Sequence[Cause], stopped: NDArray[np.bool_]) -> list[Hit]:
-    before = _measure(facts, check, None)
-    nobody = np.zeros(len(facts), bool)
-    found: dict[tuple[str, ...], tuple[str, list[int]]] = {}
-    for stay_out in (nobody, stopped):
-        people = _People(facts, stay_out)
-        for group, (members, measured) in _measure(facts, check, people).items():
-            was = before.get(group, ([], None))[1]
-            if group not in found and (trouble := _trouble(check, measured, was)):
-                found[group] = (trouble, [row for one in members if (row := people.row(one)) >= 0])
+@dataclass(frozen=True)
+class _Merged:
+    """A field's values of roster and file in one dictionary."""
+
+    values: pa.Array
+    theirs: NDArray[np.int32]  # of each record
+    ours: NDArray[np.int32]  # of each row, -1 where nothing stands or it cannot be read
+
+
+def _merge(facts: Facts, name: str) -> _Merged:
+    theirs, ours = facts.snapshot.columns[name], facts.stored(name)
+    places = pc.index_in(ours.values, value_set=theirs.values).to_numpy(zero_copy_only=False) if len(ours.values) else np.zeros(0)
+    fresh = np.isnan(places.astype(float)) if len(places) else np.zeros(0, bool)
+    mapped = np.where(fresh, 0, np.nan_to_num(places.astype(float))).astype(np.int32)
+    mapped[fresh] = len(theirs.values) + np.arange(int(fresh.sum()), dtype=np.int32)
+    values = pa.concat_arrays([theirs.values, ours.values.filter(pa.array(fresh))]) if len(places) else theirs.values
+    codes = np.where(ours.codes >= 0, mapped[ours.codes] if len(mapped) else -1, -1).astype(np.int32)
+    codes[facts.problem(name)] = -1
+    return _Merged(values, theirs.codes, codes)
+
+
+class _People:
+    """Everybody as they will be: the records, with the rows of the file over them, then those who join.
+
+    Args:
+        facts: What the checks look at.
+        merged: The fields that are read.
+        stay_out: Rows that do not go in: their people stay as the roster has them, or do not join; None for the roster as
+            it stands.
+    """
+
+    def __init__(self, facts: Facts, merged: dict[str, _Merged], stay_out: NDArray[np.bool_] | None) -> None:
+        self._facts, self._merged = facts, merged
+        records = len(facts.snapshot)
+        going = np.zeros(len(facts), bool) if stay_out is None else facts.joined.is_lead & ~facts.aside & ~stay_out
+        known = np.flatnonzero(going & (facts.known.record >= 0))
+        new = np.flatnonzero(going & (facts.known.record < 0))
+        self.row = np.full(records + len(new), -1, np.int64)  # of each person: the row of the file that brings them
+        self.row[facts.known.record[known]] = known
+        self.row[records:] = new
+
+    def __len__(self) -> int:
+        return len(self.row)
+
+    def column(self, name: str) -> Column:
+        """Give a field's values for everybody."""
+        merged = self._merged[name]
+        codes = np.full(len(self), -1, np.int32)
+        codes[: len(merged.theirs)] = merged.theirs
+        if name in self._facts.typed:
+            brought = self.row >= 0
+            codes[brought] = merged.ours[self.row[brought]]
+        return Column(merged.values, codes)
+
+    def groups(self, check: Check) -> NDArray[np.int64]:
+        """Number everybody's group, the same number for the same values whoever is counted; -1 for none."""
+        found = np.zeros(len(self), np.int64)
+        none = np.zeros(len(self), bool)
+        for name in check.options["by"]:
+            codes = self.column(name).codes
+            found = found * (len(self._merged[name].values) + 1) + np.maximum(codes, 0)
+            none |= codes < 0
+        if "when" in check.options:
+            none |= ~holds(check.options["when"], self.column, len(self), self._facts.today)
+        return np.where(none, -1, found)
+
+
+def _measure(people: _People, groups: NDArray[np.int64], check: Check, facts: Facts) -> dict[int, int]:
+    """Count each group's leads, or its members."""
+    inside = groups >= 0
+    counted = holds(check.options["lead"], people.column, len(people), facts.today) if check.check == "lead" else inside
+    numbers, places = np.unique(groups[inside], return_inverse=True)
+    counts = np.bincount(places, weights=counted[inside].astype(float), minlength=len(numbers))
+    return dict(zip(numbers.tolist(), counts.astype(int).tolist(), strict=True))
+
+
+def _check(facts: Facts, check: Check, read: tuple[str, ...], causes: Sequence[Cause], stopped: NDArray[np.bool_]) -> list[Hit]:
+    merged = {name: _merge(facts, name) for name in read}
+    today = _People(facts, merged, None)
+    old_groups = today.groups(check)
+    before = _measure(today, old_groups, check, facts)
+    found: dict[int, tuple[str, NDArray[np.int64], str]] = {}
+    for stay_out in (np.zeros(len(facts), bool), stopped):
+        people = _People(facts, merged, stay_out)
+        groups = people.groups(check)
+        for group, now in _measure(people, groups, check, facts).items():
+            if group not in found and (trouble := _trouble(check, now, before.get(group))):
+                members = np.flatnonzero(groups == group)
+                rows = people.row[members]
+                name = " · ".join(people.column(one).at(int(members[0])) or "" for one in check.options["by"])
+                found[group] = (trouble, rows[rows >= 0], name)
     hits = []
-    # Whoever left the group, or whose value in it cannot be read, may be the reason.
-    touched = _rows_by_old_group(facts, check)
-    read = (*check.options["by"], *_lead_fields(check))
-    for group, (trouble, rows) in found.items():
-        near = sorted({*rows, *touched.get(group, ())})
+    for group, (trouble, rows, name) in found.items():
+        # Whoever is in the group today and in the file may be the reason, even when the file has no readable value.
+        there = np.flatnonzero((facts.known.record >= 0) & (_of_record(old_groups, facts) == group))
+        near = np.union1d(rows, there).astype(np.intp)
         follows = _reasons(facts, causes, near, read, stopped)
-        name = " · ".join(group)
         title = f"{name}: {trouble}"
-        place = np.array([] if follows else near, np.intp)
+        nothing = np.zeros(0, np.intp)
         hits.append(
-            Hit(check.check, None, read, check.weight, place[:0], title, f"{title}.", group=name, whole=True, follows=follows)
+            Hit(check.check, None, read, check.weight, nothing, title, f"{title}.", group=name, whole=True, follows=follows)
         )
     return hits
 
 
-def _measure(facts: Facts, check: Check, people: _People | None) -> dict[tuple[str, ...], tuple[list[int], int]]:
-    """Count each group's members, or its leads; None measures the roster as it stands."""
-    column = people.column if people else facts.snapshot.columns.__getitem__
-    count = people.count if people else len(facts.snapshot)
-    parts = [column(name).rows(np.arange(count)) for name in check.options["by"]]
-    leads = holds(check.options["lead"], column, count, facts.today) if check.check == "lead" else np.ones(count, bool)
-    applies = holds(check.options["when"], column, count, facts.today) if "when" in check.options else np.ones(count, bool)
-    members: Groups = {}
-    leading: dict[tuple[str, ...], int] = {}
-    for person, values in enumerate(zip(*parts, strict=True)):
-        if None in values or not applies[person]:
-            continue
-        group = tuple(str(value) for value in values)
-        members.setdefault(group, []).append(person)
-        leading[group] = leading.get(group, 0) + bool(leads[person])
-    return {group: (some, leading[group] if check.check == "lead" else len(some)) for group, some in members.items()}
+def _of_record(groups: NDArray[np.int64], facts: Facts) -> NDArray[np.int64]:
+    """Give each row the group that its record is in today."""
+    return groups[facts.known.record] if len(groups) else np.full(len(facts), -1, np.int64)
 
 
 def _trouble(check: Check, now: int, was: int | None) -> str:
@@ -140,34 +175,20 @@ def _trouble(check: Check, now: int, was: int | None) -> str:
     return f"{now} people, at most {most} fit" if now > most and now != was else ""
 
 
-def _rows_by_old_group(facts: Facts, check: Check) -> dict[tuple[str, ...], list[int]]:
-    """List the rows of people who are in each group today."""
-    found: dict[tuple[str, ...], list[int]] = {}
-    known = np.flatnonzero(facts.known.record >= 0)
-    records = facts.known.record[known]
-    parts = [facts.snapshot.columns[name].rows(records) for name in check.options["by"]]
-    for row, values in zip(known.tolist(), zip(*parts, strict=True), strict=True):
-        if None not in values:
-            found.setdefault(tuple(str(value) for value in values), []).append(row)
-    return found
-
-
 def _reasons(
-    facts: Facts, causes: Sequence[Cause], rows: list[int], read: tuple[str, ...], stopped: NDArray[np.bool_]
+    facts: Facts, causes: Sequence[Cause], near: NDArray[np.intp], read: tuple[str, ...], stopped: NDArray[np.bool_]
 ) -> tuple[str, ...]:
     """Find the causes that a group's trouble follows from: wrong values in the fields it reads, or rows that stay out."""
-    near = np.array(rows, np.intp)
     reasons = []
     for cause in causes:
         if cause.hit.weight == "note" or not len(cause.open_rows):
             continue
         there = np.intersect1d(cause.open_rows, near)
-        wrong = cause.hit.field in read and cause.hit.field in facts.typed
-        if len(there) and ((wrong and facts.problem(str(cause.hit.field))[there].any()) or _would_lead(facts, there, stopped)):
+        if not len(there):
+            continue
+        name = cause.hit.field
+        wrong = name in read and name in facts.typed and bool(facts.problem(str(name))[there].any())
+        stays_out = bool((stopped[there] & (facts.known.record[there] < 0)).any())
+        if wrong or stays_out:
             reasons.append(cause.id)
     return tuple(reasons)
-
-
-def _would_lead(facts: Facts, rows: NDArray[np.intp], stopped: NDArray[np.bool_]) -> bool:
-    """Tell whether rows that stay out are of people who would join."""
-    return bool((stopped[rows] & (facts.known.record[rows] < 0)).any())

@@ -1,0 +1,141 @@
+"""Merge one code into another, or retire it with a replacement: every record follows, as a change set of its roster."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass, replace
+from datetime import timedelta
+from typing import TYPE_CHECKING, Any
+
+from nevefield.core.errors import WrongCodes
+from nevefield.rosters.errors import NoSuchRoster
+from nevefield.rosters.snapshots import load_codes, load_definition
+from nevefield.rosters.writing import alter_roster, make_writes
+from nevefield.store import records as store
+from nevefield.store import rosters as roster_store
+from nevefield.store.audit import insert_audit
+
+if TYPE_CHECKING:
+    from nevefield.context import Context
+    from nevefield.core.codes import Code
+    from nevefield.core.definition import Definition
+    from nevefield.store.connection import Connection
+
+__all__ = ["Merged", "merge_code"]
+
+
+@dataclass(frozen=True)
+class Merged:
+    """What merging does in one roster."""
+
+    roster: str
+    title: str
+    records: int
+    change_set: int | None  # None while it is only looked at
+
+
+def merge_code(
+    context: Context, name: str, code: str, into: str, account_id: int | None, *, retire: bool = False, look: bool = False
+) -> list[Merged]:
+    """Give every record another code in the place of one, in all rosters, and let go of that one.
+
+    Args:
+        context: Database and clock.
+        name: Of the code list.
+        code: The one that goes.
+        into: The one that takes its place.
+        account_id: Who.
+        retire: Keep the code with yesterday as its last day, for the past; otherwise it becomes another name of `into`.
+        look: Only say what would happen.
+
+    Returns:
+        What happens in each roster that has such records. All of it is one transaction; each change set can be taken back.
+
+    Raises:
+        NoSuchRoster: There is no such list.
+        WrongCodes: One of the codes is not in it, or both are one.
+    """
+    with context.database.transaction() as connection:
+        lists = load_codes(connection)
+        if name not in lists:
+            raise NoSuchRoster(name)
+        known = lists[name].by_code
+        for one in (code, into):
+            if one not in known:
+                raise WrongCodes(1, f"there is no code {one!r} in the list {name!r}.")
+        if code == into:
+            raise WrongCodes(1, f"{code!r} cannot be merged into itself.")
+        today = context.today()
+        if not known[into].is_used(today):
+            raise WrongCodes(1, f"{into!r} {known[into].days(today)}; it cannot take the place of {code!r}.")
+        found = []
+        for roster, _ in roster_store.list_rosters(connection):
+            done = _merge_in(context, connection, roster, name, code, into, account_id, look=look)
+            if done is not None:
+                found.append(done)
+        if not look:
+            codes = _without(lists[name].codes, known[code], into, context, retire)
+            roster_store.replace_code_list(connection, name, codes)
+            kind = "code-retired" if retire else "code-merged"
+            insert_audit(connection, kind, f"{name} {code} → {into}", account_id, context.now())
+    return found
+
+
+def _without(codes: tuple[Code, ...], gone: Code, into: str, context: Context, retire: bool) -> list[Code]:
+    kept = []
+    for one in codes:
+        if one.code == gone.code and retire:
+            kept.append(replace(one, last_day=context.today() - timedelta(days=1)))
+        elif one.code == into and not retire:
+            names = (*one.aliases, gone.code, *filter(None, (gone.label,)), *gone.aliases)
+            kept.append(replace(one, aliases=tuple(dict.fromkeys(name for name in names if name != one.label))))
+        elif one.code != gone.code:
+            kept.append(one)
+    return kept
+
+
+def _merge_in(
+    context: Context,
+    connection: Connection,
+    roster: roster_store.Roster,
+    name: str,
+    code: str,
+    into: str,
+    account_id: int | None,
+    *,
+    look: bool,
+) -> Merged | None:
+    definition = load_definition(connection, roster)
+    fields = [one.name for one in definition.fields if one.code_list == name]
+    if not fields:
+        return None
+    version = roster_store.lock_roster(connection, roster.id)
+    altered = [
+        (number, text)
+        for number, document in store.list_current(connection, roster.id)
+        if (text := _altered(definition, json.loads(document), fields, code, into)) is not None
+    ]
+    if not altered:
+        return None
+    if look:
+        return Merged(roster.name, roster.title, len(altered), None)
+    writes = make_writes(definition, [(number, text, None, False) for number, text in altered])
+    change_set, _, receipt = alter_roster(
+        context, connection, roster, writes, seen=version, kind="codes", title=f"{name}: {code} → {into}", account_id=account_id
+    )
+    store.set_receipt(connection, change_set, receipt)
+    return Merged(roster.name, roster.title, len(altered), change_set)
+
+
+def _altered(definition: Definition, values: dict[str, Any], fields: list[str], code: str, into: str) -> str | None:
+    """Write a record with the other code in its place; None when it does not have the code."""
+    touched = False
+    for field in fields:
+        value = values.get(field)
+        if isinstance(value, list) and code in value:
+            values[field] = list(dict.fromkeys(into if one == code else one for one in value))
+            touched = True
+        elif value == code:
+            values[field] = into
+            touched = True
+    return json.dumps(values, ensure_ascii=False, separators=(",", ":")) if touched else None

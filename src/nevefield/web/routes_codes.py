@@ -1,0 +1,77 @@
+"""Code lists as files, and codes that go: compared first, merged or retired with every record following."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from flask import Response, jsonify
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import Level
+from nevefield.core.codes import Code, read_codes, write_codes
+from nevefield.core.errors import WrongCodes
+from nevefield.rosters.errors import NoSuchRoster
+from nevefield.rosters.looking import count_uses
+from nevefield.rosters.merging import merge_code
+from nevefield.rosters.snapshots import load_codes
+from nevefield.web import models
+from nevefield.web.access import account, context, needs
+
+__all__ = ["code_api"]
+
+code_api = APIBlueprint("codes", __name__, url_prefix="/api")
+
+
+def _list(name: str) -> tuple[Code, ...]:
+    with context().database.transaction() as connection:
+        lists = load_codes(connection)
+    if name not in lists:
+        raise NoSuchRoster(name)
+    return lists[name].codes
+
+
+@code_api.get("/codes/<name>/file")
+@needs(Level.LOOK)
+def get_codes_file(path: models.NamePath) -> Response:
+    """Give a code list as CSV."""
+    with context().database.transaction() as connection:
+        lists = load_codes(connection)
+    if path.name not in lists:
+        raise NoSuchRoster(path.name)
+    text = write_codes({path.name: lists[path.name]})
+    headers = {"Content-Disposition": f'attachment; filename="codes-{path.name}.csv"'}
+    return Response(text, mimetype="text/csv", headers=headers)
+
+
+@code_api.post("/codes/<name>/compare", responses={200: models.CodesCompared})
+@needs(Level.ADMINISTER, everywhere=True)
+def post_compare(path: models.NamePath, body: models.CodesText) -> Any:
+    """Read a code list from CSV and say in what it differs; it is written only when it is sent as the list itself."""
+    now = {one.code: one for one in _list(path.name)}
+    read = read_codes(body.text)
+    if path.name not in read:
+        raise WrongCodes(
+            2, f"there is no code of the list {path.name!r} in the file; it has {', '.join(sorted(read)) or 'none'}."
+        )
+    new = {one.code: one for one in read[path.name].codes}
+    gone = [code for code in now if code not in new]
+    with context().database.transaction() as connection:
+        used = count_uses(connection, path.name)
+    answer = models.CodesCompared(
+        added=[code for code in new if code not in now],
+        gone=gone,
+        altered=[code for code in new if code in now and new[code] != now[code]],
+        used={code: used[code] for code in gone if used.get(code)},
+        codes=[models.CodeOut(**{**asdict(one), "aliases": list(one.aliases)}) for one in new.values()],
+    )
+    return jsonify(answer.model_dump(mode="json"))
+
+
+@code_api.post("/codes/<name>/merge", responses={200: models.MergeDone})
+@needs(Level.ADMINISTER, everywhere=True)
+def post_merge(path: models.NamePath, body: models.MergeIn) -> Any:
+    """Merge a code into another, or retire it with a replacement."""
+    done = merge_code(context(), path.name, body.code, body.into, account().id, retire=body.retire, look=body.look)
+    answer = models.MergeDone(rosters=[models.MergedOut(**asdict(one)) for one in done])
+    return jsonify(answer.model_dump(mode="json"))

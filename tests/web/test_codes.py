@@ -1,0 +1,96 @@
+"""Code lists as files, merged and retired codes: every record follows, as change sets that can be taken back."""
+
+from __future__ import annotations
+
+import pytest
+
+from tests.conftest import ADMINISTERS, APPROVES
+
+
+@pytest.fixture
+def admin(browser):
+    return browser(ADMINISTERS)
+
+
+def watches(admin) -> dict[str, int]:
+    """How many cadets are in each watch."""
+    counted: dict[str, int] = {}
+    rows = admin.get("/api/rosters/cadets/records", limit=1000)["rows"]
+    rows += admin.get("/api/rosters/cadets/records", limit=1000, start=1000)["rows"]
+    for row in rows:
+        watch = row["values"].get("watch")
+        counted[watch] = counted.get(watch, 0) + 1
+    return counted
+
+
+def test_merged_code_takes_its_records(admin):
+    """Looked at, merging counts the records; done, they have the other code; files may say the old one; it can be undone."""
+    before = watches(admin)
+    looked = admin.post("/api/codes/watch/merge", {"code": "SKUA", "into": "TERN", "look": True})["rosters"]
+    assert looked == [{"roster": "cadets", "title": "Cadets", "records": before["SKUA"], "change_set": None}]
+    assert watches(admin) == before
+    (done,) = admin.post("/api/codes/watch/merge", {"code": "SKUA", "into": "TERN"})["rosters"]
+    after = watches(admin)
+    assert after["TERN"] == before["TERN"] + before["SKUA"]
+    assert "SKUA" not in after
+    tern = next(one for one in admin.get("/api/codes/watch")["codes"] if one["code"] == "TERN")
+    assert {"SKUA", "Skua"} <= set(tern["aliases"])
+    admin.post(f"/api/change-sets/{done['change_set']}/take-back")
+    assert watches(admin) == before
+
+
+def test_retired_code_stays_for_the_past(admin):
+    """A code that is retired keeps its place with a last day, and its records get the replacement."""
+    before = watches(admin)
+    admin.post("/api/codes/watch/merge", {"code": "AUK", "into": "TERN", "retire": True})
+    auk = next(one for one in admin.get("/api/codes/watch")["codes"] if one["code"] == "AUK")
+    assert (auk["last_day"], auk["used"]) == ("2026-08-31", 0)
+    assert watches(admin)["TERN"] == before["TERN"] + before["AUK"]
+
+
+def test_several_values_follow(admin):
+    """In fields of several values the code is replaced, and never stands twice."""
+    rows = admin.get("/api/rosters/cadets/records", limit=1000)["rows"]
+    both = [row for row in rows if {"KEEL", "LANTERN"} <= set(row["values"].get("bursaries") or [])]
+    assert both
+    admin.post("/api/codes/bursary/merge", {"code": "KEEL", "into": "LANTERN"})
+    after = {row["id"]: row["values"] for row in admin.get("/api/rosters/cadets/records", limit=1000)["rows"]}
+    assert all(after[row["id"]]["bursaries"].count("LANTERN") == 1 for row in both)
+    assert not any("KEEL" in (values.get("bursaries") or []) for values in after.values())
+
+
+@pytest.mark.parametrize(
+    ("body", "said"),
+    [
+        ({"code": "MOON", "into": "TERN"}, "no code 'MOON'"),
+        ({"code": "TERN", "into": "TERN"}, "into itself"),
+    ],
+)
+def test_what_cannot_be_merged(admin, body, said):
+    """What is not there, or is the same, is refused in a sentence."""
+    answer = admin.send("POST", "/api/codes/watch/merge", json=body)
+    assert answer.status_code == 422
+    assert said in answer.json["detail"]
+
+
+def test_file_is_compared_first(admin, browser):
+    """A list goes out as CSV and comes back compared: what is new, gone and altered, and who has what would be gone."""
+    text = admin.send("GET", "/api/codes/campus/file").data.decode()
+    same = admin.post("/api/codes/campus/compare", {"text": text})
+    assert (same["added"], same["gone"], same["altered"]) == ([], [], [])
+    lines = [line for line in text.splitlines() if ",NQ," not in line]
+    changed = "\n".join([*lines, "campus,EQ,East Quay,,,,"]).replace("Castle Hill", "Castle Mount") + "\n"
+    found = admin.post("/api/codes/campus/compare", {"text": changed})
+    assert (found["added"], found["gone"], found["altered"]) == (["EQ"], ["NQ"], ["CH"])
+    total = sum(row["values"].get("campus") == "NQ" for row in admin.get("/api/rosters/cadets/records", limit=1000)["rows"])
+    assert found["used"]["NQ"] >= total > 0
+    assert admin.send("PUT", "/api/codes/campus", json={"codes": found["codes"]}).status_code == 422
+    assert browser(APPROVES).send("POST", "/api/codes/campus/merge", json={"code": "NQ", "into": "CH"}).status_code == 403
+
+
+def test_parents_in_a_circle_are_refused(admin):
+    """Codes of one list whose parents go in a circle are refused, with the circle."""
+    codes = [{"code": "A", "parent": "B"}, {"code": "B", "parent": "A"}]
+    answer = admin.send("PUT", "/api/codes/campus", json={"codes": codes})
+    assert answer.status_code == 422
+    assert "A → B → A" in answer.json["detail"]
