@@ -1,5 +1,5 @@
 import { client, take } from './client'
-import type { ChangeSet, CodeList, CodeListBrief, Life, Outcome, ReceiptLines, Records, Roster } from './types'
+import type { ChangeSet, CodeList, CodeListBrief, CodesCompared, Life, Merged, Outcome, ReceiptLines, Records, Roster } from './types'
 
 export interface RecordsAsked {
   start: number
@@ -30,3 +30,8 @@ export const putCodeList = (name: string, codes: Omit<CodeList['codes'][number],
 export const requestSheetAddress = (name: string, format: 'xlsx' | 'csv'): string => `/api/rosters/${encodeURIComponent(name)}/request-sheet?format=${format}`
 export const exportAddress = (name: string, format: string, asOf: string): string =>
   `/api/rosters/${encodeURIComponent(name)}/export?format=${format}${asOf ? `&as_of=${asOf}` : ''}`
+export const mergeCode = async (name: string, asked: { code: string; into: string; retire: boolean; look: boolean }): Promise<Merged[]> =>
+  (await take(client.POST('/api/codes/{name}/merge', { params: { path: { name } }, body: asked }))).rosters
+export const compareCodes = (name: string, text: string): Promise<CodesCompared> =>
+  take(client.POST('/api/codes/{name}/compare', { params: { path: { name } }, body: { text } }))
+export const codesAddress = (name: string): string => `/api/codes/${encodeURIComponent(name)}/file`

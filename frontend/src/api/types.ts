@@ -75,6 +75,8 @@ export interface DefinitionDocument {
 }
 /** A condition on a record: a comparison, or several joined. */
 export type Condition = { field?: string; all?: Condition[]; any?: Condition[]; none?: Condition[] } & Record<string, unknown>
+export type Merged = Schemas['MergedOut']
+export type CodesCompared = Schemas['CodesCompared']
 export type Work = Schemas['WorkOut']
 export type Where = Schemas['WhereOut']
 

@@ -2,8 +2,9 @@
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { onBeforeRouteLeave, useRoute } from 'vue-router'
 import { message } from 'ant-design-vue'
+import CodeMerge from '@/components/CodeMerge.vue'
 import CodeTable from '@/components/CodeTable.vue'
-import { getCodeList, listCodeLists, putCodeList } from '@/api/rosters'
+import { codesAddress, compareCodes, getCodeList, listCodeLists, putCodeList } from '@/api/rosters'
 import type { Code, CodeList, CodeListBrief } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { ADMINISTER, useSession } from '@/composables/useSession'
@@ -44,6 +45,35 @@ async function save(): Promise<void> {
   }
 }
 
+const merging = ref(false)
+const brought = ref('')
+
+async function merged(): Promise<void> {
+  merging.value = false
+  if (!list.value) return
+  delete catalog.state.lists[list.value.name]
+  show(await getCodeList(list.value.name))
+}
+
+/** A list from a file is only laid over the one that there is, with what differs said; it is kept by the same button as any change. */
+async function bring(event: Event): Promise<void> {
+  const box = event.target as HTMLInputElement
+  const file = box.files?.[0]
+  box.value = ''
+  if (!file || !list.value) return
+  try {
+    const found = await compareCodes(list.value.name, await file.text())
+    const used = Object.entries(found.used).map(([code, records]) => `${code} (${counted(records, 'record')})`)
+    const parts = [found.added.length && `${listed(found.added)} new`, found.altered.length && `${listed(found.altered)} altered`, found.gone.length && `${listed(found.gone)} gone`].filter(Boolean)
+    brought.value = `${file.name}: ${parts.join('; ') || 'the same as here'}.${used.length ? ` Records still have ${listed(used)}: merge or retire these first.` : ''}`
+    const counts = new Map(list.value.codes.map((one) => [one.code, one.used]))
+    draft.value = found.codes.map((one) => ({ ...one, label: one.label ?? '', parent: one.parent ?? '', aliases: [...(one.aliases ?? [])], first_day: one.first_day ?? null, last_day: one.last_day ?? null, used: counts.get(one.code) ?? 0 }))
+    problem.value = ''
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+
 const add = () => draft.value.push({ code: '', label: '', parent: '', aliases: [], first_day: null, last_day: null, used: 0 })
 onBeforeRouteLeave(() => !isChanged.value || window.confirm('The code list has changes that are not kept. Leave without keeping them?'))
 onMounted(async () => {
@@ -67,14 +97,19 @@ onMounted(async () => {
     <template v-if="list">
       <div class="head">
         <h2>{{ list.title }}</h2><span class="soft">{{ counted(draft.length, 'code') }} · {{ list.used_in.length ? `used in ${listed(list.used_in)}` : 'used nowhere' }}</span><span class="grow" />
+        <a class="btn" :href="codesAddress(list.name)" download>Take as CSV</a>
         <template v-if="may">
+          <label class="btn">Bring a CSV<input class="unseen" type="file" accept=".csv,text/csv" @change="bring" /></label>
+          <button class="btn" :disabled="isChanged" @click="merging = true">Merge or retire</button>
           <button class="btn" @click="add">Add a code</button>
           <button v-if="isChanged" class="btn" @click="show(list)">Discard</button>
           <button class="btn main" :disabled="!isChanged || saving" @click="save">Keep changes</button>
         </template>
         <span v-else class="soft">Who administers all rosters may change it.</span>
       </div>
+      <p v-if="brought && isChanged" class="flag" role="status">{{ brought }}</p>
       <CodeTable v-model="draft" :may="may" />
+      <CodeMerge :open="merging" :list="list" @done="merged" @close="merging = false" />
     </template>
   </section>
 </template>
