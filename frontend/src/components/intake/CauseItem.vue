@@ -46,13 +46,14 @@ const aside = computed(() => (props.on ? props.cause.remedies.filter((one) => AS
         :disabled="locked" @click="emit('settle', remedy)" @mouseenter="look(remedy)" @focus="look(remedy)"
       >{{ remedy.label }}<kbd v-if="on && digit(remedy)">{{ digit(remedy) }}</kbd></button>
     </div>
-    <p v-if="on && would" class="under" role="status">{{ would }}</p>
     <p v-for="one in followers ?? []" :key="one.id" class="under">settled with it: {{ one.title }}<template v-if="one.rows"> ({{ counted(one.rows, 'row') }})</template></p>
     <p v-if="on && cause.weight === 'stop' && cause.frees" class="under">{{ counted(cause.frees, 'row goes', 'rows go') }} in at once when this is settled{{ cause.frees < cause.rows ? `; ${cause.rows - cause.frees} more ${cause.rows - cause.frees === 1 ? 'has' : 'have'} other problems` : '' }}</p>
     <p v-else-if="on && cause.weight === 'stop'" class="under">every row here has other problems too</p>
     <div v-if="aside.length" class="aside">
       <button v-for="remedy in aside" :key="remedy.kind" class="link" :disabled="locked" @click="emit('settle', remedy)" @mouseenter="look(remedy)" @focus="look(remedy)">{{ remedy.label }} <kbd>{{ digit(remedy) }}</kbd></button>
     </div>
+    <!-- Last, so that no button moves from under the pointer when it comes. -->
+    <p v-if="on && would" class="under" role="status">{{ would }}</p>
   </article>
 </template>
 
