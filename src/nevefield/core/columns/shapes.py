@@ -24,7 +24,7 @@ if TYPE_CHECKING:
 
 __all__ = ["Fit", "fit_values", "sample_of"]
 
-SAMPLE = 150  # distinct values looked at
+SAMPLE = 50  # distinct values looked at
 _MAIL = re.compile(r"[^@\s]+@[^@\s]+\.[^@\s]+")
 _PHONE = re.compile(r"[+(]?[\d][\d ()./-]{5,22}\d")
 _NUMBER = re.compile(r"[+-]?\d[\d.,' \u00a0]*")
@@ -86,8 +86,11 @@ def _fit(one: Field, values: Sequence[str], codes: Mapping[str, CodeList], today
     if right is None:
         return _fit_text(one, values)
     if one.several:
-        signs = (one.several, *(SEPARATORS if one.code_list else ()))
-        return max((_fit_parts(values, at, right, weight) for at in signs), key=lambda fit: fit.share)
+        fit = _fit_parts(values, one.several, right, weight)
+        if fit.share == 1.0 or not one.code_list:
+            return fit
+        signs = [at for at in SEPARATORS if any(at in value for value in values)]
+        return max((fit, *(_fit_parts(values, at, right, weight) for at in signs)), key=lambda fit: fit.share)
     share = float(np.mean([bool(right(value)) for value in values])) if values else 1.0
     # A handful of values may be right by chance.
     return Fit(share, weight * min(1.0, 0.4 + len(values) / 5))
