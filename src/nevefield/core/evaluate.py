@@ -180,14 +180,7 @@ def evaluate(
         decisions.coverage,
         memo,
     )
-    progress("Checking", 5, STAGES)
-    hits = [hit for check in CHECKS for hit in check(facts)]
-    causes = with_followers(find_causes(hits, facts, decisions.waivers), facts, decisions.waivers)
-    progress("Comparing with the roster", 7, STAGES)
-    differing = compare_rows(folded, known.record, snapshot, memo)
-    whole = check_groups(facts, causes, row_weights(causes, len(facts))[0]) + check_whole(facts, differing)
-    if whole:
-        causes = find_causes([*(one.hit for one in causes), *whole], facts, decisions.waivers)
+    causes, differing = _find_causes(facts, decisions, progress)
     outcomes = _settle(facts, causes, differing, decisions)
     changes = {name: rows[(outcomes[rows] == CHANGED) & joined.is_lead[rows]] for name, rows in differing.items()}
     memo.forget()
@@ -206,6 +199,19 @@ def evaluate(
         count_outcomes(outcomes, len(table), len(absent)),
         memo,
     )
+
+
+def _find_causes(facts: Facts, decisions: Decisions, progress: Progress) -> tuple[list[Cause], dict[str, NDArray[np.intp]]]:
+    """Check rows, then what follows for people's other rows, groups and the whole file; and compare with the roster."""
+    progress("Checking", 5, STAGES)
+    hits = [hit for check in CHECKS for hit in check(facts)]
+    causes = with_followers(find_causes(hits, facts, decisions.waivers), facts, decisions.waivers)
+    progress("Comparing with the roster", 7, STAGES)
+    differing = compare_rows(facts.folded, facts.known.record, facts.snapshot, facts.memo)
+    whole = check_groups(facts, causes, row_weights(causes, len(facts))[0]) + check_whole(facts, differing)
+    if whole:
+        causes = find_causes([*(one.hit for one in causes), *whole], facts, decisions.waivers)
+    return causes, differing
 
 
 def read_snapshot(data: bytes, definition: Definition, codes: Mapping[str, CodeList], today: date) -> Snapshot:
