@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nevefield.core.columns.pairing import Said, pair_columns
+from nevefield.core.columns.pairing import Said, look_at_values, pair_columns
 from nevefield.core.definition import read_definition
+from nevefield.core.table import Table
 
 CADETS = read_definition(
     {
@@ -83,3 +86,12 @@ def test_order_never_matters(headings, chance):
     assert len(fields) == len(set(fields))
     certain = {heading: pair.field for heading, pair in pairs.items() if pair.certain and pair.field}
     assert certain == {heading: pair.field for heading, pair in again.items() if pair.certain and pair.field}
+
+
+@pytest.mark.parametrize(("rows", "certain"), [(1, True), (2, True), (8, False)])
+def test_one_wrong_value_doubts_no_name(rows, certain):
+    """A file of one or two rows whose days are none still has its column by its name; many such values make it doubtful."""
+    table = Table.of(["Date of birth"], [[f"x{row}"] for row in range(rows)], list(range(2, rows + 2)))
+    evidence = look_at_values(table, CADETS, {}, date(2026, 9, 1))
+    (pair,) = pair_columns(table.headings, CADETS, evidence=evidence)
+    assert (pair.field, pair.certain) == ("born", certain)

@@ -178,7 +178,6 @@ class _Scores:
         self.likeness = np.array(
             [[max((likeness(said, name, weights) for name in group), default=0.0) for group in names] for said in words]
         ).reshape(len(headings), len(self.fields))
-        self.closest = names
         self.words = words
         self.speaks = np.array([[self.fit(place, one).speaks for one in self.fields] for place in range(len(headings))]).reshape(
             len(headings), len(self.fields)
@@ -321,7 +320,7 @@ def _split_columns(pairs: dict[int, Pair], scores: _Scores) -> None:
         if pair is not None and (pair.certain or pair.field is None):
             continue
         taken = _taken({other: one for other, one in pairs.items() if other != place})
-        found = _split_name(place, taken, scores) or _split_codes(place, taken, scores, pair)
+        found = _split_name(place, taken, scores) or _split_codes(place, taken, scores)
         if found:
             pairs[place] = replace(found, heading=heading)
 
@@ -349,7 +348,7 @@ def _split_name(place: int, taken: set[str], scores: _Scores) -> Pair | None:
     return None
 
 
-def _split_codes(place: int, taken: set[str], scores: _Scores, pair: Pair | None) -> Pair | None:
+def _split_codes(place: int, taken: set[str], scores: _Scores) -> Pair | None:
     """Values such as "2/KIT": every value is cut into as many parts, and each part is right for a field of its own."""
     evidence = scores.evidence
     if evidence is None or len(evidence.samples[place]) < 3:

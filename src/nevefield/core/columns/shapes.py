@@ -24,6 +24,7 @@ if TYPE_CHECKING:
 
 __all__ = ["Fit", "fit_values", "sample_of"]
 
+LEAST_AGAINST = 3
 SAMPLE = 50  # distinct values looked at
 _MAIL = re.compile(r"[^@\s]+@[^@\s]+\.[^@\s]+")
 _PHONE = re.compile(r"[+(]?[\d][\d ()./-]{5,22}\d")
@@ -42,12 +43,14 @@ class Fit:
     share: float
     weight: float
 
+    count: int = LEAST_AGAINST  # values looked at
+
     @property
     def speaks(self) -> float:
-        """Weigh the values for (up to 1) or against (down to -1) the field."""
+        """Weigh the values for (up to 1) or against (down to -1) the field; one or two wrong ones speak against nothing."""
         if self.share >= 0.6:
             return self.weight * (0.25 + 0.75 * (self.share - 0.6) / 0.4)
-        if self.share < 0.35 and self.weight:
+        if self.share < 0.35 and self.weight and self.count >= LEAST_AGAINST:
             return -max(self.weight, 0.6) * (1 - self.share / 0.35)
         return 0.0
 
@@ -93,12 +96,13 @@ def _fit(one: Field, values: Sequence[str], codes: Mapping[str, CodeList], today
         return max((fit, *(_fit_parts(values, at, right, weight) for at in signs)), key=lambda fit: fit.share)
     share = float(np.mean([bool(right(value)) for value in values])) if values else 1.0
     # A handful of values may be right by chance.
-    return Fit(share, weight * min(1.0, 0.4 + len(values) / 5))
+    return Fit(share, weight * min(1.0, 0.4 + len(values) / 5), len(values))
 
 
 def _fit_parts(values: Sequence[str], at: str, right: Callable[[str], object], weight: float) -> Fit:
     parts = dict.fromkeys(part for value in values for part in map(trim, value.split(at)) if part)
-    return Fit(float(np.mean([bool(right(part)) for part in parts])) if parts else 1.0, weight * min(1.0, 0.4 + len(values) / 5))
+    share = float(np.mean([bool(right(part)) for part in parts])) if parts else 1.0
+    return Fit(share, weight * min(1.0, 0.4 + len(values) / 5), len(values))
 
 
 def _test(one: Field, codes: Mapping[str, CodeList], today: date) -> tuple[Callable[[str], object] | None, float]:
@@ -141,7 +145,7 @@ def _fit_text(one: Field, values: Sequence[str]) -> Fit:
         return not (names and any(letter.isdigit() for letter in text))
 
     share = float(np.mean([plain(value) for value in values]))
-    return Fit(share, 0.15 if names else 0.0) if share >= 0.35 else Fit(share, 0.6)
+    return Fit(share, 0.15 if names else 0.0) if share >= 0.35 else Fit(share, 0.6, len(values))
 
 
 def _day(text: str, today: date) -> date | None:
