@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import hashlib
 import io
 import json
 
@@ -13,6 +14,7 @@ from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import add_step, receive_file
 from nevefield.intakes.sources import write_recipe
+from nevefield.store import intakes as store
 from nevefield.store.sources import list_sources
 from tests.conftest import APPROVES, LOOKS
 
@@ -141,3 +143,27 @@ def test_learns_nothing_without_a_name(desk, september):
     apply(desk, receive_file(desk, "september-joiners.csv", september.encode()))
     with desk.database.transaction() as connection:
         assert list_sources(connection) == []
+
+
+def test_a_reading_that_cannot_be_followed_is_left(desk, september, learnt):
+    """A source named later whose recipe reads a line that this file lacks does not close the intake."""
+    with desk.database.transaction() as connection:
+        (source,) = list_sources(connection)
+    steps = [{"kind": "reading", "header_line": 300}, *source.recipe["steps"]]
+    write_recipe(desk, source.id, {**source.recipe, "steps": steps}, None)
+    intake = receive_file(desk, "x.csv", b"Cadet number,Watch\nTQ1970008,SKUA\n")
+    add_step(desk, intake, {"kind": "source", "name": "Admissions"}, None)
+    opened = open_intake(desk, intake)
+    assert (opened.evaluation.reading.header_line, opened.evaluation.decisions.source) == (1, "Admissions")
+
+
+def test_bytes_kept_whole_are_kept_without_secrets_later(desk):
+    """The same bytes, taken in once before they were known to hold a secret, are kept without it from then on."""
+    data = b"Cadet number,Watch,PIN\nTQ1970008,SKUA,4711\n"
+    digest = hashlib.sha256(data).digest()
+    with desk.database.transaction() as connection:
+        store.insert_file(connection, digest, data, desk.now())
+    receive_file(desk, "x.csv", data)
+    with desk.database.transaction() as connection:
+        content, held_secrets = store.get_file(connection, digest)
+    assert (held_secrets, content == data) == (True, False)

@@ -2,8 +2,15 @@
 
 from __future__ import annotations
 
+import threading
+
 import pytest
 
+from nevefield.context import Context
+from nevefield.intakes.errors import CellConflict
+from nevefield.intakes.receiving import add_step
+from nevefield.store import intakes as store
+from nevefield.store.connection import Database
 from tests.conftest import APPROVES, LOOKS, PREPARES
 
 
@@ -126,3 +133,30 @@ def test_whole_file_waits_for_a_yes(own, desk, made):
     own.post(f"{intake}/remedies", {"cause": lead["id"], "kind": "waive", "reason": "named on Monday"})
     plan["steps"] += 1
     assert own.send("POST", f"{intake}/apply", json=plan).status_code == 202
+
+
+def test_conflict_is_seen_though_both_are_at_it(own, intake, desk):
+    """Somebody's step that is written while another one waits for the intake is seen: nothing is written over unseen."""
+    number = int(intake.rsplit("/", 1)[1])
+    seen = own.get(intake)["steps"]
+    other = Database(desk.settings.database_url)
+    raised: list[Exception] = []
+
+    def late() -> None:
+        mine = Context(Database(desk.settings.database_url), desk.settings, desk.now)
+        try:
+            add_step(mine, number, set_phone(44, "+44 7700 900222"), None, seen)
+        except CellConflict as error:
+            raised.append(error)
+        finally:
+            mine.database.close()
+
+    with other.transaction() as connection:
+        at = store.lock_intake(connection, number) + 1
+        store.insert_step(connection, number, at, set_phone(44, "+44 7700 900111"), 1, desk.now())
+        waiting = threading.Thread(target=late)
+        waiting.start()
+        waiting.join(1)  # it stands before the lock by now, or has not begun: either way it must see the step
+    waiting.join()
+    other.close()
+    assert [error.theirs for error in raised] == ["+44 7700 900111"]

@@ -240,6 +240,8 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
     """
     step = read_step(document)
     with context.database.transaction() as connection:
+        # The lock comes before the first plain read, which fixes what the transaction sees: others' steps must be in it.
+        number = store.lock_intake(connection, intake_id) + 1
         intake = store.get_intake(connection, intake_id)
         if intake is None:
             raise NoSuchIntake(intake_id)
@@ -250,7 +252,6 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
         roster = roster_store.get_roster_by_id(connection, intake.roster_id)
         if roster is not None:
             refuse_unknown(step, load_definition(connection, roster))
-        number = store.lock_intake(connection, intake_id) + 1
         if seen is not None and step.kind == "set" and seen < number - 1:
             _refuse_conflict(connection, intake_id, step, seen, account_id)
         store.insert_step(connection, intake_id, number, step.model_dump(), account_id, context.now())
@@ -260,8 +261,21 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
             known = recipe_of(connection, roster, step.name) if roster else None
             if known and known.recipe:
                 number += 1
-                store.insert_step(connection, intake_id, number, recipe_step(known), account_id, context.now())
+                learnt = _followable(connection, intake, intake_id, recipe_step(known), known)
+                store.insert_step(connection, intake_id, number, learnt, account_id, context.now())
     return number
+
+
+def _followable(
+    connection: Connection, intake: store.Intake, intake_id: int, learnt: dict[str, Any], known: KnownSource
+) -> dict[str, Any]:
+    """Leave the reading out of what was learnt when this file cannot be read so: it would close the intake."""
+    steps = [read_step(one.step) for one in store.list_steps(connection, intake_id)]
+    try:
+        _read_anew(connection, intake, decide([*steps, read_step(learnt)]).reading)
+    except UnreadableFile:
+        return recipe_step(known, ReadingChoice())
+    return learnt
 
 
 def _refuse_conflict(connection: Connection, intake_id: int, step: Any, seen: int, account_id: int | None) -> None:

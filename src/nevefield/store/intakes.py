@@ -71,7 +71,10 @@ def insert_file(connection: Connection, file_hash: bytes, content: bytes, at: da
         at: When.
         held_secrets: Which of both.
     """
-    if connection.row("SELECT 1 FROM intake_file WHERE hash = %s", (file_hash,)) is None:
+    if connection.row("SELECT 1 FROM intake_file WHERE hash = %s", (file_hash,)) is not None:
+        if held_secrets:  # the same bytes were kept whole when nothing in them was taken for a secret
+            replace_file(connection, file_hash, content)
+    else:
         connection.run(
             "INSERT INTO intake_file (hash, content, size, held_secrets, at) VALUES (%s, %s, %s, %s, %s)",
             (file_hash, content, len(content), held_secrets, at),
