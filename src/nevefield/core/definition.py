@@ -75,6 +75,11 @@ class Field:
         return self.type == "string" and self.format == "email"
 
     @property
+    def is_telling(self) -> bool:
+        """Tell whether the field's texts can be told from others by what they look like: mail addresses, phone numbers."""
+        return self.is_mail or self.kind == "phone"
+
+    @property
     def folds_case(self) -> bool:
         """Tell whether values that differ only in case are the same: mail addresses, codes, identifiers."""
         return self.is_mail or bool(self.code_list) or self.identifier is not None
@@ -120,6 +125,11 @@ class Definition:
     def by_name(self) -> dict[str, Field]:
         """Find a field by its name."""
         return {one.name: one for one in self.fields}
+
+    @cached_property
+    def telling(self) -> tuple[Field, ...]:
+        """List the fields whose texts can be told from others by what they look like."""
+        return tuple(one for one in self.fields if one.is_telling)
 
     @cached_property
     def missing(self) -> frozenset[str]:

@@ -6,6 +6,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -19,16 +20,17 @@ from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.checking.groups import check_groups
 from nevefield.core.checking.references import check_references
 from nevefield.core.checking.rows import check_code_days, check_parents
-from nevefield.core.checking.shifts import check_shifts
+from nevefield.core.checking.shifts import check_shifts, fold_shifted
 from nevefield.core.checking.whole import check_whole
 from nevefield.core.columns.combining import columns_by_field
 from nevefield.core.columns.filling import compose_fields
 from nevefield.core.columns.pairing import Pair, Said, known_headings, look_at_values, pair_columns
 from nevefield.core.columns.values import Typed, ValueContext, convert, edit
+from nevefield.core.conditions import fields_of
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.memo import Memo
-from nevefield.core.people.joining import Joined, join_rows, number_people
-from nevefield.core.people.keys import Known, match_keys
+from nevefield.core.people.joining import Joined, group_rows, join_rows, number_people
+from nevefield.core.people.keys import Known, is_same_known, match_keys
 from nevefield.core.reading import Reading, read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import Decisions, decide
@@ -43,7 +45,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from nevefield.core.codes import CodeList
-    from nevefield.core.definition import Definition, Field
+    from nevefield.core.definition import Check, Definition, Field
 
     Progress = Callable[[str, int, int], None]
 
@@ -53,11 +55,29 @@ __all__ = ["CHECKS", "STAGES", "Evaluation", "evaluate", "quiet", "read_snapshot
 def check_declared(facts: Facts) -> list[Hit]:
     """Run the definition's own checks of rows, in their order; a text of its own takes the place of ours."""
     hits: list[Hit] = []
-    for check in facts.definition.checks:
+    for number, check in enumerate(facts.definition.checks):
         run = DECLARED[check.check].run
-        found = run(facts, check) if run else []
+        if run is None:
+            continue
+        found: list[Hit] = facts.memo.get(("declared", number), _looked_at(facts, check), partial(run, facts, check))
         hits += [replace(hit, title=check.text, message=check.text) for hit in found] if check.text else found
     return hits
+
+
+def _looked_at(facts: Facts, check: Check) -> tuple[Any, ...]:
+    """List what a declared check looks at: the fields that it names, and who the rows are."""
+    when = fields_of(check.options["when"]) if "when" in check.options else ()
+    names = dict.fromkeys([*check.fields, *when, *_named(check)])
+    aside = tuple(np.flatnonzero(facts.aside).tolist())
+    typed = (facts.typed.get(name) for name in names)
+    people = (facts.known, facts.snapshot, facts.joined.lead)
+    return (check, *people, aside, facts.today.isoformat(), facts.codes, *typed, *facts.others.values())
+
+
+def _named(check: Check) -> list[str]:
+    """List the fields that a check's own options name."""
+    named = check.options.get("of", [])
+    return [named] if isinstance(named, str) else list(named)
 
 
 # The checks of rows, in the order in which they run; those of groups and of the whole file look at what these find.
@@ -158,7 +178,8 @@ def evaluate(
     folded = {name: one.folded() for name, one in typed.items()}
     progress("Finding who it is", 4, STAGES)
     keyed = tuple(typed.get(name) for key in definition.keys for name in key)
-    known = memo.get("known", (snapshot, table, len(typed), *keyed), lambda: _match(definition, typed, folded, snapshot, table))
+    of = (snapshot, table, len(typed), *keyed)
+    known = memo.keep("known", of, lambda: _match(definition, typed, folded, snapshot, table), is_same_known)
     aside = np.isin(table.lines, [*decisions.held, *decisions.left_out])
     joined = _join(definition, typed, folded, known, snapshot, aside, memo)
     typed = compose_fields(
@@ -178,13 +199,17 @@ def evaluate(
         joined,
         others or {},
         decisions.coverage,
+        _places(pairs),
         memo,
     )
     causes, differing = _find_causes(facts, decisions, progress)
     outcomes = _settle(facts, causes, differing, decisions)
-    changes = {name: rows[(outcomes[rows] == CHANGED) & joined.is_lead[rows]] for name, rows in differing.items()}
+    is_lead = joined.is_lead
+    changes = {name: rows[(outcomes[rows] == CHANGED) & is_lead[rows]] for name, rows in differing.items()}
+    absent = np.zeros(0, np.intp)
+    if decisions.coverage == "everybody":
+        absent = memo.get("absent", (known, snapshot), lambda: find_absent(known.record, snapshot))
     memo.forget()
-    absent = find_absent(known.record, snapshot) if decisions.coverage == "everybody" else np.zeros(0, np.intp)
     return Evaluation(
         definition,
         table,
@@ -204,7 +229,7 @@ def evaluate(
 def _find_causes(facts: Facts, decisions: Decisions, progress: Progress) -> tuple[list[Cause], dict[str, NDArray[np.intp]]]:
     """Check rows, then what follows for people's other rows, groups and the whole file; and compare with the roster."""
     progress("Checking", 5, STAGES)
-    hits = [hit for check in CHECKS for hit in check(facts)]
+    hits = fold_shifted([hit for check in CHECKS for hit in check(facts)], facts)
     causes = with_followers(find_causes(hits, facts, decisions.waivers), facts, decisions.waivers)
     progress("Comparing with the roster", 7, STAGES)
     differing = compare_rows(facts.folded, facts.known.record, facts.snapshot, facts.memo)
@@ -270,6 +295,11 @@ def _pair(
     return pairs
 
 
+def _places(pairs: list[Pair]) -> dict[str, int]:
+    """Find the column of each field that has one alone."""
+    return {pair.field: place for place, pair in enumerate(pairs) if pair.field and not pair.beside and not pair.parts}
+
+
 def _frozen(said: Any) -> Any:
     return dict(said) if isinstance(said, dict) else said
 
@@ -326,11 +356,24 @@ def _convert_columns(
         made: Typed = memo.get(("typed", one.name), of, make)
         if cells:
 
-            def edited(made: Typed = made, cells: Mapping[int, str] = cells) -> Typed:
-                return edit(made, _rows_of(table, cells), context)
-
-            made = memo.get(("edited", one.name), (made, dict(cells)), edited)
+            made = _edit(made, one.name, cells, table, context, memo)
         typed[one.name] = made
+    return typed
+
+
+def _edit(made: Typed, name: str, cells: Mapping[int, str], table: Table, context: ValueContext, memo: Memo) -> Typed:
+    """Put edited cells into a column; when some are there already from the evaluation before, only the others."""
+    known: tuple[Any, ...]
+    had: Typed | None
+    known, had = memo.last(("edited", name)) or ((), None)
+
+    def edited() -> Typed:
+        if had is not None and known[0] is made and all(cells.get(line) is not None for line in known[1]):
+            fresh = {line: text for line, text in cells.items() if known[1].get(line) != text}
+            return edit(had, _rows_of(table, fresh), context)
+        return edit(made, _rows_of(table, cells), context)
+
+    typed: Typed = memo.get(("edited", name), (made, dict(cells)), edited)
     return typed
 
 
@@ -364,14 +407,17 @@ def _join(
     memo: Memo,
 ) -> Joined:
     keyed = tuple(typed.get(name) for name in definition.primary_key)
-    person = memo.get("person", (known, snapshot, *keyed), lambda: number_people(definition, typed, folded, known, len(snapshot)))
-
-    def make() -> Joined:
-        return join_rows(definition, typed, folded, person, aside)
+    of: tuple[Any, ...] = (known, snapshot, *keyed)
+    person = memo.keep("person", of, lambda: number_people(definition, typed, folded, known, len(snapshot)), np.array_equal)
 
     # Which rows are aside is compared by content: it is made anew for every evaluation.
-    of = (known, snapshot, tuple(np.flatnonzero(aside).tolist()), *typed.values())
-    joined: Joined = memo.get("joined", of, make)
+    apart = tuple(np.flatnonzero(aside).tolist())
+    groups = memo.get("people", (person, apart), lambda: group_rows(np.where(aside, -1, person)))
+    # Most files have a row for each person: then nothing is joined whatever their values are.
+    of = (known, snapshot, person, apart, *(typed.values() if groups else tuple(typed)))
+    joined: Joined = memo.get("joined", of, lambda: join_rows(definition, typed, folded, person, groups))
+    if not groups:
+        joined = replace(joined, typed=typed)
     return joined
 
 

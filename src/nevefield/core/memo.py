@@ -49,6 +49,26 @@ class Memo:
         self._parts[name] = (of, made)
         return made
 
+    def keep(self, name: Any, of: tuple[Any, ...], make: Callable[[], Any], is_same: Callable[[Any, Any], bool]) -> Any:
+        """Take a part over, or make it; made anew and no other than before, the part before is kept, and what rests on it.
+
+        Args:
+            name: Of the part.
+            of: What it is made of.
+            make: Makes it.
+            is_same: Tells whether two such parts say the same.
+        """
+        made = self.get(name, of, make)
+        before = self._before.get(name)
+        if before is not None and before[1] is not made and is_same(before[1], made):
+            made = before[1]
+            self._parts[name] = (of, made)
+        return made
+
+    def last(self, name: Any) -> tuple[tuple[Any, ...], Any] | None:
+        """Return a part of the evaluation before with what it was made of, whether or not it still holds."""
+        return self._before.get(name)
+
     def forget(self) -> None:
         """Let go of the parts of the evaluation before."""
         self._before = {}

@@ -21,6 +21,8 @@ if TYPE_CHECKING:
 
 __all__ = ["Column", "Table"]
 
+FEW = 8  # texts that are looked for one by one; of more, a table of the values is made first
+
 
 @dataclass(frozen=True)
 class Column:
@@ -34,7 +36,8 @@ class Column:
     values: Any  # pa.StringArray, distinct, without nulls; values that no row has any more may linger
     codes: NDArray[np.int32]  # one for each row: index into values, -1 where the row has nothing
     _texts: list[list[str]] = field(default_factory=list, compare=False, repr=False)  # filled when first asked
-    _index: list[dict[str, int]] = field(default_factory=list, compare=False, repr=False)  # code by text, when first asked
+    # By the identity of another column's values: those, and the code there of each of our values.
+    _places: dict[int, tuple[Any, NDArray[np.int32]]] = field(default_factory=dict, compare=False, repr=False)
 
     @classmethod
     def of(cls, texts: Sequence[str | None]) -> Column:
@@ -65,6 +68,8 @@ class Column:
         """List the distinct values; worked out once, then kept."""
         if not self._texts:
             self._texts.append(self.values.to_pylist())
+        elif len(self._texts[0]) < len(self.values):  # those of the column that this one was edited from
+            self._texts[0] = self._texts[0] + self.values[len(self._texts[0]) :].to_pylist()
         return self._texts[0]
 
     def at(self, row: int) -> str | None:
@@ -93,20 +98,42 @@ class Column:
         """
         if not changes:
             return self
-        if not self._index:
-            self._index.append({text: code for code, text in enumerate(self.texts())})
-        index = self._index[0]
-        known: dict[str, int] = {}
-        added: list[str] = []
-        for fresh in sorted({text for text in changes.values() if text is not None}):
-            known[fresh] = index.get(fresh, len(self.values) + len(added))
-            if fresh not in index:
-                added.append(fresh)
+        fresh = sorted({text for text in changes.values() if text is not None})
+        places = _find_all(fresh, self.values)
+        added = [text for text, place in zip(fresh, places, strict=True) if place < 0]
+        known = dict(zip(fresh, places, strict=True)) | {text: len(self.values) + place for place, text in enumerate(added)}
         codes = self.codes.copy()
         for row, text in changes.items():
             codes[row] = -1 if text is None else known[text]
         values = pa.concat_arrays([self.values, pa.array(added, pa.string())]) if added else self.values
-        return Column(values, codes)
+        return Column(values, codes, list(self._texts), dict(self._places))
+
+    def places(self, other: Column) -> NDArray[np.int32]:
+        """Find each of our values among another column's; worked out once, and of an edited column only what is new.
+
+        Returns:
+            For each value the code there, -2 for a value that the other lacks.
+        """
+        known = self._places.get(id(other.values))
+        base = known[1] if known is not None else np.zeros(0, np.int32)
+        if known is not None and len(base) == len(self.values):
+            return base
+        fresh = self.values[len(base) :]
+        if len(fresh) <= FEW:
+            found = np.array([place if place >= 0 else -2 for place in _find_all(fresh.to_pylist(), other.values)], np.int32)
+        else:
+            found = pc.fill_null(pc.index_in(fresh, value_set=other.values), -2).to_numpy(zero_copy_only=False)
+        placed = np.concatenate([base, found]).astype(np.int32, copy=False)
+        self._places[id(other.values)] = (other.values, placed)
+        return placed
+
+
+def _find_all(texts: list[str], values: Any) -> list[int]:
+    """Find texts among an Arrow array's values, -1 for those that it lacks; a few by looking through it, which is quickest."""
+    if len(texts) <= FEW:
+        return [int(pc.index(values, text).as_py()) for text in texts]
+    found = pc.fill_null(pc.index_in(pa.array(texts, pa.string()), value_set=values), -1)
+    return found.to_pylist()  # type: ignore[no-any-return]
 
 
 @dataclass(frozen=True)

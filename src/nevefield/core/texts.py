@@ -13,13 +13,15 @@ import pyarrow.compute as pc
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
-__all__ = ["SPACES", "fold", "fold_all", "holding", "key_of", "near", "plain_letters", "squeeze", "trim", "trim_all"]
+__all__ = ["SPACES", "fold", "fold_all", "holding", "key_of", "near", "plain_letters", "shape_of", "squeeze", "trim", "trim_all"]
 
 # Unicode's white space (property White_Space), with the zero-width ones that spreadsheets leave; RE2 knows only ASCII.
 SPACES = "\t\n\v\f\r \x85\xa0\u1680\u2000-\u200a\u2028\u2029\u202f\u205f\u3000\u200b\ufeff"
 _SPACE_CHARACTERS = "".join(chr(code) for code in (*range(0x3001), 0xFEFF) if re.match(f"[{SPACES}]", chr(code)))
 _OUTER = re.compile(f"^[{SPACES}]+|[{SPACES}]+$")
 _INNER = re.compile(f"[{SPACES}]+")
+_LETTERS = re.compile(r"[^\W\d_]+")
+_DIGIT = re.compile(r"\d")
 _NOT_WORD = re.compile(r"[\W_]+")
 
 
@@ -79,6 +81,15 @@ def key_of(heading: str) -> str:
     plain = unicodedata.normalize("NFKD", heading)
     plain = "".join(letter for letter in plain if not unicodedata.combining(letter))
     return _NOT_WORD.sub("", plain).casefold()
+
+
+def shape_of(text: str) -> str:
+    """Write what a text looks like: every run of letters as "a", every digit as 9, all else as it is.
+
+    >>> shape_of("TQ2044105"), shape_of("3 May 2008")
+    ('a9999999', '9 a 9999')
+    """
+    return _DIGIT.sub("9", _LETTERS.sub("a", text))
 
 
 def holding(values: Any, text: str) -> Any:

@@ -34,10 +34,9 @@ def compare_rows(
     Returns:
         By field, in the order of `folded`, the rows that differ; fields without a difference are left out.
     """
-    rows = np.flatnonzero(record >= 0)
-    records = record[rows]
-    found = {}
     memo = memo or Memo()
+    rows, records = memo.get("known rows", (record,), lambda: _known_rows(record))
+    found = {}
     for name, column in folded.items():
 
         def differ(name: str = name, column: Column = column) -> NDArray[np.intp]:
@@ -48,6 +47,11 @@ def compare_rows(
         if len(differing):
             found[name] = differing
     return found
+
+
+def _known_rows(record: NDArray[np.int64]) -> tuple[NDArray[np.intp], NDArray[np.int64]]:
+    rows = np.flatnonzero(record >= 0)
+    return rows, record[rows]
 
 
 def find_absent(record: NDArray[np.int64], snapshot: Snapshot) -> NDArray[np.intp]:

@@ -44,8 +44,8 @@ def _check_duplicates(facts: Facts, person: NDArray[np.int64]) -> tuple[list[Hit
     key = facts.definition.primary_key
     field = key[-1] if key and key[-1] in facts.typed else None
     together = {int(person[group[0]]) for group in facts.joined.groups}
-    aside = tuple(np.flatnonzero(facts.aside).tolist())
-    for rows in facts.memo.get("people", (person, aside), lambda: group_rows(np.where(facts.aside, -1, person))):
+    apart = tuple(np.flatnonzero(facts.aside).tolist())
+    for rows in facts.memo.get("people", (person, apart), lambda: group_rows(np.where(facts.aside, -1, person))):
         if int(person[rows[0]]) in together:
             continue
         equal = all((column.codes[rows] == column.codes[rows[0]]).all() for column in facts.folded.values())
@@ -92,9 +92,10 @@ def _unique_keys(facts: Facts) -> list[tuple[str, ...]]:
 def _combined(facts: Facts, key: tuple[str, ...]) -> NDArray[np.int64]:
     combined = np.zeros(len(facts), np.int64)
     empty = facts.aside.copy()
-    for name in key:
+    for place, name in enumerate(key):
         column = facts.folded[name]
-        combined = combined * (len(column.values) + 1) + np.maximum(column.codes, 0)
+        codes = np.maximum(column.codes, 0)
+        combined = combined * (len(column.values) + 1) + codes if place else codes.astype(np.int64)
         empty |= (column.codes < 0) | facts.problem(name)
     return np.where(empty, -1, combined)
 
@@ -114,9 +115,39 @@ def _check_unique_in_file(facts: Facts, key: tuple[str, ...], person: NDArray[np
 
 def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
     """Report values that another record has already; those of records that this file gives another value are free."""
-    holder = np.full(len(facts), -1, np.int64)
     if not len(facts.snapshot):
         return []
+    holder = _holders(facts, key)
+    rows = np.flatnonzero((holder >= 0) & (holder != facts.known.record))
+    if not len(rows):
+        return []
+    moved = np.zeros(len(facts.snapshot), bool)
+    giving = facts.known.record[~facts.aside]
+    moved[giving[giving >= 0]] = True
+    rows = np.array([row for row in rows if not _gives_away(facts, key, int(holder[row]), moved)], np.intp)
+    if not len(rows):
+        return []
+    names = dict(zip(rows.tolist(), facts.snapshot.keys(holder[rows]), strict=True))
+    titles = " and ".join(facts.title(name) for name in key)
+
+    def say(row: int) -> str:
+        value = " ".join(facts.typed[name].stored.at(row) or "" for name in key)
+        return f"{titles} “{value}” belongs to {names[int(row)]} in the roster already."
+
+    title = f"{titles} belongs to somebody else already"
+    return [Hit("unique-in-roster", key[-1], key, "stop", rows, title, say, group="/".join(key))]
+
+
+def _holders(facts: Facts, key: tuple[str, ...]) -> NDArray[np.int64]:
+    """Find the record that has a row's value already; -1 for nobody, and for rows that are aside or wrong here."""
+    if len(key) == 1:  # the values' codes say it without any order
+        (name,) = key
+        known = facts.snapshot.folded(name)
+        first = np.full(len(known.values) + 2, -1, np.int64)  # the last two for a value that nobody has, and for none
+        full = np.flatnonzero(known.codes >= 0)[::-1]
+        first[known.codes[full]] = full
+        return np.where(facts.aside | facts.problem(name), -1, first[place_in(facts.folded[name], known)])
+    holder = np.full(len(facts), -1, np.int64)
     theirs, ours = np.zeros(len(facts.snapshot), np.int64), np.zeros(len(facts), np.int64)
     empty_ours, empty_theirs = facts.aside.copy(), np.zeros(len(facts.snapshot), bool)
     for name in key:
@@ -132,22 +163,7 @@ def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
     found = (places < len(order)) & ~empty_ours
     found[found] = theirs[order[places[found]]] == ours[found]
     holder[found] = order[places[found]]
-    rows = np.flatnonzero((holder >= 0) & (holder != facts.known.record))
-    giving = facts.known.record[~facts.aside]
-    moved = np.zeros(len(facts.snapshot), bool)
-    moved[giving[giving >= 0]] = True
-    rows = np.array([row for row in rows if not _gives_away(facts, key, int(holder[row]), moved)], np.intp)
-    if not len(rows):
-        return []
-    names = dict(zip(rows.tolist(), facts.snapshot.keys(holder[rows]), strict=True))
-    titles = " and ".join(facts.title(name) for name in key)
-
-    def say(row: int) -> str:
-        value = " ".join(facts.typed[name].stored.at(row) or "" for name in key)
-        return f"{titles} “{value}” belongs to {names[int(row)]} in the roster already."
-
-    title = f"{titles} belongs to somebody else already"
-    return [Hit("unique-in-roster", key[-1], key, "stop", rows, title, say, group="/".join(key))]
+    return holder
 
 
 def _gives_away(facts: Facts, key: tuple[str, ...], record: int, moved: NDArray[np.bool_]) -> bool:

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import hashlib
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 import numpy as np
 
-from nevefield.core.checking.facts import Hit
-from nevefield.core.checking.shifts import swap_partners
+from nevefield.core.checking.facts import Hit, identify
+from nevefield.core.checking.shifts import swaps_of
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -21,7 +20,6 @@ if TYPE_CHECKING:
 __all__ = ["WHOLE", "Cause", "Finding", "Remedy", "find_causes", "iter_findings", "row_weights", "with_followers"]
 
 WEIGHTS = ("stop", "ask", "note")
-MOST_SWAPS = 200  # rows of a cause: of more, nobody has swapped two cells
 WHOLE = 0  # the line that stands for the whole file in a waiver
 
 
@@ -74,20 +72,21 @@ def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | Non
     """
     causes = []
     whole_waived: dict[int, bool] = {}
+    some_aside = bool(facts.aside.any())
     stops = np.zeros(len(facts), np.int32)  # stopping causes of each row
     for hit in hits:
-        still = ~facts.aside[hit.rows]
+        rows = hit.rows[~facts.aside[hit.rows]] if some_aside else hit.rows
         if hit.whole:
             whole_waived[id(hit)] = (hit.check, hit.group, WHOLE) in waived
         if hit.weight == "ask" and waived:
-            lines = facts.lines[hit.rows].tolist()
-            still &= np.array([(hit.check, hit.field, line) not in waived for line in lines], bool)
-        causes.append((hit, hit.rows[still]))
+            lines = facts.lines[rows].tolist()
+            rows = rows[np.array([(hit.check, hit.field, line) not in waived for line in lines], bool)]
+        causes.append((hit, rows))
         if hit.weight == "stop" and not hit.follows:
-            stops[hit.rows[still]] += 1
+            stops[rows] += 1
     made = [
         Cause(
-            id=_identify(hit),
+            id=identify(hit),
             hit=hit,
             value=_one_value(hit, facts),
             remedies=tuple(_remedies(hit, facts, rows)),
@@ -177,11 +176,6 @@ def iter_findings(cause: Cause, facts: Facts, rows: NDArray[np.intp] | None = No
         )
 
 
-def _identify(hit: Hit) -> str:
-    named = "\x1f".join((hit.check, hit.field or "", hit.group))
-    return hashlib.sha256(named.encode()).hexdigest()[:10]
-
-
 def _one_value(hit: Hit, facts: Facts) -> str | None:
     if not hit.field or hit.field not in facts.typed or hit.weight == "note":
         return None
@@ -215,8 +209,8 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
     if hit.check == "shifted":
         yield Remedy("shift", None, f"Shift the cells back in {count}")
     if hit.field and hit.check in ("format", "type", "identifier", "code", "pattern"):
-        partners = [swap_partners(facts, row, hit.field) for row in (rows.tolist() if len(rows) <= MOST_SWAPS else ())]
-        for partner in dict.fromkeys(filter(None, partners)):
+        partners = swaps_of(facts, hit, rows)
+        for partner in dict.fromkeys(partners):
             pair = f"{facts.title(hit.field)} and {facts.title(partner)}"
             yield Remedy("swap", partner, f"Swap {pair} in {partners.count(partner)}")
     if hit.check == "duplicate":

@@ -43,8 +43,13 @@ def check_values(facts: Facts) -> list[Hit]:
     for name, typed in facts.typed.items():
         if typed.problems:
             found = facts.memo.get(("wrong", name), (typed,), partial(_check_column, name, typed))
-            hits += [_with_own_values(facts, name, hit) for hit in found]
+            of = (found, facts.known, facts.snapshot)
+            hits += facts.memo.get(("own", name), of, partial(_with_all_own_values, facts, name, found))
     return hits
+
+
+def _with_all_own_values(facts: Facts, name: str, hits: list[Hit]) -> list[Hit]:
+    return [_with_own_values(facts, name, hit) for hit in hits]
 
 
 def _with_own_values(facts: Facts, name: str, hit: Hit) -> Hit:
@@ -113,7 +118,7 @@ def _hit(name: str, check: str, group: str, typed: Typed, codes: list[int], rows
         f"{typed.field.title}: {len(codes)} texts that it cannot hold" if many else _title(typed, first, codes),
         lambda row: problems[int(raw.codes[row])].message,
         group=group,
-        texts=tuple(raw.texts()[code] for code in codes),
+        texts=tuple(raw.values.take(codes).to_pylist()),
         suggestions=first.suggestions if first.shared and not many else (),
         row_suggestions=row_suggestions,
     )
@@ -121,7 +126,7 @@ def _hit(name: str, check: str, group: str, typed: Typed, codes: list[int], rows
 
 def _title(typed: Typed, first: Problem, codes: list[int]) -> str:
     if first.shared and len(first.suggestions) == 1 and len(codes) > 1:
-        folded = {typed.raw.texts()[code].casefold().replace(".", "").strip() for code in codes}
+        folded = {text.casefold().replace(".", "").strip() for text in typed.raw.values.take(codes).to_pylist()}
         if len(folded) > 1:
             return f"{typed.field.title} spelt another way"
     return first.title
@@ -162,6 +167,10 @@ def _note_column(name: str, typed: Typed) -> list[Hit]:
     return hits
 
 
+def _empty_rows(typed: Typed) -> NDArray[np.intp]:
+    return np.flatnonzero((typed.stored.codes < 0) & ~typed.problem_rows())
+
+
 def check_required(facts: Facts) -> list[Hit]:
     """Report required fields that are empty; a field that the file does not fill at all is missed only by new rows."""
     hits: list[Hit] = []
@@ -174,7 +183,7 @@ def check_required(facts: Facts) -> list[Hit]:
             said = f"{one.title} is required, and no column of the file goes to it."
             title = f"No column for {one.title}"
         else:
-            rows = np.flatnonzero((typed.stored.codes < 0) & ~typed.problem_rows())
+            rows = facts.memo.get(("empty", one.name), (typed,), partial(_empty_rows, typed))
             said = f"{one.title} is required and empty."
             title = f"{one.title} is missing"
         if len(rows):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import hashlib
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -26,7 +27,7 @@ if TYPE_CHECKING:
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
 
-__all__ = ["Facts", "Hit", "lines_of"]
+__all__ = ["Facts", "Hit", "identify", "lines_of"]
 
 
 @dataclass(frozen=True)
@@ -45,6 +46,7 @@ class Facts:
     joined: Joined  # which rows are one person
     others: Mapping[str, Snapshot] = dataclasses.field(default_factory=dict)  # other rosters, by name
     coverage: str = "listed"
+    places: Mapping[str, int] = dataclasses.field(default_factory=dict)  # field -> its column in the file, where it has one alone
     memo: Memo = dataclasses.field(default_factory=Memo)  # what checks found before; only speed hangs on it
 
     def __len__(self) -> int:
@@ -110,6 +112,12 @@ class Hit:
     def say(self, row: int) -> str:
         """Word the finding of one row."""
         return self.message(row) if callable(self.message) else str(self.message)
+
+
+def identify(hit: Hit) -> str:
+    """Name the cause that a hit is: the same as long as check, field and group are."""
+    named = "\x1f".join((hit.check, hit.field or "", hit.group))
+    return hashlib.sha256(named.encode()).hexdigest()[:10]
 
 
 def lines_of(lines: NDArray[np.int64]) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from functools import partial
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -54,6 +55,17 @@ def _number(one: Field, text: str) -> float:
         return float("nan")
 
 
+def _right_numbers(facts: Facts, name: str) -> NDArray[np.float64]:
+    """Bring a field's values to numbers; NaN where one is wrong, too. Worked out once for a column."""
+    of = (facts.typed[name],) if name in facts.typed else (facts.snapshot, facts.known)
+
+    def make() -> NDArray[np.float64]:
+        return np.where(facts.problem(name), np.nan, _numbers(facts.definition.by_name[name], facts.stored(name)))
+
+    numbers: NDArray[np.float64] = facts.memo.get(("numbers", name), of, make)
+    return numbers
+
+
 def check_order(facts: Facts, check: Check) -> list[Hit]:
     """No field may hold a later day or greater number than the one named after it; empty ones are passed over."""
     names = check.fields
@@ -62,9 +74,7 @@ def check_order(facts: Facts, check: Check) -> list[Hit]:
     last = np.full(len(facts), np.nan)
     broken = np.zeros(len(facts), bool)
     for name in names:
-        column = facts.stored(name)
-        one = facts.definition.by_name[name]
-        numbers = np.where(facts.problem(name), np.nan, _numbers(one, column))
+        numbers = _right_numbers(facts, name)
         with np.errstate(invalid="ignore"):
             broken |= last > numbers
         last = np.where(np.isnan(numbers), last, numbers)
@@ -194,8 +204,8 @@ def check_runs_out(facts: Facts, check: Check) -> list[Hit]:
     within = int(check.options.get("within", 0))
     if name not in facts.typed:
         return []
-    last, column = facts.today.toordinal() + within, facts.stored(name)
-    days = np.where(facts.problem(name), np.nan, _numbers(facts.definition.by_name[name], column))
+    last = facts.today.toordinal() + within
+    days = _right_numbers(facts, name)
     with np.errstate(invalid="ignore"):
         gone = days < facts.today.toordinal()
         soon = ~gone & (days <= last)
@@ -218,7 +228,7 @@ def check_ended(facts: Facts, check: Check) -> list[Hit]:
     (name,) = check.fields
     if name not in facts.typed:
         return []
-    days = np.where(facts.problem(name), np.nan, _numbers(facts.definition.by_name[name], facts.stored(name)))
+    days = _right_numbers(facts, name)
     with np.errstate(invalid="ignore"):
         past = days < facts.today.toordinal()
     if name in facts.snapshot.columns and len(facts.snapshot):  # who is in the roster as ended already surprises nobody
@@ -351,22 +361,29 @@ def check_home_area(facts: Facts, check: Check) -> list[Hit]:
 
 def check_parents(facts: Facts) -> list[Hit]:
     """Check that a code's parent is the value of the field that the definition names."""
-    hits = []
+    hits: list[Hit] = []
     for one in facts.definition.fields:
         if not one.parent or (one.name not in facts.typed and one.parent not in facts.typed):
             continue
-        child, parent = facts.stored(one.name), facts.stored(one.parent)
-        codes = facts.codes[one.code_list].by_code
-        fine = ~(facts.problem(one.name) | facts.problem(one.parent)) & (child.codes >= 0) & (parent.codes >= 0)
-        parents = {text: code for code, text in enumerate(parent.texts())}
-        for code, text in enumerate(child.texts()):
-            wanted = codes[text].parent if text in codes else ""
-            if not wanted:
-                continue
-            right = parents.get(wanted, -1)
-            rows = np.flatnonzero(fine & (child.codes == code) & (parent.codes != right))
-            if len(rows):
-                title = f"{text} does not belong to this {facts.title(one.parent).lower()}"
-                said = f"{one.title} {text} belongs to {wanted}, not to this row's {facts.title(one.parent)}."
-                hits.append(Hit("parent", one.name, (one.parent, one.name), "stop", rows, title, said, group=text))
+        of = (facts.typed.get(one.name), facts.typed.get(one.parent), facts.known, facts.snapshot, facts.codes)
+        hits += facts.memo.get(("parents", one.name), of, partial(_check_parent, facts, one))
+    return hits
+
+
+def _check_parent(facts: Facts, one: Field) -> list[Hit]:
+    hits = []
+    child, parent = facts.stored(one.name), facts.stored(one.parent)
+    codes = facts.codes[one.code_list].by_code
+    fine = ~(facts.problem(one.name) | facts.problem(one.parent)) & (child.codes >= 0) & (parent.codes >= 0)
+    parents = {text: code for code, text in enumerate(parent.texts())}
+    for code, text in enumerate(child.texts()):
+        wanted = codes[text].parent if text in codes else ""
+        if not wanted:
+            continue
+        right = parents.get(wanted, -1)
+        rows = np.flatnonzero(fine & (child.codes == code) & (parent.codes != right))
+        if len(rows):
+            title = f"{text} does not belong to this {facts.title(one.parent).lower()}"
+            said = f"{one.title} {text} belongs to {wanted}, not to this row's {facts.title(one.parent)}."
+            hits.append(Hit("parent", one.name, (one.parent, one.name), "stop", rows, title, said, group=text))
     return hits

@@ -58,7 +58,15 @@ def number_people(
 
 def group_rows(values: NDArray[np.int64]) -> list[NDArray[np.intp]]:
     """List the rows of each value that stands more than once, in order; values under 0 count as nothing."""
-    order = np.argsort(values, kind="stable")
+    if not len(values):
+        return []
+    # Few stand more than once: only these are put in order.
+    if int(values.max()) < 8 * len(values) + 64:
+        counts = np.bincount(values[values >= 0])
+        again = np.flatnonzero(np.append(counts, 0)[np.maximum(values, -1)] > 1)
+    else:
+        again = np.arange(len(values))
+    order = again[np.argsort(values[again], kind="stable")]
     ordered = values[order]
     if not len(ordered):
         return []
@@ -73,7 +81,7 @@ def join_rows(
     typed: Mapping[str, Typed],
     folded: Mapping[str, Column],
     person: NDArray[np.int64],
-    aside: NDArray[np.bool_],
+    together: list[NDArray[np.intp]],
 ) -> Joined:
     """Join rows of one person that differ in nothing but fields that take several values.
 
@@ -84,7 +92,7 @@ def join_rows(
         typed: The rows' values by field.
         folded: The same, folded.
         person: Of each row, see `number_people`.
-        aside: Rows held or left out: they are not joined.
+        together: The rows of each person who has several, without those held or left out: see `group_rows`.
 
     Returns:
         The joined rows and their values; rows keep their order and number.
@@ -92,7 +100,7 @@ def join_rows(
     several = [name for name in typed if definition.by_name[name].several]
     rows = len(person)
     alone = np.arange(rows)
-    found = group_rows(np.where(aside, -1, person)) if several else []
+    found = together if several else []
     groups: list[NDArray[np.intp]] = []
     disagree: dict[int, tuple[str, ...]] = {}
     for group in found:

@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
 
-__all__ = ["Known", "match_keys", "place_in"]
+__all__ = ["Known", "is_same_known", "match_keys", "place_in"]
 
 
 @dataclass(frozen=True)
@@ -62,12 +62,14 @@ def match_keys(definition: Definition, typed: Mapping[str, Typed], folded: Mappi
     return Known(record, by, disagree)
 
 
+def is_same_known(one: Known, other: Known) -> bool:
+    """Tell whether rows are known to be the same records, by the same keys."""
+    return one.disagree == other.disagree and np.array_equal(one.record, other.record) and np.array_equal(one.by, other.by)
+
+
 def place_in(column: Column, other: Column) -> NDArray[np.int32]:
     """Express a column's rows in the codes of another column; -2 for a value that it lacks, -1 for nothing there."""
-    places = pc.fill_null(pc.index_in(column.values, value_set=other.values), -2).to_numpy(zero_copy_only=False)
-    if not len(places):
-        return np.full(len(column), -1, np.int32)
-    return np.where(column.codes >= 0, places[column.codes], -1).astype(np.int32)
+    return np.append(column.places(other), np.int32(-1))[column.codes]
 
 
 def _find(key: tuple[str, ...], folded: Mapping[str, Column], snapshot: Snapshot) -> NDArray[np.int64]:
