@@ -219,7 +219,8 @@ def edit(typed: Typed, changes: Mapping[int, str], context: ValueContext) -> Typ
             if repair:
                 repairs[code] = repair
         values[row] = known[code]
-    stored = typed.stored.replace(values)
+    plain = typed.stored is typed.raw and all(values[row] == text for row, text in changes.items())
+    stored = raw if plain else typed.stored.replace(values)  # what is stored as it stands is kept once
     edited = Typed(one, raw, stored, problems, repairs, typed.order, typed.deciding, typed.mark, typed.turned, typed.separator)
     edited._folded.append(_fold_edit(typed, values))
     return edited
