@@ -8,6 +8,8 @@ import time
 from datetime import date
 from pathlib import Path
 
+import pandas  # noqa: F401  # Arrow loads it at first use where it is installed; as with the other script, imports are not timed
+
 from nevefield.core.codes import read_codes
 from nevefield.core.definition import read_definition
 from nevefield.core.evaluate import evaluate, read_snapshot

@@ -249,7 +249,7 @@ def read_snapshot(data: bytes, definition: Definition, codes: Mapping[str, CodeL
     require_lists(definition, codes)
     table, reading = read_file(data, known=known_headings(definition))
     decisions = decide([])
-    pairs = _pair(table, reading, definition, codes, today, decisions, Memo())
+    pairs = pair_columns(table.headings, definition, reading.secrets)
     typed = _convert_columns(table, pairs, definition, codes, today, decisions, Memo())
     nothing = Column.constant(None, len(table))
     columns = {one.name: typed[one.name].stored if one.name in typed else nothing for one in definition.fields}

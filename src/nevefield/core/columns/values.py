@@ -112,6 +112,8 @@ class Typed:
         values = fold_all(self.stored.values, case=self.field.folds_case)
         if self.field.several:
             values = pa.array([SEVERAL.join(sorted(text.split(SEVERAL))) for text in values.to_pylist()], pa.string())
+        if values is self.stored.values:
+            return self.stored
         distinct = values.dictionary_encode()
         codes = distinct.indices.to_numpy().astype(np.int32)
         rows = self.stored.codes
