@@ -7,6 +7,7 @@ import gzip
 import io
 import json
 import zipfile
+from xml.sax.saxutils import escape
 
 import openpyxl
 import pytest
@@ -122,3 +123,39 @@ def test_kept_is_not_the_file(part):
     kept = keep_without_secrets(b"Name,PIN\nAdair,1234\nBelling,5678\n")
     with pytest.raises(Exception, match="Drop the file again"):
         read_kept(kept or b"", ReadingChoice(**part))
+
+
+PLAIN = st.text(st.sampled_from("abcXYZ019.-éÅß"), min_size=1, max_size=8)
+
+
+@given(tables(), st.data())
+def test_fixed_width(table, data):
+    """Columns of a fixed width, told by the blanks between them in every line."""
+    headings, rows = table
+    rows = [[row[0], *(data.draw(PLAIN) for _ in row[1:])] for row in rows]
+    widths = [max(map(len, column)) + 2 for column in zip(headings, *rows, strict=True)]
+    lines = ["".join(cell.ljust(width) for cell, width in zip(row, widths, strict=True)) for row in [headings, *rows]]
+    table, reading = read_file("\n".join(lines).encode(), ReadingChoice(header_line=1))
+    assert reading.type == "fixed"
+    assert [[cell.strip() for cell in table.row(row)] for row in range(len(table))] == rows
+    assert table.lines.tolist() == list(range(2, len(rows) + 2))
+
+
+@given(tables())
+def test_open_document(table):
+    """A sheet of the open document format gives back the texts, each row with its number."""
+    headings, rows = table
+    rows = [[" ".join(cell.split()) or "x" for cell in row] for row in rows]
+    cell = '<table:table-cell office:value-type="string"><text:p>{}</text:p></table:table-cell>'
+    cells = ("".join(cell.format(escape(text)) for text in row) for row in [headings, *rows])
+    named = "".join(f' xmlns:{name}="urn:oasis:names:tc:opendocument:xmlns:{name}:1.0"' for name in ("office", "table", "text"))
+    sheet = "".join(f"<table:table-row>{row}</table:table-row>" for row in cells)
+    content = (
+        f"<office:document-content{named}><office:body><office:spreadsheet>"
+        f'<table:table table:name="People">{sheet}</table:table></office:spreadsheet></office:body></office:document-content>'
+    )
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as archive:
+        archive.writestr("mimetype", "application/vnd.oasis.opendocument.spreadsheet")
+        archive.writestr("content.xml", content)
+    check(out.getvalue(), headings, rows, list(range(2, len(rows) + 2)))
