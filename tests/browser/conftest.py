@@ -21,12 +21,18 @@ expect.set_options(timeout=30_000)
 
 
 @pytest.fixture(scope="session")
-def site(tmp_path_factory):
+def kept(tmp_path_factory):
+    """Where the served product keeps everything: its database with its log, and what it prints."""
+    return tmp_path_factory.mktemp("site")
+
+
+@pytest.fixture(scope="session")
+def site(kept):
     """The address of a Nevefield of the tests' own, as `./start` serves it."""
     assert (ROOT / "frontend" / "dist" / "index.html").exists(), "the front end is not built; ./test builds it"
     port = free_port()
     program = Path(sys.executable).with_name("nevefield")
-    data = tmp_path_factory.mktemp("site")
+    data = kept
     log = (data / "log").open("wb")
     process = subprocess.Popen([program, "serve", "--port", str(port), "--data", str(data)], stdout=log, stderr=log)
     address = f"http://127.0.0.1:{port}"

@@ -82,8 +82,8 @@ def test_source_is_known(page, made):
     expect(page.get_by_text("“Course” goes to Programme")).to_be_visible()
 
 
-def test_secrets_are_not_to_be_seen(page, made):
-    """No password of the staff file is on any page of its intake; that it had some is said."""
+def test_secrets_are_not_to_be_seen(page, made, kept):
+    """No password of the staff file is on any page of its intake, or in any file of the server; that it had some is said."""
     passwords = json.loads((made / "hr-staff-extract.truth.json").read_text())["passwords"]
     sign_in(page, PREPARES)
     drop(page, made / "hr-staff-extract.csv")
@@ -94,6 +94,11 @@ def test_secrets_are_not_to_be_seen(page, made):
         assert [one for one in passwords if one in content] == [], name
     go(page, "File")
     expect(page.get_by_text("The column “password” looks like a secret")).to_be_visible()
+    written = [path for path in kept.rglob("*") if path.is_file()]
+    assert {"log"} < {path.name for path in written}
+    for path in written:
+        content = path.read_bytes()
+        assert [one for one in passwords if one.encode() in content] == [], path.name
 
 
 def test_rehearsal(page, made):
