@@ -58,3 +58,11 @@ def test_refuses_with_the_line(text, line, said):
     with pytest.raises(WrongCodes, match=said) as refused:
         read_codes(text)
     assert refused.value.line == line
+
+
+def test_suggestions_by_the_keys():
+    """A code that a hand slips from easily is offered, however short; one that takes two slips is not."""
+    watches = read_codes("list,code,label\nwatch,SKUA,Skua\nwatch,STOA,Stoa\nwatch,SKEA,Skea\n")["watch"]
+    texts = ("Skia", "Ksua", "Skka", "Skwa", "Xyz")
+    offered = {text: [one.code for one in watches.suggest(text, date(2026, 9, 1))] for text in texts}
+    assert offered == {"Skia": ["SKUA"], "Ksua": ["SKUA"], "Skka": [], "Skwa": ["SKEA"], "Xyz": []}

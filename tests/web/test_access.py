@@ -183,3 +183,31 @@ def test_answers_protect_themselves(browser):
         assert "script-src 'self'" in headers["Content-Security-Policy"]
         assert "frame-ancestors 'none'" in headers["Content-Security-Policy"]
         assert headers["X-Content-Type-Options"] == "nosniff"
+
+
+def test_sensitive_fields_are_covered(browser, made):
+    """Who may only look sees no day of birth: in records, lives, exports, searches, or any answer about an intake."""
+    keeper, other = browser(PREPARES), browser(LOOKS)
+    row = keeper.get("/api/rosters/cadets/records", limit=1)["rows"][0]
+    born = row["values"]["born"]
+    assert other.get("/api/rosters/cadets/records", limit=1)["rows"][0]["values"] == {
+        **row["values"],
+        "born": "•••",
+        **({"dietary": "•••"} if "dietary" in row["values"] else {}),
+    }
+    assert other.get("/api/rosters/cadets/records", filter=f"born:{born}")["total"] == 0
+    assert other.get(f"/api/records/{row['id']}")["values"]["born"] == "•••"
+    exported = other.send("GET", "/api/rosters/cadets/export", query_string={"format": "csv"}).text
+    assert born not in exported
+    number = keeper.drop((made / "september-joiners.xlsx").read_bytes()).json["intake"]
+    line = keeper.get(f"/api/intakes/{number}/rows", fields="born", limit=1)["rows"][0]
+    fields = keeper.get(f"/api/intakes/{number}/rows/{line['line']}")["fields"]
+    texts = {line["values"]["born"], next(one["raw"] for one in fields if one["field"] == "born")}
+    paths = ("lines", "columns", "causes", "rows?fields=born&limit=1000", f"rows/{line['line']}", "rehearsal", "changes")
+    for path in paths:
+        mine = keeper.send("GET", f"/api/intakes/{number}/{path}").text
+        answer = other.send("GET", f"/api/intakes/{number}/{path}")
+        assert (answer.status_code, [one for one in texts if one in answer.text]) == (200, []), path
+        assert path not in ("rows?fields=born&limit=1000", "lines") or [one for one in texts if one in mine]
+    sheet = other.send("GET", f"/api/intakes/{number}/errors", query_string={"format": "csv", "rows": "all"}).text
+    assert [one for one in texts if one in sheet] == []

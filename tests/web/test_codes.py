@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import io
+
+import openpyxl
 import pytest
 
 from tests.conftest import ADMINISTERS, APPROVES
@@ -10,6 +13,13 @@ from tests.conftest import ADMINISTERS, APPROVES
 @pytest.fixture
 def admin(browser):
     return browser(ADMINISTERS)
+
+
+def bring(admin, name: str, data: bytes, file_name: str = "codes.csv") -> dict:
+    """What a file comes to beside a list."""
+    answer = admin.send("POST", f"/api/codes/{name}/compare", data={"file": (io.BytesIO(data), file_name)})
+    assert answer.status_code == 200, answer.json
+    return answer.json
 
 
 def watches(admin) -> dict[str, int]:
@@ -76,11 +86,11 @@ def test_what_cannot_be_merged(admin, body, said):
 def test_file_is_compared_first(admin, browser):
     """A list goes out as CSV and comes back compared: what is new, gone and altered, and who has what would be gone."""
     text = admin.send("GET", "/api/codes/campus/file").data.decode()
-    same = admin.post("/api/codes/campus/compare", {"text": text})
+    same = bring(admin, "campus", text.encode())
     assert (same["added"], same["gone"], same["altered"]) == ([], [], [])
     lines = [line for line in text.splitlines() if ",NQ," not in line]
     changed = "\n".join([*lines, "campus,EQ,East Quay,,,,"]).replace("Castle Hill", "Castle Mount") + "\n"
-    found = admin.post("/api/codes/campus/compare", {"text": changed})
+    found = bring(admin, "campus", changed.encode())
     assert (found["added"], found["gone"], found["altered"]) == (["EQ"], ["NQ"], ["CH"])
     total = sum(row["values"].get("campus") == "NQ" for row in admin.get("/api/rosters/cadets/records", limit=1000)["rows"])
     assert found["used"]["NQ"] >= total > 0
@@ -94,3 +104,26 @@ def test_parents_in_a_circle_are_refused(admin):
     answer = admin.send("PUT", "/api/codes/campus", json={"codes": codes})
     assert answer.status_code == 422
     assert "A → B → A" in answer.json["detail"]
+
+
+def test_list_from_a_workbook(admin):
+    """A list comes from any file, in its office's own words; what is not right stops it, with the lines; the rest stays."""
+    book = openpyxl.Workbook()
+    sheet = book.active
+    sheet.append(["Sites of the college"])
+    for row in ([], ["Key", "Name", "Valid until"], ["NQ", "North Quay", None], ["CH", "Castle Hill", "30/06/2027"]):
+        sheet.append(row)
+    out = io.BytesIO()
+    book.save(out)
+    found = bring(admin, "campus", out.getvalue(), "sites.xlsx")
+    before = {one["code"]: one for one in admin.get("/api/codes/campus")["codes"]}
+    kept = {one["code"]: one for one in found["codes"]}
+    assert (found["problems"], found["gone"], "line 3" in found["sentence"]) == ([], sorted({*before} - {"NQ", "CH"}), True)
+    assert kept["CH"]["last_day"] == "2027-06-30"
+    assert kept["NQ"]["aliases"] == before["NQ"]["aliases"]  # the file has no column for them
+    wrong = bring(admin, "campus", b"code,label\nNQ,North Quay\n,Nowhere\nNQ,Again\n")
+    assert wrong["codes"] == []
+    assert any(one.startswith("Line 3: Code is required") for one in wrong["problems"])
+    assert any("Lines 2 and 4" in one for one in wrong["problems"])
+    other = bring(admin, "campus", b"list,code\nwatch,SKUA\n")
+    assert other["problems"] == ["There is no code of the list 'campus' in the file."]

@@ -40,10 +40,8 @@ def settle_all(own, intake: str) -> None:
         kinds = {one["kind"]: one for one in first["remedies"]}
         kind = next(kind for kind in ("translate", "suggest", "waive", "hold") if kind in kinds)
         value = kinds[kind]["value"]
-        own.post(
-            f"{intake}/remedies",
-            {"cause": first["id"], "kind": kind, "value": value, "reason": "agreed" if kind in ("waive", "hold") else ""},
-        )
+        reason = (first["reasons"] or ["agreed"])[0] if kind in ("waive", "hold") else ""
+        own.post(f"{intake}/remedies", {"cause": first["id"], "kind": kind, "value": value, "reason": reason})
 
 
 def test_whole_journey(desk, own, intake, truth):

@@ -32,6 +32,9 @@ export const exportAddress = (name: string, format: string, asOf: string): strin
   `/api/rosters/${encodeURIComponent(name)}/export?format=${format}${asOf ? `&as_of=${asOf}` : ''}`
 export const mergeCode = async (name: string, asked: { code: string; into: string; retire: boolean; look: boolean }): Promise<Merged[]> =>
   (await take(client.POST('/api/codes/{name}/merge', { params: { path: { name } }, body: asked }))).rosters
-export const compareCodes = (name: string, text: string): Promise<CodesCompared> =>
-  take(client.POST('/api/codes/{name}/compare', { params: { path: { name } }, body: { text } }))
+export const compareCodes = (name: string, file: File): Promise<CodesCompared> => {
+  const form = new FormData()
+  form.append('file', file)
+  return take(client.POST('/api/codes/{name}/compare', { params: { path: { name } }, body: form as never }))
+}
 export const codesAddress = (name: string): string => `/api/codes/${encodeURIComponent(name)}/file`

@@ -99,7 +99,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Read a code list from CSV and say in what it differs; it is written only when it is sent as the list itself. */
+        /** Read a code list from a file of any type (multipart, `file`) and say in what it differs; it is written only as the list. */
         post: operations["codes_post_compare_codes__name__compare_post"];
         delete?: never;
         options?: never;
@@ -809,6 +809,8 @@ export interface components {
             frees: number;
             /** Id */
             id: string;
+            /** Reasons */
+            reasons: string[];
             /** Remedies */
             remedies: components["schemas"]["RemedyOut"][];
             /** Rows */
@@ -1025,15 +1027,14 @@ export interface components {
             codes: components["schemas"]["CodeOut"][];
             /** Gone */
             gone: string[];
+            /** Problems */
+            problems: string[];
+            /** Sentence */
+            sentence: string;
             /** Used */
             used: {
                 [key: string]: number;
             };
-        };
-        /** CodesText */
-        CodesText: {
-            /** Text */
-            text: string;
         };
         /** ColumnOut */
         ColumnOut: {
@@ -2334,11 +2335,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CodesText"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

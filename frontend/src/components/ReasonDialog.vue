@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { Modal } from 'ant-design-vue'
 import { focusSoon } from '@/logic/focus'
 
-const props = defineProps<{ open: boolean; title: string; said: string; act: string; usual?: string[] }>()
+const props = defineProps<{ open: boolean; title: string; said: string; act: string; usual?: string[]; only?: string[] }>()
 const emit = defineEmits<{ done: [reason: string]; close: [] }>()
 
 const reason = ref('')
+const offered = computed(() => (props.only?.length ? props.only : (props.usual ?? [])))
+const fits = computed(() => !!reason.value.trim() && (!props.only?.length || props.only.some((one) => reason.value.trim().toLowerCase().startsWith(one.toLowerCase()))))
 const box = ref<HTMLTextAreaElement>()
 
 watch(
@@ -20,14 +22,14 @@ watch(
 
 /** A digit in the empty box takes one of the usual reasons. */
 function usualByNumber(event: KeyboardEvent): void {
-  const one = props.usual?.[Number(event.key) - 1]
+  const one = offered.value[Number(event.key) - 1]
   if (reason.value || !one) return
   event.preventDefault()
   reason.value = one
 }
 
 function done(): void {
-  if (reason.value.trim()) emit('done', reason.value.trim())
+  if (fits.value) emit('done', reason.value.trim())
 }
 </script>
 
@@ -37,11 +39,12 @@ function done(): void {
     <label class="ask">Reason
       <textarea ref="box" v-model="reason" class="box" rows="2" maxlength="1000" @keydown.enter.exact.prevent="done" @keydown="usualByNumber" />
     </label>
-    <p v-if="usual?.length" class="usual">
-      <button v-for="(one, place) in usual" :key="one" class="btn" @click="reason = one">{{ one }} <kbd>{{ place + 1 }}</kbd></button>
+    <p v-if="only?.length" class="soft">Choose one of these; a note of your own may follow it.</p>
+    <p v-if="offered.length" class="usual">
+      <button v-for="(one, place) in offered" :key="one" class="btn" @click="reason = one">{{ one }} <kbd>{{ place + 1 }}</kbd></button>
     </p>
     <p class="do">
-      <button class="btn main" :disabled="!reason.trim()" @click="done">{{ act }}</button>
+      <button class="btn main" :disabled="!fits" @click="done">{{ act }}</button>
       <button class="btn" @click="emit('close')">Not now</button>
     </p>
   </Modal>

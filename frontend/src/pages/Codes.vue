@@ -62,7 +62,11 @@ async function bring(event: Event): Promise<void> {
   box.value = ''
   if (!file || !list.value) return
   try {
-    const found = await compareCodes(list.value.name, await file.text())
+    const found = await compareCodes(list.value.name, file)
+    if (found.problems.length) {
+      problem.value = `${file.name} stays out: ${found.problems.slice(0, 5).join(' ')}${found.problems.length > 5 ? ` And ${found.problems.length - 5} more.` : ''}`
+      return
+    }
     const used = Object.entries(found.used).map(([code, records]) => `${code} (${counted(records, 'record')})`)
     const parts = [found.added.length && `${listed(found.added)} new`, found.altered.length && `${listed(found.altered)} altered`, found.gone.length && `${listed(found.gone)} gone`].filter(Boolean)
     brought.value = `${file.name}: ${parts.join('; ') || 'the same as here'}.${used.length ? ` Records still have ${listed(used)}: merge or retire these first.` : ''}`
@@ -99,7 +103,7 @@ onMounted(async () => {
         <h2>{{ list.title }}</h2><span class="soft">{{ counted(draft.length, 'code') }} · {{ list.used_in.length ? `used in ${listed(list.used_in)}` : 'used nowhere' }}</span><span class="grow" />
         <a class="btn" :href="codesAddress(list.name)" download>Take as CSV</a>
         <template v-if="may">
-          <label class="btn">Bring a CSV<input class="unseen" type="file" accept=".csv,text/csv" @change="bring" /></label>
+          <label class="btn">Bring a file<input class="unseen" type="file" aria-label="Bring a file" @change="bring" /></label>
           <button class="btn" :disabled="isChanged" @click="merging = true">Merge or retire</button>
           <button class="btn" @click="add">Add a code</button>
           <button v-if="isChanged" class="btn" @click="show(list)">Discard</button>

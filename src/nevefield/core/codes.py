@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING
 from rapidfuzz import fuzz, process
 
 from nevefield.core.errors import WrongCodes
-from nevefield.core.texts import fold, key_of, near, trim
+from nevefield.core.texts import fold, key_of, near, slip_cost, trim
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -21,6 +21,8 @@ __all__ = ["Code", "CodeList", "read_codes", "refuse_loops", "write_codes"]
 
 COLUMNS = ("list", "code", "label", "parent", "aliases", "first_day", "last_day")
 LIKE_ENOUGH = 80  # of 100, by rapidfuzz's WRatio: below it a suggestion misleads more than it helps
+ONE_SLIP = 1.0  # see `slip_cost`
+HALF_A_SLIP = 0.5
 CLEARLY_AHEAD = 5  # points by which the best suggestion must lead the next one
 
 
@@ -84,11 +86,29 @@ class CodeList:
         for word, score, _ in process.extract(key_of(text), list(words), scorer=fuzz.WRatio, limit=12):
             code = words[word].code
             best[code] = max(best.get(code, 0.0), score)
+        typed = key_of(text)
+        for word, one in words.items():  # of short words one slip leaves too little alike for the ratio
+            if abs(len(word) - len(typed)) <= 1 and slip_cost(typed, word) <= HALF_A_SLIP:
+                best[one.code] = max(best.get(one.code, 0.0), LIKE_ENOUGH)
         ranked = sorted(best.items(), key=lambda pair: -pair[1])
         ranked = [pair for pair in ranked if pair[1] >= LIKE_ENOUGH][:3]
+        if len(ranked) > 1 and ranked[0][1] - ranked[1][1] < CLEARLY_AHEAD:
+            ranked = self._by_slip(key_of(text), ranked)
         if ranked and (len(ranked) == 1 or ranked[0][1] - ranked[1][1] >= CLEARLY_AHEAD):
             ranked = ranked[:1]
         return tuple(self.by_code[code] for code, _ in ranked)
+
+    def _by_slip(self, text: str, ranked: list[tuple[str, float]]) -> list[tuple[str, float]]:
+        """Rank codes that are about equally like a text by how easily a hand slips from one to the other on the keys."""
+
+        def cost(code: str) -> float:
+            one = self.by_code[code]
+            return min(slip_cost(text, key_of(word)) for word in (one.code, one.label, *one.aliases) if word)
+
+        costs = sorted((cost(code), -score, code) for code, score in ranked)
+        if costs[0][0] <= ONE_SLIP and costs[1][0] - costs[0][0] >= HALF_A_SLIP:
+            return [(costs[0][2], -costs[0][1])]
+        return [(code, -score) for _, score, code in costs]
 
 
 def read_codes(text: str) -> dict[str, CodeList]:

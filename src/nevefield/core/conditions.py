@@ -30,7 +30,7 @@ if TYPE_CHECKING:
 
     from nevefield.core.table import Column
 
-__all__ = ["age_on", "check_condition", "fields_of", "holds", "say_condition"]
+__all__ = ["age_of", "age_on", "check_condition", "fields_of", "holds", "say_condition"]
 
 JOINTS = ("all", "any", "none")
 TESTS = ("is", "not", "has", "filled", "least", "most", "from", "until", "under", "age")
@@ -163,6 +163,12 @@ _TESTS: dict[str, Callable[[str | None, Any, date, date], bool]] = {
     "under": lambda text, wanted, on, today: (born := _day(text)) is not None and age_on(born, on) < wanted,
     "age": lambda text, wanted, on, today: (born := _day(text)) is not None and wanted[0] <= age_on(born, on) <= wanted[1],
 }
+
+
+def age_of(text: str, day: date) -> int:
+    """Return how old somebody born on a day as stored is on another; -1 when the text is no day."""
+    born = _day(text[:10])
+    return -1 if born is None else age_on(born, day)
 
 
 def age_on(born: date, day: date) -> int:

@@ -334,6 +334,8 @@ def _check_option(check: str, name: str, value: Any, place: str, names: set[str]
     elif name in ("by", "of"):
         if not _names(value, place, names):
             raise WrongDefinition(place, "names at least one field.")
+    elif name == "bands" and not (isinstance(value, list) and value and all(map(_is_band, value))):
+        raise WrongDefinition(place, "is a list of pairs of ages, such as [[16, 17], [18, 99]].")
     elif name == "how" and value not in HOWS:
         raise WrongDefinition(place, f"{value!r} is unknown; {near(str(value), HOWS)}")
     elif name in ("least", "most") and (isinstance(value, bool) or not isinstance(value, (int, float)) or value < 0):
@@ -344,6 +346,12 @@ def _check_option(check: str, name: str, value: Any, place: str, names: set[str]
         raise WrongDefinition(place, 'is an object of rosters and their fields, such as {"staff": "mail"}.')
     elif name == "reasons" and not isinstance(value, str):
         raise WrongDefinition(place, "is the name of a code list.")
+
+
+def _is_band(value: Any) -> bool:
+    if not isinstance(value, list) or len(value) != 2 or any(type(one) is not int for one in value):
+        return False
+    return bool(0 <= value[0] <= value[1])
 
 
 def _read_foreign(described: Any, number: int, names: set[str]) -> ForeignKey:

@@ -269,6 +269,13 @@ def require_lists(definition: Definition, codes: Mapping[str, CodeList]) -> None
                 f"there is no code list {one.code_list!r} for the field {one.name!r}; "
                 f"known are {', '.join(sorted(codes)) or 'none'}",
             )
+    for number, check in enumerate(definition.checks):
+        wanted = check.options.get("reasons")
+        if wanted and wanted not in codes:
+            raise WrongDefinition(
+                f"nevefield.checks[{number}].reasons",
+                f"there is no code list {wanted!r}; known are {', '.join(sorted(codes)) or 'none'}",
+            )
 
 
 def _pair(

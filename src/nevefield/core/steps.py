@@ -14,11 +14,13 @@ from nevefield.core.columns.composing import Pattern
 from nevefield.core.columns.values import TURNED
 from nevefield.core.errors import WrongStep
 from nevefield.core.reading import ReadingChoice
-from nevefield.core.texts import near
+from nevefield.core.texts import fold, near
 
 if TYPE_CHECKING:
-    from collections.abc import Iterator, Sequence
+    from collections.abc import Iterator, Mapping, Sequence
+    from datetime import date
 
+    from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition
 
 __all__ = [
@@ -30,6 +32,8 @@ __all__ = [
     "decide",
     "named_fields",
     "read_step",
+    "reasons_for",
+    "refuse_reason",
     "refuse_unknown",
 ]
 
@@ -292,6 +296,39 @@ def refuse_unknown(step: Any, definition: Definition) -> None:
     for _, name in named_fields(step):
         if name not in definition.by_name:
             raise WrongStep(f"There is no field {name!r} in {definition.title}; {near(name, definition.by_name)}")
+
+
+def reasons_for(
+    check: str, field_name: str | None, definition: Definition, codes: Mapping[str, CodeList], day: date
+) -> list[str]:
+    """List the reasons of which one is needed to let in what a check asks about; none where any reason will do.
+
+    Args:
+        check: The check's name.
+        field_name: The field that it asks about.
+        definition: Of the roster.
+        codes: Code lists by name.
+        day: On which the reasons must be in use.
+    """
+    names = [
+        one.options["reasons"]
+        for one in definition.checks
+        if one.check == check and field_name in one.fields and one.options.get("reasons")
+    ]
+    return [code.label or code.code for name in names if name in codes for code in codes[name].codes if code.is_used(day)]
+
+
+def refuse_reason(step: Any, definition: Definition, codes: Mapping[str, CodeList], day: date) -> None:
+    """See that a waiver's reason begins with one that its check takes; what follows it is a note.
+
+    Raises:
+        WrongStep: With the reasons there are.
+    """
+    if step.kind != "waive":
+        return
+    reasons = reasons_for(step.check, step.field, definition, codes, day)
+    if reasons and not any(fold(step.reason).startswith(fold(one)) for one in reasons):
+        raise WrongStep(f"{step.reason!r} is no reason for this; choose one of: {'; '.join(reasons)}.")
 
 
 def active_steps(steps: Sequence[Any]) -> list[tuple[int, Any]]:

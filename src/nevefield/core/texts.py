@@ -13,7 +13,20 @@ import pyarrow.compute as pc
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
-__all__ = ["SPACES", "fold", "fold_all", "holding", "key_of", "near", "plain_letters", "shape_of", "squeeze", "trim", "trim_all"]
+__all__ = [
+    "SPACES",
+    "fold",
+    "fold_all",
+    "holding",
+    "key_of",
+    "near",
+    "plain_letters",
+    "shape_of",
+    "slip_cost",
+    "squeeze",
+    "trim",
+    "trim_all",
+]
 
 # Unicode's white space (property White_Space), with the zero-width ones that spreadsheets leave; RE2 knows only ASCII.
 SPACES = "\t\n\v\f\r \x85\xa0\u1680\u2000-\u200a\u2028\u2029\u202f\u205f\u3000\u200b\ufeff"
@@ -90,6 +103,44 @@ def shape_of(text: str) -> str:
     ('a9999999', '9 a 9999')
     """
     return _DIGIT.sub("9", _LETTERS.sub("a", text))
+
+
+# Where the keys of a keyboard lie: row, and place in the row; the same for QWERTY and, but for two keys, for QWERTZ.
+_KEYS = {
+    letter: (row, place + shift)
+    for row, (letters, shift) in enumerate((("1234567890", 0.0), ("qwertyuiop", 0.5), ("asdfghjkl", 0.75), ("zxcvbnm", 1.25)))
+    for place, letter in enumerate(letters)
+}
+
+
+def _is_neighbour(one: str, other: str) -> bool:
+    if one not in _KEYS or other not in _KEYS:
+        return False
+    (row, place), (other_row, other_place) = _KEYS[one], _KEYS[other]
+    return abs(row - other_row) <= 1 and abs(place - other_place) <= 1
+
+
+def slip_cost(typed: str, meant: str) -> float:
+    """Count the slips between a text and what was meant: 1 each, ½ for a neighbouring key, two letters swapped or one doubled.
+
+    The optimal string alignment distance (Damerau 1964, Levenshtein 1966) with these costs.
+
+    >>> slip_cost("skia", "skua"), slip_cost("skea", "skua"), slip_cost("ksua", "skua"), slip_cost("skuua", "skua")
+    (0.5, 1.0, 0.5, 0.5)
+    """
+    before: list[float] = []
+    last = [float(place) for place in range(len(meant) + 1)]
+    for row, letter in enumerate(typed, 1):
+        line = [float(row)]
+        for place, wanted in enumerate(meant, 1):
+            doubled = row > 1 and typed[row - 2] == letter
+            change = 0.0 if letter == wanted else 0.5 if _is_neighbour(letter, wanted) else 1.0
+            cost = min(last[place] + (0.5 if doubled else 1.0), line[place - 1] + 1, last[place - 1] + change)
+            if row > 1 and place > 1 and letter == meant[place - 2] and typed[row - 2] == wanted and letter != wanted:
+                cost = min(cost, before[place - 2] + 0.5)
+            line.append(cost)
+        before, last = last, line
+    return last[-1]
 
 
 def holding(values: Any, text: str) -> Any:

@@ -14,7 +14,7 @@ from nevefield.core.reading import ReadingChoice, keep_without_secrets, read_fil
 from nevefield.core.reading.secrets import find_secrets
 from nevefield.core.recipes import ENOUGH as LIKE_ENOUGH
 from nevefield.core.recipes import is_named, likeness_to_last
-from nevefield.core.steps import active_steps, decide, read_step, refuse_unknown
+from nevefield.core.steps import active_steps, decide, read_step, refuse_reason, refuse_unknown
 from nevefield.intakes.errors import CellConflict, NoSuchIntake, WrongRoster
 from nevefield.intakes.evaluating import read_stored
 from nevefield.intakes.sources import KnownSource, known_sources, recipe_of, recipe_step
@@ -251,7 +251,9 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
             _read_anew(connection, intake, decide([*before, step]).reading)
         roster = roster_store.get_roster_by_id(connection, intake.roster_id)
         if roster is not None:
-            refuse_unknown(step, load_definition(connection, roster))
+            definition = load_definition(connection, roster)
+            refuse_unknown(step, definition)
+            refuse_reason(step, definition, load_codes(connection), context.today())
         if seen is not None and step.kind == "set" and seen < number - 1:
             _refuse_conflict(connection, intake_id, step, seen, account_id)
         store.insert_step(connection, intake_id, number, step.model_dump(), account_id, context.now())

@@ -31,6 +31,7 @@ __all__ = [
     "account",
     "check_access",
     "context",
+    "is_masked",
     "level_in",
     "needs",
     "open_to_all",
@@ -99,6 +100,11 @@ def account() -> Account:
 def level_in(roster_id: int | None) -> Level:
     """Return the level of who is signed in, in a roster; None for the highest anywhere."""
     return may(context(), account(), roster_id)
+
+
+def is_masked(roster_id: int | None) -> bool:
+    """Tell whether sensitive fields of a roster are kept from who is signed in: they may look, and no more."""
+    return level_in(roster_id) < Level.PREPARE
 
 
 def roster_ids(level: Level) -> set[int]:

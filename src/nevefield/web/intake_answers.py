@@ -10,7 +10,7 @@ import numpy as np
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.columns.composing import say_pattern
 from nevefield.core.columns.days import read_day
-from nevefield.core.steps import active_steps, read_step
+from nevefield.core.steps import active_steps, read_step, reasons_for
 from nevefield.core.tally import OUTCOMES
 from nevefield.web import models
 from nevefield.web.step_words import word_step
@@ -330,6 +330,7 @@ def _cause(evaluation: Evaluation, cause: Cause) -> models.CauseOut:
         whole=hit.whole,
         follows=list(cause.follows),
         frees=cause.frees,
+        reasons=reasons_for(hit.check, hit.field, evaluation.definition, evaluation.facts.codes, evaluation.facts.today),
         remedies=[models.RemedyOut(kind=one.kind, value=one.value, label=one.label) for one in cause.remedies],
     )
 

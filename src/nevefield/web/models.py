@@ -323,11 +323,9 @@ class MergeDone(BaseModel):
     rosters: list[MergedOut]
 
 
-class CodesText(Model):
-    text: str = Field(max_length=5_000_000)
-
-
 class CodesCompared(BaseModel):
+    sentence: str  # how the file was read
+    problems: list[str]  # what stops it, each with its line
     added: list[str]
     gone: list[str]
     altered: list[str]
@@ -621,6 +619,7 @@ class CauseOut(BaseModel):
     whole: bool  # about the whole file or a group, rather than about rows
     follows: list[str]  # the causes that it only follows from, and vanishes with
     frees: int
+    reasons: list[str]  # of which one is needed to let it in; none where any will do
     remedies: list[RemedyOut]
 
 

@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from flask import Response, jsonify
+from flask import Response, jsonify, request
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
-from nevefield.core.codes import Code, read_codes, write_codes
-from nevefield.core.errors import WrongCodes
+from nevefield.core.codes import Code, write_codes
+from nevefield.core.errors import UnreadableFile
+from nevefield.core.listing import compare_codes
 from nevefield.rosters.errors import NoSuchRoster
 from nevefield.rosters.looking import count_uses
 from nevefield.rosters.merging import merge_code
@@ -46,24 +47,22 @@ def get_codes_file(path: models.NamePath) -> Response:
 
 @code_api.post("/codes/<name>/compare", responses={200: models.CodesCompared})
 @needs(Level.ADMINISTER, everywhere=True)
-def post_compare(path: models.NamePath, body: models.CodesText) -> Any:
-    """Read a code list from CSV and say in what it differs; it is written only when it is sent as the list itself."""
-    now = {one.code: one for one in _list(path.name)}
-    read = read_codes(body.text)
-    if path.name not in read:
-        raise WrongCodes(
-            2, f"there is no code of the list {path.name!r} in the file; it has {', '.join(sorted(read)) or 'none'}."
-        )
-    new = {one.code: one for one in read[path.name].codes}
-    gone = [code for code in now if code not in new]
+def post_compare(path: models.NamePath) -> Any:
+    """Read a code list from a file of any type (multipart, `file`) and say in what it differs; it is written only as the list."""
+    file = request.files.get("file")
+    if file is None:
+        raise UnreadableFile("No file came with the request.", "Choose a file and bring it again.")
+    found = compare_codes(file.read(), path.name, _list(path.name), context().today())
     with context().database.transaction() as connection:
         used = count_uses(connection, path.name)
     answer = models.CodesCompared(
-        added=[code for code in new if code not in now],
-        gone=gone,
-        altered=[code for code in new if code in now and new[code] != now[code]],
-        used={code: used[code] for code in gone if used.get(code)},
-        codes=[models.CodeOut(**{**asdict(one), "aliases": list(one.aliases)}) for one in new.values()],
+        sentence=found.sentence,
+        problems=list(found.problems),
+        added=list(found.added),
+        gone=list(found.gone),
+        altered=list(found.altered),
+        used={code: used[code] for code in found.gone if used.get(code)},
+        codes=[models.CodeOut(**{**asdict(one), "aliases": list(one.aliases)}) for one in found.codes],
     )
     return jsonify(answer.model_dump(mode="json"))
 

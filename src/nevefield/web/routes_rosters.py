@@ -12,6 +12,7 @@ from nevefield.accounts import Level
 from nevefield.core.codes import Code, CodeList, refuse_loops
 from nevefield.core.columns.titles import name_person
 from nevefield.core.errors import WrongCodes
+from nevefield.core.masking import cover_snapshot, cover_values
 from nevefield.intakes.applying import take_back
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster
 from nevefield.rosters.looking import choose_records, code_users, count_uses, export_roster, open_roster
@@ -21,7 +22,7 @@ from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
 from nevefield.web import models
-from nevefield.web.access import account, context, level_in, needs, roster_ids
+from nevefield.web.access import account, context, is_masked, level_in, needs, roster_ids
 
 if TYPE_CHECKING:
     from nevefield.core.definition import Definition
@@ -74,7 +75,9 @@ def _roster(connection: Connection, roster: Roster, count: int) -> models.Roster
 @needs(Level.LOOK, of="roster")
 def list_records(path: models.NamePath, query: models.RecordsQuery) -> Response:
     """Give a page of a roster's records, now or as of a day; sorted, filtered."""
-    _, snapshot = open_roster(context(), path.name, query.as_of)
+    roster, snapshot = open_roster(context(), path.name, query.as_of)
+    if is_masked(roster.id):
+        snapshot = cover_snapshot(snapshot)
     chosen = choose_records(snapshot, text=query.q, filters=query.filter, sort=query.sort, down=query.down)
     rows = [
         models.RecordRow(id=int(snapshot.ids[place]), values=snapshot.values(int(place)))
@@ -88,6 +91,8 @@ def list_records(path: models.NamePath, query: models.RecordsQuery) -> Response:
 def export(path: models.NamePath, query: models.ExportQuery) -> Response:
     """Give a roster as a file."""
     roster, snapshot = open_roster(context(), path.name, query.as_of)
+    if is_masked(roster.id):
+        snapshot = cover_snapshot(snapshot)
     file = export_roster(roster, snapshot, query.format)
     with context().database.transaction() as connection:
         insert_audit(
@@ -175,6 +180,7 @@ def get_record(path: models.RecordPath) -> Response:
         life = store.list_life(connection, path.record_id)
         snapshot = load_snapshot(connection, roster)
     versions = [json.loads(version.content) for version, _, _, _ in life]
+    shown = [cover_values(definition, one) for one in versions] if is_masked(roster.id) else versions
     entries = [
         models.LifeEntry(
             version=version.valid_from,
@@ -186,11 +192,11 @@ def get_record(path: models.RecordPath) -> Response:
             intake=change_set.intake_id,
             file=file,
             line=version.line,
-            changes=_field_changes(definition, versions[place - 1] if place else {}, versions[place]),
+            changes=_field_changes(definition, versions[max(place - 1, 0) : place + 1], shown[max(place - 1, 0) : place + 1]),
         )
         for place, (version, change_set, file, by) in enumerate(life)
     ]
-    values = versions[-1] if versions else {}
+    values = shown[-1] if shown else {}
     return _answer(
         models.LifeOut(
             id=path.record_id,
@@ -204,9 +210,14 @@ def get_record(path: models.RecordPath) -> Response:
     )
 
 
-def _field_changes(definition: Definition, old: dict[str, Any], new: dict[str, Any]) -> list[models.FieldChange]:
+def _field_changes(
+    definition: Definition, versions: list[dict[str, Any]], shown: list[dict[str, Any]]
+) -> list[models.FieldChange]:
+    """List what a version changed since the one before it, as it may be shown."""
+    old, new = [{}, *versions][-2:]
+    before, after = [{}, *shown][-2:]
     return [
-        models.FieldChange(field=one.name, title=one.title, old=old.get(one.name), new=new.get(one.name))
+        models.FieldChange(field=one.name, title=one.title, old=before.get(one.name), new=after.get(one.name))
         for one in definition.fields
         if old.get(one.name) != new.get(one.name)
     ]

@@ -137,7 +137,7 @@ onMounted(() => void bench.start())
   </div>
   <ReasonDialog
     :open="!!asked" :title="asked ? `${TITLES[asked.kind]} ${counted(asked.rows, 'row')}` : ''" :said="asked ? SAID[asked.kind] : ''"
-    :act="asked ? `${TITLES[asked.kind]} ${counted(asked.rows, 'row')}` : ''" :usual="asked ? USUAL[asked.kind] : []" @done="answer" @close="asked = null"
+    :act="asked ? `${TITLES[asked.kind]} ${counted(asked.rows, 'row')}` : ''" :usual="asked ? USUAL[asked.kind] : []" :only="asked?.kind === 'waive' ? asked.cause?.reasons : []" @done="answer" @close="asked = null"
   />
   <ValueDialog v-if="roster" :cause="setting" :field="roster.fields.find((one) => one.name === setting?.field)" @done="setAll" @close="setting = null" />
 </template>

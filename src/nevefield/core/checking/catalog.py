@@ -316,6 +316,26 @@ DECLARED: dict[str, Declared] = {
             fails="key=2 watch=SKUA\nkey=3 watch=SKUA",
         ),
         Declared(
+            "group-ages",
+            "ask",
+            "the people of a group that the file changes are all in one band of ages",
+            needs=("by", "bands"),
+            takes=("on", "when"),
+            fields=(1, 1),
+            about="group",
+            options="`by`: the fields whose values together make a group; `bands`: pairs of whole years; `on`: a day or today; "
+            + _WHEN,
+            example={
+                "check": "group-ages",
+                "fields": ["born"],
+                "by": ["watch"],
+                "bands": [[16, 17], [18, 99]],
+                "on": "2026-09-01",
+            },
+            passes="key=2 watch=TERN born=2009-03-14\nkey=3 watch=TERN born=2010-03-14",
+            fails="key=2 watch=TERN born=2009-03-14\nkey=3 watch=TERN born=2000-03-14",
+        ),
+        Declared(
             "absent-share",
             "ask",
             "of a file that claims everybody, at most a share of the roster is absent",

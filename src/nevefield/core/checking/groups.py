@@ -1,4 +1,4 @@
-"""Checks of groups of people as they will be after the file: exactly one lead, least and most.
+"""Checks of groups of people as they will be after the file: exactly one lead, least and most, ages.
 
 What a group comes to is looked at twice: as the file has it, rows that are stopped counted in, and as it will be when they
 stay out. A group that is wrong only because of cells or rows with another problem follows from that problem's cause.
@@ -7,6 +7,7 @@ stay out. A group that is wrong only because of cells or rows with another probl
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -14,7 +15,7 @@ import pyarrow as pa
 import pyarrow.compute as pc
 
 from nevefield.core.checking.facts import Facts, Hit
-from nevefield.core.conditions import fields_of, holds
+from nevefield.core.conditions import age_of, fields_of, holds
 from nevefield.core.table import Column
 
 if TYPE_CHECKING:
@@ -27,6 +28,8 @@ if TYPE_CHECKING:
 
 __all__ = ["check_groups"]
 
+GROUP_CHECKS = ("lead", "group-size", "group-ages")
+
 
 def check_groups(facts: Facts, causes: Sequence[Cause], stopped: NDArray[np.bool_]) -> list[Hit]:
     """Run the definition's checks of groups.
@@ -36,7 +39,7 @@ def check_groups(facts: Facts, causes: Sequence[Cause], stopped: NDArray[np.bool
         causes: What was found in the rows: a group's trouble may only follow from it.
         stopped: Rows that do not go in.
     """
-    declared = [one for one in facts.definition.checks if one.check in ("lead", "group-size")]
+    declared = [one for one in facts.definition.checks if one.check in GROUP_CHECKS]
     hits: list[Hit] = []
     for check in declared:
         read = _read(check)
@@ -47,7 +50,7 @@ def check_groups(facts: Facts, causes: Sequence[Cause], stopped: NDArray[np.bool
 
 def _read(check: Check) -> tuple[str, ...]:
     """List the fields that a check of groups reads."""
-    names = [*check.options["by"]]
+    names = [*check.options["by"], *check.fields]
     for option in ("lead", "when"):
         names += fields_of(check.options[option]) if option in check.options else ()
     return tuple(dict.fromkeys(names))
@@ -121,12 +124,29 @@ class _People:
 
 
 def _measure(people: _People, groups: NDArray[np.int64], check: Check, facts: Facts) -> dict[int, int]:
-    """Count each group's leads, or its members."""
+    """Count each group's leads, its members, or the bands of age that its members are in."""
     inside = groups >= 0
+    if check.check == "group-ages":
+        bands = _bands(people.column(check.fields[0]), check, facts)
+        inside &= bands >= 0
+        pairs = np.unique(np.stack([groups[inside], bands[inside]]), axis=1)[0] if inside.any() else np.zeros(0, np.int64)
+        numbers, counts = np.unique(pairs, return_counts=True)
+        return dict(zip(numbers.tolist(), counts.tolist(), strict=True))
     counted = holds(check.options["lead"], people.column, len(people), facts.today) if check.check == "lead" else inside
     numbers, places = np.unique(groups[inside], return_inverse=True)
     counts = np.bincount(places, weights=counted[inside].astype(float), minlength=len(numbers))
     return dict(zip(numbers.tolist(), counts.astype(int).tolist(), strict=True))
+
+
+def _bands(born: Column, check: Check, facts: Facts) -> NDArray[np.int64]:
+    """Give everybody the number of their band of ages; -1 where no day of birth is known, one beyond the last for none."""
+    said = check.options.get("on", "today")
+    on = facts.today if said == "today" else date.fromisoformat(said)
+    ages = [age_of(text, on) for text in born.texts()]
+    bands = check.options["bands"]
+    numbers = [next((place for place, (least, most) in enumerate(bands) if least <= age <= most), len(bands)) for age in ages]
+    known = [number if age >= 0 else -1 for number, age in zip(numbers, ages, strict=True)]
+    return np.array([*known, -1], np.int64)[born.codes]
 
 
 def _check(facts: Facts, check: Check, read: tuple[str, ...], causes: Sequence[Cause], stopped: NDArray[np.bool_]) -> list[Hit]:
@@ -169,6 +189,8 @@ def _trouble(check: Check, now: int, was: int | None) -> str:
         if now == 0 and was:
             return "without its lead"
         return f"{now} leads, where there must be one" if now > 1 and now != was else ""
+    if check.check == "group-ages":
+        return f"people of {now} bands of age together" if now > 1 and now != was else ""
     least, most = check.options.get("least", 0), check.options.get("most", 10**9)
     if now < least and now != was:
         return f"{now} people, at least {least} are needed"

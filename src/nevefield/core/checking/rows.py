@@ -11,7 +11,7 @@ import numpy as np
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.columns.days import say_day
 from nevefield.core.columns.values import SEVERAL
-from nevefield.core.conditions import age_on, fields_of, say_condition
+from nevefield.core.conditions import age_of, fields_of, say_condition
 from nevefield.core.people.keys import place_in
 from nevefield.core.texts import fold
 
@@ -174,7 +174,7 @@ def check_age(facts: Facts, check: Check) -> list[Hit]:
     on = facts.today if check.options.get("on", "today") == "today" else date.fromisoformat(check.options["on"])
     least, most = check.options.get("least", 0), check.options.get("most", 200)
     column = facts.stored(name)
-    ages = np.array([*(_age(text, on) for text in column.texts()), -1])[column.codes]
+    ages = np.array([*(age_of(text, on) for text in column.texts()), -1])[column.codes]
     known = (column.codes >= 0) & ~facts.problem(name) & (ages >= 0)
     rows = np.flatnonzero(known & ((ages < least) | (ages > most)) & facts.applies(check))
     band = (
@@ -189,13 +189,6 @@ def check_age(facts: Facts, check: Check) -> list[Hit]:
         return f"{int(ages[row])} years old on {say_day(on)}; it must be {band}{where}."
 
     return _one_hit(check, name, (*_read(check), name), rows, title, say)
-
-
-def _age(text: str, on: date) -> int:
-    try:
-        return age_on(date.fromisoformat(text[:10]), on)
-    except ValueError:
-        return -1
 
 
 def check_runs_out(facts: Facts, check: Check) -> list[Hit]:

@@ -1,0 +1,148 @@
+"""A code list is a roster of codes: a file of codes is read, checked and compared as any file is with its roster."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.checking.causes import iter_findings
+from nevefield.core.codes import Code, refuse_loops
+from nevefield.core.columns.values import SEVERAL
+from nevefield.core.definition import Definition, read_definition
+from nevefield.core.evaluate import Evaluation, evaluate
+from nevefield.core.snapshot import Snapshot
+from nevefield.core.steps import read_step
+from nevefield.core.texts import fold
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from typing import Any
+
+__all__ = ["CODE_LIST", "ComparedCodes", "compare_codes"]
+
+# The definition that code lists have.
+CODE_LIST: Definition = read_definition(
+    {
+        "name": "codes",
+        "title": "Codes",
+        "primaryKey": "code",
+        "fields": [
+            {"name": "list", "title": "List"},
+            {
+                "name": "code",
+                "title": "Code",
+                "constraints": {"required": True, "unique": True, "maxLength": 60},
+                "nevefield": {"aliases": ["key", "abbreviation", "short"]},
+            },
+            {"name": "label", "title": "Label", "nevefield": {"aliases": ["name", "title", "description", "long name"]}},
+            {"name": "parent", "title": "Parent", "nevefield": {"aliases": ["belongs to", "under", "group"]}},
+            {
+                "name": "aliases",
+                "title": "What others call it",
+                "nevefield": {"several": ";", "aliases": ["aliases", "other names", "also"]},
+            },
+            {"name": "first_day", "title": "First day", "type": "date", "nevefield": {"aliases": ["from", "valid from"]}},
+            {"name": "last_day", "title": "Last day", "type": "date", "nevefield": {"aliases": ["until", "valid until", "to"]}},
+        ],
+        "nevefield": {"checks": [{"check": "order", "fields": ["first_day", "last_day"]}]},
+    }
+)
+
+
+@dataclass(frozen=True)
+class ComparedCodes:
+    """What a file of codes comes to beside the list."""
+
+    sentence: str  # how the file was read
+    problems: tuple[str, ...]  # what stops it, each with its line
+    codes: tuple[Code, ...]  # the list as the file has it; fields that the file does not fill stay as they are
+    added: tuple[str, ...]
+    altered: tuple[str, ...]
+    gone: tuple[str, ...]
+
+
+def compare_codes(data: bytes, name: str, now: Sequence[Code], today: date) -> ComparedCodes:
+    """Read a file of codes of any type and compare it with a list.
+
+    Args:
+        data: The file; with a column `list` only the rows of this list count.
+        name: Of the list.
+        now: The codes as they are.
+        today: For years of two digits.
+
+    Raises:
+        UnreadableFile: The file is no table.
+        WrongCodes: The parents go in a circle.
+    """
+    documents = [_document(name, one) for one in now]
+    snapshot = Snapshot.of_values(CODE_LIST, list(range(len(now))), documents, 1)
+    found = evaluate(data, [], CODE_LIST, {}, snapshot, today, coverage="everybody")
+    listed = found.facts.typed.get("list")
+    if listed is not None:
+        texts = (listed.stored.at(row) for row in range(len(found.table)))
+        other = [row for row, text in enumerate(texts) if text is not None and fold(text) != fold(name)]
+        if other:
+            lines = [int(line) for line in found.table.lines[other]]
+            step = read_step({"kind": "leave_out", "lines": lines, "reason": "another list"})
+            found = evaluate(data, [step], CODE_LIST, {}, snapshot, today, coverage="everybody", before=found.memo)
+    problems = tuple(
+        f"Line {finding.line}: {finding.message}" if finding.line else finding.message
+        for cause in found.causes
+        if cause.hit.weight == "stop" and len(cause.open_rows)
+        for finding in iter_findings(cause, found.facts, cause.open_rows)
+    )
+    rows = np.flatnonzero(~found.facts.aside).tolist()
+    if not rows:
+        problems = (f"There is no code of the list {name!r} in the file.", *problems)
+    before = {one.code: one for one in now}
+    codes = () if problems else tuple(_code(found, row, before) for row in rows if found.facts.value(row, "code"))
+    refuse_loops(codes)
+    after = {one.code: one for one in codes}
+    return ComparedCodes(
+        found.reading.sentence,
+        problems,
+        codes,
+        tuple(code for code in after if code not in before),
+        tuple(code for code, one in after.items() if code in before and before[code] != one),
+        tuple(code for code in before if code not in after and not problems),
+    )
+
+
+def _document(name: str, one: Code) -> dict[str, Any]:
+    days = {"first_day": one.first_day, "last_day": one.last_day}
+    return {
+        "list": name,
+        "code": one.code,
+        **({"label": one.label} if one.label else {}),
+        **({"parent": one.parent} if one.parent else {}),
+        **({"aliases": list(one.aliases)} if one.aliases else {}),
+        **{key: day.isoformat() for key, day in days.items() if day},
+    }
+
+
+def _code(found: Evaluation, row: int, before: dict[str, Code]) -> Code:
+    """Make the code of a row; of a field without a column, what the list has."""
+    code = found.facts.value(row, "code") or ""
+    had = before.get(code, Code(code))
+
+    def text(field: str, otherwise: str) -> str:
+        return (found.facts.value(row, field) or "") if field in found.facts.typed else otherwise
+
+    def day(field: str, otherwise: date | None) -> date | None:
+        if field not in found.facts.typed:
+            return otherwise
+        value = found.facts.value(row, field)
+        return date.fromisoformat(value) if value else None
+
+    aliases = text("aliases", SEVERAL.join(had.aliases))
+    return Code(
+        code,
+        text("label", had.label),
+        text("parent", had.parent),
+        tuple(aliases.split(SEVERAL)) if aliases else (),
+        day("first_day", had.first_day),
+        day("last_day", had.last_day),
+    )

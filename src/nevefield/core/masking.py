@@ -1,0 +1,77 @@
+"""Keep sensitive fields from who may not see them: their values are covered, whatever is shown of a roster or a file."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+import pyarrow as pa
+
+from nevefield.core.columns.values import Typed
+from nevefield.core.snapshot import Snapshot
+from nevefield.core.table import Column
+
+if TYPE_CHECKING:
+    from nevefield.core.checking.causes import Cause
+    from nevefield.core.definition import Definition
+    from nevefield.core.evaluate import Evaluation
+
+__all__ = ["COVER", "cover_evaluation", "cover_snapshot", "cover_values", "sensitive_fields"]
+
+COVER = "•••"
+
+
+def sensitive_fields(definition: Definition) -> frozenset[str]:
+    """List the fields that are kept from who may only look."""
+    return frozenset(one.name for one in definition.fields if one.sensitive)
+
+
+def cover_values(definition: Definition, values: dict[str, Any]) -> dict[str, Any]:
+    """Cover the sensitive values of one record; what is empty stays empty."""
+    names = sensitive_fields(definition)
+    return {name: COVER if name in names and value not in (None, "") else value for name, value in values.items()}
+
+
+def cover_snapshot(snapshot: Snapshot) -> Snapshot:
+    """Cover the sensitive columns of a roster, so that neither reading, searching, sorting nor filtering tells them."""
+    names = sensitive_fields(snapshot.definition)
+    if not names:
+        return snapshot
+    columns = {name: _cover(column) if name in names else column for name, column in snapshot.columns.items()}
+    return Snapshot(snapshot.definition, snapshot.ids, columns, snapshot.version)
+
+
+def cover_evaluation(evaluation: Evaluation) -> Evaluation:
+    """Cover the sensitive fields of an intake: in the file's own columns, the values, the roster, and what findings say."""
+    names = sensitive_fields(evaluation.definition)
+    if not names:
+        return evaluation
+    pairs = {pair.heading: {pair.field, *pair.parts} for pair in evaluation.pairs}
+    table = evaluation.table
+    columns = tuple(
+        _cover(column) if pairs.get(heading, set()) & names else column
+        for heading, column in zip(table.headings, table.columns, strict=True)
+    )
+    typed = {
+        name: Typed(one.field, _cover(one.raw), _cover(one.stored), {}, {}) if name in names else one
+        for name, one in evaluation.facts.typed.items()
+    }
+    facts = replace(
+        evaluation.facts,
+        typed=typed,
+        folded={name: one.folded() for name, one in typed.items()},
+        snapshot=cover_snapshot(evaluation.snapshot),
+    )
+    causes = [_cover_cause(cause) if names & {cause.hit.field, *cause.hit.fields} else cause for cause in evaluation.causes]
+    return replace(evaluation, table=replace(table, columns=columns), facts=facts, causes=causes)
+
+
+def _cover(column: Column) -> Column:
+    return Column(pa.array([COVER], pa.string()), np.where(column.codes >= 0, 0, -1).astype(np.int32))
+
+
+def _cover_cause(cause: Cause) -> Cause:
+    said = f"A value of a field that is kept from you is not right ({cause.hit.check})."
+    hit = replace(cause.hit, title=said, message=said, texts=(), suggestions=(), row_suggestions={})
+    return replace(cause, hit=hit, value=None, remedies=())
