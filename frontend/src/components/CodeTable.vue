@@ -35,7 +35,7 @@ const setDay = (one: Code, part: 'first_day' | 'last_day', event: Event) => (one
           <td class="mono" :style="{ paddingLeft: hasParents ? `${8 + depth * 18}px` : undefined }">{{ one.code }}</td><td>{{ one.label }}</td><td class="mono">{{ one.parent }}</td><td class="soft">{{ aliases(one) }}</td><td class="mono">{{ one.first_day }}</td><td class="mono">{{ one.last_day }}</td>
         </template>
         <td><YearBar :first="one.first_day ?? null" :last="one.last_day ?? null" /></td>
-        <td class="n used"><i :style="{ width: `${(one.used / most) * 60}px` }" />{{ count(one.used) }}</td>
+        <td class="n used"><i :style="{ width: `${(one.used / most) * 40}px` }" />{{ count(one.used) }}</td>
         <td><button v-if="may && !one.used" class="btn" :aria-label="`Take ${one.code || 'the empty code'} away`" @click="codes.splice(index, 1)">Take away</button></td>
       </tr>
       </template>
@@ -46,9 +46,10 @@ const setDay = (one: Code, part: 'first_day' | 'last_day', event: Event) => (one
 <style scoped>
 td { height: 36px !important; }
 .under th { padding-top: 10px; text-align: left; font-weight: 400; color: var(--ink2); }
-.code { width: 92px; }
-.label { width: 150px; }
-.day { width: 104px; }
+td, thead th { padding-left: 6px; padding-right: 6px; }
+.code { width: 82px; }
+.label { width: 138px; }
+.day { width: 98px; }
 .wide { width: 100%; min-width: 110px; }
 .used i { display: inline-block; height: 8px; background: var(--spark2); margin-right: 8px; vertical-align: 0; }
 </style>

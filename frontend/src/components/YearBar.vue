@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { daysInYear } from '@/logic/codetree'
 
 const props = defineProps<{ first: string | null; last: string | null }>()
-const WIDTH = 84
+const WIDTH = 72
 const now = new Date()
 const year = now.getFullYear()
 const today = (now.getTime() - new Date(year, 0, 1).getTime()) / (365.25 * 86_400_000)
