@@ -1,0 +1,276 @@
+"""Who is this row, when no key says it: likely records, how likely each is, and an assignment that gives no record away twice."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
+
+import numpy as np
+from scipy.optimize import linear_sum_assignment
+from scipy.sparse import coo_array
+from scipy.sparse.csgraph import connected_components
+
+from nevefield.core.people.candidates import find_candidates
+from nevefield.core.people.levels import LEVELS, level_pairs
+from nevefield.core.people.traits import Side, Trait, forms_of, traits_of
+from nevefield.core.people.weights import estimate_weights, weigh_pairs
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.definition import Definition
+    from nevefield.core.table import Column
+
+__all__ = ["CERTAIN", "NOBODY", "POSSIBLE", "Likely", "Limits", "match_likely", "sides_of"]
+
+NOBODY, POSSIBLE, CERTAIN = range(3)
+KEPT = 8  # candidates of a row
+LEAST = 0.5  # a score below which a candidate is not shown, unless it is the best
+RIVAL = 10.0  # a score from which on a second row is said to claim the same record
+KNOWN_PAIRS = 2_000
+LARGEST_TABLE = 4_000_000  # cells of one assignment; a larger knot of rows and records is settled greedily
+# What tells people of one household apart: while one of these differs, nothing is settled by itself.
+TELLING = ("given", "birth")
+SAME_INITIAL = [one.word for one in LEVELS["given"]].index("same initial")
+
+
+@dataclass(frozen=True)
+class Limits:
+    """From which score on a row is settled without a person, 0 to 100."""
+
+    certain: float = 98.0  # at least: it is that record
+    nobody: float = 4.0  # at most, of all candidates together: it is nobody in the roster
+
+
+@dataclass(frozen=True)
+class Likely:
+    """The candidates of rows without a known record, the best first, and what was decided.
+
+    A pair's score is the chance in 100 that the row is that record, all its candidates and "nobody" considered.
+    """
+
+    traits: tuple[Trait, ...]
+    rows: NDArray[np.int64]  # of each pair, in order
+    records: NDArray[np.int64]
+    scores: NDArray[np.float64]  # 0 to 100
+    levels: Mapping[str, NDArray[np.int8]]  # by kind, see `LEVELS`
+    parts: Mapping[str, NDArray[np.float32]]  # by kind, in bits
+    asked: NDArray[np.intp]  # the rows that were looked for
+    decision: NDArray[np.int8]  # of each of them
+    record: NDArray[np.int64]  # of each of them: the certain record, -1
+    score: NDArray[np.float64]  # of each of them: of the certain record, or of the likeliest
+    rivals: Mapping[int, tuple[int, ...]] = field(default_factory=dict)  # row -> rows that claim its likeliest record as well
+
+    def of_row(self, row: int) -> NDArray[np.intp]:
+        """List the pairs of a row, the best first."""
+        start, stop = np.searchsorted(self.rows, [row, row + 1])
+        return np.arange(start, stop)
+
+
+def sides_of(definition: Definition, columns: Mapping[str, Column]) -> dict[str, Side]:
+    """Bring a roster's traits to the forms that comparing looks at, by kind."""
+    return {one.kind: Side(one, columns[one.field]) for one in traits_of(definition) if one.field in columns}
+
+
+def match_likely(
+    definition: Definition,
+    ours: Mapping[str, Column],
+    theirs: Mapping[str, Side],
+    asked: NDArray[np.intp],
+    free: NDArray[np.intp],
+    *,
+    known: tuple[NDArray[np.int64], NDArray[np.int64]] | None = None,
+    limits: Limits | None = None,
+    apart: frozenset[tuple[int, int]] = frozenset(),
+) -> Likely:
+    """Find for each row the records that it may be.
+
+    Args:
+        definition: Says which fields are about the person.
+        ours: The rows' values by field.
+        theirs: The records' sides by kind, see `sides_of`.
+        asked: The rows to look for.
+        free: The records that they may be.
+        known: Rows and records that are one person by their keys: they show what the data is like.
+        limits: From which scores on a row is settled.
+        apart: Pairs that somebody said are two people.
+
+    Returns:
+        Candidates, scores, decisions. No record is certain for two rows, nor for a row whose given name or day of birth
+        differs from it.
+    """
+    limits = limits or Limits()
+    sample = np.zeros((2, 0), np.int64)
+    if known is not None and len(known[0]):
+        step = max(len(known[0]) // KNOWN_PAIRS, 1)
+        sample = np.stack([known[0][::step], known[1][::step]])
+    # Only the rows that are looked at are brought to their forms: first those asked for, then the sample.
+    within = np.concatenate([asked, sample[0]])
+    few = {name: column.take(within) for name, column in ours.items()}
+    traits = traits_of(definition)
+    forms = forms_of(traits, few, theirs)
+    traits = tuple(one for one in traits if one.kind in forms)
+    rows, records = find_candidates(forms, np.arange(len(asked)), free)
+    if apart:
+        kept = np.array([pair not in apart for pair in zip(asked[rows].tolist(), records.tolist(), strict=True)], bool)
+        rows, records = rows[kept], records[kept]
+    levels = level_pairs(forms, rows, records)
+    samples = level_pairs(forms, len(asked) + np.arange(sample.shape[1]), sample[1])
+    weights = estimate_weights(forms, levels, samples, len(asked))
+    parts = weigh_pairs(weights, forms, levels, rows)
+    bits = np.zeros(len(rows))
+    for one in parts.values():
+        bits += one
+    rows = asked[rows]
+    bits[_are_two(levels, len(rows))] = -60
+    scores = _score(rows, bits, asked, len(free))
+    kept = _keep(rows, scores)
+    rows, records, scores = rows[kept], records[kept], scores[kept]
+    levels = {kind: one[kept] for kind, one in levels.items()}
+    parts = {kind: one[kept] for kind, one in parts.items()}
+    return _decide(traits, rows, records, scores, levels, parts, asked, limits)
+
+
+def _are_two(levels: Mapping[str, NDArray[np.int8]], pairs: int) -> NDArray[np.bool_]:
+    """Tell which pairs are two people of one household: given name and day of birth differ, and nothing of their own agrees."""
+    if any(kind not in levels for kind in TELLING):
+        return np.zeros(pairs, bool)
+    two = (levels["birth"] == 0) & ((levels["given"] == 0) | (levels["given"] == SAME_INITIAL))
+    for kind in ("mail", "number"):
+        if kind in levels:
+            two &= levels[kind] <= 0
+    return np.asarray(two)
+
+
+def _score(rows: NDArray[np.int64], bits: NDArray[np.float64], asked: NDArray[np.intp], records: int) -> NDArray[np.float64]:
+    """Turn evidence into chances: of each row's candidates, and that it is nobody (Bayes' rule).
+
+    How many of the rows are in the roster at all is estimated along with it.
+    """
+    if not len(rows):
+        return np.zeros(0)
+    place = np.searchsorted(asked, rows)
+    odds = np.exp2(np.clip(bits, -60, 60)) / max(records, 1)
+    share = 0.5
+    for _ in range(8):
+        each = odds * share
+        total = np.bincount(place, weights=each, minlength=len(asked)) + (1 - share)
+        chance = each / total[place]
+        share = float(np.clip(np.bincount(place, weights=chance, minlength=len(asked)).mean(), 0.02, 0.98))
+    return np.asarray(100 * chance)
+
+
+def _keep(rows: NDArray[np.int64], scores: NDArray[np.float64]) -> NDArray[np.intp]:
+    """Keep the best few of each row, the best first."""
+    order = np.lexsort((-scores, rows))
+    ordered = rows[order]
+    first = np.concatenate([[True], ordered[1:] != ordered[:-1]]) if len(ordered) else np.zeros(0, bool)
+    starts = np.flatnonzero(first)
+    rank = np.arange(len(ordered)) - np.repeat(starts, np.diff(np.append(starts, len(ordered))))
+    return np.asarray(order[(rank < KEPT) & ((rank == 0) | (scores[order] >= LEAST))])
+
+
+def _decide(
+    traits: tuple[Trait, ...],
+    rows: NDArray[np.int64],
+    records: NDArray[np.int64],
+    scores: NDArray[np.float64],
+    levels: Mapping[str, NDArray[np.int8]],
+    parts: Mapping[str, NDArray[np.float32]],
+    asked: NDArray[np.intp],
+    limits: Limits,
+) -> Likely:
+    place = np.searchsorted(asked, rows)
+    total = np.bincount(place, weights=scores, minlength=len(asked))
+    chosen = _assign(rows, records, scores)  # pairs
+    score = np.zeros(len(asked))
+    np.maximum.at(score, place, scores)
+    decision = np.where(total <= limits.nobody, NOBODY, POSSIBLE).astype(np.int8)
+    record = np.full(len(asked), -1, np.int64)
+    rivals = _rivals(rows, records, scores)
+    fine = chosen[(scores[chosen] >= limits.certain) & _tells(levels, chosen)]
+    fine = fine[[int(rows[pair]) not in rivals for pair in fine.tolist()]] if len(fine) else fine
+    decision[place[fine]] = CERTAIN
+    record[place[fine]] = records[fine]
+    return Likely(traits, rows, records, scores, levels, parts, asked, decision, record, score, rivals)
+
+
+def _tells(levels: Mapping[str, NDArray[np.int8]], pairs: NDArray[np.intp]) -> NDArray[np.bool_]:
+    """Tell for which pairs nothing that tells a household's people apart differs, and at least one such thing agrees."""
+    fine = np.ones(len(pairs), bool)
+    agrees = np.zeros(len(pairs), bool)
+    for kind in TELLING:
+        if kind in levels:
+            found = levels[kind][pairs]
+            fine &= found != 0
+            if kind == "given":
+                fine &= found != SAME_INITIAL
+            agrees |= found > 0
+    for kind in ("mail", "phone"):
+        if kind in levels:
+            agrees |= levels[kind][pairs] == len(LEVELS[kind]) - 1
+    return np.asarray(fine & agrees)
+
+
+def _rivals(rows: NDArray[np.int64], records: NDArray[np.int64], scores: NDArray[np.float64]) -> dict[int, tuple[int, ...]]:
+    """Find the rows that claim one record."""
+    claims = np.flatnonzero(scores >= RIVAL)
+    order = claims[np.argsort(records[claims], kind="stable")]
+    found: dict[int, set[int]] = {}
+    if not len(order):
+        return {}
+    starts = np.flatnonzero(np.concatenate([[True], records[order][1:] != records[order][:-1]])).tolist()
+    for start, stop in zip(starts, [*starts[1:], len(order)], strict=True):
+        if stop - start > 1:
+            claimants = {int(row) for row in rows[order[start:stop]]}
+            for row in claimants:
+                found.setdefault(row, set()).update(claimants - {row})
+    return {row: tuple(sorted(others)) for row, others in found.items()}
+
+
+def _assign(rows: NDArray[np.int64], records: NDArray[np.int64], scores: NDArray[np.float64]) -> NDArray[np.intp]:
+    """Choose pairs so that the scores' sum is greatest and no row or record is in two (Kuhn 1955, in each knot of rivals)."""
+    pairs = np.flatnonzero(scores > LEAST)
+    if not len(pairs):
+        return pairs
+    row_names, row_places = np.unique(rows[pairs], return_inverse=True)
+    record_names, record_places = np.unique(records[pairs], return_inverse=True)
+    size = len(row_names) + len(record_names)
+    graph = coo_array((np.ones(len(pairs)), (row_places, record_places + len(row_names))), shape=(size, size))
+    _, component = connected_components(graph, directed=False)
+    of_pair = component[row_places]
+    order = np.argsort(of_pair, kind="stable")
+    starts = np.flatnonzero(np.concatenate([[True], of_pair[order][1:] != of_pair[order][:-1]]))
+    stops = np.append(starts[1:], len(order))
+    chosen: list[NDArray[np.intp]] = []
+    lone = order[starts[stops - starts == 1]]
+    for start, stop in zip(starts[stops - starts > 1].tolist(), stops[stops - starts > 1].tolist(), strict=True):
+        knot = order[start:stop]
+        lines, line_of = np.unique(row_places[knot], return_inverse=True)
+        columns, column_of = np.unique(record_places[knot], return_inverse=True)
+        if len(lines) * len(columns) > LARGEST_TABLE:
+            chosen.append(_greedy(knot, row_places, record_places, scores[pairs]))
+            continue
+        gain = np.zeros((len(lines), len(columns)))
+        number = np.full((len(lines), len(columns)), -1, np.intp)
+        gain[line_of, column_of] = scores[pairs[knot]]
+        number[line_of, column_of] = knot
+        found = number[linear_sum_assignment(gain, maximize=True)]
+        chosen.append(found[found >= 0])
+    return np.sort(pairs[np.concatenate([lone, *chosen])])
+
+
+def _greedy(
+    knot: NDArray[np.intp], rows: NDArray[np.intp], records: NDArray[np.intp], scores: NDArray[np.float64]
+) -> NDArray[np.intp]:
+    taken_rows: set[int] = set()
+    taken_records: set[int] = set()
+    found = []
+    for pair in knot[np.argsort(-scores[knot], kind="stable")].tolist():
+        if int(rows[pair]) not in taken_rows and int(records[pair]) not in taken_records:
+            taken_rows.add(int(rows[pair]))
+            taken_records.add(int(records[pair]))
+            found.append(pair)
+    return np.array(found, np.intp)

@@ -1,0 +1,233 @@
+"""What of a person tells people apart: the fields that are about them, brought to forms in which slips show."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+import numpy as np
+import pyarrow as pa
+import pyarrow.compute as pc
+
+from nevefield.core.columns.headings import MEANINGS, words_of
+from nevefield.core.people.names import nickname_groups, soundex
+from nevefield.core.table import Column
+from nevefield.core.texts import key_of, plain_letters
+
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping, Sequence
+    from typing import Any
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.definition import Definition, Field
+
+__all__ = ["KINDS", "Forms", "Side", "Trait", "forms_of", "traits_of"]
+
+# The kinds of trait, in the order in which people look at them, and the `means` of fields that have them.
+KINDS = {
+    "number": "",
+    "family": "family-name",
+    "given": "given-name",
+    "birth": "birth-date",
+    "sex": "sex",
+    "mail": "mail",
+    "phone": "phone",
+    "street": "street",
+    "postcode": "postcode",
+    "town": "town",
+}
+_LETTERS = re.compile(r"[^a-z ]+")
+_DIGITS = re.compile(r"\D+")
+PHONE_DIGITS = 9  # the last ones are compared: what stands before is the country's code, or a nought in its place
+NONE_OURS, NONE_THEIRS = -1, -2  # for nothing there; never equal to each other
+
+
+@dataclass(frozen=True)
+class Trait:
+    """One field that tells people apart."""
+
+    field: str
+    kind: str
+
+
+def traits_of(definition: Definition) -> tuple[Trait, ...]:
+    """List the fields that are about the person: by `means`, or guessed from type, name and title; one of each kind.
+
+    The number is the first of the definition's keys of one field that is nothing else.
+    """
+    found: dict[str, str] = {}
+    for kind, means in KINDS.items():
+        fields = definition.fields
+        told = next((one.name for one in fields if means and one.means == means), None)
+        if name := told or next((one.name for one in fields if not one.means and _is_about(one, kind, means)), None):
+            found[kind] = name
+    for key in definition.keys:
+        if len(key) == 1 and key[0] not in found.values() and not definition.by_name[key[0]].is_mail:
+            found.setdefault("number", key[0])
+    return tuple(Trait(found[kind], kind) for kind in KINDS if kind in found)
+
+
+def _is_about(one: Field, kind: str, means: str) -> bool:
+    if kind == "mail":
+        return one.is_mail
+    if kind == "phone":
+        return one.kind == "phone" and set(words_of(one.name)) <= {"phone", "number"}
+    if kind == "birth" and one.type != "date":
+        return False
+    wanted = [set(words_of(word)) for word in MEANINGS.get(means, ())]
+    return any(set(words_of(word)) in wanted for word in (one.name, one.title))
+
+
+def _plain_name(text: str) -> str:
+    return " ".join(_LETTERS.sub(" ", plain_letters(text).casefold().replace("'", "").replace("’", "")).split())
+
+
+_PLAIN: dict[str, Callable[[str], str]] = {
+    "family": _plain_name,
+    "given": _plain_name,
+    "phone": lambda text: _DIGITS.sub("", text)[-PHONE_DIGITS:],
+    "mail": str.casefold,
+    "birth": lambda text: text[:10],
+}
+
+
+class Side:
+    """One trait of one side: its distinct plain texts, which row has which, and what comparing looks at, worked out when asked.
+
+    Args:
+        trait: Which.
+        column: Stored values.
+    """
+
+    def __init__(self, trait: Trait, column: Column) -> None:
+        plain = _PLAIN.get(trait.kind, key_of)
+        used = np.flatnonzero(np.bincount(column.codes[column.codes >= 0], minlength=len(column.values)))
+        made = pa.array([plain(text) for text in column.values.take(pa.array(used)).to_pylist()], pa.string()).dictionary_encode()
+        self.values = made.dictionary
+        self.texts: list[str] = made.dictionary.to_pylist()
+        code = np.full(len(column.values) + 1, -1, np.int32)
+        code[used] = made.indices.to_numpy()
+        empty = np.array([*(not text for text in self.texts), True], bool)
+        placed = code[column.codes]
+        self.codes = np.where(empty[placed], -1, placed).astype(np.int32)  # of each row, into `texts`; -1 for nothing there
+
+    def __len__(self) -> int:
+        return len(self.texts)
+
+    @cached_property
+    def counts(self) -> NDArray[np.float64]:
+        """How many rows have each text."""
+        return np.bincount(self.codes[self.codes >= 0], minlength=len(self.texts)).astype(np.float64)
+
+    @cached_property
+    def sound(self) -> NDArray[np.int64]:
+        """What names sound like, as numbers; -1 for nothing."""
+        return np.array([(ord(one[0]) * 1000 + int(one[1:])) if one else -1 for one in map(soundex, self.texts)], np.int64)
+
+    @cached_property
+    def initial(self) -> NDArray[np.int64]:
+        """First letters, as numbers; -1 for nothing."""
+        return np.array([ord(text[0]) if text else -1 for text in self.texts], np.int64)
+
+    @cached_property
+    def is_letter(self) -> NDArray[np.bool_]:
+        """Which texts are one letter only."""
+        return np.array([len(text) == 1 for text in self.texts], bool)
+
+    @cached_property
+    def has_words(self) -> NDArray[np.bool_]:
+        """Which texts have several words."""
+        return np.array([" " in text for text in self.texts], bool)
+
+    @cached_property
+    def groups(self) -> NDArray[np.int64]:
+        """The groups of names that stand for each other, as bits of a number."""
+        return np.array([nickname_groups(text) for text in self.texts], np.int64)
+
+    @cached_property
+    def days(self) -> NDArray[np.int64]:
+        """Year, month and day; noughts where it is no day."""
+        found = [tuple(map(int, text.split("-"))) if re.fullmatch(r"\d{4}-\d\d-\d\d", text) else (0, 0, 0) for text in self.texts]
+        return np.array(found or np.zeros((0, 3)), np.int64).reshape(-1, 3)
+
+    @cached_property
+    def local(self) -> Any:
+        """Mail addresses before the @, letters and digits only, as an Arrow array."""
+        before = pc.replace_substring_regex(self.values, "@.*$", "")
+        return pc.replace_substring_regex(before, "[^a-z0-9]", "")
+
+    @cached_property
+    def head(self) -> Any:
+        """The first two thirds, as an Arrow array."""
+        return pa.array([text[: max(len(text) * 2 // 3, 1)] for text in self.texts], pa.string())
+
+    @cached_property
+    def tail(self) -> Any:
+        """The last two thirds, as an Arrow array."""
+        return pa.array([text[-max(len(text) * 2 // 3, 1) :] for text in self.texts], pa.string())
+
+    @cached_property
+    def opening(self) -> NDArray[np.int64]:
+        """The first three letters as a number; -1 of shorter texts."""
+        found = [ord(text[0]) << 42 | ord(text[1]) << 21 | ord(text[2]) if len(text) > 2 else -1 for text in self.texts]
+        return np.array(found, np.int64)
+
+
+class Forms:
+    """One trait of both sides.
+
+    Args:
+        trait: Which.
+        ours: Of the rows.
+        theirs: Of the records.
+    """
+
+    def __init__(self, trait: Trait, ours: Side, theirs: Side) -> None:
+        self.trait, self.ours, self.theirs = trait, ours, theirs
+        self.same = _number(ours.values, theirs.values)[0]  # of each of our texts: the same text of theirs, or NONE_OURS
+
+    @cached_property
+    def share(self) -> NDArray[np.float64]:
+        """How common each of our texts is, as a share of all rows and records that have one."""
+        counts = self.ours.counts.copy()
+        there = self.same >= 0
+        counts[there] += self.theirs.counts[self.same[there]]
+        return np.asarray(counts / max(self.ours.counts.sum() + self.theirs.counts.sum(), 1.0))
+
+    def keys(self, name: str) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+        """Number a form of both sides' texts, equal ones alike: `text`, `local`, `head`, `tail` or a form that is a number."""
+        if name == "text":
+            return self.same.astype(np.int64), np.arange(len(self.theirs), dtype=np.int64)
+        ours, theirs = getattr(self.ours, name), getattr(self.theirs, name)
+        if isinstance(ours, np.ndarray):
+            return ours, np.where(theirs < 0, NONE_THEIRS, theirs)
+        return _number(ours, theirs)
+
+
+def _number(ours: Any, theirs: Any) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """Number the texts of two Arrow arrays, equal ones alike; under 0 for empty ones, and ours that the others lack."""
+    made = theirs.dictionary_encode()
+    found = pc.fill_null(pc.index_in(ours, value_set=made.dictionary), NONE_OURS).to_numpy(zero_copy_only=False).astype(np.int64)
+    other = made.indices.to_numpy().astype(np.int64)
+    empty = pc.index(made.dictionary, "").as_py() if len(made.dictionary) else -1
+    if empty >= 0:
+        found, other = np.where(found == empty, NONE_OURS, found), np.where(other == empty, NONE_THEIRS, other)
+    return found, other
+
+
+def forms_of(traits: Sequence[Trait], ours: Mapping[str, Column], theirs: Mapping[str, Side]) -> dict[str, Forms]:
+    """Bring the traits that both sides have to their forms, by kind.
+
+    Args:
+        traits: Which.
+        ours: The rows' values by field.
+        theirs: The records' sides by kind.
+    """
+    return {
+        one.kind: Forms(one, Side(one, ours[one.field]), theirs[one.kind])
+        for one in traits
+        if one.field in ours and one.kind in theirs
+    }

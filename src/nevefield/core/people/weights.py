@@ -1,0 +1,164 @@
+"""How much each agreement counts: the model of Fellegi and Sunter (1969), its shares estimated from the data at hand.
+
+Of each level of agreement it asks how often pairs of one person are at it (`same`) and how often pairs of two people
+(`chance`); the logarithm of their ratio, in bits, is what the level adds to the evidence. `same` is estimated by
+expectation-maximisation over the candidate pairs (Dempster, Laird and Rubin 1977; Winkler 1988), with the shares of `LEVELS`
+counted in as if they were pairs seen before, so that little data moves it little; pairs known by key count as seen too.
+`chance` is counted over pairs of rows and records taken at fixed strides. For a value that is the same on both sides the
+chance is how common that value is: a rare name counts more (Newcombe et al. 1959).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.people.levels import LEVELS, NOTHING, level_pairs
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+    from typing import Any
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.people.traits import Forms
+
+__all__ = ["Weights", "estimate_weights", "weigh_pairs"]
+
+PRIOR_PAIRS = 200.0  # pairs that the shares of `LEVELS` count for beside what is estimated
+KNOWN_PAIRS = 500.0  # that pairs known by key count for at most
+MOST_PAIRS = 2_000.0  # that candidate pairs count for at most
+CHANCE_PAIRS = 60_000  # pairs of two people that are looked at
+ROUNDS = 12
+LEAST_SHARE = 2e-6  # nothing is rarer than this, however few rows there are
+HOUSEHOLD = ("family", "street", "postcode", "town", "phone", "mail")
+SHARED = 0.4  # of what each further agreement of a household counts: people who live together agree in all of them at once
+
+
+@dataclass(frozen=True)
+class Weights:
+    """The shares by kind of trait, one for each level."""
+
+    same: Mapping[str, NDArray[np.float64]]
+    chance: Mapping[str, NDArray[np.float64]]
+
+
+def estimate_weights(
+    forms: Mapping[str, Forms], levels: Mapping[str, NDArray[np.int8]], known: Mapping[str, NDArray[np.int8]], rows: int
+) -> Weights:
+    """Estimate the shares.
+
+    Args:
+        forms: The traits' values, by kind.
+        levels: Of the candidate pairs, by kind.
+        rows: How many rows the candidates are of.
+        known: Of pairs that are known to be one person by their keys, by kind; may be empty.
+    """
+    chance = _estimate_chance(forms)
+    defaults = {kind: np.array([one.same for one in LEVELS[kind]]) for kind in forms}
+    counts: dict[str, Any] = {kind: PRIOR_PAIRS * defaults[kind] / defaults[kind].sum() for kind in forms}
+    for kind, found in known.items():
+        if kind in counts and kind != "number":  # whoever is known by a number says nothing of those who are not
+            seen = np.bincount(found[found >= 0], minlength=len(LEVELS[kind]))[: len(LEVELS[kind])].astype(np.float64)
+            counts[kind] = np.asarray(counts[kind] + seen * min(1.0, KNOWN_PAIRS / max(float(seen.sum()), 1.0)))
+    same: dict[str, NDArray[np.float64]] = {kind: one / one.sum() for kind, one in counts.items()}
+    if not forms or not len(next(iter(levels.values()))):
+        return Weights(same, chance)
+    patterns, weight = _patterns(levels)
+    share = float(np.clip(0.5 * rows / weight.sum(), 1e-4, 0.5))  # of candidate pairs that are one person
+    # Chance among candidates, who agree in some key: begun from all of them, of whom most are two people.
+    among = {kind: _spread(column, weight, len(LEVELS[kind])) for kind, column in patterns.items()}
+    for _ in range(ROUNDS):
+        log = np.full(len(weight), np.log(share / (1 - share)))
+        for kind, column in patterns.items():
+            filled = column >= 0
+            ratio = np.log(same[kind]) - np.log(among[kind])
+            log[filled] += ratio[column[filled]]
+        likely = weight / (1 + np.exp(-np.clip(log, -500, 500)))
+        share = float(np.clip(likely.sum() / weight.sum(), 1e-4, 0.9))
+        for kind, column in patterns.items():
+            filled, size = column >= 0, len(LEVELS[kind])
+            seen = np.bincount(column[filled], weights=likely[filled], minlength=size)
+            mixed: Any = counts[kind] + seen * min(1.0, MOST_PAIRS / max(float(seen.sum()), 1.0))
+            same[kind] = mixed / mixed.sum()
+            among[kind] = _spread(column, weight - likely, size)
+    return Weights(same, chance)
+
+
+def _spread(column: NDArray[np.int8], weight: NDArray[np.float64], size: int) -> NDArray[np.float64]:
+    filled = column >= 0
+    seen = np.bincount(column[filled], weights=weight[filled], minlength=size) + 1
+    return np.asarray(seen / seen.sum())
+
+
+def _estimate_chance(forms: Mapping[str, Forms]) -> dict[str, NDArray[np.float64]]:
+    """Count levels over pairs at fixed strides: hardly any of them is one person."""
+    form = next(iter(forms.values()), None)
+    if form is None:
+        return {}
+    ours, theirs = len(form.ours.codes), len(form.theirs.codes)
+    pairs = min(CHANCE_PAIRS, ours * theirs)
+    place = np.arange(pairs, dtype=np.int64)
+    rows = place % max(ours, 1)
+    records = (place * 7_919 + (place // max(ours, 1)) * 31 + 1) % max(theirs, 1)
+    levels = level_pairs(forms, rows, records)
+    chance = {}
+    for kind, found in levels.items():
+        defaults = np.array([one.chance for one in LEVELS[kind]])
+        seen = np.bincount(found[found >= 0], minlength=len(defaults)).astype(np.float64)
+        mixed = seen + 2_000 * defaults / defaults.sum()
+        chance[kind] = np.maximum(mixed / mixed.sum(), LEAST_SHARE)
+    return chance
+
+
+def _patterns(levels: Mapping[str, NDArray[np.int8]]) -> tuple[dict[str, NDArray[np.int8]], NDArray[np.float64]]:
+    """List the distinct combinations of levels, with how many pairs have each."""
+    number = np.zeros(len(next(iter(levels.values()))), np.int64)
+    for kind, found in levels.items():
+        number = number * (len(LEVELS[kind]) + 1) + found + 1
+    order = np.argsort(number, kind="stable")
+    ordered = number[order]
+    first = np.flatnonzero(np.concatenate([[True], ordered[1:] != ordered[:-1]]))
+    counts = np.diff(np.append(first, len(ordered))).astype(np.float64)
+    return {kind: found[order[first]] for kind, found in levels.items()}, counts
+
+
+def weigh_pairs(
+    weights: Weights,
+    forms: Mapping[str, Forms],
+    levels: Mapping[str, NDArray[np.int8]],
+    rows: NDArray[np.int64],
+) -> dict[str, NDArray[np.float32]]:
+    """Say what each trait adds to the evidence that a pair is one person.
+
+    Args:
+        weights: The shares.
+        forms: The traits' values.
+        levels: Of the pairs.
+        rows: The row of each pair.
+
+    Returns:
+        By kind, in bits; 0 where nothing can be compared. What a household shares counts once in full, the rest in part.
+    """
+    parts: dict[str, NDArray[np.float32]] = {}
+    for kind, found in levels.items():
+        filled = found > NOTHING
+        ratio = np.log2(weights.same[kind]) - np.log2(weights.chance[kind])
+        bits = np.zeros(len(found), np.float32)
+        bits[filled] = ratio[found[filled]]
+        best = len(LEVELS[kind]) - 1
+        if LEVELS[kind][best].by_share:
+            top = np.flatnonzero(found == best)
+            share = np.maximum(forms[kind].share[forms[kind].ours.codes[rows[top]]], LEAST_SHARE)
+            bits[top] = np.log2(weights.same[kind][best] / share)
+        parts[kind] = bits
+    shared = [kind for kind in HOUSEHOLD if kind in parts]
+    if len(shared) > 1:
+        gains = np.stack([np.maximum(parts[kind], 0) for kind in shared])
+        most = gains.argmax(axis=0)
+        for place, kind in enumerate(shared):
+            lesser = (parts[kind] > 0) & (most != place)
+            parts[kind] = np.where(lesser, parts[kind] * SHARED, parts[kind]).astype(np.float32)
+    return parts

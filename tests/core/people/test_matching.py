@@ -1,0 +1,143 @@
+"""Who is this row, when no key says it: against made people of whom it is known who is who."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from nevefield.core.people.candidates import find_candidates
+from nevefield.core.people.matching import CERTAIN, NOBODY, POSSIBLE, Limits, match_likely, sides_of
+from nevefield.core.people.traits import forms_of, traits_of
+from nevefield.core.table import Column
+from tests.core.people.maker import DEFINITION, FIELDS, KNOWN, make_people
+
+PERSON = {
+    "family": "Threlkeld",
+    "given": "Katherine",
+    "born": "2004-03-09",
+    "mail": "k.threlkeld@x.example",
+    "phone": "+44 7700 900417",
+    "postcode": "TQ1 4AB",
+    "town": "Skarvholm",
+}
+
+
+def columns(*people: dict[str, str]) -> dict[str, Column]:
+    return {name: Column.of([one.get(name) or None for one in people]) for name in FIELDS}
+
+
+def match(rows: list[dict[str, str]], records: list[dict[str, str]], **more):
+    """Match rows with records, among many others who live there."""
+    others = make_people(400, 7).theirs
+    crowd = [{name: others[name].at(place) for name in FIELDS} for place in range(400)]
+    theirs = columns(*records, *crowd)
+    free = np.arange(len(records) + 400)
+    return match_likely(DEFINITION, columns(*rows), sides_of(DEFINITION, theirs), np.arange(len(rows)), free, **more)
+
+
+@pytest.mark.parametrize(
+    ("count", "seed", "blank"), [(6_000, 1, 0.0), (6_000, 2, 0.3), (1_000, 3, 0.3)], ids=["full", "gaps", "small"]
+)
+def test_made_people(count, seed, blank):
+    """Certain is right in 99.9%, of those in the roster 99% are certain or possible, at most 3% are left to a person."""
+    made = make_people(count, seed, blank=blank)
+    found = match_likely(DEFINITION, made.ours, sides_of(DEFINITION, made.theirs), np.arange(count), np.arange(count))
+    truth = np.array(made.truth)
+    certain = found.decision == CERTAIN
+    wrong = certain & (found.record != truth)
+    assert wrong.sum() <= max(1, 0.001 * certain.sum())
+    offered = np.zeros(count, bool)
+    offered[found.rows[found.records == truth[found.rows]]] = True
+    reached = np.where(certain, found.record == truth, (found.decision == POSSIBLE) & offered)
+    assert reached[truth >= 0].mean() >= 0.99
+    assert (found.decision == POSSIBLE).mean() <= 0.03
+    taken = found.record[certain]
+    assert len(set(taken.tolist())) == len(taken)  # no record for two rows
+
+
+@given(st.integers(0, 10_000), st.sampled_from(sorted(set(KNOWN) - {"no birth date", "slip and moved"})))
+@settings(max_examples=60, deadline=None)
+def test_no_single_error_hides_somebody(seed, kind):
+    """Whatever one error a row has, the record that it is stands among the candidates."""
+    made = make_people(40, seed)
+    forms = forms_of(traits_of(DEFINITION), made.ours, sides_of(DEFINITION, made.theirs))
+    pairs = set(zip(*(part.tolist() for part in find_candidates(forms, np.arange(40), np.arange(40))), strict=True))
+    wanted = {(row, record) for row, record in enumerate(made.truth) if record >= 0 and made.kinds[row] == kind}
+    assert wanted - pairs == set()
+
+
+def test_household_is_left_to_a_person():
+    """A twin, and a parent of the same name, are never taken for each other by themselves; a sibling is nobody in the roster."""
+    twin = PERSON | {"given": "Margaret", "mail": "m.threlkeld@x.example"}
+    parent = PERSON | {"born": "1976-11-20", "mail": ""}
+    sibling = PERSON | {"given": "Margaret", "born": "2007-08-01", "mail": ""}
+    found = match([twin, parent, sibling], [PERSON])
+    assert found.decision.tolist() == [POSSIBLE, POSSIBLE, NOBODY]
+
+
+def test_same_person_all_the_same():
+    """Known as, another family name, names in each other's columns, day and month swapped: still the same person."""
+    rows = [
+        PERSON | {"given": "Kate"},
+        PERSON | {"family": "Wrynose"},
+        PERSON | {"family": "Katherine", "given": "Threlkeld"},
+        PERSON | {"born": "2004-09-03"},
+        PERSON | {"mail": "", "phone": ""},
+    ]
+    for row in rows:
+        found = match([row], [PERSON])
+        assert (found.decision.tolist(), found.record.tolist()) == ([CERTAIN], [0]), row
+
+
+def test_two_rows_never_take_one_record():
+    """Two rows that may both be one record are both left to a person, each told of the other."""
+    found = match([PERSON, PERSON | {"phone": "+44 7700 900999"}], [PERSON])
+    assert found.decision.tolist() == [POSSIBLE, POSSIBLE]
+    assert found.rivals == {0: (1,), 1: (0,)}
+
+
+def test_two_records_alike_are_both_shown():
+    """Where two records fit a row equally well, nothing is certain, and both stand there with half the score."""
+    found = match([PERSON], [PERSON, PERSON])
+    assert found.decision.tolist() == [POSSIBLE]
+    assert sorted(found.records[:2].tolist()) == [0, 1]
+    assert found.scores[:2] == pytest.approx([50, 50], abs=1)
+
+
+def test_rare_names_count_more():
+    """The same agreement in a name that nobody else has adds more than in one that many have."""
+    others = make_people(400, 7).theirs
+    common = max(range(400), key=lambda place: others["family"].counts()[others["family"].codes[place]])
+    name = others["family"].at(common)
+    rare = {"family": "Threlkeld", "given": "Katherine", "born": "2004-03-09"}
+    usual = {"family": name, "given": "Ulf", "born": "1999-01-01"}
+    found = match([rare, usual], [rare, usual])
+    best = [int(found.of_row(row)[0]) for row in (0, 1)]
+    assert found.records[best].tolist() == [0, 1]
+    rare_bits, usual_bits = found.parts["family"][best].tolist()
+    assert rare_bits > usual_bits > 0
+
+
+def test_said_to_be_two_people():
+    """A pair of which somebody said that it is two people is never offered again."""
+    found = match([PERSON], [PERSON], apart=frozenset({(0, 0)}))
+    assert (found.decision.tolist(), 0 in found.records.tolist()) == ([NOBODY], False)
+
+
+def test_limits_decide():
+    """With other limits the same scores are settled otherwise."""
+    row = {"given": "Kate", "family": "Wrynose", "born": "2004-03-09"}
+    score = match([row], [PERSON]).score[0]
+    assert 1 < score < 100
+    assert match([row], [PERSON], limits=Limits(certain=score - 0.5)).decision.tolist() == [CERTAIN]
+    assert match([row], [PERSON], limits=Limits(certain=99.999, nobody=score + 0.5)).decision.tolist() == [NOBODY]
+
+
+def test_nobody_there():
+    """An empty roster, and rows without anything about a person, give no candidates and no error."""
+    empty = {name: Column.constant(None, 0) for name in FIELDS}
+    found = match_likely(DEFINITION, columns(PERSON), sides_of(DEFINITION, empty), np.arange(1), np.arange(0))
+    assert found.decision.tolist() == [NOBODY]
+    assert match([{}], [PERSON]).decision.tolist() == [NOBODY]
