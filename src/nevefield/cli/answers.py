@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from nevefield.core.checking.causes import iter_findings
+from nevefield.core.people.recognising import DECISIONS
 from nevefield.core.snapshot import to_json
 from nevefield.core.tally import OUTCOMES
 
@@ -114,16 +115,25 @@ def _cause_answer(cause: Cause) -> dict[str, Any]:
 
 
 def _people(evaluation: Evaluation, keys: list[Any]) -> list[dict[str, Any]]:
-    return [
-        {
-            "line": line,
-            "decision": "key" if key is not None else "nobody",
-            "record": key,
-            "score": 100 if key is not None else 0,
-            "candidates": [],
-        }
-        for line, key in zip(evaluation.table.lines.tolist(), keys, strict=True)
-    ]
+    people = evaluation.facts.people
+    if people is None:
+        return []
+    answers = []
+    for row, (line, key) in enumerate(zip(evaluation.table.lines.tolist(), keys, strict=True)):
+        found = people.candidates(row)
+        named = evaluation.snapshot.keys(np.array([record for record, _, _ in found], np.intp))
+        answers.append(
+            {
+                "line": line,
+                "decision": DECISIONS[people.decision[row]],
+                "record": key,
+                "score": round(people.score(row), 1),
+                "candidates": [
+                    {"record": name, "score": round(score, 1)} for name, (_, score, _) in zip(named, found, strict=True)
+                ],
+            }
+        )
+    return answers
 
 
 def _changes(evaluation: Evaluation, keys: list[Any]) -> list[dict[str, Any]]:

@@ -23,7 +23,8 @@ CONSTRAINTS = ("required", "unique", "minimum", "maximum", "minLength", "maxLeng
 WEIGHTS = ("stop", "ask", "note")
 HOWS = ("same", "different", "less", "more", "at-most", "at-least")
 FIELD_OWN = ("aliases", "identifier", "codeList", "parent", "several", "kind", "region", "means", "owner", "sensitive", "onDay")
-ROSTER_OWN = ("keys", "checks")
+ROSTER_OWN = ("keys", "checks", "likeness")
+LIKENESS_OWN = ("off", "certain", "nobody")
 IDENTIFIER_OWN = ("prefix", "alphabet", "length", "check", "over", "weights", "modulus")
 CHECK_OWN = ("check", "fields", "weight", "text", "id", "off")
 
@@ -119,6 +120,8 @@ class Definition:
     foreign_keys: tuple[ForeignKey, ...] = ()
     keys: tuple[tuple[str, ...], ...] = ()  # each alone is enough to know a record
     checks: tuple[Check, ...] = ()
+    likeness: bool = True  # people are told by likeness where no key says who they are
+    limits: tuple[float, float] = (98.0, 4.0)  # from which score on likeness settles it, and up to which it is nobody
     document: dict[str, Any] = field(default_factory=dict, compare=False)
 
     @cached_property
@@ -193,7 +196,20 @@ def read_definition(document: Any) -> Definition:
         keys=keys,
         checks=_read_checks(own, names),
         document=document,
+        **_read_likeness(_object(own, "likeness", "nevefield.likeness")),
     )
+
+
+def _read_likeness(own: dict[str, Any]) -> dict[str, Any]:
+    """Read whether and from which scores on likeness tells who rows are."""
+    _refuse_unknown(own, LIKENESS_OWN, "nevefield.likeness")
+    limits = []
+    for name, default, least, most in (("certain", 98.0, 50, 100), ("nobody", 4.0, 0, 50)):
+        value = own.get(name, default)
+        if isinstance(value, bool) or not isinstance(value, (int, float)) or not least <= value <= most:
+            raise WrongDefinition(f"nevefield.likeness.{name}", f"is a number from {least} to {most}.")
+        limits.append(float(value))
+    return {"likeness": not _flag(own, "off", "nevefield.likeness.off"), "limits": (limits[0], limits[1])}
 
 
 def _refuse_loops(fields: list[Field]) -> None:

@@ -18,6 +18,7 @@ from nevefield.core.checking.causes import Cause, find_causes, row_weights, with
 from nevefield.core.checking.cells import check_required, check_values, note_repairs
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.checking.groups import check_groups
+from nevefield.core.checking.identity import check_identity
 from nevefield.core.checking.references import check_references
 from nevefield.core.checking.rows import check_code_days, check_parents
 from nevefield.core.checking.shifts import check_shifts, fold_shifted
@@ -31,6 +32,8 @@ from nevefield.core.errors import WrongDefinition
 from nevefield.core.memo import Memo
 from nevefield.core.people.joining import Joined, group_rows, join_rows, number_people
 from nevefield.core.people.keys import Known, is_same_known, match_keys
+from nevefield.core.people.matching import Limits
+from nevefield.core.people.recognising import recognise
 from nevefield.core.reading import Reading, read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import Decisions, decide
@@ -90,6 +93,7 @@ CHECKS: tuple[Callable[[Facts], list[Hit]], ...] = (
     check_code_days,
     check_references,
     check_between,
+    check_identity,
     note_repairs,
 )
 STAGES = 8  # for progress: the longer ones count for two
@@ -181,6 +185,17 @@ def evaluate(
     of = (snapshot, table, len(typed), *keyed)
     known = memo.keep("known", of, lambda: _match(definition, typed, folded, snapshot, table), is_same_known)
     aside = np.isin(table.lines, [*decisions.held, *decisions.left_out])
+    people = recognise(
+        definition,
+        typed,
+        known,
+        snapshot,
+        chosen=_chosen(decisions, table, snapshot),
+        aside=aside,
+        limits=Limits(*(decisions.limits or definition.limits)),
+        memo=memo,
+    )
+    known = memo.keep("who", (people.known,), lambda: people.known, is_same_known)
     joined = _join(definition, typed, folded, known, snapshot, aside, memo)
     typed = compose_fields(
         definition, joined, known, snapshot, decisions.composed, memo, context_of(codes, definition, today, decisions)
@@ -199,6 +214,7 @@ def evaluate(
         joined,
         others or {},
         decisions.coverage,
+        replace(people, known=known),
         _places(pairs),
         memo,
     )
@@ -300,6 +316,20 @@ def _pair(
         lambda: pair_columns(table.headings, definition, reading.secrets, Said(*said), evidence=evidence),
     )
     return pairs
+
+
+def _chosen(decisions: Decisions, table: Table, snapshot: Snapshot) -> dict[int, int]:
+    """Turn what somebody said into rows and records; a record that is not there any more is nobody's choice."""
+    found: dict[int, int] = {}
+    for line, number in decisions.people.items():
+        row = int(np.searchsorted(table.lines, line))
+        if row >= len(table) or table.lines[row] != line:
+            continue
+        if number is None:
+            found[row] = -1
+        elif len(places := np.flatnonzero(snapshot.ids == number)):
+            found[row] = int(places[0])
+    return found
 
 
 def _places(pairs: list[Pair]) -> dict[str, int]:

@@ -16,7 +16,7 @@ from nevefield.core.table import Column
 from nevefield.core.texts import fold
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Callable, Mapping
 
     from numpy.typing import NDArray
 
@@ -36,6 +36,7 @@ class Snapshot:
     columns: Mapping[str, Column]  # by field name, stored values; -1 where empty
     version: int = 0  # of the roster
     _folded: dict[str, Column] = field(default_factory=dict, compare=False, repr=False)
+    _kept: dict[str, Any] = field(default_factory=dict, compare=False, repr=False)  # what others work out of it, once
     _orders: dict[tuple[str, bool], NDArray[np.intp]] = field(default_factory=dict, compare=False, repr=False)
 
     @classmethod
@@ -53,6 +54,12 @@ class Snapshot:
             column = self.columns[name]
             self._folded[name] = Typed(self.definition.by_name[name], column, column, {}, {}).folded()
         return self._folded[name]
+
+    def keep(self, name: str, make: Callable[[], Any]) -> Any:
+        """Work something out of the roster as it stands, once."""
+        if name not in self._kept:
+            self._kept[name] = make()
+        return self._kept[name]
 
     def order(self, name: str, *, down: bool = False) -> NDArray[np.intp]:
         """Order the records by a field, numbers by size and texts without regard to case; empty ones stand last either way.

@@ -169,6 +169,35 @@ class ReleaseStep(_Step):
     lines: Lines
 
 
+class Choice(_Step):
+    """Who the row of a line is: a record by its number in the store; null for nobody in the roster."""
+
+    line: int
+    record: int | None
+
+
+class PersonStep(_Step):
+    """Say who rows are."""
+
+    kind: Literal["person"]
+    choices: Annotated[list[Choice], Field(min_length=1)]
+
+
+class UndecidedStep(_Step):
+    """Leave it to keys and likeness again who rows are."""
+
+    kind: Literal["undecided"]
+    lines: Lines
+
+
+class LimitsStep(_Step):
+    """Say from which scores on likeness settles who a row is, 0 to 100."""
+
+    kind: Literal["limits"]
+    certain: Annotated[float, Field(ge=50, le=100)]
+    nobody: Annotated[float, Field(ge=0, le=50)]
+
+
 class WaiveStep(_Step):
     """Say yes, with a reason, to what a check asks about rows."""
 
@@ -245,6 +274,9 @@ Step = Annotated[
     | LeaveOutStep
     | ReleaseStep
     | WaiveStep
+    | PersonStep
+    | UndecidedStep
+    | LimitsStep
     | CoverageStep
     | AppliedStep
     | TakenBackStep
@@ -363,6 +395,8 @@ class Decisions:
     held: dict[int, str] = field(default_factory=dict)  # line -> reason
     left_out: dict[int, str] = field(default_factory=dict)
     waivers: dict[tuple[str, str | None, int], str] = field(default_factory=dict)  # check, field, line -> reason
+    people: dict[int, int | None] = field(default_factory=dict)  # line -> record by number, None for nobody
+    limits: tuple[float, float] | None = None  # certain and nobody, 0 to 100
     coverage: str = ""
     source: str = ""
     recipe: RecipeStep | None = None
@@ -448,6 +482,13 @@ def _take(decisions: Decisions, step: Any) -> None:
                 decisions.left_out.pop(line, None)
         case "waive":
             decisions.waivers.update({(step.check, step.field, line): step.reason for line in step.lines})
+        case "person":
+            decisions.people.update({one.line: one.record for one in step.choices})
+        case "undecided":
+            for line in step.lines:
+                decisions.people.pop(line, None)
+        case "limits":
+            decisions.limits = (step.certain, step.nobody)
         case "coverage":
             decisions.coverage = step.of
         case "source":

@@ -68,6 +68,8 @@ def step_for(
         case "keep" if value:
             others = [line for line in chosen if line != int(value)]
             return {"kind": "leave_out", "lines": others, "reason": reason or f"the same person as line {value}, which is kept"}
+        case "new":
+            return {"kind": "person", "choices": [{"line": line, "record": None} for line in chosen]}
         case "waive":
             return {"kind": "waive", "check": cause.hit.check, "field": field, "lines": chosen, "reason": reason}
         case "hold" | "leave_out":

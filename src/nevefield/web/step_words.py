@@ -50,6 +50,14 @@ def word_step(step: Any, definition: Definition) -> str:
             return f"Taken back in: {_lines(step.lines)}"
         case "waive":
             return f"Let in: {_lines(step.lines)} · “{step.reason}”"
+        case "person":
+            first = step.choices[0]
+            who = "nobody in the roster" if first.record is None else "a record of the roster"
+            return f"Line {first.line} is {who}" if len(step.choices) == 1 else f"{len(step.choices)} rows: said who they are"
+        case "undecided":
+            return f"Left to keys and likeness: {_lines(step.lines)}"
+        case "limits":
+            return f"Likeness settles from {step.certain:g} on, and nobody up to {step.nobody:g}"
         case "coverage":
             return "The file claims everybody" if step.of == "everybody" else "The file claims only the people in it"
         case "source":

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nevefield.core.people.candidates import find_candidates
-from nevefield.core.people.matching import CERTAIN, NOBODY, POSSIBLE, Limits, match_likely, sides_of
+from nevefield.core.people.matching import CERTAIN, NOBODY, POSSIBLE, Likely, Limits, find_candidates_of, settle_likely, sides_of
 from nevefield.core.people.traits import forms_of, traits_of
 from nevefield.core.table import Column
 from tests.core.people.maker import DEFINITION, FIELDS, KNOWN, make_people
@@ -28,13 +28,17 @@ def columns(*people: dict[str, str]) -> dict[str, Column]:
     return {name: Column.of([one.get(name) or None for one in people]) for name in FIELDS}
 
 
+def likely(ours: dict[str, Column], theirs: dict[str, Column], *, limits: Limits | None = None, **more) -> Likely:
+    """Find and settle, all rows against all records."""
+    rows = len(next(iter(ours.values())))
+    return settle_likely(find_candidates_of(DEFINITION, ours, sides_of(DEFINITION, theirs), np.arange(rows), **more), limits)
+
+
 def match(rows: list[dict[str, str]], records: list[dict[str, str]], **more):
     """Match rows with records, among many others who live there."""
     others = make_people(400, 7).theirs
     crowd = [{name: others[name].at(place) for name in FIELDS} for place in range(400)]
-    theirs = columns(*records, *crowd)
-    free = np.arange(len(records) + 400)
-    return match_likely(DEFINITION, columns(*rows), sides_of(DEFINITION, theirs), np.arange(len(rows)), free, **more)
+    return likely(columns(*rows), columns(*records, *crowd), **more)
 
 
 @pytest.mark.parametrize(
@@ -43,17 +47,18 @@ def match(rows: list[dict[str, str]], records: list[dict[str, str]], **more):
 def test_made_people(count, seed, blank):
     """Certain is right in 99.9%, of those in the roster 99% are certain or possible, at most 3% are left to a person."""
     made = make_people(count, seed, blank=blank)
-    found = match_likely(DEFINITION, made.ours, sides_of(DEFINITION, made.theirs), np.arange(count), np.arange(count))
+    settled = likely(made.ours, made.theirs)
+    found = settled.found
     truth = np.array(made.truth)
-    certain = found.decision == CERTAIN
-    wrong = certain & (found.record != truth)
+    certain = settled.decision == CERTAIN
+    wrong = certain & (settled.record != truth)
     assert wrong.sum() <= max(1, 0.001 * certain.sum())
     offered = np.zeros(count, bool)
     offered[found.rows[found.records == truth[found.rows]]] = True
-    reached = np.where(certain, found.record == truth, (found.decision == POSSIBLE) & offered)
+    reached = np.where(certain, settled.record == truth, (settled.decision == POSSIBLE) & offered)
     assert reached[truth >= 0].mean() >= 0.99
-    assert (found.decision == POSSIBLE).mean() <= 0.03
-    taken = found.record[certain]
+    assert (settled.decision == POSSIBLE).mean() <= 0.03
+    taken = settled.record[certain]
     assert len(set(taken.tolist())) == len(taken)  # no record for two rows
 
 
@@ -102,8 +107,8 @@ def test_two_records_alike_are_both_shown():
     """Where two records fit a row equally well, nothing is certain, and both stand there with half the score."""
     found = match([PERSON], [PERSON, PERSON])
     assert found.decision.tolist() == [POSSIBLE]
-    assert sorted(found.records[:2].tolist()) == [0, 1]
-    assert found.scores[:2] == pytest.approx([50, 50], abs=1)
+    assert sorted(found.found.records[:2].tolist()) == [0, 1]
+    assert found.found.scores[:2] == pytest.approx([50, 50], abs=1)
 
 
 def test_rare_names_count_more():
@@ -113,7 +118,7 @@ def test_rare_names_count_more():
     name = others["family"].at(common)
     rare = {"family": "Threlkeld", "given": "Katherine", "born": "2004-03-09"}
     usual = {"family": name, "given": "Ulf", "born": "1999-01-01"}
-    found = match([rare, usual], [rare, usual])
+    found = match([rare, usual], [rare, usual]).found
     best = [int(found.of_row(row)[0]) for row in (0, 1)]
     assert found.records[best].tolist() == [0, 1]
     rare_bits, usual_bits = found.parts["family"][best].tolist()
@@ -123,7 +128,7 @@ def test_rare_names_count_more():
 def test_said_to_be_two_people():
     """A pair of which somebody said that it is two people is never offered again."""
     found = match([PERSON], [PERSON], apart=frozenset({(0, 0)}))
-    assert (found.decision.tolist(), 0 in found.records.tolist()) == ([NOBODY], False)
+    assert (found.decision.tolist(), 0 in found.found.records.tolist()) == ([NOBODY], False)
 
 
 def test_limits_decide():
@@ -138,6 +143,5 @@ def test_limits_decide():
 def test_nobody_there():
     """An empty roster, and rows without anything about a person, give no candidates and no error."""
     empty = {name: Column.constant(None, 0) for name in FIELDS}
-    found = match_likely(DEFINITION, columns(PERSON), sides_of(DEFINITION, empty), np.arange(1), np.arange(0))
-    assert found.decision.tolist() == [NOBODY]
+    assert likely(columns(PERSON), empty).decision.tolist() == [NOBODY]
     assert match([{}], [PERSON]).decision.tolist() == [NOBODY]

@@ -122,6 +122,18 @@ ALWAYS = (
         "a wrong chapter code in the second of three rows",
     ),
     Always(
+        "who",
+        "ask",
+        "a row that no key knows is like nobody in the roster, or like one person beyond doubt",
+        "the name and day of birth of two people in the roster",
+    ),
+    Always(
+        "likeness",
+        "note",
+        "nothing: tells which rows are taken for somebody by likeness, with the score",
+        "a number that nobody has, with the name, day of birth and mail address of somebody",
+    ),
+    Always(
         "unique",
         "stop",
         "a unique value stands in one row of the file, alone or together with others",

@@ -216,7 +216,9 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
     if hit.check == "duplicate":
         for row in rows.tolist()[:3]:
             yield Remedy("keep", str(facts.lines[row]), f"Keep line {facts.lines[row]}")
-    if hit.weight == "ask":
+    if hit.check == "who":
+        yield Remedy("new", None, f"{count} are new people" if count > 1 else "A new person")
+    elif hit.weight == "ask":
         yield Remedy("waive", None, f"Let {count} in with a reason")
     one_field = facts.definition.by_name.get(hit.field or "")
     if hit.follows:

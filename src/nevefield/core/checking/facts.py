@@ -24,6 +24,7 @@ if TYPE_CHECKING:
     from nevefield.core.definition import Check, Definition
     from nevefield.core.people.joining import Joined
     from nevefield.core.people.keys import Known
+    from nevefield.core.people.recognising import Recognised
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
 
@@ -46,6 +47,7 @@ class Facts:
     joined: Joined  # which rows are one person
     others: Mapping[str, Snapshot] = dataclasses.field(default_factory=dict)  # other rosters, by name
     coverage: str = "listed"
+    people: Recognised | None = None  # how it is known who the rows are
     places: Mapping[str, int] = dataclasses.field(default_factory=dict)  # field -> its column in the file, where it has one alone
     memo: Memo = dataclasses.field(default_factory=Memo)  # what checks found before; only speed hangs on it
 

@@ -23,7 +23,17 @@ if TYPE_CHECKING:
     from nevefield.core.definition import Definition
     from nevefield.core.table import Column
 
-__all__ = ["CERTAIN", "NOBODY", "POSSIBLE", "Likely", "Limits", "match_likely", "sides_of"]
+__all__ = [
+    "CERTAIN",
+    "NOBODY",
+    "POSSIBLE",
+    "Candidates",
+    "Likely",
+    "Limits",
+    "find_candidates_of",
+    "settle_likely",
+    "sides_of",
+]
 
 NOBODY, POSSIBLE, CERTAIN = range(3)
 KEPT = 8  # candidates of a row
@@ -45,8 +55,8 @@ class Limits:
 
 
 @dataclass(frozen=True)
-class Likely:
-    """The candidates of rows without a known record, the best first, and what was decided.
+class Candidates:
+    """The records that rows may be, the best first; what is decided of them is `Likely`.
 
     A pair's score is the chance in 100 that the row is that record, all its candidates and "nobody" considered.
     """
@@ -58,10 +68,6 @@ class Likely:
     levels: Mapping[str, NDArray[np.int8]]  # by kind, see `LEVELS`
     parts: Mapping[str, NDArray[np.float32]]  # by kind, in bits
     asked: NDArray[np.intp]  # the rows that were looked for
-    decision: NDArray[np.int8]  # of each of them
-    record: NDArray[np.int64]  # of each of them: the certain record, -1
-    score: NDArray[np.float64]  # of each of them: of the certain record, or of the likeliest
-    rivals: Mapping[int, tuple[int, ...]] = field(default_factory=dict)  # row -> rows that claim its likeliest record as well
 
     def of_row(self, row: int) -> NDArray[np.intp]:
         """List the pairs of a row, the best first."""
@@ -69,39 +75,41 @@ class Likely:
         return np.arange(start, stop)
 
 
+@dataclass(frozen=True)
+class Likely:
+    """What was decided of rows without a known record."""
+
+    found: Candidates
+    decision: NDArray[np.int8]  # of each row asked
+    record: NDArray[np.int64]  # of each: the certain record, -1
+    score: NDArray[np.float64]  # of each: of the certain record, or of the likeliest, 0 to 100
+    rivals: Mapping[int, tuple[int, ...]] = field(default_factory=dict)  # row -> rows that claim its likeliest record as well
+
+
 def sides_of(definition: Definition, columns: Mapping[str, Column]) -> dict[str, Side]:
     """Bring a roster's traits to the forms that comparing looks at, by kind."""
     return {one.kind: Side(one, columns[one.field]) for one in traits_of(definition) if one.field in columns}
 
 
-def match_likely(
+def find_candidates_of(
     definition: Definition,
     ours: Mapping[str, Column],
     theirs: Mapping[str, Side],
     asked: NDArray[np.intp],
-    free: NDArray[np.intp],
     *,
     known: tuple[NDArray[np.int64], NDArray[np.int64]] | None = None,
-    limits: Limits | None = None,
     apart: frozenset[tuple[int, int]] = frozenset(),
-) -> Likely:
+) -> Candidates:
     """Find for each row the records that it may be.
 
     Args:
         definition: Says which fields are about the person.
         ours: The rows' values by field.
         theirs: The records' sides by kind, see `sides_of`.
-        asked: The rows to look for.
-        free: The records that they may be.
+        asked: The rows to look for, in order.
         known: Rows and records that are one person by their keys: they show what the data is like.
-        limits: From which scores on a row is settled.
         apart: Pairs that somebody said are two people.
-
-    Returns:
-        Candidates, scores, decisions. No record is certain for two rows, nor for a row whose given name or day of birth
-        differs from it.
     """
-    limits = limits or Limits()
     sample = np.zeros((2, 0), np.int64)
     if known is not None and len(known[0]):
         step = max(len(known[0]) // KNOWN_PAIRS, 1)
@@ -112,7 +120,8 @@ def match_likely(
     traits = traits_of(definition)
     forms = forms_of(traits, few, theirs)
     traits = tuple(one for one in traits if one.kind in forms)
-    rows, records = find_candidates(forms, np.arange(len(asked)), free)
+    records_there = max((len(one.codes) for one in theirs.values()), default=0)
+    rows, records = find_candidates(forms, np.arange(len(asked)), np.arange(records_there))
     if apart:
         kept = np.array([pair not in apart for pair in zip(asked[rows].tolist(), records.tolist(), strict=True)], bool)
         rows, records = rows[kept], records[kept]
@@ -125,12 +134,53 @@ def match_likely(
         bits += one
     rows = asked[rows]
     bits[_are_two(levels, len(rows))] = -60
-    scores = _score(rows, bits, asked, len(free))
+    scores = _score(rows, bits, asked, records_there)
     kept = _keep(rows, scores)
     rows, records, scores = rows[kept], records[kept], scores[kept]
     levels = {kind: one[kept] for kind, one in levels.items()}
     parts = {kind: one[kept] for kind, one in parts.items()}
-    return _decide(traits, rows, records, scores, levels, parts, asked, limits)
+    return Candidates(traits, rows, records, scores, levels, parts, asked)
+
+
+def settle_likely(
+    found: Candidates,
+    limits: Limits | None = None,
+    *,
+    without: NDArray[np.intp] | None = None,
+    taken: Mapping[int, int] | None = None,
+) -> Likely:
+    """Settle what can be settled without a person.
+
+    Args:
+        found: The candidates.
+        limits: From which scores on.
+        without: Rows that are decided otherwise, or aside: they claim nothing.
+        taken: Records that other rows are known to be, each with such a row.
+
+    Returns:
+        The decisions. No record is certain for two rows, nor for a row whose given name or day of birth differs from it.
+    """
+    limits = limits or Limits()
+    taken = taken or {}
+    asked = found.asked
+    claims = np.flatnonzero(~np.isin(found.rows, without)) if without is not None and len(without) else np.arange(len(found.rows))
+    rows, records, scores = found.rows[claims], found.records[claims], found.scores[claims]
+    place = np.searchsorted(asked, rows)
+    total = np.bincount(place, weights=scores, minlength=len(asked))
+    score = np.zeros(len(asked))
+    np.maximum.at(score, place, scores)
+    decision = np.where(total <= limits.nobody, NOBODY, POSSIBLE).astype(np.int8)
+    record = np.full(len(asked), -1, np.int64)
+    rivals = _rivals(rows, records, scores, taken)
+    chosen = _assign(rows, records, scores)
+    fine = [
+        pair
+        for pair in chosen[(scores[chosen] >= limits.certain) & _tells(found.levels, claims[chosen])].tolist()
+        if int(rows[pair]) not in rivals
+    ]
+    decision[place[fine]] = CERTAIN
+    record[place[fine]] = records[fine]
+    return Likely(found, decision, record, score, rivals)
 
 
 def _are_two(levels: Mapping[str, NDArray[np.int8]], pairs: int) -> NDArray[np.bool_]:
@@ -172,31 +222,6 @@ def _keep(rows: NDArray[np.int64], scores: NDArray[np.float64]) -> NDArray[np.in
     return np.asarray(order[(rank < KEPT) & ((rank == 0) | (scores[order] >= LEAST))])
 
 
-def _decide(
-    traits: tuple[Trait, ...],
-    rows: NDArray[np.int64],
-    records: NDArray[np.int64],
-    scores: NDArray[np.float64],
-    levels: Mapping[str, NDArray[np.int8]],
-    parts: Mapping[str, NDArray[np.float32]],
-    asked: NDArray[np.intp],
-    limits: Limits,
-) -> Likely:
-    place = np.searchsorted(asked, rows)
-    total = np.bincount(place, weights=scores, minlength=len(asked))
-    chosen = _assign(rows, records, scores)  # pairs
-    score = np.zeros(len(asked))
-    np.maximum.at(score, place, scores)
-    decision = np.where(total <= limits.nobody, NOBODY, POSSIBLE).astype(np.int8)
-    record = np.full(len(asked), -1, np.int64)
-    rivals = _rivals(rows, records, scores)
-    fine = chosen[(scores[chosen] >= limits.certain) & _tells(levels, chosen)]
-    fine = fine[[int(rows[pair]) not in rivals for pair in fine.tolist()]] if len(fine) else fine
-    decision[place[fine]] = CERTAIN
-    record[place[fine]] = records[fine]
-    return Likely(traits, rows, records, scores, levels, parts, asked, decision, record, score, rivals)
-
-
 def _tells(levels: Mapping[str, NDArray[np.int8]], pairs: NDArray[np.intp]) -> NDArray[np.bool_]:
     """Tell for which pairs nothing that tells a household's people apart differs, and at least one such thing agrees."""
     fine = np.ones(len(pairs), bool)
@@ -214,8 +239,10 @@ def _tells(levels: Mapping[str, NDArray[np.int8]], pairs: NDArray[np.intp]) -> N
     return np.asarray(fine & agrees)
 
 
-def _rivals(rows: NDArray[np.int64], records: NDArray[np.int64], scores: NDArray[np.float64]) -> dict[int, tuple[int, ...]]:
-    """Find the rows that claim one record."""
+def _rivals(
+    rows: NDArray[np.int64], records: NDArray[np.int64], scores: NDArray[np.float64], taken: Mapping[int, int]
+) -> dict[int, tuple[int, ...]]:
+    """Find the rows that claim one record, those that are known to be it among them."""
     claims = np.flatnonzero(scores >= RIVAL)
     order = claims[np.argsort(records[claims], kind="stable")]
     found: dict[int, set[int]] = {}
@@ -223,8 +250,9 @@ def _rivals(rows: NDArray[np.int64], records: NDArray[np.int64], scores: NDArray
         return {}
     starts = np.flatnonzero(np.concatenate([[True], records[order][1:] != records[order][:-1]])).tolist()
     for start, stop in zip(starts, [*starts[1:], len(order)], strict=True):
-        if stop - start > 1:
-            claimants = {int(row) for row in rows[order[start:stop]]}
+        holder = taken.get(int(records[order[start]]))
+        if stop - start > 1 or holder is not None:
+            claimants = {int(row) for row in rows[order[start:stop]]} | ({holder} if holder is not None else set())
             for row in claimants:
                 found.setdefault(row, set()).update(claimants - {row})
     return {row: tuple(sorted(others)) for row, others in found.items()}

@@ -69,7 +69,7 @@ def estimate_weights(
     patterns, weight = _patterns(levels)
     share = float(np.clip(0.5 * rows / weight.sum(), 1e-4, 0.5))  # of candidate pairs that are one person
     # Chance among candidates, who agree in some key: begun from all of them, of whom most are two people.
-    among = {kind: _spread(column, weight, len(LEVELS[kind])) for kind, column in patterns.items()}
+    among: dict[str, Any] = {kind: _spread(column, weight, len(LEVELS[kind])) for kind, column in patterns.items()}
     for _ in range(ROUNDS):
         log = np.full(len(weight), np.log(share / (1 - share)))
         for kind, column in patterns.items():
@@ -80,17 +80,17 @@ def estimate_weights(
         share = float(np.clip(likely.sum() / weight.sum(), 1e-4, 0.9))
         for kind, column in patterns.items():
             filled, size = column >= 0, len(LEVELS[kind])
-            seen = np.bincount(column[filled], weights=likely[filled], minlength=size)
-            mixed: Any = counts[kind] + seen * min(1.0, MOST_PAIRS / max(float(seen.sum()), 1.0))
+            agreeing = np.bincount(column[filled], weights=likely[filled], minlength=size)
+            mixed: Any = counts[kind] + agreeing * min(1.0, MOST_PAIRS / max(float(agreeing.sum()), 1.0))
             same[kind] = mixed / mixed.sum()
             among[kind] = _spread(column, weight - likely, size)
     return Weights(same, chance)
 
 
-def _spread(column: NDArray[np.int8], weight: NDArray[np.float64], size: int) -> NDArray[np.float64]:
+def _spread(column: NDArray[np.int8], weight: Any, size: int) -> Any:
     filled = column >= 0
     seen = np.bincount(column[filled], weights=weight[filled], minlength=size) + 1
-    return np.asarray(seen / seen.sum())
+    return seen / seen.sum()
 
 
 def _estimate_chance(forms: Mapping[str, Forms]) -> dict[str, NDArray[np.float64]]:

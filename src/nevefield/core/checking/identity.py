@@ -1,0 +1,51 @@
+"""Findings about who a row is: those that a person must decide, and those that likeness has settled."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from nevefield.core.checking.facts import Facts, Hit
+from nevefield.core.people.recognising import ASKED, TAKEN
+from nevefield.core.people.traits import traits_of
+
+__all__ = ["check_identity"]
+
+SHOWN = 3  # candidates that a message names
+
+
+def check_identity(facts: Facts) -> list[Hit]:
+    """Ask about rows that may be somebody in the roster, and note those that are taken for somebody by likeness."""
+    people = facts.people
+    if people is None or people.likely is None:
+        return []
+    fields = tuple(one.field for one in traits_of(facts.definition) if one.field in facts.typed)
+    hits = []
+    asked = np.flatnonzero((people.decision == ASKED) & ~facts.aside)
+    if len(asked):
+        title = "May be people who are in the roster already"
+        hits.append(Hit("who", None, fields, "ask", asked, title, lambda row: _ask(facts, row), group="who"))
+    taken = np.flatnonzero(people.decision == TAKEN)
+    if len(taken):
+        hits.append(
+            Hit("likeness", None, fields, "note", taken, "Known by likeness", lambda row: _note(facts, row), group="likeness")
+        )
+    return hits
+
+
+def _key(facts: Facts, record: int) -> str:
+    key = facts.snapshot.keys(np.array([record]))[0]
+    return " ".join(key) if isinstance(key, list) else str(key or "")
+
+
+def _ask(facts: Facts, row: int) -> str:
+    people = facts.people
+    found = people.candidates(row)[:SHOWN] if people else []
+    named = " or ".join(f"{_key(facts, record)} ({score:.0f} in 100)" for record, score, _ in found)
+    rivals = people.likely.rivals.get(row, ()) if people and people.likely else ()
+    others = f" Line {' and '.join(str(facts.lines[one]) for one in rivals[:3])} may be the same." if rivals else ""
+    return f"This may be {named}; say who it is.{others}"
+
+
+def _note(facts: Facts, row: int) -> str:
+    score = facts.people.score(row) if facts.people else 0.0
+    return f"Taken for {_key(facts, int(facts.known.record[row]))} by likeness ({score:.1f} in 100); no key says so."
