@@ -61,6 +61,13 @@ STEPS = st.lists(
         st.builds(lambda text: {"kind": "translate", "field": "dept", "texts": [text], "to": "NAV"}, CELLS),
         st.builds(lambda value: {"kind": "fill", "field": "name", "value": value}, CELLS),
         st.builds(lambda of: {"kind": "coverage", "of": of}, st.sampled_from(["everybody", "listed"])),
+        st.builds(
+            lambda line, record: {"kind": "person", "choices": [{"line": line, "record": record}]},
+            st.integers(1, 12),
+            st.sampled_from([11, 12, 13, 99, None]),
+        ),
+        st.builds(lambda lines: {"kind": "undecided", "lines": lines}, LINES),
+        st.builds(lambda certain: {"kind": "limits", "certain": certain, "nobody": 1}, st.sampled_from([50, 90, 100])),
         st.builds(lambda number: {"kind": "undo", "step": number}, st.integers(1, 6)),
     ),
     max_size=6,

@@ -65,6 +65,11 @@ class Memo:
             self._parts[name] = (of, made)
         return made
 
+    def made(self, name: Any) -> Any:
+        """Return a part that this evaluation has made or taken over; None when there is none."""
+        known = self._parts.get(name)
+        return None if known is None else known[1]
+
     def last(self, name: Any) -> tuple[tuple[Any, ...], Any] | None:
         """Return a part of the evaluation before with what it was made of, whether or not it still holds."""
         return self._before.get(name)

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nevefield.core.people.candidates import find_candidates
-from nevefield.core.people.matching import CERTAIN, NOBODY, POSSIBLE, Likely, Limits, find_candidates_of, settle_likely, sides_of
+from nevefield.core.people.matching import CERTAIN, NOBODY, POSSIBLE, Likely, Limits, learn_people, settle_likely, sides_of
 from nevefield.core.people.traits import forms_of, traits_of
 from nevefield.core.table import Column
 from tests.core.people.maker import DEFINITION, FIELDS, KNOWN, make_people
@@ -31,7 +31,7 @@ def columns(*people: dict[str, str]) -> dict[str, Column]:
 def likely(ours: dict[str, Column], theirs: dict[str, Column], *, limits: Limits | None = None, **more) -> Likely:
     """Find and settle, all rows against all records."""
     rows = len(next(iter(ours.values())))
-    return settle_likely(find_candidates_of(DEFINITION, ours, sides_of(DEFINITION, theirs), np.arange(rows), **more), limits)
+    return settle_likely(learn_people(DEFINITION, ours, sides_of(DEFINITION, theirs), np.arange(rows), **more).found, limits)
 
 
 def match(rows: list[dict[str, str]], records: list[dict[str, str]], **more):

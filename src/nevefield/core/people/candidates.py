@@ -17,7 +17,8 @@ if TYPE_CHECKING:
 
 __all__ = ["find_candidates"]
 
-LARGEST = 3_000  # pairs of one key; more come of a value that says nothing, such as a switchboard's phone
+LARGEST = 3_000  # pairs of one key; more come of a value that says nothing
+ALONE = 200  # pairs of one mail address or phone: more share a switchboard, and say nothing
 
 
 def find_candidates(
@@ -25,9 +26,11 @@ def find_candidates(
 ) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
     """List pairs that agree in at least one of several keys.
 
-    The keys are: sound of the family name with the year of birth, and with day and month without their order; day of birth
-    without its order, with the given name's sound, and with its initial; both names' sounds without their order; mail before
-    the @; phone; either end of the number; family name, initial and town. A slip in one trait leaves the keys without it.
+    The keys are: sound of the family name with the given name's initial and the year of birth, and with day and month without
+    their order; day of birth without its order, with the given name's sound, and with its initial; both names' sounds without
+    their order, with the year of birth; mail before the @; phone; either end of the number with the sound of a name. Where a
+    day of birth is missing, both names' sounds, and family name, initial and town. A slip in one trait leaves the keys
+    without it.
 
     Args:
         forms: The traits' values, by kind.
@@ -39,37 +42,55 @@ def find_candidates(
     """
     size = max(int(records.max(initial=0)) + 1, 1)
     found = [np.zeros(0, np.int64)]
-    for ours, theirs in _keys(forms):
-        left, right = _join(ours[rows], theirs[records])
+    for ours, theirs, most in _keys(forms):
+        left, right = _join(ours[rows], theirs[records], most)
         found.append(rows[left].astype(np.int64) * size + records[right])
     pairs = np.sort(np.concatenate(found))
     pairs = pairs[np.concatenate([[True], pairs[1:] != pairs[:-1]])] if len(pairs) else pairs
     return pairs // size, pairs % size
 
 
-def _keys(forms: Mapping[str, Forms]) -> Iterator[Sides]:
-    """Make each key for both sides; under 0 for nothing there."""
+def _keys(forms: Mapping[str, Forms]) -> Iterator[tuple[NDArray[np.int64], NDArray[np.int64], int]]:
+    """Make each key for both sides, under 0 for nothing there, with the most pairs that one value may make."""
+    for kind, form in (("mail", "local"), ("phone", "text")):
+        if kind in forms:
+            yield (*_of_rows(forms[kind], form), ALONE)
+    for ours, theirs in _together(forms):
+        yield ours, theirs, LARGEST
+
+
+def _together(forms: Mapping[str, Forms]) -> Iterator[Sides]:
+    """Make the keys of several traits."""
     family, given, birth = forms.get("family"), forms.get("given"), forms.get("birth")
-    if "mail" in forms:
-        yield _of_rows(forms["mail"], "local")
-    if "phone" in forms:
-        yield _of_rows(forms["phone"], "text")
-    if "number" in forms:
-        yield _of_rows(forms["number"], "head")
-        yield _of_rows(forms["number"], "tail")
+    for form, end in ((family, "head"), (given, "tail")):
+        if "number" in forms and form is not None:
+            yield _two(_of_rows(forms["number"], end), _of_rows(form, "sound"))
     if birth is not None:
         year, day, turned = _days(birth)
         if family is not None:
             sound = _of_rows(family, "sound")
-            yield _two(sound, year)
+            yield _two(_two(sound, year), _of_rows(given, "initial")) if given is not None else _two(sound, year)
             yield _two(sound, turned)
         if given is not None:
             yield _two(_of_rows(given, "sound"), day)
             yield _two(_of_rows(given, "initial"), day)
     if family is not None and given is not None:
-        yield _both_names(family, given)
+        both = _both_names(family, given)
+        if birth is None:
+            yield both
+        else:
+            yield _two(both, year)
+            yield from _without_birth(both, birth)
         if "town" in forms:
-            yield _two(_two(_of_rows(family, "text"), _of_rows(given, "initial")), _of_rows(forms["town"], "text"))
+            home = _two(_two(_of_rows(family, "text"), _of_rows(given, "initial")), _of_rows(forms["town"], "text"))
+            yield from _without_birth(home, birth) if birth is not None else (home,)
+
+
+def _without_birth(sides: Sides, birth: Forms) -> Iterator[Sides]:
+    """Keep a key only where one of the two has no day of birth: there it must do without."""
+    ours, theirs = sides
+    yield np.where(birth.ours.codes < 0, ours, -1), theirs
+    yield ours, np.where(birth.theirs.codes < 0, theirs, -2)
 
 
 def _of_rows(form: Forms, name: str) -> Sides:
@@ -107,7 +128,7 @@ def _both_names(family: Forms, given: Forms) -> Sides:
     return sides[0], sides[1]
 
 
-def _join(ours: NDArray[np.int64], theirs: NDArray[np.int64]) -> Sides:
+def _join(ours: NDArray[np.int64], theirs: NDArray[np.int64], most: int) -> Sides:
     """Pair every place of one array with every place of the other that holds the same, but for keys with too many pairs."""
     left, right = np.flatnonzero(ours >= 0), np.flatnonzero(theirs >= 0)
     right = right[np.argsort(theirs[right], kind="stable")]
@@ -116,7 +137,7 @@ def _join(ours: NDArray[np.int64], theirs: NDArray[np.int64]) -> Sides:
     counts = np.searchsorted(ordered, ours[left], "right") - first
     mine = np.sort(ours[left])
     of_key = np.searchsorted(mine, ours[left], "right") - np.searchsorted(mine, ours[left], "left")
-    kept = (counts > 0) & (counts * of_key <= LARGEST)
+    kept = (counts > 0) & (counts * of_key <= most)
     left, first, counts = left[kept], first[kept], counts[kept]
     if not len(counts):
         return np.zeros(0, np.int64), np.zeros(0, np.int64)

@@ -13,10 +13,11 @@ from scipy.sparse.csgraph import connected_components
 from nevefield.core.people.candidates import find_candidates
 from nevefield.core.people.levels import LEVELS, level_pairs
 from nevefield.core.people.traits import Side, Trait, forms_of, traits_of
-from nevefield.core.people.weights import estimate_weights, weigh_pairs
+from nevefield.core.people.weights import Weights, estimate_weights, weigh_pairs
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
+    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -28,9 +29,11 @@ __all__ = [
     "NOBODY",
     "POSSIBLE",
     "Candidates",
+    "Learnt",
     "Likely",
     "Limits",
-    "find_candidates_of",
+    "find_again",
+    "learn_people",
     "settle_likely",
     "sides_of",
 ]
@@ -91,7 +94,16 @@ def sides_of(definition: Definition, columns: Mapping[str, Column]) -> dict[str,
     return {one.kind: Side(one, columns[one.field]) for one in traits_of(definition) if one.field in columns}
 
 
-def find_candidates_of(
+@dataclass(frozen=True)
+class Learnt:
+    """What a file's people are like: with it, who a row may be hangs on nothing but the row and the roster."""
+
+    weights: Weights
+    share: float  # of the rows that no key knows, how many are in the roster, 0 to 1
+    found: Candidates  # for the rows that it was learnt from
+
+
+def learn_people(
     definition: Definition,
     ours: Mapping[str, Column],
     theirs: Mapping[str, Side],
@@ -99,8 +111,8 @@ def find_candidates_of(
     *,
     known: tuple[NDArray[np.int64], NDArray[np.int64]] | None = None,
     apart: frozenset[tuple[int, int]] = frozenset(),
-) -> Candidates:
-    """Find for each row the records that it may be.
+) -> Learnt:
+    """Learn from a file how much each agreement counts, and find for each row the records that it may be.
 
     Args:
         definition: Says which fields are about the person.
@@ -114,32 +126,109 @@ def find_candidates_of(
     if known is not None and len(known[0]):
         step = max(len(known[0]) // KNOWN_PAIRS, 1)
         sample = np.stack([known[0][::step], known[1][::step]])
-    # Only the rows that are looked at are brought to their forms: first those asked for, then the sample.
-    within = np.concatenate([asked, sample[0]])
-    few = {name: column.take(within) for name, column in ours.items()}
-    traits = traits_of(definition)
-    forms = forms_of(traits, few, theirs)
-    traits = tuple(one for one in traits if one.kind in forms)
-    records_there = max((len(one.codes) for one in theirs.values()), default=0)
-    rows, records = find_candidates(forms, np.arange(len(asked)), np.arange(records_there))
-    if apart:
-        kept = np.array([pair not in apart for pair in zip(asked[rows].tolist(), records.tolist(), strict=True)], bool)
-        rows, records = rows[kept], records[kept]
-    levels = level_pairs(forms, rows, records)
-    samples = level_pairs(forms, len(asked) + np.arange(sample.shape[1]), sample[1])
-    weights = estimate_weights(forms, levels, samples, len(asked))
-    parts = weigh_pairs(weights, forms, levels, rows)
-    bits = np.zeros(len(rows))
-    for one in parts.values():
-        bits += one
-    rows = asked[rows]
-    bits[_are_two(levels, len(rows))] = -60
-    scores = _score(rows, bits, asked, records_there)
-    kept = _keep(rows, scores)
-    rows, records, scores = rows[kept], records[kept], scores[kept]
-    levels = {kind: one[kept] for kind, one in levels.items()}
-    parts = {kind: one[kept] for kind, one in parts.items()}
-    return Candidates(traits, rows, records, scores, levels, parts, asked)
+    pairs = _Pairs(definition, ours, theirs, np.concatenate([asked, sample[0]]), len(asked), apart)
+    samples = level_pairs(pairs.forms, len(asked) + np.arange(sample.shape[1]), sample[1])
+    weights = estimate_weights(pairs.forms, pairs.levels, samples, len(asked))
+    parts, bits = pairs.weigh(weights)
+    share = _estimate_share(pairs.rows, bits, len(asked), pairs.records_there)
+    return Learnt(weights, share, pairs.rank(asked, parts, _score(pairs.rows, bits, len(asked), pairs.records_there, share)))
+
+
+def find_again(
+    learnt: Learnt,
+    before: Candidates,
+    changed: NDArray[np.intp],
+    definition: Definition,
+    ours: Mapping[str, Column],
+    theirs: Mapping[str, Side],
+    apart: frozenset[tuple[int, int]] = frozenset(),
+) -> Candidates:
+    """Find candidates anew for rows that changed, and keep those of the others: the same as finding them all.
+
+    Args:
+        learnt: From the file as it came.
+        before: The candidates before.
+        changed: The rows that changed, of those asked for, in order.
+        definition: Says which fields are about the person.
+        ours: The rows' values by field, as they are now.
+        theirs: The records' sides by kind.
+        apart: Pairs that somebody said are two people.
+    """
+    pairs = _Pairs(definition, ours, theirs, changed, len(changed), apart)
+    parts, bits = pairs.weigh(learnt.weights)
+    fresh = pairs.rank(changed, parts, _score(pairs.rows, bits, len(changed), pairs.records_there, learnt.share))
+    kept = ~np.isin(before.rows, changed)
+    rows = np.concatenate([before.rows[kept], fresh.rows])
+    order = np.argsort(rows, kind="stable")
+
+    def join(one: NDArray[Any], other: NDArray[Any]) -> NDArray[Any]:
+        return np.concatenate([one[kept], other])[order]
+
+    return Candidates(
+        before.traits,
+        rows[order],
+        join(before.records, fresh.records),
+        join(before.scores, fresh.scores),
+        {kind: join(one, fresh.levels[kind]) for kind, one in before.levels.items()},
+        {kind: join(one, fresh.parts[kind]) for kind, one in before.parts.items()},
+        before.asked,
+    )
+
+
+class _Pairs:
+    """Pairs of rows and records that are worth comparing, with their levels of agreement; rows are places in `within`.
+
+    Args:
+        definition: Says which fields are about the person.
+        ours: The rows' values by field.
+        theirs: The records' sides by kind.
+        within: The rows that are looked at; only these are brought to their forms.
+        asked: How many of them to find pairs for, from the first.
+        apart: Pairs of a row's own number and a record that somebody said are two people.
+    """
+
+    def __init__(
+        self,
+        definition: Definition,
+        ours: Mapping[str, Column],
+        theirs: Mapping[str, Side],
+        within: NDArray[np.intp],
+        asked: int,
+        apart: frozenset[tuple[int, int]],
+    ) -> None:
+        traits = traits_of(definition)
+        self.forms = forms_of(traits, {name: column.take(within) for name, column in ours.items()}, theirs)
+        self.traits = tuple(one for one in traits if one.kind in self.forms)
+        self.records_there = max((len(one.codes) for one in theirs.values()), default=0)
+        rows, records = find_candidates(self.forms, np.arange(asked), np.arange(self.records_there))
+        if apart:
+            mine = within[rows].tolist()
+            kept = np.array([pair not in apart for pair in zip(mine, records.tolist(), strict=True)], bool)
+            rows, records = rows[kept], records[kept]
+        self.rows, self.records = rows, records
+        self.levels = level_pairs(self.forms, rows, records)
+
+    def weigh(self, weights: Weights) -> tuple[dict[str, NDArray[np.float32]], NDArray[np.float64]]:
+        """Weigh the evidence by kind, and all together, in bits."""
+        parts = weigh_pairs(weights, self.forms, self.levels, self.rows)
+        bits = np.zeros(len(self.rows))
+        for one in parts.values():
+            bits += one
+        bits[_are_two(self.levels, len(self.rows))] = -60
+        return parts, bits
+
+    def rank(self, asked: NDArray[np.intp], parts: Mapping[str, NDArray[np.float32]], scores: NDArray[np.float64]) -> Candidates:
+        """Keep the best few of each row, under the rows' own numbers."""
+        kept = _keep(self.rows, scores)
+        return Candidates(
+            self.traits,
+            asked[self.rows[kept]],
+            self.records[kept],
+            scores[kept],
+            {kind: one[kept] for kind, one in self.levels.items()},
+            {kind: one[kept] for kind, one in parts.items()},
+            asked,
+        )
 
 
 def settle_likely(
@@ -194,22 +283,20 @@ def _are_two(levels: Mapping[str, NDArray[np.int8]], pairs: int) -> NDArray[np.b
     return np.asarray(two)
 
 
-def _score(rows: NDArray[np.int64], bits: NDArray[np.float64], asked: NDArray[np.intp], records: int) -> NDArray[np.float64]:
-    """Turn evidence into chances: of each row's candidates, and that it is nobody (Bayes' rule).
+def _score(rows: NDArray[np.int64], bits: NDArray[np.float64], asked: int, records: int, share: float) -> NDArray[np.float64]:
+    """Turn evidence into chances: of each row's candidates, and that it is nobody (Bayes' rule); 0 to 100."""
+    each = np.exp2(np.clip(bits, -60, 60)) / max(records, 1) * share
+    total = np.bincount(rows, weights=each, minlength=asked) + (1 - share)
+    return np.asarray(100 * each / total[rows])
 
-    How many of the rows are in the roster at all is estimated along with it.
-    """
-    if not len(rows):
-        return np.zeros(0)
-    place = np.searchsorted(asked, rows)
-    odds = np.exp2(np.clip(bits, -60, 60)) / max(records, 1)
+
+def _estimate_share(rows: NDArray[np.int64], bits: NDArray[np.float64], asked: int, records: int) -> float:
+    """Estimate how many of the rows are in the roster at all, by expectation-maximisation."""
     share = 0.5
     for _ in range(8):
-        each = odds * share
-        total = np.bincount(place, weights=each, minlength=len(asked)) + (1 - share)
-        chance = each / total[place]
-        share = float(np.clip(np.bincount(place, weights=chance, minlength=len(asked)).mean(), 0.02, 0.98))
-    return np.asarray(100 * chance)
+        chance = _score(rows, bits, asked, records, share) / 100
+        share = float(np.clip(chance.sum() / max(asked, 1), 0.02, 0.98))
+    return share
 
 
 def _keep(rows: NDArray[np.int64], scores: NDArray[np.float64]) -> NDArray[np.intp]:

@@ -12,9 +12,11 @@ from nevefield.core.people.matching import (
     CERTAIN,
     POSSIBLE,
     Candidates,
+    Learnt,
     Likely,
     Limits,
-    find_candidates_of,
+    find_again,
+    learn_people,
     settle_likely,
     sides_of,
 )
@@ -22,6 +24,7 @@ from nevefield.core.people.traits import traits_of
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
+    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -29,6 +32,7 @@ if TYPE_CHECKING:
     from nevefield.core.definition import Definition
     from nevefield.core.memo import Memo
     from nevefield.core.snapshot import Snapshot
+    from nevefield.core.table import Column
 
 __all__ = ["BY_HAND", "BY_LIKENESS", "DECISIONS", "Recognised", "recognise"]
 
@@ -94,8 +98,23 @@ def recognise(
     Returns:
         The record of every row, with how it is known. Two rows are never the same record by likeness.
     """
-    decision = np.where(keyed.record >= 0, KEY, NOBODY_THERE).astype(np.int8)
     found = _candidates(definition, typed, keyed, snapshot, memo, apart)
+    apart_rows = tuple(np.flatnonzero(aside).tolist())
+    of = (keyed, found, dict(chosen), apart_rows, (limits.certain, limits.nobody))
+    made: Recognised = memo.get("recognised", of, lambda: _settle(keyed, found, len(snapshot), chosen, aside, limits))
+    return made
+
+
+def _settle(
+    keyed: Known,
+    found: Candidates | None,
+    records: int,
+    chosen: Mapping[int, int],
+    aside: NDArray[np.bool_],
+    limits: Limits,
+) -> Recognised:
+    """Put what somebody said over the keys, and let likeness settle the rest."""
+    decision = np.where(keyed.record >= 0, KEY, NOBODY_THERE).astype(np.int8)
     record, by = keyed.record, keyed.by
     if chosen or found is not None:
         record, by = record.copy(), by.copy()
@@ -105,10 +124,11 @@ def recognise(
     likely = None
     if found is not None:
         without = np.union1d(np.flatnonzero(aside), np.array(sorted(chosen), np.intp)).astype(np.intp)
-        there = np.flatnonzero((record >= 0) & ~aside)
-        likely = settle_likely(
-            found, limits, without=without, taken=dict(zip(record[there].tolist(), there.tolist(), strict=True))
-        )
+        wanted = np.zeros(records + 1, bool)  # the last one for -1
+        wanted[found.records] = True
+        there = np.flatnonzero(wanted[record] & ~aside)
+        taken = dict(zip(record[there].tolist(), there.tolist(), strict=True))
+        likely = settle_likely(found, limits, without=without, taken=taken)
         free = ~np.isin(found.asked, without)
         sure = found.asked[free & (likely.decision == CERTAIN)]
         record[sure] = likely.record[free & (likely.decision == CERTAIN)]
@@ -134,14 +154,41 @@ def _candidates(
         return None
     if not any(one.kind in ("family", "given", "mail") for one in traits):
         return None
-    of = (snapshot, keyed, apart, *(typed[one.field] for one in traits))
+    # What the people are like is learnt from the file as it came: an edit alters who its own row may be, and nobody else.
+    came = [memo.made(("typed", one.field)) or typed[one.field] for one in traits]
+    there, asked = np.flatnonzero(keyed.record >= 0), np.flatnonzero(keyed.record < 0)
+    sides = snapshot.keep("sides", lambda: sides_of(definition, snapshot.columns))
+
+    def learn() -> Learnt:
+        columns = {one.field: values.stored for one, values in zip(traits, came, strict=True)}
+        return learn_people(definition, columns, sides, asked, known=(there, keyed.record[there]), apart=apart)
+
+    learnt: Learnt = memo.get("learnt", (snapshot, keyed, apart, *came), learn)
+    now = tuple(typed[one.field] for one in traits)
+    of = (learnt, *now)
 
     def make() -> Candidates:
-        sides = snapshot.keep("sides", lambda: sides_of(definition, snapshot.columns))
+        last = memo.last("candidates")
+        known: tuple[Any, ...]
+        found: Candidates
+        known, found = last if last is not None and last[0][0] is learnt else ((learnt, *came), learnt.found)
+        changed = np.zeros(len(keyed.record), bool)
+        for before, after in zip(known[1:], now, strict=True):
+            if before is not after:
+                changed |= _differ(before.stored, after.stored)
+        rows = asked[changed[asked]]
+        if not len(rows):
+            return found
         columns = {one.field: typed[one.field].stored for one in traits}
-        there = np.flatnonzero(keyed.record >= 0)
-        asked = np.flatnonzero(keyed.record < 0)
-        return find_candidates_of(definition, columns, sides, asked, known=(there, keyed.record[there]), apart=apart)
+        return find_again(learnt, found, rows, definition, columns, sides, apart)
 
-    found: Candidates = memo.get("candidates", of, make)
-    return found
+    candidates: Candidates = memo.get("candidates", of, make)
+    return candidates
+
+
+def _differ(one: Column, other: Column) -> NDArray[np.bool_]:
+    """Tell which rows have other texts: by their codes, where both columns number their texts alike."""
+    size = min(len(one.values), len(other.values))
+    if one.values is other.values or one.values[:size].equals(other.values[:size]):
+        return np.asarray(one.codes != other.codes)
+    return np.ones(len(one.codes), bool)

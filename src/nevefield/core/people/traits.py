@@ -191,11 +191,11 @@ class Forms:
 
     @cached_property
     def share(self) -> NDArray[np.float64]:
-        """How common each of our texts is, as a share of all rows and records that have one."""
-        counts = self.ours.counts.copy()
+        """How common each of our texts is among the records, as a share; ours counted in once."""
+        counts = np.ones(len(self.ours))
         there = self.same >= 0
         counts[there] += self.theirs.counts[self.same[there]]
-        return np.asarray(counts / max(self.ours.counts.sum() + self.theirs.counts.sum(), 1.0))
+        return np.asarray(counts / (self.theirs.counts.sum() + 1.0))
 
     def keys(self, name: str) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
         """Number a form of both sides' texts, equal ones alike: `text`, `local`, `head`, `tail` or a form that is a number."""
