@@ -346,6 +346,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intakes/{intake_id}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say how it is known who the rows are, and list those to be decided, or decided in one way. */
+        get: operations["people_get_people_intakes__int_intake_id__people_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{intake_id}/people/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say what other limits would decide; nothing is kept. */
+        get: operations["people_get_limits_intakes__int_intake_id__people_limits_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{intake_id}/people/{line}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give one row beside the records that it may be. */
+        get: operations["people_get_person_intakes__int_intake_id__people__int_line__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes/{intake_id}/pulse": {
         parameters: {
             query?: never;
@@ -792,6 +843,19 @@ export interface components {
             change_set: number | null;
             /** Job */
             job: number | null;
+        };
+        /** CandidateOut */
+        CandidateOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Record */
+            record: number;
+            /** Score */
+            score: number;
+            /** Since */
+            since: string;
         };
         /** CauseOut */
         CauseOut: {
@@ -1458,6 +1522,13 @@ export interface components {
                 [key: string]: string | string[] | null;
             };
         };
+        /** LimitsOut */
+        LimitsOut: {
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+        };
         /** LineOut */
         LineOut: {
             /** Cells */
@@ -1571,6 +1642,87 @@ export interface components {
             field: string;
             /** Reason */
             reason: string;
+        };
+        /** PeopleOut */
+        PeopleOut: {
+            /** Certain */
+            certain: number;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Nobody */
+            nobody: number;
+            /** People */
+            people: components["schemas"]["PersonBrief"][];
+            /** Total */
+            total: number;
+        };
+        /** PersonBrief */
+        PersonBrief: {
+            /** Candidates */
+            candidates: number;
+            /** Key */
+            key: string;
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** Record */
+            record: string;
+            /** Rivals */
+            rivals: components["schemas"]["Rival"][];
+            /** Score */
+            score: number;
+            /** State */
+            state: string;
+        };
+        /** PersonCell */
+        PersonCell: {
+            /** Bits */
+            bits: number;
+            /** Same */
+            same: boolean;
+            /** Value */
+            value: unknown;
+            /** Word */
+            word: string;
+        };
+        /** PersonField */
+        PersonField: {
+            /** Cells */
+            cells: components["schemas"]["PersonCell"][];
+            /** Field */
+            field: string;
+            /** Tells */
+            tells: boolean;
+            /** Title */
+            title: string;
+            /** Value */
+            value: unknown;
+        };
+        /** PersonOut */
+        PersonOut: {
+            /** Candidates */
+            candidates: components["schemas"]["CandidateOut"][];
+            /** Fields */
+            fields: components["schemas"]["PersonField"][];
+            /** Key */
+            key: string;
+            /** Line */
+            line: number;
+            /** More */
+            more: number;
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string[];
+            /** Record */
+            record: number | null;
+            /** Rivals */
+            rivals: components["schemas"]["Rival"][];
+            /** State */
+            state: string;
         };
         /** PulseOut */
         PulseOut: {
@@ -1756,6 +1908,13 @@ export interface components {
             cells: number;
             /** Number */
             number: number | null;
+        };
+        /** Rival */
+        Rival: {
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
         };
         /** RosterBrief */
         RosterBrief: {
@@ -2808,6 +2967,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinesOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    people_get_people_intakes__int_intake_id__people_get: {
+        parameters: {
+            query?: {
+                state?: "possible" | "certain" | "nobody" | "chosen";
+                start?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    people_get_limits_intakes__int_intake_id__people_limits_get: {
+        parameters: {
+            query: {
+                certain: number;
+                nobody: number;
+            };
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LimitsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    people_get_person_intakes__int_intake_id__people__int_line__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+                line: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
                 };
             };
             /** @description Unprocessable Entity */

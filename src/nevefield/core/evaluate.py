@@ -33,7 +33,7 @@ from nevefield.core.memo import Memo
 from nevefield.core.people.joining import Joined, group_rows, join_rows, number_people
 from nevefield.core.people.keys import Known, is_same_known, match_keys
 from nevefield.core.people.matching import Limits
-from nevefield.core.people.recognising import recognise
+from nevefield.core.people.recognising import Remembered, recognise
 from nevefield.core.reading import Reading, read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import Decisions, decide
@@ -150,6 +150,7 @@ def evaluate(
     before: Memo | None = None,
     progress: Progress = quiet,
     others: Mapping[str, Snapshot] | None = None,
+    said: Remembered | None = None,
 ) -> Evaluation:
     """Work out what a file and its steps come to.
 
@@ -165,6 +166,7 @@ def evaluate(
         before: The memo of an evaluation of the same file with other steps; makes this one quicker, not other.
         progress: Hears what is being done, how many of its parts are, and of how many.
         others: Other rosters that the definition refers to, by name.
+        said: What was said in other intakes of who is who.
 
     Raises:
         UnreadableFile: The file is no table.
@@ -194,8 +196,11 @@ def evaluate(
         aside=aside,
         limits=Limits(*(decisions.limits or definition.limits)),
         memo=memo,
+        said=said,
     )
     known = memo.keep("who", (people.known,), lambda: people.known, is_same_known)
+    typed = _keep_keys(definition, typed, known, snapshot, memo)
+    folded = {name: one.folded() for name, one in typed.items()}
     joined = _join(definition, typed, folded, known, snapshot, aside, memo)
     typed = compose_fields(
         definition, joined, known, snapshot, decisions.composed, memo, context_of(codes, definition, today, decisions)
@@ -316,6 +321,26 @@ def _pair(
         lambda: pair_columns(table.headings, definition, reading.secrets, Said(*said), evidence=evidence),
     )
     return pairs
+
+
+def _keep_keys(
+    definition: Definition, typed: dict[str, Typed], known: Known, snapshot: Snapshot, memo: Memo
+) -> dict[str, Typed]:
+    """Give rows that are known by something else their record's key where their own is empty: it takes no key away."""
+    kept = dict(typed)
+    for name in definition.primary_key:
+        if name not in typed:
+            continue
+
+        def keep(one: Typed = typed[name], name: str = name) -> Typed:
+            rows = np.flatnonzero((one.stored.codes < 0) & (known.record >= 0) & ~one.problem_rows())
+            theirs = snapshot.columns[name].rows(known.record[rows])
+            if not len(rows):
+                return one
+            return replace(one, stored=one.stored.replace(dict(zip(rows.tolist(), theirs, strict=True))), _folded=[])
+
+        kept[name] = memo.get(("kept", name), (typed[name], known, snapshot), keep)
+    return kept
 
 
 def _chosen(decisions: Decisions, table: Table, snapshot: Snapshot) -> dict[int, int]:

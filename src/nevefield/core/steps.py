@@ -220,6 +220,7 @@ class AppliedStep(_Step):
 
     kind: Literal["applied"]
     change_set: int
+    records: tuple[Choice, ...] = ()  # who those are who joined without a key that would tell
 
 
 class TakenBackStep(_Step):
@@ -396,6 +397,7 @@ class Decisions:
     left_out: dict[int, str] = field(default_factory=dict)
     waivers: dict[tuple[str, str | None, int], str] = field(default_factory=dict)  # check, field, line -> reason
     people: dict[int, int | None] = field(default_factory=dict)  # line -> record by number, None for nobody
+    said: dict[int, dict[int, int | None]] = field(default_factory=dict)  # by change set: `people` before it was applied
     limits: tuple[float, float] | None = None  # certain and nobody, 0 to 100
     coverage: str = ""
     source: str = ""
@@ -487,6 +489,11 @@ def _take(decisions: Decisions, step: Any) -> None:
         case "undecided":
             for line in step.lines:
                 decisions.people.pop(line, None)
+        case "applied":  # who was nobody in the roster is in it now
+            decisions.said[step.change_set] = dict(decisions.people)
+            decisions.people.update({one.line: one.record for one in step.records})
+        case "taken_back":
+            decisions.people = decisions.said.get(step.change_set, decisions.people)
         case "limits":
             decisions.limits = (step.certain, step.nobody)
         case "coverage":

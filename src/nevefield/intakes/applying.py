@@ -9,6 +9,7 @@ import numpy as np
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.evaluate import CHANGED, HELD, LEFT_OUT, SAME
+from nevefield.core.people.recognising import likeness_of
 from nevefield.core.tally import OUTCOMES
 from nevefield.intakes.errors import NeedsYes, NothingToApply, OutOfDate
 from nevefield.intakes.evaluating import Opened, open_intake
@@ -19,12 +20,14 @@ from nevefield.rosters.writing import take_back as take_back_set
 from nevefield.store import intakes as store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
+from nevefield.store.said import replace_said
 from nevefield.store.writing import OutcomeRow, Write, insert_outcomes
 
 if TYPE_CHECKING:
     from collections.abc import Callable
 
     from nevefield.context import Context
+    from nevefield.core.changes.plan import Plan
     from nevefield.core.evaluate import Evaluation
 
 __all__ = ["apply_intake", "messages_by_row", "request_apply", "take_back"]
@@ -136,12 +139,44 @@ def apply_intake(
         receipt["learnt"] = learnt
         record_store.set_receipt(connection, change_set_id, receipt)
         after = store.lock_intake(connection, intake_id) + 1
-        step: dict[str, Any] = {"kind": "applied", "change_set": change_set_id}
+        records = _joined_without_key(evaluation, plan, record_of_row)
+        step: dict[str, Any] = {"kind": "applied", "change_set": change_set_id, "records": records}
+        replace_said(connection, opened.roster.id, _said(evaluation, record_of_row), intake_id, context.now())
         store.insert_step(connection, intake_id, after, step, account_id, context.now())
         # What went in is the same from now on; lists say so without working it out again.
         is_in = tally["new"] + tally["changed"] + tally["same"]
         store.set_tally(connection, intake_id, {**tally, "new": 0, "changed": 0, "same": is_in})
     return change_set_id
+
+
+def _joined_without_key(evaluation: Evaluation, plan: Plan, record_of_row: np.ndarray) -> list[dict[str, int]]:
+    """List who joined without a key by which the same file would know them again."""
+    rows = plan.rows[plan.records < 0].tolist()
+    key = evaluation.definition.primary_key
+    chosen = evaluation.decisions.people
+    lines = evaluation.table.lines
+    return [
+        {"line": int(lines[row]), "record": int(record_of_row[row])}
+        for row in rows
+        if int(lines[row]) in chosen or not key or any(evaluation.facts.value(row, name) is None for name in key)
+    ]
+
+
+def _said(evaluation: Evaluation, record_of_row: np.ndarray) -> list[tuple[bytes, int, bool]]:
+    """List what was said here of who is who: the record that a row is, and the candidates that it is not."""
+    people, ids = evaluation.facts.people, evaluation.snapshot.ids
+    said: list[tuple[bytes, int, bool]] = []
+    for line in evaluation.decisions.people:
+        row = evaluation.row_of(line)
+        if row is None or people is None or evaluation.outcomes[row] > SAME:
+            continue
+        likeness = likeness_of(evaluation.definition, evaluation.facts.typed, row)
+        if not likeness:
+            continue
+        own = int(evaluation.known.record[row])
+        said.append((likeness, int(record_of_row[row]), True))
+        said += [(likeness, int(ids[record]), False) for record, _, _ in people.candidates(row) if record != own]
+    return said
 
 
 def _count_fields(evaluation: Evaluation) -> dict[str, int]:

@@ -3,19 +3,23 @@
 from __future__ import annotations
 
 import threading
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.evaluate import STAGES, Evaluation, evaluate, quiet
+from nevefield.core.people.recognising import Remembered
 from nevefield.core.reading import read_file, read_kept
 from nevefield.core.steps import decide, read_step, refuse_unknown
 from nevefield.intakes.errors import NoSuchIntake
 from nevefield.rosters.snapshots import Cache, load_codes, load_definition, load_others, load_snapshot, name_of
 from nevefield.store import intakes as store
 from nevefield.store import rosters as roster_store
+from nevefield.store.said import list_said
 
 if TYPE_CHECKING:
+    from collections.abc import Sequence
+
     from nevefield.context import Context
     from nevefield.core.evaluate import Progress
     from nevefield.core.memo import Memo
@@ -41,6 +45,7 @@ class Opened:
     roster: Roster
     steps: list[store.StepRow]
     evaluation: Evaluation
+    said: Remembered = field(default_factory=dict)  # what was said in other intakes of who is who
 
 
 def open_intake(context: Context, intake_id: int, progress: Progress = quiet) -> Opened:
@@ -65,7 +70,8 @@ def open_intake(context: Context, intake_id: int, progress: Progress = quiet) ->
         tally = evaluation.tally.to_json()
         if intake.tally != tally:
             store.set_tally(connection, intake_id, tally)
-    return Opened(intake, roster, steps, evaluation)
+        said = _by_likeness(list_said(connection, roster.id))
+    return Opened(intake, roster, steps, evaluation, said)
 
 
 def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
@@ -92,7 +98,16 @@ def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
         read=(before.table, before.reading),
         before=before.memo,
         others=before.facts.others,
+        said=opened.said,
     )
+
+
+def _by_likeness(told: Sequence[tuple[bytes, int, bool]]) -> dict[bytes, dict[int, bool]]:
+    """Order what was said in a roster's intakes of who is who by what the rows said of their person."""
+    found: dict[bytes, dict[int, bool]] = {}
+    for likeness, record, same in told:
+        found.setdefault(likeness, {})[record] = same
+    return found
 
 
 def read_stored(content: bytes, held_secrets: bool, choice: ReadingChoice, known: frozenset[str]) -> tuple[Table, Reading]:
@@ -118,7 +133,9 @@ def _evaluate(
     definition = load_definition(connection, roster)
     others = load_others(connection, definition)
     versions = tuple((name, one.version) for name, one in others.items())
-    key = (database, intake.id, len(steps), roster.version, roster.definition, codes, today, versions)
+    told = tuple(list_said(connection, roster.id))
+    said = _by_likeness(told)
+    key = (database, intake.id, len(steps), roster.version, roster.definition, codes, today, versions, told)
     with _BUSY_GUARD:
         lock = _BUSY.setdefault((database, intake.id), threading.Lock())
     with lock:  # two requests at once work it out once
@@ -145,6 +162,7 @@ def _evaluate(
                 before=last[0] if last else None,
                 progress=progress,
                 others=others,
+                said=said,
             )
             last[:] = [evaluation.memo]
             return evaluation

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from nevefield.core.columns.pairing import known_headings, look_at_values, pair_columns
-from nevefield.core.errors import CoreError, UnreadableFile
+from nevefield.core.errors import CoreError, UnreadableFile, WrongStep
 from nevefield.core.evaluate import STAGES, quiet
 from nevefield.core.reading import ReadingChoice, keep_without_secrets, read_file
 from nevefield.core.reading.secrets import find_secrets
@@ -20,6 +20,7 @@ from nevefield.intakes.evaluating import read_stored
 from nevefield.intakes.sources import KnownSource, known_sources, recipe_of, recipe_step
 from nevefield.rosters.snapshots import load_codes, load_definition, require_roster
 from nevefield.store import intakes as store
+from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
 from nevefield.store.sources import ensure_source
@@ -254,6 +255,8 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
             definition = load_definition(connection, roster)
             refuse_unknown(step, definition)
             refuse_reason(step, definition, load_codes(connection), context.today())
+        if step.kind == "person":
+            _refuse_strangers(connection, step, intake.roster_id)
         if seen is not None and step.kind == "set" and seen < number - 1:
             _refuse_conflict(connection, intake_id, step, seen, account_id)
         store.insert_step(connection, intake_id, number, step.model_dump(), account_id, context.now())
@@ -278,6 +281,13 @@ def _followable(
     except UnreadableFile:
         return recipe_step(known, ReadingChoice())
     return learnt
+
+
+def _refuse_strangers(connection: Connection, step: Any, roster_id: int) -> None:
+    """See that a step about who rows are names records of this roster only."""
+    for one in step.choices:
+        if one.record is not None and record_store.get_record_roster(connection, one.record) != roster_id:
+            raise WrongStep(f"There is no record {one.record} in this roster; line {one.line} cannot be it.")
 
 
 def _refuse_conflict(connection: Connection, intake_id: int, step: Any, seen: int, account_id: int | None) -> None:

@@ -627,6 +627,81 @@ class CausesOut(BaseModel):
     causes: list[CauseOut]
 
 
+class PeopleQuery(Model):
+    state: Literal["possible", "certain", "nobody", "chosen"] = "possible"
+    start: int = Field(0, ge=0)
+    limit: int = Field(200, ge=1, le=1000)
+
+
+class Rival(BaseModel):
+    line: int
+    name: str
+
+
+class PersonBrief(BaseModel):
+    line: int
+    name: str
+    key: str
+    state: str
+    score: float  # 0 to 100, of the record that it is, or of the likeliest
+    candidates: int
+    rivals: list[Rival]  # other rows that may be the same record
+    record: str  # who it is, if anybody
+
+
+class PeopleOut(BaseModel):
+    counts: dict[str, int]  # rows by how it is known who they are: key, certain, possible, nobody, chosen
+    certain: float  # the limits that hold
+    nobody: float
+    total: int
+    people: list[PersonBrief]
+
+
+class LimitsQuery(Model):
+    certain: float = Field(ge=50, le=100)
+    nobody: float = Field(ge=0, le=50)
+
+
+class LimitsOut(BaseModel):
+    counts: dict[str, int]
+
+
+class CandidateOut(BaseModel):
+    record: int
+    key: str
+    name: str
+    score: float  # 0 to 100
+    since: str  # the day since which it is known, and from where
+
+
+class PersonCell(BaseModel):
+    value: Any
+    word: str  # how well it agrees
+    bits: float  # what that adds to the evidence, against it below 0
+    same: bool
+
+
+class PersonField(BaseModel):
+    field: str
+    title: str
+    tells: bool  # it is one of those that tell people apart
+    value: Any
+    cells: list[PersonCell]  # of each candidate
+
+
+class PersonOut(BaseModel):
+    line: int
+    name: str
+    key: str
+    state: str
+    record: int | None
+    rivals: list[Rival]
+    more: int  # candidates that are not shown
+    candidates: list[CandidateOut]
+    fields: list[PersonField]
+    notes: list[str]
+
+
 class RowsQuery(Model):
     start: int = Field(0, ge=0)
     limit: int = Field(200, ge=1, le=1000)

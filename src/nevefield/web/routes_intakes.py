@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, replace
+from dataclasses import asdict
 from typing import Any
 
 from flask import Response, jsonify, request
@@ -10,7 +10,6 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.errors import UnreadableFile, WrongStep
-from nevefield.core.masking import cover_evaluation
 from nevefield.core.recipes import differences
 from nevefield.intakes.applying import request_apply
 from nevefield.intakes.errors import NoIntakeOfSheet
@@ -27,11 +26,12 @@ from nevefield.store import work as work_store
 from nevefield.store.accounts import list_accounts
 from nevefield.store.audit import insert_audit
 from nevefield.web import models
-from nevefield.web.access import account, context, is_masked, level_in, needs, roster_ids
+from nevefield.web.access import account, context, level_in, needs, roster_ids
 from nevefield.web.change_answers import changes_answer, family_answer
 from nevefield.web.intake_answers import causes_answer, columns_answer, intake_answer, lines_answer
 from nevefield.web.rehearsal_answers import compose_answer, rehearsal_answer
 from nevefield.web.rows import name_of_row, page_of_rows, row_detail, row_key, where_is
+from nevefield.web.seeing import see
 from nevefield.web.working import Working
 
 __all__ = ["intake_api"]
@@ -42,13 +42,6 @@ OWN_STEPS = ("applied", "taken_back", "recipe")  # written by the product only
 
 def _answer(model: Any, status: int = 200) -> tuple[Response, int]:
     return jsonify(model.model_dump(mode="json")), status
-
-
-def _see(intake_id: int) -> Opened:
-    """Open an intake; sensitive fields are covered for who may only look."""
-    opened = open_intake(context(), intake_id)
-    covers = is_masked(opened.intake.roster_id)
-    return replace(opened, evaluation=cover_evaluation(opened.evaluation)) if covers else opened
 
 
 @intake_api.get("/intakes", responses={200: models.IntakeList})
@@ -132,7 +125,7 @@ def _correct(mark: str, data: bytes) -> models.Created:
 @needs(Level.LOOK, of="intake")
 def get_error_sheet(path: models.IntakePath, query: models.SheetQuery) -> Response:
     """Give the error sheet: the rows that are stopped or wait, with what is wrong."""
-    opened = _see(path.intake_id)
+    opened = see(path.intake_id)
     file = write_error_sheet(
         opened.evaluation, opened.intake.file_name, opened.intake.file_hash, opened.intake.title, query.format
     )
@@ -146,7 +139,7 @@ def get_error_sheet(path: models.IntakePath, query: models.SheetQuery) -> Respon
 @needs(Level.LOOK, of="intake")
 def get_intake(path: models.IntakePath) -> Any:
     """Give an intake's overview."""
-    opened = _see(path.intake_id)
+    opened = see(path.intake_id)
     with context().database.transaction() as connection:
         applied = record_store.get_change_set_of(connection, path.intake_id)
         standing = record_store.get_standing(connection, path.intake_id)
@@ -182,14 +175,14 @@ def _unlike(opened: Opened, sources: list[KnownSource]) -> list[str]:
 @needs(Level.LOOK, of="intake")
 def get_lines(path: models.IntakePath, query: models.LinesQuery) -> Any:
     """Give the file's lines as they stand."""
-    return _answer(lines_answer(_see(path.intake_id).evaluation, query))
+    return _answer(lines_answer(see(path.intake_id).evaluation, query))
 
 
 @intake_api.get("/intakes/<int:intake_id>/columns", responses={200: models.ColumnsOut})
 @needs(Level.LOOK, of="intake")
 def get_columns(path: models.IntakePath) -> Any:
     """Give the file's columns and where they go."""
-    return _answer(columns_answer(_see(path.intake_id).evaluation))
+    return _answer(columns_answer(see(path.intake_id).evaluation))
 
 
 @intake_api.post("/intakes/<int:intake_id>/compose-preview", responses={200: models.ComposePreview})
@@ -204,28 +197,28 @@ def preview_pattern(path: models.IntakePath, body: models.ComposeIn) -> Any:
 @needs(Level.LOOK, of="intake")
 def get_rehearsal(path: models.IntakePath, query: models.RehearsalQuery) -> Any:
     """Say what would become of the first five rows, of a sample, or of all, with nothing stored."""
-    return _answer(rehearsal_answer(_see(path.intake_id).evaluation, query))
+    return _answer(rehearsal_answer(see(path.intake_id).evaluation, query))
 
 
 @intake_api.get("/intakes/<int:intake_id>/causes", responses={200: models.CausesOut})
 @needs(Level.LOOK, of="intake")
 def get_causes(path: models.IntakePath) -> Any:
     """Give all problems by cause."""
-    return _answer(causes_answer(_see(path.intake_id).evaluation))
+    return _answer(causes_answer(see(path.intake_id).evaluation))
 
 
 @intake_api.get("/intakes/<int:intake_id>/rows", responses={200: models.RowsOut})
 @needs(Level.LOOK, of="intake")
 def get_rows(path: models.IntakePath, query: models.RowsQuery) -> Any:
     """Give a page of rows."""
-    return _answer(page_of_rows(_see(path.intake_id).evaluation, query))
+    return _answer(page_of_rows(see(path.intake_id).evaluation, query))
 
 
 @intake_api.get("/intakes/<int:intake_id>/rows/<int:line>", responses={200: models.RowDetail})
 @needs(Level.LOOK, of="intake")
 def get_row(path: models.LinePath) -> Any:
     """Give the row that begins at a line, in full."""
-    evaluation = _see(path.intake_id).evaluation
+    evaluation = see(path.intake_id).evaluation
     row = evaluation.row_of(path.line)
     if row is None:
         raise WrongStep(f"No row of the file begins at line {path.line}.")
@@ -236,7 +229,7 @@ def get_row(path: models.LinePath) -> Any:
 @needs(Level.LOOK, of="intake")
 def get_where(path: models.LinePath) -> Any:
     """Say where a line ended up: as applied, else as it would."""
-    opened = _see(path.intake_id)
+    opened = see(path.intake_id)
     answer = where_is(opened.evaluation, path.line)
     with context().database.transaction() as connection:
         kept = store.get_outcome(connection, path.intake_id, path.line)
@@ -258,7 +251,7 @@ def get_receipt_lines(path: models.ChangeSetPath, query: models.ReceiptQuery) ->
         kept = store.list_outcomes(connection, path.change_set_id, query.outcome)
     if change_set is None or change_set.intake_id is None:
         return _answer(models.ReceiptLines(total=0, lines=[]))
-    evaluation = _see(change_set.intake_id).evaluation
+    evaluation = see(change_set.intake_id).evaluation
     lines = []
     for line, record, message in kept[query.start : query.start + query.limit]:
         row = evaluation.row_of(line)
@@ -282,7 +275,7 @@ def post_step(path: models.IntakePath, body: models.StepIn) -> Any:
 @needs(Level.PREPARE, of="intake")
 def post_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
     """Settle a cause by one of its remedies, in all its rows or in some."""
-    evaluation = _see(path.intake_id).evaluation
+    evaluation = see(path.intake_id).evaluation
     step = step_for(evaluation, body.cause, body.kind, value=body.value, reason=body.reason, lines=body.lines)
     number = add_step(context(), path.intake_id, step, account().id, body.seen)
     open_intake(context(), path.intake_id)
@@ -293,7 +286,7 @@ def post_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
 @needs(Level.PREPARE, of="intake")
 def preview_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
     """Say what the tally would be after a remedy, with nothing kept."""
-    evaluation = _see(path.intake_id).evaluation
+    evaluation = see(path.intake_id).evaluation
     reason = body.reason or "to see what it does"
     step = step_for(evaluation, body.cause, body.kind, value=body.value, reason=reason, lines=body.lines)
     after = what_if(context(), path.intake_id, step)
@@ -304,7 +297,7 @@ def preview_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
 @needs(Level.PREPARE, of="intake")
 def post_replace(path: models.IntakePath, body: models.ReplaceIn) -> Any:
     """Find and replace inside a column, as one step."""
-    opened = _see(path.intake_id)
+    opened = see(path.intake_id)
     step = replace_step(opened.evaluation, body.field, body.find, body.put, whole=body.whole, cause_id=body.cause)
     if step is None:
         return _answer(models.ReplaceOut(cells=0, number=None))
@@ -326,14 +319,14 @@ def get_pulse(path: models.IntakePath) -> Any:
 @needs(Level.LOOK, of="intake")
 def get_changes(path: models.IntakePath) -> Any:
     """Give what would change, by family."""
-    return _answer(changes_answer(_see(path.intake_id).evaluation))
+    return _answer(changes_answer(see(path.intake_id).evaluation))
 
 
 @intake_api.get("/intakes/<int:intake_id>/family", responses={200: models.FamilyDetail})
 @needs(Level.LOOK, of="intake")
 def get_family(path: models.IntakePath, query: models.FamilyQuery) -> Any:
     """Give one family of change with its people."""
-    return _answer(family_answer(_see(path.intake_id).evaluation, query))
+    return _answer(family_answer(see(path.intake_id).evaluation, query))
 
 
 @intake_api.post("/intakes/<int:intake_id>/apply", responses={202: models.ApplyOut})

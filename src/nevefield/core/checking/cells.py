@@ -10,6 +10,7 @@ import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.columns.values import SEVERAL
+from nevefield.core.people.recognising import ASKED
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -184,6 +185,9 @@ def check_required(facts: Facts) -> list[Hit]:
             title = f"No column for {one.title}"
         else:
             rows = facts.memo.get(("empty", one.name), (typed,), partial(_empty_rows, typed))
+            if facts.people is not None and one.name in facts.definition.primary_key:
+                # Whether a key is missing is not known before it is known who the row is.
+                rows = rows[facts.people.decision[rows] != ASKED]
             said = f"{one.title} is required and empty."
             title = f"{one.title} is missing"
         if len(rows):

@@ -277,10 +277,13 @@ def _are_two(levels: Mapping[str, NDArray[np.int8]], pairs: int) -> NDArray[np.b
     if any(kind not in levels for kind in TELLING):
         return np.zeros(pairs, bool)
     two = (levels["birth"] == 0) & ((levels["given"] == 0) | (levels["given"] == SAME_INITIAL))
+    own = np.zeros(pairs, bool)
     for kind in ("mail", "number"):
         if kind in levels:
-            two &= levels[kind] <= 0
-    return np.asarray(two)
+            own |= levels[kind] > 0
+    if "family" in levels:
+        own &= levels["family"] != 0  # who has another name altogether and a mail address of theirs has typed it wrongly
+    return np.asarray(two & ~own)
 
 
 def _score(rows: NDArray[np.int64], bits: NDArray[np.float64], asked: int, records: int, share: float) -> NDArray[np.float64]:
@@ -323,6 +326,9 @@ def _tells(levels: Mapping[str, NDArray[np.int8]], pairs: NDArray[np.intp]) -> N
     for kind in ("mail", "phone"):
         if kind in levels:
             agrees |= levels[kind][pairs] == len(LEVELS[kind]) - 1
+    if "family" in levels:  # another family name is believed only where given name and day of birth both agree
+        rest = [levels[kind][pairs] > 0 for kind in TELLING if kind in levels]
+        fine &= (levels["family"][pairs] != 0) | (np.all(rest, axis=0) if len(rest) == len(TELLING) else False)
     return np.asarray(fine & agrees)
 
 

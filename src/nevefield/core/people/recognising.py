@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -23,7 +25,6 @@ from nevefield.core.people.matching import (
 from nevefield.core.people.traits import traits_of
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping
     from typing import Any
 
     from numpy.typing import NDArray
@@ -34,12 +35,23 @@ if TYPE_CHECKING:
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
 
-__all__ = ["BY_HAND", "BY_LIKENESS", "DECISIONS", "Recognised", "recognise"]
+__all__ = ["BY_HAND", "BY_LIKENESS", "DECISIONS", "Recognised", "Remembered", "likeness_of", "recognise", "settle"]
 
 BY_LIKENESS, BY_HAND = -2, -3  # in place of a key's number in `Known.by`
 DECISIONS = ("key", "certain", "possible", "nobody", "chosen")
 KEY, TAKEN, ASKED, NOBODY_THERE, CHOSEN = range(len(DECISIONS))
 NEEDS = 2  # traits of a person that both sides must have before likeness says anything
+
+
+# What was said in other intakes: digest of what a row said of its person -> record by number -> whether the two are one.
+Remembered = Mapping[bytes, Mapping[int, bool]]
+
+
+def likeness_of(definition: Definition, typed: Mapping[str, Typed], row: int) -> bytes:
+    """Return the digest of what a row says of its person, by which it is known again; b"" when it says nothing."""
+    texts = [(one.kind, typed[one.field].folded().at(row)) for one in traits_of(definition) if one.field in typed]
+    told = "\x1f".join(f"{kind}={text}" for kind, text in texts if text)
+    return hashlib.blake2b(told.encode(), digest_size=16).digest() if told else b""
 
 
 @dataclass(frozen=True)
@@ -48,6 +60,8 @@ class Recognised:
 
     known: Known
     decision: NDArray[np.int8]  # of each row, into DECISIONS
+    keyed: Known  # by keys alone
+    chosen: Mapping[int, int]  # by row what somebody said
     likely: Likely | None  # None where the roster or the file has too little about people
 
     def score(self, row: int) -> float:
@@ -80,7 +94,7 @@ def recognise(
     aside: NDArray[np.bool_],
     limits: Limits,
     memo: Memo,
-    apart: frozenset[tuple[int, int]] = frozenset(),
+    said: Remembered | None = None,
 ) -> Recognised:
     """Tell who each row is.
 
@@ -93,16 +107,56 @@ def recognise(
         aside: Rows held or left out: they claim nobody.
         limits: From which scores on likeness settles a row.
         memo: What was found before.
-        apart: Pairs of row and record that somebody said are two people.
+        said: What was said in other intakes: nobody is asked twice.
 
     Returns:
         The record of every row, with how it is known. Two rows are never the same record by likeness.
     """
+    chosen, apart = _remember(definition, typed, keyed, snapshot, chosen, said or {})
     found = _candidates(definition, typed, keyed, snapshot, memo, apart)
     apart_rows = tuple(np.flatnonzero(aside).tolist())
     of = (keyed, found, dict(chosen), apart_rows, (limits.certain, limits.nobody))
     made: Recognised = memo.get("recognised", of, lambda: _settle(keyed, found, len(snapshot), chosen, aside, limits))
     return made
+
+
+def settle(people: Recognised, aside: NDArray[np.bool_], limits: Limits) -> Recognised:
+    """Settle the same candidates with other limits.
+
+    Args:
+        people: As it stands.
+        aside: Rows held or left out.
+        limits: From which scores on likeness settles a row.
+    """
+    found = people.likely.found if people.likely is not None else None
+    records = int(found.records.max(initial=-1)) + 1 if found is not None else 0
+    records = max(records, int(people.known.record.max(initial=-1)) + 1)
+    return _settle(people.keyed, found, records, people.chosen, aside, limits)
+
+
+def _remember(
+    definition: Definition,
+    typed: Mapping[str, Typed],
+    keyed: Known,
+    snapshot: Snapshot,
+    chosen: Mapping[int, int],
+    said: Remembered,
+) -> tuple[Mapping[int, int], frozenset[tuple[int, int]]]:
+    """Bring what was said elsewhere to the rows that no key knows: who they are, and who they are not."""
+    if not said:
+        return chosen, frozenset()
+    place = {int(number): record for record, number in enumerate(snapshot.ids.tolist())}
+    known = dict(chosen)
+    apart = set()
+    for row in np.flatnonzero(keyed.record < 0).tolist():
+        for number, is_same in said.get(likeness_of(definition, typed, row), {}).items():
+            if number not in place:
+                continue
+            if is_same:
+                known.setdefault(row, place[number])
+            else:
+                apart.add((row, place[number]))
+    return known, frozenset(apart)
 
 
 def _settle(
@@ -137,7 +191,7 @@ def _settle(
         decision[found.asked[free & (likely.decision == POSSIBLE)]] = ASKED
     disagree = {row: pair for row, pair in keyed.disagree.items() if row not in chosen}
     known = Known(record, by, disagree) if chosen or likely is not None else keyed
-    return Recognised(known, decision, likely)
+    return Recognised(known, decision, keyed, dict(chosen), likely)
 
 
 def _candidates(
