@@ -17,6 +17,7 @@ from fellows import make_fellows, make_renewals  # noqa: E402
 from gates import make_dump, make_passes  # noqa: E402
 from history import make_history  # noqa: E402
 from payroll import make_payroll  # noqa: E402
+from regatta import make_regatta  # noqa: E402
 from september import make_september  # noqa: E402
 from stations import make_stations  # noqa: E402
 from world import Namer, make_cadets, make_staff  # noqa: E402
@@ -56,6 +57,7 @@ def make(out: Path, seed: int = SEED) -> None:
         "fellows-renewals.xls": make_renewals(random.Random(seed + 8), fellows, codes),
         "gate-dump.txt": make_dump(random.Random(seed + 9), passes, cadets, codes),
         "stations-castle-hill.csv": make_stations(random.Random(seed + 10), cadets),
+        "regatta-crew.csv": make_regatta(random.Random(seed + 11), cadets),
         "joiners-corrected.xlsx": make_corrected(workbook, truth, definitions["cadets"], cadets, codes),
     }
     for name, (content, document) in files.items():

@@ -12,6 +12,7 @@ from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import read_codes
 from nevefield.core.definition import read_definition
 from nevefield.core.evaluate import Evaluation, evaluate
+from nevefield.core.people.recognising import DECISIONS
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 from nevefield.core.tally import OUTCOMES
@@ -98,3 +99,22 @@ def test_few_causes_for_many_findings(made):
     findings = sum(1 for cause in evaluation.causes for _ in iter_findings(cause, evaluation.facts))
     touched = sum(cause.is_open and cause.hit.weight != "note" and not cause.follows for cause in evaluation.causes)
     assert touched * 8 <= findings
+
+
+def test_regatta_people_are_known(made):
+    """Of people without numbers, everybody whom something tells beyond doubt is known, and only the others are asked about."""
+    evaluation, truth = work_out(made, "regatta-crew.csv")
+    people = evaluation.facts.people
+    for row, line in enumerate(evaluation.table.lines.tolist()):
+        record = int(evaluation.known.record[row])
+        key = evaluation.snapshot.keys([record])[0] if record >= 0 else None
+        decision = DECISIONS[people.decision[row]]
+        if line in truth["asked"]:
+            assert (decision, key) == ("possible", None), line
+            candidates = [evaluation.snapshot.keys([one])[0] for one, _, _ in people.candidates(row)]
+            assert truth["people"][str(line)] in (None, *candidates)
+        else:
+            assert key == truth["people"][str(line)], (line, truth["kinds"][str(line)])
+    turned = next(cause for cause in evaluation.causes if cause.hit.check == "names-turned")
+    lines = [line for line, kind in truth["kinds"].items() if kind == "names changed places"]
+    assert [str(line) for line in evaluation.table.lines[turned.open_rows]] == lines

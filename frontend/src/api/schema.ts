@@ -1431,6 +1431,10 @@ export interface components {
             notes: number;
             /** People */
             people: number;
+            /** People Decisions */
+            people_decisions: {
+                [key: string]: number;
+            };
             reading: components["schemas"]["ReadingOut"];
             /** Recipe Step */
             recipe_step: number | null;

@@ -20,6 +20,8 @@ const KEYS = [
   ['H', 'hold the row'],
   ['L', 'leave the row out'],
   ['W', 'say yes to the row, with a reason'],
+  ['1 … 4', 'on People: it is that record'],
+  ['N', 'on People: somebody new'],
   ['[ ]', 'previous, next field that changes'],
   ['Z', 'undo'],
   ['Y', 'do again what was undone'],

@@ -18,7 +18,7 @@ from nevefield.core.checking.causes import Cause, find_causes, row_weights, with
 from nevefield.core.checking.cells import check_required, check_values, note_repairs
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.checking.groups import check_groups
-from nevefield.core.checking.identity import check_identity
+from nevefield.core.checking.identity import check_identity, fold_identity
 from nevefield.core.checking.references import check_references
 from nevefield.core.checking.rows import check_code_days, check_parents
 from nevefield.core.checking.shifts import check_shifts, fold_shifted
@@ -250,7 +250,7 @@ def evaluate(
 def _find_causes(facts: Facts, decisions: Decisions, progress: Progress) -> tuple[list[Cause], dict[str, NDArray[np.intp]]]:
     """Check rows, then what follows for people's other rows, groups and the whole file; and compare with the roster."""
     progress("Checking", 5, STAGES)
-    hits = fold_shifted([hit for check in CHECKS for hit in check(facts)], facts)
+    hits = fold_identity(fold_shifted([hit for check in CHECKS for hit in check(facts)], facts), facts)
     causes = with_followers(find_causes(hits, facts, decisions.waivers), facts, decisions.waivers)
     progress("Comparing with the roster", 7, STAGES)
     differing = compare_rows(facts.folded, facts.known.record, facts.snapshot, facts.memo)

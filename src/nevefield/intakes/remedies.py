@@ -62,7 +62,8 @@ def step_for(
         case "decimal_mark" if field and value in (",", "."):
             return {"kind": "decimal_mark", "field": field, "mark": value}
         case "swap" if field and value:
-            return {"kind": "set", "cells": _swapped(evaluation, chosen, field, value)}
+            sure = cause.hit.check == "names-turned"
+            return {"kind": "set", "cells": _swapped(evaluation, chosen, field, value, sure=sure)}
         case "shift":
             return {"kind": "set", "cells": _shifted(evaluation, cause, chosen)}
         case "keep" if value:
@@ -121,11 +122,11 @@ def _set(field: str, lines: list[int], value: str) -> dict[str, Any]:
     return {"kind": "set", "cells": [{"line": line, "field": field, "value": value} for line in lines]}
 
 
-def _swapped(evaluation: Evaluation, lines: list[int], field: str, other: str) -> list[dict[str, Any]]:
+def _swapped(evaluation: Evaluation, lines: list[int], field: str, other: str, *, sure: bool) -> list[dict[str, Any]]:
     cells = []
     for line in lines:
         row = evaluation.row_of(line)
-        if row is None or swap_partners(evaluation.facts, row, field) != other:
+        if row is None or (not sure and swap_partners(evaluation.facts, row, field) != other):
             continue
         for source, target in ((field, other), (other, field)):
             cells.append({"line": line, "field": target, "value": evaluation.facts.typed[source].raw.at(row) or ""})

@@ -10,6 +10,7 @@ import numpy as np
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.columns.composing import say_pattern
 from nevefield.core.columns.days import read_day
+from nevefield.core.people.recognising import ASKED, DECISIONS
 from nevefield.core.steps import active_steps, read_step, reasons_for
 from nevefield.core.tally import OUTCOMES
 from nevefield.web import models
@@ -88,6 +89,7 @@ def intake_answer(
         notes=weights.count("note"),
         by_key=matched,
         nobody=len(evaluation.table) - matched,
+        people_decisions=_decisions(evaluation),
         changes=evaluation.tally.new + evaluation.tally.changed,
         steps=len(opened.steps),
         log=log,
@@ -122,6 +124,15 @@ def _log(rows: list[StepRow], definition: Definition) -> tuple[list[models.StepO
     )
     redo = len(steps) if steps and steps[-1].kind == "undo" else None
     return log, last, redo
+
+
+def _decisions(evaluation: Evaluation) -> dict[str, int]:
+    """Count rows by how it is known who they are; those held or left out are not asked about."""
+    people = evaluation.facts.people
+    if people is None:
+        return dict.fromkeys(DECISIONS, 0)
+    counted = people.decision[~(evaluation.facts.aside & (people.decision == ASKED))]
+    return dict(zip(DECISIONS, np.bincount(counted, minlength=len(DECISIONS)).tolist(), strict=True))
 
 
 def lines_answer(evaluation: Evaluation, query: models.LinesQuery) -> models.LinesOut:

@@ -407,6 +407,7 @@ class IntakeOut(BaseModel):
     notes: int
     by_key: int
     nobody: int
+    people_decisions: dict[str, int]  # rows by how it is known who they are
     changes: int
     steps: int
     log: list[StepOut]

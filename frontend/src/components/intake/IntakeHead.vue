@@ -15,11 +15,12 @@ const said = computed(() => {
   return [file + sheet, claims, source && `from ${source}${learnt ? `, as learnt on ${day(learnt)}` : ''}`, `dropped ${moment(at, new Date())} by ${by || 'the command line'}`].filter(Boolean).join(' · ')
 })
 const causes = computed(() => props.intake.stops + props.intake.asks)
+const asked = computed(() => props.intake.people_decisions.possible ?? 0)
 const tabs = computed(() => [
   { page: 'file', title: 'File', state: props.intake.unlike.length ? `${props.intake.unlike.length} unlike last time` : '✓', bad: props.intake.unlike.length > 0 },
   { page: 'columns', title: 'Columns', state: `${props.intake.columns_paired} of ${props.intake.columns_total}`, bad: false },
   { page: 'problems', title: 'Problems', state: causes.value ? counted(causes.value, 'cause') : '✓', bad: causes.value > 0 },
-  { page: 'people', title: 'People', state: '✓', bad: false },
+  { page: 'people', title: 'People', state: asked.value ? count(asked.value) : '✓', bad: asked.value > 0 },
   { page: 'changes', title: 'Changes', state: count(props.intake.changes + props.intake.tally.absent), bad: false },
   { page: 'apply', title: 'Apply', state: props.intake.job ? 'running' : props.intake.applied && !props.intake.changes ? 'receipt' : '', bad: false },
 ])

@@ -128,6 +128,12 @@ ALWAYS = (
         "the name and day of birth of two people in the roster",
     ),
     Always(
+        "names-turned",
+        "stop",
+        "family and given name of somebody known by likeness stand where the roster has them",
+        "Lorcan, Oakshaw for Oakshaw, Lorcan",
+    ),
+    Always(
         "likeness",
         "note",
         "nothing: tells which rows are taken for somebody by likeness, with the score",

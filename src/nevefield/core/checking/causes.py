@@ -9,6 +9,7 @@ import numpy as np
 
 from nevefield.core.checking.facts import Hit, identify
 from nevefield.core.checking.shifts import swaps_of
+from nevefield.core.people.traits import traits_of
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -206,6 +207,9 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
     elif alone := [row for row in rows.tolist() if len(hit.row_suggestions.get(row, ())) == 1]:
         one = hit.row_suggestions[alone[0]][0]
         yield Remedy("suggest", None, f"Use {one}" if len(alone) == 1 else f"Use the likely values for {len(alone)}")
+    if hit.check == "names-turned":
+        family = next(one.field for one in traits_of(facts.definition) if one.kind == "family")
+        yield Remedy("swap", family, f"Swap the names in {count}")
     if hit.check == "shifted":
         yield Remedy("shift", None, f"Shift the cells back in {count}")
     if hit.field and hit.check in ("format", "type", "identifier", "code", "pattern"):

@@ -172,6 +172,11 @@ def _empty_rows(typed: Typed) -> NDArray[np.intp]:
     return np.flatnonzero((typed.stored.codes < 0) & ~typed.problem_rows())
 
 
+def _is_asked(facts: Facts) -> NDArray[np.bool_]:
+    """Tell which rows somebody must say of who they are: before that it is not known whether they lack anything."""
+    return facts.people.decision == ASKED if facts.people is not None else np.zeros(len(facts), bool)
+
+
 def check_required(facts: Facts) -> list[Hit]:
     """Report required fields that are empty; a field that the file does not fill at all is missed only by new rows."""
     hits: list[Hit] = []
@@ -180,14 +185,13 @@ def check_required(facts: Facts) -> list[Hit]:
             continue
         typed = facts.typed.get(one.name)
         if typed is None:
-            rows = np.flatnonzero(facts.known.record < 0)
+            rows = np.flatnonzero((facts.known.record < 0) & ~_is_asked(facts))
             said = f"{one.title} is required, and no column of the file goes to it."
             title = f"No column for {one.title}"
         else:
             rows = facts.memo.get(("empty", one.name), (typed,), partial(_empty_rows, typed))
-            if facts.people is not None and one.name in facts.definition.primary_key:
-                # Whether a key is missing is not known before it is known who the row is.
-                rows = rows[facts.people.decision[rows] != ASKED]
+            if one.name in facts.definition.primary_key:
+                rows = rows[~_is_asked(facts)[rows]]
             said = f"{one.title} is required and empty."
             title = f"{one.title} is missing"
         if len(rows):

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
-from nevefield.core.checking.facts import Facts, Hit
+from nevefield.core.checking.facts import Facts, Hit, identify
+from nevefield.core.people.levels import LEVELS
 from nevefield.core.people.recognising import ASKED, TAKEN
 from nevefield.core.people.traits import traits_of
 
-__all__ = ["check_identity"]
+__all__ = ["check_identity", "fold_identity"]
 
+CHANGED_PLACES = [one.word for one in LEVELS["given"]].index("changed places")
 SHOWN = 3  # candidates that a message names
 
 
@@ -29,7 +33,43 @@ def check_identity(facts: Facts) -> list[Hit]:
         hits.append(
             Hit("likeness", None, fields, "note", taken, "Known by likeness", lambda row: _note(facts, row), group="likeness")
         )
-    return hits
+    return hits + _check_names(facts, fields)
+
+
+def _check_names(facts: Facts, fields: tuple[str, ...]) -> list[Hit]:
+    """Stop rows that are known, though their family and given names stand in each other's column."""
+    people = facts.people
+    if people is None or people.likely is None:
+        return []
+    found = people.likely.found
+    names = {one.kind: one.field for one in found.traits}
+    if not {"family", "given"} <= names.keys():
+        return []
+    turned = found.levels["given"] == CHANGED_PLACES
+    rows = found.rows[turned & (facts.known.record[found.rows] == found.records)]
+    if not len(rows):
+        return []
+    family, given = facts.title(names["family"]), facts.title(names["given"])
+    title = f"{family} and {given} stand in each other's place"
+    said = f"By the roster, {family} and {given} stand in each other's place here; swap them."
+    return [Hit("names-turned", names["given"], fields, "stop", np.unique(rows).astype(np.intp), title, said, group="turned")]
+
+
+def fold_identity(hits: list[Hit], facts: Facts) -> list[Hit]:
+    """Fold under the question of who a row is what only follows from its being somebody in the roster already."""
+    who = next((hit for hit in hits if hit.check == "who"), None)
+    if who is None:
+        return hits
+    folded: list[Hit] = []
+    for hit in hits:
+        within = np.isin(hit.rows, who.rows)
+        if hit.check not in ("unique-in-roster", "unique") or not within.any():
+            folded.append(hit)
+            continue
+        if not within.all():
+            folded.append(replace(hit, rows=hit.rows[~within]))
+        folded.append(replace(hit, rows=hit.rows[within], follows=(identify(who),), group=f"{hit.group}/who"))
+    return folded
 
 
 def _key(facts: Facts, record: int) -> str:
