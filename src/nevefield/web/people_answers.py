@@ -168,6 +168,22 @@ def _is_same(evaluation: Evaluation, name: str, row: int, value: str | None) -> 
     return ours == value or (ours is not None and value is not None and ours.casefold() == value.casefold())
 
 
+def _against(people: Recognised, found: list[tuple[int, float, int]]) -> list[str]:
+    """Say what speaks for two people of one household or of one name, where much else agrees."""
+    if people.likely is None:
+        return []
+    levels = people.likely.found.levels
+    notes = []
+    for place, (_, _, pair) in enumerate(found):
+        agrees = {kind: int(level[pair]) > 0 for kind, level in levels.items()}
+        differs = {kind: int(level[pair]) == 0 for kind, level in levels.items()}
+        if agrees.get("family") and agrees.get("birth") and differs.get("given"):
+            notes.append(f"{place + 1}: one family name and day of birth, another given name: a twin is likely.")
+        elif agrees.get("family") and agrees.get("given") and differs.get("birth"):
+            notes.append(f"{place + 1}: one name, another day of birth: a parent, a child or a namesake is likely.")
+    return notes
+
+
 def _notes(evaluation: Evaluation, people: Recognised, found: list[tuple[int, float, int]]) -> list[str]:
     """Say what the candidates have to do with each other."""
     kinds = {one.kind: one.field for one in people.likely.found.traits} if people.likely is not None else {}
@@ -177,7 +193,7 @@ def _notes(evaluation: Evaluation, people: Recognised, found: list[tuple[int, fl
         value = columns[kinds[kind]].at(one) if kind in kinds else None
         return value is not None and value == columns[kinds[kind]].at(other)
 
-    notes = []
+    notes = _against(people, found)
     for place, (one, _, _) in enumerate(found):
         for other_place in range(place + 1, len(found)):
             other = found[other_place][0]

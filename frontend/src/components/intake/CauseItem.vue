@@ -46,6 +46,7 @@ const aside = computed(() => (props.on ? props.cause.remedies.filter((one) => AS
         :disabled="locked" @click="emit('settle', remedy)" @mouseenter="look(remedy)" @focus="look(remedy)"
       >{{ remedy.label }}<kbd v-if="on && digit(remedy)">{{ digit(remedy) }}</kbd></button>
     </div>
+    <p v-if="cause.check === 'who' && cause.rows" class="under"><RouterLink class="link" :to="`/intakes/${intake?.id}/people`">Tell {{ cause.rows === 1 ? 'it' : `all ${cause.rows}` }} apart under People</RouterLink></p>
     <p v-for="one in followers ?? []" :key="one.id" class="under">settled with it: {{ one.title }}<template v-if="one.rows"> ({{ counted(one.rows, 'row') }})</template></p>
     <p v-if="on && cause.weight === 'stop' && cause.frees" class="under">{{ counted(cause.frees, 'row goes', 'rows go') }} in at once when this is settled{{ cause.frees < cause.rows ? `; ${cause.rows - cause.frees} more ${cause.rows - cause.frees === 1 ? 'has' : 'have'} other problems` : '' }}</p>
     <p v-else-if="on && cause.weight === 'stop'" class="under">every row here has other problems too</p>

@@ -55,7 +55,7 @@ const since = (text: string) => { const [at, ...rest] = text.split(', '); return
 </template>
 
 <style scoped>
-.who { width: 100%; border-collapse: collapse; table-layout: fixed; margin-top: 8px; font-size: 13.5px; }
+.who { width: min(100%, calc(280px + var(--n) * 250px)); border-collapse: collapse; table-layout: fixed; margin-top: 8px; font-size: 13.5px; }
 th, td { padding: 5px 8px; border-bottom: 1px solid var(--drift); height: 34px; line-height: 19px; position: relative; text-align: left; font-weight: 400; vertical-align: top; overflow-wrap: anywhere; }
 .k { width: 104px; padding-left: 0; color: var(--ink2); }
 .in { width: 176px; background: var(--shade); border-left: 1px solid var(--ink); border-right: 1px solid var(--ink); font-weight: 600; }

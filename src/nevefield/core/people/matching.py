@@ -130,8 +130,9 @@ def learn_people(
     samples = level_pairs(pairs.forms, len(asked) + np.arange(sample.shape[1]), sample[1])
     weights = estimate_weights(pairs.forms, pairs.levels, samples, len(asked))
     parts, bits = pairs.weigh(weights)
-    share = _estimate_share(pairs.rows, bits, len(asked), pairs.records_there)
-    return Learnt(weights, share, pairs.rank(asked, parts, _score(pairs.rows, bits, len(asked), pairs.records_there, share)))
+    share = _estimate_share(pairs.rows, bits, pairs.doubtful, len(asked), pairs.records_there)
+    scores = _score(pairs.rows, bits, pairs.doubtful, len(asked), pairs.records_there, share)
+    return Learnt(weights, share, pairs.rank(asked, parts, scores))
 
 
 def find_again(
@@ -156,7 +157,7 @@ def find_again(
     """
     pairs = _Pairs(definition, ours, theirs, changed, len(changed), apart)
     parts, bits = pairs.weigh(learnt.weights)
-    fresh = pairs.rank(changed, parts, _score(pairs.rows, bits, len(changed), pairs.records_there, learnt.share))
+    fresh = pairs.rank(changed, parts, _score(pairs.rows, bits, pairs.doubtful, len(changed), pairs.records_there, learnt.share))
     kept = ~np.isin(before.rows, changed)
     rows = np.concatenate([before.rows[kept], fresh.rows])
     order = np.argsort(rows, kind="stable")
@@ -207,6 +208,7 @@ class _Pairs:
             rows, records = rows[kept], records[kept]
         self.rows, self.records = rows, records
         self.levels = level_pairs(self.forms, rows, records)
+        self.doubtful = ~_tells(self.levels, np.arange(len(rows)))  # nothing tells the people of one household apart
 
     def weigh(self, weights: Weights) -> tuple[dict[str, NDArray[np.float32]], NDArray[np.float64]]:
         """Weigh the evidence by kind, and all together, in bits."""
@@ -286,18 +288,26 @@ def _are_two(levels: Mapping[str, NDArray[np.int8]], pairs: int) -> NDArray[np.b
     return np.asarray(two & ~own)
 
 
-def _score(rows: NDArray[np.int64], bits: NDArray[np.float64], asked: int, records: int, share: float) -> NDArray[np.float64]:
-    """Turn evidence into chances: of each row's candidates, and that it is nobody (Bayes' rule); 0 to 100."""
+def _score(
+    rows: NDArray[np.int64], bits: NDArray[np.float64], doubtful: NDArray[np.bool_], asked: int, records: int, share: float
+) -> NDArray[np.float64]:
+    """Turn evidence into chances: of each row's candidates, and that it is nobody (Bayes' rule); 0 to 100.
+
+    What a household shares says little between its people: a doubtful pair is never more likely than not.
+    """
     each = np.exp2(np.clip(bits, -60, 60)) / max(records, 1) * share
+    each[doubtful] = np.minimum(each[doubtful], 1 - share)
     total = np.bincount(rows, weights=each, minlength=asked) + (1 - share)
     return np.asarray(100 * each / total[rows])
 
 
-def _estimate_share(rows: NDArray[np.int64], bits: NDArray[np.float64], asked: int, records: int) -> float:
+def _estimate_share(
+    rows: NDArray[np.int64], bits: NDArray[np.float64], doubtful: NDArray[np.bool_], asked: int, records: int
+) -> float:
     """Estimate how many of the rows are in the roster at all, by expectation-maximisation."""
     share = 0.5
     for _ in range(8):
-        chance = _score(rows, bits, asked, records, share) / 100
+        chance = _score(rows, bits, doubtful, asked, records, share) / 100
         share = float(np.clip(chance.sum() / max(asked, 1), 0.02, 0.98))
     return share
 

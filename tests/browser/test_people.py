@@ -1,0 +1,63 @@
+"""Who is who in a real browser: rows without numbers told apart by keyboard, limits tried, decisions undone."""
+
+from __future__ import annotations
+
+import json
+import re
+
+from playwright.sync_api import expect
+
+from tests.browser.conftest import drop, sign_in, tally
+from tests.conftest import PREPARES
+
+
+def test_told_apart_by_keys(page, made):
+    """The regatta's list: everybody whom something tells is known, the rest is decided by single keys, and each can be undone."""
+    truth = json.loads((made / "regatta-crew.truth.json").read_text())
+    sign_in(page, PREPARES)
+    drop(page, made / "regatta-crew.csv")
+    page.get_by_role("link", name=re.compile("^People")).click()
+    known = sum(number is not None and int(line) not in truth["asked"] for line, number in truth["people"].items())
+    expect(page.get_by_text(f"{len(truth['asked'])} rows could be somebody whom you already have")).to_be_visible()
+    expect(page.get_by_text(f"{known} by likeness")).to_be_visible()
+    before = tally(page)
+    kinds = {int(line): kind for line, kind in truth["kinds"].items()}
+    twin = next(line for line, kind in kinds.items() if kind == "twin")
+    page.get_by_role("button", name=re.compile(rf"line {twin}\b")).click()
+    expect(page.get_by_text("a twin is likely")).to_be_visible()
+    page.keyboard.press("n")
+    expect(page.get_by_text("3 rows could be")).to_be_visible()
+    page.keyboard.press("z")
+    expect(page.get_by_text("4 rows could be")).to_be_visible()
+    page.get_by_role("button", name=re.compile(rf"line {twin}\b")).click()
+    expect(page.get_by_role("heading", name=f"Who is line {twin}?")).to_be_visible()
+    page.keyboard.press("n")
+    expect(page.get_by_text("3 rows could be")).to_be_visible()
+    # The two rows of one person: one is kept, and is then known by itself.
+    first, second = (line for line, kind in kinds.items() if kind == "two rows of one")
+    page.get_by_role("button", name=re.compile(rf"line {first} and {second}\b")).click()
+    page.get_by_role("button", name=f"One person: keep line {first}").click()
+    expect(page.get_by_text("1 row could be")).to_be_visible()
+    expect(page.get_by_text(f"{known + 1} by likeness")).to_be_visible()
+    parent = next(line for line, kind in kinds.items() if kind == "parent of the same name")
+    page.get_by_role("button", name=re.compile(rf"line {parent}\b")).click()
+    expect(page.get_by_text("a parent, a child or a namesake is likely")).to_be_visible()
+    page.keyboard.press("1")
+    expect(page.get_by_text("Nobody is left to tell apart")).to_be_visible()
+    after = tally(page)
+    assert after["left_out"] == 1
+    assert after["read"] == before["read"] == truth["rows"]
+
+
+def test_limits_are_tried_first(page, made):
+    """Other limits say what they would decide before they are set."""
+    sign_in(page, PREPARES)
+    drop(page, made / "regatta-crew.csv")
+    page.get_by_role("link", name=re.compile("^People")).click()
+    page.get_by_role("button", name="Limits for settling by itself").click()
+    dialog = page.get_by_role("dialog")
+    expect(dialog.get_by_text("18 rows known by likeness")).to_be_visible()
+    dialog.get_by_label(re.compile("It is nobody")).fill("50")
+    expect(dialog.get_by_text("2 rows left to you")).to_be_visible()
+    dialog.get_by_role("button", name="Use these limits here").click()
+    expect(page.get_by_text("2 rows could be somebody whom you already have")).to_be_visible()
