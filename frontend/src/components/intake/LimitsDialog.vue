@@ -6,31 +6,31 @@ import { counted } from '@/logic/words'
 
 const props = defineProps<{ open: boolean; intake: number; certain: number; nobody: number }>()
 const emit = defineEmits<{ done: [limits: { certain: number; nobody: number }]; close: [] }>()
-const certain = ref(98)
-const nobody = ref(4)
+const from = ref(98)
+const upTo = ref(4)
 const counts = shallowRef<Record<string, number>>({})
 
 async function look(): Promise<void> {
-  if (certain.value < 50 || certain.value > 100 || nobody.value < 0 || nobody.value > 50) return
-  const found = await tryLimits(props.intake, certain.value, nobody.value).catch(() => null)
+  if (from.value < 50 || from.value > 100 || upTo.value < 0 || upTo.value > 50) return
+  const found = await tryLimits(props.intake, from.value, upTo.value).catch(() => null)
   if (found) counts.value = found.counts
 }
 watch(() => props.open, (open) => {
   if (!open) return
-  certain.value = props.certain
-  nobody.value = props.nobody
+  from.value = props.certain
+  upTo.value = props.nobody
   void look()
 })
-watch([certain, nobody], () => void look())
+watch([from, upTo], () => void look())
 </script>
 
 <template>
   <Modal destroy-on-close :open="open" title="What is settled without you" :footer="null" :width="480" @cancel="emit('close')">
     <p class="soft">The score is the chance in 100 that a row is that record. A row that may be several people is always left to you, and so is one whose given name or day of birth differs.</p>
-    <label>It is that record from <input v-model.number="certain" class="box" type="number" min="50" max="100" step="0.5" /> on</label>
-    <label>It is nobody in the roster up to <input v-model.number="nobody" class="box" type="number" min="0" max="50" step="0.5" /></label>
+    <label>It is that record from <input v-model.number="from" class="box" type="number" min="50" max="100" step="0.5" /> on</label>
+    <label>It is nobody in the roster up to <input v-model.number="upTo" class="box" type="number" min="0" max="50" step="0.5" /></label>
     <p aria-live="polite"><b>{{ counted(counts.certain ?? 0, 'row') }}</b> known by likeness, <b>{{ counted(counts.nobody ?? 0, 'row') }}</b> nobody, <b>{{ counted(counts.possible ?? 0, 'row') }}</b> left to you.</p>
-    <p class="do"><button class="btn main" @click="emit('done', { certain, nobody })">Use these limits here</button> <button class="btn" @click="emit('close')">Not now</button></p>
+    <p class="do"><button class="btn main" @click="emit('done', { certain: from, nobody: upTo })">Use these limits here</button> <button class="btn" @click="emit('close')">Not now</button></p>
   </Modal>
 </template>
 

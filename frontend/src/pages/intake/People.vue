@@ -83,7 +83,7 @@ async function decide(step: () => Promise<boolean>): Promise<void> {
 const choose = (record: number | null) => may.value && person.value && decide(() => open.add({ kind: 'person', choices: [{ line: line.value, record }] }))
 /** Other rows of the file that claim the record and are not known by a key: one of them can be kept for all. */
 const rivals = computed(() => (person.value?.rivals ?? []).map((other) => other.line).filter((other) => found.value?.people.some((brief) => brief.line === other)))
-const one = () => may.value && open.add({ kind: 'leave_out', lines: rivals.value, reason: `the same person as line ${line.value}, which is kept` })
+const keepOne = () => may.value && open.add({ kind: 'leave_out', lines: rivals.value, reason: `the same person as line ${line.value}, which is kept` })
 const leave = () => may.value && open.add({ kind: 'undecided', lines: [line.value] })
 const allNew = () => may.value && open.add({ kind: 'person', choices: (found.value?.people ?? []).map((one) => ({ line: one.line, record: null })) })
 function reason(text: string): void {
@@ -136,7 +136,7 @@ watch([line, found], () => void show(), { immediate: true })
       <p v-for="note in person.notes" :key="note" class="flag">{{ note }}</p>
       <div class="do">
         <button v-for="(one, place) in person.candidates.slice(0, 2)" :key="one.record" class="btn" :class="{ main: place === 0 && person.record === null }" :disabled="!may" @click="choose(one.record)">Is {{ place + 1 }}: {{ one.key }} <kbd>{{ place + 1 }}</kbd></button>
-        <button v-if="rivals.length" class="btn" :disabled="!may" :title="`Leaves line ${rivals.join(', ')} out, with that for a reason`" @click="one">One person: keep line {{ person.line }}</button>
+        <button v-if="rivals.length" class="btn" :disabled="!may" :title="`Leaves line ${rivals.join(', ')} out, with that for a reason`" @click="keepOne">One person: keep line {{ person.line }}</button>
         <button class="btn fir" :disabled="!may" @click="choose(null)">Somebody new <kbd>N</kbd></button>
         <button class="btn" :disabled="!may" @click="asking = 'hold'">Hold with a reason <kbd>H</kbd></button>
         <button class="btn" :disabled="!may" @click="asking = 'leave_out'">Leave out <kbd>L</kbd></button>
