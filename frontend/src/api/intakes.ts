@@ -35,8 +35,8 @@ export const previewRemedy = (id: number, remedy: RemedyAsked): Promise<Effect> 
 export const postReplace = (id: number, asked: { field: string; find: string; put: string; whole: boolean; cause: string }): Promise<Replaced> =>
   take(client.POST('/api/intakes/{intake_id}/replace', { ...at(id), body: asked }))
 export const getPulse = (id: number): Promise<Pulse> => take(client.GET('/api/intakes/{intake_id}/pulse', at(id)))
-export const postApply = (id: number, steps: number, roster_version: number) =>
-  take(client.POST('/api/intakes/{intake_id}/apply', { ...at(id), body: { steps, roster_version } }))
+export const postApply = (id: number, steps: number, roster_version: number, typed: number | null) =>
+  take(client.POST('/api/intakes/{intake_id}/apply', { ...at(id), body: { steps, roster_version, typed } }))
 
 export const previewPattern = (id: number, field: string, pattern: Pattern): Promise<ComposePreview> =>
   take(client.POST('/api/intakes/{intake_id}/compose-preview', { ...at(id), body: { field, pattern: { ...pattern } } }))

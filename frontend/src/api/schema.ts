@@ -836,6 +836,11 @@ export interface components {
             roster_version: number;
             /** Steps */
             steps: number;
+            /**
+             * Typed
+             * @default null
+             */
+            typed: number | null;
         };
         /** ApplyOut */
         ApplyOut: {
@@ -1271,12 +1276,37 @@ export interface components {
         };
         /** FamilyDetail */
         FamilyDetail: {
+            /**
+             * After
+             * @default null
+             */
+            after: string | null;
+            /**
+             * Before
+             * @default null
+             */
+            before: string | null;
+            /**
+             * Kept
+             * @default 0
+             */
+            kept: number;
             /** Key */
             key: string;
             /** Moves */
             moves: components["schemas"]["Move"][];
             /** People */
             people: components["schemas"]["ChangedPerson"][];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Rules
+             * @default []
+             */
+            rules: string[];
             /** Title */
             title: string;
             /** Total */
@@ -1411,6 +1441,8 @@ export interface components {
             coverage: string;
             /** File Name */
             file_name: string;
+            /** Guards */
+            guards: string[];
             /** Id */
             id: number;
             /** Job */
@@ -1429,6 +1461,12 @@ export interface components {
             not_data: number;
             /** Notes */
             notes: number;
+            /** Part */
+            part: {
+                [key: string]: unknown;
+            } | null;
+            /** Part Said */
+            part_said: string;
             /** People */
             people: number;
             /** People Decisions */

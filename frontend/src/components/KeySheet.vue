@@ -22,6 +22,7 @@ const KEYS = [
   ['W', 'say yes to the row, with a reason'],
   ['1 … 4', 'on People: it is that record'],
   ['N', 'on People: somebody new'],
+  ['X', 'on Changes: keep the roster’s value for the person'],
   ['[ ]', 'previous, next field that changes'],
   ['Z', 'undo'],
   ['Y', 'do again what was undone'],

@@ -22,8 +22,22 @@ TYPES = ("string", "integer", "number", "boolean", "date", "datetime", "year")
 CONSTRAINTS = ("required", "unique", "minimum", "maximum", "minLength", "maxLength", "pattern", "enum")
 WEIGHTS = ("stop", "ask", "note")
 HOWS = ("same", "different", "less", "more", "at-most", "at-least")
-FIELD_OWN = ("aliases", "identifier", "codeList", "parent", "several", "kind", "region", "means", "owner", "sensitive", "onDay")
+FIELD_OWN = (
+    "aliases",
+    "identifier",
+    "codeList",
+    "parent",
+    "several",
+    "kind",
+    "region",
+    "means",
+    "owner",
+    "sensitive",
+    "onDay",
+    "update",
+)
 ROSTER_OWN = ("keys", "checks", "likeness")
+UPDATES = ("file", "ours", "blanks", "add", "remove")
 LIKENESS_OWN = ("off", "certain", "nobody")
 IDENTIFIER_OWN = ("prefix", "alphabet", "length", "check", "over", "weights", "modulus")
 CHECK_OWN = ("check", "fields", "weight", "text", "id", "off")
@@ -68,6 +82,7 @@ class Field:
     means: str = ""  # what the field is about a person
     owner: str = ""  # the office that owns the field
     sensitive: bool = False
+    update: str = ""  # the update rule that holds unless somebody says otherwise; "": the file's value
     on_day: str = ""  # the field whose day a code must be in use on; "": today
 
     @property
@@ -270,7 +285,18 @@ def _read_field(described: Any, place: str) -> Field:
         owner=_text(own, "owner", f"{place}.nevefield.owner"),
         sensitive=_flag(own, "sensitive", f"{place}.nevefield.sensitive"),
         on_day=_text(own, "onDay", f"{place}.nevefield.onDay"),
+        update=_update(own, kind, place),
     )
+
+
+def _update(own: dict[str, Any], kind: str, place: str) -> str:
+    """Read a field's update rule."""
+    rule = _text(own, "update", f"{place}.nevefield.update")
+    counts = kind in ("integer", "number") or bool(own.get("several"))
+    known = UPDATES if counts else UPDATES[:3]
+    if rule and rule not in known:
+        raise WrongDefinition(f"{place}.nevefield.update", f"{rule!r} is unknown; {near(rule, known)}")
+    return rule
 
 
 def _read_identifier(described: Any, place: str) -> Identifier:

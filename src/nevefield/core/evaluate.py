@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.changes.compare import compare_rows, find_absent
+from nevefield.core.changes.updating import update_fields
 from nevefield.core.checking.between import check_between
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.causes import Cause, find_causes, row_weights, with_followers
@@ -27,7 +28,7 @@ from nevefield.core.columns.combining import columns_by_field
 from nevefield.core.columns.filling import compose_fields
 from nevefield.core.columns.pairing import Pair, Said, known_headings, look_at_values, pair_columns
 from nevefield.core.columns.values import Typed, ValueContext, convert, edit
-from nevefield.core.conditions import fields_of
+from nevefield.core.conditions import fields_of, holds
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.memo import Memo
 from nevefield.core.people.joining import Joined, group_rows, join_rows, number_people
@@ -205,6 +206,7 @@ def evaluate(
     typed = compose_fields(
         definition, joined, known, snapshot, decisions.composed, memo, context_of(codes, definition, today, decisions)
     )
+    typed = update_fields(definition, typed, known, snapshot, decisions.rules, _of_rows(decisions.row_rules, table), memo)
     folded = {name: one.folded() for name, one in typed.items()}
     facts = Facts(
         definition,
@@ -228,8 +230,11 @@ def evaluate(
     is_lead = joined.is_lead
     changes = {name: rows[(outcomes[rows] == CHANGED) & is_lead[rows]] for name, rows in differing.items()}
     absent = np.zeros(0, np.intp)
-    if decisions.coverage == "everybody":
+    if decisions.coverage in ("everybody", "part"):
         absent = memo.get("absent", (known, snapshot), lambda: find_absent(known.record, snapshot))
+    if decisions.coverage == "part" and decisions.part is not None:
+        inside = holds(decisions.part, lambda name: snapshot.columns[name], len(snapshot), today)
+        absent = absent[inside[absent]]
     memo.forget()
     return Evaluation(
         definition,
@@ -341,6 +346,11 @@ def _keep_keys(
 
         kept[name] = memo.get(("kept", name), (typed[name], known, snapshot), keep)
     return kept
+
+
+def _of_rows(row_rules: Mapping[str, Mapping[int, str]], table: Table) -> dict[str, dict[int, str]]:
+    """Turn rules by line into rules by row."""
+    return {name: _rows_of(table, lines) for name, lines in row_rules.items()}
 
 
 def _chosen(decisions: Decisions, table: Table, snapshot: Snapshot) -> dict[int, int]:

@@ -131,7 +131,8 @@ def learn(evaluation: Evaluation, roster: str, source: str, file: str, today: da
     steps += [{"kind": "fill", "field": name, "value": value} for name, value in decisions.fills.items() if value]
     for name, pattern in decisions.composed.items():
         steps.append({"kind": "compose", "field": name, "pattern": pattern.model_dump()})
-    steps.append({"kind": "coverage", "of": decisions.coverage})
+    steps += [{"kind": "update", "field": name, "rule": rule} for name, rule in decisions.rules.items()]
+    steps.append({"kind": "coverage", "of": decisions.coverage, "when": decisions.part})
     counts = (len(evaluation.table), *(before.expects.rows if before else ()))[:KEPT_COUNTS]
     expects = {
         "type": reading.type,

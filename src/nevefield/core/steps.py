@@ -10,9 +10,11 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
+from nevefield.core.changes.updating import rules_of
 from nevefield.core.columns.composing import Pattern
 from nevefield.core.columns.values import TURNED
-from nevefield.core.errors import WrongStep
+from nevefield.core.conditions import check_condition
+from nevefield.core.errors import WrongDefinition, WrongStep
 from nevefield.core.reading import ReadingChoice
 from nevefield.core.texts import fold, near
 
@@ -208,11 +210,25 @@ class WaiveStep(_Step):
     reason: Reason
 
 
+class UpdateStep(_Step):
+    """Say what becomes of a record's value when the file brings one; of all rows, or only of these lines.
+
+    file: the file's; ours: the roster's stays; blanks: only where the roster has none; add and remove: to and from a number, or
+    to and from several values.
+    """
+
+    kind: Literal["update"]
+    field: Text
+    rule: Literal["file", "ours", "blanks", "add", "remove"]
+    lines: list[int] = []
+
+
 class CoverageStep(_Step):
-    """Say what the file claims to be."""
+    """Say what the file claims to be: everybody, only the people in it, or everybody of whom a condition holds."""
 
     kind: Literal["coverage"]
-    of: Literal["everybody", "listed"]
+    of: Literal["everybody", "listed", "part"]
+    when: dict[str, Any] | None = None
 
 
 class AppliedStep(_Step):
@@ -220,6 +236,7 @@ class AppliedStep(_Step):
 
     kind: Literal["applied"]
     change_set: int
+    counted: dict[str, tuple[int, ...]] = {}  # field -> lines for which something was added or subtracted: once is enough
     records: tuple[Choice, ...] = ()  # who those are who joined without a key that would tell
 
 
@@ -238,7 +255,16 @@ class SourceStep(_Step):
 
 
 SourceSteps = Annotated[
-    ReadingStep | PairStep | SplitStep | DateOrderStep | DecimalMarkStep | FillStep | ComposeStep | TranslateStep | CoverageStep,
+    ReadingStep
+    | PairStep
+    | SplitStep
+    | DateOrderStep
+    | DecimalMarkStep
+    | FillStep
+    | ComposeStep
+    | TranslateStep
+    | UpdateStep
+    | CoverageStep,
     Field(discriminator="kind"),
 ]
 
@@ -275,6 +301,7 @@ Step = Annotated[
     | LeaveOutStep
     | ReleaseStep
     | WaiveStep
+    | UpdateStep
     | PersonStep
     | UndecidedStep
     | LimitsStep
@@ -329,6 +356,15 @@ def refuse_unknown(step: Any, definition: Definition) -> None:
     for _, name in named_fields(step):
         if name not in definition.by_name:
             raise WrongStep(f"There is no field {name!r} in {definition.title}; {near(name, definition.by_name)}")
+    if step.kind == "update" and step.rule not in (known := rules_of(definition.by_name[step.field])):
+        raise WrongStep(f"{definition.title_of(step.field)} cannot be {step.rule!r}; known are {', '.join(known)}.")
+    if step.kind == "coverage" and step.of == "part":
+        if step.when is None:
+            raise WrongStep("A part needs its condition, such as campus is NQ.")
+        try:
+            check_condition(step.when, "when", set(definition.by_name))
+        except WrongDefinition as error:
+            raise WrongStep(f"The condition of the part is not right: {error}") from error
 
 
 def reasons_for(
@@ -397,9 +433,13 @@ class Decisions:
     left_out: dict[int, str] = field(default_factory=dict)
     waivers: dict[tuple[str, str | None, int], str] = field(default_factory=dict)  # check, field, line -> reason
     people: dict[int, int | None] = field(default_factory=dict)  # line -> record by number, None for nobody
-    said: dict[int, dict[int, int | None]] = field(default_factory=dict)  # by change set: `people` before it was applied
+    rules: dict[str, str] = field(default_factory=dict)  # field -> update rule
+    row_rules: dict[str, dict[int, str]] = field(default_factory=dict)  # field -> line -> update rule
+    # By change set: `people` and `row_rules` before it was applied.
+    before: dict[int, tuple[dict[int, int | None], dict[str, dict[int, str]]]] = field(default_factory=dict)
     limits: tuple[float, float] | None = None  # certain and nobody, 0 to 100
     coverage: str = ""
+    part: dict[str, Any] | None = None  # the condition of a coverage of a part
     source: str = ""
     recipe: RecipeStep | None = None
     last: dict[str, str | None] = field(default_factory=dict)  # heading -> field, as the recipe has it
@@ -490,14 +530,24 @@ def _take(decisions: Decisions, step: Any) -> None:
             for line in step.lines:
                 decisions.people.pop(line, None)
         case "applied":  # who was nobody in the roster is in it now
-            decisions.said[step.change_set] = dict(decisions.people)
+            rows = {name: dict(lines) for name, lines in decisions.row_rules.items()}
+            decisions.before[step.change_set] = (dict(decisions.people), rows)
             decisions.people.update({one.line: one.record for one in step.records})
+            for name, lines in step.counted.items():
+                decisions.row_rules.setdefault(name, {}).update(dict.fromkeys(lines, "ours"))
         case "taken_back":
-            decisions.people = decisions.said.get(step.change_set, decisions.people)
+            known = decisions.before.get(step.change_set)
+            decisions.people, decisions.row_rules = known or (decisions.people, decisions.row_rules)
+        case "update":
+            if step.lines:
+                decisions.row_rules.setdefault(step.field, {}).update(dict.fromkeys(step.lines, step.rule))
+            else:
+                decisions.rules[step.field] = step.rule
+                decisions.row_rules.pop(step.field, None)
         case "limits":
             decisions.limits = (step.certain, step.nobody)
         case "coverage":
-            decisions.coverage = step.of
+            decisions.coverage, decisions.part = step.of, step.when
         case "source":
             decisions.source = step.name
 

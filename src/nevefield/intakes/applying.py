@@ -6,12 +6,13 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from nevefield.core.changes.guards import guards_of
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.evaluate import CHANGED, HELD, LEFT_OUT, SAME
 from nevefield.core.people.recognising import likeness_of
 from nevefield.core.tally import OUTCOMES
-from nevefield.intakes.errors import NeedsYes, NothingToApply, OutOfDate
+from nevefield.intakes.errors import NeedsNumber, NeedsYes, NothingToApply, OutOfDate
 from nevefield.intakes.evaluating import Opened, open_intake
 from nevefield.intakes.sources import learn_from
 from nevefield.rosters.errors import NoSuchChangeSet, NotReconciled, RosterMoved
@@ -33,7 +34,9 @@ if TYPE_CHECKING:
 __all__ = ["apply_intake", "messages_by_row", "request_apply", "take_back"]
 
 
-def request_apply(context: Context, intake_id: int, steps: int, roster_version: int, account_id: int | None) -> tuple[int, int]:
+def request_apply(
+    context: Context, intake_id: int, steps: int, roster_version: int, account_id: int | None, typed: int | None = None
+) -> tuple[int, int]:
     """Queue the applying of a plan that somebody looked at.
 
     Args:
@@ -42,12 +45,14 @@ def request_apply(context: Context, intake_id: int, steps: int, roster_version: 
         steps: Its number of steps as looked at.
         roster_version: The roster's version as looked at.
         account_id: Who.
+        typed: The number of rows as somebody typed it, where so much changes that it is asked for.
 
     Returns:
         The job's number, or 0 and the change set's number when exactly this was applied before.
 
     Raises:
         OutOfDate, RosterMoved, NothingToApply: The plan is another by now, or does nothing.
+        NeedsNumber: So much changes that the number must be typed.
     """
     with context.database.transaction() as connection:
         done = record_store.get_change_set_of(connection, intake_id, steps)
@@ -57,6 +62,9 @@ def request_apply(context: Context, intake_id: int, steps: int, roster_version: 
     _require_same(opened, steps, roster_version)
     if not opened.evaluation.tally.new + opened.evaluation.tally.changed:
         raise NothingToApply
+    number = opened.evaluation.tally.new + opened.evaluation.tally.changed
+    if typed != number and (said := guards_of(opened.evaluation)):
+        raise NeedsNumber(said, number)
     with context.database.transaction() as connection:
         store.lock_intake(connection, intake_id)  # so that two clicks at once queue one job
         for job in job_store.list_running(connection, "apply"):
@@ -140,7 +148,8 @@ def apply_intake(
         record_store.set_receipt(connection, change_set_id, receipt)
         after = store.lock_intake(connection, intake_id) + 1
         records = _joined_without_key(evaluation, plan, record_of_row)
-        step: dict[str, Any] = {"kind": "applied", "change_set": change_set_id, "records": records}
+        counted = _counted(evaluation)
+        step: dict[str, Any] = {"kind": "applied", "change_set": change_set_id, "records": records, "counted": counted}
         replace_said(connection, opened.roster.id, _said(evaluation, record_of_row), intake_id, context.now())
         store.insert_step(connection, intake_id, after, step, account_id, context.now())
         # What went in is the same from now on; lists say so without working it out again.
@@ -160,6 +169,20 @@ def _joined_without_key(evaluation: Evaluation, plan: Plan, record_of_row: np.nd
         for row in rows
         if int(lines[row]) in chosen or not key or any(evaluation.facts.value(row, name) is None for name in key)
     ]
+
+
+def _counted(evaluation: Evaluation) -> dict[str, list[int]]:
+    """List by field the lines that went in, for which something was added to or subtracted from what the roster had."""
+    decisions = evaluation.decisions
+    went_in = evaluation.table.lines[evaluation.outcomes <= SAME].tolist()
+    counted = {}
+    for one in evaluation.definition.fields:
+        rule = decisions.rules.get(one.name) or one.update
+        single = decisions.row_rules.get(one.name, {})
+        lines = [line for line in went_in if single.get(line, rule) in ("add", "remove")]
+        if lines and one.name in evaluation.facts.typed:
+            counted[one.name] = lines
+    return counted
 
 
 def _said(evaluation: Evaluation, record_of_row: np.ndarray) -> list[tuple[bytes, int, bool]]:

@@ -89,6 +89,14 @@ class NeedsYes(IntakeError):
         super().__init__(f"{'; '.join(said)}: this waits for a yes with a reason, on the Problems page. Nothing was applied.")
 
 
+class NeedsNumber(IntakeError):
+    """So much would change that its number must be typed."""
+
+    def __init__(self, said: list[str], number: int) -> None:
+        self.said, self.number = said, number
+        super().__init__(f"{' '.join(said)} Type {number} to say that you mean it. Nothing was applied.")
+
+
 class OutOfDate(IntakeError):
     """Steps were added since the plan was looked at."""
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from decimal import Decimal
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.changes.updating import rules_of
 from nevefield.core.columns.titles import name_person
-from nevefield.core.evaluate import NEW
+from nevefield.core.evaluate import NEW, SAME
 from nevefield.core.snapshot import to_json
 from nevefield.web import models
 from nevefield.web.rows import name_of_row, row_key
@@ -32,6 +34,11 @@ def changes_answer(evaluation: Evaluation) -> models.ChangesOut:
         families.append(
             models.FamilyOut(key=name, title=evaluation.definition.title_of(name), count=len(rows), taken_away=emptied)
         )
+    decisions = evaluation.decisions
+    # What somebody keeps as it is stays in sight, or nobody would find the way back.
+    for name in dict.fromkeys([*decisions.rules, *decisions.row_rules]):
+        if name in evaluation.facts.typed and name not in evaluation.changes:
+            families.append(models.FamilyOut(key=name, title=evaluation.definition.title_of(name), count=0, taken_away=0))
     return models.ChangesOut(families=families, changed=tally.changed)
 
 
@@ -48,7 +55,29 @@ def family_answer(evaluation: Evaluation, query: models.FamilyQuery) -> models.F
     rows = evaluation.changes.get(query.family, np.zeros(0, np.intp))
     title = definition.title_of(query.family) if query.family in definition.by_name else query.family
     moves = _moves(evaluation, query.family, rows) if len(rows) and definition.by_name[query.family].code_list else []
-    return _detail(query, title, len(rows), moves, [_changed(evaluation, query.family, int(row)) for row in _page(rows, query)])
+    people = [_changed(evaluation, query.family, int(row)) for row in _page(rows, query)]
+    detail = _detail(query, title, len(rows), moves, people)
+    return _with_rule(evaluation, query.family, detail) if query.family in evaluation.facts.typed else detail
+
+
+def _with_rule(evaluation: Evaluation, name: str, detail: models.FamilyDetail) -> models.FamilyDetail:
+    """Say what becomes of a field's value, what could, and of a number the sums before and after."""
+    one, decisions = evaluation.definition.by_name[name], evaluation.decisions
+    said = {
+        "rule": decisions.rules.get(name) or one.update or "file",
+        "rules": list(rules_of(one)),
+        "kept": sum(rule == "ours" for rule in decisions.row_rules.get(name, {}).values()),
+    }
+    if one.type in ("integer", "number"):
+        going = np.flatnonzero((evaluation.known.record >= 0) & (evaluation.outcomes <= SAME) & evaluation.facts.joined.is_lead)
+        before = evaluation.snapshot.columns[name].rows(evaluation.known.record[going])
+        after = evaluation.facts.typed[name].stored.rows(going)
+        said |= {"before": _sum(before), "after": _sum(after)}
+    return detail.model_copy(update=said)
+
+
+def _sum(texts: list[str | None]) -> str:
+    return format(sum((Decimal(text) for text in texts if text), Decimal(0)).normalize(), "f")
 
 
 def _page(rows: NDArray[np.intp], query: models.FamilyQuery) -> NDArray[np.intp]:

@@ -13,6 +13,7 @@ from nevefield.accounts import Throttled, WrongSignIn
 from nevefield.core.errors import UnreadableFile, WrongCodes, WrongDefinition, WrongRecipe, WrongStep
 from nevefield.intakes.errors import (
     CellConflict,
+    NeedsNumber,
     NeedsYes,
     NoIntakeOfSheet,
     NoSuchIntake,
@@ -58,6 +59,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     WrongRecipe: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongCodes: HTTPStatus.UNPROCESSABLE_ENTITY,
     NothingToApply: HTTPStatus.CONFLICT,
+    NeedsNumber: HTTPStatus.CONFLICT,
     NeedsYes: HTTPStatus.CONFLICT,
     CellConflict: HTTPStatus.CONFLICT,
     OutOfDate: HTTPStatus.CONFLICT,

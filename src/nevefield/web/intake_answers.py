@@ -7,9 +7,11 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.changes.guards import guards_of
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.columns.composing import say_pattern
 from nevefield.core.columns.days import read_day
+from nevefield.core.conditions import say_condition
 from nevefield.core.people.recognising import ASKED, DECISIONS
 from nevefield.core.steps import active_steps, read_step, reasons_for
 from nevefield.core.tally import OUTCOMES
@@ -61,6 +63,9 @@ def intake_answer(
         roster_version=opened.roster.version,
         level=level,
         coverage=evaluation.decisions.coverage,
+        guards=guards_of(evaluation),
+        part=evaluation.decisions.part,
+        part_said=say_condition(evaluation.decisions.part, evaluation.facts.title) if evaluation.decisions.part else "",
         source=evaluation.decisions.source or intake.source,
         learnt=date.fromisoformat(recipe.learnt) if recipe else None,
         recipe_step=recipe_step,

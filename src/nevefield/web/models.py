@@ -388,6 +388,9 @@ class IntakeOut(BaseModel):
     roster_version: int
     level: int
     coverage: str
+    guards: list[str]  # what is so much that the number of rows must be typed to apply it
+    part: dict[str, Any] | None  # the condition of a coverage of a part
+    part_said: str  # the same in words
     source: str
     learnt: date | None  # the day of the recipe that was taken over
     recipe_step: int | None  # its number: undoing it forgets what was learnt
@@ -847,11 +850,17 @@ class FamilyDetail(BaseModel):
     total: int
     moves: list[Move]
     people: list[ChangedPerson]
+    rule: str = ""  # what becomes of the field's value; "" for families that are no field
+    rules: list[str] = []  # that it could be
+    kept: int = 0  # rows that were ticked out: the roster's value stays
+    before: str | None = None  # of a number: the sum over the records that the file is about
+    after: str | None = None
 
 
 class ApplyIn(Model):
     steps: int
     roster_version: int
+    typed: int | None = None  # the number of rows, where so much changes that it must be typed
 
 
 class ApplyOut(BaseModel):

@@ -333,5 +333,5 @@ def get_family(path: models.IntakePath, query: models.FamilyQuery) -> Any:
 @needs(Level.APPROVE, of="intake")
 def post_apply(path: models.IntakePath, body: models.ApplyIn) -> Any:
     """Apply the plan that was looked at."""
-    job, change_set = request_apply(context(), path.intake_id, body.steps, body.roster_version, account().id)
+    job, change_set = request_apply(context(), path.intake_id, body.steps, body.roster_version, account().id, body.typed)
     return _answer(models.ApplyOut(job=job or None, change_set=change_set or None), 202)

@@ -5,11 +5,20 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.columns.composing import say_pattern
+from nevefield.core.conditions import say_condition
 
 if TYPE_CHECKING:
     from nevefield.core.definition import Definition
 
 __all__ = ["word_step"]
+
+RULES = {
+    "file": "the file's value",
+    "ours": "the roster's stays",
+    "blanks": "only where the roster has none",
+    "add": "added to what is there",
+    "remove": "taken from what is there",
+}
 
 
 def word_step(step: Any, definition: Definition) -> str:
@@ -59,7 +68,12 @@ def word_step(step: Any, definition: Definition) -> str:
         case "limits":
             return f"Likeness settles from {step.certain:g} on, and nobody up to {step.nobody:g}"
         case "coverage":
+            if step.of == "part" and step.when is not None:
+                return f"The file claims everybody where {say_condition(step.when, title)}"
             return "The file claims everybody" if step.of == "everybody" else "The file claims only the people in it"
+        case "update":
+            where = f" in {_lines(step.lines)}" if step.lines else ""
+            return f"{title(step.field)}: {RULES[step.rule]}{where}"
         case "source":
             return f"The file comes from {step.name}"
         case "recipe":

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import ChangeMark from './ChangeMark.vue'
 import type { Changes, ChangeSet, Intake } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
@@ -7,7 +7,11 @@ import { APPROVE } from '@/composables/useSession'
 import { count, counted, listed } from '@/logic/words'
 
 const props = defineProps<{ intake: Intake; changes: Changes; before: ChangeSet | null }>()
-const emit = defineEmits<{ apply: [] }>()
+const emit = defineEmits<{ apply: [typed: number | null] }>()
+
+/** What is a lot is not done by one click: its number is typed. */
+const typed = ref('')
+const sure = computed(() => !props.intake.guards.length || Number(typed.value.replace(/[ ,.]/g, '')) === props.intake.changes)
 
 const catalog = useCatalog()
 const tally = computed(() => props.intake.tally)
@@ -46,8 +50,11 @@ const link = (page: string, query: string) => `/intakes/${props.intake.id}/${pag
         <li v-for="one in outside" :key="one.key"><i class="swatch" :class="`l-${one.key}`" /><p><RouterLink :to="link('problems', `outcome=${one.key}`)">{{ counted(one.n, 'row') }}</RouterLink> {{ one.said }}. {{ one.key === 'left_out' ? '' : 'They stay on the desk and can go in later.' }}</p></li>
       </ul>
     </template>
+    <div v-if="intake.guards.length && intake.changes" class="flag guard">
+      <b>{{ intake.guards.join(' ') }}</b> <label>Type {{ count(intake.changes) }} to say that you mean it: <input v-model="typed" class="box" inputmode="numeric" autocomplete="off" /></label>
+    </div>
     <div class="do">
-      <button v-if="intake.changes" class="btn main big" :disabled="!may" @click="emit('apply')">Apply {{ counted(intake.changes, 'row') }}</button>
+      <button v-if="intake.changes" class="btn main big" :disabled="!may || !sure" @click="emit('apply', intake.guards.length ? intake.changes : null)">Apply {{ counted(intake.changes, 'row') }}</button>
       <RouterLink v-else-if="tally.stopped + tally.waiting" class="btn fir" :to="`/intakes/${intake.id}/problems`">Settle problems</RouterLink>
       <p v-if="!may" class="soft">Your account may not apply; somebody who approves has to.</p>
       <p v-else-if="intake.changes" class="soft">All of it or nothing, in one transaction. A receipt read back from the database follows, and it can be taken back.</p>
@@ -67,5 +74,7 @@ h3 { margin: 22px 0 4px; }
 .minus { color: var(--stopped-ink); font-weight: 600; font-size: 16px; }
 .swatch { width: 12px; height: 12px; align-self: center; border-width: 1px; }
 .do { display: flex; gap: 16px; align-items: center; margin-top: 24px; max-width: 780px; }
+.guard { margin-top: 20px; max-width: 780px; }
+.guard .box { width: 90px; }
 .big { padding: 7px 20px; font-size: 15px; }
 </style>

@@ -10,7 +10,7 @@ const emit = defineEmits<{ undo: []; redo: [] }>()
 
 const said = computed(() => {
   const { file_name: file, reading, coverage, source, learnt, by, at } = props.intake
-  const claims = coverage === 'everybody' ? 'claims everybody' : 'only the people in it'
+  const claims = coverage === 'part' ? `claims everybody where ${props.intake.part_said}` : coverage === 'everybody' ? 'claims everybody' : 'only the people in it'
   const sheet = reading.sheet ? `, sheet “${reading.sheet}”` : ''
   return [file + sheet, claims, source && `from ${source}${learnt ? `, as learnt on ${day(learnt)}` : ''}`, `dropped ${moment(at, new Date())} by ${by || 'the command line'}`].filter(Boolean).join(' · ')
 })

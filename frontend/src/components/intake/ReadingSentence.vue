@@ -1,6 +1,8 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import type { Intake, Step } from '@/api/types'
+import { computed, ref } from 'vue'
+import PartDialog from '@/components/intake/PartDialog.vue'
+import type { Condition, Intake, Step } from '@/api/types'
+import { useCatalog } from '@/composables/useCatalog'
 import { counted } from '@/logic/words'
 
 const props = defineProps<{ intake: Intake; locked: boolean }>()
@@ -16,6 +18,19 @@ const encodings = computed(() => {
 })
 
 const choose = (part: string, value: unknown) => emit('step', { kind: 'reading', [part]: value })
+const parting = ref(false)
+const now = computed(() => (props.intake.part ?? null) as Condition | null)
+const fields = computed(() => useCatalog().roster(props.intake.roster)?.fields ?? [])
+const part = (when: Condition) => { parting.value = false; emit('step', { kind: 'coverage', of: 'part', when }) }
+
+/** A part needs its condition first; until it has one, the file claims what it did. */
+function claim(event: Event): void {
+  const box = event.target as HTMLSelectElement
+  if (box.value !== 'part') return emit('step', { kind: 'coverage', of: box.value })
+  box.value = props.intake.coverage
+  parting.value = true
+}
+
 const text = (event: Event) => (event.target as HTMLSelectElement).value
 
 function chooseHeader(event: Event): void {
@@ -46,10 +61,12 @@ function chooseHeader(event: Event): void {
     </template>
     <template v-else-if="reading.type !== 'jsonl'">no header<template v-if="!locked"> (choose a line below, then Enter)</template>,</template>
     {{ counted(intake.tally.read, 'row') }}. The file claims to be
-    <select :value="intake.coverage" :disabled="locked" aria-label="What the file claims to be" @change="emit('step', { kind: 'coverage', of: text($event) })">
+    <select :value="intake.coverage" :disabled="locked" aria-label="What the file claims to be" @change="claim">
       <option value="listed">only the people in it</option>
       <option value="everybody">everybody in {{ intake.roster_title }}</option>
-    </select>.
+      <option value="part">everybody in a part of it</option>
+    </select><template v-if="intake.part"> where <button class="link" :disabled="locked" @click="parting = true">{{ intake.part_said }}</button></template>.
+    <PartDialog :open="parting" :roster="intake.roster_title" :fields="fields" :part="now" @done="part" @close="parting = false" />
   </p>
 </template>
 

@@ -39,11 +39,11 @@ async function wait(number: number): Promise<void> {
   void catalog.load().catch(() => undefined)
 }
 
-async function apply(): Promise<void> {
+async function apply(typed: number | null): Promise<void> {
   if (!intake.value || job.value) return
   problem.value = ''
   try {
-    const answer = await postApply(id, intake.value.steps, intake.value.roster_version)
+    const answer = await postApply(id, intake.value.steps, intake.value.roster_version, typed)
     if (answer.job) await wait(answer.job)
     else await refresh()
   } catch (error) {

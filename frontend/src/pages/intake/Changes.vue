@@ -5,9 +5,10 @@ import FamilyList from '@/components/intake/FamilyList.vue'
 import MoveMatrix from '@/components/intake/MoveMatrix.vue'
 import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
 import { getChanges, getFamily, getRows } from '@/api/intakes'
-import type { ChangedPerson, Changes, Move, Row, Value } from '@/api/types'
+import type { ChangedPerson, Changes, FamilyDetail, Move, Row, Value } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { useIntake } from '@/composables/useIntake'
+import { PREPARE } from '@/composables/useSession'
 import { useKeys } from '@/composables/useKeys'
 import { usePages } from '@/composables/usePages'
 import { counted, show } from '@/logic/words'
@@ -17,9 +18,11 @@ type Person = ChangedPerson & { values?: Row['values'] }
 const route = useRoute()
 const router = useRouter()
 const catalog = useCatalog()
-const { id, intake, revision } = useIntake()
+const open = useIntake()
+const { id, intake, revision } = open
 const changes = shallowRef<Changes | null>(null)
 const moves = shallowRef<Move[]>([])
+const detail = shallowRef<FamilyDetail | null>(null)
 const problem = ref('')
 const selected = ref(0)
 const key = computed(() => {
@@ -37,10 +40,14 @@ const pages = usePages<Person>(async (start, limit) => {
     return { total: joining.total, rows: joining.rows.map((one) => ({ ...one, old: null, new: null })) }
   }
   const found = await getFamily(id, key.value, start, limit)
-  if (start === 0) moves.value = found.moves
+  if (start === 0) {
+    moves.value = found.moves
+    detail.value = found
+  }
   return { total: found.total, rows: found.people }
 })
 const columns = computed<TableColumn[]>(() => [
+  ...(isField.value ? [{ key: 'tick', title: '', width: '34px' }] : []),
   { key: 'line', title: 'line', width: '60px', mono: true, right: true },
   { key: 'key', title: catalog.roster(intake.value?.roster ?? '')?.fields.find((one) => one.is_key)?.title ?? 'Key', width: '120px', mono: true },
   { key: 'name', title: 'Name', width: 'minmax(180px, 1fr)' },
@@ -53,14 +60,26 @@ const said = computed(() => {
   return `${field.value?.title}: ${counted(pages.total.value, 'record changes', 'records change')}`
 })
 const under = computed(() => {
-  if (key.value === 'absent') return intake.value?.coverage === 'everybody' ? 'Nothing is done to them: applying never deletes a record.' : 'The file claims only the people in it, so nobody counts as absent.'
+  if (key.value === 'absent') return intake.value?.coverage !== 'listed' ? 'Nothing is done to them: applying never deletes a record.' : 'The file claims only the people in it, so nobody counts as absent.'
   return family.value?.taken_away ? `${counted(family.value.taken_away, 'value is', 'values are')} taken away, the others change` : ''
 })
+/** What becomes of the field's value, in words that fit numbers and several values. */
+const RULES: Record<string, [string, string]> = {
+  file: ['take the file’s value', 'make it exactly these'], ours: ['keep the roster’s', 'keep the roster’s'], blanks: ['fill blanks only', 'fill blanks only'],
+  add: ['add the file’s number', 'add these'], remove: ['subtract the file’s number', 'remove these'],
+}
+const ruleWord = (rule: string) => RULES[rule]?.[field.value?.several ? 1 : 0] ?? rule
+const may = computed(() => (intake.value?.level ?? 0) >= PREPARE && !open.working.value)
+const setRule = (event: Event) => void open.add({ kind: 'update', field: key.value, rule: (event.target as HTMLSelectElement).value })
+/** Tick one person out: the roster's value stays for them. */
+const tickOut = (line: number | null) => { if (line && may.value && isField.value) void open.add({ kind: 'update', field: key.value, rule: 'ours', lines: [line] }) }
+const tickIn = () => void open.add({ kind: 'update', field: key.value, rule: detail.value?.rule ?? 'file' })
 const label = (value: Value, of = field.value) => (typeof value === 'string' && of?.code_list ? catalog.label(of.code_list, value) || value : show(value, of?.type))
 
 async function load(): Promise<void> {
   try {
     changes.value = await getChanges(id)
+    detail.value = null
     if (field.value?.code_list) await catalog.loadList(field.value.code_list)
     selected.value = 0
     await pages.restart()
@@ -83,7 +102,7 @@ function openRow(): void {
   else if (person?.record) void router.push({ path: `/rosters/${intake.value?.roster}`, query: { record: person.record } })
 }
 
-useKeys({ ArrowDown: () => step(1), ArrowUp: () => step(-1), ']': () => move(1), '[': () => move(-1), '.': () => move(1), ',': () => move(-1), Enter: openRow })
+useKeys({ ArrowDown: () => step(1), ArrowUp: () => step(-1), ']': () => move(1), '[': () => move(-1), '.': () => move(1), ',': () => move(-1), Enter: openRow, x: () => tickOut(pages.at(selected.value)?.line ?? null) })
 watch([revision, key], () => void load())
 onMounted(() => void load())
 </script>
@@ -95,10 +114,16 @@ onMounted(() => void load())
       <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
       <h2>{{ said }} <span v-if="moves.length" class="soft">from the row’s to the column’s</span></h2>
       <p v-if="under" :class="family?.taken_away && isField ? 'flag stop' : 'soft'">{{ under }}</p>
+      <div v-if="isField && detail?.rules.length" class="rule">
+        <label>What becomes of it <select class="box" :value="detail.rule" :disabled="!may" @change="setRule"><option v-for="one in detail.rules" :key="one" :value="one">{{ ruleWord(one) }}</option></select></label>
+        <span v-if="detail.before !== null && detail.after !== null" class="soft">sum {{ detail.before }} → <b>{{ detail.after }}</b></span>
+        <span v-if="detail.kept" class="soft">{{ counted(detail.kept, 'person keeps', 'people keep') }} the roster’s value · <button class="link" :disabled="!may" @click="tickIn">tick them in again</button></span>
+      </div>
       <MoveMatrix v-if="moves.length && field" :moves="moves" :list="field.code_list" />
       <VirtualTable v-if="pages.total.value" :label="said" :columns="columns" :pages="pages" :selected="selected" class="people" @choose="(index) => (selected = index)" @open="openRow">
         <template #cell="{ row, column }">
-          <span v-if="column.key === 'line'" class="soft">{{ row.line ?? '' }}</span>
+          <input v-if="column.key === 'tick'" type="checkbox" checked :disabled="!may" :aria-label="`Change ${field?.title} of ${row.name}`" @click.stop @change="tickOut(row.line)" />
+          <span v-else-if="column.key === 'line'" class="soft">{{ row.line ?? '' }}</span>
           <template v-else-if="column.key === 'key'">{{ row.key }}</template>
           <template v-else-if="column.key === 'name'">{{ row.name }}</template>
           <template v-else-if="row.values">{{ label(row.values[column.key] ?? null, telling.find((one) => one.name === column.key)) }}</template>
@@ -106,7 +131,7 @@ onMounted(() => void load())
         </template>
       </VirtualTable>
       <p v-else-if="!pages.loading.value && changes" class="empty">Nothing of this kind.</p>
-      <p v-if="pages.total.value" class="keys soft"><kbd>Enter</kbd> open the row <kbd>[</kbd> <kbd>]</kbd> previous, next kind of change</p>
+      <p v-if="pages.total.value" class="keys soft"><kbd>Enter</kbd> open the row <template v-if="isField"><kbd>X</kbd> keep the roster’s for this person </template><kbd>[</kbd> <kbd>]</kbd> previous, next kind of change</p>
     </section>
   </div>
 </template>
@@ -115,6 +140,7 @@ onMounted(() => void load())
 .cols { flex: 1; display: flex; min-height: 0; }
 .detail { flex: 1; min-width: 0; background: var(--snow); border-left: 1px solid var(--ink); padding: 12px 16px 8px; display: flex; flex-direction: column; gap: 8px; }
 h2 .soft { font-size: 13.5px; font-weight: 400; margin-left: 8px; }
+.rule { display: flex; gap: 18px; align-items: center; flex-wrap: wrap; font-size: 13.5px; }
 .people { margin: 2px -16px 0; }
 .keys { font-size: 13px; }
 </style>

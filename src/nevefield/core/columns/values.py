@@ -35,7 +35,7 @@ if TYPE_CHECKING:
     from nevefield.core.codes import Code, CodeList
     from nevefield.core.definition import Field
 
-__all__ = ["SEPARATORS", "SEVERAL", "TURNED", "Problem", "Repair", "Typed", "ValueContext", "convert", "edit"]
+__all__ = ["SEPARATORS", "SEVERAL", "TURNED", "Problem", "Repair", "Typed", "ValueContext", "convert", "edit", "refuse_limits"]
 
 SEVERAL = "\x1f"  # unit separator: between several values of one field in a stored text
 MOST_SUGGESTED = 5_000  # distinct texts of a coded column; with more it is another column, and likeness would only cost time
@@ -271,7 +271,7 @@ def _read_one(one: Field, text: str, context: ValueContext, read: Reader, separa
     elif len(trimmed) == CUT_AT and one.type == "string":
         repair = Repair("cut", f"The text is exactly {CUT_AT} characters long: it may have been cut off on its way.")
     if problem is None and value is not None:
-        problem = _limits(one, value)
+        problem = refuse_limits(one, value)
     if problem is not None:
         return trimmed, problem, None
     if repair is None and trimmed != given and given == text:
@@ -351,7 +351,7 @@ def _plain_phones(one: Field, values: Any) -> NDArray[np.bool_]:
     return fine[classes.indices.to_numpy()] & shaped.to_numpy(zero_copy_only=False)  # type: ignore[no-any-return]
 
 
-def _limits(one: Field, value: str) -> Problem | None:
+def refuse_limits(one: Field, value: str) -> Problem | None:
     """Check a value against the field's constraints (Table Schema, "constraints")."""
     for part in value.split(SEVERAL) if one.several else (value,):
         if one.minimum and _rank(one, part) < _rank(one, one.minimum):
@@ -481,7 +481,7 @@ def _read_date(one: Field, text: str, order: str, today: date, turned: frozenset
         )
         return text, _problem(one, "dates-turned", said, f"{one.title}: days that a spreadsheet may have turned round"), None
     if found is None and (serials := days_of_serial(text)):
-        fits = tuple(day.isoformat() for day in serials if _limits(one, day.isoformat()) is None)[:1]
+        fits = tuple(day.isoformat() for day in serials if refuse_limits(one, day.isoformat()) is None)[:1]
         either = f"{say_day(serials[0])}, or {say_day(serials[1])} if it counts from 1904"
         said = f"“{text}” is a day that a spreadsheet turned into a number: {either}."
         return (

@@ -1,0 +1,27 @@
+"""What is so much that it must not happen by one careless click."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from nevefield.core.evaluate import Evaluation
+
+__all__ = ["guards_of"]
+
+CHANGED_SHARE, CHANGED_LEAST = 0.2, 50  # of the records, from which on changing them is a lot; fewer people than this never are
+TAKEN_SHARE, TAKEN_LEAST = 0.05, 20  # of the records, from which on taking a value away is
+
+
+def guards_of(evaluation: Evaluation) -> list[str]:
+    """Say what applying would do to so many that the number must be typed; nothing for the usual."""
+    records = len(evaluation.snapshot)
+    said = []
+    changed = evaluation.tally.changed
+    if changed >= CHANGED_LEAST and changed > CHANGED_SHARE * records:
+        said.append(f"{changed:,} of {records:,} records change.")
+    for name, rows in evaluation.changes.items():
+        taken = int((evaluation.facts.folded[name].codes[rows] < 0).sum())
+        if taken >= TAKEN_LEAST and taken > TAKEN_SHARE * records:
+            said.append(f"{evaluation.definition.title_of(name)} is taken away from {taken:,} of {records:,} people.")
+    return said

@@ -1,0 +1,157 @@
+"""Update rules: what becomes of a record's value when the file brings one of its own."""
+
+from __future__ import annotations
+
+from decimal import Decimal, InvalidOperation
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.columns.values import SEVERAL, Problem, Typed, refuse_limits
+from nevefield.core.definition import UPDATES
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.definition import Definition, Field
+    from nevefield.core.memo import Memo
+    from nevefield.core.people.keys import Known
+    from nevefield.core.snapshot import Snapshot
+
+__all__ = ["RULES", "rules_of", "update_fields", "update_value"]
+
+# file: the file's value, as it is; ours: the roster's stays; blanks: only where the roster has none; add and remove: to and
+# from a number, or to and from several values.
+RULES = UPDATES
+
+
+def rules_of(one: Field) -> tuple[str, ...]:
+    """List the rules that a field can have."""
+    return RULES if one.several or one.type in ("integer", "number") else RULES[:3]
+
+
+def update_value(one: Field, rule: str, ours: str | None, theirs: str | None) -> str | None:
+    """Say what a record's value becomes.
+
+    Args:
+        one: The field.
+        rule: One of `RULES`.
+        ours: The file's value as stored, None for an empty cell.
+        theirs: The record's value.
+
+    >>> from nevefield.core.definition import Field
+    >>> update_value(Field("credits", "Credits", "number"), "add", "2.5", "10")
+    '12.5'
+    """
+    if rule == "ours" or (rule == "blanks" and theirs is not None):
+        return theirs
+    if rule in ("add", "remove"):
+        if ours is None:
+            return theirs
+        if one.several:
+            return _several(ours, theirs, rule)
+        return _number(one, ours, theirs, rule)
+    return ours
+
+
+def _several(ours: str, theirs: str | None, rule: str) -> str | None:
+    had = theirs.split(SEVERAL) if theirs else []
+    brought = ours.split(SEVERAL)
+    kept = [*had, *(value for value in brought if value not in had)] if rule == "add" else [v for v in had if v not in brought]
+    return SEVERAL.join(kept) or None
+
+
+def _number(one: Field, ours: str, theirs: str | None, rule: str) -> str | None:
+    try:
+        brought = Decimal(ours)
+        total = Decimal(theirs or 0) + (brought if rule == "add" else -brought)
+    except InvalidOperation:
+        return theirs
+    if one.type == "integer":
+        return str(int(total))
+    return format(total.normalize(), "f")
+
+
+def update_fields(
+    definition: Definition,
+    typed: Mapping[str, Typed],
+    known: Known,
+    snapshot: Snapshot,
+    rules: Mapping[str, str],
+    row_rules: Mapping[str, Mapping[int, str]],
+    memo: Memo,
+) -> dict[str, Typed]:
+    """Put the value that comes of each field's rule in place of the file's, in the rows of records.
+
+    Args:
+        definition: Of the roster; its fields may have a rule of their own.
+        typed: The rows' values by field.
+        known: Which record each row is.
+        snapshot: The roster as it stands.
+        rules: By field, for this intake.
+        row_rules: By field and row, before all others.
+        memo: What was worked out before.
+
+    Returns:
+        The values by field; a wrong value that the rule makes no use of stops nothing.
+    """
+    updated = dict(typed)
+    for name, values in typed.items():
+        one = definition.by_name[name]
+        rule = rules.get(name) or one.update or "file"
+        single = row_rules.get(name, {})
+        if rule == "file" and not single:
+            continue
+
+        def make(values: Typed = values, rule: str = rule, single: Mapping[int, str] = single) -> Typed:
+            return _update(values, rule, single, known.record, snapshot)
+
+        updated[name] = memo.get(("updated", name), (values, known, snapshot, rule, dict(single)), make)
+    return updated
+
+
+def _update(values: Typed, rule: str, single: Mapping[int, str], record: NDArray[np.int64], snapshot: Snapshot) -> Typed:
+    one = values.field
+    rows = np.flatnonzero(record >= 0)
+    if rule == "file":
+        rows = np.intersect1d(rows, np.array(sorted(single), np.intp))
+    theirs = snapshot.columns[one.name].rows(record[rows])
+    ours = values.stored.rows(rows)
+    wrong = values.problem_rows()
+    stored: dict[int, str | None] = {}
+    raw: dict[int, str | None] = {}
+    over: dict[str, Problem] = {}
+    for row, mine, had in zip(rows.tolist(), ours, theirs, strict=True):
+        its = single.get(row, rule)
+        if wrong[row]:
+            if its == "ours" or (its == "blanks" and had is not None):
+                raw[row] = stored[row] = had  # what is not used may be wrong
+            continue
+        value = update_value(one, its, mine, had)
+        if value != mine:
+            stored[row] = value
+            if its in ("add", "remove") and value is not None and (problem := refuse_limits(one, value)):
+                # A text of its own, that only this sum has: what is wrong is wrong of the sum.
+                raw[row] = f"{had or ''} {'+' if its == 'add' else '−'} {mine}".replace(SEVERAL, ";")
+                over[raw[row] or ""] = problem
+    if not stored:
+        return values
+    texts = values.raw.replace(raw)
+    problems = dict(values.problems)
+    for row, text in raw.items():
+        if text in over:
+            problems[int(texts.codes[row])] = over[text]
+    return Typed(
+        one,
+        texts,
+        values.stored.replace(stored),
+        problems,
+        values.repairs,
+        values.order,
+        values.deciding,
+        values.mark,
+        values.turned,
+        values.separator,
+    )

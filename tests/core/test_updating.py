@@ -1,0 +1,110 @@
+"""Update rules and parts: what becomes of a record's value, and who may be absent."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nevefield.core.changes.plan import plan_changes
+from nevefield.core.changes.updating import rules_of, update_value
+from nevefield.core.definition import read_definition
+from nevefield.core.errors import WrongStep
+from nevefield.core.steps import read_step, refuse_unknown
+from tests.core.world import CREW, DOCUMENT, findings, outcomes, work_out
+
+FILE = "no,name,mail,credits,port\n1,Ines,new@q.example,2.5,TQY\n2,Tove,,1,SKV;TQY\n3,Una,una@q.example,4,\n"
+
+
+def rule(field: str, name: str, *lines: int) -> dict:
+    return {"kind": "update", "field": field, "rule": name, "lines": list(lines)}
+
+
+def planned(*steps: dict, text: str = FILE) -> dict[str, dict]:
+    """What records become, by number; those that change."""
+    plan = plan_changes(work_out(text, *steps))
+    return {document["no"]: document for document in map(json.loads, plan.documents)}
+
+
+@pytest.mark.parametrize(
+    ("step", "field", "expected"),
+    [
+        (rule("credits", "file"), "credits", ["2.5", "1", "4"]),
+        (rule("credits", "ours"), "credits", ["12.5", None, None]),
+        (rule("credits", "blanks"), "credits", ["12.5", "1", "4"]),
+        (rule("credits", "add"), "credits", ["15", "1", "4"]),
+        (rule("credits", "remove"), "credits", ["10", "-1", "-4"]),
+        (rule("credits", "ours", 2), "credits", ["12.5", "1", "4"]),
+        (rule("port", "file"), "port", [["TQY"], ["SKV", "TQY"], None]),
+        (rule("port", "add"), "port", [["TQY"], ["DNS", "SKV", "TQY"], None]),
+        (rule("port", "remove"), "port", [None, ["DNS"], None]),
+        (rule("mail", "blanks"), "mail", ["ines@q.example", "tove@q.example", "una@q.example"]),
+        (rule("mail", "ours"), "mail", ["ines@q.example", "tove@q.example", None]),
+    ],
+)
+def test_rules(step, field, expected):
+    """Each rule gives each record the value that it says, whole columns or single lines."""
+    found = planned(step, rule("credits", "file") if field != "credits" else rule("port", "file"))
+    values = [found[number].get(field) for number in ("1", "2", "3")]
+    assert values == expected
+
+
+def test_unused_wrong_value_stops_nothing():
+    """Where the roster's value stays, a wrong one in the file stops no row; a new row's still does."""
+    text = "no,name,mail\n1,Ines,nonsense\n7,Kit,nonsense\n"
+    evaluation = work_out(text, rule("mail", "ours"))
+    assert findings(evaluation) == {(3, "mail", "format")}
+    assert outcomes(evaluation) == {2: "same", 3: "stopped"}
+
+
+@given(st.sampled_from(["add", "remove"]), st.decimals(-99, 99, places=2), st.decimals(-99, 99, places=2))
+def test_adding_is_taken_back(name, ours, theirs):
+    """Adding and then removing the same gives the number that was there."""
+    one = CREW.by_name["credits"]
+    once = update_value(one, name, str(ours), format(theirs.normalize(), "f"))
+    back = update_value(one, "remove" if name == "add" else "add", str(ours), once)
+    assert back == (format(theirs.normalize(), "f") if theirs else "0")
+
+
+@given(st.lists(st.sampled_from("ABCD"), unique=True), st.lists(st.sampled_from("ABCD"), min_size=1, unique=True))
+def test_several_as_sets(had, brought):
+    """Adding and removing several values is as with sets; what was there keeps its order."""
+    one = CREW.by_name["port"]
+    ours, theirs = "\x1f".join(brought), "\x1f".join(had) or None
+    added, removed = ((update_value(one, name, ours, theirs) or "").split("\x1f") for name in ("add", "remove"))
+    assert set(added) == {*had, *brought}
+    assert added[: len(had)] == had
+    assert {*removed} - {""} == {*had} - {*brought}
+
+
+def test_rules_fit_their_field():
+    """Only numbers and several values can be added to; a part needs a condition on fields that there are."""
+    assert rules_of(CREW.by_name["mail"]) == ("file", "ours", "blanks")
+    for step in (
+        rule("mail", "add"),
+        {"kind": "coverage", "of": "part"},
+        {"kind": "coverage", "of": "part", "when": {"field": "moon", "is": "x"}},
+    ):
+        with pytest.raises(WrongStep):
+            refuse_unknown(read_step(step), CREW)
+
+
+def test_sum_over_its_limit():
+    """A sum that the field cannot hold stops its row, and says the sum."""
+    fields = [{**one, "constraints": {"maximum": 14}} if one["name"] == "credits" else one for one in DOCUMENT["fields"]]
+    document = {**DOCUMENT, "fields": fields}
+    evaluation = work_out(FILE, rule("credits", "add"), definition=read_definition(document))
+    assert findings(evaluation) == {(2, "credits", "maximum")}
+    (cause,) = [one for one in evaluation.causes if one.hit.check == "maximum"]
+    assert "“15” is more than 14" in cause.hit.say(0)
+
+
+def test_absent_of_a_part():
+    """A file that claims everybody of a department makes nobody else absent."""
+    text = "no,name\n1,Ines\n"
+    part = {"kind": "coverage", "of": "part", "when": {"field": "dept", "is": "MEN"}}
+    assert work_out(text, {"kind": "coverage", "of": "everybody"}).tally.absent == 2
+    evaluation = work_out(text, part)
+    assert [evaluation.snapshot.keys(evaluation.absent)[0], evaluation.tally.absent] == ["2", 1]
