@@ -61,3 +61,22 @@ def test_limits_are_tried_first(page, made):
     expect(dialog.get_by_text("2 rows left to you")).to_be_visible()
     dialog.get_by_role("button", name="Use these limits here").click()
     expect(page.get_by_text("2 rows could be somebody whom you already have")).to_be_visible()
+
+
+def test_ticked_out_and_in_again(page, made):
+    """On Changes a person is ticked out by a key, a field keeps what the roster has, and both can be changed back."""
+    truth = json.loads((made / "cadets-full-autumn.truth.json").read_text())
+    moved = len(truth["moved"])
+    sign_in(page, PREPARES)
+    drop(page, made / "cadets-full-autumn.csv")
+    page.get_by_role("link", name=re.compile("^Changes")).click()
+    page.get_by_role("button", name=re.compile("^Watch")).click()
+    expect(page.get_by_role("heading", name=f"Watch: {moved} records change")).to_be_visible()
+    page.keyboard.press("x")
+    expect(page.get_by_role("heading", name=f"Watch: {moved - 1} records change")).to_be_visible()
+    page.get_by_role("button", name="tick them in again").click()
+    expect(page.get_by_role("heading", name=f"Watch: {moved} records change")).to_be_visible()
+    page.get_by_label("What becomes of it").select_option("ours")
+    expect(page.get_by_role("heading", name="Watch: 0 records change")).to_be_visible()
+    page.get_by_label("What becomes of it").select_option("file")
+    expect(page.get_by_role("heading", name=f"Watch: {moved} records change")).to_be_visible()

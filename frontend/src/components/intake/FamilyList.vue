@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import ChangeMark from './ChangeMark.vue'
 import type { Changes, Tally } from '@/api/types'
-import { count } from '@/logic/words'
+import { count, counted } from '@/logic/words'
 
 const props = defineProps<{ changes: Changes | null; selected: string; tally: Tally | undefined }>()
 const emit = defineEmits<{ choose: [key: string] }>()
@@ -27,7 +27,7 @@ const markOf = (key: string) => (key === 'join' ? 'join' : key === 'absent' ? 'a
       <ChangeMark kind="change" /><span class="name">{{ one.title }}<span v-if="one.taken_away" class="bad" :title="`${one.taken_away} taken away`"> −{{ one.taken_away }}</span></span><b>{{ count(one.count) }}</b><span class="bar"><i class="change" :style="{ width: width(one.count) }" /></span>
     </button>
     <p v-if="changes && !fields.length" class="none">none: no record of the roster gets another value</p>
-    <div v-if="waiting" class="flag"><b>{{ count(waiting) }} rows are not in these numbers:</b> they are stopped, waiting or held. What is settled later can be applied later.</div>
+    <div v-if="waiting" class="flag"><b>{{ counted(waiting, 'row is', 'rows are') }} not in these numbers:</b> stopped, waiting or held. What is settled later can be applied later.</div>
   </nav>
 </template>
 

@@ -11,7 +11,7 @@ import { useIntake } from '@/composables/useIntake'
 import { PREPARE } from '@/composables/useSession'
 import { useKeys } from '@/composables/useKeys'
 import { usePages } from '@/composables/usePages'
-import { counted, show } from '@/logic/words'
+import { count, counted, show } from '@/logic/words'
 
 type Person = ChangedPerson & { values?: Row['values'] }
 
@@ -47,7 +47,7 @@ const pages = usePages<Person>(async (start, limit) => {
   return { total: found.total, rows: found.people }
 })
 const columns = computed<TableColumn[]>(() => [
-  ...(isField.value ? [{ key: 'tick', title: '', width: '34px' }] : []),
+  ...(isField.value ? [{ key: 'tick', title: '', width: '46px' }] : []),
   { key: 'line', title: 'line', width: '60px', mono: true, right: true },
   { key: 'key', title: catalog.roster(intake.value?.roster ?? '')?.fields.find((one) => one.is_key)?.title ?? 'Key', width: '120px', mono: true },
   { key: 'name', title: 'Name', width: 'minmax(180px, 1fr)' },
@@ -116,7 +116,7 @@ onMounted(() => void load())
       <p v-if="under" :class="family?.taken_away && isField ? 'flag stop' : 'soft'">{{ under }}</p>
       <div v-if="isField && detail?.rules.length" class="rule">
         <label>What becomes of it <select class="box" :value="detail.rule" :disabled="!may" @change="setRule"><option v-for="one in detail.rules" :key="one" :value="one">{{ ruleWord(one) }}</option></select></label>
-        <span v-if="detail.before !== null && detail.after !== null" class="soft">sum {{ detail.before }} → <b>{{ detail.after }}</b></span>
+        <span v-if="detail.before !== null && detail.after !== null" class="soft">sum {{ count(Number(detail.before)) }} → <b>{{ count(Number(detail.after)) }}</b></span>
         <span v-if="detail.kept" class="soft">{{ counted(detail.kept, 'person keeps', 'people keep') }} the roster’s value · <button class="link" :disabled="!may" @click="tickIn">tick them in again</button></span>
       </div>
       <MoveMatrix v-if="moves.length && field" :moves="moves" :list="field.code_list" />
