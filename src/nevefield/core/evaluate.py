@@ -34,7 +34,7 @@ from nevefield.core.memo import Memo
 from nevefield.core.people.joining import Joined, group_rows, join_rows, number_people
 from nevefield.core.people.keys import Known, is_same_known, match_keys
 from nevefield.core.people.matching import Limits
-from nevefield.core.people.recognising import Remembered, recognise
+from nevefield.core.people.recognising import Recognised, Remembered, recognise
 from nevefield.core.reading import Reading, read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import Decisions, decide
@@ -182,30 +182,12 @@ def evaluate(
     pairs = _pair(table, reading, definition, codes, today, decisions, memo)
     progress("Reading the values", 2, STAGES)
     typed = _convert_columns(table, pairs, definition, codes, today, decisions, memo)
-    folded = {name: one.folded() for name, one in typed.items()}
     progress("Finding who it is", 4, STAGES)
-    keyed = tuple(typed.get(name) for key in definition.keys for name in key)
-    of = (snapshot, table, len(typed), *keyed)
-    known = memo.keep("known", of, lambda: _match(definition, typed, folded, snapshot, table), is_same_known)
     aside = np.isin(table.lines, [*decisions.held, *decisions.left_out])
-    people = recognise(
-        definition,
-        typed,
-        known,
-        snapshot,
-        chosen=_chosen(decisions, table, snapshot),
-        aside=aside,
-        limits=Limits(*(decisions.limits or definition.limits)),
-        memo=memo,
-        said=said,
-    )
-    known = memo.keep("who", (people.known,), lambda: people.known, is_same_known)
-    typed = _keep_keys(definition, typed, known, snapshot, memo)
-    folded = {name: one.folded() for name, one in typed.items()}
-    joined = _join(definition, typed, folded, known, snapshot, aside, memo)
-    typed = compose_fields(
-        definition, joined, known, snapshot, decisions.composed, memo, context_of(codes, definition, today, decisions)
-    )
+    typed, people, joined = _know_people(definition, typed, snapshot, table, decisions, aside, said, memo)
+    known = people.known
+    context = context_of(codes, definition, today, decisions)
+    typed = compose_fields(definition, joined, known, snapshot, decisions.composed, memo, context)
     typed = update_fields(definition, typed, known, snapshot, decisions.rules, _of_rows(decisions.row_rules, table), memo)
     folded = {name: one.folded() for name, one in typed.items()}
     facts = Facts(
@@ -221,7 +203,7 @@ def evaluate(
         joined,
         others or {},
         decisions.coverage,
-        replace(people, known=known),
+        people,
         _places(pairs),
         memo,
     )
@@ -229,12 +211,7 @@ def evaluate(
     outcomes = _settle(facts, causes, differing, decisions)
     is_lead = joined.is_lead
     changes = {name: rows[(outcomes[rows] == CHANGED) & is_lead[rows]] for name, rows in differing.items()}
-    absent = np.zeros(0, np.intp)
-    if decisions.coverage in ("everybody", "part"):
-        absent = memo.get("absent", (known, snapshot), lambda: find_absent(known.record, snapshot))
-    if decisions.coverage == "part" and decisions.part is not None:
-        inside = holds(decisions.part, lambda name: snapshot.columns[name], len(snapshot), today)
-        absent = absent[inside[absent]]
+    absent = _absent(decisions, known, snapshot, today, memo)
     memo.forget()
     return Evaluation(
         definition,
@@ -250,6 +227,50 @@ def evaluate(
         count_outcomes(outcomes, len(table), len(absent)),
         memo,
     )
+
+
+def _know_people(
+    definition: Definition,
+    typed: dict[str, Typed],
+    snapshot: Snapshot,
+    table: Table,
+    decisions: Decisions,
+    aside: NDArray[np.bool_],
+    said: Remembered | None,
+    memo: Memo,
+) -> tuple[dict[str, Typed], Recognised, Joined]:
+    """Tell who the rows are: by keys, by what somebody said, by likeness; and which rows are one person."""
+    folded = {name: one.folded() for name, one in typed.items()}
+    keyed = tuple(typed.get(name) for key in definition.keys for name in key)
+    of = (snapshot, table, len(typed), *keyed)
+    by_key = memo.keep("known", of, lambda: _match(definition, typed, folded, snapshot, table), is_same_known)
+    people = recognise(
+        definition,
+        typed,
+        by_key,
+        snapshot,
+        chosen=_chosen(decisions, table, snapshot),
+        aside=aside,
+        limits=Limits(*(decisions.limits or definition.limits)),
+        memo=memo,
+        said=said,
+    )
+    known = memo.keep("who", (people.known,), lambda: people.known, is_same_known)
+    typed = _keep_keys(definition, typed, known, snapshot, memo)
+    folded = {name: one.folded() for name, one in typed.items()}
+    joined = _join(definition, typed, folded, known, snapshot, aside, memo)
+    return typed, replace(people, known=known), joined
+
+
+def _absent(decisions: Decisions, known: Known, snapshot: Snapshot, today: date, memo: Memo) -> NDArray[np.intp]:
+    """List the records that the coverage says should have been in the file."""
+    if decisions.coverage not in ("everybody", "part"):
+        return np.zeros(0, np.intp)
+    absent: NDArray[np.intp] = memo.get("absent", (known, snapshot), lambda: find_absent(known.record, snapshot))
+    if decisions.coverage == "part" and decisions.part is not None:
+        inside = holds(decisions.part, lambda name: snapshot.columns[name], len(snapshot), today)
+        absent = absent[inside[absent]]
+    return absent
 
 
 def _find_causes(facts: Facts, decisions: Decisions, progress: Progress) -> tuple[list[Cause], dict[str, NDArray[np.intp]]]:
