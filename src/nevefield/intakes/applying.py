@@ -193,7 +193,7 @@ def _said(evaluation: Evaluation, record_of_row: np.ndarray) -> list[tuple[bytes
         row = evaluation.row_of(line)
         if row is None or people is None or evaluation.outcomes[row] > SAME:
             continue
-        likeness = likeness_of(evaluation.definition, evaluation.facts.typed, row)
+        likeness = likeness_of(evaluation.definition, people.typed, row)
         if not likeness:
             continue
         own = int(evaluation.known.record[row])

@@ -48,8 +48,9 @@ Remembered = Mapping[bytes, Mapping[int, bool]]
 
 
 def likeness_of(definition: Definition, typed: Mapping[str, Typed], row: int) -> bytes:
-    """Return the digest of what a row says of its person, by which it is known again; b"" when it says nothing."""
-    texts = [(one.kind, typed[one.field].folded().at(row)) for one in traits_of(definition) if one.field in typed]
+    """Return the digest of what a row says of its person, numbers aside, by which it is known again; b"" for nothing."""
+    traits = [one for one in traits_of(definition) if one.field in typed and one.kind != "number"]
+    texts = [(one.kind, typed[one.field].folded().at(row)) for one in traits]
     told = "\x1f".join(f"{kind}={text}" for kind, text in texts if text)
     return hashlib.blake2b(told.encode(), digest_size=16).digest() if told else b""
 
@@ -62,6 +63,7 @@ class Recognised:
     decision: NDArray[np.int8]  # of each row, into DECISIONS
     keyed: Known  # by keys alone
     chosen: Mapping[int, int]  # by row what somebody said
+    typed: Mapping[str, Typed]  # the values that were looked at: the file's own, before any rule
     likely: Likely | None  # None where the roster or the file has too little about people
 
     def score(self, row: int) -> float:
@@ -115,8 +117,9 @@ def recognise(
     chosen, apart = _remember(definition, typed, keyed, snapshot, chosen, said or {})
     found = _candidates(definition, typed, keyed, snapshot, memo, apart)
     apart_rows = tuple(np.flatnonzero(aside).tolist())
-    of = (keyed, found, dict(chosen), apart_rows, (limits.certain, limits.nobody))
-    made: Recognised = memo.get("recognised", of, lambda: _settle(keyed, found, len(snapshot), chosen, aside, limits))
+    looked = {one.field: typed[one.field] for one in traits_of(definition) if one.field in typed}
+    of = (keyed, *looked.values(), found, dict(chosen), apart_rows, (limits.certain, limits.nobody))
+    made: Recognised = memo.get("recognised", of, lambda: _settle(keyed, looked, found, len(snapshot), chosen, aside, limits))
     return made
 
 
@@ -131,7 +134,7 @@ def settle(people: Recognised, aside: NDArray[np.bool_], limits: Limits) -> Reco
     found = people.likely.found if people.likely is not None else None
     records = int(found.records.max(initial=-1)) + 1 if found is not None else 0
     records = max(records, int(people.known.record.max(initial=-1)) + 1)
-    return _settle(people.keyed, found, records, people.chosen, aside, limits)
+    return _settle(people.keyed, people.typed, found, records, people.chosen, aside, limits)
 
 
 def _remember(
@@ -161,6 +164,7 @@ def _remember(
 
 def _settle(
     keyed: Known,
+    typed: Mapping[str, Typed],
     found: Candidates | None,
     records: int,
     chosen: Mapping[int, int],
@@ -191,7 +195,7 @@ def _settle(
         decision[found.asked[free & (likely.decision == POSSIBLE)]] = ASKED
     disagree = {row: pair for row, pair in keyed.disagree.items() if row not in chosen}
     known = Known(record, by, disagree) if chosen or likely is not None else keyed
-    return Recognised(known, decision, keyed, dict(chosen), likely)
+    return Recognised(known, decision, keyed, dict(chosen), typed, likely)
 
 
 def _candidates(
