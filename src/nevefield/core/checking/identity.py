@@ -8,8 +8,7 @@ import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit, identify
 from nevefield.core.people.levels import LEVELS
-from nevefield.core.people.recognising import ASKED, TAKEN
-from nevefield.core.people.traits import traits_of
+from nevefield.core.people.recognising import ASKED, TAKEN, known_traits
 
 __all__ = ["check_identity", "fold_identity"]
 
@@ -22,7 +21,7 @@ def check_identity(facts: Facts) -> list[Hit]:
     people = facts.people
     if people is None or people.likely is None:
         return []
-    fields = tuple(one.field for one in traits_of(facts.definition) if one.field in facts.typed)
+    fields = tuple(one.field for one in known_traits(facts.definition, facts.memo) if one.field in facts.typed)
     hits = []
     asked = np.flatnonzero((people.decision == ASKED) & ~facts.aside)
     if len(asked):

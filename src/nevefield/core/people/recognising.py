@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -32,10 +32,21 @@ if TYPE_CHECKING:
     from nevefield.core.columns.values import Typed
     from nevefield.core.definition import Definition
     from nevefield.core.memo import Memo
+    from nevefield.core.people.traits import Trait
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
 
-__all__ = ["BY_HAND", "BY_LIKENESS", "DECISIONS", "Recognised", "Remembered", "likeness_of", "recognise", "settle"]
+__all__ = [
+    "BY_HAND",
+    "BY_LIKENESS",
+    "DECISIONS",
+    "Recognised",
+    "Remembered",
+    "known_traits",
+    "likeness_of",
+    "recognise",
+    "settle",
+]
 
 BY_LIKENESS, BY_HAND = -2, -3  # in place of a key's number in `Known.by`
 DECISIONS = ("key", "certain", "possible", "nobody", "chosen")
@@ -45,6 +56,12 @@ NEEDS = 2  # traits of a person that both sides must have before likeness says a
 
 # What was said in other intakes: digest of what a row said of its person -> record by number -> whether the two are one.
 Remembered = Mapping[bytes, Mapping[int, bool]]
+
+
+def known_traits(definition: Definition, memo: Memo) -> tuple[Trait, ...]:
+    """List the fields that are about the person, worked out once for a definition."""
+    traits: tuple[Trait, ...] = memo.get("traits", (definition,), lambda: traits_of(definition))
+    return traits
 
 
 def likeness_of(definition: Definition, typed: Mapping[str, Typed], row: int) -> bytes:
@@ -117,10 +134,10 @@ def recognise(
     chosen, apart = _remember(definition, typed, keyed, snapshot, chosen, said or {})
     found = _candidates(definition, typed, keyed, snapshot, memo, apart)
     apart_rows = tuple(np.flatnonzero(aside).tolist())
-    looked = {one.field: typed[one.field] for one in traits_of(definition) if one.field in typed}
-    of = (keyed, *looked.values(), found, dict(chosen), apart_rows, (limits.certain, limits.nobody))
+    looked = {one.field: typed[one.field] for one in known_traits(definition, memo) if one.field in typed}
+    of = (keyed, found, dict(chosen), apart_rows, (limits.certain, limits.nobody))
     made: Recognised = memo.get("recognised", of, lambda: _settle(keyed, looked, found, len(snapshot), chosen, aside, limits))
-    return made
+    return replace(made, typed=looked)
 
 
 def settle(people: Recognised, aside: NDArray[np.bool_], limits: Limits) -> Recognised:
@@ -207,7 +224,7 @@ def _candidates(
     apart: frozenset[tuple[int, int]],
 ) -> Candidates | None:
     """Find candidates for the rows that no key knows; taken over while neither they nor what tells people apart change."""
-    traits = [one for one in traits_of(definition) if one.field in typed]
+    traits = [one for one in known_traits(definition, memo) if one.field in typed]
     if len(traits) < NEEDS or not len(snapshot) or not definition.likeness:
         return None
     if not any(one.kind in ("family", "given", "mail") for one in traits):
