@@ -69,6 +69,10 @@ def test_starts_again_after_a_crash(data):
     assert "running already" in second.said()
     first.process.kill()
     first.process.wait()
+    deadline = time.monotonic() + 20
+    while first.answers() and time.monotonic() < deadline:
+        time.sleep(0.2)
+    assert not first.answers()  # what it had started ends with it
     again = Served(data, "--empty").wait()
     assert again.stop() == 0
     assert "Stopping" in again.said()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ctypes
 import os
 import signal
 import subprocess
@@ -39,6 +40,7 @@ DEMO_ACCOUNTS = [
     ("quernmore", "J. Quernmore", "administer-2026", Level.ADMINISTER),
 ]
 PORT = 8417
+_SET_PARENT_DEATH_SIGNAL = 1  # PR_SET_PDEATHSIG, see prctl(2)
 APPLIES = "okell"  # applied the files of the past
 ROOT = Path(__file__).resolve().parents[3]
 
@@ -94,7 +96,7 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
         demo = prepare(Context.of(settings), empty=empty, say=say)
         environment = {**os.environ, "NEVEFIELD_DATABASE_URL": settings.database_url}
         commands = [_web(port, workers), _worker()]
-        children = [subprocess.Popen(command, env=environment, start_new_session=True) for command in commands]
+        children = [_start(command, environment) for command in commands]
         if not _wait_for(port, children[0], stop):
             say(f"nevefield: the web server did not start on port {port}; is something else there? Try --port.")
             return 1
@@ -136,6 +138,15 @@ def _worker() -> list[str]:
     return [str(Path(sys.executable).with_name("nevefield")), "worker"]
 
 
+def _start(command: list[str], environment: dict[str, str]) -> subprocess.Popen[bytes]:
+    """Start a process that ends with this one, even when this one is killed without warning."""
+    return subprocess.Popen(command, env=environment, start_new_session=True, preexec_fn=_end_with_parent)
+
+
+def _end_with_parent() -> None:
+    ctypes.CDLL(None).prctl(_SET_PARENT_DEATH_SIGNAL, signal.SIGTERM)
+
+
 def _wait_for(port: int, child: subprocess.Popen[bytes], stop: threading.Event) -> bool:
     deadline = time.monotonic() + 60
     while time.monotonic() < deadline and not stop.is_set() and child.poll() is None:
@@ -175,7 +186,7 @@ def _keep_running(
         if child.poll() is not None:
             say(f"{Path(commands[place][0]).name} has ended (status {child.returncode}); starting it again.")
             time.sleep(1)
-            children[place] = subprocess.Popen(commands[place], env=environment, start_new_session=True)
+            children[place] = _start(commands[place], environment)
 
 
 def _stop(children: list[subprocess.Popen[bytes]]) -> None:
