@@ -209,5 +209,10 @@ def test_sensitive_fields_are_covered(browser, made):
         answer = other.send("GET", f"/api/intakes/{number}/{path}")
         assert (answer.status_code, [one for one in texts if one in answer.text]) == (200, []), path
         assert path not in ("rows?fields=born&limit=1000", "lines") or [one for one in texts if one in mine]
+    cell = {"line": line["line"], "field": "born", "value": "2001-07-13"}
+    keeper.post(f"/api/intakes/{number}/steps", {"step": {"kind": "set", "cells": [cell]}})
+    label = keeper.get(f"/api/intakes/{number}")["log"][-1]["label"]
+    assert "2001-07-13" in label
+    assert other.get(f"/api/intakes/{number}")["log"][-1]["label"] == "Something about Born, which is kept from you"
     sheet = other.send("GET", f"/api/intakes/{number}/errors", query_string={"format": "csv", "rows": "all"}).text
     assert [one for one in texts if one in sheet] == []

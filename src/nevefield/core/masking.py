@@ -20,6 +20,7 @@ if TYPE_CHECKING:
 __all__ = ["COVER", "cover_evaluation", "cover_snapshot", "cover_values", "sensitive_fields"]
 
 COVER = "•••"
+WHO = ("who", "likeness", "names-turned")
 
 
 def sensitive_fields(definition: Definition) -> frozenset[str]:
@@ -63,7 +64,11 @@ def cover_evaluation(evaluation: Evaluation) -> Evaluation:
         folded={name: one.folded() for name, one in typed.items()},
         snapshot=cover_snapshot(evaluation.snapshot),
     )
-    causes = [_cover_cause(cause) if names & {cause.hit.field, *cause.hit.fields} else cause for cause in evaluation.causes]
+    tells = WHO if not names & {*evaluation.definition.primary_key} else ()  # these name records and scores, no values
+    causes = [
+        _cover_cause(cause) if names & {cause.hit.field, *cause.hit.fields} and cause.hit.check not in tells else cause
+        for cause in evaluation.causes
+    ]
     return replace(evaluation, table=replace(table, columns=columns), facts=facts, causes=causes)
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
@@ -12,8 +12,9 @@ from nevefield.core.checking.causes import iter_findings
 from nevefield.core.columns.composing import say_pattern
 from nevefield.core.columns.days import read_day
 from nevefield.core.conditions import say_condition
+from nevefield.core.masking import sensitive_fields
 from nevefield.core.people.recognising import ASKED, DECISIONS
-from nevefield.core.steps import active_steps, read_step, reasons_for
+from nevefield.core.steps import active_steps, named_fields, read_step, reasons_for
 from nevefield.core.tally import OUTCOMES
 from nevefield.web import models
 from nevefield.web.step_words import word_step
@@ -44,6 +45,7 @@ def intake_answer(
     later: int,
     unlike: list[str],
     sources: list[str],
+    covers: bool = False,
 ) -> models.IntakeOut:
     """Give the overview that every page of an intake shows."""
     recipe = opened.evaluation.decisions.recipe
@@ -52,7 +54,7 @@ def intake_answer(
     reading = evaluation.reading
     weights = [cause.hit.weight for cause in evaluation.causes if cause.is_open and not cause.follows]
     paired = sum(1 for pair in evaluation.pairs if pair.field)
-    log, undo, redo = _log(opened.steps, evaluation.definition)
+    log, undo, redo = _log(opened.steps, evaluation.definition, covers=covers)
     matched = int((evaluation.known.record >= 0).sum())
     return models.IntakeOut(
         id=intake.id,
@@ -106,7 +108,15 @@ def intake_answer(
     )
 
 
-def _log(rows: list[StepRow], definition: Definition) -> tuple[list[models.StepOut], int | None, int | None]:
+def _label(step: Any, definition: Definition, *, covers: bool) -> str:
+    """Word a step; of one about a sensitive field only that, where its values are kept from who looks."""
+    names = sensitive_fields(definition) & {name for _, name in named_fields(step)} if covers else frozenset()
+    if names:
+        return f"Something about {' and '.join(sorted(definition.title_of(name) for name in names))}, which is kept from you"
+    return word_step(step, definition)
+
+
+def _log(rows: list[StepRow], definition: Definition, *, covers: bool) -> tuple[list[models.StepOut], int | None, int | None]:
     """Word the steps, and say which one `Z` undoes and which one is done again."""
     steps = [read_step(row.step) for row in rows]
     holding = {number for number, _ in active_steps(steps)}
@@ -118,7 +128,7 @@ def _log(rows: list[StepRow], definition: Definition) -> tuple[list[models.StepO
             models.StepOut(
                 number=row.number,
                 kind=step.kind,
-                label=word_step(step, definition),
+                label=_label(step, definition, covers=covers),
                 by=row.account,
                 at=row.at,
                 undone=row.number not in holding,

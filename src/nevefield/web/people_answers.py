@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.columns.titles import name_person
+from nevefield.core.masking import COVER
 from nevefield.core.people.levels import LEVELS
 from nevefield.core.people.matching import Limits
 from nevefield.core.people.recognising import ASKED, CHOSEN, DECISIONS, NOBODY_THERE, TAKEN, settle
@@ -191,7 +192,7 @@ def _notes(evaluation: Evaluation, people: Recognised, found: list[tuple[int, fl
 
     def equal(kind: str, one: int, other: int) -> bool:
         value = columns[kinds[kind]].at(one) if kind in kinds else None
-        return value is not None and value == columns[kinds[kind]].at(other)
+        return value not in (None, COVER) and value == columns[kinds[kind]].at(other)
 
     notes = _against(people, found)
     for place, (one, _, _) in enumerate(found):

@@ -10,6 +10,7 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.errors import UnreadableFile, WrongStep
+from nevefield.core.masking import COVER
 from nevefield.core.recipes import differences
 from nevefield.intakes.applying import request_apply
 from nevefield.intakes.errors import NoIntakeOfSheet
@@ -31,7 +32,7 @@ from nevefield.web.change_answers import changes_answer, family_answer
 from nevefield.web.intake_answers import causes_answer, columns_answer, intake_answer, lines_answer
 from nevefield.web.rehearsal_answers import compose_answer, rehearsal_answer
 from nevefield.web.rows import name_of_row, page_of_rows, row_detail, row_key, where_is
-from nevefield.web.seeing import see
+from nevefield.web.seeing import KEPT, is_covered, see
 from nevefield.web.working import Working
 
 __all__ = ["intake_api"]
@@ -156,7 +157,8 @@ def get_intake(path: models.IntakePath) -> Any:
             applied=applied.id if applied else None,
             job=jobs[0] if jobs else None,
             later=later,
-            unlike=_unlike(opened, sources),
+            unlike=[one for one in _unlike(opened, sources) if COVER not in one],
+            covers=is_covered(opened),
             sources=[one.name for one in sources],
         )
     )
@@ -236,6 +238,7 @@ def get_where(path: models.LinePath) -> Any:
     if kept is None:
         return _answer(answer)
     change_set, outcome, record, message = kept
+    message = KEPT if message and is_covered(opened) else message
     said = {"new": "It joined the roster.", "changed": "It changed its record.", "same": "Its record was the same already."}
     when = f"Receipt {change_set}: "
     text = when + " ".join(filter(None, [said.get(outcome, ""), message]))
@@ -251,10 +254,12 @@ def get_receipt_lines(path: models.ChangeSetPath, query: models.ReceiptQuery) ->
         kept = store.list_outcomes(connection, path.change_set_id, query.outcome)
     if change_set is None or change_set.intake_id is None:
         return _answer(models.ReceiptLines(total=0, lines=[]))
-    evaluation = see(change_set.intake_id).evaluation
+    opened = see(change_set.intake_id)
+    evaluation, covers = opened.evaluation, is_covered(opened)
     lines = []
-    for line, record, message in kept[query.start : query.start + query.limit]:
+    for line, record, told in kept[query.start : query.start + query.limit]:
         row = evaluation.row_of(line)
+        message = KEPT if told and covers else told
         name, key = ("", "") if row is None else (name_of_row(evaluation, row), row_key(evaluation, row))
         lines.append(models.ReceiptLine(line=line, record=record, name=name, key=key, message=message))
     return _answer(models.ReceiptLines(total=len(kept), lines=lines))

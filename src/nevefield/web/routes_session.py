@@ -11,6 +11,7 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level, sign_in, sign_out
 from nevefield.core.columns.titles import name_person, person_key
+from nevefield.core.masking import cover_snapshot
 from nevefield.rosters.looking import find_people
 from nevefield.rosters.snapshots import load_snapshot
 from nevefield.store import intakes as intake_store
@@ -19,7 +20,7 @@ from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.accounts import Session
 from nevefield.web import models
-from nevefield.web.access import COOKIE, context, level_in, needs, open_to_all, roster_ids
+from nevefield.web.access import COOKIE, context, is_masked, level_in, needs, open_to_all, roster_ids
 
 __all__ = ["session_api"]
 
@@ -107,6 +108,8 @@ def search(query: models.SearchQuery) -> Response:
             if roster.id not in allowed:
                 continue
             snapshot = load_snapshot(connection, roster)
+            if is_masked(roster.id):
+                snapshot = cover_snapshot(snapshot)
             for person in find_people(snapshot, text, PEOPLE_FOUND):
                 values = snapshot.values(person)
                 name = name_person(snapshot.definition, lambda field, values=values: values.get(field))  # type: ignore[misc]
