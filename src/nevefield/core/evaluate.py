@@ -189,7 +189,7 @@ def evaluate(
     context = context_of(codes, definition, today, decisions)
     typed = compose_fields(definition, joined, known, snapshot, decisions.composed, memo, context)
     typed = update_fields(definition, typed, known, snapshot, decisions.rules, _of_rows(decisions.row_rules, table), memo)
-    folded = {name: one.folded() for name, one in typed.items()}
+    folded = _folded(typed)
     facts = Facts(
         definition,
         codes,
@@ -240,10 +240,16 @@ def _know_people(
     memo: Memo,
 ) -> tuple[dict[str, Typed], Recognised, Joined]:
     """Tell who the rows are: by keys, by what somebody said, by likeness; and which rows are one person."""
-    folded = {name: one.folded() for name, one in typed.items()}
-    keyed = tuple(typed.get(name) for key in definition.keys for name in key)
-    of = (snapshot, table, len(typed), *keyed)
-    by_key = memo.keep("known", of, lambda: _match(definition, typed, folded, snapshot, table), is_same_known)
+    keyed = [name for key in definition.keys for name in key]
+    came = {name: memo.made(("typed", name)) or one for name, one in typed.items()}
+
+    def match(columns: Mapping[str, Typed]) -> Known:
+        return _match(definition, columns, _folded(columns), snapshot, table)
+
+    as_came = memo.get("as it came", (snapshot, table, len(came), *map(came.get, keyed)), lambda: match(came))
+    is_edited = any(came[name] is not typed[name] for name in keyed if name in typed)
+    of = (snapshot, table, len(typed), as_came, *map(typed.get, keyed))
+    by_key = memo.keep("known", of, lambda: match(typed) if is_edited else as_came, is_same_known)
     people = recognise(
         definition,
         typed,
@@ -254,10 +260,11 @@ def _know_people(
         limits=Limits(*(decisions.limits or definition.limits)),
         memo=memo,
         said=said,
+        as_came=as_came,
     )
     known = memo.keep("who", (people.known,), lambda: people.known, is_same_known)
     typed = _keep_keys(definition, typed, known, snapshot, memo)
-    folded = {name: one.folded() for name, one in typed.items()}
+    folded = _folded(typed)
     joined = _join(definition, typed, folded, known, snapshot, aside, memo)
     return typed, replace(people, known=known), joined
 
@@ -349,9 +356,7 @@ def _pair(
     return pairs
 
 
-def _keep_keys(
-    definition: Definition, typed: dict[str, Typed], known: Known, snapshot: Snapshot, memo: Memo
-) -> dict[str, Typed]:
+def _keep_keys(definition: Definition, typed: dict[str, Typed], known: Known, snapshot: Snapshot, memo: Memo) -> dict[str, Typed]:
     """Give rows that are known by something else their record's key where their own is empty: it takes no key away."""
     kept = dict(typed)
     for name in definition.primary_key:
@@ -448,7 +453,6 @@ def _convert_columns(
 
         made: Typed = memo.get(("typed", one.name), of, make)
         if cells:
-
             made = _edit(made, one.name, cells, table, context, memo)
         typed[one.name] = made
     return typed
@@ -512,6 +516,10 @@ def _join(
     if not groups:
         joined = replace(joined, typed=typed)
     return joined
+
+
+def _folded(typed: Mapping[str, Typed]) -> dict[str, Column]:
+    return {name: one.folded() for name, one in typed.items()}
 
 
 def _match(

@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
-__all__ = ["Column", "Table"]
+__all__ = ["Column", "Table", "find_texts"]
 
 FEW = 8  # texts that are looked for one by one; of more, a table of the values is made first
 
@@ -99,7 +99,7 @@ class Column:
         if not changes:
             return self
         fresh = sorted({text for text in changes.values() if text is not None})
-        places = _find_all(fresh, self.values)
+        places = find_texts(pa.array(fresh, pa.string()), self.values).tolist()
         added = [text for text, place in zip(fresh, places, strict=True) if place < 0]
         known = dict(zip(fresh, places, strict=True)) | {text: len(self.values) + place for place, text in enumerate(added)}
         codes = self.codes.copy()
@@ -118,22 +118,23 @@ class Column:
         base = known[1] if known is not None else np.zeros(0, np.int32)
         if known is not None and len(base) == len(self.values):
             return base
-        fresh = self.values[len(base) :]
-        if len(fresh) <= FEW:
-            found = np.array([place if place >= 0 else -2 for place in _find_all(fresh.to_pylist(), other.values)], np.int32)
-        else:
-            found = pc.fill_null(pc.index_in(fresh, value_set=other.values), -2).to_numpy(zero_copy_only=False)
+        found = find_texts(self.values[len(base) :], other.values)
+        found[found < 0] = -2
         placed = np.concatenate([base, found]).astype(np.int32, copy=False)
         self._places[id(other.values)] = (other.values, placed)
         return placed
 
 
-def _find_all(texts: list[str], values: Any) -> list[int]:
-    """Find texts among an Arrow array's values, -1 for those that it lacks; a few by looking through it, which is quickest."""
+def find_texts(texts: Any, values: Any) -> NDArray[np.int64]:
+    """Find texts among an Arrow array's values, -1 for those that it lacks; a few by looking through it, which is quickest.
+
+    Args:
+        texts: An Arrow array.
+        values: To look among; distinct.
+    """
     if len(texts) <= FEW:
-        return [int(pc.index(values, text).as_py()) for text in texts]
-    found = pc.fill_null(pc.index_in(pa.array(texts, pa.string()), value_set=values), -1)
-    return found.to_pylist()  # type: ignore[no-any-return]
+        return np.array([pc.index(values, text).as_py() for text in texts], np.int64)
+    return np.asarray(pc.fill_null(pc.index_in(texts, value_set=values), -1), np.int64)
 
 
 @dataclass(frozen=True)

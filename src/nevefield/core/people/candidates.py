@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -15,14 +16,20 @@ if TYPE_CHECKING:
 
     Sides = tuple[NDArray[np.int64], NDArray[np.int64]]
 
-__all__ = ["find_candidates"]
+__all__ = ["Keys", "find_candidates"]
 
 LARGEST = 3_000  # pairs of one key; more come of a value that says nothing
+FEW = 8  # rows that are looked for one by one
+KEPT_RECORDS = 300_000  # of a larger roster the keys are made anew each time: they take much room
 ALONE = 200  # pairs of one mail address or phone: more share a switchboard, and say nothing
 
 
 def find_candidates(
-    forms: Mapping[str, Forms], rows: NDArray[np.intp], records: NDArray[np.intp]
+    forms: Mapping[str, Forms],
+    rows: NDArray[np.intp],
+    *,
+    kept: dict[frozenset[str], Keys] | None = None,
+    alone: bool = False,
 ) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
     """List pairs that agree in at least one of several keys.
 
@@ -35,111 +42,148 @@ def find_candidates(
     Args:
         forms: The traits' values, by kind.
         rows: The rows to find candidates for.
-        records: The records that they may be.
+        kept: Where the records' keys are kept from one time to the next, by the kinds that they are made of.
+        alone: Whether each row is looked for as if it were the only one: then no row hangs on another.
 
     Returns:
         Rows and records of the pairs, each pair once, by row and record.
     """
-    size = max(int(records.max(initial=0)) + 1, 1)
+    kinds = frozenset(forms)
+    theirs = kept.get(kinds) if kept is not None else None
+    if theirs is None:
+        theirs = _Maker(forms, None).keys()
+        if kept is not None and len(theirs.found[0] if theirs.found else ()) <= KEPT_RECORDS:
+            kept[kinds] = theirs
+    ours = _Maker(forms, theirs.sizes).keys()
+    size = max((len(one) for one in theirs.found), default=0) + 1
     found = [np.zeros(0, np.int64)]
-    for ours, theirs, most in _keys(forms):
-        left, right = _join(ours[rows], theirs[records], most)
-        found.append(rows[left].astype(np.int64) * size + records[right])
+    for mine, other, most in zip(ours.found, theirs.found, theirs.most, strict=True):
+        left, right = _join(mine[rows], other, most, alone=alone)
+        found.append(rows[left].astype(np.int64) * size + right)
     pairs = np.sort(np.concatenate(found))
     pairs = pairs[np.concatenate([[True], pairs[1:] != pairs[:-1]])] if len(pairs) else pairs
     return pairs // size, pairs % size
 
 
-def _keys(forms: Mapping[str, Forms]) -> Iterator[tuple[NDArray[np.int64], NDArray[np.int64], int]]:
-    """Make each key for both sides, under 0 for nothing there, with the most pairs that one value may make."""
-    for kind, form in (("mail", "local"), ("phone", "text")):
-        if kind in forms:
-            yield (*_of_rows(forms[kind], form), ALONE)
-    for ours, theirs in _together(forms):
-        yield ours, theirs, LARGEST
+@dataclass
+class Keys:
+    """One side's keys, under 0 for nothing there."""
+
+    found: list[NDArray[np.int64]] = field(default_factory=list)  # of each row or record
+    most: list[int] = field(default_factory=list)  # pairs that one value of the key may make
+    sizes: list[int] = field(default_factory=list)  # of the second parts of keys of two parts, as the records have them
 
 
-def _together(forms: Mapping[str, Forms]) -> Iterator[Sides]:
-    """Make the keys of several traits."""
-    family, given, birth = forms.get("family"), forms.get("given"), forms.get("birth")
-    for form, end in ((family, "head"), (given, "tail")):
-        if "number" in forms and form is not None:
-            yield _two(_of_rows(forms["number"], end), _of_rows(form, "sound"))
-    if birth is not None:
-        year, day, turned = _days(birth)
-        if family is not None:
-            sound = _of_rows(family, "sound")
-            yield _two(_two(sound, year), _of_rows(given, "initial")) if given is not None else _two(sound, year)
-            yield _two(sound, turned)
-        if given is not None:
-            yield _two(_of_rows(given, "sound"), day)
-            yield _two(_of_rows(given, "initial"), day)
-    if family is not None and given is not None:
-        both = _both_names(family, given)
-        if birth is None:
-            yield both
-        else:
-            yield _two(both, year)
-            yield from _without_birth(both, birth)
-        if "town" in forms:
-            home = _two(_two(_of_rows(family, "text"), _of_rows(given, "initial")), _of_rows(forms["town"], "text"))
-            yield from _without_birth(home, birth) if birth is not None else (home,)
+class _Maker:
+    """Make one side's keys.
 
+    Args:
+        forms: The traits' values, by kind.
+        sizes: As the records' keys have them, for the rows' side; None for the records' own.
+    """
 
-def _without_birth(sides: Sides, birth: Forms) -> Iterator[Sides]:
-    """Keep a key only where one of the two has no day of birth: there it must do without."""
-    ours, theirs = sides
-    yield np.where(birth.ours.codes < 0, ours, -1), theirs
-    yield ours, np.where(birth.theirs.codes < 0, theirs, -2)
+    def __init__(self, forms: Mapping[str, Forms], sizes: list[int] | None) -> None:
+        self._forms, self._given = forms, iter(sizes) if sizes is not None else None
+        self._made = Keys()
 
+    def keys(self) -> Keys:
+        """Make each key, in one order for both sides."""
+        for kind, form in (("mail", "local"), ("phone", "text")):
+            if kind in self._forms:
+                self._add(self._rows(kind, form), ALONE)
+        for key in self._together():
+            self._add(key, LARGEST)
+        return self._made
 
-def _of_rows(form: Forms, name: str) -> Sides:
-    ours, theirs = form.keys(name)
-    return np.append(ours, -1)[form.ours.codes], np.append(theirs, -2)[form.theirs.codes]
+    def _add(self, key: NDArray[np.int64], most: int) -> None:
+        self._made.found.append(key)
+        self._made.most.append(most)
 
+    def _together(self) -> Iterator[NDArray[np.int64]]:
+        """Make the keys of several traits."""
+        has = self._forms.keys()
+        for kind, end in (("family", "head"), ("given", "tail")):
+            if "number" in has and kind in has:
+                yield self._two(self._rows("number", end), self._rows(kind, "sound"))
+        if "birth" in has:
+            year, day, turned = self._days()
+            if "family" in has:
+                sound = self._rows("family", "sound")
+                first = self._two(sound, year)
+                yield self._two(first, self._rows("given", "initial")) if "given" in has else first
+                yield self._two(sound, turned)
+            if "given" in has:
+                yield self._two(self._rows("given", "sound"), day)
+                yield self._two(self._rows("given", "initial"), day)
+        if "family" in has and "given" in has:
+            both = self._both_names()
+            if "birth" in has:
+                yield self._two(both, year)
+                yield from self._without_birth(both)
+            else:
+                yield both
+            if "town" in has:
+                home = self._two(
+                    self._two(self._rows("family", "text"), self._rows("given", "initial")), self._rows("town", "text")
+                )
+                yield from self._without_birth(home) if "birth" in has else (home,)
 
-def _days(birth: Forms) -> tuple[Sides, Sides, Sides]:
-    """Make year, whole day without the order of day and month, and day and month without their order."""
-    made: tuple[list[NDArray[np.int64]], ...] = ([], [], [])
-    for side, nothing in ((birth.ours, -1), (birth.theirs, -2)):
+    def _codes(self, kind: str) -> NDArray[np.int32]:
+        return self._forms[kind].theirs.codes if self._given is None else self._forms[kind].ours.codes
+
+    def _rows(self, kind: str, form: str) -> NDArray[np.int64]:
+        of_texts = self._forms[kind].their_keys(form) if self._given is None else self._forms[kind].our_keys(form)
+        return np.append(of_texts, -1)[self._codes(kind)]
+
+    def _without_birth(self, key: NDArray[np.int64]) -> Iterator[NDArray[np.int64]]:
+        """Keep a key only where one of the two has no day of birth: there it must do without."""
+        lacking = np.where(self._codes("birth") < 0, key, -1)
+        yield from (key, lacking) if self._given is None else (lacking, key)
+
+    def _days(self) -> tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]]:
+        """Make year, whole day without the order of day and month, and day and month without their order."""
+        side = self._forms["birth"].theirs if self._given is None else self._forms["birth"].ours
         year, month, day = np.append(side.days, [[0, 0, 0]], axis=0).T
         turned = np.minimum(month, day) * 32 + np.maximum(month, day)
-        for place, key in enumerate((year, year * 1024 + turned, turned)):
-            made[place].append(np.where(year > 0, key, nothing)[side.codes])
-    (year_ours, year_theirs), (day_ours, day_theirs), (turned_ours, turned_theirs) = made
-    return (year_ours, year_theirs), (day_ours, day_theirs), (turned_ours, turned_theirs)
+        first, second, third = (np.where(year > 0, key, -1)[side.codes] for key in (year, year * 1024 + turned, turned))
+        return first, second, third
 
+    def _two(self, one: NDArray[np.int64], other: NDArray[np.int64]) -> NDArray[np.int64]:
+        """Make one key of two; what is beyond the records' second parts has nobody to agree with."""
+        size = next(self._given) if self._given is not None else int(other.max(initial=0)) + 1
+        self._made.sizes.append(size)
+        return np.where((one >= 0) & (other >= 0) & (other < size), one * size + other, -1)
 
-def _two(one: Sides, other: Sides) -> Sides:
-    size = max(int(side.max(initial=0)) for side in other) + 1
-    left, right = (
-        np.where((first >= 0) & (second >= 0), first * size + second, -1) for first, second in zip(one, other, strict=True)
-    )
-    return left, right
-
-
-def _both_names(family: Forms, given: Forms) -> Sides:
-    """Take both names by their sounds, whichever stands first."""
-    sides = []
-    for one, other in ((family.ours, given.ours), (family.theirs, given.theirs)):
-        first, second = np.append(one.sound, -1)[one.codes], np.append(other.sound, -1)[other.codes]
+    def _both_names(self) -> NDArray[np.int64]:
+        """Take both names by their sounds, whichever stands first."""
+        first, second = self._rows("family", "sound"), self._rows("given", "sound")
         key = np.minimum(first, second) * 200_000 + np.maximum(first, second)
-        sides.append(np.where((first >= 0) & (second >= 0), key, -1))
-    return sides[0], sides[1]
+        return np.where((first >= 0) & (second >= 0), key, -1)
 
 
-def _join(ours: NDArray[np.int64], theirs: NDArray[np.int64], most: int) -> Sides:
+def _join(ours: NDArray[np.int64], theirs: NDArray[np.int64], most: int, *, alone: bool) -> Sides:
     """Pair every place of one array with every place of the other that holds the same, but for keys with too many pairs."""
-    left, right = np.flatnonzero(ours >= 0), np.flatnonzero(theirs >= 0)
-    right = right[np.argsort(theirs[right], kind="stable")]
-    ordered = theirs[right]
-    first = np.searchsorted(ordered, ours[left], "left")
-    counts = np.searchsorted(ordered, ours[left], "right") - first
-    mine = np.sort(ours[left])
-    of_key = np.searchsorted(mine, ours[left], "right") - np.searchsorted(mine, ours[left], "left")
-    kept = (counts > 0) & (counts * of_key <= most)
+    left = np.flatnonzero(ours >= 0)
+    if len(left) <= FEW:
+        places = [np.flatnonzero(theirs == key) for key in ours[left].tolist()]
+        counts = np.array([len(one) for one in places], np.int64)
+        right = np.concatenate([*places, np.zeros(0, np.int64)])
+        first = np.cumsum(counts) - counts
+    else:
+        right = np.flatnonzero(theirs >= 0)
+        right = right[np.argsort(theirs[right], kind="stable")]
+        ordered = theirs[right]
+        first = np.searchsorted(ordered, ours[left], "left")
+        counts = np.searchsorted(ordered, ours[left], "right") - first
+    kept = (counts > 0) & (counts * (1 if alone else _shared(ours[left])) <= most)
     left, first, counts = left[kept], first[kept], counts[kept]
     if not len(counts):
         return np.zeros(0, np.int64), np.zeros(0, np.int64)
     starts = np.repeat(first - np.concatenate([[0], np.cumsum(counts)[:-1]]), counts)
     return np.repeat(left, counts), right[starts + np.arange(len(starts))]
+
+
+def _shared(keys: NDArray[np.int64]) -> NDArray[np.intp]:
+    """Count for each place the places that hold the same."""
+    ordered = np.sort(keys)
+    return np.searchsorted(ordered, keys, "right") - np.searchsorted(ordered, keys, "left")

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
-import pyarrow.compute as pc
 from rapidfuzz.distance import OSA, JaroWinkler
 from rapidfuzz.process import cpdist
 
@@ -129,8 +128,7 @@ def _compare(kind: str, form: Forms, left: NDArray[np.int64], right: NDArray[np.
         levels[chosen] = np.maximum(levels[chosen], level[word])
 
     def equal(name: str) -> NDArray[np.bool_]:
-        one, other = form.keys(name)
-        return np.asarray(one[left] == other[right])
+        return np.asarray(form.our_keys(name)[left] == form.their_keys(name)[right])
 
     if kind in ("family", "given"):
         if kind == "given":
@@ -172,7 +170,7 @@ def _slips(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> ND
 
 def _shares_word(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> NDArray[np.bool_]:
     """Tell where one of two names is a word, or the opening of three letters or more, of the other."""
-    opening, other_opening = form.keys("opening")
+    opening, other_opening = form.our_keys("opening"), form.their_keys("opening")
     several = form.ours.has_words[left] | form.theirs.has_words[right]
     asked = np.flatnonzero(several | (opening[left] == other_opening[right]))
     found = np.zeros(len(left), bool)
@@ -189,12 +187,12 @@ def _mark_changed_places(
     if "family" not in forms or "given" not in forms:
         return
     differ = np.flatnonzero((found["family"] == 0) & (found["given"] <= 1) & (found["given"] >= 0))
+    if not len(differ):
+        return
     family, given = forms["family"], forms["given"]
     turned = np.ones(len(differ), bool)
     for ours, theirs in ((family.ours, given.theirs), (given.ours, family.theirs)):
-        there = pc.fill_null(pc.index_in(ours.values, value_set=theirs.values), -2).to_numpy(zero_copy_only=False)
-        if not len(there):
-            return
+        there = theirs.find(ours.values, "text")
         turned &= there[ours.codes[rows[differ]]] == theirs.codes[records[differ]]
     for kind in ("family", "given"):
         found[kind][differ[turned]] = [one.word for one in LEVELS[kind]].index("changed places")

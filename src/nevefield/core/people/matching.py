@@ -10,7 +10,7 @@ from scipy.optimize import linear_sum_assignment
 from scipy.sparse import coo_array
 from scipy.sparse.csgraph import connected_components
 
-from nevefield.core.people.candidates import find_candidates
+from nevefield.core.people.candidates import Keys, find_candidates
 from nevefield.core.people.levels import LEVELS, level_pairs
 from nevefield.core.people.traits import Side, Trait, forms_of, traits_of
 from nevefield.core.people.weights import Weights, estimate_weights, weigh_pairs
@@ -32,6 +32,7 @@ __all__ = [
     "Learnt",
     "Likely",
     "Limits",
+    "Sides",
     "find_again",
     "learn_people",
     "settle_likely",
@@ -89,9 +90,17 @@ class Likely:
     rivals: Mapping[int, tuple[int, ...]] = field(default_factory=dict)  # row -> rows that claim its likeliest record as well
 
 
-def sides_of(definition: Definition, columns: Mapping[str, Column]) -> dict[str, Side]:
+class Sides(dict[str, Side]):
+    """A roster's traits in the forms that comparing looks at, by kind; its records' keys are kept with them."""
+
+    def __init__(self, made: Mapping[str, Side]) -> None:
+        super().__init__(made)
+        self.keys_of: dict[frozenset[str], Keys] = {}
+
+
+def sides_of(definition: Definition, columns: Mapping[str, Column]) -> Sides:
     """Bring a roster's traits to the forms that comparing looks at, by kind."""
-    return {one.kind: Side(one, columns[one.field]) for one in traits_of(definition) if one.field in columns}
+    return Sides({one.kind: Side(one, columns[one.field]) for one in traits_of(definition) if one.field in columns})
 
 
 @dataclass(frozen=True)
@@ -106,7 +115,7 @@ class Learnt:
 def learn_people(
     definition: Definition,
     ours: Mapping[str, Column],
-    theirs: Mapping[str, Side],
+    theirs: Sides,
     asked: NDArray[np.intp],
     *,
     known: tuple[NDArray[np.int64], NDArray[np.int64]] | None = None,
@@ -139,9 +148,10 @@ def find_again(
     learnt: Learnt,
     before: Candidates,
     changed: NDArray[np.intp],
+    asked: NDArray[np.intp],
     definition: Definition,
     ours: Mapping[str, Column],
-    theirs: Mapping[str, Side],
+    theirs: Sides,
     apart: frozenset[tuple[int, int]] = frozenset(),
 ) -> Candidates:
     """Find candidates anew for rows that changed, and keep those of the others: the same as finding them all.
@@ -150,15 +160,17 @@ def find_again(
         learnt: From the file as it came.
         before: The candidates before.
         changed: The rows that changed, of those asked for, in order.
+        asked: The rows to look for, in order: those of `before` and `changed`, but for those that are looked for no more.
         definition: Says which fields are about the person.
         ours: The rows' values by field, as they are now.
         theirs: The records' sides by kind.
         apart: Pairs that somebody said are two people.
     """
-    pairs = _Pairs(definition, ours, theirs, changed, len(changed), apart)
+    pairs = _Pairs(definition, ours, theirs, changed, len(changed), apart, alone=True)
     parts, bits = pairs.weigh(learnt.weights)
     fresh = pairs.rank(changed, parts, _score(pairs.rows, bits, pairs.doubtful, len(changed), pairs.records_there, learnt.share))
-    kept = ~np.isin(before.rows, changed)
+    gone = np.setdiff1d(before.asked, asked, assume_unique=True)
+    kept = ~np.isin(before.rows, np.concatenate([changed, gone]))
     rows = np.concatenate([before.rows[kept], fresh.rows])
     order = np.argsort(rows, kind="stable")
 
@@ -172,7 +184,7 @@ def find_again(
         join(before.scores, fresh.scores),
         {kind: join(one, fresh.levels[kind]) for kind, one in before.levels.items()},
         {kind: join(one, fresh.parts[kind]) for kind, one in before.parts.items()},
-        before.asked,
+        asked,
     )
 
 
@@ -186,22 +198,25 @@ class _Pairs:
         within: The rows that are looked at; only these are brought to their forms.
         asked: How many of them to find pairs for, from the first.
         apart: Pairs of a row's own number and a record that somebody said are two people.
+        alone: Whether each row is looked for as if it were the only one.
     """
 
     def __init__(
         self,
         definition: Definition,
         ours: Mapping[str, Column],
-        theirs: Mapping[str, Side],
+        theirs: Sides,
         within: NDArray[np.intp],
         asked: int,
         apart: frozenset[tuple[int, int]],
+        *,
+        alone: bool = False,
     ) -> None:
         traits = traits_of(definition)
         self.forms = forms_of(traits, {name: column.take(within) for name, column in ours.items()}, theirs)
         self.traits = tuple(one for one in traits if one.kind in self.forms)
         self.records_there = max((len(one.codes) for one in theirs.values()), default=0)
-        rows, records = find_candidates(self.forms, np.arange(asked), np.arange(self.records_there))
+        rows, records = find_candidates(self.forms, np.arange(asked), kept=theirs.keys_of, alone=alone)
         if apart:
             mine = within[rows].tolist()
             kept = np.array([pair not in apart for pair in zip(mine, records.tolist(), strict=True)], bool)

@@ -114,6 +114,7 @@ def recognise(
     limits: Limits,
     memo: Memo,
     said: Remembered | None = None,
+    as_came: Known | None = None,
 ) -> Recognised:
     """Tell who each row is.
 
@@ -127,12 +128,13 @@ def recognise(
         limits: From which scores on likeness settles a row.
         memo: What was found before.
         said: What was said in other intakes: nobody is asked twice.
+        as_came: Who the rows are by the keys that the file came with, before any was edited.
 
     Returns:
         The record of every row, with how it is known. Two rows are never the same record by likeness.
     """
     chosen, apart = _remember(definition, typed, keyed, snapshot, chosen, said or {})
-    found = _candidates(definition, typed, keyed, snapshot, memo, apart)
+    found = _candidates(definition, typed, keyed, as_came or keyed, snapshot, memo, apart)
     apart_rows = tuple(np.flatnonzero(aside).tolist())
     looked = {one.field: typed[one.field] for one in known_traits(definition, memo) if one.field in typed}
     of = (keyed, found, dict(chosen), apart_rows, (limits.certain, limits.nobody))
@@ -219,6 +221,7 @@ def _candidates(
     definition: Definition,
     typed: Mapping[str, Typed],
     keyed: Known,
+    as_came: Known,
     snapshot: Snapshot,
     memo: Memo,
     apart: frozenset[tuple[int, int]],
@@ -231,31 +234,32 @@ def _candidates(
         return None
     # What the people are like is learnt from the file as it came: an edit alters who its own row may be, and nobody else.
     came = [memo.made(("typed", one.field)) or typed[one.field] for one in traits]
-    there, asked = np.flatnonzero(keyed.record >= 0), np.flatnonzero(keyed.record < 0)
+    asked = np.flatnonzero(keyed.record < 0)
     sides = snapshot.keep("sides", lambda: sides_of(definition, snapshot.columns))
 
     def learn() -> Learnt:
         columns = {one.field: values.stored for one, values in zip(traits, came, strict=True)}
-        return learn_people(definition, columns, sides, asked, known=(there, keyed.record[there]), apart=apart)
+        there, wanted = np.flatnonzero(as_came.record >= 0), np.flatnonzero(as_came.record < 0)
+        return learn_people(definition, columns, sides, wanted, known=(there, as_came.record[there]), apart=apart)
 
-    learnt: Learnt = memo.get("learnt", (snapshot, keyed, apart, *came), learn)
+    learnt: Learnt = memo.get("learnt", (snapshot, as_came, apart, *came), learn)
     now = tuple(typed[one.field] for one in traits)
-    of = (learnt, *now)
+    of = (learnt, keyed, *now)
 
     def make() -> Candidates:
         last = memo.last("candidates")
         known: tuple[Any, ...]
         found: Candidates
-        known, found = last if last is not None and last[0][0] is learnt else ((learnt, *came), learnt.found)
-        changed = np.zeros(len(keyed.record), bool)
-        for before, after in zip(known[1:], now, strict=True):
+        known, found = last if last is not None and last[0][0] is learnt else ((learnt, as_came, *came), learnt.found)
+        changed = known[1].record >= 0
+        for before, after in zip(known[2:], now, strict=True):
             if before is not after:
                 changed |= _differ(before.stored, after.stored)
         rows = asked[changed[asked]]
-        if not len(rows):
+        if not len(rows) and len(asked) == len(found.asked):
             return found
         columns = {one.field: typed[one.field].stored for one in traits}
-        return find_again(learnt, found, rows, definition, columns, sides, apart)
+        return find_again(learnt, found, rows, asked, definition, columns, sides, apart)
 
     candidates: Candidates = memo.get("candidates", of, make)
     return candidates

@@ -13,7 +13,7 @@ import pyarrow.compute as pc
 
 from nevefield.core.columns.headings import MEANINGS, words_of
 from nevefield.core.people.names import nickname_groups, soundex
-from nevefield.core.table import Column
+from nevefield.core.table import find_texts
 from nevefield.core.texts import key_of, plain_letters
 
 if TYPE_CHECKING:
@@ -23,6 +23,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from nevefield.core.definition import Definition, Field
+    from nevefield.core.table import Column
 
 __all__ = ["KINDS", "Forms", "Side", "Trait", "forms_of", "traits_of"]
 
@@ -106,6 +107,7 @@ class Side:
         plain = _PLAIN.get(trait.kind, key_of)
         used = np.flatnonzero(np.bincount(column.codes[column.codes >= 0], minlength=len(column.values)))
         made = pa.array([plain(text) for text in column.values.take(pa.array(used)).to_pylist()], pa.string()).dictionary_encode()
+        self._numbered: dict[str, tuple[Any, NDArray[np.int64]]] = {}
         self.values = made.dictionary
         self.texts: list[str] = made.dictionary.to_pylist()
         code = np.full(len(column.values) + 1, -1, np.int32)
@@ -116,6 +118,21 @@ class Side:
 
     def __len__(self) -> int:
         return len(self.texts)
+
+    def numbered(self, name: str) -> tuple[Any, NDArray[np.int64]]:
+        """Number a form of the texts: its distinct ones as an Arrow array, and of each text the number, NONE_THEIRS if empty."""
+        if name not in self._numbered:
+            made = getattr(self, name).dictionary_encode()
+            number = made.indices.to_numpy().astype(np.int64)
+            empty = pc.index(made.dictionary, "").as_py() if len(made.dictionary) else -1
+            self._numbered[name] = made.dictionary, np.where(number == empty, NONE_THEIRS, number) if empty >= 0 else number
+        return self._numbered[name]
+
+    def find(self, texts: Any, name: str) -> NDArray[np.int64]:
+        """Find texts of an Arrow array among the numbers of a form; NONE_OURS for empty ones and those that are not there."""
+        there = self.values if name == "text" else self.numbered(name)[0]
+        found = np.array(find_texts(texts, there), np.int64)
+        return np.where(np.array(pc.equal(texts, "")), NONE_OURS, found) if len(found) else found
 
     @cached_property
     def counts(self) -> NDArray[np.float64]:
@@ -187,7 +204,7 @@ class Forms:
 
     def __init__(self, trait: Trait, ours: Side, theirs: Side) -> None:
         self.trait, self.ours, self.theirs = trait, ours, theirs
-        self.same = _number(ours.values, theirs.values)[0]  # of each of our texts: the same text of theirs, or NONE_OURS
+        self.same = theirs.find(ours.values, "text")  # of each of our texts: the same text of theirs, or NONE_OURS
 
     @cached_property
     def share(self) -> NDArray[np.float64]:
@@ -197,25 +214,19 @@ class Forms:
         counts[there] += self.theirs.counts[self.same[there]]
         return np.asarray(counts / (self.theirs.counts.sum() + 1.0))
 
-    def keys(self, name: str) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
-        """Number a form of both sides' texts, equal ones alike: `text`, `local`, `head`, `tail` or a form that is a number."""
+    def our_keys(self, name: str) -> NDArray[np.int64]:
+        """Number a form of our texts as theirs are: `text`, `local`, `head`, `tail` or a form that is a number; or NONE_OURS."""
         if name == "text":
-            return self.same.astype(np.int64), np.arange(len(self.theirs), dtype=np.int64)
-        ours, theirs = getattr(self.ours, name), getattr(self.theirs, name)
-        if isinstance(ours, np.ndarray):
-            return ours, np.where(theirs < 0, NONE_THEIRS, theirs)
-        return _number(ours, theirs)
+            return self.same
+        ours = getattr(self.ours, name)
+        return ours if isinstance(ours, np.ndarray) else self.theirs.find(ours, name)
 
-
-def _number(ours: Any, theirs: Any) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
-    """Number the texts of two Arrow arrays, equal ones alike; under 0 for empty ones, and ours that the others lack."""
-    made = theirs.dictionary_encode()
-    found = pc.fill_null(pc.index_in(ours, value_set=made.dictionary), NONE_OURS).to_numpy(zero_copy_only=False).astype(np.int64)
-    other = made.indices.to_numpy().astype(np.int64)
-    empty = pc.index(made.dictionary, "").as_py() if len(made.dictionary) else -1
-    if empty >= 0:
-        found, other = np.where(found == empty, NONE_OURS, found), np.where(other == empty, NONE_THEIRS, other)
-    return found, other
+    def their_keys(self, name: str) -> NDArray[np.int64]:
+        """Number a form of their texts; under 0 for nothing there."""
+        if name == "text":
+            return np.arange(len(self.theirs), dtype=np.int64)
+        theirs = getattr(self.theirs, name)
+        return np.where(theirs < 0, NONE_THEIRS, theirs) if isinstance(theirs, np.ndarray) else self.theirs.numbered(name)[1]
 
 
 def forms_of(traits: Sequence[Trait], ours: Mapping[str, Column], theirs: Mapping[str, Side]) -> dict[str, Forms]:
