@@ -36,7 +36,8 @@ FIELD_OWN = (
     "onDay",
     "update",
 )
-ROSTER_OWN = ("keys", "checks", "likeness")
+ROSTER_OWN = ("keys", "checks", "likeness", "approval")
+APPROVAL_OWN = ("from", "raising")
 UPDATES = ("file", "ours", "blanks", "add", "remove")
 LIKENESS_OWN = ("off", "certain", "nobody")
 IDENTIFIER_OWN = ("prefix", "alphabet", "length", "check", "over", "weights", "modulus")
@@ -123,6 +124,29 @@ class ForeignKey:
 
 
 @dataclass(frozen=True)
+class Approval:
+    """When a second account has to agree before a roster is altered."""
+
+    least: int | None = None  # from so many altered records on; None: never for their number
+    raising: bool = False  # when somebody gains a privilege above the lowest
+
+    def why(self, altered: int, raised: int = 0) -> str:
+        """Say why a second account has to agree; "" when none has to.
+
+        Args:
+            altered: How many records are altered.
+            raised: How many people gain a privilege.
+        """
+        said = []
+        if self.least is not None and altered >= self.least:
+            size = "every change" if self.least == 1 else f"a change of {self.least:,} records or more"
+            said.append(f"{size} of this roster needs a second person")
+        if self.raising and raised:
+            said.append(f"{raised:,} {'person gains' if raised == 1 else 'people gain'} a privilege, which needs a second person")
+        return " and ".join(said)
+
+
+@dataclass(frozen=True)
 class Definition:
     """A roster's fields, keys and checks."""
 
@@ -136,6 +160,7 @@ class Definition:
     keys: tuple[tuple[str, ...], ...] = ()  # each alone is enough to know a record
     checks: tuple[Check, ...] = ()
     likeness: bool = True  # people are told by likeness where no key says who they are
+    approval: Approval = Approval()  # when a second account has to agree
     limits: tuple[float, float] = (98.0, 4.0)  # from which score on likeness settles it, and up to which it is nobody
     document: dict[str, Any] = field(default_factory=dict, compare=False)
 
@@ -211,8 +236,18 @@ def read_definition(document: Any) -> Definition:
         keys=keys,
         checks=_read_checks(own, names),
         document=document,
+        approval=_read_approval(_object(own, "approval", "nevefield.approval")),
         **_read_likeness(_object(own, "likeness", "nevefield.likeness")),
     )
+
+
+def _read_approval(own: dict[str, Any]) -> Approval:
+    """Read when a second account has to agree."""
+    _refuse_unknown(own, APPROVAL_OWN, "nevefield.approval")
+    least = _count(own, "from", "nevefield.approval.from")
+    if least == 0:
+        raise WrongDefinition("nevefield.approval.from", "is a number of records from 1 on; 1 is always.")
+    return Approval(least, _flag(own, "raising", "nevefield.approval.raising"))
 
 
 def _read_likeness(own: dict[str, Any]) -> dict[str, Any]:

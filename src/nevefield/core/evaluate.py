@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.changes.compare import compare_rows, find_absent
+from nevefield.core.changes.leaving import Absences, settle_absent
 from nevefield.core.changes.updating import update_fields
 from nevefield.core.checking.between import check_between
 from nevefield.core.checking.catalog import DECLARED
@@ -118,9 +119,19 @@ class Evaluation:
     causes: list[Cause]
     outcomes: NDArray[np.int8]  # of each row, index into OUTCOMES
     changes: dict[str, NDArray[np.intp]]  # field -> rows that change it, of rows with outcome changed
-    absent: NDArray[np.intp]  # records, as index into the snapshot
+    absences: Absences  # the records that should have been in the file, and what becomes of them
     tally: Tally
     memo: Memo  # for the evaluation after the next step
+
+    @property
+    def absent(self) -> NDArray[np.intp]:
+        """The records that should have been in the file, as index into the snapshot."""
+        return self.absences.records
+
+    @property
+    def altering(self) -> int:
+        """How many records applying would alter or add."""
+        return self.tally.new + self.tally.changed + self.absences.altered
 
     @property
     def snapshot(self) -> Snapshot:
@@ -223,7 +234,7 @@ def evaluate(
         causes,
         outcomes,
         {name: rows for name, rows in changes.items() if len(rows)},
-        absent,
+        settle_absent(absent, decisions, snapshot),
         count_outcomes(outcomes, len(table), len(absent)),
         memo,
     )

@@ -6,6 +6,7 @@ A step is one JSON object with a `kind`. Undoing is one more step, and so is doi
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from datetime import date
 from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
@@ -20,7 +21,6 @@ from nevefield.core.texts import fold, near
 
 if TYPE_CHECKING:
     from collections.abc import Iterator, Mapping, Sequence
-    from datetime import date
 
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition
@@ -231,6 +231,20 @@ class CoverageStep(_Step):
     when: dict[str, Any] | None = None
 
 
+class AbsentStep(_Step):
+    """Say what becomes of the absent: of all, or only of these records by their numbers.
+
+    stay: nothing; leave: they are in the roster no more; end: a day is put into a field; hold: parked with a reason, for a look.
+    """
+
+    kind: Literal["absent"]
+    act: Literal["stay", "leave", "end", "hold"]
+    field: Text = ""
+    day: Text = ""  # ISO 8601
+    reason: Annotated[str, Field(max_length=1_000)] = ""
+    records: list[int] = []
+
+
 class AppliedStep(_Step):
     """The plan was applied as a change set. Written by the product only."""
 
@@ -306,6 +320,7 @@ Step = Annotated[
     | UndecidedStep
     | LimitsStep
     | CoverageStep
+    | AbsentStep
     | AppliedStep
     | TakenBackStep
     | SourceStep
@@ -358,6 +373,8 @@ def refuse_unknown(step: Any, definition: Definition) -> None:
             raise WrongStep(f"There is no field {name!r} in {definition.title}; {near(name, definition.by_name)}")
     if step.kind == "update" and step.rule not in (known := rules_of(definition.by_name[step.field])):
         raise WrongStep(f"{definition.title_of(step.field)} cannot be {step.rule!r}; known are {', '.join(known)}.")
+    if step.kind == "absent":
+        _refuse_absent(step, definition)
     if step.kind == "coverage" and step.of == "part":
         if step.when is None:
             raise WrongStep("A part needs its condition, such as campus is NQ.")
@@ -365,6 +382,22 @@ def refuse_unknown(step: Any, definition: Definition) -> None:
             check_condition(step.when, "when", set(definition.by_name))
         except WrongDefinition as error:
             raise WrongStep(f"The condition of the part is not right: {error}") from error
+
+
+def _refuse_absent(step: Any, definition: Definition) -> None:
+    if step.act == "hold" and not step.reason.strip():
+        raise WrongStep("Holding the absent needs a reason.")
+    if step.act != "end":
+        return
+    days = {one.name for one in definition.fields if one.type == "date"}
+    if step.field not in days:
+        raise WrongStep(f"{step.field!r} takes no day; {near(step.field, days)}")
+    try:
+        day = date.fromisoformat(step.day)
+    except ValueError:
+        day = None
+    if day is None or day.isoformat() != step.day:
+        raise WrongStep(f"{step.day!r} is no day; write it as 2026-09-30.")
 
 
 def reasons_for(
@@ -439,6 +472,8 @@ class Decisions:
     before: dict[int, tuple[dict[int, int | None], dict[str, dict[int, str]]]] = field(default_factory=dict)
     limits: tuple[float, float] | None = None  # certain and nobody, 0 to 100
     coverage: str = ""
+    absent: AbsentStep | None = None  # what becomes of the absent
+    absent_of: dict[int, AbsentStep] = field(default_factory=dict)  # record by number -> what becomes of it in particular
     part: dict[str, Any] | None = None  # the condition of a coverage of a part
     source: str = ""
     recipe: RecipeStep | None = None
@@ -544,6 +579,11 @@ def _take(decisions: Decisions, step: Any) -> None:
             else:
                 decisions.rules[step.field] = step.rule
                 decisions.row_rules.pop(step.field, None)
+        case "absent":
+            if step.records:
+                decisions.absent_of.update(dict.fromkeys(step.records, step))
+            else:
+                decisions.absent, decisions.absent_of = step, {}
         case "limits":
             decisions.limits = (step.certain, step.nobody)
         case "coverage":

@@ -15,12 +15,13 @@ from nevefield.core.tally import OUTCOMES
 from nevefield.intakes.errors import NeedsNumber, NeedsYes, NothingToApply, OutOfDate
 from nevefield.intakes.evaluating import Opened, open_intake
 from nevefield.intakes.sources import learn_from
-from nevefield.rosters.errors import NoSuchChangeSet, NotReconciled, RosterMoved
+from nevefield.rosters.errors import NeedsAgreement, NoSuchChangeSet, NotAgreed, NotReconciled, RosterMoved
+from nevefield.rosters.undoing import take_back_records
 from nevefield.rosters.writing import alter_roster
-from nevefield.rosters.writing import take_back as take_back_set
 from nevefield.store import intakes as store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
+from nevefield.store.proposals import decide_proposal, finish_proposal, get_proposal
 from nevefield.store.said import replace_said
 from nevefield.store.writing import OutcomeRow, Write, insert_outcomes
 
@@ -30,8 +31,19 @@ if TYPE_CHECKING:
     from nevefield.context import Context
     from nevefield.core.changes.plan import Plan
     from nevefield.core.evaluate import Evaluation
+    from nevefield.rosters.undoing import Choice
+    from nevefield.store.connection import Connection
 
-__all__ = ["apply_intake", "messages_by_row", "request_apply", "take_back"]
+__all__ = [
+    "altered_by",
+    "apply_intake",
+    "messages_by_row",
+    "raised_by",
+    "request_apply",
+    "require_agreed",
+    "require_fit",
+    "take_back",
+]
 
 
 def request_apply(
@@ -53,18 +65,16 @@ def request_apply(
     Raises:
         OutOfDate, RosterMoved, NothingToApply: The plan is another by now, or does nothing.
         NeedsNumber: So much changes that the number must be typed.
+        NeedsAgreement: A second account has to agree first.
     """
     with context.database.transaction() as connection:
         done = record_store.get_change_set_of(connection, intake_id, steps)
     if done is not None:
         return 0, done.id
     opened = open_intake(context, intake_id)
-    _require_same(opened, steps, roster_version)
-    if not opened.evaluation.tally.new + opened.evaluation.tally.changed:
-        raise NothingToApply
-    number = opened.evaluation.tally.new + opened.evaluation.tally.changed
-    if typed != number and (said := guards_of(opened.evaluation)):
-        raise NeedsNumber(said, number)
+    require_fit(opened, steps, roster_version, typed)
+    if why := opened.evaluation.definition.approval.why(opened.evaluation.altering, raised_by(opened.evaluation)):
+        raise NeedsAgreement(why)
     with context.database.transaction() as connection:
         store.lock_intake(connection, intake_id)  # so that two clicks at once queue one job
         for job in job_store.list_running(connection, "apply"):
@@ -72,6 +82,34 @@ def request_apply(
                 return job.id, 0
         arguments = {"intake": intake_id, "steps": steps, "version": roster_version}
         return job_store.insert_job(connection, "apply", opened.roster.id, arguments, account_id, context.now()), 0
+
+
+def require_fit(opened: Opened, steps: int, roster_version: int, typed: int | None) -> None:
+    """See that an intake's plan is the one that was looked at, does something, and is meant.
+
+    Raises:
+        OutOfDate, RosterMoved, NothingToApply, NeedsYes, NeedsNumber: When not.
+    """
+    _require_same(opened, steps, roster_version)
+    number = opened.evaluation.altering
+    if not number:
+        raise NothingToApply
+    if typed != number and (said := guards_of(opened.evaluation)):
+        raise NeedsNumber(said, number)
+
+
+def raised_by(evaluation: Evaluation) -> int:
+    """Count the rows that go in with a privilege above the lowest that their record did not have."""
+    rows = [cause.hit.rows for cause in evaluation.causes if cause.hit.check == "raised"]
+    going = np.unique(np.concatenate(rows)) if rows else np.zeros(0, np.intp)
+    return int((evaluation.outcomes[going] <= CHANGED).sum())
+
+
+def altered_by(evaluation: Evaluation) -> dict[str, int]:
+    """Count what applying would do to the roster."""
+    absences = evaluation.absences.counts()
+    tally = evaluation.tally
+    return {"joined": tally.new, "changed": tally.changed, "ended": absences["end"], "left": absences["leave"]}
 
 
 def _require_same(opened: Opened, steps: int, version: int) -> None:
@@ -93,11 +131,24 @@ def apply_intake(
     roster_version: int,
     account_id: int | None,
     progress: Callable[[str, int, int], None] = lambda doing, done, total: None,
+    proposal: int | None = None,
 ) -> int:
     """Apply an intake: all of its plan or nothing; doing it twice does nothing the second time.
 
+    Args:
+        context: Database and clock.
+        intake_id: The intake.
+        steps: Its number of steps as looked at.
+        roster_version: The roster's version as looked at.
+        account_id: Who.
+        progress: Hears how far it is.
+        proposal: The number of the proposal that a second account agreed to.
+
     Returns:
         The change set's number.
+
+    Raises:
+        NeedsAgreement: A second account has to agree first, or did not agree to this.
     """
     with context.database.transaction() as connection:
         done = record_store.get_change_set_of(connection, intake_id, steps)
@@ -110,6 +161,9 @@ def apply_intake(
     plan = plan_changes(evaluation)
     if not len(plan):
         raise NothingToApply
+    why = evaluation.definition.approval.why(len(plan), raised_by(evaluation))
+    if why and proposal is None:
+        raise NeedsAgreement(why)
     joins = plan.records < 0
     with context.database.transaction() as connection:
         first = record_store.reserve_numbers(connection, int(joins.sum())) if joins.any() else 0
@@ -123,26 +177,35 @@ def apply_intake(
             record_of_row[plan.rows].tolist(), plan.documents, plan.lines.tolist(), joins.tolist(), plan.keys, strict=True
         )
     ]
+    writes += [Write(int(ids[record]), None) for record in plan.leaving.tolist()]
+    ending = zip(plan.ending.tolist(), plan.ended, plan.ended_keys, strict=True)
+    writes += [Write(int(ids[record]), document, None, False, keys) for record, document, keys in ending]
     with context.database.transaction() as connection:
+        if proposal is not None:
+            require_agreed(connection, proposal, plan.digest(evaluation.snapshot))
         change_set_id, version, receipt = alter_roster(
             context,
             connection,
             opened.roster,
             writes,
             seen=roster_version,
-            kind="intake",
+            kind="hand" if opened.intake.kind == "hand" else "intake",
             title=opened.intake.title,
             account_id=account_id,
             intake_id=intake_id,
             steps=steps,
+            agreed=proposal is not None,
             progress=progress,
         )
+        if proposal is not None:
+            finish_proposal(connection, proposal, change_set_id)
         counts = insert_outcomes(connection, change_set_id, _outcome_rows(evaluation, record_of_row))
         tally = evaluation.tally.to_json()
         found = {name: int(counts.get(name, 0)) for name in OUTCOMES}
         if found != {name: tally[name] for name in OUTCOMES} or not evaluation.tally.adds_up:
             raise NotReconciled({name: tally[name] for name in OUTCOMES}, found)
         receipt = {**receipt, "tally": tally, "rows": found, "fields": _count_fields(evaluation), "version": version}
+        receipt |= {"absent": evaluation.absences.counts(), "coverage": evaluation.decisions.coverage}
         learnt = learn_from(context, connection, opened.intake, opened.roster, evaluation, account_id)
         receipt["learnt"] = learnt
         record_store.set_receipt(connection, change_set_id, receipt)
@@ -242,19 +305,60 @@ def messages_by_row(evaluation: Evaluation) -> dict[int, str]:
     return {row: " ".join(said) for row, said in found.items() if evaluation.outcomes[row] <= LEFT_OUT}
 
 
-def take_back(context: Context, change_set_id: int, account_id: int | None) -> int:
-    """Take a change set back; the intake that it came from can be worked on and applied again.
+def require_agreed(connection: Connection, proposal_id: int, digest: str) -> None:
+    """See, inside the transaction that does it, that a second account has agreed to exactly this.
+
+    Raises:
+        NotAgreed: It has not.
+    """
+    proposal = get_proposal(connection, proposal_id)
+    if proposal is None or proposal.state != "agreed" or proposal.decided_by == proposal.account_id:
+        raise NotAgreed("Nobody else has agreed to this. Nothing was changed.")
+    if proposal.digest != digest:
+        raise NotAgreed("What was agreed to is not what would be done by now. Nothing was changed; it has to be proposed again.")
+
+
+def take_back(
+    context: Context,
+    change_set_id: int,
+    account_id: int | None,
+    *,
+    choice: Choice | None = None,
+    as_far: bool = False,
+    proposal: int | None = None,
+    digest: str = "",
+) -> int:
+    """Take a change set, or a part of it, back; the intake that it came from can be worked on and applied again.
+
+    Args:
+        context: Database and clock.
+        change_set_id: Which.
+        account_id: Who.
+        choice: What of it.
+        as_far: Whether what later changes rest on may be left as it is.
+        proposal: The proposal that is agreed to with this.
+        digest: Of its plan.
 
     Returns:
         The new change set's number.
+
+    Raises:
+        NoSuchChangeSet, NotTakenBack, NeedsAgreement: See `take_back_records`.
+        NotAgreed: The proposal was decided on meanwhile.
     """
     with context.database.transaction() as connection:
         change_set = record_store.get_change_set(connection, change_set_id)
     if change_set is None:
         raise NoSuchChangeSet(change_set_id)
     with context.database.transaction() as connection:
-        number = take_back_set(context, connection, change_set, account_id)
-        if change_set.intake_id is not None:
+        number, is_whole = take_back_records(
+            context, connection, change_set, account_id, choice=choice, as_far=as_far, digest=digest
+        )
+        if proposal is not None:
+            is_open = decide_proposal(connection, proposal, "agreed", account_id, "", context.now())
+            if not is_open or not finish_proposal(connection, proposal, number):
+                raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
+        if change_set.intake_id is not None and is_whole:
             # In the same transaction: without the step, the intake would count as applied for good.
             after = store.lock_intake(connection, change_set.intake_id) + 1
             step: dict[str, Any] = {"kind": "taken_back", "change_set": change_set_id}

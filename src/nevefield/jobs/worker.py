@@ -19,6 +19,7 @@ from nevefield.rosters.errors import RosterError
 from nevefield.store import jobs as store
 from nevefield.store.connection import Database
 from nevefield.store.errors import StoreError
+from nevefield.store.proposals import reopen_proposal
 
 if TYPE_CHECKING:
     from nevefield.context import Context
@@ -59,20 +60,20 @@ def run_one(context: Context, worker: str) -> bool:
     job, was_begun = claimed
     if was_begun:
         # Its worker is gone, and with it the transaction. Whoever asked decides whether to ask again.
-        _finish(context, job.id, worker, None, BROKEN_OFF)
+        _finish(context, job, worker, None, BROKEN_OFF)
         return True
     done = threading.Event()
     renewing = threading.Thread(target=_renew, args=(context, job.id, worker, done), daemon=True)
     renewing.start()
     try:
         answer = _run(context, job)
-        _finish(context, job.id, worker, answer, "")
+        _finish(context, job, worker, answer, "")
     except (CoreError, IntakeError, RosterError, StoreError) as error:
-        _finish(context, job.id, worker, None, str(error))
+        _finish(context, job, worker, None, str(error))
     except Exception:
         _log.exception("job", job=job.id, kind=job.kind)
         _finish(
-            context, job.id, worker, None, f"Something went wrong that we did not foresee, so nothing was changed (job {job.id})."
+            context, job, worker, None, f"Something went wrong that we did not foresee, so nothing was changed (job {job.id})."
         )
     finally:
         done.set()
@@ -94,7 +95,13 @@ def _run(context: Context, job: store.Job) -> dict[str, Any]:
 
     try:
         change_set = apply_intake(
-            context, arguments["intake"], arguments["steps"], arguments["version"], job.account_id, progress
+            context,
+            arguments["intake"],
+            arguments["steps"],
+            arguments["version"],
+            job.account_id,
+            progress,
+            arguments.get("proposal"),
         )
         return {"change_set": change_set}
     finally:
@@ -113,6 +120,8 @@ def _renew(context: Context, job_id: int, worker: str, done: threading.Event) ->
     own.close()
 
 
-def _finish(context: Context, job_id: int, worker: str, answer: dict[str, Any] | None, problem: str) -> None:
+def _finish(context: Context, job: store.Job, worker: str, answer: dict[str, Any] | None, problem: str) -> None:
     with context.database.transaction() as connection:
-        store.finish_job(connection, job_id, worker, answer, problem)
+        store.finish_job(connection, job.id, worker, answer, problem)
+        if problem and job.arguments.get("proposal"):
+            reopen_proposal(connection, job.arguments["proposal"])  # it was agreed to, and not done

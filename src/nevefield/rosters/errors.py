@@ -6,6 +6,9 @@ RosterError
 ├── NoSuchChangeSet
 ├── DefinitionMoved  another one was written meanwhile
 ├── RosterMoved      it was changed since the plan was worked out
+├── NeedsAgreement   a second account has to agree first
+├── NotAgreed        a proposal cannot be agreed to, sent back or withdrawn
+├── NoSuchProposal
 ├── NotTakenBack     a change set cannot be taken back
 └── NotReconciled    what was read back is not what was planned; nothing was kept
 """
@@ -14,9 +17,12 @@ from __future__ import annotations
 
 __all__ = [
     "DefinitionMoved",
+    "NeedsAgreement",
     "NoSuchChangeSet",
+    "NoSuchProposal",
     "NoSuchRecord",
     "NoSuchRoster",
+    "NotAgreed",
     "NotReconciled",
     "NotTakenBack",
     "RosterError",
@@ -72,6 +78,30 @@ class DefinitionMoved(RosterError):
             f"The definition was changed meanwhile (version {now}; yours was made of {seen})."
             " Look at it again; nothing was written."
         )
+
+
+class NeedsAgreement(RosterError):
+    """A second account has to agree before this is done."""
+
+    def __init__(self, why: str) -> None:
+        self.why = why
+        super().__init__(f"Here {why}. Propose it, and somebody else who may approve agrees to it. Nothing was changed.")
+
+
+class NoSuchProposal(RosterError):
+    """There is no proposal with that number."""
+
+    def __init__(self, proposal_id: int) -> None:
+        self.proposal_id = proposal_id
+        super().__init__(f"There is no proposal {proposal_id}.")
+
+
+class NotAgreed(RosterError):
+    """A proposal cannot be agreed to, sent back or withdrawn as it stands, or by this account."""
+
+    def __init__(self, reason: str) -> None:
+        self.reason = reason
+        super().__init__(reason)
 
 
 class NotTakenBack(RosterError):

@@ -30,7 +30,7 @@ __all__ = [
     "set_tally",
 ]
 
-_COLUMNS = "id, roster_id, title, file_name, file_hash, source, coverage, steps, tally, account_id, at"
+_COLUMNS = "id, roster_id, title, file_name, file_hash, source, coverage, steps, tally, account_id, at, kind"
 
 
 @dataclass(frozen=True)
@@ -48,6 +48,7 @@ class Intake:
     tally: dict[str, int] | None
     account_id: int | None
     at: datetime
+    kind: str = "file"  # file: came from outside; hand: one record, edited here
 
 
 @dataclass(frozen=True)
@@ -104,12 +105,13 @@ def insert_intake(
     coverage: str,
     account_id: int | None,
     at: datetime,
+    kind: str = "file",
 ) -> int:
     """Add an intake and return its number."""
     return connection.insert(
-        "INSERT INTO intake (roster_id, title, file_name, file_hash, source, coverage, account_id, at)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
-        (roster_id, title, file_name, file_hash, source, coverage, account_id, at),
+        "INSERT INTO intake (roster_id, title, file_name, file_hash, source, coverage, account_id, at, kind)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        (roster_id, title, file_name, file_hash, source, coverage, account_id, at, kind),
     )
 
 

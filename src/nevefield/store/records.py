@@ -22,9 +22,11 @@ __all__ = [
     "get_standing",
     "get_version_on",
     "insert_change_set",
+    "list_absent",
     "list_change_sets",
+    "list_contents",
     "list_current",
-    "list_dependent",
+    "list_later",
     "list_life",
     "list_touched",
     "list_versions_at",
@@ -32,7 +34,10 @@ __all__ = [
     "set_receipt",
 ]
 
-_SET = "id, roster_id, version, kind, title, intake_id, steps, undoes, receipt, account_id, at"
+_SET = "id, roster_id, version, kind, title, intake_id, steps, undoes, receipt, account_id, at, part_of"
+
+
+FEW_RECORDS = 500  # of more, all of the roster are read
 
 
 @dataclass(frozen=True)
@@ -50,6 +55,7 @@ class ChangeSet:
     receipt: dict[str, Any]
     account_id: int | None
     at: datetime
+    part_of: int | None = None
 
 
 @dataclass(frozen=True)
@@ -127,14 +133,15 @@ def insert_change_set(
     intake_id: int | None,
     steps: int | None,
     undoes: int | None,
+    part_of: int | None = None,
     account_id: int | None,
     at: datetime,
 ) -> int:
     """Add a change set without its receipt and return its number."""
     return connection.insert(
-        "INSERT INTO change_set (roster_id, version, kind, title, intake_id, steps, undoes, receipt, account_id, at)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s, '{}', %s, %s)",
-        (roster_id, version, kind, title, intake_id, steps, undoes, account_id, at),
+        "INSERT INTO change_set (roster_id, version, kind, title, intake_id, steps, undoes, part_of, receipt, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, '{}', %s, %s)",
+        (roster_id, version, kind, title, intake_id, steps, undoes, part_of, account_id, at),
     )
 
 
@@ -178,28 +185,41 @@ def count_later(connection: Connection, roster_id: int, version: int) -> int:
     return int(row[0]) if row else 0
 
 
+def list_absent(connection: Connection, roster_id: int, but_intake: int, most: int = 5) -> list[int]:
+    """List how many were absent from the last files that claimed everybody, the last first, but for what was taken back."""
+    rows = connection.rows(
+        "SELECT JSON_VALUE(c.receipt, '$.tally.absent') FROM change_set c"
+        " WHERE c.roster_id = %s AND c.kind = 'intake' AND c.intake_id <> %s"
+        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id)"
+        " AND (JSON_VALUE(c.receipt, '$.coverage') = 'everybody' OR JSON_VALUE(c.receipt, '$.tally.absent') > 0)"
+        " ORDER BY c.version DESC LIMIT %s",
+        (roster_id, but_intake, most),
+    )
+    return [int(row[0]) for row in rows]
+
+
 def list_change_sets(connection: Connection, roster_id: int, most: int = 100) -> list[tuple[ChangeSet, str, int | None]]:
     """List a roster's change sets, the last first, each with who did it and the one that undid it."""
     rows = connection.rows(
         "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes, c.receipt, c.account_id, c.at,"
-        " COALESCE(a.name, ''), u.id"
+        " c.part_of, COALESCE(a.name, ''), u.id"
         " FROM change_set c LEFT JOIN account a ON a.id = c.account_id LEFT JOIN change_set u ON u.undoes = c.id"
         " WHERE c.roster_id = %s ORDER BY c.version DESC LIMIT %s",
         (roster_id, most),
     )
-    return [(_change_set(row[:11]), row[11], row[12]) for row in rows]
+    return [(_change_set(row[:12]), row[12], row[13]) for row in rows]
 
 
 def find_change_set(connection: Connection, change_set_id: int) -> tuple[ChangeSet, str, int | None] | None:
     """Find a change set with who did it and the one that undid it."""
     row = connection.row(
         "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes, c.receipt, c.account_id, c.at,"
-        " COALESCE(a.name, ''), u.id"
+        " c.part_of, COALESCE(a.name, ''), u.id"
         " FROM change_set c LEFT JOIN account a ON a.id = c.account_id LEFT JOIN change_set u ON u.undoes = c.id"
         " WHERE c.id = %s",
         (change_set_id,),
     )
-    return (_change_set(row[:11]), row[11], row[12]) if row else None
+    return (_change_set(row[:12]), row[12], row[13]) if row else None
 
 
 def list_touched(connection: Connection, roster_id: int, version: int) -> list[tuple[int, str | None, str | None]]:
@@ -216,20 +236,34 @@ def list_touched(connection: Connection, roster_id: int, version: int) -> list[t
     )
 
 
-def list_dependent(connection: Connection, roster_id: int, version: int) -> list[int]:
-    """List records that a version altered and that are not as it left them any more; a later change that was undone is none."""
-    rows = connection.rows(
-        "SELECT a.record_id FROM record_version a"
-        " LEFT JOIN record_version now ON now.record_id = a.record_id AND now.valid_to IS NULL"
-        " WHERE a.roster_id = %s AND a.valid_from = %s AND (now.record_id IS NULL OR now.content <> a.content)"
-        " UNION ALL"
-        " SELECT gone.record_id FROM record_version gone"
-        " JOIN record_version now ON now.record_id = gone.record_id AND now.valid_to IS NULL"
-        " LEFT JOIN record_version a ON a.record_id = gone.record_id AND a.valid_from = gone.valid_to"
-        " WHERE gone.roster_id = %s AND gone.valid_to = %s AND a.record_id IS NULL",
-        (roster_id, version, roster_id, version),
+def list_contents(connection: Connection, roster_id: int, record_ids: list[int]) -> list[tuple[int, str]]:
+    """List the current contents of chosen records: number and JSON text; those that left are not in it."""
+    if len(record_ids) > FEW_RECORDS:
+        wanted = set(record_ids)
+        return [one for one in list_current(connection, roster_id) if one[0] in wanted]
+    if not record_ids:
+        return []
+    marks = ", ".join(["%s"] * len(record_ids))
+    return connection.rows(
+        f"SELECT record_id, content FROM record_version WHERE valid_to IS NULL AND record_id IN ({marks})",  # noqa: S608
+        tuple(record_ids),
     )
-    return [int(row[0]) for row in rows]
+
+
+def list_later(connection: Connection, record_ids: list[int], version: int) -> dict[int, list[tuple[int, str]]]:
+    """List by record the change sets after a roster version that altered it or took it out: number and title."""
+    found: dict[int, list[tuple[int, str]]] = {}
+    if not record_ids:
+        return found
+    marks = ", ".join(["%s"] * len(record_ids))
+    for record, number, title in connection.rows(
+        "SELECT DISTINCT v.record_id, c.id, c.title FROM record_version v"  # noqa: S608
+        " JOIN change_set c ON c.roster_id = v.roster_id AND c.version IN (v.valid_from, v.valid_to)"
+        f" WHERE v.record_id IN ({marks}) AND c.version > %s ORDER BY c.id",
+        (*record_ids, version),
+    ):
+        found.setdefault(int(record), []).append((int(number), str(title)))
+    return found
 
 
 def _change_set(row: tuple[Any, ...]) -> ChangeSet:

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.changes.leaving import ACTS
 from nevefield.core.changes.updating import rules_of
 from nevefield.core.columns.titles import name_person
 from nevefield.core.evaluate import NEW, SAME
@@ -51,7 +52,10 @@ def family_answer(evaluation: Evaluation, query: models.FamilyQuery) -> models.F
     if query.family == "absent":
         records = evaluation.absent
         people = [_absent(evaluation, int(record)) for record in _page(records, query)]
-        return _detail(query, "absent from the file", len(records), [], people)
+        detail = _detail(query, "absent from the file", len(records), [], people)
+        said = evaluation.decisions.absent
+        act, field, day = (said.act, said.field, said.day) if said else ("stay", "", "")
+        return detail.model_copy(update={"act": act, "end_field": field, "end_day": day})
     rows = evaluation.changes.get(query.family, np.zeros(0, np.intp))
     title = definition.title_of(query.family) if query.family in definition.by_name else query.family
     moves = _moves(evaluation, query.family, rows) if len(rows) and definition.by_name[query.family].code_list else []
@@ -110,7 +114,8 @@ def _absent(evaluation: Evaluation, record: int) -> models.ChangedPerson:
     name = name_person(evaluation.definition, lambda field: snapshot.columns[field].at(record))
     key = snapshot.keys(np.array([record]))[0]
     text = " ".join(key) if isinstance(key, list) else str(key or "")
-    return models.ChangedPerson(line=None, record=int(snapshot.ids[record]), key=text, name=name, old=None, new=None)
+    act = ACTS[int(evaluation.absences.acts[np.searchsorted(evaluation.absent, record)])]
+    return models.ChangedPerson(line=None, record=int(snapshot.ids[record]), key=text, name=name, old=None, new=None, act=act)
 
 
 def _changed(evaluation: Evaluation, name: str, row: int) -> models.ChangedPerson:

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from nevefield.core.changes.explaining import explain_absent
 from nevefield.core.changes.guards import guards_of
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.columns.composing import say_pattern
@@ -16,10 +17,13 @@ from nevefield.core.masking import sensitive_fields
 from nevefield.core.people.recognising import ASKED, DECISIONS
 from nevefield.core.steps import active_steps, named_fields, read_step, reasons_for
 from nevefield.core.tally import OUTCOMES
+from nevefield.intakes.applying import raised_by
 from nevefield.web import models
 from nevefield.web.step_words import word_step
 
 if TYPE_CHECKING:
+    from collections.abc import Sequence
+
     from nevefield.core.checking.causes import Cause
     from nevefield.core.columns.values import Typed
     from nevefield.core.definition import Definition, Field
@@ -46,6 +50,8 @@ def intake_answer(
     unlike: list[str],
     sources: list[str],
     covers: bool = False,
+    past: Sequence[int] = (),
+    proposal: models.ProposalOut | None = None,
 ) -> models.IntakeOut:
     """Give the overview that every page of an intake shows."""
     recipe = opened.evaluation.decisions.recipe
@@ -65,6 +71,10 @@ def intake_answer(
         roster_version=opened.roster.version,
         level=level,
         coverage=evaluation.decisions.coverage,
+        unusual=_unusual(evaluation, past),
+        absences=evaluation.absences.counts(),
+        why=evaluation.definition.approval.why(evaluation.altering, raised_by(evaluation)),
+        proposal=proposal,
         guards=guards_of(evaluation),
         part=evaluation.decisions.part,
         part_said=say_condition(evaluation.decisions.part, evaluation.facts.title) if evaluation.decisions.part else "",
@@ -97,7 +107,7 @@ def intake_answer(
         by_key=matched,
         nobody=len(evaluation.table) - matched,
         people_decisions=_decisions(evaluation),
-        changes=evaluation.tally.new + evaluation.tally.changed,
+        changes=evaluation.altering,
         steps=len(opened.steps),
         log=log,
         undo=undo,
@@ -106,6 +116,11 @@ def intake_answer(
         job=job,
         later=later,
     )
+
+
+def _unusual(evaluation: Evaluation, past: Sequence[int]) -> models.UnusualOut | None:
+    found = explain_absent(evaluation, past)
+    return models.UnusualOut(**vars(found)) if found else None
 
 
 def _label(step: Any, definition: Definition, *, covers: bool) -> str:

@@ -234,6 +234,105 @@ class LifeOut(BaseModel):
     life: list[LifeEntry]
 
 
+class UndoQuery(Model):
+    records: list[int] | None = None
+    fields: list[str] | None = None
+    start: int = Field(0, ge=0)
+    limit: int = Field(200, ge=1, le=1000)
+
+
+class UndoIn(Model):
+    records: list[int] | None = None  # whose; null for all
+    fields: list[str] | None = None  # which; null for all
+    as_far: bool = False  # leave what later changes rest on as it is
+
+
+class UndoMove(BaseModel):
+    field: str
+    title: str
+    now: Value
+    then: Value
+
+
+class LaterSet(BaseModel):
+    change_set: int
+    title: str
+
+
+class UndoPerson(BaseModel):
+    record: int
+    name: str
+    key: str
+    does: str  # leaves, returns, values; "" when nothing of it can be taken back
+    moves: list[UndoMove]
+    rests: list[str]  # titles of fields that were changed again later; "" for the whole record
+    later: list[LaterSet]
+
+
+class UndoFamily(BaseModel):
+    field: str
+    title: str
+    count: int
+
+
+class UndoOut(BaseModel):
+    version: int  # of the roster
+    leaves: int
+    returns: int
+    values: int
+    kept: int  # records of whom something stays
+    families: list[UndoFamily]  # of the values
+    why: str  # why a second person has to agree; "" when none has to
+    people: list[UndoPerson]  # a page, those of whom something stays last
+    total: int
+
+
+class ProposalPath(Model):
+    proposal_id: int
+
+
+class ReasonIn(Model):
+    reason: str = Field(max_length=1000)
+
+
+class ProposalOut(BaseModel):
+    id: int
+    kind: str  # intake, take-back
+    title: str
+    roster: str
+    intake: int | None
+    takes_back: int | None  # the change set that would be taken back
+    why: str  # a second person has to agree; "" when somebody proposed of their own will
+    counts: dict[str, int]
+    state: str  # open, agreed, done, sent_back, withdrawn, replaced
+    by: str
+    at: datetime
+    is_mine: bool
+    may_agree: bool
+    is_stale: bool  # the intake was worked on after it
+    decider: str
+    decided_at: datetime | None
+    reason: str
+    change_set: int | None
+
+
+class ProposalList(BaseModel):
+    proposals: list[ProposalOut]
+
+
+class ProposalDone(BaseModel):
+    proposal: int
+    job: int | None = None
+    change_set: int | None = None
+
+
+class UnusualOut(BaseModel):
+    said: str
+    reason: str
+    part: dict[str, Any] | None
+    part_said: str
+
+
 class ChangeSetOut(BaseModel):
     id: int
     version: int
@@ -244,6 +343,9 @@ class ChangeSetOut(BaseModel):
     intake: int | None
     undone_by: int | None
     undoes: int | None
+    part_of: int | None  # the change set of which it takes a part back
+    absent: dict[str, int]  # the absent by what became of them: stay, leave, end, hold
+    undone: dict[str, int]  # of an undo: returned, values, left, kept
     planned: dict[str, int]
     found: dict[str, int]
     tally: TallyOut | None
@@ -388,6 +490,10 @@ class IntakeOut(BaseModel):
     roster_version: int
     level: int
     coverage: str
+    unusual: UnusualOut | None  # more are absent than usual
+    absences: dict[str, int]  # the absent by what becomes of them: stay, leave, end, hold
+    why: str  # why a second person has to agree before it is applied; "" when none has to
+    proposal: ProposalOut | None
     guards: list[str]  # what is so much that the number of rows must be typed to apply it
     part: dict[str, Any] | None  # the condition of a coverage of a part
     part_said: str  # the same in words
@@ -842,6 +948,7 @@ class ChangedPerson(BaseModel):
     name: str
     old: Value
     new: Value
+    act: str = ""  # of an absent one: stay, leave, end, hold
 
 
 class FamilyDetail(BaseModel):
@@ -855,6 +962,9 @@ class FamilyDetail(BaseModel):
     kept: int = 0  # rows that were ticked out: the roster's value stays
     before: str | None = None  # of a number: the sum over the records that the file is about
     after: str | None = None
+    act: str = ""  # of the absent: what becomes of all of whom nothing else was said
+    end_field: str = ""
+    end_day: str = ""
 
 
 class ApplyIn(Model):

@@ -26,11 +26,13 @@ from nevefield.store import rosters as roster_store
 from nevefield.store import work as work_store
 from nevefield.store.accounts import list_accounts
 from nevefield.store.audit import insert_audit
+from nevefield.store.proposals import get_proposal_of
 from nevefield.web import models
 from nevefield.web.access import account, context, level_in, needs, roster_ids
 from nevefield.web.change_answers import changes_answer, family_answer
 from nevefield.web.intake_answers import causes_answer, columns_answer, intake_answer, lines_answer
 from nevefield.web.rehearsal_answers import compose_answer, rehearsal_answer
+from nevefield.web.routes_proposals import proposal_answer
 from nevefield.web.rows import name_of_row, page_of_rows, row_detail, row_key, where_is
 from nevefield.web.seeing import KEPT, is_covered, see
 from nevefield.web.working import Working
@@ -147,6 +149,9 @@ def get_intake(path: models.IntakePath) -> Any:
         later = record_store.count_later(connection, opened.roster.id, standing.version) if standing else 0
         jobs = [job.id for job in job_store.list_running(connection, "apply") if job.arguments["intake"] == path.intake_id]
         names = {one.id: one.name for one in list_accounts(connection)}
+        past = record_store.list_absent(connection, opened.roster.id, path.intake_id)
+        proposal = get_proposal_of(connection, path.intake_id)
+        proposed = proposal_answer(connection, proposal) if proposal else None
         definitions = {opened.roster.id: opened.evaluation.definition}
         sources = known_sources(connection, definitions)
     return _answer(
@@ -160,6 +165,8 @@ def get_intake(path: models.IntakePath) -> Any:
             unlike=[one for one in _unlike(opened, sources) if COVER not in one],
             covers=is_covered(opened),
             sources=[one.name for one in sources],
+            past=past,
+            proposal=proposed,
         )
     )
 

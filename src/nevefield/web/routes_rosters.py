@@ -14,15 +14,18 @@ from nevefield.core.columns.titles import name_person
 from nevefield.core.errors import WrongCodes
 from nevefield.core.masking import cover_snapshot, cover_values
 from nevefield.intakes.applying import take_back
+from nevefield.proposals.agreeing import propose_take_back, read_choice
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster
 from nevefield.rosters.looking import choose_records, code_users, count_uses, export_roster, open_roster
 from nevefield.rosters.requesting import write_request_sheet
 from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot, require_roster
+from nevefield.rosters.undoing import Choice, plan_undo
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
 from nevefield.web import models
 from nevefield.web.access import account, context, is_masked, level_in, needs, roster_ids
+from nevefield.web.undo_answers import undo_answer
 
 if TYPE_CHECKING:
     from nevefield.core.definition import Definition
@@ -136,6 +139,9 @@ def _change_set(one: store.ChangeSet, by: str, undone_by: int | None) -> models.
         intake=one.intake_id,
         undone_by=undone_by,
         undoes=one.undoes,
+        part_of=one.part_of,
+        absent=receipt.get("absent", {}),
+        undone=receipt.get("undone", {}),
         planned=receipt.get("planned", {}),
         found=receipt.get("found", {}),
         tally=models.TallyOut(**receipt["tally"]) if "tally" in receipt else None,
@@ -159,12 +165,33 @@ def _receipt(number: int) -> Response:
     return _answer(_change_set(*found))
 
 
+@roster_api.get("/change-sets/<int:change_set_id>/undo", responses={200: models.UndoOut})
+@needs(Level.LOOK, of="change_set")
+def get_undo(path: models.ChangeSetPath, query: models.UndoQuery) -> Response:
+    """Say what taking a change set back, or a part of it, would do, and what stays because something later rests on it."""
+    with context().database.transaction() as connection:
+        plan = plan_undo(connection, path.change_set_id, _choice(query))
+        definition = load_definition(connection, plan.roster)
+    return _answer(undo_answer(plan, definition, query, covers=is_masked(plan.roster.id)))
+
+
 @roster_api.post("/change-sets/<int:change_set_id>/take-back", responses={200: models.ChangeSetOut})
 @needs(Level.APPROVE, of="change_set")
-def post_take_back(path: models.ChangeSetPath) -> Response:
-    """Take a change set back."""
-    number = take_back(context(), path.change_set_id, account().id)
-    return _receipt(number)
+def post_take_back(path: models.ChangeSetPath, body: models.UndoIn) -> Response:
+    """Take a change set back, or chosen people or fields of it."""
+    return _receipt(take_back(context(), path.change_set_id, account().id, choice=_choice(body), as_far=body.as_far))
+
+
+@roster_api.post("/change-sets/<int:change_set_id>/propose-take-back", responses={200: models.ProposalDone})
+@needs(Level.PREPARE, of="change_set")
+def post_propose_take_back(path: models.ChangeSetPath, body: models.UndoIn) -> Response:
+    """Propose to take a change set, or a part of it, back."""
+    number = propose_take_back(context(), path.change_set_id, _choice(body), body.as_far, account().id)
+    return _answer(models.ProposalDone(proposal=number))
+
+
+def _choice(said: models.UndoQuery | models.UndoIn) -> Choice:
+    return read_choice({"records": said.records, "fields": said.fields})
 
 
 @roster_api.get("/records/<int:record_id>", responses={200: models.LifeOut})

@@ -74,6 +74,8 @@ def word_step(step: Any, definition: Definition) -> str:
         case "update":
             where = f" in {_lines(step.lines)}" if step.lines else ""
             return f"{title(step.field)}: {RULES[step.rule]}{where}"
+        case "absent":
+            return _word_absent(step, title)
         case "source":
             return f"The file comes from {step.name}"
         case "recipe":
@@ -89,6 +91,15 @@ def _word_set(step: Any, title: Any) -> str:
     if len(step.cells) > 1:
         return f"{title(first.field)} set in {len(step.cells)} rows"
     return f"Line {first.line}: {title(first.field)} " + (f"is “{first.value}”" if first.value else "emptied")
+
+
+def _word_absent(step: Any, title: Any) -> str:
+    who = f"{len(step.records)} of the absent" if step.records else "The absent"
+    if step.act == "end":
+        return f"{who}: {title(step.field)} is {step.day}"
+    if step.act == "hold":
+        return f"{who}: held · “{step.reason}”"
+    return f"{who}: {'leave the roster' if step.act == 'leave' else 'nothing is done'}"
 
 
 def _lines(lines: list[int]) -> str:

@@ -24,4 +24,8 @@ def guards_of(evaluation: Evaluation) -> list[str]:
         taken = int((evaluation.facts.folded[name].codes[rows] < 0).sum())
         if taken >= TAKEN_LEAST and taken > TAKEN_SHARE * records:
             said.append(f"{evaluation.definition.title_of(name)} is taken away from {taken:,} of {records:,} people.")
+    for act, word in (("leave", "leave the roster"), ("end", "get an end day")):
+        count = evaluation.absences.counts()[act]
+        if count >= TAKEN_LEAST and count > TAKEN_SHARE * records:
+            said.append(f"{count:,} of {records:,} people {word}, because they are not in the file.")
     return said

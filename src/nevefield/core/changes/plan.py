@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import hashlib
 from dataclasses import dataclass
 from json.encoder import encode_basestring
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.changes.leaving import END, LEAVE
 from nevefield.core.columns.values import SEVERAL
 from nevefield.core.evaluate import CHANGED, NEW
 from nevefield.core.snapshot import Snapshot
@@ -18,21 +20,36 @@ if TYPE_CHECKING:
 
     from nevefield.core.evaluate import Evaluation
 
-__all__ = ["Plan", "plan_changes"]
+__all__ = ["Plan", "documents_of", "plan_changes"]
 
 
 @dataclass(frozen=True)
 class Plan:
-    """What becomes of the records that join or change, in the order of the file's rows; all parts are equally long."""
+    """What becomes of the records that join or change, in the order of the file's rows, and of the absent."""
 
     rows: NDArray[np.intp]
     lines: NDArray[np.int64]
     records: NDArray[np.int64]  # index into the snapshot; -1 joins
     documents: list[str]  # the whole new content as JSON text
     keys: list[list[tuple[str, str]]]  # name and content of each key that nobody else may have
+    leaving: NDArray[np.intp]  # absent records that leave, as index into the snapshot
+    ending: NDArray[np.intp]  # absent records that end on a day
+    ended: list[str]  # the whole new content of each of these
+    ended_keys: list[list[tuple[str, str]]]
 
     def __len__(self) -> int:
-        return len(self.rows)
+        return len(self.rows) + len(self.leaving) + len(self.ending)
+
+    def digest(self, snapshot: Snapshot) -> str:
+        """Return a digest of exactly what would be written: the same plan has the same, another has another."""
+        made = hashlib.sha256()
+        for number, text in zip(self.records.tolist(), self.documents, strict=True):
+            made.update(f"{snapshot.ids[number] if number >= 0 else 'new'}\t{text}\n".encode())
+        for record in self.leaving.tolist():
+            made.update(f"{snapshot.ids[record]}\tleaves\n".encode())
+        for record, text in zip(self.ending.tolist(), self.ended, strict=True):
+            made.update(f"{snapshot.ids[record]}\t{text}\n".encode())
+        return made.hexdigest()
 
 
 def plan_changes(evaluation: Evaluation) -> Plan:
@@ -42,7 +59,29 @@ def plan_changes(evaluation: Evaluation) -> Plan:
     records = evaluation.known.record[rows]
     columns = _columns(evaluation, rows, records)
     snapshot = Snapshot(evaluation.definition, np.arange(len(rows)), columns)
-    return Plan(rows, evaluation.table.lines[rows], records, _documents(snapshot), snapshot.unique_keys())
+    ending = _ending(evaluation)
+    return Plan(
+        rows,
+        evaluation.table.lines[rows],
+        records,
+        documents_of(snapshot),
+        snapshot.unique_keys(),
+        evaluation.absences.of(LEAVE),
+        ending.ids.astype(np.intp),
+        documents_of(ending),
+        ending.unique_keys(),
+    )
+
+
+def _ending(evaluation: Evaluation) -> Snapshot:
+    """Put the day into the absent records that end; the numbers are places in the roster."""
+    snapshot, absences = evaluation.snapshot, evaluation.absences
+    records = absences.of(END)
+    columns = {}
+    for name, column in snapshot.columns.items():
+        said = ((place, absences.said[record]) for place, record in enumerate(records.tolist()))
+        columns[name] = column.take(records).replace({place: step.day for place, step in said if step.field == name})
+    return Snapshot(evaluation.definition, records, columns)
 
 
 def _columns(evaluation: Evaluation, rows: NDArray[np.intp], records: NDArray[np.int64]) -> dict[str, Column]:
@@ -59,7 +98,7 @@ def _columns(evaluation: Evaluation, rows: NDArray[np.intp], records: NDArray[np
     return columns
 
 
-def _documents(snapshot: Snapshot) -> list[str]:
+def documents_of(snapshot: Snapshot) -> list[str]:
     """Write each record as JSON text, from pieces made once for each distinct value."""
     pieces = [_pieces(snapshot, name, column)[column.codes] for name, column in snapshot.columns.items()]
     return ["{" + ",".join(filter(None, parts)) + "}" for parts in zip(*pieces, strict=True)]

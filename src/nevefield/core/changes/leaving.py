@@ -1,0 +1,66 @@
+"""What becomes of the absent: nothing, unless somebody says that they leave, end on a day, or are held for a look."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.snapshot import Snapshot
+    from nevefield.core.steps import AbsentStep, Decisions
+
+__all__ = ["ACTS", "Absences", "settle_absent"]
+
+ACTS = ("stay", "leave", "end", "hold")
+STAY, LEAVE, END, HOLD = range(len(ACTS))
+
+
+@dataclass(frozen=True)
+class Absences:
+    """What becomes of each absent record."""
+
+    records: NDArray[np.intp]  # index into the snapshot, in its order
+    acts: NDArray[np.int8]  # of each, into ACTS; a record whose field has the day already stays
+    said: Mapping[int, AbsentStep]  # by record: what was said of it; absent ones of whom nothing was said are not there
+
+    def of(self, act: int) -> NDArray[np.intp]:
+        """List the records of which an act was said."""
+        return np.asarray(self.records[self.acts == act])
+
+    @property
+    def altered(self) -> int:
+        """How many records leave or end."""
+        return int(((self.acts == LEAVE) | (self.acts == END)).sum())
+
+    def counts(self) -> dict[str, int]:
+        """Count the absent by what becomes of them."""
+        found = np.bincount(self.acts, minlength=len(ACTS)).tolist()
+        return dict(zip(ACTS, found, strict=True))
+
+
+def settle_absent(absent: NDArray[np.intp], decisions: Decisions, snapshot: Snapshot) -> Absences:
+    """Settle what becomes of the absent.
+
+    Args:
+        absent: The absent records.
+        decisions: What was said of all of them, and of some.
+        snapshot: The roster as it stands.
+    """
+    acts = np.zeros(len(absent), np.int8)
+    if decisions.absent is None and not decisions.absent_of:
+        return Absences(absent, acts, {})
+    said = {}
+    for place, record in enumerate(absent.tolist()):
+        step = decisions.absent_of.get(int(snapshot.ids[record]), decisions.absent)
+        if step is None:
+            continue
+        said[record] = step
+        is_done = step.act == "end" and snapshot.columns[step.field].at(record) == step.day
+        acts[place] = STAY if is_done else ACTS.index(step.act)
+    return Absences(absent, acts, said)

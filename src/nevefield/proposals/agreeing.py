@@ -1,0 +1,175 @@
+"""Propose, agree, send back, withdraw.
+
+What is done is exactly what was proposed and agreed to: the plan's digest is looked at in the transaction that does it.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from nevefield.core.changes.plan import plan_changes
+from nevefield.intakes.applying import altered_by, raised_by, require_fit, take_back
+from nevefield.intakes.evaluating import open_intake
+from nevefield.rosters.errors import NoSuchProposal, NotAgreed
+from nevefield.rosters.snapshots import load_definition
+from nevefield.rosters.undoing import Choice, plan_undo
+from nevefield.store import intakes as intake_store
+from nevefield.store import jobs as job_store
+from nevefield.store import proposals as store
+from nevefield.store.audit import insert_audit
+
+if TYPE_CHECKING:
+    from nevefield.context import Context
+
+__all__ = ["agree", "propose_intake", "propose_take_back", "read_choice", "send_back", "withdraw"]
+
+
+def propose_intake(
+    context: Context, intake_id: int, steps: int, roster_version: int, account_id: int | None, typed: int | None = None
+) -> int:
+    """Propose an intake's plan as somebody looked at it; it takes the place of what was proposed of the intake before.
+
+    Returns:
+        The proposal's number.
+
+    Raises:
+        OutOfDate, RosterMoved, NothingToApply, NeedsYes, NeedsNumber: As for applying.
+    """
+    opened = open_intake(context, intake_id)
+    require_fit(opened, steps, roster_version, typed)
+    evaluation = opened.evaluation
+    plan = plan_changes(evaluation)
+    why = evaluation.definition.approval.why(len(plan), raised_by(evaluation))
+    act = {"kind": "intake", "intake": intake_id, "steps": steps, "version": roster_version}
+    digest = plan.digest(evaluation.snapshot)
+    with context.database.transaction() as connection:
+        intake_store.lock_intake(connection, intake_id)
+        store.replace_open(connection, intake_id)
+        counts = altered_by(evaluation)
+        number = store.insert_proposal(
+            connection, opened.roster.id, intake_id, act, digest, opened.intake.title, why, counts, account_id, context.now()
+        )
+        insert_audit(connection, "proposed", opened.intake.title, account_id, context.now(), proposal=number, **counts)
+    return number
+
+
+def propose_take_back(context: Context, change_set_id: int, choice: Choice, as_far: bool, account_id: int | None) -> int:
+    """Propose to take a change set, or a part of it, back.
+
+    Returns:
+        The proposal's number.
+
+    Raises:
+        NoSuchChangeSet, NotTakenBack: There is nothing to take back.
+    """
+    with context.database.transaction() as connection:
+        plan = plan_undo(connection, change_set_id, choice)
+        if not plan.people:
+            raise NotAgreed("There is nothing left of this to take back.")
+        why = load_definition(connection, plan.roster).approval.why(len(plan.people))
+        act = {
+            "kind": "take-back",
+            "change_set": change_set_id,
+            "records": sorted(choice.records) if choice.records is not None else None,
+            "fields": sorted(choice.fields) if choice.fields is not None else None,
+            "as_far": as_far,
+        }
+        counts = {"taken_back": len(plan.people), "kept": len(plan.kept)}
+        title = f"Take back: {plan.change_set.title}"
+        number = store.insert_proposal(
+            connection, plan.roster.id, None, act, plan.digest(), title, why, counts, account_id, context.now()
+        )
+        insert_audit(connection, "proposed", title, account_id, context.now(), proposal=number, **counts)
+    return number
+
+
+def read_choice(act: dict[str, Any]) -> Choice:
+    """Read what of a change set is meant."""
+    records, fields = act.get("records"), act.get("fields")
+    return Choice(
+        frozenset(int(one) for one in records) if records is not None else None,
+        frozenset(str(one) for one in fields) if fields is not None else None,
+    )
+
+
+def agree(context: Context, proposal_id: int, account_id: int) -> tuple[int | None, int | None]:
+    """Agree to a proposal: it is done.
+
+    Returns:
+        The job that does it, or the change set as which it was done.
+
+    Raises:
+        NoSuchProposal: There is none.
+        NotAgreed: It is one's own, or decided, or what it would do is another thing by now.
+    """
+    proposal = _require(context, proposal_id)
+    if proposal.account_id == account_id:
+        raise NotAgreed("You proposed this yourself: somebody else who may approve has to agree to it.")
+    if proposal.state != "open":
+        raise NotAgreed(f"This proposal is not open any more: it is {proposal.state.replace('_', ' ')}.")
+    act = proposal.act
+    if act["kind"] == "take-back":
+        number = take_back(
+            context,
+            act["change_set"],
+            account_id,
+            choice=read_choice(act),
+            as_far=act["as_far"],
+            proposal=proposal.id,
+            digest=proposal.digest,
+        )
+        return None, number
+    opened = open_intake(context, act["intake"])
+    if len(opened.steps) != act["steps"]:
+        raise NotAgreed("The intake was worked on after this was proposed, so the plan is another. It has to be proposed again.")
+    if plan_changes(opened.evaluation).digest(opened.evaluation.snapshot) != proposal.digest:
+        raise NotAgreed("The roster was changed after this was proposed, and the plan with it. It has to be proposed again.")
+    with context.database.transaction() as connection:
+        if not store.decide_proposal(connection, proposal_id, "agreed", account_id, "", context.now()):
+            raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
+        # The roster may have moved without touching this plan: it is done on the roster as it stands.
+        arguments = {"intake": act["intake"], "steps": act["steps"], "version": opened.roster.version, "proposal": proposal_id}
+        job = job_store.insert_job(connection, "apply", proposal.roster_id, arguments, account_id, context.now())
+        insert_audit(connection, "agreed", proposal.title, account_id, context.now(), proposal=proposal_id)
+    return job, None
+
+
+def send_back(context: Context, proposal_id: int, account_id: int, reason: str) -> None:
+    """Send a proposal back to who proposed it, with a reason.
+
+    Raises:
+        NoSuchProposal: There is none.
+        NotAgreed: No reason, or it is decided already.
+    """
+    proposal = _require(context, proposal_id)
+    if not reason.strip():
+        raise NotAgreed("Say why you send it back.")
+    _decide(context, proposal, "sent_back", account_id, reason.strip())
+
+
+def withdraw(context: Context, proposal_id: int, account_id: int) -> None:
+    """Withdraw one's own proposal.
+
+    Raises:
+        NoSuchProposal: There is none.
+        NotAgreed: It is somebody else's, or decided already.
+    """
+    proposal = _require(context, proposal_id)
+    if proposal.account_id != account_id:
+        raise NotAgreed("Only who proposed it can withdraw it; send it back with a reason instead.")
+    _decide(context, proposal, "withdrawn", account_id, "")
+
+
+def _require(context: Context, proposal_id: int) -> store.Proposal:
+    with context.database.transaction() as connection:
+        proposal = store.get_proposal(connection, proposal_id)
+    if proposal is None:
+        raise NoSuchProposal(proposal_id)
+    return proposal
+
+
+def _decide(context: Context, proposal: store.Proposal, state: str, account_id: int, reason: str) -> None:
+    with context.database.transaction() as connection:
+        if not store.decide_proposal(connection, proposal.id, state, account_id, reason, context.now()):
+            raise NotAgreed("This proposal is not open any more.")
+        insert_audit(connection, state.replace("_", "-"), proposal.title, account_id, context.now(), proposal=proposal.id)

@@ -1,0 +1,132 @@
+"""Proposals: what somebody wants done to a roster, until a second person agrees."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from datetime import datetime
+
+    from nevefield.store.connection import Connection
+
+__all__ = [
+    "Proposal",
+    "decide_proposal",
+    "finish_proposal",
+    "get_proposal",
+    "get_proposal_of",
+    "insert_proposal",
+    "list_proposals",
+    "reopen_proposal",
+    "replace_open",
+]
+
+_COLUMNS = (
+    "p.id, p.roster_id, p.intake_id, p.act, p.digest, p.title, p.why, p.counts, p.state, p.account_id, p.at,"
+    " p.decided_by, p.decided_at, p.reason, p.change_set_id, COALESCE(a.name, ''), COALESCE(d.name, '')"
+)
+_FROM = " FROM proposal p LEFT JOIN account a ON a.id = p.account_id LEFT JOIN account d ON d.id = p.decided_by"
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """What somebody wants done, and what became of it."""
+
+    id: int
+    roster_id: int
+    intake_id: int | None
+    act: dict[str, Any]
+    digest: str
+    title: str
+    why: str
+    counts: dict[str, int]
+    state: str  # open, agreed, done, sent_back, withdrawn, replaced
+    account_id: int | None
+    at: datetime
+    decided_by: int | None
+    decided_at: datetime | None
+    reason: str
+    change_set_id: int | None
+    by: str
+    decider: str
+
+
+def insert_proposal(
+    connection: Connection,
+    roster_id: int,
+    intake_id: int | None,
+    act: dict[str, Any],
+    digest: str,
+    title: str,
+    why: str,
+    counts: dict[str, int],
+    account_id: int | None,
+    at: datetime,
+) -> int:
+    """Add an open proposal and return its number."""
+    return connection.insert(
+        "INSERT INTO proposal (roster_id, intake_id, act, digest, title, why, counts, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        (roster_id, intake_id, json.dumps(act), digest, title[:200], why[:1000], json.dumps(counts), account_id, at),
+    )
+
+
+def get_proposal(connection: Connection, proposal_id: int) -> Proposal | None:
+    """Find a proposal."""
+    row = connection.row(f"SELECT {_COLUMNS}{_FROM} WHERE p.id = %s", (proposal_id,))
+    return _proposal(row) if row else None
+
+
+def get_proposal_of(connection: Connection, intake_id: int) -> Proposal | None:
+    """Find the last proposal of an intake's plan that was not replaced or withdrawn."""
+    row = connection.row(
+        f"SELECT {_COLUMNS}{_FROM} WHERE p.intake_id = %s AND p.state NOT IN ('replaced', 'withdrawn')"
+        " ORDER BY p.id DESC LIMIT 1",
+        (intake_id,),
+    )
+    return _proposal(row) if row else None
+
+
+def list_proposals(connection: Connection) -> list[Proposal]:
+    """List the open proposals, the oldest first."""
+    return [_proposal(row) for row in connection.rows(f"SELECT {_COLUMNS}{_FROM} WHERE p.state = 'open' ORDER BY p.id LIMIT 500")]
+
+
+def replace_open(connection: Connection, intake_id: int) -> None:
+    """Let a new proposal take the place of an intake's open ones."""
+    connection.run("UPDATE proposal SET state = 'replaced' WHERE intake_id = %s AND state = 'open'", (intake_id,))
+
+
+def decide_proposal(
+    connection: Connection, proposal_id: int, state: str, account_id: int | None, reason: str, at: datetime
+) -> bool:
+    """Decide an open proposal; tell whether it still was open."""
+    done = connection.run(
+        "UPDATE proposal SET state = %s, decided_by = %s, decided_at = %s, reason = %s WHERE id = %s AND state = 'open'",
+        (state, account_id, at, reason[:1000], proposal_id),
+    )
+    return done == 1
+
+
+def finish_proposal(connection: Connection, proposal_id: int, change_set_id: int) -> bool:
+    """Say as which change set an agreed proposal was done; tell whether it was agreed and not done yet."""
+    done = connection.run(
+        "UPDATE proposal SET state = 'done', change_set_id = %s WHERE id = %s AND state = 'agreed'", (change_set_id, proposal_id)
+    )
+    return done == 1
+
+
+def reopen_proposal(connection: Connection, proposal_id: int) -> None:
+    """Open an agreed proposal again, which could not be done."""
+    connection.run(
+        "UPDATE proposal SET state = 'open', decided_by = NULL, decided_at = NULL WHERE id = %s AND state = 'agreed'",
+        (proposal_id,),
+    )
+
+
+def _proposal(row: tuple[Any, ...]) -> Proposal:
+    values = list(row)
+    values[3], values[7] = json.loads(values[3]), json.loads(values[7])
+    return Proposal(*values)

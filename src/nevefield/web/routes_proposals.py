@@ -1,0 +1,108 @@
+"""Proposals: what waits for a second person."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from flask import Response, jsonify
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import Level
+from nevefield.proposals.agreeing import agree, propose_intake, send_back, withdraw
+from nevefield.rosters.errors import NoSuchProposal
+from nevefield.store import intakes as intake_store
+from nevefield.store import proposals as store
+from nevefield.store import rosters as roster_store
+from nevefield.web import models
+from nevefield.web.access import account, context, level_in, needs, roster_ids
+
+if TYPE_CHECKING:
+    from nevefield.store.connection import Connection
+
+__all__ = ["proposal_answer", "proposal_api"]
+
+proposal_api = APIBlueprint("proposals", __name__, url_prefix="/api")
+
+
+def _answer(model: Any, status: int = 200) -> tuple[Response, int]:
+    return jsonify(model.model_dump(mode="json")), status
+
+
+def proposal_answer(connection: Connection, one: store.Proposal) -> models.ProposalOut:
+    """Give a proposal as it concerns who is signed in."""
+    roster = roster_store.get_roster_by_id(connection, one.roster_id)
+    intake = intake_store.get_intake(connection, one.intake_id) if one.intake_id else None
+    is_mine = one.account_id == account().id
+    return models.ProposalOut(
+        id=one.id,
+        kind=one.act["kind"],
+        title=one.title,
+        roster=roster.name if roster else "",
+        intake=one.intake_id,
+        takes_back=one.act.get("change_set"),
+        why=one.why,
+        counts=one.counts,
+        state=one.state,
+        by=one.by,
+        at=one.at,
+        is_mine=is_mine,
+        may_agree=not is_mine and level_in(one.roster_id) >= Level.APPROVE,
+        is_stale=intake is not None and one.state == "open" and intake.steps != one.act["steps"],
+        decider=one.decider,
+        decided_at=one.decided_at,
+        reason=one.reason,
+        change_set=one.change_set_id,
+    )
+
+
+@proposal_api.get("/proposals", responses={200: models.ProposalList})
+@needs(Level.LOOK)
+def list_open() -> Any:
+    """List what waits for a second person, the oldest first."""
+    allowed = roster_ids(Level.LOOK)
+    with context().database.transaction() as connection:
+        found = [proposal_answer(connection, one) for one in store.list_proposals(connection) if one.roster_id in allowed]
+    return _answer(models.ProposalList(proposals=found))
+
+
+@proposal_api.get("/proposals/<int:proposal_id>", responses={200: models.ProposalOut})
+@needs(Level.LOOK, of="proposal")
+def get_proposal(path: models.ProposalPath) -> Any:
+    """Give a proposal."""
+    with context().database.transaction() as connection:
+        found = store.get_proposal(connection, path.proposal_id)
+        if found is None:
+            raise NoSuchProposal(path.proposal_id)
+        return _answer(proposal_answer(connection, found))
+
+
+@proposal_api.post("/intakes/<int:intake_id>/propose", responses={201: models.ProposalDone})
+@needs(Level.PREPARE, of="intake")
+def post_proposal(path: models.IntakePath, body: models.ApplyIn) -> Any:
+    """Propose the plan that was looked at, for a second person to agree to."""
+    number = propose_intake(context(), path.intake_id, body.steps, body.roster_version, account().id, body.typed)
+    return _answer(models.ProposalDone(proposal=number), 201)
+
+
+@proposal_api.post("/proposals/<int:proposal_id>/agree", responses={200: models.ProposalDone})
+@needs(Level.APPROVE, of="proposal")
+def post_agree(path: models.ProposalPath) -> Any:
+    """Agree to what somebody else proposed: it is done."""
+    job, change_set = agree(context(), path.proposal_id, account().id)
+    return _answer(models.ProposalDone(proposal=path.proposal_id, job=job, change_set=change_set))
+
+
+@proposal_api.post("/proposals/<int:proposal_id>/send-back", responses={200: models.ProposalDone})
+@needs(Level.APPROVE, of="proposal")
+def post_send_back(path: models.ProposalPath, body: models.ReasonIn) -> Any:
+    """Send a proposal back, with a reason."""
+    send_back(context(), path.proposal_id, account().id, body.reason)
+    return _answer(models.ProposalDone(proposal=path.proposal_id))
+
+
+@proposal_api.post("/proposals/<int:proposal_id>/withdraw", responses={200: models.ProposalDone})
+@needs(Level.PREPARE, of="proposal")
+def post_withdraw(path: models.ProposalPath) -> Any:
+    """Withdraw one's own proposal."""
+    withdraw(context(), path.proposal_id, account().id)
+    return _answer(models.ProposalDone(proposal=path.proposal_id))
