@@ -29,6 +29,7 @@ export const router = createRouter({
     { path: '/rosters/:name', component: () => import('./pages/Roster.vue'), meta: { title: 'Roster' } },
     { path: '/rosters/:name/definition', component: () => import('./pages/Definition.vue'), meta: { title: 'Definition' } },
     { path: '/receipts/:id(\\d+)', component: () => import('./pages/Receipt.vue'), meta: { title: 'Receipt' } },
+    { path: '/receipts/:id(\\d+)/undo', component: () => import('./pages/Undo.vue'), meta: { title: 'Take back' } },
     { path: '/codes/:name?', component: () => import('./pages/Codes.vue'), meta: { title: 'Codes' } },
     { path: '/:rest(.*)*', component: () => import('./pages/Nowhere.vue'), meta: { title: 'Nothing here' } },
   ],

@@ -17,7 +17,7 @@ from nevefield.run.server import free_port
 from tests.conftest import PASSWORDS, ROOT
 
 FLAGS = ["--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--disable-quic"]
-expect.set_options(timeout=30_000)
+expect.set_options(timeout=60_000)  # no test of speed: a busy machine takes its time
 
 
 @pytest.fixture(scope="session")

@@ -101,9 +101,9 @@ def test_from_file_to_receipt_and_back(page, made, truth):
 
     # Taken back: the roster as it was, the intake as it was settled.
     life.get_by_role("link", name=re.compile("^receipt")).first.click()
-    page.get_by_role("button", name="Take back …").click()
-    page.get_by_role("dialog").get_by_role("button", name=f"Take back {going} records").click()
-    expect(page.get_by_text("This was taken back")).to_be_visible()
+    page.get_by_role("link", name="Take back …").click()
+    page.get_by_role("button", name=f"Take back {going} records").click()
+    expect(page.get_by_role("heading", name=re.compile("^Taken back"))).to_be_visible()
     page.get_by_role("link", name="Rosters").click()
     expect(page.get_by_role("row").filter(has_text="Cadets")).to_contain_text("1,240")
     page.get_by_role("link", name="Intakes").click()

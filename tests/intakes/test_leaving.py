@@ -99,6 +99,18 @@ def test_unusual_is_told_with_its_reason(absent, past, is_unusual):
             assert found.said == "30 absent is unusual: the last 3 left out 4 to 11."
 
 
+def test_ended_already_is_no_news():
+    """Where the absent have an end day that is past, that is the reason, and ending them on a later day alters nothing."""
+    people = [{"no": f"{n:03}", "name": f"N{n}", "to": "2026-06-30" if n % 4 == 0 else "2027-06-30"} for n in range(200)]
+    roster = Snapshot.of_values(CREW, list(range(200)), people, 1)
+    rows = "".join(f"{one['no']},{one['name']}\n" for one in people if one["to"] > "2027")
+    said = {"kind": "absent", "act": "end", "field": "to", "day": "2026-09-30"}
+    evaluation = work_out("no,name\n" + rows, said, snapshot=roster, coverage="everybody")
+    found = explain_absent(evaluation, [4, 6])
+    assert found is not None and found.reason == "To of 50 of the 50 is past, the last 2026-06-30: they have ended already."
+    assert evaluation.absences.counts() == {"stay": 50, "leave": 0, "end": 0, "hold": 0}
+
+
 def test_file_that_breaks_off():
     """A sorted file that lacks all who would come after its last row may be cut off."""
     people = [{"no": f"{n:03}", "name": f"N{n}"} for n in range(200)]

@@ -21,8 +21,6 @@ export const getChangeSet = (change_set_id: number): Promise<ChangeSet> =>
   take(client.GET('/api/change-sets/{change_set_id}', { params: { path: { change_set_id } } }))
 export const getReceiptLines = (change_set_id: number, outcome: Outcome): Promise<ReceiptLines> =>
   take(client.GET('/api/change-sets/{change_set_id}/lines', { params: { path: { change_set_id }, query: { outcome, start: 0, limit: 1000 } } }))
-export const takeBack = (change_set_id: number): Promise<ChangeSet> =>
-  take(client.POST('/api/change-sets/{change_set_id}/take-back', { params: { path: { change_set_id } } }))
 export const listCodeLists = async (): Promise<CodeListBrief[]> => (await take(client.GET('/api/codes'))).lists
 export const getCodeList = (name: string): Promise<CodeList> => take(client.GET('/api/codes/{name}', { params: { path: { name } } }))
 export const putCodeList = (name: string, codes: Omit<CodeList['codes'][number], 'used'>[]): Promise<CodeList> =>

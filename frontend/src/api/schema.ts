@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/change-sets/{change_set_id}/propose-take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose to take a change set, or a part of it, back. */
+        post: operations["rosters_post_propose_take_back_change_sets__int_change_set_id__propose_take_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/change-sets/{change_set_id}/take-back": {
         parameters: {
             query?: never;
@@ -47,8 +64,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take a change set back. */
+        /** Take a change set back, or chosen people or fields of it. */
         post: operations["rosters_post_take_back_change_sets__int_change_set_id__take_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/change-sets/{change_set_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say what taking a change set back, or a part of it, would do, and what stays because something later rests on it. */
+        get: operations["rosters_get_undo_change_sets__int_change_set_id__undo_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -397,6 +431,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intakes/{intake_id}/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose the plan that was looked at, for a second person to agree to. */
+        post: operations["proposals_post_proposal_intakes__int_intake_id__propose_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes/{intake_id}/pulse": {
         parameters: {
             query?: never;
@@ -561,6 +612,91 @@ export interface paths {
         get: operations["session_get_job_jobs__int_job_id__get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List what waits for a second person, the oldest first. */
+        get: operations["proposals_list_open_proposals_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proposals/{proposal_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give a proposal. */
+        get: operations["proposals_get_proposal_proposals__int_proposal_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proposals/{proposal_id}/agree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Agree to what somebody else proposed: it is done. */
+        post: operations["proposals_post_agree_proposals__int_proposal_id__agree_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proposals/{proposal_id}/send-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a proposal back, with a reason. */
+        post: operations["proposals_post_send_back_proposals__int_proposal_id__send_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proposals/{proposal_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraw one's own proposal. */
+        post: operations["proposals_post_withdraw_proposals__int_proposal_id__withdraw_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -910,6 +1046,10 @@ export interface components {
         };
         /** ChangeSetOut */
         ChangeSetOut: {
+            /** Absent */
+            absent: {
+                [key: string]: number;
+            };
             /**
              * At
              * Format: date-time
@@ -931,10 +1071,14 @@ export interface components {
             intake: number | null;
             /** Kind */
             kind: string;
+            /** Part Of */
+            part_of: number | null;
             /** Planned */
             planned: {
                 [key: string]: number;
             };
+            /** Roster */
+            roster: string;
             /** Rows */
             rows: {
                 [key: string]: number;
@@ -944,6 +1088,10 @@ export interface components {
             title: string;
             /** Undoes */
             undoes: number | null;
+            /** Undone */
+            undone: {
+                [key: string]: number;
+            };
             /** Undone By */
             undone_by: number | null;
             /** Version */
@@ -951,6 +1099,11 @@ export interface components {
         };
         /** ChangedPerson */
         ChangedPerson: {
+            /**
+             * Act
+             * @default
+             */
+            act: string;
             /** Key */
             key: string;
             /** Line */
@@ -1277,6 +1430,11 @@ export interface components {
         /** FamilyDetail */
         FamilyDetail: {
             /**
+             * Act
+             * @default
+             */
+            act: string;
+            /**
              * After
              * @default null
              */
@@ -1286,6 +1444,16 @@ export interface components {
              * @default null
              */
             before: string | null;
+            /**
+             * End Day
+             * @default
+             */
+            end_day: string;
+            /**
+             * End Field
+             * @default
+             */
+            end_field: string;
             /**
              * Kept
              * @default 0
@@ -1416,6 +1584,10 @@ export interface components {
         };
         /** IntakeOut */
         IntakeOut: {
+            /** Absences */
+            absences: {
+                [key: string]: number;
+            };
             /** Adds Up */
             adds_up: boolean;
             /** Applied */
@@ -1473,6 +1645,7 @@ export interface components {
             people_decisions: {
                 [key: string]: number;
             };
+            proposal: components["schemas"]["ProposalOut"] | null;
             reading: components["schemas"]["ReadingOut"];
             /** Recipe Step */
             recipe_step: number | null;
@@ -1499,6 +1672,11 @@ export interface components {
             undo: number | null;
             /** Unlike */
             unlike: string[];
+            unusual: components["schemas"]["UnusualOut"] | null;
+            /** Waits */
+            waits: string[];
+            /** Why */
+            why: string;
         };
         /** JobOut */
         JobOut: {
@@ -1518,6 +1696,13 @@ export interface components {
             state: string;
             /** Total */
             total: number;
+        };
+        /** LaterSet */
+        LaterSet: {
+            /** Change Set */
+            change_set: number;
+            /** Title */
+            title: string;
         };
         /** LifeEntry */
         LifeEntry: {
@@ -1766,6 +1951,70 @@ export interface components {
             /** State */
             state: string;
         };
+        /** ProposalDone */
+        ProposalDone: {
+            /**
+             * Change Set
+             * @default null
+             */
+            change_set: number | null;
+            /**
+             * Job
+             * @default null
+             */
+            job: number | null;
+            /** Proposal */
+            proposal: number;
+        };
+        /** ProposalList */
+        ProposalList: {
+            /** Proposals */
+            proposals: components["schemas"]["ProposalOut"][];
+        };
+        /** ProposalOut */
+        ProposalOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Change Set */
+            change_set: number | null;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Decided At */
+            decided_at: string | null;
+            /** Decider */
+            decider: string;
+            /** Id */
+            id: number;
+            /** Intake */
+            intake: number | null;
+            /** Is Mine */
+            is_mine: boolean;
+            /** Is Stale */
+            is_stale: boolean;
+            /** Kind */
+            kind: string;
+            /** May Agree */
+            may_agree: boolean;
+            /** Reason */
+            reason: string;
+            /** Roster */
+            roster: string;
+            /** State */
+            state: string;
+            /** Takes Back */
+            takes_back: number | null;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+        };
         /** PulseOut */
         PulseOut: {
             /** Steps */
@@ -1791,6 +2040,11 @@ export interface components {
             sheet: string | null;
             /** Type */
             type: string;
+        };
+        /** ReasonIn */
+        ReasonIn: {
+            /** Reason */
+            reason: string;
         };
         /** ReceiptLine */
         ReceiptLine: {
@@ -2244,6 +2498,87 @@ export interface components {
             /** Said */
             said: string;
         };
+        /** UndoFamily */
+        UndoFamily: {
+            /** Count */
+            count: number;
+            /** Field */
+            field: string;
+            /** Title */
+            title: string;
+        };
+        /** UndoIn */
+        UndoIn: {
+            /**
+             * As Far
+             * @default false
+             */
+            as_far: boolean;
+            /**
+             * But
+             * @default []
+             */
+            but: number[];
+            /**
+             * Fields
+             * @default null
+             */
+            fields: string[] | null;
+            /**
+             * Records
+             * @default null
+             */
+            records: number[] | null;
+        };
+        /** UndoMove */
+        UndoMove: {
+            /** Field */
+            field: string;
+            /** Now */
+            now: string | string[] | null;
+            /** Then */
+            then: string | string[] | null;
+            /** Title */
+            title: string;
+        };
+        /** UndoOut */
+        UndoOut: {
+            /** Families */
+            families: components["schemas"]["UndoFamily"][];
+            /** Kept */
+            kept: number;
+            /** Leaves */
+            leaves: number;
+            /** People */
+            people: components["schemas"]["UndoPerson"][];
+            /** Returns */
+            returns: number;
+            /** Total */
+            total: number;
+            /** Values */
+            values: number;
+            /** Version */
+            version: number;
+            /** Why */
+            why: string;
+        };
+        /** UndoPerson */
+        UndoPerson: {
+            /** Does */
+            does: string;
+            /** Key */
+            key: string;
+            /** Later */
+            later: components["schemas"]["LaterSet"][];
+            /** Moves */
+            moves: components["schemas"]["UndoMove"][];
+            /** Name */
+            name: string;
+            /** Record */
+            record: number;
+            /** Rests */
+            rests: string[];
+        };
         /** UnfilledOut */
         UnfilledOut: {
             /** Composed */
@@ -2262,6 +2597,19 @@ export interface components {
             said: string;
             /** Title */
             title: string;
+        };
+        /** UnusualOut */
+        UnusualOut: {
+            /** Part */
+            part: {
+                [key: string]: unknown;
+            } | null;
+            /** Part Said */
+            part_said: string;
+            /** Reason */
+            reason: string;
+            /** Said */
+            said: string;
         };
         /** ValidationErrorModel */
         ValidationErrorModel: {
@@ -2401,9 +2749,84 @@ export interface operations {
             };
         };
     };
+    rosters_post_propose_take_back_change_sets__int_change_set_id__propose_take_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                change_set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UndoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalDone"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     rosters_post_take_back_change_sets__int_change_set_id__take_back_post: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                change_set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UndoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeSetOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rosters_get_undo_change_sets__int_change_set_id__undo_get: {
+        parameters: {
+            query?: {
+                records?: number[] | null;
+                fields?: string[] | null;
+                start?: number;
+                limit?: number;
+            };
             header?: never;
             path: {
                 change_set_id: number;
@@ -2418,7 +2841,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChangeSetOut"];
+                    "application/json": components["schemas"]["UndoOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -3123,6 +3546,41 @@ export interface operations {
             };
         };
     };
+    proposals_post_proposal_intakes__int_intake_id__propose_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApplyIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalDone"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     intakes_get_pulse_intakes__int_intake_id__pulse_get: {
         parameters: {
             query?: never;
@@ -3449,6 +3907,163 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    proposals_list_open_proposals_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    proposals_get_proposal_proposals__int_proposal_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                proposal_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    proposals_post_agree_proposals__int_proposal_id__agree_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                proposal_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalDone"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    proposals_post_send_back_proposals__int_proposal_id__send_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                proposal_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalDone"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    proposals_post_withdraw_proposals__int_proposal_id__withdraw_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                proposal_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalDone"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -81,6 +81,10 @@ export interface DefinitionDocument {
 }
 /** A condition on a record: a comparison, or several joined. */
 export type Condition = { field?: string; all?: Condition[]; any?: Condition[]; none?: Condition[] } & Record<string, unknown>
+export type Proposal = Schemas['ProposalOut']
+export type ProposalDone = Schemas['ProposalDone']
+export type Undo = Schemas['UndoOut']
+export type UndoPerson = Schemas['UndoPerson']
 export type Merged = Schemas['MergedOut']
 export type CodesCompared = Schemas['CodesCompared']
 export type Work = Schemas['WorkOut']

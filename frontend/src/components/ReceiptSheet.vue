@@ -2,28 +2,26 @@
 import { computed, ref } from 'vue'
 import LineFinder from './LineFinder.vue'
 import ReceiptLines from './ReceiptLines.vue'
-import TakeBack from './TakeBack.vue'
 import type { ChangeSet, Intake, Outcome } from '@/api/types'
 import { count, counted, momentInFull } from '@/logic/words'
 
 const props = defineProps<{ receipt: ChangeSet; intake: Intake | null }>()
-const emit = defineEmits<{ takenBack: [] }>()
-
-const taking = ref(false)
 const opened = ref<Outcome | null>(null)
 const tally = computed(() => props.receipt.tally)
 const found = computed(() => ({ ...props.receipt.found, same: props.receipt.rows.same ?? tally.value?.same ?? 0 }) as Record<string, number>)
 const fields = computed(() => Object.values(props.receipt.fields).reduce((sum, one) => sum + one, 0))
 const isIn = computed(() => (tally.value ? tally.value.new + tally.value.changed + tally.value.same : 0))
 const sum = computed(() => Object.values(props.receipt.rows).reduce((total, one) => total + one, 0))
+const ended = computed(() => props.receipt.absent.end ?? 0)
 const lines = computed(() => [
   { key: 'new', word: 'joined', planned: tally.value?.new ?? props.receipt.planned.joined ?? 0, back: found.value.joined ?? 0, said: '' },
-  { key: 'changed', word: 'changed', planned: tally.value?.changed ?? props.receipt.planned.changed ?? 0, back: found.value.changed ?? 0, said: fields.value ? counted(fields.value, 'field') : '' },
+  { key: 'changed', word: 'changed', planned: tally.value?.changed ?? props.receipt.planned.changed ?? 0, back: (found.value.changed ?? 0) - ended.value, said: fields.value ? counted(fields.value, 'field') : '' },
   ...(props.receipt.kind === 'intake' ? [{ key: 'same', word: 'same already', planned: tally.value?.same ?? 0, back: found.value.same ?? 0, said: '' }] : []),
+  ...(ended.value ? [{ key: 'ended', word: 'absent, end day set', planned: ended.value, back: ended.value, said: '' }] : []),
   ...(props.receipt.found.left ? [{ key: 'left', word: 'left', planned: props.receipt.planned.left ?? 0, back: props.receipt.found.left, said: '' }] : []),
 ])
 const outside = computed(() => (['stopped', 'waiting', 'held', 'left_out'] as const).map((key) => ({ key, word: key === 'left_out' ? 'left out' : key, n: props.receipt.rows[key] ?? 0 })))
-const opens = (key: string): Outcome | null => (props.receipt.kind === 'intake' && key !== 'left' ? (key as Outcome) : null)
+const opens = (key: string): Outcome | null => (props.receipt.kind === 'intake' && !['left', 'ended'].includes(key) ? (key as Outcome) : null)
 const print = () => window.print()
 </script>
 
@@ -33,13 +31,14 @@ const print = () => window.print()
       <h2 v-if="receipt.kind === 'intake' && tally">{{ count(isIn) }} of {{ counted(tally.read, 'row') }} are in the roster</h2>
       <h2 v-else>{{ receipt.kind === 'undo' ? `Taken back: ${receipt.title}` : receipt.title }}</h2>
       <p class="soft"><template v-if="receipt.kind === 'intake'">{{ receipt.title }} · </template>Receipt {{ receipt.id }} · {{ momentInFull(receipt.at) }}{{ receipt.by ? ` by ${receipt.by}` : '' }} · read back from the database after {{ receipt.kind === 'undo' ? 'taking back' : 'applying' }}, line by line</p>
+      <p v-if="receipt.part_of" class="flag">Only a part of <RouterLink :to="`/receipts/${receipt.part_of}`">receipt {{ receipt.part_of }}</RouterLink> was taken back<template v-if="receipt.undone.kept">; {{ counted(receipt.undone.kept, 'record keeps', 'records keep') }} what was changed again later</template>.</p>
       <p v-if="receipt.undone_by" class="flag">This was taken back; see <RouterLink :to="`/receipts/${receipt.undone_by}`">receipt {{ receipt.undone_by }}</RouterLink>.</p>
       <table>
         <thead><tr><th>outcome</th><th class="n">planned</th><th class="n">read back</th><th /></tr></thead>
         <tbody>
           <tr v-for="one in lines" :key="one.key"><td>{{ one.word }}</td><td class="n"><b>{{ count(one.planned) }}</b></td><td class="n"><button v-if="intake && one.back && opens(one.key)" class="link" :title="`Show who ${one.word}`" @click="opened = opens(one.key)">{{ count(one.back) }}</button><b v-else>{{ count(one.back) }}</b></td><td><span v-if="one.planned === one.back" class="ok">✓</span><b v-else class="bad">differs</b> <span class="soft">{{ one.said }}</span></td></tr>
           <template v-if="receipt.kind === 'intake' && tally">
-            <tr class="total"><td>in the roster</td><td class="n">{{ count(isIn) }}</td><td class="n">{{ count((found.joined ?? 0) + (found.changed ?? 0) + (found.same ?? 0)) }}</td><td class="ok">✓</td></tr>
+            <tr class="total"><td>in the roster</td><td class="n">{{ count(isIn) }}</td><td class="n">{{ count((found.joined ?? 0) + (found.changed ?? 0) - ended + (found.same ?? 0)) }}</td><td class="ok">✓</td></tr>
             <tr v-for="one in outside" :key="one.key"><td>{{ one.word }}</td><td class="n"><b>{{ count(one.n) }}</b></td><td class="n"><button v-if="intake && one.n" class="link" :title="`Show what was ${one.word}`" @click="opened = one.key">{{ count(one.n) }}</button><b v-else>{{ count(one.n) }}</b></td><td><span v-if="one.n" class="soft">stay with the intake, with their reasons</span></td></tr>
             <tr class="total"><td>rows read</td><td class="n">{{ count(tally.read) }}</td><td class="n">{{ count(sum) }}</td><td :class="sum === tally.read ? 'ok' : 'bad'">{{ sum === tally.read ? 'adds up' : 'does not add up' }}</td></tr>
           </template>
@@ -47,7 +46,7 @@ const print = () => window.print()
       </table>
       <p class="do no-print">
         <button class="btn" @click="print">Print</button>
-        <TakeBack v-if="!receipt.undone_by && receipt.kind === 'intake'" :receipt="receipt" :open="taking" @ask="taking = true" @close="taking = false" @done="emit('takenBack')" />
+        <RouterLink v-if="!receipt.undone_by && receipt.kind !== 'opening'" class="btn fir" :to="`/receipts/${receipt.id}/undo`">Take back …</RouterLink>
       </p>
       <ReceiptLines v-if="opened && intake" :receipt="receipt.id" :intake="intake.id" :roster="intake.roster" :outcome="opened" @close="opened = null" />
     </div>

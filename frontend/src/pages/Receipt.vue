@@ -25,7 +25,7 @@ onMounted(() => void load())
 <template>
   <div class="page">
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
-    <ReceiptSheet v-else-if="receipt" :receipt="receipt" :intake="intake" @taken-back="load" />
+    <ReceiptSheet v-else-if="receipt" :receipt="receipt" :intake="intake" />
   </div>
 </template>
 

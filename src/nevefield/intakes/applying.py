@@ -43,6 +43,7 @@ __all__ = [
     "require_agreed",
     "require_fit",
     "take_back",
+    "waits_of",
 ]
 
 
@@ -117,11 +118,13 @@ def _require_same(opened: Opened, steps: int, version: int) -> None:
         raise OutOfDate(steps, len(opened.steps))
     if opened.roster.version != version:
         raise RosterMoved(version, opened.roster.version)
-    whole = [
-        cause.hit.title for cause in opened.evaluation.causes if cause.hit.whole and cause.is_open and cause.hit.weight != "note"
-    ]
-    if whole:
+    if whole := waits_of(opened.evaluation):
         raise NeedsYes(whole)
+
+
+def waits_of(evaluation: Evaluation) -> list[str]:
+    """List what about the whole file waits for a yes: nothing is applied before."""
+    return [cause.hit.title for cause in evaluation.causes if cause.hit.whole and cause.is_open and cause.hit.weight != "note"]
 
 
 def apply_intake(

@@ -67,7 +67,7 @@ def open_intake(context: Context, intake_id: int, progress: Progress = quiet) ->
             raise NoSuchIntake(intake_id)
         steps = store.list_steps(connection, intake_id)
         evaluation = _evaluate(context, connection, intake, roster, steps, progress)
-        tally = evaluation.tally.to_json()
+        tally = evaluation.tally.to_json() | {"absent_held": evaluation.absences.counts()["hold"]}
         if intake.tally != tally:
             store.set_tally(connection, intake_id, tally)
         said = _by_likeness(list_said(connection, roster.id))

@@ -72,6 +72,7 @@ def propose_take_back(context: Context, change_set_id: int, choice: Choice, as_f
             "change_set": change_set_id,
             "records": sorted(choice.records) if choice.records is not None else None,
             "fields": sorted(choice.fields) if choice.fields is not None else None,
+            "but": sorted(choice.but),
             "as_far": as_far,
         }
         counts = {"taken_back": len(plan.people), "kept": len(plan.kept)}
@@ -89,6 +90,7 @@ def read_choice(act: dict[str, Any]) -> Choice:
     return Choice(
         frozenset(int(one) for one in records) if records is not None else None,
         frozenset(str(one) for one in fields) if fields is not None else None,
+        frozenset(int(one) for one in act.get("but") or ()),
     )
 
 

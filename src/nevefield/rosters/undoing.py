@@ -35,11 +35,16 @@ class Choice:
 
     records: frozenset[int] | None = None
     fields: frozenset[str] | None = None
+    but: frozenset[int] = frozenset()  # records that stay as they are
 
     @property
     def is_whole(self) -> bool:
         """Whether nothing was chosen."""
-        return self.records is None and self.fields is None
+        return self.records is None and self.fields is None and not self.but
+
+    def takes(self, record: int) -> bool:
+        """Tell whether a record is chosen."""
+        return record not in self.but and (self.records is None or record in self.records)
 
 
 @dataclass(frozen=True)
@@ -98,7 +103,7 @@ def plan_undo(connection: Connection, change_set_id: int, choice: Choice | None 
         raise NotTakenBack("This was taken back already.")
     definition = load_definition(connection, roster)
     touched = store.list_touched(connection, roster.id, change_set.version)
-    wanted = [one for one in touched if choice.records is None or one[0] in choice.records]
+    wanted = [one for one in touched if choice.takes(one[0])]
     now = dict(store.list_contents(connection, roster.id, [one[0] for one in wanted]))
     turned = [_turn(definition, *one, now.get(one[0]), choice.fields) for one in wanted]
     kept = [one for one in turned if one.rests]

@@ -17,7 +17,7 @@ from nevefield.core.masking import sensitive_fields
 from nevefield.core.people.recognising import ASKED, DECISIONS
 from nevefield.core.steps import active_steps, named_fields, read_step, reasons_for
 from nevefield.core.tally import OUTCOMES
-from nevefield.intakes.applying import raised_by
+from nevefield.intakes.applying import raised_by, waits_of
 from nevefield.web import models
 from nevefield.web.step_words import word_step
 
@@ -75,6 +75,7 @@ def intake_answer(
         absences=evaluation.absences.counts(),
         why=evaluation.definition.approval.why(evaluation.altering, raised_by(evaluation)),
         proposal=proposal,
+        waits=waits_of(evaluation),
         guards=guards_of(evaluation),
         part=evaluation.decisions.part,
         part_said=say_condition(evaluation.decisions.part, evaluation.facts.title) if evaluation.decisions.part else "",

@@ -244,6 +244,7 @@ class UndoQuery(Model):
 class UndoIn(Model):
     records: list[int] | None = None  # whose; null for all
     fields: list[str] | None = None  # which; null for all
+    but: list[int] = []  # whose not
     as_far: bool = False  # leave what later changes rest on as it is
 
 
@@ -335,6 +336,7 @@ class UnusualOut(BaseModel):
 
 class ChangeSetOut(BaseModel):
     id: int
+    roster: str
     version: int
     kind: str
     title: str
@@ -494,6 +496,7 @@ class IntakeOut(BaseModel):
     absences: dict[str, int]  # the absent by what becomes of them: stay, leave, end, hold
     why: str  # why a second person has to agree before it is applied; "" when none has to
     proposal: ProposalOut | None
+    waits: list[str]  # what about the whole file waits for a yes before anything is applied
     guards: list[str]  # what is so much that the number of rows must be typed to apply it
     part: dict[str, Any] | None  # the condition of a coverage of a part
     part_said: str  # the same in words

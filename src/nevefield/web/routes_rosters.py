@@ -124,13 +124,14 @@ def list_change_sets(path: models.NamePath) -> Response:
     with context().database.transaction() as connection:
         roster = require_roster(connection, path.name)
         sets = store.list_change_sets(connection, roster.id)
-    return _answer(models.ChangeSetList(change_sets=[_change_set(one, by, undone) for one, by, undone in sets]))
+    return _answer(models.ChangeSetList(change_sets=[_change_set(roster.name, one, by, undone) for one, by, undone in sets]))
 
 
-def _change_set(one: store.ChangeSet, by: str, undone_by: int | None) -> models.ChangeSetOut:
+def _change_set(roster: str, one: store.ChangeSet, by: str, undone_by: int | None) -> models.ChangeSetOut:
     receipt = one.receipt
     return models.ChangeSetOut(
         id=one.id,
+        roster=roster,
         version=one.version,
         kind=one.kind,
         title=one.title,
@@ -160,9 +161,10 @@ def get_change_set(path: models.ChangeSetPath) -> Response:
 def _receipt(number: int) -> Response:
     with context().database.transaction() as connection:
         found = store.find_change_set(connection, number)
-    if found is None:
+        roster = roster_store.get_roster_by_id(connection, found[0].roster_id) if found else None
+    if found is None or roster is None:
         raise NoSuchChangeSet(number)
-    return _answer(_change_set(*found))
+    return _answer(_change_set(roster.name, *found))
 
 
 @roster_api.get("/change-sets/<int:change_set_id>/undo", responses={200: models.UndoOut})
@@ -191,7 +193,7 @@ def post_propose_take_back(path: models.ChangeSetPath, body: models.UndoIn) -> R
 
 
 def _choice(said: models.UndoQuery | models.UndoIn) -> Choice:
-    return read_choice({"records": said.records, "fields": said.fields})
+    return read_choice(said.model_dump())
 
 
 @roster_api.get("/records/<int:record_id>", responses={200: models.LifeOut})

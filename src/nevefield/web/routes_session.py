@@ -19,8 +19,9 @@ from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.accounts import Session
+from nevefield.store.proposals import Proposal, list_proposals
 from nevefield.web import models
-from nevefield.web.access import COOKIE, context, is_masked, level_in, needs, open_to_all, roster_ids
+from nevefield.web.access import COOKIE, account, context, is_masked, level_in, needs, open_to_all, roster_ids
 
 __all__ = ["session_api"]
 
@@ -131,9 +132,14 @@ def get_desk() -> Response:
     items: list[models.OpenItem] = []
     rosters: list[models.RosterOnDesk] = []
     with context().database.transaction() as connection:
+        proposals = [one for one in list_proposals(connection) if one.roster_id in allowed]
+        proposed = {one.intake_id for one in proposals}
+        items += [_proposed(one) for one in proposals]
         for intake in intake_store.list_intakes(connection):
             if intake.roster_id in allowed and intake.tally:
-                items += _open_items(intake, record_store.get_standing(connection, intake.id))
+                found = _open_items(intake, record_store.get_standing(connection, intake.id))
+                # What is proposed is said as such, and not as ready a second time.
+                items += [one for one in found if one.weight != "note" or intake.id not in proposed]
         for roster, count in roster_store.list_rosters(connection):
             if roster.id not in allowed:
                 continue
@@ -153,6 +159,20 @@ def get_desk() -> Response:
     order = {"stop": 0, "ask": 1, "note": 2}
     items.sort(key=lambda item: order[item.weight])
     return jsonify(models.DeskOut(open=items, rosters=rosters).model_dump(mode="json"))
+
+
+def _proposed(proposal: Proposal) -> models.OpenItem:
+    is_mine = proposal.account_id == account().id
+    return models.OpenItem(
+        weight="ask",
+        lead="Waits for a second person" if is_mine else "Proposed, and waits for you or another",
+        rest=proposal.title,
+        detail=f"proposed by {proposal.by or 'somebody'}" + (f": {proposal.why}" if proposal.why else ""),
+        place=f"/intakes/{proposal.intake_id}/apply"
+        if proposal.intake_id
+        else f"/receipts/{proposal.act['change_set']}/undo?proposal={proposal.id}",
+        at=proposal.at,
+    )
 
 
 def _open_items(intake: intake_store.Intake, applied: record_store.ChangeSet | None) -> list[models.OpenItem]:
@@ -178,6 +198,9 @@ def _open_items(intake: intake_store.Intake, applied: record_store.ChangeSet | N
         found.append(item("ask", _count(waiting, "row") + " waiting", "for a yes with a reason", "problems?outcome=waiting"))
     if held := tally.get("held"):
         found.append(item("ask", _count(held, "row") + " held", "parked by hand, with a reason", "problems?outcome=held"))
+    if absent := tally.get("absent_held"):
+        who = _count(absent, "absent person", "absent people")
+        found.append(item("ask", f"{who} held", "for a look", "changes?family=absent"))
     if applied is not None:
         # Rows that went in and are behind the roster by now are no work; those that were freed since are.
         in_then = sum(applied.receipt["tally"][name] for name in ("new", "changed", "same"))
@@ -196,5 +219,5 @@ def _open_items(intake: intake_store.Intake, applied: record_store.ChangeSet | N
     return found
 
 
-def _count(number: int, word: str) -> str:
-    return f"{number:,} {word}{'' if number == 1 else 's'}"
+def _count(number: int, word: str, many: str = "") -> str:
+    return f"{number:,} {word if number == 1 else many or word + 's'}"

@@ -1,17 +1,18 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import ChangeMark from './ChangeMark.vue'
+import ProposalBox from '@/components/ProposalBox.vue'
 import type { Changes, ChangeSet, Intake } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
-import { APPROVE } from '@/composables/useSession'
+import { APPROVE, PREPARE } from '@/composables/useSession'
 import { count, counted, listed } from '@/logic/words'
 
 const props = defineProps<{ intake: Intake; changes: Changes; before: ChangeSet | null }>()
-const emit = defineEmits<{ apply: [typed: number | null] }>()
+const emit = defineEmits<{ apply: [typed: number | null]; propose: [typed: number | null]; agreed: [job: number | null]; decided: [] }>()
 
 /** What is a lot is not done by one click: its number is typed. */
 const typed = ref('')
-const sure = computed(() => !props.intake.guards.length || Number(typed.value.replace(/[ ,.]/g, '')) === props.intake.changes)
+const sure = computed(() => !props.intake.waits.length && (!props.intake.guards.length || Number(typed.value.replace(/[ ,.]/g, '')) === props.intake.changes))
 
 const catalog = useCatalog()
 const tally = computed(() => props.intake.tally)
@@ -19,18 +20,31 @@ const fields = computed(() => props.changes.families.filter((one) => one.key !==
 const emptied = computed(() => fields.value.filter((one) => one.taken_away))
 const records = computed(() => catalog.roster(props.intake.roster)?.records ?? 0)
 const may = computed(() => props.intake.level >= APPROVE)
+const mayPropose = computed(() => props.intake.level >= PREPARE)
+/** Where a second person has to agree, and where one's own account may not apply, it is proposed. */
+const proposes = computed(() => !!props.intake.why || !may.value)
+const typedNumber = computed(() => (props.intake.guards.length ? props.intake.changes : null))
+const proposal = computed(() => (props.intake.proposal && props.intake.proposal.state !== 'done' ? props.intake.proposal : null))
+const waitsForMe = computed(() => proposal.value?.state === 'open' && proposal.value.may_agree && !proposal.value.is_stale)
+const absentSaid = computed(() => {
+  const { leave = 0, end = 0, hold = 0, stay = 0 } = props.intake.absences
+  const parts = [end ? `${counted(end, 'person gets', 'people get')} an end day` : '', leave ? `${counted(leave, 'person leaves', 'people leave')} the roster` : '', hold ? `${counted(hold, 'is', 'are')} held for a look` : '']
+  const said = listed(parts.filter(Boolean))
+  return said ? `${said}${stay ? `; to ${count(stay)} nothing is done` : ''}.` : 'Nothing is done to them.'
+})
+const be = (number: number) => (number === 1 ? 'is' : 'are')
 const outside = computed(() => [
-  { key: 'waiting', n: tally.value.waiting, said: 'wait for a yes with a reason' },
-  { key: 'stopped', n: tally.value.stopped, said: `are stopped by ${counted(props.intake.stops, 'cause')}` },
-  { key: 'held', n: tally.value.held, said: 'are held' },
-  { key: 'left_out', n: tally.value.left_out, said: 'are left out' },
+  { key: 'waiting', n: tally.value.waiting, said: `${tally.value.waiting === 1 ? 'waits' : 'wait'} for a yes with a reason` },
+  { key: 'stopped', n: tally.value.stopped, said: `${be(tally.value.stopped)} stopped by ${counted(props.intake.stops, 'cause')}` },
+  { key: 'held', n: tally.value.held, said: `${be(tally.value.held)} held` },
+  { key: 'left_out', n: tally.value.left_out, said: `${be(tally.value.left_out)} left out` },
 ].filter((one) => one.n))
 const link = (page: string, query: string) => `/intakes/${props.intake.id}/${page}?${query}`
 </script>
 
 <template>
   <div class="sheet">
-    <h2>{{ intake.changes ? `Applying ${counted(intake.changes, 'row')} to ${intake.roster_title} would do this` : 'Nothing is ready to apply' }}</h2>
+    <h2>{{ intake.changes ? `Applying ${counted(intake.changes, 'change')} to ${intake.roster_title} would do this` : 'Nothing is ready to apply' }}</h2>
     <p v-if="intake.later && intake.changes" class="flag"><b>The roster was altered {{ counted(intake.later, 'time') }} since this file was applied.</b> What those files brought would go back to this file’s values.</p>
     <p v-if="before?.undone_by" class="soft">What was applied before was taken back; <RouterLink :to="`/receipts/${before.id}`">receipt {{ before.id }}</RouterLink> stays readable.</p>
     <p v-else-if="before" class="soft">Receipt {{ before.id }} says what was <RouterLink :to="`/intakes/${intake.id}/apply?receipt=1`">applied before</RouterLink>; this is what came ready since.</p>
@@ -42,21 +56,26 @@ const link = (page: string, query: string) => `/intakes/${props.intake.id}/${pag
       </p></li>
       <li v-if="emptied.length"><span class="minus" aria-hidden="true">−</span><p><b class="bad">Values are taken away</b>: {{ listed(emptied.map((one) => `${one.title} from ${counted(one.taken_away, 'person', 'people')}`)) }}.</p></li>
       <li v-if="tally.same"><span /><p><RouterLink :to="link('problems', 'outcome=same')">{{ counted(tally.same, 'row says', 'rows say') }}</RouterLink> what the roster has already; nothing is done.</p></li>
-      <li v-if="tally.absent"><ChangeMark kind="absent" /><p><RouterLink :to="link('changes', 'family=absent')">{{ counted(tally.absent, 'record is', 'records are') }} absent</RouterLink> from a file that claims everybody. Nothing is done to them.</p></li>
+      <li v-if="tally.absent"><ChangeMark kind="absent" /><p><RouterLink :to="link('changes', 'family=absent')">{{ counted(tally.absent, 'record is', 'records are') }} absent</RouterLink> from a file that claims everybody{{ intake.part ? ' of its part' : '' }}. {{ absentSaid }}</p></li>
     </ul>
     <template v-if="outside.length">
       <h3>Not going in now</h3>
       <ul class="does">
-        <li v-for="one in outside" :key="one.key"><i class="swatch" :class="`l-${one.key}`" /><p><RouterLink :to="link('problems', `outcome=${one.key}`)">{{ counted(one.n, 'row') }}</RouterLink> {{ one.said }}. {{ one.key === 'left_out' ? '' : 'They stay on the desk and can go in later.' }}</p></li>
+        <li v-for="one in outside" :key="one.key"><i class="swatch" :class="`l-${one.key}`" /><p><RouterLink :to="link('problems', `outcome=${one.key}`)">{{ counted(one.n, 'row') }}</RouterLink> {{ one.said }}. {{ one.key === 'left_out' ? '' : one.n === 1 ? 'It stays on the desk and can go in later.' : 'They stay on the desk and can go in later.' }}</p></li>
       </ul>
     </template>
+    <div v-if="intake.unusual && intake.changes && !intake.waits.length" class="flag guard"><b>{{ intake.unusual.said }}</b> {{ intake.unusual.reason }} <RouterLink :to="link('changes', 'family=absent')">Look at them</RouterLink></div>
+    <div v-if="intake.waits.length && intake.changes" class="flag guard"><b>{{ intake.waits.join('; ') }}:</b> this waits for a yes with a reason before anything is applied. <RouterLink :to="`/intakes/${intake.id}/problems`">Say yes, or settle it</RouterLink></div>
+    <ProposalBox v-if="proposal" :proposal="proposal" :act="`apply ${counted(intake.changes, 'record')}`" @done="(done) => emit('agreed', done.job)" @decided="emit('decided')" />
     <div v-if="intake.guards.length && intake.changes" class="flag guard">
       <b>{{ intake.guards.join(' ') }}</b> <label>Type {{ count(intake.changes) }} to say that you mean it: <input v-model="typed" class="box" inputmode="numeric" autocomplete="off" /></label>
     </div>
     <div class="do">
-      <button v-if="intake.changes" class="btn main big" :disabled="!may || !sure" @click="emit('apply', intake.guards.length ? intake.changes : null)">Apply {{ counted(intake.changes, 'row') }}</button>
+      <button v-if="intake.changes && proposes" class="btn main big" :disabled="!mayPropose || !sure || (proposal?.state === 'open' && !proposal.is_stale)" @click="emit('propose', typedNumber)">Propose {{ counted(intake.changes, 'change') }}</button>
+      <button v-else-if="intake.changes && !waitsForMe" class="btn main big" :disabled="!may || !sure" @click="emit('apply', typedNumber)">Apply {{ counted(intake.changes, 'row') }}</button>
       <RouterLink v-else-if="tally.stopped + tally.waiting" class="btn fir" :to="`/intakes/${intake.id}/problems`">Settle problems</RouterLink>
-      <p v-if="!may" class="soft">Your account may not apply; somebody who approves has to.</p>
+      <p v-if="intake.changes && intake.why" class="soft">Here {{ intake.why }}: propose it, and somebody else who may approve agrees to it.</p>
+      <p v-else-if="intake.changes && !may" class="soft">{{ mayPropose ? 'Your account may not apply: propose it, and somebody who may approve agrees to it.' : 'Your account may not apply; somebody who approves has to.' }}</p>
       <p v-else-if="intake.changes" class="soft">All of it or nothing, in one transaction. A receipt read back from the database follows, and it can be taken back.</p>
     </div>
   </div>

@@ -21,14 +21,14 @@ const tabs = computed(() => [
   { page: 'columns', title: 'Columns', state: `${props.intake.columns_paired} of ${props.intake.columns_total}`, bad: false },
   { page: 'problems', title: 'Problems', state: causes.value ? counted(causes.value, 'cause') : '✓', bad: causes.value > 0 },
   { page: 'people', title: 'People', state: asked.value ? count(asked.value) : '✓', bad: asked.value > 0 },
-  { page: 'changes', title: 'Changes', state: count(props.intake.changes + props.intake.tally.absent), bad: false },
+  { page: 'changes', title: 'Changes', state: count(props.intake.tally.new + props.intake.tally.changed + props.intake.tally.absent), bad: false },
   { page: 'apply', title: 'Apply', state: props.intake.job ? 'running' : props.intake.applied && !props.intake.changes ? 'receipt' : '', bad: false },
 ])
 const next = computed(() => {
   if (props.page === 'file') return { to: 'columns', title: `Columns: ${props.intake.columns_paired} of ${props.intake.columns_total}` }
   if (props.page === 'columns') return { to: 'problems', title: causes.value ? `Problems: ${counted(causes.value, 'cause')}` : 'Problems: none' }
   if (props.page === 'apply' || !props.intake.changes) return null
-  return { to: 'apply', title: `Review ${counted(props.intake.changes, 'row')} to apply` }
+  return { to: 'apply', title: `Review ${counted(props.intake.changes, 'change')}` }
 })
 const mayWork = computed(() => props.intake.level >= PREPARE)
 const labelOf = (number: number | null) => props.intake.log.find((step) => step.number === number)?.label ?? ''

@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router'
 import ApplyPlan from '@/components/intake/ApplyPlan.vue'
 import ReceiptSheet from '@/components/ReceiptSheet.vue'
 import { getChanges, postApply } from '@/api/intakes'
+import { proposeIntake } from '@/api/proposals'
 import { getChangeSet } from '@/api/rosters'
 import type { Changes, ChangeSet, Tally } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
@@ -52,6 +53,18 @@ async function apply(typed: number | null): Promise<void> {
   }
 }
 
+async function propose(typed: number | null): Promise<void> {
+  if (!intake.value) return
+  problem.value = ''
+  try {
+    await proposeIntake(id, intake.value.steps, intake.value.roster_version, typed)
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+  await refresh()
+}
+const agreed = (number: number | null) => void (number ? wait(number) : refresh())
+
 watch([revision, () => route.query.receipt], () => void load())
 onMounted(() => void load())
 </script>
@@ -64,8 +77,8 @@ onMounted(() => void load())
       <progress :value="job.total ? job.done : undefined" :max="job.total || 1" aria-label="How far it is" />
       <p class="soft">All of it or nothing. You can leave this page and come back.</p>
     </div>
-    <ReceiptSheet v-else-if="showsReceipt && receipt" :receipt="receipt" :intake="intake" @taken-back="refresh" />
-    <ApplyPlan v-else-if="changes" :intake="intake" :changes="changes" :before="receipt" @apply="apply" />
+    <ReceiptSheet v-else-if="showsReceipt && receipt" :receipt="receipt" :intake="intake" />
+    <ApplyPlan v-else-if="changes" :intake="intake" :changes="changes" :before="receipt" @apply="apply" @propose="propose" @agreed="agreed" @decided="refresh" />
   </div>
 </template>
 

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import AbsentBar from '@/components/intake/AbsentBar.vue'
 import FamilyList from '@/components/intake/FamilyList.vue'
 import MoveMatrix from '@/components/intake/MoveMatrix.vue'
+import ReasonDialog from '@/components/ReasonDialog.vue'
 import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
 import { getChanges, getFamily, getRows } from '@/api/intakes'
-import type { ChangedPerson, Changes, FamilyDetail, Move, Row, Value } from '@/api/types'
+import type { ChangedPerson, Changes, FamilyDetail, Move, Row, Step, Value } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { useIntake } from '@/composables/useIntake'
 import { PREPARE } from '@/composables/useSession'
@@ -36,8 +38,9 @@ const isField = computed(() => !!field.value)
 const telling = computed(() => catalog.roster(intake.value?.roster ?? '')?.fields.filter((one) => !one.is_key && !one.means.endsWith('-name') && !one.several && (one.required || one.code_list)).slice(0, 5) ?? [])
 const pages = usePages<Person>(async (start, limit) => {
   if (key.value === 'join') {
+    detail.value = null
     const joining = await getRows(id, { start, limit, outcome: 'new', cause: '', q: '', fields: telling.value.map((one) => one.name).join(',') })
-    return { total: joining.total, rows: joining.rows.map((one) => ({ ...one, old: null, new: null })) }
+    return { total: joining.total, rows: joining.rows.map((one) => ({ ...one, old: null, new: null, act: '' })) }
   }
   const found = await getFamily(id, key.value, start, limit)
   if (start === 0) {
@@ -47,12 +50,13 @@ const pages = usePages<Person>(async (start, limit) => {
   return { total: found.total, rows: found.people }
 })
 const columns = computed<TableColumn[]>(() => [
-  ...(isField.value ? [{ key: 'tick', title: '', width: '46px' }] : []),
-  { key: 'line', title: 'line', width: '60px', mono: true, right: true },
+  ...(isField.value || key.value === 'absent' ? [{ key: 'tick', title: '', width: '46px' }] : []),
+  ...(key.value === 'absent' ? [] : [{ key: 'line', title: 'line', width: '60px', mono: true, right: true }]),
   { key: 'key', title: catalog.roster(intake.value?.roster ?? '')?.fields.find((one) => one.is_key)?.title ?? 'Key', width: '120px', mono: true },
   { key: 'name', title: 'Name', width: 'minmax(180px, 1fr)' },
   ...(key.value === 'join' ? telling.value.map((one) => ({ key: one.name, title: one.title, width: 'minmax(110px, 1fr)', mono: one.mono })) : []),
   ...(isField.value ? [{ key: 'change', title: field.value?.title ?? '', width: 'minmax(280px, 2fr)' }] : []),
+  ...(key.value === 'absent' ? [{ key: 'act', title: 'What becomes of them', width: 'minmax(200px, 1fr)' }] : []),
 ])
 const said = computed(() => {
   if (key.value === 'join') return `${counted(pages.total.value, 'person joins', 'people join')} ${intake.value?.roster_title}`
@@ -60,7 +64,7 @@ const said = computed(() => {
   return `${field.value?.title}: ${counted(pages.total.value, 'record changes', 'records change')}`
 })
 const under = computed(() => {
-  if (key.value === 'absent') return intake.value?.coverage !== 'listed' ? 'Nothing is done to them: applying never deletes a record.' : 'The file claims only the people in it, so nobody counts as absent.'
+  if (key.value === 'absent') return intake.value?.coverage !== 'listed' ? 'Nothing is done to them unless you say so. Whoever leaves keeps the record’s life, and can be taken back.' : 'The file claims only the people in it, so nobody counts as absent.'
   return family.value?.taken_away ? `${counted(family.value.taken_away, 'value is', 'values are')} taken away, the others change` : ''
 })
 /** What becomes of the field's value, in words that fit numbers and several values. */
@@ -71,8 +75,27 @@ const RULES: Record<string, [string, string]> = {
 const ruleWord = (rule: string) => RULES[rule]?.[field.value?.several ? 1 : 0] ?? rule
 const may = computed(() => (intake.value?.level ?? 0) >= PREPARE && !open.working.value)
 const setRule = (event: Event) => void open.add({ kind: 'update', field: key.value, rule: (event.target as HTMLSelectElement).value })
-/** Tick one person out: the roster's value stays for them. */
-const tickOut = (line: number | null) => { if (line && may.value && isField.value) void open.add({ kind: 'update', field: key.value, rule: 'ours', lines: [line] }) }
+/** Tick one person out: the roster's value stays for them; of the absent, nothing is done to them, or what is done to all. */
+function tick(person: Person | undefined): void {
+  if (!person || !may.value) return
+  if (isField.value && person.line) void open.add({ kind: 'update', field: key.value, rule: 'ours', lines: [person.line] })
+  else if (key.value === 'absent' && person.record) void open.add(actOf(person.record, person.act === 'stay'))
+  else if (key.value === 'join' && person.line) leaving.value = person
+}
+function actOf(record: number, takesPart: boolean): Step {
+  const said = detail.value
+  if (!takesPart || !said || said.act === 'stay') return { kind: 'absent', act: 'stay', records: [record] }
+  return { kind: 'absent', act: said.act, field: said.end_field, day: said.end_day, reason: said.act === 'hold' ? 'as the others' : '', records: [record] }
+}
+/** Tick somebody out who would join: the row is left out, with a reason. */
+const leaving = shallowRef<Person | null>(null)
+function leaveOut(reason: string): void {
+  const line = leaving.value?.line
+  leaving.value = null
+  if (line) void open.add({ kind: 'leave_out', lines: [line], reason })
+}
+const ACT_WORDS: Record<string, string> = { stay: 'stays as it is', end: 'ends', leave: 'leaves the roster', hold: 'held for a look' }
+const actWord = (person: Person) => (person.act === 'end' && detail.value ? `ends ${show(detail.value.end_day)}` : (ACT_WORDS[person.act] ?? ''))
 const tickIn = () => void open.add({ kind: 'update', field: key.value, rule: detail.value?.rule ?? 'file' })
 const label = (value: Value, of = field.value) => (typeof value === 'string' && of?.code_list ? catalog.label(of.code_list, value) || value : show(value, of?.type))
 
@@ -102,7 +125,7 @@ function openRow(): void {
   else if (person?.record) void router.push({ path: `/rosters/${intake.value?.roster}`, query: { record: person.record } })
 }
 
-useKeys({ ArrowDown: () => step(1), ArrowUp: () => step(-1), ']': () => move(1), '[': () => move(-1), '.': () => move(1), ',': () => move(-1), Enter: openRow, x: () => tickOut(pages.at(selected.value)?.line ?? null) })
+useKeys({ ArrowDown: () => step(1), ArrowUp: () => step(-1), ']': () => move(1), '[': () => move(-1), '.': () => move(1), ',': () => move(-1), Enter: openRow, x: () => tick(pages.at(selected.value)) })
 watch([revision, key], () => void load())
 onMounted(() => void load())
 </script>
@@ -119,10 +142,14 @@ onMounted(() => void load())
         <span v-if="detail.before !== null && detail.after !== null" class="soft">sum {{ count(Number(detail.before)) }} → <b>{{ count(Number(detail.after)) }}</b></span>
         <span v-if="detail.kept" class="soft">{{ counted(detail.kept, 'person keeps', 'people keep') }} the roster’s value · <button class="link" :disabled="!may" @click="tickIn">tick them in again</button></span>
       </div>
+      <div v-if="key === 'absent' && intake?.unusual" class="flag"><b>{{ intake.unusual.said }}</b> {{ intake.unusual.reason }} <button v-if="intake.unusual.part" class="btn" :disabled="!may" @click="open.add({ kind: 'coverage', of: 'part', when: intake.unusual.part })">{{ intake.unusual.part_said }}</button></div>
+      <AbsentBar v-if="key === 'absent' && intake && detail?.total" :intake="intake" :detail="detail" :fields="catalog.roster(intake.roster)?.fields ?? []" :may="may" @step="open.add" />
       <MoveMatrix v-if="moves.length && field" :moves="moves" :list="field.code_list" />
       <VirtualTable v-if="pages.total.value" :label="said" :columns="columns" :pages="pages" :selected="selected" class="people" @choose="(index) => (selected = index)" @open="openRow">
         <template #cell="{ row, column }">
-          <input v-if="column.key === 'tick'" type="checkbox" checked :disabled="!may" :aria-label="`Change ${field?.title} of ${row.name}`" @click.stop @change="tickOut(row.line)" />
+          <input v-if="column.key === 'tick' && key === 'absent'" type="checkbox" :checked="row.act !== 'stay'" :disabled="!may || (row.act === 'stay' && detail?.act === 'stay')" :aria-label="`Do it to ${row.name}`" @click.stop @change="tick(row)" />
+          <input v-else-if="column.key === 'tick'" type="checkbox" checked :disabled="!may" :aria-label="`Change ${field?.title} of ${row.name}`" @click.stop @change="tick(row)" />
+          <template v-else-if="column.key === 'act'">{{ actWord(row) }}</template>
           <span v-else-if="column.key === 'line'" class="soft">{{ row.line ?? '' }}</span>
           <template v-else-if="column.key === 'key'">{{ row.key }}</template>
           <template v-else-if="column.key === 'name'">{{ row.name }}</template>
@@ -131,8 +158,9 @@ onMounted(() => void load())
         </template>
       </VirtualTable>
       <p v-else-if="!pages.loading.value && changes" class="empty">Nothing of this kind.</p>
-      <p v-if="pages.total.value" class="keys soft"><kbd>Enter</kbd> open the row <template v-if="isField"><kbd>X</kbd> keep the roster’s for this person </template><kbd>[</kbd> <kbd>]</kbd> previous, next kind of change</p>
+      <p v-if="pages.total.value" class="keys soft"><kbd>Enter</kbd> open the row <template v-if="isField"><kbd>X</kbd> keep the roster’s for this person </template><template v-else-if="key === 'absent'"><kbd>X</kbd> not this person </template><template v-else><kbd>X</kbd> leave this person out </template><kbd>[</kbd> <kbd>]</kbd> previous, next kind of change</p>
     </section>
+    <ReasonDialog :open="!!leaving" :title="`Leave ${leaving?.name} out`" said="The row does not go in now; it stays with the intake, with its reason, and can be taken back in." act="Leave it out" :usual="['joins later', 'is no member']" @done="leaveOut" @close="leaving = null" />
   </div>
 </template>
 

@@ -17,6 +17,7 @@ __all__ = ["Unusual", "explain_absent"]
 FACTOR, MORE = 1.5, 5  # times the most of the last files, and how many more than it, from which on it is unusual
 SHARE, LEAST = 0.05, 20  # of the roster, where no file came before
 OF_ABSENT = 0.8  # of the absent that one value must explain
+OF_OTHERS = 0.3  # of the others that may have a past day too
 IN_FILE = 0.02  # of the people with that value that the file may still have
 
 
@@ -47,14 +48,14 @@ def explain_absent(evaluation: Evaluation, past: Sequence[int]) -> Unusual | Non
         if absent <= max(max(past) * FACTOR, max(past) + MORE):
             return None
         least, most = min(past), max(past)
-        span = f"{most:,}" if least == most else f"{least:,} to {most:,}"
+        span = f"{most:,}" if len(past) == 1 else f"{most:,} each" if least == most else f"{least:,} to {most:,}"
         files = "the last file" if len(past) == 1 else f"the last {len(past)}"
         said = f"{absent:,} absent is unusual: {files} left out {span}."
     elif absent > SHARE * records and absent >= LEAST:
         said = f"{absent:,} absent is a lot: {absent / records:.0%} of the {records:,} records."
     else:
         return None
-    return _by_value(evaluation, said) or _by_end(evaluation, said) or Unusual(said)
+    return _by_value(evaluation, said) or _by_day(evaluation, said) or _by_end(evaluation, said) or Unusual(said)
 
 
 def _by_value(evaluation: Evaluation, said: str) -> Unusual | None:
@@ -86,6 +87,24 @@ def _by_value(evaluation: Evaluation, said: str) -> Unusual | None:
     some = f"{count:,} of the {len(absent):,} have {title} {label}"
     reason = f"{some}, of whom the file has hardly anybody: it may be for the others only."
     return Unusual(said, reason, {"field": name, "not": value}, f"The file is of everybody but {title} {label}")
+
+
+def _by_day(evaluation: Evaluation, said: str) -> Unusual | None:
+    """Look for a day that is past for the absent and for few others: they have ended already."""
+    snapshot, absent, today = evaluation.snapshot, evaluation.absent, evaluation.facts.today.isoformat()
+    there = np.ones(len(snapshot), bool)
+    there[absent] = False
+    for one in evaluation.definition.fields:
+        if one.type != "date" or one.means == "birth-date":
+            continue
+        column = snapshot.columns[one.name]
+        is_past = np.array([*(text < today for text in column.texts()), False], bool)[column.codes]
+        gone = int(is_past[absent].sum())
+        if gone >= OF_ABSENT * len(absent) and is_past[there].mean() < OF_OTHERS:
+            last = max(text for text in column.rows(absent) if text and text < today)
+            some = f"{evaluation.definition.title_of(one.name)} of {gone:,} of the {len(absent):,} is past, the last {last}"
+            return Unusual(said, f"{some}: they have ended already.")
+    return None
 
 
 def _by_end(evaluation: Evaluation, said: str) -> Unusual | None:

@@ -26,7 +26,7 @@ class Absences:
     """What becomes of each absent record."""
 
     records: NDArray[np.intp]  # index into the snapshot, in its order
-    acts: NDArray[np.int8]  # of each, into ACTS; a record whose field has the day already stays
+    acts: NDArray[np.int8]  # of each, into ACTS; a record that has ended by the day already stays
     said: Mapping[int, AbsentStep]  # by record: what was said of it; absent ones of whom nothing was said are not there
 
     def of(self, act: int) -> NDArray[np.intp]:
@@ -61,6 +61,7 @@ def settle_absent(absent: NDArray[np.intp], decisions: Decisions, snapshot: Snap
         if step is None:
             continue
         said[record] = step
-        is_done = step.act == "end" and snapshot.columns[step.field].at(record) == step.day
-        acts[place] = STAY if is_done else ACTS.index(step.act)
+        # Days of the roster are ISO 8601, which sorts as it counts: who has ended by then is not made to last longer.
+        has_ended = step.act == "end" and (snapshot.columns[step.field].at(record) or "9") <= step.day
+        acts[place] = STAY if has_ended else ACTS.index(step.act)
     return Absences(absent, acts, said)
