@@ -19,6 +19,8 @@ if TYPE_CHECKING:
 
 __all__ = ["compare_rows", "find_absent"]
 
+FEW = 1_000  # rows that are compared apart
+
 
 def compare_rows(
     folded: Mapping[str, Column], record: NDArray[np.int64], snapshot: Snapshot, memo: Memo | None = None
@@ -37,16 +39,36 @@ def compare_rows(
     memo = memo or Memo()
     rows, records = memo.get("known rows", (record,), lambda: _known_rows(record))
     found = {}
+    others = _others(memo, record)
     for name, column in folded.items():
 
         def differ(name: str = name, column: Column = column) -> NDArray[np.intp]:
             known = snapshot.folded(name)
+            last = memo.last(("differs", name))
+            if others is not None and last is not None and last[0][0] is column and last[0][2] is snapshot:
+                # The same column, and few rows are another record than before: only they are compared.
+                if not len(others):
+                    return np.asarray(last[1])
+                again = others[record[others] >= 0]
+                codes = column.codes[again]
+                placed = np.where(codes < 0, -1, column.places(known)[codes]) if len(column.values) else codes
+                again = again[placed != known.codes[record[again]]]
+                return np.union1d(np.setdiff1d(last[1], others, assume_unique=True), again)
             return np.asarray(rows[place_in(column, known)[rows] != known.codes[records]])
 
         differing = memo.get(("differs", name), (column, record, snapshot), differ)
         if len(differing):
             found[name] = differing
     return found
+
+
+def _others(memo: Memo, record: NDArray[np.int64]) -> NDArray[np.intp] | None:
+    """List the rows that are another record than in the evaluation before, where they are few; None otherwise."""
+    last = memo.last("known rows")
+    if last is None or len(last[0][0]) != len(record):
+        return None
+    rows = np.flatnonzero(last[0][0] != record)
+    return rows if len(rows) <= FEW else None
 
 
 def _known_rows(record: NDArray[np.int64]) -> tuple[NDArray[np.intp], NDArray[np.int64]]:
