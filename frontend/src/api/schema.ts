@@ -720,6 +720,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/records/{record_id}/edit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set fields of a record by hand; done at once by who may apply, otherwise proposed. */
+        post: operations["rosters_post_edit_records__int_record_id__edit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rosters": {
         parameters: {
             query?: never;
@@ -1422,6 +1439,27 @@ export interface components {
             open: components["schemas"]["OpenItem"][];
             /** Rosters */
             rosters: components["schemas"]["RosterOnDesk"][];
+        };
+        /** EditIn */
+        EditIn: {
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+        };
+        /** EditOut */
+        EditOut: {
+            /** Change Set */
+            change_set: number | null;
+            /** Intake */
+            intake: number;
+            /** Proposal */
+            proposal: number | null;
         };
         /** EffectOut */
         EffectOut: {
@@ -4095,6 +4133,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LifeOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rosters_post_edit_records__int_record_id__edit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditOut"];
                 };
             };
             /** @description Unprocessable Entity */

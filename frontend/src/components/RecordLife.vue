@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { getRecord } from '@/api/rosters'
-import type { Life, LifeEntry, Roster } from '@/api/types'
+import EditDialog from './EditDialog.vue'
+import type { Edited, Life, LifeEntry, Roster } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
+import { useKeys } from '@/composables/useKeys'
+import { PREPARE } from '@/composables/useSession'
 import { counted, momentInFull, show } from '@/logic/words'
 
 const props = defineProps<{ record: number; roster: Roster }>()
-const emit = defineEmits<{ close: [] }>()
+const emit = defineEmits<{ close: []; edited: [] }>()
 
 const catalog = useCatalog()
 const life = shallowRef<Life | null>(null)
@@ -18,22 +21,38 @@ const label = (name: string, value: unknown) => {
   return typeof value === 'string' && list ? catalog.label(list, value) : ''
 }
 const began = (one: LifeEntry) => one.changes.every((change) => change.old === null)
-const said = (one: LifeEntry) => (one.kind === 'undo' ? 'Taken back' : began(one) ? 'Joined' : counted(one.changes.length, 'field changed', 'fields changed'))
+const said = (one: LifeEntry) => (one.kind === 'undo' ? 'Taken back' : one.kind === 'hand' ? 'Edited by hand' : began(one) ? 'Joined' : counted(one.changes.length, 'field changed', 'fields changed'))
 
-onMounted(async () => {
+const editing = ref(false)
+const told = ref('')
+const proposed = ref<number | null>(null)
+
+async function load(): Promise<void> {
   try {
     life.value = await getRecord(props.record)
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
   }
-})
+}
+async function edited(done: Edited): Promise<void> {
+  editing.value = false
+  proposed.value = done.proposal ? done.intake : null
+  told.value = done.proposal ? 'Proposed: somebody else who may approve has to agree to it.' : `Done, receipt ${done.change_set ?? ''}.`
+  await load()
+  void catalog.load().catch(() => undefined)
+  emit('edited')
+}
+
+useKeys({ e: () => { if (life.value?.is_current && props.roster.level >= PREPARE) editing.value = true } })
+onMounted(() => void load())
 </script>
 
 <template>
   <aside aria-label="The record’s life">
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <template v-if="life">
-      <div class="head"><h2>{{ life.name || key }}</h2><span class="grow" /><button class="btn" @click="emit('close')">Close <kbd>Esc</kbd></button></div>
+      <div class="head"><h2>{{ life.name || key }}</h2><span class="grow" /><button v-if="life.is_current && roster.level >= PREPARE" class="btn" @click="editing = true">Edit <kbd>E</kbd></button><button class="btn" @click="emit('close')">Close <kbd>Esc</kbd></button></div>
+      <p v-if="told" class="flag" role="status">{{ told }} <RouterLink v-if="proposed" :to="`/intakes/${proposed}/apply`">Look at it</RouterLink></p>
       <p class="soft"><span class="mono">{{ key }}</span> · record {{ life.id }}</p>
       <p v-if="!life.is_current" class="flag">Not in the roster any more; its life stays readable.</p>
       <dl>
@@ -54,7 +73,8 @@ onMounted(async () => {
         </li>
       </ol>
     </template>
-    <p v-else-if="!problem" class="soft" role="status">Opening the record …</p>
+    <EditDialog v-if="life" :open="editing" :life="life" :roster="roster" @done="edited" @close="editing = false" />
+    <p v-if="!life && !problem" class="soft" role="status">Opening the record …</p>
   </aside>
 </template>
 

@@ -70,7 +70,7 @@ onMounted(async () => {
         <template v-if="whole"><h2>No record is like that</h2><button class="btn fir" @click="view.clear()">Show all {{ whole }}</button></template>
         <template v-else><h2>{{ view.day.value ? 'On that day the roster had no record' : 'The roster is empty' }}</h2><p>Drop a file with people anywhere.</p></template>
       </div>
-      <RecordLife v-if="record" :key="record" :record="record" :roster="roster" @close="close" />
+      <RecordLife v-if="record" :key="record" :record="record" :roster="roster" @close="close" @edited="pages.restart()" />
       <HistoryList v-else-if="withHistory" :roster="name" />
     </div>
   </section>

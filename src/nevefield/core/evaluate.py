@@ -20,6 +20,7 @@ from nevefield.core.checking.causes import Cause, find_causes, row_weights, with
 from nevefield.core.checking.cells import check_required, check_values, note_repairs
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.checking.groups import check_groups
+from nevefield.core.checking.hands import check_by_hand
 from nevefield.core.checking.identity import check_identity, fold_identity
 from nevefield.core.checking.references import check_references
 from nevefield.core.checking.rows import check_code_days, check_parents
@@ -96,6 +97,7 @@ CHECKS: tuple[Callable[[Facts], list[Hit]], ...] = (
     check_references,
     check_between,
     check_identity,
+    check_by_hand,
     note_repairs,
 )
 STAGES = 8  # for progress: the longer ones count for two
@@ -163,6 +165,7 @@ def evaluate(
     progress: Progress = quiet,
     others: Mapping[str, Snapshot] | None = None,
     said: Remembered | None = None,
+    by_hand: Mapping[str, Mapping[int, str]] | None = None,
 ) -> Evaluation:
     """Work out what a file and its steps come to.
 
@@ -179,6 +182,7 @@ def evaluate(
         progress: Hears what is being done, how many of its parts are, and of how many.
         others: Other rosters that the definition refers to, by name.
         said: What was said in other intakes of who is who.
+        by_hand: Which values somebody set by hand since the source's last file: field, record by number, by whom and when.
 
     Raises:
         UnreadableFile: The file is no table.
@@ -216,6 +220,7 @@ def evaluate(
         decisions.coverage,
         people,
         _places(pairs),
+        by_hand or {},
         memo,
     )
     causes, differing = _find_causes(facts, decisions, progress)

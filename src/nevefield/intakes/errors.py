@@ -7,6 +7,7 @@ IntakeError
 ├── WrongRoster      the file is for another roster, or for none
 ├── CellConflict     somebody else set the same cell meanwhile
 ├── NothingToApply
+├── WrongEdit        a check stops what somebody typed, or asks about it
 ├── NeedsYes         the whole file waits for a yes
 └── OutOfDate        steps were added since the plan was looked at
 """
@@ -22,6 +23,7 @@ __all__ = [
     "NoSuchSource",
     "NothingToApply",
     "OutOfDate",
+    "WrongEdit",
     "WrongRoster",
     "WrongSheet",
 ]
@@ -79,6 +81,15 @@ class CellConflict(IntakeError):
             f"{by or 'Somebody'} has set {field} of line {line} to “{theirs}” meanwhile; yours, “{yours}”, was not taken. "
             "Set it once more if yours is to stand."
         )
+
+
+class WrongEdit(IntakeError):
+    """A check stops what somebody typed into a record, or asks about it and no reason was given."""
+
+    def __init__(self, found: list[tuple[str, str]], *, waits: bool) -> None:
+        self.found, self.waits = found, waits
+        said = " ".join(message for _, message in found)
+        super().__init__(f"{said} Say why it is right, or alter it." if waits else f"{said} Nothing was changed.")
 
 
 class NeedsYes(IntakeError):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import threading
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
@@ -14,6 +15,7 @@ from nevefield.core.steps import decide, read_step, refuse_unknown
 from nevefield.intakes.errors import NoSuchIntake
 from nevefield.rosters.snapshots import Cache, load_codes, load_definition, load_others, load_snapshot, name_of
 from nevefield.store import intakes as store
+from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.said import list_said
 
@@ -99,7 +101,25 @@ def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
         before=before.memo,
         others=before.facts.others,
         said=opened.said,
+        by_hand=before.facts.by_hand,
     )
+
+
+def _by_hand(
+    connection: Connection, intake: store.Intake, roster: Roster, steps: list[store.StepRow]
+) -> dict[str, dict[int, str]]:
+    """List what somebody set by hand since the source's last file was applied, and what still stands of it."""
+    if intake.kind != "file":
+        return {}
+    named = (row.step["name"] for row in reversed(steps) if row.step["kind"] == "source")
+    since = record_store.get_last_of(connection, roster.id, next(named, intake.source), intake.id)
+    found: dict[str, dict[int, str]] = {}
+    for number, after, before, by, at in record_store.list_by_hand(connection, roster.id, since):
+        new, old = json.loads(after), json.loads(before or "{}")
+        for name in new.keys() | old.keys():
+            if new.get(name) != old.get(name):
+                found.setdefault(name, {})[number] = f"by {by or 'somebody'} on {at:%Y-%m-%d}"
+    return found
 
 
 def _by_likeness(told: Sequence[tuple[bytes, int, bool]]) -> dict[bytes, dict[int, bool]]:
@@ -135,7 +155,9 @@ def _evaluate(
     versions = tuple((name, one.version) for name, one in others.items())
     told = tuple(list_said(connection, roster.id))
     said = _by_likeness(told)
-    key = (database, intake.id, len(steps), roster.version, roster.definition, codes, today, versions, told)
+    by_hand = _by_hand(connection, intake, roster, steps)
+    hands = tuple((name, *one) for name, of in by_hand.items() for one in of.items())
+    key = (database, intake.id, len(steps), roster.version, roster.definition, codes, today, versions, told, hands)
     with _BUSY_GUARD:
         lock = _BUSY.setdefault((database, intake.id), threading.Lock())
     with lock:  # two requests at once work it out once
@@ -163,6 +185,7 @@ def _evaluate(
                 progress=progress,
                 others=others,
                 said=said,
+                by_hand=by_hand,
             )
             last[:] = [evaluation.memo]
             return evaluation

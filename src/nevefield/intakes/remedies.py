@@ -69,6 +69,8 @@ def step_for(
         case "keep" if value:
             others = [line for line in chosen if line != int(value)]
             return {"kind": "leave_out", "lines": others, "reason": reason or f"the same person as line {value}, which is kept"}
+        case "ours" if field:
+            return {"kind": "update", "field": field, "rule": "ours", "lines": chosen}
         case "new":
             return {"kind": "person", "choices": [{"line": line, "record": None} for line in chosen]}
         case "waive":

@@ -18,11 +18,13 @@ __all__ = [
     "find_change_set",
     "get_change_set",
     "get_change_set_of",
+    "get_last_of",
     "get_record_roster",
     "get_standing",
     "get_version_on",
     "insert_change_set",
     "list_absent",
+    "list_by_hand",
     "list_change_sets",
     "list_contents",
     "list_current",
@@ -196,6 +198,30 @@ def list_absent(connection: Connection, roster_id: int, but_intake: int, most: i
         (roster_id, but_intake, most),
     )
     return [int(row[0]) for row in rows]
+
+
+def get_last_of(connection: Connection, roster_id: int, source: str, but_intake: int) -> int:
+    """Find the roster's version after the last file of a source was applied; of any file where the source has no name."""
+    row = connection.row(
+        "SELECT MAX(c.version) FROM change_set c JOIN intake i ON i.id = c.intake_id"
+        " WHERE c.roster_id = %s AND c.kind = 'intake' AND i.id <> %s AND (%s = '' OR i.source = %s)"
+        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id)",
+        (roster_id, but_intake, source, source),
+    )
+    return int(row[0]) if row and row[0] is not None else 0
+
+
+def list_by_hand(connection: Connection, roster_id: int, version: int) -> list[tuple[int, str, str | None, str, datetime]]:
+    """List what was altered by hand after a roster version and not taken back: record, content after and before, who, when."""
+    return connection.rows(
+        "SELECT v.record_id, v.content, b.content, COALESCE(a.name, ''), c.at FROM change_set c"
+        " JOIN record_version v ON v.roster_id = c.roster_id AND v.valid_from = c.version"
+        " LEFT JOIN record_version b ON b.record_id = v.record_id AND b.valid_to = v.valid_from"
+        " LEFT JOIN account a ON a.id = c.account_id"
+        " WHERE c.roster_id = %s AND c.kind = 'hand' AND c.version > %s"
+        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id) ORDER BY c.version",
+        (roster_id, version),
+    )
 
 
 def list_change_sets(connection: Connection, roster_id: int, most: int = 100) -> list[tuple[ChangeSet, str, int | None]]:

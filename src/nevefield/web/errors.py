@@ -20,6 +20,7 @@ from nevefield.intakes.errors import (
     NoSuchSource,
     NothingToApply,
     OutOfDate,
+    WrongEdit,
     WrongRoster,
     WrongSheet,
 )
@@ -62,6 +63,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     WrongDefinition: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongRecipe: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongCodes: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongEdit: HTTPStatus.UNPROCESSABLE_ENTITY,
     NothingToApply: HTTPStatus.CONFLICT,
     NeedsNumber: HTTPStatus.CONFLICT,
     NeedsYes: HTTPStatus.CONFLICT,
@@ -97,6 +99,8 @@ def register_errors(app: Flask) -> None:
 def _known(error: Exception) -> Response:
     kind = type(error).__name__
     more: dict[str, Any] = {"people": error.people} if isinstance(error, NotTakenBack) else {}
+    if isinstance(error, WrongEdit):
+        more = {"fields": dict(error.found), "waits": error.waits}
     if isinstance(error, CellConflict):
         more = {"line": error.line, "field": error.field, "theirs": error.theirs, "yours": error.yours, "by": error.by}
     return problem(STATUS[type(error)], str(error), f"urn:nevefield:{kind}", **more)

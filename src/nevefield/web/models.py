@@ -288,6 +288,17 @@ class UndoOut(BaseModel):
     total: int
 
 
+class EditIn(Model):
+    values: dict[str, str] = Field(min_length=1, max_length=200)  # by field the text as typed; "" empties it
+    reason: str = Field("", max_length=1000)
+
+
+class EditOut(BaseModel):
+    intake: int
+    change_set: int | None
+    proposal: int | None
+
+
 class ProposalPath(Model):
     proposal_id: int
 

@@ -14,6 +14,7 @@ from nevefield.core.columns.titles import name_person
 from nevefield.core.errors import WrongCodes
 from nevefield.core.masking import cover_snapshot, cover_values
 from nevefield.intakes.applying import take_back
+from nevefield.intakes.editing import edit_record
 from nevefield.proposals.agreeing import propose_take_back, read_choice
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster
 from nevefield.rosters.looking import choose_records, code_users, count_uses, export_roster, open_roster
@@ -237,6 +238,16 @@ def get_record(path: models.RecordPath) -> Response:
             life=entries[::-1],
         )
     )
+
+
+@roster_api.post("/records/<int:record_id>/edit", responses={200: models.EditOut})
+@needs(Level.PREPARE, of="record")
+def post_edit(path: models.RecordPath, body: models.EditIn) -> Response:
+    """Set fields of a record by hand; done at once by who may apply, otherwise proposed."""
+    with context().database.transaction() as connection:
+        may_apply = level_in(store.get_record_roster(connection, path.record_id)) >= Level.APPROVE
+    done = edit_record(context(), path.record_id, body.values, account().id, reason=body.reason, may_apply=may_apply)
+    return _answer(models.EditOut(intake=done.intake, change_set=done.change_set, proposal=done.proposal))
 
 
 def _field_changes(

@@ -10,6 +10,7 @@ import numpy as np
 from nevefield.core.checking.facts import Facts, Hit, lines_of
 from nevefield.core.people.joining import group_rows
 from nevefield.core.people.keys import place_in
+from nevefield.core.people.recognising import BY_LIKENESS
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -86,7 +87,14 @@ def _note_joined(facts: Facts) -> list[Hit]:
 def _unique_keys(facts: Facts) -> list[tuple[str, ...]]:
     singles = [(one.name,) for one in facts.definition.fields if one.unique]
     keys = dict.fromkeys([*singles, *facts.definition.unique_keys])
-    return [key for key in keys if key != facts.definition.primary_key and all(name in facts.typed for name in key)]
+    # Who is known by the primary key has it; who is somebody by likeness, or because somebody said so, may bring another's.
+    primary = facts.definition.primary_key if not (facts.known.by <= BY_LIKENESS).any() else ()
+    known = dict.fromkeys([*keys, facts.definition.primary_key])
+    return [key for key in known if key and key != primary and _is_looked_at(facts, key)]
+
+
+def _is_looked_at(facts: Facts, key: tuple[str, ...]) -> bool:
+    return all(name in facts.typed for name in key)
 
 
 def _combined(facts: Facts, key: tuple[str, ...]) -> NDArray[np.int64]:

@@ -102,6 +102,12 @@ ALWAYS = (
         "a foreign key leads to a record of the roster it names, or to a row of the file",
         "a manager whom nobody knows",
     ),
+    Always(
+        "by-hand",
+        "ask",
+        "a value that somebody set by hand since the source's last file is not changed back",
+        "a new phone number that the registrar typed in last week, and the old one in the file",
+    ),
     Always("loop", "stop", "references within a roster go in no circle", "two who manage each other"),
     Always(
         "duplicate",

@@ -220,14 +220,17 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
     if hit.check == "duplicate":
         for row in rows.tolist()[:3]:
             yield Remedy("keep", str(facts.lines[row]), f"Keep line {facts.lines[row]}")
-    if hit.check == "who":
+    if hit.check == "by-hand":
+        yield Remedy("ours", None, f"Keep the roster's for {count}")
+        yield Remedy("waive", None, f"Let the file's in for {count}, with a reason")
+    elif hit.check == "who":
         yield Remedy("new", None, f"{count} are new people" if count > 1 else "A new person")
     elif hit.weight == "ask":
         yield Remedy("waive", None, f"Let {count} in with a reason")
     one_field = facts.definition.by_name.get(hit.field or "")
     if hit.follows:
         one_field = None
-    if one_field is not None and hit.check not in ("duplicate", "date-order", "dates-turned", "decimal-mark"):
+    if one_field is not None and hit.check not in ("duplicate", "date-order", "dates-turned", "decimal-mark", "by-hand"):
         yield Remedy("set", None, "Other value" if hit.suggestions or hit.row_suggestions else "Set a value")
         if not one_field.required and hit.check not in ("required-when", "home-area") and hit.field in facts.typed:
             yield Remedy("blank", "", f"Leave {one_field.title} empty")

@@ -49,6 +49,7 @@ class Facts:
     coverage: str = "listed"
     people: Recognised | None = None  # how it is known who the rows are
     places: Mapping[str, int] = dataclasses.field(default_factory=dict)  # field -> its column in the file, where it has one alone
+    by_hand: Mapping[str, Mapping[int, str]] = dataclasses.field(default_factory=dict)  # field, record by number, by whom
     memo: Memo = dataclasses.field(default_factory=Memo)  # what checks found before; only speed hangs on it
 
     def __len__(self) -> int:

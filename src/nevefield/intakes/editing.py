@@ -1,0 +1,143 @@
+"""Alter one record by hand: the same reading, checks, approval, receipt and undo as for a file of one row."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from nevefield.core.checking.causes import iter_findings
+from nevefield.core.columns.pairing import known_headings
+from nevefield.core.columns.titles import name_person
+from nevefield.core.errors import WrongStep
+from nevefield.core.evaluate import CHANGED, SAME, WAITING, evaluate
+from nevefield.core.reading import read_file
+from nevefield.core.steps import read_step, refuse_reason, refuse_unknown
+from nevefield.core.texts import near
+from nevefield.intakes.applying import apply_intake, raised_by
+from nevefield.intakes.errors import NothingToApply, WrongEdit
+from nevefield.intakes.evaluating import open_intake
+from nevefield.proposals.agreeing import propose_intake
+from nevefield.rosters.errors import NoSuchRecord
+from nevefield.rosters.snapshots import load_codes, load_definition, load_others, load_snapshot
+from nevefield.store import intakes as store
+from nevefield.store import records as record_store
+from nevefield.store import rosters as roster_store
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+    from nevefield.context import Context
+    from nevefield.core.evaluate import Evaluation
+
+__all__ = ["Edited", "edit_record"]
+
+LINE = 1  # of the only row
+
+
+@dataclass(frozen=True)
+class Edited:
+    """What became of an edit: done as a change set, or proposed for a second person."""
+
+    intake: int
+    change_set: int | None
+    proposal: int | None
+
+
+def edit_record(
+    context: Context,
+    record_id: int,
+    values: Mapping[str, str],
+    account_id: int | None,
+    *,
+    reason: str = "",
+    may_apply: bool = True,
+) -> Edited:
+    """Set fields of one record.
+
+    Args:
+        context: Database and clock.
+        record_id: The record.
+        values: By field the text as somebody typed it; "" empties it, several values stand with their separator between.
+        account_id: Who.
+        reason: For what a check asks about.
+        may_apply: Whether who edits may also apply; otherwise it is proposed.
+
+    Returns:
+        What became of it. Nothing is kept of an edit that stops or waits.
+
+    Raises:
+        NoSuchRecord: There is none, or it has left the roster.
+        WrongStep: There is no such field.
+        WrongEdit: A check stops it, or asks and no reason was given.
+        NothingToApply: The record says so already.
+    """
+    with context.database.transaction() as connection:
+        roster_id = record_store.get_record_roster(connection, record_id)
+        roster = roster_store.get_roster_by_id(connection, roster_id) if roster_id else None
+        if roster is None:
+            raise NoSuchRecord(record_id)
+        definition, codes = load_definition(connection, roster), load_codes(connection)
+        snapshot, others = load_snapshot(connection, roster), load_others(connection, definition)
+    places = (snapshot.ids == record_id).nonzero()[0]
+    if not len(places):
+        raise NoSuchRecord(record_id)
+    for name in values:
+        if name not in definition.by_name:
+            raise WrongStep(f"There is no field {name!r} in {definition.title}; {near(name, definition.by_name)}")
+    had = snapshot.values(int(places[0]))
+    row = {name: str(had.get(name, "")) for name in definition.primary_key} | dict(values)
+    data = (json.dumps(row, ensure_ascii=False) + "\n").encode()
+    read = read_file(data, known=known_headings(definition))
+    documents: list[dict[str, Any]] = [{"kind": "person", "choices": [{"line": LINE, "record": record_id}]}]
+
+    def work_out() -> Evaluation:
+        steps = [read_step(one) for one in documents]
+        return evaluate(data, steps, definition, codes, snapshot, context.today(), read=read, others=others)
+
+    evaluation = work_out()
+    if evaluation.outcomes[0] == WAITING and reason.strip():
+        for cause in evaluation.causes:
+            if cause.hit.weight == "ask" and cause.is_open and not cause.hit.whole:
+                step = {"kind": "waive", "check": cause.hit.check, "field": cause.hit.field, "lines": [LINE], "reason": reason}
+                refuse_reason(read_step(step), definition, codes, context.today())
+                documents.append(step)
+        evaluation = work_out()
+    _refuse(evaluation)
+    for one in documents:
+        refuse_unknown(read_step(one), definition)
+    digest = hashlib.sha256(data).digest()
+    title = f"By hand: {name_person(definition, had.get)}"[:200]
+    with context.database.transaction() as connection:
+        store.insert_file(connection, digest, data, context.now())
+        number = store.insert_intake(
+            connection, roster.id, title, "by hand", digest, "", "listed", account_id, context.now(), kind="hand"
+        )
+        for place, one in enumerate(documents, 1):
+            store.insert_step(connection, number, place, one, account_id, context.now())
+    why = definition.approval.why(1, raised_by(evaluation))
+    if why or not may_apply:
+        opened = open_intake(context, number)
+        return Edited(number, None, propose_intake(context, number, len(opened.steps), opened.roster.version, account_id))
+    return Edited(number, apply_intake(context, number, len(documents), roster.version, account_id), None)
+
+
+def _refuse(evaluation: Evaluation) -> None:
+    """See that the only row goes in.
+
+    Raises:
+        WrongEdit: With what stops it, or asks, by field.
+        NothingToApply: It is the same.
+    """
+    if evaluation.outcomes[0] == SAME:
+        raise NothingToApply
+    if evaluation.outcomes[0] == CHANGED:
+        return
+    found = [
+        (finding.field or "", finding.message)
+        for cause in evaluation.causes
+        if cause.is_open and cause.hit.weight != "note"
+        for finding in iter_findings(cause, evaluation.facts)
+    ]
+    raise WrongEdit(found, waits=bool(evaluation.outcomes[0] == WAITING))
