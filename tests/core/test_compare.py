@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import csv
 import io
+import json
 
 from hypothesis import given
 from hypothesis import strategies as st
 
 from nevefield.core.changes.compare import find_absent
+from nevefield.core.changes.plan import plan_changes
+from nevefield.core.changes.states import compare_states
 from nevefield.core.definition import read_definition
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.tally import OUTCOMES
@@ -114,3 +117,72 @@ def test_documents_read_back(records):
     one = Snapshot.of_values(PLAIN, list(range(len(wanted))), wanted, 1)
     two = Snapshot.of_documents(PLAIN, list(range(len(wanted))), [json.dumps(record) for record in wanted], 1)
     assert [one.values(place) for place in range(len(wanted))] == [two.values(place) for place in range(len(wanted))] == wanted
+
+
+def snapshot_of(people: dict[str, tuple]) -> Snapshot:
+    """A state of the roster with record numbers that are the keys'."""
+    names = ("name", "born", "credits", "ports")
+    values = [{"no": no, **{k: v[1] for k, v in zip(names, row, strict=True) if v[1] is not None}} for no, row in people.items()]
+    return Snapshot.of_values(PLAIN, [int(no) for no in people], values, 1)
+
+
+def values_of(snapshot: Snapshot) -> dict[int, dict]:
+    return {int(snapshot.ids[place]): snapshot.values(place) for place in range(len(snapshot))}
+
+
+def carry_out(found, state: dict[int, dict]) -> dict[int, dict]:
+    """Do to a state what a difference says."""
+    after = {number: dict(values) for number, values in state.items()}
+    for place in found.absent.tolist():
+        del after[int(found.old.ids[place])]
+    for place in found.joined.tolist():
+        after[int(found.new.ids[place])] = found.new.values(place)
+    mine, theirs = found.pairs
+    for name, where in found.changes.items():
+        for place in where.tolist():
+            record = after[int(found.old.ids[theirs[place]])]
+            record.pop(name, None)
+            if (value := found.new.values(int(mine[place])).get(name)) is not None:
+                record[name] = value
+    return after
+
+
+def folded(state: dict[int, dict]) -> dict[int, dict]:
+    """What values mean: neither the order of several nor how many spaces stand between words is part of it."""
+    return {
+        number: {k: sorted(v) if isinstance(v, list) else " ".join(v.split()) for k, v in one.items()}
+        for number, one in state.items()
+    }
+
+
+@given(ROWS, ROWS)
+def test_difference_leads_there_and_back(before, after):
+    """Carried out on the old state the difference gives the new one, and turned round on the new one the old; by key likewise."""
+    old, new = snapshot_of(before), snapshot_of(after)
+    for by_number in (True, False):
+        found = compare_states(old, new, by_number=by_number)
+        assert folded(carry_out(found, values_of(old))) == folded(values_of(new))
+        assert folded(carry_out(found.turned(), values_of(new))) == folded(values_of(old))
+        assert len(found.joined) + len(found.pairs[0]) == len(new)
+
+
+@given(ROWS, ROWS)
+def test_applied_plan_is_the_file(before, after):
+    """Under "file wins", applying a file of everybody whose absent leave gives exactly the file's people and values."""
+    old = snapshot_of(before)
+    rows = "".join(f"{no};{n[0]};{b[0]};{c[0]};\"{p[0]}\"\n" for no, (n, b, c, p) in after.items())
+    leave = {"kind": "absent", "act": "leave"}
+    mark = {"kind": "decimal_mark", "field": "credits", "mark": ","}
+    order = {"kind": "date_order", "field": "born", "order": "dmy"}
+    text = "no;name;born;credits;ports\n" + rows
+    evaluation = work_out(text, leave, mark, order, snapshot=old, definition=PLAIN, coverage="everybody")
+    if not after or (evaluation.outcomes > 2).any():
+        return
+    plan = plan_changes(evaluation)
+    done = values_of(old)
+    for record in plan.leaving.tolist():
+        del done[int(old.ids[record])]
+    for record, document in zip(plan.records.tolist(), plan.documents, strict=True):
+        values = json.loads(document)
+        done[int(old.ids[record]) if record >= 0 else int(values["no"])] = values
+    assert folded(done) == folded(values_of(snapshot_of(after)))

@@ -1,5 +1,5 @@
 import { client, take } from './client'
-import type { ChangeSet, CodeList, CodeListBrief, CodesCompared, Edited, Life, Merged, Outcome, ReceiptLines, Records, Roster } from './types'
+import type { ChangeSet, CodeList, CodeListBrief, CodesCompared, Compared, Edited, Life, Merged, Outcome, ReceiptLines, Records, Roster } from './types'
 
 export interface RecordsAsked {
   start: number
@@ -17,6 +17,10 @@ export const listRecords = (name: string, query: RecordsAsked): Promise<Records>
 export const getRecord = (record_id: number): Promise<Life> => take(client.GET('/api/records/{record_id}', { params: { path: { record_id } } }))
 export const editRecord = (record_id: number, values: Record<string, string>, reason: string): Promise<Edited> =>
   take(client.POST('/api/records/{record_id}/edit', { params: { path: { record_id } }, body: { values, reason } }))
+export const compareStates = (name: string, query: { old: string; new: string; family: string; start: number; limit: number }): Promise<Compared> =>
+  take(client.GET('/api/rosters/{name}/compare', { params: { path: { name }, query } }))
+export const comparedAddress = (name: string, old: string, now: string): string =>
+  `/api/rosters/${encodeURIComponent(name)}/compare/export?old=${encodeURIComponent(old)}&new=${encodeURIComponent(now)}`
 export const listChangeSets = async (name: string): Promise<ChangeSet[]> =>
   (await take(client.GET('/api/rosters/{name}/change-sets', { params: { path: { name } } }))).change_sets
 export const getChangeSet = (change_set_id: number): Promise<ChangeSet> =>

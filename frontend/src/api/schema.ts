@@ -771,6 +771,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rosters/{name}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Compare two states of a roster: days, files. */
+        get: operations["rosters_compare_states_rosters__name__compare_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rosters/{name}/compare/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give what differs between two states of a roster as a file. */
+        get: operations["rosters_export_compared_rosters__name__compare_export_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rosters/{name}/definition": {
         parameters: {
             query?: never;
@@ -1316,6 +1350,40 @@ export interface components {
             columns: components["schemas"]["ColumnOut"][];
             /** Unfilled */
             unfilled: components["schemas"]["UnfilledOut"][];
+        };
+        /** ComparedOut */
+        ComparedOut: {
+            /** Changed */
+            changed: number;
+            /** Families */
+            families: components["schemas"]["FamilyOut"][];
+            /** Family */
+            family: string;
+            /** New */
+            new: string;
+            /** Old */
+            old: string;
+            /** People */
+            people: components["schemas"]["ComparedPerson"][];
+            /** Same */
+            same: number;
+            /** Total */
+            total: number;
+        };
+        /** ComparedPerson */
+        ComparedPerson: {
+            /** Key */
+            key: string;
+            /** Line */
+            line: number | null;
+            /** Name */
+            name: string;
+            /** New */
+            new: string | string[] | null;
+            /** Old */
+            old: string | string[] | null;
+            /** Record */
+            record: number | null;
         };
         /** ComposeExample */
         ComposeExample: {
@@ -4230,6 +4298,71 @@ export interface operations {
                     "application/json": components["schemas"]["ChangeSetList"];
                 };
             };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rosters_compare_states_rosters__name__compare_get: {
+        parameters: {
+            query?: {
+                old?: string;
+                new?: string;
+                family?: string;
+                start?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rosters_export_compared_rosters__name__compare_export_get: {
+        parameters: {
+            query?: {
+                old?: string;
+                new?: string;
+                family?: string;
+                start?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description Unprocessable Entity */
             422: {
                 headers: {

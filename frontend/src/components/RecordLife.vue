@@ -24,8 +24,7 @@ const began = (one: LifeEntry) => one.changes.every((change) => change.old === n
 const said = (one: LifeEntry) => (one.kind === 'undo' ? 'Taken back' : one.kind === 'hand' ? 'Edited by hand' : began(one) ? 'Joined' : counted(one.changes.length, 'field changed', 'fields changed'))
 
 const editing = ref(false)
-const told = ref('')
-const proposed = ref<number | null>(null)
+const done = shallowRef<Edited | null>(null)
 
 async function load(): Promise<void> {
   try {
@@ -34,10 +33,9 @@ async function load(): Promise<void> {
     problem.value = error instanceof Error ? error.message : String(error)
   }
 }
-async function edited(done: Edited): Promise<void> {
+async function edited(what: Edited): Promise<void> {
   editing.value = false
-  proposed.value = done.proposal ? done.intake : null
-  told.value = done.proposal ? 'Proposed: somebody else who may approve has to agree to it.' : `Done, receipt ${done.change_set ?? ''}.`
+  done.value = what
   await load()
   void catalog.load().catch(() => undefined)
   emit('edited')
@@ -52,7 +50,7 @@ onMounted(() => void load())
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <template v-if="life">
       <div class="head"><h2>{{ life.name || key }}</h2><span class="grow" /><button v-if="life.is_current && roster.level >= PREPARE" class="btn" @click="editing = true">Edit <kbd>E</kbd></button><button class="btn" @click="emit('close')">Close <kbd>Esc</kbd></button></div>
-      <p v-if="told" class="flag" role="status">{{ told }} <RouterLink v-if="proposed" :to="`/intakes/${proposed}/apply`">Look at it</RouterLink></p>
+      <p v-if="done" class="flag" role="status"><template v-if="done.proposal">Proposed: somebody else who may approve has to agree to it. <RouterLink :to="`/intakes/${done.intake}/apply`">Look at it</RouterLink></template><template v-else>Done: <RouterLink :to="`/receipts/${done.change_set}`">receipt {{ done.change_set }}</RouterLink>, which can be taken back.</template></p>
       <p class="soft"><span class="mono">{{ key }}</span> · record {{ life.id }}</p>
       <p v-if="!life.is_current" class="flag">Not in the roster any more; its life stays readable.</p>
       <dl>
@@ -85,6 +83,7 @@ h2 { line-height: 24px; overflow-wrap: anywhere; min-width: 0; }
 dl { display: grid; grid-template-columns: 120px 1fr; margin: 10px 0 18px; }
 dt, dd { padding: 3px 0; border-top: 1px solid var(--drift); line-height: 18px; overflow-wrap: anywhere; }
 dt { color: var(--ink2); }
+.flag { margin: 8px 0; }
 ol { list-style: none; margin: 8px 0 0 5px; padding: 0; border-left: 2px solid var(--line); }
 li { position: relative; padding: 2px 0 10px 14px; }
 i { position: absolute; left: -6px; top: 7px; width: 10px; height: 10px; border-radius: 50%; border: 2px solid var(--ink3); background: var(--snow); }

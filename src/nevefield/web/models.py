@@ -288,6 +288,41 @@ class UndoOut(BaseModel):
     total: int
 
 
+class FamilyOut(BaseModel):
+    key: str
+    title: str
+    count: int
+    taken_away: int
+
+
+class CompareQuery(Model):
+    old: str = Field("today", max_length=40)  # today, day:2026-08-31, intake:7
+    new: str = Field("today", max_length=40)
+    family: str = Field("", max_length=120)  # joined, absent or a field; "" for the largest
+    start: int = Field(0, ge=0)
+    limit: int = Field(200, ge=1, le=1000)
+
+
+class ComparedPerson(BaseModel):
+    record: int | None  # null where the state is a file
+    line: int | None  # of the file
+    key: str
+    name: str
+    old: Value
+    new: Value
+
+
+class ComparedOut(BaseModel):
+    old: str  # what was compared, worded
+    new: str
+    families: list[FamilyOut]  # joined, absent, then fields
+    changed: int  # records of which any field differs
+    same: int
+    family: str
+    total: int
+    people: list[ComparedPerson]
+
+
 class EditIn(Model):
     values: dict[str, str] = Field(min_length=1, max_length=200)  # by field the text as typed; "" empties it
     reason: str = Field("", max_length=1000)
@@ -929,13 +964,6 @@ class RemedyIn(Model):
     reason: str = Field("", max_length=1000)
     lines: list[int] | None = None
     seen: int | None = None
-
-
-class FamilyOut(BaseModel):
-    key: str
-    title: str
-    count: int
-    taken_away: int
 
 
 class ChangesOut(BaseModel):

@@ -14,6 +14,7 @@ from nevefield.core.columns.titles import name_person
 from nevefield.core.errors import WrongCodes
 from nevefield.core.masking import cover_snapshot, cover_values
 from nevefield.intakes.applying import take_back
+from nevefield.intakes.comparing import compare_any, export_difference
 from nevefield.intakes.editing import edit_record
 from nevefield.proposals.agreeing import propose_take_back, read_choice
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster
@@ -26,6 +27,7 @@ from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
 from nevefield.web import models
 from nevefield.web.access import account, context, is_masked, level_in, needs, roster_ids
+from nevefield.web.compare_answers import compared_answer, cover_difference
 from nevefield.web.undo_answers import undo_answer
 
 if TYPE_CHECKING:
@@ -102,6 +104,31 @@ def export(path: models.NamePath, query: models.ExportQuery) -> Response:
         insert_audit(
             connection, "exported", roster.name, account().id, context().now(), records=len(snapshot), format=query.format
         )
+    headers = {"Content-Disposition": f'attachment; filename="{file.file_name}"'}
+    return Response(file.content, mimetype=file.media_type, headers=headers)
+
+
+@roster_api.get("/rosters/<name>/compare", responses={200: models.ComparedOut})
+@needs(Level.LOOK, of="roster")
+def compare_states(path: models.NamePath, query: models.CompareQuery) -> Response:
+    """Compare two states of a roster: days, files."""
+    first, second, found = compare_any(context(), path.name, query.old, query.new)
+    with context().database.transaction() as connection:
+        covers = is_masked(require_roster(connection, path.name).id)
+    return _answer(compared_answer(first, second, cover_difference(found) if covers else found, query))
+
+
+@roster_api.get("/rosters/<name>/compare/export")
+@needs(Level.LOOK, of="roster")
+def export_compared(path: models.NamePath, query: models.CompareQuery) -> Response:
+    """Give what differs between two states of a roster as a file."""
+    _, _, found = compare_any(context(), path.name, query.old, query.new)
+    with context().database.transaction() as connection:
+        covers = is_masked(require_roster(connection, path.name).id)
+        insert_audit(
+            connection, "exported", path.name, account().id, context().now(), compared=[query.old, query.new], format="csv"
+        )
+    file = export_difference(cover_difference(found) if covers else found, path.name)
     headers = {"Content-Disposition": f'attachment; filename="{file.file_name}"'}
     return Response(file.content, mimetype=file.media_type, headers=headers)
 

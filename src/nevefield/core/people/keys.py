@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
 
-__all__ = ["Known", "is_same_known", "match_keys", "place_in"]
+__all__ = ["Known", "find_by_key", "is_same_known", "match_keys", "place_in"]
 
 
 @dataclass(frozen=True)
@@ -50,7 +50,7 @@ def match_keys(definition: Definition, typed: Mapping[str, Typed], folded: Mappi
     for number, key in enumerate(definition.keys):
         if not len(snapshot) or any(name not in typed for name in key):
             continue
-        found = _find(key, folded, snapshot)
+        found = find_by_key(key, folded, snapshot)
         for name in key:
             if typed[name].problems:
                 found[typed[name].problem_rows()] = -1
@@ -72,7 +72,7 @@ def place_in(column: Column, other: Column) -> NDArray[np.int32]:
     return np.append(column.places(other), np.int32(-1))[column.codes]
 
 
-def _find(key: tuple[str, ...], folded: Mapping[str, Column], snapshot: Snapshot) -> NDArray[np.int64]:
+def find_by_key(key: tuple[str, ...], folded: Mapping[str, Column], snapshot: Snapshot) -> NDArray[np.int64]:
     """Find the record with the same key; of records that share one, the first."""
     theirs, ours = np.zeros(len(snapshot), np.int64), np.zeros(len(folded[key[0]]), np.int64)
     empty_theirs, empty_ours = np.zeros(len(snapshot), bool), np.zeros(len(ours), bool)

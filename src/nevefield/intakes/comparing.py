@@ -1,0 +1,113 @@
+"""Compare any two states of a roster: days, versions, files; with export."""
+
+from __future__ import annotations
+
+import csv
+import io
+from dataclasses import dataclass
+from datetime import date
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.changes.states import Difference, compare_states
+from nevefield.core.columns.titles import name_person
+from nevefield.core.errors import WrongStep
+from nevefield.core.snapshot import Snapshot
+from nevefield.core.table import Column
+from nevefield.intakes.evaluating import open_intake
+from nevefield.rosters.looking import Export, open_roster, safe_cell
+from nevefield.rosters.snapshots import require_roster
+
+if TYPE_CHECKING:
+    from nevefield.context import Context
+
+__all__ = ["State", "compare_any", "export_difference", "open_state"]
+
+
+@dataclass(frozen=True)
+class State:
+    """One state of a roster."""
+
+    snapshot: Snapshot
+    title: str
+    fields: frozenset[str] | None  # that it fills; None for all
+    is_file: bool
+
+
+def open_state(context: Context, name: str, what: str) -> State:
+    """Open a state of a roster.
+
+    Args:
+        context: Database and clock.
+        name: Of the roster.
+        what: `today`, `day:2026-08-31` (the end of that day, UTC) or `intake:7` (the rows of a file as they are read).
+
+    Raises:
+        WrongStep: It is none of these, or the file is of another roster.
+        NoSuchRoster, NoSuchIntake: There is none.
+    """
+    kind, _, rest = what.partition(":")
+    if kind == "intake" and rest.isdecimal():
+        opened = open_intake(context, int(rest))
+        if opened.roster.name != name:
+            raise WrongStep(f"The file {opened.intake.file_name} is of another roster, {opened.roster.title}.")
+        evaluation = opened.evaluation
+        nothing = Column.constant(None, len(evaluation.table))
+        typed = evaluation.facts.typed
+        columns = {
+            one.name: typed[one.name].stored if one.name in typed else nothing for one in evaluation.definition.fields
+        }
+        kept = np.flatnonzero(evaluation.facts.joined.is_lead & ~evaluation.facts.aside)
+        snapshot = Snapshot(
+            evaluation.definition, evaluation.table.lines[kept], {name: one.take(kept) for name, one in columns.items()}
+        )
+        return State(snapshot, opened.intake.file_name, frozenset(typed), True)
+    try:
+        day = date.fromisoformat(rest) if kind == "day" else None
+    except ValueError as error:
+        raise WrongStep(f"{rest!r} is no day; write it as 2026-08-31.") from error
+    if day is None and what != "today":
+        raise WrongStep(f"{what!r} is no state of a roster; known are today, day:2026-08-31, intake:7.")
+    roster, snapshot = open_roster(context, name, day)
+    return State(snapshot, f"{roster.title} {'today' if day is None else f'on {day}'}", None, False)
+
+
+def compare_any(context: Context, name: str, old: str, new: str) -> tuple[State, State, Difference]:
+    """Compare two states of a roster.
+
+    Raises:
+        WrongStep, NoSuchRoster, NoSuchIntake: See `open_state`.
+    """
+    with context.database.transaction() as connection:
+        require_roster(connection, name)
+    first, second = open_state(context, name, old), open_state(context, name, new)
+    filled = [one.fields for one in (first, second) if one.fields is not None]
+    fields = frozenset.intersection(*filled) if filled else None
+    by_number = not (first.is_file or second.is_file)
+    return first, second, compare_states(first.snapshot, second.snapshot, fields=fields, by_number=by_number)
+
+
+def export_difference(found: Difference, name: str) -> Export:
+    """Write a difference as CSV, a line for each value that differs and each person who joined or is absent."""
+    definition = found.new.definition
+    out = io.StringIO(newline="")
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(["what", *definition.primary_key, "name", "field", "old", "new"])
+
+    def line(what: str, snapshot: Snapshot, place: int, field: str = "", old: str = "", new: str = "") -> None:
+        values = [snapshot.columns[one].at(place) or "" for one in definition.primary_key]
+        person = name_person(definition, lambda one: snapshot.columns[one].at(place))
+        texts = [what, *values, person, field, old.replace("\x1f", ";"), new.replace("\x1f", ";")]
+        writer.writerow([safe_cell(text) for text in texts])
+
+    for place in found.joined.tolist():
+        line("joined", found.new, place)
+    for place in found.absent.tolist():
+        line("absent", found.old, place)
+    mine, theirs = found.pairs
+    for field, where in found.changes.items():
+        for place in where.tolist():
+            was = found.old.columns[field].at(int(theirs[place])) or ""
+            line("changed", found.new, int(mine[place]), field, was, found.new.columns[field].at(int(mine[place])) or "")
+    return Export(b"\xef\xbb\xbf" + out.getvalue().encode(), "text/csv; charset=utf-8", f"{name}-compared.csv")

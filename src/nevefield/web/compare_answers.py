@@ -1,0 +1,76 @@
+"""Two states compared, as the API gives them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.columns.titles import name_person
+from nevefield.core.masking import cover_snapshot
+from nevefield.core.snapshot import to_json
+from nevefield.web import models
+
+if TYPE_CHECKING:
+    from nevefield.core.changes.states import Difference
+    from nevefield.core.snapshot import Snapshot
+    from nevefield.intakes.comparing import State
+
+__all__ = ["compared_answer", "cover_difference"]
+
+
+def cover_difference(found: Difference) -> Difference:
+    """Cover sensitive values on both sides; that they differ is still counted."""
+    return replace(found, old=cover_snapshot(found.old), new=cover_snapshot(found.new))
+
+
+def compared_answer(first: State, second: State, found: Difference, query: models.CompareQuery) -> models.ComparedOut:
+    """Give what differs: families with counts, and one family with a page of its people."""
+    definition = found.new.definition
+    counts = {"joined": len(found.joined), "absent": len(found.absent)}
+    counts |= {name: len(where) for name, where in found.changes.items()}
+    titles = {"joined": "only in the second", "absent": "only in the first"}
+    families = [
+        models.FamilyOut(key=key, title=titles.get(key) or definition.title_of(key), count=count, taken_away=0)
+        for key, count in counts.items()
+    ]
+    largest = max(counts, key=lambda key: counts[key])
+    family = query.family if query.family in counts else largest
+    mine, theirs = found.pairs
+    page = slice(query.start, query.start + query.limit)
+    people = []
+    if family in ("joined", "absent"):
+        state, source = (second, found.new) if family == "joined" else (first, found.old)
+        places = (found.joined if family == "joined" else found.absent)[page]
+        people = [_person(source, int(place), is_file=state.is_file) for place in places]
+    else:
+        for place in found.changes[family][page].tolist():
+            person = _person(found.new, int(mine[place]), is_file=second.is_file)
+            was, now = found.old.columns[family].at(int(theirs[place])), found.new.columns[family].at(int(mine[place]))
+            values = {"old": to_json(definition, family, was), "new": to_json(definition, family, now)}
+            people.append(person.model_copy(update=values))
+    changed = len(found.changed)
+    return models.ComparedOut(
+        old=first.title,
+        new=second.title,
+        families=families,
+        changed=changed,
+        same=len(mine) - changed,
+        family=family,
+        total=counts[family],
+        people=people,
+    )
+
+
+def _person(snapshot: Snapshot, place: int, *, is_file: bool) -> models.ComparedPerson:
+    number = int(snapshot.ids[place])
+    key = snapshot.keys(np.array([place]))[0]
+    return models.ComparedPerson(
+        record=None if is_file else number,
+        line=number if is_file else None,
+        key=" ".join(key) if isinstance(key, list) else str(key or ""),
+        name=name_person(snapshot.definition, lambda field: snapshot.columns[field].at(place)),
+        old=None,
+        new=None,
+    )

@@ -1,0 +1,104 @@
+"""A second person agrees, parts are taken back, a record is edited by hand, two days are compared: in a real browser."""
+
+from __future__ import annotations
+
+import json
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import drop, forget, sign_in, tally
+from tests.conftest import ADMINISTERS, APPROVES, PREPARES
+
+pytestmark = pytest.mark.browser
+
+
+def as_another(page: Page, site: str, name: str) -> Page:
+    """A window of another person's."""
+    other = page.context.browser.new_context(viewport={"width": 1280, "height": 800}, base_url=site).new_page()
+    sign_in(other, name)
+    return other
+
+
+def tab(page: Page, name: str) -> None:
+    page.get_by_role("navigation", name="This intake").get_by_role("link", name=re.compile(f"^{name}")).click()
+
+
+def test_second_person_and_parts(page, site, made):
+    """Raised roles are proposed by one and agreed to by another; one field is taken back, then the rest; the roster is as it was."""
+    truth = json.loads((made / "hr-staff-extract.truth.json").read_text())
+    raised = len(truth["raised"])
+    sign_in(page, PREPARES)
+    drop(page, made / "hr-staff-extract.csv")
+    forget(page)
+    assert tally(page)["waiting"] == raised
+    page.get_by_role("region", name="Causes").get_by_role("article").filter(has_text="raised").first.get_by_role("button").first.click()
+    while (asks := page.get_by_role("button", name=re.compile(r"^Let \d+ in with a reason"))).count():
+        asks.first.click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_label("Reason").fill("decided by the board")
+        dialog.get_by_role("button", name=re.compile("^Let in ")).click()
+        expect(dialog).not_to_be_visible()
+        rest = page.get_by_role("region", name="Causes").get_by_role("article").filter(has_text="raised")
+        if "waiting" in tally(page):
+            rest.first.get_by_role("button").first.click()
+    settled = tally(page)
+    going = settled["new"] + settled["changed"]
+    assert settled["changed"] == truth["tally"]["changed"] + raised
+    tab(page, "Apply")
+    expect(page.get_by_text(f"Here {raised} people gain a privilege, which needs a second person")).to_be_visible()
+    page.get_by_role("button", name=f"Propose {going} changes").click()
+    expect(page.get_by_text("Somebody else who may approve has to agree to it.")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Agree"))).to_have_count(0)
+
+    # Another person finds it on the desk, sees exactly what was proposed, and agrees.
+    other = as_another(page, site, APPROVES)
+    other.get_by_role("link", name=re.compile("Proposed, and waits for you")).click()
+    expect(other.get_by_text("What stands here is exactly what was proposed.")).to_be_visible()
+    other.get_by_role("button", name=f"Agree and apply {going} records").click()
+    expect(other.get_by_role("heading", name=re.compile(r"rows are in the roster$"))).to_be_visible()
+
+    # Of the receipt one field is taken back, then all the rest.
+    other.get_by_role("link", name="Take back …").click()
+    fields = other.get_by_role("group", name="Fields that go back")
+    names = [text.strip() for text in fields.locator("label").all_inner_texts()]
+    for name in names[1:]:
+        fields.get_by_label(name).uncheck()
+    count = int(re.search(r"(\d+)$", names[0])[1])
+    other.get_by_role("button", name=re.compile(rf"^(Propose to take|Take) back {count} record")).click()
+    expect(other.get_by_text("Only a part of")).to_be_visible()
+    other.get_by_role("link", name=re.compile(r"^receipt \d+")).first.click()
+    other.get_by_role("link", name="Take back …").click()
+    other.get_by_role("button", name=re.compile(r"^Take back \d+ record")).click()
+    expect(other.get_by_role("heading", name=re.compile("^Taken back"))).to_be_visible()
+    other.get_by_role("link", name="Rosters").click()
+    expect(other.get_by_role("row").filter(has_text="Staff")).to_contain_text("186")
+    other.context.close()
+
+
+def test_edited_by_hand_and_compared(page, site):
+    """A wrong value is refused beside its field, a right one is done; yesterday compared with today shows it; taken back."""
+    sign_in(page, ADMINISTERS)
+    page.goto("/rosters/fellows")
+    page.get_by_role("grid").get_by_role("row").nth(2).click()
+    page.keyboard.press("e")
+    dialog = page.get_by_role("dialog")
+    mail = dialog.get_by_label("Mail address", exact=True)
+    had = mail.input_value()
+    mail.fill("nobody-at-all")
+    dialog.get_by_role("button", name="Change 1 field").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("Nothing was changed")
+    mail.fill("somebody.new@halyard.example")
+    dialog.get_by_role("button", name="Change 1 field").click()
+    expect(dialog).not_to_be_visible()
+    life = page.get_by_label("The record’s life")
+    expect(life.get_by_text("Edited by hand")).to_be_visible()
+    page.goto("/rosters/fellows/compare?old=day:2026-01-01&new=today")
+    expect(page.get_by_text("1 record differs")).to_be_visible()
+    expect(page.get_by_role("grid").get_by_text(had)).to_be_visible()
+    page.get_by_role("grid").get_by_role("link").click()
+    life.get_by_role("link", name=re.compile("^receipt")).first.click()
+    page.get_by_role("link", name="Take back …").click()
+    page.get_by_role("button", name="Take back 1 record").click()
+    expect(page.get_by_role("heading", name=re.compile("^Taken back"))).to_be_visible()
