@@ -62,6 +62,7 @@ def test_second_person_and_parts(page, site, made):
     # Of the receipt one field is taken back, then all the rest.
     other.get_by_role("link", name="Take back …").click()
     fields = other.get_by_role("group", name="Fields that go back")
+    expect(fields.locator("label").first).to_be_visible()
     names = [text.strip() for text in fields.locator("label").all_inner_texts()]
     for name in names[1:]:
         fields.get_by_label(name).uncheck()
@@ -82,9 +83,10 @@ def test_edited_by_hand_and_compared(page, site):
     sign_in(page, ADMINISTERS)
     page.goto("/rosters/fellows")
     page.get_by_role("grid").get_by_role("row").nth(2).click()
+    expect(page.get_by_role("button", name="Edit")).to_be_visible()
     page.keyboard.press("e")
     dialog = page.get_by_role("dialog")
-    mail = dialog.get_by_label("Mail address", exact=True)
+    mail = dialog.get_by_label("Mail", exact=True)
     had = mail.input_value()
     mail.fill("nobody-at-all")
     dialog.get_by_role("button", name="Change 1 field").click()
