@@ -23,6 +23,11 @@ from nevefield.run.supervise import DEMO_ACCOUNTS
 ROOT = Path(__file__).parents[1]
 OUT = ROOT / "docs" / "screenshots"
 FLAGS = ["--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run"]
+SEND = """async ([path, body]) => {
+    const { token } = await (await fetch('/api/session')).json()
+    const headers = { 'Content-Type': 'application/json', 'X-Nevefield-Token': token }
+    await fetch(path, { method: 'POST', headers, body: JSON.stringify(body) })
+}"""
 NAME, _, PASSWORD, _ = DEMO_ACCOUNTS[2]
 
 
@@ -83,6 +88,9 @@ def go_through(page: Page, address: str) -> None:
     page.get_by_label("Where did a line end up?").fill("17")
     page.keyboard.press("Enter")
     take(page, "receipt")
+    page.get_by_role("link", name="Take back …").click()
+    page.get_by_role("button", name=re.compile("^Take back")).wait_for()
+    take(page, "undo")
     page.goto(f"{address}/rosters/cadets?filter=watch:SKUA&sort=born")
     take(page, "roster")
     page.goto(f"{address}/intakes")
@@ -93,6 +101,46 @@ def go_through(page: Page, address: str) -> None:
     take(page, "record")
     page.goto(f"{address}/codes/home_port")
     take(page, "codes")
+    page.goto(f"{address}/rosters/cadets/compare?old=day:2026-05-01&new=today&family=watch")
+    page.get_by_text("are the same").wait_for()
+    take(page, "compare")
+    page.goto(address)
+    page.locator("input[type=file]").set_input_files(ROOT / "demo" / "made" / "cadets-full-autumn.csv")
+    page.wait_for_url(re.compile(r"/intakes/\d+/problems"))
+    autumn = page.url.split("/problems")[0]
+    add(page, autumn, {"kind": "coverage", "of": "everybody"})
+    add(page, autumn, {"kind": "absent", "act": "hold", "reason": "asked the records office"})
+    page.goto(f"{autumn}/changes?family=absent")
+    page.get_by_text(re.compile(r"\d held")).first.wait_for()
+    take(page, "absent")
+    page.goto(f"{autumn}/problems")
+    page.get_by_role("button", name=re.compile("^Use ")).first.click()
+    page.goto(f"{autumn}/apply")
+    page.get_by_role("button", name=re.compile(r"^Apply \d")).wait_for()
+    propose(page, autumn, address)
+    take(page, "agree")
+
+
+def add(page: Page, intake: str, step: dict[str, object]) -> None:
+    """Add a step as the page would."""
+    page.evaluate(SEND, [f"/api/intakes/{intake.rsplit('/', 1)[1]}/steps", {"step": step}])
+
+
+def propose(page: Page, intake: str, address: str) -> None:
+    """Let somebody else propose the intake, and look at it as who may agree."""
+    other = page.context.browser.new_context().new_page()
+    name, _, password, _ = DEMO_ACCOUNTS[1]
+    other.goto(address)
+    other.get_by_label("Sign-in name").fill(name)
+    other.get_by_label("Password").fill(password)
+    other.get_by_role("button", name="Sign in").click()
+    other.get_by_role("navigation", name="Places").wait_for()
+    other.goto(f"{intake}/apply")
+    other.get_by_role("button", name=re.compile("^Propose")).click()
+    other.get_by_text("Proposed by").wait_for()
+    other.context.close()
+    page.reload()
+    page.get_by_role("button", name=re.compile("^Agree")).wait_for()
 
 
 def main() -> None:

@@ -26,23 +26,23 @@ def tab(page: Page, name: str) -> None:
 
 
 def test_second_person_and_parts(page, site, made):
-    """Raised roles are proposed by one and agreed to by another; one field is taken back, then the rest; the roster is as it was."""
+    """Raised roles are proposed by one and agreed to by another; one field is taken back, then the rest."""
     truth = json.loads((made / "hr-staff-extract.truth.json").read_text())
     raised = len(truth["raised"])
     sign_in(page, PREPARES)
     drop(page, made / "hr-staff-extract.csv")
     forget(page)
     assert tally(page)["waiting"] == raised
-    page.get_by_role("region", name="Causes").get_by_role("article").filter(has_text="raised").first.get_by_role("button").first.click()
+    raises = page.get_by_role("region", name="Causes").get_by_role("article").filter(has_text="raised")
+    raises.first.get_by_role("button").first.click()
     while (asks := page.get_by_role("button", name=re.compile(r"^Let \d+ in with a reason"))).count():
         asks.first.click()
         dialog = page.get_by_role("dialog")
         dialog.get_by_label("Reason").fill("decided by the board")
         dialog.get_by_role("button", name=re.compile("^Let in ")).click()
         expect(dialog).not_to_be_visible()
-        rest = page.get_by_role("region", name="Causes").get_by_role("article").filter(has_text="raised")
         if "waiting" in tally(page):
-            rest.first.get_by_role("button").first.click()
+            raises.first.get_by_role("button").first.click()
     settled = tally(page)
     going = settled["new"] + settled["changed"]
     assert settled["changed"] == truth["tally"]["changed"] + raised

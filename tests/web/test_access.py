@@ -63,6 +63,9 @@ def changing(intake: int):
         ("POST", f"/api/intakes/{intake}/remedies", {"cause": "x", "kind": "hold", "reason": "x"}, Level.PREPARE),
         ("POST", f"/api/intakes/{intake}/apply", {"steps": 0, "roster_version": 1}, Level.APPROVE),
         ("POST", "/api/change-sets/1/take-back", {}, Level.APPROVE),
+        ("POST", "/api/change-sets/1/propose-take-back", {}, Level.PREPARE),
+        ("POST", f"/api/intakes/{intake}/propose", {"steps": 0, "roster_version": 1}, Level.PREPARE),
+        ("POST", "/api/records/1/edit", {"values": {"no such field": "x"}}, Level.PREPARE),
         ("PUT", "/api/codes/campus", {"codes": [{"code": "NQ"}, {"code": "CH"}, {"code": "TSM"}]}, Level.ADMINISTER),
     ]
 

@@ -16,6 +16,7 @@ if TYPE_CHECKING:
 
 __all__ = ["DUPLICATE", "Connection", "Database"]
 
+GONE = (0, 1927, 2006, 2013, 2055)  # the numbers for a connection that is there no more
 DUPLICATE = 1062  # the server's number for a unique key that refused a row
 
 
@@ -95,12 +96,23 @@ class Database:
 
     @contextmanager
     def transaction(self) -> Iterator[Connection]:
-        """Open a transaction: committed at the end, rolled back on any exception."""
+        """Open a transaction: committed at the end, rolled back on any exception.
+
+        Raises:
+            DatabaseGone: The server cannot be reached, or went away in the middle: then nothing of the transaction was kept,
+                unless it went away while it committed.
+        """
         raw = self._connect()
         try:
             raw.begin()
             yield Connection(raw)
             raw.commit()
+        except (pymysql.err.OperationalError, pymysql.err.InterfaceError) as error:
+            self._roll_back(raw)
+            if error.args[0] in GONE:
+                self._local.raw = None
+                raise DatabaseGone(str(error.args[-1])) from error
+            raise
         except BaseException:
             self._roll_back(raw)
             raise
