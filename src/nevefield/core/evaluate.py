@@ -223,14 +223,22 @@ def evaluate(
         by_hand or {},
         memo,
     )
+    return _conclude(table, reading, pairs, decisions, facts, progress)
+
+
+def _conclude(
+    table: Table, reading: Reading, pairs: list[Pair], decisions: Decisions, facts: Facts, progress: Progress
+) -> Evaluation:
+    """Check, compare, settle every row's outcome, and count."""
+    memo, known = facts.memo, facts.known
     causes, differing = _find_causes(facts, decisions, progress)
     outcomes = _settle(facts, causes, differing, decisions)
-    is_lead = joined.is_lead
+    is_lead = facts.joined.is_lead
     changes = {name: rows[(outcomes[rows] == CHANGED) & is_lead[rows]] for name, rows in differing.items()}
-    absent = _absent(decisions, known, snapshot, today, memo)
+    absent = _absent(decisions, known, facts.snapshot, facts.today, memo)
     memo.forget()
     return Evaluation(
-        definition,
+        facts.definition,
         table,
         reading,
         pairs,
@@ -239,7 +247,7 @@ def evaluate(
         causes,
         outcomes,
         {name: rows for name, rows in changes.items() if len(rows)},
-        settle_absent(absent, decisions, snapshot),
+        settle_absent(absent, decisions, facts.snapshot),
         count_outcomes(outcomes, len(table), len(absent)),
         memo,
     )

@@ -167,22 +167,7 @@ def apply_intake(
     why = evaluation.definition.approval.why(len(plan), raised_by(evaluation))
     if why and proposal is None:
         raise NeedsAgreement(why)
-    joins = plan.records < 0
-    with context.database.transaction() as connection:
-        first = record_store.reserve_numbers(connection, int(joins.sum())) if joins.any() else 0
-    ids = evaluation.snapshot.ids
-    record_of_row = np.where(evaluation.known.record >= 0, ids[evaluation.known.record] if len(ids) else 0, 0)
-    record_of_row[plan.rows[joins]] = first + np.arange(joins.sum())
-    record_of_row = record_of_row[evaluation.facts.joined.lead]  # rows that are one person are one record
-    writes = [
-        Write(number, document, line, is_new, keys)
-        for number, document, line, is_new, keys in zip(
-            record_of_row[plan.rows].tolist(), plan.documents, plan.lines.tolist(), joins.tolist(), plan.keys, strict=True
-        )
-    ]
-    writes += [Write(int(ids[record]), None) for record in plan.leaving.tolist()]
-    ending = zip(plan.ending.tolist(), plan.ended, plan.ended_keys, strict=True)
-    writes += [Write(int(ids[record]), document, None, False, keys) for record, document, keys in ending]
+    record_of_row = _number_rows(context, evaluation, plan)
     with context.database.transaction() as connection:
         if proposal is not None:
             require_agreed(connection, proposal, plan.digest(evaluation.snapshot))
@@ -190,7 +175,7 @@ def apply_intake(
             context,
             connection,
             opened.roster,
-            writes,
+            _writes_of(evaluation, plan, record_of_row),
             seen=roster_version,
             kind="hand" if opened.intake.kind == "hand" else "intake",
             title=opened.intake.title,
@@ -202,26 +187,67 @@ def apply_intake(
         )
         if proposal is not None:
             finish_proposal(connection, proposal, change_set_id)
-        counts = insert_outcomes(connection, change_set_id, _outcome_rows(evaluation, record_of_row))
-        tally = evaluation.tally.to_json()
-        found = {name: int(counts.get(name, 0)) for name in OUTCOMES}
-        if found != {name: tally[name] for name in OUTCOMES} or not evaluation.tally.adds_up:
-            raise NotReconciled({name: tally[name] for name in OUTCOMES}, found)
-        receipt = {**receipt, "tally": tally, "rows": found, "fields": _count_fields(evaluation), "version": version}
-        receipt |= {"absent": evaluation.absences.counts(), "coverage": evaluation.decisions.coverage}
-        learnt = learn_from(context, connection, opened.intake, opened.roster, evaluation, account_id)
-        receipt["learnt"] = learnt
-        record_store.set_receipt(connection, change_set_id, receipt)
+        receipt["version"] = version
+        _keep_receipt(context, connection, opened, change_set_id, receipt, record_of_row, account_id)
         after = store.lock_intake(connection, intake_id) + 1
-        records = _joined_without_key(evaluation, plan, record_of_row)
-        counted = _counted(evaluation)
+        records, counted = _joined_without_key(evaluation, plan, record_of_row), _counted(evaluation)
         step: dict[str, Any] = {"kind": "applied", "change_set": change_set_id, "records": records, "counted": counted}
-        replace_said(connection, opened.roster.id, _said(evaluation, record_of_row), intake_id, context.now())
         store.insert_step(connection, intake_id, after, step, account_id, context.now())
-        # What went in is the same from now on; lists say so without working it out again.
-        is_in = tally["new"] + tally["changed"] + tally["same"]
-        store.set_tally(connection, intake_id, {**tally, "new": 0, "changed": 0, "same": is_in})
     return change_set_id
+
+
+def _number_rows(context: Context, evaluation: Evaluation, plan: Plan) -> np.ndarray:
+    """Find each row's record by its number in the store; those who join get new ones."""
+    joins = plan.records < 0
+    with context.database.transaction() as connection:
+        first = record_store.reserve_numbers(connection, int(joins.sum())) if joins.any() else 0
+    ids = evaluation.snapshot.ids
+    record_of_row = np.where(evaluation.known.record >= 0, ids[evaluation.known.record] if len(ids) else 0, 0)
+    record_of_row[plan.rows[joins]] = first + np.arange(joins.sum())
+    return np.asarray(record_of_row[evaluation.facts.joined.lead])  # rows that are one person are one record
+
+
+def _writes_of(evaluation: Evaluation, plan: Plan, record_of_row: np.ndarray) -> list[Write]:
+    ids, joins = evaluation.snapshot.ids, plan.records < 0
+    writes = [
+        Write(number, document, line, is_new, keys)
+        for number, document, line, is_new, keys in zip(
+            record_of_row[plan.rows].tolist(), plan.documents, plan.lines.tolist(), joins.tolist(), plan.keys, strict=True
+        )
+    ]
+    writes += [Write(int(ids[record]), None) for record in plan.leaving.tolist()]
+    ending = zip(plan.ending.tolist(), plan.ended, plan.ended_keys, strict=True)
+    return writes + [Write(int(ids[record]), document, None, False, keys) for record, document, keys in ending]
+
+
+def _keep_receipt(
+    context: Context,
+    connection: Connection,
+    opened: Opened,
+    change_set_id: int,
+    receipt: dict[str, Any],
+    record_of_row: np.ndarray,
+    account_id: int | None,
+) -> None:
+    """Keep where every line ended up, what was learnt and said, and the receipt with what was read back.
+
+    Raises:
+        NotReconciled: The lines' outcomes as they stand in the database are not the tally.
+    """
+    evaluation, intake = opened.evaluation, opened.intake
+    counts = insert_outcomes(connection, change_set_id, _outcome_rows(evaluation, record_of_row))
+    tally = evaluation.tally.to_json()
+    found = {name: int(counts.get(name, 0)) for name in OUTCOMES}
+    if found != {name: tally[name] for name in OUTCOMES} or not evaluation.tally.adds_up:
+        raise NotReconciled({name: tally[name] for name in OUTCOMES}, found)
+    receipt |= {"tally": tally, "rows": found, "fields": _count_fields(evaluation)}
+    receipt |= {"absent": evaluation.absences.counts(), "coverage": evaluation.decisions.coverage}
+    receipt["learnt"] = learn_from(context, connection, intake, opened.roster, evaluation, account_id)
+    record_store.set_receipt(connection, change_set_id, receipt)
+    replace_said(connection, opened.roster.id, _said(evaluation, record_of_row), intake.id, context.now())
+    # What went in is the same from now on; lists say so without working it out again.
+    is_in = tally["new"] + tally["changed"] + tally["same"]
+    store.set_tally(connection, intake.id, {**tally, "new": 0, "changed": 0, "same": is_in})
 
 
 def _joined_without_key(evaluation: Evaluation, plan: Plan, record_of_row: np.ndarray) -> list[dict[str, int]]:
