@@ -11,6 +11,7 @@ from nevefield.context import Context
 from nevefield.intakes.applying import apply_intake, request_apply, take_back
 from nevefield.intakes.errors import NothingToApply, OutOfDate
 from nevefield.intakes.evaluating import open_intake
+from nevefield.intakes.moving import what_moved
 from nevefield.intakes.receiving import add_step
 from nevefield.rosters.errors import NotReconciled, NotTakenBack, RosterMoved
 from nevefield.store import intakes as intake_store
@@ -70,6 +71,14 @@ def test_moved_roster_is_refused(crew):
     with pytest.raises(RosterMoved):
         apply_intake(crew, intake, len(opened.steps), opened.roster.version, None)
     assert contents(crew) == before
+    # What the other alteration made of the plan can be told row by row: nothing here, for it was about somebody else.
+    assert what_moved(crew, intake, opened.roster.version)[1] == []
+    apply_text(crew, "no,name,mail\n1,Ines Marie,ines@q.example\n7,Kit,kit@q.example\n")
+    moved = what_moved(crew, intake, opened.roster.version)[1]
+    assert [(one.line, one.before, one.now, one.fields) for one in moved] == [
+        (2, "changed", "same", ("name",)),
+        (4, "new", "changed", ("dept",)),
+    ]
     again = open_intake(crew, intake)
     assert apply_intake(crew, intake, len(again.steps), again.roster.version, None)
 

@@ -1,5 +1,5 @@
 import { client, getToken, problemOf, take, TOKEN_HEADER } from './client'
-import type { Cause, Changes, Columns, ComposePreview, Created, Effect, FamilyDetail, Intake, IntakeBrief, Lines, Pattern, Pulse, Rehearsal, Replaced, RowDetail, Rows, Step, Where, Work } from './types'
+import type { Cause, Changes, Columns, ComposePreview, Created, Effect, FamilyDetail, Intake, IntakeBrief, Lines, Moved, Pattern, Pulse, Rehearsal, Replaced, RowDetail, Rows, Step, Where, Work } from './types'
 
 export interface RemedyAsked {
   cause: string
@@ -35,6 +35,8 @@ export const previewRemedy = (id: number, remedy: RemedyAsked): Promise<Effect> 
 export const postReplace = (id: number, asked: { field: string; find: string; put: string; whole: boolean; cause: string }): Promise<Replaced> =>
   take(client.POST('/api/intakes/{intake_id}/replace', { ...at(id), body: asked }))
 export const getPulse = (id: number): Promise<Pulse> => take(client.GET('/api/intakes/{intake_id}/pulse', at(id)))
+export const getMoved = (id: number, version: number): Promise<Moved> =>
+  take(client.GET('/api/intakes/{intake_id}/moved', asked(id, { version })))
 export const postApply = (id: number, steps: number, roster_version: number, typed: number | null) =>
   take(client.POST('/api/intakes/{intake_id}/apply', { ...at(id), body: { steps, roster_version, typed } }))
 

@@ -334,6 +334,23 @@ class EditOut(BaseModel):
     proposal: int | None
 
 
+class MovedQuery(Model):
+    version: int = Field(ge=0)  # of the roster, as it was looked at
+
+
+class MovedRow(BaseModel):
+    line: int
+    name: str
+    before: str  # outcome
+    now: str
+    fields: list[str]  # titles
+
+
+class MovedOut(BaseModel):
+    total: int
+    rows: list[MovedRow]  # the first of them
+
+
 class ProposalPath(Model):
     proposal_id: int
 

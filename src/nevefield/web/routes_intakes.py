@@ -15,6 +15,7 @@ from nevefield.core.recipes import differences
 from nevefield.intakes.applying import request_apply
 from nevefield.intakes.errors import NoIntakeOfSheet
 from nevefield.intakes.evaluating import Opened, open_intake, what_if
+from nevefield.intakes.moving import what_moved
 from nevefield.intakes.receiving import add_step, receive_file
 from nevefield.intakes.remedies import replace_step, step_for
 from nevefield.intakes.sheets import mark_of_file, take_corrections, write_error_sheet
@@ -40,6 +41,7 @@ from nevefield.web.working import Working
 __all__ = ["intake_api"]
 
 intake_api = APIBlueprint("intakes", __name__, url_prefix="/api")
+MOVED_SHOWN = 50
 OWN_STEPS = ("applied", "taken_back", "recipe")  # written by the product only
 
 
@@ -339,6 +341,21 @@ def get_changes(path: models.IntakePath) -> Any:
 def get_family(path: models.IntakePath, query: models.FamilyQuery) -> Any:
     """Give one family of change with its people."""
     return _answer(family_answer(see(path.intake_id).evaluation, query))
+
+
+@intake_api.get("/intakes/<int:intake_id>/moved", responses={200: models.MovedOut})
+@needs(Level.LOOK, of="intake")
+def get_moved(path: models.IntakePath, query: models.MovedQuery) -> Any:
+    """Say for which rows the plan is another than at an earlier version of the roster."""
+    see(path.intake_id)
+    evaluation, found = what_moved(context(), path.intake_id, query.version)
+    rows = []
+    for one in found[:MOVED_SHOWN]:
+        row = evaluation.row_of(one.line)
+        name = name_of_row(evaluation, row) if row is not None else ""
+        titles = [evaluation.definition.title_of(field) for field in one.fields]
+        rows.append(models.MovedRow(line=one.line, name=name, before=one.before, now=one.now, fields=titles))
+    return _answer(models.MovedOut(total=len(found), rows=rows))
 
 
 @intake_api.post("/intakes/<int:intake_id>/apply", responses={202: models.ApplyOut})

@@ -3,13 +3,15 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import ApplyPlan from '@/components/intake/ApplyPlan.vue'
 import ReceiptSheet from '@/components/ReceiptSheet.vue'
-import { getChanges, postApply } from '@/api/intakes'
+import { ApiError } from '@/api/client'
+import { getChanges, getMoved, postApply } from '@/api/intakes'
 import { proposeIntake } from '@/api/proposals'
 import { getChangeSet } from '@/api/rosters'
-import type { Changes, ChangeSet, Tally } from '@/api/types'
+import type { Changes, ChangeSet, Moved, Tally } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { useIntake } from '@/composables/useIntake'
 import { useJob } from '@/composables/useJob'
+import { counted, listed } from '@/logic/words'
 
 const emit = defineEmits<{ receipt: [tally: Tally | null] }>()
 const route = useRoute()
@@ -19,6 +21,7 @@ const { job, follow } = useJob()
 const changes = shallowRef<Changes | null>(null)
 const receipt = shallowRef<ChangeSet | null>(null)
 const problem = ref('')
+const moved = shallowRef<Moved | null>(null)
 /** The receipt stands here once everything ready was applied; with more to apply, the plan does. */
 const showsReceipt = computed(() => !!receipt.value && !receipt.value.undone_by && (!intake.value?.changes || route.query.receipt === '1'))
 
@@ -42,6 +45,7 @@ async function wait(number: number): Promise<void> {
 
 async function apply(typed: number | null): Promise<void> {
   if (!intake.value || job.value) return
+  moved.value = null
   problem.value = ''
   try {
     const answer = await postApply(id, intake.value.steps, intake.value.roster_version, typed)
@@ -49,8 +53,14 @@ async function apply(typed: number | null): Promise<void> {
     else await refresh()
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
+    if (error instanceof ApiError && error.problem.type === 'urn:nevefield:RosterMoved') await sayMoved(intake.value.roster_version)
     await refresh()
   }
+}
+
+/** What another person's alteration made of the plan that was looked at, row by row. */
+async function sayMoved(version: number): Promise<void> {
+  moved.value = await getMoved(id, version).catch(() => null)
 }
 
 async function propose(typed: number | null): Promise<void> {
@@ -72,6 +82,10 @@ onMounted(() => void load())
 <template>
   <div v-if="intake" class="page">
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <div v-if="moved" class="flag" role="status">
+      <b>{{ moved.total ? `${counted(moved.total, 'row is', 'rows are')} another than what you looked at` : 'What you looked at is the same still' }}.</b>
+      <ul v-if="moved.rows.length"><li v-for="one in moved.rows" :key="one.line">line {{ one.line }} {{ one.name }}: <template v-if="one.before !== one.now">{{ one.before.replace('_', ' ') }} before, {{ one.now.replace('_', ' ') }} now</template><template v-if="one.fields.length"> ({{ listed(one.fields) }})</template></li></ul>
+    </div>
     <div v-if="job" class="sheet run" role="status">
       <h2>{{ job.state === 'queued' ? 'Waiting for a worker …' : `${job.doing || 'Applying'} …` }}</h2>
       <progress :value="job.total ? job.done : undefined" :max="job.total || 1" aria-label="How far it is" />
