@@ -47,10 +47,14 @@ def test_some_end_and_some_leave(crew):
     before = contents(crew)
     intake = drop(crew, ONE, coverage="everybody")
     add_step(crew, intake, {"kind": "absent", "act": "end", "field": "to", "day": "2026-09-30"}, None)
-    add_step(crew, intake, {"kind": "absent", "act": "leave", "records": [number_of(crew, "3")]}, None)
+    number = number_of(crew, "3")
+    add_step(crew, intake, {"kind": "absent", "act": "leave", "records": [number]}, None)
     done = apply(crew, intake)
     after = contents(crew)
     assert set(after) == {"1", "2"}
+    with crew.database.transaction() as connection:
+        ((left, _),) = record_store.list_leavings(connection, number)
+    assert left.id == done
     assert after["2"] == {**before["2"], "to": "2026-09-30"}
     with crew.database.transaction() as connection:
         receipt = record_store.get_change_set(connection, done).receipt

@@ -20,8 +20,8 @@ const label = (name: string, value: unknown) => {
   const list = props.roster.fields.find((one) => one.name === name)?.code_list
   return typeof value === 'string' && list ? catalog.label(list, value) : ''
 }
-const began = (one: LifeEntry) => one.changes.every((change) => change.old === null)
-const said = (one: LifeEntry) => (one.kind === 'undo' ? 'Taken back' : one.kind === 'hand' ? 'Edited by hand' : began(one) ? 'Joined' : counted(one.changes.length, 'field changed', 'fields changed'))
+const began = (one: LifeEntry) => one.kind !== 'left' && one.changes.every((change) => change.old === null)
+const said = (one: LifeEntry) => (one.kind === 'left' ? 'Left the roster' : one.kind === 'undo' ? 'Taken back' : one.kind === 'hand' ? 'Edited by hand' : began(one) ? 'Joined' : counted(one.changes.length, 'field changed', 'fields changed'))
 
 const editing = ref(false)
 const done = shallowRef<Edited | null>(null)

@@ -29,6 +29,7 @@ __all__ = [
     "list_contents",
     "list_current",
     "list_later",
+    "list_leavings",
     "list_life",
     "list_touched",
     "list_versions_at",
@@ -123,6 +124,20 @@ def list_life(connection: Connection, record_id: int) -> list[tuple[Version, Cha
         (record_id,),
     )
     return [(Version(*row[:5]), _change_set(row[5:16]), row[16], row[17]) for row in rows]
+
+
+def list_leavings(connection: Connection, record_id: int) -> list[tuple[ChangeSet, str]]:
+    """List the change sets with which a record left the roster, the first first, each with who did it."""
+    rows = connection.rows(
+        "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes, '{}', c.account_id, c.at,"
+        " COALESCE(a.name, '') FROM record_version v"
+        " JOIN change_set c ON c.roster_id = v.roster_id AND c.version = v.valid_to"
+        " LEFT JOIN record_version next ON next.record_id = v.record_id AND next.valid_from = v.valid_to"
+        " LEFT JOIN account a ON a.id = c.account_id"
+        " WHERE v.record_id = %s AND v.valid_to IS NOT NULL AND next.record_id IS NULL ORDER BY c.version",
+        (record_id,),
+    )
+    return [(_change_set(row[:11]), row[11]) for row in rows]
 
 
 def insert_change_set(

@@ -235,6 +235,7 @@ def get_record(path: models.RecordPath) -> Response:
             raise NoSuchRecord(path.record_id)
         definition = load_definition(connection, roster)
         life = store.list_life(connection, path.record_id)
+        leavings = store.list_leavings(connection, path.record_id)
         snapshot = load_snapshot(connection, roster)
     versions = [json.loads(version.content) for version, _, _, _ in life]
     shown = [cover_values(definition, one) for one in versions] if is_masked(roster.id) else versions
@@ -253,6 +254,22 @@ def get_record(path: models.RecordPath) -> Response:
         )
         for place, (version, change_set, file, by) in enumerate(life)
     ]
+    entries += [
+        models.LifeEntry(
+            version=one.version,
+            at=one.at,
+            by=by,
+            kind="left",
+            title=one.title,
+            change_set=one.id,
+            intake=one.intake_id,
+            file="",
+            line=None,
+            changes=[],
+        )
+        for one, by in leavings
+    ]
+    entries.sort(key=lambda entry: entry.version)
     values = shown[-1] if shown else {}
     return _answer(
         models.LifeOut(
