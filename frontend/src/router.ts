@@ -28,6 +28,7 @@ export const router = createRouter({
     { path: '/rosters', component: () => import('./pages/Rosters.vue'), meta: { title: 'Rosters' } },
     { path: '/rosters/:name', component: () => import('./pages/Roster.vue'), meta: { title: 'Roster' } },
     { path: '/rosters/:name/compare', component: () => import('./pages/Compare.vue'), meta: { title: 'Compare' } },
+    { path: '/rosters/:name/doubles', component: () => import('./pages/Doubles.vue'), meta: { title: 'Who may stand twice' } },
     { path: '/rosters/:name/definition', component: () => import('./pages/Definition.vue'), meta: { title: 'Definition' } },
     { path: '/receipts/:id(\\d+)', component: () => import('./pages/Receipt.vue'), meta: { title: 'Receipt' } },
     { path: '/receipts/:id(\\d+)/undo', component: () => import('./pages/Undo.vue'), meta: { title: 'Take back' } },

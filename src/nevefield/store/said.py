@@ -22,7 +22,7 @@ def list_said(connection: Connection, roster_id: int) -> list[tuple[bytes, int, 
 
 
 def replace_said(
-    connection: Connection, roster_id: int, said: list[tuple[bytes, int, bool]], intake_id: int, at: datetime
+    connection: Connection, roster_id: int, said: list[tuple[bytes, int, bool]], intake_id: int | None, at: datetime
 ) -> None:
     """Keep what was said; the same pair said otherwise before is said anew."""
     connection.run_many(

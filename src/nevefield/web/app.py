@@ -16,6 +16,7 @@ from nevefield.web.access import check_access, open_to_all
 from nevefield.web.errors import problem, register_errors
 from nevefield.web.routes_codes import code_api
 from nevefield.web.routes_definitions import definition_api
+from nevefield.web.routes_doubles import double_api
 from nevefield.web.routes_intakes import intake_api
 from nevefield.web.routes_people import people_api
 from nevefield.web.routes_proposals import proposal_api
@@ -56,7 +57,7 @@ def create_app(settings: Settings | None = None, context: Context | None = None)
     app.before_request(check_access)
     app.after_request(_protect)
     register_errors(app)
-    for api in (session_api, roster_api, code_api, definition_api, intake_api, people_api, proposal_api, source_api):
+    for api in (session_api, roster_api, double_api, code_api, definition_api, intake_api, people_api, proposal_api, source_api):
         app.register_api(api)
     app.add_url_rule("/api/health", view_func=_health)
     app.add_url_rule("/api/<path:rest>", view_func=_nowhere, methods=["GET", "POST", "PUT", "DELETE", "PATCH"])

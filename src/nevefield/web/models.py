@@ -334,6 +334,50 @@ class EditOut(BaseModel):
     proposal: int | None
 
 
+class DoublesQuery(Model):
+    start: int = Field(0, ge=0)
+    limit: int = Field(50, ge=1, le=200)
+
+
+class DoubleField(BaseModel):
+    field: str
+    title: str
+    values: list[Value]  # of the two
+    word: str  # how well they agree, where the field tells people apart
+    bits: float  # what that adds to the evidence
+    is_same: bool
+
+
+class DoubleOut(BaseModel):
+    score: float  # the chance in 100 that the two are one
+    records: list[int]
+    keys: list[str]
+    names: list[str]
+    fields: list[DoubleField]
+
+
+class DoublesOut(BaseModel):
+    version: int  # of the roster
+    total: int
+    pairs: list[DoubleOut]
+
+
+class TwoIn(Model):
+    one: int
+    other: int
+
+
+class UniteIn(Model):
+    keep: int
+    gone: int
+    take: list[str] = []  # fields of which the value of the one that leaves is taken
+    version: int
+
+
+class MergedRecords(BaseModel):
+    change_set: int
+
+
 class MovedQuery(Model):
     version: int = Field(ge=0)  # of the roster, as it was looked at
 

@@ -120,6 +120,7 @@ def learn_people(
     *,
     known: tuple[NDArray[np.int64], NDArray[np.int64]] | None = None,
     apart: frozenset[tuple[int, int]] = frozenset(),
+    itself: bool = False,
 ) -> Learnt:
     """Learn from a file how much each agreement counts, and find for each row the records that it may be.
 
@@ -130,12 +131,13 @@ def learn_people(
         asked: The rows to look for, in order.
         known: Rows and records that are one person by their keys: they show what the data is like.
         apart: Pairs that somebody said are two people.
+        itself: Whether the rows are the records: then nobody is a candidate for itself.
     """
     sample = np.zeros((2, 0), np.int64)
     if known is not None and len(known[0]):
         step = max(len(known[0]) // KNOWN_PAIRS, 1)
         sample = np.stack([known[0][::step], known[1][::step]])
-    pairs = _Pairs(definition, ours, theirs, np.concatenate([asked, sample[0]]), len(asked), apart)
+    pairs = _Pairs(definition, ours, theirs, np.concatenate([asked, sample[0]]), len(asked), apart, itself=itself)
     samples = level_pairs(pairs.forms, len(asked) + np.arange(sample.shape[1]), sample[1])
     weights = estimate_weights(pairs.forms, pairs.levels, samples, len(asked))
     parts, bits = pairs.weigh(weights)
@@ -199,6 +201,7 @@ class _Pairs:
         asked: How many of them to find pairs for, from the first.
         apart: Pairs of a row's own number and a record that somebody said are two people.
         alone: Whether each row is looked for as if it were the only one.
+        itself: Whether the rows are the records.
     """
 
     def __init__(
@@ -211,12 +214,15 @@ class _Pairs:
         apart: frozenset[tuple[int, int]],
         *,
         alone: bool = False,
+        itself: bool = False,
     ) -> None:
         traits = traits_of(definition)
         self.forms = forms_of(traits, {name: column.take(within) for name, column in ours.items()}, theirs)
         self.traits = tuple(one for one in traits if one.kind in self.forms)
         self.records_there = max((len(one.codes) for one in theirs.values()), default=0)
         rows, records = find_candidates(self.forms, np.arange(asked), kept=theirs.keys_of, alone=alone)
+        if itself:
+            rows, records = rows[rows != records], records[rows != records]
         if apart:
             mine = within[rows].tolist()
             kept = np.array([pair not in apart for pair in zip(mine, records.tolist(), strict=True)], bool)

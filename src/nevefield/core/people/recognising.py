@@ -44,6 +44,7 @@ __all__ = [
     "Remembered",
     "known_traits",
     "likeness_of",
+    "likeness_of_record",
     "recognise",
     "settle",
 ]
@@ -67,7 +68,16 @@ def known_traits(definition: Definition, memo: Memo) -> tuple[Trait, ...]:
 def likeness_of(definition: Definition, typed: Mapping[str, Typed], row: int) -> bytes:
     """Return the digest of what a row says of its person, numbers aside, by which it is known again; b"" for nothing."""
     traits = [one for one in traits_of(definition) if one.field in typed and one.kind != "number"]
-    texts = [(one.kind, typed[one.field].folded().at(row)) for one in traits]
+    return _digest([(one.kind, typed[one.field].folded().at(row)) for one in traits])
+
+
+def likeness_of_record(snapshot: Snapshot, record: int) -> bytes:
+    """Return the digest of what a record says of its person, numbers aside: that of a row that says the same."""
+    traits = [one for one in traits_of(snapshot.definition) if one.kind != "number"]
+    return _digest([(one.kind, snapshot.folded(one.field).at(record)) for one in traits])
+
+
+def _digest(texts: list[tuple[str, str | None]]) -> bytes:
     told = "\x1f".join(f"{kind}={text}" for kind, text in texts if text)
     return hashlib.blake2b(told.encode(), digest_size=16).digest() if told else b""
 

@@ -1,0 +1,89 @@
+"""Records that may be one person."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from flask import Response, jsonify
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import Level
+from nevefield.core.columns.titles import name_person
+from nevefield.core.masking import cover_snapshot
+from nevefield.core.people.doubles import Doubles
+from nevefield.core.people.levels import LEVELS
+from nevefield.core.snapshot import Snapshot
+from nevefield.rosters.uniting import merge_records, open_doubles, say_two
+from nevefield.web import models
+from nevefield.web.access import account, context, is_masked, needs
+
+__all__ = ["double_api"]
+
+double_api = APIBlueprint("doubles", __name__, url_prefix="/api")
+
+
+def _answer(model: Any) -> Response:
+    return jsonify(model.model_dump(mode="json"))
+
+
+@double_api.get("/rosters/<name>/doubles", responses={200: models.DoublesOut})
+@needs(Level.LOOK, of="roster")
+def list_doubles(path: models.NamePath, query: models.DoublesQuery) -> Response:
+    """List pairs of records that may be one person, the likeliest first."""
+    roster, snapshot, doubles = open_doubles(context(), path.name)
+    shown = cover_snapshot(snapshot) if is_masked(roster.id) else snapshot
+    page = range(query.start, min(query.start + query.limit, len(doubles)))
+    pairs = [_pair(snapshot, shown, doubles, place) for place in page]
+    return _answer(models.DoublesOut(version=roster.version, total=len(doubles), pairs=pairs))
+
+
+def _pair(snapshot: Snapshot, shown: Snapshot, doubles: Doubles, place: int) -> models.DoubleOut:
+    both = doubles.records[place].tolist()
+    found, pair = doubles.found, doubles.pairs[place]
+    kinds = {one.field: one.kind for one in found.traits} if found else {}
+    fields = []
+    for one in snapshot.definition.fields:
+        kind = kinds.get(one.name, "")
+        level = int(found.levels[kind][pair]) if found and kind else -1
+        folded = [snapshot.folded(one.name).at(record) for record in both]
+        if folded == [None, None]:
+            continue
+        values = [shown.values(record).get(one.name) for record in both]
+        word = LEVELS[kind][level].word if level >= 0 else ""
+        bits = float(found.parts[kind][pair]) if found and kind else 0.0
+        fields.append(
+            models.DoubleField(
+                field=one.name, title=one.title, values=values, word=word, bits=bits, is_same=folded[0] == folded[1]
+            )
+        )
+    keys = snapshot.keys(np.array(both))
+    return models.DoubleOut(
+        score=float(doubles.scores[place]),
+        records=[int(snapshot.ids[record]) for record in both],
+        keys=[" ".join(key) if isinstance(key, list) else str(key or "") for key in keys],
+        names=[_name(shown, record) for record in both],
+        fields=fields,
+    )
+
+
+def _name(snapshot: Snapshot, record: int) -> str:
+    return name_person(snapshot.definition, lambda field: snapshot.columns[field].at(record))
+
+
+@double_api.post("/rosters/<name>/two", responses={204: None})
+@needs(Level.PREPARE, of="roster")
+def post_two(path: models.NamePath, body: models.TwoIn) -> Response:
+    """Say that two records are two people; they are not shown again."""
+    say_two(context(), path.name, body.one, body.other, account().id)
+    return Response(status=204)
+
+
+@double_api.post("/rosters/<name>/merge", responses={200: models.MergedRecords})
+@needs(Level.APPROVE, of="roster")
+def post_merge(path: models.NamePath, body: models.UniteIn) -> Response:
+    """Make two records one; it can be taken back."""
+    number = merge_records(
+        context(), path.name, body.keep, body.gone, account().id, take=body.take, version=body.version
+    )
+    return _answer(models.MergedRecords(change_set=number))
