@@ -380,6 +380,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intakes/{intake_id}/moved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say for which rows the plan is another than at an earlier version of the roster. */
+        get: operations["intakes_get_moved_intakes__int_intake_id__moved_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes/{intake_id}/people": {
         parameters: {
             query?: never;
@@ -857,6 +874,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rosters/{name}/doubles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List pairs of records that may be one person, the likeliest first. */
+        get: operations["doubles_list_doubles_rosters__name__doubles_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rosters/{name}/export": {
         parameters: {
             query?: never;
@@ -868,6 +902,23 @@ export interface paths {
         get: operations["rosters_export_rosters__name__export_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rosters/{name}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make two records one; it can be taken back. */
+        post: operations["doubles_post_merge_rosters__name__merge_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -902,6 +953,23 @@ export interface paths {
         get: operations["rosters_get_request_sheet_rosters__name__request_sheet_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rosters/{name}/two": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that two records are two people; they are not shown again. */
+        post: operations["doubles_post_two_rosters__name__two_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1508,6 +1576,43 @@ export interface components {
             /** Rosters */
             rosters: components["schemas"]["RosterOnDesk"][];
         };
+        /** DoubleField */
+        DoubleField: {
+            /** Bits */
+            bits: number;
+            /** Field */
+            field: string;
+            /** Is Same */
+            is_same: boolean;
+            /** Title */
+            title: string;
+            /** Values */
+            values: (string | string[] | null)[];
+            /** Word */
+            word: string;
+        };
+        /** DoubleOut */
+        DoubleOut: {
+            /** Fields */
+            fields: components["schemas"]["DoubleField"][];
+            /** Keys */
+            keys: string[];
+            /** Names */
+            names: string[];
+            /** Records */
+            records: number[];
+            /** Score */
+            score: number;
+        };
+        /** DoublesOut */
+        DoublesOut: {
+            /** Pairs */
+            pairs: components["schemas"]["DoubleOut"][];
+            /** Total */
+            total: number;
+            /** Version */
+            version: number;
+        };
         /** EditIn */
         EditIn: {
             /**
@@ -1930,6 +2035,11 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** MergedRecords */
+        MergedRecords: {
+            /** Change Set */
+            change_set: number;
+        };
         /** Move */
         Move: {
             /** Count */
@@ -1938,6 +2048,26 @@ export interface components {
             new: string | null;
             /** Old */
             old: string | null;
+        };
+        /** MovedOut */
+        MovedOut: {
+            /** Rows */
+            rows: components["schemas"]["MovedRow"][];
+            /** Total */
+            total: number;
+        };
+        /** MovedRow */
+        MovedRow: {
+            /** Before */
+            before: string;
+            /** Fields */
+            fields: string[];
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** Now */
+            now: string;
         };
         /** NotDataOut */
         NotDataOut: {
@@ -2604,6 +2734,13 @@ export interface components {
             /** Said */
             said: string;
         };
+        /** TwoIn */
+        TwoIn: {
+            /** One */
+            one: number;
+            /** Other */
+            other: number;
+        };
         /** UndoFamily */
         UndoFamily: {
             /** Count */
@@ -2703,6 +2840,20 @@ export interface components {
             said: string;
             /** Title */
             title: string;
+        };
+        /** UniteIn */
+        UniteIn: {
+            /** Gone */
+            gone: number;
+            /** Keep */
+            keep: number;
+            /**
+             * Take
+             * @default []
+             */
+            take: string[];
+            /** Version */
+            version: number;
         };
         /** UnusualOut */
         UnusualOut: {
@@ -3538,6 +3689,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinesOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    intakes_get_moved_intakes__int_intake_id__moved_get: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovedOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4497,6 +4681,40 @@ export interface operations {
             };
         };
     };
+    doubles_list_doubles_rosters__name__doubles_get: {
+        parameters: {
+            query?: {
+                start?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoublesOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     rosters_export_rosters__name__export_get: {
         parameters: {
             query?: {
@@ -4511,6 +4729,41 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    doubles_post_merge_rosters__name__merge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UniteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MergedRecords"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -4575,6 +4828,39 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    doubles_post_two_rosters__name__two_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwoIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {

@@ -148,7 +148,7 @@ section { flex: 1; min-width: 0; background: var(--snow); border-left: 1px solid
 table { border-collapse: collapse; width: 100%; table-layout: fixed; }
 th, td { height: 30px; border-bottom: 1px solid var(--drift); text-align: left; padding: 2px 10px 2px 0; overflow-wrap: anywhere; font-weight: 400; }
 th:first-child { width: 150px; color: var(--ink2); }
-th:last-child, td:last-child { width: 190px; }
+th:last-child, td:last-child { width: 190px; position: relative; }
 th.on { font-weight: 600; border-bottom: 2px solid var(--fir); }
 .kept, .kept .cell { font-weight: 600; }
 .same td { color: var(--ink2); font-weight: 400; }

@@ -51,7 +51,7 @@ def _pair(snapshot: Snapshot, shown: Snapshot, doubles: Doubles, place: int) -> 
             continue
         values = [shown.values(record).get(one.name) for record in both]
         word = LEVELS[kind][level].word if level >= 0 else ""
-        bits = float(found.parts[kind][pair]) if found and kind else 0.0
+        bits = round(float(found.parts[kind][pair]), 1) if found and kind else 0.0
         fields.append(
             models.DoubleField(
                 field=one.name, title=one.title, values=values, word=word, bits=bits, is_same=folded[0] == folded[1]
