@@ -28,8 +28,9 @@ BELOW = {
     "accounts": {"context", "store"},
     "rosters": {"core", "context", "store"},
     "intakes": {"core", "context", "rosters", "store"},
+    "proposals": {"core", "context", "intakes", "rosters", "store"},
     "jobs": {"core", "context", "intakes", "rosters", "store"},
-    "web": {"core", "context", "settings", "accounts", "intakes", "rosters", "store"},
+    "web": {"core", "context", "settings", "accounts", "intakes", "proposals", "rosters", "store"},
     "cli": {"core", "context", "settings", "accounts", "intakes", "rosters", "jobs", "run", "store", "web"},
     "run": {"core", "context", "settings", "accounts", "intakes", "rosters", "store"},
 }

@@ -175,8 +175,9 @@ def test_lookers_see_and_touch_nothing(page, made):
     expect(page.get_by_role("button", name="Use DECK for 17")).to_be_enabled()
     intake = page.url.rsplit("/", 1)[0]
     page.get_by_role("link", name=re.compile("^Review")).click()
-    expect(page.get_by_text("somebody who approves has to")).to_be_visible()
-    expect(page.get_by_role("button", name=re.compile(r"^Apply \d"))).to_be_disabled()
+    expect(page.get_by_text("propose it, and somebody who may approve agrees to it")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile(r"^Propose \d"))).to_be_enabled()
+    expect(page.get_by_role("button", name=re.compile(r"^Apply \d"))).to_have_count(0)
     page.get_by_role("button", name="Sign out").click()
 
     sign_in(page, LOOKS)

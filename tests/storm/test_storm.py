@@ -20,10 +20,10 @@ import pytest
 from nevefield.context import Context
 from nevefield.core.errors import CoreError
 from nevefield.intakes.applying import request_apply, take_back
-from nevefield.intakes.editing import edit_record
 from nevefield.intakes.errors import IntakeError
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import receive_file
+from nevefield.proposals.editing import edit_record
 from nevefield.rosters.errors import RosterError
 from nevefield.run.server import PrivateServer
 from nevefield.settings import Settings

@@ -99,4 +99,7 @@ def test_much_asks_for_its_number(own, college):
     answer = own.send("POST", f"{intake}/apply", json=plan)
     assert (answer.status_code, f"Type {state['changes']}" in answer.json["detail"]) == (409, True)
     assert own.send("POST", f"{intake}/apply", json=plan | {"typed": 1}).status_code == 409
-    assert own.send("POST", f"{intake}/apply", json=plan | {"typed": state["changes"]}).status_code == 202
+    # So many records of this roster need a second person as well: with the number it is proposed, and not applied.
+    assert own.send("POST", f"{intake}/propose", json=plan | {"typed": 1}).status_code == 409
+    assert own.send("POST", f"{intake}/apply", json=plan | {"typed": state["changes"]}).json["type"] == "urn:nevefield:NeedsAgreement"
+    assert own.send("POST", f"{intake}/propose", json=plan | {"typed": state["changes"]}).status_code == 201

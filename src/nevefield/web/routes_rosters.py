@@ -15,8 +15,8 @@ from nevefield.core.errors import WrongCodes
 from nevefield.core.masking import cover_snapshot, cover_values
 from nevefield.intakes.applying import take_back
 from nevefield.intakes.comparing import compare_any, export_difference
-from nevefield.intakes.editing import edit_record
 from nevefield.proposals.agreeing import propose_take_back, read_choice
+from nevefield.proposals.editing import edit_record
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster
 from nevefield.rosters.looking import choose_records, code_users, count_uses, export_roster, open_roster
 from nevefield.rosters.requesting import write_request_sheet

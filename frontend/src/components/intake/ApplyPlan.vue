@@ -22,7 +22,7 @@ const records = computed(() => catalog.roster(props.intake.roster)?.records ?? 0
 const may = computed(() => props.intake.level >= APPROVE)
 const mayPropose = computed(() => props.intake.level >= PREPARE)
 /** Where a second person has to agree, and where one's own account may not apply, it is proposed. */
-const proposes = computed(() => !!props.intake.why || !may.value)
+const proposes = computed(() => mayPropose.value && (!!props.intake.why || !may.value))
 const typedNumber = computed(() => (props.intake.guards.length ? props.intake.changes : null))
 const proposal = computed(() => (props.intake.proposal && props.intake.proposal.state !== 'done' ? props.intake.proposal : null))
 const waitsForMe = computed(() => proposal.value?.state === 'open' && proposal.value.may_agree && !proposal.value.is_stale)
@@ -75,7 +75,7 @@ const link = (page: string, query: string) => `/intakes/${props.intake.id}/${pag
       <button v-else-if="intake.changes && !waitsForMe" class="btn main big" :disabled="!may || !sure" @click="emit('apply', typedNumber)">Apply {{ counted(intake.changes, 'row') }}</button>
       <RouterLink v-else-if="tally.stopped + tally.waiting" class="btn fir" :to="`/intakes/${intake.id}/problems`">Settle problems</RouterLink>
       <p v-if="intake.changes && intake.why" class="soft">Here {{ intake.why }}: propose it, and somebody else who may approve agrees to it.</p>
-      <p v-else-if="intake.changes && !may" class="soft">{{ mayPropose ? 'Your account may not apply: propose it, and somebody who may approve agrees to it.' : 'Your account may not apply; somebody who approves has to.' }}</p>
+      <p v-else-if="!may" class="soft">{{ mayPropose ? 'Your account may not apply: propose it, and somebody who may approve agrees to it.' : 'Your account may not apply; somebody who approves has to.' }}</p>
       <p v-else-if="intake.changes" class="soft">All of it or nothing, in one transaction. A receipt read back from the database follows, and it can be taken back.</p>
     </div>
   </div>

@@ -8,11 +8,11 @@ import pytest
 
 from nevefield.core.errors import WrongStep
 from nevefield.intakes.applying import apply_intake, take_back
-from nevefield.intakes.editing import edit_record
 from nevefield.intakes.errors import NothingToApply, WrongEdit
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import add_step
 from nevefield.intakes.remedies import step_for
+from nevefield.proposals.editing import edit_record
 from nevefield.store import intakes as store
 from nevefield.store import records as record_store
 from tests.core.world import DOCUMENT, outcomes
