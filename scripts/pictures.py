@@ -90,6 +90,7 @@ def go_through(page: Page, address: str) -> None:
     take(page, "receipt")
     page.get_by_role("link", name="Take back …").click()
     page.get_by_role("button", name=re.compile("^Take back")).wait_for()
+    page.wait_for_timeout(5_000)  # what was just said at the top goes away by itself
     take(page, "undo")
     page.goto(f"{address}/rosters/cadets?filter=watch:SKUA&sort=born")
     take(page, "roster")
@@ -104,6 +105,9 @@ def go_through(page: Page, address: str) -> None:
     page.goto(f"{address}/rosters/cadets/compare?old=day:2026-05-01&new=today&family=watch")
     page.get_by_text("are the same").wait_for()
     take(page, "compare")
+    page.goto(f"{address}/rosters/fellows/doubles")
+    page.get_by_role("button", name=re.compile("^One person")).wait_for()
+    take(page, "doubles")
     page.goto(address)
     page.locator("input[type=file]").set_input_files(ROOT / "demo" / "made" / "cadets-full-autumn.csv")
     page.wait_for_url(re.compile(r"/intakes/\d+/problems"))

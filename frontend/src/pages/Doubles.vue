@@ -94,7 +94,7 @@ onMounted(async () => {
 
 <template>
   <div class="page">
-    <div class="bar">
+    <div class="title">
       <h1>{{ roster?.title }}: who may stand twice</h1>
       <span class="grow" />
       <RouterLink class="btn" :to="`/rosters/${name}`">To the roster</RouterLink>
@@ -136,7 +136,7 @@ onMounted(async () => {
 
 <style scoped>
 .page { flex: 1; min-width: 0; display: flex; flex-direction: column; }
-.bar { display: flex; gap: 10px; align-items: center; padding: 12px 18px; border-bottom: 1px solid var(--ink); }
+.title { display: flex; gap: 10px; align-items: center; padding: 12px 18px; border-bottom: 1px solid var(--ink); }
 h1 { font-size: 18px; }
 .wait { padding: 18px; }
 .cols { flex: 1; min-height: 0; display: flex; }
