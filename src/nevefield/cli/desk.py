@@ -22,7 +22,7 @@ from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.errors import IntakeError, NothingToApply
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import receive_file
-from nevefield.rosters.errors import RosterError
+from nevefield.rosters.errors import NeedsAgreement, RosterError
 from nevefield.rosters.looking import export_roster, open_roster
 from nevefield.rosters.opening import open_roster_with
 from nevefield.rosters.snapshots import require_roster
@@ -83,7 +83,7 @@ def intake(
         if apply_clean:
             try:
                 answer["change_set"] = apply_intake(place, number, len(opened.steps), opened.roster.version, None)
-            except NothingToApply as error:
+            except (NothingToApply, NeedsAgreement) as error:
                 click.echo(str(error), err=True)
     except (IntakeError, RosterError, StoreError) as error:
         raise CoreError(str(error)) from error

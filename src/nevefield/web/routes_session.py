@@ -162,10 +162,10 @@ def get_desk() -> Response:
 
 
 def _proposed(proposal: Proposal) -> models.OpenItem:
-    is_mine = proposal.account_id == account().id
+    may_agree = proposal.account_id != account().id and level_in(proposal.roster_id) >= Level.APPROVE
     return models.OpenItem(
         weight="ask",
-        lead="Waits for a second person" if is_mine else "Proposed, and waits for you or another",
+        lead="Proposed, and waits for you or another" if may_agree else "Waits for a second person",
         rest=proposal.title,
         detail=f"proposed by {proposal.by or 'somebody'}" + (f": {proposal.why}" if proposal.why else ""),
         place=f"/intakes/{proposal.intake_id}/apply"
