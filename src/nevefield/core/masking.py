@@ -79,4 +79,4 @@ def _cover(column: Column) -> Column:
 def _cover_cause(cause: Cause) -> Cause:
     said = f"A value of a field that is kept from you is not right ({cause.hit.check})."
     hit = replace(cause.hit, title=said, message=said, texts=(), suggestions=(), row_suggestions={})
-    return replace(cause, hit=hit, value=None, remedies=())
+    return replace(cause, hit=hit, facts=None)

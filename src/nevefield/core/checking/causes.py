@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -39,12 +40,21 @@ class Cause:
 
     id: str  # the same as long as check, field and group are
     hit: Hit
-    value: str | None  # the wrong text, when it is the same in all rows
-    remedies: tuple[Remedy, ...]
     open_rows: NDArray[np.intp]  # rows where it still stands: neither aside nor waived
     frees: int = 0  # rows that nothing else stops
     follows: tuple[str, ...] = field(default=())  # the causes that it only follows from
     is_open: bool = True  # it still stands somewhere
+    facts: Facts | None = field(default=None, compare=False, repr=False)  # of which value and remedies are made when asked
+
+    @cached_property
+    def value(self) -> str | None:
+        """The wrong text, when it is the same in all rows."""
+        return _one_value(self.hit, self.facts) if self.facts is not None else None
+
+    @cached_property
+    def remedies(self) -> tuple[Remedy, ...]:
+        """The ways to settle it, the likeliest first."""
+        return tuple(_remedies(self.hit, self.facts, self.open_rows)) if self.facts is not None else ()
 
 
 @dataclass(frozen=True)
@@ -89,12 +99,11 @@ def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | Non
         Cause(
             id=identify(hit),
             hit=hit,
-            value=_one_value(hit, facts),
-            remedies=tuple(_remedies(hit, facts, rows)),
             open_rows=rows,
             frees=int((stops[rows] == 1).sum()) if hit.weight == "stop" and not hit.follows else 0,
             follows=hit.follows,
             is_open=not whole_waived[id(hit)] if hit.whole else bool(len(rows)),
+            facts=facts,
         )
         for hit, rows in causes
     ]

@@ -61,8 +61,8 @@ def fold_identity(hits: list[Hit], facts: Facts) -> list[Hit]:
         return hits
     folded: list[Hit] = []
     for hit in hits:
-        within = np.isin(hit.rows, who.rows)
-        if hit.check not in ("unique-in-roster", "unique") or not within.any():
+        within = np.isin(hit.rows, who.rows) if hit.check in ("unique-in-roster", "unique") else np.zeros(0, bool)
+        if not within.any():
             folded.append(hit)
             continue
         if not within.all():
