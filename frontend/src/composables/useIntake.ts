@@ -69,15 +69,25 @@ export function provideIntake(id: number): UseIntake {
     return found?.tally ?? null
   }
 
+  let hearing = false
+
   /** Others work on the intake too: what they did is fetched as soon as there is more than what is shown. */
   async function listen(): Promise<void> {
-    if (document.hidden || working.value || !intake.value) return
+    if (hearing || document.hidden || working.value || !intake.value) return
+    hearing = true // what takes longer than a pulse is not fetched, and said, twice
+    try {
+      await hear()
+    } finally {
+      hearing = false
+    }
+  }
+
+  async function hear(): Promise<void> {
     const now = await getPulse(id).catch(() => null)
-    if (!now || working.value || (now.steps === intake.value.steps && now.version === intake.value.roster_version)) return
-    const before = intake.value.steps
+    const shown = intake.value // as it is by now: a step of one's own may have come between
+    if (!now || !shown || working.value || (now.steps === shown.steps && now.version === shown.roster_version)) return
     await refresh()
-    const theirs = intake.value.log.filter((step) => step.number > before)
-    const last = theirs.at(-1)
+    const last = intake.value?.log.filter((step) => step.number > shown.steps).at(-1)
     if (last) void message.info(`${last.by || 'Somebody'}: ${last.label}`, 4)
   }
 
