@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask import Response, json, jsonify
+from flask import Response, json
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
@@ -17,14 +17,11 @@ from nevefield.rosters.snapshots import load_codes, load_snapshot, require_roste
 from nevefield.store import rosters as store
 from nevefield.web import models
 from nevefield.web.access import account, context, needs
+from nevefield.web.answering import answer
 
 __all__ = ["definition_api"]
 
 definition_api = APIBlueprint("definitions", __name__, url_prefix="/api")
-
-
-def _answer(model: Any, status: int = 200) -> tuple[Response, int]:
-    return jsonify(model.model_dump(mode="json")), status
 
 
 @definition_api.get("/rosters/<name>/definition", responses={200: models.DefinitionOut})
@@ -50,7 +47,7 @@ def get_definition(path: models.NamePath) -> Any:
         for one in DECLARED.values()
     ]
     told = [models.DefinitionVersion(number=number, by=by, at=at) for number, by, at in versions]
-    return _answer(models.DefinitionOut(number=roster.definition, document=document, versions=told, lists=lists, checks=kinds))
+    return answer(models.DefinitionOut(number=roster.definition, document=document, versions=told, lists=lists, checks=kinds))
 
 
 @definition_api.get("/rosters/<name>/definition/document")
@@ -71,7 +68,7 @@ def post_try(path: models.NamePath, body: models.DefinitionIn) -> Any:
     troubles = try_change(context(), path.name, body.document)
     with context().database.transaction() as connection:
         records = len(load_snapshot(connection, require_roster(connection, path.name)))
-    return _answer(
+    return answer(
         models.TriedOut(
             records=records,
             troubles=[
@@ -93,7 +90,7 @@ def post_try(path: models.NamePath, body: models.DefinitionIn) -> Any:
 def put_definition(path: models.NamePath, body: models.DefinitionIn) -> Any:
     """Put a definition in force."""
     number = change_definition(context(), path.name, body.document, body.seen, account().id)
-    return _answer(models.DefinitionWritten(number=number))
+    return answer(models.DefinitionWritten(number=number))
 
 
 @definition_api.post("/definitions", responses={201: models.RosterOpened})
@@ -105,4 +102,4 @@ def post_roster(body: models.DefinitionIn) -> Any:
         if store.get_roster(connection, definition.name) is not None:
             raise WrongDefinition("name", f"there is a roster {definition.name!r} already.")
     open_roster_with(context(), body.document, [], account().id)
-    return _answer(models.RosterOpened(name=definition.name), 201)
+    return answer(models.RosterOpened(name=definition.name), 201)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
-from flask import Response, jsonify
+from flask import Response
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
@@ -17,25 +17,22 @@ from nevefield.core.snapshot import Snapshot
 from nevefield.rosters.uniting import merge_records, open_doubles, say_two
 from nevefield.web import models
 from nevefield.web.access import account, context, is_masked, needs
+from nevefield.web.answering import answer
 
 __all__ = ["double_api"]
 
 double_api = APIBlueprint("doubles", __name__, url_prefix="/api")
 
 
-def _answer(model: Any) -> Response:
-    return jsonify(model.model_dump(mode="json"))
-
-
 @double_api.get("/rosters/<name>/doubles", responses={200: models.DoublesOut})
 @needs(Level.LOOK, of="roster")
-def list_doubles(path: models.NamePath, query: models.DoublesQuery) -> Response:
+def list_doubles(path: models.NamePath, query: models.DoublesQuery) -> Any:
     """List pairs of records that may be one person, the likeliest first."""
     roster, snapshot, doubles = open_doubles(context(), path.name)
     shown = cover_snapshot(snapshot) if is_masked(roster.id) else snapshot
     page = range(query.start, min(query.start + query.limit, len(doubles)))
     pairs = [_pair(snapshot, shown, doubles, place) for place in page]
-    return _answer(models.DoublesOut(version=roster.version, total=len(doubles), pairs=pairs))
+    return answer(models.DoublesOut(version=roster.version, total=len(doubles), pairs=pairs))
 
 
 def _pair(snapshot: Snapshot, shown: Snapshot, doubles: Doubles, place: int) -> models.DoubleOut:
@@ -81,9 +78,9 @@ def post_two(path: models.NamePath, body: models.TwoIn) -> Response:
 
 @double_api.post("/rosters/<name>/merge", responses={200: models.MergedRecords})
 @needs(Level.APPROVE, of="roster")
-def post_merge(path: models.NamePath, body: models.UniteIn) -> Response:
+def post_merge(path: models.NamePath, body: models.UniteIn) -> Any:
     """Make two records one; it can be taken back."""
     number = merge_records(
         context(), path.name, body.keep, body.gone, account().id, take=body.take, version=body.version
     )
-    return _answer(models.MergedRecords(change_set=number))
+    return answer(models.MergedRecords(change_set=number))

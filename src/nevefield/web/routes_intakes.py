@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from flask import Response, jsonify, request
+from flask import Response, request
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
@@ -30,6 +30,7 @@ from nevefield.store.audit import insert_audit
 from nevefield.store.proposals import get_proposal_of
 from nevefield.web import models
 from nevefield.web.access import account, context, level_in, needs, roster_ids
+from nevefield.web.answering import answer
 from nevefield.web.change_answers import changes_answer, family_answer
 from nevefield.web.intake_answers import causes_answer, columns_answer, intake_answer, lines_answer
 from nevefield.web.rehearsal_answers import compose_answer, rehearsal_answer
@@ -43,10 +44,6 @@ __all__ = ["intake_api"]
 intake_api = APIBlueprint("intakes", __name__, url_prefix="/api")
 MOVED_SHOWN = 50
 OWN_STEPS = ("applied", "taken_back", "recipe")  # written by the product only
-
-
-def _answer(model: Any, status: int = 200) -> tuple[Response, int]:
-    return jsonify(model.model_dump(mode="json")), status
 
 
 @intake_api.get("/intakes", responses={200: models.IntakeList})
@@ -75,7 +72,7 @@ def list_intakes() -> Any:
                     applied=applied.id if applied else None,
                 )
             )
-    return _answer(models.IntakeList(intakes=found))
+    return answer(models.IntakeList(intakes=found))
 
 
 @intake_api.post("/intakes", responses={201: models.Created})
@@ -88,7 +85,7 @@ def drop_file() -> Any:
     coverage = request.form.get("coverage", "")
     data = file.read()
     if mark := mark_of_file(data):
-        return _answer(_correct(mark, data), 201)
+        return answer(_correct(mark, data), 201)
     with Working(context(), request.form.get("work", ""), account().id) as progress:
         intake_id = receive_file(
             context(),
@@ -102,7 +99,7 @@ def drop_file() -> Any:
             progress=progress,
         )
         open_intake(context(), intake_id, progress)
-    return _answer(models.Created(intake=intake_id), 201)
+    return answer(models.Created(intake=intake_id), 201)
 
 
 @intake_api.get("/work/<token>", responses={200: models.WorkOut})
@@ -112,7 +109,7 @@ def get_work(path: models.WorkPath) -> Any:
     with context().database.transaction() as connection:
         found = work_store.get_work(connection, path.token, account().id)
     doing, done, total = found or ("", 0, 0)
-    return _answer(models.WorkOut(doing=doing, done=done, total=total))
+    return answer(models.WorkOut(doing=doing, done=done, total=total))
 
 
 def _correct(mark: str, data: bytes) -> models.Created:
@@ -156,7 +153,7 @@ def get_intake(path: models.IntakePath) -> Any:
         proposed = proposal_answer(connection, proposal) if proposal else None
         definitions = {opened.roster.id: opened.evaluation.definition}
         sources = known_sources(connection, definitions)
-    return _answer(
+    return answer(
         intake_answer(
             opened,
             level=level_in(opened.roster.id),
@@ -186,14 +183,14 @@ def _unlike(opened: Opened, sources: list[KnownSource]) -> list[str]:
 @needs(Level.LOOK, of="intake")
 def get_lines(path: models.IntakePath, query: models.LinesQuery) -> Any:
     """Give the file's lines as they stand."""
-    return _answer(lines_answer(see(path.intake_id).evaluation, query))
+    return answer(lines_answer(see(path.intake_id).evaluation, query))
 
 
 @intake_api.get("/intakes/<int:intake_id>/columns", responses={200: models.ColumnsOut})
 @needs(Level.LOOK, of="intake")
 def get_columns(path: models.IntakePath) -> Any:
     """Give the file's columns and where they go."""
-    return _answer(columns_answer(see(path.intake_id).evaluation))
+    return answer(columns_answer(see(path.intake_id).evaluation))
 
 
 @intake_api.post("/intakes/<int:intake_id>/compose-preview", responses={200: models.ComposePreview})
@@ -201,28 +198,28 @@ def get_columns(path: models.IntakePath) -> Any:
 def preview_pattern(path: models.IntakePath, body: models.ComposeIn) -> Any:
     """Say what a pattern would compose, with nothing kept."""
     evaluation = what_if(context(), path.intake_id, {"kind": "compose", "field": body.field, "pattern": body.pattern})
-    return _answer(compose_answer(evaluation, body.field))
+    return answer(compose_answer(evaluation, body.field))
 
 
 @intake_api.get("/intakes/<int:intake_id>/rehearsal", responses={200: models.RehearsalOut})
 @needs(Level.LOOK, of="intake")
 def get_rehearsal(path: models.IntakePath, query: models.RehearsalQuery) -> Any:
     """Say what would become of the first five rows, of a sample, or of all, with nothing stored."""
-    return _answer(rehearsal_answer(see(path.intake_id).evaluation, query))
+    return answer(rehearsal_answer(see(path.intake_id).evaluation, query))
 
 
 @intake_api.get("/intakes/<int:intake_id>/causes", responses={200: models.CausesOut})
 @needs(Level.LOOK, of="intake")
 def get_causes(path: models.IntakePath) -> Any:
     """Give all problems by cause."""
-    return _answer(causes_answer(see(path.intake_id).evaluation))
+    return answer(causes_answer(see(path.intake_id).evaluation))
 
 
 @intake_api.get("/intakes/<int:intake_id>/rows", responses={200: models.RowsOut})
 @needs(Level.LOOK, of="intake")
 def get_rows(path: models.IntakePath, query: models.RowsQuery) -> Any:
     """Give a page of rows."""
-    return _answer(page_of_rows(see(path.intake_id).evaluation, query))
+    return answer(page_of_rows(see(path.intake_id).evaluation, query))
 
 
 @intake_api.get("/intakes/<int:intake_id>/rows/<int:line>", responses={200: models.RowDetail})
@@ -233,7 +230,7 @@ def get_row(path: models.LinePath) -> Any:
     row = evaluation.row_of(path.line)
     if row is None:
         raise WrongStep(f"No row of the file begins at line {path.line}.")
-    return _answer(row_detail(evaluation, row))
+    return answer(row_detail(evaluation, row))
 
 
 @intake_api.get("/intakes/<int:intake_id>/where/<int:line>", responses={200: models.WhereOut})
@@ -241,17 +238,17 @@ def get_row(path: models.LinePath) -> Any:
 def get_where(path: models.LinePath) -> Any:
     """Say where a line ended up: as applied, else as it would."""
     opened = see(path.intake_id)
-    answer = where_is(opened.evaluation, path.line)
+    found = where_is(opened.evaluation, path.line)
     with context().database.transaction() as connection:
         kept = store.get_outcome(connection, path.intake_id, path.line)
     if kept is None:
-        return _answer(answer)
+        return answer(found)
     change_set, outcome, record, message = kept
     message = KEPT if message and is_covered(opened) else message
     said = {"new": "It joined the roster.", "changed": "It changed its record.", "same": "Its record was the same already."}
     when = f"Receipt {change_set}: "
     text = when + " ".join(filter(None, [said.get(outcome, ""), message]))
-    return _answer(answer.model_copy(update={"outcome": outcome, "said": text, "record": record, "applied": True}))
+    return answer(found.model_copy(update={"outcome": outcome, "said": text, "record": record, "applied": True}))
 
 
 @intake_api.get("/change-sets/<int:change_set_id>/lines", responses={200: models.ReceiptLines})
@@ -262,7 +259,7 @@ def get_receipt_lines(path: models.ChangeSetPath, query: models.ReceiptQuery) ->
         change_set = record_store.get_change_set(connection, path.change_set_id)
         kept = store.list_outcomes(connection, path.change_set_id, query.outcome)
     if change_set is None or change_set.intake_id is None:
-        return _answer(models.ReceiptLines(total=0, lines=[]))
+        return answer(models.ReceiptLines(total=0, lines=[]))
     opened = see(change_set.intake_id)
     evaluation, covers = opened.evaluation, is_covered(opened)
     lines = []
@@ -271,7 +268,7 @@ def get_receipt_lines(path: models.ChangeSetPath, query: models.ReceiptQuery) ->
         message = KEPT if told and covers else told
         name, key = ("", "") if row is None else (name_of_row(evaluation, row), row_key(evaluation, row))
         lines.append(models.ReceiptLine(line=line, record=record, name=name, key=key, message=message))
-    return _answer(models.ReceiptLines(total=len(kept), lines=lines))
+    return answer(models.ReceiptLines(total=len(kept), lines=lines))
 
 
 @intake_api.post("/intakes/<int:intake_id>/steps", responses={201: models.StepDone})
@@ -282,7 +279,7 @@ def post_step(path: models.IntakePath, body: models.StepIn) -> Any:
         raise WrongStep("Only the product itself writes such a step.")
     number = add_step(context(), path.intake_id, body.step, account().id, body.seen)
     open_intake(context(), path.intake_id)
-    return _answer(models.StepDone(number=number), 201)
+    return answer(models.StepDone(number=number), 201)
 
 
 @intake_api.post("/intakes/<int:intake_id>/remedies", responses={201: models.StepDone})
@@ -293,7 +290,7 @@ def post_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
     step = step_for(evaluation, body.cause, body.kind, value=body.value, reason=body.reason, lines=body.lines)
     number = add_step(context(), path.intake_id, step, account().id, body.seen)
     open_intake(context(), path.intake_id)
-    return _answer(models.StepDone(number=number), 201)
+    return answer(models.StepDone(number=number), 201)
 
 
 @intake_api.post("/intakes/<int:intake_id>/remedies/preview", responses={200: models.EffectOut})
@@ -304,7 +301,7 @@ def preview_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
     reason = body.reason or "to see what it does"
     step = step_for(evaluation, body.cause, body.kind, value=body.value, reason=reason, lines=body.lines)
     after = what_if(context(), path.intake_id, step)
-    return _answer(models.EffectOut(tally=models.TallyOut(**after.tally.to_json())))
+    return answer(models.EffectOut(tally=models.TallyOut(**after.tally.to_json())))
 
 
 @intake_api.post("/intakes/<int:intake_id>/replace", responses={200: models.ReplaceOut})
@@ -314,10 +311,10 @@ def post_replace(path: models.IntakePath, body: models.ReplaceIn) -> Any:
     opened = see(path.intake_id)
     step = replace_step(opened.evaluation, body.field, body.find, body.put, whole=body.whole, cause_id=body.cause)
     if step is None:
-        return _answer(models.ReplaceOut(cells=0, number=None))
+        return answer(models.ReplaceOut(cells=0, number=None))
     number = add_step(context(), path.intake_id, step, account().id, len(opened.steps))
     open_intake(context(), path.intake_id)
-    return _answer(models.ReplaceOut(cells=len(step["cells"]), number=number))
+    return answer(models.ReplaceOut(cells=len(step["cells"]), number=number))
 
 
 @intake_api.get("/intakes/<int:intake_id>/pulse", responses={200: models.PulseOut})
@@ -326,21 +323,21 @@ def get_pulse(path: models.IntakePath) -> Any:
     """Say how many steps there are, and the roster's version: asked often, to see what others do."""
     with context().database.transaction() as connection:
         steps, version = store.get_pulse(connection, path.intake_id)
-    return _answer(models.PulseOut(steps=steps, version=version))
+    return answer(models.PulseOut(steps=steps, version=version))
 
 
 @intake_api.get("/intakes/<int:intake_id>/changes", responses={200: models.ChangesOut})
 @needs(Level.LOOK, of="intake")
 def get_changes(path: models.IntakePath) -> Any:
     """Give what would change, by family."""
-    return _answer(changes_answer(see(path.intake_id).evaluation))
+    return answer(changes_answer(see(path.intake_id).evaluation))
 
 
 @intake_api.get("/intakes/<int:intake_id>/family", responses={200: models.FamilyDetail})
 @needs(Level.LOOK, of="intake")
 def get_family(path: models.IntakePath, query: models.FamilyQuery) -> Any:
     """Give one family of change with its people."""
-    return _answer(family_answer(see(path.intake_id).evaluation, query))
+    return answer(family_answer(see(path.intake_id).evaluation, query))
 
 
 @intake_api.get("/intakes/<int:intake_id>/moved", responses={200: models.MovedOut})
@@ -355,7 +352,7 @@ def get_moved(path: models.IntakePath, query: models.MovedQuery) -> Any:
         name = name_of_row(evaluation, row) if row is not None else ""
         titles = [evaluation.definition.title_of(field) for field in one.fields]
         rows.append(models.MovedRow(line=one.line, name=name, before=one.before, now=one.now, fields=titles))
-    return _answer(models.MovedOut(total=len(found), rows=rows))
+    return answer(models.MovedOut(total=len(found), rows=rows))
 
 
 @intake_api.post("/intakes/<int:intake_id>/apply", responses={202: models.ApplyOut})
@@ -363,4 +360,4 @@ def get_moved(path: models.IntakePath, query: models.MovedQuery) -> Any:
 def post_apply(path: models.IntakePath, body: models.ApplyIn) -> Any:
     """Apply the plan that was looked at."""
     job, change_set = request_apply(context(), path.intake_id, body.steps, body.roster_version, account().id, body.typed)
-    return _answer(models.ApplyOut(job=job or None, change_set=change_set or None), 202)
+    return answer(models.ApplyOut(job=job or None, change_set=change_set or None), 202)

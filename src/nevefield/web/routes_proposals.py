@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from flask import Response, jsonify
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
@@ -15,6 +14,7 @@ from nevefield.store import proposals as store
 from nevefield.store import rosters as roster_store
 from nevefield.web import models
 from nevefield.web.access import account, context, level_in, needs, roster_ids
+from nevefield.web.answering import answer
 
 if TYPE_CHECKING:
     from nevefield.store.connection import Connection
@@ -22,10 +22,6 @@ if TYPE_CHECKING:
 __all__ = ["proposal_answer", "proposal_api"]
 
 proposal_api = APIBlueprint("proposals", __name__, url_prefix="/api")
-
-
-def _answer(model: Any, status: int = 200) -> tuple[Response, int]:
-    return jsonify(model.model_dump(mode="json")), status
 
 
 def proposal_answer(connection: Connection, one: store.Proposal) -> models.ProposalOut:
@@ -62,7 +58,7 @@ def list_open() -> Any:
     allowed = roster_ids(Level.LOOK)
     with context().database.transaction() as connection:
         found = [proposal_answer(connection, one) for one in store.list_proposals(connection) if one.roster_id in allowed]
-    return _answer(models.ProposalList(proposals=found))
+    return answer(models.ProposalList(proposals=found))
 
 
 @proposal_api.get("/proposals/<int:proposal_id>", responses={200: models.ProposalOut})
@@ -73,7 +69,7 @@ def get_proposal(path: models.ProposalPath) -> Any:
         found = store.get_proposal(connection, path.proposal_id)
         if found is None:
             raise NoSuchProposal(path.proposal_id)
-        return _answer(proposal_answer(connection, found))
+        return answer(proposal_answer(connection, found))
 
 
 @proposal_api.post("/intakes/<int:intake_id>/propose", responses={201: models.ProposalDone})
@@ -81,7 +77,7 @@ def get_proposal(path: models.ProposalPath) -> Any:
 def post_proposal(path: models.IntakePath, body: models.ApplyIn) -> Any:
     """Propose the plan that was looked at, for a second person to agree to."""
     number = propose_intake(context(), path.intake_id, body.steps, body.roster_version, account().id, body.typed)
-    return _answer(models.ProposalDone(proposal=number), 201)
+    return answer(models.ProposalDone(proposal=number), 201)
 
 
 @proposal_api.post("/proposals/<int:proposal_id>/agree", responses={200: models.ProposalDone})
@@ -89,7 +85,7 @@ def post_proposal(path: models.IntakePath, body: models.ApplyIn) -> Any:
 def post_agree(path: models.ProposalPath) -> Any:
     """Agree to what somebody else proposed: it is done."""
     job, change_set = agree(context(), path.proposal_id, account().id)
-    return _answer(models.ProposalDone(proposal=path.proposal_id, job=job, change_set=change_set))
+    return answer(models.ProposalDone(proposal=path.proposal_id, job=job, change_set=change_set))
 
 
 @proposal_api.post("/proposals/<int:proposal_id>/send-back", responses={200: models.ProposalDone})
@@ -97,7 +93,7 @@ def post_agree(path: models.ProposalPath) -> Any:
 def post_send_back(path: models.ProposalPath, body: models.ReasonIn) -> Any:
     """Send a proposal back, with a reason."""
     send_back(context(), path.proposal_id, account().id, body.reason)
-    return _answer(models.ProposalDone(proposal=path.proposal_id))
+    return answer(models.ProposalDone(proposal=path.proposal_id))
 
 
 @proposal_api.post("/proposals/<int:proposal_id>/withdraw", responses={200: models.ProposalDone})
@@ -105,4 +101,4 @@ def post_send_back(path: models.ProposalPath, body: models.ReasonIn) -> Any:
 def post_withdraw(path: models.ProposalPath) -> Any:
     """Withdraw one's own proposal."""
     withdraw(context(), path.proposal_id, account().id)
-    return _answer(models.ProposalDone(proposal=path.proposal_id))
+    return answer(models.ProposalDone(proposal=path.proposal_id))

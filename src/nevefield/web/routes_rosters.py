@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import TYPE_CHECKING, Any
 
-from flask import Response, jsonify
+from flask import Response
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
@@ -27,6 +27,7 @@ from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
 from nevefield.web import models
 from nevefield.web.access import account, context, is_masked, level_in, needs, roster_ids
+from nevefield.web.answering import answer
 from nevefield.web.compare_answers import compared_answer, cover_difference
 from nevefield.web.undo_answers import undo_answer
 
@@ -40,20 +41,16 @@ __all__ = ["roster_api"]
 roster_api = APIBlueprint("rosters", __name__, url_prefix="/api")
 
 
-def _answer(model: Any) -> Response:
-    return jsonify(model.model_dump(mode="json"))
-
-
 @roster_api.get("/rosters", responses={200: models.RosterList})
 @needs(Level.LOOK)
-def list_rosters() -> Response:
+def list_rosters() -> Any:
     """List rosters with their fields."""
     allowed = roster_ids(Level.LOOK)
     with context().database.transaction() as connection:
         found = [
             _roster(connection, roster, count) for roster, count in roster_store.list_rosters(connection) if roster.id in allowed
         ]
-    return _answer(models.RosterList(rosters=found))
+    return answer(models.RosterList(rosters=found))
 
 
 def _roster(connection: Connection, roster: Roster, count: int) -> models.RosterOut:
@@ -79,7 +76,7 @@ def _roster(connection: Connection, roster: Roster, count: int) -> models.Roster
 
 @roster_api.get("/rosters/<name>/records", responses={200: models.RecordsOut})
 @needs(Level.LOOK, of="roster")
-def list_records(path: models.NamePath, query: models.RecordsQuery) -> Response:
+def list_records(path: models.NamePath, query: models.RecordsQuery) -> Any:
     """Give a page of a roster's records, now or as of a day; sorted, filtered."""
     roster, snapshot = open_roster(context(), path.name, query.as_of)
     if is_masked(roster.id):
@@ -89,7 +86,7 @@ def list_records(path: models.NamePath, query: models.RecordsQuery) -> Response:
         models.RecordRow(id=int(snapshot.ids[place]), values=snapshot.values(int(place)))
         for place in chosen[query.start : query.start + query.limit]
     ]
-    return _answer(models.RecordsOut(total=len(chosen), of=len(snapshot), version=snapshot.version, rows=rows))
+    return answer(models.RecordsOut(total=len(chosen), of=len(snapshot), version=snapshot.version, rows=rows))
 
 
 @roster_api.get("/rosters/<name>/export")
@@ -110,12 +107,12 @@ def export(path: models.NamePath, query: models.ExportQuery) -> Response:
 
 @roster_api.get("/rosters/<name>/compare", responses={200: models.ComparedOut})
 @needs(Level.LOOK, of="roster")
-def compare_states(path: models.NamePath, query: models.CompareQuery) -> Response:
+def compare_states(path: models.NamePath, query: models.CompareQuery) -> Any:
     """Compare two states of a roster: days, files."""
     first, second, found = compare_any(context(), path.name, query.old, query.new)
     with context().database.transaction() as connection:
         covers = is_masked(require_roster(connection, path.name).id)
-    return _answer(compared_answer(first, second, cover_difference(found) if covers else found, query))
+    return answer(compared_answer(first, second, cover_difference(found) if covers else found, query))
 
 
 @roster_api.get("/rosters/<name>/compare/export")
@@ -147,12 +144,12 @@ def get_request_sheet(path: models.NamePath, query: models.RequestSheetQuery) ->
 
 @roster_api.get("/rosters/<name>/change-sets", responses={200: models.ChangeSetList})
 @needs(Level.LOOK, of="roster")
-def list_change_sets(path: models.NamePath) -> Response:
+def list_change_sets(path: models.NamePath) -> Any:
     """List what altered a roster, the last first."""
     with context().database.transaction() as connection:
         roster = require_roster(connection, path.name)
         sets = store.list_change_sets(connection, roster.id)
-    return _answer(models.ChangeSetList(change_sets=[_change_set(roster.name, one, by, undone) for one, by, undone in sets]))
+    return answer(models.ChangeSetList(change_sets=[_change_set(roster.name, one, by, undone) for one, by, undone in sets]))
 
 
 def _change_set(roster: str, one: store.ChangeSet, by: str, undone_by: int | None) -> models.ChangeSetOut:
@@ -181,43 +178,43 @@ def _change_set(roster: str, one: store.ChangeSet, by: str, undone_by: int | Non
 
 @roster_api.get("/change-sets/<int:change_set_id>", responses={200: models.ChangeSetOut})
 @needs(Level.LOOK, of="change_set")
-def get_change_set(path: models.ChangeSetPath) -> Response:
+def get_change_set(path: models.ChangeSetPath) -> Any:
     """Give a change set's receipt."""
     return _receipt(path.change_set_id)
 
 
-def _receipt(number: int) -> Response:
+def _receipt(number: int) -> Any:
     with context().database.transaction() as connection:
         found = store.find_change_set(connection, number)
         roster = roster_store.get_roster_by_id(connection, found[0].roster_id) if found else None
     if found is None or roster is None:
         raise NoSuchChangeSet(number)
-    return _answer(_change_set(roster.name, *found))
+    return answer(_change_set(roster.name, *found))
 
 
 @roster_api.get("/change-sets/<int:change_set_id>/undo", responses={200: models.UndoOut})
 @needs(Level.LOOK, of="change_set")
-def get_undo(path: models.ChangeSetPath, query: models.UndoQuery) -> Response:
+def get_undo(path: models.ChangeSetPath, query: models.UndoQuery) -> Any:
     """Say what taking a change set back, or a part of it, would do, and what stays because something later rests on it."""
     with context().database.transaction() as connection:
         plan = plan_undo(connection, path.change_set_id, _choice(query))
         definition = load_definition(connection, plan.roster)
-    return _answer(undo_answer(plan, definition, query, covers=is_masked(plan.roster.id)))
+    return answer(undo_answer(plan, definition, query, covers=is_masked(plan.roster.id)))
 
 
 @roster_api.post("/change-sets/<int:change_set_id>/take-back", responses={200: models.ChangeSetOut})
 @needs(Level.APPROVE, of="change_set")
-def post_take_back(path: models.ChangeSetPath, body: models.UndoIn) -> Response:
+def post_take_back(path: models.ChangeSetPath, body: models.UndoIn) -> Any:
     """Take a change set back, or chosen people or fields of it."""
     return _receipt(take_back(context(), path.change_set_id, account().id, choice=_choice(body), as_far=body.as_far))
 
 
 @roster_api.post("/change-sets/<int:change_set_id>/propose-take-back", responses={200: models.ProposalDone})
 @needs(Level.PREPARE, of="change_set")
-def post_propose_take_back(path: models.ChangeSetPath, body: models.UndoIn) -> Response:
+def post_propose_take_back(path: models.ChangeSetPath, body: models.UndoIn) -> Any:
     """Propose to take a change set, or a part of it, back."""
     number = propose_take_back(context(), path.change_set_id, _choice(body), body.as_far, account().id)
-    return _answer(models.ProposalDone(proposal=number))
+    return answer(models.ProposalDone(proposal=number))
 
 
 def _choice(said: models.UndoQuery | models.UndoIn) -> Choice:
@@ -226,7 +223,7 @@ def _choice(said: models.UndoQuery | models.UndoIn) -> Choice:
 
 @roster_api.get("/records/<int:record_id>", responses={200: models.LifeOut})
 @needs(Level.LOOK, of="record")
-def get_record(path: models.RecordPath) -> Response:
+def get_record(path: models.RecordPath) -> Any:
     """Give a record's life: every version, with the file and line that it came from."""
     with context().database.transaction() as connection:
         roster_id = store.get_record_roster(connection, path.record_id)
@@ -271,7 +268,7 @@ def get_record(path: models.RecordPath) -> Response:
     ]
     entries.sort(key=lambda entry: entry.version)
     values = shown[-1] if shown else {}
-    return _answer(
+    return answer(
         models.LifeOut(
             id=path.record_id,
             roster=roster.name,
@@ -286,12 +283,12 @@ def get_record(path: models.RecordPath) -> Response:
 
 @roster_api.post("/records/<int:record_id>/edit", responses={200: models.EditOut})
 @needs(Level.PREPARE, of="record")
-def post_edit(path: models.RecordPath, body: models.EditIn) -> Response:
+def post_edit(path: models.RecordPath, body: models.EditIn) -> Any:
     """Set fields of a record by hand; done at once by who may apply, otherwise proposed."""
     with context().database.transaction() as connection:
         may_apply = level_in(store.get_record_roster(connection, path.record_id)) >= Level.APPROVE
     done = edit_record(context(), path.record_id, body.values, account().id, reason=body.reason, may_apply=may_apply)
-    return _answer(models.EditOut(intake=done.intake, change_set=done.change_set, proposal=done.proposal))
+    return answer(models.EditOut(intake=done.intake, change_set=done.change_set, proposal=done.proposal))
 
 
 def _field_changes(
@@ -309,7 +306,7 @@ def _field_changes(
 
 @roster_api.get("/codes", responses={200: models.CodeLists})
 @needs(Level.LOOK)
-def list_code_lists() -> Response:
+def list_code_lists() -> Any:
     """List code lists."""
     with context().database.transaction() as connection:
         lists = load_codes(connection)
@@ -320,7 +317,7 @@ def list_code_lists() -> Response:
         )
         for name, one in lists.items()
     ]
-    return _answer(models.CodeLists(lists=found))
+    return answer(models.CodeLists(lists=found))
 
 
 def _title(name: str) -> str:
@@ -329,10 +326,10 @@ def _title(name: str) -> str:
 
 @roster_api.get("/codes/<name>", responses={200: models.CodeListOut})
 @needs(Level.LOOK)
-def get_code_list(path: models.NamePath) -> Response:
+def get_code_list(path: models.NamePath) -> Any:
     """Give one code list with the number of records that use each code."""
     with context().database.transaction() as connection:
-        return _answer(_code_list(connection, path.name))
+        return answer(_code_list(connection, path.name))
 
 
 def _code_list(connection: Connection, name: str) -> models.CodeListOut:
@@ -358,7 +355,7 @@ def _code_list(connection: Connection, name: str) -> models.CodeListOut:
 
 @roster_api.put("/codes/<name>", responses={200: models.CodeListOut})
 @needs(Level.ADMINISTER, everywhere=True)
-def put_code_list(path: models.NamePath, body: models.CodeListIn) -> Response:
+def put_code_list(path: models.NamePath, body: models.CodeListIn) -> Any:
     """Write a code list whole; a code that records use cannot go, only end."""
     codes = [
         Code(
@@ -379,7 +376,7 @@ def put_code_list(path: models.NamePath, body: models.CodeListIn) -> Response:
         roster_store.replace_code_list(connection, path.name, codes)
         insert_audit(connection, "codes-written", path.name, account().id, context().now(), codes=len(codes))
     with context().database.transaction() as connection:
-        return _answer(_code_list(connection, path.name))
+        return answer(_code_list(connection, path.name))
 
 
 def _refuse(codes: list[Code], before: CodeList, used: dict[str, int]) -> None:
