@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import json
+
 from nevefield.context import Context
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import receive_file
 from nevefield.rosters.looking import open_roster
 from nevefield.rosters.opening import open_roster_with
+from nevefield.store import records as record_store
 from nevefield.store import rosters
 from tests.core.world import CODES, DOCUMENT, ROSTER
 
-__all__ = ["apply_text", "contents", "drop", "open_crew"]
+__all__ = ["apply_text", "contents", "drop", "numbers", "open_crew"]
 
 
 def open_crew(context: Context, records=tuple(ROSTER), document=DOCUMENT) -> int:
@@ -33,6 +36,12 @@ def apply_text(context: Context, text: str) -> int:
     intake = drop(context, text)
     opened = open_intake(context, intake)
     return apply_intake(context, intake, len(opened.steps), opened.roster.version, None)
+
+
+def numbers(context: Context) -> dict[str, int]:
+    """The crew's records' numbers in the store, by their own number."""
+    with context.database.transaction() as connection:
+        return {json.loads(text)["no"]: number for number, text in record_store.list_current(connection, 1)}
 
 
 def contents(context: Context, as_of=None) -> dict[str, dict]:

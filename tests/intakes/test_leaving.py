@@ -13,7 +13,7 @@ from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import add_step
 from nevefield.store import records as record_store
 from tests.core.world import CREW, work_out
-from tests.crew import contents, drop, open_crew
+from tests.crew import contents, drop, numbers, open_crew
 
 ONE = "no,name\n1,Ines\n"
 
@@ -29,11 +29,6 @@ def apply(context, intake: int) -> int:
     return apply_intake(context, intake, len(opened.steps), opened.roster.version, None)
 
 
-def number_of(context, key: str) -> int:
-    with context.database.transaction() as connection:
-        return next(number for number, text in record_store.list_current(connection, 1) if f'"no":"{key}"' in text)
-
-
 def test_absent_stay_by_themselves(crew):
     """A file of everybody that lacks two people does nothing to them."""
     intake = drop(crew, ONE, coverage="everybody")
@@ -47,7 +42,7 @@ def test_some_end_and_some_leave(crew):
     before = contents(crew)
     intake = drop(crew, ONE, coverage="everybody")
     add_step(crew, intake, {"kind": "absent", "act": "end", "field": "to", "day": "2026-09-30"}, None)
-    number = number_of(crew, "3")
+    number = numbers(crew)["3"]
     add_step(crew, intake, {"kind": "absent", "act": "leave", "records": [number]}, None)
     done = apply(crew, intake)
     after = contents(crew)

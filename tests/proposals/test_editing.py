@@ -2,21 +2,19 @@
 
 from __future__ import annotations
 
-import json
-
 import pytest
 
 from nevefield.core.errors import WrongStep
 from nevefield.intakes.applying import apply_intake, take_back
 from nevefield.intakes.errors import NothingToApply, WrongEdit
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import add_step
+from nevefield.intakes.receiving import add_step, receive_file
 from nevefield.intakes.remedies import step_for
 from nevefield.proposals.editing import edit_record
 from nevefield.store import intakes as store
 from nevefield.store import records as record_store
 from tests.core.world import DOCUMENT, outcomes
-from tests.crew import apply_text, contents, drop, open_crew
+from tests.crew import apply_text, contents, drop, numbers, open_crew
 
 
 @pytest.fixture
@@ -25,15 +23,10 @@ def crew(bare):
     return bare
 
 
-def number_of(context, key: str) -> int:
-    with context.database.transaction() as connection:
-        return next(number for number, text in record_store.list_current(connection, 1) if json.loads(text)["no"] == key)
-
-
 def test_edited_and_taken_back(crew):
     """Typed values are read as a file's are, the rest of the record stays, and the edit can be taken back."""
     before = contents(crew)
-    done = edit_record(crew, number_of(crew, "2"), {"born": "3.4.2001", "port": "DNS;HVG", "mail": ""}, None)
+    done = edit_record(crew, numbers(crew)["2"], {"born": "3.4.2001", "port": "DNS;HVG", "mail": ""}, None)
     expected = {**before["2"], "born": "2001-04-03", "port": ["DNS", "HVG"]}
     del expected["mail"]
     assert contents(crew) == {**before, "2": expected}
@@ -47,7 +40,7 @@ def test_edited_and_taken_back(crew):
 def test_checked_like_a_file(crew):
     """What a check stops is refused with its field, as is a field that is not there; nothing is kept of either."""
     before = contents(crew)
-    number = number_of(crew, "1")
+    number = numbers(crew)["1"]
     with pytest.raises(WrongEdit) as refused:
         edit_record(crew, number, {"dept": "MEN"}, None)  # the programme is under another
     assert [name for name, _ in refused.value.found] == ["prog"]
@@ -65,9 +58,9 @@ def test_checked_like_a_file(crew):
 
 def test_changed_key_is_the_same_person(crew):
     """A number that is corrected by hand stays with its record; one that somebody else has is refused."""
-    number = number_of(crew, "3")
+    number = numbers(crew)["3"]
     edit_record(crew, number, {"no": "33"}, None)
-    assert number_of(crew, "33") == number
+    assert numbers(crew)["33"] == number
     with pytest.raises(WrongEdit):
         edit_record(crew, number, {"no": "1"}, None)
 
@@ -75,7 +68,7 @@ def test_changed_key_is_the_same_person(crew):
 def test_file_does_not_overwrite_in_silence(crew):
     """A file that would change what was set by hand since the source's last one waits; kept or let in, it asks no more."""
     apply_text(crew, "no,name,guardian\n1,Ines,Kai\n2,Tove,Ada\n")
-    edit_record(crew, number_of(crew, "1"), {"guardian": "Noor"}, None)
+    edit_record(crew, numbers(crew)["1"], {"guardian": "Noor"}, None)
     text = "no,name,guardian\n1,Ines,Kai\n2,Tove,Eve\n"
     intake = drop(crew, text)
     evaluation = open_intake(crew, intake).evaluation
@@ -92,12 +85,25 @@ def test_file_does_not_overwrite_in_silence(crew):
     assert outcomes(open_intake(crew, drop(crew, text + "\n")).evaluation) == {2: "changed", 3: "same"}
 
 
+def test_what_was_set_again_since_is_nobodys_hand(crew):
+    """Once another file was let in over what was set by hand, the value is that file's, and nobody is asked about it again."""
+    edit_record(crew, numbers(crew)["1"], {"guardian": "Noor"}, None)
+    intake = drop(crew, "no,name,guardian\n1,Ines,Kai\n")
+    add_step(crew, intake, {"kind": "waive", "check": "by-hand", "field": "guardian", "lines": [2], "reason": "asked her"}, None)
+    opened = open_intake(crew, intake)
+    apply_intake(crew, intake, len(opened.steps), opened.roster.version, None)
+    with crew.database.transaction() as connection:
+        connection.run("UPDATE intake SET source = 'Office' WHERE id = %s", (intake,))
+    other = receive_file(crew, "x.csv", b"no,name,guardian\n1,Ines,Eve\n", roster_name="crew", source="Somewhere else")
+    assert outcomes(open_intake(crew, other).evaluation) == {2: "changed"}
+
+
 def test_edit_needs_a_second_person(bare):
     """Where every change needs a second person, an edit by hand is proposed and not done."""
     guarded = {**DOCUMENT, "nevefield": {**DOCUMENT["nevefield"], "approval": {"from": 1}}}
     open_crew(bare, document=guarded)
     before = contents(bare)
-    done = edit_record(bare, number_of(bare, "1"), {"name": "Inez"}, None)
+    done = edit_record(bare, numbers(bare)["1"], {"name": "Inez"}, None)
     assert done.change_set is None
     assert done.proposal
     assert contents(bare) == before

@@ -11,9 +11,8 @@ from hypothesis import strategies as st
 from nevefield.intakes.applying import take_back
 from nevefield.rosters.errors import NotTakenBack
 from nevefield.rosters.undoing import Choice, _turn, plan_undo
-from nevefield.store import records as store
 from tests.core.world import CREW
-from tests.crew import apply_text, contents, open_crew
+from tests.crew import apply_text, contents, numbers, open_crew
 
 FILE = "no,name,mail,dept\n1,Ines Marie,ines2@q.example,NAV\n2,Tove Ann,tove@q.example,MEN\n7,Kit,kit@q.example,NAV\n"
 
@@ -22,11 +21,6 @@ FILE = "no,name,mail,dept\n1,Ines Marie,ines2@q.example,NAV\n2,Tove Ann,tove@q.e
 def crew(bare):
     open_crew(bare)
     return bare
-
-
-def numbers(context) -> dict[str, int]:
-    with context.database.transaction() as connection:
-        return {json.loads(text)["no"]: number for number, text in store.list_current(connection, 1)}
 
 
 def plan(context, change_set: int, choice: Choice | None = None):

@@ -15,6 +15,7 @@ from nevefield.rosters.opening import open_roster_with
 from nevefield.rosters.uniting import merge_records, open_doubles, say_two
 from nevefield.store import records as store
 from tests.core.people.maker import DEFINITION, make_people
+from tests.crew import numbers
 
 STAFF = {
     "name": "staff",
@@ -56,11 +57,6 @@ def staff(bare):
 def contents(context) -> dict[str, dict]:
     with context.database.transaction() as connection:
         return {json.loads(text)["no"]: json.loads(text) for _, text in store.list_current(connection, 1)}
-
-
-def numbers(context) -> dict[str, int]:
-    with context.database.transaction() as connection:
-        return {json.loads(text)["no"]: number for number, text in store.list_current(connection, 1)}
 
 
 def shown(context) -> list[set[str]]:

@@ -47,6 +47,8 @@ const columns: TableColumn[] = [
   { key: 'name', title: 'Name', width: 'minmax(160px, 1fr)' },
   { key: 'does', title: 'What would be', width: 'minmax(320px, 3fr)' },
 ]
+/** The chosen person in full: a long value does not fit into its line of the list. */
+const person = computed(() => pages.at(selected.value))
 const sentence = computed(() => {
   if (!undo.value) return ''
   const { leaves, returns, values } = undo.value
@@ -116,7 +118,7 @@ onMounted(() => void load())
 <template>
   <div class="page">
     <section v-if="receipt" class="sheet">
-      <h2>Taking back “{{ receipt.title }}” would do this</h2>
+      <h2>{{ undo ? `Taking back “${receipt.title}” would do this` : `Taking back “${receipt.title}”` }}</h2>
       <p class="soft">Receipt {{ receipt.id }} of {{ momentInFull(receipt.at) }}{{ receipt.by ? ` by ${receipt.by}` : '' }} · <RouterLink :to="`/receipts/${receipt.id}`">look at it</RouterLink></p>
       <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
       <template v-if="undo">
@@ -139,6 +141,7 @@ onMounted(() => void load())
             </template>
           </template>
         </VirtualTable>
+        <p v-if="person?.moves.length" class="full" aria-live="polite"><b>{{ person.name }}</b>: <template v-for="move in person.moves" :key="move.field"><span class="soft">{{ move.title }}</span> <span class="was">{{ label(move.now) }}</span><span class="arrow">→</span><b class="will">{{ label(move.then) }}</b>&ensp;</template></p>
         <ProposalBox v-if="proposal" :proposal="proposal" :act="`take back ${counted(proposal.counts.taken_back ?? 0, 'record')}`" @done="agreed" @decided="load" />
         <div class="do">
           <button v-if="goes > 0 && !proposal" class="btn main" :disabled="working || level < PREPARE" @click="act">{{ working ? 'Working …' : `${proposes ? 'Propose to take back' : 'Take back'} ${counted(goes, 'record')}` }}</button>
@@ -161,6 +164,7 @@ h2 { font-size: 19px; line-height: 26px; }
 fieldset { border: 0; padding: 0; margin: 4px 0 0; display: flex; gap: 6px 18px; flex-wrap: wrap; }
 legend { float: left; margin-right: 18px; color: var(--ink2); padding: 0; }
 .people { margin: 4px -26px 0; flex: 1; min-height: 120px; }
+.full { overflow-wrap: anywhere; border-top: 1px solid var(--line); padding-top: 8px; }
 .rests { color: var(--ink2); }
 .do { display: flex; gap: 12px; align-items: center; padding-top: 8px; flex-wrap: wrap; }
 .keys { margin-left: auto; }

@@ -185,8 +185,8 @@ def apply_intake(
             agreed=proposal is not None,
             progress=progress,
         )
-        if proposal is not None:
-            finish_proposal(connection, proposal, change_set_id)
+        if proposal is not None and not finish_proposal(connection, proposal, change_set_id):
+            raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
         receipt["version"] = version
         _keep_receipt(context, connection, opened, change_set_id, receipt, record_of_row, account_id)
         after = store.lock_intake(connection, intake_id) + 1
@@ -247,7 +247,8 @@ def _keep_receipt(
     replace_said(connection, opened.roster.id, _said(evaluation, record_of_row), intake.id, context.now())
     # What went in is the same from now on; lists say so without working it out again.
     is_in = tally["new"] + tally["changed"] + tally["same"]
-    store.set_tally(connection, intake.id, {**tally, "new": 0, "changed": 0, "same": is_in})
+    held = evaluation.absences.counts()["hold"]
+    store.set_tally(connection, intake.id, {**tally, "new": 0, "changed": 0, "same": is_in, "absent_held": held})
 
 
 def _joined_without_key(evaluation: Evaluation, plan: Plan, record_of_row: np.ndarray) -> list[dict[str, int]]:

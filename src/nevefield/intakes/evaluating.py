@@ -114,10 +114,10 @@ def _by_hand(
     named = (row.step["name"] for row in reversed(steps) if row.step["kind"] == "source")
     since = record_store.get_last_of(connection, roster.id, next(named, intake.source), intake.id)
     found: dict[str, dict[int, str]] = {}
-    for number, after, before, by, at in record_store.list_by_hand(connection, roster.id, since):
-        new, old = json.loads(after), json.loads(before or "{}")
+    for number, after, before, today, by, at in record_store.list_by_hand(connection, roster.id, since):
+        new, old, now = json.loads(after), json.loads(before or "{}"), json.loads(today)
         for name in new.keys() | old.keys():
-            if new.get(name) != old.get(name):
+            if new.get(name) != old.get(name) and now.get(name) == new.get(name):
                 found.setdefault(name, {})[number] = f"by {by or 'somebody'} on {at:%Y-%m-%d}"
     return found
 

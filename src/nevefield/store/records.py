@@ -226,12 +226,15 @@ def get_last_of(connection: Connection, roster_id: int, source: str, but_intake:
     return int(row[0]) if row and row[0] is not None else 0
 
 
-def list_by_hand(connection: Connection, roster_id: int, version: int) -> list[tuple[int, str, str | None, str, datetime]]:
-    """List what was altered by hand after a roster version and not taken back: record, content after and before, who, when."""
+def list_by_hand(
+    connection: Connection, roster_id: int, version: int
+) -> list[tuple[int, str, str | None, str, str, datetime]]:
+    """List what was altered by hand after a roster version: record, content after, before and today, who, when."""
     return connection.rows(
-        "SELECT v.record_id, v.content, b.content, COALESCE(a.name, ''), c.at FROM change_set c"
+        "SELECT v.record_id, v.content, b.content, now.content, COALESCE(a.name, ''), c.at FROM change_set c"
         " JOIN record_version v ON v.roster_id = c.roster_id AND v.valid_from = c.version"
         " LEFT JOIN record_version b ON b.record_id = v.record_id AND b.valid_to = v.valid_from"
+        " JOIN record_version now ON now.record_id = v.record_id AND now.valid_to IS NULL"
         " LEFT JOIN account a ON a.id = c.account_id"
         " WHERE c.roster_id = %s AND c.kind = 'hand' AND c.version > %s"
         " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id) ORDER BY c.version",

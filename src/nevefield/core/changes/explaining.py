@@ -94,6 +94,8 @@ def _by_day(evaluation: Evaluation, said: str) -> Unusual | None:
     snapshot, absent, today = evaluation.snapshot, evaluation.absent, evaluation.facts.today.isoformat()
     there = np.ones(len(snapshot), bool)
     there[absent] = False
+    if not there.any():
+        return None
     for one in evaluation.definition.fields:
         if one.type != "date" or one.means == "birth-date":
             continue

@@ -62,6 +62,8 @@ def settle_absent(absent: NDArray[np.intp], decisions: Decisions, snapshot: Snap
             continue
         said[record] = step
         # Days of the roster are ISO 8601, which sorts as it counts: who has ended by then is not made to last longer.
+        if step.act == "end" and step.field not in snapshot.columns:
+            continue  # the roster's definition has the field no more
         has_ended = step.act == "end" and (snapshot.columns[step.field].at(record) or "9") <= step.day
         acts[place] = STAY if has_ended else ACTS.index(step.act)
     return Absences(absent, acts, said)
