@@ -28,10 +28,14 @@ def test_kept_when_made_anew_and_no_other():
 
 
 def test_forgotten():
-    """Once it forgets the one before, an evaluation keeps its own parts only."""
+    """Once it forgets the one before, an evaluation has only its own parts; what it did not ask for serves the next one."""
     first = Memo()
-    first.get("part", (), lambda: "made")
+    first.get("part", (1,), lambda: "made")
     second = Memo(first)
-    assert second.last("part") == ((), "made")
+    assert second.last("part") == ((1,), "made")
+    second.get("other", (), lambda: "more")
     second.forget()
-    assert (second.last("part"), second.made("part")) == (None, None)
+    assert second.last("part") is None
+    third = Memo(second)
+    assert third.get("part", (1,), lambda: "anew") == "made"
+    assert third.get("other", (2,), lambda: "anew") == "anew"

@@ -33,7 +33,7 @@ from nevefield.core.columns.values import Typed, ValueContext, convert, edit
 from nevefield.core.conditions import fields_of, holds
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.memo import Memo
-from nevefield.core.people.joining import Joined, group_rows, join_rows, number_people
+from nevefield.core.people.joining import Joined, join_rows, number_people, people_groups
 from nevefield.core.people.keys import Known, is_same_known, match_keys
 from nevefield.core.people.matching import Limits
 from nevefield.core.people.recognising import Recognised, Remembered, recognise
@@ -268,7 +268,7 @@ def _know_people(
     came = {name: memo.made(("typed", name)) or one for name, one in typed.items()}
 
     def match(columns: Mapping[str, Typed]) -> Known:
-        return _match(definition, columns, _folded(columns), snapshot, table)
+        return _match(definition, columns, _folded(columns), snapshot, table, memo)
 
     as_came = memo.get("as it came", (snapshot, table, len(came), *map(came.get, keyed)), lambda: match(came))
     is_edited = any(came[name] is not typed[name] for name in keyed if name in typed)
@@ -533,13 +533,12 @@ def _join(
 
     # Which rows are aside is compared by content: it is made anew for every evaluation.
     apart = tuple(np.flatnonzero(aside).tolist())
-    groups = memo.get("people", (person, apart), lambda: group_rows(np.where(aside, -1, person)))
+    groups = people_groups(memo, person, aside, apart)
     # Most files have a row for each person: then nothing is joined whatever their values are.
     of = (known, snapshot, person, apart, *(typed.values() if groups else tuple(typed)))
     joined: Joined = memo.get("joined", of, lambda: join_rows(definition, typed, folded, person, groups))
-    if not groups:
-        joined = replace(joined, typed=typed)
-    return joined
+    lead = memo.keep("lead", (joined,), lambda: joined.lead, np.array_equal)  # who stands for whom seldom changes
+    return replace(joined, lead=lead, typed=joined.typed if groups else typed)
 
 
 def _folded(typed: Mapping[str, Typed]) -> dict[str, Column]:
@@ -547,9 +546,9 @@ def _folded(typed: Mapping[str, Typed]) -> dict[str, Column]:
 
 
 def _match(
-    definition: Definition, typed: Mapping[str, Typed], folded: Mapping[str, Column], snapshot: Snapshot, table: Table
+    definition: Definition, typed: Mapping[str, Typed], folded: Mapping[str, Column], snapshot: Snapshot, table: Table, memo: Memo
 ) -> Known:
-    return match_keys(definition, typed, folded, snapshot) if typed else _nobody(len(table))
+    return match_keys(definition, typed, folded, snapshot, memo) if typed else _nobody(len(table))
 
 
 def _fill(raw: Column, fill: str, missing: frozenset[str]) -> Column:
@@ -566,7 +565,7 @@ def _settle(
     facts: Facts, causes: list[Cause], differing: Mapping[str, NDArray[np.intp]], decisions: Decisions
 ) -> NDArray[np.int8]:
     """Give every row exactly one outcome; what was decided by hand counts before what was found."""
-    outcomes = np.where(facts.known.record >= 0, SAME, NEW).astype(np.int8)
+    outcomes = np.where(facts.known.record >= 0, np.int8(SAME), np.int8(NEW))
     for rows in differing.values():
         outcomes[rows] = CHANGED
     stopped, waiting = row_weights(causes, len(facts))

@@ -75,7 +75,8 @@ class Memo:
         return self._before.get(name)
 
     def forget(self) -> None:
-        """Let go of the parts of the evaluation before."""
+        """Let go of the evaluation before; of its parts only those stay that nobody asked for this time: they may hold again."""
+        self._parts = {**self._before, **self._parts}
         self._before = {}
 
 

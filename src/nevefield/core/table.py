@@ -14,6 +14,8 @@ import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
+from nevefield.core.growing import Growing
+
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
 
@@ -36,8 +38,9 @@ class Column:
     values: Any  # pa.StringArray, distinct, without nulls; values that no row has any more may linger
     codes: NDArray[np.int32]  # one for each row: index into values, -1 where the row has nothing
     _texts: list[list[str]] = field(default_factory=list, compare=False, repr=False)  # filled when first asked
-    # By the identity of another column's values: those, and the code there of each of our values.
-    _places: dict[int, tuple[Any, NDArray[np.int32]]] = field(default_factory=dict, compare=False, repr=False)
+    # By the identity of another column's values: those, the code there of each of our first values, and of texts beyond.
+    _places: dict[int, tuple[Any, NDArray[np.int32], dict[str, int]]] = field(default_factory=dict, compare=False, repr=False)
+    _growing: list[Growing] = field(default_factory=list, compare=False, repr=False)  # of an edited column, shared by its line
 
     @classmethod
     def of(cls, texts: Sequence[str | None]) -> Column:
@@ -88,7 +91,15 @@ class Column:
 
     def take(self, chosen: NDArray[np.intp]) -> Column:
         """Keep chosen rows, in the order given."""
-        return Column(self.values, self.codes[chosen], self._texts)
+        return Column(self.values, self.codes[chosen], self._texts, self._places)
+
+    def compact(self) -> Column:
+        """Drop the values that no row has, where the rows are few beside them; else the column as it is."""
+        if len(self.codes) > len(self.values) // 8:
+            return self
+        used = np.unique(self.codes[self.codes >= 0])
+        codes = np.where(self.codes >= 0, np.searchsorted(used, self.codes), -1).astype(np.int32)
+        return Column(self.values.take(pa.array(used)), codes)
 
     def replace(self, changes: Mapping[int, str | None]) -> Column:
         """Put other texts into single rows.
@@ -105,8 +116,28 @@ class Column:
         codes = self.codes.copy()
         for row, text in changes.items():
             codes[row] = -1 if text is None else known[text]
-        values = pa.concat_arrays([self.values, pa.array(added, pa.string())]) if added else self.values
-        return Column(values, codes, list(self._texts), dict(self._places))
+        if not added:
+            return Column(self.values, codes, list(self._texts), dict(self._places), self._growing)
+        growing = self._growing[0] if self._growing else None
+        values = growing.append(self.values, added) if growing is not None else None
+        if values is None:
+            growing = Growing(pa.concat_arrays([self.values, pa.array(added, pa.string())]))
+            values = growing.values
+        return Column(values, codes, list(self._texts), dict(self._places), [growing] if growing is not None else [])
+
+    def differs(self, other: Column) -> NDArray[np.bool_] | None:
+        """Tell which rows hold another value than in another column, where both number their values alike.
+
+        Returns:
+            Of each row; None when they do not: as a rule, when neither was edited from the other.
+        """
+        if len(self.codes) != len(other.codes):
+            return None
+        size = min(len(self.values), len(other.values))
+        is_line = bool(self._growing and other._growing and self._growing[0] is other._growing[0])
+        if not is_line and self.values is not other.values and not self.values[:size].equals(other.values[:size]):
+            return None
+        return np.asarray(self.codes != other.codes)
 
     def places(self, other: Column) -> NDArray[np.int32]:
         """Find each of our values among another column's; worked out once, and of an edited column only what is new.
@@ -114,15 +145,38 @@ class Column:
         Returns:
             For each value the code there, -2 for a value that the other lacks.
         """
-        known = self._places.get(id(other.values))
-        base = known[1] if known is not None else np.zeros(0, np.int32)
-        if known is not None and len(base) == len(self.values):
+        base = self._known_places(other)[1]
+        if len(base) == len(self.values):
             return base
         found = find_texts(self.values[len(base) :], other.values)
         found[found < 0] = -2
         placed = np.concatenate([base, found]).astype(np.int32, copy=False)
-        self._places[id(other.values)] = (other.values, placed)
+        self._places[id(other.values)] = (other.values, placed, {})
         return placed
+
+    def place(self, other: Column) -> NDArray[np.int32]:
+        """Express the rows in the codes of another column; -2 for a value that it lacks, -1 for nothing there."""
+        if len(self.codes) > FEW:
+            return np.append(self.places(other), np.int32(-1))[self.codes]
+        # Few rows: what was placed before serves, and the texts of edits are looked for alone.
+        _, base, beyond = self._known_places(other)
+        found = []
+        for code in self.codes.tolist():
+            if code < len(base):
+                found.append(int(base[code]) if code >= 0 else -1)
+                continue
+            text = self.values[code].as_py()
+            if text not in beyond:
+                place = int(find_texts([text], other.values)[0])
+                beyond[text] = place if place >= 0 else -2
+            found.append(beyond[text])
+        return np.array(found, np.int32)
+
+    def _known_places(self, other: Column) -> tuple[Any, NDArray[np.int32], dict[str, int]]:
+        known = self._places.get(id(other.values))
+        if known is None:
+            known = self._places[id(other.values)] = (other.values, np.zeros(0, np.int32), {})
+        return known
 
 
 def find_texts(texts: Any, values: Any) -> NDArray[np.int64]:

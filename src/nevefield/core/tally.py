@@ -45,5 +45,5 @@ def count_outcomes(outcomes: NDArray[np.int8], read: int, absent: int) -> Tally:
     >>> count_outcomes(np.array([0, 0, 4], np.int8), 3, 0).stopped
     1
     """
-    counts = np.bincount(outcomes, minlength=len(OUTCOMES)).tolist()
+    counts = [int(np.count_nonzero(outcomes == number)) for number in range(len(OUTCOMES))]
     return Tally(read, **dict(zip(OUTCOMES, counts, strict=True)), absent=absent)

@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.memo import Memo
-from nevefield.core.people.keys import place_in
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
+    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -44,22 +44,33 @@ def compare_rows(
 
         def differ(name: str = name, column: Column = column) -> NDArray[np.intp]:
             known = snapshot.folded(name)
-            last = memo.last(("differs", name))
-            if others is not None and last is not None and last[0][0] is column and last[0][2] is snapshot:
-                # The same column, and few rows are another record than before: only they are compared.
-                if not len(others):
-                    return np.asarray(last[1])
-                again = others[record[others] >= 0]
-                codes = column.codes[again]
-                placed = np.where(codes < 0, -1, column.places(known)[codes]) if len(column.values) else codes
-                again = again[placed != known.codes[record[again]]]
-                return np.union1d(np.setdiff1d(last[1], others, assume_unique=True), again)
-            return np.asarray(rows[place_in(column, known)[rows] != known.codes[records]])
+            again = _again(memo.last(("differs", name)), column, snapshot, others)
+            if again is None:
+                return np.asarray(rows[column.place(known)[rows] != known.codes[records]])
+            before: NDArray[np.intp] = memo.last(("differs", name))[1]  # type: ignore[index]
+            if not len(again):
+                return before
+            there = again[record[again] >= 0]
+            there = there[column.take(there).place(known) != known.codes[record[there]]]
+            return np.union1d(np.setdiff1d(before, again, assume_unique=True), there)
 
         differing = memo.get(("differs", name), (column, record, snapshot), differ)
         if len(differing):
             found[name] = differing
     return found
+
+
+def _again(
+    last: tuple[tuple[Any, ...], Any] | None, column: Column, snapshot: Snapshot, others: NDArray[np.intp] | None
+) -> NDArray[np.intp] | None:
+    """List the few rows of a column that must be compared anew: other records, other values; None for all."""
+    if others is None or last is None or last[0][2] is not snapshot:
+        return None
+    if last[0][0] is column:
+        return others
+    differ = last[0][0].differs(column)
+    changed = np.flatnonzero(differ) if differ is not None else None
+    return np.union1d(others, changed) if changed is not None and len(changed) <= FEW else None
 
 
 def _others(memo: Memo, record: NDArray[np.int64]) -> NDArray[np.intp] | None:

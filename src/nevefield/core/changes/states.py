@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from nevefield.core.people.keys import find_by_key, place_in
+from nevefield.core.people.keys import find_by_key
 
 if TYPE_CHECKING:
     from collections.abc import Collection, Mapping
@@ -67,7 +67,7 @@ def compare_states(
         if name not in old.columns or (fields is not None and name not in fields):
             continue
         ours, known = new.folded(name), old.folded(name)
-        differing = np.flatnonzero(place_in(ours, known)[mine] != known.codes[theirs])
+        differing = np.flatnonzero(ours.place(known)[mine] != known.codes[theirs])
         if len(differing):
             changes[name] = differing
     joined = np.setdiff1d(np.arange(len(new)), mine)

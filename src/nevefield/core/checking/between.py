@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit, lines_of
-from nevefield.core.people.joining import group_rows
-from nevefield.core.people.keys import place_in
+from nevefield.core.people.joining import group_again, people_groups
+from nevefield.core.people.keys import find_by_key
 from nevefield.core.people.recognising import BY_LIKENESS
 
 if TYPE_CHECKING:
@@ -29,7 +29,7 @@ def check_between(facts: Facts) -> list[Hit]:
         of = (*(facts.typed[name] for name in key), *(facts.folded[name] for name in key), aside)
         in_file = partial(_check_unique_in_file, facts, key, person, twice)
         hits += facts.memo.get(("unique", key), (*of, person, again), in_file)
-        in_roster = partial(_check_unique_in_roster, facts, key)
+        in_roster = partial(_check_unique_in_roster, facts, key, aside)
         hits += facts.memo.get(("taken", key), (*of, facts.known, facts.snapshot), in_roster)
     return hits + _check_disagreement(facts)
 
@@ -46,7 +46,7 @@ def _check_duplicates(facts: Facts, person: NDArray[np.int64]) -> tuple[list[Hit
     field = key[-1] if key and key[-1] in facts.typed else None
     together = {int(person[group[0]]) for group in facts.joined.groups}
     apart = tuple(np.flatnonzero(facts.aside).tolist())
-    for rows in facts.memo.get("people", (person, apart), lambda: group_rows(np.where(facts.aside, -1, person))):
+    for rows in people_groups(facts.memo, person, facts.aside, apart):
         if int(person[rows[0]]) in together:
             continue
         equal = all((column.codes[rows] == column.codes[rows[0]]).all() for column in facts.folded.values())
@@ -102,16 +102,18 @@ def _combined(facts: Facts, key: tuple[str, ...]) -> NDArray[np.int64]:
     empty = facts.aside.copy()
     for place, name in enumerate(key):
         column = facts.folded[name]
-        codes = np.maximum(column.codes, 0)
-        combined = combined * (len(column.values) + 1) + codes if place else codes.astype(np.int64)
+        combined = combined * (len(column.values) + 1) + column.codes if place else column.codes.astype(np.int64)
         empty |= (column.codes < 0) | facts.problem(name)
-    return np.where(empty, -1, combined)
+    combined[empty] = -1
+    return combined
 
 
 def _check_unique_in_file(facts: Facts, key: tuple[str, ...], person: NDArray[np.int64], twice: NDArray[np.bool_]) -> list[Hit]:
     hits = []
     titles = " and ".join(facts.title(name) for name in key)
-    for rows in group_rows(np.where(twice, -1, _combined(facts, key))):
+    values = _combined(facts, key)
+    values[twice] = -1
+    for rows in group_again(facts.memo, ("groups", key), values):
         if person[rows[0]] >= 0 and (person[rows] == person[rows[0]]).all():
             continue  # one person: said as a duplicate
         value = " ".join(facts.typed[name].stored.at(int(rows[0])) or "" for name in key)
@@ -121,17 +123,19 @@ def _check_unique_in_file(facts: Facts, key: tuple[str, ...], person: NDArray[np
     return hits
 
 
-def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
+def _check_unique_in_roster(facts: Facts, key: tuple[str, ...], aside: tuple[int, ...]) -> list[Hit]:
     """Report values that another record has already; those of records that this file gives another value are free."""
     if not len(facts.snapshot):
         return []
-    holder = _holders(facts, key)
-    rows = np.flatnonzero((holder >= 0) & (holder != facts.known.record))
+    holder = find_by_key(key, facts.folded, facts.snapshot, facts.memo)
+    rows = np.flatnonzero((holder != facts.known.record) & (holder >= 0))
+    wrong = facts.aside[rows]
+    for name in key:
+        wrong |= facts.problem(name)[rows]
+    rows = rows[~wrong]
     if not len(rows):
         return []
-    moved = np.zeros(len(facts.snapshot), bool)
-    giving = facts.known.record[~facts.aside]
-    moved[giving[giving >= 0]] = True
+    moved: NDArray[np.bool_] = facts.memo.get("moved", (facts.known, facts.snapshot, aside), partial(_moved, facts))
     rows = np.array([row for row in rows if not _gives_away(facts, key, int(holder[row]), moved)], np.intp)
     if not len(rows):
         return []
@@ -146,32 +150,12 @@ def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
     return [Hit("unique-in-roster", key[-1], key, "stop", rows, title, say, group="/".join(key))]
 
 
-def _holders(facts: Facts, key: tuple[str, ...]) -> NDArray[np.int64]:
-    """Find the record that has a row's value already; -1 for nobody, and for rows that are aside or wrong here."""
-    if len(key) == 1:  # the values' codes say it without any order
-        (name,) = key
-        known = facts.snapshot.folded(name)
-        first = np.full(len(known.values) + 2, -1, np.int64)  # the last two for a value that nobody has, and for none
-        full = np.flatnonzero(known.codes >= 0)[::-1]
-        first[known.codes[full]] = full
-        return np.where(facts.aside | facts.problem(name), -1, first[place_in(facts.folded[name], known)])
-    holder = np.full(len(facts), -1, np.int64)
-    theirs, ours = np.zeros(len(facts.snapshot), np.int64), np.zeros(len(facts), np.int64)
-    empty_ours, empty_theirs = facts.aside.copy(), np.zeros(len(facts.snapshot), bool)
-    for name in key:
-        known = facts.snapshot.folded(name)
-        placed = place_in(facts.folded[name], known)
-        theirs = theirs * (len(known.values) + 1) + np.maximum(known.codes, 0)
-        ours = ours * (len(known.values) + 1) + np.maximum(placed, 0)
-        empty_ours |= (placed < 0) | facts.problem(name)
-        empty_theirs |= known.codes < 0
-    order = np.argsort(theirs, kind="stable")
-    order = order[~empty_theirs[order]]
-    places = np.searchsorted(theirs[order], ours)
-    found = (places < len(order)) & ~empty_ours
-    found[found] = theirs[order[places[found]]] == ours[found]
-    holder[found] = order[places[found]]
-    return holder
+def _moved(facts: Facts) -> NDArray[np.bool_]:
+    """Tell which records the file has a row for."""
+    moved = np.zeros(len(facts.snapshot), bool)
+    giving = facts.known.record[~facts.aside]
+    moved[giving[giving >= 0]] = True
+    return moved
 
 
 def _gives_away(facts: Facts, key: tuple[str, ...], record: int, moved: NDArray[np.bool_]) -> bool:

@@ -8,7 +8,6 @@ import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit, lines_of
 from nevefield.core.people.joining import group_rows
-from nevefield.core.people.keys import place_in
 
 if TYPE_CHECKING:
     from nevefield.core.definition import Check, ForeignKey
@@ -38,9 +37,9 @@ def _check_exists(facts: Facts, key: ForeignKey) -> list[Hit]:
     other = facts.others.get(key.resource) if key.resource else facts.snapshot
     if other is None or target not in other.columns:
         return []
-    known = place_in(ours, other.folded(target)) >= 0
+    known = ours.place(other.folded(target)) >= 0
     if not key.resource and target in facts.folded:  # whoever joins by the same file is there as well
-        known |= place_in(ours, facts.folded[target]) >= 0
+        known |= ours.place(facts.folded[target]) >= 0
     rows = np.flatnonzero((ours.codes >= 0) & ~known & ~facts.problem(name))
     where = facts.definition.title if not key.resource else other.definition.title
     groups: dict[str, list[int]] = {}
@@ -109,7 +108,7 @@ def check_unique_across(facts: Facts, check: Check) -> list[Hit]:
         if other is None or field not in other.columns:
             continue
         theirs = other.folded(field)
-        placed = place_in(facts.folded[name], theirs)
+        placed = facts.folded[name].place(theirs)
         counts = np.bincount(theirs.codes[theirs.codes >= 0], minlength=len(theirs.values))
         taken = np.append(counts > 0, [False, False])[placed]
         rows = np.flatnonzero((placed >= 0) & taken & ~facts.problem(name) & ~facts.aside & facts.applies(check))

@@ -12,7 +12,6 @@ from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.columns.days import say_day
 from nevefield.core.columns.values import SEVERAL
 from nevefield.core.conditions import age_of, fields_of, say_condition
-from nevefield.core.people.keys import place_in
 from nevefield.core.texts import fold
 
 if TYPE_CHECKING:
@@ -228,7 +227,7 @@ def check_ended(facts: Facts, check: Check) -> list[Hit]:
         known = facts.known.record >= 0
         same = np.zeros(len(facts), bool)
         ours, theirs = facts.folded[name], facts.snapshot.folded(name)
-        placed = place_in(ours, theirs)
+        placed = ours.place(theirs)
         same[known] = (placed[known] == theirs.codes[facts.known.record[known]]) & (placed[known] >= 0)
         past &= ~same
     rows = np.flatnonzero(past & facts.applies(check))

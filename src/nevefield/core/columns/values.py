@@ -224,13 +224,19 @@ def edit(typed: Typed, changes: Mapping[int, str], context: ValueContext) -> Typ
     plain = typed.stored is typed.raw and all(values[row] == text for row, text in changes.items())
     stored = raw if plain else typed.stored.replace(values)  # what is stored as it stands is kept once
     edited = Typed(one, raw, stored, problems, repairs, typed.order, typed.deciding, typed.mark, typed.turned, typed.separator)
-    edited._folded.append(_fold_edit(typed, values))
+    edited._folded.append(_fold_edit(typed, values, stored))
+    if typed._wrong:
+        wrong = typed.problem_rows().copy()
+        wrong[list(changes)] = [int(raw.codes[row]) in problems for row in changes]
+        edited._wrong.append(wrong)
     return edited
 
 
-def _fold_edit(typed: Typed, values: Mapping[int, str | None]) -> Column:
+def _fold_edit(typed: Typed, values: Mapping[int, str | None], stored: Column) -> Column:
     """Fold only what was edited; the rest is folded already."""
     small = Typed(typed.field, *(Column.of(list(values.values())),) * 2, {}, {}).folded()
+    if typed.folded() is typed.stored and all(small.at(place) == text for place, text in enumerate(values.values())):
+        return stored  # folding changes nothing: one column serves for both
     return typed.folded().replace({row: small.at(place) for place, row in enumerate(values)})
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
@@ -16,10 +16,13 @@ if TYPE_CHECKING:
 
     from nevefield.core.columns.values import Typed
     from nevefield.core.definition import Definition
+    from nevefield.core.memo import Memo
     from nevefield.core.people.keys import Known
     from nevefield.core.table import Column
 
-__all__ = ["Joined", "group_rows", "join_rows", "number_people"]
+__all__ = ["Joined", "group_again", "group_rows", "join_rows", "number_people", "people_groups", "regroup_rows"]
+
+FEW = 8  # rows whose value is looked for alone
 
 
 @dataclass(frozen=True)
@@ -42,7 +45,7 @@ def number_people(
     definition: Definition, typed: Mapping[str, Typed], folded: Mapping[str, Column], known: Known, records: int
 ) -> NDArray[np.int64]:
     """Number the people that rows are known to be: a record, or a primary key that no record has; -1 for unknown."""
-    person = known.record.copy()
+    person = known.record
     key = definition.primary_key
     if key and all(name in folded for name in key):
         combined = np.zeros(len(person), np.int64)
@@ -51,8 +54,9 @@ def number_people(
             column = folded[name]
             combined = combined * (len(column.values) + 1) + np.maximum(column.codes, 0)
             empty |= (column.codes < 0) | typed[name].problem_rows()
-        fresh = (person < 0) & ~empty
-        person[fresh] = records + combined[fresh]
+        combined += records
+        combined[empty] = -1
+        return np.where(person < 0, combined, person)
     return person
 
 
@@ -62,8 +66,9 @@ def group_rows(values: NDArray[np.int64]) -> list[NDArray[np.intp]]:
         return []
     # Few stand more than once: only these are put in order.
     if int(values.max()) < 8 * len(values) + 64:
-        counts = np.bincount(values[values >= 0])
-        again = np.flatnonzero(np.append(counts, 0)[np.maximum(values, -1)] > 1)
+        counts = np.bincount(shifted := np.maximum(values, -1) + 1)
+        counts[0] = 0
+        again = np.flatnonzero(counts[shifted] > 1)
     else:
         again = np.arange(len(values))
     order = again[np.argsort(values[again], kind="stable")]
@@ -74,6 +79,62 @@ def group_rows(values: NDArray[np.int64]) -> list[NDArray[np.intp]]:
     sizes = np.diff(np.append(starts, len(ordered)))
     some = np.flatnonzero((sizes > 1) & (ordered[starts] >= 0)).tolist()
     return [order[starts[place] : starts[place] + sizes[place]] for place in some]
+
+
+def regroup_rows(
+    before: NDArray[np.int64], groups: list[NDArray[np.intp]], values: NDArray[np.int64]
+) -> list[NDArray[np.intp]]:
+    """List what `group_rows` lists; where few values differ from those before, only these are looked for.
+
+    Args:
+        before: The values of which `groups` are known.
+        groups: As `group_rows` gave them.
+        values: As they are now.
+
+    >>> groups = group_rows(np.array([7, 7, 3]))
+    >>> [one.tolist() for one in regroup_rows(np.array([7, 7, 3]), groups, np.array([7, 3, 3]))]
+    [[1, 2]]
+    """
+    changed = np.flatnonzero(before != values) if len(before) == len(values) else np.arange(len(values))
+    if len(changed) > FEW:
+        return group_rows(values)
+    touched = {one for one in (*before[changed].tolist(), *values[changed].tolist()) if one >= 0}
+    found = {int(values[group[0]]): group for group in groups if int(before[group[0]]) not in touched}
+    for one in touched:
+        rows = np.flatnonzero(values == one)
+        if len(rows) > 1:
+            found[one] = rows
+    return [found[one] for one in sorted(found)]
+
+
+def group_again(memo: Memo, name: Any, values: NDArray[np.int64]) -> list[NDArray[np.intp]]:
+    """List the rows of each value that stands more than once, going on from what was found before under the same name."""
+    last = memo.last(name)
+
+    def make() -> list[NDArray[np.intp]]:
+        return regroup_rows(last[0][0], last[1], values) if last is not None else group_rows(values)
+
+    groups: list[NDArray[np.intp]] = memo.get(name, (values,), make)
+    return groups
+
+
+def people_groups(
+    memo: Memo, person: NDArray[np.int64], aside: NDArray[np.bool_], apart: tuple[int, ...]
+) -> list[NDArray[np.intp]]:
+    """List the rows of each person who has several, without those that are aside.
+
+    Args:
+        memo: What was found before.
+        person: Of each row, see `number_people`.
+        aside: Which rows are held or left out.
+        apart: The same as their numbers.
+    """
+
+    def make() -> list[NDArray[np.intp]]:
+        return group_again(memo, "rows of people", np.where(aside, -1, person))
+
+    groups: list[NDArray[np.intp]] = memo.get("people", (person, apart), make)
+    return groups
 
 
 def join_rows(

@@ -9,8 +9,11 @@ import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
+from nevefield.core.memo import Memo
+
 if TYPE_CHECKING:
     from collections.abc import Mapping
+    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -19,7 +22,10 @@ if TYPE_CHECKING:
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
 
-__all__ = ["Known", "find_by_key", "is_same_known", "match_keys", "place_in"]
+__all__ = ["Known", "changed_rows", "find_by_key", "is_same_known", "match_keys"]
+
+FEW = 1_000  # rows that are looked for apart from the others
+FEW_ROWS = 8  # rows that are looked for one by one
 
 
 @dataclass(frozen=True)
@@ -31,7 +37,13 @@ class Known:
     disagree: dict[int, tuple[int, int]]  # row -> number of the other key, and the other record it points to
 
 
-def match_keys(definition: Definition, typed: Mapping[str, Typed], folded: Mapping[str, Column], snapshot: Snapshot) -> Known:
+def match_keys(
+    definition: Definition,
+    typed: Mapping[str, Typed],
+    folded: Mapping[str, Column],
+    snapshot: Snapshot,
+    memo: Memo | None = None,
+) -> Known:
     """Match rows with records by each key in turn; the first that finds a record decides.
 
     Args:
@@ -39,6 +51,7 @@ def match_keys(definition: Definition, typed: Mapping[str, Typed], folded: Mappi
         typed: The rows' values by field.
         folded: The same, folded.
         snapshot: The roster as it stands.
+        memo: What was matched before: of edited keys only the rows that differ are looked for.
 
     Returns:
         The record of each row; a row with an empty or wrong part in a key is not matched by that key.
@@ -50,7 +63,7 @@ def match_keys(definition: Definition, typed: Mapping[str, Typed], folded: Mappi
     for number, key in enumerate(definition.keys):
         if not len(snapshot) or any(name not in typed for name in key):
             continue
-        found = find_by_key(key, folded, snapshot)
+        found = find_by_key(key, folded, snapshot, memo).copy()
         for name in key:
             if typed[name].problems:
                 found[typed[name].problem_rows()] = -1
@@ -67,29 +80,93 @@ def is_same_known(one: Known, other: Known) -> bool:
     return one.disagree == other.disagree and np.array_equal(one.record, other.record) and np.array_equal(one.by, other.by)
 
 
-def place_in(column: Column, other: Column) -> NDArray[np.int32]:
-    """Express a column's rows in the codes of another column; -2 for a value that it lacks, -1 for nothing there."""
-    return np.append(column.places(other), np.int32(-1))[column.codes]
+def find_by_key(
+    key: tuple[str, ...], folded: Mapping[str, Column], snapshot: Snapshot, memo: Memo | None = None
+) -> NDArray[np.int64]:
+    """Find the record with the same key; of records that share one, the first.
+
+    Args:
+        key: The fields' names.
+        folded: The rows' values by field.
+        snapshot: The roster as it stands.
+        memo: What was found before.
+
+    Returns:
+        Of each row, -1 for nobody; not to be written to.
+    """
+    columns = tuple(folded[name] for name in key)
+    memo = memo or Memo()
+
+    def find() -> NDArray[np.int64]:
+        rows = changed_rows(memo.last(("by key", key)), columns, snapshot)
+        if rows is None:
+            return _find(key, columns, snapshot)
+        known: NDArray[np.int64] = memo.last(("by key", key))[1].copy()  # type: ignore[index]
+        known[rows] = _find(key, tuple(column.take(rows) for column in columns), snapshot)
+        return known
+
+    found: NDArray[np.int64] = memo.get(("by key", key), (*columns, snapshot), find)
+    return found
 
 
-def find_by_key(key: tuple[str, ...], folded: Mapping[str, Column], snapshot: Snapshot) -> NDArray[np.int64]:
-    """Find the record with the same key; of records that share one, the first."""
-    theirs, ours = np.zeros(len(snapshot), np.int64), np.zeros(len(folded[key[0]]), np.int64)
-    empty_theirs, empty_ours = np.zeros(len(snapshot), bool), np.zeros(len(ours), bool)
+def changed_rows(
+    last: tuple[tuple[Any, ...], Any] | None, columns: tuple[Column, ...], snapshot: Snapshot
+) -> NDArray[np.intp] | None:
+    """List the rows in which columns differ from those of a part made before; None where all must be made anew.
+
+    Args:
+        last: The part, made of columns and of the snapshot, in this order, as `Memo.last` gives it.
+        columns: As they are now.
+        snapshot: The roster as it stands.
+    """
+    if last is None or len(last[0]) != len(columns) + 1 or last[0][-1] is not snapshot:
+        return None
+    changed = np.zeros(len(columns[0]), bool)
+    for before, after in zip(last[0], columns, strict=False):
+        differ = before.differs(after) if before is not after else None
+        if differ is not None:
+            changed |= differ
+        elif before is not after:
+            return None
+    rows = np.flatnonzero(changed)
+    return rows if len(rows) <= FEW else None
+
+
+def _find(key: tuple[str, ...], columns: tuple[Column, ...], snapshot: Snapshot) -> NDArray[np.int64]:
+    placed = [column.place(snapshot.folded(name)) for name, column in zip(key, columns, strict=True)]
+    empty = np.zeros(len(columns[0]), bool)
+    for one in placed:
+        empty |= one < 0
+    if len(key) == 1:
+        first: NDArray[np.int64] = snapshot.keep(f"first {key[0]}", lambda: _first(snapshot.folded(key[0])))
+        return np.where(empty, -1, first[placed[0]])
+    ours = np.zeros(len(empty), np.int64)
+    for name, one in zip(key, placed, strict=True):
+        ours = ours * (len(snapshot.folded(name).values) + 1) + np.maximum(one, 0)
+    theirs, full = snapshot.keep(f"combined {key}", lambda: _combined(key, snapshot))
+    if len(ours) <= FEW_ROWS:
+        places = [np.flatnonzero(theirs == one)[:1] for one in ours.tolist()]
+        return np.array([-1 if no or not len(one) else full[one[0]] for no, one in zip(empty, places, strict=True)], np.int64)
+    at = pc.index_in(pa.array(ours), value_set=pa.array(theirs)).fill_null(-1).to_numpy(zero_copy_only=False)
+    found = np.where(at >= 0, full[at] if len(full) else -1, -1)
+    return np.where(empty, -1, found).astype(np.int64)
+
+
+def _first(known: Column) -> NDArray[np.int64]:
+    """Find the first record with each value; the last two are for a value that nobody has, and for none."""
+    first = np.full(len(known.values) + 2, -1, np.int64)
+    full = np.flatnonzero(known.codes >= 0)[::-1]
+    first[known.codes[full]] = full
+    return first
+
+
+def _combined(key: tuple[str, ...], snapshot: Snapshot) -> tuple[NDArray[np.int64], NDArray[np.intp]]:
+    """Make one number of each record's key of several fields, without those that lack a part; and the records that they are."""
+    theirs = np.zeros(len(snapshot), np.int64)
+    empty = np.zeros(len(snapshot), bool)
     for name in key:
         known = snapshot.folded(name)
-        placed = place_in(folded[name], known)
-        size = len(known.values) + 1
-        theirs = theirs * size + np.maximum(known.codes, 0)
-        ours = ours * size + np.maximum(placed, 0)
-        empty_theirs |= known.codes < 0
-        empty_ours |= placed < 0
-    if len(key) == 1:
-        first = np.full(len(snapshot.folded(key[0]).values) + 1, -1, np.int64)
-        full = np.flatnonzero(~empty_theirs)[::-1]
-        first[theirs[full]] = full
-        return np.where(empty_ours, -1, first[ours])
-    full = np.flatnonzero(~empty_theirs)
-    places = pc.index_in(pa.array(ours), value_set=pa.array(theirs[full])).fill_null(-1).to_numpy(zero_copy_only=False)
-    found = np.where(places >= 0, full[places] if len(full) else -1, -1)
-    return np.where(empty_ours, -1, found).astype(np.int64)
+        theirs = theirs * (len(known.values) + 1) + np.maximum(known.codes, 0)
+        empty |= known.codes < 0
+    full = np.flatnonzero(~empty)
+    return theirs[full], full

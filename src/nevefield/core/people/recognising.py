@@ -34,7 +34,6 @@ if TYPE_CHECKING:
     from nevefield.core.memo import Memo
     from nevefield.core.people.traits import Trait
     from nevefield.core.snapshot import Snapshot
-    from nevefield.core.table import Column
 
 __all__ = [
     "BY_HAND",
@@ -264,7 +263,8 @@ def _candidates(
         changed = known[1].record >= 0
         for before, after in zip(known[2:], now, strict=True):
             if before is not after:
-                changed |= _differ(before.stored, after.stored)
+                differ = before.stored.differs(after.stored)
+                changed |= True if differ is None else differ
         rows = asked[changed[asked]]
         if not len(rows) and len(asked) == len(found.asked):
             return found
@@ -273,11 +273,3 @@ def _candidates(
 
     candidates: Candidates = memo.get("candidates", of, make)
     return candidates
-
-
-def _differ(one: Column, other: Column) -> NDArray[np.bool_]:
-    """Tell which rows have other texts: by their codes, where both columns number their texts alike."""
-    size = min(len(one.values), len(other.values))
-    if one.values is other.values or one.values[:size].equals(other.values[:size]):
-        return np.asarray(one.codes != other.codes)
-    return np.ones(len(one.codes), bool)

@@ -13,7 +13,7 @@ import pyarrow.compute as pc
 
 from nevefield.core.columns.headings import MEANINGS, words_of
 from nevefield.core.people.names import nickname_groups, soundex
-from nevefield.core.table import find_texts
+from nevefield.core.table import FEW, find_texts
 from nevefield.core.texts import key_of, plain_letters
 
 if TYPE_CHECKING:
@@ -105,8 +105,10 @@ class Side:
 
     def __init__(self, trait: Trait, column: Column) -> None:
         plain = _PLAIN.get(trait.kind, key_of)
+        column = column.compact()
         used = np.flatnonzero(np.bincount(column.codes[column.codes >= 0], minlength=len(column.values)))
         made = pa.array([plain(text) for text in column.values.take(pa.array(used)).to_pylist()], pa.string()).dictionary_encode()
+        self._indices: dict[str, dict[str, int]] = {}
         self._numbered: dict[str, tuple[Any, NDArray[np.int64]]] = {}
         self.values = made.dictionary
         self.texts: list[str] = made.dictionary.to_pylist()
@@ -130,9 +132,20 @@ class Side:
 
     def find(self, texts: Any, name: str) -> NDArray[np.int64]:
         """Find texts of an Arrow array among the numbers of a form; NONE_OURS for empty ones and those that are not there."""
-        there = self.values if name == "text" else self.numbered(name)[0]
-        found = np.array(find_texts(texts, there), np.int64)
+        if len(texts) <= FEW:
+            index = self._index(name)
+            found = np.array([index.get(text, NONE_OURS) for text in texts.to_pylist()], np.int64)
+        else:
+            there = self.values if name == "text" else self.numbered(name)[0]
+            found = np.array(find_texts(texts, there), np.int64)
         return np.where(np.array(pc.equal(texts, "")), NONE_OURS, found) if len(found) else found
+
+    def _index(self, name: str) -> dict[str, int]:
+        """Number the texts of a form, for finding a few: made once."""
+        if name not in self._indices:
+            texts = self.texts if name == "text" else self.numbered(name)[0].to_pylist()
+            self._indices[name] = {text: number for number, text in enumerate(texts)}
+        return self._indices[name]
 
     @cached_property
     def counts(self) -> NDArray[np.float64]:
