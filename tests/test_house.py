@@ -29,7 +29,7 @@ BELOW = {
     "rosters": {"core", "context", "store"},
     "intakes": {"core", "context", "rosters", "store"},
     "proposals": {"core", "context", "intakes", "rosters", "store"},
-    "jobs": {"core", "context", "intakes", "rosters", "store"},
+    "jobs": {"core", "context", "intakes", "proposals", "rosters", "store"},
     "web": {"core", "context", "settings", "accounts", "intakes", "proposals", "rosters", "store"},
     "cli": {"core", "context", "settings", "accounts", "intakes", "rosters", "jobs", "run", "store", "web"},
     "run": {"core", "context", "settings", "accounts", "intakes", "rosters", "store"},

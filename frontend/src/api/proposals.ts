@@ -12,8 +12,8 @@ const of = (proposal_id: number) => ({ params: { path: { proposal_id } } })
 const back = (change_set_id: number, asked: UndoAsked) => ({ params: { path: { change_set_id } }, body: { records: null, ...asked } })
 
 export const getProposal = (id: number): Promise<Proposal> => take(client.GET('/api/proposals/{proposal_id}', of(id)))
-export const proposeIntake = (intake_id: number, steps: number, roster_version: number, typed: number | null): Promise<ProposalDone> =>
-  take(client.POST('/api/intakes/{intake_id}/propose', { params: { path: { intake_id } }, body: { steps, roster_version, typed } }))
+export const proposeIntake = (intake_id: number, steps: number, roster_version: number, typed: number | null, day = ''): Promise<ProposalDone> =>
+  take(client.POST('/api/intakes/{intake_id}/propose', { params: { path: { intake_id } }, body: { steps, roster_version, typed, day: day || null } }))
 export const agreeTo = (id: number): Promise<ProposalDone> => take(client.POST('/api/proposals/{proposal_id}/agree', of(id)))
 export const sendBack = (id: number, reason: string): Promise<ProposalDone> =>
   take(client.POST('/api/proposals/{proposal_id}/send-back', { ...of(id), body: { reason } }))

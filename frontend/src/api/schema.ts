@@ -584,6 +584,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intakes/{intake_id}/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put the plan that was looked at off to a day. */
+        post: operations["scheduled_post_schedule_intakes__int_intake_id__schedule_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes/{intake_id}/steps": {
         parameters: {
             query?: never;
@@ -976,6 +993,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scheduled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List what waits for its day, and what could not be done on it. */
+        get: operations["scheduled_list_waiting_scheduled_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scheduled/{scheduled_id}/call-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Call off what waits for its day. */
+        post: operations["scheduled_post_call_off_scheduled__int_scheduled_id__call_off_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/search": {
         parameters: {
             query?: never;
@@ -1085,6 +1136,24 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** AheadOut */
+        AheadOut: {
+            /** By */
+            by: string;
+            /** Changes */
+            changes: components["schemas"]["FieldChange"][];
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Intake */
+            intake: number;
+            /** Leaves */
+            leaves: boolean;
+            /** Title */
+            title: string;
+        };
         /** ApplyIn */
         ApplyIn: {
             /** Roster Version */
@@ -1616,6 +1685,11 @@ export interface components {
         /** EditIn */
         EditIn: {
             /**
+             * Day
+             * @default null
+             */
+            day: string | null;
+            /**
              * Reason
              * @default
              */
@@ -1633,6 +1707,8 @@ export interface components {
             intake: number;
             /** Proposal */
             proposal: number | null;
+            /** Scheduled */
+            scheduled: number | null;
         };
         /** EffectOut */
         EffectOut: {
@@ -1868,6 +1944,7 @@ export interface components {
             roster_title: string;
             /** Roster Version */
             roster_version: number;
+            scheduled: components["schemas"]["ScheduledOut"] | null;
             /** Source */
             source: string;
             /** Sources */
@@ -1943,6 +2020,8 @@ export interface components {
         };
         /** LifeOut */
         LifeOut: {
+            /** Ahead */
+            ahead: components["schemas"]["AheadOut"][];
             /** Id */
             id: number;
             /** Is Current */
@@ -2250,6 +2329,23 @@ export interface components {
             title: string;
             /** Why */
             why: string;
+        };
+        /** ProposeIn */
+        ProposeIn: {
+            /**
+             * Day
+             * @default null
+             */
+            day: string | null;
+            /** Roster Version */
+            roster_version: number;
+            /** Steps */
+            steps: number;
+            /**
+             * Typed
+             * @default null
+             */
+            typed: number | null;
         };
         /** PulseOut */
         PulseOut: {
@@ -2560,6 +2656,70 @@ export interface components {
             rows: components["schemas"]["RowOut"][];
             /** Total */
             total: number;
+        };
+        /** ScheduleIn */
+        ScheduleIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Roster Version */
+            roster_version: number;
+            /** Steps */
+            steps: number;
+            /**
+             * Typed
+             * @default null
+             */
+            typed: number | null;
+        };
+        /** ScheduledDone */
+        ScheduledDone: {
+            /** Scheduled */
+            scheduled: number;
+        };
+        /** ScheduledList */
+        ScheduledList: {
+            /** Scheduled */
+            scheduled: components["schemas"]["ScheduledOut"][];
+        };
+        /** ScheduledOut */
+        ScheduledOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Change Set */
+            change_set: number | null;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Id */
+            id: number;
+            /** Intake */
+            intake: number;
+            /** Is Stale */
+            is_stale: boolean;
+            /** Reason */
+            reason: string;
+            /** Roster */
+            roster: string;
+            /** Roster Title */
+            roster_title: string;
+            /** State */
+            state: string;
+            /** Title */
+            title: string;
         };
         /** SearchOut */
         SearchOut: {
@@ -3847,7 +4007,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ApplyIn"];
+                "application/json": components["schemas"]["ProposeIn"];
             };
         };
         responses: {
@@ -4099,6 +4259,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RowDetail"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    scheduled_post_schedule_intakes__int_intake_id__schedule_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScheduleIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScheduledDone"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4860,6 +5055,70 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    scheduled_list_waiting_scheduled_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScheduledList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    scheduled_post_call_off_scheduled__int_scheduled_id__call_off_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scheduled_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScheduledDone"];
+                };
             };
             /** @description Unprocessable Entity */
             422: {

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { Modal } from 'ant-design-vue'
+import FromDay from './FromDay.vue'
 import FieldEditor from './intake/FieldEditor.vue'
 import { ApiError } from '@/api/client'
 import { editRecord } from '@/api/rosters'
 import type { Edited, Life, Roster } from '@/api/types'
-import { counted, typed } from '@/logic/words'
+import { counted, day as dayInWords, typed } from '@/logic/words'
 
 const props = defineProps<{ open: boolean; life: Life; roster: Roster }>()
 const emit = defineEmits<{ done: [edited: Edited]; close: [] }>()
@@ -15,6 +16,7 @@ const problems = ref<Record<string, string>>({})
 const problem = ref('')
 const reason = ref('')
 const asks = ref(false)
+const day = ref('')
 const working = ref(false)
 const changed = computed(() => Object.fromEntries(Object.entries(values.value).filter(([name, value]) => value !== typed(props.life.values[name] ?? null))))
 const number = computed(() => Object.keys(changed.value).length)
@@ -25,6 +27,7 @@ watch(() => props.open, (open) => {
   problems.value = {}
   problem.value = reason.value = ''
   asks.value = false
+  day.value = ''
   void nextTick(() => document.querySelector<HTMLElement>('.edit-record input')?.focus())
 }, { immediate: true })
 
@@ -34,7 +37,7 @@ async function save(): Promise<void> {
   problem.value = ''
   problems.value = {}
   try {
-    emit('done', await editRecord(props.life.id, changed.value, reason.value))
+    emit('done', await editRecord(props.life.id, changed.value, reason.value, day.value))
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
     if (error instanceof ApiError && error.problem.type === 'urn:nevefield:WrongEdit') {
@@ -60,10 +63,11 @@ async function save(): Promise<void> {
         </div>
       </template>
     </div>
+    <p class="when"><FromDay v-model="day" /></p>
     <p v-if="problem" class="flag" :class="{ stop: !asks }" role="alert">{{ problem }}</p>
     <label v-if="asks" class="why">Why it is right <input v-model="reason" class="box" maxlength="1000" /></label>
     <p class="do">
-      <button class="btn main" :disabled="!number || working || (asks && !reason.trim())" @click="save">{{ working ? 'Saving …' : number ? `Change ${counted(number, 'field')}` : 'Nothing is changed' }}</button>
+      <button class="btn main" :disabled="!number || working || (asks && !reason.trim())" @click="save">{{ working ? 'Saving …' : number ? `Change ${counted(number, 'field')}${day ? ` on ${dayInWords(day)}` : ''}` : 'Nothing is changed' }}</button>
       <button class="btn" @click="emit('close')">Leave it</button>
     </p>
   </Modal>
@@ -73,6 +77,7 @@ async function save(): Promise<void> {
 .edit-record { display: grid; grid-template-columns: 150px 1fr; gap: 6px 12px; align-items: center; max-height: 430px; overflow-y: auto; margin: 12px 0; padding-right: 8px; }
 .name { color: var(--ink2); }
 .name.on { color: var(--ink); font-weight: 600; }
+.when { margin: 10px 0; }
 .why .box { display: block; width: 100%; margin: 4px 0; }
 .do { display: flex; gap: 8px; margin-top: 12px; }
 </style>

@@ -6,7 +6,7 @@ import type { Edited, Life, LifeEntry, Roster } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { useKeys } from '@/composables/useKeys'
 import { PREPARE } from '@/composables/useSession'
-import { counted, momentInFull, show } from '@/logic/words'
+import { counted, day, momentInFull, show } from '@/logic/words'
 
 const props = defineProps<{ record: number; roster: Roster }>()
 const emit = defineEmits<{ close: []; edited: [] }>()
@@ -50,7 +50,7 @@ onMounted(() => void load())
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <template v-if="life">
       <div class="head"><h2>{{ life.name || key }}</h2><span class="grow" /><button v-if="life.is_current && roster.level >= PREPARE" class="btn" @click="editing = true">Edit <kbd>E</kbd></button><button class="btn" @click="emit('close')">Close <kbd>Esc</kbd></button></div>
-      <p v-if="done" class="flag" role="status"><template v-if="done.proposal">Proposed: somebody else who may approve has to agree to it. <RouterLink :to="`/intakes/${done.intake}/apply`">Look at it</RouterLink></template><template v-else>Done: <RouterLink :to="`/receipts/${done.change_set}`">receipt {{ done.change_set }}</RouterLink>, which can be taken back.</template></p>
+      <p v-if="done" class="flag" role="status"><template v-if="done.proposal">Proposed: somebody else who may approve has to agree to it. <RouterLink :to="`/intakes/${done.intake}/apply`">Look at it</RouterLink></template><template v-else-if="done.scheduled">It waits for its day. <RouterLink :to="`/intakes/${done.intake}/apply`">Look at it</RouterLink></template><template v-else>Done: <RouterLink :to="`/receipts/${done.change_set}`">receipt {{ done.change_set }}</RouterLink>, which can be taken back.</template></p>
       <p class="soft"><span class="mono">{{ key }}</span> · record {{ life.id }}</p>
       <p v-if="!life.is_current" class="flag">Not in the roster any more; its life stays readable.</p>
       <dl>
@@ -58,6 +58,16 @@ onMounted(() => void load())
           <dt>{{ one.title }}</dt><dd><span :class="{ mono: one.mono }">{{ show(life.values[one.name] ?? null, one.type) }}</span> <span class="soft">{{ label(one.name, life.values[one.name]) }}</span></dd>
         </template>
       </dl>
+      <template v-if="life.ahead.length">
+        <h3>Ahead</h3>
+        <ol class="ahead">
+          <li v-for="(one, place) in life.ahead" :key="place">
+            <i /><b>{{ day(one.day) }}</b> <span class="soft">put off by {{ one.by || 'somebody' }} · <RouterLink :to="`/intakes/${one.intake}/apply`">{{ one.title }}</RouterLink></span>
+            <p v-if="one.leaves">Leaves the roster</p>
+            <p v-for="change in one.changes" :key="change.field">{{ change.title }}: <span class="was">{{ show(change.old) || 'empty' }}</span><span class="arrow">→</span><b class="will">{{ show(change.new) || 'empty' }}</b></p>
+          </li>
+        </ol>
+      </template>
       <h3>Its life</h3>
       <ol>
         <li v-for="one in life.life" :key="one.version">
@@ -88,5 +98,7 @@ ol { list-style: none; margin: 8px 0 0 5px; padding: 0; border-left: 2px solid v
 li { position: relative; padding: 2px 0 10px 14px; }
 i { position: absolute; left: -6px; top: 7px; width: 10px; height: 10px; border-radius: 50%; border: 2px solid var(--ink3); background: var(--snow); }
 li:first-child i { background: var(--fir); border-color: var(--fir); }
+.ahead { margin-bottom: 14px; border-left-style: dashed; }
+.ahead i, .ahead li:first-child i { background: var(--snow); border-color: var(--fir); }
 li a { text-decoration: none; font-weight: 600; }
 </style>

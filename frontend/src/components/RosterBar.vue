@@ -15,6 +15,7 @@ const catalog = useCatalog()
 const choosing = ref(false)
 const asking = ref(false)
 const view = computed(() => props.view)
+const isAhead = computed(() => props.view.day.value > new Date().toISOString().slice(0, 10))
 const shown = computed(() => new Set(props.view.columns.value.map((one) => one.name)))
 
 function word(filter: string): string {
@@ -40,7 +41,7 @@ const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLIn
 <template>
   <div class="bar">
     <h1>{{ roster.title }}</h1>
-    <span class="soft">{{ total === of ? counted(of, 'record') : `${count(total)} of ${counted(of, 'record')}` }}{{ view.day.value ? ` on ${show(view.day.value)}` : '' }}</span>
+    <span class="soft">{{ total === of ? counted(of, 'record') : `${count(total)} of ${counted(of, 'record')}` }}{{ view.day.value ? ` on ${show(view.day.value)}` : '' }}{{ isAhead ? ', as far as it is known today' : '' }}</span>
     <span class="grow" />
     <template v-if="view.day.value || asking">
       <label class="soft">as of <input type="date" class="box day" :value="view.day.value" aria-label="The roster as of a day" @change="setDay" /></label>

@@ -41,7 +41,8 @@ const label = (row: RecordRow, key: string) => {
 function open(index: number): void {
   selected.value = index
   const row = pages.at(index)
-  if (row) void router.replace({ query: { ...route.query, record: row.id } })
+  // Who joins on a day ahead has no record yet.
+  if (row) void router.replace({ query: { ...route.query, record: row.id > 0 ? row.id : undefined } })
 }
 const close = () => void router.replace({ query: { ...route.query, record: undefined } })
 const move = (by: number) => pages.total.value && open(Math.max(0, Math.min(pages.total.value - 1, selected.value + by)))

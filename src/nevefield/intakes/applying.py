@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from nevefield.core.changes.acts import acts_of, digest_acts
 from nevefield.core.changes.guards import guards_of
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.checking.causes import iter_findings
@@ -15,7 +16,7 @@ from nevefield.core.tally import OUTCOMES
 from nevefield.intakes.errors import NeedsNumber, NeedsYes, NothingToApply, OutOfDate
 from nevefield.intakes.evaluating import Opened, open_intake
 from nevefield.intakes.sources import learn_from
-from nevefield.rosters.errors import NeedsAgreement, NoSuchChangeSet, NotAgreed, NotReconciled, RosterMoved
+from nevefield.rosters.errors import NeedsAgreement, NoSuchChangeSet, NotAgreed, NotReconciled, NotScheduled, RosterMoved
 from nevefield.rosters.undoing import take_back_records
 from nevefield.rosters.writing import alter_roster
 from nevefield.store import intakes as store
@@ -23,6 +24,7 @@ from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
 from nevefield.store.proposals import decide_proposal, finish_proposal, get_proposal
 from nevefield.store.said import replace_said
+from nevefield.store.scheduled import call_off, finish_scheduled, get_scheduled, lock_scheduled
 from nevefield.store.writing import OutcomeRow, Write, insert_outcomes
 
 if TYPE_CHECKING:
@@ -131,10 +133,11 @@ def apply_intake(
     context: Context,
     intake_id: int,
     steps: int,
-    roster_version: int,
+    roster_version: int | None,
     account_id: int | None,
     progress: Callable[[str, int, int], None] = lambda doing, done, total: None,
     proposal: int | None = None,
+    scheduled: int | None = None,
 ) -> int:
     """Apply an intake: all of its plan or nothing; doing it twice does nothing the second time.
 
@@ -142,10 +145,11 @@ def apply_intake(
         context: Database and clock.
         intake_id: The intake.
         steps: Its number of steps as looked at.
-        roster_version: The roster's version as looked at.
+        roster_version: The roster's version as looked at; None for the one that it has now, where it was put off to a day.
         account_id: Who.
         progress: Hears how far it is.
         proposal: The number of the proposal that a second account agreed to.
+        scheduled: The number under which it was put off to this day.
 
     Returns:
         The change set's number.
@@ -159,17 +163,22 @@ def apply_intake(
         return done.id
     progress("Working out the changes", 0, 0)
     opened = open_intake(context, intake_id)
+    roster_version = opened.roster.version if roster_version is None else roster_version
     _require_same(opened, steps, roster_version)
     evaluation = opened.evaluation
     plan = plan_changes(evaluation)
     if not len(plan):
         raise NothingToApply
     why = evaluation.definition.approval.why(len(plan), raised_by(evaluation))
-    if why and proposal is None:
+    if why and proposal is None and scheduled is None:
         raise NeedsAgreement(why)
     record_of_row = _number_rows(context, evaluation, plan)
     with context.database.transaction() as connection:
-        if proposal is not None:
+        if scheduled is not None:
+            proposal = _require_scheduled(connection, scheduled, digest_acts(acts_of(evaluation, plan)))
+            if why and proposal is None:
+                raise NeedsAgreement(why)
+        elif proposal is not None:
             require_agreed(connection, proposal, plan.digest(evaluation.snapshot))
         change_set_id, version, receipt = alter_roster(
             context,
@@ -187,6 +196,10 @@ def apply_intake(
         )
         if proposal is not None and not finish_proposal(connection, proposal, change_set_id):
             raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
+        if scheduled is not None:
+            finish_scheduled(connection, scheduled, change_set_id)
+        else:
+            call_off(connection, intake_id, "It was applied before its day.", account_id)
         receipt["version"] = version
         _keep_receipt(context, connection, opened, change_set_id, receipt, record_of_row, account_id)
         after = store.lock_intake(connection, intake_id) + 1
@@ -346,6 +359,29 @@ def require_agreed(connection: Connection, proposal_id: int, digest: str) -> Non
         raise NotAgreed("Nobody else has agreed to this. Nothing was changed.")
     if proposal.digest != digest:
         raise NotAgreed("What was agreed to is not what would be done by now. Nothing was changed; it has to be proposed again.")
+
+
+def _require_scheduled(connection: Connection, scheduled_id: int, digest: str) -> int | None:
+    """See, inside the transaction that does it, that exactly this was put off; return the proposal that was agreed to.
+
+    Raises:
+        NotScheduled: It was called off, or what would be done today is another thing.
+        NotAgreed: It was put off with a proposal that nobody else agreed to.
+    """
+    state = lock_scheduled(connection, scheduled_id)
+    found = get_scheduled(connection, scheduled_id)
+    if found is None or state != "due":
+        raise NotScheduled("This does not wait any more: it was done, or called off.")
+    if found.digest != digest:
+        raise NotScheduled(
+            "What it would do today is not what was put off to today: the roster, the codes or the definition changed"
+            " meanwhile. Nothing was changed. Look at what it would do now, and apply it or put it off again."
+        )
+    if found.proposal_id is not None:
+        proposal = get_proposal(connection, found.proposal_id)
+        if proposal is None or proposal.state != "agreed" or proposal.decided_by == proposal.account_id:
+            raise NotAgreed("Nobody else has agreed to this. Nothing was changed.")
+    return found.proposal_id
 
 
 def take_back(

@@ -9,10 +9,18 @@ IntakeError
 ├── NothingToApply
 ├── WrongEdit        a check stops what somebody typed, or asks about it
 ├── NeedsYes         the whole file waits for a yes
+├── NotAhead         a day to put something off to is today or over
 └── OutOfDate        steps were added since the plan was looked at
 """
 
 from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from nevefield.core.columns.days import say_day
+
+if TYPE_CHECKING:
+    from datetime import date
 
 __all__ = [
     "CellConflict",
@@ -21,6 +29,7 @@ __all__ = [
     "NoIntakeOfSheet",
     "NoSuchIntake",
     "NoSuchSource",
+    "NotAhead",
     "NothingToApply",
     "OutOfDate",
     "WrongEdit",
@@ -106,6 +115,14 @@ class NeedsNumber(IntakeError):
     def __init__(self, said: list[str], number: int) -> None:
         self.said, self.number = said, number
         super().__init__(f"{' '.join(said)} Type {number} to say that you mean it. Nothing was applied.")
+
+
+class NotAhead(IntakeError):
+    """A day to put something off to is today or over."""
+
+    def __init__(self, day: date) -> None:
+        self.day = day
+        super().__init__(f"{say_day(day)} is not ahead. Choose a later day, or apply it now.")
 
 
 class OutOfDate(IntakeError):

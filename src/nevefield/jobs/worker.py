@@ -15,11 +15,13 @@ import structlog
 from nevefield.core.errors import CoreError
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.errors import IntakeError
-from nevefield.rosters.errors import RosterError
+from nevefield.proposals.scheduling import queue_due
+from nevefield.rosters.errors import RosterError, RosterMoved
 from nevefield.store import jobs as store
 from nevefield.store.connection import Database
 from nevefield.store.errors import StoreError
 from nevefield.store.proposals import reopen_proposal
+from nevefield.store.scheduled import set_state
 
 if TYPE_CHECKING:
     from nevefield.context import Context
@@ -27,6 +29,7 @@ if TYPE_CHECKING:
 __all__ = ["run_one", "work"]
 
 PAUSE_SECONDS = 0.2
+DAY_SECONDS = 20.0  # between looks at what waits for its day
 BROKEN_OFF = "The work was broken off before it was done, so nothing was changed. It can be started again."
 _log = structlog.get_logger()
 
@@ -38,8 +41,12 @@ def work(context: Context) -> None:
         signal.signal(number, lambda *_: stop.set())
     worker = f"{os.getpid()}-{uuid.uuid4().hex[:12]}"
     parent = os.getppid()
+    looked = -DAY_SECONDS
     while not stop.is_set() and os.getppid() == parent:  # without the one who started it, nobody would stop it
         try:
+            if time.monotonic() - looked >= DAY_SECONDS:
+                looked = time.monotonic()
+                queue_due(context)
             if not run_one(context, worker):
                 stop.wait(PAUSE_SECONDS)
         except StoreError as error:
@@ -60,7 +67,7 @@ def run_one(context: Context, worker: str) -> bool:
     job, was_begun = claimed
     if was_begun:
         # Its worker is gone, and with it the transaction. Whoever asked decides whether to ask again.
-        _finish(context, job, worker, None, BROKEN_OFF)
+        _finish(context, job, worker, None, BROKEN_OFF, again=True)
         return True
     done = threading.Event()
     renewing = threading.Thread(target=_renew, args=(context, job.id, worker, done), daemon=True)
@@ -69,7 +76,7 @@ def run_one(context: Context, worker: str) -> bool:
         answer = _run(context, job)
         _finish(context, job, worker, answer, "")
     except (CoreError, IntakeError, RosterError, StoreError) as error:
-        _finish(context, job, worker, None, str(error))
+        _finish(context, job, worker, None, str(error), again=isinstance(error, (RosterMoved, StoreError)))
     except Exception:
         _log.exception("job", job=job.id, kind=job.kind)
         _finish(
@@ -98,10 +105,11 @@ def _run(context: Context, job: store.Job) -> dict[str, Any]:
             context,
             arguments["intake"],
             arguments["steps"],
-            arguments["version"],
+            arguments.get("version"),
             job.account_id,
             progress,
             arguments.get("proposal"),
+            arguments.get("scheduled"),
         )
         return {"change_set": change_set}
     finally:
@@ -120,8 +128,13 @@ def _renew(context: Context, job_id: int, worker: str, done: threading.Event) ->
     own.close()
 
 
-def _finish(context: Context, job: store.Job, worker: str, answer: dict[str, Any] | None, problem: str) -> None:
+def _finish(
+    context: Context, job: store.Job, worker: str, answer: dict[str, Any] | None, problem: str, *, again: bool = False
+) -> None:
     with context.database.transaction() as connection:
         store.finish_job(connection, job.id, worker, answer, problem)
         if problem and job.arguments.get("proposal"):
             reopen_proposal(connection, job.arguments["proposal"])  # it was agreed to, and not done
+        if problem and job.arguments.get("scheduled"):
+            # What was broken off is tried again; what cannot be done waits on the desk for somebody.
+            set_state(connection, job.arguments["scheduled"], "waiting" if again else "stopped", "" if again else problem)

@@ -5,11 +5,13 @@ What is done is exactly what was proposed and agreed to: the plan's digest is lo
 
 from __future__ import annotations
 
+from datetime import date
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.changes.plan import plan_changes
 from nevefield.intakes.applying import altered_by, raised_by, require_fit, take_back
 from nevefield.intakes.evaluating import open_intake
+from nevefield.proposals.scheduling import keep_for_day, require_ahead
 from nevefield.rosters.errors import NoSuchProposal, NotAgreed
 from nevefield.rosters.snapshots import load_definition
 from nevefield.rosters.undoing import Choice, plan_undo
@@ -25,22 +27,42 @@ __all__ = ["agree", "propose_intake", "propose_take_back", "read_choice", "send_
 
 
 def propose_intake(
-    context: Context, intake_id: int, steps: int, roster_version: int, account_id: int | None, typed: int | None = None
+    context: Context,
+    intake_id: int,
+    steps: int,
+    roster_version: int,
+    account_id: int | None,
+    typed: int | None = None,
+    day: date | None = None,
 ) -> int:
     """Propose an intake's plan as somebody looked at it; it takes the place of what was proposed of the intake before.
+
+    Args:
+        context: Database and clock.
+        intake_id: The intake.
+        steps: Its number of steps as looked at.
+        roster_version: The roster's version as looked at.
+        account_id: Who.
+        typed: The number of rows as somebody typed it, where so much changes that it is asked for.
+        day: From which it is to hold; None for when it is agreed to.
 
     Returns:
         The proposal's number.
 
     Raises:
+        NotAhead: The day is today or over.
         OutOfDate, RosterMoved, NothingToApply, NeedsYes, NeedsNumber: As for applying.
     """
+    if day is not None:
+        require_ahead(context, day)
     opened = open_intake(context, intake_id)
     require_fit(opened, steps, roster_version, typed)
     evaluation = opened.evaluation
     plan = plan_changes(evaluation)
     why = evaluation.definition.approval.why(len(plan), raised_by(evaluation))
-    act = {"kind": "intake", "intake": intake_id, "steps": steps, "version": roster_version}
+    act: dict[str, Any] = {"kind": "intake", "intake": intake_id, "steps": steps, "version": roster_version}
+    if day is not None:
+        act["day"] = day.isoformat()
     digest = plan.digest(evaluation.snapshot)
     with context.database.transaction() as connection:
         intake_store.lock_intake(connection, intake_id)
@@ -98,7 +120,7 @@ def agree(context: Context, proposal_id: int, account_id: int) -> tuple[int | No
     """Agree to a proposal: it is done.
 
     Returns:
-        The job that does it, or the change set as which it was done.
+        The job that does it, or the change set as which it was done; neither where it waits for its day.
 
     Raises:
         NoSuchProposal: There is none.
@@ -129,10 +151,15 @@ def agree(context: Context, proposal_id: int, account_id: int) -> tuple[int | No
     with context.database.transaction() as connection:
         if not store.decide_proposal(connection, proposal_id, "agreed", account_id, "", context.now()):
             raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
+        insert_audit(connection, "agreed", proposal.title, account_id, context.now(), proposal=proposal_id)
+        day = date.fromisoformat(act["day"]) if "day" in act else None
+        if day is not None and day > context.today():
+            intake_store.lock_intake(connection, act["intake"])
+            keep_for_day(context, connection, opened, day, proposal.account_id, proposal_id)
+            return None, None
         # The roster may have moved without touching this plan: it is done on the roster as it stands.
         arguments = {"intake": act["intake"], "steps": act["steps"], "version": opened.roster.version, "proposal": proposal_id}
         job = job_store.insert_job(connection, "apply", proposal.roster_id, arguments, account_id, context.now())
-        insert_audit(connection, "agreed", proposal.title, account_id, context.now(), proposal=proposal_id)
     return job, None
 
 

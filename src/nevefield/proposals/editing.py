@@ -19,6 +19,7 @@ from nevefield.intakes.applying import apply_intake, raised_by
 from nevefield.intakes.errors import NothingToApply, WrongEdit
 from nevefield.intakes.evaluating import open_intake
 from nevefield.proposals.agreeing import propose_intake
+from nevefield.proposals.scheduling import require_ahead, schedule_intake
 from nevefield.rosters.errors import NoSuchRecord
 from nevefield.rosters.snapshots import load_codes, load_definition, load_others, load_snapshot
 from nevefield.store import intakes as store
@@ -27,6 +28,7 @@ from nevefield.store import rosters as roster_store
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
+    from datetime import date
 
     from nevefield.context import Context
     from nevefield.core.evaluate import Evaluation
@@ -38,11 +40,12 @@ LINE = 1  # of the only row
 
 @dataclass(frozen=True)
 class Edited:
-    """What became of an edit: done as a change set, or proposed for a second person."""
+    """What became of an edit: done as a change set, proposed for a second person, or put off to its day."""
 
     intake: int
     change_set: int | None
     proposal: int | None
+    scheduled: int | None = None
 
 
 def edit_record(
@@ -53,6 +56,7 @@ def edit_record(
     *,
     reason: str = "",
     may_apply: bool = True,
+    day: date | None = None,
 ) -> Edited:
     """Set fields of one record.
 
@@ -63,6 +67,7 @@ def edit_record(
         account_id: Who.
         reason: For what a check asks about.
         may_apply: Whether who edits may also apply; otherwise it is proposed.
+        day: From which it is to hold; None for at once.
 
     Returns:
         What became of it. Nothing is kept of an edit that stops or waits.
@@ -72,7 +77,10 @@ def edit_record(
         WrongStep: There is no such field.
         WrongEdit: A check stops it, or asks and no reason was given.
         NothingToApply: The record says so already.
+        NotAhead: The day is today or over.
     """
+    if day is not None:
+        require_ahead(context, day)
     with context.database.transaction() as connection:
         roster_id = record_store.get_record_roster(connection, record_id)
         roster = roster_store.get_roster_by_id(connection, roster_id) if roster_id else None
@@ -119,7 +127,10 @@ def edit_record(
     why = definition.approval.why(1, raised_by(evaluation))
     if why or not may_apply:
         opened = open_intake(context, number)
-        return Edited(number, None, propose_intake(context, number, len(opened.steps), opened.roster.version, account_id))
+        steps, version = len(opened.steps), opened.roster.version
+        return Edited(number, None, propose_intake(context, number, steps, version, account_id, day=day))
+    if day is not None:
+        return Edited(number, None, None, schedule_intake(context, number, len(documents), roster.version, day, account_id))
     return Edited(number, apply_intake(context, number, len(documents), roster.version, account_id), None)
 
 

@@ -9,6 +9,7 @@ RosterError
 ├── NeedsAgreement   a second account has to agree first
 ├── NotAgreed        a proposal cannot be agreed to, sent back or withdrawn
 ├── NoSuchProposal
+├── NotScheduled     nothing waits for its day, or it would do another thing by now
 ├── NotTakenBack     a change set cannot be taken back
 └── NotReconciled    what was read back is not what was planned; nothing was kept
 """
@@ -24,6 +25,7 @@ __all__ = [
     "NoSuchRoster",
     "NotAgreed",
     "NotReconciled",
+    "NotScheduled",
     "NotTakenBack",
     "RosterError",
     "RosterMoved",
@@ -48,6 +50,10 @@ class NoSuchRecord(RosterError):
     def __init__(self, record_id: int) -> None:
         self.record_id = record_id
         super().__init__(f"There is no record {record_id}.")
+
+
+class NotScheduled(RosterError):
+    """Nothing waits for its day under this number, or it would do another thing by now."""
 
 
 class NoSuchChangeSet(RosterError):

@@ -16,9 +16,11 @@ import xlsxwriter
 from nevefield.core.columns.titles import name_fields
 from nevefield.core.snapshot import Snapshot, to_json
 from nevefield.core.texts import fold, holding
+from nevefield.rosters.ahead import look_ahead
 from nevefield.rosters.snapshots import load_snapshot, require_roster
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
+from nevefield.store.scheduled import list_acts
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -45,10 +47,15 @@ class Export:
 
 
 def open_roster(context: Context, name: str, as_of: date | None = None) -> tuple[Roster, Snapshot]:
-    """Return a roster's records, today or at the end of another day (UTC)."""
+    """Return a roster's records, today, at the end of another day (UTC), or as they will be on a day ahead.
+
+    Of a day ahead, what waits for it or an earlier day is put in; those who are to join then have numbers under 0.
+    """
     with context.database.transaction() as connection:
         roster = require_roster(connection, name)
         version = None
+        if as_of is not None and as_of > context.today():
+            return roster, look_ahead(load_snapshot(connection, roster), list_acts(connection, roster.id, as_of))
         if as_of is not None:
             end = datetime.combine(as_of, time(), UTC).replace(tzinfo=None) + timedelta(days=1)
             version = store.get_version_on(connection, roster.id, end)

@@ -12,13 +12,14 @@ from flask import current_app, g, request
 
 from nevefield.accounts import Level, may, who
 from nevefield.intakes.errors import NoSuchIntake, NoSuchSource
-from nevefield.rosters.errors import NoSuchChangeSet, NoSuchProposal, NoSuchRecord, NoSuchRoster
+from nevefield.rosters.errors import NoSuchChangeSet, NoSuchProposal, NoSuchRecord, NoSuchRoster, NotScheduled
 from nevefield.store import intakes as intake_store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store import sources as source_store
 from nevefield.store.proposals import get_proposal
+from nevefield.store.scheduled import get_scheduled
 
 if TYPE_CHECKING:
     from nevefield.context import Context
@@ -70,8 +71,8 @@ def needs(level: Level, of: str = "", *, everywhere: bool = False) -> Callable[[
 
     Args:
         level: The level.
-        of: roster, intake, record, change_set, source, proposal or job: the part of the path that leads to the roster in which
-            the level must hold; "" for any roster.
+        of: roster, intake, record, change_set, source, proposal, scheduled or job: the part of the path that leads to the
+            roster in which the level must hold; "" for any roster.
         everywhere: Whether it must hold in every roster.
     """
 
@@ -185,6 +186,11 @@ def _roster_of(kind: str) -> int | None:
             if source is None:
                 raise NoSuchSource(number)
             return source.roster_id
+        if kind == "scheduled":
+            scheduled = get_scheduled(connection, number)
+            if scheduled is None:
+                raise NotScheduled(f"Nothing waits for its day under the number {number}.")
+            return scheduled.roster_id
         if kind == "proposal":
             proposal = get_proposal(connection, number)
             if proposal is None:

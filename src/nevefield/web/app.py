@@ -21,6 +21,7 @@ from nevefield.web.routes_intakes import intake_api
 from nevefield.web.routes_people import people_api
 from nevefield.web.routes_proposals import proposal_api
 from nevefield.web.routes_rosters import roster_api
+from nevefield.web.routes_scheduled import scheduled_api
 from nevefield.web.routes_session import session_api
 from nevefield.web.routes_sources import source_api
 
@@ -33,6 +34,19 @@ __all__ = ["create_app", "openapi_document"]
 POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self';"
     " connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+)
+
+APIS = (
+    session_api,
+    roster_api,
+    double_api,
+    code_api,
+    definition_api,
+    intake_api,
+    people_api,
+    proposal_api,
+    scheduled_api,
+    source_api,
 )
 
 
@@ -57,7 +71,7 @@ def create_app(settings: Settings | None = None, context: Context | None = None)
     app.before_request(check_access)
     app.after_request(_protect)
     register_errors(app)
-    for api in (session_api, roster_api, double_api, code_api, definition_api, intake_api, people_api, proposal_api, source_api):
+    for api in APIS:
         app.register_api(api)
     app.add_url_rule("/api/health", view_func=_health)
     app.add_url_rule("/api/<path:rest>", view_func=_nowhere, methods=["GET", "POST", "PUT", "DELETE", "PATCH"])

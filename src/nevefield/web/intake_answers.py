@@ -52,6 +52,7 @@ def intake_answer(
     covers: bool = False,
     past: Sequence[int] = (),
     proposal: models.ProposalOut | None = None,
+    scheduled: models.ScheduledOut | None = None,
 ) -> models.IntakeOut:
     """Give the overview that every page of an intake shows."""
     recipe = opened.evaluation.decisions.recipe
@@ -75,6 +76,7 @@ def intake_answer(
         absences=evaluation.absences.counts(),
         why=evaluation.definition.approval.why(evaluation.altering, raised_by(evaluation)),
         proposal=proposal,
+        scheduled=scheduled,
         waits=waits_of(evaluation),
         guards=guards_of(evaluation),
         part=evaluation.decisions.part,

@@ -224,6 +224,15 @@ class LifeEntry(BaseModel):
     changes: list[FieldChange]
 
 
+class AheadOut(BaseModel):
+    day: date
+    title: str
+    by: str
+    intake: int
+    leaves: bool
+    changes: list[FieldChange]
+
+
 class LifeOut(BaseModel):
     id: int
     roster: str
@@ -232,6 +241,7 @@ class LifeOut(BaseModel):
     is_current: bool
     values: dict[str, Value]
     life: list[LifeEntry]
+    ahead: list[AheadOut]  # what waits for its day
 
 
 class UndoQuery(Model):
@@ -326,12 +336,14 @@ class ComparedOut(BaseModel):
 class EditIn(Model):
     values: dict[str, str] = Field(min_length=1, max_length=200)  # by field the text as typed; "" empties it
     reason: str = Field("", max_length=1000)
+    day: date | None = None  # from which it is to hold; null for at once
 
 
 class EditOut(BaseModel):
     intake: int
     change_set: int | None
     proposal: int | None
+    scheduled: int | None
 
 
 class DoublesQuery(Model):
@@ -426,6 +438,34 @@ class ProposalOut(BaseModel):
 
 class ProposalList(BaseModel):
     proposals: list[ProposalOut]
+
+
+class ScheduledPath(Model):
+    scheduled_id: int
+
+
+class ScheduledOut(BaseModel):
+    id: int
+    intake: int
+    title: str
+    roster: str
+    roster_title: str
+    day: date
+    counts: dict[str, int]
+    state: str  # waiting, due, done, stopped
+    by: str
+    at: datetime
+    reason: str  # why it could not be done on its day
+    is_stale: bool  # the intake was worked on after it
+    change_set: int | None
+
+
+class ScheduledList(BaseModel):
+    scheduled: list[ScheduledOut]
+
+
+class ScheduledDone(BaseModel):
+    scheduled: int
 
 
 class ProposalDone(BaseModel):
@@ -603,6 +643,7 @@ class IntakeOut(BaseModel):
     absences: dict[str, int]  # the absent by what becomes of them: stay, leave, end, hold
     why: str  # why a second person has to agree before it is applied; "" when none has to
     proposal: ProposalOut | None
+    scheduled: ScheduledOut | None
     waits: list[str]  # what about the whole file waits for a yes before anything is applied
     guards: list[str]  # what is so much that the number of rows must be typed to apply it
     part: dict[str, Any] | None  # the condition of a coverage of a part
@@ -1074,6 +1115,14 @@ class ApplyIn(Model):
     steps: int
     roster_version: int
     typed: int | None = None  # the number of rows, where so much changes that it must be typed
+
+
+class ProposeIn(ApplyIn):
+    day: date | None = None  # from which it is to hold; null for when it is agreed to
+
+
+class ScheduleIn(ApplyIn):
+    day: date  # from which it is to hold; ahead
 
 
 class ApplyOut(BaseModel):

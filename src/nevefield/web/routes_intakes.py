@@ -28,6 +28,7 @@ from nevefield.store import work as work_store
 from nevefield.store.accounts import list_accounts
 from nevefield.store.audit import insert_audit
 from nevefield.store.proposals import get_proposal_of
+from nevefield.store.scheduled import get_scheduled_of
 from nevefield.web import models
 from nevefield.web.access import account, context, level_in, needs, roster_ids
 from nevefield.web.answering import answer
@@ -35,6 +36,7 @@ from nevefield.web.change_answers import changes_answer, family_answer
 from nevefield.web.intake_answers import causes_answer, columns_answer, intake_answer, lines_answer
 from nevefield.web.rehearsal_answers import compose_answer, rehearsal_answer
 from nevefield.web.routes_proposals import proposal_answer
+from nevefield.web.routes_scheduled import scheduled_answer
 from nevefield.web.rows import name_of_row, page_of_rows, row_detail, row_key, where_is
 from nevefield.web.seeing import KEPT, is_covered, see
 from nevefield.web.working import Working
@@ -151,6 +153,8 @@ def get_intake(path: models.IntakePath) -> Any:
         past = record_store.list_absent(connection, opened.roster.id, path.intake_id)
         proposal = get_proposal_of(connection, path.intake_id)
         proposed = proposal_answer(connection, proposal) if proposal else None
+        waiting = get_scheduled_of(connection, path.intake_id)
+        scheduled = scheduled_answer(connection, waiting) if waiting and waiting.state != "done" else None
         definitions = {opened.roster.id: opened.evaluation.definition}
         sources = known_sources(connection, definitions)
     return answer(
@@ -166,6 +170,7 @@ def get_intake(path: models.IntakePath) -> Any:
             sources=[one.name for one in sources],
             past=past,
             proposal=proposed,
+            scheduled=scheduled,
         )
     )
 

@@ -25,6 +25,7 @@ from nevefield.rosters.undoing import Choice, plan_undo
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
+from nevefield.store.scheduled import Ahead, list_ahead
 from nevefield.web import models
 from nevefield.web.access import account, context, is_masked, level_in, needs, roster_ids
 from nevefield.web.answering import answer
@@ -233,6 +234,7 @@ def get_record(path: models.RecordPath) -> Any:
         definition = load_definition(connection, roster)
         life = store.list_life(connection, path.record_id)
         leavings = store.list_leavings(connection, path.record_id)
+        ahead = list_ahead(connection, path.record_id)
         snapshot = load_snapshot(connection, roster)
     versions = [json.loads(version.content) for version, _, _, _ in life]
     shown = [cover_values(definition, one) for one in versions] if is_masked(roster.id) else versions
@@ -277,6 +279,7 @@ def get_record(path: models.RecordPath) -> Any:
             is_current=bool((snapshot.ids == path.record_id).any()),
             values=values,
             life=entries[::-1],
+            ahead=[_ahead(definition, one, masked=is_masked(roster.id)) for one in ahead],
         )
     )
 
@@ -287,8 +290,20 @@ def post_edit(path: models.RecordPath, body: models.EditIn) -> Any:
     """Set fields of a record by hand; done at once by who may apply, otherwise proposed."""
     with context().database.transaction() as connection:
         may_apply = level_in(store.get_record_roster(connection, path.record_id)) >= Level.APPROVE
-    done = edit_record(context(), path.record_id, body.values, account().id, reason=body.reason, may_apply=may_apply)
-    return answer(models.EditOut(intake=done.intake, change_set=done.change_set, proposal=done.proposal))
+    done = edit_record(
+        context(), path.record_id, body.values, account().id, reason=body.reason, may_apply=may_apply, day=body.day
+    )
+    return answer(models.EditOut(**vars(done)))
+
+
+def _ahead(definition: Definition, one: Ahead, *, masked: bool) -> models.AheadOut:
+    """Give what waits for a record, as it may be shown."""
+    versions = [{name: pair[side] for name, pair in (one.fields or {}).items()} for side in (0, 1)]
+    shown = [cover_values(definition, values) for values in versions] if masked else versions
+    changes = _field_changes(definition, versions, shown)
+    return models.AheadOut(
+        day=one.day, title=one.title, by=one.by, intake=one.intake, leaves=one.fields is None, changes=changes
+    )
 
 
 def _field_changes(

@@ -10,6 +10,7 @@ from flask import Response, g, jsonify, request
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level, sign_in, sign_out
+from nevefield.core.columns.days import say_day
 from nevefield.core.columns.titles import name_person, person_key
 from nevefield.core.masking import cover_snapshot
 from nevefield.rosters.looking import find_people
@@ -20,6 +21,7 @@ from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.accounts import Session
 from nevefield.store.proposals import Proposal, list_proposals
+from nevefield.store.scheduled import Scheduled, list_scheduled
 from nevefield.web import models
 from nevefield.web.access import COOKIE, account, context, is_masked, level_in, needs, open_to_all, roster_ids
 
@@ -133,13 +135,15 @@ def get_desk() -> Response:
     rosters: list[models.RosterOnDesk] = []
     with context().database.transaction() as connection:
         proposals = [one for one in list_proposals(connection) if one.roster_id in allowed]
-        proposed = {one.intake_id for one in proposals}
+        put_off = [one for one in list_scheduled(connection) if one.roster_id in allowed]
+        proposed = {one.intake_id for one in proposals} | {one.intake_id for one in put_off}
         items += [_proposed(one) for one in proposals]
         for intake in intake_store.list_intakes(connection):
             if intake.roster_id in allowed and intake.tally:
                 found = _open_items(intake, record_store.get_standing(connection, intake.id))
-                # What is proposed is said as such, and not as ready a second time.
+                # What is proposed, or waits for its day, is said as such, and not as ready a second time.
                 items += [one for one in found if one.weight != "note" or intake.id not in proposed]
+        items += [_put_off(one) for one in put_off]
         for roster, count in roster_store.list_rosters(connection):
             if roster.id not in allowed:
                 continue
@@ -172,6 +176,19 @@ def _proposed(proposal: Proposal) -> models.OpenItem:
         if proposal.intake_id
         else f"/receipts/{proposal.act['change_set']}/undo?proposal={proposal.id}",
         at=proposal.at,
+    )
+
+
+def _put_off(one: Scheduled) -> models.OpenItem:
+    does = sum(one.counts.values())
+    is_stopped = one.state == "stopped"
+    return models.OpenItem(
+        weight="stop" if is_stopped else "note",
+        lead=f"Not done on {say_day(one.day)}" if is_stopped else f"Waits for {say_day(one.day)}",
+        rest=one.title,
+        detail=one.reason if is_stopped else f"{_count(does, 'change')}, put off by {one.by or 'somebody'}",
+        place=f"/intakes/{one.intake_id}/apply",
+        at=one.at,
     )
 
 

@@ -1,17 +1,21 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import ChangeMark from './ChangeMark.vue'
+import FromDay from '@/components/FromDay.vue'
 import ProposalBox from '@/components/ProposalBox.vue'
+import ScheduledBox from '@/components/ScheduledBox.vue'
 import type { Changes, ChangeSet, Intake } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { APPROVE, PREPARE } from '@/composables/useSession'
-import { count, counted, listed } from '@/logic/words'
+import { count, counted, day, listed } from '@/logic/words'
 
 const props = defineProps<{ intake: Intake; changes: Changes; before: ChangeSet | null }>()
-const emit = defineEmits<{ apply: [typed: number | null]; propose: [typed: number | null]; agreed: [job: number | null]; decided: [] }>()
+const emit = defineEmits<{ apply: [typed: number | null, day: string]; propose: [typed: number | null, day: string]; agreed: [job: number | null]; decided: [] }>()
 
 /** What is a lot is not done by one click: its number is typed. */
 const typed = ref('')
+/** From which day it holds; '' for now. */
+const from = ref('')
 const sure = computed(() => !props.intake.waits.length && (!props.intake.guards.length || Number(typed.value.replace(/[ ,.]/g, '')) === props.intake.changes))
 
 const catalog = useCatalog()
@@ -67,12 +71,14 @@ const link = (page: string, query: string) => `/intakes/${props.intake.id}/${pag
     <div v-if="intake.unusual && intake.changes && !intake.waits.length" class="flag guard"><b>{{ intake.unusual.said }}</b> {{ intake.unusual.reason }} <RouterLink :to="link('changes', 'family=absent')">Look at them</RouterLink></div>
     <div v-if="intake.waits.length && intake.changes" class="flag guard"><b>{{ intake.waits.join('; ') }}:</b> this waits for a yes with a reason before anything is applied. <RouterLink :to="`/intakes/${intake.id}/problems`">Say yes, or settle it</RouterLink></div>
     <ProposalBox v-if="proposal" :proposal="proposal" :act="`apply ${counted(intake.changes, 'record')}`" @done="(done) => emit('agreed', done.job)" @decided="emit('decided')" />
+    <ScheduledBox v-if="intake.scheduled" :scheduled="intake.scheduled" :may="may" @decided="emit('decided')" />
+    <p v-if="intake.changes && (proposes || !waitsForMe) && mayPropose" class="when"><FromDay v-model="from" /></p>
     <div v-if="intake.guards.length && intake.changes" class="flag guard">
       <b>{{ intake.guards.join(' ') }}</b> <label>Type {{ count(intake.changes) }} to say that you mean it: <input v-model="typed" class="box" inputmode="numeric" autocomplete="off" /></label>
     </div>
     <div class="do">
-      <button v-if="intake.changes && proposes" class="btn main big" :disabled="!mayPropose || !sure || (proposal?.state === 'open' && !proposal.is_stale)" @click="emit('propose', typedNumber)">Propose {{ counted(intake.changes, 'change') }}</button>
-      <button v-else-if="intake.changes && !waitsForMe" class="btn main big" :disabled="!may || !sure" @click="emit('apply', typedNumber)">Apply {{ counted(intake.changes, 'row') }}</button>
+      <button v-if="intake.changes && proposes" class="btn main big" :disabled="!mayPropose || !sure || (proposal?.state === 'open' && !proposal.is_stale)" @click="emit('propose', typedNumber, from)">Propose {{ counted(intake.changes, 'change') }}{{ from ? ` for ${day(from)}` : '' }}</button>
+      <button v-else-if="intake.changes && !waitsForMe" class="btn main big" :disabled="!may || !sure" @click="emit('apply', typedNumber, from)">{{ from ? `Put ${counted(intake.changes, 'row')} off to ${day(from)}` : `Apply ${counted(intake.changes, 'row')}${intake.scheduled ? ' now' : ''}` }}</button>
       <RouterLink v-else-if="tally.stopped + tally.waiting" class="btn fir" :to="`/intakes/${intake.id}/problems`">Settle problems</RouterLink>
       <p v-if="intake.changes && intake.why" class="soft">Here {{ intake.why }}: propose it, and somebody else who may approve agrees to it.</p>
       <p v-else-if="!may" class="soft">{{ mayPropose ? 'Your account may not apply: propose it, and somebody who may approve agrees to it.' : 'Your account may not apply; somebody who approves has to.' }}</p>
@@ -95,5 +101,7 @@ h3 { margin: 22px 0 4px; }
 .do { display: flex; gap: 16px; align-items: center; margin-top: 24px; max-width: 780px; }
 .guard { margin-top: 20px; max-width: 780px; }
 .guard .box { width: 90px; }
+.when { margin-top: 20px; }
+.when + .do { margin-top: 12px; }
 .big { padding: 7px 20px; font-size: 15px; }
 </style>

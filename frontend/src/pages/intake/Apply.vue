@@ -7,6 +7,7 @@ import { ApiError } from '@/api/client'
 import { getChanges, getMoved, postApply } from '@/api/intakes'
 import { proposeIntake } from '@/api/proposals'
 import { getChangeSet } from '@/api/rosters'
+import { scheduleIntake } from '@/api/scheduled'
 import type { Changes, ChangeSet, Moved, Tally } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { useIntake } from '@/composables/useIntake'
@@ -43,11 +44,15 @@ async function wait(number: number): Promise<void> {
   void catalog.load().catch(() => undefined)
 }
 
-async function apply(typed: number | null): Promise<void> {
+async function apply(typed: number | null, day: string): Promise<void> {
   if (!intake.value || job.value) return
   moved.value = null
   problem.value = ''
   try {
+    if (day) {
+      await scheduleIntake(id, intake.value.steps, intake.value.roster_version, typed, day)
+      return await refresh()
+    }
     const answer = await postApply(id, intake.value.steps, intake.value.roster_version, typed)
     if (answer.job) await wait(answer.job)
     else await refresh()
@@ -63,11 +68,11 @@ async function sayMoved(version: number): Promise<void> {
   moved.value = await getMoved(id, version).catch(() => null)
 }
 
-async function propose(typed: number | null): Promise<void> {
+async function propose(typed: number | null, day: string): Promise<void> {
   if (!intake.value) return
   problem.value = ''
   try {
-    await proposeIntake(id, intake.value.steps, intake.value.roster_version, typed)
+    await proposeIntake(id, intake.value.steps, intake.value.roster_version, typed, day)
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
   }

@@ -1,0 +1,192 @@
+"""What is put off to a day."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import date, datetime
+
+    from nevefield.store.connection import Connection
+
+__all__ = [
+    "Ahead",
+    "Scheduled",
+    "call_off",
+    "claim_due",
+    "finish_scheduled",
+    "get_scheduled",
+    "get_scheduled_of",
+    "insert_scheduled",
+    "list_acts",
+    "list_ahead",
+    "list_scheduled",
+    "lock_scheduled",
+    "set_state",
+]
+
+_COLUMNS = (
+    "s.id, s.roster_id, s.intake_id, s.steps, s.day, s.digest, s.title, s.counts, s.state, s.proposal_id, s.account_id, s.at,"
+    " s.reason, s.change_set_id, COALESCE(a.name, '')"
+)
+_FROM = " FROM scheduled s LEFT JOIN account a ON a.id = s.account_id"
+
+
+@dataclass(frozen=True)
+class Scheduled:
+    """An intake's plan that is put off to a day."""
+
+    id: int
+    roster_id: int
+    intake_id: int
+    steps: int
+    day: date
+    digest: str
+    title: str
+    counts: dict[str, int]
+    state: str  # waiting, due, done, stopped, called_off
+    proposal_id: int | None
+    account_id: int | None
+    at: datetime
+    reason: str
+    change_set_id: int | None
+    by: str
+
+
+@dataclass(frozen=True)
+class Ahead:
+    """What is put off for one record."""
+
+    scheduled: int
+    intake: int
+    day: date
+    title: str
+    by: str
+    fields: dict[str, list[Any]] | None  # None: it leaves
+
+
+def insert_scheduled(
+    connection: Connection,
+    *,
+    roster_id: int,
+    intake_id: int,
+    steps: int,
+    day: date,
+    digest: str,
+    title: str,
+    counts: dict[str, int],
+    acts: Sequence[tuple[int | None, dict[str, list[Any]] | None]],
+    proposal_id: int | None,
+    account_id: int | None,
+    at: datetime,
+) -> int:
+    """Put an intake's plan off; it takes the place of what was put off of it before. Return its number."""
+    connection.run(
+        "UPDATE scheduled SET state = 'called_off', reason = 'Another took its place.'"
+        " WHERE intake_id = %s AND state IN ('waiting', 'stopped')",
+        (intake_id,),
+    )
+    number = connection.insert(
+        "INSERT INTO scheduled (roster_id, intake_id, steps, day, digest, title, counts, proposal_id, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        (roster_id, intake_id, steps, day, digest, title[:200], json.dumps(counts), proposal_id, account_id, at),
+    )
+    connection.run_many(
+        "INSERT INTO scheduled_act (scheduled_id, place, record_id, fields) VALUES (%s, %s, %s, %s)",
+        [
+            (number, place, record, None if fields is None else json.dumps(fields, ensure_ascii=False))
+            for place, (record, fields) in enumerate(acts)
+        ],
+    )
+    return number
+
+
+def get_scheduled(connection: Connection, scheduled_id: int) -> Scheduled | None:
+    """Find what is put off by its number."""
+    row = connection.row(f"SELECT {_COLUMNS}{_FROM} WHERE s.id = %s", (scheduled_id,))
+    return _scheduled(row) if row else None
+
+
+def get_scheduled_of(connection: Connection, intake_id: int) -> Scheduled | None:
+    """Find what was put off of an intake last and not called off since."""
+    row = connection.row(
+        f"SELECT {_COLUMNS}{_FROM} WHERE s.intake_id = %s AND s.state <> 'called_off' ORDER BY s.id DESC LIMIT 1", (intake_id,)
+    )
+    return _scheduled(row) if row else None
+
+
+def list_scheduled(connection: Connection) -> list[Scheduled]:
+    """List what waits for its day, and what could not be done on it, the next day first."""
+    rows = connection.rows(
+        f"SELECT {_COLUMNS}{_FROM} WHERE s.state IN ('waiting', 'due', 'stopped') ORDER BY s.day, s.id LIMIT 500"
+    )
+    return [_scheduled(row) for row in rows]
+
+
+def lock_scheduled(connection: Connection, scheduled_id: int) -> str:
+    """Hold what is put off until the transaction ends, and return its state; "" when there is none."""
+    row = connection.row("SELECT state FROM scheduled WHERE id = %s FOR UPDATE", (scheduled_id,))
+    return row[0] if row else ""
+
+
+def claim_due(connection: Connection, day: date) -> list[Scheduled]:
+    """Claim what waits for a day or an earlier one: nobody else claims it too."""
+    rows = connection.rows(
+        f"SELECT {_COLUMNS}{_FROM} WHERE s.state = 'waiting' AND s.day <= %s ORDER BY s.day, s.id FOR UPDATE SKIP LOCKED", (day,)
+    )
+    found = [_scheduled(row) for row in rows]
+    for one in found:
+        set_state(connection, one.id, "due")
+    return found
+
+
+def set_state(connection: Connection, scheduled_id: int, state: str, reason: str = "") -> None:
+    """Say how it stands with what is put off."""
+    connection.run("UPDATE scheduled SET state = %s, reason = %s WHERE id = %s", (state, reason[:1000], scheduled_id))
+
+
+def finish_scheduled(connection: Connection, scheduled_id: int, change_set_id: int) -> None:
+    """Say as which change set it was done."""
+    connection.run("UPDATE scheduled SET state = 'done', change_set_id = %s WHERE id = %s", (change_set_id, scheduled_id))
+
+
+def call_off(connection: Connection, intake_id: int, reason: str, account_id: int | None) -> int:
+    """Call off what waits of an intake, or could not be done; return how many."""
+    return connection.run(
+        "UPDATE scheduled SET state = 'called_off', reason = %s, ended_by = %s"
+        " WHERE intake_id = %s AND state IN ('waiting', 'stopped')",
+        (reason[:1000], account_id, intake_id),
+    )
+
+
+def list_acts(connection: Connection, roster_id: int, day: date) -> list[tuple[int | None, dict[str, list[Any]] | None]]:
+    """List what waits for a day or an earlier one in a roster, in the order in which it will be done: record, fields."""
+    rows = connection.rows(
+        "SELECT t.record_id, t.fields FROM scheduled_act t JOIN scheduled s ON s.id = t.scheduled_id"
+        " WHERE s.roster_id = %s AND s.state IN ('waiting', 'due') AND s.day <= %s ORDER BY s.day, s.id, t.place",
+        (roster_id, day),
+    )
+    return [(record, None if fields is None else json.loads(fields)) for record, fields in rows]
+
+
+def list_ahead(connection: Connection, record_id: int) -> list[Ahead]:
+    """List what waits for one record, the next day first."""
+    rows = connection.rows(
+        f"SELECT s.id, s.intake_id, s.day, s.title, COALESCE(a.name, ''), t.fields{_FROM}"
+        " JOIN scheduled_act t ON t.scheduled_id = s.id"
+        " WHERE t.record_id = %s AND s.state IN ('waiting', 'due') ORDER BY s.day, s.id",
+        (record_id,),
+    )
+    return [
+        Ahead(number, intake, day, title, by, None if fields is None else json.loads(fields))
+        for number, intake, day, title, by, fields in rows
+    ]
+
+
+def _scheduled(row: tuple[Any, ...]) -> Scheduled:
+    values = list(row)
+    values[7] = json.loads(values[7])
+    return Scheduled(*values)

@@ -1,0 +1,72 @@
+"""What waits for its day."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import Level
+from nevefield.proposals.scheduling import call_off, schedule_intake
+from nevefield.store import intakes as intake_store
+from nevefield.store import rosters as roster_store
+from nevefield.store import scheduled as store
+from nevefield.web import models
+from nevefield.web.access import account, context, needs, roster_ids
+from nevefield.web.answering import answer
+
+if TYPE_CHECKING:
+    from nevefield.store.connection import Connection
+
+__all__ = ["scheduled_answer", "scheduled_api"]
+
+scheduled_api = APIBlueprint("scheduled", __name__, url_prefix="/api")
+
+
+def scheduled_answer(connection: Connection, one: store.Scheduled) -> models.ScheduledOut:
+    """Give what waits for its day."""
+    roster = roster_store.get_roster_by_id(connection, one.roster_id)
+    intake = intake_store.get_intake(connection, one.intake_id)
+    return models.ScheduledOut(
+        id=one.id,
+        intake=one.intake_id,
+        title=one.title,
+        roster=roster.name if roster else "",
+        roster_title=roster.title if roster else "",
+        day=one.day,
+        counts=one.counts,
+        state=one.state,
+        by=one.by,
+        at=one.at,
+        reason=one.reason,
+        is_stale=intake is not None and one.state == "waiting" and intake.steps != one.steps,
+        change_set=one.change_set_id,
+    )
+
+
+@scheduled_api.get("/scheduled", responses={200: models.ScheduledList})
+@needs(Level.LOOK)
+def list_waiting() -> Any:
+    """List what waits for its day, and what could not be done on it."""
+    allowed = roster_ids(Level.LOOK)
+    with context().database.transaction() as connection:
+        found = [scheduled_answer(connection, one) for one in store.list_scheduled(connection) if one.roster_id in allowed]
+    return answer(models.ScheduledList(scheduled=found))
+
+
+@scheduled_api.post("/intakes/<int:intake_id>/schedule", responses={201: models.ScheduledDone})
+@needs(Level.APPROVE, of="intake")
+def post_schedule(path: models.IntakePath, body: models.ScheduleIn) -> Any:
+    """Put the plan that was looked at off to a day."""
+    number = schedule_intake(
+        context(), path.intake_id, body.steps, body.roster_version, body.day, account().id, body.typed
+    )
+    return answer(models.ScheduledDone(scheduled=number), 201)
+
+
+@scheduled_api.post("/scheduled/<int:scheduled_id>/call-off", responses={200: models.ScheduledDone})
+@needs(Level.APPROVE, of="scheduled")
+def post_call_off(path: models.ScheduledPath, body: models.ReasonIn) -> Any:
+    """Call off what waits for its day."""
+    call_off(context(), path.scheduled_id, account().id, body.reason)
+    return answer(models.ScheduledDone(scheduled=path.scheduled_id))
