@@ -53,11 +53,6 @@ onMounted(() => void load())
       <p v-if="done" class="flag" role="status"><template v-if="done.proposal">Proposed: somebody else who may approve has to agree to it. <RouterLink :to="`/intakes/${done.intake}/apply`">Look at it</RouterLink></template><template v-else-if="done.scheduled">It waits for its day. <RouterLink :to="`/intakes/${done.intake}/apply`">Look at it</RouterLink></template><template v-else>Done: <RouterLink :to="`/receipts/${done.change_set}`">receipt {{ done.change_set }}</RouterLink>, which can be taken back.</template></p>
       <p class="soft"><span class="mono">{{ key }}</span> · record {{ life.id }}</p>
       <p v-if="!life.is_current" class="flag">Not in the roster any more; its life stays readable.</p>
-      <dl>
-        <template v-for="one in filled" :key="one.name">
-          <dt>{{ one.title }}</dt><dd><span :class="{ mono: one.mono }">{{ show(life.values[one.name] ?? null, one.type) }}</span> <span class="soft">{{ label(one.name, life.values[one.name]) }}</span></dd>
-        </template>
-      </dl>
       <template v-if="life.ahead.length">
         <h3>Ahead</h3>
         <ol class="ahead">
@@ -68,6 +63,11 @@ onMounted(() => void load())
           </li>
         </ol>
       </template>
+      <dl>
+        <template v-for="one in filled" :key="one.name">
+          <dt>{{ one.title }}</dt><dd><span :class="{ mono: one.mono }">{{ show(life.values[one.name] ?? null, one.type) }}</span> <span class="soft">{{ label(one.name, life.values[one.name]) }}</span></dd>
+        </template>
+      </dl>
       <h3>Its life</h3>
       <ol>
         <li v-for="one in life.life" :key="one.version">
@@ -98,7 +98,7 @@ ol { list-style: none; margin: 8px 0 0 5px; padding: 0; border-left: 2px solid v
 li { position: relative; padding: 2px 0 10px 14px; }
 i { position: absolute; left: -6px; top: 7px; width: 10px; height: 10px; border-radius: 50%; border: 2px solid var(--ink3); background: var(--snow); }
 li:first-child i { background: var(--fir); border-color: var(--fir); }
-.ahead { margin-bottom: 14px; border-left-style: dashed; }
+h3 + .ahead { margin-bottom: 14px; border-left-style: dashed; }
 .ahead i, .ahead li:first-child i { background: var(--snow); border-color: var(--fir); }
 li a { text-decoration: none; font-weight: 600; }
 </style>

@@ -14,6 +14,7 @@ import numpy as np
 from nevefield.core.changes.compare import compare_rows, find_absent
 from nevefield.core.changes.leaving import Absences, settle_absent
 from nevefield.core.changes.updating import update_fields
+from nevefield.core.checking.alike import check_alike
 from nevefield.core.checking.between import check_between
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.causes import Cause, find_causes, row_weights, with_followers
@@ -97,6 +98,7 @@ CHECKS: tuple[Callable[[Facts], list[Hit]], ...] = (
     check_references,
     check_between,
     check_identity,
+    check_alike,
     check_by_hand,
     note_repairs,
 )

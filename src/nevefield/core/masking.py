@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 __all__ = ["COVER", "cover_evaluation", "cover_snapshot", "cover_values", "sensitive_fields"]
 
 COVER = "•••"
-WHO = ("who", "likeness", "names-turned")
+WHO = ("who", "likeness", "names-turned", "alike")
 
 
 def sensitive_fields(definition: Definition) -> frozenset[str]:

@@ -95,3 +95,32 @@ def test_off_in_the_definition():
     evaluation = evaluate(data, [], off, {}, Snapshot.of_values(off, [1], [CROWD[6]], 1), TODAY)
     assert evaluation.known.record.tolist() == [-1]
     assert np.isin([cause.hit.check for cause in evaluation.causes], ["who", "likeness"]).sum() == 0
+
+
+def test_alike_within_the_file():
+    """Of people who are new, those who stand on two lines are asked about, whatever their numbers say; nobody else is."""
+    made = make_people(500, 12)
+    fresh = [{name: made.theirs[name].at(place) or "" for name in FIELDS} for place in range(400, 500)]
+    fresh = [one | {"number": f"N{place:04d}"} for place, one in enumerate(fresh)]
+    twice = [
+        fresh[7] | {"number": "N9001"},
+        fresh[30] | {"number": "", "mail": "another@new.example"},
+        fresh[55] | {"number": "N9003", "given": fresh[55]["given"] + "e", "phone": ""},
+    ]
+    pairs = {(9, 102), (32, 103), (57, 104)}  # lines; the headings are the first
+
+    def asked(evaluation) -> set[tuple[int, ...]]:
+        causes = [cause for cause in evaluation.causes if cause.hit.check == "alike" and cause.is_open]
+        return {tuple(evaluation.table.lines[cause.hit.rows].tolist()) for cause in causes}
+
+    rows = [*fresh, *twice]
+    evaluation = work_out(rows)
+    assert asked(evaluation) == pairs
+    assert {line for line, outcome in outcomes(evaluation).items() if outcome == "waiting"} == {9, 102, 32, 103, 57, 104}
+    steps = [
+        {"kind": "leave_out", "lines": [102], "reason": "the same person as line 9"},
+        {"kind": "waive", "check": "alike", "field": None, "lines": [32, 103], "reason": "mother and daughter"},
+        {"kind": "set", "cells": [{"line": 104, "field": "born", "value": "1970-01-01"}]},
+    ]
+    assert asked(work_out(rows, *steps)) == set()
+    assert asked(work_out(rows, steps[0])) == {(32, 103), (57, 104)}

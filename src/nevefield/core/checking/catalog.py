@@ -134,6 +134,12 @@ ALWAYS = (
         "the name and day of birth of two people in the roster",
     ),
     Always(
+        "alike",
+        "ask",
+        "no two rows that nobody in the roster is are alike in name, day of birth and the rest, whatever their numbers say",
+        "one person on two lines, once with a digit of the number mistyped",
+    ),
+    Always(
         "names-turned",
         "stop",
         "family and given name of somebody known by likeness stand where the roster has them",

@@ -226,12 +226,14 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
         for partner in dict.fromkeys(partners):
             pair = f"{facts.title(hit.field)} and {facts.title(partner)}"
             yield Remedy("swap", partner, f"Swap {pair} in {partners.count(partner)}")
-    if hit.check == "duplicate":
+    if hit.check in ("duplicate", "alike"):
         for row in rows.tolist()[:3]:
             yield Remedy("keep", str(facts.lines[row]), f"Keep line {facts.lines[row]}")
     if hit.check == "by-hand":
         yield Remedy("ours", None, f"Keep the roster's for {count}")
         yield Remedy("waive", None, f"Let the file's in for {count}, with a reason")
+    elif hit.check == "alike":
+        yield Remedy("waive", None, "They are two people, with a reason")
     elif hit.check == "who":
         yield Remedy("new", None, f"{count} are new people" if count > 1 else "A new person")
     elif hit.weight == "ask":

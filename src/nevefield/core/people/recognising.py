@@ -91,6 +91,7 @@ class Recognised:
     chosen: Mapping[int, int]  # by row what somebody said
     typed: Mapping[str, Typed]  # the values that were looked at: the file's own, before any rule
     likely: Likely | None  # None where the roster or the file has too little about people
+    as_came: Known | None = None  # by the keys that the file came with, before any was edited
 
     def score(self, row: int) -> float:
         """Return the score of a row's record, or of its likeliest candidate, 0 to 100."""
@@ -148,7 +149,7 @@ def recognise(
     looked = {one.field: typed[one.field] for one in known_traits(definition, memo) if one.field in typed}
     of = (keyed, found, dict(chosen), apart_rows, (limits.certain, limits.nobody))
     made: Recognised = memo.get("recognised", of, lambda: _settle(keyed, looked, found, len(snapshot), chosen, aside, limits))
-    return replace(made, typed=looked)
+    return replace(made, typed=looked, as_came=as_came or keyed)
 
 
 def settle(people: Recognised, aside: NDArray[np.bool_], limits: Limits) -> Recognised:

@@ -1,0 +1,74 @@
+"""Rows of one file that may be one person though no key says so: found by likeness, as records of a roster are."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.checking.facts import Facts, Hit
+from nevefield.core.people.doubles import find_doubles
+from nevefield.core.people.recognising import known_traits
+from nevefield.core.snapshot import Snapshot
+from nevefield.core.table import Column
+
+if TYPE_CHECKING:
+    from nevefield.core.columns.values import Typed
+    from nevefield.core.people.keys import Known
+    from nevefield.core.people.traits import Trait
+
+__all__ = ["check_alike"]
+
+LEAST = 90.0  # a score from which on two rows are asked about
+MOST = 50_000  # rows that nobody knows, above which they are not compared with each other: a roster is being filled
+TELLING = ("family", "given", "birth")
+
+
+def check_alike(facts: Facts) -> list[Hit]:
+    """Ask about two rows that nobody in the roster is, and that are alike; numbers may differ, one of them may be mistyped.
+
+    Rows are compared as the file came; a pair of which a name or the day of birth was edited since is not asked about.
+    """
+    traits = [one for one in known_traits(facts.definition, facts.memo) if one.field in facts.typed]
+    if not facts.definition.likeness or not {"family", "given"} <= {one.kind for one in traits}:
+        return []
+    came = [facts.memo.made(("typed", one.field)) or facts.typed[one.field] for one in traits]
+    as_came = _as_came(facts)
+    pairs: list[tuple[int, int, float]] = facts.memo.get("alike", (as_came, *came), partial(_find, facts, traits, came))
+    edited = np.zeros(len(facts), bool)
+    for one, before in zip(traits, came, strict=True):
+        if one.kind in TELLING and facts.typed[one.field] is not before:
+            differ = before.stored.differs(facts.typed[one.field].stored)
+            edited |= True if differ is None else differ
+    fields = tuple(one.field for one in traits)
+    person = facts.joined.person
+    out = facts.aside | edited | (facts.known.record >= 0)
+    hits = []
+    for left, right, score in pairs:
+        rows = np.array([left, right], np.intp)
+        if out[rows].any() or person[left] == person[right] >= 0:
+            continue
+        first, second = facts.lines[rows].tolist()
+        said = f"Lines {first} and {second} say much the same of their person ({score:.0f} in 100), under two numbers or none."
+        title = f"Lines {first} and {second} may be one person"
+        hits.append(Hit("alike", None, fields, "ask", rows, title, said, group=f"{first}/{second}"))
+    return hits
+
+
+def _as_came(facts: Facts) -> Known:
+    came = facts.people.as_came if facts.people is not None else None
+    return came or facts.known
+
+
+def _find(facts: Facts, traits: list[Trait], came: list[Typed]) -> list[tuple[int, int, float]]:
+    rows = np.flatnonzero(_as_came(facts).record < 0)
+    if not 1 < len(rows) <= MOST:
+        return []
+    nothing = Column.constant(None, len(rows))
+    columns = {one.name: nothing for one in facts.definition.fields}
+    columns |= {one.field: typed.stored.take(rows).compact() for one, typed in zip(traits, came, strict=True)}
+    found = find_doubles(facts.definition, Snapshot(facts.definition, rows, columns))
+    kept = found.scores >= LEAST
+    pairs = rows[found.records[kept]].tolist()
+    return [(one, other, score) for (one, other), score in zip(pairs, found.scores[kept].tolist(), strict=True)]
