@@ -107,7 +107,7 @@ def test_edited_by_hand_and_compared(page, site):
 
 
 def test_put_off_to_a_day(page, site):
-    """A value that holds from a day ahead stands ahead in the record's life and in the roster as of that day, until called off."""
+    """A value that holds from a day ahead stands in the record's life and in the roster as of that day, until called off."""
     sign_in(page, ADMINISTERS)
     page.goto("/rosters/fellows")
     page.get_by_role("grid").get_by_role("row").nth(4).click()
