@@ -9,6 +9,7 @@ export interface RecordsAsked {
   q: string
   filter: string[]
   as_of?: string
+  shortlist?: number
 }
 
 export const listRosters = async (): Promise<Roster[]> => (await take(client.GET('/api/rosters'))).rosters
@@ -32,8 +33,8 @@ export const getCodeList = (name: string): Promise<CodeList> => take(client.GET(
 export const putCodeList = (name: string, codes: Omit<CodeList['codes'][number], 'used'>[]): Promise<CodeList> =>
   take(client.PUT('/api/codes/{name}', { params: { path: { name } }, body: { codes } }))
 export const requestSheetAddress = (name: string, format: 'xlsx' | 'csv'): string => `/api/rosters/${encodeURIComponent(name)}/request-sheet?format=${format}`
-export const exportAddress = (name: string, format: string, asOf: string): string =>
-  `/api/rosters/${encodeURIComponent(name)}/export?format=${format}${asOf ? `&as_of=${asOf}` : ''}`
+export const exportAddress = (name: string, format: string, asOf: string, shortlist = 0): string =>
+  `/api/rosters/${encodeURIComponent(name)}/export?format=${format}${asOf ? `&as_of=${asOf}` : ''}${shortlist ? `&shortlist=${shortlist}` : ''}`
 export const mergeCode = async (name: string, asked: { code: string; into: string; retire: boolean; look: boolean }): Promise<Merged[]> =>
   (await take(client.POST('/api/codes/{name}/merge', { params: { path: { name } }, body: asked }))).rosters
 export const compareCodes = (name: string, file: File): Promise<CodesCompared> => {

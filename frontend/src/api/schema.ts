@@ -788,6 +788,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rosters/{name}/change-many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work out what is to become of many records, as an intake that is looked at and applied; nothing is changed yet. */
+        post: operations["shortlists_post_change_many_rosters__name__change_many_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rosters/{name}/change-sets": {
         parameters: {
             query?: never;
@@ -976,6 +993,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rosters/{name}/shortlists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List a roster's shortlists with how many they hold today. */
+        get: operations["shortlists_list_all_rosters__name__shortlists_get"];
+        put?: never;
+        /** Keep a shortlist: of records, of those that a change set brought, or live by a condition. */
+        post: operations["shortlists_post_shortlist_rosters__name__shortlists_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rosters/{name}/two": {
         parameters: {
             query?: never;
@@ -1063,6 +1098,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shortlists/{shortlist_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget a shortlist. */
+        delete: operations["shortlists_delete_shortlist_shortlists__int_shortlist_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shortlists/{shortlist_id}/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put records on a shortlist, or take some off. */
+        post: operations["shortlists_post_records_shortlists__int_shortlist_id__records_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sources": {
         parameters: {
             query?: never;
@@ -1136,6 +1205,23 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** ActIn */
+        ActIn: {
+            /** Act */
+            act: string;
+            /** Field */
+            field: string;
+            /**
+             * Find
+             * @default
+             */
+            find: string;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
+        };
         /** AheadOut */
         AheadOut: {
             /** By */
@@ -1226,6 +1312,46 @@ export interface components {
         CausesOut: {
             /** Causes */
             causes: components["schemas"]["CauseOut"][];
+        };
+        /** ChangeManyIn */
+        ChangeManyIn: {
+            /** Acts */
+            acts: components["schemas"]["ActIn"][];
+            /**
+             * Everybody
+             * @default false
+             */
+            everybody: boolean;
+            /**
+             * Filter
+             * @default []
+             */
+            filter: string[];
+            /**
+             * Q
+             * @default
+             */
+            q: string;
+            /**
+             * Records
+             * @default null
+             */
+            records: number[] | null;
+            /**
+             * Shortlist
+             * @default null
+             */
+            shortlist: number | null;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Work
+             * @default
+             */
+            work: string;
         };
         /** ChangeSetList */
         ChangeSetList: {
@@ -1644,6 +1770,11 @@ export interface components {
             open: components["schemas"]["OpenItem"][];
             /** Rosters */
             rosters: components["schemas"]["RosterOnDesk"][];
+        };
+        /** Done */
+        Done: {
+            /** Done */
+            done: boolean;
         };
         /** DoubleField */
         DoubleField: {
@@ -2725,6 +2856,90 @@ export interface components {
         SearchOut: {
             /** Hits */
             hits: components["schemas"]["Hit"][];
+        };
+        /** ShortlistIn */
+        ShortlistIn: {
+            /**
+             * Change Set
+             * @default null
+             */
+            change_set: number | null;
+            /**
+             * Filter
+             * @default []
+             */
+            filter: string[];
+            /**
+             * Is Shared
+             * @default true
+             */
+            is_shared: boolean;
+            /**
+             * Live
+             * @default null
+             */
+            live: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Outcome
+             * @default new
+             */
+            outcome: string;
+            /**
+             * Q
+             * @default
+             */
+            q: string;
+            /**
+             * Records
+             * @default []
+             */
+            records: number[];
+            /** Title */
+            title: string;
+        };
+        /** ShortlistList */
+        ShortlistList: {
+            /** Shortlists */
+            shortlists: components["schemas"]["ShortlistOut"][];
+        };
+        /** ShortlistOut */
+        ShortlistOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Count */
+            count: number;
+            /** Id */
+            id: number;
+            /** Is Shared */
+            is_shared: boolean;
+            /** Live */
+            live: {
+                [key: string]: unknown;
+            } | null;
+            /** Said */
+            said: string;
+            /** Title */
+            title: string;
+        };
+        /** ShortlistRecords */
+        ShortlistRecords: {
+            /**
+             * Add
+             * @default []
+             */
+            add: number[];
+            /**
+             * Remove
+             * @default []
+             */
+            remove: number[];
         };
         /** SignIn */
         SignIn: {
@@ -4657,6 +4872,41 @@ export interface operations {
             };
         };
     };
+    shortlists_post_change_many_rosters__name__change_many_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeManyIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     rosters_list_change_sets_rosters__name__change_sets_get: {
         parameters: {
             query?: never;
@@ -4915,6 +5165,7 @@ export interface operations {
             query?: {
                 format?: "csv" | "xlsx" | "json";
                 as_of?: string | null;
+                shortlist?: number | null;
             };
             header?: never;
             path: {
@@ -4980,6 +5231,7 @@ export interface operations {
                 q?: string;
                 filter?: string[];
                 as_of?: string | null;
+                shortlist?: number | null;
             };
             header?: never;
             path: {
@@ -5023,6 +5275,72 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    shortlists_list_all_rosters__name__shortlists_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShortlistList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    shortlists_post_shortlist_rosters__name__shortlists_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShortlistIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShortlistOut"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -5239,6 +5557,72 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    shortlists_delete_shortlist_shortlists__int_shortlist_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shortlist_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    shortlists_post_records_shortlists__int_shortlist_id__records_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shortlist_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShortlistRecords"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShortlistOut"];
+                };
             };
             /** @description Unprocessable Entity */
             422: {

@@ -118,3 +118,6 @@ export interface Pattern {
   unique: boolean
 }
 export type Step = { kind: string } & Record<string, unknown>
+export type Shortlist = Schemas['ShortlistOut']
+export type ShortlistIn = Schemas['ShortlistIn']
+export type ActIn = Schemas['ActIn']

@@ -3,12 +3,12 @@ import { computed, ref } from 'vue'
 import { Modal } from 'ant-design-vue'
 import FilterMaker from './FilterMaker.vue'
 import { exportAddress, requestSheetAddress } from '@/api/rosters'
-import type { Roster } from '@/api/types'
+import type { Roster, Shortlist } from '@/api/types'
 import type { UseRosterView } from '@/composables/useRosterView'
 import { useCatalog } from '@/composables/useCatalog'
 import { count, counted, show } from '@/logic/words'
 
-const props = defineProps<{ roster: Roster; view: UseRosterView; total: number; of: number; withHistory: boolean }>()
+const props = defineProps<{ roster: Roster; view: UseRosterView; total: number; of: number; withHistory: boolean; shortlists: Shortlist[] }>()
 const emit = defineEmits<{ history: [] }>()
 
 const catalog = useCatalog()
@@ -55,14 +55,16 @@ const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLIn
     <button class="btn" :aria-pressed="withHistory" @click="emit('history')">History</button>
     <a class="btn" :href="requestSheetAddress(roster.name, 'xlsx')" download title="A workbook to send to an office: headings, choices, notes and an example row that is ignored when it comes back">Request sheet</a>
     <span class="exports soft">export
-      <a v-for="kind in ['csv', 'xlsx', 'json']" :key="kind" :href="exportAddress(roster.name, kind, view.day.value)" download>{{ kind.toUpperCase() }}</a>
+      <a v-for="kind in ['csv', 'xlsx', 'json']" :key="kind" :href="exportAddress(roster.name, kind, view.day.value, view.shortlist.value)" download>{{ kind.toUpperCase() }}</a>
     </span>
   </div>
   <div class="bar second">
     <input class="box text" :value="view.text.value" placeholder="with the words …" aria-label="Only records with the words" @change="setText" />
     <FilterMaker :roster="roster" @add="add" />
+    <select v-if="shortlists.length" v-model="view.shortlist.value" class="box list" aria-label="Only the records of a shortlist"><option :value="0">any shortlist</option><option v-for="one in shortlists" :key="one.id" :value="one.id">{{ one.title }} · {{ count(one.count) }}</option></select>
     <button v-for="filter in view.filters.value" :key="filter" class="chip" :title="`Take “${word(filter)}” away`" @click="remove(filter)">{{ word(filter) }} <span aria-hidden="true">×</span></button>
-    <button v-if="view.filters.value.length || view.text.value" class="link" @click="view.clear()">show all</button>
+    <button v-if="view.filters.value.length || view.text.value || view.shortlist.value" class="link" @click="view.clear()">show all</button>
+    <slot />
   </div>
   <Modal destroy-on-close v-model:open="choosing" title="Columns shown" :footer="null" :width="520">
     <ul class="choose"><li v-for="one in roster.fields" :key="one.name"><label><input type="checkbox" :checked="shown.has(one.name)" @change="toggle(one.name)" /> {{ one.title }}</label></li></ul>
@@ -74,7 +76,8 @@ const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLIn
 .bar { display: flex; align-items: center; gap: 10px; padding: 0 14px 8px 4px; white-space: nowrap; }
 h1 { font-size: 18px; line-height: 26px; font-weight: 600; margin: 0; }
 .second { flex-wrap: wrap; }
-.text { width: 210px; }
+.text { width: 170px; }
+.list { max-width: 200px; }
 .day { width: 138px; }
 .chip { background: var(--fir-soft); border: 0; padding: 3px 9px; font-size: 13px; cursor: pointer; color: var(--ink); }
 .exports { display: inline-flex; gap: 8px; font-size: 13px; }

@@ -12,6 +12,8 @@ export interface UseRosterView {
   sort: Ref<string>
   down: Ref<boolean>
   day: Ref<string>
+  /** The number of the shortlist that is shown; 0 for all records. */
+  shortlist: Ref<number>
   columns: ComputedRef<Field[]>
   chosen: Ref<string[]>
   asked: ComputedRef<Omit<RecordsAsked, 'start' | 'limit'>>
@@ -28,6 +30,7 @@ export function useRosterView(name: string, roster: ComputedRef<Roster | undefin
   const sort = ref(String(route.query.sort ?? ''))
   const down = ref(route.query.down === '1')
   const day = ref(String(route.query.day ?? ''))
+  const shortlist = ref(Number(route.query.shortlist ?? 0))
   const chosen = ref<string[]>(read())
   const columns = computed(() => {
     const fields = roster.value?.fields ?? []
@@ -36,6 +39,7 @@ export function useRosterView(name: string, roster: ComputedRef<Roster | undefin
   })
   const asked = computed(() => ({
     sort: sort.value, down: down.value, q: text.value, filter: filters.value, ...(day.value ? { as_of: day.value } : {}),
+    ...(shortlist.value ? { shortlist: shortlist.value } : {}),
   }))
 
   function read(): string[] {
@@ -56,12 +60,13 @@ export function useRosterView(name: string, roster: ComputedRef<Roster | undefin
     text.value = ''
     filters.value = []
     day.value = ''
+    shortlist.value = 0
   }
 
   watch(chosen, (now) => localStorage.setItem(keptColumns(name), JSON.stringify(now)))
   watch(asked, () => {
-    const query = { q: text.value || undefined, filter: filters.value, sort: sort.value || undefined, down: down.value ? '1' : undefined, day: day.value || undefined, record: route.query.record }
+    const query = { q: text.value || undefined, filter: filters.value, sort: sort.value || undefined, down: down.value ? '1' : undefined, day: day.value || undefined, shortlist: shortlist.value || undefined, record: route.query.record }
     void router.replace({ query })
   })
-  return { text, filters, sort, down, day, columns, chosen, asked, sortBy, clear }
+  return { text, filters, sort, down, day, shortlist, columns, chosen, asked, sortBy, clear }
 }

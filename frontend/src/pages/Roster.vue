@@ -1,16 +1,19 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import ChosenBar from '@/components/ChosenBar.vue'
 import HistoryList from '@/components/HistoryList.vue'
 import RecordLife from '@/components/RecordLife.vue'
 import RosterBar from '@/components/RosterBar.vue'
 import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
 import { listRecords } from '@/api/rosters'
-import type { RecordRow } from '@/api/types'
+import { listShortlists } from '@/api/shortlists'
+import type { RecordRow, Shortlist } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { useKeys } from '@/composables/useKeys'
 import { usePages } from '@/composables/usePages'
 import { useRosterView } from '@/composables/useRosterView'
+import { PREPARE } from '@/composables/useSession'
 import { show } from '@/logic/words'
 
 const route = useRoute()
@@ -21,6 +24,8 @@ const roster = computed(() => catalog.roster(name))
 const view = useRosterView(name, roster)
 const selected = ref(-1)
 const whole = ref(0)
+const ticked = ref(new Set<number>())
+const shortlists = ref<Shortlist[]>([])
 const withHistory = ref(false)
 const problem = ref('')
 const record = computed(() => Number(route.query.record ?? 0))
@@ -29,8 +34,9 @@ const pages = usePages<RecordRow>(async (start, limit) => {
   whole.value = found.of
   return { total: found.total, rows: found.rows }
 })
+const mayTick = computed(() => (roster.value?.level ?? 0) >= PREPARE && !view.day.value)
 const columns = computed<TableColumn[]>(() =>
-  view.columns.value.map((one) => ({ key: one.name, title: one.title, width: one.mono ? '124px' : one.several || one.means ? 'minmax(150px, 1fr)' : 'minmax(110px, 1fr)', mono: one.mono, sortable: true })),
+  [...(mayTick.value ? [{ key: ' tick', title: '', width: '34px' }] : []), ...view.columns.value.map((one) => ({ key: one.name, title: one.title, width: one.mono ? '124px' : one.several || one.means ? 'minmax(150px, 1fr)' : 'minmax(110px, 1fr)', mono: one.mono, sortable: true }))],
 )
 const label = (row: RecordRow, key: string) => {
   const value = row.values[key] ?? null
@@ -44,10 +50,24 @@ function open(index: number): void {
   // Who joins on a day ahead has no record yet.
   if (row) void router.replace({ query: { ...route.query, record: row.id > 0 ? row.id : undefined } })
 }
+function tick(row: RecordRow | undefined): void {
+  if (!row || !mayTick.value) return
+  const now = new Set(ticked.value)
+  if (!now.delete(row.id)) now.add(row.id)
+  ticked.value = now
+}
+const loadShortlists = async () => void (shortlists.value = await listShortlists(name).catch(() => []))
+async function kept(one: Shortlist | null): Promise<void> {
+  await loadShortlists()
+  if (one) {
+    view.clear()
+    view.shortlist.value = one.id
+  } else await pages.restart()
+}
 const close = () => void router.replace({ query: { ...route.query, record: undefined } })
 const move = (by: number) => pages.total.value && open(Math.max(0, Math.min(pages.total.value - 1, selected.value + by)))
 
-useKeys({ ArrowDown: () => move(1), ArrowUp: () => move(-1), PageDown: () => move(20), PageUp: () => move(-20), Escape: close })
+useKeys({ ArrowDown: () => move(1), ArrowUp: () => move(-1), PageDown: () => move(20), PageUp: () => move(-20), Escape: close, x: () => tick(pages.at(selected.value)) })
 watch(view.asked, () => {
   selected.value = -1
   void pages.restart()
@@ -55,17 +75,19 @@ watch(view.asked, () => {
 onMounted(async () => {
   await catalog.load().catch((error: Error) => (problem.value = error.message))
   await Promise.all((roster.value?.fields ?? []).map((one) => catalog.loadList(one.code_list).catch(() => undefined)))
-  await pages.restart()
+  await Promise.all([pages.restart(), loadShortlists()])
 })
 </script>
 
 <template>
   <section v-if="roster" class="page">
-    <RosterBar :roster="roster" :view="view" :total="pages.total.value" :of="whole" :with-history="withHistory" @history="withHistory = !withHistory" />
+    <RosterBar :roster="roster" :view="view" :total="pages.total.value" :of="whole" :with-history="withHistory" :shortlists="shortlists" @history="withHistory = !withHistory">
+      <ChosenBar :roster="roster" :view="view" :total="pages.total.value" :of="whole" :ticked="ticked" :shortlists="shortlists" @untick="ticked = new Set()" @kept="kept" @forgotten="view.shortlist.value = 0" />
+    </RosterBar>
     <p v-if="pages.problem.value" class="flag stop" role="alert">{{ pages.problem.value }}</p>
     <div class="body">
       <VirtualTable v-if="pages.total.value" :label="roster.title" :columns="columns" :pages="pages" :selected="selected" :sort="view.sort.value" :down="view.down.value" @choose="open" @sort="view.sortBy">
-        <template #cell="{ row, column }">{{ label(row, column.key) }}</template>
+        <template #cell="{ row, column, index }"><input v-if="column.key === ' tick'" type="checkbox" :checked="ticked.has(row.id)" :aria-label="`Tick row ${index + 1}`" @click.stop @change="tick(row)" /><template v-else>{{ label(row, column.key) }}</template></template>
       </VirtualTable>
       <div v-else-if="!pages.loading.value" class="empty" style="flex: 1">
         <template v-if="whole"><h2>No record is like that</h2><button class="btn fir" @click="view.clear()">Show all {{ whole }}</button></template>

@@ -55,6 +55,11 @@ class Snapshot:
             self._folded[name] = Typed(self.definition.by_name[name], column, column, {}, {}).folded()
         return self._folded[name]
 
+    def take(self, records: NDArray[np.intp]) -> Snapshot:
+        """Keep some of the records, in the order given."""
+        columns = {name: column.take(records) for name, column in self.columns.items()}
+        return Snapshot(self.definition, self.ids[records], columns, self.version)
+
     def keep(self, name: str, make: Callable[[], Any]) -> Any:
         """Work something out of the roster as it stands, once."""
         if name not in self._kept:

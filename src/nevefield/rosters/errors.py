@@ -9,6 +9,7 @@ RosterError
 ├── NeedsAgreement   a second account has to agree first
 ├── NotAgreed        a proposal cannot be agreed to, sent back or withdrawn
 ├── NoSuchProposal
+├── NoSuchShortlist
 ├── NotScheduled     nothing waits for its day, or it would do another thing by now
 ├── NotTakenBack     a change set cannot be taken back
 └── NotReconciled    what was read back is not what was planned; nothing was kept
@@ -23,6 +24,7 @@ __all__ = [
     "NoSuchProposal",
     "NoSuchRecord",
     "NoSuchRoster",
+    "NoSuchShortlist",
     "NotAgreed",
     "NotReconciled",
     "NotScheduled",
@@ -54,6 +56,14 @@ class NoSuchRecord(RosterError):
 
 class NotScheduled(RosterError):
     """Nothing waits for its day under this number, or it would do another thing by now."""
+
+
+class NoSuchShortlist(RosterError):
+    """There is no shortlist with that number, or it is another's own."""
+
+    def __init__(self, shortlist_id: int) -> None:
+        self.shortlist_id = shortlist_id
+        super().__init__(f"There is no shortlist {shortlist_id} for you.")
 
 
 class NoSuchChangeSet(RosterError):

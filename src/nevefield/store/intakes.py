@@ -129,7 +129,7 @@ def lock_intake(connection: Connection, intake_id: int) -> int:
 
 def list_intakes(connection: Connection) -> list[Intake]:
     """List the intakes of files, the last first; what was edited by hand stands in the roster's history."""
-    rows = connection.rows(f"SELECT {_COLUMNS} FROM intake WHERE kind = 'file' ORDER BY id DESC LIMIT 500")  # noqa: S608
+    rows = connection.rows(f"SELECT {_COLUMNS} FROM intake WHERE kind <> 'hand' ORDER BY id DESC LIMIT 500")  # noqa: S608
     return [_intake(row) for row in rows]
 
 

@@ -13,6 +13,7 @@ from flask import current_app, g, request
 from nevefield.accounts import Level, may, who
 from nevefield.intakes.errors import NoSuchIntake, NoSuchSource
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchProposal, NoSuchRecord, NoSuchRoster, NotScheduled
+from nevefield.rosters.shortlists import require_shortlist
 from nevefield.store import intakes as intake_store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
@@ -71,8 +72,8 @@ def needs(level: Level, of: str = "", *, everywhere: bool = False) -> Callable[[
 
     Args:
         level: The level.
-        of: roster, intake, record, change_set, source, proposal, scheduled or job: the part of the path that leads to the
-            roster in which the level must hold; "" for any roster.
+        of: roster, intake, record, change_set, source, proposal, scheduled, shortlist or job: the part of the path that leads
+            to the roster in which the level must hold; "" for any roster.
         everywhere: Whether it must hold in every roster.
     """
 
@@ -191,6 +192,8 @@ def _roster_of(kind: str) -> int | None:
             if scheduled is None:
                 raise NotScheduled(f"Nothing waits for its day under the number {number}.")
             return scheduled.roster_id
+        if kind == "shortlist":
+            return require_shortlist(connection, number, g.session.account.id).roster_id
         if kind == "proposal":
             proposal = get_proposal(connection, number)
             if proposal is None:

@@ -23,6 +23,7 @@ from nevefield.web.routes_proposals import proposal_api
 from nevefield.web.routes_rosters import roster_api
 from nevefield.web.routes_scheduled import scheduled_api
 from nevefield.web.routes_session import session_api
+from nevefield.web.routes_shortlists import shortlist_api
 from nevefield.web.routes_sources import source_api
 
 if TYPE_CHECKING:
@@ -46,6 +47,7 @@ APIS = (
     people_api,
     proposal_api,
     scheduled_api,
+    shortlist_api,
     source_api,
 )
 

@@ -190,6 +190,7 @@ class RecordsQuery(Model):
     q: str = Field("", max_length=200)
     filter: list[str] = []
     as_of: date | None = None
+    shortlist: int | None = None
 
 
 class RecordRow(BaseModel):
@@ -1117,6 +1118,63 @@ class ApplyIn(Model):
     typed: int | None = None  # the number of rows, where so much changes that it must be typed
 
 
+class ShortlistPath(Model):
+    shortlist_id: int
+
+
+class ShortlistIn(Model):
+    title: str = Field(max_length=120)
+    records: list[int] = Field([], max_length=1_000_000)
+    change_set: int | None = None  # of those that it brought
+    outcome: str = "new"
+    live: dict[str, Any] | None = None  # a condition
+    q: str = ""  # of those with these words
+    filter: list[str] = []
+    is_shared: bool = True
+
+
+class ShortlistRecords(Model):
+    add: list[int] = Field([], max_length=1_000_000)
+    remove: list[int] = Field([], max_length=1_000_000)
+
+
+class ShortlistOut(BaseModel):
+    id: int
+    title: str
+    live: dict[str, Any] | None
+    said: str  # the condition in words
+    is_shared: bool
+    by: str
+    at: datetime
+    count: int
+
+
+class ShortlistList(BaseModel):
+    shortlists: list[ShortlistOut]
+
+
+class Done(BaseModel):
+    done: bool
+
+
+class ActIn(Model):
+    field: str
+    act: str  # set, blank, add, take, plus, minus, replace
+    value: str = Field("", max_length=10_000)
+    find: str = Field("", max_length=1_000)
+
+
+class ChangeManyIn(Model):
+    acts: list[ActIn] = Field(min_length=1, max_length=50)
+    records: list[int] | None = Field(None, max_length=1_000_000)
+    shortlist: int | None = None
+    q: str = ""
+    filter: list[str] = []
+    everybody: bool = False  # all of the roster
+    title: str = Field("", max_length=200)
+    work: str = ""  # to ask how far it is
+
+
 class ProposeIn(ApplyIn):
     day: date | None = None  # from which it is to hold; null for when it is agreed to
 
@@ -1163,3 +1221,4 @@ class RequestSheetQuery(Model):
 class ExportQuery(Model):
     format: Literal["csv", "xlsx", "json"] = "csv"
     as_of: date | None = None
+    shortlist: int | None = None

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from typing import TYPE_CHECKING, Any
 
+import numpy as np
 from flask import Response
 from flask_openapi3 import APIBlueprint
 
@@ -20,6 +21,7 @@ from nevefield.proposals.editing import edit_record
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster
 from nevefield.rosters.looking import choose_records, code_users, count_uses, export_roster, open_roster
 from nevefield.rosters.requesting import write_request_sheet
+from nevefield.rosters.shortlists import places_of
 from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot, require_roster
 from nevefield.rosters.undoing import Choice, plan_undo
 from nevefield.store import records as store
@@ -30,6 +32,7 @@ from nevefield.web import models
 from nevefield.web.access import account, context, is_masked, level_in, needs, roster_ids
 from nevefield.web.answering import answer
 from nevefield.web.compare_answers import compared_answer, cover_difference
+from nevefield.web.shortlists import see_shortlist
 from nevefield.web.undo_answers import undo_answer
 
 if TYPE_CHECKING:
@@ -83,6 +86,10 @@ def list_records(path: models.NamePath, query: models.RecordsQuery) -> Any:
     if is_masked(roster.id):
         snapshot = cover_snapshot(snapshot)
     chosen = choose_records(snapshot, text=query.q, filters=query.filter, sort=query.sort, down=query.down)
+    if query.shortlist is not None:
+        with context().database.transaction() as connection:
+            found = see_shortlist(connection, query.shortlist, snapshot)
+            chosen = chosen[np.isin(chosen, places_of(connection, found, snapshot, context().today()))]
     rows = [
         models.RecordRow(id=int(snapshot.ids[place]), values=snapshot.values(int(place)))
         for place in chosen[query.start : query.start + query.limit]
@@ -95,6 +102,10 @@ def list_records(path: models.NamePath, query: models.RecordsQuery) -> Any:
 def export(path: models.NamePath, query: models.ExportQuery) -> Response:
     """Give a roster as a file."""
     roster, snapshot = open_roster(context(), path.name, query.as_of)
+    if query.shortlist is not None:
+        with context().database.transaction() as connection:
+            found = see_shortlist(connection, query.shortlist, snapshot)
+            snapshot = snapshot.take(places_of(connection, found, snapshot, context().today()))
     if is_masked(roster.id):
         snapshot = cover_snapshot(snapshot)
     file = export_roster(roster, snapshot, query.format)

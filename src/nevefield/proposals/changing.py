@@ -1,0 +1,99 @@
+"""Change many records at once: as an intake of the roster's own records, with the same plan, guards, approval, receipt, undo."""
+
+from __future__ import annotations
+
+import hashlib
+from typing import TYPE_CHECKING, Any
+
+from nevefield.core.changes.many import check_acts, say_act, write_rows
+from nevefield.core.errors import WrongStep
+from nevefield.intakes.evaluating import open_intake
+from nevefield.rosters.snapshots import load_definition, load_snapshot, require_roster
+from nevefield.store import intakes as store
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from nevefield.context import Context
+    from nevefield.core.changes.many import Act
+    from nevefield.core.evaluate import Progress
+    from nevefield.core.snapshot import Snapshot
+    from nevefield.store.connection import Connection
+    from nevefield.store.rosters import Roster
+
+__all__ = ["change_many", "keep_rows"]
+
+
+def change_many(
+    context: Context,
+    name: str,
+    records: Sequence[int],
+    acts: Sequence[Act],
+    account_id: int | None,
+    *,
+    title: str = "",
+    progress: Progress = lambda doing, done, total: None,
+) -> int:
+    """Work out what acts make of records, as an intake that somebody looks at and applies.
+
+    Args:
+        context: Database and clock.
+        name: Of the roster.
+        records: The records' numbers; those that have left the roster are passed over.
+        acts: What becomes of them.
+        account_id: Who.
+        title: Of the intake; worded from the acts when left out.
+        progress: Hears how far it is.
+
+    Returns:
+        The intake's number.
+
+    Raises:
+        NoSuchRoster: There is none.
+        WrongStep: No record is chosen, or the acts cannot be done.
+    """
+    with context.database.transaction() as connection:
+        roster = require_roster(connection, name)
+        definition, snapshot = load_definition(connection, roster), load_snapshot(connection, roster)
+    check_acts(definition, acts)
+    wanted = set(records)
+    places = [place for place, number in enumerate(snapshot.ids.tolist()) if number in wanted]
+    if not places:
+        raise WrongStep("No record that is in the roster is chosen.")
+    said = title or f"{'; '.join(say_act(definition, one) for one in acts)}, {len(places):,} record{'s' * (len(places) != 1)}"
+    data = write_rows(snapshot, places, acts)
+    fields = [one.field for one in acts]
+    with context.database.transaction() as connection:
+        number = keep_rows(context, connection, roster, snapshot, data, places, fields, said, "many", account_id)
+    open_intake(context, number, progress)
+    return number
+
+
+def keep_rows(
+    context: Context,
+    connection: Connection,
+    roster: Roster,
+    snapshot: Snapshot,
+    data: bytes,
+    places: Sequence[int],
+    fields: Sequence[str],
+    title: str,
+    kind: str,
+    account_id: int | None,
+) -> int:
+    """Keep rows about known records as an intake; who each row is, and that its values count, are its first steps."""
+    digest = hashlib.sha256(data).digest()
+    store.insert_file(connection, digest, data, context.now())
+    number = store.insert_intake(
+        connection, roster.id, title[:200], "by hand", digest, "", "listed", account_id, context.now(), kind=kind
+    )
+    choices = [{"line": line, "record": int(snapshot.ids[place])} for line, place in enumerate(places, 1)]
+    steps: list[dict[str, Any]] = [{"kind": "person", "choices": choices}]
+    steps += [
+        {"kind": "update", "field": name, "rule": "file"}
+        for name in fields
+        if snapshot.definition.by_name[name].update not in ("", "file")
+    ]
+    for place, step in enumerate(steps, 1):
+        store.insert_step(connection, number, place, step, account_id, context.now())
+    return number
