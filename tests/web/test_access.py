@@ -67,7 +67,7 @@ def changing(intake: int):
         ("POST", f"/api/intakes/{intake}/propose", {"steps": 0, "roster_version": 1}, Level.PREPARE),
         ("POST", f"/api/intakes/{intake}/schedule", {"steps": 0, "roster_version": 1, "day": "2027-01-01"}, Level.APPROVE),
         ("POST", "/api/rosters/cadets/shortlists", {"title": ""}, Level.PREPARE),
-        ("POST", "/api/rosters/cadets/change-many", {"acts": [{"field": "no such", "act": "set"}], "everybody": True}, Level.PREPARE),
+        ("POST", "/api/rosters/cadets/change-many", {"acts": [{"field": "none", "act": "set"}], "everybody": True}, Level.PREPARE),
         ("POST", "/api/rosters/cadets/two", {"one": 0, "other": 0}, Level.PREPARE),
         ("POST", "/api/rosters/cadets/merge", {"keep": 0, "gone": 0, "version": 0}, Level.APPROVE),
         ("POST", "/api/records/1/edit", {"values": {"no such field": "x"}}, Level.PREPARE),

@@ -36,7 +36,7 @@ const pages = usePages<RecordRow>(async (start, limit) => {
 })
 const mayTick = computed(() => (roster.value?.level ?? 0) >= PREPARE && !view.day.value)
 const columns = computed<TableColumn[]>(() =>
-  [...(mayTick.value ? [{ key: ' tick', title: '', width: '34px' }] : []), ...view.columns.value.map((one) => ({ key: one.name, title: one.title, width: one.mono ? '124px' : one.several || one.means ? 'minmax(150px, 1fr)' : 'minmax(110px, 1fr)', mono: one.mono, sortable: true }))],
+  [...(mayTick.value ? [{ key: ' tick', title: '', width: '46px' }] : []), ...view.columns.value.map((one) => ({ key: one.name, title: one.title, width: one.mono ? '124px' : one.several || one.means ? 'minmax(150px, 1fr)' : 'minmax(110px, 1fr)', mono: one.mono, sortable: true }))],
 )
 const label = (row: RecordRow, key: string) => {
   const value = row.values[key] ?? null

@@ -1,0 +1,404 @@
+"""Spread people over groups: hard conditions met or the clash named, as few moves as possible, then as even as possible.
+
+Who goes where is an integer programme, solved exactly by HiGHS (Huangfu and Hall 2018, through `scipy.optimize.milp`). People who
+differ in nothing that a condition looks at are one class of it, and only counted; which of them goes where is settled after it by
+exchanging people of one class between groups as long as that makes the groups more alike.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
+
+import numpy as np
+from scipy.optimize import Bounds, LinearConstraint, milp
+from scipy.sparse import coo_array
+
+if TYPE_CHECKING:
+
+    from numpy.typing import NDArray
+
+__all__ = ["Clash", "Question", "Spread", "spread"]
+
+SECONDS = 2.0  # for each of the programmes at most; the best that was found by then is taken
+SLACK = 1_000.0  # price of breaking a condition by one person, when none can be met: far above any move
+PASSES = 6  # over all people, when they are exchanged
+
+
+@dataclass(frozen=True)
+class Question:
+    """Who is to be placed, over which groups, under which conditions."""
+
+    current: NDArray[np.intp]  # of each person the group of today, -1 for none
+    allowed: NDArray[np.bool_]  # people by groups
+    least: NDArray[np.int64]  # of each group that has anybody
+    most: NDArray[np.int64]  # of each group
+    fixed: NDArray[np.int64]  # of each group: members who stay whatever happens
+    bands: NDArray[np.intp]  # of each person a band of ages, -1 for unknown: fits everywhere
+    fixed_bands: NDArray[np.intp]  # of each group the band of those who stay, -1 for none
+    one_band: bool = False  # people of one band only in each group
+    traits: NDArray[np.intp] = field(default_factory=lambda: np.zeros((0, 0), np.intp))  # people by properties: a code each
+    fixed_traits: tuple[NDArray[np.int64], ...] = ()  # of each property: groups by codes, how many of those who stay
+    together: tuple[tuple[int, ...], ...] = ()
+    apart: tuple[tuple[int, int], ...] = ()
+
+
+@dataclass(frozen=True)
+class Clash:
+    """A condition that no arrangement can meet beside the others."""
+
+    kind: str  # place: nowhere allowed; most: too many; least: too few; apart; together; band; time: none was found in time
+    group: int | None  # which, where it is about one
+    people: tuple[int, ...]  # who, where it is about some
+    by: int  # by how many people it is missed
+
+
+@dataclass(frozen=True)
+class Spread:
+    """What came of a question."""
+
+    group: NDArray[np.intp] | None  # of each person; None when the conditions clash
+    moves: int  # people who leave the group of today
+    clashes: tuple[Clash, ...] = ()
+    is_least: bool = True  # whether it is proven that fewer moves cannot do
+
+
+@dataclass(frozen=True)
+class _Class:
+    """People who differ in nothing that a condition looks at; or a set that stays together, as one."""
+
+    units: tuple[tuple[int, ...], ...]
+    groups: NDArray[np.intp]  # where they may go
+    band: int
+    moves: NDArray[np.int64]  # how many of a unit leave their group when it goes there
+
+    @property
+    def weight(self) -> int:
+        return len(self.units[0])
+
+
+def spread(question: Question) -> Spread:
+    """Spread people over groups.
+
+    Args:
+        question: See there.
+
+    Returns:
+        Everybody's group: no condition is broken, and the moves are the fewest with which that can be; or the clashes.
+    """
+    lost = [person for person in range(len(question.current)) if not question.allowed[person].any()]
+    if lost:
+        return Spread(None, 0, (Clash("place", None, tuple(lost), len(lost)),))
+    classes, torn = _classes(question)
+    if torn:
+        return Spread(None, 0, tuple(torn))
+    if not classes:
+        return Spread(question.current.copy(), 0)
+    programme = _Programme(question, classes)
+    counts = programme.solve()
+    if counts is None:
+        return Spread(None, 0, programme.clashes())
+    group = np.full(len(question.current), -1, np.intp)
+    for one, chosen in zip(classes, counts, strict=True):
+        _hand_out(one, chosen, group, question)
+    _even_out(question, classes, group)
+    moves = int(((question.current >= 0) & (question.current != group)).sum())
+    return Spread(group, moves, is_least=programme.is_proven)
+
+
+def _classes(question: Question) -> tuple[list[_Class], list[Clash]]:
+    """Form units of those who stay together, and classes of units that are alike; those who must be apart stand alone."""
+    of = {person: place for place, people in enumerate(_joined(question.together)) for person in people}
+    sets: dict[int, list[int]] = {}
+    for person in range(len(question.current)):
+        sets.setdefault(of.get(person, -1 - person), []).append(person)
+    wary = {person for pair in question.apart for person in pair}
+    found: dict[tuple[int, bytes, int, tuple[int, ...], tuple[int, ...]], list[tuple[int, ...]]] = {}
+    torn = []
+    for people in map(tuple, sets.values()):
+        bands = {int(question.bands[person]) for person in people} - {-1}
+        allowed = question.allowed[list(people)].all(axis=0)
+        if not allowed.any() or (question.one_band and len(bands) > 1):
+            torn.append(Clash("together", None, people, len(people)))
+            continue
+        band = bands.pop() if bands else -1
+        own: tuple[int, ...] = people if wary.intersection(people) else ()
+        now = tuple(sorted(question.current[list(people)].tolist()))
+        found.setdefault((len(people), allowed.tobytes(), band if question.one_band else -1, now, own), []).append(people)
+    classes = []
+    for key, units in found.items():
+        groups = np.flatnonzero(question.allowed[list(units[0])].all(axis=0))
+        today = question.current[list(units[0])]
+        moves = ((today[:, None] >= 0) & (today[:, None] != groups[None, :])).sum(axis=0)
+        classes.append(_Class(tuple(units), groups, key[2], moves))
+    return classes, torn
+
+
+def _joined(together: tuple[tuple[int, ...], ...]) -> list[set[int]]:
+    """Join sets that share somebody."""
+    sets: list[set[int]] = []
+    for people in together:
+        mine = set(people)
+        for other in [one for one in sets if one & mine]:
+            mine |= other
+            sets.remove(other)
+        sets.append(mine)
+    return sets
+
+
+class _Programme:
+    """The integer programme: for each class and group how many of the class go there."""
+
+    def __init__(self, question: Question, classes: list[_Class]) -> None:
+        self.question, self.classes = question, classes
+        self.starts = np.cumsum([0, *(len(one.groups) for one in classes)])
+        self.groups = len(question.most)
+        self.bands = sorted({one.band for one in classes if one.band >= 0} | set(question.fixed_bands.tolist()) - {-1})
+        people = int(self.starts[-1])
+        self.used = people  # then: of each group, whether anybody is in it
+        self.band = self.used + self.groups  # then: of each group and band, whether it is that band's
+        self.first_slack = self.band + (self.groups * len(self.bands) if question.one_band else 0)
+        self._rows: list[tuple[list[int], list[float], float, float]] = []  # columns, factors, least, most
+        self._slacks: list[tuple[str, int | None, tuple[int, ...]]] = []
+        self.is_done = self.is_proven = True
+        self._build()
+
+    def _soft(self, kind: str, group: int | None, people: tuple[int, ...] = ()) -> int:
+        """Add a slack: what a condition is missed by, allowed only to find out which conditions clash."""
+        self._slacks.append((kind, group, people))
+        return self.first_slack + len(self._slacks) - 1
+
+    def _build(self) -> None:
+        question = self.question
+        inside: list[list[tuple[int, int]]] = [[] for _ in range(self.groups)]  # of each group: column and weight
+        for number, one in enumerate(self.classes):
+            columns = list(range(self.starts[number], self.starts[number + 1]))
+            self._rows.append((columns, [1.0] * len(columns), len(one.units), len(one.units)))
+            for column, group in zip(columns, one.groups.tolist(), strict=True):
+                inside[group].append((column, one.weight))
+        for group in range(self.groups):
+            columns, weights = [column for column, _ in inside[group]], [float(weight) for _, weight in inside[group]]
+            fixed = float(question.fixed[group])
+            # Who is in it already stays, be they too many: then nobody joins them.
+            most = max(float(question.most[group]), fixed)
+            over, under = self._soft("most", group), self._soft("least", group)
+            self._rows.append(([*columns, over, self.used + group], [*weights, -1.0, fixed - most], -np.inf, 0.0))
+            least = float(question.least[group])
+            self._rows.append(([*columns, under, self.used + group], [*weights, 1.0, fixed - least], 0.0, np.inf))
+            if fixed:
+                self._rows.append(([self.used + group], [1.0], 1.0, 1.0))
+        if question.one_band:
+            self._build_bands()
+        for pair in question.apart:
+            self._build_apart(pair)
+
+    def _build_bands(self) -> None:
+        for group in range(self.groups):
+            flags = [self.band + group * len(self.bands) + place for place in range(len(self.bands))]
+            mixed = self._soft("band", group)
+            self._rows.append(([*flags, mixed], [1.0] * len(flags) + [-1.0], -np.inf, 1.0))
+            for place, band in enumerate(self.bands):
+                columns, weights = [], []
+                for number, one in enumerate(self.classes):
+                    at = np.flatnonzero(one.groups == group)
+                    if one.band == band and len(at):
+                        columns.append(int(self.starts[number] + at[0]))
+                        weights.append(float(one.weight))
+                most = max(float(self.question.most[group]), float(self.question.fixed[group]), float(sum(weights)) + 1)
+                if columns:
+                    self._rows.append(([*columns, flags[place]], [*weights, -most], -np.inf, 0.0))
+                if self.question.fixed_bands[group] == band:
+                    self._rows.append(([flags[place]], [1.0], 1.0, 1.0))
+
+    def _build_apart(self, pair: tuple[int, int]) -> None:
+        where = {}
+        for number, one in enumerate(self.classes):
+            for person in pair:
+                if any(person in unit for unit in one.units):
+                    where[person] = number
+        first, second = (where[person] for person in pair)
+        slack = self._soft("apart", None, pair)
+        if first == second:  # they are to stay together too
+            self._rows.append(([slack], [1.0], 1.0, np.inf))
+            return
+        for group in np.intersect1d(self.classes[first].groups, self.classes[second].groups).tolist():
+            columns = [
+                int(self.starts[number] + np.flatnonzero(self.classes[number].groups == group)[0]) for number in (first, second)
+            ]
+            self._rows.append(([*columns, slack], [1.0, 1.0, -1.0], -np.inf, 1.0))
+
+    def _bounds(self, *, elastic: bool) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        total = self.first_slack + len(self._slacks)
+        high = np.ones(total)
+        for number, one in enumerate(self.classes):
+            high[self.starts[number] : self.starts[number + 1]] = len(one.units)
+        high[self.first_slack :] = float(len(self.question.current) + int(self.question.least.max(initial=0))) if elastic else 0.0
+        return np.zeros(total), high
+
+    def _cost(self, *, elastic: bool) -> NDArray[np.float64]:
+        cost = np.zeros(self.first_slack + len(self._slacks))
+        for number, one in enumerate(self.classes):
+            cost[self.starts[number] : self.starts[number + 1]] = one.moves
+        if elastic:
+            cost[self.first_slack :] = SLACK
+        return cost
+
+    def _run(self, cost: NDArray[np.float64], more: list[LinearConstraint], *, elastic: bool) -> NDArray[np.float64] | None:
+        low, high = self._bounds(elastic=elastic)
+        total = len(cost)
+        low, high = np.append(low, np.zeros(total - len(low))), np.append(high, np.full(total - len(high), np.inf))
+        sizes = [len(columns) for columns, _, _, _ in self._rows]
+        rows = np.repeat(np.arange(len(self._rows)), sizes)
+        columns = np.concatenate([np.array(one[0]) for one in self._rows])
+        factors = np.concatenate([np.array(one[1]) for one in self._rows])
+        matrix = coo_array((factors, (rows, columns)), shape=(len(self._rows), total)).tocsr()
+        limits = LinearConstraint(matrix, [one[2] for one in self._rows], [one[3] for one in self._rows])
+        whole = np.ones(total)
+        whole[self.first_slack + len(self._slacks) :] = 0
+        found = milp(
+            cost, integrality=whole, bounds=Bounds(low, high), constraints=[limits, *more], options={"time_limit": SECONDS}
+        )
+        self.is_done = found.status in (0, 2)  # solved to the end, or proven to have no answer
+        return None if found.x is None else np.asarray(found.x)
+
+    def solve(self) -> list[NDArray[np.intp]] | None:
+        """Give for each class how many of it go to each of its groups; None when the conditions clash."""
+        cost = self._cost(elastic=False)
+        found = self._run(cost, [], elastic=False)
+        self.is_proven = self.is_done
+        if found is None:
+            return None
+        even = self._even(cost, float(np.round(cost @ found)))
+        found = even if even is not None else found
+        counts = np.rint(found).astype(np.intp)
+        return [counts[self.starts[number] : self.starts[number + 1]] for number in range(len(self.classes))]
+
+    def _even(self, cost: NDArray[np.float64], moves: float) -> NDArray[np.float64] | None:
+        """Among arrangements with as few moves, take one whose groups are nearest in size, part by part."""
+        parts: dict[bytes, list[int]] = {}
+        for group in range(self.groups):
+            parts.setdefault(self.question.allowed[:, group].tobytes(), []).append(group)
+        total = len(cost)
+        wide = np.concatenate([cost * 0, np.tile([1.0, -1.0], len(parts))])  # of each part the largest and the smallest size
+        limits = []
+        for place, groups in enumerate(parts.values()):
+            for group in groups:
+                row = np.zeros(len(wide))
+                for number, one in enumerate(self.classes):
+                    at = np.flatnonzero(one.groups == group)
+                    if len(at):
+                        row[self.starts[number] + at[0]] = one.weight
+                fixed = float(self.question.fixed[group])
+                above, below = row.copy(), row.copy()
+                above[total + 2 * place], below[total + 2 * place + 1] = -1.0, -1.0
+                limits.append((above, -np.inf, -fixed))
+                limits.append((below, -fixed, np.inf))
+        few = np.concatenate([cost, np.zeros(2 * len(parts))])
+        limits.append((few, -np.inf, moves + 0.5))
+        matrix = np.array([one[0] for one in limits])
+        more = [LinearConstraint(matrix, [one[1] for one in limits], [one[2] for one in limits])]
+        return self._run(wide, more, elastic=False)
+
+    def clashes(self) -> tuple[Clash, ...]:
+        """Name the conditions that must be missed, by as little as can be."""
+        found = self._run(self._cost(elastic=True), [], elastic=True) if self.is_proven else None
+        if found is None:
+            return (Clash("time", None, (), len(self.question.current)),)
+        slacks = np.rint(found[self.first_slack : self.first_slack + len(self._slacks)]).astype(int).tolist()
+        return tuple(
+            Clash(kind, group, people, by) for (kind, group, people), by in zip(self._slacks, slacks, strict=True) if by > 0
+        )
+
+
+def _hand_out(one: _Class, counts: NDArray[np.intp], group: NDArray[np.intp], question: Question) -> None:
+    """Give the units of a class their groups: in the order of their traits, in turn, so that none gets all of a kind."""
+    units = sorted(one.units, key=lambda unit: (question.traits[list(unit)].tolist() if question.traits.size else [], unit))
+    left = dict(zip(one.groups.tolist(), counts.tolist(), strict=True))
+    turn = [number for number, many in left.items() if many]
+    place = 0
+    for unit in units:
+        while not left[turn[place % len(turn)]]:
+            place += 1
+        number = turn[place % len(turn)]
+        left[number] -= 1
+        group[list(unit)] = number
+        place += 1
+
+
+def _even_out(question: Question, classes: list[_Class], group: NDArray[np.intp]) -> None:
+    """Exchange people of one class between groups as long as the groups' traits become more alike (sum of squares)."""
+    if not question.traits.size:
+        return
+    counts, wanted = _traits_now(question, group)
+    for one in classes:
+        if one.weight > 1 or len(one.units) < 2:
+            continue
+        people = np.array([unit[0] for unit in one.units], np.intp)
+        for _ in range(PASSES):
+            if not _exchange(question, people, group, counts, wanted):
+                break
+
+
+def _traits_now(question: Question, group: NDArray[np.intp]) -> tuple[list[NDArray[np.float64]], list[NDArray[np.float64]]]:
+    """Count each group's people by each property, and what would be even: everybody's shares, in the group's size."""
+    groups = len(question.most)
+    counts, wanted = [], []
+    for number in range(question.traits.shape[1]):
+        codes = question.traits[:, number]
+        fixed = question.fixed_traits[number] if question.fixed_traits else np.zeros((groups, 0), np.int64)
+        size = max(int(codes.max(initial=-1)) + 1, fixed.shape[1])
+        now = np.zeros((groups, size))
+        now[:, : fixed.shape[1]] = fixed
+        np.add.at(now, (group[codes >= 0], codes[codes >= 0]), 1)
+        alike = np.zeros((groups, size))
+        for part in _parts(question):
+            total = now[part].sum(axis=0)
+            alike[part] = now[part].sum(axis=1, keepdims=True) * total / max(total.sum(), 1)
+        counts.append(now)
+        wanted.append(alike)
+    return counts, wanted
+
+
+def _parts(question: Question) -> list[list[int]]:
+    parts: dict[bytes, list[int]] = {}
+    for number in range(len(question.most)):
+        parts.setdefault(question.allowed[:, number].tobytes(), []).append(number)
+    return list(parts.values())
+
+
+def _exchange(
+    question: Question,
+    people: NDArray[np.intp],
+    group: NDArray[np.intp],
+    counts: list[NDArray[np.float64]],
+    wanted: list[NDArray[np.float64]],
+) -> bool:
+    """Exchange each of some people with the one that makes most of it; tell whether anything was gained."""
+    gained = False
+    gaps = [now - alike for now, alike in zip(counts, wanted, strict=True)]
+    for one in people.tolist():
+        others = people[group[people] != group[one]]
+        if not len(others):
+            continue
+        gain = np.zeros(len(others))
+        for number, gap in enumerate(gaps):
+            mine, theirs = question.traits[one, number], question.traits[others, number]
+            home, away = group[one], group[others]
+            known = (theirs >= 0) & (mine >= 0) & (theirs != mine)
+            delta = 4 + 2 * (gap[home, theirs] - gap[home, mine] + gap[away, mine] - gap[away, theirs])
+            gain -= np.where(known, delta, 0)
+        best = int(np.argmax(gain))
+        if gain[best] <= 1e-9:
+            continue
+        other = int(others[best])
+        for number, gap in enumerate(gaps):
+            mine, theirs = int(question.traits[one, number]), int(question.traits[other, number])
+            if min(mine, theirs) >= 0 and mine != theirs:
+                for code, step in ((mine, -1), (theirs, 1)):
+                    gap[group[one], code] += step
+                    gap[group[other], code] -= step
+        group[one], group[other] = group[other], group[one]
+        gained = True
+    for number, gap in enumerate(gaps):
+        counts[number] = gap + wanted[number]
+    return gained
