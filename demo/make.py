@@ -19,7 +19,7 @@ from history import make_history  # noqa: E402
 from payroll import make_payroll  # noqa: E402
 from regatta import make_regatta  # noqa: E402
 from september import make_september  # noqa: E402
-from stations import make_stations  # noqa: E402
+from stations import make_memberships, make_stations  # noqa: E402
 from world import Namer, make_cadets, make_staff  # noqa: E402
 
 from nevefield.core.codes import read_codes  # noqa: E402
@@ -42,6 +42,7 @@ def make(out: Path, seed: int = SEED) -> None:
     fellows = make_fellows(random.Random(seed + 4), FELLOWS)
     passes = make_passes(random.Random(seed + 5), cadets, staff)
     rosters = {"cadets": cadets, "staff": staff, "fellows": fellows, "gate-passes": passes}
+    rosters["memberships"] = make_memberships(random.Random(seed + 12), cadets)
     definitions = {}
     for name, people in rosters.items():
         definitions[name] = json.loads((HERE / "definitions" / f"{name}.json").read_text())

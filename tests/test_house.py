@@ -29,8 +29,9 @@ BELOW = {
     "rosters": {"core", "context", "store"},
     "intakes": {"core", "context", "rosters", "store"},
     "proposals": {"core", "context", "intakes", "rosters", "store"},
+    "groups": {"core", "context", "intakes", "proposals", "rosters", "store"},
     "jobs": {"core", "context", "intakes", "proposals", "rosters", "store"},
-    "web": {"core", "context", "settings", "accounts", "intakes", "proposals", "rosters", "store"},
+    "web": {"core", "context", "settings", "accounts", "groups", "intakes", "proposals", "rosters", "store"},
     "cli": {"core", "context", "settings", "accounts", "intakes", "rosters", "jobs", "run", "store", "web"},
     "run": {"core", "context", "settings", "accounts", "intakes", "rosters", "store"},
 }

@@ -13,7 +13,8 @@ import pytest
 from nevefield.context import Context
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import receive_file
+from nevefield.intakes.receiving import add_step, receive_file
+from nevefield.intakes.remedies import step_for
 from nevefield.intakes.sheets import take_corrections, write_error_sheet
 from nevefield.run.demo import load_demo
 from nevefield.run.server import PrivateServer
@@ -74,6 +75,32 @@ def test_rows_of_one_person_become_one_record(college, made):
 def _lines_of(opened, key: str) -> list[int]:
     column = opened.evaluation.facts.typed["fellow_number"].stored
     return [int(line) for row, line in enumerate(opened.evaluation.table.lines) if column.at(row) == key]
+
+
+def test_stations_reach_those_who_are_listed(college, made):
+    """A kind spelt nearly like one there is is asked about; then those listed get their groups, and nobody else is touched."""
+    truth = truth_of(made, "stations-castle-hill.csv")
+    intake = receive_file(college, "stations-castle-hill.csv", (made / "stations-castle-hill.csv").read_bytes())
+    opened = open_intake(college, intake)
+    (cause,) = [one for one in opened.evaluation.causes if one.is_open and one.hit.weight != "note"]
+    assert opened.evaluation.table.lines[cause.open_rows].tolist() == truth["near"]
+    before = opened.evaluation.snapshot
+    add_step(college, intake, step_for(opened.evaluation, cause.id, "translate", value="STATION", reason="", lines=None), None)
+    opened = open_intake(college, intake)
+    assert opened.evaluation.tally.to_json() | {"read": 0, "new": 0} == dict.fromkeys(opened.evaluation.tally.to_json(), 0)
+    assert opened.evaluation.tally.new == truth["rows"]
+    apply_intake(college, intake, len(opened.steps), opened.roster.version, None)
+    after = open_intake(college, intake).evaluation.snapshot
+    labels = {"CHAPEL": "Chapel Steps", "HILLN": "Hill North", "HILLS": "Hill South", "BOATH": "Boat House"}
+    had = [before.values(place) for place in range(len(before))]
+    now = [after.values(place) for place in range(len(after))]
+    fresh = [one for one in now if one not in had]
+    assert [one for one in now if one in had] == had
+    members: dict[str, list[str]] = {}
+    for one in fresh:
+        assert (one["kind"], one["from"]) == ("STATION", truth["from"])
+        members.setdefault(one["cadet_number"], []).append(labels[one["group"]])
+    assert {key: sorted(some) for key, some in members.items()} == truth["members"]
 
 
 def test_passwords_are_nowhere(made, tmp_path, browser):

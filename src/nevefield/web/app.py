@@ -17,6 +17,7 @@ from nevefield.web.errors import problem, register_errors
 from nevefield.web.routes_codes import code_api
 from nevefield.web.routes_definitions import definition_api
 from nevefield.web.routes_doubles import double_api
+from nevefield.web.routes_groups import group_api
 from nevefield.web.routes_intakes import intake_api
 from nevefield.web.routes_people import people_api
 from nevefield.web.routes_proposals import proposal_api
@@ -43,6 +44,7 @@ APIS = (
     double_api,
     code_api,
     definition_api,
+    group_api,
     intake_api,
     people_api,
     proposal_api,

@@ -11,6 +11,7 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from nevefield.accounts import Throttled, WrongSignIn
 from nevefield.core.errors import UnreadableFile, WrongCodes, WrongDefinition, WrongRecipe, WrongStep
+from nevefield.groups.errors import NoSuchKind, WrongPlacing
 from nevefield.intakes.errors import (
     CellConflict,
     NeedsNumber,
@@ -56,6 +57,8 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NoSuchSource: HTTPStatus.NOT_FOUND,
     NoIntakeOfSheet: HTTPStatus.NOT_FOUND,
     NoSuchRoster: HTTPStatus.NOT_FOUND,
+    NoSuchKind: HTTPStatus.NOT_FOUND,
+    WrongPlacing: HTTPStatus.UNPROCESSABLE_ENTITY,
     NoSuchRecord: HTTPStatus.NOT_FOUND,
     NoSuchChangeSet: HTTPStatus.NOT_FOUND,
     NoSuchProposal: HTTPStatus.NOT_FOUND,

@@ -1175,6 +1175,121 @@ class ChangeManyIn(Model):
     work: str = ""  # to ask how far it is
 
 
+class KindPath(Model):
+    name: str
+    kind: str
+
+
+class DayQuery(Model):
+    day: date | None = None
+
+
+class MembersQuery(DayQuery):
+    key: list[str] = []  # of the group; none for those who are in no group
+
+
+class GroupKindOut(BaseModel):
+    roster: str
+    roster_title: str
+    kind: str
+    title: str
+    groups: int
+    people: int
+
+
+class GroupKindList(BaseModel):
+    kinds: list[GroupKindOut]
+
+
+class GroupOut(BaseModel):
+    key: list[str]
+    label: str  # of its own name
+    part: str  # what it belongs to, in words
+    size: int
+    leads: list[str]  # their names
+    ages: str  # the band of ages, in words
+    troubles: list[str]
+
+
+class GroupsOut(BaseModel):
+    roster: str
+    roster_title: str
+    kind: str
+    title: str
+    day: date
+    level: int
+    field: str  # that says the group; "" where a record is a membership
+    part_fields: list[str]  # titles
+    least: int
+    most: int  # 0: any
+    has_lead: bool
+    has_ages: bool
+    groups: list[GroupOut]
+    without: int
+    fields: list[str]  # names of the fields by which people can be spread evenly, kept apart or together
+
+
+class MemberOut(BaseModel):
+    record: int | None  # of the person
+    key: str
+    name: str
+    is_lead: bool
+    since: date | None  # of a membership with a first day
+
+
+class MembersOut(BaseModel):
+    members: list[MemberOut]
+    days: list[date]  # with `sizes`: how many there were, over the year
+    sizes: list[int]
+
+
+class SpreadIn(Model):
+    records: list[int] | None = Field(None, max_length=20_000)
+    shortlist: int | None = None
+    part: list[str] = []  # only those of this part; with neither records nor shortlist: those of it who have no group
+    groups: list[str] = []
+    anew: bool = False
+    even: list[str] = Field([], max_length=6)
+    apart: list[str] = Field([], max_length=3)
+    together: list[str] = Field([], max_length=3)
+    sizes: bool = True
+    one_band: bool = True
+
+
+class PlacedOut(BaseModel):
+    record: int
+    key: str
+    name: str
+    part: str
+    had: str
+    group: str
+    label: str
+
+
+class SizeOut(BaseModel):
+    key: list[str]
+    label: str
+    part: str
+    before: int
+    after: int | None  # null where the conditions of its part clash
+
+
+class SpreadOut(BaseModel):
+    people: int
+    stay: int
+    moved: int  # who leave the group of today
+    placed: list[PlacedOut]  # who get a group, or another one
+    sizes: list[SizeOut]
+    clashes: list[str]
+    lacking: int  # people whose part is not known
+    is_least: bool  # whether it is proven that fewer moves cannot do
+
+
+class PlaceIn(Model):
+    moves: dict[int, str] = Field(min_length=1, max_length=100_000)  # by record the group's own name
+    is_spread: bool = False
+
+
 class ProposeIn(ApplyIn):
     day: date | None = None  # from which it is to hold; null for when it is agreed to
 

@@ -295,6 +295,18 @@ DECLARED: dict[str, Declared] = {
             fails="key=1 roles=REGIST;ARMOUR",
         ),
         Declared(
+            "spelling",
+            "ask",
+            "a code or its label is written as the list has it: one that differs only in case or spaces is asked about",
+            takes=("when",),
+            fields=(1, 9),
+            run=rows.check_spelling,
+            options=_WHEN,
+            example={"check": "spelling", "fields": ["roles"]},
+            passes="key=1 roles=Registrar",
+            fails="key=1 roles=registrar",
+        ),
+        Declared(
             "overlap",
             "stop",
             "of rows that share the fields `of`, no two hold over days that overlap (one primary enrolment at a time)",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date
 from functools import partial
 from typing import TYPE_CHECKING, Any
@@ -34,6 +35,7 @@ __all__ = [
     "check_raised",
     "check_required_when",
     "check_runs_out",
+    "check_spelling",
 ]
 
 
@@ -280,6 +282,31 @@ def check_apart(facts: Facts, check: Check) -> list[Hit]:
     listed = " and ".join(check.options["codes"])
     title = f"{listed} together in {facts.title(name)}"
     return _one_hit(check, name, (*_read(check), name), rows, title, f"{listed} must never meet in one record.")
+
+
+def check_spelling(facts: Facts, check: Check) -> list[Hit]:
+    """A code or its label in another case or spacing is asked about, where a new one of that name could be meant."""
+    hits = []
+    for name in check.fields:
+        typed = facts.typed.get(name)
+        listed = facts.definition.by_name[name].code_list
+        if typed is None or not listed:
+            continue
+        codes = facts.codes[listed]
+        counts, applies = typed.raw.counts(), facts.applies(check)
+        for code in [one for one in typed.repairs if counts[one]]:
+            text = str(typed.raw.values[code].as_py())
+            written = [one for one in codes.codes if text in (one.code, one.label, *one.aliases)]
+            rows = np.flatnonzero((typed.raw.codes == code) & applies)
+            if written or not len(rows):
+                continue
+            value = typed.stored.at(int(rows[0])) or ""
+            label = codes.by_code[value].label if value in codes.by_code else value
+            title = f"“{text}” is nearly “{label}”"
+            said = f"“{text}” is “{label}” but for case or spaces; say that it is the same {facts.title(name).lower()}."
+            hit = Hit(check.check, name, check.fields, check.weight, rows, title, said, group=text)
+            hits.append(replace(hit, texts=(text,), suggestions=(value,)))
+    return hits
 
 
 def check_code_days(facts: Facts) -> list[Hit]:

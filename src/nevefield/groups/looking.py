@@ -1,0 +1,152 @@
+"""Open the kinds of group that rosters have, and the groups of one kind as they are on a day."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from nevefield.core.placing.groups import Groups, find_groups, kind_of_value
+from nevefield.groups.errors import NoSuchKind
+from nevefield.rosters.looking import open_roster
+from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot, require_roster
+from nevefield.store import rosters as roster_store
+
+if TYPE_CHECKING:
+    from collections.abc import Collection, Mapping, Sequence
+    from datetime import date
+
+    from nevefield.context import Context
+    from nevefield.core.codes import CodeList
+    from nevefield.core.placing.kinds import GroupKind
+    from nevefield.core.snapshot import Snapshot
+    from nevefield.store.rosters import Roster
+
+__all__ = ["KindHere", "OpenKind", "list_kinds", "open_kind", "sizes_over_year"]
+
+
+@dataclass(frozen=True)
+class KindHere:
+    """A kind of group that a roster has."""
+
+    roster: Roster
+    kind: GroupKind
+    groups: int
+    people: int
+
+
+@dataclass(frozen=True)
+class OpenKind:
+    """The groups of a kind on a day."""
+
+    roster: Roster
+    kind: GroupKind
+    day: date
+    snapshot: Snapshot  # where the groups' places are: of people, or of memberships
+    people: Snapshot  # who they are
+    found: Groups
+    lists: Mapping[str, CodeList]
+
+    def persons(self, places: np.ndarray) -> np.ndarray:
+        """Turn places of members into places among the people; -1 for a membership whose person is not there."""
+        if not self.kind.each:
+            return places
+        named = self.snapshot.columns[self.kind.person].take(places)
+        known = self.people.columns[_key_of(self.people)]
+        first = np.full(len(known.values) + 1, -1, np.int64)
+        first[known.codes] = np.where(known.codes >= 0, np.arange(len(known)), -1)
+        first[-1] = -1
+        return np.asarray(first[np.maximum(named.place(known), -1)])
+
+    def label(self, value: str) -> str:
+        """Name a group's own name for a person."""
+        return self._word(self.kind.field, value) or value
+
+    def part(self, key: Sequence[str]) -> str:
+        """Name the part of the institution that a group belongs to: "North Quay · year 1"."""
+        titles = self.snapshot.definition.title_of
+        return " · ".join(
+            self._word(name, value) or f"{titles(name).lower()} {value}"
+            for name, value in zip(self.kind.part, key, strict=False)
+        )
+
+    def _word(self, name: str, value: str) -> str:
+        listed = self.lists.get(self.snapshot.definition.by_name[name].code_list)
+        code = listed.by_code.get(value) if listed else None
+        return code.label if code else ""
+
+
+def _key_of(snapshot: Snapshot) -> str:
+    return snapshot.definition.primary_key[0]
+
+
+def list_kinds(context: Context, allowed: Collection[int], day: date) -> list[KindHere]:
+    """List the kinds of group of the rosters that somebody may see, with how many groups and people there are on a day."""
+    found = []
+    with context.database.transaction() as connection:
+        lists = load_codes(connection)
+        for roster, _ in roster_store.list_rosters(connection):
+            if roster.id not in allowed:
+                continue
+            snapshot = load_snapshot(connection, roster)
+            for kind in snapshot.definition.groups:
+                for one in _each(kind, snapshot, lists):
+                    groups = find_groups(kind if not kind.each else one, snapshot, day, one.name if kind.each else "")
+                    people = sum(len(group.members) for group in groups.groups)
+                    found.append(KindHere(roster, one, len(groups.groups), people))
+    return found
+
+
+def _each(kind: GroupKind, snapshot: Snapshot, lists: dict[str, CodeList]) -> list[GroupKind]:
+    """List the kind itself, or those that its field's codes stand for."""
+    if not kind.each:
+        return [kind]
+    listed = lists.get(snapshot.definition.by_name[kind.each].code_list)
+    if listed is not None:
+        return [kind_of_value(kind, one.code, one.label or one.code) for one in listed.codes]
+    return [kind_of_value(kind, text, text) for text in sorted(snapshot.columns[kind.each].texts())]
+
+
+def open_kind(context: Context, name: str, kind_name: str, day: date) -> OpenKind:
+    """Open the groups of a kind as they are on a day: in the past, today or ahead.
+
+    Args:
+        context: Database and clock.
+        name: Of the roster.
+        kind_name: Of the kind.
+        day: Which.
+
+    Raises:
+        NoSuchRoster, NoSuchKind: There is none.
+    """
+    as_of = day if day != context.today() else None
+    roster, snapshot = open_roster(context, name, as_of)
+    with context.database.transaction() as connection:
+        lists = load_codes(connection)
+        definition = load_definition(connection, roster)
+    kinds = [one for kind in definition.groups for one in _each(kind, snapshot, lists)]
+    kind = next((one for one in kinds if one.name == kind_name), None)
+    if kind is None:
+        raise NoSuchKind(kind_name, [one.name for one in kinds])
+    people = snapshot
+    if kind.each:
+        target = next((one.resource for one in definition.foreign_keys if kind.person in one.fields), "")
+        _, people = open_roster(context, target or name, as_of)
+    found = find_groups(kind, snapshot, day, kind.name if kind.each else "")
+    return OpenKind(roster, kind, day, snapshot, people, found, lists)
+
+
+def sizes_over_year(context: Context, name: str, kind_name: str, key: tuple[str, ...], days: list[date]) -> list[int]:
+    """Count a group's members on some days.
+
+    Raises:
+        NoSuchRoster, NoSuchKind: There is none.
+    """
+    with context.database.transaction() as connection:
+        require_roster(connection, name)
+    sizes = []
+    for day in days:
+        opened = open_kind(context, name, kind_name, day)
+        sizes.append(next((len(one.members) for one in opened.found.groups if one.key == key), 0))
+    return sizes

@@ -1,0 +1,275 @@
+"""Put people into groups: moved by hand, or spread; either becomes an intake that is looked at and applied like any other."""
+
+from __future__ import annotations
+
+import json
+from collections import defaultdict
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from nevefield.core.placing.groups import bands_of
+from nevefield.core.placing.spreading import Clash, Question, spread
+from nevefield.groups.errors import WrongPlacing
+from nevefield.groups.looking import OpenKind, open_kind
+from nevefield.intakes.evaluating import open_intake
+from nevefield.proposals.changing import keep_rows
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+
+    from numpy.typing import NDArray
+
+    from nevefield.context import Context
+    from nevefield.core.snapshot import Snapshot
+
+__all__ = ["Asked", "Spreading", "place_people", "spread_people"]
+
+MOST_PEOPLE = 20_000  # that are spread at once
+
+
+@dataclass(frozen=True)
+class Asked:
+    """How people are to be spread."""
+
+    records: tuple[int, ...]  # the records' numbers
+    groups: tuple[str, ...] = ()  # own names of the groups that may be used; those that their part has today when left out
+    anew: bool = False  # whether those who have a group count as having none
+    even: tuple[str, ...] = ()  # fields of which each group is to have its share
+    apart: tuple[str, ...] = ()  # fields: who has the same value there is kept apart, such as the guardian of siblings
+    together: tuple[str, ...] = ()  # fields: who has the same value there stays together
+    sizes: bool = True  # whether least and most are kept
+    one_band: bool = True  # whether people of one band of ages only are in a group
+
+
+@dataclass
+class Spreading:
+    """What came of it; nothing is done yet."""
+
+    moves: dict[int, str] = field(default_factory=dict)  # by record: the group's own name
+    stay: int = 0  # of those chosen, who keep the group of today
+    moved: int = 0  # who leave the group of today
+    clashes: list[str] = field(default_factory=list)  # in words
+    lacking: list[int] = field(default_factory=list)  # records whose part is not known
+    before: dict[tuple[str, ...], int] = field(default_factory=dict)  # sizes of the groups that were looked at
+    after: dict[tuple[str, ...], int] = field(default_factory=dict)
+    is_least: bool = True
+
+
+def place_people(
+    context: Context, name: str, kind_name: str, moves: Mapping[int, str], account_id: int | None, *, is_spread: bool = False
+) -> int:
+    """Put people into groups of their own part, as an intake that somebody looks at and applies.
+
+    Args:
+        context: Database and clock.
+        name: Of the roster.
+        kind_name: Of the kind.
+        moves: By record the group's own name; "" takes them out.
+        account_id: Who.
+        is_spread: Whether this came of spreading.
+
+    Returns:
+        The intake's number.
+
+    Raises:
+        NoSuchRoster, NoSuchKind: There is none.
+        WrongPlacing: Nobody is named, or the kind's groups are memberships of a roster of their own.
+    """
+    opened = open_kind(context, name, kind_name, context.today())
+    _require_fields(opened)
+    snapshot = opened.snapshot
+    places = [place for place, number in enumerate(snapshot.ids.tolist()) if number in moves]
+    if not places:
+        raise WrongPlacing("Nobody who is in the roster is to be moved.")
+    keys = {one: snapshot.columns[one] for one in snapshot.definition.primary_key}
+    lines = []
+    for place in places:
+        row = {one: column.at(place) or "" for one, column in keys.items()}
+        lines.append(json.dumps(row | {opened.kind.field: moves[int(snapshot.ids[place])]}, ensure_ascii=False))
+    data = ("\n".join(lines) + "\n").encode()
+    who = f"{len(places):,} {'person' if len(places) == 1 else 'people'}"
+    title = f"{opened.kind.title}: {who} {'spread' if is_spread else 'moved by hand'}"
+    kind = "spread" if is_spread else "many"
+    with context.database.transaction() as connection:
+        number = keep_rows(
+            context, connection, opened.roster, snapshot, data, places, [opened.kind.field], title, kind, account_id
+        )
+    open_intake(context, number)
+    return number
+
+
+def _require_fields(opened: OpenKind) -> None:
+    if opened.kind.each:
+        what = opened.kind.title.lower()
+        raise WrongPlacing(f"Who is in a {what} stands in the roster {opened.roster.title}, a row for each: drop a file.")
+
+
+def spread_people(context: Context, name: str, kind_name: str, asked: Asked) -> Spreading:
+    """Spread people over the groups of their own part; nothing is done yet.
+
+    Args:
+        context: Database and clock.
+        name: Of the roster.
+        kind_name: Of the kind.
+        asked: How.
+
+    Raises:
+        NoSuchRoster, NoSuchKind: There is none.
+        WrongPlacing: Nobody is named, too many are, or a field is unknown.
+    """
+    opened = open_kind(context, name, kind_name, context.today())
+    _require_fields(opened)
+    snapshot, kind = opened.snapshot, opened.kind
+    for one in (*asked.even, *asked.apart, *asked.together):
+        if one not in snapshot.columns:
+            raise WrongPlacing(f"There is no field {one!r} in {opened.roster.title}.")
+    wanted = set(asked.records)
+    chosen = np.flatnonzero([number in wanted for number in snapshot.ids.tolist()])
+    if not len(chosen):
+        raise WrongPlacing("Nobody who is in the roster is chosen.")
+    if len(chosen) > MOST_PEOPLE:
+        raise WrongPlacing(f"At most {MOST_PEOPLE:,} people are spread at once.")
+    found = Spreading()
+    parts: dict[tuple[str, ...], list[int]] = defaultdict(list)
+    for place in chosen.tolist():
+        part = tuple(snapshot.columns[one].at(place) or "" for one in kind.part)
+        if "" in part:
+            found.lacking.append(int(snapshot.ids[place]))
+        else:
+            parts[part].append(place)
+    bands = bands_of(kind, snapshot, context.today())
+    for part in sorted(parts):
+        _spread_part(opened, part, np.array(parts[part], np.intp), asked, bands, found)
+    return found
+
+
+def _spread_part(
+    opened: OpenKind, part: tuple[str, ...], people: NDArray[np.intp], asked: Asked, bands: NDArray[np.intp], found: Spreading
+) -> None:
+    names = list(asked.groups) or _groups_of(opened, part)
+    label = opened.part(part) or opened.kind.title
+    if not names:
+        found.clashes.append(f"{label}: {len(people)} people, and no group to put them into.")
+        return
+    question, staying = _question(opened, part, names, people, asked, bands)
+    for number, one in enumerate(names):
+        found.before[(*part, one)] = int(question.fixed[number]) + int((question.current == number).sum())
+    answer = spread(question)
+    found.is_least &= answer.is_least
+    if answer.group is None:
+        found.clashes += [f"{label}: {_say(opened, clash, names, people, staying)}" for clash in answer.clashes]
+        return
+    for place, number in zip(people.tolist(), answer.group.tolist(), strict=True):
+        had = opened.snapshot.columns[opened.kind.field].at(place)
+        if had == names[number]:
+            found.stay += 1
+            continue
+        found.moved += had is not None
+        found.moves[int(opened.snapshot.ids[place])] = names[number]
+    for number, one in enumerate(names):
+        found.after[(*part, one)] = int(question.fixed[number]) + int((answer.group == number).sum())
+
+
+def _groups_of(opened: OpenKind, part: tuple[str, ...]) -> list[str]:
+    """List the groups that a part has today; where it has none yet, those that its neighbours of the same first field have."""
+    keys = [one.key for one in opened.found.groups]
+    own = sorted({key[-1] for key in keys if key[:-1] == part})
+    return own or sorted({key[-1] for key in keys if key[:1] == part[:1]})
+
+
+def _question(
+    opened: OpenKind,
+    part: tuple[str, ...],
+    names: list[str],
+    people: NDArray[np.intp],
+    asked: Asked,
+    bands: NDArray[np.intp],
+) -> tuple[Question, dict[int, NDArray[np.intp]]]:
+    kind, snapshot = opened.kind, opened.snapshot
+    place_of = {one: number for number, one in enumerate(names)}
+    members = {one.key[-1]: one.members for one in opened.found.groups if one.key[:-1] == part}
+    staying = {number: np.setdiff1d(members.get(one, np.zeros(0, np.intp)), people) for one, number in place_of.items()}
+    now = [snapshot.columns[kind.field].at(place) for place in people.tolist()]
+    current = np.array([-1 if asked.anew else place_of.get(one or "", -1) for one in now], np.intp)
+    traits, fixed_traits = _traits(snapshot, asked.even, people, staying, len(names))
+    ages = [set(bands[staying[number]].tolist()) - {-1} for number in range(len(names))]
+    limit = len(people) + max((len(one) for one in staying.values()), default=0)
+    question = Question(
+        current=current,
+        allowed=np.ones((len(people), len(names)), bool),
+        least=np.full(len(names), kind.least if asked.sizes else 0, np.int64),
+        most=np.full(len(names), kind.most if asked.sizes and kind.most else limit, np.int64),
+        fixed=np.array([len(staying[number]) for number in range(len(names))], np.int64),
+        bands=bands[people],
+        fixed_bands=np.array([one.pop() if len(one) == 1 else -1 for one in ages], np.intp),
+        one_band=asked.one_band and kind.ages is not None,
+        traits=traits,
+        fixed_traits=fixed_traits,
+        together=tuple(tuple(one) for name in asked.together for one in _alike(snapshot, name, people)),
+        apart=tuple(pair for name in asked.apart for one in _alike(snapshot, name, people) for pair in _pairs(one)),
+    )
+    return _keep_apart_from_members(question, snapshot, asked, people, staying), staying
+
+
+def _keep_apart_from_members(
+    question: Question, snapshot: Snapshot, asked: Asked, people: NDArray[np.intp], staying: dict[int, NDArray[np.intp]]
+) -> Question:
+    """Who must be apart from somebody who stays in a group may not go there."""
+    allowed = question.allowed
+    for name in asked.apart:
+        codes = snapshot.columns[name].codes
+        for number, members in staying.items():
+            there = codes[members]
+            allowed[np.isin(codes[people], there[there >= 0]), number] = False
+    return question
+
+
+def _alike(snapshot: Snapshot, name: str, people: NDArray[np.intp]) -> list[list[int]]:
+    """List those of some people who have the same value in a field, as places among them."""
+    found: dict[int, list[int]] = defaultdict(list)
+    for place, code in enumerate(snapshot.columns[name].codes[people].tolist()):
+        if code >= 0:
+            found[code].append(place)
+    return [one for one in found.values() if len(one) > 1]
+
+
+def _pairs(one: Sequence[int]) -> list[tuple[int, int]]:
+    return [(first, second) for place, first in enumerate(one) for second in one[place + 1 :]]
+
+
+def _traits(
+    snapshot: Snapshot, names: Sequence[str], people: NDArray[np.intp], staying: dict[int, NDArray[np.intp]], groups: int
+) -> tuple[NDArray[np.intp], tuple[NDArray[np.int64], ...]]:
+    traits, fixed = [], []
+    for name in names:
+        column = snapshot.columns[name]
+        traits.append(column.codes[people])
+        counts = np.zeros((groups, len(column.values)), np.int64)
+        for number, members in staying.items():
+            codes = column.codes[members]
+            np.add.at(counts[number], codes[codes >= 0], 1)
+        fixed.append(counts)
+    return (np.stack(traits, axis=1).astype(np.intp) if traits else np.zeros((0, 0), np.intp)), tuple(fixed)
+
+
+def _say(
+    opened: OpenKind, clash: Clash, names: list[str], people: NDArray[np.intp], staying: dict[int, NDArray[np.intp]]
+) -> str:
+    """Word a clash: which condition cannot be kept, by how many people, and what would help."""
+    kind = opened.kind
+    group = opened.label(names[clash.group]) if clash.group is not None else ""
+    who = " and ".join(opened.snapshot.keys(people[list(clash.people)][:4])) if clash.people else ""
+    total = len(people) + sum(len(one) for one in staying.values())
+    words: dict[str, Any] = {
+        "most": f"{total} people, and {len(names)} groups of at most {kind.most} hold {len(names) * kind.most}: "
+        f"{clash.by} too many for {group}. Let another group in, or let go of the most",
+        "least": f"{group} stays {clash.by} under the least of {kind.least}. Leave it out, or let go of the least",
+        "place": f"{who} may go nowhere: somebody they are to be apart from is in every group",
+        "apart": f"{who} cannot be kept apart",
+        "together": f"{who} are to stay together and cannot, by age or by group",
+        "band": f"{group} would have people of {clash.by + 1} bands of age. Let another group in, or let go of the ages",
+        "time": "no arrangement was found in the time that there is. Spread fewer people at once, or let go of a condition",
+    }
+    return f"{words[clash.kind]}."

@@ -1,0 +1,226 @@
+"""Groups: what they come to on a day, and putting people into them."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import Level
+from nevefield.core.columns.titles import name_person, person_key
+from nevefield.groups.errors import WrongPlacing
+from nevefield.groups.looking import OpenKind, list_kinds, open_kind, sizes_over_year
+from nevefield.groups.placing import Asked, place_people, spread_people
+from nevefield.rosters.shortlists import places_of
+from nevefield.web import models
+from nevefield.web.access import account, context, level_in, needs, roster_ids
+from nevefield.web.answering import answer
+from nevefield.web.shortlists import see_shortlist
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+    from nevefield.core.placing.groups import Group
+
+__all__ = ["group_api"]
+
+group_api = APIBlueprint("groups", __name__, url_prefix="/api")
+LARGEST_YEAR = 20_000  # records of a roster that is looked at month by month
+MONTHS = 12
+
+
+@group_api.get("/groups", responses={200: models.GroupKindList})
+@needs(Level.LOOK)
+def list_all() -> Any:
+    """List the kinds of group of all rosters."""
+    found = list_kinds(context(), roster_ids(Level.LOOK), context().today())
+    return answer(
+        models.GroupKindList(
+            kinds=[
+                models.GroupKindOut(
+                    roster=one.roster.name,
+                    roster_title=one.roster.title,
+                    kind=one.kind.name,
+                    title=one.kind.title,
+                    groups=one.groups,
+                    people=one.people,
+                )
+                for one in found
+            ]
+        )
+    )
+
+
+@group_api.get("/groups/<name>/<kind>", responses={200: models.GroupsOut})
+@needs(Level.LOOK, of="roster")
+def get_groups(path: models.KindPath, query: models.DayQuery) -> Any:
+    """Give the groups of a kind as they are on a day."""
+    opened = _open(path, query.day)
+    kind, definition = opened.kind, opened.snapshot.definition
+    return answer(
+        models.GroupsOut(
+            roster=opened.roster.name,
+            roster_title=opened.roster.title,
+            kind=kind.name,
+            title=kind.title,
+            day=opened.day,
+            level=level_in(opened.roster.id),
+            field="" if kind.each else kind.field,
+            part_fields=[definition.title_of(one) for one in kind.part],
+            least=kind.least,
+            most=kind.most,
+            has_lead=kind.lead is not None,
+            has_ages=kind.ages is not None,
+            groups=[_group(opened, one) for one in opened.found.groups],
+            without=len(opened.found.without),
+            fields=[one.name for one in definition.fields if one.name not in (*kind.by, *definition.primary_key)],
+        )
+    )
+
+
+@group_api.get("/groups/<name>/<kind>/members", responses={200: models.MembersOut})
+@needs(Level.LOOK, of="roster")
+def get_members(path: models.KindPath, query: models.MembersQuery) -> Any:
+    """Give the people of a group, or those who should be in one and are in none."""
+    opened = _open(path, query.day)
+    key = tuple(query.key)
+    group = next((one for one in opened.found.groups if one.key == key), None)
+    if key and group is None:
+        return answer(models.MembersOut(members=[], days=[], sizes=[]))
+    places = group.members if group is not None else opened.found.without
+    leads = set(group.leads.tolist()) if group is not None else set()
+    first = opened.snapshot.columns[opened.kind.first].rows(places) if opened.kind.first else [None] * len(places)
+    members = [
+        _member(opened, person, place in leads, since)
+        for person, place, since in zip(opened.persons(places).tolist(), places.tolist(), first, strict=True)
+    ]
+    members.sort(key=lambda one: (not one.is_lead, one.name.casefold()))
+    days = _days(opened.day) if key and len(opened.snapshot) <= LARGEST_YEAR else []
+    sizes = sizes_over_year(context(), path.name, path.kind, key, days)
+    return answer(models.MembersOut(members=members, days=days, sizes=sizes))
+
+
+@group_api.post("/groups/<name>/<kind>/spread", responses={200: models.SpreadOut})
+@needs(Level.PREPARE, of="roster")
+def post_spread(path: models.KindPath, body: models.SpreadIn) -> Any:
+    """Say how people would be spread over the groups; nothing is done."""
+    opened = _open(path, None)
+    records = _chosen(opened, body)
+    asked = Asked(
+        tuple(records),
+        tuple(body.groups),
+        body.anew,
+        tuple(body.even),
+        tuple(body.apart),
+        tuple(body.together),
+        body.sizes,
+        body.one_band,
+    )
+    found = spread_people(context(), path.name, path.kind, asked)
+    place = {int(number): row for row, number in enumerate(opened.snapshot.ids.tolist())}
+    return answer(
+        models.SpreadOut(
+            people=len(records),
+            stay=found.stay,
+            moved=found.moved,
+            placed=[_placed(opened, place[number], group) for number, group in found.moves.items()],
+            sizes=[
+                models.SizeOut(
+                    key=list(key), label=opened.label(key[-1]), part=opened.part(key), before=size, after=found.after.get(key)
+                )
+                for key, size in sorted(found.before.items())
+            ],
+            clashes=found.clashes,
+            lacking=len(found.lacking),
+            is_least=found.is_least,
+        )
+    )
+
+
+@group_api.post("/groups/<name>/<kind>/place", responses={201: models.Created})
+@needs(Level.PREPARE, of="roster")
+def post_place(path: models.KindPath, body: models.PlaceIn) -> Any:
+    """Put people into groups, as an intake that is looked at and applied; nothing is changed yet."""
+    number = place_people(context(), path.name, path.kind, body.moves, account().id, is_spread=body.is_spread)
+    return answer(models.Created(intake=number), 201)
+
+
+def _open(path: models.KindPath, day: date | None) -> OpenKind:
+    return open_kind(context(), path.name, path.kind, day or context().today())
+
+
+def _chosen(opened: OpenKind, body: models.SpreadIn) -> list[int]:
+    """List who is to be spread: those named, those of a shortlist, or those of a part who have no group.
+
+    Raises:
+        WrongPlacing: Nobody is.
+    """
+    snapshot = opened.snapshot
+    if body.records is not None:
+        return body.records
+    if body.shortlist is not None:
+        with context().database.transaction() as connection:
+            found = see_shortlist(connection, body.shortlist, snapshot)
+            places: NDArray[np.intp] = places_of(connection, found, snapshot, context().today())
+    else:
+        places = opened.found.without
+    for name, value in zip(opened.kind.part, body.part, strict=False):
+        places = np.array([one for one in places.tolist() if snapshot.columns[name].at(one) == value], np.intp)
+    if not len(places):
+        raise WrongPlacing("Nobody is without a group there, and nobody else is chosen.")
+    return [int(number) for number in snapshot.ids[places]]
+
+
+def _group(opened: OpenKind, one: Group) -> models.GroupOut:
+    bands = opened.kind.ages.bands if opened.kind.ages else ()
+    ages = [_say_band(bands[band]) if band < len(bands) else "other ages" for band in one.bands]
+    leads = [_name(opened, person) for person in opened.persons(one.leads).tolist()]
+    return models.GroupOut(
+        key=list(one.key),
+        label=opened.label(one.key[-1]),
+        part=opened.part(one.key),
+        size=len(one.members),
+        leads=leads,
+        ages=" and ".join(ages),
+        troubles=list(one.troubles),
+    )
+
+
+def _say_band(band: tuple[int, int]) -> str:
+    return f"{band[0]} and over" if band[1] >= 99 else f"{band[0]}–{band[1]}"
+
+
+def _name(opened: OpenKind, person: int) -> str:
+    if person < 0:
+        return ""
+    values = opened.people.values(person)
+    return name_person(opened.people.definition, values.get) or person_key(opened.people.definition, values)
+
+
+def _member(opened: OpenKind, person: int, is_lead: bool, since: str | None) -> models.MemberOut:
+    key = person_key(opened.people.definition, opened.people.values(person)) if person >= 0 else ""
+    number = int(opened.people.ids[person]) if person >= 0 else None
+    day = date.fromisoformat(since[:10]) if since else None
+    return models.MemberOut(record=number, key=key, name=_name(opened, person), is_lead=is_lead, since=day)
+
+
+def _placed(opened: OpenKind, place: int, group: str) -> models.PlacedOut:
+    snapshot, kind = opened.snapshot, opened.kind
+    had = snapshot.columns[kind.field].at(place)
+    values = snapshot.values(place)
+    return models.PlacedOut(
+        record=int(snapshot.ids[place]),
+        key=person_key(snapshot.definition, values),
+        name=_name(opened, place),
+        part=opened.part([str(values.get(one, "")) for one in kind.part]),
+        had=opened.label(had) if had else "",
+        group=group,
+        label=opened.label(group),
+    )
+
+
+def _days(day: date) -> list[date]:
+    """List the last twelve months' days, the day itself the last."""
+    return [day - timedelta(days=30 * back) for back in range(MONTHS - 1, 0, -1)] + [day]

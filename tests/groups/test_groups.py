@@ -1,0 +1,142 @@
+"""Groups of the demo: as its truth has them; moved and spread through an intake, with every condition kept or the clash said."""
+
+from __future__ import annotations
+
+import json
+from collections import Counter
+from datetime import date
+
+import numpy as np
+import pytest
+
+from nevefield.core.definition import read_definition
+from nevefield.core.errors import WrongDefinition
+from nevefield.groups.errors import NoSuchKind, WrongPlacing
+from nevefield.groups.looking import list_kinds, open_kind
+from nevefield.groups.placing import Asked, place_people, spread_people
+from nevefield.intakes.applying import apply_intake, take_back
+from nevefield.intakes.evaluating import open_intake
+from nevefield.intakes.receiving import receive_file
+
+
+@pytest.fixture
+def cadets(made) -> list[dict]:
+    return json.loads((made / "roster-cadets.json").read_text())["records"]
+
+
+def watches(cadets) -> dict[tuple[str, ...], list[dict]]:
+    found: dict[tuple[str, ...], list[dict]] = {}
+    for one in cadets:
+        found.setdefault((one["campus"], str(one["year"]), one["watch"]), []).append(one)
+    return found
+
+
+def apply(context, intake: int) -> int:
+    opened = open_intake(context, intake)
+    return apply_intake(context, intake, len(opened.steps), opened.roster.version, None)
+
+
+def test_watches_are_as_they_were_made(college, cadets):
+    """Every watch has the cadets and the captain that it was made with; those over the most, and of mixed ages, are said."""
+    opened = open_kind(college, "cadets", "watch", college.today())
+    wanted = watches(cadets)
+    key = opened.snapshot.columns["cadet_number"]
+    assert {one.key: sorted(key.rows(one.members)) for one in opened.found.groups} == {
+        name: sorted(one["cadet_number"] for one in members) for name, members in wanted.items()
+    }
+    captains = {name: [one["cadet_number"] for one in some if one["watch_position"] == "CAPT"] for name, some in wanted.items()}
+    assert {one.key: key.rows(one.leads) for one in opened.found.groups} == captains
+    over = {one.key for one in opened.found.groups if any("over" in trouble for trouble in one.troubles)}
+    assert over == {name for name, members in wanted.items() if len(members) > 24}
+
+
+def test_memberships_are_groups_too(college, made):
+    """A membership counts from its first day to its last; its people are those of the other roster."""
+    records = json.loads((made / "roster-memberships.json").read_text())["records"]
+    kinds = {one.kind.title: one.people for one in list_kinds(college, {1, 2, 3, 4, 5}, college.today())}
+    for kind, title in (("HOUSE", "House"), ("STATION", "Muster station"), ("SAFETY", "Safety team")):
+        assert kinds[title] == sum(one["kind"] == kind for one in records)
+    early = date(2024, 1, 1)
+    opened = open_kind(college, "memberships", "HOUSE", college.today())
+    assert (opened.persons(np.concatenate([one.members for one in opened.found.groups])) >= 0).all()
+    counts = Counter(one["group"] for one in records if one["kind"] == "HOUSE")
+    assert {one.key[0]: len(one.members) for one in opened.found.groups} == counts
+    with pytest.raises(NoSuchKind):
+        open_kind(college, "memberships", "HOUSES", early)
+    with pytest.raises(WrongPlacing, match="drop a file"):
+        place_people(college, "memberships", "HOUSE", {1: "BEACON"}, None)
+
+
+def test_moved_and_taken_back(college):
+    """Two people moved by hand are one receipt; taken back, the groups are as they were."""
+    opened = open_kind(college, "cadets", "watch", college.today())
+    group = next(one for one in opened.found.groups if one.key[0] == "CH" and len(one.members) > 12)
+    hands = [place for place in group.members.tolist() if opened.snapshot.columns["watch_position"].at(place) == "HAND"][:2]
+    other = next(one for one in opened.found.groups if one.key[:2] == group.key[:2] and one.key != group.key)
+    ids = [int(opened.snapshot.ids[place]) for place in hands]
+    done = apply(college, place_people(college, "cadets", "watch", dict.fromkeys(ids, other.key[-1]), None))
+    sizes = {one.key: len(one.members) for one in open_kind(college, "cadets", "watch", college.today()).found.groups}
+    assert (sizes[group.key], sizes[other.key]) == (len(group.members) - 2, len(other.members) + 2)
+    take_back(college, done, None)
+    again = {one.key: len(one.members) for one in open_kind(college, "cadets", "watch", college.today()).found.groups}
+    assert again == {one.key: len(one.members) for one in opened.found.groups}
+
+
+def test_september_is_spread(college, made):
+    """The September file's new cadets over the watches of their campus: least and most, one band of ages, even in programme."""
+    intake = receive_file(college, "september-joiners.csv", (made / "september-joiners.csv").read_bytes())
+    before = set(open_kind(college, "cadets", "watch", college.today()).snapshot.ids.tolist())
+    apply(college, intake)
+    opened = open_kind(college, "cadets", "watch", college.today())
+    snapshot = opened.snapshot
+    fresh = tuple(number for number in snapshot.ids.tolist() if number not in before)
+    truth = json.loads((made / "september-joiners.truth.json").read_text())
+    assert len(fresh) == truth["tally"]["new"]
+    asked = Asked(fresh, anew=True, even=("programme",), apart=("guardian_phone",))
+    found = spread_people(college, "cadets", "watch", asked)
+    assert (found.clashes, found.lacking, found.is_least) == ([], [], True)
+    assert len(found.moves) + found.stay == len(fresh)
+    assert apply(college, place_people(college, "cadets", "watch", found.moves, None, is_spread=True))
+    groups = open_kind(college, "cadets", "watch", college.today())
+    after = {one.key: [groups.snapshot.values(place) for place in one.members.tolist()] for one in groups.found.groups}
+    assert {key: len(after[key]) for key in found.after} == found.after
+    for key, size in found.after.items():
+        assert 8 <= size <= 24
+        adults = {one["born"] <= "2008-09-01" for one in after[key]}
+        assert len(adults) == 1, key
+        guardians = Counter(one["guardian_phone"] for one in after[key] if "guardian_phone" in one)
+        assert max(guardians.values(), default=1) == 1
+    kept = spread_people(college, "cadets", "watch", Asked(fresh, apart=("guardian_phone",)))
+    assert (kept.moved, kept.stay, kept.clashes) == (0, len(fresh), [])  # an arrangement that fits is left as it is
+
+
+def test_no_more_fit(college):
+    """More people than the groups hold: which part, by how many, and nothing is proposed for it."""
+    opened = open_kind(college, "cadets", "watch", college.today())
+    part = ("TSM", "4")
+    people = [int(opened.snapshot.ids[place]) for one in opened.found.groups if one.key[:2] == part for place in one.members]
+    assert len(people) == 53
+    found = spread_people(college, "cadets", "watch", Asked(tuple(people), one_band=False))
+    (said,) = found.clashes
+    assert "53 people, and 2 groups of at most 24 hold 48: 5 too many" in said
+    assert found.moves == {}
+    free = spread_people(college, "cadets", "watch", Asked(tuple(people), one_band=False, sizes=False))
+    assert (free.clashes, free.moved) == ([], 0)
+
+
+@pytest.mark.parametrize(
+    ("wrong", "place"),
+    [
+        ({"kind": "w"}, "groups[0].by"),
+        ({"kind": "w", "by": ["nothing"]}, "by[0]"),
+        ({"kind": "w", "by": ["no"], "least": 5, "most": 2}, "most"),
+        ({"kind": "w", "by": ["no"], "leasst": 5}, "leasst"),
+        ({"kind": "w", "by": ["no"], "each": "no"}, "person"),
+        ({"kind": "w", "by": ["no"], "ages": {"field": "no", "bands": [1]}}, "bands"),
+        ({"kind": "w", "by": ["no"], "lead": {"field": "x", "is": 1}}, "lead"),
+    ],
+)
+def test_wrong_kinds_are_refused(wrong, place):
+    """A mistake in a kind is named with its place."""
+    with pytest.raises(WrongDefinition, match=place.replace("[", r"\[").replace("]", r"\]")):
+        read_definition({"name": "x", "fields": [{"name": "no"}], "nevefield": {"groups": [wrong]}})
