@@ -209,6 +209,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the kinds of group of all rosters. */
+        get: operations["groups_list_all_groups_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{name}/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give the groups of a kind as they are on a day. */
+        get: operations["groups_get_groups_groups__name___kind__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{name}/{kind}/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give the people of a group, or those who should be in one and are in none. */
+        get: operations["groups_get_members_groups__name___kind__members_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{name}/{kind}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put people into groups, as an intake that is looked at and applied; nothing is changed yet. */
+        post: operations["groups_post_place_groups__name___kind__place_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{name}/{kind}/spread": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say how people would be spread over the groups; nothing is done. */
+        post: operations["groups_post_spread_groups__name___kind__spread_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes": {
         parameters: {
             query?: never;
@@ -1961,6 +2046,79 @@ export interface components {
              */
             weight: "stop" | "ask" | "note";
         };
+        /** GroupKindList */
+        GroupKindList: {
+            /** Kinds */
+            kinds: components["schemas"]["GroupKindOut"][];
+        };
+        /** GroupKindOut */
+        GroupKindOut: {
+            /** Groups */
+            groups: number;
+            /** Kind */
+            kind: string;
+            /** People */
+            people: number;
+            /** Roster */
+            roster: string;
+            /** Roster Title */
+            roster_title: string;
+            /** Title */
+            title: string;
+        };
+        /** GroupOut */
+        GroupOut: {
+            /** Ages */
+            ages: string;
+            /** Key */
+            key: string[];
+            /** Label */
+            label: string;
+            /** Leads */
+            leads: string[];
+            /** Part */
+            part: string;
+            /** Size */
+            size: number;
+            /** Troubles */
+            troubles: string[];
+        };
+        /** GroupsOut */
+        GroupsOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Field */
+            field: string;
+            /** Fields */
+            fields: string[];
+            /** Groups */
+            groups: components["schemas"]["GroupOut"][];
+            /** Has Ages */
+            has_ages: boolean;
+            /** Has Lead */
+            has_lead: boolean;
+            /** Kind */
+            kind: string;
+            /** Least */
+            least: number;
+            /** Level */
+            level: number;
+            /** Most */
+            most: number;
+            /** Part Fields */
+            part_fields: string[];
+            /** Roster */
+            roster: string;
+            /** Roster Title */
+            roster_title: string;
+            /** Title */
+            title: string;
+            /** Without */
+            without: number;
+        };
         /** Hit */
         Hit: {
             /** Detail */
@@ -2212,6 +2370,28 @@ export interface components {
             /** Token */
             token: string;
         };
+        /** MemberOut */
+        MemberOut: {
+            /** Is Lead */
+            is_lead: boolean;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Record */
+            record: number | null;
+            /** Since */
+            since: string | null;
+        };
+        /** MembersOut */
+        MembersOut: {
+            /** Days */
+            days: string[];
+            /** Members */
+            members: components["schemas"]["MemberOut"][];
+            /** Sizes */
+            sizes: number[];
+        };
         /** MergeDone */
         MergeDone: {
             /** Rosters */
@@ -2396,6 +2576,35 @@ export interface components {
             rivals: components["schemas"]["Rival"][];
             /** State */
             state: string;
+        };
+        /** PlaceIn */
+        PlaceIn: {
+            /**
+             * Is Spread
+             * @default false
+             */
+            is_spread: boolean;
+            /** Moves */
+            moves: {
+                [key: string]: string;
+            };
+        };
+        /** PlacedOut */
+        PlacedOut: {
+            /** Group */
+            group: string;
+            /** Had */
+            had: string;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+            /** Record */
+            record: number;
         };
         /** ProposalDone */
         ProposalDone: {
@@ -2948,6 +3157,19 @@ export interface components {
             /** Password */
             password: string;
         };
+        /** SizeOut */
+        SizeOut: {
+            /** After */
+            after: number | null;
+            /** Before */
+            before: number;
+            /** Key */
+            key: string[];
+            /** Label */
+            label: string;
+            /** Part */
+            part: string;
+        };
         /** SourceBrief */
         SourceBrief: {
             /** File */
@@ -3014,6 +3236,78 @@ export interface components {
             rows: number;
             /** Text */
             text: string;
+        };
+        /** SpreadIn */
+        SpreadIn: {
+            /**
+             * Anew
+             * @default false
+             */
+            anew: boolean;
+            /**
+             * Apart
+             * @default []
+             */
+            apart: string[];
+            /**
+             * Even
+             * @default []
+             */
+            even: string[];
+            /**
+             * Groups
+             * @default []
+             */
+            groups: string[];
+            /**
+             * One Band
+             * @default true
+             */
+            one_band: boolean;
+            /**
+             * Part
+             * @default []
+             */
+            part: string[];
+            /**
+             * Records
+             * @default null
+             */
+            records: number[] | null;
+            /**
+             * Shortlist
+             * @default null
+             */
+            shortlist: number | null;
+            /**
+             * Sizes
+             * @default true
+             */
+            sizes: boolean;
+            /**
+             * Together
+             * @default []
+             */
+            together: string[];
+        };
+        /** SpreadOut */
+        SpreadOut: {
+            /** Clashes */
+            clashes: string[];
+            /** Is Least */
+            is_least: boolean;
+            /** Lacking */
+            lacking: number;
+            /** Moved */
+            moved: number;
+            /** People */
+            people: number;
+            /** Placed */
+            placed: components["schemas"]["PlacedOut"][];
+            /** Sizes */
+            sizes: components["schemas"]["SizeOut"][];
+            /** Stay */
+            stay: number;
         };
         /** StepDone */
         StepDone: {
@@ -3719,6 +4013,176 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeskOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_list_all_groups_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupKindList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_get_groups_groups__name___kind__get: {
+        parameters: {
+            query?: {
+                day?: string | null;
+            };
+            header?: never;
+            path: {
+                name: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_get_members_groups__name___kind__members_get: {
+        parameters: {
+            query?: {
+                day?: string | null;
+                key?: string[];
+            };
+            header?: never;
+            path: {
+                name: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MembersOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_post_place_groups__name___kind__place_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_post_spread_groups__name___kind__spread_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpreadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpreadOut"];
                 };
             };
             /** @description Unprocessable Entity */

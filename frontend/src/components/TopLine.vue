@@ -8,6 +8,7 @@ const PLACES = [
   { path: '/', title: 'Desk' },
   { path: '/rosters', title: 'Rosters' },
   { path: '/intakes', title: 'Intakes' },
+  { path: '/groups', title: 'Groups' },
   { path: '/codes', title: 'Codes' },
 ]
 
