@@ -1,8 +1,11 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import LineFinder from './LineFinder.vue'
 import ReceiptLines from './ReceiptLines.vue'
+import { keepShortlist } from '@/api/shortlists'
 import type { ChangeSet, Intake, Outcome } from '@/api/types'
+import { PREPARE } from '@/composables/useSession'
 import { count, counted, momentInFull } from '@/logic/words'
 
 const props = defineProps<{ receipt: ChangeSet; intake: Intake | null }>()
@@ -23,6 +26,20 @@ const lines = computed(() => [
 const outside = computed(() => (['stopped', 'waiting', 'held', 'left_out'] as const).map((key) => ({ key, word: key === 'left_out' ? 'left out' : key, n: props.receipt.rows[key] ?? 0 })))
 const opens = (key: string): Outcome | null => (props.receipt.kind === 'intake' && !['left', 'ended'].includes(key) ? (key as Outcome) : null)
 const print = () => window.print()
+
+const router = useRouter()
+const problem = ref('')
+const joined = computed(() => props.receipt.rows.new ?? 0)
+const mayKeep = computed(() => !!props.intake && props.intake.level >= PREPARE && joined.value > 0 && !props.receipt.undone_by)
+async function keep(): Promise<void> {
+  problem.value = ''
+  try {
+    const made = await keepShortlist(props.intake!.roster, { title: `New with receipt ${props.receipt.id}`, change_set: props.receipt.id, outcome: 'new' })
+    await router.push(`/rosters/${props.intake!.roster}?shortlist=${made.id}`)
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
 </script>
 
 <template>
@@ -46,8 +63,10 @@ const print = () => window.print()
       </table>
       <p class="do no-print">
         <button class="btn" @click="print">Print</button>
+        <button v-if="mayKeep" class="btn" @click="keep">Keep the {{ count(joined) }} who joined as a shortlist</button>
         <RouterLink v-if="!receipt.undone_by && receipt.kind !== 'opening'" class="btn fir" :to="`/receipts/${receipt.id}/undo`">Take back …</RouterLink>
       </p>
+      <p v-if="problem" class="flag stop no-print" role="alert">{{ problem }}</p>
       <ReceiptLines v-if="opened && intake" :receipt="receipt.id" :intake="intake.id" :roster="intake.roster" :outcome="opened" @close="opened = null" />
     </div>
     <div v-if="intake" class="right no-print">

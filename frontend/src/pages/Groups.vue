@@ -22,6 +22,7 @@ const from = ref(new Map<number, string>())
 const problem = ref('')
 const loaded = ref(false)
 const onlyTroubles = ref(false)
+const asking = ref(false)
 const over = ref('')
 const roster = computed(() => String(route.params.roster ?? ''))
 const kind = computed(() => String(route.params.kind ?? ''))
@@ -50,7 +51,7 @@ function tally(of: (record: number, to: string) => string): Map<string, number> 
   return found
 }
 const target = (record: number, to: string) => [...(from.value.get(record) ?? '').split('/').slice(0, -1), to].join('/')
-const said = (one: Group) => [one.leads.length ? `lead ${one.leads.join(' and ')}` : '', one.ages].filter(Boolean).join(' · ')
+const said = (one: Group) => [one.leads.length ? `lead ${one.leads.join(' and ')}` : '', one.ages].filter(Boolean)
 const go = (query: Record<string, string | undefined>) => void router.replace({ query: { ...route.query, ...query } })
 const setPart = (event: Event) => go({ part: (event.target as HTMLSelectElement).value || undefined, group: undefined })
 const setDay = (event: Event) => go({ day: (event.target as HTMLInputElement).value || undefined })
@@ -139,11 +140,13 @@ onMounted(async () => {
     <template v-if="groups">
       <div class="head no-print">
         <h1>{{ groups.title }}</h1>
-        <span class="soft">{{ counted(groups.groups.length, 'group') }}{{ groups.least || groups.most ? `, ${groups.least} to ${groups.most} people each` : '' }}{{ groups.has_lead ? ', one lead' : '' }}{{ groups.has_ages ? ', one band of ages' : '' }}{{ day ? ` · on ${inWords(day)}` : '' }}</span>
+        <span class="soft">{{ counted(groups.groups.length, 'group') }}{{ groups.least || groups.most ? ` of ${groups.least} to ${groups.most}` : '' }}{{ groups.has_lead ? ', one lead' : '' }}{{ groups.has_ages ? ', one age band' : '' }}{{ day ? ` · on ${inWords(day)}` : '' }}</span>
         <span class="grow" />
         <button v-if="troubled" class="btn" :aria-pressed="onlyTroubles" @click="onlyTroubles = !onlyTroubles">{{ onlyTroubles ? 'Show all' : `${counted(troubled, 'group')} with trouble` }}</button>
         <select v-if="parts.length > 1" class="box" :value="part" aria-label="Which part" @change="setPart"><option value="">every part</option><option v-for="one in parts" :key="one" :value="one">{{ one }}</option></select>
-        <label class="soft">on <input type="date" class="box" :value="day" aria-label="The groups on another day" @change="setDay" /></label>
+        <label v-if="day || asking" class="soft">on <input type="date" class="box" :value="day" aria-label="The groups on another day" @change="setDay" /></label>
+        <button v-if="day || asking" class="btn" @click="asking = false; go({ day: undefined })">Today</button>
+        <button v-else class="btn" @click="asking = true">Another day</button>
         <RouterLink v-if="may" class="btn main" :to="`/groups/${roster}/${kind}/spread`">Spread people …</RouterLink>
       </div>
       <div class="body no-print">
@@ -176,10 +179,10 @@ onMounted(async () => {
 .kinds a:hover { background: var(--row-on); }
 .kinds a.on { background: var(--snow); border-left-color: var(--ink); font-weight: 600; }
 .kinds a.on b { font-weight: 600; }
-.page { flex: 1; min-width: 0; display: flex; flex-direction: column; padding: 12px 0 0 18px; background: var(--snow); }
-.head { display: flex; gap: 10px; align-items: center; padding-right: 16px; flex-wrap: wrap; }
+.page { flex: 1; min-width: 0; display: flex; flex-direction: column; padding: 12px 0 0 15px; background: var(--snow); }
+.head { display: flex; gap: 10px; align-items: center; padding: 0 16px 0 3px; flex-wrap: wrap; }
 h1 { font-size: 18px; line-height: 26px; font-weight: 600; margin: 0; }
-.body { flex: 1; min-height: 0; overflow-y: auto; padding: 10px 16px 20px 0; }
+.body { flex: 1; min-height: 0; overflow-y: auto; padding: 10px 16px 20px 3px; }
 .body section { margin-top: 14px; }
 .body h3 { margin-bottom: 8px; }
 .body h3 .soft { font-weight: 400; margin-left: 8px; }

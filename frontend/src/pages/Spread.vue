@@ -125,7 +125,7 @@ onMounted(async () => {
       <div v-if="found.clashes.length" class="flag stop"><ul><li v-for="one in found.clashes" :key="one">{{ one }}</li></ul></div>
       <p v-if="found.lacking" class="flag">{{ counted(found.lacking, 'person has', 'people have') }} no {{ listed(groups?.part_fields ?? []).toLowerCase() }}: they cannot be spread before that is known.</p>
       <div class="vessels">
-        <Vessel v-for="one in found.sizes" :key="one.key.join('/')" :label="one.label" :size="one.before" :least="groups?.least ?? 0" :most="groups?.most ?? 0" :scale="scale" :gets="moving(one.key, one.part).gets" :loses="moving(one.key, one.part).loses" :troubles="troubles(one)" :said="one.part" />
+        <Vessel v-for="one in found.sizes" :key="one.key.join('/')" :label="one.label" :size="one.before" :least="groups?.least ?? 0" :most="groups?.most ?? 0" :scale="scale" :gets="moving(one.key, one.part).gets" :loses="moving(one.key, one.part).loses" :troubles="troubles(one)" :said="[one.part]" />
       </div>
       <table v-if="found.placed.length" class="list">
         <thead><tr><th>person</th><th>key</th><th>part</th><th>today</th><th>gets</th></tr></thead>

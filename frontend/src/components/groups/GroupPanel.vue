@@ -18,7 +18,7 @@ const may = computed(() => props.groups.level >= PREPARE && !!props.groups.field
 const others = computed(() => props.groups.groups.filter((one) => one.key.join('/') !== props.group?.key.join('/') && (!props.group || one.part === props.group.part)))
 const people = computed(() => members.value?.members ?? [])
 const chosen = computed(() => people.value.filter((one) => one.record !== null && ticked.value.has(one.record)))
-const highest = computed(() => Math.max(props.groups.most || 0, ...(members.value?.sizes ?? [0])) || 1)
+const highest = computed(() => 1.1 * Math.max(props.groups.most || 0, ...(members.value?.sizes ?? [0]), 1))
 const line = computed(() => {
   const sizes = members.value?.sizes ?? []
   return sizes.map((size, place) => `${(place * 236) / Math.max(sizes.length - 1, 1)},${52 - (48 * size) / highest.value}`).join(' ')
@@ -109,17 +109,17 @@ svg { display: block; margin-top: 6px; }
 polyline { fill: none; stroke: var(--fir); stroke-width: 2; }
 .dash { stroke: var(--ink3); stroke-dasharray: 4 3; }
 .people { margin: 8px 0; border-top: 1px solid var(--drift); }
-.people li { display: grid; grid-template-columns: auto 1fr auto; gap: 2px 8px; align-items: center; padding: 4px 0; border-bottom: 1px solid var(--drift); }
+.people li { display: flex; flex-wrap: wrap; gap: 0 8px; align-items: center; padding: 4px 0; border-bottom: 1px solid var(--drift); }
 .people li[draggable='true'] { cursor: grab; }
 .people .moving { opacity: 0.55; text-decoration: line-through; }
-.name { overflow-wrap: anywhere; line-height: 18px; }
+.name { flex: 1; overflow-wrap: anywhere; line-height: 18px; }
 .lead { margin-left: 6px; color: var(--fir); font-size: 12px; }
-.since { grid-column: 2 / -1; font-size: 12.5px; }
+.since { flex: 1 0 100%; font-size: 12.5px; line-height: 16px; }
 .acts { display: flex; gap: 8px; margin: 10px 0 0; flex-wrap: wrap; }
 .print-only { display: none; }
 @media print {
   aside { width: 100%; border: 0; padding: 0; overflow: visible; }
-  .people li { grid-template-columns: 1fr 120px; break-inside: avoid; }
+  .people li { break-inside: avoid; }
   .print-only { display: block; margin-top: 12px; }
 }
 </style>

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { count } from '@/logic/words'
 
 /** A group as a vessel: how full it is against its least and most. */
-const props = defineProps<{ label: string; size: number; least: number; most: number; scale: number; gets?: number; loses?: number; troubles: string[]; said: string; tall?: boolean }>()
+const props = defineProps<{ label: string; size: number; least: number; most: number; scale: number; gets?: number; loses?: number; troubles: string[]; said: string[]; tall?: boolean }>()
 
 const part = (number: number) => `${Math.min(100, (100 * number) / props.scale)}%`
 const stays = computed(() => props.size - (props.loses ?? 0))
@@ -21,7 +21,7 @@ const change = computed(() => [props.gets ? `+ ${props.gets}` : '', props.loses 
       <span class="number"><b>{{ count(size) }}</b> {{ change }}</span>
     </span>
     <b class="label">{{ label }}</b>
-    <span v-if="said" class="said">{{ said }}</span>
+    <span v-for="one in said" :key="one" class="said" :title="one">{{ one }}</span>
     <span v-for="one in troubles" :key="one" class="said bad">{{ one }}</span>
   </span>
 </template>
@@ -37,6 +37,7 @@ const change = computed(() => [props.gets ? `+ ${props.gets}` : '', props.loses 
 .number { position: absolute; left: 6px; bottom: 3px; font-size: 13px; color: var(--ink); }
 .number b { font-size: 17px; }
 .label { margin-top: 4px; line-height: 18px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.said { font-size: 12.5px; line-height: 16px; color: var(--ink2); }
-.said.bad { color: var(--stopped-ink); }
+.said { font-size: 12.5px; line-height: 16px; color: var(--ink2); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.tall .said { white-space: normal; }
+.said.bad { white-space: normal; color: var(--stopped-ink); }
 </style>

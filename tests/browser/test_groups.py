@@ -1,0 +1,116 @@
+"""Groups, shortlists and changing many, in a real browser: a file of memberships, people moved, the new ones spread."""
+
+from __future__ import annotations
+
+import json
+import re
+from collections import Counter
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import drop, forget, sign_in, tally
+from tests.conftest import ADMINISTERS
+
+pytestmark = pytest.mark.browser
+
+
+def tab(page: Page, name: str) -> None:
+    page.get_by_role("navigation", name="This intake").get_by_role("link", name=re.compile(f"^{name}")).click()
+
+
+def apply(page: Page) -> int:
+    """Apply what stands on the Apply page, a typed number where it is asked for; give the receipt's number."""
+    tab(page, "Apply")
+    button = page.get_by_role("button", name=re.compile(r"^Apply [\d,]+ row"))
+    expect(button).to_be_visible()
+    if (ask := page.get_by_label(re.compile("to say that you mean it"))).count():
+        ask.fill(re.search(r"[\d,]+", button.inner_text())[0])
+    button.click()
+    back = page.get_by_role("link", name="Take back …")
+    expect(back).to_be_visible()
+    return int(re.search(r"/receipts/(\d+)/undo", back.get_attribute("href"))[1])
+
+
+def take_back(page: Page, receipts: list[int]) -> None:
+    """Take receipts back, the last first: other tests find the rosters as they were."""
+    for receipt in reversed(receipts):
+        page.goto(f"/receipts/{receipt}/undo")
+        page.get_by_role("button", name=re.compile(r"^Take back [\d,]+ record")).click()
+        expect(page.get_by_role("heading", name=re.compile("^Taken back"))).to_be_visible()
+
+
+def vessel(page: Page, name: str):
+    return page.get_by_role("button", name=re.compile(f"{name}: "))
+
+
+def test_stations_and_a_move(page, site, made):
+    """The stations of Castle Hill: the kind spelt otherwise is settled once; then two people are moved between watches."""
+    truth = json.loads((made / "stations-castle-hill.truth.json").read_text())
+    sign_in(page, ADMINISTERS)
+    drop(page, made / "stations-castle-hill.csv")
+    forget(page)
+    assert tally(page)["waiting"] == len(truth["near"])
+    page.get_by_role("button", name=f"Use STATION for {len(truth['near'])}").click()
+    expect(page.get_by_text("Every problem is settled.")).to_be_visible()
+    done = [apply(page)]
+    page.get_by_role("navigation", name="Places").get_by_role("link", name="Groups").click()
+    page.get_by_role("link", name=re.compile("^Muster station")).click()
+    wanted = Counter(group for some in truth["members"].values() for group in some)
+    for group, size in wanted.items():
+        expect(vessel(page, group)).to_contain_text(str(size))
+    vessel(page, "Hill North").click()
+    expect(page.get_by_label("Hill North", exact=True).get_by_role("listitem")).to_have_count(wanted["Hill North"])
+
+    page.get_by_role("link", name=re.compile("^Watch")).click()
+    page.get_by_label("Which part").select_option("TS Merganser · year 3")
+    before = {name: int(re.search(r": (\d+)", vessel(page, name).inner_html())[1]) for name in ("Petrel", "Skua")}
+    vessel(page, "Petrel").click()
+    panel = page.get_by_label("Petrel", exact=True)
+    for place in (3, 4):
+        panel.get_by_role("listitem").nth(place).get_by_role("checkbox").check()
+    panel.get_by_label("Move the ticked people to").select_option("SKUA")
+    expect(page.get_by_text("2 moves noted")).to_be_visible()
+    expect(vessel(page, "Skua")).to_contain_text("+ 2")
+    page.get_by_role("button", name="See what they would do").click()
+    assert tally(page)["changed"] == 2
+    done.append(apply(page))
+    page.goto("/groups/cadets/watch?part=TS%20Merganser%20%C2%B7%20year%203")
+    for name, by in (("Petrel", -2), ("Skua", 2)):
+        expect(vessel(page, name)).to_contain_text(str(before[name] + by))
+    take_back(page, done)
+
+
+def test_new_ones_are_kept_and_spread(page, site, made):
+    """Who joined with September's file becomes a shortlist, is spread over the watches, and is changed all at once."""
+    sign_in(page, ADMINISTERS)
+    drop(page, made / "september-joiners.csv")
+    forget(page)
+    new = tally(page)["new"]
+    done = [apply(page)]
+    page.get_by_role("button", name=f"Keep the {new} who joined as a shortlist").click()
+    expect(page.get_by_text(re.compile(rf"^{new} of [\d,]+ records"))).to_be_visible()
+    shortlist = int(re.search(r"shortlist=(\d+)", page.url)[1])
+    page.goto(f"/groups/cadets/watch/spread?shortlist={shortlist}")
+    page.get_by_label("is spread anew").check()
+    page.get_by_label("apart, who has the same").select_option("guardian_phone")
+    page.get_by_role("button", name="Work it out").click()
+    heading = page.get_by_role("heading", name=re.compile(r"^\d+ people get a group, \d+ keep theirs"))
+    expect(heading).to_be_visible()
+    gets, keep = map(int, re.findall(r"\d+", heading.inner_text()))
+    assert gets + keep == new
+    page.get_by_role("button", name=re.compile(rf"^See what {gets} changes would do")).click()
+    assert tally(page)["changed"] == gets
+    done.append(apply(page))
+
+    # The same shortlist, changed all at once.
+    page.goto(f"/rosters/cadets?shortlist={shortlist}")
+    page.get_by_role("button", name=f"Change these {new} …").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("A field to change").select_option("deposit")
+    dialog.get_by_label("What becomes of Deposit").select_option("set")
+    dialog.get_by_label("Deposit", exact=True).fill("50")
+    dialog.get_by_role("button", name="See what it would do").click()
+    assert tally(page)["changed"] == new
+    done.append(apply(page))
+    take_back(page, done)
