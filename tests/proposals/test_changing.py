@@ -120,3 +120,36 @@ def test_shortlists(crew):
     drop_shortlist(crew, kept, None)
     with pytest.raises(NoSuchShortlist):
         on(crew, kept)
+
+
+def test_twenty_thousand_at_once(bare):
+    """Everybody on a live shortlist of 20,000: worked out and applied with progress, one change set, taken back whole."""
+    people = 20_000
+    records = [{"no": str(number), "name": f"N{number}", "credits": str(number % 50)} for number in range(people + 5)]
+    records[-5:] = [{**one, "guardian": "Somebody"} for one in records[-5:]]
+    open_crew(bare, records=records)
+    before = contents(bare)
+    shortlist = keep_shortlist(bare, "crew", "Without a guardian", None, live={"field": "guardian", "filled": False})
+    with bare.database.transaction() as connection:
+        snapshot = load_snapshot(connection, require_roster(connection, "crew"))
+        places = places_of(connection, require_shortlist(connection, shortlist, None), snapshot, bare.today())
+    heard: list[str] = []
+
+    def hear(doing: str, done: int, total: int) -> None:
+        heard.append(doing)
+
+    acts = [Act("credits", "plus", "1"), Act("guardian", "set", "The school")]
+    intake = change_many(bare, "crew", snapshot.ids[places].tolist(), acts, None, progress=hear)
+    opened = open_intake(bare, intake)
+    assert opened.evaluation.tally.changed == people
+    assert len(set(heard)) > 3
+    heard.clear()
+    done = apply_intake(bare, intake, len(opened.steps), opened.roster.version, None, hear)
+    assert len(set(heard)) > 1
+    after = contents(bare)
+    assert all(
+        after[one["no"]] == {**one, "credits": str(int(one["credits"]) + 1), "guardian": "The school"} for one in records[:people]
+    )
+    assert [after[one["no"]] for one in records[people:]] == records[people:]
+    take_back(bare, done, None)
+    assert contents(bare) == before

@@ -88,7 +88,7 @@ def propose_take_back(context: Context, change_set_id: int, choice: Choice, as_f
         plan = plan_undo(connection, change_set_id, choice)
         if not plan.people:
             raise NotAgreed("There is nothing left of this to take back.")
-        why = load_definition(connection, plan.roster).approval.why(len(plan.people))
+        why = load_definition(connection, plan.roster).approval.why(len(plan.people), plan.raised)
         act = {
             "kind": "take-back",
             "change_set": change_set_id,

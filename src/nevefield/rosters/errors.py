@@ -10,6 +10,7 @@ RosterError
 ├── NotAgreed        a proposal cannot be agreed to, sent back or withdrawn
 ├── NoSuchProposal
 ├── NoSuchShortlist
+├── NeverTogether   values that must never meet in one record would
 ├── NotScheduled     nothing waits for its day, or it would do another thing by now
 ├── NotTakenBack     a change set cannot be taken back
 └── NotReconciled    what was read back is not what was planned; nothing was kept
@@ -20,6 +21,7 @@ from __future__ import annotations
 __all__ = [
     "DefinitionMoved",
     "NeedsAgreement",
+    "NeverTogether",
     "NoSuchChangeSet",
     "NoSuchProposal",
     "NoSuchRecord",
@@ -56,6 +58,14 @@ class NoSuchRecord(RosterError):
 
 class NotScheduled(RosterError):
     """Nothing waits for its day under this number, or it would do another thing by now."""
+
+
+class NeverTogether(RosterError):
+    """Values that must never meet in one record would."""
+
+    def __init__(self, said: list[str]) -> None:
+        self.said = said
+        super().__init__(f"{'; '.join(said)} must never meet in one record. Nothing was changed; take one of them out first.")
 
 
 class NoSuchShortlist(RosterError):

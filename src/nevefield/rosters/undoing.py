@@ -7,6 +7,7 @@ import json
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
+from nevefield.core.checking.privileges import count_raised, has_privileges
 from nevefield.core.columns.titles import name_person
 from nevefield.rosters.errors import NoSuchChangeSet, NotTakenBack
 from nevefield.rosters.snapshots import load_definition
@@ -70,6 +71,7 @@ class UndoPlan:
     version: int  # of the roster, for which it was worked out
     people: list[Turned]  # those who would be altered
     kept: list[Turned]  # those of whom something or everything stays, with what rests on it
+    raised: int = 0  # of those who would be altered, who gain a privilege back
 
     def digest(self) -> str:
         """Return a digest of exactly what would be written."""
@@ -110,7 +112,13 @@ def plan_undo(connection: Connection, change_set_id: int, choice: Choice | None 
     later = store.list_later(connection, [one.record for one in kept[:LATER_SHOWN]], change_set.version)
     for one in kept:
         one.later.extend(later.get(one.record, []))
-    return UndoPlan(change_set, roster, roster.version, [one for one in turned if one.does], kept)
+    people = [one for one in turned if one.does]
+    pairs = [(_read(now.get(one.record)), _read(one.content)) for one in people] if has_privileges(definition) else []
+    return UndoPlan(change_set, roster, roster.version, people, kept, count_raised(definition, pairs))
+
+
+def _read(text: str | None) -> Content | None:
+    return None if text is None else json.loads(text)
 
 
 def _turn(

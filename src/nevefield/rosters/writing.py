@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import json
 from typing import TYPE_CHECKING, Any
 
+from nevefield.core.checking.privileges import count_raised, find_meeting, has_privileges
 from nevefield.core.snapshot import Snapshot
-from nevefield.rosters.errors import NeedsAgreement, NotReconciled, RosterMoved
+from nevefield.rosters.errors import NeedsAgreement, NeverTogether, NotReconciled, RosterMoved
 from nevefield.rosters.snapshots import load_definition
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
@@ -72,14 +74,15 @@ def alter_roster(
     Raises:
         RosterMoved: The roster has another version by now.
         NeedsAgreement: A second account has to agree first.
+        NeverTogether: Values that must never meet in one record would.
         NotReconciled: What was read back is not what was planned.
     """
     now = roster_store.lock_roster(connection, roster.id)
     if now != seen:
         raise RosterMoved(seen, now)
     # Here and nowhere else, so that no way round it can be forgotten.
-    if kind != "opening" and not agreed and (why := load_definition(connection, roster).approval.why(len(writes))):
-        raise NeedsAgreement(why)
+    if kind != "opening":
+        _refuse_privileges(connection, roster, writes, agreed=agreed)
     version = now + 1
     change_set_id = store.insert_change_set(
         connection,
@@ -106,3 +109,21 @@ def alter_roster(
     roster_store.set_version(connection, roster.id, version)
     insert_audit(connection, f"change-set-{kind}", f"{roster.name} {version}", account_id, context.now(), **found)
     return change_set_id, version, {"planned": planned, "found": found}
+
+
+def _refuse_privileges(connection: Connection, roster: Roster, writes: Sequence[Write], *, agreed: bool) -> None:
+    """See that what is written needs no second account, or has one, and that no two values meet that must not.
+
+    Raises:
+        NeedsAgreement, NeverTogether: When not.
+    """
+    definition = load_definition(connection, roster)
+    raised = 0
+    if has_privileges(definition):
+        after = {one.record_id: json.loads(one.content) for one in writes if one.content is not None}
+        if said := find_meeting(definition, after.values()):
+            raise NeverTogether(said)
+        before = {number: json.loads(text) for number, text in store.list_contents(connection, roster.id, list(after))}
+        raised = count_raised(definition, ((before.get(number), content) for number, content in after.items()))
+    if not agreed and (why := definition.approval.why(len(writes), raised)):
+        raise NeedsAgreement(why)

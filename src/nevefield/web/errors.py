@@ -29,6 +29,7 @@ from nevefield.intakes.errors import (
 from nevefield.rosters.errors import (
     DefinitionMoved,
     NeedsAgreement,
+    NeverTogether,
     NoSuchChangeSet,
     NoSuchProposal,
     NoSuchRecord,
@@ -63,6 +64,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NoSuchChangeSet: HTTPStatus.NOT_FOUND,
     NoSuchProposal: HTTPStatus.NOT_FOUND,
     NoSuchShortlist: HTTPStatus.NOT_FOUND,
+    NeverTogether: HTTPStatus.CONFLICT,
     UnreadableFile: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongRoster: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongSheet: HTTPStatus.UNPROCESSABLE_ENTITY,

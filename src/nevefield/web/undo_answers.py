@@ -41,7 +41,7 @@ def undo_answer(plan: UndoPlan, definition: Definition, query: models.UndoQuery,
             models.UndoFamily(field=name, title=_title(definition, name), count=count)
             for name, count in sorted(families.items(), key=lambda one: -one[1])
         ],
-        why=definition.approval.why(len(whole)),
+        why=definition.approval.why(len(whole), plan.raised),
         people=[_person(one, definition, hidden) for one in shown],
         total=len(people),
     )

@@ -1,0 +1,145 @@
+"""Privileges: raised by no way without a reason and a second person; two that must not meet do not, whoever grants them when."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+
+from nevefield.accounts import Level, add_account
+from nevefield.core.changes.many import Act
+from nevefield.core.codes import read_codes
+from nevefield.intakes.applying import apply_intake, take_back
+from nevefield.intakes.errors import NothingToApply, WrongEdit
+from nevefield.intakes.evaluating import open_intake
+from nevefield.intakes.receiving import add_step, receive_file
+from nevefield.jobs.worker import run_one
+from nevefield.proposals.agreeing import agree, propose_intake, propose_take_back
+from nevefield.proposals.changing import change_many
+from nevefield.proposals.editing import edit_record
+from nevefield.proposals.scheduling import schedule_intake
+from nevefield.rosters.errors import NeedsAgreement, NeverTogether, RosterMoved
+from nevefield.rosters.looking import open_roster
+from nevefield.rosters.opening import open_roster_with
+from nevefield.rosters.undoing import Choice
+from nevefield.rosters.uniting import merge_records
+from nevefield.store import rosters as roster_store
+
+CODES = "list,code,label\nrole,MEMBER,Member\nrole,REGIST,Registrar\nrole,ARMOUR,Keyholder\n"
+DOCUMENT = {
+    "name": "staff",
+    "primaryKey": "no",
+    "fields": [{"name": "no"}, {"name": "name"}, {"name": "roles", "nevefield": {"codeList": "role", "several": ";"}}],
+    "nevefield": {
+        "likeness": {"off": True},
+        "approval": {"raising": True},
+        "checks": [
+            {"check": "raised", "fields": ["roles"], "lowest": ["MEMBER"]},
+            {"check": "never-together", "fields": ["roles"], "codes": ["REGIST", "ARMOUR"]},
+        ],
+    },
+}
+PEOPLE = [
+    {"no": "1", "name": "Ada", "roles": ["MEMBER"]},
+    {"no": "2", "name": "Ben", "roles": ["MEMBER", "REGIST"]},
+    {"no": "3", "name": "Ben B", "roles": ["ARMOUR"]},
+]
+
+
+@pytest.fixture
+def staff(bare):
+    with bare.database.transaction() as connection:
+        for name, codes in read_codes(CODES).items():
+            roster_store.replace_code_list(connection, name, codes.codes)
+    open_roster_with(bare, DOCUMENT, PEOPLE)
+    return bare
+
+
+@pytest.fixture
+def people(staff) -> tuple[int, int]:
+    one = add_account(staff, "one", "One", "a-long-password-1", Level.APPROVE)
+    return one, add_account(staff, "two", "Two", "a-long-password-2", Level.APPROVE)
+
+
+def roles(context) -> dict[str, list[str]]:
+    _, snapshot = open_roster(context, "staff")
+    return {(one := snapshot.values(place))["no"]: one.get("roles", []) for place in range(len(snapshot))}
+
+
+def number(context, key: str) -> int:
+    _, snapshot = open_roster(context, "staff")
+    return int(snapshot.ids[snapshot.columns["no"].texts().index(key)])
+
+
+def drop(context, text: str) -> int:
+    return receive_file(context, "staff.csv", text.encode(), roster_name="staff")
+
+
+def looked_at(context, intake: int) -> tuple[int, int]:
+    opened = open_intake(context, intake)
+    return len(opened.steps), opened.roster.version
+
+
+def let_in(context, intake: int, lines: list[int]) -> None:
+    add_step(context, intake, {"kind": "waive", "check": "raised", "field": "roles", "lines": lines, "reason": "the board"}, None)
+
+
+def agreed(context, intake: int, people: tuple[int, int]) -> None:
+    """Propose an intake's plan, agree to it, and let it be done."""
+    agree(context, propose_intake(context, intake, *looked_at(context, intake), people[0]), people[1])
+    while run_one(context, "w"):
+        pass
+
+
+def test_no_way_round(staff, people):
+    """File, many at once, by hand, put off to a day, taken back, merged: none of them raises anybody without a second person."""
+    before = roles(staff)
+    file = drop(staff, "no,roles\n1,MEMBER;ARMOUR\n")
+    many = change_many(staff, "staff", [number(staff, "1")], [Act("roles", "add", "REGIST")], people[0])
+    for intake, line in ((file, 2), (many, 1)):
+        with pytest.raises(NothingToApply):  # without a reason it waits
+            apply_intake(staff, intake, *looked_at(staff, intake), people[0])
+        let_in(staff, intake, [line])
+        with pytest.raises(NeedsAgreement):
+            apply_intake(staff, intake, *looked_at(staff, intake), people[0])
+        with pytest.raises(NeedsAgreement):
+            later = staff.today().replace(year=2030)
+            schedule_intake(staff, intake, *looked_at(staff, intake), later, people[0])
+    with pytest.raises(WrongEdit):
+        edit_record(staff, number(staff, "1"), {"roles": "MEMBER;REGIST"}, people[0])
+    assert edit_record(staff, number(staff, "1"), {"roles": "MEMBER;REGIST"}, people[0], reason="the board").proposal
+    with pytest.raises((NeedsAgreement, NeverTogether)):
+        merge_records(staff, "staff", number(staff, "1"), number(staff, "2"), people[0])
+    assert roles(staff) == before
+
+    # What was lowered is raised again by taking the lowering back: that needs somebody too.
+    lowered = edit_record(staff, number(staff, "2"), {"roles": "MEMBER"}, people[0]).change_set
+    with pytest.raises(NeedsAgreement, match="gains a privilege"):
+        take_back(staff, lowered, people[0])
+    agree(staff, propose_take_back(staff, lowered, Choice(), False, people[0]), people[1])
+    assert roles(staff) == before
+
+
+def test_never_together_at_one_moment(staff, people):
+    """Two people grant two roles to one person on the same roster: the second finds it moved, and then it is stopped."""
+    first = drop(staff, "no,roles\n1,MEMBER;REGIST\n")
+    second = drop(staff, "no,name,roles\n1,Ada,MEMBER;ARMOUR\n")
+    for intake in (first, second):
+        add_step(staff, intake, {"kind": "update", "field": "roles", "rule": "add"}, None)
+        let_in(staff, intake, [2])
+    seen = looked_at(staff, second)
+    agreed(staff, first, people)
+    assert roles(staff)["1"] == ["MEMBER", "REGIST"]
+    with pytest.raises(RosterMoved):
+        apply_intake(staff, second, *seen, people[1])
+    opened = open_intake(staff, second)
+    assert opened.evaluation.tally.stopped == 1
+    with pytest.raises(NothingToApply):
+        apply_intake(staff, second, *looked_at(staff, second), people[1])
+
+
+def test_merging_makes_none_meet(staff):
+    """Making two records one whose roles must not meet is refused, with what to do first."""
+    with pytest.raises(NeverTogether, match="REGIST and ARMOUR in Roles"):
+        merge_records(staff, "staff", number(staff, "2"), number(staff, "3"), None)
+    assert json.dumps(roles(staff)).count("ARMOUR") == 1
