@@ -1,5 +1,5 @@
 import { client, take } from './client'
-import type { Created, GroupKind, Groups, Members, Spread, SpreadIn } from './types'
+import type { Created, GroupKind, Groups, Members, RuleIn, Rules, Spread, SpreadIn } from './types'
 
 const of = (name: string, kind: string) => ({ name, kind })
 
@@ -12,3 +12,8 @@ export const askSpread = (name: string, kind: string, asked: SpreadIn): Promise<
   take(client.POST('/api/groups/{name}/{kind}/spread', { params: { path: of(name, kind) }, body: asked }))
 export const place = (name: string, kind: string, moves: Record<string, string>, is_spread: boolean): Promise<Created> =>
   take(client.POST('/api/groups/{name}/{kind}/place', { params: { path: of(name, kind) }, body: { moves, is_spread } }))
+
+export const getRules = (name: string): Promise<Rules> => take(client.GET('/api/groups/{name}/rules', { params: { path: { name } } }))
+export const tryRules = (name: string, rules: RuleIn[]): Promise<Rules> =>
+  take(client.POST('/api/groups/{name}/rules/try', { params: { path: { name } }, body: { rules } }))
+export const runRules = (name: string): Promise<Created> => take(client.POST('/api/groups/{name}/rules/run', { params: { path: { name } } }))

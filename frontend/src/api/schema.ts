@@ -226,6 +226,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{name}/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give the placement rules in force with what they come to today. */
+        get: operations["groups_get_rules_groups__name__rules_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{name}/rules/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let the rules move whom they would move, as an intake that is looked at and applied; nothing is changed yet. */
+        post: operations["groups_post_run_rules_groups__name__rules_run_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{name}/rules/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what other placement rules would come to; nothing is kept. */
+        post: operations["groups_post_try_rules_groups__name__rules_try_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{name}/{kind}": {
         parameters: {
             query?: never;
@@ -1522,6 +1573,11 @@ export interface components {
             changed: number;
             /** Families */
             families: components["schemas"]["FamilyOut"][];
+            /**
+             * Followed
+             * @default []
+             */
+            followed: components["schemas"]["FollowedOut"][];
         };
         /** CheckKind */
         CheckKind: {
@@ -2045,6 +2101,15 @@ export interface components {
              * @enum {string}
              */
             weight: "stop" | "ask" | "note";
+        };
+        /** FollowedOut */
+        FollowedOut: {
+            /** Count */
+            count: number;
+            /** Field */
+            field: string;
+            /** Title */
+            title: string;
         };
         /** GroupKindList */
         GroupKindList: {
@@ -2996,6 +3061,69 @@ export interface components {
             rows: components["schemas"]["RowOut"][];
             /** Total */
             total: number;
+        };
+        /** RuleIn */
+        RuleIn: {
+            /** Field */
+            field: string;
+            /**
+             * Off
+             * @default false
+             */
+            off: boolean;
+            /** Value */
+            value: string;
+            /** When */
+            when: {
+                [key: string]: unknown;
+            };
+        };
+        /** RuleOut */
+        RuleOut: {
+            /** Against */
+            against: number;
+            /** By Hand */
+            by_hand: number;
+            /** Contested */
+            contested: string[];
+            /** Field */
+            field: string;
+            /** Fits */
+            fits: number;
+            /** Is On */
+            is_on: boolean;
+            /** Kept */
+            kept: string[];
+            /** Label */
+            label: string;
+            /** Moves */
+            moves: number;
+            /** People */
+            people: string[];
+            /** Said */
+            said: string;
+            /** There */
+            there: number;
+            /** Title */
+            title: string;
+            /** Value */
+            value: string;
+            /** When */
+            when: {
+                [key: string]: unknown;
+            };
+        };
+        /** RulesIn */
+        RulesIn: {
+            /** Rules */
+            rules: components["schemas"]["RuleIn"][];
+        };
+        /** RulesOut */
+        RulesOut: {
+            /** Number */
+            number: number;
+            /** Rules */
+            rules: components["schemas"]["RuleOut"][];
         };
         /** ScheduleIn */
         ScheduleIn: {
@@ -4042,6 +4170,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GroupKindList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_get_rules_groups__name__rules_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_post_run_rules_groups__name__rules_run_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_post_try_rules_groups__name__rules_try_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -2,6 +2,7 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import GroupPanel from '@/components/groups/GroupPanel.vue'
+import RulesList from '@/components/groups/RulesList.vue'
 import Vessel from '@/components/groups/Vessel.vue'
 import { getGroups, listKinds, place } from '@/api/groups'
 import { listShortlists } from '@/api/shortlists'
@@ -159,6 +160,7 @@ onMounted(async () => {
             </button>
           </div>
         </section>
+        <RulesList v-if="groups.field" :roster="groups.roster" :field="groups.field" />
         <div v-if="!shown.length" class="empty"><h2>{{ groups.groups.length ? 'Nothing is wrong with any of them' : `On that day there is no ${groups.title.toLowerCase()}` }}</h2><p v-if="!groups.groups.length">Drop a file that says who is in which, or put somebody in by hand on the roster’s page.</p></div>
       </div>
       <div v-if="moves.size" class="waiting no-print" role="status"><b>{{ counted(moves.size, 'move') }} noted</b>, nothing is changed yet. <button class="btn main" @click="review">See what {{ moves.size === 1 ? 'it' : 'they' }} would do</button><button class="btn" @click="moves = new Map()">Forget {{ moves.size === 1 ? 'it' : 'them' }}</button></div>

@@ -31,6 +31,7 @@ const fields = computed(() => (catalog.roster(name)?.fields ?? []).filter((one) 
 const evenly = computed(() => fields.value.filter((one) => one.code_list || one.type === 'boolean'))
 const singly = computed(() => fields.value.filter((one) => !one.code_list && one.type !== 'boolean' && one.type !== 'date'))
 const scale = computed(() => Math.max((groups.value?.most ?? 0) * 1.25, ...(found.value?.sizes ?? []).map((one) => Math.max(one.before, one.after ?? 0)), 1) * 1.05)
+const parts = computed(() => [...new Set((found.value?.sizes ?? []).map((one) => one.part))])
 const options = (one: Placed) => (found.value?.sizes ?? []).filter((each) => each.part === one.part)
 const altered = computed(() => (found.value?.placed ?? []).filter((one) => given.value[one.record] && given.value[one.record] !== one.group).length)
 /** How many come to and leave a group, what was altered here counted in. */
@@ -124,9 +125,12 @@ onMounted(async () => {
       </div>
       <div v-if="found.clashes.length" class="flag stop"><ul><li v-for="one in found.clashes" :key="one">{{ one }}</li></ul></div>
       <p v-if="found.lacking" class="flag">{{ counted(found.lacking, 'person has', 'people have') }} no {{ listed(groups?.part_fields ?? []).toLowerCase() }}: they cannot be spread before that is known.</p>
-      <div class="vessels">
-        <Vessel v-for="one in found.sizes" :key="one.key.join('/')" :label="one.label" :size="one.before" :least="groups?.least ?? 0" :most="groups?.most ?? 0" :scale="scale" :gets="moving(one.key, one.part).gets" :loses="moving(one.key, one.part).loses" :troubles="troubles(one)" :said="[one.part]" />
-      </div>
+      <section v-for="part in parts" :key="part">
+        <h3>{{ part }}</h3>
+        <div class="vessels">
+          <Vessel v-for="one in found.sizes.filter((each) => each.part === part)" :key="one.key.join('/')" :label="one.label" :size="one.before" :least="groups?.least ?? 0" :most="groups?.most ?? 0" :scale="scale" :gets="moving(one.key, one.part).gets" :loses="moving(one.key, one.part).loses" :troubles="troubles(one)" :said="[]" />
+        </div>
+      </section>
       <table v-if="found.placed.length" class="list">
         <thead><tr><th>person</th><th>key</th><th>part</th><th>today</th><th>gets</th></tr></thead>
         <tbody>
@@ -151,6 +155,6 @@ fieldset label:not(.field) { display: flex; gap: 8px; padding: 2px 0; }
 .page { flex: 1; min-width: 0; background: var(--snow); padding: 14px 16px; overflow-y: auto; }
 .head { display: flex; gap: 12px; align-items: center; flex-wrap: wrap; margin-bottom: 10px; }
 .flag { margin-bottom: 10px; }
-.vessels { display: grid; grid-template-columns: repeat(auto-fill, minmax(92px, 1fr)); gap: 12px; margin-bottom: 18px; align-items: start; }
+.vessels { display: grid; grid-template-columns: repeat(auto-fill, minmax(92px, 1fr)); gap: 12px; margin: 6px 0 18px; align-items: start; }
 td .box { height: 24px; padding: 0 6px; }
 </style>

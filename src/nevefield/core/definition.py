@@ -15,6 +15,7 @@ from nevefield.core.checking.schemes import SCHEMES
 from nevefield.core.conditions import check_condition
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.placing.kinds import GroupKind, read_kinds
+from nevefield.core.placing.rules import Rule, read_rules
 from nevefield.core.texts import near
 
 __all__ = ["Check", "Definition", "Field", "ForeignKey", "Identifier", "read_definition"]
@@ -37,7 +38,7 @@ FIELD_OWN = (
     "onDay",
     "update",
 )
-ROSTER_OWN = ("keys", "checks", "likeness", "approval", "groups")
+ROSTER_OWN = ("keys", "checks", "likeness", "approval", "groups", "placement")
 APPROVAL_OWN = ("from", "raising")
 UPDATES = ("file", "ours", "blanks", "add", "remove")
 LIKENESS_OWN = ("off", "certain", "nobody")
@@ -163,6 +164,7 @@ class Definition:
     likeness: bool = True  # people are told by likeness where no key says who they are
     approval: Approval = Approval()  # when a second account has to agree
     groups: tuple[GroupKind, ...] = ()  # kinds of group that its fields say
+    placement: tuple[Rule, ...] = ()  # what follows from a record, from the top
     limits: tuple[float, float] = (98.0, 4.0)  # from which score on likeness settles it, and up to which it is nobody
     document: dict[str, Any] = field(default_factory=dict, compare=False)
 
@@ -239,6 +241,7 @@ def read_definition(document: Any) -> Definition:
         checks=_read_checks(own, names),
         document=document,
         groups=read_kinds(_list(own, "groups", "nevefield.groups"), names),
+        placement=read_rules(_list(own, "placement", "nevefield.placement"), names),
         approval=_read_approval(_object(own, "approval", "nevefield.approval")),
         **_read_likeness(_object(own, "likeness", "nevefield.likeness")),
     )

@@ -38,6 +38,7 @@ from nevefield.core.people.joining import Joined, join_rows, number_people, peop
 from nevefield.core.people.keys import Known, is_same_known, match_keys
 from nevefield.core.people.matching import Limits
 from nevefield.core.people.recognising import Recognised, Remembered, recognise
+from nevefield.core.placing.rules import place_rows
 from nevefield.core.reading import Reading, read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import Decisions, decide
@@ -45,7 +46,7 @@ from nevefield.core.table import Column, Table
 from nevefield.core.tally import OUTCOMES, Tally, count_outcomes
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping, Sequence
+    from collections.abc import Callable, Collection, Mapping, Sequence
     from datetime import date
     from typing import Any
 
@@ -168,6 +169,7 @@ def evaluate(
     others: Mapping[str, Snapshot] | None = None,
     said: Remembered | None = None,
     by_hand: Mapping[str, Mapping[int, str]] | None = None,
+    placed_by_hand: Mapping[str, Collection[int]] | None = None,
 ) -> Evaluation:
     """Work out what a file and its steps come to.
 
@@ -185,6 +187,7 @@ def evaluate(
         others: Other rosters that the definition refers to, by name.
         said: What was said in other intakes of who is who.
         by_hand: Which values somebody set by hand since the source's last file: field, record by number, by whom and when.
+        placed_by_hand: By field the records, by number, whose value somebody set by hand at any time: rules leave them there.
 
     Raises:
         UnreadableFile: The file is no table.
@@ -206,6 +209,8 @@ def evaluate(
     context = context_of(codes, definition, today, decisions)
     typed = compose_fields(definition, joined, known, snapshot, decisions.composed, memo, context)
     typed = update_fields(definition, typed, known, snapshot, decisions.rules, _of_rows(decisions.row_rules, table), memo)
+    ours = partial(_ours, decisions, table)
+    typed, followed = place_rows(definition, typed, known, snapshot, placed_by_hand or {}, today, memo, ours=ours)
     folded = _folded(typed)
     facts = Facts(
         definition,
@@ -223,9 +228,19 @@ def evaluate(
         people,
         _places(pairs),
         by_hand or {},
+        placed_by_hand or {},
+        followed,
         memo,
     )
     return _conclude(table, reading, pairs, decisions, facts, progress)
+
+
+def _ours(decisions: Decisions, table: Table, name: str) -> NDArray[np.intp]:
+    """List the rows for which somebody said that a field stays as the roster has it."""
+    single = _of_rows(decisions.row_rules, table).get(name, {})
+    if decisions.rules.get(name) == "ours":
+        return np.array([row for row in range(len(table)) if single.get(row, "ours") == "ours"], np.intp)
+    return np.array(sorted(row for row, rule in single.items() if rule == "ours"), np.intp)
 
 
 def _conclude(

@@ -4,17 +4,21 @@ from __future__ import annotations
 
 import json
 from collections import defaultdict
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from nevefield.core.columns.values import SEVERAL
 from nevefield.core.placing.groups import bands_of
+from nevefield.core.placing.rules import Effect, Rule, effects_of, read_rules
 from nevefield.core.placing.spreading import Clash, Question, spread
+from nevefield.core.texts import near
 from nevefield.groups.errors import WrongPlacing
 from nevefield.groups.looking import OpenKind, open_kind
-from nevefield.intakes.evaluating import open_intake
+from nevefield.intakes.evaluating import open_intake, placed_by_hand
 from nevefield.proposals.changing import keep_rows
+from nevefield.rosters.snapshots import load_codes, load_snapshot, require_roster
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
@@ -23,8 +27,9 @@ if TYPE_CHECKING:
 
     from nevefield.context import Context
     from nevefield.core.snapshot import Snapshot
+    from nevefield.store.rosters import Roster
 
-__all__ = ["Asked", "Spreading", "place_people", "spread_people"]
+__all__ = ["Asked", "RuleHere", "Spreading", "look_at_rules", "place_people", "run_rules", "spread_people"]
 
 MOST_PEOPLE = 20_000  # that are spread at once
 
@@ -98,6 +103,90 @@ def place_people(
         )
     open_intake(context, number)
     return number
+
+
+@dataclass(frozen=True)
+class RuleHere:
+    """A placement rule with what it comes to in a roster."""
+
+    rule: Rule
+    effect: Effect
+
+
+def look_at_rules(
+    context: Context, name: str, rules: Sequence[Any] | None = None
+) -> tuple[Roster, Snapshot, list[RuleHere]]:
+    """Say what placement rules come to in a roster as it stands: those in force, or others that are tried.
+
+    Args:
+        context: Database and clock.
+        name: Of the roster.
+        rules: Their JSON; None for those in force.
+
+    Raises:
+        NoSuchRoster: There is none.
+        WrongDefinition: A rule cannot be understood.
+        WrongPlacing: A rule puts people into a group that there is not.
+    """
+    with context.database.transaction() as connection:
+        roster = require_roster(connection, name)
+        snapshot, lists = load_snapshot(connection, roster), load_codes(connection)
+        definition = snapshot.definition
+        read = definition.placement if rules is None else read_rules(rules, definition.by_name)
+        hand = placed_by_hand(connection, roster, replace(definition, placement=read))
+    for rule in read:
+        listed = lists.get(definition.by_name[rule.field].code_list)
+        if listed is not None and rule.value not in listed.by_code:
+            known = near(rule.value, listed.by_code)
+            raise WrongPlacing(f"There is no {definition.title_of(rule.field).lower()} {rule.value!r}; {known}")
+    effects = effects_of(read, snapshot, hand, context.today())
+    return roster, snapshot, [RuleHere(rule, effect) for rule, effect in zip(read, effects, strict=True)]
+
+
+def run_rules(context: Context, name: str, account_id: int | None) -> int:
+    """Let the rules in force move whom they would move, as an intake that somebody looks at and applies.
+
+    Returns:
+        The intake's number.
+
+    Raises:
+        NoSuchRoster: There is none.
+        WrongPlacing: Nobody would be moved.
+    """
+    roster, snapshot, here = look_at_rules(context, name)
+    wanted: dict[int, dict[str, str]] = defaultdict(dict)
+    for one in here:
+        if one.rule.is_on:
+            for place in one.effect.moves.tolist():
+                wanted[place][one.rule.field] = _placed(snapshot, place, one.rule)
+    if not wanted:
+        raise WrongPlacing("Everybody is where the rules put them already.")
+    places = sorted(wanted)
+    fields = sorted({one for values in wanted.values() for one in values})
+    written = [*snapshot.definition.primary_key, *fields]
+    lines = []
+    for place in places:
+        # A field that no rule sets for somebody is written as it is: an empty one would take the value away.
+        row = {one: _as_typed(snapshot, one, snapshot.columns[one].at(place)) for one in written}
+        lines.append(json.dumps(row | wanted[place], ensure_ascii=False))
+    title = f"Placement rules: {len(places):,} {'person' if len(places) == 1 else 'people'}"
+    data = ("\n".join(lines) + "\n").encode()
+    with context.database.transaction() as connection:
+        number = keep_rows(context, connection, roster, snapshot, data, places, fields, title, "rules", account_id)
+    open_intake(context, number)
+    return number
+
+
+def _as_typed(snapshot: Snapshot, name: str, text: str | None) -> str:
+    separator = snapshot.definition.by_name[name].several
+    return (text or "").replace(SEVERAL, separator) if separator else text or ""
+
+
+def _placed(snapshot: Snapshot, place: int, rule: Rule) -> str:
+    """Say what a field is to be: the rule's value, or where several stand, that one beside them."""
+    separator = snapshot.definition.by_name[rule.field].several
+    had = snapshot.columns[rule.field].at(place)
+    return separator.join([*had.split(SEVERAL), rule.value]) if separator and had else rule.value
 
 
 def _require_fields(opened: OpenKind) -> None:

@@ -186,7 +186,7 @@ def apply_intake(
             opened.roster,
             _writes_of(evaluation, plan, record_of_row),
             seen=roster_version,
-            kind="intake" if opened.intake.kind == "file" else "hand",
+            kind="intake" if opened.intake.kind in ("file", "rules") else "hand",
             title=opened.intake.title,
             account_id=account_id,
             intake_id=intake_id,

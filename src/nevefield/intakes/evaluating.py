@@ -23,6 +23,7 @@ if TYPE_CHECKING:
     from collections.abc import Sequence
 
     from nevefield.context import Context
+    from nevefield.core.definition import Definition
     from nevefield.core.evaluate import Progress
     from nevefield.core.memo import Memo
     from nevefield.core.reading import Reading, ReadingChoice
@@ -30,7 +31,7 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
-__all__ = ["Opened", "open_intake", "read_stored", "what_if"]
+__all__ = ["Opened", "open_intake", "placed_by_hand", "read_stored", "what_if"]
 
 _EVALUATIONS = Cache(12)
 _READINGS = Cache(6)
@@ -102,6 +103,7 @@ def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
         others=before.facts.others,
         said=opened.said,
         by_hand=before.facts.by_hand,
+        placed_by_hand=before.facts.placed_by_hand,
     )
 
 
@@ -113,6 +115,17 @@ def _by_hand(
         return {}
     named = (row.step["name"] for row in reversed(steps) if row.step["kind"] == "source")
     since = record_store.get_last_of(connection, roster.id, next(named, intake.source), intake.id)
+    return _set_by_hand(connection, roster, since)
+
+
+def placed_by_hand(connection: Connection, roster: Roster, definition: Definition) -> dict[str, frozenset[int]]:
+    """List by field of the placement rules the records, by number, whose value somebody set by hand at any time."""
+    fields = {rule.field for rule in definition.placement}
+    found = _set_by_hand(connection, roster, 0) if fields else {}
+    return {name: frozenset(of) for name, of in found.items() if name in fields}
+
+
+def _set_by_hand(connection: Connection, roster: Roster, since: int) -> dict[str, dict[int, str]]:
     found: dict[str, dict[int, str]] = {}
     for number, after, before, today, by, at in record_store.list_by_hand(connection, roster.id, since):
         new, old, now = json.loads(after), json.loads(before or "{}"), json.loads(today)
@@ -157,7 +170,9 @@ def _evaluate(
     said = _by_likeness(told)
     by_hand = _by_hand(connection, intake, roster, steps)
     hands = tuple((name, *one) for name, of in by_hand.items() for one in of.items())
-    key = (database, intake.id, len(steps), roster.version, roster.definition, codes, today, versions, told, hands)
+    placed = placed_by_hand(connection, roster, definition)
+    set_by_hand = (hands, tuple(placed.items()))
+    key = (database, intake.id, len(steps), roster.version, roster.definition, codes, today, versions, told, set_by_hand)
     with _BUSY_GUARD:
         lock = _BUSY.setdefault((database, intake.id), threading.Lock())
     with lock:  # two requests at once work it out once
@@ -186,6 +201,7 @@ def _evaluate(
                 others=others,
                 said=said,
                 by_hand=by_hand,
+                placed_by_hand=placed,
             )
             last[:] = [evaluation.memo]
             return evaluation

@@ -40,7 +40,13 @@ def changes_answer(evaluation: Evaluation) -> models.ChangesOut:
     for name in dict.fromkeys([*decisions.rules, *decisions.row_rules]):
         if name in evaluation.facts.typed and name not in evaluation.changes:
             families.append(models.FamilyOut(key=name, title=evaluation.definition.title_of(name), count=0, taken_away=0))
-    return models.ChangesOut(families=families, changed=tally.changed)
+    going = evaluation.outcomes < SAME
+    followed = [
+        models.FollowedOut(field=name, title=evaluation.definition.title_of(name), count=int(going[rows].sum()))
+        for name, rows in evaluation.facts.followed.items()
+        if going[rows].any()
+    ]
+    return models.ChangesOut(families=families, changed=tally.changed, followed=followed)
 
 
 def family_answer(evaluation: Evaluation, query: models.FamilyQuery) -> models.FamilyDetail:

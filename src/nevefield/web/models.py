@@ -299,6 +299,12 @@ class UndoOut(BaseModel):
     total: int
 
 
+class FollowedOut(BaseModel):
+    field: str
+    title: str
+    count: int  # rows that go in with a value that a placement rule gave
+
+
 class FamilyOut(BaseModel):
     key: str
     title: str
@@ -1072,6 +1078,7 @@ class RemedyIn(Model):
 class ChangesOut(BaseModel):
     families: list[FamilyOut]
     changed: int
+    followed: list[FollowedOut] = []
 
 
 class FamilyQuery(Model):
@@ -1173,6 +1180,40 @@ class ChangeManyIn(Model):
     everybody: bool = False  # all of the roster
     title: str = Field("", max_length=200)
     work: str = ""  # to ask how far it is
+
+
+class RuleIn(Model):
+    when: dict[str, Any]
+    field: str
+    value: str
+    off: bool = False
+
+
+class RulesIn(Model):
+    rules: list[RuleIn] = Field(max_length=200)
+
+
+class RuleOut(BaseModel):
+    when: dict[str, Any]
+    said: str  # the condition in words
+    field: str
+    title: str
+    value: str
+    label: str
+    is_on: bool
+    fits: int  # for whom it decides
+    there: int  # who have it already
+    moves: int
+    by_hand: int  # who were placed elsewhere by hand, and stay
+    against: int  # whom an earlier rule puts elsewhere
+    people: list[str]  # who would be moved, the first of them
+    kept: list[str]  # who stay by hand
+    contested: list[str]  # whom an earlier rule puts elsewhere
+
+
+class RulesOut(BaseModel):
+    number: int  # of the definition that they are of
+    rules: list[RuleOut]
 
 
 class KindPath(Model):

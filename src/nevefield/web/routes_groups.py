@@ -10,18 +10,22 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.columns.titles import name_person, person_key
+from nevefield.core.conditions import fields_of, say_condition
+from nevefield.core.masking import COVER, sensitive_fields
 from nevefield.groups.errors import WrongPlacing
 from nevefield.groups.looking import OpenKind, list_kinds, open_kind, sizes_over_year
-from nevefield.groups.placing import Asked, place_people, spread_people
+from nevefield.groups.placing import Asked, RuleHere, look_at_rules, place_people, run_rules, spread_people
 from nevefield.rosters.shortlists import places_of
+from nevefield.rosters.snapshots import load_codes
 from nevefield.web import models
-from nevefield.web.access import account, context, level_in, needs, roster_ids
+from nevefield.web.access import account, context, is_masked, level_in, needs, roster_ids
 from nevefield.web.answering import answer
 from nevefield.web.shortlists import see_shortlist
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
+    from nevefield.core.definition import Definition
     from nevefield.core.placing.groups import Group
 
 __all__ = ["group_api"]
@@ -29,6 +33,7 @@ __all__ = ["group_api"]
 group_api = APIBlueprint("groups", __name__, url_prefix="/api")
 LARGEST_YEAR = 20_000  # records of a roster that is looked at month by month
 MONTHS = 12
+NAMES = 20  # that are told with a rule
 
 
 @group_api.get("/groups", responses={200: models.GroupKindList})
@@ -51,6 +56,67 @@ def list_all() -> Any:
             ]
         )
     )
+
+
+@group_api.get("/groups/<name>/rules", responses={200: models.RulesOut})
+@needs(Level.LOOK, of="roster")
+def get_rules(path: models.NamePath) -> Any:
+    """Give the placement rules in force with what they come to today."""
+    return answer(_rules(path.name, None))
+
+
+@group_api.post("/groups/<name>/rules/try", responses={200: models.RulesOut})
+@needs(Level.PREPARE, of="roster")
+def post_try_rules(path: models.NamePath, body: models.RulesIn) -> Any:
+    """Say what other placement rules would come to; nothing is kept."""
+    return answer(_rules(path.name, [one.model_dump() for one in body.rules]))
+
+
+@group_api.post("/groups/<name>/rules/run", responses={201: models.Created})
+@needs(Level.PREPARE, of="roster")
+def post_run_rules(path: models.NamePath) -> Any:
+    """Let the rules move whom they would move, as an intake that is looked at and applied; nothing is changed yet."""
+    return answer(models.Created(intake=run_rules(context(), path.name, account().id)), 201)
+
+
+def _rules(name: str, rules: list[Any] | None) -> models.RulesOut:
+    roster, snapshot, here = look_at_rules(context(), name, rules)
+    definition = snapshot.definition
+    with context().database.transaction() as connection:
+        lists = load_codes(connection)
+    hides = is_masked(roster.id)
+
+    def names(places: NDArray[np.intp]) -> list[str]:
+        values = [snapshot.values(place) for place in places[:NAMES].tolist()]
+        return [name_person(definition, one.get) or person_key(definition, one) for one in values]
+
+    def out(one: RuleHere) -> models.RuleOut:
+        rule, effect = one.rule, one.effect
+        code = lists[definition.by_name[rule.field].code_list].by_code.get(rule.value) if _coded(definition, rule.field) else None
+        kept_back = hides and bool({rule.field, *fields_of(rule.when)} & sensitive_fields(definition))
+        return models.RuleOut(
+            when={} if kept_back else rule.when,
+            said=COVER if kept_back else say_condition(rule.when, definition.title_of),
+            field=rule.field,
+            title=definition.title_of(rule.field),
+            value=rule.value,
+            label=code.label or rule.value if code else rule.value,
+            is_on=rule.is_on,
+            fits=len(effect.fits),
+            there=len(effect.fits) - len(effect.moves) - len(effect.by_hand),
+            moves=len(effect.moves),
+            by_hand=len(effect.by_hand),
+            against=len(effect.against),
+            people=[] if kept_back else names(effect.moves),
+            kept=[] if kept_back else names(effect.by_hand),
+            contested=[] if kept_back else names(effect.against),
+        )
+
+    return models.RulesOut(number=roster.definition, rules=[out(one) for one in here])
+
+
+def _coded(definition: Definition, name: str) -> bool:
+    return bool(definition.by_name[name].code_list)
 
 
 @group_api.get("/groups/<name>/<kind>", responses={200: models.GroupsOut})

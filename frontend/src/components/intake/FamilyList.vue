@@ -27,6 +27,10 @@ const markOf = (key: string) => (key === 'join' ? 'join' : key === 'absent' ? 'a
       <ChangeMark kind="change" /><span class="name">{{ one.title }}<span v-if="one.taken_away" class="bad" :title="`${one.taken_away} taken away`"> −{{ one.taken_away }}</span></span><b>{{ count(one.count) }}</b><span class="bar"><i class="change" :style="{ width: width(one.count) }" /></span>
     </button>
     <p v-if="changes && !fields.length" class="none">none: no record of the roster gets another value</p>
+    <template v-if="changes?.followed.length">
+      <p>Follows from the placement rules</p>
+      <button v-for="one in changes.followed" :key="one.field" class="plain family" :class="{ on: one.field === selected }" @click="emit('choose', one.field)"><ChangeMark kind="change" /><span class="name">{{ one.title }}</span><b>{{ count(one.count) }}</b><span /></button>
+    </template>
     <div v-if="waiting" class="flag"><b>{{ counted(waiting, 'row is', 'rows are') }} not in these numbers:</b> stopped, waiting or held. What is settled later can be applied later.</div>
   </nav>
 </template>

@@ -13,7 +13,7 @@ from nevefield.core.conditions import fields_of, holds
 from nevefield.core.memo import Memo
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping
+    from collections.abc import Callable, Collection, Mapping
     from datetime import date
     from typing import Any
 
@@ -50,6 +50,8 @@ class Facts:
     people: Recognised | None = None  # how it is known who the rows are
     places: Mapping[str, int] = dataclasses.field(default_factory=dict)  # field -> its column in the file, where it has one alone
     by_hand: Mapping[str, Mapping[int, str]] = dataclasses.field(default_factory=dict)  # field, record by number, by whom
+    placed_by_hand: Mapping[str, Collection[int]] = dataclasses.field(default_factory=dict)  # field, records whom no rule moves
+    followed: Mapping[str, NDArray[np.intp]] = dataclasses.field(default_factory=dict)  # field, rows whose value a rule gave
     memo: Memo = dataclasses.field(default_factory=Memo)  # what checks found before; only speed hangs on it
 
     def __len__(self) -> int:

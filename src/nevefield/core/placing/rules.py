@@ -1,0 +1,236 @@
+"""Placement rules: a condition on the record and the group or role that follows; from the top, the first that fits decides.
+
+Whoever was placed by hand stays, and what a file says outright counts before any rule.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from nevefield.core.columns.values import SEVERAL, Typed
+from nevefield.core.conditions import check_condition, fields_of, holds
+from nevefield.core.errors import WrongDefinition
+from nevefield.core.table import Column
+from nevefield.core.texts import near
+
+if TYPE_CHECKING:
+    from collections.abc import Callable, Collection, Mapping, Sequence
+    from datetime import date
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.definition import Definition
+    from nevefield.core.memo import Memo
+    from nevefield.core.people.keys import Known
+    from nevefield.core.snapshot import Snapshot
+
+    ByHand = Mapping[str, Collection[int]]
+
+__all__ = ["Effect", "Rule", "effects_of", "place_rows", "read_rules"]
+
+OWN = ("when", "field", "value", "off")
+
+
+@dataclass(frozen=True)
+class Rule:
+    """One placement rule."""
+
+    when: Any  # a condition
+    field: str
+    value: str  # of the field; where it takes several, one of them
+    is_on: bool = True
+
+
+@dataclass(frozen=True)
+class Effect:
+    """What a rule comes to in a roster, as places in it."""
+
+    fits: NDArray[np.intp]  # for whom it decides
+    moves: NDArray[np.intp]  # who would be moved
+    by_hand: NDArray[np.intp]  # who were placed elsewhere by hand, and stay
+    against: NDArray[np.intp]  # whom it fits too, and an earlier rule puts elsewhere
+
+
+def read_rules(listed: Sequence[Any], names: Collection[str]) -> tuple[Rule, ...]:
+    """Read the placement rules of a definition.
+
+    Args:
+        listed: Their JSON, under `nevefield.placement`.
+        names: The roster's fields.
+
+    Raises:
+        WrongDefinition: With the place and what would be right.
+    """
+    return tuple(_read_rule(own, f"nevefield.placement[{number}]", names) for number, own in enumerate(listed))
+
+
+def _read_rule(own: Any, place: str, names: Collection[str]) -> Rule:
+    if not isinstance(own, dict):
+        raise WrongDefinition(place, 'is a JSON object such as {"when": {...}, "field": "watch", "value": "SKUA"}.')
+    for name in own:
+        if name not in OWN:
+            raise WrongDefinition(f"{place}.{name}", near(name, OWN))
+    if own.get("field") not in names:
+        raise WrongDefinition(f"{place}.field", f"there is no field {own.get('field')!r}; {near(str(own.get('field')), names)}")
+    if not isinstance(own.get("value"), str) or not own["value"]:
+        raise WrongDefinition(f"{place}.value", "is missing: what the field is to be.")
+    if not isinstance(own.get("off", False), bool):
+        raise WrongDefinition(f"{place}.off", "is true or false.")
+    check_condition(own.get("when"), f"{place}.when", names)
+    if own["field"] in fields_of(own["when"]):
+        raise WrongDefinition(f"{place}.when", f"reads {own['field']}, which the rule itself sets: it would never come to rest.")
+    return Rule(own["when"], own["field"], own["value"], not own.get("off", False))
+
+
+def effects_of(rules: Sequence[Rule], snapshot: Snapshot, by_hand: ByHand, today: date) -> list[Effect]:
+    """Say what each rule comes to in a roster as it stands; one that is off is tried in its place, and decides for nobody else.
+
+    Args:
+        rules: In their order.
+        snapshot: The roster.
+        by_hand: By field the records, by number, whose value somebody set by hand.
+        today: For conditions.
+    """
+    decided: dict[str, NDArray[np.bool_]] = {}
+    elsewhere: dict[str, NDArray[np.object_]] = {}
+    found = []
+    for rule in rules:
+        fits = holds(rule.when, lambda name: snapshot.columns[name], len(snapshot), today)
+        taken = decided.setdefault(rule.field, np.zeros(len(snapshot), bool))
+        values = elsewhere.setdefault(rule.field, np.full(len(snapshot), None, object))
+        against = fits & taken & (values != rule.value)
+        mine = fits & ~taken
+        is_there = _is_there(snapshot, rule)
+        hand = np.isin(snapshot.ids, list(by_hand.get(rule.field, ())))
+        stays = mine & ~is_there & hand
+        found.append(
+            Effect(
+                np.flatnonzero(mine), np.flatnonzero(mine & ~is_there & ~hand), np.flatnonzero(stays), np.flatnonzero(against)
+            )
+        )
+        if rule.is_on:
+            values[mine] = rule.value
+            taken |= fits
+    return found
+
+
+def _is_there(snapshot: Snapshot, rule: Rule) -> NDArray[np.bool_]:
+    column = snapshot.columns[rule.field]
+    right = np.array([*(rule.value in text.split(SEVERAL) for text in column.texts()), False], bool)
+    return np.asarray(right[column.codes])
+
+
+def place_rows(
+    definition: Definition,
+    typed: Mapping[str, Typed],
+    known: Known,
+    snapshot: Snapshot,
+    by_hand: ByHand,
+    today: date,
+    memo: Memo,
+    *,
+    ours: Callable[[str], NDArray[np.intp]],
+) -> tuple[dict[str, Typed], dict[str, NDArray[np.intp]]]:
+    """Put what follows from the rules into the rows of a file.
+
+    Args:
+        definition: With its rules.
+        typed: The rows' values by field.
+        known: Which record each row is.
+        snapshot: The roster as it stands.
+        by_hand: By field the records, by number, whose value somebody set by hand: they stay.
+        today: For conditions.
+        memo: What was worked out before.
+        ours: Gives the rows for which somebody said that a field stays as the roster has it.
+
+    Returns:
+        The values by field, fields that the file does not fill among them where a rule does; and by field the rows that follow.
+    """
+    rules = [rule for rule in definition.placement if rule.is_on]
+    placed = dict(typed)
+    followed: dict[str, NDArray[np.intp]] = {}
+    for name in dict.fromkeys(rule.field for rule in rules):
+        own = [rule for rule in rules if rule.field == name]
+        reads = dict.fromkeys(read for rule in own for read in fields_of(rule.when))
+        kept = tuple(ours(name).tolist())
+        of = (tuple(typed), typed.get(name), known, snapshot, tuple(sorted(by_hand.get(name, ()))), today.isoformat(), kept)
+
+        def make(
+            name: str = name, own: list[Rule] = own, kept: tuple[int, ...] = kept
+        ) -> tuple[Typed | None, NDArray[np.intp]]:
+            return _place(definition, typed, known, snapshot, name, own, by_hand.get(name, ()), kept, today)
+
+        one, rows = memo.get(("placed", name), (*of, *(typed.get(read) for read in reads)), make)
+        if one is not None:
+            placed[name] = one
+            followed[name] = rows
+    return placed, followed
+
+
+def _place(
+    definition: Definition,
+    typed: Mapping[str, Typed],
+    known: Known,
+    snapshot: Snapshot,
+    name: str,
+    rules: Sequence[Rule],
+    by_hand: Collection[int],
+    kept: Sequence[int],
+    today: date,
+) -> tuple[Typed | None, NDArray[np.intp]]:
+    record = known.record
+    rows = len(record)
+    column = _columns(typed, known, snapshot)
+    chosen = np.full(rows, -1, np.intp)  # the rule that decides
+    for number, rule in enumerate(rules):
+        chosen[holds(rule.when, column, rows, today) & (chosen < 0)] = number
+    theirs = typed.get(name)
+    said = theirs.stored.codes >= 0 if theirs is not None else np.zeros(rows, bool)
+    if theirs is not None:
+        said |= theirs.problem_rows()  # what cannot be read was said all the same
+    hand = (record >= 0) & np.isin(snapshot.ids[record] if len(snapshot) else record, list(by_hand))
+    hand[list(kept)] = True
+    open_rows = np.flatnonzero((chosen >= 0) & ~said & ~hand)
+    had = _columns({}, known, snapshot)(name)
+    several = bool(definition.by_name[name].several)
+    changes: dict[int, str | None] = {}
+    for row, now in zip(open_rows.tolist(), had.rows(open_rows), strict=True):
+        parts = now.split(SEVERAL) if now else []
+        wanted = rules[int(chosen[row])].value
+        if wanted not in parts:
+            changes[row] = SEVERAL.join([*parts, wanted]) if several else wanted
+    if not changes:
+        return None, np.zeros(0, np.intp)
+    found = np.array(sorted(changes), np.intp)
+    if theirs is None:
+        nothing = Column.constant(None, rows)
+        return Typed(definition.by_name[name], nothing, had.replace(changes), {}, {}), found
+    stored = theirs.stored.replace(changes)
+    return Typed(
+        theirs.field,
+        theirs.raw,
+        stored,
+        theirs.problems,
+        theirs.repairs,
+        theirs.order,
+        theirs.deciding,
+        theirs.mark,
+        theirs.turned,
+        theirs.separator,
+    ), found
+
+
+def _columns(typed: Mapping[str, Typed], known: Known, snapshot: Snapshot) -> Callable[[str], Column]:
+    """Give the values of a field by row: the file's, or those of the rows' records where the file does not fill the field."""
+
+    def column(name: str) -> Column:
+        if name in typed:
+            return typed[name].stored
+        theirs = snapshot.columns[name]
+        codes = np.where(known.record >= 0, theirs.codes[known.record] if len(theirs) else -1, -1).astype(np.int32)
+        return Column(theirs.values, codes)
+
+    return column
