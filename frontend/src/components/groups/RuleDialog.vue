@@ -8,7 +8,7 @@ import type { Condition, Rule, RuleIn, Roster } from '@/api/types'
 import { counted, listed } from '@/logic/words'
 
 /** One placement rule, tried as it is written. */
-const props = defineProps<{ open: boolean; roster: Roster; rules: RuleIn[]; place: number; field: string }>()
+const props = defineProps<{ open: boolean; roster: Roster; rules: RuleIn[]; place: number; usual: string }>()
 const emit = defineEmits<{ done: [rule: RuleIn]; close: [] }>()
 
 const when = ref<Condition>({})
@@ -26,7 +26,7 @@ watch(() => props.open, (open) => {
   if (!open) return
   const had = props.rules[props.place]
   when.value = (had?.when as Condition | undefined) ?? { field: props.roster.fields.find((one) => one.code_list)?.name ?? '', is: '' }
-  field.value = had?.field ?? props.field
+  field.value = had?.field ?? props.usual
   value.value = had?.value ?? ''
   tried.value = null
   problem.value = ''

@@ -4,7 +4,7 @@ import { useRouter } from 'vue-router'
 import RuleDialog from './RuleDialog.vue'
 import { getDefinition, putDefinition } from '@/api/definitions'
 import { getRules, runRules } from '@/api/groups'
-import type { Rule, RuleIn, Rules } from '@/api/types'
+import type { DefinitionDocument, Rule, RuleIn, Rules } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { ADMINISTER, PREPARE } from '@/composables/useSession'
 import { count, counted, listed } from '@/logic/words'
@@ -38,7 +38,7 @@ async function put(list: RuleIn[]): Promise<void> {
     if (rules.value && number !== rules.value.number) throw new Error('Somebody else altered the definition meanwhile. Look at the rules again.')
     const own = { ...((document as { nevefield?: Record<string, unknown> }).nevefield ?? {}) }
     own.placement = list.map(({ off, ...one }) => (off ? { ...one, off } : one))
-    await putDefinition(props.roster, { ...document, nevefield: own } as typeof document, number)
+    await putDefinition(props.roster, { ...(document as unknown as DefinitionDocument), nevefield: own }, number)
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
   }
@@ -87,7 +87,7 @@ onMounted(async () => {
       </li>
     </ol>
     <button v-if="may" class="link" @click="editing = written.length">+ Another rule</button>
-    <RuleDialog v-if="roster" :open="editing >= 0" :roster="roster" :rules="written" :place="editing" :field="field" @done="keep" @close="editing = -1" />
+    <RuleDialog v-if="roster" :open="editing >= 0" :roster="roster" :rules="written" :place="editing" :usual="field" @done="keep" @close="editing = -1" />
   </section>
 </template>
 
