@@ -9,14 +9,18 @@ from datetime import date
 import numpy as np
 import pytest
 
+from nevefield.accounts import Level, add_account
 from nevefield.core.definition import read_definition
 from nevefield.core.errors import WrongDefinition
 from nevefield.groups.errors import NoSuchKind, WrongPlacing
-from nevefield.groups.looking import list_kinds, open_kind
+from nevefield.groups.looking import find_origins, list_kinds, open_kind
 from nevefield.groups.placing import Asked, place_people, spread_people
 from nevefield.intakes.applying import apply_intake, take_back
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import receive_file
+from nevefield.jobs.worker import run_one
+from nevefield.proposals.agreeing import agree
+from nevefield.proposals.editing import edit_record
 
 
 @pytest.fixture
@@ -65,6 +69,35 @@ def test_memberships_are_groups_too(college, made):
         open_kind(college, "memberships", "HOUSES", early)
     with pytest.raises(WrongPlacing, match="drop a file"):
         place_people(college, "memberships", "HOUSE", {1: "BEACON"}, None)
+
+
+def test_roles_are_groups_of_whom_one_has_several(college, made):
+    """Who has which role, since when and through what; on the day before a role was given it is not there."""
+    staff = json.loads((made / "roster-staff.json").read_text())["records"]
+    opened = open_kind(college, "staff", "role", college.today())
+    key = opened.snapshot.columns["staff_number"]
+    wanted: dict[str, list[str]] = {}
+    for one in staff:
+        for role in one.get("roles", []):
+            wanted.setdefault(role, []).append(one["staff_number"])
+    assert {one.key[0]: sorted(key.rows(one.members)) for one in opened.found.groups} == {
+        role: sorted(people) for role, people in wanted.items()
+    }
+    place = next(place for place in range(len(key)) if opened.snapshot.values(place).get("roles") is None)
+    number = int(opened.snapshot.ids[place])
+    two = [add_account(college, name, name, f"a-long-password-{name}", Level.APPROVE) for name in ("one", "two")]
+    edited = edit_record(college, number, {"roles": "INSTR"}, two[0], reason="teaches now")
+    agree(college, edited.proposal, two[1])
+    while run_one(college, "w"):
+        pass
+    now = open_kind(college, "staff", "role", college.today())
+    group = next(one for one in now.found.groups if one.key == ("INSTR",))
+    origins = find_origins(college, now, ("INSTR",), group.members.tolist())
+    assert set(origins) == set(group.members.tolist())
+    mine = next(origin for place, origin in origins.items() if int(now.snapshot.ids[place]) == number)
+    assert (mine.since, mine.title.startswith("By hand")) == (college.today(), True)
+    with pytest.raises(WrongPlacing, match="several"):
+        place_people(college, "staff", "role", {number: "MEMBER"}, None)
 
 
 def test_moved_and_taken_back(college):

@@ -2437,6 +2437,8 @@ export interface components {
         };
         /** MemberOut */
         MemberOut: {
+            /** Change Set */
+            change_set: number | null;
             /** Is Lead */
             is_lead: boolean;
             /** Key */
@@ -2447,6 +2449,8 @@ export interface components {
             record: number | null;
             /** Since */
             since: string | null;
+            /** Why */
+            why: string;
         };
         /** MembersOut */
         MembersOut: {

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
@@ -11,6 +12,7 @@ from nevefield.core.placing.groups import Groups, find_groups, kind_of_value
 from nevefield.groups.errors import NoSuchKind
 from nevefield.rosters.looking import open_roster
 from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot, require_roster
+from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 
 if TYPE_CHECKING:
@@ -23,7 +25,7 @@ if TYPE_CHECKING:
     from nevefield.core.snapshot import Snapshot
     from nevefield.store.rosters import Roster
 
-__all__ = ["KindHere", "OpenKind", "list_kinds", "open_kind", "sizes_over_year"]
+__all__ = ["KindHere", "OpenKind", "Origin", "find_origins", "list_kinds", "open_kind", "sizes_over_year"]
 
 
 @dataclass(frozen=True)
@@ -34,6 +36,16 @@ class KindHere:
     kind: GroupKind
     groups: int
     people: int
+
+
+@dataclass(frozen=True)
+class Origin:
+    """Since when somebody is in a group, and through what."""
+
+    since: date
+    change_set: int
+    title: str
+    by: str
 
 
 @dataclass(frozen=True)
@@ -150,3 +162,38 @@ def sizes_over_year(context: Context, name: str, kind_name: str, key: tuple[str,
         opened = open_kind(context, name, kind_name, day)
         sizes.append(next((len(one.members) for one in opened.found.groups if one.key == key), 0))
     return sizes
+
+
+def find_origins(context: Context, opened: OpenKind, key: tuple[str, ...], places: Sequence[int]) -> dict[int, Origin]:
+    """Find since when people are in a group without a break, and through which change set.
+
+    Args:
+        context: Database and clock.
+        opened: The kind.
+        key: Of the group.
+        places: Its members.
+
+    Returns:
+        By place; those whose life says nothing of it are left out.
+    """
+    found = {}
+    with context.database.transaction() as connection:
+        for place in places:
+            since: Origin | None = None
+            for version, change_set, _, by in record_store.list_life(connection, int(opened.snapshot.ids[place])):
+                values = json.loads(version.content)
+                if not _is_in(opened, key, values):
+                    since = None
+                elif since is None:
+                    since = Origin(change_set.at.date(), change_set.id, change_set.title, by)
+            if since is not None:
+                found[place] = since
+    return found
+
+
+def _is_in(opened: OpenKind, key: tuple[str, ...], values: Mapping[str, Any]) -> bool:
+    for name, wanted in zip(opened.kind.by, key, strict=True):
+        value = values.get(name)
+        if value != wanted and not (isinstance(value, list) and wanted in value):
+            return False
+    return True

@@ -190,6 +190,8 @@ def _placed(snapshot: Snapshot, place: int, rule: Rule) -> str:
 
 
 def _require_fields(opened: OpenKind) -> None:
+    if opened.snapshot.definition.by_name[opened.kind.field].several:
+        raise WrongPlacing(f"People are in several of these at once: change {opened.kind.title.lower()} on the roster's page.")
     if opened.kind.each:
         what = opened.kind.title.lower()
         raise WrongPlacing(f"Who is in a {what} stands in the roster {opened.roster.title}, a row for each: drop a file.")

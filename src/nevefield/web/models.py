@@ -1275,7 +1275,9 @@ class MemberOut(BaseModel):
     key: str
     name: str
     is_lead: bool
-    since: date | None  # of a membership with a first day
+    since: date | None
+    why: str  # through what: a file, a hand, with who did it
+    change_set: int | None
 
 
 class MembersOut(BaseModel):

@@ -13,7 +13,7 @@ from nevefield.core.columns.titles import name_person, person_key
 from nevefield.core.conditions import fields_of, say_condition
 from nevefield.core.masking import COVER, sensitive_fields
 from nevefield.groups.errors import WrongPlacing
-from nevefield.groups.looking import OpenKind, list_kinds, open_kind, sizes_over_year
+from nevefield.groups.looking import OpenKind, Origin, find_origins, list_kinds, open_kind, sizes_over_year
 from nevefield.groups.placing import Asked, RuleHere, look_at_rules, place_people, run_rules, spread_people
 from nevefield.rosters.shortlists import places_of
 from nevefield.rosters.snapshots import load_codes
@@ -33,6 +33,7 @@ __all__ = ["group_api"]
 group_api = APIBlueprint("groups", __name__, url_prefix="/api")
 LARGEST_YEAR = 20_000  # records of a roster that is looked at month by month
 MONTHS = 12
+MOST_TOLD = 250  # members of a group of whom is told since when and through what
 NAMES = 20  # that are told with a rule
 
 
@@ -133,7 +134,7 @@ def get_groups(path: models.KindPath, query: models.DayQuery) -> Any:
             title=kind.title,
             day=opened.day,
             level=level_in(opened.roster.id),
-            field="" if kind.each else kind.field,
+            field="" if kind.each or definition.by_name[kind.field].several else kind.field,
             part_fields=[definition.title_of(one) for one in kind.part],
             least=kind.least,
             most=kind.most,
@@ -158,8 +159,9 @@ def get_members(path: models.KindPath, query: models.MembersQuery) -> Any:
     places = group.members if group is not None else opened.found.without
     leads = set(group.leads.tolist()) if group is not None else set()
     first = opened.snapshot.columns[opened.kind.first].rows(places) if opened.kind.first else [None] * len(places)
+    origins = find_origins(context(), opened, key, places.tolist()) if group is not None and len(places) <= MOST_TOLD else {}
     members = [
-        _member(opened, person, place in leads, since)
+        _member(opened, person, place in leads, since, origins.get(place))
         for person, place, since in zip(opened.persons(places).tolist(), places.tolist(), first, strict=True)
     ]
     members.sort(key=lambda one: (not one.is_lead, one.name.casefold()))
@@ -265,11 +267,15 @@ def _name(opened: OpenKind, person: int) -> str:
     return name_person(opened.people.definition, values.get) or person_key(opened.people.definition, values)
 
 
-def _member(opened: OpenKind, person: int, is_lead: bool, since: str | None) -> models.MemberOut:
+def _member(opened: OpenKind, person: int, is_lead: bool, since: str | None, origin: Origin | None) -> models.MemberOut:
     key = person_key(opened.people.definition, opened.people.values(person)) if person >= 0 else ""
     number = int(opened.people.ids[person]) if person >= 0 else None
-    day = date.fromisoformat(since[:10]) if since else None
-    return models.MemberOut(record=number, key=key, name=_name(opened, person), is_lead=is_lead, since=day)
+    day = date.fromisoformat(since[:10]) if since else origin.since if origin else None
+    why = f"{origin.title}{f' ({origin.by})' if origin.by else ''}" if origin else ""
+    change_set = origin.change_set if origin else None
+    return models.MemberOut(
+        record=number, key=key, name=_name(opened, person), is_lead=is_lead, since=day, why=why, change_set=change_set
+    )
 
 
 def _placed(opened: OpenKind, place: int, group: str) -> models.PlacedOut:

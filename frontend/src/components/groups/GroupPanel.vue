@@ -87,7 +87,7 @@ watch(() => [props.groups, props.group?.key.join('/'), props.day], async () => {
         <input v-if="may" type="checkbox" class="no-print" :checked="one.record !== null && ticked.has(one.record)" :disabled="one.record === null" :aria-label="`Tick ${one.name}`" @change="tick(one)" />
         <span class="name">{{ one.name || 'not in the roster of people' }}<b v-if="one.is_lead" class="lead">lead</b></span>
         <span class="soft mono">{{ one.key }}</span>
-        <span v-if="one.since" class="soft since">from {{ inWords(one.since) }}</span>
+        <span v-if="one.since" class="soft since">since {{ inWords(one.since) }}<template v-if="one.why"> · <RouterLink v-if="one.change_set" :to="`/receipts/${one.change_set}`">{{ one.why }}</RouterLink></template></span>
       </li>
     </ul>
     <p v-if="members && !people.length" class="soft">Nobody.</p>

@@ -5,7 +5,7 @@ import ConditionEditor from '@/components/definition/ConditionEditor.vue'
 import FieldEditor from '@/components/intake/FieldEditor.vue'
 import { tryRules } from '@/api/groups'
 import type { Condition, Rule, RuleIn, Roster } from '@/api/types'
-import { counted, listed } from '@/logic/words'
+import { counted } from '@/logic/words'
 
 /** One placement rule, tried as it is written. */
 const props = defineProps<{ open: boolean; roster: Roster; rules: RuleIn[]; place: number; usual: string }>()
@@ -20,7 +20,7 @@ const fields = computed(() => props.roster.fields.map((one) => ({ name: one.name
 const target = computed(() => props.roster.fields.find((one) => one.name === field.value))
 const rule = computed<RuleIn>(() => ({ when: { ...when.value }, field: field.value, value: value.value.trim(), off: props.rules[props.place]?.off ?? false }))
 const isSaid = computed(() => !!field.value && !!rule.value.value && JSON.stringify(when.value) !== '{}')
-const more = (names: string[], all: number) => `${listed(names.slice(0, 4))}${all > 4 ? ` and ${all - 4} more` : ''}`
+const more = (names: string[], all: number) => `${names.slice(0, 4).join('; ')}${all > 4 ? ` and ${all - 4} more` : ''}`
 
 watch(() => props.open, (open) => {
   if (!open) return

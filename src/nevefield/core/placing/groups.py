@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.columns.values import SEVERAL
 from nevefield.core.conditions import age_of, holds
 
 if TYPE_CHECKING:
@@ -69,7 +70,9 @@ def find_groups(kind: GroupKind, snapshot: Snapshot, day: date, value: str = "")
     found: dict[tuple[str, ...], list[int]] = {}
     texts = [column.rows(members) for column in columns]
     for place, key in zip(members.tolist(), zip(*texts, strict=True), strict=True):
-        found.setdefault(tuple(text or "" for text in key), []).append(place)
+        # Who has several values is in several groups.
+        for own in (key[-1] or "").split(SEVERAL):
+            found.setdefault((*(text or "" for text in key[:-1]), own), []).append(place)
     groups = [_group(kind, key, np.array(found[key], np.intp), leads, bands) for key in sorted(found)]
     without = np.zeros(0, np.intp) if kind.each else np.flatnonzero(inside & lacks)
     return Groups(tuple(groups), without)
