@@ -13,7 +13,7 @@ from nevefield.accounts import Level, add_account
 from nevefield.core.definition import read_definition
 from nevefield.core.errors import WrongDefinition
 from nevefield.groups.errors import NoSuchKind, WrongPlacing
-from nevefield.groups.looking import find_origins, list_kinds, open_kind
+from nevefield.groups.looking import confirm_members, find_origins, list_kinds, open_kind
 from nevefield.groups.placing import Asked, place_people, spread_people
 from nevefield.intakes.applying import apply_intake, take_back
 from nevefield.intakes.evaluating import open_intake
@@ -21,6 +21,7 @@ from nevefield.intakes.receiving import receive_file
 from nevefield.jobs.worker import run_one
 from nevefield.proposals.agreeing import agree
 from nevefield.proposals.editing import edit_record
+from nevefield.store.confirmed import list_confirmed
 
 
 @pytest.fixture
@@ -80,9 +81,10 @@ def test_roles_are_groups_of_whom_one_has_several(college, made):
     for one in staff:
         for role in one.get("roles", []):
             wanted.setdefault(role, []).append(one["staff_number"])
-    assert {one.key[0]: sorted(key.rows(one.members)) for one in opened.found.groups} == {
+    assert {one.key[0]: sorted(key.rows(one.members)) for one in opened.found.groups if len(one.members)} == {
         role: sorted(people) for role, people in wanted.items()
     }
+    assert {one.key[0] for one in opened.found.groups} == {"MEMBER", "WCAPT", "INSTR", "QUART", "REGIST", "ARMOUR"}
     place = next(place for place in range(len(key)) if opened.snapshot.values(place).get("roles") is None)
     number = int(opened.snapshot.ids[place])
     two = [add_account(college, name, name, f"a-long-password-{name}", Level.APPROVE) for name in ("one", "two")]
@@ -96,6 +98,12 @@ def test_roles_are_groups_of_whom_one_has_several(college, made):
     assert set(origins) == set(group.members.tolist())
     mine = next(origin for place, origin in origins.items() if int(now.snapshot.ids[place]) == number)
     assert (mine.since, mine.title.startswith("By hand")) == (college.today(), True)
+    ids = now.snapshot.ids[group.members].tolist()
+    assert confirm_members(college, "staff", "role", ("INSTR",), [number, 999_999], two[0]) == 1
+    with college.database.transaction() as connection:
+        ticked = list_confirmed(connection, now.roster.id, "role", "INSTR")
+    assert {record: by for record, (_, by) in ticked.items()} == {number: "one"}
+    assert set(ticked) <= set(ids)
     with pytest.raises(WrongPlacing, match="several"):
         place_people(college, "staff", "role", {number: "MEMBER"}, None)
 
@@ -128,6 +136,8 @@ def test_september_is_spread(college, made):
     asked = Asked(fresh, anew=True, even=("programme",), apart=("guardian_phone",))
     found = spread_people(college, "cadets", "watch", asked)
     assert (found.clashes, found.lacking, found.is_least) == ([], [], True)
+    sizes = {one.key: len(one.members) for one in opened.found.groups}
+    assert found.before == {key: sizes[key] for key in found.before}
     assert len(found.moves) + found.stay == len(fresh)
     assert apply(college, place_people(college, "cadets", "watch", found.moves, None, is_spread=True))
     groups = open_kind(college, "cadets", "watch", college.today())

@@ -72,6 +72,7 @@ def changing(intake: int):
         ("POST", "/api/groups/cadets/watch/place", {"moves": {"0": "SKUA"}}, Level.PREPARE),
         ("POST", "/api/groups/cadets/rules/try", {"rules": []}, Level.PREPARE),
         ("POST", "/api/groups/cadets/rules/run", {}, Level.PREPARE),
+        ("POST", "/api/groups/cadets/watch/confirm", {"key": ["x"], "records": []}, Level.PREPARE),
         ("POST", "/api/rosters/cadets/two", {"one": 0, "other": 0}, Level.PREPARE),
         ("POST", "/api/rosters/cadets/merge", {"keep": 0, "gone": 0, "version": 0}, Level.APPROVE),
         ("POST", "/api/records/1/edit", {"values": {"no such field": "x"}}, Level.PREPARE),

@@ -13,6 +13,8 @@ export const askSpread = (name: string, kind: string, asked: SpreadIn): Promise<
 export const place = (name: string, kind: string, moves: Record<string, string>, is_spread: boolean): Promise<Created> =>
   take(client.POST('/api/groups/{name}/{kind}/place', { params: { path: of(name, kind) }, body: { moves, is_spread } }))
 
+export const confirmMembers = (name: string, kind: string, key: string[], records: number[]) =>
+  take(client.POST('/api/groups/{name}/{kind}/confirm', { params: { path: of(name, kind) }, body: { key, records } }))
 export const getRules = (name: string): Promise<Rules> => take(client.GET('/api/groups/{name}/rules', { params: { path: { name } } }))
 export const tryRules = (name: string, rules: RuleIn[]): Promise<Rules> =>
   take(client.POST('/api/groups/{name}/rules/try', { params: { path: { name } }, body: { rules } }))

@@ -294,6 +294,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{name}/{kind}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tick members off in a review: they are rightly in the group. */
+        post: operations["groups_post_confirm_groups__name___kind__confirm_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{name}/{kind}/members": {
         parameters: {
             query?: never;
@@ -1820,6 +1837,13 @@ export interface components {
             /** Without */
             without: number;
         };
+        /** ConfirmIn */
+        ConfirmIn: {
+            /** Key */
+            key: string[];
+            /** Records */
+            records: number[];
+        };
         /** CoreOut */
         CoreOut: {
             /**
@@ -2280,6 +2304,12 @@ export interface components {
             } | null;
             /** Part Said */
             part_said: string;
+            /** Part Title */
+            part_title: string;
+            /** Parts */
+            parts: {
+                [key: string]: number;
+            };
             /** People */
             people: number;
             /** People Decisions */
@@ -2439,12 +2469,18 @@ export interface components {
         MemberOut: {
             /** Change Set */
             change_set: number | null;
+            /** Confirmed */
+            confirmed: string | null;
+            /** Confirmer */
+            confirmer: string;
             /** Is Lead */
             is_lead: boolean;
             /** Key */
             key: string;
             /** Name */
             name: string;
+            /** Own */
+            own: number;
             /** Record */
             record: number | null;
             /** Since */
@@ -4305,6 +4341,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GroupsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_post_confirm_groups__name___kind__confirm_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConfirmIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -85,7 +85,7 @@ function drop(event: DragEvent, one: Group): void {
     return
   }
   const records = JSON.parse(text) as number[]
-  move(records.map((record) => ({ record, key: '', name: '', is_lead: false, since: null, why: '', change_set: null })), one.key.at(-1) ?? '')
+  move(records.map((record) => ({ record, key: '', name: '', is_lead: false, since: null, why: '', change_set: null, confirmed: null, confirmer: '', own: record })), one.key.at(-1) ?? '')
 }
 async function review(): Promise<void> {
   problem.value = ''

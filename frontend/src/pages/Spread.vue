@@ -119,7 +119,7 @@ onMounted(async () => {
     <template v-if="found">
       <div class="head">
         <h2>{{ found.clashes.length ? 'Not everything can be kept' : `${counted(found.placed.length, 'person gets', 'people get')} a group, ${count(found.stay)} keep theirs` }}</h2>
-        <span class="soft">{{ found.moved ? `${counted(found.moved, 'person leaves', 'people leave')} the group of today${found.is_least ? ', fewer cannot do' : ''}` : '' }}{{ altered ? ` · ${counted(altered, 'altered here', 'altered here')}` : '' }}</span>
+        <span class="soft">{{ found.moved ? `${counted(found.moved, 'person leaves', 'people leave')} the group of today${found.is_least && !anew ? ', fewer cannot do' : ''}` : '' }}{{ altered ? ` · ${counted(altered, 'altered here', 'altered here')}` : '' }}</span>
         <span class="grow" />
         <button v-if="found.placed.length" class="btn main" @click="review">See what {{ counted(found.placed.length, 'change') }} would do</button>
       </div>

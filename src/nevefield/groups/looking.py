@@ -8,24 +8,27 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from nevefield.core.columns.values import SEVERAL
 from nevefield.core.placing.groups import Groups, find_groups, kind_of_value
 from nevefield.groups.errors import NoSuchKind
 from nevefield.rosters.looking import open_roster
 from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot, require_roster
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
+from nevefield.store.audit import insert_audit
+from nevefield.store.confirmed import insert_confirmed
 
 if TYPE_CHECKING:
     from collections.abc import Collection, Mapping, Sequence
     from datetime import date
 
     from nevefield.context import Context
-    from nevefield.core.codes import CodeList
+    from nevefield.core.codes import Code, CodeList
     from nevefield.core.placing.kinds import GroupKind
     from nevefield.core.snapshot import Snapshot
     from nevefield.store.rosters import Roster
 
-__all__ = ["KindHere", "OpenKind", "Origin", "find_origins", "list_kinds", "open_kind", "sizes_over_year"]
+__all__ = ["KindHere", "OpenKind", "Origin", "confirm_members", "find_origins", "list_kinds", "open_kind", "sizes_over_year"]
 
 
 @dataclass(frozen=True)
@@ -104,7 +107,7 @@ def list_kinds(context: Context, allowed: Collection[int], day: date) -> list[Ki
             snapshot = load_snapshot(connection, roster)
             for kind in snapshot.definition.groups:
                 for one in _each(kind, snapshot, lists):
-                    groups = find_groups(kind if not kind.each else one, snapshot, day, one.name if kind.each else "")
+                    groups = find_groups(one, snapshot, day, one.name if kind.each else "", _codes(one, snapshot, lists))
                     people = sum(len(group.members) for group in groups.groups)
                     found.append(KindHere(roster, one, len(groups.groups), people))
     return found
@@ -118,6 +121,15 @@ def _each(kind: GroupKind, snapshot: Snapshot, lists: dict[str, CodeList]) -> li
     if listed is not None:
         return [kind_of_value(kind, one.code, one.label or one.code) for one in listed.codes]
     return [kind_of_value(kind, text, text) for text in sorted(snapshot.columns[kind.each].texts())]
+
+
+def _codes(kind: GroupKind, snapshot: Snapshot, lists: Mapping[str, CodeList]) -> list[Code] | None:
+    """List the groups' own names, of the kind where several share a list; None where they are no codes."""
+    one = snapshot.definition.by_name[kind.field]
+    listed = lists.get(one.code_list)
+    if listed is None:
+        return None
+    return [code for code in listed.codes if not kind.each or one.parent != kind.each or code.parent == kind.name]
 
 
 def open_kind(context: Context, name: str, kind_name: str, day: date) -> OpenKind:
@@ -145,7 +157,7 @@ def open_kind(context: Context, name: str, kind_name: str, day: date) -> OpenKin
     if kind.each:
         target = next((one.resource for one in definition.foreign_keys if kind.person in one.fields), "")
         _, people = open_roster(context, target or name, as_of)
-    found = find_groups(kind, snapshot, day, kind.name if kind.each else "")
+    found = find_groups(kind, snapshot, day, kind.name if kind.each else "", _codes(kind, snapshot, lists))
     return OpenKind(roster, kind, day, snapshot, people, found, lists)
 
 
@@ -162,6 +174,36 @@ def sizes_over_year(context: Context, name: str, kind_name: str, key: tuple[str,
         opened = open_kind(context, name, kind_name, day)
         sizes.append(next((len(one.members) for one in opened.found.groups if one.key == key), 0))
     return sizes
+
+
+def confirm_members(
+    context: Context, name: str, kind_name: str, key: tuple[str, ...], records: Collection[int], account_id: int | None
+) -> int:
+    """Tick members off in a review: they are rightly in the group. It is kept who said so and when.
+
+    Args:
+        context: Database and clock.
+        name: Of the roster.
+        kind_name: Of the kind.
+        key: Of the group.
+        records: The members' numbers; those who are not in it are passed over.
+        account_id: Who.
+
+    Returns:
+        How many were ticked off.
+
+    Raises:
+        NoSuchRoster, NoSuchKind: There is none.
+    """
+    opened = open_kind(context, name, kind_name, context.today())
+    group = next((one for one in opened.found.groups if one.key == key), None)
+    members = set(opened.snapshot.ids[group.members].tolist()) if group is not None else set()
+    found = sorted(members & set(records))
+    with context.database.transaction() as connection:
+        insert_confirmed(connection, opened.roster.id, kind_name, SEVERAL.join(key), found, account_id, context.now())
+        title = f"{opened.kind.title} {' '.join(key)}"
+        insert_audit(connection, "confirmed", title, account_id, context.now(), roster=name, records=len(found))
+    return len(found)
 
 
 def find_origins(context: Context, opened: OpenKind, key: tuple[str, ...], places: Sequence[int]) -> dict[int, Origin]:

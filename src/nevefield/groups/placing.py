@@ -245,19 +245,19 @@ def _spread_part(
         found.clashes.append(f"{label}: {len(people)} people, and no group to put them into.")
         return
     question, staying = _question(opened, part, names, people, asked, bands)
+    had = [opened.snapshot.columns[opened.kind.field].at(place) for place in people.tolist()]
     for number, one in enumerate(names):
-        found.before[(*part, one)] = int(question.fixed[number]) + int((question.current == number).sum())
+        found.before[(*part, one)] = int(question.fixed[number]) + had.count(one)
     answer = spread(question)
     found.is_least &= answer.is_least
     if answer.group is None:
         found.clashes += [f"{label}: {_say(opened, clash, names, people, staying)}" for clash in answer.clashes]
         return
-    for place, number in zip(people.tolist(), answer.group.tolist(), strict=True):
-        had = opened.snapshot.columns[opened.kind.field].at(place)
-        if had == names[number]:
+    for place, was, number in zip(people.tolist(), had, answer.group.tolist(), strict=True):
+        if was == names[number]:
             found.stay += 1
             continue
-        found.moved += had is not None
+        found.moved += was is not None
         found.moves[int(opened.snapshot.ids[place])] = names[number]
     for number, one in enumerate(names):
         found.after[(*part, one)] = int(question.fixed[number]) + int((answer.group == number).sum())

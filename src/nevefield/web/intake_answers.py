@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from datetime import date
 from typing import TYPE_CHECKING, Any
 
@@ -13,6 +14,7 @@ from nevefield.core.checking.causes import iter_findings
 from nevefield.core.columns.composing import say_pattern
 from nevefield.core.columns.days import read_day
 from nevefield.core.conditions import say_condition
+from nevefield.core.evaluate import SAME
 from nevefield.core.masking import sensitive_fields
 from nevefield.core.people.recognising import ASKED, DECISIONS
 from nevefield.core.steps import active_steps, named_fields, read_step, reasons_for
@@ -63,6 +65,7 @@ def intake_answer(
     paired = sum(1 for pair in evaluation.pairs if pair.field)
     log, undo, redo = _log(opened.steps, evaluation.definition, covers=covers)
     matched = int((evaluation.known.record >= 0).sum())
+    part = next((kind.part[0] for kind in evaluation.definition.groups if kind.part), "")
     return models.IntakeOut(
         id=intake.id,
         title=intake.title,
@@ -74,6 +77,8 @@ def intake_answer(
         coverage=evaluation.decisions.coverage,
         unusual=_unusual(evaluation, past),
         absences=evaluation.absences.counts(),
+        part_title=evaluation.definition.title_of(part) if part else "",
+        parts=_parts(evaluation, part) if part else {},
         why=evaluation.definition.approval.why(evaluation.altering, raised_by(evaluation)),
         proposal=proposal,
         scheduled=scheduled,
@@ -119,6 +124,18 @@ def intake_answer(
         job=job,
         later=later,
     )
+
+
+def _parts(evaluation: Evaluation, name: str) -> dict[str, int]:
+    """Count by part of the institution the people whom applying would alter or add."""
+    going = np.flatnonzero((evaluation.outcomes < SAME) & evaluation.facts.joined.is_lead)
+    listed = evaluation.facts.codes.get(evaluation.definition.by_name[name].code_list)
+    counts = Counter(evaluation.facts.stored(name).rows(going))
+    found = {}
+    for text, count in counts.most_common():
+        code = listed.by_code.get(text) if listed and text else None
+        found[code.label or text if code and text else text or "not said"] = count
+    return found
 
 
 def _unusual(evaluation: Evaluation, past: Sequence[int]) -> models.UnusualOut | None:

@@ -648,6 +648,8 @@ class IntakeOut(BaseModel):
     coverage: str
     unusual: UnusualOut | None  # more are absent than usual
     absences: dict[str, int]  # the absent by what becomes of them: stay, leave, end, hold
+    part_title: str  # of the field that says which part of the institution a record is of; "" where none does
+    parts: dict[str, int]  # of which parts the rows are that change something, and how many; the largest first
     why: str  # why a second person has to agree before it is applied; "" when none has to
     proposal: ProposalOut | None
     scheduled: ScheduledOut | None
@@ -1278,6 +1280,14 @@ class MemberOut(BaseModel):
     since: date | None
     why: str  # through what: a file, a hand, with who did it
     change_set: int | None
+    confirmed: datetime | None  # when somebody ticked them off last as rightly there
+    confirmer: str
+    own: int  # the number of the record that says it: the person's, or the membership's
+
+
+class ConfirmIn(Model):
+    key: list[str]
+    records: list[int] = Field(max_length=100_000)  # as `own`
 
 
 class MembersOut(BaseModel):

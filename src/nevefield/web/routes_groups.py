@@ -10,13 +10,15 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.columns.titles import name_person, person_key
+from nevefield.core.columns.values import SEVERAL
 from nevefield.core.conditions import fields_of, say_condition
 from nevefield.core.masking import COVER, sensitive_fields
 from nevefield.groups.errors import WrongPlacing
-from nevefield.groups.looking import OpenKind, Origin, find_origins, list_kinds, open_kind, sizes_over_year
+from nevefield.groups.looking import OpenKind, Origin, confirm_members, find_origins, list_kinds, open_kind, sizes_over_year
 from nevefield.groups.placing import Asked, RuleHere, look_at_rules, place_people, run_rules, spread_people
 from nevefield.rosters.shortlists import places_of
 from nevefield.rosters.snapshots import load_codes
+from nevefield.store.confirmed import list_confirmed
 from nevefield.web import models
 from nevefield.web.access import account, context, is_masked, level_in, needs, roster_ids
 from nevefield.web.answering import answer
@@ -160,14 +162,26 @@ def get_members(path: models.KindPath, query: models.MembersQuery) -> Any:
     leads = set(group.leads.tolist()) if group is not None else set()
     first = opened.snapshot.columns[opened.kind.first].rows(places) if opened.kind.first else [None] * len(places)
     origins = find_origins(context(), opened, key, places.tolist()) if group is not None and len(places) <= MOST_TOLD else {}
-    members = [
-        _member(opened, person, place in leads, since, origins.get(place))
-        for person, place, since in zip(opened.persons(places).tolist(), places.tolist(), first, strict=True)
-    ]
+    with context().database.transaction() as connection:
+        ticked = list_confirmed(connection, opened.roster.id, path.kind, SEVERAL.join(key)) if key else {}
+    members = []
+    for person, place, since in zip(opened.persons(places).tolist(), places.tolist(), first, strict=True):
+        own = int(opened.snapshot.ids[place])
+        at, by = ticked.get(own, (None, ""))
+        one = _member(opened, person, place in leads, since, origins.get(place))
+        members.append(one.model_copy(update={"own": own, "confirmed": at, "confirmer": by}))
     members.sort(key=lambda one: (not one.is_lead, one.name.casefold()))
     days = _days(opened.day) if key and len(opened.snapshot) <= LARGEST_YEAR else []
     sizes = sizes_over_year(context(), path.name, path.kind, key, days)
     return answer(models.MembersOut(members=members, days=days, sizes=sizes))
+
+
+@group_api.post("/groups/<name>/<kind>/confirm", responses={200: models.Done})
+@needs(Level.PREPARE, of="roster")
+def post_confirm(path: models.KindPath, body: models.ConfirmIn) -> Any:
+    """Tick members off in a review: they are rightly in the group."""
+    found = confirm_members(context(), path.name, path.kind, tuple(body.key), body.records, account().id)
+    return answer(models.Done(done=found > 0))
 
 
 @group_api.post("/groups/<name>/<kind>/spread", responses={200: models.SpreadOut})
@@ -274,7 +288,16 @@ def _member(opened: OpenKind, person: int, is_lead: bool, since: str | None, ori
     why = f"{origin.title}{f' ({origin.by})' if origin.by else ''}" if origin else ""
     change_set = origin.change_set if origin else None
     return models.MemberOut(
-        record=number, key=key, name=_name(opened, person), is_lead=is_lead, since=day, why=why, change_set=change_set
+        record=number,
+        key=key,
+        name=_name(opened, person),
+        is_lead=is_lead,
+        since=day,
+        why=why,
+        change_set=change_set,
+        confirmed=None,
+        confirmer="",
+        own=0,
     )
 
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { getMembers } from '@/api/groups'
+import { confirmMembers, getMembers } from '@/api/groups'
 import { keepShortlist } from '@/api/shortlists'
 import type { Group, Groups, Member, Members } from '@/api/types'
 import { PREPARE } from '@/composables/useSession'
@@ -54,6 +54,21 @@ async function keep(): Promise<void> {
 }
 const print = () => window.print()
 
+/** A review: each is looked at and ticked off as rightly there. */
+const reviewing = ref(false)
+const mayReview = computed(() => !!props.group && props.groups.level >= PREPARE && !props.day)
+const confirmed = computed(() => people.value.filter((one) => one.confirmed).length)
+async function confirm(one: Member): Promise<void> {
+  if (!props.group || !members.value) return
+  said.value = ''
+  try {
+    await confirmMembers(props.groups.roster, props.groups.kind, props.group.key, [one.own])
+    members.value = await getMembers(props.groups.roster, props.groups.kind, props.group.key, props.day)
+  } catch (error) {
+    said.value = error instanceof Error ? error.message : String(error)
+  }
+}
+
 watch(() => [props.groups, props.group?.key.join('/'), props.day], async () => {
   ticked.value = new Set()
   said.value = problem.value = ''
@@ -87,11 +102,13 @@ watch(() => [props.groups, props.group?.key.join('/'), props.day], async () => {
         <input v-if="may" type="checkbox" class="no-print" :checked="one.record !== null && ticked.has(one.record)" :disabled="one.record === null" :aria-label="`Tick ${one.name}`" @change="tick(one)" />
         <span class="name">{{ one.name || 'not in the roster of people' }}<b v-if="one.is_lead" class="lead">lead</b></span>
         <span class="soft mono">{{ one.key }}</span>
+        <span v-if="reviewing" class="since no-print"><template v-if="one.confirmed"><span class="right">✓ right, {{ momentInFull(one.confirmed) }} {{ one.confirmer }}</span> · <button class="link" @click="confirm(one)">again</button></template><button v-else class="btn" @click="confirm(one)">Right</button></span>
         <span v-if="one.since" class="soft since">since {{ inWords(one.since) }}<template v-if="one.why"> · <RouterLink v-if="one.change_set" :to="`/receipts/${one.change_set}`">{{ one.why }}</RouterLink></template></span>
       </li>
     </ul>
     <p v-if="members && !people.length" class="soft">Nobody.</p>
     <p class="acts no-print">
+      <button v-if="mayReview" class="btn" :aria-pressed="reviewing" :disabled="!people.length" @click="reviewing = !reviewing">{{ reviewing ? `Reviewed ${confirmed} of ${people.length}` : 'Review them' }}</button>
       <button class="btn" :disabled="!people.length" @click="print">Print the muster list</button>
       <button v-if="groups.field && groups.level >= PREPARE" class="btn" :disabled="!people.length || !!day" @click="keep">Make a shortlist</button>
     </p>
@@ -115,6 +132,7 @@ polyline { fill: none; stroke: var(--fir); stroke-width: 2; }
 .name { flex: 1; overflow-wrap: anywhere; line-height: 18px; }
 .lead { margin-left: 6px; color: var(--fir); font-size: 12px; }
 .since { flex: 1 0 100%; font-size: 12.5px; line-height: 16px; }
+.right { color: var(--fir); }
 .acts { display: flex; gap: 8px; margin: 10px 0 0; flex-wrap: wrap; }
 .print-only { display: none; }
 @media print {

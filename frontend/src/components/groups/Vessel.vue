@@ -34,7 +34,7 @@ const change = computed(() => [props.gets ? `+ ${props.gets}` : '', props.loses 
 .gets { position: absolute; left: 0; right: 0; background: repeating-linear-gradient(45deg, var(--new) 0 5px, #6aa0cf 5px 10px); }
 .mark { position: absolute; left: 0; right: 0; border-top: 1px dashed var(--ink2); }
 .mark i { position: absolute; right: 4px; top: 1px; font: 12px/14px var(--text); font-style: normal; color: var(--ink2); }
-.number { position: absolute; left: 6px; bottom: 3px; font-size: 13px; color: var(--ink); }
+.number { position: absolute; left: 3px; bottom: 2px; padding: 0 4px; font-size: 13px; line-height: 20px; color: var(--ink); background: color-mix(in srgb, var(--snow) 78%, transparent); white-space: nowrap; }
 .number b { font-size: 17px; }
 .label { margin-top: 4px; line-height: 18px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .said { font-size: 12.5px; line-height: 16px; color: var(--ink2); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }

@@ -49,6 +49,7 @@ const link = (page: string, query: string) => `/intakes/${props.intake.id}/${pag
 <template>
   <div class="sheet">
     <h2>{{ intake.changes ? `Applying ${counted(intake.changes, 'change')} to ${intake.roster_title} would do this` : 'Nothing is ready to apply' }}</h2>
+    <p v-if="Object.keys(intake.parts).length" class="soft">{{ intake.part_title }}: {{ listed(Object.entries(intake.parts).map(([name, n]) => `${name} ${count(n)}`)) }}.</p>
     <p v-if="intake.later && intake.changes" class="flag"><b>The roster was altered {{ counted(intake.later, 'time') }} since this file was applied.</b> What those files brought would go back to this file’s values.</p>
     <p v-if="before?.undone_by" class="soft">What was applied before was taken back; <RouterLink :to="`/receipts/${before.id}`">receipt {{ before.id }}</RouterLink> stays readable.</p>
     <p v-else-if="before" class="soft">Receipt {{ before.id }} says what was <RouterLink :to="`/intakes/${intake.id}/apply?receipt=1`">applied before</RouterLink>; this is what came ready since.</p>

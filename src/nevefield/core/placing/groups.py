@@ -11,11 +11,12 @@ from nevefield.core.columns.values import SEVERAL
 from nevefield.core.conditions import age_of, holds
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Collection, Sequence
     from datetime import date
 
     from numpy.typing import NDArray
 
+    from nevefield.core.codes import Code
     from nevefield.core.placing.kinds import GroupKind
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
@@ -47,7 +48,9 @@ def kind_of_value(kind: GroupKind, value: str, title: str) -> GroupKind:
     return replace(kind, name=value, title=title)
 
 
-def find_groups(kind: GroupKind, snapshot: Snapshot, day: date, value: str = "") -> Groups:
+def find_groups(
+    kind: GroupKind, snapshot: Snapshot, day: date, value: str = "", codes: Sequence[Code] | None = None
+) -> Groups:
     """Find the groups of a kind.
 
     Args:
@@ -55,6 +58,8 @@ def find_groups(kind: GroupKind, snapshot: Snapshot, day: date, value: str = "")
         snapshot: The roster as of the day.
         day: For days of membership, ages and conditions.
         value: Of the field `each`, where a record is a membership.
+        codes: The groups' own names, with their days of use: one that has nobody is there all the same, where groups have no
+            part; one that is not in use on the day is told.
     """
     inside = _inside(kind, snapshot, day, value)
     columns = [snapshot.columns[name] for name in kind.by]
@@ -73,7 +78,12 @@ def find_groups(kind: GroupKind, snapshot: Snapshot, day: date, value: str = "")
         # Who has several values is in several groups.
         for own in (key[-1] or "").split(SEVERAL):
             found.setdefault((*(text or "" for text in key[:-1]), own), []).append(place)
-    groups = [_group(kind, key, np.array(found[key], np.intp), leads, bands) for key in sorted(found)]
+    used = {one.code for one in codes or () if one.is_used(day)}
+    if not kind.part:
+        for name in used:
+            found.setdefault((name,), [])
+    closed = {one.code for one in codes or ()} - used
+    groups = [_group(kind, key, np.array(found[key], np.intp), leads, bands, closed) for key in sorted(found)]
     without = np.zeros(0, np.intp) if kind.each else np.flatnonzero(inside & lacks)
     return Groups(tuple(groups), without)
 
@@ -115,12 +125,13 @@ def _group(
     members: NDArray[np.intp],
     leads: NDArray[np.bool_] | None,
     bands: NDArray[np.intp],
+    closed: Collection[str],
 ) -> Group:
     size = len(members)
     leading = members[leads[members]] if leads is not None else np.zeros(0, np.intp)
     ages = tuple(sorted({int(band) for band in bands[members].tolist() if band >= 0}))
-    troubles = []
-    if kind.lead is not None and len(leading) != 1:
+    troubles = ["not in use on this day"] if key[-1] in closed else []
+    if kind.lead is not None and size and len(leading) != 1:
         troubles.append("no lead" if not len(leading) else f"{len(leading)} leads")
     if size < kind.least:
         troubles.append(f"{kind.least - size} too few")
