@@ -14,6 +14,8 @@ from nevefield.core.snapshot import Snapshot
 from nevefield.core.table import Column
 
 if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
     from nevefield.core.columns.values import Typed
     from nevefield.core.people.keys import Known
     from nevefield.core.people.traits import Trait
@@ -42,8 +44,16 @@ def check_alike(facts: Facts) -> list[Hit]:
             differ = before.stored.differs(facts.typed[one.field].stored)
             edited |= True if differ is None else differ
     fields = tuple(one.field for one in traits)
-    person = facts.joined.person
     out = facts.aside | edited | (facts.known.record >= 0)
+    # What is out, among the rows of pairs: an edit elsewhere leaves what is asked as it is.
+    mine = sorted({row for one in pairs for row in one[:2]})
+    of = (pairs, fields, facts.joined.person, tuple(row for row in mine if out[row]))
+    hits: list[Hit] = facts.memo.get("alike asked", of, lambda: _ask(facts, pairs, out, fields))
+    return hits
+
+
+def _ask(facts: Facts, pairs: list[tuple[int, int, float]], out: NDArray[np.bool_], fields: tuple[str, ...]) -> list[Hit]:
+    person = facts.joined.person
     hits = []
     for left, right, score in pairs:
         rows = np.array([left, right], np.intp)
