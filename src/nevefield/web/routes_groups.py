@@ -13,6 +13,7 @@ from nevefield.core.columns.titles import name_person, person_key
 from nevefield.core.columns.values import SEVERAL
 from nevefield.core.conditions import fields_of, say_condition
 from nevefield.core.masking import COVER, sensitive_fields
+from nevefield.core.placing.groups import MIXED
 from nevefield.groups.errors import WrongPlacing
 from nevefield.groups.looking import OpenKind, Origin, confirm_members, find_origins, list_kinds, open_kind, sizes_over_year
 from nevefield.groups.placing import Asked, RuleHere, look_at_rules, place_people, run_rules, spread_people
@@ -20,7 +21,7 @@ from nevefield.rosters.shortlists import places_of
 from nevefield.rosters.snapshots import load_codes
 from nevefield.store.confirmed import list_confirmed
 from nevefield.web import models
-from nevefield.web.access import account, context, is_masked, level_in, needs, roster_ids
+from nevefield.web.access import Forbidden, account, context, is_masked, level_in, needs, roster_ids
 from nevefield.web.answering import answer
 from nevefield.web.shortlists import see_shortlist
 
@@ -230,7 +231,20 @@ def post_place(path: models.KindPath, body: models.PlaceIn) -> Any:
 
 
 def _open(path: models.KindPath, day: date | None) -> OpenKind:
-    return open_kind(context(), path.name, path.kind, day or context().today())
+    """Open a kind, unless its groups would tell what is kept from who is signed in.
+
+    Raises:
+        NoSuchRoster, NoSuchKind: There is none.
+        Forbidden: A sensitive field says the group.
+    """
+    opened = open_kind(context(), path.name, path.kind, day or context().today())
+    if is_masked(opened.roster.id) and any(_is_kept(opened, name) for name in opened.kind.by):
+        raise Forbidden("Who is in these groups is kept from accounts that may only look.")
+    return opened
+
+
+def _is_kept(opened: OpenKind, name: str) -> bool:
+    return name in sensitive_fields(opened.snapshot.definition)
 
 
 def _chosen(opened: OpenKind, body: models.SpreadIn) -> list[int]:
@@ -256,6 +270,7 @@ def _chosen(opened: OpenKind, body: models.SpreadIn) -> list[int]:
 
 
 def _group(opened: OpenKind, one: Group) -> models.GroupOut:
+    hides = opened.kind.ages is not None and is_masked(opened.roster.id) and _is_kept(opened, opened.kind.ages.field)
     bands = opened.kind.ages.bands if opened.kind.ages else ()
     ages = [_say_band(bands[band]) if band < len(bands) else "other ages" for band in one.bands]
     leads = [_name(opened, person) for person in opened.persons(one.leads).tolist()]
@@ -265,8 +280,8 @@ def _group(opened: OpenKind, one: Group) -> models.GroupOut:
         part=opened.part(one.key),
         size=len(one.members),
         leads=leads,
-        ages=" and ".join(ages),
-        troubles=list(one.troubles),
+        ages="" if hides else " and ".join(ages),
+        troubles=[trouble for trouble in one.troubles if not (hides and trouble == MIXED)],
     )
 
 

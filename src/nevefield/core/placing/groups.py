@@ -21,7 +21,9 @@ if TYPE_CHECKING:
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
 
-__all__ = ["Group", "Groups", "bands_of", "find_groups", "kind_of_value"]
+__all__ = ["MIXED", "Group", "Groups", "bands_of", "find_groups", "kind_of_value"]
+
+MIXED = "bands of age mixed"
 
 
 @dataclass(frozen=True)
@@ -138,5 +140,5 @@ def _group(
     if kind.most and size > kind.most:
         troubles.append(f"{size - kind.most} over")
     if len(ages) > 1:
-        troubles.append("bands of age mixed")
+        troubles.append(MIXED)
     return Group(key, members, leading, ages, tuple(troubles))
