@@ -107,6 +107,8 @@ def test_alike_within_the_file():
         fresh[30] | {"number": "", "mail": "another@new.example"},
         fresh[55] | {"number": "N9003", "given": fresh[55]["given"] + "e", "phone": ""},
     ]
+    namesake = {"number": "N9004", "mail": "someone.else@new.example", "phone": "+44 7700 123123", "born": "1999-09-09"}
+    twice.append(fresh[70] | namesake)
     pairs = {(9, 102), (32, 103), (57, 104)}  # lines; the headings are the first
 
     def asked(evaluation) -> set[tuple[int, ...]]:

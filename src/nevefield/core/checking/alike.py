@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit
-from nevefield.core.people.doubles import find_doubles
+from nevefield.core.people.doubles import Doubles, find_doubles
 from nevefield.core.people.recognising import known_traits
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.table import Column
@@ -79,6 +79,24 @@ def _find(facts: Facts, traits: list[Trait], came: list[Typed]) -> list[tuple[in
     columns = {one.name: nothing for one in facts.definition.fields}
     columns |= {one.field: typed.stored.take(rows).compact() for one, typed in zip(traits, came, strict=True)}
     found = find_doubles(facts.definition, Snapshot(facts.definition, rows, columns))
-    kept = found.scores >= LEAST
+    kept = (found.scores >= LEAST) & _agree(found)
     pairs = rows[found.records[kept]].tolist()
     return [(one, other, score) for (one, other), score in zip(pairs, found.scores[kept].tolist(), strict=True)]
+
+
+def _agree(found: Doubles) -> NDArray[np.bool_]:
+    """Tell which pairs agree in names and day of birth, as near as makes no odds, and differ not in all that is their own.
+
+    A score alone is not enough: in a file of few and common names chance makes pairs that look alike.
+    """
+    fine = np.ones(len(found), bool)
+    if found.found is None:
+        return fine
+    levels = {kind: one[found.pairs] for kind, one in found.found.levels.items()}
+    for kind in TELLING:
+        if kind in levels:
+            fine &= levels[kind] > 0
+    own = [levels[kind] for kind in ("mail", "phone", "number") if kind in levels]
+    if own:
+        fine &= np.logical_or.reduce([one != 0 for one in own])  # one agrees, or is missing on a side
+    return fine
