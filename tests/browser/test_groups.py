@@ -114,3 +114,36 @@ def test_new_ones_are_kept_and_spread(page, site, made):
     assert tally(page)["changed"] == new
     done.append(apply(page))
     take_back(page, done)
+
+
+def test_a_rule_and_a_review(page, site):
+    """A rule is tried while it is written, kept, and what it would do is seen before; those who have a role are ticked off."""
+    sign_in(page, ADMINISTERS)
+    page.goto("/groups/cadets/watch?part=TS%20Merganser%20%C2%B7%20year%204")
+    page.get_by_role("button", name="+ Another rule").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Field", exact=True).select_option("campus")
+    dialog.get_by_label("Value").fill("TSM")
+    dialog.get_by_label("Value").press("Tab")
+    dialog.get_by_role("combobox").last.click()
+    page.keyboard.type("SKUA")
+    page.keyboard.press("Enter")
+    would = dialog.get_by_text(re.compile(r"\d+ would move"))
+    expect(would).to_be_visible()
+    number = int(re.search(r"(\d+) would move", would.inner_text())[1])
+    dialog.get_by_role("button", name="Keep the rule").click()
+    rules = page.get_by_label("Placement rules")
+    expect(rules.get_by_role("listitem")).to_contain_text(f"{number} would move")
+    rules.get_by_role("button", name=f"See what moving {number} would do").click()
+    assert tally(page)["changed"] == number
+    page.goto("/groups/cadets/watch")
+    rules.get_by_role("button", name="Drop rule 1").click()
+    expect(rules.get_by_role("listitem")).to_have_count(0)
+
+    page.goto("/groups/staff/role")
+    vessel(page, "Registrar").click()
+    panel = page.get_by_label("Registrar", exact=True)
+    panel.get_by_role("button", name="Review them").click()
+    panel.get_by_role("button", name="Right").first.click()
+    expect(panel.get_by_text("✓ right")).to_have_count(1)
+    expect(panel.get_by_role("button", name=re.compile("^Reviewed 1 of 3"))).to_be_visible()

@@ -29,7 +29,7 @@ def test_shortlists_and_rules_on_what_is_kept(page):
     made = admin.post("/api/rosters/cadets/shortlists", {"title": "Diets", "live": {"field": "dietary", "filled": True}})
     open_one = admin.post("/api/rosters/cadets/shortlists", {"title": "Skua", "live": {"field": "watch", "is": "SKUA"}})
     assert [one["title"] for one in looks.get("/api/rosters/cadets/shortlists")["shortlists"]] == ["Skua"]
-    assert looks.get(f"/api/rosters/cadets/records", shortlist=open_one["id"])["total"] == open_one["count"]
+    assert looks.get("/api/rosters/cadets/records", shortlist=open_one["id"])["total"] == open_one["count"]
     assert looks.send("GET", f"/api/rosters/cadets/records?shortlist={made['id']}").status_code == 404
     assert looks.send("GET", f"/api/rosters/cadets/export?shortlist={made['id']}").status_code == 404
     definition = admin.get("/api/rosters/cadets/definition")
