@@ -127,7 +127,7 @@ def test_a_rule_and_a_review(page, site):
     dialog.get_by_label("Value").press("Tab")
     dialog.get_by_role("combobox").last.click()
     page.keyboard.type("SKUA")
-    page.keyboard.press("Enter")
+    page.get_by_title("SKUA Skua").click()
     would = dialog.get_by_text(re.compile(r"\d+ would move"))
     expect(would).to_be_visible()
     number = int(re.search(r"(\d+) would move", would.inner_text())[1])
