@@ -85,7 +85,7 @@ watch(() => [props.groups, props.group?.key.join('/'), props.day], async () => {
     <div class="head"><h2>{{ group ? group.label : `Without a ${groups.title.toLowerCase()}` }}</h2><span class="grow" /><button class="btn no-print" @click="emit('close')">Close <kbd>Esc</kbd></button></div>
     <p class="soft">{{ group?.part }}{{ group?.part ? ' · ' : '' }}{{ counted(people.length, 'person', 'people') }}{{ day ? ` on ${inWords(day)}` : '' }}</p>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
-    <p v-if="group?.troubles.length" class="flag stop"><b>{{ group.troubles.join(', ') }}.</b> <template v-if="group.troubles.includes('no lead')">Edit one of them to lead: open the record.</template></p>
+    <p v-if="group?.troubles.length" class="flag stop no-print"><b>{{ group.troubles.join(', ') }}.</b> <template v-if="group.troubles.includes('no lead')">Edit one of them to lead: open the record.</template></p>
     <div v-if="members?.sizes.length" class="year no-print">
       <h3>Over the year</h3>
       <svg viewBox="0 0 240 56" width="240" height="56" role="img" :aria-label="`From ${members.sizes[0]} to ${members.sizes.at(-1)} people over the year`">
@@ -100,10 +100,11 @@ watch(() => [props.groups, props.group?.key.join('/'), props.day], async () => {
     <ul class="people">
       <li v-for="one in people" :key="one.key + one.since" :draggable="may && one.record !== null" :class="{ moving: one.record !== null && moves.has(one.record) }" @dragstart="(event) => drag(event, one)">
         <input v-if="may" type="checkbox" class="no-print" :checked="one.record !== null && ticked.has(one.record)" :disabled="one.record === null" :aria-label="`Tick ${one.name}`" @change="tick(one)" />
+        <span class="print-only" aria-hidden="true">☐</span>
         <span class="name">{{ one.name || 'not in the roster of people' }}<b v-if="one.is_lead" class="lead">lead</b></span>
         <span class="soft mono">{{ one.key }}</span>
         <span v-if="reviewing" class="since no-print"><template v-if="one.confirmed"><span class="right">✓ right, {{ momentInFull(one.confirmed) }} {{ one.confirmer }}</span> · <button class="link" @click="confirm(one)">again</button></template><button v-else class="btn" @click="confirm(one)">Right</button></span>
-        <span v-if="one.since" class="soft since">since {{ inWords(one.since) }}<template v-if="one.why"> · <RouterLink v-if="one.change_set" :to="`/receipts/${one.change_set}`">{{ one.why }}</RouterLink></template></span>
+        <span v-if="one.since" class="soft since no-print">since {{ inWords(one.since) }}<template v-if="one.why"> · <RouterLink v-if="one.change_set" :to="`/receipts/${one.change_set}`">{{ one.why }}</RouterLink></template></span>
       </li>
     </ul>
     <p v-if="members && !people.length" class="soft">Nobody.</p>
@@ -138,6 +139,7 @@ polyline { fill: none; stroke: var(--fir); stroke-width: 2; }
 @media print {
   aside { width: 100%; border: 0; padding: 0; overflow: visible; }
   .people li { break-inside: avoid; }
-  .print-only { display: block; margin-top: 12px; }
+  .print-only { display: inline; }
+  p.print-only { display: block; margin-top: 12px; }
 }
 </style>
