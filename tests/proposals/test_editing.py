@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+
 import pytest
 
 from nevefield.core.errors import WrongStep
@@ -107,3 +109,13 @@ def test_edit_needs_a_second_person(bare):
     assert done.change_set is None
     assert done.proposal
     assert contents(bare) == before
+
+
+def test_a_hand_counts_where_files_do_not(bare):
+    """A field in which the roster's value stands against files is edited by hand all the same."""
+    document = json.loads(json.dumps(DOCUMENT))
+    next(one for one in document["fields"] if one["name"] == "guardian")["nevefield"] = {"update": "ours"}
+    open_crew(bare, document=document)
+    edit_record(bare, numbers(bare)["1"], {"guardian": "Somebody"}, None)
+    apply_text(bare, "no,name,guardian\n1,Ines M,Another\n")
+    assert contents(bare)["1"]["guardian"] == "Somebody"

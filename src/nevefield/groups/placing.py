@@ -32,6 +32,7 @@ if TYPE_CHECKING:
 __all__ = ["Asked", "RuleHere", "Spreading", "look_at_rules", "place_people", "run_rules", "spread_people"]
 
 MOST_PEOPLE = 20_000  # that are spread at once
+MOST_PLACES = 60_000  # people times groups of one part, where wishes make everybody a case of their own
 
 
 @dataclass(frozen=True)
@@ -244,6 +245,8 @@ def _spread_part(
     if not names:
         found.clashes.append(f"{label}: {len(people)} people, and no group to put them into.")
         return
+    if (asked.apart or asked.together) and len(people) * len(names) > MOST_PLACES:
+        raise WrongPlacing(f"{label}: {len(people):,} people with wishes over {len(names)} groups are too many; spread fewer.")
     question, staying = _question(opened, part, names, people, asked, bands)
     had = [opened.snapshot.columns[opened.kind.field].at(place) for place in people.tolist()]
     for number, one in enumerate(names):
@@ -287,9 +290,9 @@ def _question(
     traits, fixed_traits = _traits(snapshot, asked.even, people, staying, len(names))
     ages = [set(bands[staying[number]].tolist()) - {-1} for number in range(len(names))]
     limit = len(people) + max((len(one) for one in staying.values()), default=0)
-    question = Question(
+    return Question(
         current=current,
-        allowed=np.ones((len(people), len(names)), bool),
+        allowed=_allowed(snapshot, asked, people, staying),
         least=np.full(len(names), kind.least if asked.sizes else 0, np.int64),
         most=np.full(len(names), kind.most if asked.sizes and kind.most else limit, np.int64),
         fixed=np.array([len(staying[number]) for number in range(len(names))], np.int64),
@@ -300,21 +303,20 @@ def _question(
         fixed_traits=fixed_traits,
         together=tuple(tuple(one) for name in asked.together for one in _alike(snapshot, name, people)),
         apart=tuple(pair for name in asked.apart for one in _alike(snapshot, name, people) for pair in _pairs(one)),
-    )
-    return _keep_apart_from_members(question, snapshot, asked, people, staying), staying
+    ), staying
 
 
-def _keep_apart_from_members(
-    question: Question, snapshot: Snapshot, asked: Asked, people: NDArray[np.intp], staying: dict[int, NDArray[np.intp]]
-) -> Question:
-    """Who must be apart from somebody who stays in a group may not go there."""
-    allowed = question.allowed
+def _allowed(
+    snapshot: Snapshot, asked: Asked, people: NDArray[np.intp], staying: dict[int, NDArray[np.intp]]
+) -> NDArray[np.bool_]:
+    """Say who may go where: not to a group in which somebody stays whom they must be apart from."""
+    allowed = np.ones((len(people), len(staying)), bool)
     for name in asked.apart:
         codes = snapshot.columns[name].codes
         for number, members in staying.items():
             there = codes[members]
             allowed[np.isin(codes[people], there[there >= 0]), number] = False
-    return question
+    return allowed
 
 
 def _alike(snapshot: Snapshot, name: str, people: NDArray[np.intp]) -> list[list[int]]:

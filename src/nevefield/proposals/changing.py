@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
-__all__ = ["change_many", "keep_rows"]
+__all__ = ["change_many", "first_steps", "keep_rows"]
 
 
 def change_many(
@@ -87,13 +87,13 @@ def keep_rows(
     number = store.insert_intake(
         connection, roster.id, title[:200], "by hand", digest, "", "listed", account_id, context.now(), kind=kind
     )
-    choices = [{"line": line, "record": int(snapshot.ids[place])} for line, place in enumerate(places, 1)]
-    steps: list[dict[str, Any]] = [{"kind": "person", "choices": choices}]
-    steps += [
-        {"kind": "update", "field": name, "rule": "file"}
-        for name in fields
-        if snapshot.definition.by_name[name].update not in ("", "file")
-    ]
-    for place, step in enumerate(steps, 1):
+    for place, step in enumerate(first_steps(snapshot, places, fields), 1):
         store.insert_step(connection, number, place, step, account_id, context.now())
     return number
+
+
+def first_steps(snapshot: Snapshot, places: Sequence[int], fields: Sequence[str]) -> list[dict[str, Any]]:
+    """Make the steps with which rows about known records begin: who each is, and that what is said of a field counts."""
+    choices = [{"line": line, "record": int(snapshot.ids[place])} for line, place in enumerate(places, 1)]
+    names = [name for name in fields if snapshot.definition.by_name[name].update not in ("", "file")]
+    return [{"kind": "person", "choices": choices}, *({"kind": "update", "field": name, "rule": "file"} for name in names)]

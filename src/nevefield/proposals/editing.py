@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.columns.pairing import known_headings
@@ -19,6 +19,7 @@ from nevefield.intakes.applying import apply_intake, raised_by
 from nevefield.intakes.errors import NothingToApply, WrongEdit
 from nevefield.intakes.evaluating import open_intake
 from nevefield.proposals.agreeing import propose_intake
+from nevefield.proposals.changing import first_steps
 from nevefield.proposals.scheduling import require_ahead, schedule_intake
 from nevefield.rosters.errors import NoSuchRecord
 from nevefield.rosters.snapshots import load_codes, load_definition, load_others, load_snapshot
@@ -98,7 +99,7 @@ def edit_record(
     row = {name: str(had.get(name, "")) for name in definition.primary_key} | dict(values)
     data = (json.dumps(row, ensure_ascii=False) + "\n").encode()
     read = read_file(data, known=known_headings(definition))
-    documents: list[dict[str, Any]] = [{"kind": "person", "choices": [{"line": LINE, "record": record_id}]}]
+    documents = first_steps(snapshot, [int(places[0])], list(values))
 
     def work_out() -> Evaluation:
         steps = [read_step(one) for one in documents]

@@ -45,6 +45,7 @@ class Cache:
 
 
 _SNAPSHOTS = Cache(6)
+_PAST = Cache(3)  # apart, so that looking back does not push out what everybody works with
 _DEFINITIONS = Cache(50)
 _CODES = Cache(4)
 
@@ -88,7 +89,7 @@ def load_snapshot(connection: Connection, roster: store.Roster, version: int | N
         return Snapshot.of_documents(definition, [row[0] for row in rows], [row[1] for row in rows], wanted)
 
     key = (name_of(connection), roster.id, wanted, roster.definition)
-    found: Snapshot = _SNAPSHOTS.get(key, make)
+    found: Snapshot = (_SNAPSHOTS if wanted == roster.version else _PAST).get(key, make)
     return found
 
 

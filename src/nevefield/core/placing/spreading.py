@@ -169,13 +169,10 @@ class _Programme:
         return self.first_slack + len(self._slacks) - 1
 
     def _build(self) -> None:
-        question = self.question
-        inside: list[list[tuple[int, int]]] = [[] for _ in range(self.groups)]  # of each group: column and weight
+        question, inside = self.question, self._inside()
         for number, one in enumerate(self.classes):
             columns = list(range(self.starts[number], self.starts[number + 1]))
             self._rows.append((columns, [1.0] * len(columns), len(one.units), len(one.units)))
-            for column, group in zip(columns, one.groups.tolist(), strict=True):
-                inside[group].append((column, one.weight))
         for group in range(self.groups):
             columns, weights = [column for column, _ in inside[group]], [float(weight) for _, weight in inside[group]]
             fixed = float(question.fixed[group])
@@ -191,6 +188,14 @@ class _Programme:
             self._build_bands()
         for pair in question.apart:
             self._build_apart(pair)
+
+    def _inside(self) -> list[list[tuple[int, int]]]:
+        """List of each group the columns that put people into it, with how many people one of it is."""
+        inside: list[list[tuple[int, int]]] = [[] for _ in range(self.groups)]
+        for number, one in enumerate(self.classes):
+            for column, group in enumerate(one.groups.tolist(), int(self.starts[number])):
+                inside[group].append((column, one.weight))
+        return inside
 
     def _build_bands(self) -> None:
         for group in range(self.groups):
@@ -247,12 +252,7 @@ class _Programme:
         low, high = self._bounds(elastic=elastic)
         total = len(cost)
         low, high = np.append(low, np.zeros(total - len(low))), np.append(high, np.full(total - len(high), np.inf))
-        sizes = [len(columns) for columns, _, _, _ in self._rows]
-        rows = np.repeat(np.arange(len(self._rows)), sizes)
-        columns = np.concatenate([np.array(one[0]) for one in self._rows])
-        factors = np.concatenate([np.array(one[1]) for one in self._rows])
-        matrix = coo_array((factors, (rows, columns)), shape=(len(self._rows), total)).tocsr()
-        limits = LinearConstraint(matrix, [one[2] for one in self._rows], [one[3] for one in self._rows])
+        limits = _constraint(self._rows, total)
         whole = np.ones(total)
         whole[self.first_slack + len(self._slacks) :] = 0
         found = milp(
@@ -280,24 +280,17 @@ class _Programme:
             parts.setdefault(self.question.allowed[:, group].tobytes(), []).append(group)
         total = len(cost)
         wide = np.concatenate([cost * 0, np.tile([1.0, -1.0], len(parts))])  # of each part the largest and the smallest size
-        limits = []
+        inside = self._inside()
+        limits: list[tuple[list[int], list[float], float, float]] = []
         for place, groups in enumerate(parts.values()):
             for group in groups:
-                row = np.zeros(len(wide))
-                for number, one in enumerate(self.classes):
-                    at = np.flatnonzero(one.groups == group)
-                    if len(at):
-                        row[self.starts[number] + at[0]] = one.weight
+                columns, weights = [column for column, _ in inside[group]], [float(weight) for _, weight in inside[group]]
                 fixed = float(self.question.fixed[group])
-                above, below = row.copy(), row.copy()
-                above[total + 2 * place], below[total + 2 * place + 1] = -1.0, -1.0
-                limits.append((above, -np.inf, -fixed))
-                limits.append((below, -fixed, np.inf))
-        few = np.concatenate([cost, np.zeros(2 * len(parts))])
-        limits.append((few, -np.inf, moves + 0.5))
-        matrix = np.array([one[0] for one in limits])
-        more = [LinearConstraint(matrix, [one[1] for one in limits], [one[2] for one in limits])]
-        return self._run(wide, more, elastic=False)
+                limits.append(([*columns, total + 2 * place], [*weights, -1.0], -np.inf, -fixed))
+                limits.append(([*columns, total + 2 * place + 1], [*weights, -1.0], -fixed, np.inf))
+        costly = np.flatnonzero(cost)
+        limits.append((costly.tolist(), cost[costly].tolist(), -np.inf, moves + 0.5))
+        return self._run(wide, [_constraint(limits, len(wide))], elastic=False)
 
     def clashes(self) -> tuple[Clash, ...]:
         """Name the conditions that must be missed, by as little as can be."""
@@ -308,6 +301,15 @@ class _Programme:
         return tuple(
             Clash(kind, group, people, by) for (kind, group, people), by in zip(self._slacks, slacks, strict=True) if by > 0
         )
+
+
+def _constraint(rows: list[tuple[list[int], list[float], float, float]], total: int) -> LinearConstraint:
+    """Make a constraint of rows: columns, factors, least, most."""
+    numbers = np.repeat(np.arange(len(rows)), [len(one[0]) for one in rows])
+    columns = np.concatenate([np.array(one[0], np.intp) for one in rows])
+    factors = np.concatenate([np.array(one[1], np.float64) for one in rows])
+    matrix = coo_array((factors, (numbers, columns)), shape=(len(rows), total)).tocsr()
+    return LinearConstraint(matrix, [one[2] for one in rows], [one[3] for one in rows])
 
 
 def _hand_out(one: _Class, counts: NDArray[np.intp], group: NDArray[np.intp], question: Question) -> None:
