@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections import Counter
-from datetime import date
+from datetime import date, timedelta
 
 import numpy as np
 import pytest
@@ -21,6 +21,7 @@ from nevefield.intakes.receiving import receive_file
 from nevefield.jobs.worker import run_one
 from nevefield.proposals.agreeing import agree
 from nevefield.proposals.editing import edit_record
+from nevefield.rosters.looking import open_roster
 from nevefield.store.confirmed import list_confirmed
 
 
@@ -69,7 +70,30 @@ def test_memberships_are_groups_too(college, made):
     with pytest.raises(NoSuchKind):
         open_kind(college, "memberships", "HOUSES", early)
     with pytest.raises(WrongPlacing, match="drop a file"):
-        place_people(college, "memberships", "HOUSE", {1: "BEACON"}, None)
+        spread_people(college, "memberships", "HOUSE", Asked((1,)))
+
+
+def test_memberships_end_and_begin(college, made):
+    """Who is moved to another house is in the one until yesterday and in the other from today; nobody else is touched."""
+    records = json.loads((made / "roster-memberships.json").read_text())["records"]
+    opened = open_kind(college, "memberships", "HOUSE", college.today())
+    one, other = [group for group in opened.found.groups if len(group.members) > 2][:2]
+    moved = one.members[:2].tolist()
+    ids = [int(opened.snapshot.ids[place]) for place in moved]
+    who = {opened.snapshot.columns["cadet_number"].at(place) for place in moved}
+    apply(college, place_people(college, "memberships", "HOUSE", dict.fromkeys(ids, other.key[-1]), None))
+    _, snapshot = open_roster(college, "memberships")
+    found = [snapshot.values(place) for place in range(len(snapshot))]
+    today, yesterday = college.today(), college.today() - timedelta(days=1)
+    mine = [row for row in found if row["cadet_number"] in who and row["kind"] == "HOUSE"]
+    ended = {row["cadet_number"] for row in mine if row["group"] == one.key[-1] and row.get("to") == yesterday.isoformat()}
+    begun = {row["cadet_number"] for row in mine if row["group"] == other.key[-1] and row["from"] == today.isoformat()}
+    assert (ended, begun) == (who, who)
+    rest = [row for row in found if not (row["cadet_number"] in who and row["kind"] == "HOUSE")]
+    was = [row for row in records if not (row["cadet_number"] in who and row["kind"] == "HOUSE")]
+    assert Counter(json.dumps(row, sort_keys=True) for row in rest) == Counter(json.dumps(row, sort_keys=True) for row in was)
+    sizes = {group.key: len(group.members) for group in open_kind(college, "memberships", "HOUSE", today).found.groups}
+    assert (sizes[one.key], sizes[other.key]) == (len(one.members) - 2, len(other.members) + 2)
 
 
 def test_roles_are_groups_of_whom_one_has_several(college, made):
@@ -104,8 +128,11 @@ def test_roles_are_groups_of_whom_one_has_several(college, made):
         ticked = list_confirmed(connection, now.roster.id, "role", "INSTR")
     assert {record: by for record, (_, by) in ticked.items()} == {number: "one"}
     assert set(ticked) <= set(ids)
-    with pytest.raises(WrongPlacing, match="several"):
-        place_people(college, "staff", "role", {number: "MEMBER"}, None)
+    # Moved by hand: what is joined comes beside what there is, and only what is left goes.
+    for to, leaving, left in (("MEMBER", {}, ["INSTR", "MEMBER"]), ("", {number: "INSTR"}, ["MEMBER"])):
+        apply(college, place_people(college, "staff", "role", {number: to}, None, leaving=leaving))
+        after = open_kind(college, "staff", "role", college.today()).snapshot
+        assert after.values(after.ids.tolist().index(number))["roles"] == left
 
 
 def test_moved_and_taken_back(college):

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import json
+from datetime import date, timedelta
 
 import pytest
 
 from nevefield.accounts import Level, add_account
 from nevefield.core.changes.many import Act
 from nevefield.core.codes import read_codes
+from nevefield.core.errors import WrongStep
 from nevefield.intakes.applying import apply_intake, take_back
 from nevefield.intakes.errors import NothingToApply, WrongEdit
 from nevefield.intakes.evaluating import open_intake
@@ -17,13 +19,15 @@ from nevefield.jobs.worker import run_one
 from nevefield.proposals.agreeing import agree, propose_intake, propose_take_back
 from nevefield.proposals.changing import change_many
 from nevefield.proposals.editing import edit_record
-from nevefield.proposals.scheduling import schedule_intake
+from nevefield.proposals.ending import end_later
+from nevefield.proposals.scheduling import queue_due, schedule_intake
 from nevefield.rosters.errors import NeedsAgreement, NeverTogether, RosterMoved
 from nevefield.rosters.looking import open_roster
 from nevefield.rosters.opening import open_roster_with
 from nevefield.rosters.undoing import Choice
 from nevefield.rosters.uniting import merge_records
 from nevefield.store import rosters as roster_store
+from nevefield.store.scheduled import list_ahead, list_scheduled
 
 CODES = "list,code,label\nrole,MEMBER,Member\nrole,REGIST,Registrar\nrole,ARMOUR,Keyholder\n"
 DOCUMENT = {
@@ -80,8 +84,9 @@ def looked_at(context, intake: int) -> tuple[int, int]:
     return len(opened.steps), opened.roster.version
 
 
-def let_in(context, intake: int, lines: list[int]) -> None:
-    add_step(context, intake, {"kind": "waive", "check": "raised", "field": "roles", "lines": lines, "reason": "the board"}, None)
+def let_in(context, intake: int, lines: list[int], **more: str) -> None:
+    step = {"kind": "waive", "check": "raised", "field": "roles", "lines": lines, "reason": "the board"}
+    add_step(context, intake, step | more, None)
 
 
 def agreed(context, intake: int, people: tuple[int, int]) -> None:
@@ -143,3 +148,64 @@ def test_merging_makes_none_meet(staff):
     with pytest.raises(NeverTogether, match="REGIST and ARMOUR in Roles"):
         merge_records(staff, "staff", number(staff, "2"), number(staff, "3"), None)
     assert json.dumps(roles(staff)).count("ARMOUR") == 1
+
+
+def work_off(context) -> None:
+    """Let the workers do what there is to do today."""
+    queue_due(context)
+    while run_one(context, "w"):
+        pass
+
+
+def test_until_a_day(staff, people, clock):
+    """What is let in until a day stands ahead with its end, and is taken out after that day, and nothing else of the person."""
+    last = staff.today() + timedelta(days=30)
+    with pytest.raises(WrongStep, match="is over already"):
+        let_in(staff, drop(staff, "no,roles\n1,MEMBER;REGIST\n"), [2], until="2020-01-01")
+    intake = drop(staff, "no,roles\n1,MEMBER;REGIST\n")
+    let_in(staff, intake, [2], until=last.isoformat())
+    agreed(staff, intake, people)
+    assert roles(staff)["1"] == ["MEMBER", "REGIST"]
+    with staff.database.transaction() as connection:
+        (ahead,) = list_ahead(connection, number(staff, "1"))
+    assert (ahead.day, ahead.fields) == (last + timedelta(days=1), {"roles": (["MEMBER", "REGIST"], ["MEMBER"])})
+    clock.at += timedelta(days=30)
+    work_off(staff)
+    assert roles(staff)["1"] == ["MEMBER", "REGIST"], "the last day is inclusive"
+    clock.at += timedelta(days=1)
+    work_off(staff)
+    assert roles(staff) == {"1": ["MEMBER"], "2": ["MEMBER", "REGIST"], "3": ["ARMOUR"]}
+
+
+def test_end_once(staff, people):
+    """Work that was broken off after putting off an end and is done again puts it off once."""
+    intake = drop(staff, "no,roles\n1,MEMBER;REGIST\n")
+    let_in(staff, intake, [2], until=(staff.today() + timedelta(days=9)).isoformat())
+    agreed(staff, intake, people)
+    with staff.database.transaction() as connection:
+        (had,) = list_scheduled(connection)
+        arguments = {"change_set": 2, "day": (had.day - timedelta(days=1)).isoformat(), "field": "roles", "codes": ["REGIST"]}
+        arguments["change_set"] = int(had.title.split("receipt ")[1].split(" ")[0])
+    assert end_later(staff, had.roster_id, arguments | {"records": [number(staff, "1")]}, None) == {"scheduled": had.id}
+    with staff.database.transaction() as connection:
+        assert [one.id for one in list_scheduled(connection)] == [had.id]
+
+
+def test_end_day_needed(bare):
+    """Where a definition lets privileges in for a time only, no way lets one in for good."""
+    document = json.loads(json.dumps(DOCUMENT))
+    document["nevefield"]["checks"][0]["ends"] = True
+    document["nevefield"].pop("approval")
+    with bare.database.transaction() as connection:
+        for name, codes in read_codes(CODES).items():
+            roster_store.replace_code_list(connection, name, codes.codes)
+    open_roster_with(bare, document, PEOPLE)
+    with pytest.raises(WrongStep, match="say until which day"):
+        let_in(bare, drop(bare, "no,roles\n1,MEMBER;REGIST\n"), [2])
+    with pytest.raises(WrongStep, match="say until which day"):
+        edit_record(bare, number(bare, "1"), {"roles": "MEMBER;REGIST"}, None, reason="the board")
+    until: date = bare.today() + timedelta(days=5)
+    edit_record(bare, number(bare, "1"), {"roles": "MEMBER;REGIST"}, None, reason="the board", until=until)
+    work_off(bare)
+    with bare.database.transaction() as connection:
+        assert [one.day for one in list_ahead(connection, number(bare, "1"))] == [until + timedelta(days=1)]

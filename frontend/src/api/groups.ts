@@ -10,8 +10,8 @@ export const getMembers = (name: string, kind: string, key: string[], day: strin
   take(client.GET('/api/groups/{name}/{kind}/members', { params: { path: of(name, kind), query: { key, ...(day ? { day } : {}) } } }))
 export const askSpread = (name: string, kind: string, asked: SpreadIn): Promise<Spread> =>
   take(client.POST('/api/groups/{name}/{kind}/spread', { params: { path: of(name, kind) }, body: asked }))
-export const place = (name: string, kind: string, moves: Record<string, string>, is_spread: boolean): Promise<Created> =>
-  take(client.POST('/api/groups/{name}/{kind}/place', { params: { path: of(name, kind) }, body: { moves, is_spread } }))
+export const place = (name: string, kind: string, moves: Record<string, string>, is_spread: boolean, leaving: Record<string, string> = {}): Promise<Created> =>
+  take(client.POST('/api/groups/{name}/{kind}/place', { params: { path: of(name, kind) }, body: { moves, is_spread, leaving } }))
 
 export const confirmMembers = (name: string, kind: string, key: string[], records: number[]) =>
   take(client.POST('/api/groups/{name}/{kind}/confirm', { params: { path: of(name, kind) }, body: { key, records } }))

@@ -6,6 +6,7 @@ export interface RemedyAsked {
   kind: string
   value?: string | null
   reason?: string
+  until?: string
   lines?: number[] | null
 }
 
@@ -29,9 +30,9 @@ export const getFamily = (id: number, family: string, start: number, limit: numb
 export const postStep = (id: number, step: Step, seen: number | null = null) =>
   take(client.POST('/api/intakes/{intake_id}/steps', { ...at(id), body: { step, seen } }))
 export const postRemedy = (id: number, remedy: RemedyAsked) =>
-  take(client.POST('/api/intakes/{intake_id}/remedies', { ...at(id), body: { reason: '', value: null, lines: null, seen: null, ...remedy } }))
+  take(client.POST('/api/intakes/{intake_id}/remedies', { ...at(id), body: { reason: '', until: '', value: null, lines: null, seen: null, ...remedy } }))
 export const previewRemedy = (id: number, remedy: RemedyAsked): Promise<Effect> =>
-  take(client.POST('/api/intakes/{intake_id}/remedies/preview', { ...at(id), body: { reason: '', value: null, lines: null, seen: null, ...remedy } }))
+  take(client.POST('/api/intakes/{intake_id}/remedies/preview', { ...at(id), body: { reason: '', until: '', value: null, lines: null, seen: null, ...remedy } }))
 export const postReplace = (id: number, asked: { field: string; find: string; put: string; whole: boolean; cause: string }): Promise<Replaced> =>
   take(client.POST('/api/intakes/{intake_id}/replace', { ...at(id), body: asked }))
 export const getPulse = (id: number): Promise<Pulse> => take(client.GET('/api/intakes/{intake_id}/pulse', at(id)))

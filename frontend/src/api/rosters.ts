@@ -16,8 +16,8 @@ export const listRosters = async (): Promise<Roster[]> => (await take(client.GET
 export const listRecords = (name: string, query: RecordsAsked): Promise<Records> =>
   take(client.GET('/api/rosters/{name}/records', { params: { path: { name }, query } }))
 export const getRecord = (record_id: number): Promise<Life> => take(client.GET('/api/records/{record_id}', { params: { path: { record_id } } }))
-export const editRecord = (record_id: number, values: Record<string, string>, reason: string, day = ''): Promise<Edited> =>
-  take(client.POST('/api/records/{record_id}/edit', { params: { path: { record_id } }, body: { values, reason, day: day || null } }))
+export const editRecord = (record_id: number, values: Record<string, string>, reason: string, day = '', until = ''): Promise<Edited> =>
+  take(client.POST('/api/records/{record_id}/edit', { params: { path: { record_id } }, body: { values, reason, day: day || null, until: until || null } }))
 export const compareStates = (name: string, query: { old: string; new: string; family: string; start: number; limit: number }): Promise<Compared> =>
   take(client.GET('/api/rosters/{name}/compare', { params: { path: { name }, query } }))
 export const comparedAddress = (name: string, old: string, now: string): string =>

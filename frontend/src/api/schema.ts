@@ -1431,6 +1431,11 @@ export interface components {
             check: string;
             /** Detail */
             detail: string;
+            /**
+             * Ends
+             * @enum {string}
+             */
+            ends: "" | "may" | "must";
             /** Field */
             field: string | null;
             /** Fields */
@@ -1990,6 +1995,11 @@ export interface components {
              * @default
              */
             reason: string;
+            /**
+             * Until
+             * @default null
+             */
+            until: string | null;
             /** Values */
             values: {
                 [key: string]: string;
@@ -2689,6 +2699,13 @@ export interface components {
              * @default false
              */
             is_spread: boolean;
+            /**
+             * Leaving
+             * @default {}
+             */
+            leaving: {
+                [key: string]: string;
+            };
             /** Moves */
             moves: {
                 [key: string]: string;
@@ -2941,6 +2958,11 @@ export interface components {
              * @default null
              */
             seen: number | null;
+            /**
+             * Until
+             * @default
+             */
+            until: string;
             /**
              * Value
              * @default null

@@ -6,7 +6,7 @@ import FieldEditor from './intake/FieldEditor.vue'
 import { ApiError } from '@/api/client'
 import { editRecord } from '@/api/rosters'
 import type { Edited, Life, Roster } from '@/api/types'
-import { counted, day as dayInWords, typed } from '@/logic/words'
+import { counted, day as dayInWords, today, typed } from '@/logic/words'
 
 const props = defineProps<{ open: boolean; life: Life; roster: Roster }>()
 const emit = defineEmits<{ done: [edited: Edited]; close: [] }>()
@@ -16,6 +16,8 @@ const problems = ref<Record<string, string>>({})
 const problem = ref('')
 const reason = ref('')
 const asks = ref(false)
+const ends = ref(false)
+const until = ref('')
 const day = ref('')
 const working = ref(false)
 const changed = computed(() => Object.fromEntries(Object.entries(values.value).filter(([name, value]) => value !== typed(props.life.values[name] ?? null))))
@@ -25,8 +27,8 @@ watch(() => props.open, (open) => {
   if (!open) return
   values.value = Object.fromEntries(props.roster.fields.map((one) => [one.name, typed(props.life.values[one.name] ?? null)]))
   problems.value = {}
-  problem.value = reason.value = ''
-  asks.value = false
+  problem.value = reason.value = until.value = ''
+  asks.value = ends.value = false
   day.value = ''
   void nextTick(() => document.querySelector<HTMLElement>('.edit-record input')?.focus())
 }, { immediate: true })
@@ -37,13 +39,14 @@ async function save(): Promise<void> {
   problem.value = ''
   problems.value = {}
   try {
-    emit('done', await editRecord(props.life.id, changed.value, reason.value, day.value))
+    emit('done', await editRecord(props.life.id, changed.value, reason.value, day.value, until.value))
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
     if (error instanceof ApiError && error.problem.type === 'urn:nevefield:WrongEdit') {
-      const found = error.problem as unknown as { fields: Record<string, string>; waits: boolean }
+      const found = error.problem as unknown as { fields: Record<string, string>; waits: boolean; ends: boolean }
       problems.value = found.fields
       asks.value = found.waits
+      ends.value = found.ends
     }
   } finally {
     working.value = false
@@ -66,6 +69,7 @@ async function save(): Promise<void> {
     <p class="when"><FromDay v-model="day" /></p>
     <p v-if="problem" class="flag" :class="{ stop: !asks }" role="alert">{{ problem }}</p>
     <label v-if="asks" class="why">Why it is right <input v-model="reason" class="box" maxlength="1000" /></label>
+    <label v-if="asks && ends" class="why">Until, the last day of it; empty for good <input v-model="until" type="date" class="box" :min="today()" /></label>
     <p class="do">
       <button class="btn main" :disabled="!number || working || (asks && !reason.trim())" @click="save">{{ working ? 'Saving …' : number ? `Change ${counted(number, 'field')}${day ? ` on ${dayInWords(day)}` : ''}` : 'Nothing is changed' }}</button>
       <button class="btn" @click="emit('close')">Leave it</button>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { dayOf } from '@/logic/words'
 
 /** From which day something holds: '' for now, else a day ahead. */
 const day = defineModel<string>({ required: true })
@@ -9,7 +10,7 @@ const later = ref(!!day.value)
 const tomorrow = computed(() => {
   const at = new Date()
   at.setDate(at.getDate() + 1)
-  return `${at.getFullYear()}-${String(at.getMonth() + 1).padStart(2, '0')}-${String(at.getDate()).padStart(2, '0')}`
+  return dayOf(at)
 })
 
 function choose(event: Event): void {

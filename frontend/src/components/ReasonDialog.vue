@@ -2,20 +2,22 @@
 import { computed, ref, watch } from 'vue'
 import { Modal } from 'ant-design-vue'
 import { focusSoon } from '@/logic/focus'
+import { today } from '@/logic/words'
 
-const props = defineProps<{ open: boolean; title: string; said: string; act: string; usual?: string[]; only?: string[] }>()
-const emit = defineEmits<{ done: [reason: string]; close: [] }>()
+const props = defineProps<{ open: boolean; title: string; said: string; act: string; usual?: string[]; only?: string[]; ends?: '' | 'may' | 'must' }>()
+const emit = defineEmits<{ done: [reason: string, until: string]; close: [] }>()
 
 const reason = ref('')
+const until = ref('')
 const offered = computed(() => (props.only?.length ? props.only : (props.usual ?? [])))
-const fits = computed(() => !!reason.value.trim() && (!props.only?.length || props.only.some((one) => reason.value.trim().toLowerCase().startsWith(one.toLowerCase()))))
+const fits = computed(() => !!reason.value.trim() && (props.ends !== 'must' || !!until.value) && (!props.only?.length || props.only.some((one) => reason.value.trim().toLowerCase().startsWith(one.toLowerCase()))))
 const box = ref<HTMLTextAreaElement>()
 
 watch(
   () => props.open,
   (open) => {
     if (!open) return
-    reason.value = ''
+    reason.value = until.value = ''
     focusSoon(() => box.value)
   },
 )
@@ -29,7 +31,7 @@ function usualByNumber(event: KeyboardEvent): void {
 }
 
 function done(): void {
-  if (fits.value) emit('done', reason.value.trim())
+  if (fits.value) emit('done', reason.value.trim(), until.value)
 }
 </script>
 
@@ -43,6 +45,10 @@ function done(): void {
     <p v-if="offered.length" class="usual">
       <button v-for="(one, place) in offered" :key="one" class="btn" @click="reason = one">{{ one }} <kbd>{{ place + 1 }}</kbd></button>
     </p>
+    <p v-if="ends" class="until">
+      <label>Until <input v-model="until" type="date" class="box" :min="today()" aria-label="The last day of it" /></label>
+      <span class="soft">{{ ends === 'must' ? 'the last day; it is taken out again by itself' : 'the last day, after which it is taken out by itself; empty for good' }}</span>
+    </p>
     <p class="do">
       <button class="btn main" :disabled="!fits" @click="done">{{ act }}</button>
       <button class="btn" @click="emit('close')">Not now</button>
@@ -53,6 +59,7 @@ function done(): void {
 <style scoped>
 .ask { display: block; margin: 10px 0 8px; font-weight: 600; }
 .ask .box { display: block; width: 100%; height: auto; margin-top: 4px; font-weight: 400; resize: vertical; }
+.until { display: flex; gap: 8px; align-items: center; }
 .usual, .do { display: flex; gap: 8px; flex-wrap: wrap; margin-top: 8px; }
 .do { margin-top: 14px; }
 </style>

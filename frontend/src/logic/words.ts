@@ -44,6 +44,14 @@ export function listed(words: string[]): string {
   return `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`
 }
 
+/** Write a day as ISO 8601. */
+export function dayOf(at: Date): string {
+  return `${at.getFullYear()}-${pad(at.getMonth() + 1)}-${pad(at.getDate())}`
+}
+
+/** Today by the clock here, as ISO 8601. */
+export const today = (): string => dayOf(new Date())
+
 /** Word a day of the API, 2026-08-21, for a person: 21 Aug 2026. */
 export function day(iso: string): string {
   return new Date(`${iso}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })

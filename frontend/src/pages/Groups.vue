@@ -38,7 +38,8 @@ const isTall = computed(() => shown.value.length <= FEW)
 const scale = computed(() => Math.max((groups.value?.most ?? 0) * 1.25, ...(groups.value?.groups ?? []).map((one) => one.size + (gets.value.get(keyOf(one)) ?? 0)), 1) * 1.05)
 const current = computed(() => groups.value?.groups.find((one) => keyOf(one) === chosen.value) ?? null)
 const troubled = computed(() => (groups.value?.groups ?? []).filter((one) => one.troubles.length).length)
-const may = computed(() => !!groups.value?.field && groups.value.level >= PREPARE && !day.value)
+const may = computed(() => !!groups.value && groups.value.level >= PREPARE && !day.value)
+let latest = 0 // of the askings for groups: an answer to an earlier one, come later, is none
 const byRoster = computed(() => [...new Set(kinds.value.map((one) => one.roster))].map((name) => ({ name, title: kinds.value.find((one) => one.roster === name)!.roster_title, kinds: kinds.value.filter((one) => one.roster === name) })))
 const gets = computed(() => tally((record, to) => target(record, to)))
 const loses = computed(() => tally((record) => from.value.get(record) ?? ''))
@@ -51,6 +52,8 @@ function tally(of: (record: number, to: string) => string): Map<string, number> 
   }
   return found
 }
+/** The own name of the group that somebody leaves; '' for one who has none. */
+const nameOf = (own: number) => (from.value.get(own) ?? '').split('/').at(-1)!.replace(/^-$/, '')
 const target = (record: number, to: string) => [...(from.value.get(record) ?? '').split('/').slice(0, -1), to].join('/')
 const said = (one: Group) => [one.leads.length ? `lead ${one.leads.join(' and ')}` : '', one.ages].filter(Boolean)
 const go = (query: Record<string, string | undefined>) => void router.replace({ query: { ...route.query, ...query } })
@@ -59,20 +62,21 @@ const setDay = (event: Event) => go({ day: (event.target as HTMLInputElement).va
 
 async function load(): Promise<void> {
   problem.value = ''
+  const mine = ++latest
   try {
-    groups.value = kind.value ? await getGroups(roster.value, kind.value, day.value) : null
+    const found = kind.value ? await getGroups(roster.value, kind.value, day.value) : null
+    if (mine === latest) groups.value = found
   } catch (error) {
-    problem.value = error instanceof Error ? error.message : String(error)
+    if (mine === latest) problem.value = error instanceof Error ? error.message : String(error)
   }
 }
 function move(people: Member[], to: string): void {
   const now = new Map(moves.value)
   for (const one of people) {
     if (one.record === null) continue
-    if (!from.value.has(one.record)) from.value.set(one.record, chosen.value)
-    const [home] = (from.value.get(one.record) ?? '').split('/').slice(-1)
-    if (home === to) now.delete(one.record)
-    else now.set(one.record, to)
+    if (!from.value.has(one.own)) from.value.set(one.own, chosen.value)
+    if (nameOf(one.own) === to) now.delete(one.own)
+    else now.set(one.own, to)
   }
   moves.value = now
 }
@@ -85,12 +89,14 @@ function drop(event: DragEvent, one: Group): void {
     return
   }
   const records = JSON.parse(text) as number[]
-  move(records.map((record) => ({ record, key: '', name: '', is_lead: false, since: null, why: '', change_set: null, confirmed: null, confirmer: '', own: record })), one.key.at(-1) ?? '')
+  move(records.map((own) => ({ record: own, key: '', name: '', is_lead: false, since: null, why: '', change_set: null, confirmed: null, confirmer: '', own })), one.key.at(-1) ?? '')
 }
 async function review(): Promise<void> {
   problem.value = ''
   try {
-    const made = await place(roster.value, kind.value, Object.fromEntries([...moves.value].map(([record, to]) => [String(record), to])), false)
+    const noted = [...moves.value]
+    const leaving = Object.fromEntries(noted.map(([own]) => [String(own), nameOf(own)]).filter(([, name]) => name))
+    const made = await place(roster.value, kind.value, Object.fromEntries(noted.map(([own, to]) => [String(own), to])), false, leaving)
     await router.push(`/intakes/${made.intake}/changes`)
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
@@ -148,7 +154,7 @@ onMounted(async () => {
         <label v-if="day || asking" class="soft">on <input type="date" class="box" :value="day" aria-label="The groups on another day" @change="setDay" /></label>
         <button v-if="day || asking" class="btn" @click="asking = false; go({ day: undefined })">Today</button>
         <button v-else class="btn" @click="asking = true">Another day</button>
-        <RouterLink v-if="may" class="btn main" :to="`/groups/${roster}/${kind}/spread`">Spread people …</RouterLink>
+        <RouterLink v-if="may && groups.field" class="btn main" :to="`/groups/${roster}/${kind}/spread`">Spread people …</RouterLink>
       </div>
       <div class="body no-print">
         <p v-if="groups.without" class="flag"><button class="link" @click="go({ group: '-' })">{{ counted(groups.without, 'person is', 'people are') }} without a {{ groups.title.toLowerCase() }}</button></p>

@@ -42,7 +42,7 @@ from nevefield.core.placing.rules import place_rows
 from nevefield.core.reading import Reading, read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import Decisions, decide
-from nevefield.core.table import Column, Table
+from nevefield.core.table import Column, Table, rows_at
 from nevefield.core.tally import OUTCOMES, Tally, count_outcomes
 
 if TYPE_CHECKING:
@@ -76,10 +76,9 @@ def _looked_at(facts: Facts, check: Check) -> tuple[Any, ...]:
     """List what a declared check looks at: the fields that it names, and who the rows are."""
     when = fields_of(check.options["when"]) if "when" in check.options else ()
     names = dict.fromkeys([*check.fields, *when, *_named(check)])
-    aside = tuple(np.flatnonzero(facts.aside).tolist())
     typed = (facts.typed.get(name) for name in names)
     people = (facts.known, facts.snapshot, facts.joined.lead)
-    return (check, *people, aside, facts.today.isoformat(), facts.codes, *typed, *facts.others.values())
+    return (check, *people, facts.apart, facts.today.isoformat(), facts.codes, *typed, *facts.others.values())
 
 
 def _named(check: Check) -> list[str]:
@@ -203,7 +202,8 @@ def evaluate(
     progress("Reading the values", 2, STAGES)
     typed = _convert_columns(table, pairs, definition, codes, today, decisions, memo)
     progress("Finding who it is", 4, STAGES)
-    aside = np.isin(table.lines, [*decisions.held, *decisions.left_out])
+    aside = np.zeros(len(table), bool)
+    aside[rows_at(table.lines, {*decisions.held, *decisions.left_out})] = True
     typed, people, joined = _know_people(definition, typed, snapshot, table, decisions, aside, said, memo)
     known = people.known
     context = context_of(codes, definition, today, decisions)
@@ -250,8 +250,8 @@ def _conclude(
     memo, known = facts.memo, facts.known
     causes, differing = _find_causes(facts, decisions, progress)
     outcomes = _settle(facts, causes, differing, decisions)
-    is_lead = facts.joined.is_lead
-    changes = {name: rows[(outcomes[rows] == CHANGED) & is_lead[rows]] for name, rows in differing.items()}
+    lead = facts.joined.lead
+    changes = {name: rows[(outcomes[rows] == CHANGED) & (lead[rows] == rows)] for name, rows in differing.items()}
     absent = _absent(decisions, known, facts.snapshot, facts.today, memo)
     memo.forget()
     return Evaluation(
@@ -593,6 +593,6 @@ def _settle(
             outcomes[group] = outcomes[group].min()
     for cause in causes:
         outcomes[list(cause.hit.left_out)] = LEFT_OUT
-    outcomes[np.isin(facts.lines, list(decisions.held))] = HELD
-    outcomes[np.isin(facts.lines, list(decisions.left_out))] = LEFT_OUT
+    outcomes[rows_at(facts.lines, decisions.held)] = HELD
+    outcomes[rows_at(facts.lines, decisions.left_out)] = LEFT_OUT
     return outcomes

@@ -13,6 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from nevefield.core.changes.updating import rules_of
 from nevefield.core.columns.composing import Pattern
+from nevefield.core.columns.days import say_day
 from nevefield.core.columns.values import TURNED
 from nevefield.core.conditions import check_condition
 from nevefield.core.errors import WrongDefinition, WrongStep
@@ -32,6 +33,7 @@ __all__ = [
     "Step",
     "active_steps",
     "decide",
+    "must_end",
     "named_fields",
     "read_step",
     "reasons_for",
@@ -201,13 +203,14 @@ class LimitsStep(_Step):
 
 
 class WaiveStep(_Step):
-    """Say yes, with a reason, to what a check asks about rows."""
+    """Say yes, with a reason, to what a check asks about rows; to a privilege that is gained also until which day, inclusive."""
 
     kind: Literal["waive"]
     check: Text
     field: Text | None
     lines: Lines
     reason: Reason
+    until: date | None = None
 
 
 class UpdateStep(_Step):
@@ -420,14 +423,26 @@ def reasons_for(
     return [code.label or code.code for name in names if name in codes for code in codes[name].codes if code.is_used(day)]
 
 
+def must_end(check: str, field_name: str | None, definition: Definition) -> bool:
+    """Tell whether what a check asks about is let in for a time only."""
+    mine = (one for one in definition.checks if one.check == check and field_name in one.fields)
+    return any(one.options.get("ends") is True for one in mine)
+
+
 def refuse_reason(step: Any, definition: Definition, codes: Mapping[str, CodeList], day: date) -> None:
-    """See that a waiver's reason begins with one that its check takes; what follows it is a note.
+    """See that a waiver's reason begins with one that its check takes; what follows it is a note. So for its end day.
 
     Raises:
-        WrongStep: With the reasons there are.
+        WrongStep: With the reasons there are, or what is wrong with the end day.
     """
     if step.kind != "waive":
         return
+    if step.until is not None and step.check != "raised":
+        raise WrongStep("Only a privilege that is gained has an end day.")
+    if step.until is not None and step.until < day:
+        raise WrongStep(f"{say_day(step.until)} is over already; say a day from today on.")
+    if step.until is None and must_end(step.check, step.field, definition):
+        raise WrongStep(f"{definition.title_of(step.field)} is raised for a time only: say until which day.")
     reasons = reasons_for(step.check, step.field, definition, codes, day)
     if reasons and not any(fold(step.reason).startswith(fold(one)) for one in reasons):
         raise WrongStep(f"{step.reason!r} is no reason for this; choose one of: {'; '.join(reasons)}.")
@@ -465,6 +480,7 @@ class Decisions:
     held: dict[int, str] = field(default_factory=dict)  # line -> reason
     left_out: dict[int, str] = field(default_factory=dict)
     waivers: dict[tuple[str, str | None, int], str] = field(default_factory=dict)  # check, field, line -> reason
+    ends: dict[tuple[str | None, int], date] = field(default_factory=dict)  # field, line -> last day of what is gained there
     people: dict[int, int | None] = field(default_factory=dict)  # line -> record by number, None for nobody
     rules: dict[str, str] = field(default_factory=dict)  # field -> update rule
     row_rules: dict[str, dict[int, str]] = field(default_factory=dict)  # field -> line -> update rule
@@ -559,6 +575,8 @@ def _take(decisions: Decisions, step: Any) -> None:
                 decisions.left_out.pop(line, None)
         case "waive":
             decisions.waivers.update({(step.check, step.field, line): step.reason for line in step.lines})
+            if step.until is not None:
+                decisions.ends.update({(step.field, line): step.until for line in step.lines})
         case "person":
             decisions.people.update({one.line: one.record for one in step.choices})
         case "undecided":

@@ -17,11 +17,11 @@ import pyarrow.compute as pc
 from nevefield.core.growing import Growing
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
+    from collections.abc import Iterable, Mapping, Sequence
 
     from numpy.typing import NDArray
 
-__all__ = ["Column", "Table", "find_texts"]
+__all__ = ["Column", "Table", "find_texts", "rows_at"]
 
 FEW = 8  # texts that are looked for one by one; of more, a table of the values is made first
 
@@ -125,11 +125,15 @@ class Column:
             values = growing.values
         return Column(values, codes, list(self._texts), dict(self._places), [growing] if growing is not None else [])
 
-    def differs(self, other: Column) -> NDArray[np.bool_] | None:
+    def differs(self, other: Column, rows: NDArray[np.intp] | None = None) -> NDArray[np.bool_] | None:
         """Tell which rows hold another value than in another column, where both number their values alike.
 
+        Args:
+            other: The column.
+            rows: That are looked at; all when None.
+
         Returns:
-            Of each row; None when they do not: as a rule, when neither was edited from the other.
+            Of each of these rows; None when they do not: as a rule, when neither was edited from the other.
         """
         if len(self.codes) != len(other.codes):
             return None
@@ -137,7 +141,7 @@ class Column:
         is_line = bool(self._growing and other._growing and self._growing[0] is other._growing[0])
         if not is_line and self.values is not other.values and not self.values[:size].equals(other.values[:size]):
             return None
-        return np.asarray(self.codes != other.codes)
+        return np.asarray(self.codes != other.codes) if rows is None else np.asarray(self.codes[rows] != other.codes[rows])
 
     def places(self, other: Column) -> NDArray[np.int32]:
         """Find each of our values among another column's; worked out once, and of an edited column only what is new.
@@ -189,6 +193,23 @@ def find_texts(texts: Any, values: Any) -> NDArray[np.int64]:
     if len(texts) <= FEW:
         return np.array([pc.index(values, text).as_py() for text in texts], np.int64)
     return np.asarray(pc.fill_null(pc.index_in(texts, value_set=values), -1), np.int64)
+
+
+def rows_at(lines: NDArray[np.int64], wanted: Iterable[int]) -> NDArray[np.intp]:
+    """Find the rows that begin at lines of the file; lines at which none does are passed over.
+
+    Args:
+        lines: Of each row, rising.
+        wanted: In any order.
+
+    Returns:
+        The rows, rising.
+    """
+    sought = np.array(sorted(wanted), np.int64)
+    places = np.searchsorted(lines, sought)
+    there = places < len(lines)
+    there[there] = lines[places[there]] == sought[there]
+    return np.unique(places[there])
 
 
 @dataclass(frozen=True)

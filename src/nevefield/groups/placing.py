@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from collections import defaultdict
 from dataclasses import dataclass, field, replace
+from datetime import timedelta
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -64,16 +65,27 @@ class Spreading:
 
 
 def place_people(
-    context: Context, name: str, kind_name: str, moves: Mapping[int, str], account_id: int | None, *, is_spread: bool = False
+    context: Context,
+    name: str,
+    kind_name: str,
+    moves: Mapping[int, str],
+    account_id: int | None,
+    *,
+    leaving: Mapping[int, str] | None = None,
+    is_spread: bool = False,
 ) -> int:
     """Put people into groups of their own part, as an intake that somebody looks at and applies.
+
+    Where people are in several groups of a kind at once, only the group that they leave is taken away. Where a record is a
+    membership, it ends yesterday and another begins today.
 
     Args:
         context: Database and clock.
         name: Of the roster.
         kind_name: Of the kind.
-        moves: By record the group's own name; "" takes them out.
+        moves: By record (of the person, or of the membership) the group's own name; "" takes them out.
         account_id: Who.
+        leaving: By record the group that is left, where there may be several.
         is_spread: Whether this came of spreading.
 
     Returns:
@@ -81,29 +93,67 @@ def place_people(
 
     Raises:
         NoSuchRoster, NoSuchKind: There is none.
-        WrongPlacing: Nobody is named, or the kind's groups are memberships of a roster of their own.
+        WrongPlacing: Nobody is named, or a membership cannot be ended.
     """
     opened = open_kind(context, name, kind_name, context.today())
-    _require_fields(opened)
     snapshot = opened.snapshot
     places = [place for place, number in enumerate(snapshot.ids.tolist()) if number in moves]
     if not places:
         raise WrongPlacing("Nobody who is in the roster is to be moved.")
-    keys = {one: snapshot.columns[one] for one in snapshot.definition.primary_key}
-    lines = []
-    for place in places:
-        row = {one: column.at(place) or "" for one, column in keys.items()}
-        lines.append(json.dumps(row | {opened.kind.field: moves[int(snapshot.ids[place])]}, ensure_ascii=False))
-    data = ("\n".join(lines) + "\n").encode()
+    if opened.kind.each:
+        fields, rows = _renew_memberships(opened, places, moves)
+    else:
+        fields, rows = [opened.kind.field], _move_people(opened, places, moves, leaving or {})
+    data = ("\n".join(json.dumps(row, ensure_ascii=False) for row in rows) + "\n").encode()
     who = f"{len(places):,} {'person' if len(places) == 1 else 'people'}"
     title = f"{opened.kind.title}: {who} {'spread' if is_spread else 'moved by hand'}"
     kind = "spread" if is_spread else "many"
     with context.database.transaction() as connection:
         number = keep_rows(
-            context, connection, opened.roster, snapshot, data, places, [opened.kind.field], title, kind, account_id
+            context, connection, opened.roster, snapshot, data, places, fields, title, kind, account_id
         )
     open_intake(context, number)
     return number
+
+
+def _move_people(
+    opened: OpenKind, places: list[int], moves: Mapping[int, str], leaving: Mapping[int, str]
+) -> list[dict[str, str]]:
+    """Write the key and the group of people; of several groups, with the one that they leave taken out."""
+    snapshot, name = opened.snapshot, opened.kind.field
+    separator = snapshot.definition.by_name[name].several
+    rows = []
+    for place in places:
+        number = int(snapshot.ids[place])
+        to = moves[number]
+        if separator:
+            had = (snapshot.columns[name].at(place) or "").split(SEVERAL)
+            to = separator.join(dict.fromkeys(one for one in (*had, to) if one and one != leaving.get(number)))
+        rows.append({one: snapshot.columns[one].at(place) or "" for one in snapshot.definition.primary_key} | {name: to})
+    return rows
+
+
+def _renew_memberships(
+    opened: OpenKind, places: list[int], moves: Mapping[int, str]
+) -> tuple[list[str], list[dict[str, str]]]:
+    """End memberships yesterday, and begin others today; one that began today only ends today.
+
+    Raises:
+        WrongPlacing: The kind has no first and last day.
+    """
+    kind, snapshot = opened.kind, opened.snapshot
+    if not kind.first or not kind.last:
+        raise WrongPlacing(f"Groups of {opened.roster.title} have no first and last day: change who is in them on its page.")
+    today, yesterday = opened.day.isoformat(), (opened.day - timedelta(days=1)).isoformat()
+    names = [one.name for one in snapshot.definition.fields]
+    ended, begun = [], []
+    for place in places:
+        row = {one: _as_typed(snapshot, one, snapshot.columns[one].at(place)) for one in names}
+        ended.append(row | {kind.last: max(yesterday, row[kind.first][:10])})
+        if to := moves[int(snapshot.ids[place])]:
+            fresh = {kind.person: row[kind.person], kind.each: row[kind.each], kind.field: to, kind.first: today}
+            begun.append(dict.fromkeys(names, "") | fresh)
+    return [one for one in names if one not in snapshot.definition.primary_key], ended + begun
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from nevefield.core.changes.acts import acts_of, digest_acts
+from nevefield.core.changes.ending import find_ends
 from nevefield.core.changes.guards import guards_of
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.checking.causes import iter_findings
@@ -200,6 +201,10 @@ def apply_intake(
             finish_scheduled(connection, scheduled, change_set_id)
         else:
             call_off(connection, intake_id, "It was applied before its day.", account_id)
+        for end in find_ends(evaluation):
+            gaining = sorted({int(record_of_row[row]) for row in end.rows})
+            ends = {"change_set": change_set_id, "day": end.day.isoformat(), "field": end.field, "codes": end.codes}
+            job_store.insert_job(connection, "end", opened.roster.id, ends | {"records": gaining}, account_id, context.now())
         receipt["version"] = version
         _keep_receipt(context, connection, opened, change_set_id, receipt, record_of_row, account_id)
         after = store.lock_intake(connection, intake_id) + 1

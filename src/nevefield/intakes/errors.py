@@ -95,8 +95,8 @@ class CellConflict(IntakeError):
 class WrongEdit(IntakeError):
     """A check stops what somebody typed into a record, or asks about it and no reason was given."""
 
-    def __init__(self, found: list[tuple[str, str]], *, waits: bool) -> None:
-        self.found, self.waits = found, waits
+    def __init__(self, found: list[tuple[str, str]], *, waits: bool, ends: bool = False) -> None:
+        self.found, self.waits, self.ends = found, waits, ends  # ends: a privilege is gained, for which there may be an end day
         said = " ".join(message for _, message in found)
         super().__init__(f"{said} Say why it is right, or alter it." if waits else f"{said} Nothing was changed.")
 

@@ -259,7 +259,7 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
             _refuse_strangers(connection, step, intake.roster_id)
         if seen is not None and step.kind == "set" and seen < number - 1:
             _refuse_conflict(connection, intake_id, step, seen, account_id)
-        store.insert_step(connection, intake_id, number, step.model_dump(), account_id, context.now())
+        store.insert_step(connection, intake_id, number, step.model_dump(mode="json"), account_id, context.now())
         if step.kind == "source":
             # What was learnt there before is taken over, under what was decided in this intake.
             ensure_source(connection, intake.roster_id, step.name, context.now())

@@ -16,7 +16,7 @@ __all__ = ["replace_step", "step_for"]
 
 
 def step_for(
-    evaluation: Evaluation, cause_id: str, kind: str, *, value: str | None, reason: str, lines: list[int] | None
+    evaluation: Evaluation, cause_id: str, kind: str, *, value: str | None, reason: str, lines: list[int] | None, until: str = ""
 ) -> dict[str, Any]:
     """Make the step that a remedy comes to.
 
@@ -27,6 +27,7 @@ def step_for(
         value: The text to use, where the remedy takes one.
         reason: For hold, leave out, waive.
         lines: The rows that are meant; None for all rows where the cause still stands.
+        until: For waive: the last day of what is gained, as ISO 8601; "" for good.
 
     Raises:
         WrongStep: The cause is settled already, or the remedy does not fit it.
@@ -74,7 +75,8 @@ def step_for(
         case "new":
             return {"kind": "person", "choices": [{"line": line, "record": None} for line in chosen]}
         case "waive":
-            return {"kind": "waive", "check": cause.hit.check, "field": field, "lines": chosen, "reason": reason}
+            end = {"until": until} if until else {}
+            return {"kind": "waive", "check": cause.hit.check, "field": field, "lines": chosen, "reason": reason, **end}
         case "hold" | "leave_out":
             return {"kind": kind, "lines": chosen, "reason": reason}
     raise WrongStep(f"The remedy {kind!r} does not fit this cause.")

@@ -15,6 +15,7 @@ import structlog
 from nevefield.core.errors import CoreError
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.errors import IntakeError
+from nevefield.proposals.ending import end_later
 from nevefield.proposals.scheduling import queue_due
 from nevefield.rosters.errors import RosterError, RosterMoved
 from nevefield.store import jobs as store
@@ -65,7 +66,7 @@ def run_one(context: Context, worker: str) -> bool:
     if claimed is None:
         return False
     job, was_begun = claimed
-    if was_begun:
+    if was_begun and job.kind == "apply":
         # Its worker is gone, and with it the transaction. Whoever asked decides whether to ask again.
         _finish(context, job, worker, None, BROKEN_OFF, again=True)
         return True
@@ -90,6 +91,8 @@ def run_one(context: Context, worker: str) -> bool:
 
 def _run(context: Context, job: store.Job) -> dict[str, Any]:
     arguments = job.arguments
+    if job.kind == "end":
+        return end_later(context, job.roster_id, arguments, job.account_id)
     said = [0.0]
     own = Database(context.settings.database_url)  # progress is seen by others before the work commits
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.columns.pairing import known_headings
@@ -56,6 +56,7 @@ def edit_record(
     account_id: int | None,
     *,
     reason: str = "",
+    until: date | None = None,
     may_apply: bool = True,
     day: date | None = None,
 ) -> Edited:
@@ -67,6 +68,7 @@ def edit_record(
         values: By field the text as somebody typed it; "" empties it, several values stand with their separator between.
         account_id: Who.
         reason: For what a check asks about.
+        until: The last day of a privilege that is gained by it; None for good.
         may_apply: Whether who edits may also apply; otherwise it is proposed.
         day: From which it is to hold; None for at once.
 
@@ -109,7 +111,10 @@ def edit_record(
     if evaluation.outcomes[0] == WAITING and reason.strip():
         for cause in evaluation.causes:
             if cause.hit.weight == "ask" and cause.is_open and not cause.hit.whole:
-                step = {"kind": "waive", "check": cause.hit.check, "field": cause.hit.field, "lines": [LINE], "reason": reason}
+                step: dict[str, Any] = {"kind": "waive", "check": cause.hit.check, "field": cause.hit.field, "lines": [LINE]}
+                step["reason"] = reason
+                if until is not None and cause.hit.check == "raised":
+                    step["until"] = until.isoformat()
                 refuse_reason(read_step(step), definition, codes, context.today())
                 documents.append(step)
         evaluation = work_out()
@@ -152,4 +157,5 @@ def _refuse(evaluation: Evaluation) -> None:
         if cause.is_open and cause.hit.weight != "note"
         for finding in iter_findings(cause, evaluation.facts)
     ]
-    raise WrongEdit(found, waits=bool(evaluation.outcomes[0] == WAITING))
+    raised = any(cause.hit.check == "raised" for cause in evaluation.causes)
+    raise WrongEdit(found, waits=bool(evaluation.outcomes[0] == WAITING), ends=raised)

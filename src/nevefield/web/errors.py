@@ -111,7 +111,7 @@ def _known(error: Exception) -> Response:
     kind = type(error).__name__
     more: dict[str, Any] = {"people": error.people} if isinstance(error, NotTakenBack) else {}
     if isinstance(error, WrongEdit):
-        more = {"fields": dict(error.found), "waits": error.waits}
+        more = {"fields": dict(error.found), "waits": error.waits, "ends": error.ends}
     if isinstance(error, CellConflict):
         more = {"line": error.line, "field": error.field, "theirs": error.theirs, "yours": error.yours, "by": error.by}
     return problem(STATUS[type(error)], str(error), f"urn:nevefield:{kind}", **more)

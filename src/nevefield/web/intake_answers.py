@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from datetime import date
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Literal
 
 import numpy as np
 
@@ -17,7 +17,7 @@ from nevefield.core.conditions import say_condition
 from nevefield.core.evaluate import SAME
 from nevefield.core.masking import sensitive_fields
 from nevefield.core.people.recognising import ASKED, DECISIONS
-from nevefield.core.steps import active_steps, named_fields, read_step, reasons_for
+from nevefield.core.steps import active_steps, must_end, named_fields, read_step, reasons_for
 from nevefield.core.tally import OUTCOMES
 from nevefield.intakes.applying import raised_by, waits_of
 from nevefield.web import models
@@ -392,8 +392,16 @@ def _cause(evaluation: Evaluation, cause: Cause) -> models.CauseOut:
         follows=list(cause.follows),
         frees=cause.frees,
         reasons=reasons_for(hit.check, hit.field, evaluation.definition, evaluation.facts.codes, evaluation.facts.today),
+        ends=_ends(cause, evaluation),
         remedies=[models.RemedyOut(kind=one.kind, value=one.value, label=one.label) for one in cause.remedies],
     )
+
+
+def _ends(cause: Cause, evaluation: Evaluation) -> Literal["", "may", "must"]:
+    hit = cause.hit
+    if hit.check != "raised":
+        return ""
+    return "must" if must_end(hit.check, hit.field, evaluation.definition) else "may"
 
 
 def _detail(evaluation: Evaluation, cause: Cause, message: str) -> str:

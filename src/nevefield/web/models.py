@@ -343,6 +343,7 @@ class ComparedOut(BaseModel):
 class EditIn(Model):
     values: dict[str, str] = Field(min_length=1, max_length=200)  # by field the text as typed; "" empties it
     reason: str = Field("", max_length=1000)
+    until: date | None = None  # the last day of a privilege that is gained; null for good
     day: date | None = None  # from which it is to hold; null for at once
 
 
@@ -890,6 +891,7 @@ class CauseOut(BaseModel):
     follows: list[str]  # the causes that it only follows from, and vanishes with
     frees: int
     reasons: list[str]  # of which one is needed to let it in; none where any will do
+    ends: Literal["", "may", "must"]  # whether the yes may, or must, say until which day
     remedies: list[RemedyOut]
 
 
@@ -1073,6 +1075,7 @@ class RemedyIn(Model):
     kind: str
     value: str | None = Field(None, max_length=20_000)
     reason: str = Field("", max_length=1000)
+    until: str = Field("", max_length=10)  # ISO 8601: the last day of a privilege that is let in; "" for good
     lines: list[int] | None = None
     seen: int | None = None
 
@@ -1339,7 +1342,8 @@ class SpreadOut(BaseModel):
 
 
 class PlaceIn(Model):
-    moves: dict[int, str] = Field(min_length=1, max_length=100_000)  # by record the group's own name
+    moves: dict[int, str] = Field(min_length=1, max_length=100_000)  # by record, as `own` of members, the group's own name
+    leaving: dict[int, str] = Field({}, max_length=100_000)  # by record the group that is left, where there may be several
     is_spread: bool = False
 
 

@@ -226,7 +226,9 @@ def post_spread(path: models.KindPath, body: models.SpreadIn) -> Any:
 @needs(Level.PREPARE, of="roster")
 def post_place(path: models.KindPath, body: models.PlaceIn) -> Any:
     """Put people into groups, as an intake that is looked at and applied; nothing is changed yet."""
-    number = place_people(context(), path.name, path.kind, body.moves, account().id, is_spread=body.is_spread)
+    number = place_people(
+        context(), path.name, path.kind, body.moves, account().id, leaving=body.leaving, is_spread=body.is_spread
+    )
     return answer(models.Created(intake=number), 201)
 
 

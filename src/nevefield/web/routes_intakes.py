@@ -292,7 +292,7 @@ def post_step(path: models.IntakePath, body: models.StepIn) -> Any:
 def post_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
     """Settle a cause by one of its remedies, in all its rows or in some."""
     evaluation = see(path.intake_id).evaluation
-    step = step_for(evaluation, body.cause, body.kind, value=body.value, reason=body.reason, lines=body.lines)
+    step = step_for(evaluation, body.cause, body.kind, value=body.value, reason=body.reason, lines=body.lines, until=body.until)
     number = add_step(context(), path.intake_id, step, account().id, body.seen)
     open_intake(context(), path.intake_id)
     return answer(models.StepDone(number=number), 201)

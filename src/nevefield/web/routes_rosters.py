@@ -302,7 +302,14 @@ def post_edit(path: models.RecordPath, body: models.EditIn) -> Any:
     with context().database.transaction() as connection:
         may_apply = level_in(store.get_record_roster(connection, path.record_id)) >= Level.APPROVE
     done = edit_record(
-        context(), path.record_id, body.values, account().id, reason=body.reason, may_apply=may_apply, day=body.day
+        context(),
+        path.record_id,
+        body.values,
+        account().id,
+        reason=body.reason,
+        until=body.until,
+        may_apply=may_apply,
+        day=body.day,
     )
     return answer(models.EditOut(**vars(done)))
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.columns.composing import say_pattern
+from nevefield.core.columns.days import say_day
 from nevefield.core.conditions import say_condition
 
 if TYPE_CHECKING:
@@ -58,7 +59,8 @@ def word_step(step: Any, definition: Definition) -> str:
         case "release":
             return f"Taken back in: {_lines(step.lines)}"
         case "waive":
-            return f"Let in: {_lines(step.lines)} · “{step.reason}”"
+            until = f" until {say_day(step.until)}" if step.until else ""
+            return f"Let in{until}: {_lines(step.lines)} · “{step.reason}”"
         case "person":
             first = step.choices[0]
             who = "nobody in the roster" if first.record is None else "a record of the roster"

@@ -14,10 +14,10 @@ const members = ref<Members | null>(null)
 const ticked = ref(new Set<number>())
 const problem = ref('')
 const said = ref('')
-const may = computed(() => props.groups.level >= PREPARE && !!props.groups.field && !props.day)
+const may = computed(() => props.groups.level >= PREPARE && !props.day)
 const others = computed(() => props.groups.groups.filter((one) => one.key.join('/') !== props.group?.key.join('/') && (!props.group || one.part === props.group.part)))
 const people = computed(() => members.value?.members ?? [])
-const chosen = computed(() => people.value.filter((one) => one.record !== null && ticked.value.has(one.record)))
+const chosen = computed(() => people.value.filter((one) => one.record !== null && ticked.value.has(one.own)))
 const highest = computed(() => 1.1 * Math.max(props.groups.most || 0, ...(members.value?.sizes ?? [0]), 1))
 const line = computed(() => {
   const sizes = members.value?.sizes ?? []
@@ -27,7 +27,7 @@ const line = computed(() => {
 function tick(one: Member): void {
   if (one.record === null) return
   const now = new Set(ticked.value)
-  if (!now.delete(one.record)) now.add(one.record)
+  if (!now.delete(one.own)) now.add(one.own)
   ticked.value = now
 }
 function moveTo(event: Event): void {
@@ -38,8 +38,8 @@ function moveTo(event: Event): void {
 }
 function drag(event: DragEvent, one: Member): void {
   if (one.record === null || !may.value) return
-  const all = ticked.value.has(one.record) ? chosen.value : [one]
-  event.dataTransfer?.setData('application/x-nevefield-people', JSON.stringify(all.map((each) => each.record)))
+  const all = ticked.value.has(one.own) ? chosen.value : [one]
+  event.dataTransfer?.setData('application/x-nevefield-people', JSON.stringify(all.map((each) => each.own)))
   event.dataTransfer?.setData('text/plain', all.map((each) => each.name).join('\n'))
 }
 async function keep(): Promise<void> {
@@ -98,8 +98,8 @@ watch(() => [props.groups, props.group?.key.join('/'), props.day], async () => {
       <select class="box" :disabled="!chosen.length" aria-label="Move the ticked people to" @change="moveTo"><option value="">{{ chosen.length ? `move ${chosen.length} to …` : 'tick, and move to …' }}</option><option v-for="one in others" :key="one.key.join('/')" :value="one.key.at(-1)">{{ one.label }} · {{ count(one.size) }}</option></select>
     </p>
     <ul class="people">
-      <li v-for="one in people" :key="one.key + one.since" :draggable="may && one.record !== null" :class="{ moving: one.record !== null && moves.has(one.record) }" @dragstart="(event) => drag(event, one)">
-        <input v-if="may" type="checkbox" class="no-print" :checked="one.record !== null && ticked.has(one.record)" :disabled="one.record === null" :aria-label="`Tick ${one.name}`" @change="tick(one)" />
+      <li v-for="one in people" :key="one.key + one.since" :draggable="may && one.record !== null" :class="{ moving: one.record !== null && moves.has(one.own) }" @dragstart="(event) => drag(event, one)">
+        <input v-if="may" type="checkbox" class="no-print" :checked="one.record !== null && ticked.has(one.own)" :disabled="one.record === null" :aria-label="`Tick ${one.name}`" @change="tick(one)" />
         <span class="print-only" aria-hidden="true">☐</span>
         <span class="name">{{ one.name || 'not in the roster of people' }}<b v-if="one.is_lead" class="lead">lead</b></span>
         <span class="soft mono">{{ one.key }}</span>

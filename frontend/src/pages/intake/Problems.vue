@@ -80,11 +80,11 @@ async function askRow(kind: Reasoned): Promise<void> {
   else ask(kind, waived ?? null, [row.value.line], 1)
 }
 
-async function answer(reason: string): Promise<void> {
+async function answer(reason: string, until: string): Promise<void> {
   const one = asked.value
   asked.value = null
   if (!one) return
-  if (one.cause) await open.settle({ cause: one.cause.id, kind: one.kind, reason, lines: one.lines })
+  if (one.cause) await open.settle({ cause: one.cause.id, kind: one.kind, reason, until, lines: one.lines })
   else await open.add({ kind: one.kind, lines: one.lines ?? [], reason })
 }
 
@@ -137,7 +137,7 @@ onMounted(() => void bench.start())
   </div>
   <ReasonDialog
     :open="!!asked" :title="asked ? `${TITLES[asked.kind]} ${counted(asked.rows, 'row')}` : ''" :said="asked ? SAID[asked.kind] : ''"
-    :act="asked ? `${TITLES[asked.kind]} ${counted(asked.rows, 'row')}` : ''" :usual="asked ? USUAL[asked.kind] : []" :only="asked?.kind === 'waive' ? asked.cause?.reasons : []" @done="answer" @close="asked = null"
+    :act="asked ? `${TITLES[asked.kind]} ${counted(asked.rows, 'row')}` : ''" :usual="asked ? USUAL[asked.kind] : []" :only="asked?.kind === 'waive' ? asked.cause?.reasons : []" :ends="asked?.kind === 'waive' ? asked.cause?.ends : ''" @done="answer" @close="asked = null"
   />
   <ValueDialog v-if="roster" :cause="setting" :field="roster.fields.find((one) => one.name === setting?.field)" @done="setAll" @close="setting = null" />
 </template>

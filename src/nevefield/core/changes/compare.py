@@ -52,7 +52,7 @@ def compare_rows(
                 return before
             there = again[record[again] >= 0]
             there = there[column.take(there).place(known) != known.codes[record[there]]]
-            return np.union1d(np.setdiff1d(before, again, assume_unique=True), there)
+            return _put_in(before, again, there)
 
         differing = memo.get(("differs", name), (column, record, snapshot), differ)
         if len(differing):
@@ -71,6 +71,15 @@ def _again(
     differ = last[0][0].differs(column)
     changed = np.flatnonzero(differ) if differ is not None else None
     return np.union1d(others, changed) if changed is not None and len(changed) <= FEW else None
+
+
+def _put_in(before: NDArray[np.intp], again: NDArray[np.intp], there: NDArray[np.intp]) -> NDArray[np.intp]:
+    """Take a few rows out of many and put those back that are there; all are rising, and so is what is returned."""
+    places = np.searchsorted(before, again)
+    found = places[places < len(before)]
+    found = found[before[found] == again[places < len(before)]]
+    rest = np.delete(before, found)
+    return np.insert(rest, np.searchsorted(rest, there), there)
 
 
 def _others(memo: Memo, record: NDArray[np.int64]) -> NDArray[np.intp] | None:

@@ -38,26 +38,26 @@ def check_alike(facts: Facts) -> list[Hit]:
     came = [facts.memo.made(("typed", one.field)) or facts.typed[one.field] for one in traits]
     as_came = _as_came(facts)
     pairs: list[tuple[int, int, float]] = facts.memo.get("alike", (as_came, *came), partial(_find, facts, traits, came))
-    edited = np.zeros(len(facts), bool)
-    for one, before in zip(traits, came, strict=True):
-        if one.kind in TELLING and facts.typed[one.field] is not before:
-            differ = before.stored.differs(facts.typed[one.field].stored)
-            edited |= True if differ is None else differ
     fields = tuple(one.field for one in traits)
-    out = facts.aside | edited | (facts.known.record >= 0)
-    # What is out, among the rows of pairs: an edit elsewhere leaves what is asked as it is.
-    mine = sorted({row for one in pairs for row in one[:2]})
-    of = (pairs, fields, facts.joined.person, tuple(row for row in mine if out[row]))
-    hits: list[Hit] = facts.memo.get("alike asked", of, lambda: _ask(facts, pairs, out, fields))
+    # Only the rows of pairs are looked at: an edit elsewhere leaves what is asked as it is.
+    mine = np.array(sorted({row for one in pairs for row in one[:2]}), np.intp)
+    out = facts.aside[mine] | (facts.known.record[mine] >= 0)
+    for one, before in zip(traits, came, strict=True):
+        if one.kind in TELLING and facts.typed[one.field] is not before and len(mine):
+            differ = before.stored.differs(facts.typed[one.field].stored, mine)
+            out |= True if differ is None else differ
+    gone = tuple(mine[out].tolist())
+    of = (pairs, fields, facts.joined.person, gone)
+    hits: list[Hit] = facts.memo.get("alike asked", of, lambda: _ask(facts, pairs, set(gone), fields))
     return hits
 
 
-def _ask(facts: Facts, pairs: list[tuple[int, int, float]], out: NDArray[np.bool_], fields: tuple[str, ...]) -> list[Hit]:
+def _ask(facts: Facts, pairs: list[tuple[int, int, float]], out: set[int], fields: tuple[str, ...]) -> list[Hit]:
     person = facts.joined.person
     hits = []
     for left, right, score in pairs:
         rows = np.array([left, right], np.intp)
-        if out[rows].any() or person[left] == person[right] >= 0:
+        if left in out or right in out or person[left] == person[right] >= 0:
             continue
         first, second = facts.lines[rows].tolist()
         said = f"Lines {first} and {second} say much the same of their person ({score:.0f} in 100), under two numbers or none."

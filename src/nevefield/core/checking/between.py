@@ -24,7 +24,7 @@ def check_between(facts: Facts) -> list[Hit]:
     doubles, twice = _check_duplicates(facts, person)
     hits = _note_joined(facts) + doubles
     again = tuple(np.flatnonzero(twice).tolist())
-    aside = tuple(np.flatnonzero(facts.aside).tolist())
+    aside = facts.apart
     for key in _unique_keys(facts):
         of = (*(facts.typed[name] for name in key), *(facts.folded[name] for name in key), aside)
         in_file = partial(_check_unique_in_file, facts, key, person, twice)
@@ -45,8 +45,7 @@ def _check_duplicates(facts: Facts, person: NDArray[np.int64]) -> tuple[list[Hit
     key = facts.definition.primary_key
     field = key[-1] if key and key[-1] in facts.typed else None
     together = {int(person[group[0]]) for group in facts.joined.groups}
-    apart = tuple(np.flatnonzero(facts.aside).tolist())
-    for rows in people_groups(facts.memo, person, facts.aside, apart):
+    for rows in people_groups(facts.memo, person, facts.aside, facts.apart):
         if int(person[rows[0]]) in together:
             continue
         equal = all((column.codes[rows] == column.codes[rows[0]]).all() for column in facts.folded.values())

@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import hashlib
 from dataclasses import dataclass
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -56,6 +57,11 @@ class Facts:
 
     def __len__(self) -> int:
         return len(self.lines)
+
+    @cached_property
+    def apart(self) -> tuple[int, ...]:
+        """The rows held or left out, by number: what parts made before are compared by."""
+        return tuple(np.flatnonzero(self.aside).tolist())
 
     def title(self, name: str) -> str:
         """Name a field for a person."""

@@ -160,7 +160,6 @@ def join_rows(
     """
     several = [name for name in typed if definition.by_name[name].several]
     rows = len(person)
-    alone = np.arange(rows)
     found = together if several else []
     groups: list[NDArray[np.intp]] = []
     disagree: dict[int, tuple[str, ...]] = {}
@@ -172,7 +171,7 @@ def join_rows(
             disagree[int(person[group[0]])] = against
         else:
             groups.append(group)
-    lead = alone.copy()
+    lead = np.arange(rows)
     for group in groups:
         lead[group] = group[0]
     joined = {name: _spread(one, groups, name in several) for name, one in typed.items()} if groups else typed
