@@ -108,6 +108,7 @@ def test_roles_are_groups_of_whom_one_has_several(college, made):
     assert {one.key[0]: sorted(key.rows(one.members)) for one in opened.found.groups if len(one.members)} == {
         role: sorted(people) for role, people in wanted.items()
     }
+    assert opened.kind.grants["ARMOUR"].weight == max(one.weight for one in opened.kind.grants.values())
     assert {one.key[0] for one in opened.found.groups} == {"MEMBER", "WCAPT", "INSTR", "QUART", "REGIST", "ARMOUR"}
     place = next(place for place in range(len(key)) if opened.snapshot.values(place).get("roles") is None)
     number = int(opened.snapshot.ids[place])
@@ -204,6 +205,8 @@ def test_no_more_fit(college):
         ({"kind": "w", "by": ["no"], "each": "no"}, "person"),
         ({"kind": "w", "by": ["no"], "ages": {"field": "no", "bands": [1]}}, "bands"),
         ({"kind": "w", "by": ["no"], "lead": {"field": "x", "is": 1}}, "lead"),
+        ({"kind": "w", "by": ["no"], "grants": {"A": {"weigth": 1}}}, "grants.A.weigth"),
+        ({"kind": "w", "by": ["no"], "grants": {"A": {"weight": -1}}}, "grants.A.weight"),
     ],
 )
 def test_wrong_kinds_are_refused(wrong, place):

@@ -2175,12 +2175,16 @@ export interface components {
             label: string;
             /** Leads */
             leads: string[];
+            /** May */
+            may: string[];
             /** Part */
             part: string;
             /** Size */
             size: number;
             /** Troubles */
             troubles: string[];
+            /** Weight */
+            weight: number | null;
         };
         /** GroupsOut */
         GroupsOut: {

@@ -55,7 +55,7 @@ function tally(of: (record: number, to: string) => string): Map<string, number> 
 /** The own name of the group that somebody leaves; '' for one who has none. */
 const nameOf = (own: number) => (from.value.get(own) ?? '').split('/').at(-1)!.replace(/^-$/, '')
 const target = (record: number, to: string) => [...(from.value.get(record) ?? '').split('/').slice(0, -1), to].join('/')
-const said = (one: Group) => [one.leads.length ? `lead ${one.leads.join(' and ')}` : '', one.ages].filter(Boolean)
+const said = (one: Group) => [one.weight === null ? '' : `weight ${one.weight}`, one.leads.length ? `lead ${one.leads.join(' and ')}` : '', one.ages].filter(Boolean)
 const go = (query: Record<string, string | undefined>) => void router.replace({ query: { ...route.query, ...query } })
 const setPart = (event: Event) => go({ part: (event.target as HTMLSelectElement).value || undefined, group: undefined })
 const setDay = (event: Event) => go({ day: (event.target as HTMLInputElement).value || undefined })

@@ -1255,6 +1255,8 @@ class GroupOut(BaseModel):
     leads: list[str]  # their names
     ages: str  # the band of ages, in words
     troubles: list[str]
+    weight: int | None  # of a role: the higher, the more it gives; null where the kind gives nothing
+    may: list[str]  # what it gives, in words
 
 
 class GroupsOut(BaseModel):

@@ -14,6 +14,7 @@ from nevefield.core.columns.values import SEVERAL
 from nevefield.core.conditions import fields_of, say_condition
 from nevefield.core.masking import COVER, sensitive_fields
 from nevefield.core.placing.groups import MIXED
+from nevefield.core.placing.kinds import Grant
 from nevefield.groups.errors import WrongPlacing
 from nevefield.groups.looking import OpenKind, Origin, confirm_members, find_origins, list_kinds, open_kind, sizes_over_year
 from nevefield.groups.placing import Asked, RuleHere, look_at_rules, place_people, run_rules, spread_people
@@ -143,7 +144,7 @@ def get_groups(path: models.KindPath, query: models.DayQuery) -> Any:
             most=kind.most,
             has_lead=kind.lead is not None,
             has_ages=kind.ages is not None,
-            groups=[_group(opened, one) for one in opened.found.groups],
+            groups=[_group(opened, one) for one in sorted(opened.found.groups, key=lambda one: -_grant(opened, one).weight)],
             without=len(opened.found.without),
             fields=[one.name for one in definition.fields if one.name not in (*kind.by, *definition.primary_key)],
         )
@@ -284,7 +285,13 @@ def _group(opened: OpenKind, one: Group) -> models.GroupOut:
         leads=leads,
         ages="" if hides else " and ".join(ages),
         troubles=[trouble for trouble in one.troubles if not (hides and trouble == MIXED)],
+        weight=_grant(opened, one).weight if opened.kind.grants else None,
+        may=list(_grant(opened, one).may),
     )
+
+
+def _grant(opened: OpenKind, one: Group) -> Grant:
+    return opened.kind.grants.get(one.key[-1], Grant())
 
 
 def _say_band(band: tuple[int, int]) -> str:

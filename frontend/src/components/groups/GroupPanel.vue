@@ -4,7 +4,7 @@ import { confirmMembers, getMembers } from '@/api/groups'
 import { keepShortlist } from '@/api/shortlists'
 import type { Group, Groups, Member, Members } from '@/api/types'
 import { PREPARE } from '@/composables/useSession'
-import { count, counted, day as inWords, momentInFull } from '@/logic/words'
+import { count, counted, day as inWords, listed, momentInFull } from '@/logic/words'
 
 /** Who is in a group, or in none; with no group, those who have none. */
 const props = defineProps<{ groups: Groups; group: Group | null; day: string; moves: Map<number, string> }>()
@@ -84,6 +84,7 @@ watch(() => [props.groups, props.group?.key.join('/'), props.day], async () => {
   <aside :aria-label="group ? group.label : 'Without a group'">
     <div class="head"><h2>{{ group ? group.label : `Without a ${groups.title.toLowerCase()}` }}</h2><span class="grow" /><button class="btn no-print" @click="emit('close')">Close <kbd>Esc</kbd></button></div>
     <p class="soft">{{ group?.part }}{{ group?.part ? ' · ' : '' }}{{ counted(people.length, 'person', 'people') }}{{ day ? ` on ${inWords(day)}` : '' }}</p>
+    <p v-if="group?.may.length"><b>May</b> {{ listed(group.may) }} <span class="soft">(weight {{ group.weight }})</span></p>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <p v-if="group?.troubles.length" class="flag stop no-print"><b>{{ group.troubles.join(', ') }}.</b> <template v-if="group.troubles.includes('no lead')">Edit one of them to lead: open the record.</template></p>
     <div v-if="members?.sizes.length" class="year no-print">

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING, Any
@@ -11,12 +12,13 @@ from nevefield.core.errors import WrongDefinition
 from nevefield.core.texts import near
 
 if TYPE_CHECKING:
-    from collections.abc import Collection
+    from collections.abc import Collection, Mapping
 
-__all__ = ["Ages", "GroupKind", "read_kinds"]
+__all__ = ["Ages", "Grant", "GroupKind", "read_kinds"]
 
-OWN = ("kind", "title", "by", "where", "least", "most", "lead", "ages", "each", "person", "from", "to")
+OWN = ("kind", "title", "by", "where", "least", "most", "lead", "ages", "each", "person", "from", "to", "grants")
 AGES_OWN = ("field", "bands", "on")
+GRANT_OWN = ("weight", "may")
 
 
 @dataclass(frozen=True)
@@ -26,6 +28,14 @@ class Ages:
     field: str  # day of birth
     bands: tuple[tuple[int, int], ...]  # whole years, both inclusive
     on: date | None = None  # None: the day that is looked at
+
+
+@dataclass(frozen=True)
+class Grant:
+    """What being in a group gives: a role is a group that gives privileges."""
+
+    weight: int = 0  # the higher, the more it gives; the lowest is for everybody
+    may: tuple[str, ...] = ()  # in words
 
 
 @dataclass(frozen=True)
@@ -48,6 +58,7 @@ class GroupKind:
     person: str = ""
     first: str = ""
     last: str = ""
+    grants: Mapping[str, Grant] = dataclasses.field(default_factory=dict)  # by a group's own name
 
     @property
     def field(self) -> str:
@@ -117,7 +128,22 @@ def _read_kind(own: dict[str, Any], place: str, names: Collection[str]) -> Group
         fields["person"],
         fields["from"],
         fields["to"],
+        _read_grants(own.get("grants", {}), f"{place}.grants"),
     )
+
+
+def _read_grants(own: Any, place: str) -> dict[str, Grant]:
+    example = '{"REGIST": {"weight": 3, "may": ["change records"]}}'
+    if not isinstance(own, dict) or not all(isinstance(one, dict) for one in own.values()):
+        raise WrongDefinition(place, f"is a JSON object such as {example}.")
+    found = {}
+    for code, one in own.items():
+        _refuse_unknown(one, GRANT_OWN, f"{place}.{code}")
+        may = one.get("may", [])
+        if not isinstance(may, list) or not all(isinstance(said, str) for said in may):
+            raise WrongDefinition(f"{place}.{code}.may", "is a list of texts: what it allows.")
+        found[code] = Grant(_count(one, "weight", f"{place}.{code}"), tuple(may))
+    return found
 
 
 def _read_ages(own: Any, place: str, names: Collection[str]) -> Ages:
@@ -143,7 +169,7 @@ def _is_band(one: Any) -> bool:
 def _count(own: dict[str, Any], name: str, place: str) -> int:
     value = own.get(name, 0)
     if isinstance(value, bool) or not isinstance(value, int) or value < 0:
-        raise WrongDefinition(f"{place}.{name}", "is a number of people.")
+        raise WrongDefinition(f"{place}.{name}", "is a whole number from 0 on.")
     return value
 
 
