@@ -168,7 +168,7 @@ def test_until_a_day(staff, people, clock):
     assert roles(staff)["1"] == ["MEMBER", "REGIST"]
     with staff.database.transaction() as connection:
         (ahead,) = list_ahead(connection, number(staff, "1"))
-    assert (ahead.day, ahead.fields) == (last + timedelta(days=1), {"roles": (["MEMBER", "REGIST"], ["MEMBER"])})
+    assert (ahead.day, ahead.fields) == (last + timedelta(days=1), {"roles": [["MEMBER", "REGIST"], ["MEMBER"]]})
     clock.at += timedelta(days=30)
     work_off(staff)
     assert roles(staff)["1"] == ["MEMBER", "REGIST"], "the last day is inclusive"
