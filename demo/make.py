@@ -18,6 +18,7 @@ from gates import make_dump, make_passes  # noqa: E402
 from history import make_history  # noqa: E402
 from payroll import make_payroll  # noqa: E402
 from regatta import make_regatta  # noqa: E402
+from registry import make_registry  # noqa: E402
 from september import make_september  # noqa: E402
 from stations import make_memberships, make_stations  # noqa: E402
 from world import Namer, make_cadets, make_staff  # noqa: E402
@@ -48,6 +49,9 @@ def make(out: Path, seed: int = SEED) -> None:
         definitions[name] = json.loads((HERE / "definitions" / f"{name}.json").read_text())
         _write(out / f"roster-{name}.json", {"definition": definitions[name], "records": people})
     _write(out / "history-cadets.json", make_history(random.Random(seed + 3), cadets, codes))
+    registry, held = make_registry(random.Random(seed + 13), cadets)
+    _write(out / "registry.json", registry)
+    _write(out / "registry.truth.json", held)
     (out / "codes.csv").write_text(text)
     workbook, joiners, truth = make_september(random.Random(seed + 1), namer, cadets, text)
     (out / "september-joiners.csv").write_bytes(joiners)

@@ -60,6 +60,7 @@ function done(): void {
 .ask { display: block; margin: 10px 0 8px; font-weight: 600; }
 .ask .box { display: block; width: 100%; height: auto; margin-top: 4px; font-weight: 400; resize: vertical; }
 .until { display: flex; gap: 8px; align-items: center; }
+.until label { display: inline-flex; gap: 6px; align-items: center; flex: none; }
 .usual, .do { display: flex; gap: 8px; flex-wrap: wrap; margin-top: 8px; }
 .do { margin-top: 14px; }
 </style>
