@@ -9,17 +9,25 @@ from typing import Any
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
-from stand_ins.registry.judging import candidates_of  # noqa: E402
-from world import GIVEN, MARINER_NUMBER  # noqa: E402
+from stand_ins.registry.judging import candidates_of
+from world import GIVEN, MARINER_NUMBER
 
-from nevefield.core.checking.identifiers import add_check  # noqa: E402
+from nevefield.core.checking.identifiers import add_check
 
 __all__ = ["DAY", "LAYOUT", "in_return", "make_registry", "sent_of"]
 
 Person = dict[str, Any]
 DAY = "2026-09-30"  # of the autumn return
 PORTS = {
-    "BRW": "BWK", "DNS": "DNS", "FWS": "FNW", "HLM": "HMO", "KRH": "KHV", "LRN": "LNS", "SKV": "SKA", "TQY": "TQY", "OST": "OSR",
+    "BRW": "BWK",
+    "DNS": "DNS",
+    "FWS": "FNW",
+    "HLM": "HMO",
+    "KRH": "KHV",
+    "LRN": "LNS",
+    "SKV": "SKA",
+    "TQY": "TQY",
+    "OST": "OSR",
 }
 RIGHT_PORTS = PORTS | {"SKV": "SKM"}  # the Registry has a new code for Skarvholm; the college's translation is of last year
 PROGRAMMES = {"DECK": "D3", "ENGR": "E3", "ETO": "L3", "RADIO": "R2"}
@@ -96,7 +104,14 @@ def make_registry(chance: random.Random, cadets: list[Person]) -> tuple[dict[str
         way = {"way": "wrong", "field": "born", "value": held["BORN"]} if place < 2 else {"way": "right"}
         conflicts[one["cadet_number"]] = {"rule": "B3", **way}
     for one in chosen[:4]:
-        elsewhere = {"COLLEGE": "HSNA", "KIND": "P", "ENR_FROM": one["enrolled_from"], "ENR_TO": "", "PROGRAMME": "D3", "YEAR": "1"}
+        elsewhere = {
+            "COLLEGE": "HSNA",
+            "KIND": "P",
+            "ENR_FROM": one["enrolled_from"],
+            "ENR_TO": "",
+            "PROGRAMME": "D3",
+            "YEAR": "1",
+        }
         people[one["mariner_number"]]["ENROLMENTS"] = [elsewhere]
         conflicts[one["cadet_number"]] = {"rule": "E4", "way": "right"}
     twin, right = chosen[4], fresh()
@@ -118,7 +133,11 @@ def make_registry(chance: random.Random, cadets: list[Person]) -> tuple[dict[str
     if set(near) != set(numbers):
         raise SystemExit(f"The Registry would take {sorted(set(near) ^ set(numbers))} for somebody they were not made to be.")
     truth = {
-        "day": DAY, "records": len(mine), "conflicts": conflicts, "warned": sorted(warned), "numbers": numbers,
+        "day": DAY,
+        "records": len(mine),
+        "conflicts": conflicts,
+        "warned": sorted(warned),
+        "numbers": numbers,
         "new": sorted(one["cadet_number"] for one in lacking if one["cadet_number"] not in numbers),
         "retired_port": sorted(one["cadet_number"] for one in mine if one["home_port"] == "SKV"),
     }

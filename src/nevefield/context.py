@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from typing import TYPE_CHECKING
 
+import httpx
+
 from nevefield.settings import Settings
 from nevefield.store.connection import Database
 
@@ -27,6 +29,7 @@ class Context:
     database: Database
     settings: Settings
     now: Callable[[], datetime] = utc_now
+    transport: httpx.BaseTransport | None = None  # how requests to an authority travel; None for the network
 
     def today(self) -> date:
         """Tell the day."""

@@ -24,6 +24,8 @@ class Settings:
     practice: bool = False  # NEVEFIELD_PRACTICE: mark this copy as one for practice
     attempts: int = 5  # NEVEFIELD_ATTEMPTS: failed sign-ins for a name in a quarter of an hour
     lease_seconds: int = 20  # NEVEFIELD_LEASE_SECONDS: after which a job of a silent worker is taken for broken off
+    registry_url: str = ""  # NEVEFIELD_REGISTRY_URL: where the authority answers that returns go to; "": nowhere
+    registry_token: str = ""  # NEVEFIELD_REGISTRY_TOKEN: of the account there; never shown or logged
     front_end: str = ""  # NEVEFIELD_FRONT_END: directory of the built front end
 
     @classmethod
@@ -46,5 +48,7 @@ class Settings:
             practice=flag("NEVEFIELD_PRACTICE"),
             attempts=number("NEVEFIELD_ATTEMPTS", default.attempts),
             lease_seconds=number("NEVEFIELD_LEASE_SECONDS", default.lease_seconds),
+            registry_url=given.get("NEVEFIELD_REGISTRY_URL", ""),
+            registry_token=given.get("NEVEFIELD_REGISTRY_TOKEN", ""),
             front_end=given.get("NEVEFIELD_FRONT_END", "") or str(Path(__file__).parents[2] / "frontend" / "dist"),
         )

@@ -122,7 +122,9 @@ def make_app(
         start = request.args.get("start", 0, int)
         results = made["results"][start : start + PAGE]
         more = start + PAGE if start + PAGE < len(made["results"]) else None
-        return jsonify({"receipt": receipt, "results": results, "changes": made["decided"] if not start else [], "next": more}), 200
+        return jsonify(
+            {"receipt": receipt, "results": results, "changes": made["decided"] if not start else [], "next": more}
+        ), 200
 
     @app.get("/<side>/mariners/<number>")
     def get_mariner(side: str, number: str) -> Answer:

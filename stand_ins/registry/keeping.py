@@ -21,7 +21,14 @@ ENROLMENT = ("COLLEGE", "KIND", "ENR_FROM", "ENR_TO", "PROGRAMME", "YEAR")
 PERSON = ("MARINER", "FAMILY", "GIVEN", "BORN", "HOME_PORT", "MEDICAL_TO", "GUARDIAN", "MAIL", "PHONE")
 # What it can be told to do wrong: seconds it takes, how many of the next requests fail in a way, and how answers come.
 FAULTS: dict[str, Any] = {
-    "slow": 0.0, "refuse": 0, "fail500": 0, "fail503": 0, "drop": 0, "twice": False, "disorder": False, "fickle": False,
+    "slow": 0.0,
+    "refuse": 0,
+    "fail500": 0,
+    "fail503": 0,
+    "drop": 0,
+    "twice": False,
+    "disorder": False,
+    "fickle": False,
 }
 
 
@@ -59,8 +66,17 @@ class Registry:
             receipt = f"R-{len(self.returns) + 1:06d}"
             records = [{name: str(one.get(name, "") or "") for name in NAMES} for one in body.get("records", [])]
             made = {
-                "receipt": receipt, "account": account, "college": college, "state": "received", "records": records,
-                "changes": body.get("changes", []), "day": str(body.get("day") or self.today.isoformat()), "done": 0, "total": len(records), "results": [], "decided": [],
+                "receipt": receipt,
+                "account": account,
+                "college": college,
+                "state": "received",
+                "records": records,
+                "changes": body.get("changes", []),
+                "day": str(body.get("day") or self.today.isoformat()),
+                "done": 0,
+                "total": len(records),
+                "results": [],
+                "decided": [],
             }
             self.returns[receipt] = made
             self.by_key[account, key] = receipt
@@ -106,18 +122,28 @@ class Registry:
         self, sent: Record, made: dict[str, Any], births: dict[str, list[Record]], twice: set[str], again: set[str]
     ) -> Judged:
         asked = sent["NUMBER"]
-        number = sent["MARINER"] or (asked if asked in self.people else "")
+        number = asked if asked in self.people else sent["MARINER"]
         known = self.numbered.get((made["account"], sent["REF"]), "")
         if not number and asked == "NEW":
             number = known
         held = self.people.get(number) if number and asked != "QUESTION" else None
-        broken = judge(sent | {"MARINER": sent["MARINER"] if asked != "QUESTION" else ""}, held, made["college"], date.fromisoformat(made["day"]),
-                       twice=twice, again=again)
+        broken = judge(
+            sent | {"MARINER": sent["MARINER"] if asked != "QUESTION" else ""},
+            held,
+            made["college"],
+            date.fromisoformat(made["day"]),
+            twice=twice,
+            again=again,
+        )
         if any(rule in broken for rule in ("Z0",)):
             return Judged(sent["REF"], "rejected", number, broken, shown(held, sent) if held else None)
         if not number or asked == "QUESTION":
             if asked != "NEW":
-                near = {one["MARINER"]: one for key in ("".join(sorted(sent["BORN"])), sent["FAMILY"].casefold()) for one in births[key]}
+                near = {
+                    one["MARINER"]: one
+                    for key in ("".join(sorted(sent["BORN"])), sent["FAMILY"].casefold())
+                    for one in births[key]
+                }
                 found = candidates_of(sent, list(near.values()), sent["MARINER"])
                 return Judged(sent["REF"], "to number", "", broken, None, found)
             number = self._number()

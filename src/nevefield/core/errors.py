@@ -5,6 +5,7 @@
     ├── WrongDefinition     a definition says something that cannot be
     ├── WrongCodes          a code list file says something that cannot be
     ├── WrongRecipe         a recipe says something that cannot be
+    ├── WrongLayout         an authority's layout, or ours for it, says something that cannot be
     └── WrongStep           a step names something that is not there
 
 A bad row is none of these: it is a finding.
@@ -12,7 +13,7 @@ A bad row is none of these: it is a finding.
 
 from __future__ import annotations
 
-__all__ = ["CoreError", "UnreadableFile", "WrongCodes", "WrongDefinition", "WrongRecipe", "WrongStep"]
+__all__ = ["CoreError", "UnreadableFile", "WrongCodes", "WrongDefinition", "WrongLayout", "WrongRecipe", "WrongStep"]
 
 
 class CoreError(Exception):
@@ -45,6 +46,19 @@ class WrongDefinition(CoreError):
         self.place = place
         self.problem = problem
         super().__init__(f"{place}: {problem}" if place else problem)
+
+
+class WrongLayout(CoreError):
+    """An authority's layout, or ours for it, says something that cannot be.
+
+    Args:
+        place: Where, as a path such as `fields[3].to`.
+        problem: What is wrong there, and what would be right.
+    """
+
+    def __init__(self, place: str, problem: str) -> None:
+        self.place = place
+        super().__init__(f"{place}: {problem}")
 
 
 class WrongCodes(CoreError):

@@ -23,6 +23,8 @@ from nevefield.store.connection import Database
 from nevefield.store.errors import StoreError
 from nevefield.store.proposals import reopen_proposal
 from nevefield.store.scheduled import set_state
+from nevefield.submissions.errors import SubmissionError
+from nevefield.submissions.sending import advance, queue_rounds
 
 if TYPE_CHECKING:
     from nevefield.context import Context
@@ -48,6 +50,7 @@ def work(context: Context) -> None:
             if time.monotonic() - looked >= DAY_SECONDS:
                 looked = time.monotonic()
                 queue_due(context)
+            queue_rounds(context)
             if not run_one(context, worker):
                 stop.wait(PAUSE_SECONDS)
         except StoreError as error:
@@ -76,7 +79,7 @@ def run_one(context: Context, worker: str) -> bool:
     try:
         answer = _run(context, job)
         _finish(context, job, worker, answer, "")
-    except (CoreError, IntakeError, RosterError, StoreError) as error:
+    except (CoreError, IntakeError, RosterError, StoreError, SubmissionError) as error:
         _finish(context, job, worker, None, str(error), again=isinstance(error, (RosterMoved, StoreError)))
     except Exception:
         _log.exception("job", job=job.id, kind=job.kind)
@@ -93,6 +96,8 @@ def _run(context: Context, job: store.Job) -> dict[str, Any]:
     arguments = job.arguments
     if job.kind == "end":
         return end_later(context, job.roster_id, arguments, job.account_id)
+    if job.kind == "round":
+        return {"state": advance(context, arguments["round"])}
     said = [0.0]
     own = Database(context.settings.database_url)  # progress is seen by others before the work commits
 

@@ -1,0 +1,3 @@
+"""Talking to an outside authority over HTTP."""
+
+__all__: list[str] = []

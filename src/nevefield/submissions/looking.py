@@ -1,0 +1,239 @@
+"""Open a submission: who is in it, where everybody stands, what is known to be wrong before it is sent."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from nevefield.core.conditions import holds
+from nevefield.core.submitting.layout import Layout, read_layout, write_records
+from nevefield.core.submitting.published import Published, find_known, read_published, root_rules
+from nevefield.core.submitting.standing import Decision, Line, Policy, Standing, Tally, count, stand
+from nevefield.rosters.snapshots import Cache, load_definition, load_snapshot
+from nevefield.store import rosters as roster_store
+from nevefield.store import submissions as store
+from nevefield.submissions.errors import NoSuchSubmission
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+    from nevefield.context import Context
+    from nevefield.core.snapshot import Snapshot
+    from nevefield.store.connection import Connection
+    from nevefield.store.rosters import Roster
+    from nevefield.store.submissions import Round, StepRow, Submission
+
+__all__ = [
+    "OpenSubmission",
+    "Sending",
+    "find_places",
+    "load_submission",
+    "open_submission",
+    "outcomes_by_round",
+    "parts_of",
+    "places_in",
+]
+
+UNDER_WAY = ("built", "sent", "answered", "taken", "byhand")
+_OPEN = Cache(6)
+
+
+@dataclass(frozen=True)
+class OpenSubmission:
+    """A submission as it stands."""
+
+    submission: Submission
+    roster: Roster
+    snapshot: Snapshot
+    layout: Layout
+    published: Published
+    records: tuple[int, ...]  # by number
+    place: Mapping[int, int]  # record -> its place in the roster; those who have left it are not there
+    rows: Mapping[int, dict[str, str]]  # record -> in the authority's layout, as the roster has it now
+    lines: Mapping[int, Line]  # record -> what was answered of it last
+    steps: Mapping[int, StepRow]  # record -> what was decided of it last
+    broken: Mapping[str, tuple[int, ...]]  # rule -> records that are known to break it as they are
+    standings: Mapping[int, Standing]
+    tally: Tally
+    joining: tuple[int, ...]  # records that belong into it by now and are not in it
+
+    @property
+    def ready(self) -> list[int]:
+        """The records that the next round takes."""
+        return [record for record in self.records if self.standings[record].is_sendable]
+
+    def roots(self, record: int) -> list[str]:
+        """List the rules by which a record was rejected, without mere consequences."""
+        line = self.lines.get(record)
+        rejecting = [one for one in line.rules if self.published.rule(one).weight == "reject"] if line else []
+        return root_rules(self.published, rejecting)
+
+    def rejected(self) -> dict[str, list[int]]:
+        """List by rule the rejected records there is something to do about; the most first."""
+        found: dict[str, list[int]] = defaultdict(list)
+        for record in self.records:
+            if self.standings[record].state == "rejected":
+                for rule in self.roots(record):
+                    found[rule].append(record)
+        return dict(sorted(found.items(), key=lambda item: (-len(item[1]), item[0])))
+
+    def following(self) -> dict[str, int]:
+        """Count by rule the rejected records of which it is a mere consequence."""
+        found: Counter[str] = Counter()
+        for record in self.records:
+            if self.standings[record].state == "rejected":
+                found.update(set(self.lines[record].rules) - set(self.roots(record)))
+        return {rule: size for rule, size in sorted(found.items()) if self.published.rule(rule).weight == "reject"}
+
+    def warned(self) -> dict[str, list[int]]:
+        """List by rule the records with warnings that nobody let pass."""
+        found: dict[str, list[int]] = defaultdict(list)
+        for record in self.records:
+            line, step = self.lines.get(record), self.steps.get(record)
+            is_let = step is not None and step.kind == "pass" and line is not None and step.after_round >= line.round
+            for rule in line.rules if line is not None and not is_let else ():
+                if self.published.rule(rule).weight == "warn":
+                    found[rule].append(record)
+        return dict(sorted(found.items()))
+
+
+@dataclass(frozen=True)
+class Sending:
+    """A round, with what is said of it in a list."""
+
+    round: Round
+    outcomes: Mapping[str, int]
+
+
+def load_submission(connection: Connection, number: int) -> Submission:
+    """Find a submission.
+
+    Raises:
+        NoSuchSubmission: There is none.
+    """
+    found = store.get_submission(connection, number)
+    if found is None:
+        raise NoSuchSubmission(number)
+    return found
+
+
+def find_places(snapshot: Snapshot, chosen: Any, submission: Submission) -> np.ndarray:
+    """Find the places of the records of which a submission's condition holds on its day."""
+    if chosen is None:
+        return np.arange(len(snapshot))
+    inside = holds(chosen, lambda name: snapshot.columns[name], len(snapshot), submission.day)
+    return np.flatnonzero(inside)
+
+
+def places_in(snapshot: Snapshot) -> dict[int, int]:
+    """Number a roster's records by place."""
+    place: dict[int, int] = snapshot.keep(
+        "place of record", lambda: {int(number): place for place, number in enumerate(snapshot.ids.tolist())}
+    )
+    return place
+
+
+def open_submission(context: Context, number: int) -> OpenSubmission:
+    """Open a submission; worked out once for as long as neither it nor the roster changes.
+
+    Args:
+        context: Database and clock.
+        number: Of the submission.
+
+    Raises:
+        NoSuchSubmission: There is none.
+    """
+    with context.database.transaction() as connection:
+        submission = load_submission(connection, number)
+        roster = roster_store.get_roster_by_id(connection, submission.roster_id)
+        if roster is None:
+            raise NoSuchSubmission(number)
+        key = (context.settings.database_url, number, submission.touched, roster.version, roster.definition)
+        found: OpenSubmission = _OPEN.get(key, lambda: _work_out(connection, submission, roster))
+    return found
+
+
+def _work_out(connection: Connection, submission: Submission, roster: Roster) -> OpenSubmission:
+    snapshot = load_snapshot(connection, roster)
+    definition = load_definition(connection, roster)
+    layout = read_layout(submission.layout, definition.by_name)
+    published = read_published(submission.published)
+    records = tuple(store.list_records(connection, submission.id))
+    where = places_in(snapshot)
+    there = [record for record in records if record in where]
+    written = write_records(layout, snapshot, np.array([where[record] for record in there], np.intp))
+    rows = dict(zip(there, written, strict=True))
+    lines = {
+        one.record: Line(
+            one.round,
+            one.sent,
+            one.outcome,
+            one.number,
+            tuple(one.told.get("rules", ())),
+            one.told.get("held"),
+            tuple(one.told.get("candidates", ())),
+        )
+        for one in store.list_lines(connection, submission.id)
+    }
+    steps = {one.record: one for one in store.list_steps(connection, submission.id)}
+    broken = {
+        rule: tuple(there[place] for place in some) for rule, some in find_known(published, written, submission.day).items()
+    }
+    rejecting: dict[int, list[str]] = defaultdict(list)
+    for rule, some in broken.items():
+        if published.rule(rule).weight == "reject":
+            for record in some:
+                rejecting[record].append(rule)
+    policy = Policy(submission.policy.get("none") == "new", submission.policy.get("one"))
+    standings = {
+        record: stand(
+            layout, lines.get(record), _decision(steps.get(record)), rows.get(record), rejecting.get(record, ()), policy
+        )
+        for record in records
+    }
+    inside = find_places(snapshot, submission.chosen, submission)
+    known = set(records)
+    joining = tuple(int(one) for one in snapshot.ids[inside].tolist() if one not in known)
+    tally = count(len(records), (one.state for one in standings.values()))
+    return OpenSubmission(
+        submission, roster, snapshot, layout, published, records, where, rows, lines, steps, broken, standings, tally, joining
+    )
+
+
+def _decision(step: StepRow | None) -> Decision | None:
+    return Decision(step.kind, step.value, step.reason, step.after_round) if step is not None else None
+
+
+def parts_of(opened: OpenSubmission, name: str) -> list[tuple[str, int, int]]:
+    """Count by the values of a field the records that are accepted, and all; in the order of the values."""
+    column = opened.snapshot.columns[name]
+    found: dict[str, list[int]] = {}
+    for record in opened.records:
+        if record in opened.place:
+            sizes = found.setdefault(column.at(opened.place[record]) or "", [0, 0])
+            sizes[0] += opened.standings[record].state == "accepted"
+            sizes[1] += 1
+    return [(value, done, size) for value, (done, size) in sorted(found.items())]
+
+
+def outcomes_by_round(connection: Connection, submission_id: int) -> list[tuple[int, dict[str, int], list[dict[str, Any]]]]:
+    """Say of each round that was answered what became of its records, and what moved since the round before.
+
+    Returns:
+        Of each its number, the records of each outcome, and the records that were rejected in it and in one before: with the
+        rules of both.
+    """
+    by_round: dict[int, Counter[str]] = defaultdict(Counter)
+    again: dict[int, list[dict[str, Any]]] = defaultdict(list)
+    last: dict[int, store.LineRow] = {}
+    for one in store.list_lines(connection, submission_id):
+        by_round[one.round][one.outcome or "unanswered"] += 1
+        before = last.get(one.record)
+        if before is not None and before.outcome == one.outcome == "rejected":
+            rules = {"record": one.record, "before": before.told.get("rules", []), "now": one.told.get("rules", [])}
+            again[one.round].append(rules)
+        last[one.record] = one
+    return [(number, dict(found), again[number]) for number, found in sorted(by_round.items())]

@@ -1,0 +1,155 @@
+"""Begin a submission, take in who belongs to it by now, and change how it is written."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from nevefield.authority.client import Authority
+from nevefield.core.conditions import check_condition
+from nevefield.core.submitting.layout import read_layout, translate
+from nevefield.core.submitting.published import read_published
+from nevefield.rosters.snapshots import load_definition, load_snapshot, require_roster
+from nevefield.store import submissions as store
+from nevefield.store.audit import insert_audit
+from nevefield.submissions.errors import NoAuthority, WrongDecision
+from nevefield.submissions.looking import find_places, load_submission, open_submission
+
+if TYPE_CHECKING:
+    from datetime import date
+
+    from nevefield.context import Context
+
+__all__ = ["authority_of", "begin_submission", "set_policy", "take_in", "translate_code"]
+
+SIDES = ("practice", "live")
+
+
+def authority_of(context: Context, side: str) -> Authority:
+    """Make the client of the authority that the settings name.
+
+    Raises:
+        NoAuthority: They name none.
+    """
+    settings = context.settings
+    if not settings.registry_url:
+        raise NoAuthority
+    return Authority(settings.registry_url, settings.registry_token, side, context.transport)
+
+
+def begin_submission(
+    context: Context,
+    roster_name: str,
+    title: str,
+    side: str,
+    day: date,
+    account_id: int | None,
+    *,
+    layout: dict[str, Any],
+    chosen: Any = None,
+    due: date | None = None,
+    policy: dict[str, Any] | None = None,
+    published: dict[str, Any] | None = None,
+) -> int:
+    """Begin a submission with the records of which a condition holds.
+
+    Args:
+        context: Database, clock and the way to the authority.
+        roster_name: The roster.
+        title: For people.
+        side: practice or live.
+        day: Of reference.
+        account_id: Who.
+        layout: Where our fields go.
+        chosen: A condition; None for all records.
+        due: By when it must be accepted.
+        policy: What is decided of numbers without asking: `{"none": "new", "one": 95}`.
+        published: What the authority publishes; asked of it when None.
+
+    Returns:
+        Its number.
+
+    Raises:
+        NoSuchRoster: There is none.
+        WrongLayout, WrongDefinition: The layout or the condition says something that cannot be.
+        AuthorityError, NoAuthority: What it publishes cannot be had.
+    """
+    if published is None:
+        client = authority_of(context, side)
+        try:
+            published = client.layout()
+        finally:
+            client.close()
+    theirs = read_published(published)
+    with context.database.transaction() as connection:
+        roster = require_roster(connection, roster_name)
+        definition, snapshot = load_definition(connection, roster), load_snapshot(connection, roster)
+        read_layout(layout, definition.by_name, theirs.titles)
+        if chosen is not None:
+            check_condition(chosen, "chosen", definition.by_name)
+        made = {
+            "roster_id": roster.id,
+            "title": title.strip() or f"Return of {roster.title}",
+            "side": side,
+            "layout": layout,
+            "published": published,
+            "chosen": chosen,
+            "day": day,
+            "due": due,
+            "policy": policy or {},
+        }
+        number = store.insert_submission(connection, made, account_id, context.now())
+        places = find_places(snapshot, chosen, load_submission(connection, number))
+        store.set_records(connection, number, snapshot.ids[places].tolist())
+        insert_audit(connection, "submission", made["title"], account_id, context.now(), submission=number, records=len(places))
+    return number
+
+
+def take_in(context: Context, number: int, account_id: int | None) -> int:
+    """Take in the records that belong to a submission by now; return how many.
+
+    Raises:
+        NoSuchSubmission: There is none.
+    """
+    opened = open_submission(context, number)
+    with context.database.transaction() as connection:
+        store.set_records(connection, number, opened.joining)
+        store.touch(connection, number)
+        title = opened.submission.title
+        insert_audit(
+            connection, "submission-took-in", title, account_id, context.now(), submission=number, records=len(opened.joining)
+        )
+    return len(opened.joining)
+
+
+def translate_code(context: Context, number: int, to: str, ours: str, theirs: str, account_id: int | None) -> None:
+    """Send one of our codes as another of theirs from now on.
+
+    Raises:
+        NoSuchSubmission: There is none.
+        WrongDecision: Nothing of ours goes to that field, or they have no such code.
+    """
+    with context.database.transaction() as connection:
+        store.lock_submission(connection, number)
+        submission = load_submission(connection, number)
+        published = read_published(submission.published)
+        if not any(one.get("to") == to and "from" in one for one in submission.layout["fields"]):
+            raise WrongDecision(f"None of our fields goes to {to!r}.")
+        if to in published.codes and theirs not in published.codes[to]:
+            raise WrongDecision(f"{published.authority} has no {published.titles.get(to, to).lower()} {theirs!r}.")
+        store.set_layout(connection, number, translate(submission.layout, to, ours, theirs))
+        insert_audit(connection, "translated", submission.title, account_id, context.now(), submission=number, field=to)
+
+
+def set_policy(context: Context, number: int, none: bool, one: float | None, account_id: int | None) -> None:
+    """Say what is decided of numbers without asking; never of several holders.
+
+    Raises:
+        NoSuchSubmission: There is none.
+        WrongDecision: The limit is none.
+    """
+    if one is not None and not 80 <= one <= 100:
+        raise WrongDecision("The only holder is taken from a score of 80 to 100 on, or never.")
+    with context.database.transaction() as connection:
+        submission = load_submission(connection, number)
+        store.set_policy(connection, number, {"none": "new" if none else "", "one": one})
+        insert_audit(connection, "policy", submission.title, account_id, context.now(), submission=number, none=none, one=one)

@@ -1,0 +1,447 @@
+"""Send a round, wait for its answer, take it in, and let its numbers into the roster; every stage is kept, and can be done again.
+
+A round has a key of its own from the moment that it is kept: whatever is broken off and begun again, it is sent once.
+"""
+
+from __future__ import annotations
+
+import base64
+import csv
+import io
+import json
+from datetime import timedelta
+from typing import TYPE_CHECKING, Any
+
+from nevefield.authority.errors import AuthorityError, Refused
+from nevefield.core.submitting.standing import Line
+from nevefield.intakes.applying import apply_intake
+from nevefield.intakes.errors import IntakeError, NothingToApply
+from nevefield.intakes.evaluating import open_intake
+from nevefield.proposals.changing import keep_rows
+from nevefield.rosters.errors import RosterError, RosterMoved
+from nevefield.store import jobs as job_store
+from nevefield.store import submissions as store
+from nevefield.store.audit import insert_audit
+from nevefield.submissions.errors import NoAuthority, NoSuchRound, NothingToSend, RoundUnderWay, WrongAnswer, WrongDecision
+from nevefield.submissions.looking import UNDER_WAY, OpenSubmission, load_submission, open_submission
+from nevefield.submissions.opening import authority_of
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from nevefield.authority.client import Authority
+    from nevefield.context import Context
+    from nevefield.store.connection import Connection
+    from nevefield.store.submissions import Round
+
+__all__ = ["advance", "bring_answer", "build_round", "queue_rounds", "send_again", "write_body"]
+
+FIRST_WAIT, LONGEST_WAIT = 0.5, 60.0  # seconds between questions to the authority; the wait grows by half each time
+OUTCOMES = ("accepted", "warned", "rejected", "to number")
+Progress = "Callable[[str, int, int], None]"
+
+
+def build_round(
+    context: Context, number: int, account_id: int | None, key: str, *, seen: int | None = None, by_hand: bool = False
+) -> int:
+    """Keep a round with all that is ready: records never sent, corrections, changes asked for, numbers decided.
+
+    Args:
+        context: Database and clock.
+        number: Of the submission.
+        account_id: Who sends.
+        key: 32 signs that no other round has; made by the caller.
+        seen: The submission's count as somebody saw it.
+        by_hand: Whether it goes as a file that somebody takes there.
+
+    Returns:
+        The round's number in the store.
+
+    Raises:
+        NoSuchSubmission: There is none.
+        NothingToSend, RoundUnderWay: It cannot be now.
+        WrongDecision: Something was decided meanwhile.
+        NoAuthority: The settings name none, and it is not by hand.
+    """
+    if not by_hand and not context.settings.registry_url:
+        raise NoAuthority
+    opened = open_submission(context, number)
+    records = opened.ready
+    with context.database.transaction() as connection:
+        touched = store.lock_submission(connection, number)
+        rounds = store.list_rounds(connection, number)
+        if waiting := next((one for one in rounds if one.state in UNDER_WAY), None):
+            raise RoundUnderWay(waiting.number)
+        if touched != opened.submission.touched or (seen is not None and seen != touched):
+            raise WrongDecision("Somebody has decided something meanwhile: look again at what would be sent.")
+        if not records:
+            raise NothingToSend
+        body, counts = _body_of(connection, opened, records)
+        data = json.dumps(body, ensure_ascii=False).encode()
+        made = store.insert_round(connection, number, len(rounds) + 1, key, data, len(records), counts, account_id, context.now())
+        if by_hand:
+            store.set_round(connection, made, state="byhand")
+        store.touch(connection, number)
+        title = f"{opened.submission.title}, round {len(rounds) + 1}"
+        insert_audit(
+            connection, "round", title, account_id, context.now(), submission=number, records=len(records), by_hand=by_hand
+        )
+    return made
+
+
+def _body_of(connection: Connection, opened: OpenSubmission, records: list[int]) -> tuple[dict[str, Any], dict[str, int]]:
+    layout = opened.layout
+    written, changes = [], []
+    counts = {"first": 0, "corrected": 0, "changes": 0, "numbers": 0}
+    for record in records:
+        standing, line = opened.standings[record], opened.lines.get(record)
+        row = opened.rows[record] | {layout.asked: standing.asked}
+        written.append(row)
+        step = opened.steps.get(record)
+        is_right = step is not None and step.kind == "right" and line is not None and step.after_round >= line.round
+        kind = "first" if line is None else "changes" if is_right else "numbers" if standing.asked else "corrected"
+        counts[kind] += 1
+        if is_right and step is not None and line is not None:
+            changes.append(_change(connection, opened, step.id, line, row))
+    body = {"day": opened.submission.day.isoformat(), "records": written, "changes": changes}
+    return body, counts
+
+
+def _change(connection: Connection, opened: OpenSubmission, step_id: int, line: Line, row: dict[str, str]) -> dict[str, Any]:
+    """Write a change that is asked for: what the rule reads and is held otherwise, with the reason and what is attached."""
+    step = next(one for one in opened.steps.values() if one.id == step_id)
+    held = line.held or {}
+    reads = opened.published.rule(step.rule).reads or opened.layout.names
+    fields = [
+        {"field": name, "held": str(held.get(name, "")), "asked": row[name]}
+        for name in reads
+        if name in row and str(held.get(name, "")) != row[name]
+    ]
+    found = store.get_attachment(connection, step_id)
+    attached = {"name": step.attached, "base64": base64.b64encode(found).decode()} if found else None
+    number = row[opened.layout.number.to]
+    return {
+        "id": str(step_id),
+        "mariner": number,
+        "rule": step.rule,
+        "fields": fields,
+        "sent": {name: row[name] for name in reads if name in row},
+        "reason": step.reason,
+        "attachment": attached,
+    }
+
+
+def queue_rounds(context: Context) -> int:
+    """Queue a job for every round that is to go on now; return how many."""
+    until = context.now() + timedelta(seconds=max(2 * context.settings.lease_seconds, 5))
+    with context.database.transaction() as connection:
+        due = store.claim_rounds(connection, context.now(), until)
+        for number, roster_id, account_id in due:
+            job_store.insert_job(connection, "round", roster_id, {"round": number}, account_id, context.now())
+    return len(due)
+
+
+def advance(context: Context, round_id: int, progress: Callable[[str, int, int], None] = lambda doing, done, total: None) -> str:
+    """Bring a round on as far as it goes now: built, sent, answered, taken in, done. Doing it twice does nothing twice.
+
+    Args:
+        context: Database, clock and the way to the authority.
+        round_id: The round.
+        progress: Hears how far it is.
+
+    Returns:
+        The round's state.
+
+    Raises:
+        NoSuchRound: There is none.
+    """
+    with context.database.transaction() as connection:
+        one = store.get_round(connection, round_id)
+        if one is None:
+            raise NoSuchRound(round_id)
+        submission = load_submission(connection, one.submission_id)
+    try:
+        if one.state in ("built", "sent"):
+            client = authority_of(context, submission.side)
+            try:
+                _talk(context, client, one, progress)
+            finally:
+                client.close()
+        return _take_in_and_number(context, round_id, progress)
+    except Refused as error:
+        _put(context, one, state="refused", problem=str(error)[:500])
+    except AuthorityError as error:
+        _wait(context, one, str(error))
+    return _state(context, round_id)
+
+
+def _talk(context: Context, client: Authority, one: Round, progress: Callable[[str, int, int], None]) -> None:
+    """Send what is not sent yet, and fetch the answer when there is one.
+
+    Raises:
+        AuthorityError: It does not answer, or refuses.
+    """
+    receipt = one.receipt
+    if one.state == "built":
+        progress("Sending", 0, one.records)
+        with context.database.transaction() as connection:
+            body = store.get_body(connection, one.id)
+        receipt = client.send(one.key, body)
+        values = {"state": "sent", "receipt": receipt[:100], "sent_at": context.now(), "problem": "", "tries": 0}
+        _put(context, one, **values)
+    state, done, total = client.state(receipt)
+    progress("The authority is at work", done, total)
+    if state != "answered":
+        with context.database.transaction() as connection:
+            store.set_round(connection, one.id, done=done)
+        _wait(context, one, "")
+        return
+    answer = client.answer(receipt)
+    data = json.dumps(answer, ensure_ascii=False).encode()
+    _put(context, one, state="answered", answer=data, answered_at=context.now(), done=one.records, problem="")
+
+
+def _put(context: Context, one: Round, **values: Any) -> None:
+    """Set columns of a round, and let everybody look at it anew."""
+    with context.database.transaction() as connection:
+        store.set_round(connection, one.id, next_try=context.now(), **values)
+        store.touch(connection, one.submission_id)
+
+
+def _wait(context: Context, one: Round, problem: str) -> None:
+    with context.database.transaction() as connection:
+        now = store.get_round(connection, one.id) or one
+        seconds = min(LONGEST_WAIT, FIRST_WAIT * 1.5**now.tries)
+        after = context.now() + timedelta(seconds=seconds)
+        store.set_round(connection, one.id, tries=now.tries + 1, next_try=after, problem=problem[:500])
+        if problem != now.problem:
+            store.touch(connection, one.submission_id)
+
+
+def _state(context: Context, round_id: int) -> str:
+    with context.database.transaction() as connection:
+        one = store.get_round(connection, round_id)
+    return one.state if one is not None else ""
+
+
+def _take_in_and_number(context: Context, round_id: int, progress: Callable[[str, int, int], None]) -> str:
+    state = _state(context, round_id)
+    if state == "answered":
+        progress("Taking the answer in", 0, 0)
+        _take_answer_in(context, round_id)
+        state = "taken"
+    if state == "taken":
+        progress("Numbers into the roster", 0, 0)
+        _let_numbers_in(context, round_id)
+        state = _state(context, round_id)
+    return state
+
+
+def _take_answer_in(context: Context, round_id: int) -> None:
+    """Keep what came back of each record, all in one transaction; an answer that comes twice is taken once."""
+    with context.database.transaction() as connection:
+        one = store.get_round(connection, round_id)
+        if one is None or store.lock_round(connection, round_id) != "answered":
+            return
+        store.lock_submission(connection, one.submission_id)
+        sent = json.loads(store.get_body(connection, round_id))
+        answer = json.loads(store.get_answer(connection, round_id))
+    opened = open_submission(context, one.submission_id)
+    reference, number = opened.layout.reference.to, opened.layout.number.to
+    refs = {row[reference]: record for record, row in opened.rows.items()}
+    refs |= {line.sent.get(reference, ""): record for record, line in opened.lines.items()}
+    results: dict[str, dict[str, Any]] = {}
+    for found in answer["results"]:
+        if isinstance(found, dict):
+            results.setdefault(str(found.get("ref", "")), found)
+    lines, strays = [], 0
+    rows = {row[reference]: row for row in sent["records"]}
+    for ref, row in rows.items():
+        if ref in refs:
+            lines.append(_line(refs[ref], row, results.pop(ref, {}), number))
+    for ref, found in results.items():  # the authority has changed its mind about a record of an earlier round
+        record = refs.get(ref)
+        if record is None or record not in opened.lines:
+            strays += 1
+            continue
+        lines.append(_line(record, dict(opened.lines[record].sent), found, number))
+    tally: dict[str, int] = {}
+    for _, outcome, _, _, _ in lines:
+        tally[outcome or "unanswered"] = tally.get(outcome or "unanswered", 0) + 1
+    said = {
+        int(change["id"]): f"{change.get('state', '')}: {change.get('text', '')}"
+        for change in answer.get("changes", [])
+        if isinstance(change, dict) and str(change.get("id", "")).isdigit()
+    }
+    with context.database.transaction() as connection:
+        if store.lock_round(connection, round_id) != "answered":
+            return
+        store.insert_lines(connection, round_id, lines)
+        store.set_step_answers(connection, one.submission_id, said)
+        problem = (
+            f"The answer speaks of {strays} records that are not in this submission; they were passed over." if strays else ""
+        )
+        counts = {**one.counts, **tally}
+        store.set_round(connection, round_id, state="taken", counts=counts, problem=problem, next_try=context.now(), tries=0)
+        store.touch(connection, one.submission_id)
+
+
+def _line(
+    record: int, row: dict[str, str], found: dict[str, Any], number: str
+) -> tuple[int, str, str, dict[str, str], dict[str, Any]]:
+    outcome = str(found.get("outcome", ""))
+    told = {name: found[name] for name in ("rules", "held", "candidates") if found.get(name)}
+    if outcome == "accepted":
+        told.pop("held", None)
+    given = str(found.get("number") or row.get(number, ""))
+    return record, outcome if outcome in OUTCOMES else "", given[:60], row, told
+
+
+def _let_numbers_in(context: Context, round_id: int) -> None:
+    """Let the numbers that the authority gave into the roster, as a change set with a receipt."""
+    with context.database.transaction() as connection:
+        one = store.get_round(connection, round_id)
+    if one is None:
+        return
+    intake, problem = one.intake_id, one.problem
+    try:
+        if intake is None:
+            intake = _keep_numbers(context, one)
+        if intake is not None:
+            opened = open_intake(context, intake)
+            if not any(row.step["kind"] == "applied" for row in opened.steps):
+                apply_intake(context, intake, len(opened.steps), opened.roster.version, one.account_id)
+    except RosterMoved:
+        _wait(context, one, "")
+        return
+    except NothingToApply:
+        pass
+    except (IntakeError, RosterError) as error:
+        problem = f"Its numbers wait as an intake of their own, on the desk: {error}"
+    _put(context, one, state="done", problem=problem[:500])
+
+
+def _keep_numbers(context: Context, one: Round) -> int | None:
+    """Keep the numbers that the roster has not yet as an intake; None when there are none."""
+    opened = open_submission(context, one.submission_id)
+    name, to = opened.layout.number.source, opened.layout.number.to
+    rows, places = [], []
+    for record, line in opened.lines.items():
+        if line.round != one.number or line.outcome not in ("accepted", "warned") or record not in opened.place:
+            continue
+        if line.number and line.number != opened.rows[record][to]:
+            place = opened.place[record]
+            key = {each: opened.snapshot.columns[each].at(place) or "" for each in opened.snapshot.definition.primary_key}
+            rows.append(json.dumps(key | {name: line.number}, ensure_ascii=False))
+            places.append(place)
+    if not rows:
+        return None
+    title = f"Numbers of {opened.published.authority}: {opened.submission.title}, round {one.number}"
+    data = ("\n".join(rows) + "\n").encode()
+    with context.database.transaction() as connection:
+        store.lock_round(connection, one.id)
+        now = store.get_round(connection, one.id)
+        if now is not None and now.intake_id is not None:
+            return now.intake_id
+        snapshot = opened.snapshot
+        intake = keep_rows(context, connection, opened.roster, snapshot, data, places, [name], title, "many", one.account_id)
+        store.set_round(connection, one.id, intake_id=intake)
+    return intake
+
+
+def send_again(context: Context, round_id: int, account_id: int | None) -> None:
+    """Send a round again that the authority refused: the same round under the same key.
+
+    Raises:
+        NoSuchRound: There is none that was refused.
+    """
+    with context.database.transaction() as connection:
+        one = store.get_round(connection, round_id)
+        if one is None or store.lock_round(connection, round_id) != "refused":
+            raise NoSuchRound(round_id)
+        store.set_round(connection, round_id, state="built", problem="", tries=0, next_try=context.now())
+        store.touch(connection, one.submission_id)
+        insert_audit(connection, "round-again", f"round {one.number}", account_id, context.now(), submission=one.submission_id)
+
+
+def write_body(context: Context, round_id: int, kind: str) -> bytes:
+    """Write what a round sends as a file: JSON with everything, or CSV with the records, safe to open in a spreadsheet.
+
+    Raises:
+        NoSuchRound: There is none.
+    """
+    with context.database.transaction() as connection:
+        body = store.get_body(connection, round_id)
+    if not body:
+        raise NoSuchRound(round_id)
+    if kind != "csv":
+        return body
+    records = json.loads(body)["records"]
+    text = io.StringIO()
+    writer = csv.DictWriter(text, list(records[0]))
+    writer.writeheader()
+    writer.writerows(
+        {name: f"'{value}" if value[:1] in "=@\t\r" and value else value for name, value in row.items()} for row in records
+    )
+    return b"\xef\xbb\xbf" + text.getvalue().encode()
+
+
+def bring_answer(context: Context, round_id: int, data: bytes, account_id: int | None) -> str:
+    """Take an answer that somebody brings as a file: the authority's JSON, or CSV with REF, OUTCOME, NUMBER, RULES.
+
+    Returns:
+        The round's state.
+
+    Raises:
+        NoSuchRound: There is none that waits for it.
+        WrongAnswer: It is no answer to this round.
+    """
+    with context.database.transaction() as connection:
+        one = store.get_round(connection, round_id)
+        if one is None or one.state not in ("byhand", "built", "sent", "refused"):
+            raise NoSuchRound(round_id)
+        sent = json.loads(store.get_body(connection, round_id))
+        reference = load_submission(connection, one.submission_id).layout["reference"]["to"]
+    answer = _read_answer(data)
+    mine = {row[reference] for row in sent["records"]}
+    known = sum(str(found.get("ref", "")) in mine for found in answer["results"] if isinstance(found, dict))
+    if not known:
+        raise WrongAnswer(f"None of its records was sent in round {one.number}: this is the answer to something else.")
+    written = json.dumps(answer, ensure_ascii=False).encode()
+    _put(context, one, state="answered", answer=written, answered_at=context.now(), done=one.records, problem="")
+    with context.database.transaction() as connection:
+        insert_audit(connection, "answer-by-hand", f"round {one.number}", account_id, context.now(), submission=one.submission_id)
+    return _take_in_and_number(context, round_id, lambda doing, done, total: None)
+
+
+def _read_answer(data: bytes) -> dict[str, Any]:
+    """Read an answer.
+
+    Raises:
+        WrongAnswer: It is none.
+    """
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise WrongAnswer("An answer is JSON or CSV in UTF-8.") from error
+    if text.lstrip()[:1] == "{":
+        try:
+            found = json.loads(text)
+        except json.JSONDecodeError as error:
+            raise WrongAnswer(f"This JSON breaks off or is damaged at line {error.lineno}.") from error
+        if not isinstance(found.get("results"), list):
+            raise WrongAnswer("An answer has results.")
+        return {"results": found["results"], "changes": found.get("changes", [])}
+    rows = list(csv.DictReader(io.StringIO(text)))
+    if not rows or not {"REF", "OUTCOME"} <= set(rows[0]):
+        raise WrongAnswer("An answer as CSV has the columns REF, OUTCOME, NUMBER and RULES.")
+    results = [
+        {
+            "ref": row["REF"] or "",
+            "outcome": (row["OUTCOME"] or "").strip().lower(),
+            "number": row.get("NUMBER") or "",
+            "rules": (row.get("RULES") or "").replace(";", " ").split(),
+        }
+        for row in rows
+    ]
+    return {"results": results, "changes": []}

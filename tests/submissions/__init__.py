@@ -1,0 +1,1 @@
+"""Submissions: rounds against the stand-in of the authority."""

@@ -1,0 +1,135 @@
+"""From the roster to a fully accepted return, against the truth of what the demo plants in the Registry."""
+
+from __future__ import annotations
+
+import uuid
+from collections import Counter
+
+import pytest
+
+from nevefield.core.submitting.layout import means_same
+from nevefield.core.submitting.standing import NEW
+from nevefield.intakes.applying import apply_intake
+from nevefield.intakes.evaluating import open_intake
+from nevefield.rosters.looking import open_roster
+from nevefield.submissions.deciding import Said, decide, take_theirs
+from nevefield.submissions.errors import NothingToSend, RoundUnderWay, WrongDecision
+from nevefield.submissions.looking import open_submission
+from nevefield.submissions.opening import translate_code
+from nevefield.submissions.sending import build_round
+from tests.submissions.conftest import bring_on
+
+
+def send(context, number: int, clock) -> None:
+    assert bring_on(context, build_round(context, number, None, uuid.uuid4().hex), clock) == "done"
+
+
+def by_key(opened) -> dict[str, int]:
+    column = opened.snapshot.columns["cadet_number"]
+    return {column.at(opened.place[record]): record for record in opened.records}
+
+
+def let_ours_be_corrected(context, intake: int) -> None:
+    found = open_intake(context, intake)
+    apply_intake(context, intake, len(found.steps), found.roster.version, None)
+
+
+def settle_numbers(context, number: int, held: dict) -> None:
+    """Choose the holder that the truth says, or none of them."""
+    records = by_key(open_submission(context, number))
+    for key, one in held["numbers"].items():
+        decide(context, number, [records[key]], Said("number", one["number"]), None)
+
+
+def test_to_the_end(sender, autumn, registry, held, clock):
+    """Four rounds at most; every conflict settled its own way; then roster and Registry say the same in all that rules read."""
+    opened = open_submission(sender, autumn)
+    assert (opened.tally.records, opened.tally.not_sent, opened.tally.adds_up) == (held["records"], held["records"], True)
+    # Before sending: one cause, a code of theirs that is retired; one remedy frees all its records.
+    records = by_key(opened)
+    assert {rule: set(some) for rule, some in opened.broken.items()} == {"H1": {records[key] for key in held["retired_port"]}}
+    assert len(opened.ready) == held["records"] - len(held["retired_port"])
+    translate_code(sender, autumn, "HOME_PORT", "SKV", "SKM", None)
+    assert len(open_submission(sender, autumn).ready) == held["records"]
+    send(sender, autumn, clock)
+
+    opened = open_submission(sender, autumn)
+    conflicts = held["conflicts"]
+    assert opened.tally.adds_up
+    assert opened.tally.rejected == len(conflicts)
+    assert opened.tally.to_number == len(held["numbers"])
+    assert opened.tally.ready == len(held["new"])  # nobody is near them: a new number by policy
+    wanted = {key: one["rule"] for key, one in conflicts.items()}
+    found = opened.rejected()
+    # What there is to touch are the root rules; what merely follows is folded away.
+    assert {key: [rule for rule, some in found.items() if records[key] in some] for key in wanted} == {
+        key: [rule] for key, rule in wanted.items()
+    }
+    assert sum(map(len, found.values())) == len(conflicts)
+    assert opened.following() == {"Z0": len(conflicts), "Y1": Counter(wanted.values())["E4"]}
+    assert {key for key, record in records.items() if record in opened.warned().get("W2", [])} == set(held["warned"])
+    seven = next(key for key, one in held["numbers"].items() if one["kind"] == "seven")
+    assert len(opened.lines[records[seven]].candidates) == 7
+    settle_numbers(sender, autumn, held)
+    ours_right = [records[key] for key, one in conflicts.items() if one["way"] == "right"]
+    for rule in ("E4", "B3"):
+        mine = [record for record in ours_right if record in found[rule]]
+        decide(sender, autumn, mine, Said("right", rule=rule, reason="transfer letter and passport on file"), None)
+    wrong = [records[key] for key, one in conflicts.items() if one["way"] == "wrong"]
+    let_ours_be_corrected(sender, take_theirs(sender, autumn, wrong, ["BORN", "FAMILY", "GIVEN"], None))
+    (twin,) = [records[key] for key, one in conflicts.items() if one["way"] == "other"]
+    decide(sender, autumn, [twin], Said("question", reason="that number is her twin's"), None)
+    assert open_submission(sender, autumn).tally.rejected == 0
+    send(sender, autumn, clock)
+
+    opened = open_submission(sender, autumn)
+    assert (opened.tally.accepted, opened.tally.to_number) == (held["records"] - 1, 1)
+    right = next(one["number"] for one in conflicts.values() if one["way"] == "other")
+    decide(sender, autumn, [twin], Said("number", right), None)
+    send(sender, autumn, clock)
+    opened = open_submission(sender, autumn)
+    assert (opened.tally.accepted, opened.tally.records) == (held["records"], held["records"])
+    assert opened.ready == []
+    with pytest.raises(NothingToSend):
+        build_round(sender, autumn, None, uuid.uuid4().hex)
+
+    # Read both: the roster as it stands, and the Registry's own records.
+    _, snapshot = open_roster(sender, "cadets")
+    assert opened.snapshot.version == snapshot.version
+    reads = {name for rule in opened.published.rules.values() for name in rule.reads} - {"REF", "COLLEGE", "KIND"}
+    for record, row in opened.rows.items():
+        theirs = registry.live.people[row["MARINER"]]
+        mine = next(one for one in theirs["ENROLMENTS"] if one["COLLEGE"] == "TQMC")
+        differing = [name for name in reads if not means_same({**theirs, **mine}[name], row[name])]
+        assert differing == [], record
+    for key, one in held["numbers"].items():
+        got = opened.rows[records[key]]["MARINER"]
+        assert got == one["number"] if one["number"] != NEW else got.startswith("M9")
+    for key, one in conflicts.items():
+        if one["way"] == "wrong":
+            assert opened.snapshot.values(opened.place[records[key]])["born"] == one["value"]
+    assert len(registry.live.returns) == 3
+
+
+def test_decisions_that_do_not_fit(sender, autumn, held, clock):
+    """A number that nobody offered, a number for two, and ours right without a reason are refused; nothing is decided."""
+    translate_code(sender, autumn, "HOME_PORT", "SKV", "SKM", None)
+    made = build_round(sender, autumn, None, uuid.uuid4().hex)
+    with pytest.raises(RoundUnderWay):
+        build_round(sender, autumn, None, uuid.uuid4().hex)
+    bring_on(sender, made, clock)
+    opened = open_submission(sender, autumn)
+    records = by_key(opened)
+    several = next(key for key, one in held["numbers"].items() if one["kind"] == "several")
+    rejected = next(records[key] for key, one in held["conflicts"].items() if one["rule"] == "E4")
+    before = opened.standings
+    for record, said, words in (
+        (records[several], Said("number", "M1234567"), "none of the holders"),
+        (rejected, Said("right", rule="E4"), "Say why"),
+        (records[several], Said("right", reason="because"), "Only a record that was rejected"),
+        (rejected, Said("maybe"), "nothing that can be decided"),
+    ):
+        with pytest.raises(WrongDecision, match=words):
+            decide(sender, autumn, [record], said, None)
+    decide(sender, autumn, [records[several]], Said("clear"), None)
+    assert open_submission(sender, autumn).standings == before
