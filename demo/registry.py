@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import random
 import sys
+from datetime import date
 from pathlib import Path
 from typing import Any
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from stand_ins.registry.judging import candidates_of
+from stand_ins.registry.layout import published
 from world import GIVEN, MARINER_NUMBER
 
 from nevefield.core.checking.identifiers import add_check
@@ -141,7 +143,9 @@ def make_registry(chance: random.Random, cadets: list[Person]) -> tuple[dict[str
         "new": sorted(one["cadet_number"] for one in lacking if one["cadet_number"] not in numbers),
         "retired_port": sorted(one["cadet_number"] for one in mine if one["home_port"] == "SKV"),
     }
-    return {"people": list(people.values()), "layout": LAYOUT}, truth
+    enrolled = [{"field": "enrolled_from", "until": DAY}, {"field": "enrolled_to", "from": DAY}]
+    began = {"day": DAY, "chosen": {"all": enrolled}, "layout": LAYOUT, "published": published(date.fromisoformat(DAY))}
+    return {**began, "people": list(people.values())}, truth
 
 
 def _plant_holders(chance: random.Random, one: Person, place: int, people: dict[str, Person], fresh: Any) -> dict[str, Any]:

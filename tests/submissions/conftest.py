@@ -18,7 +18,6 @@ from nevefield.submissions.opening import begin_submission
 from nevefield.submissions.sending import advance
 
 TOKEN, CONTROL = "tarn-quay-tests", "for-the-tests"
-ENROLLED = {"all": [{"field": "enrolled_from", "until": "2026-09-30"}, {"field": "enrolled_to", "from": "2026-09-30"}]}
 
 
 @dataclass
@@ -67,10 +66,18 @@ def sender(desk, registry):
 @pytest.fixture
 def autumn(sender, made) -> int:
     """The autumn return, begun."""
-    layout = json.loads((made / "registry.json").read_text())["layout"]
+    began = json.loads((made / "registry.json").read_text())
     policy = {"none": "new", "one": None}
     return begin_submission(
-        sender, "cadets", "Autumn return", "live", date(2026, 9, 30), None, layout=layout, chosen=ENROLLED, policy=policy
+        sender,
+        "cadets",
+        "Autumn return",
+        "live",
+        date.fromisoformat(began["day"]),
+        None,
+        layout=began["layout"],
+        chosen=began["chosen"],
+        policy=policy,
     )
 
 

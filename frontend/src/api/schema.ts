@@ -1164,6 +1164,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rosters/{name}/submissions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin a submission. */
+        post: operations["submissions_post_submission_rosters__name__submissions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rosters/{name}/two": {
         parameters: {
             query?: never;
@@ -1175,6 +1192,58 @@ export interface paths {
         put?: never;
         /** Say that two records are two people; they are not shown again. */
         post: operations["doubles_post_two_rosters__name__two_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rounds/{round_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a round again that the authority refused. */
+        post: operations["submissions_post_again_rounds__int_round_id__again_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rounds/{round_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give the answer to a round as it came. */
+        get: operations["submissions_get_answer_rounds__int_round_id__answer_get"];
+        put?: never;
+        /** Take an answer that somebody brings as a file: multipart, `file`. */
+        post: operations["submissions_post_answer_rounds__int_round_id__answer_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rounds/{round_id}/body": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give what a round sends as a file. */
+        get: operations["submissions_get_body_rounds__int_round_id__body_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1337,6 +1406,210 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/submissions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the submissions of the rosters that one may see. */
+        get: operations["submissions_list_submissions_submissions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{submission_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give a submission as it stands. */
+        get: operations["submissions_get_submission_submissions__int_submission_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{submission_id}/decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Decide of records: ours is right, not this person, to send all the same, to keep back, to let a warning be. */
+        post: operations["submissions_post_decide_submissions__int_submission_id__decide_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{submission_id}/numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Decide whose number it is: one of the holders, or a new one. */
+        post: operations["submissions_post_number_submissions__int_submission_id__numbers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{submission_id}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the people in it. */
+        get: operations["submissions_get_people_submissions__int_submission_id__people_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{submission_id}/people/{record_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give one person: ours as sent, theirs as held today, the holders of a number. */
+        get: operations["submissions_get_person_submissions__int_submission_id__people__int_record_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{submission_id}/policy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what is decided of numbers without asking. */
+        post: operations["submissions_post_policy_submissions__int_submission_id__policy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{submission_id}/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List rules with their people. */
+        get: operations["submissions_get_rules_submissions__int_submission_id__rules_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{submission_id}/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send all that is ready as the next round. */
+        post: operations["submissions_post_send_submissions__int_submission_id__send_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{submission_id}/take-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in the records that belong to it by now. */
+        post: operations["submissions_post_take_in_submissions__int_submission_id__take_in_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{submission_id}/take-theirs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take over what the authority holds, as an intake that is looked at and applied: ours is wrong. */
+        post: operations["submissions_post_take_theirs_submissions__int_submission_id__take_theirs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{submission_id}/translate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send one of our codes as another of theirs from now on. */
+        post: operations["submissions_post_translate_submissions__int_submission_id__translate_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/work/{token}": {
         parameters: {
             query?: never;
@@ -1412,18 +1685,66 @@ export interface components {
             /** Job */
             job: number | null;
         };
+        /** BeganOut */
+        BeganOut: {
+            /** Submission */
+            submission: number;
+        };
+        /** BeginIn */
+        BeginIn: {
+            /**
+             * Chosen
+             * @default null
+             */
+            chosen: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Due
+             * @default null
+             */
+            due: string | null;
+            /**
+             * Layout
+             * @default null
+             */
+            layout: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Like
+             * @default null
+             */
+            like: number | null;
+            /** Roster */
+            roster: string;
+            /**
+             * Side
+             * @default practice
+             * @enum {string}
+             */
+            side: "practice" | "live";
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+        };
         /** CandidateOut */
         CandidateOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Record */
-            record: number;
+            /** Earlier */
+            earlier: string;
+            /** Number */
+            number: string;
             /** Score */
             score: number;
-            /** Since */
-            since: string;
+            /** Values */
+            values: components["schemas"]["ComparedOut"][];
         };
         /** CauseOut */
         CauseOut: {
@@ -1779,22 +2100,28 @@ export interface components {
         };
         /** ComparedOut */
         ComparedOut: {
+            /** Change Set */
+            change_set: number | null;
             /** Changed */
-            changed: number;
-            /** Families */
-            families: components["schemas"]["FamilyOut"][];
-            /** Family */
-            family: string;
-            /** New */
-            new: string;
-            /** Old */
-            old: string;
-            /** People */
-            people: components["schemas"]["ComparedPerson"][];
-            /** Same */
-            same: number;
-            /** Total */
-            total: number;
+            changed: string;
+            /** Field */
+            field: string;
+            /** Is Read */
+            is_read: boolean;
+            /** Is Same */
+            is_same: boolean;
+            /** Ours */
+            ours: string;
+            /** Ours Label */
+            ours_label: string;
+            /** Source */
+            source: string;
+            /** Theirs */
+            theirs: string | null;
+            /** Theirs Label */
+            theirs_label: string;
+            /** Title */
+            title: string;
         };
         /** ComparedPerson */
         ComparedPerson: {
@@ -1889,6 +2216,43 @@ export interface components {
             corrections: components["schemas"]["CorrectionsOut"] | null;
             /** Intake */
             intake: number;
+        };
+        /** DecideIn */
+        DecideIn: {
+            /**
+             * Attached
+             * @default
+             */
+            attached: string;
+            /**
+             * Attachment
+             * @default
+             */
+            attachment: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Records */
+            records: number[];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
+        };
+        /** DecidedOut */
+        DecidedOut: {
+            /** Records */
+            records: number;
         };
         /** DefinitionIn */
         DefinitionIn: {
@@ -2263,106 +2627,8 @@ export interface components {
         };
         /** IntakeOut */
         IntakeOut: {
-            /** Absences */
-            absences: {
-                [key: string]: number;
-            };
-            /** Adds Up */
-            adds_up: boolean;
-            /** Applied */
-            applied: number | null;
-            /** Asks */
-            asks: number;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** By */
-            by: string;
-            /** By Key */
-            by_key: number;
-            /** Changes */
-            changes: number;
-            /** Columns Paired */
-            columns_paired: number;
-            /** Columns Total */
-            columns_total: number;
-            /** Coverage */
-            coverage: string;
-            /** File Name */
-            file_name: string;
-            /** Guards */
-            guards: string[];
-            /** Id */
-            id: number;
-            /** Job */
-            job: number | null;
-            /** Later */
-            later: number;
-            /** Learnt */
-            learnt: string | null;
-            /** Level */
-            level: number;
-            /** Log */
-            log: components["schemas"]["StepOut"][];
-            /** Nobody */
-            nobody: number;
-            /** Not Data */
-            not_data: number;
-            /** Notes */
-            notes: number;
-            /** Part */
-            part: {
-                [key: string]: unknown;
-            } | null;
-            /** Part Said */
-            part_said: string;
-            /** Part Title */
-            part_title: string;
-            /** Parts */
-            parts: {
-                [key: string]: number;
-            };
-            /** People */
-            people: number;
-            /** People Decisions */
-            people_decisions: {
-                [key: string]: number;
-            };
-            proposal: components["schemas"]["ProposalOut"] | null;
-            reading: components["schemas"]["ReadingOut"];
-            /** Recipe Step */
-            recipe_step: number | null;
-            /** Redo */
-            redo: number | null;
-            /** Roster */
-            roster: string;
-            /** Roster Title */
-            roster_title: string;
-            /** Roster Version */
-            roster_version: number;
-            scheduled: components["schemas"]["ScheduledOut"] | null;
-            /** Source */
-            source: string;
-            /** Sources */
-            sources: string[];
-            /** Steps */
-            steps: number;
-            /** Stops */
-            stops: number;
-            tally: components["schemas"]["TallyOut"];
-            /** Title */
-            title: string;
-            /** Undo */
-            undo: number | null;
-            /** Unlike */
-            unlike: string[];
-            unusual: components["schemas"]["UnusualOut"] | null;
-            /** Waits */
-            waits: string[];
-            /** Why */
-            why: string;
+            /** Intake */
+            intake: number;
         };
         /** JobOut */
         JobOut: {
@@ -2390,6 +2656,12 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * Level
+         * @description What somebody may do; each level includes those below it.
+         * @enum {integer}
+         */
+        Level: 0 | 1 | 2 | 3 | 4;
         /** LifeEntry */
         LifeEntry: {
             /**
@@ -2615,18 +2887,77 @@ export interface components {
             /** Reason */
             reason: string;
         };
-        /** PeopleOut */
-        PeopleOut: {
-            /** Certain */
-            certain: number;
-            /** Counts */
-            counts: {
+        /** OverviewOut */
+        OverviewOut: {
+            /** Authority */
+            authority: string;
+            /** Behind */
+            behind: {
+                [key: string]: unknown;
+            }[];
+            /** Broken */
+            broken: number;
+            /** Can Reach */
+            can_reach: boolean;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Days Left */
+            days_left: number | null;
+            /** Due */
+            due: string | null;
+            /** Forecast */
+            forecast: string;
+            /** Id */
+            id: number;
+            /** Joining */
+            joining: number;
+            level: components["schemas"]["Level"];
+            /** Part */
+            part: string;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Policy */
+            policy: {
+                [key: string]: unknown;
+            };
+            /** Roster */
+            roster: string;
+            /** Roster Title */
+            roster_title: string;
+            /** Rounds */
+            rounds: components["schemas"]["RoundOut"][];
+            /** Sendable */
+            sendable: number;
+            /** Sends */
+            sends: {
                 [key: string]: number;
             };
-            /** Nobody */
-            nobody: number;
+            /** Side */
+            side: string;
+            tally: components["schemas"]["TallyOut"];
+            /** Title */
+            title: string;
+            /** Touched */
+            touched: number;
+            /** Warned */
+            warned: number;
+        };
+        /** PartOut */
+        PartOut: {
+            /** Accepted */
+            accepted: number;
+            /** Records */
+            records: number;
+            /** Value */
+            value: string;
+        };
+        /** PeopleOut */
+        PeopleOut: {
             /** People */
-            people: components["schemas"]["PersonBrief"][];
+            people: components["schemas"]["PersonHere"][];
             /** Total */
             total: number;
         };
@@ -2673,28 +3004,77 @@ export interface components {
             /** Value */
             value: unknown;
         };
-        /** PersonOut */
-        PersonOut: {
+        /** PersonHere */
+        PersonHere: {
             /** Candidates */
-            candidates: components["schemas"]["CandidateOut"][];
-            /** Fields */
-            fields: components["schemas"]["PersonField"][];
+            candidates: number;
             /** Key */
             key: string;
-            /** Line */
-            line: number;
-            /** More */
-            more: number;
+            /** Moved */
+            moved: boolean;
             /** Name */
             name: string;
-            /** Notes */
-            notes: string[];
+            /** Number */
+            number: string;
             /** Record */
-            record: number | null;
-            /** Rivals */
-            rivals: components["schemas"]["Rival"][];
-            /** State */
-            state: string;
+            record: number;
+            /** Rules */
+            rules: string[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "accepted" | "to_number" | "ready" | "rejected" | "not_sent";
+            /** Why */
+            why: string;
+        };
+        /** PersonOut */
+        PersonOut: {
+            /** Answer */
+            answer: string;
+            /** Asked */
+            asked: string;
+            /** By */
+            by: string;
+            /** Candidates */
+            candidates: components["schemas"]["CandidateOut"][];
+            /** Decided */
+            decided: string;
+            /** Fields */
+            fields: components["schemas"]["ComparedOut"][];
+            /** Follows */
+            follows: string[];
+            /** Has Held */
+            has_held: boolean;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: string;
+            /** Reads */
+            reads: string[];
+            /** Reason */
+            reason: string;
+            /** Record */
+            record: number;
+            /** Round */
+            round: number | null;
+            /** Rule */
+            rule: string;
+            /** Rule Title */
+            rule_title: string;
+            /** Rules */
+            rules: string[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "accepted" | "to_number" | "ready" | "rejected" | "not_sent";
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
         };
         /** PlaceIn */
         PlaceIn: {
@@ -2731,6 +3111,16 @@ export interface components {
             part: string;
             /** Record */
             record: number;
+        };
+        /** PolicyIn */
+        PolicyIn: {
+            /** None */
+            none: boolean;
+            /**
+             * One
+             * @default null
+             */
+            one: number | null;
         };
         /** ProposalDone */
         ProposalDone: {
@@ -3060,6 +3450,46 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** RoundOut */
+        RoundOut: {
+            /** Again */
+            again: {
+                [key: string]: unknown;
+            }[];
+            /** Answered At */
+            answered_at: string | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Done */
+            done: number;
+            /** Id */
+            id: number;
+            /** Intake */
+            intake: number | null;
+            /** Number */
+            number: number;
+            /** Problem */
+            problem: string;
+            /** Receipt */
+            receipt: string;
+            /** Records */
+            records: number;
+            /** Said */
+            said: string;
+            /** Sent At */
+            sent_at: string | null;
+            /** State */
+            state: string;
+        };
         /** RowDetail */
         RowDetail: {
             /** Fields */
@@ -3128,6 +3558,27 @@ export interface components {
             /** Total */
             total: number;
         };
+        /** RuleHere */
+        RuleHere: {
+            /** Follows */
+            follows: boolean;
+            /** People */
+            people: components["schemas"]["PersonHere"][];
+            /** Reads */
+            reads: string[];
+            /** Records */
+            records: number[];
+            /** Rule */
+            rule: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+            /** Translate */
+            translate: {
+                [key: string]: string;
+            }[];
+        };
         /** RuleIn */
         RuleIn: {
             /** Field */
@@ -3178,6 +3629,13 @@ export interface components {
             when: {
                 [key: string]: unknown;
             };
+        };
+        /** RulesHere */
+        RulesHere: {
+            /** Records */
+            records: number;
+            /** Rules */
+            rules: components["schemas"]["RuleHere"][];
         };
         /** RulesIn */
         RulesIn: {
@@ -3259,6 +3717,21 @@ export interface components {
         SearchOut: {
             /** Hits */
             hits: components["schemas"]["Hit"][];
+        };
+        /** SendIn */
+        SendIn: {
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /** Seen */
+            seen: number;
+        };
+        /** SentOut */
+        SentOut: {
+            /** Round */
+            round: number;
         };
         /** ShortlistIn */
         ShortlistIn: {
@@ -3538,26 +4011,72 @@ export interface components {
             /** Undone */
             undone: boolean;
         };
+        /** SubmissionLine */
+        SubmissionLine: {
+            /** Authority */
+            authority: string;
+            /** Due */
+            due: string | null;
+            /** Id */
+            id: number;
+            /** Roster */
+            roster: string;
+            /** Roster Title */
+            roster_title: string;
+            /** Rounds */
+            rounds: number;
+            /** Said */
+            said: string;
+            /** Side */
+            side: string;
+            tally: components["schemas"]["TallyOut"];
+            /** Title */
+            title: string;
+        };
+        /** SubmissionList */
+        SubmissionList: {
+            /** May Begin */
+            may_begin: string[];
+            /** Submissions */
+            submissions: components["schemas"]["SubmissionLine"][];
+        };
+        /** TakeTheirsIn */
+        TakeTheirsIn: {
+            /** Fields */
+            fields: string[];
+            /** Records */
+            records: number[];
+        };
         /** TallyOut */
         TallyOut: {
-            /** Absent */
-            absent: number;
-            /** Changed */
-            changed: number;
-            /** Held */
-            held: number;
-            /** Left Out */
-            left_out: number;
-            /** New */
-            new: number;
-            /** Read */
-            read: number;
-            /** Same */
-            same: number;
-            /** Stopped */
-            stopped: number;
-            /** Waiting */
-            waiting: number;
+            /** Accepted */
+            accepted: number;
+            /** Adds Up */
+            adds_up: boolean;
+            /** Not Sent */
+            not_sent: number;
+            /** Ready */
+            ready: number;
+            /** Records */
+            records: number;
+            /** Rejected */
+            rejected: number;
+            /** To Number */
+            to_number: number;
+        };
+        /** TookIn */
+        TookIn: {
+            /** Records */
+            records: number;
+        };
+        /** TranslateIn */
+        TranslateIn: {
+            /** Field */
+            field: string;
+            /** Ours */
+            ours: string;
+            /** Theirs */
+            theirs: string;
         };
         /** TranslationOut */
         TranslationOut: {
@@ -6143,6 +6662,41 @@ export interface operations {
             };
         };
     };
+    submissions_post_submission_rosters__name__submissions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeganOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     doubles_post_two_rosters__name__two_post: {
         parameters: {
             query?: never;
@@ -6165,6 +6719,114 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_post_again_rounds__int_round_id__again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_get_answer_rounds__int_round_id__answer_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_post_answer_rounds__int_round_id__answer_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_get_body_rounds__int_round_id__body_get: {
+        parameters: {
+            query?: {
+                kind?: "json" | "csv";
+            };
+            header?: never;
+            path: {
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -6530,6 +7192,411 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecipeWritten"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_list_submissions_submissions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SubmissionList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_get_submission_submissions__int_submission_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverviewOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_post_decide_submissions__int_submission_id__decide_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecidedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_post_number_submissions__int_submission_id__numbers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecidedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_get_people_submissions__int_submission_id__people_get: {
+        parameters: {
+            query?: {
+                state?: string;
+                rule?: string;
+                q?: string;
+                start?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_get_person_submissions__int_submission_id__people__int_record_id__get: {
+        parameters: {
+            query?: {
+                rule?: string;
+            };
+            header?: never;
+            path: {
+                submission_id: number;
+                record_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_post_policy_submissions__int_submission_id__policy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PolicyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_get_rules_submissions__int_submission_id__rules_get: {
+        parameters: {
+            query?: {
+                which?: "rejected" | "before" | "warned";
+            };
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesHere"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_post_send_submissions__int_submission_id__send_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_post_take_in_submissions__int_submission_id__take_in_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TookIn"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_post_take_theirs_submissions__int_submission_id__take_theirs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeTheirsIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_post_translate_submissions__int_submission_id__translate_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TranslateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -5,7 +5,7 @@ from __future__ import annotations
 import base64
 import json
 from dataclasses import replace
-from datetime import datetime
+from datetime import date, datetime, timedelta
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.codes import CodeList, read_codes
@@ -14,6 +14,7 @@ from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import add_step, receive_file
 from nevefield.rosters.opening import open_roster_with
 from nevefield.store import rosters as store
+from nevefield.submissions.opening import begin_submission
 
 if TYPE_CHECKING:
     from pathlib import Path
@@ -56,6 +57,26 @@ def load_demo(
         else:
             at = _on(context, OPENED) if history else context
             open_roster_with(at, content["definition"], content["records"], account_id)
+    if history:
+        _begin_return(context, made, account_id)
+
+
+def _begin_return(context: Context, made: Path, account_id: int | None) -> None:
+    """Begin the autumn return to the Registry of Mariners, from what the stand-in publishes."""
+    held = json.loads((made / "registry.json").read_text())
+    begin_submission(
+        context,
+        "cadets",
+        "Autumn return",
+        "live",
+        date.fromisoformat(held["day"]),
+        account_id,
+        layout=held["layout"],
+        published=held["published"],
+        chosen=held["chosen"],
+        due=context.today() + timedelta(days=6),
+        policy={"none": "new", "one": None},
+    )
 
 
 def _live_through(context: Context, document: dict[str, Any], past: dict[str, Any], account_id: int | None) -> None:

@@ -40,6 +40,7 @@ DEMO_ACCOUNTS = [
     ("quernmore", "J. Quernmore", "administer-2026", Level.ADMINISTER),
 ]
 PORT = 8417
+REGISTRY_TOKEN = "tarn-quay-demo"  # noqa: S105 of the demo's account at the stand-in
 _SET_PARENT_DEATH_SIGNAL = 1  # PR_SET_PDEATHSIG, see prctl(2)
 APPLIES = "okell"  # applied the files of the past
 ROOT = Path(__file__).resolve().parents[3]
@@ -96,6 +97,10 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
         demo = prepare(Context.of(settings), empty=empty, say=say)
         environment = {**os.environ, "NEVEFIELD_DATABASE_URL": settings.database_url}
         commands = [_web(port, workers), _worker()]
+        if demo and not settings.registry_url and (registry := _registry(data, port + 1)):
+            environment |= {"NEVEFIELD_REGISTRY_URL": f"http://127.0.0.1:{port + 1}", "NEVEFIELD_REGISTRY_TOKEN": REGISTRY_TOKEN}
+            environment |= {"REGISTRY_TOKEN": REGISTRY_TOKEN, "PYTHONPATH": str(ROOT)}
+            commands.append(registry)
         children = [_start(command, environment) for command in commands]
         if not _wait_for(port, children[0], stop):
             say(f"nevefield: the web server did not start on port {port}; is something else there? Try --port.")
@@ -132,6 +137,15 @@ def _web(port: int, workers: int) -> list[str]:
         "warning",
     ]
     return [program, *options, "--bind", f"127.0.0.1:{port}", "nevefield.web:create_app()"]
+
+
+def _registry(data: Path, port: int) -> list[str]:
+    """Say how the stand-in of the authority is run: a program of its own, with data of its own."""
+    people = ROOT / "demo" / "made" / "registry.json"
+    if not people.exists():
+        return []
+    place = ["--people", str(people), "--data", str(data / "registry"), "--port", str(port)]
+    return [sys.executable, "-m", "stand_ins.registry", *place]
 
 
 def _worker() -> list[str]:

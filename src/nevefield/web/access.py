@@ -21,6 +21,9 @@ from nevefield.store import rosters as roster_store
 from nevefield.store import sources as source_store
 from nevefield.store.proposals import get_proposal
 from nevefield.store.scheduled import get_scheduled
+from nevefield.store.submissions import get_round
+from nevefield.submissions.errors import NoSuchRound
+from nevefield.submissions.looking import load_submission
 
 if TYPE_CHECKING:
     from nevefield.context import Context
@@ -72,8 +75,8 @@ def needs(level: Level, of: str = "", *, everywhere: bool = False) -> Callable[[
 
     Args:
         level: The level.
-        of: roster, intake, record, change_set, source, proposal, scheduled, shortlist or job: the part of the path that leads
-            to the roster in which the level must hold; "" for any roster.
+        of: roster, intake, record, change_set, source, proposal, scheduled, shortlist, submission, round or job: the part of
+            the path that leads to the roster in which the level must hold; "" for any roster.
         everywhere: Whether it must hold in every roster.
     """
 
@@ -194,6 +197,13 @@ def _roster_of(kind: str) -> int | None:
             return scheduled.roster_id
         if kind == "shortlist":
             return require_shortlist(connection, number, g.session.account.id).roster_id
+        if kind == "submission":
+            return load_submission(connection, number).roster_id
+        if kind == "round":
+            found = get_round(connection, number)
+            if found is None:
+                raise NoSuchRound(number)
+            return load_submission(connection, found.submission_id).roster_id
         if kind == "proposal":
             proposal = get_proposal(connection, number)
             if proposal is None:

@@ -26,6 +26,7 @@ from nevefield.web.routes_scheduled import scheduled_api
 from nevefield.web.routes_session import session_api
 from nevefield.web.routes_shortlists import shortlist_api
 from nevefield.web.routes_sources import source_api
+from nevefield.web.routes_submissions import submission_api
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -51,6 +52,7 @@ APIS = (
     scheduled_api,
     shortlist_api,
     source_api,
+    submission_api,
 )
 
 

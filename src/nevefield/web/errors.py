@@ -10,7 +10,8 @@ from flask import Response, current_app, json
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from nevefield.accounts import Throttled, WrongSignIn
-from nevefield.core.errors import UnreadableFile, WrongCodes, WrongDefinition, WrongRecipe, WrongStep
+from nevefield.authority.errors import AuthorityError
+from nevefield.core.errors import UnreadableFile, WrongCodes, WrongDefinition, WrongLayout, WrongRecipe, WrongStep
 from nevefield.groups.errors import NoSuchKind, WrongPlacing
 from nevefield.intakes.errors import (
     CellConflict,
@@ -42,6 +43,15 @@ from nevefield.rosters.errors import (
     RosterMoved,
 )
 from nevefield.store.errors import DatabaseGone, KeyTaken, LoadRefused
+from nevefield.submissions.errors import (
+    NoAuthority,
+    NoSuchRound,
+    NoSuchSubmission,
+    NothingToSend,
+    RoundUnderWay,
+    WrongAnswer,
+    WrongDecision,
+)
 from nevefield.web.access import Forbidden, SignInNeeded
 
 if TYPE_CHECKING:
@@ -85,6 +95,15 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NeedsAgreement: HTTPStatus.CONFLICT,
     NotAgreed: HTTPStatus.CONFLICT,
     NotScheduled: HTTPStatus.CONFLICT,
+    NoSuchSubmission: HTTPStatus.NOT_FOUND,
+    NoSuchRound: HTTPStatus.NOT_FOUND,
+    NothingToSend: HTTPStatus.CONFLICT,
+    RoundUnderWay: HTTPStatus.CONFLICT,
+    WrongDecision: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongAnswer: HTTPStatus.UNPROCESSABLE_ENTITY,
+    NoAuthority: HTTPStatus.CONFLICT,
+    WrongLayout: HTTPStatus.UNPROCESSABLE_ENTITY,
+    AuthorityError: HTTPStatus.BAD_GATEWAY,
     KeyTaken: HTTPStatus.CONFLICT,
     NotReconciled: HTTPStatus.INTERNAL_SERVER_ERROR,
     LoadRefused: HTTPStatus.INTERNAL_SERVER_ERROR,
@@ -114,7 +133,8 @@ def _known(error: Exception) -> Response:
         more = {"fields": dict(error.found), "waits": error.waits, "ends": error.ends}
     if isinstance(error, CellConflict):
         more = {"line": error.line, "field": error.field, "theirs": error.theirs, "yours": error.yours, "by": error.by}
-    return problem(STATUS[type(error)], str(error), f"urn:nevefield:{kind}", **more)
+    status = next(STATUS[one] for one in type(error).__mro__ if one in STATUS)
+    return problem(status, str(error), f"urn:nevefield:{kind}", **more)
 
 
 def _http(error: HTTPException) -> Response:

@@ -1,0 +1,211 @@
+"""Submissions to an authority: what is in them, what was rejected, numbers, rounds."""
+
+from __future__ import annotations
+
+import base64
+import binascii
+import uuid
+from typing import Any
+
+from flask import Response, request
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import Level
+from nevefield.rosters.errors import NoSuchRecord
+from nevefield.store import rosters as roster_store
+from nevefield.store import submissions as store
+from nevefield.submissions.deciding import Said, decide, take_theirs
+from nevefield.submissions.errors import NoSuchRound, WrongAnswer, WrongDecision
+from nevefield.submissions.looking import load_submission, open_submission
+from nevefield.submissions.opening import begin_submission, set_policy, take_in, translate_code
+from nevefield.submissions.sending import bring_answer, build_round, send_again, write_body
+from nevefield.web import models
+from nevefield.web import submission_models as shapes
+from nevefield.web.access import account, context, needs, roster_ids
+from nevefield.web.answering import answer
+from nevefield.web.submission_answers import line_answer, overview_answer, people_answer, person_answer, rules_answer
+
+__all__ = ["submission_api"]
+
+submission_api = APIBlueprint("submissions", __name__, url_prefix="/api")
+
+
+@submission_api.get("/submissions", responses={200: shapes.SubmissionList})
+@needs(Level.LOOK)
+def list_submissions() -> Any:
+    """List the submissions of the rosters that one may see."""
+    allowed, prepares = roster_ids(Level.LOOK), roster_ids(Level.PREPARE)
+    with context().database.transaction() as connection:
+        found = [one for one in store.list_submissions(connection) if one.roster_id in allowed]
+        rounds = {one.id: store.list_rounds(connection, one.id) for one in found}
+        mine = [roster.name for roster, _ in roster_store.list_rosters(connection) if roster.id in prepares]
+    lines = [line_answer(open_submission(context(), one.id), rounds[one.id]) for one in found]
+    return answer(shapes.SubmissionList(submissions=lines, may_begin=mine))
+
+
+@submission_api.post("/rosters/<name>/submissions", responses={201: shapes.BeganOut})
+@needs(Level.PREPARE, of="roster")
+def post_submission(path: models.NamePath, body: shapes.BeginIn) -> Any:
+    """Begin a submission."""
+    layout, policy, published = body.layout, None, None
+    if body.like is not None:
+        with context().database.transaction() as connection:
+            like = load_submission(connection, body.like)
+        layout, policy = layout or like.layout, like.policy
+        published = like.published if not context().settings.registry_url else None
+    if layout is None:
+        raise WrongDecision("Say where our fields go: a layout, or a submission that had one.")
+    number = begin_submission(
+        context(),
+        path.name,
+        body.title,
+        body.side,
+        body.day,
+        account().id,
+        layout=layout,
+        chosen=body.chosen,
+        due=body.due,
+        policy=policy,
+        published=published,
+    )
+    return answer(shapes.BeganOut(submission=number), 201)
+
+
+@submission_api.get("/submissions/<int:submission_id>", responses={200: shapes.OverviewOut})
+@needs(Level.LOOK, of="submission")
+def get_submission(path: shapes.SubmissionPath) -> Any:
+    """Give a submission as it stands."""
+    return answer(overview_answer(open_submission(context(), path.submission_id)))
+
+
+@submission_api.get("/submissions/<int:submission_id>/people", responses={200: shapes.PeopleOut})
+@needs(Level.LOOK, of="submission")
+def get_people(path: shapes.SubmissionPath, query: shapes.PeopleIn) -> Any:
+    """List the people in it."""
+    return answer(people_answer(open_submission(context(), path.submission_id), query))
+
+
+@submission_api.get("/submissions/<int:submission_id>/rules", responses={200: shapes.RulesHere})
+@needs(Level.LOOK, of="submission")
+def get_rules(path: shapes.SubmissionPath, query: shapes.RulesQuery) -> Any:
+    """List rules with their people."""
+    return answer(rules_answer(open_submission(context(), path.submission_id), query.which))
+
+
+@submission_api.get("/submissions/<int:submission_id>/people/<int:record_id>", responses={200: shapes.PersonOut})
+@needs(Level.PREPARE, of="submission")
+def get_person(path: shapes.SubmissionPersonPath, query: shapes.PersonQuery) -> Any:
+    """Give one person: ours as sent, theirs as held today, the holders of a number."""
+    opened = open_submission(context(), path.submission_id)
+    if path.record_id not in opened.standings:
+        raise NoSuchRecord(path.record_id)
+    return answer(person_answer(opened, path.record_id, query.rule))
+
+
+@submission_api.post("/submissions/<int:submission_id>/decide", responses={200: shapes.DecidedOut})
+@needs(Level.PREPARE, of="submission")
+def post_decide(path: shapes.SubmissionPath, body: shapes.DecideIn) -> Any:
+    """Decide of records: ours is right, not this person, to send all the same, to keep back, to let a warning be."""
+    if body.kind == "number":
+        raise WrongDecision("Numbers are decided at /numbers, which asks for the level approve.")
+    return _decide(path.submission_id, body)
+
+
+@submission_api.post("/submissions/<int:submission_id>/numbers", responses={200: shapes.DecidedOut})
+@needs(Level.APPROVE, of="submission")
+def post_number(path: shapes.SubmissionPath, body: shapes.DecideIn) -> Any:
+    """Decide whose number it is: one of the holders, or a new one."""
+    if body.kind not in ("number", "clear"):
+        raise WrongDecision("Here numbers are decided, and nothing else.")
+    return _decide(path.submission_id, body)
+
+
+def _decide(number: int, body: shapes.DecideIn) -> Any:
+    try:
+        attachment = base64.b64decode(body.attachment, validate=True)
+    except binascii.Error as error:
+        raise WrongDecision("The attachment came damaged; attach it again.") from error
+    said = Said(body.kind, body.value, body.rule, body.reason, body.attached, attachment)
+    return answer(shapes.DecidedOut(records=decide(context(), number, body.records, said, account().id)))
+
+
+@submission_api.post("/submissions/<int:submission_id>/take-theirs", responses={201: shapes.IntakeOut})
+@needs(Level.PREPARE, of="submission")
+def post_take_theirs(path: shapes.SubmissionPath, body: shapes.TakeTheirsIn) -> Any:
+    """Take over what the authority holds, as an intake that is looked at and applied: ours is wrong."""
+    number = take_theirs(context(), path.submission_id, body.records, body.fields, account().id)
+    return answer(shapes.IntakeOut(intake=number), 201)
+
+
+@submission_api.post("/submissions/<int:submission_id>/translate", responses={200: models.Done})
+@needs(Level.PREPARE, of="submission")
+def post_translate(path: shapes.SubmissionPath, body: shapes.TranslateIn) -> Any:
+    """Send one of our codes as another of theirs from now on."""
+    translate_code(context(), path.submission_id, body.field, body.ours, body.theirs, account().id)
+    return answer(models.Done(done=True))
+
+
+@submission_api.post("/submissions/<int:submission_id>/policy", responses={200: models.Done})
+@needs(Level.APPROVE, of="submission")
+def post_policy(path: shapes.SubmissionPath, body: shapes.PolicyIn) -> Any:
+    """Say what is decided of numbers without asking."""
+    set_policy(context(), path.submission_id, body.none, body.one, account().id)
+    return answer(models.Done(done=True))
+
+
+@submission_api.post("/submissions/<int:submission_id>/take-in", responses={200: shapes.TookIn})
+@needs(Level.PREPARE, of="submission")
+def post_take_in(path: shapes.SubmissionPath) -> Any:
+    """Take in the records that belong to it by now."""
+    return answer(shapes.TookIn(records=take_in(context(), path.submission_id, account().id)))
+
+
+@submission_api.post("/submissions/<int:submission_id>/send", responses={201: shapes.SentOut})
+@needs(Level.APPROVE, of="submission")
+def post_send(path: shapes.SubmissionPath, body: shapes.SendIn) -> Any:
+    """Send all that is ready as the next round."""
+    key = uuid.uuid4().hex
+    number = build_round(context(), path.submission_id, account().id, key, seen=body.seen, by_hand=body.by_hand)
+    return answer(shapes.SentOut(round=number), 201)
+
+
+@submission_api.post("/rounds/<int:round_id>/again", responses={200: models.Done})
+@needs(Level.APPROVE, of="round")
+def post_again(path: shapes.RoundPath) -> Any:
+    """Send a round again that the authority refused."""
+    send_again(context(), path.round_id, account().id)
+    return answer(models.Done(done=True))
+
+
+@submission_api.get("/rounds/<int:round_id>/body")
+@needs(Level.APPROVE, of="round")
+def get_body(path: shapes.RoundPath, query: shapes.FileQuery) -> Any:
+    """Give what a round sends as a file."""
+    return _file(write_body(context(), path.round_id, query.kind), f"round-{path.round_id}.{query.kind}", query.kind)
+
+
+@submission_api.get("/rounds/<int:round_id>/answer")
+@needs(Level.APPROVE, of="round")
+def get_answer(path: shapes.RoundPath) -> Any:
+    """Give the answer to a round as it came."""
+    with context().database.transaction() as connection:
+        found = store.get_answer(connection, path.round_id)
+    if not found:
+        raise NoSuchRound(path.round_id)
+    return _file(found, f"answer-{path.round_id}.json", "json")
+
+
+def _file(data: bytes, name: str, kind: str) -> Response:
+    mimetype = "application/json" if kind == "json" else "text/csv"
+    return Response(data, mimetype=mimetype, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+
+
+@submission_api.post("/rounds/<int:round_id>/answer", responses={200: models.Done})
+@needs(Level.APPROVE, of="round")
+def post_answer(path: shapes.RoundPath) -> Any:
+    """Take an answer that somebody brings as a file: multipart, `file`."""
+    file = request.files.get("file")
+    if file is None:
+        raise WrongAnswer("No file came with the request; choose it and bring it again.")
+    state = bring_answer(context(), path.round_id, file.read(), account().id)
+    return answer(models.Done(done=state == "done"))

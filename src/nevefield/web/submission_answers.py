@@ -1,0 +1,372 @@
+"""Submissions as the API gives them."""
+
+from __future__ import annotations
+
+import json
+from collections import Counter
+from dataclasses import asdict
+from typing import TYPE_CHECKING, Any, cast
+
+from nevefield.core.columns.titles import name_person, person_key
+from nevefield.core.submitting.forecast import say_forecast
+from nevefield.core.submitting.layout import means_same, our_value
+from nevefield.core.submitting.standing import QUESTION
+from nevefield.store import records as record_store
+from nevefield.store import submissions as store
+from nevefield.submissions.looking import OpenSubmission, outcomes_by_round, parts_of
+from nevefield.web import submission_models as shapes
+from nevefield.web.access import context, level_in
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+    from typing import Literal
+
+    from nevefield.store.submissions import Round
+
+__all__ = ["line_answer", "overview_answer", "people_answer", "person_answer", "rules_answer", "tally_answer"]
+
+FIRST = 40  # people of a rule that are given with it
+STATES = {
+    "built": "about to be sent",
+    "sent": "the authority is at work",
+    "answered": "the answer is being taken in",
+    "taken": "its numbers go into the roster",
+    "done": "taken in",
+    "refused": "refused as a whole",
+    "byhand": "waits for its answer, which somebody brings",
+}
+
+
+def tally_answer(opened: OpenSubmission) -> shapes.TallyOut:
+    """Give where all records stand."""
+    return shapes.TallyOut(**asdict(opened.tally), adds_up=opened.tally.adds_up)
+
+
+def line_answer(opened: OpenSubmission, rounds: Sequence[Round]) -> shapes.SubmissionLine:
+    """Give a submission in a list."""
+    tally, one = opened.tally, opened.submission
+    waiting = next((each for each in rounds if each.state not in ("done", "refused")), None)
+    if waiting is not None:
+        said = f"round {waiting.number}: {STATES[waiting.state]}"
+    elif tally.accepted == tally.records:
+        said = "all accepted"
+    else:
+        told = [
+            f"{tally.rejected:,} rejected" if tally.rejected else "",
+            f"{tally.to_number:,} to number" if tally.to_number else "",
+        ]
+        said = ", ".join(filter(None, told)) or f"{len(opened.ready):,} ready to be sent"
+    return shapes.SubmissionLine(
+        id=one.id,
+        title=one.title,
+        roster=opened.roster.name,
+        roster_title=opened.roster.title,
+        authority=opened.published.authority,
+        side=one.side,
+        due=one.due,
+        tally=tally_answer(opened),
+        rounds=len(rounds),
+        said=said,
+    )
+
+
+def overview_answer(opened: OpenSubmission) -> shapes.OverviewOut:
+    """Give a submission as it stands: where all records are, what the next round takes, and what stays behind."""
+    one, here = opened.submission, context()
+    with here.database.transaction() as connection:
+        rounds = store.list_rounds(connection, one.id)
+        told = {number: (found, again) for number, found, again in outcomes_by_round(connection, one.id)}
+    part = next((name for name in ("campus", "department", "part") if name in opened.snapshot.columns), "")
+    open_left = [found.get("rejected", 0) + found.get("to number", 0) for found, _ in told.values()]
+    left = (one.due - here.today()).days if one.due else None
+    return shapes.OverviewOut(
+        id=one.id,
+        title=one.title,
+        roster=opened.roster.name,
+        roster_title=opened.roster.title,
+        authority=opened.published.authority,
+        side=one.side,
+        day=one.day,
+        due=one.due,
+        days_left=left,
+        level=level_in(opened.roster.id),
+        touched=one.touched,
+        tally=tally_answer(opened),
+        sendable=len(opened.ready),
+        sends=_sends(opened),
+        behind=[{"said": said, "records": size} for said, size in _behind(opened).items()],
+        rounds=[_round(opened, each, told.get(each.number, ({}, []))[1]) for each in rounds],
+        joining=len(opened.joining),
+        policy=one.policy,
+        part=opened.snapshot.definition.title_of(part) if part else "",
+        parts=[shapes.PartOut(value=value or "none", accepted=done, records=size) for value, done, size in parts_of(opened, part)]
+        if part
+        else [],
+        forecast=say_forecast(open_left),
+        broken=len({record for some in opened.broken.values() for record in some}),
+        warned=sum(map(len, opened.warned().values())),
+        can_reach=bool(here.settings.registry_url),
+    )
+
+
+def _sends(opened: OpenSubmission) -> dict[str, int]:
+    found: Counter[str] = Counter()
+    for record in opened.ready:
+        standing, step = opened.standings[record], opened.steps.get(record)
+        if record not in opened.lines:
+            found["first"] += 1
+        elif step is not None and step.kind == "right" and standing.why.startswith("ours"):
+            found["changes"] += 1
+        else:
+            found["numbers" if standing.asked else "corrected"] += 1
+    return dict(found)
+
+
+def _behind(opened: OpenSubmission) -> dict[str, int]:
+    """Say what would stay behind, and why."""
+    found: Counter[str] = Counter()
+    for record in opened.records:
+        standing = opened.standings[record]
+        if standing.is_sendable or standing.state == "accepted":
+            continue
+        plain = {"rejected": "rejected, nothing decided yet", "to_number": "to number, nothing decided yet"}
+        found[standing.why or plain.get(standing.state, standing.state)] += 1
+    return dict(found.most_common(12))
+
+
+def _round(opened: OpenSubmission, one: Round, again: list[dict[str, Any]]) -> shapes.RoundOut:
+    people = [
+        {
+            "record": each["record"],
+            "name": _name(opened, each["record"]),
+            "key": _key(opened, each["record"]),
+            "before": ", ".join(each["before"]),
+            "now": ", ".join(each["now"]),
+        }
+        for each in again[:200]
+    ]
+    return shapes.RoundOut(
+        id=one.id,
+        number=one.number,
+        state=one.state,
+        said=STATES[one.state],
+        records=one.records,
+        done=one.done,
+        counts=one.counts,
+        receipt=one.receipt,
+        problem=one.problem,
+        by=one.by,
+        at=one.at,
+        sent_at=one.sent_at,
+        answered_at=one.answered_at,
+        intake=one.intake_id,
+        again=people,
+    )
+
+
+def _values(opened: OpenSubmission, record: int) -> Mapping[str, Any]:
+    return opened.snapshot.values(opened.place[record]) if record in opened.place else {}
+
+
+def _name(opened: OpenSubmission, record: int) -> str:
+    values = _values(opened, record)
+    return name_person(opened.snapshot.definition, values.get) if values else "has left the roster"
+
+
+def _key(opened: OpenSubmission, record: int) -> str:
+    values = _values(opened, record)
+    if values:
+        return person_key(opened.snapshot.definition, values)
+    line = opened.lines.get(record)
+    return line.sent.get(opened.layout.reference.to, "") if line is not None else ""
+
+
+def _person(opened: OpenSubmission, record: int) -> shapes.PersonHere:
+    standing, line = opened.standings[record], opened.lines.get(record)
+    number = opened.rows.get(record, {}).get(opened.layout.number.to, "")
+    return shapes.PersonHere(
+        record=record,
+        name=_name(opened, record),
+        key=_key(opened, record),
+        state=cast("shapes.State", standing.state),
+        why=standing.why,
+        number=number,
+        moved=bool(standing.moved),
+        candidates=len(line.candidates) if line is not None else 0,
+        rules=list(line.rules) if line is not None else [],
+    )
+
+
+def people_answer(opened: OpenSubmission, asked: shapes.PeopleIn) -> shapes.PeopleOut:
+    """List the people of a submission, of one place or all."""
+    wanted = asked.q.strip().casefold()
+    chosen = [record for record in opened.records if not asked.state or opened.standings[record].state == asked.state]
+    if asked.rule:
+        mine = {record for record in chosen if record in opened.lines and asked.rule in opened.lines[record].rules}
+        chosen = [record for record in chosen if record in mine]
+    if wanted:
+        chosen = [one for one in chosen if wanted in _name(opened, one).casefold() or wanted in _key(opened, one).casefold()]
+    people = [_person(opened, record) for record in chosen[asked.start : asked.start + asked.limit]]
+    return shapes.PeopleOut(people=people, total=len(chosen))
+
+
+def rules_answer(opened: OpenSubmission, which: Literal["rejected", "before", "warned"]) -> shapes.RulesHere:
+    """List rules with their people: of what was rejected, of what is known before sending, or of warnings."""
+    rules: Mapping[str, Sequence[int]]
+    if which == "before":
+        rules = opened.broken
+    else:
+        rules = opened.rejected() if which == "rejected" else opened.warned()
+    found = [_rule(opened, rule, records, translate=which == "before") for rule, records in rules.items()]
+    total = len({record for some in rules.values() for record in some})
+    if which == "rejected":
+        found += [
+            _rule(opened, rule, [], follows=True).model_copy(update={"records": [0] * size})
+            for rule, size in opened.following().items()
+        ]
+    return shapes.RulesHere(rules=found, records=total)
+
+
+def _rule(
+    opened: OpenSubmission, number: str, records: Sequence[int], *, follows: bool = False, translate: bool = False
+) -> shapes.RuleHere:
+    rule = opened.published.rule(number)
+    return shapes.RuleHere(
+        rule=number,
+        title=rule.title,
+        text=rule.text,
+        reads=[opened.published.titles.get(name, name) for name in rule.reads],
+        records=list(records),
+        people=[_person(opened, record) for record in records[:FIRST]],
+        follows=follows,
+        translate=_translations(opened, rule.reads, records) if translate else [],
+    )
+
+
+def _translations(opened: OpenSubmission, reads: Sequence[str], records: Sequence[int]) -> list[dict[str, str]]:
+    """List codes that could go otherwise: one remedy for all their records."""
+    found: dict[tuple[str, str, str], int] = Counter()
+    for name in reads:
+        put = opened.layout.put_of(name)
+        if put is None or name not in opened.published.codes or not put.source:
+            continue
+        for record in records:
+            sent = opened.rows[record][name]
+            found[name, our_value(put, sent), sent] += 1
+    answers = []
+    for (name, ours, sent), size in sorted(found.items(), key=lambda item: -item[1])[:12]:
+        codes = opened.published.codes[name]
+        instead = str(codes.get(sent, {}).get("instead", ""))
+        answers.append(
+            {
+                "field": name,
+                "title": opened.published.titles.get(name, name),
+                "ours": ours,
+                "sent": sent,
+                "theirs": instead,
+                "label": opened.published.label(name, instead),
+                "records": str(size),
+            }
+        )
+    return answers
+
+
+def person_answer(opened: OpenSubmission, record: int, asked: str) -> shapes.PersonOut:
+    """Give one person in full: ours as sent, theirs as held, what a rule reads in front; and the holders of a number."""
+    line, standing, step = opened.lines.get(record), opened.standings[record], opened.steps.get(record)
+    roots = opened.roots(record)
+    broken = [rule for rule, some in opened.broken.items() if record in some]
+    number = asked or (roots or broken or [""])[0]
+    rule = opened.published.rule(number) if number else None
+    reads = rule.reads if rule is not None else ()
+    row = line.sent if line is not None else opened.rows.get(record, {})
+    changed = _last_changed(opened, record)
+    held = line.held if line is not None else None
+    fields = [_compare(opened, name, row.get(name, ""), held, reads, changed) for name in _told(opened)]
+    fields.sort(key=lambda one: not one.is_read)
+    is_mine = step is not None and (line is None or step.after_round >= line.round) and step.kind != "clear"
+    return shapes.PersonOut(
+        record=record,
+        name=_name(opened, record),
+        key=_key(opened, record),
+        number=row.get(opened.layout.number.to, ""),
+        state=cast("shapes.State", standing.state),
+        why=standing.why,
+        rule=number,
+        rule_title=rule.title if rule is not None else "",
+        text=rule.text if rule is not None else "",
+        reads=[opened.published.titles.get(name, name) for name in reads],
+        rules=roots or broken,
+        follows=[one for one in (line.rules if line is not None else ()) if one not in roots],
+        round=line.round if line is not None else None,
+        has_held=held is not None,
+        fields=fields,
+        candidates=[_candidate(opened, one, row) for one in (line.candidates if line is not None else ())],
+        decided=step.kind if is_mine and step is not None else "",
+        reason=step.reason if is_mine and step is not None else "",
+        by=step.by if is_mine and step is not None else "",
+        answer=step.answer if step is not None else "",
+        asked="" if standing.asked == QUESTION else standing.asked,
+    )
+
+
+def _told(opened: OpenSubmission) -> list[str]:
+    return [name for name in opened.layout.names if name not in (opened.layout.asked, opened.layout.reference.to)]
+
+
+def _compare(
+    opened: OpenSubmission,
+    name: str,
+    ours: str,
+    held: Mapping[str, Any] | None,
+    reads: Sequence[str],
+    changed: Mapping[str, tuple[str, int | None]],
+) -> shapes.ComparedOut:
+    put = opened.layout.put_of(name)
+    theirs = str(held.get(name, "")) if held is not None else None
+    said, change_set = changed.get(put.source if put else "", ("", None))
+    return shapes.ComparedOut(
+        field=name,
+        title=opened.published.titles.get(name, name),
+        source=put.source if put is not None else "",
+        ours=ours,
+        ours_label=opened.published.label(name, ours),
+        theirs=theirs,
+        theirs_label=opened.published.label(name, theirs) if theirs else "",
+        is_same=theirs is None or means_same(ours, theirs),
+        is_read=name in reads,
+        changed=said if put is not None and put.source else "the same for everybody",
+        change_set=change_set,
+    )
+
+
+def _candidate(opened: OpenSubmission, one: Mapping[str, Any], row: Mapping[str, str]) -> shapes.CandidateOut:
+    held = one.get("held") or {}
+    own = ("COLLEGE", "KIND", "ENR_FROM", "ENR_TO", "PROGRAMME", "YEAR")
+    names = [name for name in _told(opened) if name not in own and name != opened.layout.number.to]
+    values = [_compare(opened, name, row.get(name, ""), held, (), {}) for name in names]
+    label = opened.published.label
+    college = str(held.get("COLLEGE", ""))
+    days = " to ".join(filter(None, (str(held.get("ENR_FROM", "")), str(held.get("ENR_TO", "")))))
+    return shapes.CandidateOut(
+        number=str(one["number"]),
+        score=int(one["score"]),
+        values=sorted(values, key=lambda each: each.is_same),
+        earlier=f"{label('COLLEGE', college) or college}, {days}" if college else "",
+    )
+
+
+def _last_changed(opened: OpenSubmission, record: int) -> dict[str, tuple[str, int | None]]:
+    """Say by field of ours who last changed it, from which file and line."""
+    found: dict[str, tuple[str, int | None]] = {}
+    before: dict[str, Any] = {}
+    with context().database.transaction() as connection:
+        life = record_store.list_life(connection, record)
+    for version, change_set, _, by in life:
+        values = json.loads(version.content)
+        for name in {*values, *before}:
+            if values.get(name) != before.get(name):
+                line = f"line {version.line}, " if version.line else ""
+                found[name] = (f"{line}{change_set.title}{f' ({by})' if by else ''}", change_set.id)
+        before = values
+    return found

@@ -1,0 +1,299 @@
+"""The shapes of the API about submissions."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field
+
+from nevefield.accounts import Level
+from nevefield.web.models import Model
+
+__all__ = [
+    "BeganOut",
+    "BeginIn",
+    "CandidateOut",
+    "ComparedOut",
+    "DecideIn",
+    "DecidedOut",
+    "FileQuery",
+    "IntakeOut",
+    "OverviewOut",
+    "PartOut",
+    "PeopleIn",
+    "PeopleOut",
+    "PersonHere",
+    "PersonOut",
+    "PersonQuery",
+    "PolicyIn",
+    "RoundOut",
+    "RoundPath",
+    "RuleHere",
+    "RulesHere",
+    "RulesQuery",
+    "SendIn",
+    "SentOut",
+    "SubmissionLine",
+    "SubmissionList",
+    "SubmissionPath",
+    "SubmissionPersonPath",
+    "TakeTheirsIn",
+    "TallyOut",
+    "TookIn",
+    "TranslateIn",
+]
+
+State = Literal["accepted", "to_number", "ready", "rejected", "not_sent"]
+
+
+class SubmissionPath(BaseModel):
+    submission_id: int
+
+
+class SubmissionPersonPath(BaseModel):
+    submission_id: int
+    record_id: int
+
+
+class RoundPath(BaseModel):
+    round_id: int
+
+
+class TallyOut(BaseModel):
+    records: int
+    accepted: int
+    to_number: int
+    ready: int
+    rejected: int
+    not_sent: int
+    adds_up: bool
+
+
+class SubmissionLine(BaseModel):
+    id: int
+    title: str
+    roster: str
+    roster_title: str
+    authority: str
+    side: str
+    due: date | None
+    tally: TallyOut
+    rounds: int
+    said: str  # what is next, in words
+
+
+class SubmissionList(BaseModel):
+    submissions: list[SubmissionLine]
+    may_begin: list[str]  # rosters of which one may be begun
+
+
+class BeginIn(Model):
+    roster: str
+    title: str = Field("", max_length=200)
+    side: Literal["practice", "live"] = "practice"
+    day: date
+    due: date | None = None
+    like: int | None = None  # the number of a submission whose layout and policy it takes
+    layout: dict[str, Any] | None = None
+    chosen: dict[str, Any] | None = None
+
+
+class BeganOut(BaseModel):
+    submission: int
+
+
+class PartOut(BaseModel):
+    value: str
+    accepted: int
+    records: int
+
+
+class RoundOut(BaseModel):
+    id: int
+    number: int
+    state: str
+    said: str  # the state in words
+    records: int
+    done: int  # that the authority is through with
+    counts: dict[str, int]
+    receipt: str
+    problem: str
+    by: str
+    at: datetime
+    sent_at: datetime | None
+    answered_at: datetime | None
+    intake: int | None  # by which its numbers went into the roster
+    again: list[dict[str, Any]]  # who was rejected again: name, key, rules before and now
+
+
+class OverviewOut(BaseModel):
+    id: int
+    title: str
+    roster: str
+    roster_title: str
+    authority: str
+    side: str
+    day: date
+    due: date | None
+    days_left: int | None
+    level: Level
+    touched: int
+    tally: TallyOut
+    sendable: int
+    sends: dict[str, int]  # what the next round takes, by kind: first, corrected, changes, numbers
+    behind: list[dict[str, Any]]  # what stays behind, and why: said, records
+    rounds: list[RoundOut]
+    joining: int
+    policy: dict[str, Any]
+    part: str  # the field by which `parts` are counted, in words
+    parts: list[PartOut]
+    forecast: str  # in words; "" when the rounds say nothing
+    broken: int  # records that are known to break a rule
+    warned: int
+    can_reach: bool  # whether the settings name an authority
+
+
+class PeopleIn(Model):
+    state: str = ""
+    rule: str = Field("", max_length=10)
+    q: str = Field("", max_length=200)
+    start: int = Field(0, ge=0)
+    limit: int = Field(200, ge=1, le=1000)
+
+
+class PersonHere(BaseModel):
+    record: int
+    name: str
+    key: str
+    state: State
+    why: str
+    number: str
+    moved: bool
+    candidates: int
+    rules: list[str]
+
+
+class PeopleOut(BaseModel):
+    people: list[PersonHere]
+    total: int
+
+
+class RulesQuery(Model):
+    which: Literal["rejected", "before", "warned"] = "rejected"
+
+
+class RuleHere(BaseModel):
+    rule: str
+    title: str
+    text: str
+    reads: list[str]
+    records: list[int]
+    people: list[PersonHere]  # the first of them
+    follows: bool  # a mere consequence: nothing to do
+    translate: list[dict[str, str]]  # before sending: codes that could go otherwise: field, ours, sent, theirs, label
+
+
+class RulesHere(BaseModel):
+    rules: list[RuleHere]
+    records: int
+
+
+class PersonQuery(Model):
+    rule: str = Field("", max_length=10)
+
+
+class ComparedOut(BaseModel):
+    field: str  # the authority's
+    title: str
+    source: str  # ours; "" for what is the same for everybody
+    ours: str
+    ours_label: str
+    theirs: str | None
+    theirs_label: str
+    is_same: bool
+    is_read: bool  # whether the rule reads it
+    changed: str  # who last changed our value, from which file and line
+    change_set: int | None
+
+
+class CandidateOut(BaseModel):
+    number: str
+    score: int
+    values: list[ComparedOut]  # those that differ, first
+    earlier: str  # the enrolment that is told of them
+
+
+class PersonOut(BaseModel):
+    record: int
+    name: str
+    key: str
+    number: str
+    state: State
+    why: str
+    rule: str
+    rule_title: str
+    text: str
+    reads: list[str]
+    rules: list[str]
+    follows: list[str]
+    round: int | None
+    has_held: bool
+    fields: list[ComparedOut]
+    candidates: list[CandidateOut]
+    decided: str
+    reason: str
+    by: str
+    answer: str  # of the authority to the last change that was asked for
+    asked: str
+
+
+class DecideIn(Model):
+    records: list[int] = Field(min_length=1, max_length=100_000)
+    kind: str = Field(max_length=10)
+    value: str = Field("", max_length=60)
+    rule: str = Field("", max_length=10)
+    reason: str = Field("", max_length=1000)
+    attached: str = Field("", max_length=200)
+    attachment: str = Field("", max_length=7_000_000)  # Base64
+
+
+class DecidedOut(BaseModel):
+    records: int
+
+
+class TakeTheirsIn(Model):
+    records: list[int] = Field(min_length=1, max_length=100_000)
+    fields: list[str] = Field(min_length=1, max_length=200)  # the authority's
+
+
+class IntakeOut(BaseModel):
+    intake: int
+
+
+class TranslateIn(Model):
+    field: str = Field(max_length=60)
+    ours: str = Field(max_length=200)
+    theirs: str = Field(max_length=200)
+
+
+class PolicyIn(Model):
+    none: bool
+    one: float | None = None
+
+
+class SendIn(Model):
+    seen: int
+    by_hand: bool = False
+
+
+class SentOut(BaseModel):
+    round: int
+
+
+class TookIn(BaseModel):
+    records: int
+
+
+class FileQuery(Model):
+    kind: Literal["json", "csv"] = "json"
