@@ -143,7 +143,7 @@ def make_registry(chance: random.Random, cadets: list[Person]) -> tuple[dict[str
         "new": sorted(one["cadet_number"] for one in lacking if one["cadet_number"] not in numbers),
         "retired_port": sorted(one["cadet_number"] for one in mine if one["home_port"] == "SKV"),
     }
-    enrolled = [{"field": "enrolled_from", "until": DAY}, {"field": "enrolled_to", "from": DAY}]
+    enrolled = [{"field": "enrolled_from", "until": "today"}, {"field": "enrolled_to", "from": "today"}]
     began = {"day": DAY, "chosen": {"all": enrolled}, "layout": LAYOUT, "published": published(date.fromisoformat(DAY))}
     return {**began, "people": list(people.values())}, truth
 

@@ -160,3 +160,9 @@ def test_docs_name_every_property():
 def test_api_document_is_current():
     """The OpenAPI document in the docs is the application's own."""
     assert json.loads(doc("openapi.json")) == json.loads(json.dumps(openapi_document()))
+
+
+def test_shapes_have_names_of_their_own():
+    """No two shapes of the API share a name: the later one would take the earlier one's place in its description."""
+    names = [node.name for file in SOURCE.glob("web/*models.py") for node in ast.parse(file.read_text()).body if isinstance(node, ast.ClassDef)]
+    assert len(names) == len(set(names))

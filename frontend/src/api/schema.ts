@@ -1737,14 +1737,16 @@ export interface components {
         };
         /** CandidateOut */
         CandidateOut: {
-            /** Earlier */
-            earlier: string;
-            /** Number */
-            number: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Record */
+            record: number;
             /** Score */
             score: number;
-            /** Values */
-            values: components["schemas"]["ComparedOut"][];
+            /** Since */
+            since: string;
         };
         /** CauseOut */
         CauseOut: {
@@ -2100,28 +2102,22 @@ export interface components {
         };
         /** ComparedOut */
         ComparedOut: {
-            /** Change Set */
-            change_set: number | null;
             /** Changed */
-            changed: string;
-            /** Field */
-            field: string;
-            /** Is Read */
-            is_read: boolean;
-            /** Is Same */
-            is_same: boolean;
-            /** Ours */
-            ours: string;
-            /** Ours Label */
-            ours_label: string;
-            /** Source */
-            source: string;
-            /** Theirs */
-            theirs: string | null;
-            /** Theirs Label */
-            theirs_label: string;
-            /** Title */
-            title: string;
+            changed: number;
+            /** Families */
+            families: components["schemas"]["FamilyOut"][];
+            /** Family */
+            family: string;
+            /** New */
+            new: string;
+            /** Old */
+            old: string;
+            /** People */
+            people: components["schemas"]["ComparedPerson"][];
+            /** Same */
+            same: number;
+            /** Total */
+            total: number;
         };
         /** ComparedPerson */
         ComparedPerson: {
@@ -2459,6 +2455,31 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** FieldHere */
+        FieldHere: {
+            /** Change Set */
+            change_set: number | null;
+            /** Changed */
+            changed: string;
+            /** Field */
+            field: string;
+            /** Is Read */
+            is_read: boolean;
+            /** Is Same */
+            is_same: boolean;
+            /** Ours */
+            ours: string;
+            /** Ours Label */
+            ours_label: string;
+            /** Source */
+            source: string;
+            /** Theirs */
+            theirs: string | null;
+            /** Theirs Label */
+            theirs_label: string;
+            /** Title */
+            title: string;
+        };
         /** FieldOut */
         FieldOut: {
             /** Code List */
@@ -2597,6 +2618,17 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** HolderOut */
+        HolderOut: {
+            /** Earlier */
+            earlier: string;
+            /** Number */
+            number: string;
+            /** Score */
+            score: number;
+            /** Values */
+            values: components["schemas"]["FieldHere"][];
+        };
         /** IntakeBrief */
         IntakeBrief: {
             /** Applied */
@@ -2627,8 +2659,106 @@ export interface components {
         };
         /** IntakeOut */
         IntakeOut: {
-            /** Intake */
-            intake: number;
+            /** Absences */
+            absences: {
+                [key: string]: number;
+            };
+            /** Adds Up */
+            adds_up: boolean;
+            /** Applied */
+            applied: number | null;
+            /** Asks */
+            asks: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** By Key */
+            by_key: number;
+            /** Changes */
+            changes: number;
+            /** Columns Paired */
+            columns_paired: number;
+            /** Columns Total */
+            columns_total: number;
+            /** Coverage */
+            coverage: string;
+            /** File Name */
+            file_name: string;
+            /** Guards */
+            guards: string[];
+            /** Id */
+            id: number;
+            /** Job */
+            job: number | null;
+            /** Later */
+            later: number;
+            /** Learnt */
+            learnt: string | null;
+            /** Level */
+            level: number;
+            /** Log */
+            log: components["schemas"]["StepOut"][];
+            /** Nobody */
+            nobody: number;
+            /** Not Data */
+            not_data: number;
+            /** Notes */
+            notes: number;
+            /** Part */
+            part: {
+                [key: string]: unknown;
+            } | null;
+            /** Part Said */
+            part_said: string;
+            /** Part Title */
+            part_title: string;
+            /** Parts */
+            parts: {
+                [key: string]: number;
+            };
+            /** People */
+            people: number;
+            /** People Decisions */
+            people_decisions: {
+                [key: string]: number;
+            };
+            proposal: components["schemas"]["ProposalOut"] | null;
+            reading: components["schemas"]["ReadingOut"];
+            /** Recipe Step */
+            recipe_step: number | null;
+            /** Redo */
+            redo: number | null;
+            /** Roster */
+            roster: string;
+            /** Roster Title */
+            roster_title: string;
+            /** Roster Version */
+            roster_version: number;
+            scheduled: components["schemas"]["ScheduledOut"] | null;
+            /** Source */
+            source: string;
+            /** Sources */
+            sources: string[];
+            /** Steps */
+            steps: number;
+            /** Stops */
+            stops: number;
+            tally: components["schemas"]["TallyOut"];
+            /** Title */
+            title: string;
+            /** Undo */
+            undo: number | null;
+            /** Unlike */
+            unlike: string[];
+            unusual: components["schemas"]["UnusualOut"] | null;
+            /** Waits */
+            waits: string[];
+            /** Why */
+            why: string;
         };
         /** JobOut */
         JobOut: {
@@ -2887,64 +3017,6 @@ export interface components {
             /** Reason */
             reason: string;
         };
-        /** OverviewOut */
-        OverviewOut: {
-            /** Authority */
-            authority: string;
-            /** Behind */
-            behind: {
-                [key: string]: unknown;
-            }[];
-            /** Broken */
-            broken: number;
-            /** Can Reach */
-            can_reach: boolean;
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Days Left */
-            days_left: number | null;
-            /** Due */
-            due: string | null;
-            /** Forecast */
-            forecast: string;
-            /** Id */
-            id: number;
-            /** Joining */
-            joining: number;
-            level: components["schemas"]["Level"];
-            /** Part */
-            part: string;
-            /** Parts */
-            parts: components["schemas"]["PartOut"][];
-            /** Policy */
-            policy: {
-                [key: string]: unknown;
-            };
-            /** Roster */
-            roster: string;
-            /** Roster Title */
-            roster_title: string;
-            /** Rounds */
-            rounds: components["schemas"]["RoundOut"][];
-            /** Sendable */
-            sendable: number;
-            /** Sends */
-            sends: {
-                [key: string]: number;
-            };
-            /** Side */
-            side: string;
-            tally: components["schemas"]["TallyOut"];
-            /** Title */
-            title: string;
-            /** Touched */
-            touched: number;
-            /** Warned */
-            warned: number;
-        };
         /** PartOut */
         PartOut: {
             /** Accepted */
@@ -2954,10 +3026,25 @@ export interface components {
             /** Value */
             value: string;
         };
-        /** PeopleOut */
-        PeopleOut: {
+        /** PeopleHere */
+        PeopleHere: {
             /** People */
             people: components["schemas"]["PersonHere"][];
+            /** Total */
+            total: number;
+        };
+        /** PeopleOut */
+        PeopleOut: {
+            /** Certain */
+            certain: number;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Nobody */
+            nobody: number;
+            /** People */
+            people: components["schemas"]["PersonBrief"][];
             /** Total */
             total: number;
         };
@@ -3028,8 +3115,8 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** PersonOut */
-        PersonOut: {
+        /** PersonInFull */
+        PersonInFull: {
             /** Answer */
             answer: string;
             /** Asked */
@@ -3037,11 +3124,11 @@ export interface components {
             /** By */
             by: string;
             /** Candidates */
-            candidates: components["schemas"]["CandidateOut"][];
+            candidates: components["schemas"]["HolderOut"][];
             /** Decided */
             decided: string;
             /** Fields */
-            fields: components["schemas"]["ComparedOut"][];
+            fields: components["schemas"]["FieldHere"][];
             /** Follows */
             follows: string[];
             /** Has Held */
@@ -3075,6 +3162,29 @@ export interface components {
             text: string;
             /** Why */
             why: string;
+        };
+        /** PersonOut */
+        PersonOut: {
+            /** Candidates */
+            candidates: components["schemas"]["CandidateOut"][];
+            /** Fields */
+            fields: components["schemas"]["PersonField"][];
+            /** Key */
+            key: string;
+            /** Line */
+            line: number;
+            /** More */
+            more: number;
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string[];
+            /** Record */
+            record: number | null;
+            /** Rivals */
+            rivals: components["schemas"]["Rival"][];
+            /** State */
+            state: string;
         };
         /** PlaceIn */
         PlaceIn: {
@@ -3450,8 +3560,8 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** RoundOut */
-        RoundOut: {
+        /** RoundHere */
+        RoundHere: {
             /** Again */
             again: {
                 [key: string]: unknown;
@@ -3976,6 +4086,23 @@ export interface components {
             /** Stay */
             stay: number;
         };
+        /** StandingTally */
+        StandingTally: {
+            /** Accepted */
+            accepted: number;
+            /** Adds Up */
+            adds_up: boolean;
+            /** Not Sent */
+            not_sent: number;
+            /** Ready */
+            ready: number;
+            /** Records */
+            records: number;
+            /** Rejected */
+            rejected: number;
+            /** To Number */
+            to_number: number;
+        };
         /** StepDone */
         StepDone: {
             /** Number */
@@ -4029,7 +4156,7 @@ export interface components {
             said: string;
             /** Side */
             side: string;
-            tally: components["schemas"]["TallyOut"];
+            tally: components["schemas"]["StandingTally"];
             /** Title */
             title: string;
         };
@@ -4040,6 +4167,64 @@ export interface components {
             /** Submissions */
             submissions: components["schemas"]["SubmissionLine"][];
         };
+        /** SubmissionOut */
+        SubmissionOut: {
+            /** Authority */
+            authority: string;
+            /** Behind */
+            behind: {
+                [key: string]: unknown;
+            }[];
+            /** Broken */
+            broken: number;
+            /** Can Reach */
+            can_reach: boolean;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Days Left */
+            days_left: number | null;
+            /** Due */
+            due: string | null;
+            /** Forecast */
+            forecast: string;
+            /** Id */
+            id: number;
+            /** Joining */
+            joining: number;
+            level: components["schemas"]["Level"];
+            /** Part */
+            part: string;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Policy */
+            policy: {
+                [key: string]: unknown;
+            };
+            /** Roster */
+            roster: string;
+            /** Roster Title */
+            roster_title: string;
+            /** Rounds */
+            rounds: components["schemas"]["RoundHere"][];
+            /** Sendable */
+            sendable: number;
+            /** Sends */
+            sends: {
+                [key: string]: number;
+            };
+            /** Side */
+            side: string;
+            tally: components["schemas"]["StandingTally"];
+            /** Title */
+            title: string;
+            /** Touched */
+            touched: number;
+            /** Warned */
+            warned: number;
+        };
         /** TakeTheirsIn */
         TakeTheirsIn: {
             /** Fields */
@@ -4049,25 +4234,34 @@ export interface components {
         };
         /** TallyOut */
         TallyOut: {
-            /** Accepted */
-            accepted: number;
-            /** Adds Up */
-            adds_up: boolean;
-            /** Not Sent */
-            not_sent: number;
-            /** Ready */
-            ready: number;
-            /** Records */
-            records: number;
-            /** Rejected */
-            rejected: number;
-            /** To Number */
-            to_number: number;
+            /** Absent */
+            absent: number;
+            /** Changed */
+            changed: number;
+            /** Held */
+            held: number;
+            /** Left Out */
+            left_out: number;
+            /** New */
+            new: number;
+            /** Read */
+            read: number;
+            /** Same */
+            same: number;
+            /** Stopped */
+            stopped: number;
+            /** Waiting */
+            waiting: number;
         };
         /** TookIn */
         TookIn: {
             /** Records */
             records: number;
+        };
+        /** TookOver */
+        TookOver: {
+            /** Intake */
+            intake: number;
         };
         /** TranslateIn */
         TranslateIn: {
@@ -7251,7 +7445,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OverviewOut"];
+                    "application/json": components["schemas"]["SubmissionOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7358,7 +7552,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PeopleOut"];
+                    "application/json": components["schemas"]["PeopleHere"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7392,7 +7586,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PersonOut"];
+                    "application/json": components["schemas"]["PersonInFull"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7561,7 +7755,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["IntakeOut"];
+                    "application/json": components["schemas"]["TookOver"];
                 };
             };
             /** @description Unprocessable Entity */

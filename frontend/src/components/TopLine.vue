@@ -10,6 +10,7 @@ const PLACES = [
   { path: '/intakes', title: 'Intakes' },
   { path: '/groups', title: 'Groups' },
   { path: '/codes', title: 'Codes' },
+  { path: '/submissions', title: 'Submissions' },
 ]
 
 const route = useRoute()

@@ -21,25 +21,26 @@ export interface Layer {
  */
 export function layers(tally: Tally, height: number): Layer[] {
   const some = OUTCOMES.filter((outcome) => tally[outcome] > 0)
-  const room = height - GAP * some.length
-  let free = room
-  let growing = [...some]
-  const roots = (of: Outcome[]) => of.reduce((sum, outcome) => sum + Math.sqrt(tally[outcome]), 0)
+  const high = heights(some.map((outcome) => tally[outcome]), height)
+  return some.map((outcome, place) => ({ outcome, count: tally[outcome], height: high[place]! }))
+}
+
+/** Share a height among counts that are not zero; see `layers`. */
+export function heights(counts: number[], height: number): number[] {
+  let free = height - GAP * counts.length
+  let growing = counts.map((_, place) => place)
+  const roots = () => growing.reduce((sum, place) => sum + Math.sqrt(counts[place]!), 0) || 1
   // Layers that would come out under the least get it; the rest share what is left, until none falls under it.
   for (;;) {
-    const unit = free / (roots(growing) || 1)
-    const thin = growing.filter((outcome) => Math.sqrt(tally[outcome]) * unit < LEAST)
+    const unit = free / roots()
+    const thin = growing.filter((place) => Math.sqrt(counts[place]!) * unit < LEAST)
     if (!thin.length) break
-    growing = growing.filter((outcome) => !thin.includes(outcome))
+    growing = growing.filter((place) => !thin.includes(place))
     free -= thin.length * LEAST
     if (!growing.length) break
   }
-  const unit = Math.max(0, free) / (roots(growing) || 1)
-  return some.map((outcome) => ({
-    outcome,
-    count: tally[outcome],
-    height: growing.includes(outcome) ? Math.floor(Math.sqrt(tally[outcome]) * unit) : LEAST,
-  }))
+  const unit = Math.max(0, free) / roots()
+  return counts.map((count, place) => (growing.includes(place) ? Math.floor(Math.sqrt(count) * unit) : LEAST))
 }
 
 /** Lay a past file out as a small core `height` px high: square roots again, at least 2 px a layer. */

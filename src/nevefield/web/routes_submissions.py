@@ -47,11 +47,11 @@ def list_submissions() -> Any:
 @needs(Level.PREPARE, of="roster")
 def post_submission(path: models.NamePath, body: shapes.BeginIn) -> Any:
     """Begin a submission."""
-    layout, policy, published = body.layout, None, None
+    layout, policy, published, chosen = body.layout, None, None, body.chosen
     if body.like is not None:
         with context().database.transaction() as connection:
             like = load_submission(connection, body.like)
-        layout, policy = layout or like.layout, like.policy
+        layout, policy, chosen = layout or like.layout, like.policy, chosen or like.chosen
         published = like.published if not context().settings.registry_url else None
     if layout is None:
         raise WrongDecision("Say where our fields go: a layout, or a submission that had one.")
@@ -63,7 +63,7 @@ def post_submission(path: models.NamePath, body: shapes.BeginIn) -> Any:
         body.day,
         account().id,
         layout=layout,
-        chosen=body.chosen,
+        chosen=chosen,
         due=body.due,
         policy=policy,
         published=published,
@@ -71,14 +71,14 @@ def post_submission(path: models.NamePath, body: shapes.BeginIn) -> Any:
     return answer(shapes.BeganOut(submission=number), 201)
 
 
-@submission_api.get("/submissions/<int:submission_id>", responses={200: shapes.OverviewOut})
+@submission_api.get("/submissions/<int:submission_id>", responses={200: shapes.SubmissionOut})
 @needs(Level.LOOK, of="submission")
 def get_submission(path: shapes.SubmissionPath) -> Any:
     """Give a submission as it stands."""
     return answer(overview_answer(open_submission(context(), path.submission_id)))
 
 
-@submission_api.get("/submissions/<int:submission_id>/people", responses={200: shapes.PeopleOut})
+@submission_api.get("/submissions/<int:submission_id>/people", responses={200: shapes.PeopleHere})
 @needs(Level.LOOK, of="submission")
 def get_people(path: shapes.SubmissionPath, query: shapes.PeopleIn) -> Any:
     """List the people in it."""
@@ -92,7 +92,7 @@ def get_rules(path: shapes.SubmissionPath, query: shapes.RulesQuery) -> Any:
     return answer(rules_answer(open_submission(context(), path.submission_id), query.which))
 
 
-@submission_api.get("/submissions/<int:submission_id>/people/<int:record_id>", responses={200: shapes.PersonOut})
+@submission_api.get("/submissions/<int:submission_id>/people/<int:record_id>", responses={200: shapes.PersonInFull})
 @needs(Level.PREPARE, of="submission")
 def get_person(path: shapes.SubmissionPersonPath, query: shapes.PersonQuery) -> Any:
     """Give one person: ours as sent, theirs as held today, the holders of a number."""
@@ -129,12 +129,12 @@ def _decide(number: int, body: shapes.DecideIn) -> Any:
     return answer(shapes.DecidedOut(records=decide(context(), number, body.records, said, account().id)))
 
 
-@submission_api.post("/submissions/<int:submission_id>/take-theirs", responses={201: shapes.IntakeOut})
+@submission_api.post("/submissions/<int:submission_id>/take-theirs", responses={201: shapes.TookOver})
 @needs(Level.PREPARE, of="submission")
 def post_take_theirs(path: shapes.SubmissionPath, body: shapes.TakeTheirsIn) -> Any:
     """Take over what the authority holds, as an intake that is looked at and applied: ours is wrong."""
     number = take_theirs(context(), path.submission_id, body.records, body.fields, account().id)
-    return answer(shapes.IntakeOut(intake=number), 201)
+    return answer(shapes.TookOver(intake=number), 201)
 
 
 @submission_api.post("/submissions/<int:submission_id>/translate", responses={200: models.Done})

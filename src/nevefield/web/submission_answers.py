@@ -37,9 +37,9 @@ STATES = {
 }
 
 
-def tally_answer(opened: OpenSubmission) -> shapes.TallyOut:
+def tally_answer(opened: OpenSubmission) -> shapes.StandingTally:
     """Give where all records stand."""
-    return shapes.TallyOut(**asdict(opened.tally), adds_up=opened.tally.adds_up)
+    return shapes.StandingTally(**asdict(opened.tally), adds_up=opened.tally.adds_up)
 
 
 def line_answer(opened: OpenSubmission, rounds: Sequence[Round]) -> shapes.SubmissionLine:
@@ -70,7 +70,7 @@ def line_answer(opened: OpenSubmission, rounds: Sequence[Round]) -> shapes.Submi
     )
 
 
-def overview_answer(opened: OpenSubmission) -> shapes.OverviewOut:
+def overview_answer(opened: OpenSubmission) -> shapes.SubmissionOut:
     """Give a submission as it stands: where all records are, what the next round takes, and what stays behind."""
     one, here = opened.submission, context()
     with here.database.transaction() as connection:
@@ -79,7 +79,7 @@ def overview_answer(opened: OpenSubmission) -> shapes.OverviewOut:
     part = next((name for name in ("campus", "department", "part") if name in opened.snapshot.columns), "")
     open_left = [found.get("rejected", 0) + found.get("to number", 0) for found, _ in told.values()]
     left = (one.due - here.today()).days if one.due else None
-    return shapes.OverviewOut(
+    return shapes.SubmissionOut(
         id=one.id,
         title=one.title,
         roster=opened.roster.name,
@@ -134,7 +134,7 @@ def _behind(opened: OpenSubmission) -> dict[str, int]:
     return dict(found.most_common(12))
 
 
-def _round(opened: OpenSubmission, one: Round, again: list[dict[str, Any]]) -> shapes.RoundOut:
+def _round(opened: OpenSubmission, one: Round, again: list[dict[str, Any]]) -> shapes.RoundHere:
     people = [
         {
             "record": each["record"],
@@ -145,7 +145,7 @@ def _round(opened: OpenSubmission, one: Round, again: list[dict[str, Any]]) -> s
         }
         for each in again[:200]
     ]
-    return shapes.RoundOut(
+    return shapes.RoundHere(
         id=one.id,
         number=one.number,
         state=one.state,
@@ -197,7 +197,7 @@ def _person(opened: OpenSubmission, record: int) -> shapes.PersonHere:
     )
 
 
-def people_answer(opened: OpenSubmission, asked: shapes.PeopleIn) -> shapes.PeopleOut:
+def people_answer(opened: OpenSubmission, asked: shapes.PeopleIn) -> shapes.PeopleHere:
     """List the people of a submission, of one place or all."""
     wanted = asked.q.strip().casefold()
     chosen = [record for record in opened.records if not asked.state or opened.standings[record].state == asked.state]
@@ -207,7 +207,7 @@ def people_answer(opened: OpenSubmission, asked: shapes.PeopleIn) -> shapes.Peop
     if wanted:
         chosen = [one for one in chosen if wanted in _name(opened, one).casefold() or wanted in _key(opened, one).casefold()]
     people = [_person(opened, record) for record in chosen[asked.start : asked.start + asked.limit]]
-    return shapes.PeopleOut(people=people, total=len(chosen))
+    return shapes.PeopleHere(people=people, total=len(chosen))
 
 
 def rules_answer(opened: OpenSubmission, which: Literal["rejected", "before", "warned"]) -> shapes.RulesHere:
@@ -271,7 +271,7 @@ def _translations(opened: OpenSubmission, reads: Sequence[str], records: Sequenc
     return answers
 
 
-def person_answer(opened: OpenSubmission, record: int, asked: str) -> shapes.PersonOut:
+def person_answer(opened: OpenSubmission, record: int, asked: str) -> shapes.PersonInFull:
     """Give one person in full: ours as sent, theirs as held, what a rule reads in front; and the holders of a number."""
     line, standing, step = opened.lines.get(record), opened.standings[record], opened.steps.get(record)
     roots = opened.roots(record)
@@ -285,7 +285,7 @@ def person_answer(opened: OpenSubmission, record: int, asked: str) -> shapes.Per
     fields = [_compare(opened, name, row.get(name, ""), held, reads, changed) for name in _told(opened)]
     fields.sort(key=lambda one: not one.is_read)
     is_mine = step is not None and (line is None or step.after_round >= line.round) and step.kind != "clear"
-    return shapes.PersonOut(
+    return shapes.PersonInFull(
         record=record,
         name=_name(opened, record),
         key=_key(opened, record),
@@ -321,11 +321,11 @@ def _compare(
     held: Mapping[str, Any] | None,
     reads: Sequence[str],
     changed: Mapping[str, tuple[str, int | None]],
-) -> shapes.ComparedOut:
+) -> shapes.FieldHere:
     put = opened.layout.put_of(name)
     theirs = str(held.get(name, "")) if held is not None else None
     said, change_set = changed.get(put.source if put else "", ("", None))
-    return shapes.ComparedOut(
+    return shapes.FieldHere(
         field=name,
         title=opened.published.titles.get(name, name),
         source=put.source if put is not None else "",
@@ -340,7 +340,7 @@ def _compare(
     )
 
 
-def _candidate(opened: OpenSubmission, one: Mapping[str, Any], row: Mapping[str, str]) -> shapes.CandidateOut:
+def _candidate(opened: OpenSubmission, one: Mapping[str, Any], row: Mapping[str, str]) -> shapes.HolderOut:
     held = one.get("held") or {}
     own = ("COLLEGE", "KIND", "ENR_FROM", "ENR_TO", "PROGRAMME", "YEAR")
     names = [name for name in _told(opened) if name not in own and name != opened.layout.number.to]
@@ -348,7 +348,7 @@ def _candidate(opened: OpenSubmission, one: Mapping[str, Any], row: Mapping[str,
     label = opened.published.label
     college = str(held.get("COLLEGE", ""))
     days = " to ".join(filter(None, (str(held.get("ENR_FROM", "")), str(held.get("ENR_TO", "")))))
-    return shapes.CandidateOut(
+    return shapes.HolderOut(
         number=str(one["number"]),
         score=int(one["score"]),
         values=sorted(values, key=lambda each: each.is_same),

@@ -13,34 +13,34 @@ from nevefield.web.models import Model
 __all__ = [
     "BeganOut",
     "BeginIn",
-    "CandidateOut",
-    "ComparedOut",
     "DecideIn",
     "DecidedOut",
+    "FieldHere",
     "FileQuery",
-    "IntakeOut",
-    "OverviewOut",
+    "HolderOut",
     "PartOut",
+    "PeopleHere",
     "PeopleIn",
-    "PeopleOut",
     "PersonHere",
-    "PersonOut",
+    "PersonInFull",
     "PersonQuery",
     "PolicyIn",
-    "RoundOut",
+    "RoundHere",
     "RoundPath",
     "RuleHere",
     "RulesHere",
     "RulesQuery",
     "SendIn",
     "SentOut",
+    "StandingTally",
     "SubmissionLine",
     "SubmissionList",
+    "SubmissionOut",
     "SubmissionPath",
     "SubmissionPersonPath",
     "TakeTheirsIn",
-    "TallyOut",
     "TookIn",
+    "TookOver",
     "TranslateIn",
 ]
 
@@ -60,7 +60,7 @@ class RoundPath(BaseModel):
     round_id: int
 
 
-class TallyOut(BaseModel):
+class StandingTally(BaseModel):
     records: int
     accepted: int
     to_number: int
@@ -78,7 +78,7 @@ class SubmissionLine(BaseModel):
     authority: str
     side: str
     due: date | None
-    tally: TallyOut
+    tally: StandingTally
     rounds: int
     said: str  # what is next, in words
 
@@ -94,7 +94,7 @@ class BeginIn(Model):
     side: Literal["practice", "live"] = "practice"
     day: date
     due: date | None = None
-    like: int | None = None  # the number of a submission whose layout and policy it takes
+    like: int | None = None  # the number of a submission whose layout, condition and policy it takes
     layout: dict[str, Any] | None = None
     chosen: dict[str, Any] | None = None
 
@@ -109,7 +109,7 @@ class PartOut(BaseModel):
     records: int
 
 
-class RoundOut(BaseModel):
+class RoundHere(BaseModel):
     id: int
     number: int
     state: str
@@ -127,7 +127,7 @@ class RoundOut(BaseModel):
     again: list[dict[str, Any]]  # who was rejected again: name, key, rules before and now
 
 
-class OverviewOut(BaseModel):
+class SubmissionOut(BaseModel):
     id: int
     title: str
     roster: str
@@ -139,11 +139,11 @@ class OverviewOut(BaseModel):
     days_left: int | None
     level: Level
     touched: int
-    tally: TallyOut
+    tally: StandingTally
     sendable: int
     sends: dict[str, int]  # what the next round takes, by kind: first, corrected, changes, numbers
     behind: list[dict[str, Any]]  # what stays behind, and why: said, records
-    rounds: list[RoundOut]
+    rounds: list[RoundHere]
     joining: int
     policy: dict[str, Any]
     part: str  # the field by which `parts` are counted, in words
@@ -174,7 +174,7 @@ class PersonHere(BaseModel):
     rules: list[str]
 
 
-class PeopleOut(BaseModel):
+class PeopleHere(BaseModel):
     people: list[PersonHere]
     total: int
 
@@ -203,7 +203,7 @@ class PersonQuery(Model):
     rule: str = Field("", max_length=10)
 
 
-class ComparedOut(BaseModel):
+class FieldHere(BaseModel):
     field: str  # the authority's
     title: str
     source: str  # ours; "" for what is the same for everybody
@@ -217,14 +217,14 @@ class ComparedOut(BaseModel):
     change_set: int | None
 
 
-class CandidateOut(BaseModel):
+class HolderOut(BaseModel):
     number: str
     score: int
-    values: list[ComparedOut]  # those that differ, first
+    values: list[FieldHere]  # those that differ, first
     earlier: str  # the enrolment that is told of them
 
 
-class PersonOut(BaseModel):
+class PersonInFull(BaseModel):
     record: int
     name: str
     key: str
@@ -239,8 +239,8 @@ class PersonOut(BaseModel):
     follows: list[str]
     round: int | None
     has_held: bool
-    fields: list[ComparedOut]
-    candidates: list[CandidateOut]
+    fields: list[FieldHere]
+    candidates: list[HolderOut]
     decided: str
     reason: str
     by: str
@@ -267,7 +267,7 @@ class TakeTheirsIn(Model):
     fields: list[str] = Field(min_length=1, max_length=200)  # the authority's
 
 
-class IntakeOut(BaseModel):
+class TookOver(BaseModel):
     intake: int
 
 

@@ -1,0 +1,53 @@
+import { ApiError, client, getToken, take, TOKEN_HEADER } from './client'
+import type { PersonInFull, PeopleInSubmission, RulesHere, Submission, SubmissionList } from './types'
+
+export interface Decided {
+  records: number[]
+  kind: string
+  value?: string
+  rule?: string
+  reason?: string
+  attached?: string
+  attachment?: string
+}
+
+const at = (submission_id: number) => ({ params: { path: { submission_id } } })
+const whole = (said: Decided) => ({ value: '', rule: '', reason: '', attached: '', attachment: '', ...said })
+
+export const listSubmissions = (): Promise<SubmissionList> => take(client.GET('/api/submissions'))
+export const beginSubmission = (name: string, body: { title: string; side: 'practice' | 'live'; day: string; due: string | null; like: number }): Promise<{ submission: number }> =>
+  take(client.POST('/api/rosters/{name}/submissions', { params: { path: { name } }, body: { roster: name, layout: null, chosen: null, ...body } }))
+export const getSubmission = (id: number): Promise<Submission> => take(client.GET('/api/submissions/{submission_id}', at(id)))
+export const getPeopleOf = (submission_id: number, query: { state: string; rule: string; q: string; start: number; limit: number }): Promise<PeopleInSubmission> =>
+  take(client.GET('/api/submissions/{submission_id}/people', { params: { path: { submission_id }, query } }))
+export const getRulesOf = (submission_id: number, which: 'rejected' | 'before' | 'warned'): Promise<RulesHere> =>
+  take(client.GET('/api/submissions/{submission_id}/rules', { params: { path: { submission_id }, query: { which } } }))
+export const getPersonOf = (submission_id: number, record_id: number, rule = ''): Promise<PersonInFull> =>
+  take(client.GET('/api/submissions/{submission_id}/people/{record_id}', { params: { path: { submission_id, record_id }, query: { rule } } }))
+export const decide = (id: number, said: Decided) => take(client.POST('/api/submissions/{submission_id}/decide', { ...at(id), body: whole(said) }))
+export const decideNumber = (id: number, records: number[], value: string) =>
+  take(client.POST('/api/submissions/{submission_id}/numbers', { ...at(id), body: whole({ records, kind: value ? 'number' : 'clear', value }) }))
+export const takeTheirs = (id: number, records: number[], fields: string[]): Promise<{ intake: number }> =>
+  take(client.POST('/api/submissions/{submission_id}/take-theirs', { ...at(id), body: { records, fields } }))
+export const translateCode = (id: number, field: string, ours: string, theirs: string) =>
+  take(client.POST('/api/submissions/{submission_id}/translate', { ...at(id), body: { field, ours, theirs } }))
+export const setPolicy = (id: number, none: boolean, one: number | null) =>
+  take(client.POST('/api/submissions/{submission_id}/policy', { ...at(id), body: { none, one } }))
+export const takeIn = (id: number) => take(client.POST('/api/submissions/{submission_id}/take-in', at(id)))
+export const sendRound = (id: number, seen: number, by_hand: boolean): Promise<{ round: number }> =>
+  take(client.POST('/api/submissions/{submission_id}/send', { ...at(id), body: { seen, by_hand } }))
+export const sendAgain = (round_id: number) => take(client.POST('/api/rounds/{round_id}/again', { params: { path: { round_id } } }))
+export const bodyAddress = (round: number, kind: 'json' | 'csv'): string => `/api/rounds/${round}/body?kind=${kind}`
+export const answerAddress = (round: number): string => `/api/rounds/${round}/answer`
+
+/** Bring the answer to a round as a file. */
+export async function bringAnswer(round: number, file: File): Promise<void> {
+  const form = new FormData()
+  form.append('file', file)
+  const url = `/api/rounds/${round}/answer`
+  const response = await fetch(url, { method: 'POST', body: form, headers: { [TOKEN_HEADER]: getToken() } })
+  if (!response.ok) {
+    const problem = (await response.json().catch(() => ({}))) as { detail?: string }
+    throw new ApiError(response.status, 'POST', url, problem.detail ?? 'The answer was not taken.')
+  }
+}

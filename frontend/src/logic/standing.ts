@@ -1,0 +1,28 @@
+import type { StandingTally } from '@/api/types'
+import { heights } from './core'
+
+export type Standing = 'accepted' | 'to_number' | 'ready' | 'rejected' | 'not_sent'
+
+export const STANDINGS: readonly Standing[] = ['accepted', 'to_number', 'ready', 'rejected']
+export const STANDING_WORDS: Record<Standing, string> = {
+  accepted: 'accepted', to_number: 'to number', ready: 'ready again', rejected: 'rejected', not_sent: 'not sent',
+}
+
+/** Lay out where records stand, from the top down; those not sent lie under the ground line. */
+export function standingLayers(tally: StandingTally, height: number): { state: Standing; count: number; height: number }[] {
+  const some = STANDINGS.filter((state) => tally[state] > 0)
+  const high = heights(some.map((state) => tally[state]), height)
+  return some.map((state, place) => ({ state, count: tally[state], height: high[place]! }))
+}
+
+/** Say whether the places add up to the records. Worked out, never taken on trust. */
+export const standingsAddUp = (tally: StandingTally): boolean =>
+  tally.accepted + tally.to_number + tally.ready + tally.rejected + tally.not_sent === tally.records
+
+/** Word what the next round takes: "11 corrections, 14 numbers". */
+export function wordSends(sends: Record<string, number>): string {
+  const words: [string, string, string][] = [
+    ['first', 'record', 'records'], ['corrected', 'correction', 'corrections'], ['changes', 'change request', 'change requests'], ['numbers', 'number', 'numbers'],
+  ]
+  return words.filter(([kind]) => sends[kind]).map(([kind, one, more]) => `${sends[kind]!.toLocaleString('en-GB')} ${sends[kind] === 1 ? one : more}`).join(', ')
+}

@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import StandingCore from '@/components/submission/StandingCore.vue'
+import SubmissionHead from '@/components/submission/SubmissionHead.vue'
+import { provideSubmission } from '@/composables/useSubmission'
+
+const route = useRoute()
+const router = useRouter()
+const open = provideSubmission(Number(route.params.id))
+const page = computed(() => String(route.path.split('/').at(-1)))
+const selected = computed(() => (page.value === 'contents' ? String(route.query.state ?? '') : { rejected: 'rejected', numbers: 'to_number' }[page.value] ?? ''))
+
+function openState(state: string): void {
+  const direct: Record<string, string> = { rejected: 'rejected', to_number: 'numbers' }
+  if (direct[state]) void router.push(`/submissions/${open.id}/${direct[state]}`)
+  else void router.push({ path: `/submissions/${open.id}/contents`, query: { state } })
+}
+</script>
+
+<template>
+  <template v-if="open.submission.value">
+    <StandingCore :submission="open.submission.value" :selected="selected" @open="openState" />
+    <section class="work">
+      <SubmissionHead :submission="open.submission.value" :page="page" />
+      <p v-if="open.problem.value" class="flag stop" role="alert">{{ open.problem.value }}</p>
+      <RouterView :submission="open.submission.value" />
+    </section>
+  </template>
+  <div v-else class="empty" style="margin: auto">
+    <template v-if="open.problem.value">
+      <h2>This submission cannot be opened</h2>
+      <p>{{ open.problem.value }}</p>
+      <RouterLink to="/submissions" class="btn fir">All submissions</RouterLink>
+    </template>
+    <p v-else role="status">Opening the submission …</p>
+  </div>
+</template>
+
+<style scoped>
+.work { flex: 1; display: flex; flex-direction: column; min-width: 0; min-height: 0; }
+</style>
