@@ -164,5 +164,6 @@ def test_api_document_is_current():
 
 def test_shapes_have_names_of_their_own():
     """No two shapes of the API share a name: the later one would take the earlier one's place in its description."""
-    names = [node.name for file in SOURCE.glob("web/*models.py") for node in ast.parse(file.read_text()).body if isinstance(node, ast.ClassDef)]
+    bodies = [ast.parse(file.read_text()).body for file in SOURCE.glob("web/*models.py")]
+    names = [node.name for body in bodies for node in body if isinstance(node, ast.ClassDef)]
     assert len(names) == len(set(names))

@@ -8,6 +8,8 @@ import subprocess
 import sys
 import time
 import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
@@ -26,13 +28,12 @@ def kept(tmp_path_factory):
     return tmp_path_factory.mktemp("site")
 
 
-@pytest.fixture(scope="session")
-def site(kept):
-    """The address of a Nevefield of the tests' own, as `./start` serves it."""
+@contextmanager
+def served(data: Path) -> Iterator[str]:
+    """Serve a Nevefield as `./start` does, with all that it keeps in a directory; gives its address."""
     assert (ROOT / "frontend" / "dist" / "index.html").exists(), "the front end is not built; ./test builds it"
     port = free_port()
     program = Path(sys.executable).with_name("nevefield")
-    data = kept
     log = (data / "log").open("wb")
     process = subprocess.Popen([program, "serve", "--port", str(port), "--data", str(data)], stdout=log, stderr=log)
     address = f"http://127.0.0.1:{port}"
@@ -45,9 +46,19 @@ def site(kept):
             break
         except OSError:
             time.sleep(0.2)
-    yield address
-    process.send_signal(signal.SIGTERM)
-    assert process.wait(60) == 0
+    try:
+        yield address
+    finally:
+        process.send_signal(signal.SIGTERM)
+        ended = process.wait(60)
+    assert ended == 0
+
+
+@pytest.fixture(scope="session")
+def site(kept):
+    """The address of a Nevefield of the tests' own, for all journeys: each takes back what it applied."""
+    with served(kept) as address:
+        yield address
 
 
 @pytest.fixture(scope="session")

@@ -74,9 +74,9 @@ onMounted(load)
 h1 { font-size: 18px; line-height: 26px; font-weight: 600; margin: 0; }
 .strip { display: flex; width: 220px; height: 14px; gap: 1px; }
 .strip i { min-width: 5px; }
-.s-accepted { background: var(--same); }
+.s-accepted { background: var(--accepted); }
 .s-to_number { background: var(--waiting); }
-.s-ready { background: #5c7a99; }
+.s-ready { background: var(--ready); }
 .s-rejected { background: var(--stopped); }
 .s-not_sent { border: 1px dashed var(--ink3); }
 .ask { display: grid; grid-template-columns: 130px 1fr; align-items: center; margin: 8px 0; }

@@ -218,10 +218,13 @@ class PrivateServer:
         time.sleep(0.5)
 
 
-def free_port() -> int:
-    """Find a loopback port that is free."""
+def free_port(wished: int = 0) -> int:
+    """Find a loopback port that is free: the one that is wished for, if it is."""
     with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
+        try:
+            probe.bind(("127.0.0.1", wished))
+        except OSError:
+            probe.bind(("127.0.0.1", 0))
         port: Any = probe.getsockname()[1]
         return int(port)
 

@@ -21,7 +21,7 @@ from nevefield.accounts import Level, add_account
 from nevefield.context import Context
 from nevefield.rosters.opening import is_empty
 from nevefield.run.demo import load_demo
-from nevefield.run.server import PrivateServer, ServerFailed
+from nevefield.run.server import PrivateServer, ServerFailed, free_port
 from nevefield.settings import Settings
 from nevefield.store import rosters as roster_store
 from nevefield.store.errors import DatabaseGone
@@ -97,9 +97,10 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
         demo = prepare(Context.of(settings), empty=empty, say=say)
         environment = {**os.environ, "NEVEFIELD_DATABASE_URL": settings.database_url}
         commands = [_web(port, workers), _worker()]
-        if demo and not settings.registry_url and (registry := _registry(data, port + 1)):
-            environment |= {"NEVEFIELD_REGISTRY_URL": f"http://127.0.0.1:{port + 1}", "NEVEFIELD_REGISTRY_TOKEN": REGISTRY_TOKEN}
-            environment |= {"REGISTRY_TOKEN": REGISTRY_TOKEN, "PYTHONPATH": str(ROOT)}
+        if demo and not settings.registry_url and (registry := _registry(data, beside := free_port(port + 1))):
+            environment |= {"NEVEFIELD_REGISTRY_URL": f"http://127.0.0.1:{beside}", "NEVEFIELD_REGISTRY_TOKEN": REGISTRY_TOKEN}
+            paths = os.pathsep.join(filter(None, (str(ROOT), os.environ.get("PYTHONPATH", ""))))
+            environment |= {"REGISTRY_TOKEN": REGISTRY_TOKEN, "PYTHONPATH": paths}
             commands.append(registry)
         children = [_start(command, environment) for command in commands]
         if not _wait_for(port, children[0], stop):

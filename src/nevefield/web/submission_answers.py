@@ -11,6 +11,7 @@ from nevefield.core.columns.titles import name_person, person_key
 from nevefield.core.submitting.forecast import say_forecast
 from nevefield.core.submitting.layout import means_same, our_value
 from nevefield.core.submitting.standing import QUESTION
+from nevefield.rosters.snapshots import load_codes
 from nevefield.store import records as record_store
 from nevefield.store import submissions as store
 from nevefield.submissions.looking import OpenSubmission, outcomes_by_round, parts_of
@@ -77,6 +78,8 @@ def overview_answer(opened: OpenSubmission) -> shapes.SubmissionOut:
         rounds = store.list_rounds(connection, one.id)
         told = {number: (found, again) for number, found, again in outcomes_by_round(connection, one.id)}
     part = next((name for name in ("campus", "department", "part") if name in opened.snapshot.columns), "")
+    parts = parts_of(opened, part) if part else []
+    labels = _labels(opened, part)
     open_left = [found.get("rejected", 0) + found.get("to number", 0) for found, _ in told.values()]
     left = (one.due - here.today()).days if one.due else None
     return shapes.SubmissionOut(
@@ -99,14 +102,22 @@ def overview_answer(opened: OpenSubmission) -> shapes.SubmissionOut:
         joining=len(opened.joining),
         policy=one.policy,
         part=opened.snapshot.definition.title_of(part) if part else "",
-        parts=[shapes.PartOut(value=value or "none", accepted=done, records=size) for value, done, size in parts_of(opened, part)]
-        if part
-        else [],
+        parts=[
+            shapes.PartOut(value=labels.get(value, value) or "none", accepted=done, records=size) for value, done, size in parts
+        ],
         forecast=say_forecast(open_left),
         broken=len({record for some in opened.broken.values() for record in some}),
         warned=sum(map(len, opened.warned().values())),
         can_reach=bool(here.settings.registry_url),
     )
+
+
+def _labels(opened: OpenSubmission, name: str) -> dict[str, str]:
+    """Name a field's codes for people."""
+    list_name = opened.snapshot.definition.by_name[name].code_list if name else ""
+    with context().database.transaction() as connection:
+        listed = load_codes(connection).get(list_name)
+    return {one.code: one.label or one.code for one in listed.codes} if listed is not None else {}
 
 
 def _sends(opened: OpenSubmission) -> dict[str, int]:
@@ -345,14 +356,13 @@ def _candidate(opened: OpenSubmission, one: Mapping[str, Any], row: Mapping[str,
     own = ("COLLEGE", "KIND", "ENR_FROM", "ENR_TO", "PROGRAMME", "YEAR")
     names = [name for name in _told(opened) if name not in own and name != opened.layout.number.to]
     values = [_compare(opened, name, row.get(name, ""), held, (), {}) for name in names]
-    label = opened.published.label
     college = str(held.get("COLLEGE", ""))
-    days = " to ".join(filter(None, (str(held.get("ENR_FROM", "")), str(held.get("ENR_TO", "")))))
+    years = "–".join(dict.fromkeys(str(held.get(one, ""))[:4] for one in ("ENR_FROM", "ENR_TO") if held.get(one)))
     return shapes.HolderOut(
         number=str(one["number"]),
         score=int(one["score"]),
         values=sorted(values, key=lambda each: each.is_same),
-        earlier=f"{label('COLLEGE', college) or college}, {days}" if college else "",
+        earlier=f"{opened.published.label('COLLEGE', college) or college}, {years}" if college else "",
     )
 
 

@@ -32,6 +32,7 @@ const isBad = (one: FieldHere) => props.person.has_held && !one.is_same
 .cmp { margin-top: 12px; }
 .row { display: grid; grid-template-columns: 130px 1fr 40px 1fr 170px; border-bottom: 1px solid var(--drift); }
 .row > span { padding: 6px 8px; min-height: 33px; overflow-wrap: anywhere; }
+.hd > span:first-child { padding-left: 0; }
 .hd { color: var(--ink2); font-size: 13px; border-bottom-color: var(--ink); }
 .k { color: var(--ink2); padding-left: 0 !important; }
 .eq { text-align: center; color: var(--ink3); padding: 6px 0 !important; }

@@ -51,9 +51,9 @@ onBeforeUnmount(() => watcher?.disconnect())
 .layer { position: relative; width: 100%; margin-bottom: 2px; padding: 2px 6px; min-height: 38px; line-height: 14px; display: flex; flex-direction: column; justify-content: center; align-items: flex-start; cursor: pointer; font-size: 12px; border: 0; text-align: left; }
 .layer.l-left_out { border: 1px dashed var(--ink3); }
 .layer b { font-size: 15px; font-weight: 600; line-height: 16px; }
-.s-accepted { background: var(--same); color: var(--same-ink); }
+.s-accepted { background: var(--accepted); color: var(--ink); }
 .s-to_number { background: linear-gradient(90deg, var(--waiting-edge) 0 4px, transparent 4px), var(--waiting-fill); color: var(--ink); padding-left: 10px; }
-.s-ready { background: repeating-linear-gradient(0deg, #5c7a99 0 6px, #55728f 6px 8px); color: #fff; }
+.s-ready { background: repeating-linear-gradient(0deg, var(--ready) 0 6px, color-mix(in srgb, var(--ready) 88%, #000) 6px 8px); color: #fff; }
 .s-rejected { background: var(--stopped); color: #fff; }
 .on::after { content: ''; position: absolute; right: -10px; top: 0; bottom: 0; width: 5px; background: var(--ink); }
 .ground { border-top: 2px solid var(--ink); margin: 6px -10px; }

@@ -71,7 +71,7 @@ watch([state, text, () => props.submission.touched], () => void load(), { immedi
               <td>{{ one.name }}</td><td class="mono">{{ one.key }}</td><td class="mono">{{ one.number }}</td>
               <td><span class="dot" :class="`s-${one.state}`" />{{ STANDING_WORDS[one.state] }}</td>
               <td class="soft why">{{ one.why }}<template v-if="one.state === 'rejected' && !one.why">{{ one.rules.join(' ') }}</template></td>
-              <td class="n"><button v-if="may && one.why.startsWith('kept back')" class="link" @click="release(one)">Let go again</button><button v-else-if="may && one.state !== 'accepted'" class="link" @click="keeping = one">Keep back</button></td>
+              <td class="n"><button v-if="may && one.why.startsWith('kept back')" class="link" @click="release(one)">Let go again</button><button v-else-if="may && one.state !== 'accepted'" class="link quiet" @click="keeping = one">Keep back</button></td>
             </tr>
           </tbody>
         </table>
@@ -89,17 +89,19 @@ watch([state, text, () => props.submission.touched], () => void load(), { immedi
 .side h3 { margin: 12px 0 4px; }
 .side h3:first-child { margin-top: 0; }
 .flag { margin-top: 8px; }
-.part { display: grid; grid-template-columns: 62px 1fr auto; gap: 8px; align-items: center; font-size: 13px; padding: 2px 0; }
+.part { display: grid; grid-template-columns: 96px 1fr auto; gap: 8px; align-items: center; font-size: 13px; padding: 2px 0; }
 .bar { height: 10px; background: var(--drift); display: block; }
 .bar i { display: block; height: 100%; background: var(--fir); }
 .main { flex: 1; min-width: 0; display: flex; flex-direction: column; background: var(--snow); border-left: 1px solid var(--line); }
 .find { display: flex; gap: 8px; align-items: center; padding: 8px 12px; }
 .scroll { flex: 1; overflow: auto; min-height: 0; }
 .why { max-width: 340px; overflow: hidden; text-overflow: ellipsis; }
+tr .quiet { opacity: 0; }
+tr:hover .quiet, .quiet:focus-visible { opacity: 1; }
 .dot { display: inline-block; width: 9px; height: 9px; margin-right: 6px; background: var(--paper); border: 1px dashed var(--ink3); }
-.dot.s-accepted { background: var(--same); border: 0; }
+.dot.s-accepted { background: var(--accepted); border: 0; }
 .dot.s-to_number { background: var(--waiting); border: 0; border-radius: 50%; }
-.dot.s-ready { background: #5c7a99; border: 0; border-radius: 50% 50% 0 0; }
+.dot.s-ready { background: var(--ready); border: 0; border-radius: 50% 50% 0 0; }
 .dot.s-rejected { background: var(--stopped); border: 0; }
 .more { padding: 10px 12px; }
 </style>

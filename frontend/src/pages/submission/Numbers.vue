@@ -92,7 +92,7 @@ watch([record, () => props.submission.touched], async () => {
           <tbody>
             <tr v-for="row in rows" :key="row.field"><th scope="row">{{ row.title }}</th><td>{{ word(row.ours) }}</td><td v-for="(each, at) in person.candidates" :key="each.number" :class="{ on: at === chosen, diff: !cell(each, row.field)?.is_same }">{{ cell(each, row.field)?.is_same ? '=' : word(cell(each, row.field)?.theirs ?? '') }}</td></tr>
             <tr><th scope="row">Earlier</th><td class="soft">—</td><td v-for="(each, at) in person.candidates" :key="each.number" class="soft small" :class="{ on: at === chosen }">{{ each.earlier }}</td></tr>
-            <tr v-if="may"><th /><td /><td v-for="(each, at) in person.candidates" :key="each.number" :class="{ on: at === chosen }"><button class="btn" :class="{ main: at === chosen }" @click="choose(each.number)">This one</button></td></tr>
+            <tr v-if="may"><td /><td /><td v-for="(each, at) in person.candidates" :key="each.number" :class="{ on: at === chosen }"><button class="btn" :class="{ main: at === chosen }" @click="choose(each.number)">This one</button></td></tr>
           </tbody>
         </table>
       </div>
@@ -124,14 +124,14 @@ watch([record, () => props.submission.touched], async () => {
 .head h2 { font-size: 17px; }
 .wide { overflow-x: auto; }
 .hold { border-collapse: collapse; margin-top: 6px; }
-.hold th { font-weight: 400; color: var(--ink2); text-align: left; padding: 6px 10px; font-size: 13px; vertical-align: bottom; }
-.hold td { padding: 6px 10px; border-top: 1px solid var(--drift); min-width: 96px; max-width: 180px; vertical-align: top; }
+.hold th { font-weight: 400; color: var(--ink2); text-align: left; padding: 6px 8px; white-space: nowrap; font-size: 13px; vertical-align: bottom; }
+.hold td { padding: 6px 8px; border-top: 1px solid var(--drift); min-width: 84px; max-width: 150px; vertical-align: top; overflow-wrap: anywhere; }
 .hold tbody th { border-top: 1px solid var(--drift); vertical-align: top; white-space: nowrap; }
 .hold thead th { border-bottom: 1px solid var(--ink); color: var(--ink); }
 .hold .on { background: var(--row-on); box-shadow: inset 2px 0 0 var(--fir), inset -2px 0 0 var(--fir); }
 .hold .diff { font-weight: 600; }
 .hold .diff:not(.on) { background: var(--ask-soft); }
-.score { display: inline-block; width: 54px; height: 8px; background: var(--drift); vertical-align: 1px; }
+.score { display: inline-block; width: 40px; height: 8px; background: var(--drift); vertical-align: 1px; }
 .score i { display: block; height: 100%; background: var(--fir); }
 .act { display: flex; gap: 8px; margin-top: 14px; align-items: center; flex-wrap: wrap; }
 </style>

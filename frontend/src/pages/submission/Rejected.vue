@@ -22,6 +22,7 @@ const person = ref<PersonInFull | null>(null)
 const way = ref<Way>('right')
 const reason = ref('')
 const file = ref<{ name: string; data: string } | null>(null)
+let named = '' // the rule whose people were looked at last
 const may = computed(() => props.submission.level >= PREPARE)
 const current = computed(() => found.value?.rules.find((one) => one.rule === rule.value && !one.follows))
 const place = computed(() => (current.value && record.value !== null ? current.value.records.indexOf(record.value) : -1))
@@ -80,8 +81,11 @@ watch([record, rule, () => props.submission.touched], async () => {
   const full = number === null || !may.value ? null : await getPersonOf(open.id, number, rule.value).catch(() => null)
   if (number !== record.value) return
   person.value = full
-  if (!canRight.value && way.value === 'right') way.value = 'wrong'
+  if (!full) return
+  if (named !== rule.value) way.value = 'right' // what was chosen for one person holds for the others of the rule
+  named = rule.value
   if (!canQuestion.value && way.value === 'question') way.value = 'right'
+  if (!canRight.value && way.value === 'right') way.value = 'wrong'
 }, { immediate: true })
 </script>
 
@@ -91,7 +95,7 @@ watch([record, rule, () => props.submission.touched], async () => {
     <div v-if="person" class="pane">
       <div class="head">
         <h2>{{ person.name }}</h2><span class="mono">{{ person.key }}{{ person.number ? ` · ${person.number}` : '' }}</span><span class="grow" />
-        <span class="soft">{{ place + 1 }} of {{ current?.records.length }}</span><button class="btn" aria-label="The one before" @click="step(-1)"><kbd>,</kbd></button><button class="btn" aria-label="The next one" @click="step(1)"><kbd>.</kbd></button>
+        <span class="soft">{{ place + 1 }} of {{ current?.records.length }}</span><button class="plain" aria-label="The one before" @click="step(-1)"><kbd>,</kbd></button><button class="plain" aria-label="The next one" @click="step(1)"><kbd>.</kbd></button>
       </div>
       <p class="flag stop rule"><b>{{ person.rule }}</b> {{ person.text }} <span class="soft">Reads: {{ person.reads.join(', ').toLowerCase() }}.</span></p>
       <p v-if="person.rules.length > 1" class="soft small">Also rejected by {{ person.rules.filter((one) => one !== person!.rule).join(', ') }}.</p>
@@ -129,7 +133,7 @@ watch([record, rule, () => props.submission.touched], async () => {
 .rule { margin-top: 8px; font-size: 14px; line-height: 19px; padding: 8px 12px; }
 .flag + .flag { margin-top: 8px; }
 .ways { display: grid; grid-template-columns: 1fr 1fr 1fr; gap: 10px; margin-top: 14px; }
-.way { border: 1px solid var(--line); padding: 10px 12px; background: none; text-align: left; cursor: pointer; display: block; }
+.way { border: 1px solid var(--line); padding: 10px 12px; background: none; text-align: left; cursor: pointer; display: flex; flex-direction: column; justify-content: flex-start; }
 .way.on { border: 2px solid var(--fir); padding: 9px 11px; background: var(--row-on); }
 .way:disabled { cursor: default; color: var(--ink3); }
 .way b { display: block; margin-bottom: 2px; }

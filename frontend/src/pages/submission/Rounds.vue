@@ -62,8 +62,8 @@ async function bring(one: Round, event: Event): Promise<void> {
 .bar i { display: block; height: 100%; background: var(--fir); transition: width 0.3s; }
 .came { display: flex; gap: 2px; margin: 8px 0; font-size: 13px; }
 .came span { padding: 4px 8px; min-width: 92px; }
-.c-accepted { background: var(--same); color: var(--same-ink); }
-.c-warned { background: var(--same); color: var(--same-ink); border-bottom: 3px solid var(--waiting-edge); }
+.c-accepted { background: var(--accepted); color: var(--ink); }
+.c-warned { background: var(--accepted); color: var(--ink); border-bottom: 3px solid var(--waiting-edge); }
 .c-to-number { background: linear-gradient(90deg, var(--waiting-edge) 0 4px, transparent 4px), var(--waiting-fill); color: var(--ink); }
 .c-rejected { background: var(--stopped); color: #fff; }
 .c-unanswered { border: 1px dashed var(--ink3); }

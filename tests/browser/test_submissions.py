@@ -1,0 +1,144 @@
+"""The journey of a return: from the roster to fully accepted, in a Nevefield and with a stand-in of its own."""
+
+from __future__ import annotations
+
+import json
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import served, sign_in
+from tests.browser.test_groups import apply
+from tests.conftest import APPROVES, LOOKS, PREPARES
+
+pytestmark = pytest.mark.browser
+
+
+@pytest.fixture
+def college(tmp_path, chromium):
+    """A window on a Nevefield whose roster nobody else looks at."""
+    place = tmp_path / "site"
+    place.mkdir()
+    with served(place) as address:
+        context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
+        yield context
+        context.close()
+
+
+def standing(page: Page) -> dict[str, int]:
+    """Read the core of a submission, and see that it says it adds up."""
+    core = page.get_by_label("Tally")
+    expect(core).to_contain_text("adds up ✓")
+    text = " ".join(core.inner_text().split())
+    names = ("records in it", "accepted", "to number", "ready again", "rejected", "not sent")
+    found = {name: re.search(rf"([\d,]+) {name}", text) for name in names}
+    return {name: int(one[1].replace(",", "")) if one else 0 for name, one in found.items()}
+
+
+def send(page: Page, number: int) -> None:
+    page.get_by_role("button", name=re.compile(f"^Send round {number}:")).click()
+    page.get_by_role("dialog").get_by_role("button", name=f"Send round {number}").click()
+    expect(page.get_by_text(re.compile(f"round {number} answered"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("under way"))).to_have_count(0)
+
+
+def stage(page: Page, name: str) -> None:
+    page.get_by_role("navigation", name="Parts of the submission").get_by_role("link", name=name).click()
+
+
+def choose(page: Page, key: str) -> None:
+    page.get_by_role("region", name="Rules").get_by_role("button", name=re.compile(key)).click()
+    expect(page.get_by_text(key).nth(1)).to_be_visible()
+
+
+def test_to_an_accepted_return(college, made):
+    """Three rounds: conflicts settled in each of the three ways, numbers chosen for the 18, one among seven holders."""
+    held = json.loads((made / "registry.truth.json").read_text())
+    page = college.new_page()
+    sign_in(page, APPROVES)
+    page.get_by_role("navigation", name="Places").get_by_role("link", name="Submissions").click()
+    page.get_by_role("link", name="Autumn return").click()
+    assert standing(page) == {
+        "records in it": held["records"],
+        "accepted": 0,
+        "to number": 0,
+        "ready again": 0,
+        "rejected": 0,
+        "not sent": held["records"],
+    }
+    stage(page, "Before sending")
+    page.get_by_role("button", name=f"From now on, for {len(held['retired_port'])} records").click()
+    expect(page.get_by_text("Nothing is known to be wrong")).to_be_visible()
+    send(page, 1)
+    conflicts = held["conflicts"]
+    found = standing(page)
+    assert (found["rejected"], found["to number"], found["ready again"]) == (
+        len(conflicts),
+        len(held["numbers"]),
+        len(held["new"]),
+    )
+
+    stage(page, "Rejected")
+    page.get_by_role("button", name=re.compile("^E4 ")).click()
+    page.get_by_label("Reason").fill("transfer letter of 28 August on file")
+    page.get_by_role("button", name="Same for all 4").click()
+    expect(page.get_by_role("button", name=re.compile("^E4 "))).to_have_count(0)
+    (twin,) = [key for key, one in conflicts.items() if one["way"] == "other"]
+    page.get_by_role("button", name=re.compile("^D3 ")).click()
+    choose(page, twin)
+    page.get_by_role("radio", name=re.compile("Not this person")).click()
+    page.get_by_label("Reason").fill("that number is her twin's")
+    page.get_by_role("button", name="Ready for round 2").click()
+    expect(page.get_by_role("button", name=re.compile("^D3 "))).to_have_count(0)
+    (right,) = [key for key, one in conflicts.items() if one["rule"] == "B3" and one["way"] == "right"]
+    choose(page, right)
+    page.get_by_role("radio", name=re.compile("Ours is right")).click()
+    page.get_by_label("Reason").fill("passport seen, day before month")
+    page.get_by_role("button", name="Ready for round 2").click()
+    expect(page.get_by_role("button", name=re.compile(f"{right}"))).to_have_count(0)
+    page.get_by_role("radio", name=re.compile("Ours is wrong")).click()
+    page.get_by_role("button", name="Same for all 2").click()
+    page.wait_for_url(re.compile(r"/intakes/\d+/changes"))
+    apply(page)
+
+    page.get_by_role("navigation", name="Places").get_by_role("link", name="Submissions").click()
+    page.get_by_role("link", name="Autumn return").click()
+    stage(page, "Numbers")
+    for key, one in held["numbers"].items():
+        page.get_by_role("region", name="Without a number").get_by_role("button", name=re.compile(key)).click()
+        expect(page.get_by_role("heading", level=2)).to_be_visible()
+        expect(page.get_by_text(key)).to_have_count(2)
+        if one["kind"] == "seven":
+            expect(page.get_by_role("button", name="This one")).to_have_count(7)
+        if one["number"] == "NEW":
+            page.get_by_role("button", name=re.compile("^None of these")).click()
+        else:
+            names = [each.inner_text().split()[0] for each in page.get_by_role("columnheader").all()]
+            page.get_by_role("button", name="This one").nth(names.index(one["number"]) - names.index("ours") - 1).click()
+        expect(
+            page.get_by_role("region", name="Without a number").get_by_role("button", name=re.compile(f"{key}.*number"))
+        ).to_be_visible()
+    assert standing(page)["rejected"] == standing(page)["to number"] == 0
+    send(page, 2)
+    found = standing(page)
+    assert (found["accepted"], found["to number"]) == (held["records"] - 1, 1)
+    page.get_by_role("button", name="This one").first.click()
+    send(page, 3)
+    assert standing(page)["accepted"] == held["records"]
+    stage(page, "Rounds")
+    expect(page.get_by_role("heading", name=re.compile(r"^Round \d"))).to_have_count(3)
+    expect(page.get_by_role("link", name="its numbers in the roster")).to_have_count(2)
+
+
+def test_levels_on_screen(chromium, site):
+    """Who may look sees where records stand and cannot send or decide; who prepares decides, and cannot send."""
+    for name, sends in ((LOOKS, 0), (PREPARES, 0), (APPROVES, 1)):
+        context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=site)
+        page = context.new_page()
+        sign_in(page, name)
+        page.goto("/submissions/1/contents")
+        expect(page.get_by_label("Tally")).to_contain_text("adds up ✓")
+        expect(page.get_by_role("button", name=re.compile("^Send round"))).to_have_count(sends)
+        expect(page.get_by_role("button", name="Keep back")).to_have_count(0 if name == LOOKS else 200)
+        context.close()
