@@ -23,11 +23,6 @@ from nevefield.run.supervise import DEMO_ACCOUNTS
 ROOT = Path(__file__).parents[1]
 OUT = ROOT / "docs" / "screenshots"
 FLAGS = ["--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run"]
-SEND = """async ([path, body]) => {
-    const { token } = await (await fetch('/api/session')).json()
-    const headers = { 'Content-Type': 'application/json', 'X-Nevefield-Token': token }
-    await fetch(path, { method: 'POST', headers, body: JSON.stringify(body) })
-}"""
 NAME, _, PASSWORD, _ = DEMO_ACCOUNTS[2]
 
 
@@ -55,10 +50,6 @@ def go_through(page: Page, address: str) -> None:
     take(page, "file")
     page.goto(f"{intake}/columns")
     take(page, "columns")
-    page.goto(f"{address}/sources")
-    page.get_by_role("link", name=re.compile("^Admissions")).click()
-    page.get_by_text("goes to Programme").wait_for()
-    take(page, "sources")
     page.goto(address)
     page.locator("input[type=file]").set_input_files(ROOT / "demo" / "made" / "regatta-crew.csv")
     page.get_by_role("link", name=re.compile("^People")).click()
@@ -114,43 +105,29 @@ def go_through(page: Page, address: str) -> None:
     page.get_by_role("button", name=re.compile("Gannet: ")).click()
     page.get_by_text("Over the year").wait_for()
     take(page, "groups")
-    page.goto(address)
-    page.locator("input[type=file]").set_input_files(ROOT / "demo" / "made" / "cadets-full-autumn.csv")
-    page.wait_for_url(re.compile(r"/intakes/\d+/problems"))
-    autumn = page.url.split("/problems")[0]
-    add(page, autumn, {"kind": "coverage", "of": "everybody"})
-    add(page, autumn, {"kind": "absent", "act": "hold", "reason": "asked the records office"})
-    page.goto(f"{autumn}/changes?family=absent")
-    page.get_by_text(re.compile(r"\d held")).first.wait_for()
-    take(page, "absent")
-    page.goto(f"{autumn}/problems")
-    page.get_by_role("button", name=re.compile("^Use ")).first.click()
-    page.goto(f"{autumn}/apply")
-    page.get_by_role("button", name=re.compile(r"^Apply \d")).wait_for()
-    propose(page, autumn, address)
-    take(page, "agree")
+    send_the_return(page, address)
 
 
-def add(page: Page, intake: str, step: dict[str, object]) -> None:
-    """Add a step as the page would."""
-    page.evaluate(SEND, [f"/api/intakes/{intake.rsplit('/', 1)[1]}/steps", {"step": step}])
-
-
-def propose(page: Page, intake: str, address: str) -> None:
-    """Let somebody else propose the intake, and look at it as who may agree."""
-    other = page.context.browser.new_context().new_page()
-    name, _, password, _ = DEMO_ACCOUNTS[1]
-    other.goto(address)
-    other.get_by_label("Sign-in name").fill(name)
-    other.get_by_label("Password").fill(password)
-    other.get_by_role("button", name="Sign in").click()
-    other.get_by_role("navigation", name="Places").wait_for()
-    other.goto(f"{intake}/apply")
-    other.get_by_role("button", name=re.compile("^Propose")).click()
-    other.get_by_text("Proposed by").wait_for()
-    other.context.close()
-    page.reload()
-    page.get_by_role("button", name=re.compile("^Agree")).wait_for()
+def send_the_return(page: Page, address: str) -> None:
+    """Send the first round of the autumn return, and take what comes back."""
+    page.goto(f"{address}/submissions/1/before")
+    page.get_by_role("button", name=re.compile("^From now on")).click()
+    page.get_by_text("Nothing is known to be wrong").wait_for()
+    page.get_by_role("button", name=re.compile("^Send round 1")).click()
+    page.get_by_role("dialog").get_by_role("button", name="Send round 1").click()
+    page.get_by_text("round 1 answered").wait_for()
+    page.goto(f"{address}/submissions/1/rejected")
+    page.get_by_label("Reason").fill("transfer letter of 28 August on file")
+    take(page, "rejected")
+    page.goto(f"{address}/submissions/1/numbers")
+    page.get_by_role("button", name=re.compile("7 holders")).click()
+    page.get_by_role("button", name="This one").nth(6).wait_for()
+    take(page, "numbers")
+    page.goto(f"{address}/submissions/1/rounds")
+    page.get_by_role("button", name=re.compile("^Send round 2")).click()
+    page.get_by_role("dialog").get_by_role("button", name="Send round 2").click()
+    page.get_by_text("round 2 answered").wait_for()
+    take(page, "rounds")
 
 
 def main() -> None:

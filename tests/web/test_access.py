@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import json
 import re
+from datetime import date
 
 import pytest
 from flask import Flask
 
 from nevefield.accounts import Level
+from nevefield.submissions.opening import begin_submission
 from nevefield.web import create_app
 from nevefield.web.access import Access, check_access
 from nevefield.web.errors import register_errors
@@ -56,7 +59,7 @@ def test_undeclared_route_is_refused(desk):
     assert b"secret" not in answer.data
 
 
-def changing(intake: int):
+def changing(intake: int, number: int):
     """Requests that change something, with the level that each asks for."""
     return [
         ("POST", f"/api/intakes/{intake}/steps", {"step": {"kind": "hold", "lines": [6], "reason": "x"}}, Level.PREPARE),
@@ -76,6 +79,13 @@ def changing(intake: int):
         ("POST", "/api/rosters/cadets/two", {"one": 0, "other": 0}, Level.PREPARE),
         ("POST", "/api/rosters/cadets/merge", {"keep": 0, "gone": 0, "version": 0}, Level.APPROVE),
         ("POST", "/api/records/1/edit", {"values": {"no such field": "x"}}, Level.PREPARE),
+        ("POST", "/api/rosters/cadets/submissions", {"roster": "cadets", "day": "2026-09-30"}, Level.PREPARE),
+        ("POST", f"/api/submissions/{number}/decide", {"records": [0], "kind": "hold", "reason": "x"}, Level.PREPARE),
+        ("POST", f"/api/submissions/{number}/translate", {"field": "x", "ours": "x", "theirs": "x"}, Level.PREPARE),
+        ("POST", f"/api/submissions/{number}/take-theirs", {"records": [0], "fields": ["BORN"]}, Level.PREPARE),
+        ("POST", f"/api/submissions/{number}/numbers", {"records": [0], "kind": "number", "value": "NEW"}, Level.APPROVE),
+        ("POST", f"/api/submissions/{number}/policy", {"none": False, "one": 1}, Level.APPROVE),
+        ("POST", f"/api/submissions/{number}/send", {"seen": 999}, Level.APPROVE),
         ("PUT", "/api/codes/campus", {"codes": [{"code": "NQ"}, {"code": "CH"}, {"code": "TSM"}]}, Level.ADMINISTER),
     ]
 
@@ -84,10 +94,13 @@ def changing(intake: int):
     ("name", "level"),
     [(LOOKS, Level.LOOK), (PREPARES, Level.PREPARE), (APPROVES, Level.APPROVE), (ADMINISTERS, Level.ADMINISTER)],
 )
-def test_levels_hold_at_the_api(browser, desk, intake, joiners, name, level):
+def test_levels_hold_at_the_api(browser, desk, intake, joiners, made, name, level):
     """Each level may do what it includes and nothing above it; what is refused leaves no trace in the rosters or intakes."""
     own = browser(name)
-    for method, path, document, needed in changing(intake):
+    began = json.loads((made / "registry.json").read_text())
+    day, layout, published = date.fromisoformat(began["day"]), began["layout"], began["published"]
+    number = begin_submission(desk, "cadets", "Return", "live", day, None, layout=layout, published=published)
+    for method, path, document, needed in changing(intake, number):
         answer = own.send(method, path, json=document)
         assert (answer.status_code == 403) == (level < needed), (path, answer.json)
     dropped = own.drop(joiners)

@@ -22,6 +22,8 @@ from nevefield.store import rosters as roster_store
 from nevefield.store.accounts import Session
 from nevefield.store.proposals import Proposal, list_proposals
 from nevefield.store.scheduled import Scheduled, list_scheduled
+from nevefield.store.submissions import list_submissions
+from nevefield.submissions.looking import OpenSubmission, open_submission
 from nevefield.web import models
 from nevefield.web.access import COOKIE, account, context, is_masked, level_in, needs, open_to_all, roster_ids
 
@@ -160,9 +162,25 @@ def get_desk() -> Response:
                 for one, _, undone in reversed(sets)
             ]
             rosters.append(models.RosterOnDesk(name=roster.name, title=roster.title, records=count, history=history))
+        sent = [one for one in list_submissions(connection) if one.roster_id in allowed]
+    items += [_submitted(open_submission(context(), one.id)) for one in sent]
+    items = [one for one in items if one.lead]
     order = {"stop": 0, "ask": 1, "note": 2}
     items.sort(key=lambda item: order[item.weight])
     return jsonify(models.DeskOut(open=items, rosters=rosters).model_dump(mode="json"))
+
+
+def _submitted(opened: OpenSubmission) -> models.OpenItem:
+    """Say what is open of a submission; without a lead when nothing is."""
+    one, tally = opened.submission, opened.tally
+    told = [f"{tally.rejected:,} rejected" if tally.rejected else "", f"{tally.to_number:,} to number" if tally.to_number else ""]
+    lead = ", ".join(filter(None, told)) or (f"{len(opened.ready):,} ready to be sent" if opened.ready else "")
+    left = (one.due - context().today()).days if one.due else None
+    due = "" if left is None else f" · due in {left} day{'s' * (left != 1)}" if left >= 0 else " · due day is over"
+    place = f"/submissions/{one.id}/{'rejected' if tally.rejected else 'numbers' if tally.to_number else 'contents'}"
+    detail = f"to {opened.published.authority}{due}"
+    weight: models.Weight = "stop" if tally.rejected else "ask" if tally.to_number else "note"
+    return models.OpenItem(weight=weight, lead=lead, rest=f"in {one.title}", detail=detail, place=place, at=one.at)
 
 
 def _proposed(proposal: Proposal) -> models.OpenItem:

@@ -155,7 +155,7 @@ def _test(check: Mapping[str, Any], published: Published, day: date) -> Callable
     if "reaches" in check:
         return lambda row: "" < row[check["reaches"]] < day.isoformat()
     if order := check.get("order"):
-        return lambda row: all(row[one] for one in order) and row[order[0]] > row[order[1]]
+        return lambda row: all(_day(row[one]) for one in order) and row[order[0]] > row[order[1]]
     if "pattern" in check and len(str(check["pattern"])) < 200:
         try:
             pattern = re.compile(str(check["pattern"]))

@@ -1,0 +1,1 @@
+"""Returns to an authority: what is known before, and where records stand."""
