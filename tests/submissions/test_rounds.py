@@ -11,10 +11,11 @@ from nevefield.core.submitting.layout import means_same
 from nevefield.core.submitting.standing import NEW
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.evaluating import open_intake
+from nevefield.proposals.editing import edit_record
 from nevefield.rosters.looking import open_roster
 from nevefield.submissions.deciding import Said, decide, take_theirs
 from nevefield.submissions.errors import NothingToSend, RoundUnderWay, WrongDecision
-from nevefield.submissions.looking import open_submission
+from nevefield.submissions.looking import open_submission, outcomes_by_round
 from nevefield.submissions.opening import translate_code
 from nevefield.submissions.sending import build_round
 from tests.submissions.conftest import bring_on
@@ -102,6 +103,11 @@ def test_to_the_end(sender, autumn, registry, held, clock):
         mine = next(one for one in theirs["ENROLMENTS"] if one["COLLEGE"] == "TQMC")
         differing = [name for name in reads if not means_same({**theirs, **mine}[name], row[name])]
         assert differing == [], record
+    # What the roster changes afterwards is offered for the next round, and nothing else.
+    (changed,) = opened.records[:1]
+    edit_record(sender, changed, {"phone": "+44 7700 900123"}, None)
+    after = open_submission(sender, autumn)
+    assert (after.ready, after.standings[changed].moved, after.tally.ready) == ([changed], ("PHONE",), 1)
     for key, one in held["numbers"].items():
         got = opened.rows[records[key]]["MARINER"]
         assert got == one["number"] if one["number"] != NEW else got.startswith("M9")
@@ -109,6 +115,26 @@ def test_to_the_end(sender, autumn, registry, held, clock):
         if one["way"] == "wrong":
             assert opened.snapshot.values(opened.place[records[key]])["born"] == one["value"]
     assert len(registry.live.returns) == 3
+
+
+def test_refused_change_is_rejected_again(sender, autumn, held, clock):
+    """A change that the authority refuses is said with its words; the record stands rejected again, and the round tells so."""
+    translate_code(sender, autumn, "HOME_PORT", "SKV", "SKM", None)
+    send(sender, autumn, clock)
+    records = by_key(open_submission(sender, autumn))
+    key = next(key for key, one in held["conflicts"].items() if one["rule"] == "E4")
+    decide(sender, autumn, [records[key]], Said("right", rule="E4", reason="no"), None)
+    send(sender, autumn, clock)
+    opened = open_submission(sender, autumn)
+    assert opened.standings[records[key]].state == "rejected"
+    assert opened.steps[records[key]].answer == "refused: The reason says too little."
+    with sender.database.transaction() as connection:
+        told = outcomes_by_round(connection, autumn)
+    assert [one["record"] for one in told[2].again] == [records[key]]
+    assert [one.left for one in told.values()] == [
+        len(held["conflicts"]) + len(held["numbers"]) + len(held["new"]),
+        len(held["conflicts"]) + len(held["numbers"]),
+    ]
 
 
 def test_decisions_that_do_not_fit(sender, autumn, held, clock):

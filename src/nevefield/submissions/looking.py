@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from itertools import groupby
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -24,11 +25,11 @@ if TYPE_CHECKING:
     from nevefield.core.snapshot import Snapshot
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
-    from nevefield.store.submissions import Round, StepRow, Submission
+    from nevefield.store.submissions import StepRow, Submission
 
 __all__ = [
     "OpenSubmission",
-    "Sending",
+    "RoundTold",
     "find_places",
     "load_submission",
     "open_submission",
@@ -98,14 +99,6 @@ class OpenSubmission:
                 if self.published.rule(rule).weight == "warn":
                     found[rule].append(record)
         return dict(sorted(found.items()))
-
-
-@dataclass(frozen=True)
-class Sending:
-    """A round, with what is said of it in a list."""
-
-    round: Round
-    outcomes: Mapping[str, int]
 
 
 def load_submission(connection: Connection, number: int) -> Submission:
@@ -219,21 +212,28 @@ def parts_of(opened: OpenSubmission, name: str) -> list[tuple[str, int, int]]:
     return [(value, done, size) for value, (done, size) in sorted(found.items())]
 
 
-def outcomes_by_round(connection: Connection, submission_id: int) -> list[tuple[int, dict[str, int], list[dict[str, Any]]]]:
-    """Say of each round that was answered what became of its records, and what moved since the round before.
+@dataclass
+class RoundTold:
+    """What became of a round's records."""
 
-    Returns:
-        Of each its number, the records of each outcome, and the records that were rejected in it and in one before: with the
-        rules of both.
-    """
-    by_round: dict[int, Counter[str]] = defaultdict(Counter)
-    again: dict[int, list[dict[str, Any]]] = defaultdict(list)
+    outcomes: Counter[str] = field(default_factory=Counter)
+    again: list[dict[str, Any]] = field(default_factory=list)  # rejected in it and in one before: record, rules of both
+    left: int = 0  # records that were rejected or without a number when it was answered, those of earlier rounds too
+
+
+def outcomes_by_round(connection: Connection, submission_id: int) -> dict[int, RoundTold]:
+    """Say of each round that was answered, by its number, what became of its records."""
+    found: dict[int, RoundTold] = {}
     last: dict[int, store.LineRow] = {}
-    for one in store.list_lines(connection, submission_id):
-        by_round[one.round][one.outcome or "unanswered"] += 1
-        before = last.get(one.record)
-        if before is not None and before.outcome == one.outcome == "rejected":
-            rules = {"record": one.record, "before": before.told.get("rules", []), "now": one.told.get("rules", [])}
-            again[one.round].append(rules)
-        last[one.record] = one
-    return [(number, dict(found), again[number]) for number, found in sorted(by_round.items())]
+    lines = store.list_lines(connection, submission_id)
+    for number, some in groupby(lines, key=lambda line: line.round):
+        told = found[number] = RoundTold()
+        for one in some:
+            told.outcomes[one.outcome or "unanswered"] += 1
+            before = last.get(one.record)
+            if before is not None and before.outcome == one.outcome == "rejected":
+                rules = {"record": one.record, "before": before.told.get("rules", []), "now": one.told.get("rules", [])}
+                told.again.append(rules)
+            last[one.record] = one
+        told.left = sum(one.outcome in ("rejected", "to number") for one in last.values())
+    return found

@@ -76,11 +76,10 @@ def overview_answer(opened: OpenSubmission) -> shapes.SubmissionOut:
     one, here = opened.submission, context()
     with here.database.transaction() as connection:
         rounds = store.list_rounds(connection, one.id)
-        told = {number: (found, again) for number, found, again in outcomes_by_round(connection, one.id)}
+        told = outcomes_by_round(connection, one.id)
     part = next((name for name in ("campus", "department", "part") if name in opened.snapshot.columns), "")
     parts = parts_of(opened, part) if part else []
     labels = _labels(opened, part)
-    open_left = [found.get("rejected", 0) + found.get("to number", 0) for found, _ in told.values()]
     left = (one.due - here.today()).days if one.due else None
     return shapes.SubmissionOut(
         id=one.id,
@@ -98,14 +97,14 @@ def overview_answer(opened: OpenSubmission) -> shapes.SubmissionOut:
         sendable=len(opened.ready),
         sends=_sends(opened),
         behind=[{"said": said, "records": size} for said, size in _behind(opened).items()],
-        rounds=[_round(opened, each, told.get(each.number, ({}, []))[1]) for each in rounds],
+        rounds=[_round(opened, each, told[each.number].again if each.number in told else []) for each in rounds],
         joining=len(opened.joining),
         policy=one.policy,
         part=opened.snapshot.definition.title_of(part) if part else "",
         parts=[
             shapes.PartOut(value=labels.get(value, value) or "none", accepted=done, records=size) for value, done, size in parts
         ],
-        forecast=say_forecast(open_left),
+        forecast=say_forecast([each.left for each in told.values()]),
         broken=len({record for some in opened.broken.values() for record in some}),
         warned=sum(map(len, opened.warned().values())),
         can_reach=bool(here.settings.registry_url),

@@ -125,7 +125,8 @@ watch([record, () => props.submission.touched], async () => {
 .wide { overflow-x: auto; }
 .hold { border-collapse: collapse; margin-top: 6px; }
 .hold th { font-weight: 400; color: var(--ink2); text-align: left; padding: 6px 8px; white-space: nowrap; font-size: 13px; vertical-align: bottom; }
-.hold td { padding: 6px 8px; border-top: 1px solid var(--drift); min-width: 84px; max-width: 150px; vertical-align: top; overflow-wrap: anywhere; }
+.hold td { padding: 6px 8px; border-top: 1px solid var(--drift); min-width: 78px; max-width: 150px; vertical-align: top; overflow-wrap: anywhere; }
+.hold td:nth-child(2) { min-width: 132px; }
 .hold tbody th { border-top: 1px solid var(--drift); vertical-align: top; white-space: nowrap; }
 .hold thead th { border-bottom: 1px solid var(--ink); color: var(--ink); }
 .hold .on { background: var(--row-on); box-shadow: inset 2px 0 0 var(--fir), inset -2px 0 0 var(--fir); }
