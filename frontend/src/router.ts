@@ -33,6 +33,7 @@ export const router = createRouter({
     { path: '/groups/:roster/:kind/spread', component: () => import('./pages/Spread.vue'), meta: { title: 'Spread people' } },
     { path: '/groups/:roster?/:kind?', component: () => import('./pages/Groups.vue'), meta: { title: 'Groups' } },
     { path: '/submissions', component: () => import('./pages/Submissions.vue'), meta: { title: 'Submissions' } },
+    { path: '/submissions/begin', component: () => import('./pages/BeginSubmission.vue'), meta: { title: 'Begin a submission' } },
     {
       path: '/submissions/:id(\\d+)',
       component: () => import('./pages/submission/Submission.vue'),
@@ -43,6 +44,7 @@ export const router = createRouter({
         { path: 'before', component: () => import('./pages/submission/Before.vue') },
         { path: 'rejected', component: () => import('./pages/submission/Rejected.vue') },
         { path: 'numbers', component: () => import('./pages/submission/Numbers.vue') },
+        { path: 'layout', component: () => import('./pages/submission/Layout.vue') },
         { path: 'rounds', component: () => import('./pages/submission/Rounds.vue') },
       ],
     },

@@ -9,9 +9,21 @@ from typing import Any
 __all__ = ["CODES", "COLLEGES", "FIELDS", "RULES", "is_number", "published"]
 
 FIELDS = [
-    {"name": "REF", "title": "Your reference", "type": "text", "required": True},
-    {"name": "MARINER", "title": "Mariner number", "type": "text", "format": "M and seven digits, the last a Damm check"},
-    {"name": "NUMBER", "title": "Number request", "type": "text", "format": "empty, NEW, QUESTION, or the number that is chosen"},
+    {"name": "REF", "title": "Your reference", "type": "text", "required": True, "role": "reference"},
+    {
+        "name": "MARINER",
+        "title": "Mariner number",
+        "type": "text",
+        "format": "M and seven digits, the last a Damm check",
+        "role": "number",
+    },
+    {
+        "name": "NUMBER",
+        "title": "Number request",
+        "type": "text",
+        "format": "empty, NEW, QUESTION, or the number that is chosen",
+        "role": "asked",
+    },
     {"name": "FAMILY", "title": "Family name", "type": "text", "required": True},
     {"name": "GIVEN", "title": "Given names", "type": "text", "required": True},
     {"name": "BORN", "title": "Born", "type": "day", "required": True},

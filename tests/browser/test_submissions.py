@@ -123,6 +123,7 @@ def test_to_an_accepted_return(college, made):
     send(page, 2)
     found = standing(page)
     assert (found["accepted"], found["to number"]) == (held["records"] - 1, 1)
+    expect(page.get_by_text(twin)).to_have_count(2)
     page.get_by_role("button", name="This one").first.click()
     send(page, 3)
     assert standing(page)["accepted"] == held["records"]

@@ -14,8 +14,11 @@ from stand_ins.registry.layout import FIELDS, RULES, check_of, published
 
 from nevefield.authority.client import Authority
 from nevefield.authority.errors import Refused
+from nevefield.core.codes import read_codes
+from nevefield.core.definition import read_definition
 from nevefield.core.errors import WrongLayout
 from nevefield.core.submitting.layout import read_layout, translate
+from nevefield.core.submitting.proposing import propose_layout
 from nevefield.core.submitting.published import find_known, read_published
 from nevefield.store import submissions as store
 from nevefield.submissions.deciding import Said, decide
@@ -89,6 +92,19 @@ def test_accounts_and_sides_are_apart(registry):
     assert httpx.post(f"{registry.url}/control", json={"slow": 9}).status_code == 403
     assert ours.look_up("M0000000") is None
     assert ours.look_up(next(iter(registry.live.people)))["FAMILY"]
+
+
+def test_layout_is_proposed(made):
+    """Of the demo's layout everything is proposed but what is the same for everybody and retired codes; nothing is wrong."""
+    began = json.loads((made / "registry.json").read_text())
+    definition = read_definition(json.loads((ROOT / "demo" / "definitions" / "cadets.json").read_text()))
+    codes = read_codes((made / "codes.csv").read_text())
+    proposed = propose_layout(definition, codes, read_published(began["published"]))
+    wanted = {one["to"]: one for one in began["layout"]["fields"] if "from" in one}
+    wanted["PROGRAMME"]["codes"].pop("RADIO")  # a programme that both have given up: nobody's
+    wanted["HOME_PORT"]["codes"]["SKV"] = "SKM"  # the code in use, not last year's
+    assert {one["to"]: one for one in proposed["fields"]} == wanted
+    assert (proposed["reference"], proposed["number"]) == (began["layout"]["reference"], began["layout"]["number"])
 
 
 @pytest.mark.parametrize(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import uuid
 from collections import Counter
 
@@ -117,14 +118,18 @@ def test_to_the_end(sender, autumn, registry, held, clock):
     assert len(registry.live.returns) == 3
 
 
-def test_refused_change_is_rejected_again(sender, autumn, held, clock):
+def test_refused_change_is_rejected_again(sender, autumn, registry, held, clock):
     """A change that the authority refuses is said with its words; the record stands rejected again, and the round tells so."""
     translate_code(sender, autumn, "HOME_PORT", "SKV", "SKM", None)
     send(sender, autumn, clock)
     records = by_key(open_submission(sender, autumn))
     key = next(key for key, one in held["conflicts"].items() if one["rule"] == "E4")
-    decide(sender, autumn, [records[key]], Said("right", rule="E4", reason="no"), None)
+    letter = Said("right", rule="E4", reason="no", attached="letter.pdf", attachment=b"%PDF a letter")
+    decide(sender, autumn, [records[key]], letter, None)
     send(sender, autumn, clock)
+    (asked,) = list(registry.live.returns.values())[-1]["changes"]
+    assert base64.b64decode(asked["attachment"]["base64"]) == b"%PDF a letter"
+    assert {one["field"]: (one["held"], one["asked"]) for one in asked["fields"]}["COLLEGE"] == ("HSNA", "TQMC")
     opened = open_submission(sender, autumn)
     assert opened.standings[records[key]].state == "rejected"
     assert opened.steps[records[key]].answer == "refused: The reason says too little."

@@ -80,6 +80,7 @@ def changing(intake: int, number: int):
         ("POST", "/api/rosters/cadets/merge", {"keep": 0, "gone": 0, "version": 0}, Level.APPROVE),
         ("POST", "/api/records/1/edit", {"values": {"no such field": "x"}}, Level.PREPARE),
         ("POST", "/api/rosters/cadets/submissions", {"roster": "cadets", "day": "2026-09-30"}, Level.PREPARE),
+        ("PUT", f"/api/submissions/{number}/layout", {"layout": {}}, Level.PREPARE),
         ("POST", f"/api/submissions/{number}/decide", {"records": [0], "kind": "hold", "reason": "x"}, Level.PREPARE),
         ("POST", f"/api/submissions/{number}/translate", {"field": "x", "ours": "x", "theirs": "x"}, Level.PREPARE),
         ("POST", f"/api/submissions/{number}/take-theirs", {"records": [0], "fields": ["BORN"]}, Level.PREPARE),

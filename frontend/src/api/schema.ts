@@ -1164,6 +1164,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rosters/{name}/submission-layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Propose where a roster's fields go in the authority's layout. */
+        get: operations["submissions_get_plan_rosters__name__submission_layout_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rosters/{name}/submissions": {
         parameters: {
             query?: never;
@@ -1457,6 +1474,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/submissions/{submission_id}/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give where our fields go. */
+        get: operations["submissions_get_layout_submissions__int_submission_id__layout_get"];
+        /** Write it otherwise from now on. */
+        put: operations["submissions_put_layout_submissions__int_submission_id__layout_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/submissions/{submission_id}/numbers": {
         parameters: {
             query?: never;
@@ -1500,6 +1535,23 @@ export interface paths {
         };
         /** Give one person: ours as sent, theirs as held today, the holders of a number. */
         get: operations["submissions_get_person_submissions__int_submission_id__people__int_record_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{submission_id}/people/{record_id}/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Look up what the authority holds right now under the number that was sent. */
+        get: operations["submissions_get_held_submissions__int_submission_id__people__int_record_id__held_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2607,6 +2659,11 @@ export interface components {
             /** Without */
             without: number;
         };
+        /** HeldOut */
+        HeldOut: {
+            /** Fields */
+            fields: components["schemas"]["FieldHere"][];
+        };
         /** Hit */
         Hit: {
             /** Detail */
@@ -2785,6 +2842,26 @@ export interface components {
             change_set: number;
             /** Title */
             title: string;
+        };
+        /** LayoutIn */
+        LayoutIn: {
+            /** Layout */
+            layout: {
+                [key: string]: unknown;
+            };
+        };
+        /** LayoutOut */
+        LayoutOut: {
+            /** Authority */
+            authority: string;
+            /** Layout */
+            layout: {
+                [key: string]: unknown;
+            };
+            /** Ours */
+            ours: components["schemas"]["OurField"][];
+            /** Theirs */
+            theirs: components["schemas"]["TheirField"][];
         };
         /**
          * Level
@@ -3017,6 +3094,17 @@ export interface components {
             /** Reason */
             reason: string;
         };
+        /** OurField */
+        OurField: {
+            /** Codes */
+            codes: {
+                [key: string]: string;
+            }[];
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+        };
         /** PartOut */
         PartOut: {
             /** Accepted */
@@ -3025,6 +3113,13 @@ export interface components {
             records: number;
             /** Value */
             value: string;
+        };
+        /** PartsOut */
+        PartsOut: {
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Title */
+            title: string;
         };
         /** PeopleHere */
         PeopleHere: {
@@ -3119,6 +3214,8 @@ export interface components {
         PersonInFull: {
             /** Answer */
             answer: string;
+            /** Answered At */
+            answered_at: string | null;
             /** Asked */
             asked: string;
             /** By */
@@ -4195,10 +4292,8 @@ export interface components {
             /** Joining */
             joining: number;
             level: components["schemas"]["Level"];
-            /** Part */
-            part: string;
             /** Parts */
-            parts: components["schemas"]["PartOut"][];
+            parts: components["schemas"]["PartsOut"][];
             /** Policy */
             policy: {
                 [key: string]: unknown;
@@ -4252,6 +4347,21 @@ export interface components {
             stopped: number;
             /** Waiting */
             waiting: number;
+        };
+        /** TheirField */
+        TheirField: {
+            /** Codes */
+            codes: {
+                [key: string]: string;
+            }[];
+            /** Is Needed */
+            is_needed: boolean;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** Title */
+            title: string;
         };
         /** TookIn */
         TookIn: {
@@ -6856,6 +6966,39 @@ export interface operations {
             };
         };
     };
+    submissions_get_plan_rosters__name__submission_layout_get: {
+        parameters: {
+            query?: {
+                side?: "practice" | "live";
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     submissions_post_submission_rosters__name__submissions_post: {
         parameters: {
             query?: never;
@@ -7494,6 +7637,72 @@ export interface operations {
             };
         };
     };
+    submissions_get_layout_submissions__int_submission_id__layout_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_put_layout_submissions__int_submission_id__layout_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayoutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     submissions_post_number_submissions__int_submission_id__numbers_post: {
         parameters: {
             query?: never;
@@ -7587,6 +7796,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PersonInFull"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_get_held_submissions__int_submission_id__people__int_record_id__held_get: {
+        parameters: {
+            query?: {
+                rule?: string;
+            };
+            header?: never;
+            path: {
+                submission_id: number;
+                record_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeldOut"];
                 };
             };
             /** @description Unprocessable Entity */

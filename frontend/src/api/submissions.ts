@@ -1,5 +1,6 @@
 import { ApiError, client, getToken, take, TOKEN_HEADER } from './client'
-import type { PersonInFull, PeopleInSubmission, RulesHere, Submission, SubmissionList } from './types'
+import type { LayoutDocument } from '@/logic/layout'
+import type { Condition, FieldHere, LayoutHere, PersonInFull, PeopleInSubmission, RulesHere, Submission, SubmissionList } from './types'
 
 export interface Decided {
   records: number[]
@@ -15,8 +16,13 @@ const at = (submission_id: number) => ({ params: { path: { submission_id } } })
 const whole = (said: Decided) => ({ value: '', rule: '', reason: '', attached: '', attachment: '', ...said })
 
 export const listSubmissions = (): Promise<SubmissionList> => take(client.GET('/api/submissions'))
-export const beginSubmission = (name: string, body: { title: string; side: 'practice' | 'live'; day: string; due: string | null; like: number }): Promise<{ submission: number }> =>
-  take(client.POST('/api/rosters/{name}/submissions', { params: { path: { name } }, body: { roster: name, layout: null, chosen: null, ...body } }))
+export const beginSubmission = (name: string, body: { title: string; side: 'practice' | 'live'; day: string; due: string | null; like: number | null; layout: LayoutDocument | null; chosen: Condition | null }): Promise<{ submission: number }> =>
+  take(client.POST('/api/rosters/{name}/submissions', { params: { path: { name } }, body: { roster: name, ...body, layout: body.layout as unknown as Record<string, never> | null, chosen: body.chosen as Record<string, never> | null } }))
+export const planLayout = (name: string, side: 'practice' | 'live'): Promise<LayoutHere> =>
+  take(client.GET('/api/rosters/{name}/submission-layout', { params: { path: { name }, query: { side } } }))
+export const getLayout = (id: number): Promise<LayoutHere> => take(client.GET('/api/submissions/{submission_id}/layout', at(id)))
+export const putLayout = (id: number, layout: LayoutDocument) =>
+  take(client.PUT('/api/submissions/{submission_id}/layout', { ...at(id), body: { layout: layout as unknown as Record<string, never> } }))
 export const getSubmission = (id: number): Promise<Submission> => take(client.GET('/api/submissions/{submission_id}', at(id)))
 export const getPeopleOf = (submission_id: number, query: { state: string; rule: string; q: string; start: number; limit: number }): Promise<PeopleInSubmission> =>
   take(client.GET('/api/submissions/{submission_id}/people', { params: { path: { submission_id }, query } }))
@@ -24,6 +30,8 @@ export const getRulesOf = (submission_id: number, which: 'rejected' | 'before' |
   take(client.GET('/api/submissions/{submission_id}/rules', { params: { path: { submission_id }, query: { which } } }))
 export const getPersonOf = (submission_id: number, record_id: number, rule = ''): Promise<PersonInFull> =>
   take(client.GET('/api/submissions/{submission_id}/people/{record_id}', { params: { path: { submission_id, record_id }, query: { rule } } }))
+export const getHeld = async (submission_id: number, record_id: number, rule: string): Promise<FieldHere[]> =>
+  (await take(client.GET('/api/submissions/{submission_id}/people/{record_id}/held', { params: { path: { submission_id, record_id }, query: { rule } } }))).fields
 export const decide = (id: number, said: Decided) => take(client.POST('/api/submissions/{submission_id}/decide', { ...at(id), body: whole(said) }))
 export const decideNumber = (id: number, records: number[], value: string) =>
   take(client.POST('/api/submissions/{submission_id}/numbers', { ...at(id), body: whole({ records, kind: value ? 'number' : 'clear', value }) }))

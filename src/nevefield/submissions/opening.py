@@ -5,10 +5,13 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from nevefield.authority.client import Authority
+from nevefield.core.columns.days import say_day
 from nevefield.core.conditions import check_condition
 from nevefield.core.submitting.layout import read_layout, translate
+from nevefield.core.submitting.proposing import propose_layout
 from nevefield.core.submitting.published import read_published
-from nevefield.rosters.snapshots import load_definition, load_snapshot, require_roster
+from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot, require_roster
+from nevefield.store import rosters as roster_store
 from nevefield.store import submissions as store
 from nevefield.store.audit import insert_audit
 from nevefield.submissions.errors import NoAuthority, WrongDecision
@@ -19,7 +22,7 @@ if TYPE_CHECKING:
 
     from nevefield.context import Context
 
-__all__ = ["authority_of", "begin_submission", "set_policy", "take_in", "translate_code"]
+__all__ = ["authority_of", "begin_submission", "change_layout", "plan_layout", "set_policy", "take_in", "translate_code"]
 
 SIDES = ("practice", "live")
 
@@ -72,6 +75,7 @@ def begin_submission(
         NoSuchRoster: There is none.
         WrongLayout, WrongDefinition: The layout or the condition says something that cannot be.
         AuthorityError, NoAuthority: What it publishes cannot be had.
+        WrongDecision: Nobody would be in it.
     """
     if published is None:
         client = authority_of(context, side)
@@ -99,9 +103,50 @@ def begin_submission(
         }
         number = store.insert_submission(connection, made, account_id, context.now())
         places = find_places(snapshot, chosen, load_submission(connection, number))
+        if not len(places):
+            raise WrongDecision(f"It would take in nobody: the condition holds of no record of {roster.title} on {say_day(day)}.")
         store.set_records(connection, number, snapshot.ids[places].tolist())
         insert_audit(connection, "submission", made["title"], account_id, context.now(), submission=number, records=len(places))
     return number
+
+
+def plan_layout(context: Context, roster_name: str, side: str) -> tuple[dict[str, Any], dict[str, Any]]:
+    """Ask the authority what it publishes, and propose where our fields go.
+
+    Returns:
+        What it publishes, and the layout's JSON as far as it can be proposed.
+
+    Raises:
+        NoSuchRoster: There is none.
+        AuthorityError, NoAuthority: What it publishes cannot be had.
+    """
+    client = authority_of(context, side)
+    try:
+        published = client.layout()
+    finally:
+        client.close()
+    with context.database.transaction() as connection:
+        definition = load_definition(connection, require_roster(connection, roster_name))
+        codes = load_codes(connection)
+    return published, propose_layout(definition, codes, read_published(published))
+
+
+def change_layout(context: Context, number: int, layout: dict[str, Any], account_id: int | None) -> None:
+    """Write a submission otherwise from now on; what was sent before stays as it was sent.
+
+    Raises:
+        NoSuchSubmission: There is none.
+        WrongLayout: The layout says something that cannot be.
+    """
+    with context.database.transaction() as connection:
+        store.lock_submission(connection, number)
+        submission = load_submission(connection, number)
+        roster = roster_store.get_roster_by_id(connection, submission.roster_id)
+        if roster is not None:
+            definition = load_definition(connection, roster)
+            read_layout(layout, definition.by_name, read_published(submission.published).titles)
+        store.set_layout(connection, number, layout)
+        insert_audit(connection, "layout", submission.title, account_id, context.now(), submission=number)
 
 
 def take_in(context: Context, number: int, account_id: int | None) -> int:

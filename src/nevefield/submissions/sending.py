@@ -19,6 +19,7 @@ from nevefield.intakes.errors import IntakeError, NothingToApply
 from nevefield.intakes.evaluating import open_intake
 from nevefield.proposals.changing import keep_rows
 from nevefield.rosters.errors import RosterError, RosterMoved
+from nevefield.rosters.looking import safe_cell
 from nevefield.store import jobs as job_store
 from nevefield.store import submissions as store
 from nevefield.store.audit import insert_audit
@@ -380,9 +381,7 @@ def write_body(context: Context, round_id: int, kind: str) -> bytes:
     text = io.StringIO()
     writer = csv.DictWriter(text, list(records[0]))
     writer.writeheader()
-    writer.writerows(
-        {name: f"'{value}" if value[:1] in "=@\t\r" and value else value for name, value in row.items()} for row in records
-    )
+    writer.writerows({name: safe_cell(value) for name, value in row.items()} for row in records)
     return b"\xef\xbb\xbf" + text.getvalue().encode()
 
 

@@ -11,19 +11,37 @@ from flask import Response, request
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
+from nevefield.core.submitting.published import read_published
 from nevefield.rosters.errors import NoSuchRecord
+from nevefield.rosters.snapshots import load_codes, load_definition, require_roster
 from nevefield.store import rosters as roster_store
 from nevefield.store import submissions as store
 from nevefield.submissions.deciding import Said, decide, take_theirs
 from nevefield.submissions.errors import NoSuchRound, WrongAnswer, WrongDecision
 from nevefield.submissions.looking import load_submission, open_submission
-from nevefield.submissions.opening import begin_submission, set_policy, take_in, translate_code
+from nevefield.submissions.opening import (
+    authority_of,
+    begin_submission,
+    change_layout,
+    plan_layout,
+    set_policy,
+    take_in,
+    translate_code,
+)
 from nevefield.submissions.sending import bring_answer, build_round, send_again, write_body
 from nevefield.web import models
 from nevefield.web import submission_models as shapes
 from nevefield.web.access import account, context, needs, roster_ids
 from nevefield.web.answering import answer
-from nevefield.web.submission_answers import line_answer, overview_answer, people_answer, person_answer, rules_answer
+from nevefield.web.submission_answers import (
+    held_answer,
+    layout_answer,
+    line_answer,
+    overview_answer,
+    people_answer,
+    person_answer,
+    rules_answer,
+)
 
 __all__ = ["submission_api"]
 
@@ -71,6 +89,35 @@ def post_submission(path: models.NamePath, body: shapes.BeginIn) -> Any:
     return answer(shapes.BeganOut(submission=number), 201)
 
 
+@submission_api.get("/rosters/<name>/submission-layout", responses={200: shapes.LayoutOut})
+@needs(Level.PREPARE, of="roster")
+def get_plan(path: models.NamePath, query: shapes.SideQuery) -> Any:
+    """Propose where a roster's fields go in the authority's layout."""
+    published, layout = plan_layout(context(), path.name, query.side)
+    with context().database.transaction() as connection:
+        definition = load_definition(connection, require_roster(connection, path.name))
+        codes = load_codes(connection)
+    return answer(layout_answer(definition, codes, read_published(published), layout))
+
+
+@submission_api.get("/submissions/<int:submission_id>/layout", responses={200: shapes.LayoutOut})
+@needs(Level.LOOK, of="submission")
+def get_layout(path: shapes.SubmissionPath) -> Any:
+    """Give where our fields go."""
+    opened = open_submission(context(), path.submission_id)
+    with context().database.transaction() as connection:
+        codes = load_codes(connection)
+    return answer(layout_answer(opened.snapshot.definition, codes, opened.published, opened.submission.layout))
+
+
+@submission_api.put("/submissions/<int:submission_id>/layout", responses={200: models.Done})
+@needs(Level.PREPARE, of="submission")
+def put_layout(path: shapes.SubmissionPath, body: shapes.LayoutIn) -> Any:
+    """Write it otherwise from now on."""
+    change_layout(context(), path.submission_id, body.layout, account().id)
+    return answer(models.Done(done=True))
+
+
 @submission_api.get("/submissions/<int:submission_id>", responses={200: shapes.SubmissionOut})
 @needs(Level.LOOK, of="submission")
 def get_submission(path: shapes.SubmissionPath) -> Any:
@@ -100,6 +147,25 @@ def get_person(path: shapes.SubmissionPersonPath, query: shapes.PersonQuery) -> 
     if path.record_id not in opened.standings:
         raise NoSuchRecord(path.record_id)
     return answer(person_answer(opened, path.record_id, query.rule))
+
+
+@submission_api.get("/submissions/<int:submission_id>/people/<int:record_id>/held", responses={200: shapes.HeldOut})
+@needs(Level.PREPARE, of="submission")
+def get_held(path: shapes.SubmissionPersonPath, query: shapes.PersonQuery) -> Any:
+    """Look up what the authority holds right now under the number that was sent."""
+    opened = open_submission(context(), path.submission_id)
+    line = opened.lines.get(path.record_id)
+    number = line.sent.get(opened.layout.number.to, "") if line is not None else ""
+    if not number:
+        raise WrongDecision("It was sent without a number; there is none to look up.")
+    client = authority_of(context(), opened.submission.side)
+    try:
+        held = client.look_up(number)
+    finally:
+        client.close()
+    if held is None:
+        raise WrongDecision(f"{opened.published.authority} holds nobody under {number}.")
+    return answer(shapes.HeldOut(fields=held_answer(opened, path.record_id, held, query.rule)))
 
 
 @submission_api.post("/submissions/<int:submission_id>/decide", responses={200: shapes.DecidedOut})

@@ -20,13 +20,27 @@ from nevefield.web.access import context, level_in
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
+    from datetime import datetime
     from typing import Literal
 
+    from nevefield.core.codes import CodeList
+    from nevefield.core.definition import Definition, Field
+    from nevefield.core.submitting.published import Published
     from nevefield.store.submissions import Round
 
-__all__ = ["line_answer", "overview_answer", "people_answer", "person_answer", "rules_answer", "tally_answer"]
+__all__ = [
+    "held_answer",
+    "layout_answer",
+    "line_answer",
+    "overview_answer",
+    "people_answer",
+    "person_answer",
+    "rules_answer",
+    "tally_answer",
+]
 
 FIRST = 40  # people of a rule that are given with it
+PARTS = ("campus", "programme", "department")
 STATES = {
     "built": "about to be sent",
     "sent": "the authority is at work",
@@ -77,9 +91,6 @@ def overview_answer(opened: OpenSubmission) -> shapes.SubmissionOut:
     with here.database.transaction() as connection:
         rounds = store.list_rounds(connection, one.id)
         told = outcomes_by_round(connection, one.id)
-    part = next((name for name in ("campus", "department", "part") if name in opened.snapshot.columns), "")
-    parts = parts_of(opened, part) if part else []
-    labels = _labels(opened, part)
     left = (one.due - here.today()).days if one.due else None
     return shapes.SubmissionOut(
         id=one.id,
@@ -100,10 +111,7 @@ def overview_answer(opened: OpenSubmission) -> shapes.SubmissionOut:
         rounds=[_round(opened, each, told[each.number].again if each.number in told else []) for each in rounds],
         joining=len(opened.joining),
         policy=one.policy,
-        part=opened.snapshot.definition.title_of(part) if part else "",
-        parts=[
-            shapes.PartOut(value=labels.get(value, value) or "none", accepted=done, records=size) for value, done, size in parts
-        ],
+        parts=_parts(opened),
         forecast=say_forecast([each.left for each in told.values()]),
         broken=len({record for some in opened.broken.values() for record in some}),
         warned=sum(map(len, opened.warned().values())),
@@ -111,12 +119,47 @@ def overview_answer(opened: OpenSubmission) -> shapes.SubmissionOut:
     )
 
 
-def _labels(opened: OpenSubmission, name: str) -> dict[str, str]:
-    """Name a field's codes for people."""
-    list_name = opened.snapshot.definition.by_name[name].code_list if name else ""
+def _parts(opened: OpenSubmission) -> list[shapes.PartsOut]:
+    """Count how far each part of the institution is, by the fields that say one."""
+    definition = opened.snapshot.definition
     with context().database.transaction() as connection:
-        listed = load_codes(connection).get(list_name)
-    return {one.code: one.label or one.code for one in listed.codes} if listed is not None else {}
+        codes = load_codes(connection)
+    found = []
+    for name in [one for one in PARTS if one in definition.by_name]:
+        listed = codes.get(definition.by_name[name].code_list)
+        labels = {one.code: one.label or one.code for one in listed.codes} if listed is not None else {}
+        rows = [
+            shapes.PartOut(value=labels.get(value, value) or "none", accepted=done, records=size)
+            for value, done, size in parts_of(opened, name)
+        ]
+        found.append(shapes.PartsOut(title=definition.title_of(name), parts=rows))
+    return found
+
+
+def layout_answer(
+    definition: Definition, codes: Mapping[str, CodeList], published: Published, layout: dict[str, Any]
+) -> shapes.LayoutOut:
+    """Give a layout with what there is on both sides."""
+
+    def ours(one: Field) -> shapes.OurField:
+        listed = codes.get(one.code_list)
+        found = [{"code": code.code, "label": code.label} for code in listed.codes] if listed is not None else []
+        return shapes.OurField(name=one.name, title=one.title, codes=found)
+
+    def theirs(name: str, title: str) -> shapes.TheirField:
+        found = [
+            {"code": code, "label": str(one.get("label", "")), "last_day": str(one.get("last_day", ""))}
+            for code, one in published.codes.get(name, {}).items()
+        ]
+        role = published.roles.get(name, "")
+        return shapes.TheirField(name=name, title=title, role=role, is_needed=name in published.needed, codes=found)
+
+    return shapes.LayoutOut(
+        authority=published.authority,
+        theirs=[theirs(name, title) for name, title in published.titles.items()],
+        ours=[ours(one) for one in definition.fields],
+        layout=layout,
+    )
 
 
 def _sends(opened: OpenSubmission) -> dict[str, int]:
@@ -316,8 +359,25 @@ def person_answer(opened: OpenSubmission, record: int, asked: str) -> shapes.Per
         reason=step.reason if is_mine and step is not None else "",
         by=step.by if is_mine and step is not None else "",
         answer=step.answer if step is not None else "",
+        answered_at=_answered_at(opened, line.round) if line is not None else None,
         asked="" if standing.asked == QUESTION else standing.asked,
     )
+
+
+def held_answer(opened: OpenSubmission, record: int, held: Mapping[str, Any], asked: str) -> list[shapes.FieldHere]:
+    """Give ours beside what the authority holds right now."""
+    line = opened.lines.get(record)
+    row = line.sent if line is not None else opened.rows.get(record, {})
+    changed = _last_changed(opened, record)
+    reads = opened.published.rule(asked).reads
+    fields = [_compare(opened, name, row.get(name, ""), held, reads, changed) for name in _told(opened)]
+    return sorted(fields, key=lambda one: not one.is_read)
+
+
+def _answered_at(opened: OpenSubmission, number: int) -> datetime | None:
+    with context().database.transaction() as connection:
+        rounds = store.list_rounds(connection, opened.submission.id)
+    return next((one.answered_at for one in rounds if one.number == number), None)
 
 
 def _told(opened: OpenSubmission) -> list[str]:

@@ -17,8 +17,13 @@ __all__ = [
     "DecidedOut",
     "FieldHere",
     "FileQuery",
+    "HeldOut",
     "HolderOut",
+    "LayoutIn",
+    "LayoutOut",
+    "OurField",
     "PartOut",
+    "PartsOut",
     "PeopleHere",
     "PeopleIn",
     "PersonHere",
@@ -32,6 +37,7 @@ __all__ = [
     "RulesQuery",
     "SendIn",
     "SentOut",
+    "SideQuery",
     "StandingTally",
     "SubmissionLine",
     "SubmissionList",
@@ -39,6 +45,7 @@ __all__ = [
     "SubmissionPath",
     "SubmissionPersonPath",
     "TakeTheirsIn",
+    "TheirField",
     "TookIn",
     "TookOver",
     "TranslateIn",
@@ -103,10 +110,44 @@ class BeganOut(BaseModel):
     submission: int
 
 
+class TheirField(BaseModel):
+    name: str
+    title: str
+    role: str  # reference, number, asked, or ""
+    is_needed: bool
+    codes: list[dict[str, str]]  # code, label, last_day
+
+
+class OurField(BaseModel):
+    name: str
+    title: str
+    codes: list[dict[str, str]]  # code, label
+
+
+class LayoutOut(BaseModel):
+    authority: str
+    theirs: list[TheirField]
+    ours: list[OurField]
+    layout: dict[str, Any]
+
+
+class LayoutIn(Model):
+    layout: dict[str, Any]
+
+
+class SideQuery(Model):
+    side: Literal["practice", "live"] = "practice"
+
+
 class PartOut(BaseModel):
     value: str
     accepted: int
     records: int
+
+
+class PartsOut(BaseModel):
+    title: str  # of the field by which they are counted
+    parts: list[PartOut]
 
 
 class RoundHere(BaseModel):
@@ -146,8 +187,7 @@ class SubmissionOut(BaseModel):
     rounds: list[RoundHere]
     joining: int
     policy: dict[str, Any]
-    part: str  # the field by which `parts` are counted, in words
-    parts: list[PartOut]
+    parts: list[PartsOut]
     forecast: str  # in words; "" when the rounds say nothing
     broken: int  # records that are known to break a rule
     warned: int
@@ -245,7 +285,12 @@ class PersonInFull(BaseModel):
     reason: str
     by: str
     answer: str  # of the authority to the last change that was asked for
+    answered_at: datetime | None  # when the authority held it so
     asked: str
+
+
+class HeldOut(BaseModel):
+    fields: list[FieldHere]
 
 
 class DecideIn(Model):

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { FieldHere, PersonInFull } from '@/api/types'
-import { counted, day } from '@/logic/words'
+import { counted, day, moment } from '@/logic/words'
 
-const props = defineProps<{ person: PersonInFull; authority: string }>()
+const props = defineProps<{ person: PersonInFull; authority: string; canLook?: boolean }>()
+const emit = defineEmits<{ look: [] }>()
 
 const all = ref(false)
 const front = computed(() => props.person.fields.filter((one) => one.is_read))
@@ -16,7 +17,7 @@ const isBad = (one: FieldHere) => props.person.has_held && !one.is_same
 
 <template>
   <div class="cmp" role="table" :aria-label="`${person.name}, ours and theirs`">
-    <div role="row" class="row hd"><span role="columnheader">field</span><span role="columnheader">{{ person.round ? `ours, as sent in round ${person.round}` : 'ours, as it would be sent' }}</span><span role="columnheader" class="eq" /><span role="columnheader">{{ person.has_held ? `${authority}, as held today` : 'no record is held' }}</span><span role="columnheader">last changed here</span></div>
+    <div role="row" class="row hd"><span role="columnheader">field</span><span role="columnheader">{{ person.round ? `ours, as sent in round ${person.round}` : 'ours, as it would be sent' }}</span><span role="columnheader" class="eq" /><span role="columnheader"><template v-if="person.has_held">{{ authority }}, as held {{ person.answered_at ? moment(person.answered_at + 'Z', new Date()) : 'now' }} <button v-if="canLook && person.answered_at" class="link" @click="emit('look')">Look it up now</button></template><template v-else>no record is held</template></span><span role="columnheader">last changed here</span></div>
     <div v-for="one in shown" :key="one.field" role="row" class="row">
       <span role="rowheader" class="k">{{ one.title }}</span>
       <span role="cell" :class="{ diff: isBad(one) }"><b v-if="one.ours_label">{{ one.ours }}</b><template v-else>{{ word(one.ours) || '—' }}</template> {{ one.ours_label }}</span>

@@ -48,10 +48,11 @@ watch([state, text, () => props.submission.touched], () => void load(), { immedi
     <div class="side">
       <h3>Of whom</h3>
       <p class="soft">{{ submission.roster_title }} on {{ day(submission.day) }}, {{ counted(submission.tally.records, 'record') }}.</p>
+      <p><RouterLink :to="`/submissions/${submission.id}/layout`">How it is written for {{ submission.authority }}</RouterLink></p>
       <p v-if="submission.joining" class="flag">{{ counted(submission.joining, 'record belongs', 'records belong') }} in it by now and {{ submission.joining === 1 ? 'is' : 'are' }} not. <button v-if="may" class="link" @click="open.act(() => takeIn(open.id))">Take {{ submission.joining === 1 ? 'it' : 'them' }} in</button></p>
-      <template v-if="submission.parts.length">
-        <h3>How far each {{ submission.part.toLowerCase() }} is</h3>
-        <div v-for="one in submission.parts" :key="one.value" class="part">
+      <template v-for="by in submission.parts" :key="by.title">
+        <h3>How far each {{ by.title.toLowerCase() }} is</h3>
+        <div v-for="one in by.parts" :key="one.value" class="part">
           <span>{{ one.value }}</span><span class="bar" role="img" :aria-label="`${one.accepted} of ${one.records} accepted`"><i :style="{ width: `${(100 * one.accepted) / one.records}%` }" /></span><span class="soft">{{ count(one.accepted) }} of {{ count(one.records) }}</span>
         </div>
       </template>
@@ -71,7 +72,7 @@ watch([state, text, () => props.submission.touched], () => void load(), { immedi
               <td>{{ one.name }}</td><td class="mono">{{ one.key }}</td><td class="mono">{{ one.number }}</td>
               <td><span class="dot" :class="`s-${one.state}`" />{{ STANDING_WORDS[one.state] }}</td>
               <td class="soft why">{{ one.why }}<template v-if="one.state === 'rejected' && !one.why">{{ one.rules.join(' ') }}</template></td>
-              <td class="n"><button v-if="may && one.why.startsWith('kept back')" class="link" @click="release(one)">Let go again</button><button v-else-if="may && one.state !== 'accepted'" class="link quiet" @click="keeping = one">Keep back</button></td>
+              <td class="n"><button v-if="may && one.why.startsWith('kept back')" class="link" @click="release(one)">Let go again</button><button v-else-if="may && /^(ours is right|the number is questioned)/.test(one.why)" class="link" @click="release(one)">Decide anew</button><button v-else-if="may && one.state !== 'accepted'" class="link quiet" @click="keeping = one">Keep back</button></td>
             </tr>
           </tbody>
         </table>

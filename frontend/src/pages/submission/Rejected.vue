@@ -3,7 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import PersonFields from '@/components/submission/PersonFields.vue'
 import RuleList from '@/components/submission/RuleList.vue'
-import { decide, getPersonOf, getRulesOf, takeTheirs } from '@/api/submissions'
+import { decide, getHeld, getPersonOf, getRulesOf, takeTheirs } from '@/api/submissions'
 import type { PersonInFull, RulesHere, Submission } from '@/api/types'
 import { useKeys } from '@/composables/useKeys'
 import { PREPARE } from '@/composables/useSession'
@@ -42,6 +42,15 @@ function choose(name: string, number: number): void {
   rule.value = name
   record.value = number
 }
+/** What they hold may be another by now than when they answered. */
+async function look(): Promise<void> {
+  const now = person.value
+  if (!now) return
+  await open.act(async () => {
+    const fields = await getHeld(open.id, now.record, rule.value)
+    if (person.value === now) person.value = { ...now, fields, answered_at: null }
+  })
+}
 function step(by: number): void {
   const list = current.value?.records ?? []
   const to = list[place.value + by]
@@ -57,7 +66,7 @@ async function attach(event: Event): Promise<void> {
 }
 async function done(everybody: boolean): Promise<void> {
   const records = everybody ? (current.value?.records ?? []) : record.value === null ? [] : [record.value]
-  if (!records.length || !may.value) return
+  if (!records.length || !may.value || person.value?.record !== record.value) return // what is shown is still somebody else's
   if (way.value === 'wrong') {
     const fields = person.value?.fields.filter((one) => one.is_read).map((one) => one.field) ?? []
     let intake = 0
@@ -100,7 +109,7 @@ watch([record, rule, () => props.submission.touched], async () => {
       <p class="flag stop rule"><b>{{ person.rule }}</b> {{ person.text }} <span class="soft">Reads: {{ person.reads.join(', ').toLowerCase() }}.</span></p>
       <p v-if="person.rules.length > 1" class="soft small">Also rejected by {{ person.rules.filter((one) => one !== person!.rule).join(', ') }}.</p>
       <p v-if="person.answer" class="flag">{{ submission.authority }} on the change that was asked for: {{ person.answer }}</p>
-      <PersonFields :person="person" :authority="submission.authority" />
+      <PersonFields :person="person" :authority="submission.authority" :can-look="submission.can_reach && canQuestion" @look="look" />
       <div class="ways" role="radiogroup" aria-label="Who is right">
         <button class="way" role="radio" :aria-checked="way === 'right'" :disabled="!canRight" :class="{ on: way === 'right' }" @click="way = 'right'"><b>Ours is right <kbd>1</kbd></b><span>{{ canRight ? `Ask ${submission.authority} to change theirs. Goes with round ${next}, as a change request with the reason.` : 'They hold no record that could be changed.' }}</span></button>
         <button class="way" role="radio" :aria-checked="way === 'wrong'" :class="{ on: way === 'wrong' }" @click="way = 'wrong'"><b>Ours is wrong <kbd>2</kbd></b><span>{{ takes.length ? `Take over theirs: ${takes.join(', ').toLowerCase()}. You see what it changes first;` : `Correct the record in ${submission.roster_title};` }} the correction goes with round {{ next }} by itself.</span></button>

@@ -44,6 +44,8 @@ class Published:
         default_factory=dict
     )  # field -> code -> label, last_day, instead
     rules: Mapping[str, Rule] = field(default_factory=dict)
+    roles: Mapping[str, str] = field(default_factory=dict)  # field -> reference, number or asked, where it is one of these
+    needed: frozenset[str] = frozenset()  # fields that must be filled
 
     def rule(self, number: str) -> Rule:
         """Find a rule; one that is not published is told as such."""
@@ -84,6 +86,8 @@ def read_published(document: Any) -> Published:
             {str(one["name"]): str(one.get("title", one["name"])) for one in fields},
             {str(one["name"]): lists[one["codes"]] for one in fields if one.get("codes") in lists},
             {one.rule: one for one in rules},
+            {str(one["name"]): str(one["role"]) for one in fields if one.get("role") in ("reference", "number", "asked")},
+            frozenset(str(one["name"]) for one in fields if one.get("required")),
         )
     except (AttributeError, KeyError, TypeError) as error:
         raise WrongLayout("layout", f"what the authority publishes cannot be understood ({error}).") from error

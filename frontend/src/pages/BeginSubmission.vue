@@ -1,0 +1,96 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import ConditionEditor from '@/components/definition/ConditionEditor.vue'
+import LayoutTable from '@/components/submission/LayoutTable.vue'
+import { beginSubmission, listSubmissions, planLayout } from '@/api/submissions'
+import type { Condition, FieldDocument, LayoutHere, SubmissionList } from '@/api/types'
+import { useCatalog } from '@/composables/useCatalog'
+import { condition } from '@/logic/definition'
+import { lacks, type LayoutDocument } from '@/logic/layout'
+import { listed, today } from '@/logic/words'
+
+const router = useRouter()
+const catalog = useCatalog()
+const found = ref<SubmissionList | null>(null)
+const here = ref<LayoutHere | null>(null)
+const layout = ref<LayoutDocument>({ fields: [] })
+const problem = ref('')
+const roster = ref('')
+const side = ref<'practice' | 'live'>('practice')
+const like = ref(0)
+const title = ref('')
+const day = ref(today())
+const due = ref('')
+const isPart = ref(false)
+const when = ref<Condition>({})
+const working = ref(false)
+const models = computed(() => found.value?.submissions.filter((one) => one.roster === roster.value) ?? [])
+const fields = computed<FieldDocument[]>(() => (catalog.roster(roster.value)?.fields ?? []).map((one) => ({ name: one.name, title: one.title })))
+const missing = computed(() => (here.value && !like.value ? lacks(here.value, layout.value) : []))
+
+async function plan(): Promise<void> {
+  here.value = null
+  problem.value = ''
+  if (!roster.value || like.value) return
+  try {
+    here.value = await planLayout(roster.value, side.value)
+    layout.value = here.value.layout as unknown as LayoutDocument
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+function choosePart(event: Event): void {
+  isPart.value = (event.target as HTMLSelectElement).value === 'part'
+  if (isPart.value) when.value = condition(fields.value[0]?.name ?? '', 'is', '')
+}
+async function begin(): Promise<void> {
+  working.value = true
+  problem.value = ''
+  try {
+    const said = { title: title.value, side: side.value, day: day.value, due: due.value || null, like: like.value || null }
+    const made = await beginSubmission(roster.value, { ...said, layout: like.value ? null : layout.value, chosen: isPart.value ? when.value : null })
+    await router.push(`/submissions/${made.submission}/contents`)
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  } finally {
+    working.value = false
+  }
+}
+onMounted(async () => {
+  if (!catalog.state.rosters.length) await catalog.load().catch(() => undefined)
+  found.value = await listSubmissions().catch(() => null)
+  roster.value = found.value?.may_begin[0] ?? ''
+  like.value = models.value[0]?.id ?? 0
+})
+watch([roster, side, like], plan)
+</script>
+
+<template>
+  <section class="page">
+    <h1>Begin a submission</h1>
+    <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <div v-if="found" class="form">
+      <label>Of the roster <select v-model="roster" class="box"><option v-for="one in found.may_begin" :key="one" :value="one">{{ catalog.roster(one)?.title ?? one }}</option></select></label>
+      <label>Title <input v-model="title" class="box" maxlength="200" placeholder="Spring return" /></label>
+      <label>Side <select v-model="side" class="box"><option value="practice">practice: nothing counts</option><option value="live">live</option></select></label>
+      <label>Day of reference <input v-model="day" type="date" class="box" /></label>
+      <label>Due <input v-model="due" type="date" class="box" /></label>
+      <label>Who is in it <select class="box" :value="isPart ? 'part' : 'all'" @change="choosePart"><option value="all">{{ like ? 'whom the earlier one takes in' : 'everybody' }}</option><option value="part">those of whom this holds</option></select></label>
+      <label>Written <select v-model="like" class="box"><option :value="0">anew, as proposed below</option><option v-for="one in models" :key="one.id" :value="one.id">as “{{ one.title }}” was</option></select></label>
+    </div>
+    <ConditionEditor v-if="isPart" v-model="when" :fields="fields" :locked="false" />
+    <p class="do"><button class="btn main" :disabled="working || !roster || !day || !!missing.length || (!like && !here)" @click="begin">{{ working ? 'Beginning …' : 'Begin it' }}</button><RouterLink class="btn" to="/submissions">Leave it</RouterLink><span v-if="missing.length" class="bad">still lacking: {{ listed(missing) }}</span></p>
+    <LayoutTable v-if="here" v-model="layout" :here="here" :locked="false" />
+    <p v-else-if="roster && !like && !problem" class="soft" role="status">Asking the authority for its layout …</p>
+    <p v-if="found && !found.may_begin.length" class="empty">Who may prepare a roster begins submissions of it.</p>
+  </section>
+</template>
+
+<style scoped>
+.page { flex: 1; padding: 12px 16px 24px; overflow-y: auto; background: var(--snow); }
+h1 { font-size: 18px; line-height: 26px; font-weight: 600; margin: 0 0 8px; }
+.form { display: grid; grid-template-columns: repeat(2, minmax(0, 420px)); gap: 8px 24px; }
+.form label { display: grid; grid-template-columns: 130px 1fr; align-items: center; }
+.do { display: flex; gap: 8px; align-items: center; margin: 14px 0; }
+</style>
