@@ -135,7 +135,7 @@ class Registry:
             twice=twice,
             again=again,
         )
-        if any(rule in broken for rule in ("Z0",)):
+        if "Z0" in broken:
             return Judged(sent["REF"], "rejected", number, broken, shown(held, sent) if held else None)
         if not number or asked == "QUESTION":
             if asked != "NEW":

@@ -39,7 +39,6 @@ __all__ = ["advance", "bring_answer", "build_round", "queue_rounds", "send_again
 
 FIRST_WAIT, LONGEST_WAIT = 0.5, 60.0  # seconds between questions to the authority; the wait grows by half each time
 OUTCOMES = ("accepted", "warned", "rejected", "to number")
-Progress = "Callable[[str, int, int], None]"
 
 
 def build_round(

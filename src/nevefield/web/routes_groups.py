@@ -21,7 +21,7 @@ from nevefield.groups.placing import Asked, RuleHere, look_at_rules, place_peopl
 from nevefield.rosters.shortlists import places_of
 from nevefield.rosters.snapshots import load_codes
 from nevefield.store.confirmed import list_confirmed
-from nevefield.web import models
+from nevefield.web import group_models, models
 from nevefield.web.access import Forbidden, account, context, is_masked, level_in, needs, roster_ids
 from nevefield.web.answering import answer
 from nevefield.web.shortlists import see_shortlist
@@ -41,15 +41,15 @@ MOST_TOLD = 250  # members of a group of whom is told since when and through wha
 NAMES = 20  # that are told with a rule
 
 
-@group_api.get("/groups", responses={200: models.GroupKindList})
+@group_api.get("/groups", responses={200: group_models.GroupKindList})
 @needs(Level.LOOK)
 def list_all() -> Any:
     """List the kinds of group of all rosters."""
     found = list_kinds(context(), roster_ids(Level.LOOK), context().today())
     return answer(
-        models.GroupKindList(
+        group_models.GroupKindList(
             kinds=[
-                models.GroupKindOut(
+                group_models.GroupKindOut(
                     roster=one.roster.name,
                     roster_title=one.roster.title,
                     kind=one.kind.name,
@@ -63,16 +63,16 @@ def list_all() -> Any:
     )
 
 
-@group_api.get("/groups/<name>/rules", responses={200: models.RulesOut})
+@group_api.get("/groups/<name>/rules", responses={200: group_models.RulesOut})
 @needs(Level.LOOK, of="roster")
 def get_rules(path: models.NamePath) -> Any:
     """Give the placement rules in force with what they come to today."""
     return answer(_rules(path.name, None))
 
 
-@group_api.post("/groups/<name>/rules/try", responses={200: models.RulesOut})
+@group_api.post("/groups/<name>/rules/try", responses={200: group_models.RulesOut})
 @needs(Level.PREPARE, of="roster")
-def post_try_rules(path: models.NamePath, body: models.RulesIn) -> Any:
+def post_try_rules(path: models.NamePath, body: group_models.RulesIn) -> Any:
     """Say what other placement rules would come to; nothing is kept."""
     return answer(_rules(path.name, [one.model_dump() for one in body.rules]))
 
@@ -84,7 +84,7 @@ def post_run_rules(path: models.NamePath) -> Any:
     return answer(models.Created(intake=run_rules(context(), path.name, account().id)), 201)
 
 
-def _rules(name: str, rules: list[Any] | None) -> models.RulesOut:
+def _rules(name: str, rules: list[Any] | None) -> group_models.RulesOut:
     roster, snapshot, here = look_at_rules(context(), name, rules)
     definition = snapshot.definition
     with context().database.transaction() as connection:
@@ -95,11 +95,11 @@ def _rules(name: str, rules: list[Any] | None) -> models.RulesOut:
         values = [snapshot.values(place) for place in places[:NAMES].tolist()]
         return [name_person(definition, one.get) or person_key(definition, one) for one in values]
 
-    def out(one: RuleHere) -> models.RuleOut:
+    def out(one: RuleHere) -> group_models.RuleOut:
         rule, effect = one.rule, one.effect
         code = lists[definition.by_name[rule.field].code_list].by_code.get(rule.value) if _coded(definition, rule.field) else None
         kept_back = hides and bool({rule.field, *fields_of(rule.when)} & sensitive_fields(definition))
-        return models.RuleOut(
+        return group_models.RuleOut(
             when={} if kept_back else rule.when,
             said=COVER if kept_back else say_condition(rule.when, definition.title_of),
             field=rule.field,
@@ -117,21 +117,21 @@ def _rules(name: str, rules: list[Any] | None) -> models.RulesOut:
             contested=[] if kept_back else names(effect.against),
         )
 
-    return models.RulesOut(number=roster.definition, rules=[out(one) for one in here])
+    return group_models.RulesOut(number=roster.definition, rules=[out(one) for one in here])
 
 
 def _coded(definition: Definition, name: str) -> bool:
     return bool(definition.by_name[name].code_list)
 
 
-@group_api.get("/groups/<name>/<kind>", responses={200: models.GroupsOut})
+@group_api.get("/groups/<name>/<kind>", responses={200: group_models.GroupsOut})
 @needs(Level.LOOK, of="roster")
-def get_groups(path: models.KindPath, query: models.DayQuery) -> Any:
+def get_groups(path: group_models.KindPath, query: group_models.DayQuery) -> Any:
     """Give the groups of a kind as they are on a day."""
     opened = _open(path, query.day)
     kind, definition = opened.kind, opened.snapshot.definition
     return answer(
-        models.GroupsOut(
+        group_models.GroupsOut(
             roster=opened.roster.name,
             roster_title=opened.roster.title,
             kind=kind.name,
@@ -151,15 +151,15 @@ def get_groups(path: models.KindPath, query: models.DayQuery) -> Any:
     )
 
 
-@group_api.get("/groups/<name>/<kind>/members", responses={200: models.MembersOut})
+@group_api.get("/groups/<name>/<kind>/members", responses={200: group_models.MembersOut})
 @needs(Level.LOOK, of="roster")
-def get_members(path: models.KindPath, query: models.MembersQuery) -> Any:
+def get_members(path: group_models.KindPath, query: group_models.MembersQuery) -> Any:
     """Give the people of a group, or those who should be in one and are in none."""
     opened = _open(path, query.day)
     key = tuple(query.key)
     group = next((one for one in opened.found.groups if one.key == key), None)
     if key and group is None:
-        return answer(models.MembersOut(members=[], days=[], sizes=[]))
+        return answer(group_models.MembersOut(members=[], days=[], sizes=[]))
     places = group.members if group is not None else opened.found.without
     leads = set(group.leads.tolist()) if group is not None else set()
     first = opened.snapshot.columns[opened.kind.first].rows(places) if opened.kind.first else [None] * len(places)
@@ -175,20 +175,20 @@ def get_members(path: models.KindPath, query: models.MembersQuery) -> Any:
     members.sort(key=lambda one: (not one.is_lead, one.name.casefold()))
     days = _days(opened.day) if key and len(opened.snapshot) <= LARGEST_YEAR else []
     sizes = sizes_over_year(context(), path.name, path.kind, key, days)
-    return answer(models.MembersOut(members=members, days=days, sizes=sizes))
+    return answer(group_models.MembersOut(members=members, days=days, sizes=sizes))
 
 
 @group_api.post("/groups/<name>/<kind>/confirm", responses={200: models.Done})
 @needs(Level.PREPARE, of="roster")
-def post_confirm(path: models.KindPath, body: models.ConfirmIn) -> Any:
+def post_confirm(path: group_models.KindPath, body: group_models.ConfirmIn) -> Any:
     """Tick members off in a review: they are rightly in the group."""
     found = confirm_members(context(), path.name, path.kind, tuple(body.key), body.records, account().id)
     return answer(models.Done(done=found > 0))
 
 
-@group_api.post("/groups/<name>/<kind>/spread", responses={200: models.SpreadOut})
+@group_api.post("/groups/<name>/<kind>/spread", responses={200: group_models.SpreadOut})
 @needs(Level.PREPARE, of="roster")
-def post_spread(path: models.KindPath, body: models.SpreadIn) -> Any:
+def post_spread(path: group_models.KindPath, body: group_models.SpreadIn) -> Any:
     """Say how people would be spread over the groups; nothing is done."""
     opened = _open(path, None)
     records = _chosen(opened, body)
@@ -205,13 +205,13 @@ def post_spread(path: models.KindPath, body: models.SpreadIn) -> Any:
     found = spread_people(context(), path.name, path.kind, asked)
     place = {int(number): row for row, number in enumerate(opened.snapshot.ids.tolist())}
     return answer(
-        models.SpreadOut(
+        group_models.SpreadOut(
             people=len(records),
             stay=found.stay,
             moved=found.moved,
             placed=[_placed(opened, place[number], group) for number, group in found.moves.items()],
             sizes=[
-                models.SizeOut(
+                group_models.SizeOut(
                     key=list(key), label=opened.label(key[-1]), part=opened.part(key), before=size, after=found.after.get(key)
                 )
                 for key, size in sorted(found.before.items())
@@ -225,7 +225,7 @@ def post_spread(path: models.KindPath, body: models.SpreadIn) -> Any:
 
 @group_api.post("/groups/<name>/<kind>/place", responses={201: models.Created})
 @needs(Level.PREPARE, of="roster")
-def post_place(path: models.KindPath, body: models.PlaceIn) -> Any:
+def post_place(path: group_models.KindPath, body: group_models.PlaceIn) -> Any:
     """Put people into groups, as an intake that is looked at and applied; nothing is changed yet."""
     number = place_people(
         context(), path.name, path.kind, body.moves, account().id, leaving=body.leaving, is_spread=body.is_spread
@@ -233,7 +233,7 @@ def post_place(path: models.KindPath, body: models.PlaceIn) -> Any:
     return answer(models.Created(intake=number), 201)
 
 
-def _open(path: models.KindPath, day: date | None) -> OpenKind:
+def _open(path: group_models.KindPath, day: date | None) -> OpenKind:
     """Open a kind, unless its groups would tell what is kept from who is signed in.
 
     Raises:
@@ -250,7 +250,7 @@ def _is_kept(opened: OpenKind, name: str) -> bool:
     return name in sensitive_fields(opened.snapshot.definition)
 
 
-def _chosen(opened: OpenKind, body: models.SpreadIn) -> list[int]:
+def _chosen(opened: OpenKind, body: group_models.SpreadIn) -> list[int]:
     """List who is to be spread: those named, those of a shortlist, or those of a part who have no group.
 
     Raises:
@@ -272,12 +272,12 @@ def _chosen(opened: OpenKind, body: models.SpreadIn) -> list[int]:
     return [int(number) for number in snapshot.ids[places]]
 
 
-def _group(opened: OpenKind, one: Group) -> models.GroupOut:
+def _group(opened: OpenKind, one: Group) -> group_models.GroupOut:
     hides = opened.kind.ages is not None and is_masked(opened.roster.id) and _is_kept(opened, opened.kind.ages.field)
     bands = opened.kind.ages.bands if opened.kind.ages else ()
     ages = [_say_band(bands[band]) if band < len(bands) else "other ages" for band in one.bands]
     leads = [_name(opened, person) for person in opened.persons(one.leads).tolist()]
-    return models.GroupOut(
+    return group_models.GroupOut(
         key=list(one.key),
         label=opened.label(one.key[-1]),
         part=opened.part(one.key),
@@ -305,13 +305,13 @@ def _name(opened: OpenKind, person: int) -> str:
     return name_person(opened.people.definition, values.get) or person_key(opened.people.definition, values)
 
 
-def _member(opened: OpenKind, person: int, is_lead: bool, since: str | None, origin: Origin | None) -> models.MemberOut:
+def _member(opened: OpenKind, person: int, is_lead: bool, since: str | None, origin: Origin | None) -> group_models.MemberOut:
     key = person_key(opened.people.definition, opened.people.values(person)) if person >= 0 else ""
     number = int(opened.people.ids[person]) if person >= 0 else None
     day = date.fromisoformat(since[:10]) if since else origin.since if origin else None
     why = f"{origin.title}{f' ({origin.by})' if origin.by else ''}" if origin else ""
     change_set = origin.change_set if origin else None
-    return models.MemberOut(
+    return group_models.MemberOut(
         record=number,
         key=key,
         name=_name(opened, person),
@@ -325,11 +325,11 @@ def _member(opened: OpenKind, person: int, is_lead: bool, since: str | None, ori
     )
 
 
-def _placed(opened: OpenKind, place: int, group: str) -> models.PlacedOut:
+def _placed(opened: OpenKind, place: int, group: str) -> group_models.PlacedOut:
     snapshot, kind = opened.snapshot, opened.kind
     had = snapshot.columns[kind.field].at(place)
     values = snapshot.values(place)
-    return models.PlacedOut(
+    return group_models.PlacedOut(
         record=int(snapshot.ids[place]),
         key=person_key(snapshot.definition, values),
         name=_name(opened, place),

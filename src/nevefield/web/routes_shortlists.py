@@ -19,7 +19,7 @@ from nevefield.store import intakes as intake_store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store import shortlists as store
-from nevefield.web import models
+from nevefield.web import group_models, models
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
 from nevefield.web.shortlists import may_see
@@ -34,7 +34,7 @@ __all__ = ["shortlist_api"]
 shortlist_api = APIBlueprint("shortlists", __name__, url_prefix="/api")
 
 
-@shortlist_api.get("/rosters/<name>/shortlists", responses={200: models.ShortlistList})
+@shortlist_api.get("/rosters/<name>/shortlists", responses={200: group_models.ShortlistList})
 @needs(Level.LOOK, of="roster")
 def list_all(path: models.NamePath) -> Any:
     """List a roster's shortlists with how many they hold today."""
@@ -43,12 +43,12 @@ def list_all(path: models.NamePath) -> Any:
         snapshot = load_snapshot(connection, roster)
         seen = [one for one in store.list_shortlists(connection, roster.id, account().id) if may_see(one, snapshot)]
         found = [_shortlist(connection, one, snapshot) for one in seen]
-    return answer(models.ShortlistList(shortlists=found))
+    return answer(group_models.ShortlistList(shortlists=found))
 
 
-@shortlist_api.post("/rosters/<name>/shortlists", responses={201: models.ShortlistOut})
+@shortlist_api.post("/rosters/<name>/shortlists", responses={201: group_models.ShortlistOut})
 @needs(Level.PREPARE, of="roster")
-def post_shortlist(path: models.NamePath, body: models.ShortlistIn) -> Any:
+def post_shortlist(path: models.NamePath, body: group_models.ShortlistIn) -> Any:
     """Keep a shortlist: of records, of those that a change set brought, or live by a condition."""
     records = set(body.records)
     with context().database.transaction() as connection:
@@ -71,9 +71,9 @@ def post_shortlist(path: models.NamePath, body: models.ShortlistIn) -> Any:
         return answer(_shortlist(connection, require_shortlist(connection, number, account().id), snapshot), 201)
 
 
-@shortlist_api.post("/shortlists/<int:shortlist_id>/records", responses={200: models.ShortlistOut})
+@shortlist_api.post("/shortlists/<int:shortlist_id>/records", responses={200: group_models.ShortlistOut})
 @needs(Level.PREPARE, of="shortlist")
-def post_records(path: models.ShortlistPath, body: models.ShortlistRecords) -> Any:
+def post_records(path: group_models.ShortlistPath, body: group_models.ShortlistRecords) -> Any:
     """Put records on a shortlist, or take some off."""
     change_shortlist(context(), path.shortlist_id, account().id, add=body.add, remove=body.remove)
     with context().database.transaction() as connection:
@@ -86,7 +86,7 @@ def post_records(path: models.ShortlistPath, body: models.ShortlistRecords) -> A
 
 @shortlist_api.delete("/shortlists/<int:shortlist_id>", responses={200: models.Done})
 @needs(Level.PREPARE, of="shortlist")
-def delete_shortlist(path: models.ShortlistPath) -> Any:
+def delete_shortlist(path: group_models.ShortlistPath) -> Any:
     """Forget a shortlist."""
     drop_shortlist(context(), path.shortlist_id, account().id)
     return answer(models.Done(done=True))
@@ -94,7 +94,7 @@ def delete_shortlist(path: models.ShortlistPath) -> Any:
 
 @shortlist_api.post("/rosters/<name>/change-many", responses={201: models.Created})
 @needs(Level.PREPARE, of="roster")
-def post_change_many(path: models.NamePath, body: models.ChangeManyIn) -> Any:
+def post_change_many(path: models.NamePath, body: group_models.ChangeManyIn) -> Any:
     """Work out what is to become of many records, as an intake that is looked at and applied; nothing is changed yet."""
     with context().database.transaction() as connection:
         roster = require_roster(connection, path.name)
@@ -106,7 +106,7 @@ def post_change_many(path: models.NamePath, body: models.ChangeManyIn) -> Any:
     return answer(models.Created(intake=number), 201)
 
 
-def _chosen(connection: Connection, snapshot: Snapshot, body: models.ChangeManyIn) -> list[int]:
+def _chosen(connection: Connection, snapshot: Snapshot, body: group_models.ChangeManyIn) -> list[int]:
     """List the records that are meant: those named, those of a shortlist, or all that a filter lets through.
 
     Raises:
@@ -135,9 +135,9 @@ def _brought(connection: Connection, roster_id: int, change_set_id: int, outcome
     return {record for _, record, _ in intake_store.list_outcomes(connection, change_set_id, outcome) if record}
 
 
-def _shortlist(connection: Connection, one: store.Shortlist, snapshot: Snapshot) -> models.ShortlistOut:
+def _shortlist(connection: Connection, one: store.Shortlist, snapshot: Snapshot) -> group_models.ShortlistOut:
     said = say_condition(one.live, snapshot.definition.title_of) if one.live is not None else ""
-    return models.ShortlistOut(
+    return group_models.ShortlistOut(
         id=one.id,
         title=one.title,
         live=one.live,

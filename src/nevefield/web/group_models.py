@@ -1,0 +1,254 @@
+"""The shapes of the API about groups, placement rules, shortlists and changing many."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Any
+
+from pydantic import BaseModel, Field
+
+from nevefield.web.models import Model
+
+__all__ = [
+    "ActIn",
+    "ChangeManyIn",
+    "ConfirmIn",
+    "DayQuery",
+    "GroupKindList",
+    "GroupKindOut",
+    "GroupOut",
+    "GroupsOut",
+    "KindPath",
+    "MemberOut",
+    "MembersOut",
+    "MembersQuery",
+    "PlaceIn",
+    "PlacedOut",
+    "RuleIn",
+    "RuleOut",
+    "RulesIn",
+    "RulesOut",
+    "ShortlistIn",
+    "ShortlistList",
+    "ShortlistOut",
+    "ShortlistPath",
+    "ShortlistRecords",
+    "SizeOut",
+    "SpreadIn",
+    "SpreadOut",
+]
+
+
+class ShortlistPath(Model):
+    shortlist_id: int
+
+
+class ShortlistIn(Model):
+    title: str = Field(max_length=120)
+    records: list[int] = Field([], max_length=1_000_000)
+    change_set: int | None = None  # of those that it brought
+    outcome: str = "new"
+    live: dict[str, Any] | None = None  # a condition
+    q: str = ""  # of those with these words
+    filter: list[str] = []
+    is_shared: bool = True
+
+
+class ShortlistRecords(Model):
+    add: list[int] = Field([], max_length=1_000_000)
+    remove: list[int] = Field([], max_length=1_000_000)
+
+
+class ShortlistOut(BaseModel):
+    id: int
+    title: str
+    live: dict[str, Any] | None
+    said: str  # the condition in words
+    is_shared: bool
+    by: str
+    at: datetime
+    count: int
+
+
+class ShortlistList(BaseModel):
+    shortlists: list[ShortlistOut]
+
+
+class ActIn(Model):
+    field: str
+    act: str  # set, blank, add, take, plus, minus, replace
+    value: str = Field("", max_length=10_000)
+    find: str = Field("", max_length=1_000)
+
+
+class ChangeManyIn(Model):
+    acts: list[ActIn] = Field(min_length=1, max_length=50)
+    records: list[int] | None = Field(None, max_length=1_000_000)
+    shortlist: int | None = None
+    q: str = ""
+    filter: list[str] = []
+    everybody: bool = False  # all of the roster
+    title: str = Field("", max_length=200)
+    work: str = ""  # to ask how far it is
+
+
+class RuleIn(Model):
+    when: dict[str, Any]
+    field: str
+    value: str
+    off: bool = False
+
+
+class RulesIn(Model):
+    rules: list[RuleIn] = Field(max_length=200)
+
+
+class RuleOut(BaseModel):
+    when: dict[str, Any]
+    said: str  # the condition in words
+    field: str
+    title: str
+    value: str
+    label: str
+    is_on: bool
+    fits: int  # for whom it decides
+    there: int  # who have it already
+    moves: int
+    by_hand: int  # who were placed elsewhere by hand, and stay
+    against: int  # whom an earlier rule puts elsewhere
+    people: list[str]  # who would be moved, the first of them
+    kept: list[str]  # who stay by hand
+    contested: list[str]  # whom an earlier rule puts elsewhere
+
+
+class RulesOut(BaseModel):
+    number: int  # of the definition that they are of
+    rules: list[RuleOut]
+
+
+class KindPath(Model):
+    name: str
+    kind: str
+
+
+class DayQuery(Model):
+    day: date | None = None
+
+
+class MembersQuery(DayQuery):
+    key: list[str] = []  # of the group; none for those who are in no group
+
+
+class GroupKindOut(BaseModel):
+    roster: str
+    roster_title: str
+    kind: str
+    title: str
+    groups: int
+    people: int
+
+
+class GroupKindList(BaseModel):
+    kinds: list[GroupKindOut]
+
+
+class GroupOut(BaseModel):
+    key: list[str]
+    label: str  # of its own name
+    part: str  # what it belongs to, in words
+    size: int
+    leads: list[str]  # their names
+    ages: str  # the band of ages, in words
+    troubles: list[str]
+    weight: int | None  # of a role: the higher, the more it gives; null where the kind gives nothing
+    may: list[str]  # what it gives, in words
+
+
+class GroupsOut(BaseModel):
+    roster: str
+    roster_title: str
+    kind: str
+    title: str
+    day: date
+    level: int
+    field: str  # that says the group; "" where a record is a membership
+    part_fields: list[str]  # titles
+    least: int
+    most: int  # 0: any
+    has_lead: bool
+    has_ages: bool
+    groups: list[GroupOut]
+    without: int
+    fields: list[str]  # names of the fields by which people can be spread evenly, kept apart or together
+
+
+class MemberOut(BaseModel):
+    record: int | None  # of the person
+    key: str
+    name: str
+    is_lead: bool
+    since: date | None
+    why: str  # through what: a file, a hand, with who did it
+    change_set: int | None
+    confirmed: datetime | None  # when somebody ticked them off last as rightly there
+    confirmer: str
+    own: int  # the number of the record that says it: the person's, or the membership's
+
+
+class ConfirmIn(Model):
+    key: list[str]
+    records: list[int] = Field(max_length=100_000)  # as `own`
+
+
+class MembersOut(BaseModel):
+    members: list[MemberOut]
+    days: list[date]  # with `sizes`: how many there were, over the year
+    sizes: list[int]
+
+
+class SpreadIn(Model):
+    records: list[int] | None = Field(None, max_length=20_000)
+    shortlist: int | None = None
+    part: list[str] = []  # only those of this part; with neither records nor shortlist: those of it who have no group
+    groups: list[str] = []
+    anew: bool = False
+    even: list[str] = Field([], max_length=6)
+    apart: list[str] = Field([], max_length=3)
+    together: list[str] = Field([], max_length=3)
+    sizes: bool = True
+    one_band: bool = True
+
+
+class PlacedOut(BaseModel):
+    record: int
+    key: str
+    name: str
+    part: str
+    had: str
+    group: str
+    label: str
+
+
+class SizeOut(BaseModel):
+    key: list[str]
+    label: str
+    part: str
+    before: int
+    after: int | None  # null where the conditions of its part clash
+
+
+class SpreadOut(BaseModel):
+    people: int
+    stay: int
+    moved: int  # who leave the group of today
+    placed: list[PlacedOut]  # who get a group, or another one
+    sizes: list[SizeOut]
+    clashes: list[str]
+    lacking: int  # people whose part is not known
+    is_least: bool  # whether it is proven that fewer moves cannot do
+
+
+class PlaceIn(Model):
+    moves: dict[int, str] = Field(min_length=1, max_length=100_000)  # by record, as `own` of members, the group's own name
+    leaving: dict[int, str] = Field({}, max_length=100_000)  # by record the group that is left, where there may be several
+    is_spread: bool = False
