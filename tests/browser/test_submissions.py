@@ -105,20 +105,22 @@ def test_to_an_accepted_return(college, made):
     page.get_by_role("navigation", name="Places").get_by_role("link", name="Submissions").click()
     page.get_by_role("link", name="Autumn return").click()
     stage(page, "Numbers")
-    for key, one in held["numbers"].items():
-        page.get_by_role("region", name="Without a number").get_by_role("button", name=re.compile(key)).click()
-        expect(page.get_by_role("heading", level=2)).to_be_visible()
-        expect(page.get_by_text(key)).to_have_count(2)
-        if one["kind"] == "seven":
-            expect(page.get_by_role("button", name="This one")).to_have_count(7)
+    # By keys alone: whose turn it is stands in the heading; a digit takes a holder, N is a new number.
+    heading = page.locator(".pane .mono").first
+    done: set[str] = set()
+    while len(done) < len(held["numbers"]):
+        expect(heading).not_to_have_text(re.compile(f"^({'|'.join(done) or 'nobody'})$"))
+        key = heading.inner_text()
+        one = held["numbers"][key]
+        holders = [each.inner_text().split()[0] for each in page.get_by_role("columnheader").all()][2:]
+        assert len(holders) == 7 or one["kind"] != "seven"
         if one["number"] == "NEW":
-            page.get_by_role("button", name=re.compile("^None of these")).click()
+            page.keyboard.press("n")
         else:
-            names = [each.inner_text().split()[0] for each in page.get_by_role("columnheader").all()]
-            page.get_by_role("button", name="This one").nth(names.index(one["number"]) - names.index("ours") - 1).click()
-        expect(
-            page.get_by_role("region", name="Without a number").get_by_role("button", name=re.compile(f"{key}.*number"))
-        ).to_be_visible()
+            page.keyboard.press(str(1 + holders.index(one["number"])))
+        done.add(key)
+        expect(page.get_by_text(f"{len(held['numbers']) - len(done)} record").first).to_be_visible()
+    expect(page.get_by_text("0 records wait for a number")).to_be_visible()
     assert standing(page)["rejected"] == standing(page)["to number"] == 0
     send(page, 2)
     found = standing(page)
@@ -130,6 +132,47 @@ def test_to_an_accepted_return(college, made):
     stage(page, "Rounds")
     expect(page.get_by_role("heading", name=re.compile(r"^Round \d"))).to_have_count(3)
     expect(page.get_by_role("link", name="its numbers in the roster")).to_have_count(2)
+
+
+def test_begun_and_by_hand(chromium, site, tmp_path):
+    """A submission begun with the layout that is proposed, sent as a file, and its answer brought back as CSV."""
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=site)
+    page = context.new_page()
+    sign_in(page, APPROVES)
+    page.goto("/submissions/begin")
+    page.get_by_label("Of the roster").select_option("cadets")
+    page.get_by_label("Written").select_option("0")
+    expect(page.get_by_text("still lacking: College and Kind of enrolment")).to_be_visible()
+    for field, code in (("College", "TQMC"), ("Kind of enrolment", "P")):
+        page.get_by_label(f"What goes to {field}").select_option("=")
+        page.get_by_label(f"{field} of everybody").select_option(code)
+    page.get_by_label("Title").fill("The ship, by hand")
+    page.get_by_label("Day of reference").fill("2026-09-30")
+    page.get_by_label("Who is in it").select_option("part")
+    page.get_by_label("Field", exact=True).select_option("campus")
+    page.get_by_placeholder("value; another value").fill("TSM")
+    page.get_by_placeholder("value; another value").blur()
+    page.get_by_role("button", name="Begin it").click()
+    expect(page.get_by_text("practice side")).to_be_visible()
+    size = standing(page)["records in it"]
+    assert size == standing(page)["not sent"] > 70
+    page.get_by_role("button", name=re.compile("^Send round 1:")).click()
+    page.get_by_label(re.compile("write it as a file")).check()
+    page.get_by_role("dialog").get_by_role("button", name="Write round 1").click()
+    stage(page, "Rounds")
+    with page.expect_download() as down:
+        page.get_by_role("link", name="As sent, CSV").click()
+    lines = down.value.path().read_text(encoding="utf-8-sig").splitlines()
+    refs = [line.split(",")[0] for line in lines[1:]]
+    assert len(refs) == size
+    answer = tmp_path / "answer.csv"
+    rows = [f"{refs[0]},rejected,,E4 Y1 Z0", *(f"{ref},accepted,," for ref in refs[1:])]
+    answer.write_text("\n".join(["REF,OUTCOME,NUMBER,RULES", *rows]))
+    page.locator("input[type=file][accept='.json,.csv']").set_input_files(answer)
+    expect(page.get_by_text("taken in")).to_be_visible()
+    found = standing(page)
+    assert (found["accepted"], found["rejected"], found["not sent"]) == (size - 1, 1, 0)
+    context.close()
 
 
 def test_levels_on_screen(chromium, site):

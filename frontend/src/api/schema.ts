@@ -2625,6 +2625,8 @@ export interface components {
         };
         /** GroupsOut */
         GroupsOut: {
+            /** Code List */
+            code_list: string;
             /**
              * Day
              * Format: date

@@ -154,6 +154,7 @@ onMounted(async () => {
         <label v-if="day || asking" class="soft">on <input type="date" class="box" :value="day" aria-label="The groups on another day" @change="setDay" /></label>
         <button v-if="day || asking" class="btn" @click="asking = false; go({ day: undefined })">Today</button>
         <button v-else class="btn" @click="asking = true">Another day</button>
+        <RouterLink v-if="may && groups.code_list" class="btn" :to="`/codes/${groups.code_list}`" title="The list of names, with their days of use">Make another</RouterLink>
         <RouterLink v-if="may && groups.field" class="btn main" :to="`/groups/${roster}/${kind}/spread`">Spread people …</RouterLink>
       </div>
       <div class="body no-print">

@@ -20,7 +20,7 @@ from nevefield.proposals.scheduling import queue_due
 from nevefield.rosters.errors import RosterError, RosterMoved
 from nevefield.store import jobs as store
 from nevefield.store.connection import Database
-from nevefield.store.errors import StoreError
+from nevefield.store.errors import DatabaseGone, StoreError
 from nevefield.store.proposals import reopen_proposal
 from nevefield.store.scheduled import set_state
 from nevefield.submissions.errors import SubmissionError
@@ -80,6 +80,8 @@ def run_one(context: Context, worker: str) -> bool:
         answer = _run(context, job)
         _finish(context, job, worker, answer, "")
     except (CoreError, IntakeError, RosterError, StoreError, SubmissionError) as error:
+        if isinstance(error, DatabaseGone) and job.kind != "apply":
+            return True  # its lease runs out, and it is done again: done twice, it does nothing the second time
         _finish(context, job, worker, None, str(error), again=isinstance(error, (RosterMoved, StoreError)))
     except Exception:
         _log.exception("job", job=job.id, kind=job.kind)

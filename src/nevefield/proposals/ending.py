@@ -12,7 +12,7 @@ from nevefield.intakes.evaluating import open_intake
 from nevefield.proposals.agreeing import propose_intake
 from nevefield.proposals.changing import change_many
 from nevefield.proposals.scheduling import schedule_intake
-from nevefield.rosters.errors import NeedsAgreement
+from nevefield.rosters.errors import NeedsAgreement, RosterMoved
 from nevefield.rosters.snapshots import load_definition
 from nevefield.store import rosters as roster_store
 from nevefield.store.scheduled import list_scheduled
@@ -47,11 +47,13 @@ def end_later(context: Context, roster_id: int, arguments: dict[str, Any], accou
     if known:
         return {"scheduled": known[0].id}
     intake = change_many(context, roster.name, arguments["records"], [act], account_id, title=title)
-    opened = open_intake(context, intake)
-    fit = (len(opened.steps), opened.roster.version)
     day = max(last + timedelta(days=1), context.today() + timedelta(days=1))
-    typed = opened.evaluation.altering
-    try:
-        return {"intake": intake, "scheduled": schedule_intake(context, intake, *fit, day, account_id, typed)}
-    except NeedsAgreement:
-        return {"intake": intake, "proposal": propose_intake(context, intake, *fit, account_id, typed, day=day)}
+    while True:
+        opened = open_intake(context, intake)
+        fit, typed = (len(opened.steps), opened.roster.version), opened.evaluation.altering
+        try:
+            return {"intake": intake, "scheduled": schedule_intake(context, intake, *fit, day, account_id, typed)}
+        except NeedsAgreement:
+            return {"intake": intake, "proposal": propose_intake(context, intake, *fit, account_id, typed, day=day)}
+        except RosterMoved:
+            continue  # it is worked out again on the roster as it stands; an end is never lost

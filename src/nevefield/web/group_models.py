@@ -165,6 +165,7 @@ class GroupOut(BaseModel):
 
 
 class GroupsOut(BaseModel):
+    code_list: str  # in which the groups' own names are kept; "" when they are no codes
     roster: str
     roster_title: str
     kind: str

@@ -137,6 +137,7 @@ def get_groups(path: group_models.KindPath, query: group_models.DayQuery) -> Any
             kind=kind.name,
             title=kind.title,
             day=opened.day,
+            code_list=definition.by_name[kind.field].code_list,
             level=level_in(opened.roster.id),
             field="" if kind.each or definition.by_name[kind.field].several else kind.field,
             part_fields=[definition.title_of(one) for one in kind.part],

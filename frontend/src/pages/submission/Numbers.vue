@@ -43,6 +43,7 @@ function step(by: number): void {
   const to = list.value[at + by]
   if (to) record.value = to.record
 }
+/** Decide the number of whom is shown; '' takes the decision back. */
 async function choose(value: string): Promise<void> {
   const now = record.value
   if (now === null || !may.value || person.value?.record !== now) return // what is shown is still somebody else's
@@ -50,13 +51,18 @@ async function choose(value: string): Promise<void> {
   const next = waiting.value[at + 1]?.record ?? waiting.value[at - 1]?.record ?? now
   if ((await open.act(() => decideNumber(open.id, [now], value))) && value) record.value = next
 }
+function take(at: number): void {
+  const holder = person.value?.candidates[at]
+  if (holder) void choose(holder.number)
+}
 const policy = (isNone: boolean, limit: number | null) => open.act(() => setPolicy(open.id, isNone, limit))
 const setLimit = (event: Event) => policy(none.value, Number((event.target as HTMLSelectElement).value) || null)
 
 useKeys({
   ArrowDown: () => step(1), ArrowUp: () => step(-1), '.': () => step(1), ',': () => step(-1),
   ArrowRight: () => void (chosen.value = Math.min(chosen.value + 1, (person.value?.candidates.length ?? 1) - 1)), ArrowLeft: () => void (chosen.value = Math.max(0, chosen.value - 1)),
-  Enter: () => void choose(person.value?.candidates[chosen.value]?.number ?? ''), n: () => void choose(NEW),
+  ...Object.fromEntries([1, 2, 3, 4, 5, 6, 7, 8, 9].map((number) => [number, () => take(number - 1)])),
+  Enter: () => take(chosen.value), n: () => void choose(NEW),
 })
 watch(() => props.submission.touched, load, { immediate: true })
 watch([record, () => props.submission.touched], async () => {
@@ -92,7 +98,7 @@ watch([record, () => props.submission.touched], async () => {
           <tbody>
             <tr v-for="row in rows" :key="row.field"><th scope="row">{{ row.title }}</th><td>{{ word(row.ours) }}</td><td v-for="(each, at) in person.candidates" :key="each.number" :class="{ on: at === chosen, diff: !cell(each, row.field)?.is_same }">{{ cell(each, row.field)?.is_same ? '=' : word(cell(each, row.field)?.theirs ?? '') }}</td></tr>
             <tr><th scope="row">Earlier</th><td class="soft">—</td><td v-for="(each, at) in person.candidates" :key="each.number" class="soft small" :class="{ on: at === chosen }">{{ each.earlier }}</td></tr>
-            <tr v-if="may"><td /><td /><td v-for="(each, at) in person.candidates" :key="each.number" :class="{ on: at === chosen }"><button class="btn" :class="{ main: at === chosen }" @click="choose(each.number)">This one</button></td></tr>
+            <tr v-if="may"><td /><td /><td v-for="(each, at) in person.candidates" :key="each.number" :class="{ on: at === chosen }"><button class="btn" :class="{ main: at === chosen }" @click="choose(each.number)">This one<kbd v-if="at < 9">{{ at + 1 }}</kbd></button></td></tr>
           </tbody>
         </table>
       </div>
@@ -134,5 +140,7 @@ watch([record, () => props.submission.touched], async () => {
 .hold .diff:not(.on) { background: var(--ask-soft); }
 .score { display: inline-block; width: 40px; height: 8px; background: var(--drift); vertical-align: 1px; }
 .score i { display: block; height: 100%; background: var(--fir); }
+.hold .btn kbd { margin-left: 5px; }
+.hold .btn { padding: 3px 7px; }
 .act { display: flex; gap: 8px; margin-top: 14px; align-items: center; flex-wrap: wrap; }
 </style>
