@@ -121,7 +121,7 @@ def send_the_return(page: Page, address: str) -> None:
     take(page, "rejected")
     page.goto(f"{address}/submissions/1/numbers")
     page.get_by_role("button", name=re.compile("7 holders")).click()
-    page.get_by_role("button", name="This one").nth(6).wait_for()
+    page.get_by_role("button", name=re.compile("^Take")).nth(6).wait_for()
     take(page, "numbers")
     page.goto(f"{address}/submissions/1/rounds")
     page.get_by_role("button", name=re.compile("^Send round 2")).click()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import subprocess
 import sys
+import threading
 import uuid
 from dataclasses import replace
 from datetime import date, timedelta
@@ -176,6 +177,32 @@ def test_the_worker_brings_it_on(sender, registry, ship, clock):
         queue_rounds(sender)
     assert open_submission(sender, number).tally.not_sent == 0
     assert len(registry.live.returns) == 1
+
+
+def test_two_workers_on_one_round(sender, registry, ship):
+    """One worker waits for the authority while another brings the round to its end: the first puts nothing back."""
+    number = ship()
+    made = build_round(sender, number, None, uuid.uuid4().hex)
+    registry.tell(slow=0.3)
+    states: list[str] = []
+
+    def work() -> None:
+        for _ in range(100):
+            states.append(advance(sender, made))
+            if states[-1] == "done":
+                return
+            threading.Event().wait(0.05)
+
+    workers = [threading.Thread(target=work) for _ in range(3)]
+    for one in workers:
+        one.start()
+    for one in workers:
+        one.join()
+    assert states.count("done") == 3
+    sound(sender, number)
+    assert len(registry.live.returns) == 1
+    opened = open_submission(sender, number)
+    assert (opened.tally.not_sent, len(opened.lines)) == (0, opened.tally.records)
 
 
 def test_by_hand(sender, ship, made):

@@ -136,6 +136,8 @@ def queue_rounds(context: Context) -> int:
     until = context.now() + timedelta(seconds=max(2 * context.settings.lease_seconds, 5))
     with context.database.transaction() as connection:
         due = store.claim_rounds(connection, context.now(), until)
+        under_way = {job.arguments["round"] for job in job_store.list_running(connection, "round")} if due else set()
+        due = [one for one in due if one[0] not in under_way]
         for number, roster_id, account_id in due:
             job_store.insert_job(connection, "round", roster_id, {"round": number}, account_id, context.now())
     return len(due)
@@ -169,7 +171,7 @@ def advance(context: Context, round_id: int, progress: Callable[[str, int, int],
                 client.close()
         return _take_in_and_number(context, round_id, progress)
     except Refused as error:
-        _put(context, one, state="refused", problem=str(error)[:500])
+        _put(context, one, "built", "sent", state="refused", problem=str(error)[:500])
     except AuthorityError as error:
         _wait(context, one, str(error))
     return _state(context, round_id)
@@ -188,7 +190,7 @@ def _talk(context: Context, client: Authority, one: Round, progress: Callable[[s
             body = store.get_body(connection, one.id)
         receipt = client.send(one.key, body)
         values = {"state": "sent", "receipt": receipt[:100], "sent_at": context.now(), "problem": "", "tries": 0}
-        _put(context, one, **values)
+        _put(context, one, "built", **values)
     state, done, total = client.state(receipt)
     progress("The authority is at work", done, total)
     if state != "answered":
@@ -198,18 +200,25 @@ def _talk(context: Context, client: Authority, one: Round, progress: Callable[[s
         return
     answer = client.answer(receipt)
     data = json.dumps(answer, ensure_ascii=False).encode()
-    _put(context, one, state="answered", answer=data, answered_at=context.now(), done=one.records, problem="")
+    _put(context, one, "built", "sent", state="answered", answer=data, answered_at=context.now(), done=one.records, problem="")
 
 
-def _put(context: Context, one: Round, **values: Any) -> None:
-    """Set columns of a round, and let everybody look at it anew."""
+def _put(context: Context, one: Round, *before: str, **values: Any) -> None:
+    """Set columns of a round that is in one of some states still, and let everybody look at it anew.
+
+    Two workers may bring the same round on when one of them waits long for the authority: the later never puts it back.
+    """
     with context.database.transaction() as connection:
+        if store.lock_round(connection, one.id) not in before:
+            return
         store.set_round(connection, one.id, next_try=context.now(), **values)
         store.touch(connection, one.submission_id)
 
 
 def _wait(context: Context, one: Round, problem: str) -> None:
     with context.database.transaction() as connection:
+        if store.lock_round(connection, one.id) not in ("built", "sent", "answered", "taken"):
+            return  # somebody else has brought it to its end meanwhile
         now = store.get_round(connection, one.id) or one
         seconds = min(LONGEST_WAIT, FIRST_WAIT * 1.5**now.tries)
         after = context.now() + timedelta(seconds=seconds)
@@ -318,7 +327,7 @@ def _let_numbers_in(context: Context, round_id: int) -> None:
         pass
     except (IntakeError, RosterError) as error:
         problem = f"Its numbers wait as an intake of their own, on the desk: {error}"
-    _put(context, one, state="done", problem=problem[:500])
+    _put(context, one, "taken", state="done", problem=problem[:500])
 
 
 def _keep_numbers(context: Context, one: Round) -> int | None:
@@ -406,7 +415,8 @@ def bring_answer(context: Context, round_id: int, data: bytes, account_id: int |
     if not known:
         raise WrongAnswer(f"None of its records was sent in round {one.number}: this is the answer to something else.")
     written = json.dumps(answer, ensure_ascii=False).encode()
-    _put(context, one, state="answered", answer=written, answered_at=context.now(), done=one.records, problem="")
+    values = {"state": "answered", "answer": written, "answered_at": context.now(), "done": one.records, "problem": ""}
+    _put(context, one, "byhand", "built", "sent", "refused", **values)
     with context.database.transaction() as connection:
         insert_audit(connection, "answer-by-hand", f"round {one.number}", account_id, context.now(), submission=one.submission_id)
     return _take_in_and_number(context, round_id, lambda doing, done, total: None)

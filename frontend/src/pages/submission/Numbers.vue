@@ -98,7 +98,7 @@ watch([record, () => props.submission.touched], async () => {
           <tbody>
             <tr v-for="row in rows" :key="row.field"><th scope="row">{{ row.title }}</th><td>{{ word(row.ours) }}</td><td v-for="(each, at) in person.candidates" :key="each.number" :class="{ on: at === chosen, diff: !cell(each, row.field)?.is_same }">{{ cell(each, row.field)?.is_same ? '=' : word(cell(each, row.field)?.theirs ?? '') }}</td></tr>
             <tr><th scope="row">Earlier</th><td class="soft">—</td><td v-for="(each, at) in person.candidates" :key="each.number" class="soft small" :class="{ on: at === chosen }">{{ each.earlier }}</td></tr>
-            <tr v-if="may"><td /><td /><td v-for="(each, at) in person.candidates" :key="each.number" :class="{ on: at === chosen }"><button class="btn" :class="{ main: at === chosen }" @click="choose(each.number)">This one<kbd v-if="at < 9">{{ at + 1 }}</kbd></button></td></tr>
+            <tr v-if="may"><td /><td /><td v-for="(each, at) in person.candidates" :key="each.number" :class="{ on: at === chosen }"><button class="btn" :class="{ main: at === chosen }" @click="choose(each.number)">Take<kbd v-if="at < 9">{{ at + 1 }}</kbd></button></td></tr>
           </tbody>
         </table>
       </div>
