@@ -147,9 +147,10 @@ class Registry:
                 found = candidates_of(sent, list(near.values()), sent["MARINER"])
                 return Judged(sent["REF"], "to number", "", broken, None, found)
             number = self._number()
+        before = shown(held, sent) if held else None  # what was held otherwise is what a warning is about
         self._keep_person(sent, number)
         self.numbered[made["account"], sent["REF"]] = number
-        return Judged(sent["REF"], "warned" if broken else "accepted", number, broken, shown(self.people[number], sent))
+        return Judged(sent["REF"], "warned" if broken else "accepted", number, broken, before or shown(self.people[number], sent))
 
     def _number(self) -> str:
         """Give the next number that nobody has."""

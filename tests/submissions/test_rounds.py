@@ -70,6 +70,9 @@ def test_to_the_end(sender, autumn, registry, held, clock):
     assert sum(map(len, found.values())) == len(conflicts)
     assert opened.following() == {"Z0": len(conflicts), "Y1": Counter(wanted.values())["E4"]}
     assert {key for key, record in records.items() if record in opened.warned().get("W2", [])} == set(held["warned"])
+    for key in held["warned"]:  # with what was held, so that somebody sees what the warning is about
+        line = opened.lines[records[key]]
+        assert line.held["GIVEN"].startswith(f"{line.sent['GIVEN']} ")
     seven = next(key for key, one in held["numbers"].items() if one["kind"] == "seven")
     assert len(opened.lines[records[seven]].candidates) == 7
     settle_numbers(sender, autumn, held)
