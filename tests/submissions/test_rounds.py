@@ -16,7 +16,7 @@ from nevefield.proposals.editing import edit_record
 from nevefield.rosters.looking import open_roster
 from nevefield.submissions.deciding import Said, decide, take_theirs
 from nevefield.submissions.errors import NothingToSend, RoundUnderWay, WrongDecision
-from nevefield.submissions.looking import open_submission, outcomes_by_round
+from nevefield.submissions.looking import open_submission
 from nevefield.submissions.opening import translate_code
 from nevefield.submissions.sending import build_round
 from tests.submissions.conftest import bring_on
@@ -136,8 +136,7 @@ def test_refused_change_is_rejected_again(sender, autumn, registry, held, clock)
     opened = open_submission(sender, autumn)
     assert opened.standings[records[key]].state == "rejected"
     assert opened.steps[records[key]].answer == "refused: The reason says too little."
-    with sender.database.transaction() as connection:
-        told = outcomes_by_round(connection, autumn)
+    told = opened.told
     assert [one["record"] for one in told[2].again] == [records[key]]
     assert [one.left for one in told.values()] == [
         len(held["conflicts"]) + len(held["numbers"]) + len(held["new"]),

@@ -19,7 +19,7 @@ from nevefield.store import submissions as store
 from nevefield.submissions.errors import NoSuchSubmission
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Mapping, Sequence
 
     from nevefield.context import Context
     from nevefield.core.snapshot import Snapshot
@@ -59,12 +59,22 @@ class OpenSubmission:
     broken: Mapping[str, tuple[int, ...]]  # rule -> records that are known to break it as they are
     standings: Mapping[int, Standing]
     tally: Tally
+    told: Mapping[int, RoundTold]  # by round that was answered
     joining: tuple[int, ...]  # records that belong into it by now and are not in it
 
     @property
     def ready(self) -> list[int]:
         """The records that the next round takes."""
         return [record for record in self.records if self.standings[record].is_sendable]
+
+    def kind_of(self, record: int) -> str:
+        """Say what the next round sends a record as: first, corrected, changes (theirs is asked to change), numbers."""
+        line, step, standing = self.lines.get(record), self.steps.get(record), self.standings[record]
+        if line is None:
+            return "first"
+        if step is not None and step.kind == "right" and step.after_round >= line.round:
+            return "changes"
+        return "numbers" if standing.asked else "corrected"
 
     def roots(self, record: int) -> list[str]:
         """List the rules by which a record was rejected, without mere consequences."""
@@ -159,6 +169,7 @@ def _work_out(connection: Connection, submission: Submission, roster: Roster) ->
     there = [record for record in records if record in where]
     written = write_records(layout, snapshot, np.array([where[record] for record in there], np.intp))
     rows = dict(zip(there, written, strict=True))
+    listed = store.list_lines(connection, submission.id)
     lines = {
         one.record: Line(
             one.round,
@@ -169,7 +180,7 @@ def _work_out(connection: Connection, submission: Submission, roster: Roster) ->
             one.told.get("held"),
             tuple(one.told.get("candidates", ())),
         )
-        for one in store.list_lines(connection, submission.id)
+        for one in listed
     }
     steps = {one.record: one for one in store.list_steps(connection, submission.id)}
     broken = {
@@ -192,7 +203,21 @@ def _work_out(connection: Connection, submission: Submission, roster: Roster) ->
     joining = tuple(int(one) for one in snapshot.ids[inside].tolist() if one not in known)
     tally = count(len(records), (one.state for one in standings.values()))
     return OpenSubmission(
-        submission, roster, snapshot, layout, published, records, where, rows, lines, steps, broken, standings, tally, joining
+        submission,
+        roster,
+        snapshot,
+        layout,
+        published,
+        records,
+        where,
+        rows,
+        lines,
+        steps,
+        broken,
+        standings,
+        tally,
+        outcomes_by_round(listed),
+        joining,
     )
 
 
@@ -221,11 +246,14 @@ class RoundTold:
     left: int = 0  # records that were rejected or without a number when it was answered, those of earlier rounds too
 
 
-def outcomes_by_round(connection: Connection, submission_id: int) -> dict[int, RoundTold]:
-    """Say of each round that was answered, by its number, what became of its records."""
+def outcomes_by_round(lines: Sequence[store.LineRow]) -> dict[int, RoundTold]:
+    """Say of each round that was answered, by its number, what became of its records.
+
+    Args:
+        lines: Of all rounds, in their order.
+    """
     found: dict[int, RoundTold] = {}
     last: dict[int, store.LineRow] = {}
-    lines = store.list_lines(connection, submission_id)
     for number, some in groupby(lines, key=lambda line: line.round):
         told = found[number] = RoundTold()
         for one in some:

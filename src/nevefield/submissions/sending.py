@@ -33,7 +33,7 @@ if TYPE_CHECKING:
     from nevefield.authority.client import Authority
     from nevefield.context import Context
     from nevefield.store.connection import Connection
-    from nevefield.store.submissions import Round
+    from nevefield.store.submissions import Round, StepRow
 
 __all__ = ["advance", "bring_answer", "build_round", "queue_rounds", "send_again", "write_body"]
 
@@ -94,22 +94,18 @@ def _body_of(connection: Connection, opened: OpenSubmission, records: list[int])
     written, changes = [], []
     counts = {"first": 0, "corrected": 0, "changes": 0, "numbers": 0}
     for record in records:
-        standing, line = opened.standings[record], opened.lines.get(record)
-        row = opened.rows[record] | {layout.asked: standing.asked}
+        row = opened.rows[record] | {layout.asked: opened.standings[record].asked}
         written.append(row)
-        step = opened.steps.get(record)
-        is_right = step is not None and step.kind == "right" and line is not None and step.after_round >= line.round
-        kind = "first" if line is None else "changes" if is_right else "numbers" if standing.asked else "corrected"
+        kind = opened.kind_of(record)
         counts[kind] += 1
-        if is_right and step is not None and line is not None:
-            changes.append(_change(connection, opened, step.id, line, row))
+        if kind == "changes":
+            changes.append(_change(connection, opened, opened.steps[record], opened.lines[record], row))
     body = {"day": opened.submission.day.isoformat(), "records": written, "changes": changes}
     return body, counts
 
 
-def _change(connection: Connection, opened: OpenSubmission, step_id: int, line: Line, row: dict[str, str]) -> dict[str, Any]:
+def _change(connection: Connection, opened: OpenSubmission, step: StepRow, line: Line, row: dict[str, str]) -> dict[str, Any]:
     """Write a change that is asked for: what the rule reads and is held otherwise, with the reason and what is attached."""
-    step = next(one for one in opened.steps.values() if one.id == step_id)
     held = line.held or {}
     reads = opened.published.rule(step.rule).reads or opened.layout.names
     fields = [
@@ -117,11 +113,11 @@ def _change(connection: Connection, opened: OpenSubmission, step_id: int, line: 
         for name in reads
         if name in row and str(held.get(name, "")) != row[name]
     ]
-    found = store.get_attachment(connection, step_id)
+    found = store.get_attachment(connection, step.id)
     attached = {"name": step.attached, "base64": base64.b64encode(found).decode()} if found else None
     number = row[opened.layout.number.to]
     return {
-        "id": str(step_id),
+        "id": str(step.id),
         "mariner": number,
         "rule": step.rule,
         "fields": fields,

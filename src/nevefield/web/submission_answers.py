@@ -14,7 +14,7 @@ from nevefield.core.submitting.standing import QUESTION
 from nevefield.rosters.snapshots import load_codes
 from nevefield.store import records as record_store
 from nevefield.store import submissions as store
-from nevefield.submissions.looking import OpenSubmission, outcomes_by_round, parts_of
+from nevefield.submissions.looking import OpenSubmission, parts_of
 from nevefield.web import submission_models as shapes
 from nevefield.web.access import context, level_in
 
@@ -90,7 +90,7 @@ def overview_answer(opened: OpenSubmission) -> shapes.SubmissionOut:
     one, here = opened.submission, context()
     with here.database.transaction() as connection:
         rounds = store.list_rounds(connection, one.id)
-        told = outcomes_by_round(connection, one.id)
+    told = opened.told
     left = (one.due - here.today()).days if one.due else None
     return shapes.SubmissionOut(
         id=one.id,
@@ -106,7 +106,7 @@ def overview_answer(opened: OpenSubmission) -> shapes.SubmissionOut:
         touched=one.touched,
         tally=tally_answer(opened),
         sendable=len(opened.ready),
-        sends=_sends(opened),
+        sends=dict(Counter(map(opened.kind_of, opened.ready))),
         behind=[{"said": said, "records": size} for said, size in _behind(opened).items()],
         rounds=[_round(opened, each, told[each.number].again if each.number in told else []) for each in rounds],
         joining=len(opened.joining),
@@ -160,19 +160,6 @@ def layout_answer(
         ours=[ours(one) for one in definition.fields],
         layout=layout,
     )
-
-
-def _sends(opened: OpenSubmission) -> dict[str, int]:
-    found: Counter[str] = Counter()
-    for record in opened.ready:
-        standing, step = opened.standings[record], opened.steps.get(record)
-        if record not in opened.lines:
-            found["first"] += 1
-        elif step is not None and step.kind == "right" and standing.why.startswith("ours"):
-            found["changes"] += 1
-        else:
-            found["numbers" if standing.asked else "corrected"] += 1
-    return dict(found)
 
 
 def _behind(opened: OpenSubmission) -> dict[str, int]:

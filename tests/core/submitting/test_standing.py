@@ -81,3 +81,11 @@ def test_forecast_ends(left):
     assert rounds is None or rounds >= 0
     if left and left[-1] == 0:
         assert rounds == 0
+
+
+@given(LINES, ROWS, st.sampled_from(["right", "question"]))
+def test_no_dead_end(line, now, kind):
+    """A record that breaks a known rule was let, was rejected, and is decided: it goes, without being let once more."""
+    rejected = replace(line, outcome="rejected")
+    found = stand(LAYOUT, rejected, Decision(kind, reason="why", round=line.round), now, ("H1",))
+    assert (found.state, found.is_sendable) == ("ready", True)

@@ -111,7 +111,9 @@ def stand(
     if decision is not None and decision.kind == "clear":
         decision = None
     held = decision is not None and decision.kind == "hold"
-    let = decision is not None and decision.kind == "let"
+    # Who has said since the answer that ours is right, or whose number it is, means it to go, whatever it is known to break.
+    is_fresh = decision is not None and line is not None and decision.round >= line.round
+    let = decision is not None and (decision.kind == "let" or (is_fresh and decision.kind in ("right", "question", "number")))
     if now is None:
         state = "not_sent" if line is None else "accepted" if line.outcome in ("accepted", "warned") else "rejected"
         return Standing(state, False, why="has left the roster")
