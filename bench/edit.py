@@ -45,7 +45,6 @@ TODAY = date(2026, 9, 1)
 EDITS = 40
 CODES = (ROOT / "demo" / "codes.csv").read_text()
 DOCUMENT = json.loads((ROOT / "demo" / "definitions" / "cadets.json").read_text())
-DOCUMENT["nevefield"]["checks"] = [one for one in DOCUMENT["nevefield"]["checks"] if one["check"] == "order"]
 
 
 def edits(read: Any) -> Iterator[dict[str, Any]]:

@@ -13,6 +13,7 @@ from nevefield.core.changes.compare import find_absent
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.changes.states import compare_states
 from nevefield.core.definition import read_definition
+from nevefield.core.memo import Memo
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.tally import OUTCOMES
 from tests.core.world import work_out
@@ -73,7 +74,7 @@ def test_compares_as_a_loop_would(file, roster):
     assert {number: OUTCOMES[one] for number, one in zip(file, evaluation.outcomes, strict=True)} == outcomes
     assert {(int(row), field) for field, rows in evaluation.changes.items() for row in rows} == changes
     assert {snapshot.keys(evaluation.absent)[place] for place in range(len(evaluation.absent))} == set(roster) - set(file)
-    assert find_absent(evaluation.known.record, snapshot).tolist() == evaluation.absent.tolist()
+    assert find_absent(evaluation.known, snapshot, Memo()).tolist() == evaluation.absent.tolist()
 
 
 @given(st.lists(st.none() | st.integers(-50, 50).map(str) | st.sampled_from(["2.5", "1e1"]), max_size=20), st.booleans())

@@ -27,9 +27,10 @@ def test_edits_of_edits(texts, edits):
         wanted = [-1 if text is None else {"a": 0, "é": 1, "b": 2}.get(text, -2) for text in plain]
         assert column.place(other).tolist() == wanted
         assert column.take(np.array([3, 5])).place(other).tolist() == [wanted[3], wanted[5]]
-        differ = column.differs(made[-1][0])
-        if differ is not None:
-            assert differ.tolist() == [one != two for one, two in zip(plain, made[-1][1], strict=True)]
+        rows = column.since(made[-1][0])
+        assert rows is not None
+        assert {row for row in range(12) if plain[row] != made[-1][1][row]} <= set(rows.tolist())
+    assert Column.of(texts).since(made[0][0]) is None
 
 
 @given(
@@ -42,5 +43,6 @@ def test_grouped_again(values, changes):
     after = before.copy()
     for row, value in changes:
         after[row % len(after)] = value
-    again = regroup_rows(before, group_rows(before), after)
+    rows = np.unique([row % len(after) for row, _ in changes]).astype(np.intp)
+    again = regroup_rows(group_rows(before), before, after, rows)
     assert [one.tolist() for one in again] == [one.tolist() for one in group_rows(after)]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -16,6 +17,7 @@ from nevefield.core.columns.propose import propose_definition
 from nevefield.core.definition import Definition, read_definition
 from nevefield.core.errors import CoreError, UnreadableFile, WrongDefinition
 from nevefield.core.evaluate import Evaluation, evaluate, read_snapshot, require_lists
+from nevefield.core.memo import Memo
 from nevefield.core.people.keys import match_keys
 from nevefield.core.reading import ReadingChoice, read_file
 from nevefield.core.snapshot import Snapshot, to_json
@@ -232,7 +234,7 @@ def compare_evaluations(before: Evaluation, after: Evaluation, note: Callable[[s
     record = known.record
     first = _first_of(record, after, note)
     matched = np.where(first, record, -1)
-    differing = compare_rows(folded, matched, roster)
+    differing = compare_rows(folded, replace(known, record=matched), roster, Memo())
     changed = np.zeros(len(record), bool)
     changes = []
     for name, rows in differing.items():
@@ -243,7 +245,7 @@ def compare_evaluations(before: Evaluation, after: Evaluation, note: Callable[[s
             one = {"record": key, "field": name, "old": to_json(definition, name, was), "new": to_json(definition, name, now)}
             changes.append((row, one))
     joined = np.flatnonzero((record < 0) & first)
-    absent = find_absent(record, roster)
+    absent = find_absent(known, roster, Memo())
     return {
         "joined": snapshot_of(after).keys(joined),
         "absent": roster.keys(_unrepeated(absent, roster)),

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import partial
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 import numpy as np
 
@@ -23,11 +23,13 @@ from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.checking.groups import check_groups
 from nevefield.core.checking.hands import check_by_hand
 from nevefield.core.checking.identity import check_identity, fold_identity
+from nevefield.core.checking.mending import mend_hits
 from nevefield.core.checking.references import check_references
 from nevefield.core.checking.rows import check_code_days, check_parents
 from nevefield.core.checking.shifts import check_shifts, fold_shifted
 from nevefield.core.checking.whole import check_whole
 from nevefield.core.columns.combining import columns_by_field
+from nevefield.core.columns.derived import derive
 from nevefield.core.columns.filling import compose_fields
 from nevefield.core.columns.pairing import Pair, Said, known_headings, look_at_values, pair_columns
 from nevefield.core.columns.values import Typed, ValueContext, convert, edit
@@ -35,7 +37,7 @@ from nevefield.core.conditions import fields_of, holds
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.memo import Memo
 from nevefield.core.people.joining import Joined, join_rows, number_people, people_groups
-from nevefield.core.people.keys import Known, is_same_known, match_keys
+from nevefield.core.people.keys import Known, match_again, match_keys
 from nevefield.core.people.matching import Limits
 from nevefield.core.people.recognising import Recognised, Remembered, recognise
 from nevefield.core.placing.rules import place_rows
@@ -44,6 +46,7 @@ from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import Decisions, decide
 from nevefield.core.table import Column, Table, rows_at
 from nevefield.core.tally import OUTCOMES, Tally, count_outcomes
+from nevefield.core.trail import union
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Mapping, Sequence
@@ -67,18 +70,29 @@ def check_declared(facts: Facts) -> list[Hit]:
         run = DECLARED[check.check].run
         if run is None:
             continue
-        found: list[Hit] = facts.memo.get(("declared", number), _looked_at(facts, check), partial(run, facts, check))
+        reads = _reads(check)
+        found = _find_hits(facts, number, check, reads)
         hits += [replace(hit, title=check.text, message=check.text) for hit in found] if check.text else found
     return hits
 
 
-def _looked_at(facts: Facts, check: Check) -> tuple[Any, ...]:
-    """List what a declared check looks at: the fields that it names, and who the rows are."""
+def _find_hits(facts: Facts, number: int, check: Check, reads: tuple[str, ...]) -> list[Hit]:
+    """Run a declared check; of what it found before, only edited rows are looked at again, where it looks at rows alone."""
+    declared = DECLARED[check.check]
+    run = partial(cast("Callable[..., list[Hit]]", declared.run), check=check)
+    at = facts.looked_at(reads) if declared.looks == "row" else (*facts.looked_at(reads), facts.known, facts.snapshot)
+    aside = () if declared.looks in ("row", "records") else (facts.apart, *facts.others.values())
+    of = (check, facts.today.isoformat(), facts.codes, *at, *aside)
+    if declared.looks != "rows":
+        return mend_hits(facts, ("declared", number), of, run, reads)
+    found: list[Hit] = facts.memo.get(("declared", number), (*of, facts.joined.lead), partial(run, facts))
+    return found
+
+
+def _reads(check: Check) -> tuple[str, ...]:
+    """List the fields that a declared check looks at."""
     when = fields_of(check.options["when"]) if "when" in check.options else ()
-    names = dict.fromkeys([*check.fields, *when, *_named(check)])
-    typed = (facts.typed.get(name) for name in names)
-    people = (facts.known, facts.snapshot, facts.joined.lead)
-    return (check, *people, facts.apart, facts.today.isoformat(), facts.codes, *typed, *facts.others.values())
+    return tuple(dict.fromkeys([*check.fields, *when, *_named(check)]))
 
 
 def _named(check: Check) -> list[str]:
@@ -248,8 +262,8 @@ def _conclude(
 ) -> Evaluation:
     """Check, compare, settle every row's outcome, and count."""
     memo, known = facts.memo, facts.known
-    causes, differing = _find_causes(facts, decisions, progress)
-    outcomes = _settle(facts, causes, differing, decisions)
+    causes, weights, differing = _find_causes(facts, decisions, progress)
+    outcomes = _settle(facts, causes, weights, differing, decisions)
     lead = facts.joined.lead
     changes = {name: rows[(outcomes[rows] == CHANGED) & (lead[rows] == rows)] for name, rows in differing.items()}
     absent = _absent(decisions, known, facts.snapshot, facts.today, memo)
@@ -283,14 +297,16 @@ def _know_people(
     """Tell who the rows are: by keys, by what somebody said, by likeness; and which rows are one person."""
     keyed = [name for key in definition.keys for name in key]
     came = {name: memo.made(("typed", name)) or one for name, one in typed.items()}
+    of = (snapshot, table, *(typed.get(name) for name in keyed))
 
-    def match(columns: Mapping[str, Typed]) -> Known:
-        return _match(definition, columns, _folded(columns), snapshot, table, memo)
+    def match_all() -> Known:
+        return _match(definition, came, snapshot, table, memo)
 
-    as_came = memo.get("as it came", (snapshot, table, len(came), *map(came.get, keyed)), lambda: match(came))
-    is_edited = any(came[name] is not typed[name] for name in keyed if name in typed)
-    of = (snapshot, table, len(typed), as_came, *map(typed.get, keyed))
-    by_key = memo.keep("known", of, lambda: match(typed) if is_edited else as_came, is_same_known)
+    def again(before: Known, rows: NDArray[np.intp], _: Any) -> Known:
+        return match_again(definition, typed, snapshot, before, rows)
+
+    as_came = memo.get("as it came", (snapshot, table, *(came.get(name) for name in keyed)), match_all)
+    by_key = memo.mend("known", of, lambda: _match_edited(definition, typed, came, keyed, snapshot, table, as_came), again)
     people = recognise(
         definition,
         typed,
@@ -303,35 +319,42 @@ def _know_people(
         said=said,
         as_came=as_came,
     )
-    known = memo.keep("who", (people.known,), lambda: people.known, is_same_known)
-    typed = _keep_keys(definition, typed, known, snapshot, memo)
-    folded = _folded(typed)
-    joined = _join(definition, typed, folded, known, snapshot, aside, memo)
-    return typed, replace(people, known=known), joined
+    typed = _keep_keys(definition, typed, people.known, snapshot, memo)
+    person = number_people(definition, typed, people.known, len(snapshot), memo)
+    apart = tuple(np.flatnonzero(aside).tolist())  # compared by content: which rows are aside is made anew for every evaluation
+    joined = join_rows(definition, typed, person, people_groups(memo, person, aside, apart), memo)
+    return typed, people, joined
 
 
 def _absent(decisions: Decisions, known: Known, snapshot: Snapshot, today: date, memo: Memo) -> NDArray[np.intp]:
     """List the records that the coverage says should have been in the file."""
     if decisions.coverage not in ("everybody", "part"):
         return np.zeros(0, np.intp)
-    absent: NDArray[np.intp] = memo.get("absent", (known, snapshot), lambda: find_absent(known.record, snapshot))
+    absent: NDArray[np.intp] = find_absent(known, snapshot, memo)
     if decisions.coverage == "part" and decisions.part is not None:
         inside = holds(decisions.part, lambda name: snapshot.columns[name], len(snapshot), today)
         absent = absent[inside[absent]]
     return absent
 
 
-def _find_causes(facts: Facts, decisions: Decisions, progress: Progress) -> tuple[list[Cause], dict[str, NDArray[np.intp]]]:
-    """Check rows, then what follows for people's other rows, groups and the whole file; and compare with the roster."""
+def _find_causes(
+    facts: Facts, decisions: Decisions, progress: Progress
+) -> tuple[list[Cause], tuple[NDArray[np.bool_], NDArray[np.bool_]], dict[str, NDArray[np.intp]]]:
+    """Check rows, then what follows for people's other rows, groups and the whole file; and compare with the roster.
+
+    Returns:
+        The causes, the rows that are stopped and those that wait, and by field the rows that differ.
+    """
     progress("Checking", 5, STAGES)
     hits = fold_identity(fold_shifted([hit for check in CHECKS for hit in check(facts)], facts), facts)
     causes = with_followers(find_causes(hits, facts, decisions.waivers), facts, decisions.waivers)
     progress("Comparing with the roster", 7, STAGES)
-    differing = compare_rows(facts.folded, facts.known.record, facts.snapshot, facts.memo)
-    whole = check_groups(facts, causes, row_weights(causes, len(facts))[0]) + check_whole(facts, differing)
+    differing = compare_rows(facts.folded, facts.known, facts.snapshot, facts.memo)
+    weights = row_weights(causes, len(facts))  # what is found beyond the rows stops none of them
+    whole = check_groups(facts, causes, weights[0]) + check_whole(facts, differing)
     if whole:
         causes = find_causes([*(one.hit for one in causes), *whole], facts, decisions.waivers)
-    return causes, differing
+    return causes, weights, differing
 
 
 def read_snapshot(data: bytes, definition: Definition, codes: Mapping[str, CodeList], today: date) -> Snapshot:
@@ -404,14 +427,11 @@ def _keep_keys(definition: Definition, typed: dict[str, Typed], known: Known, sn
         if name not in typed:
             continue
 
-        def keep(one: Typed = typed[name], name: str = name) -> Typed:
-            rows = np.flatnonzero((one.stored.codes < 0) & (known.record >= 0) & ~one.problem_rows())
-            theirs = snapshot.columns[name].rows(known.record[rows])
-            if not len(rows):
-                return one
-            return replace(one, stored=one.stored.replace(dict(zip(rows.tolist(), theirs, strict=True))), _folded=[])
+        def keep(rows: NDArray[np.intp], one: Typed = typed[name], name: str = name) -> dict[int, str | None]:
+            lacking = rows[(one.stored.codes[rows] < 0) & (known.record[rows] >= 0) & ~one.problem_rows()[rows]]
+            return dict(zip(lacking.tolist(), snapshot.columns[name].rows(known.record[lacking]), strict=True))
 
-        kept[name] = memo.get(("kept", name), (typed[name], known, snapshot), keep)
+        kept[name] = derive(memo, ("kept", name), typed[name], (known, snapshot), keep)
     return kept
 
 
@@ -535,37 +555,29 @@ def _convert_one(
     return convert(one, raw, context, before=before)
 
 
-def _join(
-    definition: Definition,
-    typed: dict[str, Typed],
-    folded: dict[str, Column],
-    known: Known,
-    snapshot: Snapshot,
-    aside: NDArray[np.bool_],
-    memo: Memo,
-) -> Joined:
-    keyed = tuple(typed.get(name) for name in definition.primary_key)
-    of: tuple[Any, ...] = (known, snapshot, *keyed)
-    person = memo.keep("person", of, lambda: number_people(definition, typed, folded, known, len(snapshot)), np.array_equal)
-
-    # Which rows are aside is compared by content: it is made anew for every evaluation.
-    apart = tuple(np.flatnonzero(aside).tolist())
-    groups = people_groups(memo, person, aside, apart)
-    # Most files have a row for each person: then nothing is joined whatever their values are.
-    of = (known, snapshot, person, apart, *(typed.values() if groups else tuple(typed)))
-    joined: Joined = memo.get("joined", of, lambda: join_rows(definition, typed, folded, person, groups))
-    lead = memo.keep("lead", (joined,), lambda: joined.lead, np.array_equal)  # who stands for whom seldom changes
-    return replace(joined, lead=lead, typed=joined.typed if groups else typed)
-
-
 def _folded(typed: Mapping[str, Typed]) -> dict[str, Column]:
     return {name: one.folded() for name, one in typed.items()}
 
 
-def _match(
-    definition: Definition, typed: Mapping[str, Typed], folded: Mapping[str, Column], snapshot: Snapshot, table: Table, memo: Memo
+def _match(definition: Definition, typed: Mapping[str, Typed], snapshot: Snapshot, table: Table, memo: Memo) -> Known:
+    return match_keys(definition, typed, _folded(typed), snapshot, memo) if typed else _nobody(len(table))
+
+
+def _match_edited(
+    definition: Definition,
+    typed: Mapping[str, Typed],
+    came: Mapping[str, Typed],
+    keyed: Collection[str],
+    snapshot: Snapshot,
+    table: Table,
+    as_came: Known,
 ) -> Known:
-    return match_keys(definition, typed, folded, snapshot, memo) if typed else _nobody(len(table))
+    """Match rows of which some were edited since the file came, going on from who they were then where that can be."""
+    edited = [typed[name].since(came[name]) for name in keyed if name in typed]
+    rows = None if any(one is None for one in edited) else union([one for one in edited if one is not None])
+    if rows is None:
+        return match_keys(definition, typed, _folded(typed), snapshot) if typed else _nobody(len(table))
+    return match_again(definition, typed, snapshot, as_came, rows) if len(rows) else as_came
 
 
 def _fill(raw: Column, fill: str, missing: frozenset[str]) -> Column:
@@ -579,20 +591,26 @@ def _nobody(rows: int) -> Known:
 
 
 def _settle(
-    facts: Facts, causes: list[Cause], differing: Mapping[str, NDArray[np.intp]], decisions: Decisions
+    facts: Facts,
+    causes: list[Cause],
+    weights: tuple[NDArray[np.bool_], NDArray[np.bool_]],
+    differing: Mapping[str, NDArray[np.intp]],
+    decisions: Decisions,
 ) -> NDArray[np.int8]:
     """Give every row exactly one outcome; what was decided by hand counts before what was found."""
     outcomes = np.where(facts.known.record >= 0, np.int8(SAME), np.int8(NEW))
     for rows in differing.values():
         outcomes[rows] = CHANGED
-    stopped, waiting = row_weights(causes, len(facts))
+    stopped, waiting = weights
     outcomes[waiting] = WAITING
     outcomes[stopped] = STOPPED
     for group in facts.joined.groups:  # one person: when one row brings a change, it is the person's
         if (outcomes[group] <= SAME).all():
             outcomes[group] = outcomes[group].min()
     for cause in causes:
-        outcomes[list(cause.hit.left_out)] = LEFT_OUT
-    outcomes[rows_at(facts.lines, decisions.held)] = HELD
-    outcomes[rows_at(facts.lines, decisions.left_out)] = LEFT_OUT
+        if cause.hit.left_out:
+            outcomes[list(cause.hit.left_out)] = LEFT_OUT
+    for lines, outcome in ((decisions.held, HELD), (decisions.left_out, LEFT_OUT)):
+        if lines:
+            outcomes[rows_at(facts.lines, lines)] = outcome
     return outcomes

@@ -7,11 +7,19 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
+from nevefield.core.trail import NO_ROWS, union
+
 if TYPE_CHECKING:
     from collections.abc import Callable
 
+    import numpy as np
+    from numpy.typing import NDArray
+
+    Again = Callable[[Any, NDArray[np.intp], tuple[Any, ...]], Any]
+
 __all__ = ["Memo"]
 
+FEW = 1_000  # rows of edits that are made anew apart; of more, the whole is
 _SMALL = (str, int, tuple, frozenset, dict, type(None))
 
 
@@ -41,9 +49,11 @@ class Memo:
             of: What it is made of: large things must be the very same objects, small ones equal.
             make: Makes it.
         """
-        known = self._before.get(name)
-        if known is not None and len(known[0]) == len(of) and all(map(_is_same, known[0], of)):
-            made = known[1]
+        for parts in (self._parts, self._before):
+            known = parts.get(name)
+            if known is not None and len(known[0]) == len(of) and all(map(_is_same, known[0], of)):
+                made = known[1]
+                break
         else:
             made = make()
         self._parts[name] = (of, made)
@@ -65,6 +75,27 @@ class Memo:
             self._parts[name] = (of, made)
         return made
 
+    def mend(self, name: Any, of: tuple[Any, ...], make: Callable[[], Any], again: Again) -> Any:
+        """Take a part over, make it anew in the few rows in which something that it is made of was edited, or make it whole.
+
+        Args:
+            name: Of the part.
+            of: What it is made of; of what has a `since` it is asked in which rows it may differ from before.
+            make: Makes it whole.
+            again: Makes it of the part before, the rows, rising, and what that part was made of; never alters that part.
+        """
+        made = self._parts.get(name)
+        if made is not None and len(made[0]) == len(of) and all(map(_is_same, made[0], of)):
+            return made[1]  # another part asked for it already
+        known = self._before.get(name)
+        rows = _edited(known[0], of) if known is not None else None
+        if known is None or rows is None or len(rows) > FEW:
+            made = make()
+        else:
+            made = again(known[1], rows, known[0]) if len(rows) else known[1]
+        self._parts[name] = (of, made)
+        return made
+
     def made(self, name: Any) -> Any:
         """Return a part that this evaluation has made or taken over; None when there is none."""
         known = self._parts.get(name)
@@ -78,6 +109,22 @@ class Memo:
         """Let go of the evaluation before; of its parts only those stay that nobody asked for this time: they may hold again."""
         self._parts = {**self._before, **self._parts}
         self._before = {}
+
+
+def _edited(before: tuple[Any, ...], now: tuple[Any, ...]) -> NDArray[np.intp] | None:
+    """List the rows in which what a part is made of may differ from before; None where it differs as a whole."""
+    if len(before) != len(now):
+        return None
+    found = []
+    for one, other in zip(before, now, strict=True):
+        if one is other or _is_same(one, other):
+            continue
+        rows = other.since(one) if type(one) is type(other) and hasattr(other, "since") else None
+        if rows is None:
+            return None
+        if len(rows):
+            found.append(rows)
+    return union(found) if found else NO_ROWS
 
 
 def _is_same(one: Any, other: Any) -> bool:

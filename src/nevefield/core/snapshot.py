@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 
     from nevefield.core.definition import Definition
 
-__all__ = ["Snapshot", "to_json"]
+__all__ = ["Snapshot", "say_key", "to_json"]
 
 LONGEST_KEY = 200  # characters of a key that are kept as they are; longer ones are kept by their digest
 
@@ -160,6 +160,15 @@ def _short(key: str) -> str:
     if len(key) <= LONGEST_KEY:
         return key
     return f"{key[:100]}…{hashlib.sha256(key.encode()).hexdigest()}"
+
+
+def say_key(key: Any) -> str:
+    """Word a record's primary key as `Snapshot.keys` gives it, a dash for a part that it lacks.
+
+    >>> say_key(["1998", None]), say_key("1998"), say_key(None)
+    ('1998 –', '1998', '')
+    """
+    return " ".join(part or "–" for part in key) if isinstance(key, list) else str(key or "")
 
 
 def to_json(definition: Definition, name: str, text: str | None) -> Any:

@@ -14,7 +14,9 @@ import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
+from nevefield.core.finding import Finder
 from nevefield.core.growing import Growing
+from nevefield.core.trail import Trail
 
 if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping, Sequence
@@ -41,6 +43,8 @@ class Column:
     # By the identity of another column's values: those, the code there of each of our first values, and of texts beyond.
     _places: dict[int, tuple[Any, NDArray[np.int32], dict[str, int]]] = field(default_factory=dict, compare=False, repr=False)
     _growing: list[Growing] = field(default_factory=list, compare=False, repr=False)  # of an edited column, shared by its line
+    _finder: list[Finder] = field(default_factory=list, compare=False, repr=False)  # among the values that its line began with
+    trail: Trail = field(default_factory=Trail, compare=False, repr=False)  # what it was edited from; both number values alike
 
     @classmethod
     def of(cls, texts: Sequence[str | None]) -> Column:
@@ -110,38 +114,46 @@ class Column:
         if not changes:
             return self
         fresh = sorted({text for text in changes.values() if text is not None})
-        places = find_texts(pa.array(fresh, pa.string()), self.values).tolist()
+        places = self.find(fresh)
         added = [text for text, place in zip(fresh, places, strict=True) if place < 0]
         known = dict(zip(fresh, places, strict=True)) | {text: len(self.values) + place for place, text in enumerate(added)}
         codes = self.codes.copy()
         for row, text in changes.items():
             codes[row] = -1 if text is None else known[text]
+        trail = self.trail.after(np.array(sorted(changes), np.intp))
         if not added:
-            return Column(self.values, codes, list(self._texts), dict(self._places), self._growing)
+            return Column(self.values, codes, list(self._texts), dict(self._places), self._growing, self._finder, trail)
         growing = self._growing[0] if self._growing else None
         values = growing.append(self.values, added) if growing is not None else None
         if values is None:
             growing = Growing(pa.concat_arrays([self.values, pa.array(added, pa.string())]))
             values = growing.values
-        return Column(values, codes, list(self._texts), dict(self._places), [growing] if growing is not None else [])
+        line = [growing] if growing is not None else []
+        return Column(values, codes, list(self._texts), dict(self._places), line, self._finder, trail)
 
-    def differs(self, other: Column, rows: NDArray[np.intp] | None = None) -> NDArray[np.bool_] | None:
-        """Tell which rows hold another value than in another column, where both number their values alike.
+    def find(self, texts: Sequence[str]) -> list[int]:
+        """Find texts among the values, -1 for those that are not there.
 
-        Args:
-            other: The column.
-            rows: That are looked at; all when None.
-
-        Returns:
-            Of each of these rows; None when they do not: as a rule, when neither was edited from the other.
+        Of a few, by marks of the values that are made once; columns that are edited from this one use them too.
         """
-        if len(self.codes) != len(other.codes):
-            return None
-        size = min(len(self.values), len(other.values))
-        is_line = bool(self._growing and other._growing and self._growing[0] is other._growing[0])
-        if not is_line and self.values is not other.values and not self.values[:size].equals(other.values[:size]):
-            return None
-        return np.asarray(self.codes != other.codes) if rows is None else np.asarray(self.codes[rows] != other.codes[rows])
+        if len(texts) > FEW:
+            return find_texts(pa.array(texts, pa.string()), self.values).tolist()  # type: ignore[no-any-return]
+        if not self._finder:
+            self._finder.append(Finder(self.values))
+        finder = self._finder[0]
+        found = [finder.find(text) for text in texts]
+        if len(finder) < len(self.values) and -1 in found:  # what edits have added since
+            later = self.values[len(finder) :]
+            beyond = [pc.index(later, text).as_py() if place < 0 else -1 for text, place in zip(texts, found, strict=True)]
+            found = [place if place >= 0 or more < 0 else len(finder) + more for place, more in zip(found, beyond, strict=True)]
+        return found
+
+    def since(self, other: Column) -> NDArray[np.intp] | None:
+        """List the rows in which it may hold another value than another column; None where neither was edited from the other.
+
+        Two columns that were edited from one number their values alike, but those that only one of them has.
+        """
+        return self.trail.since(other.trail)
 
     def places(self, other: Column) -> NDArray[np.int32]:
         """Find each of our values among another column's; worked out once, and of an edited column only what is new.
@@ -171,7 +183,7 @@ class Column:
                 continue
             text = self.values[code].as_py()
             if text not in beyond:
-                place = int(find_texts([text], other.values)[0])
+                place = other.find([text])[0]
                 beyond[text] = place if place >= 0 else -2
             found.append(beyond[text])
         return np.array(found, np.int32)

@@ -59,14 +59,16 @@ def fold(text: str) -> str:
 
 
 def fold_all(values: Any, *, case: bool) -> Any:
-    """Squeeze an Arrow string array, and fold its case if asked; order and length are kept."""
+    """Squeeze an Arrow string array, and fold its case if asked; order and length are kept, and the array itself if it is so."""
     odd = pc.match_substring_regex(values, f"^[{SPACES}]|[{SPACES}]$|[{SPACES}]{{2}}|[^\\x20-\\x7e]")
     if pc.any(odd).as_py():
         mend = fold if case else squeeze
         rare = pa.array([mend(text) for text in values.filter(odd).to_pylist()], pa.string())
         plain = pc.utf8_lower(values) if case else values
-        return pc.replace_with_mask(plain, odd, rare)
-    return pc.ascii_lower(values) if case else values
+        folded = pc.replace_with_mask(plain, odd, rare)
+    else:
+        folded = pc.ascii_lower(values) if case else values
+    return values if folded.equals(values) else folded
 
 
 # Letters that no decomposition makes plain.

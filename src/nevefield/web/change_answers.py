@@ -11,7 +11,7 @@ from nevefield.core.changes.leaving import ACTS
 from nevefield.core.changes.updating import rules_of
 from nevefield.core.columns.titles import name_person
 from nevefield.core.evaluate import NEW, SAME
-from nevefield.core.snapshot import to_json
+from nevefield.core.snapshot import say_key, to_json
 from nevefield.web import models
 from nevefield.web.rows import name_of_row, row_key
 
@@ -119,7 +119,7 @@ def _absent(evaluation: Evaluation, record: int) -> models.ChangedPerson:
     snapshot = evaluation.snapshot
     name = name_person(evaluation.definition, lambda field: snapshot.columns[field].at(record))
     key = snapshot.keys(np.array([record]))[0]
-    text = " ".join(key) if isinstance(key, list) else str(key or "")
+    text = say_key(key)
     act = ACTS[int(evaluation.absences.acts[np.searchsorted(evaluation.absent, record)])]
     return models.ChangedPerson(line=None, record=int(snapshot.ids[record]), key=text, name=name, old=None, new=None, act=act)
 

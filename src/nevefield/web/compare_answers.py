@@ -9,7 +9,7 @@ import numpy as np
 
 from nevefield.core.columns.titles import name_person
 from nevefield.core.masking import cover_snapshot
-from nevefield.core.snapshot import to_json
+from nevefield.core.snapshot import say_key, to_json
 from nevefield.web import models
 
 if TYPE_CHECKING:
@@ -69,7 +69,7 @@ def _person(snapshot: Snapshot, place: int, *, is_file: bool) -> models.Compared
     return models.ComparedPerson(
         record=None if is_file else number,
         line=number if is_file else None,
-        key=" ".join(key) if isinstance(key, list) else str(key or ""),
+        key=say_key(key),
         name=name_person(snapshot.definition, lambda field: snapshot.columns[field].at(place)),
         old=None,
         new=None,

@@ -13,7 +13,7 @@ from nevefield.core.columns.titles import name_person
 from nevefield.core.masking import cover_snapshot
 from nevefield.core.people.doubles import Doubles
 from nevefield.core.people.levels import LEVELS
-from nevefield.core.snapshot import Snapshot
+from nevefield.core.snapshot import Snapshot, say_key
 from nevefield.rosters.uniting import merge_records, open_doubles, say_two
 from nevefield.web import models
 from nevefield.web.access import account, context, is_masked, needs
@@ -58,7 +58,7 @@ def _pair(snapshot: Snapshot, shown: Snapshot, doubles: Doubles, place: int) -> 
     return models.DoubleOut(
         score=float(doubles.scores[place]),
         records=[int(snapshot.ids[record]) for record in both],
-        keys=[" ".join(key) if isinstance(key, list) else str(key or "") for key in keys],
+        keys=[say_key(key) for key in keys],
         names=[_name(shown, record) for record in both],
         fields=fields,
     )

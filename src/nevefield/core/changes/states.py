@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.memo import Memo
 from nevefield.core.people.keys import find_by_key
 
 if TYPE_CHECKING:
@@ -79,7 +80,7 @@ def _by_key(old: Snapshot, new: Snapshot) -> tuple[NDArray[np.intp], NDArray[np.
     key = new.definition.primary_key
     if not key or not len(old) or not len(new):
         return np.zeros(0, np.intp), np.zeros(0, np.intp)
-    found = find_by_key(key, {name: new.folded(name) for name in key}, old)
+    found = find_by_key(key, {name: new.folded(name) for name in key}, old, Memo()).values
     rows = np.flatnonzero(found >= 0)
     _, first = np.unique(found[rows], return_index=True)
     mine = rows[np.sort(first)]

@@ -44,10 +44,10 @@ def check_alike(facts: Facts) -> list[Hit]:
     out = facts.aside[mine] | (facts.known.record[mine] >= 0)
     for one, before in zip(traits, came, strict=True):
         if one.kind in TELLING and facts.typed[one.field] is not before and len(mine):
-            differ = before.stored.differs(facts.typed[one.field].stored, mine)
-            out |= True if differ is None else differ
+            now = facts.typed[one.field].stored
+            out |= True if now.since(before.stored) is None else before.stored.codes[mine] != now.codes[mine]
     gone = tuple(mine[out].tolist())
-    of = (pairs, fields, facts.joined.person, gone)
+    of = (pairs, fields, tuple(facts.joined.person[mine].tolist()), gone)
     hits: list[Hit] = facts.memo.get("alike asked", of, lambda: _ask(facts, pairs, set(gone), fields))
     return hits
 

@@ -8,11 +8,16 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit, lines_of
-from nevefield.core.people.joining import group_again, people_groups
-from nevefield.core.people.keys import find_by_key
+from nevefield.core.people.joining import group_again, number_rows, people_groups
+from nevefield.core.people.keys import find_by_key, first_rows
 from nevefield.core.people.recognising import BY_LIKENESS
+from nevefield.core.snapshot import say_key
+from nevefield.core.trail import NO_ROWS, put_in
 
 if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping
+    from typing import Any
+
     from numpy.typing import NDArray
 
 __all__ = ["check_between"]
@@ -20,49 +25,67 @@ __all__ = ["check_between"]
 
 def check_between(facts: Facts) -> list[Hit]:
     """Report rows of one person, values that must be unique and are not, and keys that point to two records."""
-    person = facts.joined.person
-    doubles, twice = _check_duplicates(facts, person)
+    doubles, twice = _check_duplicates(facts)
     hits = _note_joined(facts) + doubles
-    again = tuple(np.flatnonzero(twice).tolist())
-    aside = facts.apart
     for key in _unique_keys(facts):
-        of = (*(facts.typed[name] for name in key), *(facts.folded[name] for name in key), aside)
-        in_file = partial(_check_unique_in_file, facts, key, person, twice)
-        hits += facts.memo.get(("unique", key), (*of, person, again), in_file)
-        in_roster = partial(_check_unique_in_roster, facts, key, aside)
-        hits += facts.memo.get(("taken", key), (*of, facts.known, facts.snapshot), in_roster)
+        hits += _check_unique_in_file(facts, key, twice)
+        hits += _check_unique_in_roster(facts, key)
     return hits + _check_disagreement(facts)
 
 
-def _check_duplicates(facts: Facts, person: NDArray[np.int64]) -> tuple[list[Hit], NDArray[np.bool_]]:
+def _check_duplicates(facts: Facts) -> tuple[list[Hit], tuple[int, ...]]:
     """Report rows of one person; equal ones go in once, the later ones are left out.
 
     Returns:
         The hits, and which rows repeat an earlier equal row.
     """
-    hits = []
-    twice = np.zeros(len(facts), bool)
+    together = people_groups(facts.memo, facts.joined.people, facts.aside, facts.apart)
+    if not together:
+        return [], ()
+
+    def judge(rows: NDArray[np.intp]) -> Hit | None:
+        return _judge_double(facts, rows) if facts.joined.lead[rows[-1]] == rows[-1] else None  # else they are joined
+
+    def again(before: dict[bytes, Hit | None], edited: NDArray[np.intp], _: Any) -> dict[bytes, Hit | None]:
+        return _of_groups(together, judge, before, edited)
+
+    of = (tuple(facts.folded), facts.joined.lead, facts.joined.people, facts.apart, *facts.folded.values())
+    judged: dict[bytes, Hit | None] = facts.memo.mend("doubles", of, lambda: _of_groups(together, judge), again)
+    hits = [hit for hit in judged.values() if hit is not None]
+    return hits, tuple(sorted(row for hit in hits for row in hit.left_out))
+
+
+def _of_groups(
+    groups: list[NDArray[np.intp]],
+    judge: Callable[[NDArray[np.intp]], Hit | None],
+    before: Mapping[bytes, Hit | None] | None = None,
+    edited: NDArray[np.intp] = NO_ROWS,
+) -> dict[bytes, Hit | None]:
+    """Judge groups of rows, each under its rows; one that was judged before is not judged again while none of them is edited."""
+    before = before or {}
+    touched = set(edited.tolist())
+    found = {}
+    for rows in groups:
+        name = rows.tobytes()
+        is_known = name in before and touched.isdisjoint(rows.tolist())
+        found[name] = before[name] if is_known else judge(rows)
+    return found
+
+
+def _judge_double(facts: Facts, rows: NDArray[np.intp]) -> Hit:
     key = facts.definition.primary_key
     field = key[-1] if key and key[-1] in facts.typed else None
-    together = {int(person[group[0]]) for group in facts.joined.groups}
-    for rows in people_groups(facts.memo, person, facts.aside, facts.apart):
-        if int(person[rows[0]]) in together:
-            continue
-        equal = all((column.codes[rows] == column.codes[rows[0]]).all() for column in facts.folded.values())
-        told = lines_of(facts.lines[rows]).capitalize()
-        group = "/".join(str(line) for line in facts.lines[rows])
-        if equal:
-            twice[rows[1:]] = True
-            said = f"{told} say the same of one person; the first goes in, the others are left out."
-            hits.append(
-                Hit("duplicate", field, key, "note", rows, f"{told} are equal", said, group, left_out=tuple(rows[1:].tolist()))
-            )
-        else:
-            names = facts.joined.disagree.get(int(person[rows[0]]), ())
-            where = f" in {' and '.join(facts.title(name) for name in names)}" if names else ""
-            said = f"{told} are one person and differ{where}; keep one of them."
-            hits.append(Hit("duplicate", field, key, "stop", rows, f"{told} are one person", said, group))
-    return hits, twice
+    equal = all((column.codes[rows] == column.codes[rows[0]]).all() for column in facts.folded.values())
+    told = lines_of(facts.lines[rows]).capitalize()
+    group = "/".join(str(line) for line in facts.lines[rows])
+    if equal:
+        said = f"{told} say the same of one person; the first goes in, the others are left out."
+        left_out = tuple(rows[1:].tolist())
+        return Hit("duplicate", field, key, "note", rows, f"{told} are equal", said, group, left_out=left_out)
+    names = facts.joined.disagree.get(int(facts.joined.person[rows[0]]), ())
+    where = f" in {' and '.join(facts.title(name) for name in names)}" if names else ""
+    said = f"{told} are one person and differ{where}; keep one of them."
+    return Hit("duplicate", field, key, "stop", rows, f"{told} are one person", said, group)
 
 
 def _note_joined(facts: Facts) -> list[Hit]:
@@ -96,73 +119,89 @@ def _is_looked_at(facts: Facts, key: tuple[str, ...]) -> bool:
     return all(name in facts.typed for name in key)
 
 
-def _combined(facts: Facts, key: tuple[str, ...]) -> NDArray[np.int64]:
-    combined = np.zeros(len(facts), np.int64)
-    empty = facts.aside.copy()
-    for place, name in enumerate(key):
-        column = facts.folded[name]
-        combined = combined * (len(column.values) + 1) + column.codes if place else column.codes.astype(np.int64)
-        empty |= (column.codes < 0) | facts.problem(name)
-    combined[empty] = -1
-    return combined
+def _check_unique_in_file(facts: Facts, key: tuple[str, ...], twice: tuple[int, ...]) -> list[Hit]:
+    typed = [facts.typed[name] for name in key]
+    apart = np.array(sorted({*facts.apart, *twice}), np.intp)
 
+    def lacks(rows: Any) -> NDArray[np.bool_]:
+        found = np.asarray(np.logical_or.reduce([one.problem_rows()[rows] for one in typed]))
+        if len(apart):
+            found[apart if isinstance(rows, slice) else np.isin(rows, apart)] = True
+        return found
 
-def _check_unique_in_file(facts: Facts, key: tuple[str, ...], person: NDArray[np.int64], twice: NDArray[np.bool_]) -> list[Hit]:
-    hits = []
-    titles = " and ".join(facts.title(name) for name in key)
-    values = _combined(facts, key)
-    values[twice] = -1
-    for rows in group_again(facts.memo, ("groups", key), values):
-        if person[rows[0]] >= 0 and (person[rows] == person[rows[0]]).all():
-            continue  # one person: said as a duplicate
+    of = (tuple(apart.tolist()), *typed)
+    numbers = number_rows(facts.memo, ("numbers", key), of, [facts.folded[name] for name in key], lacks)
+    groups = group_again(facts.memo, ("groups", key), numbers.rows)
+    if not groups:
+        return []
+    person = facts.joined.people
+
+    def say(rows: NDArray[np.intp]) -> Hit | None:
+        if person.values[rows[0]] >= 0 and (person.values[rows] == person.values[rows[0]]).all():
+            return None  # one person: said as a duplicate
+        titles = " and ".join(facts.title(name) for name in key)
         value = " ".join(facts.typed[name].stored.at(int(rows[0])) or "" for name in key)
         said = f"{titles} “{value}” stands in {lines_of(facts.lines[rows])}; it must be unique."
         title = f"{titles} “{value}” stands {len(rows)} times"
-        hits.append(Hit("unique", key[-1], key, "stop", rows, title, said, group=value.casefold()))
-    return hits
+        return Hit("unique", key[-1], key, "stop", rows, title, said, group=value.casefold())
+
+    def again(before: dict[bytes, Hit | None], edited: NDArray[np.intp], _: Any) -> dict[bytes, Hit | None]:
+        return _of_groups(groups, say, before, edited)
+
+    of = (tuple(apart.tolist()), person, *typed)
+    hits: dict[bytes, Hit | None] = facts.memo.mend(("unique", key), of, lambda: _of_groups(groups, say), again)
+    return [hit for hit in hits.values() if hit is not None]
 
 
-def _check_unique_in_roster(facts: Facts, key: tuple[str, ...], aside: tuple[int, ...]) -> list[Hit]:
+def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
     """Report values that another record has already; those of records that this file gives another value are free."""
     if not len(facts.snapshot):
         return []
+    typed = [facts.typed[name] for name in key]
     holder = find_by_key(key, facts.folded, facts.snapshot, facts.memo)
-    rows = np.flatnonzero((holder != facts.known.record) & (holder >= 0))
-    wrong = facts.aside[rows]
-    for name in key:
-        wrong |= facts.problem(name)[rows]
-    rows = rows[~wrong]
+
+    def clash(rows: Any) -> NDArray[np.bool_]:
+        held = holder.values[rows]
+        wrong = np.logical_or.reduce([one.problem_rows()[rows] for one in typed])
+        return np.asarray((held != facts.known.record[rows]) & (held >= 0) & ~facts.aside[rows] & ~wrong)
+
+    def again(before: NDArray[np.intp], rows: NDArray[np.intp], _: Any) -> NDArray[np.intp]:
+        return put_in(before, rows, rows[clash(rows)])
+
+    of = (holder, facts.known, facts.snapshot, facts.apart, *typed)
+    clashing: NDArray[np.intp] = facts.memo.mend(("held", key), of, lambda: np.flatnonzero(clash(slice(None))), again)
+    if not len(clashing):
+        return []
+    first = first_rows(facts.known, facts.aside, facts.apart, facts.snapshot, facts.memo)
+    of = (clashing, holder, first, *(facts.folded[name] for name in key))
+    given = partial(_gives_away, facts, key, holder.values[clashing], first.values)
+    rows = facts.memo.get(("taken", key), of, lambda: clashing[~given()])
     if not len(rows):
         return []
-    moved: NDArray[np.bool_] = facts.memo.get("moved", (facts.known, facts.snapshot, aside), partial(_moved, facts))
-    rows = np.array([row for row in rows if not _gives_away(facts, key, int(holder[row]), moved)], np.intp)
-    if not len(rows):
-        return []
-    names = dict(zip(rows.tolist(), facts.snapshot.keys(holder[rows]), strict=True))
     titles = " and ".join(facts.title(name) for name in key)
 
     def say(row: int) -> str:
         value = " ".join(facts.typed[name].stored.at(row) or "" for name in key)
-        return f"{titles} “{value}” belongs to {names[int(row)]} in the roster already."
+        (owner,) = facts.snapshot.keys(holder.values[[row]])
+        return f"{titles} “{value}” belongs to {say_key(owner)} in the roster already."
 
     title = f"{titles} belongs to somebody else already"
     return [Hit("unique-in-roster", key[-1], key, "stop", rows, title, say, group="/".join(key))]
 
 
-def _moved(facts: Facts) -> NDArray[np.bool_]:
-    """Tell which records the file has a row for."""
-    moved = np.zeros(len(facts.snapshot), bool)
-    giving = facts.known.record[~facts.aside]
-    moved[giving[giving >= 0]] = True
-    return moved
-
-
-def _gives_away(facts: Facts, key: tuple[str, ...], record: int, moved: NDArray[np.bool_]) -> bool:
-    """Tell whether the file gives the record that holds a value another one."""
-    if not moved[record]:
-        return False
-    row = int(np.flatnonzero((facts.known.record == record) & ~facts.aside)[0])
-    return any(facts.folded[name].at(row) != facts.snapshot.folded(name).at(record) for name in key)
+def _gives_away(
+    facts: Facts, key: tuple[str, ...], records: NDArray[np.int64], first: NDArray[np.int64]
+) -> NDArray[np.bool_]:
+    """Tell which records that hold a value are given another one by their first row in the file."""
+    rows = first[records]
+    brought, theirs = rows[rows >= 0], records[rows >= 0]
+    other = np.zeros(len(brought), bool)
+    for name in key:
+        known = facts.snapshot.folded(name)
+        other |= facts.folded[name].take(brought).place(known) != known.codes[theirs]
+    given = np.zeros(len(records), bool)
+    given[rows >= 0] = other
+    return given
 
 
 def _check_disagreement(facts: Facts) -> list[Hit]:

@@ -42,6 +42,7 @@ class Declared:
     fields: tuple[int, int] = (1, 1)  # how many it takes
     run: Callable[[Facts, Check], list[Hit]] | None = None  # None: run where its kind is
     about: str = "row"  # row, group, file
+    looks: str = "row"  # at what beside the row's own values: row (nothing), records, rosters (others too), rows (of this file)
     options: str = ""  # what the options mean
     example: dict[str, Any] = field(default_factory=dict)
     passes: str = ""
@@ -265,6 +266,7 @@ DECLARED: dict[str, Declared] = {
             "an end day is not past already, unless the roster has it so: nobody is in the roster as ended by surprise",
             takes=("when",),
             run=rows.check_ended,
+            looks="records",
             options=_WHEN,
             example={"check": "ended", "fields": ["last"]},
             passes="last=2027-06-30",
@@ -277,6 +279,7 @@ DECLARED: dict[str, Declared] = {
             needs=("lowest",),
             takes=("when", "ends"),
             run=rows.check_raised,
+            looks="records",
             options="`lowest`: the codes that need no yes; `ends`: true where the yes must say until which day; " + _WHEN,
             example={"check": "raised", "fields": ["roles"], "lowest": ["MEMBER"]},
             passes="roles=MEMBER",
@@ -314,6 +317,7 @@ DECLARED: dict[str, Declared] = {
             takes=("when",),
             fields=(2, 2),
             run=references.check_overlap,
+            looks="rows",
             options="`of`: fields; " + _WHEN,
             example={"check": "overlap", "fields": ["first", "last"], "of": ["mariner"]},
             passes="first=2026-09-01 last=2027-06-30 mariner=1\nfirst=2027-09-01 last=2028-06-30 mariner=1",
@@ -326,6 +330,7 @@ DECLARED: dict[str, Declared] = {
             needs=("rosters",),
             takes=("when",),
             run=references.check_unique_across,
+            looks="rosters",
             options='`rosters`: the field in each, as `{"staff": "mail"}`; ' + _WHEN,
             example={"check": "unique-across", "fields": ["mail"], "rosters": {"others": "mail"}},
             passes="mail=a@x.example",

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from functools import partial
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -11,9 +10,11 @@ import numpy as np
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.columns.values import SEVERAL
 from nevefield.core.people.recognising import ASKED
+from nevefield.core.trail import NO_ROWS, has_any, put_in
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
+    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -43,29 +44,57 @@ def check_values(facts: Facts) -> list[Hit]:
     hits: list[Hit] = []
     for name, typed in facts.typed.items():
         if typed.problems:
-            found = facts.memo.get(("wrong", name), (typed,), partial(_check_column, name, typed))
-            of = (found, facts.known, facts.snapshot)
-            hits += facts.memo.get(("own", name), of, partial(_with_all_own_values, facts, name, found))
+            hits += _own_values(facts, name, _wrong_cells(facts, name, typed))
     return hits
 
 
-def _with_all_own_values(facts: Facts, name: str, hits: list[Hit]) -> list[Hit]:
-    return [_with_own_values(facts, name, hit) for hit in hits]
+def _wrong_cells(facts: Facts, name: str, typed: Typed) -> list[Hit]:
+    def again(before: list[Hit], rows: NDArray[np.intp], was: tuple[Any, ...]) -> list[Hit]:
+        is_touched = typed.problem_rows()[rows].any() or was[0].problem_rows()[rows].any()
+        return _check_column(name, typed) if is_touched else before
+
+    found: list[Hit] = facts.memo.mend(("wrong", name), (typed,), lambda: _check_column(name, typed), again)
+    return found
 
 
-def _with_own_values(facts: Facts, name: str, hit: Hit) -> Hit:
-    """Suggest what the roster has for rows that are known by another key; beside another likely value, both are shown."""
+def _own_values(facts: Facts, name: str, hits: list[Hit]) -> list[Hit]:
+    """Suggest the roster's own values; where a few rows are somebody else than before, for their hits alone."""
+
+    def again(before: list[Hit], rows: NDArray[np.intp], _: Any) -> list[Hit]:
+        if not facts.problem(name)[rows].any():
+            return before
+        return [
+            _with_own_values(facts, name, hit, hit.rows[np.isin(hit.rows, rows)], had) if has_any(hit.rows, rows) else had
+            for hit, had in zip(hits, before, strict=True)
+        ]
+
+    def make() -> list[Hit]:
+        return [_with_own_values(facts, name, hit, hit.rows, hit) for hit in hits]
+
+    found: list[Hit] = facts.memo.mend(("own", name), (hits, facts.known, facts.snapshot), make, again)
+    return found
+
+
+def _with_own_values(facts: Facts, name: str, hit: Hit, rows: NDArray[np.intp], had: Hit) -> Hit:
+    """Suggest what the roster has for rows that are known by another key; beside another likely value, both are shown.
+
+    Args:
+        facts: What the checks look at.
+        name: The field.
+        hit: As found.
+        rows: Of it that are looked at.
+        had: The hit with what was suggested for the others.
+    """
     if hit.suggestions or len(hit.rows) > MOST_LOOKED_UP or name not in facts.snapshot.columns:
         return hit
-    known = hit.rows[facts.known.record[hit.rows] >= 0]
-    theirs = facts.snapshot.columns[name].rows(facts.known.record[known]) if len(known) else []
-    own = {row: text for row, text in zip(known.tolist(), theirs, strict=True) if text and SEVERAL not in text}
-    if not own:
-        return hit
-    suggestions = dict(hit.row_suggestions)
+    record = facts.known.record[rows]
+    known = rows[record >= 0]
+    own = dict(zip(known.tolist(), facts.snapshot.columns[name].rows(record[record >= 0]), strict=True)) if len(known) else {}
+    suggestions = {**had.row_suggestions, **{row: hit.row_suggestions.get(row, ()) for row in rows.tolist()}}
     for row, text in own.items():
-        suggestions[row] = tuple(dict.fromkeys((text, *suggestions.get(row, ()))))[:3]
-    return replace(hit, row_suggestions=suggestions)
+        if text and SEVERAL not in text:
+            suggestions[row] = tuple(dict.fromkeys((text, *suggestions[row])))[:3]
+    return replace(hit, row_suggestions={row: texts for row, texts in suggestions.items() if texts})
 
 
 def _check_column(name: str, typed: Typed) -> list[Hit]:
@@ -138,38 +167,52 @@ def note_repairs(facts: Facts) -> list[Hit]:
     hits: list[Hit] = []
     for name, typed in facts.typed.items():
         if typed.repairs:
-            hits += facts.memo.get(("mended", name), (typed,), partial(_note_column, name, typed))
+            hits += _note_repairs(facts, name, typed)
     return hits
 
 
-def _note_column(name: str, typed: Typed) -> list[Hit]:
-    hits: list[Hit] = []
-    kinds: dict[str, list[int]] = {}
-    for code, repair in typed.repairs.items():
-        kinds.setdefault(repair.kind, []).append(code)
-    for kind, codes in kinds.items():
-        rows = np.flatnonzero(np.isin(typed.raw.codes, codes))
-        if not len(rows):
-            continue
-        said = _ORDERS.get(typed.order, _REPAIRS[kind]) if kind == "day" else _REPAIRS[kind]
-        hits.append(
-            Hit(
-                "repaired",
-                name,
-                (name,),
-                "note",
-                rows,
-                f"{typed.field.title}: {said}",
-                lambda row, typed=typed: typed.repairs[int(typed.raw.codes[row])].message,  # type: ignore[misc]
-                group=kind,
-                repair=kind,
-            )
-        )
-    return hits
+def _note_repairs(facts: Facts, name: str, typed: Typed) -> list[Hit]:
+    kinds = dict.fromkeys(repair.kind for repair in typed.repairs.values())
+
+    def make() -> dict[str, NDArray[np.intp]]:
+        return {kind: np.flatnonzero(_mended(typed, kind)[typed.raw.codes]) for kind in kinds}
+
+    def again(before: dict[str, NDArray[np.intp]], rows: NDArray[np.intp], _: Any) -> dict[str, NDArray[np.intp]]:
+        there = [typed.repairs.get(code) for code in typed.raw.codes[rows].tolist()]
+        now = {kind: rows[[one is not None and one.kind == kind for one in there]] for kind in kinds}
+        return {kind: put_in(before.get(kind, NO_ROWS), rows, now[kind]) for kind in kinds}
+
+    found: dict[str, NDArray[np.intp]] = facts.memo.mend(("mended", name), (typed,), make, again)
+    return [_note(name, typed, kind, rows) for kind, rows in found.items() if len(rows)]
 
 
-def _empty_rows(typed: Typed) -> NDArray[np.intp]:
-    return np.flatnonzero((typed.stored.codes < 0) & ~typed.problem_rows())
+def _mended(typed: Typed, kind: str) -> NDArray[np.bool_]:
+    """Tell of each code whether its text was mended so; the last one is for nothing there."""
+    mended = np.zeros(len(typed.raw.values) + 1, bool)
+    mended[[code for code, repair in typed.repairs.items() if repair.kind == kind]] = True
+    return mended
+
+
+def _note(name: str, typed: Typed, kind: str, rows: NDArray[np.intp]) -> Hit:
+    said = _ORDERS.get(typed.order, _REPAIRS[kind]) if kind == "day" else _REPAIRS[kind]
+    title = f"{typed.field.title}: {said}"
+
+    def say(row: int) -> str:
+        return typed.repairs[int(typed.raw.codes[row])].message
+
+    return Hit("repaired", name, (name,), "note", rows, title, say, group=kind, repair=kind)
+
+
+def _empty_rows(facts: Facts, typed: Typed) -> NDArray[np.intp]:
+    def empty(rows: Any) -> NDArray[np.bool_]:
+        return np.asarray((typed.stored.codes[rows] < 0) & ~typed.problem_rows()[rows])
+
+    def again(before: NDArray[np.intp], rows: NDArray[np.intp], _: Any) -> NDArray[np.intp]:
+        return put_in(before, rows, rows[empty(rows)])
+
+    name = typed.field.name
+    found: NDArray[np.intp] = facts.memo.mend(("empty", name), (typed,), lambda: np.flatnonzero(empty(slice(None))), again)
+    return found
 
 
 def _is_asked(facts: Facts) -> NDArray[np.bool_]:
@@ -189,7 +232,7 @@ def check_required(facts: Facts) -> list[Hit]:
             said = f"{one.title} is required, and no column of the file goes to it."
             title = f"No column for {one.title}"
         else:
-            rows = facts.memo.get(("empty", one.name), (typed,), partial(_empty_rows, typed))
+            rows = _empty_rows(facts, typed)
             if one.name in facts.definition.primary_key:
                 rows = rows[~_is_asked(facts)[rows]]
             said = f"{one.title} is required and empty."

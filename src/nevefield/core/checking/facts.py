@@ -5,13 +5,14 @@ from __future__ import annotations
 import dataclasses
 import hashlib
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from nevefield.core.conditions import fields_of, holds
 from nevefield.core.memo import Memo
+from nevefield.core.trail import Followed
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Mapping
@@ -79,7 +80,28 @@ class Facts:
         column = self.snapshot.columns[name]
         record = self.known.record
         codes = np.where(record >= 0, column.codes[record] if len(column) else -1, -1).astype(np.int32)
-        return type(column)(column.values, codes)
+        return type(column)(column.values, codes).compact()
+
+    def few(self, rows: NDArray[np.intp], names: Collection[str]) -> Facts:
+        """Take a few rows with the fields that a check looks at; each counts as a person of its own."""
+        typed = {name: self.typed[name].take(rows) for name in names if name in self.typed}
+        return dataclasses.replace(
+            self,
+            lines=self.lines[rows],
+            typed=typed,
+            folded={name: one.folded() for name, one in typed.items()},
+            known=self.known.of(rows),
+            aside=self.aside[rows],
+            joined=type(self.joined)(Followed(self.joined.person[rows]), np.arange(len(rows)), (), typed, {}),
+            people=None,
+            followed={},
+            memo=Memo(),
+        )
+
+    def looked_at(self, names: Collection[str]) -> tuple[Any, ...]:
+        """List what the values of fields are made of, for the memo; the records too where the file does not fill one."""
+        found = [self.typed[name] for name in names if name in self.typed]
+        return (*found, *(() if len(found) == len(names) else (self.known, self.snapshot)))
 
     def holds(self, when: Any) -> NDArray[np.bool_]:
         """Tell for which rows a condition holds; one with a value problem in a field that it reads is passed over."""
@@ -127,8 +149,12 @@ class Hit:
 
 def identify(hit: Hit) -> str:
     """Name the cause that a hit is: the same as long as check, field and group are."""
-    named = "\x1f".join((hit.check, hit.field or "", hit.group))
-    return hashlib.sha256(named.encode()).hexdigest()[:10]
+    return _name_cause(hit.check, hit.field or "", hit.group)
+
+
+@lru_cache(maxsize=8_192)
+def _name_cause(*named: str) -> str:
+    return hashlib.sha256("\x1f".join(named).encode()).hexdigest()[:10]
 
 
 def lines_of(lines: NDArray[np.int64]) -> str:

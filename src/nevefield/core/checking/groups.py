@@ -6,25 +6,28 @@ stay out. A group that is wrong only because of cells or rows with another probl
 
 from __future__ import annotations
 
+import threading
 from dataclasses import dataclass
 from datetime import date
-from typing import TYPE_CHECKING
+from functools import partial
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
-import pyarrow as pa
-import pyarrow.compute as pc
 
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.conditions import age_of, fields_of, holds
+from nevefield.core.people.keys import first_rows
 from nevefield.core.table import Column
+from nevefield.core.trail import Followed, union
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Callable, Sequence
 
     from numpy.typing import NDArray
 
     from nevefield.core.checking.causes import Cause
     from nevefield.core.definition import Check
+    from nevefield.core.people.keys import Known
 
 __all__ = ["check_groups"]
 
@@ -56,86 +59,69 @@ def _read(check: Check) -> tuple[str, ...]:
     return tuple(dict.fromkeys(names))
 
 
-@dataclass(frozen=True)
-class _Merged:
-    """A field's values of roster and file in one dictionary."""
+class _Names:
+    """The groups of a check by number; they are numbered as they are met, and keep their number."""
 
-    values: pa.Array
-    theirs: NDArray[np.int32]  # of each record
-    ours: NDArray[np.int32]  # of each row, -1 where nothing stands or it cannot be read
-
-
-def _merge(facts: Facts, name: str) -> _Merged:
-    theirs, ours = facts.snapshot.columns[name], facts.stored(name)
-    places = pc.index_in(ours.values, value_set=theirs.values).to_numpy(zero_copy_only=False) if len(ours.values) else np.zeros(0)
-    fresh = np.isnan(places.astype(float)) if len(places) else np.zeros(0, bool)
-    mapped = np.where(fresh, 0, np.nan_to_num(places.astype(float))).astype(np.int32)
-    mapped[fresh] = len(theirs.values) + np.arange(int(fresh.sum()), dtype=np.int32)
-    values = pa.concat_arrays([theirs.values, ours.values.filter(pa.array(fresh))]) if len(places) else theirs.values
-    codes = np.where(ours.codes >= 0, mapped[ours.codes] if len(mapped) else -1, -1).astype(np.int32)
-    codes[facts.problem(name)] = -1
-    return _Merged(values, theirs.codes, codes)
-
-
-class _People:
-    """Everybody as they will be: the records, with the rows of the file over them, then those who join.
-
-    Args:
-        facts: What the checks look at.
-        merged: The fields that are read.
-        stay_out: Rows that do not go in: their people stay as the roster has them, or do not join; None for the roster as
-            it stands.
-    """
-
-    def __init__(self, facts: Facts, merged: dict[str, _Merged], stay_out: NDArray[np.bool_] | None) -> None:
-        self._facts, self._merged = facts, merged
-        records = len(facts.snapshot)
-        going = np.zeros(len(facts), bool) if stay_out is None else facts.joined.is_lead & ~facts.aside & ~stay_out
-        known = np.flatnonzero(going & (facts.known.record >= 0))
-        new = np.flatnonzero(going & (facts.known.record < 0))
-        self.row = np.full(records + len(new), -1, np.int64)  # of each person: the row of the file that brings them
-        self.row[facts.known.record[known]] = known
-        self.row[records:] = new
+    def __init__(self) -> None:
+        self._numbers: dict[tuple[str, ...], int] = {}
+        self._named: list[str] = []
+        self._lock = threading.Lock()  # evaluations against one roster share them
 
     def __len__(self) -> int:
-        return len(self.row)
+        return len(self._named)
 
-    def column(self, name: str) -> Column:
-        """Give a field's values for everybody."""
-        merged = self._merged[name]
-        codes = np.full(len(self), -1, np.int32)
-        codes[: len(merged.theirs)] = merged.theirs
-        if name in self._facts.typed:
-            brought = self.row >= 0
-            codes[brought] = merged.ours[self.row[brought]]
-        return Column(merged.values, codes)
+    def __getitem__(self, number: int) -> str:
+        return self._named[number]
 
-    def groups(self, check: Check) -> NDArray[np.int64]:
-        """Number everybody's group, the same number for the same values whoever is counted; -1 for none."""
-        found = np.zeros(len(self), np.int64)
-        none = np.zeros(len(self), bool)
-        for name in check.options["by"]:
-            codes = self.column(name).codes
-            found = found * (len(self._merged[name].values) + 1) + np.maximum(codes, 0)
-            none |= codes < 0
-        if "when" in check.options:
-            none |= ~holds(check.options["when"], self.column, len(self), self._facts.today)
-        return np.where(none, -1, found)
+    def number(self, values: tuple[str, ...]) -> int:
+        """Give the number of a group."""
+        with self._lock:
+            if values not in self._numbers:
+                self._numbers[values] = len(self._named)
+                self._named.append(" · ".join(values))
+            return self._numbers[values]
 
 
-def _measure(people: _People, groups: NDArray[np.int64], check: Check, facts: Facts) -> dict[int, int]:
-    """Count each group's leads, its members, or the bands of age that its members are in."""
-    inside = groups >= 0
-    if check.check == "group-ages":
-        bands = _bands(people.column(check.fields[0]), check, facts)
-        inside &= bands >= 0
-        pairs = np.unique(np.stack([groups[inside], bands[inside]]), axis=1)[0] if inside.any() else np.zeros(0, np.int64)
-        numbers, counts = np.unique(pairs, return_counts=True)
-        return dict(zip(numbers.tolist(), counts.tolist(), strict=True))
-    counted = holds(check.options["lead"], people.column, len(people), facts.today) if check.check == "lead" else inside
-    numbers, places = np.unique(groups[inside], return_inverse=True)
-    counts = np.bincount(places, weights=counted[inside].astype(float), minlength=len(numbers))
-    return dict(zip(numbers.tolist(), counts.astype(int).tolist(), strict=True))
+@dataclass(frozen=True)
+class _Members:
+    """Of each row, or each record, the group that it is in, and what it counts for there."""
+
+    groups: NDArray[np.int64]  # -1 for none
+    kinds: NDArray[np.int64]  # 0 for a member; 1 for a lead; of ages, 1 and on for the band; each member counts as 0 as well
+
+    def take(self, chosen: NDArray[np.intp]) -> _Members:
+        return _Members(self.groups[chosen], self.kinds[chosen])
+
+
+@dataclass(frozen=True)
+class _Count:
+    """How many of each kind each group has, and what that was counted over."""
+
+    table: NDArray[np.int64]  # by group and kind
+    rows: _Members
+    first: Followed
+
+
+def _find_members(facts: Facts, check: Check, column: Callable[[str], Column], rows: int, names: _Names) -> _Members:
+    """Find everybody's group and kind, of rows or of records, by the values of a field."""
+    by = [column(name) for name in check.options["by"]]
+    none = np.logical_or.reduce([one.codes < 0 for one in by])
+    if "when" in check.options:
+        none |= ~holds(check.options["when"], column, rows, facts.today)
+    combined = np.zeros(rows, np.int64)
+    for one in by:
+        combined = combined * (len(one.values) + 1) + np.maximum(one.codes, 0)
+    inside = np.flatnonzero(~none)
+    _, first, place = np.unique(combined[inside], return_index=True, return_inverse=True)
+    told = zip(*(one.rows(inside[first]) for one in by), strict=True)
+    groups = np.full(rows, -1, np.int64)
+    groups[inside] = np.array([names.number(tuple(map(str, values))) for values in told], np.int64)[place] if len(first) else -1
+    kinds = np.zeros(rows, np.int64)
+    if check.check == "lead":
+        kinds = holds(check.options["lead"], column, rows, facts.today).astype(np.int64)
+    elif check.check == "group-ages":
+        kinds = _bands(column(check.fields[0]), check, facts) + 1
+    return _Members(groups, kinds)
 
 
 def _bands(born: Column, check: Check, facts: Facts) -> NDArray[np.int64]:
@@ -149,52 +135,161 @@ def _bands(born: Column, check: Check, facts: Facts) -> NDArray[np.int64]:
     return np.array([*known, -1], np.int64)[born.codes]
 
 
+class _Groups:
+    """A check's groups as they are in the roster, and as they will be.
+
+    A record counts as it is in the roster unless a row goes in for it; of several rows of one person the first counts.
+
+    Args:
+        facts: What the checks look at.
+        check: The check.
+        reads: The fields that it reads.
+    """
+
+    def __init__(self, facts: Facts, check: Check, reads: tuple[str, ...]) -> None:
+        self._facts, self._check, self._reads = facts, check, reads
+        snapshot = facts.snapshot
+        name = f"groups {check.check} {check.options} {facts.today}"
+        self.names: _Names = snapshot.keep(f"{name} names", _Names)
+        self.theirs: _Members = snapshot.keep(
+            f"{name} members",
+            lambda: _find_members(facts, check, snapshot.columns.__getitem__, len(snapshot), self.names),
+        )
+        self.first = first_rows(facts.known, facts.aside, facts.apart, snapshot, facts.memo)
+        self.ours = self._find_ours(name)
+        self._kinds = {"lead": 2, "group-ages": len(check.options.get("bands", ())) + 2}.get(check.check, 1)
+        self._size = len(self.names)  # others may meet more groups meanwhile
+        counted: NDArray[np.int64] = snapshot.keep(f"{name} counts", lambda: self._tabulate(self.theirs))
+        self.before = self._fit(counted)
+        self.now = self._count(name)
+
+    def _find_ours(self, name: str) -> _Members:
+        facts, check = self._facts, self._check
+
+        def find(some: Facts) -> _Members:
+            return _find_members(some, check, partial(_readable, some), len(some), self.names)
+
+        def again(before: _Members, rows: NDArray[np.intp], _: Any) -> _Members:
+            few = find(facts.few(rows, self._reads))
+            if (before.groups[rows] == few.groups).all() and (before.kinds[rows] == few.kinds).all():
+                return before
+            groups, kinds = before.groups.copy(), before.kinds.copy()
+            groups[rows], kinds[rows] = few.groups, few.kinds
+            return _Members(groups, kinds)
+
+        of = (check, facts.today.isoformat(), facts.snapshot, *facts.looked_at(self._reads))
+        found: _Members = facts.memo.mend((name, "rows"), of, lambda: find(facts), again)
+        return found
+
+    def _count(self, name: str) -> NDArray[np.int64]:
+        """Count as it will be when all rows go in."""
+        facts = self._facts
+
+        def make() -> _Count:
+            table = self.before + self._of(np.arange(len(facts)), self.ours, facts.known, self.first.values)
+            return _Count(table, self.ours, self.first)
+
+        def again(before: _Count, rows: NDArray[np.intp], was: tuple[Any, ...]) -> _Count:
+            records = self.first.since(before.first)
+            if records is None:
+                return make()
+            moved = np.concatenate([before.first.values[records], self.first.values[records]])
+            rows = union((rows, np.unique(moved[moved >= 0]).astype(np.intp)))
+            gone = self._of(rows, before.rows, was[0], before.first.values)
+            come = self._of(rows, self.ours, facts.known, self.first.values)
+            return _Count(self._fit(before.table) - gone + come, self.ours, self.first)
+
+        of = (facts.known, facts.snapshot, facts.apart, facts.joined.lead, *(facts.typed.get(one) for one in self._reads))
+        made: _Count = facts.memo.mend((name, "count"), of, make, again)
+        return self._fit(made.table)
+
+    def without(self, out: NDArray[np.bool_]) -> NDArray[np.int64]:
+        """Count as it will be when some rows stay out."""
+        rows = np.flatnonzero(out)
+        return self.now - self._of(rows, self.ours, self._facts.known, self.first.values)
+
+    def _of(self, rows: NDArray[np.intp], ours: _Members, known: Known, first: NDArray[np.int64]) -> NDArray[np.int64]:
+        """Say by how much rows that go in alter the counts."""
+        facts = self._facts
+        record = known.record[rows]
+        going = ~facts.aside[rows] & (facts.joined.lead[rows] == rows)
+        is_first = first[record] == rows if len(first) else np.zeros(len(rows), bool)
+        old = going & (record >= 0) & is_first
+        come = ours.take(rows[old | (going & (record < 0))])
+        return self._tabulate(come) - self._tabulate(self.theirs.take(record[old]))
+
+    def _tabulate(self, members: _Members) -> NDArray[np.int64]:
+        """Count members by group and kind."""
+        inside = members.groups >= 0
+        groups, kinds = members.groups[inside], members.kinds[inside]
+        table = np.bincount(groups * self._kinds + kinds, minlength=self._size * self._kinds).reshape(-1, self._kinds)
+        if self._kinds > 1:
+            table[:, 0] = np.bincount(groups, minlength=self._size)
+        return table
+
+    def _fit(self, table: NDArray[np.int64]) -> NDArray[np.int64]:
+        """Make room for groups that were met since a table was made; those met by others have nobody here yet."""
+        return np.pad(table, ((0, max(self._size - len(table), 0)), (0, 0)))[: self._size]
+
+    def rows_in(self, group: int) -> NDArray[np.intp]:
+        """List the rows that are in a group, or whose record is in it today."""
+        record = self._facts.known.record
+        theirs = np.append(self.theirs.groups, -1)[record]
+        return np.flatnonzero((self.ours.groups == group) | (theirs == group))
+
+
+def _readable(facts: Facts, name: str) -> Column:
+    """Give a field's values by row, nothing where one cannot be read."""
+    column, wrong = facts.stored(name), facts.problem(name)
+    return Column(column.values, np.where(wrong, np.int32(-1), column.codes)) if wrong.any() else column
+
+
+def _measure(check: Check, table: NDArray[np.int64]) -> NDArray[np.int64]:
+    """Give each group's leads, its members, or the bands of age that its members are in; -1 for a group of nobody."""
+    if check.check == "group-ages":
+        bands = (table[:, 1:] > 0).sum(axis=1)
+        return np.where(bands > 0, bands, -1)
+    return np.where(table[:, 0] > 0, table[:, 1] if check.check == "lead" else table[:, 0], -1)
+
+
 def _check(facts: Facts, check: Check, read: tuple[str, ...], causes: Sequence[Cause], stopped: NDArray[np.bool_]) -> list[Hit]:
-    merged = {name: _merge(facts, name) for name in read}
-    today = _People(facts, merged, None)
-    old_groups = today.groups(check)
-    before = _measure(today, old_groups, check, facts)
-    found: dict[int, tuple[str, NDArray[np.int64], str]] = {}
-    for stay_out in (np.zeros(len(facts), bool), stopped):
-        people = _People(facts, merged, stay_out)
-        groups = people.groups(check)
-        for group, now in _measure(people, groups, check, facts).items():
-            if group not in found and (trouble := _trouble(check, now, before.get(group))):
-                members = np.flatnonzero(groups == group)
-                rows = people.row[members]
-                name = " · ".join(people.column(one).at(int(members[0])) or "" for one in check.options["by"])
-                found[group] = (trouble, rows[rows >= 0], name)
+    groups = _Groups(facts, check, read)
+    before = _measure(check, groups.before)
+    found: dict[int, str] = {}
+    for table in (groups.now, groups.without(stopped)):
+        now = _measure(check, table)
+        for group in np.flatnonzero(_is_wrong(check, now, before)).tolist():
+            found.setdefault(group, _say(check, int(now[group])))
     hits = []
-    for group, (trouble, rows, name) in found.items():
+    for group, trouble in found.items():
         # Whoever is in the group today and in the file may be the reason, even when the file has no readable value.
-        there = np.flatnonzero((facts.known.record >= 0) & (_of_record(old_groups, facts) == group))
-        near = np.union1d(rows, there).astype(np.intp)
-        follows = _reasons(facts, causes, near, read, stopped)
-        title = f"{name}: {trouble}"
+        follows = _reasons(facts, causes, groups.rows_in(group), read, stopped)
+        name = groups.names[group]
         nothing = np.zeros(0, np.intp)
+        said = f"{name}: {trouble}"
         hits.append(
-            Hit(check.check, None, read, check.weight, nothing, title, f"{title}.", group=name, whole=True, follows=follows)
+            Hit(check.check, None, read, check.weight, nothing, said, f"{said}.", group=name, whole=True, follows=follows)
         )
     return hits
 
 
-def _of_record(groups: NDArray[np.int64], facts: Facts) -> NDArray[np.int64]:
-    """Give each row the group that its record is in today."""
-    return groups[facts.known.record] if len(groups) else np.full(len(facts), -1, np.int64)
-
-
-def _trouble(check: Check, now: int, was: int | None) -> str:
-    """Say what is wrong with a group now that was not before; "" for nothing."""
+def _is_wrong(check: Check, now: NDArray[np.int64], was: NDArray[np.int64]) -> NDArray[np.bool_]:
+    """Tell in which groups something is wrong that was not wrong in the same way before; a group of nobody is none."""
+    is_other = (now != was) & (now >= 0)
     if check.check == "lead":
-        if now == 0 and was:
-            return "without its lead"
-        return f"{now} leads, where there must be one" if now > 1 and now != was else ""
+        return np.asarray(is_other & (((now == 0) & (was > 0)) | (now > 1)))
     if check.check == "group-ages":
-        return f"people of {now} bands of age together" if now > 1 and now != was else ""
+        return np.asarray(is_other & (now > 1))
+    return np.asarray(is_other & ((now < check.options.get("least", 0)) | (now > check.options.get("most", 10**9))))
+
+
+def _say(check: Check, now: int) -> str:
+    if check.check == "lead":
+        return f"{now} leads, where there must be one" if now else "without its lead"
+    if check.check == "group-ages":
+        return f"people of {now} bands of age together"
     least, most = check.options.get("least", 0), check.options.get("most", 10**9)
-    if now < least and now != was:
-        return f"{now} people, at least {least} are needed"
-    return f"{now} people, at most {most} fit" if now > most and now != was else ""
+    return f"{now} people, at least {least} are needed" if now < least else f"{now} people, at most {most} fit"
 
 
 def _reasons(
@@ -202,10 +297,12 @@ def _reasons(
 ) -> tuple[str, ...]:
     """Find the causes that a group's trouble follows from: wrong values in the fields it reads, or rows that stay out."""
     reasons = []
+    is_near = np.zeros(len(facts), bool)
+    is_near[near] = True
     for cause in causes:
         if cause.hit.weight == "note" or not len(cause.open_rows):
             continue
-        there = np.intersect1d(cause.open_rows, near)
+        there = cause.open_rows[is_near[cause.open_rows]]
         if not len(there):
             continue
         name = cause.hit.field

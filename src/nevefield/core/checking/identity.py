@@ -9,6 +9,8 @@ import numpy as np
 from nevefield.core.checking.facts import Facts, Hit, identify
 from nevefield.core.people.levels import LEVELS
 from nevefield.core.people.recognising import ASKED, TAKEN, known_traits
+from nevefield.core.snapshot import say_key
+from nevefield.core.trail import has_any
 
 __all__ = ["check_identity", "fold_identity"]
 
@@ -32,7 +34,9 @@ def check_identity(facts: Facts) -> list[Hit]:
         hits.append(
             Hit("likeness", None, fields, "note", taken, "Known by likeness", lambda row: _note(facts, row), group="likeness")
         )
-    return hits + _check_names(facts, fields)
+    of = (facts.known, people.likely.found, fields)
+    turned: list[Hit] = facts.memo.get("turned", of, lambda: _check_names(facts, fields))
+    return hits + turned
 
 
 def _check_names(facts: Facts, fields: tuple[str, ...]) -> list[Hit]:
@@ -61,10 +65,10 @@ def fold_identity(hits: list[Hit], facts: Facts) -> list[Hit]:
         return hits
     folded: list[Hit] = []
     for hit in hits:
-        within = np.isin(hit.rows, who.rows) if hit.check in ("unique-in-roster", "unique") else np.zeros(0, bool)
-        if not within.any():
+        if hit.check not in ("unique-in-roster", "unique") or not has_any(who.rows, hit.rows):
             folded.append(hit)
             continue
+        within = np.isin(hit.rows, who.rows)
         if not within.all():
             folded.append(replace(hit, rows=hit.rows[~within]))
         folded.append(replace(hit, rows=hit.rows[within], follows=(identify(who),), group=f"{hit.group}/who"))
@@ -72,8 +76,7 @@ def fold_identity(hits: list[Hit], facts: Facts) -> list[Hit]:
 
 
 def _key(facts: Facts, record: int) -> str:
-    key = facts.snapshot.keys(np.array([record]))[0]
-    return " ".join(key) if isinstance(key, list) else str(key or "")
+    return say_key(facts.snapshot.keys(np.array([record]))[0])
 
 
 def _ask(facts: Facts, row: int) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -25,9 +26,11 @@ def check_references(facts: Facts) -> list[Hit]:
     for key in facts.definition.foreign_keys:
         if len(key.fields) != 1 or len(key.target) != 1 or key.fields[0] not in facts.typed:
             continue
-        hits += _check_exists(facts, key)
+        name, target = key.fields[0], key.target[0]
+        of = (facts.snapshot, *facts.others.values(), facts.typed[name], None if key.resource else facts.typed.get(target))
+        hits += facts.memo.get(("exists", name), of, partial(_check_exists, facts, key))
         if not key.resource and key.target == facts.definition.primary_key:
-            hits += _check_loops(facts, key)
+            hits += facts.memo.get(("loops", name), (*of, facts.apart), partial(_check_loops, facts, key))
     return hits
 
 

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit
+from nevefield.core.checking.mending import mend_hits
 from nevefield.core.columns.days import say_day
 from nevefield.core.columns.values import SEVERAL
 from nevefield.core.conditions import age_of, fields_of, say_condition
@@ -313,23 +314,34 @@ def check_code_days(facts: Facts) -> list[Hit]:
     """A code must be in use on the day that the record says, where the definition names a field for that day."""
     hits = []
     for one in facts.definition.fields:
-        if not one.on_day or one.name not in facts.typed:
+        if one.on_day and one.name in facts.typed:
+            reads = (one.name, one.on_day)
+            of = (facts.codes, *facts.looked_at(reads))
+            hits += mend_hits(facts, ("code days", one.name), of, partial(_check_code_days, one=one), reads)
+    return hits
+
+
+def _check_code_days(facts: Facts, one: Field) -> list[Hit]:
+    hits = []
+    codes = facts.codes[one.code_list].by_code
+    stored, days = facts.stored(one.name), facts.stored(one.on_day)
+    known = (stored.codes >= 0) & (days.codes >= 0) & ~facts.problem(one.name) & ~facts.problem(one.on_day)
+    at = [_day_of(text) for text in days.texts()]
+    for code, text in enumerate(stored.texts()):
+        found = codes.get(text)
+        if found is None:
             continue
-        codes = facts.codes[one.code_list].by_code
-        stored, days = facts.stored(one.name), facts.stored(one.on_day)
-        known = (stored.codes >= 0) & (days.codes >= 0) & ~facts.problem(one.name) & ~facts.problem(one.on_day)
-        at = [_day_of(text) for text in days.texts()]
-        for code, text in enumerate(stored.texts()):
-            found = codes.get(text)
-            if found is None or (found.first_day is None and found.last_day is None):
+        # Whoever comes after its last day and whoever comes before its first are not mended alike.
+        for bound, group in ((found.last_day, f"{text}/days"), (found.first_day, f"{text}/days/before")):
+            if bound is None:
                 continue
-            used = np.array([*(day is None or found.is_used(day) for day in at), True], bool)
-            rows = np.flatnonzero(known & (stored.codes == code) & ~used[days.codes])
+            is_last = bound is found.last_day
+            wrong = [day is not None and (day > bound if is_last else day < bound) for day in at]
+            rows = np.flatnonzero(known & (stored.codes == code) & np.array([*wrong, False], bool)[days.codes])
             if len(rows):
-                first = at[int(days.codes[rows[0]])] or facts.today
-                title = f"{text} {found.days(first)}"
-                said = f"{one.title}: {text} ({found.label}) {found.days(first)}, and {facts.title(one.on_day)} is another day."
-                hits.append(Hit("code", one.name, (one.on_day, one.name), "stop", rows, title, said, group=f"{text}/days"))
+                why = found.days(date.max if is_last else date.min)
+                said = f"{one.title}: {text} ({found.label}) {why}, and {facts.title(one.on_day)} is another day."
+                hits.append(Hit("code", one.name, (one.on_day, one.name), "stop", rows, f"{text} {why}", said, group=group))
     return hits
 
 
@@ -384,8 +396,9 @@ def check_parents(facts: Facts) -> list[Hit]:
     for one in facts.definition.fields:
         if not one.parent or (one.name not in facts.typed and one.parent not in facts.typed):
             continue
-        of = (facts.typed.get(one.name), facts.typed.get(one.parent), facts.known, facts.snapshot, facts.codes)
-        hits += facts.memo.get(("parents", one.name), of, partial(_check_parent, facts, one))
+        reads = (one.name, one.parent)
+        of = (facts.codes, *facts.looked_at(reads))
+        hits += mend_hits(facts, ("parents", one.name), of, partial(_check_parent, one=one), reads)
     return hits
 
 

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit, identify
 from nevefield.core.texts import shape_of
+from nevefield.core.trail import put_in
 
 if TYPE_CHECKING:
+    from typing import Any
+
     from numpy.typing import NDArray
 
     from nevefield.core.definition import Field
@@ -79,11 +83,11 @@ def check_shifts(facts: Facts) -> list[Hit]:
     fit where it goes, by what that column's other texts look like; and the last must go to an empty cell: nothing is lost.
     """
     names = [name for name, _ in sorted(facts.places.items(), key=lambda item: item[1]) if name in facts.typed]
-    wrong = {place: np.flatnonzero(facts.problem(name)) for place, name in enumerate(names) if facts.typed[name].problems}
+    wrong = {place: _wrong_rows(facts, name) for place, name in enumerate(names) if facts.typed[name].problems}
     if len(wrong) < LEAST:
         return []
-    some, counts = np.unique(np.concatenate(list(wrong.values())), return_counts=True)
-    rows = some[counts >= LEAST]
+    several = partial(_several_wrong, list(wrong.values()))
+    rows: NDArray[np.intp] = facts.memo.get("shift rows", (tuple(wrong), *wrong.values()), several)
     if len(rows) > MOST:
         return []
     seen: dict[str, _Column] = {}
@@ -95,6 +99,23 @@ def check_shifts(facts: Facts) -> list[Hit]:
                 found.setdefault((fields, by), []).append(row)
                 break
     return [_hit(facts, fields, by, rows) for (fields, by), rows in found.items()]
+
+
+def _several_wrong(wrong: list[NDArray[np.intp]]) -> NDArray[np.intp]:
+    some, counts = np.unique(np.concatenate(wrong), return_counts=True)
+    return some[counts >= LEAST]
+
+
+def _wrong_rows(facts: Facts, name: str) -> NDArray[np.intp]:
+    typed = facts.typed[name]
+
+    def again(before: NDArray[np.intp], rows: NDArray[np.intp], _: Any) -> NDArray[np.intp]:
+        return put_in(before, rows, rows[typed.problem_rows()[rows]])
+
+    found: NDArray[np.intp] = facts.memo.mend(
+        ("wrong rows", name), (typed,), lambda: np.flatnonzero(typed.problem_rows()), again
+    )
+    return found
 
 
 def _hit(facts: Facts, fields: tuple[str, ...], by: int, rows: list[int]) -> Hit:

@@ -5,7 +5,9 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 import numpy as np
+import pyarrow as pa
 
+from nevefield.core.changes.compare import find_absent
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.columns.values import SEVERAL
 
@@ -15,6 +17,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from nevefield.core.definition import Check
+    from nevefield.core.table import Column
 
 __all__ = ["check_whole"]
 
@@ -39,8 +42,7 @@ def _absent(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp]
     """Ask when more of the roster than a share is not in a file that claims everybody."""
     if facts.coverage != "everybody" or not len(facts.snapshot):
         return []
-    seen = np.unique(facts.known.record[facts.known.record >= 0])
-    absent = len(facts.snapshot) - len(seen)
+    absent = len(find_absent(facts.known, facts.snapshot, facts.memo))
     share = absent / len(facts.snapshot)
     if share <= check.options["most"]:
         return []
@@ -68,8 +70,7 @@ def _vanished(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.int
     for name in check.fields:
         if name not in facts.typed:
             continue
-        before = _codes(facts.snapshot.columns[name].rows(np.arange(len(facts.snapshot))))
-        after = _codes(facts.typed[name].stored.rows(np.arange(len(facts))))
+        before, after = _codes(facts.snapshot.columns[name]), _codes(facts.typed[name].stored)
         for code in sorted(before - after):
             title = f"{facts.title(name)} {code} has vanished"
             said = f"{facts.title(name)} {code} is used in the roster, and in no row of the file."
@@ -89,8 +90,9 @@ def _vanished(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.int
     return hits
 
 
-def _codes(texts: list[str | None]) -> set[str]:
-    return {code for text in texts if text for code in text.split(SEVERAL)}
+def _codes(column: Column) -> set[str]:
+    used = column.values.filter(pa.array(column.counts() > 0)).to_pylist()
+    return {code for text in used for code in text.split(SEVERAL)}
 
 
 def _rows(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp]]) -> list[Hit]:

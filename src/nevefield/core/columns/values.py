@@ -25,6 +25,7 @@ from nevefield.core.columns.days import decide_order, read_day, say_day, swapped
 from nevefield.core.columns.numbers import decide_mark, read_number
 from nevefield.core.table import Column
 from nevefield.core.texts import SPACES, fold_all, plain_letters, squeeze, trim
+from nevefield.core.trail import union
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -40,6 +41,7 @@ __all__ = ["SEPARATORS", "SEVERAL", "TURNED", "Problem", "Repair", "Typed", "Val
 SEVERAL = "\x1f"  # unit separator: between several values of one field in a stored text
 MOST_SUGGESTED = 5_000  # distinct texts of a coded column; with more it is another column, and likeness would only cost time
 TURNED = "-turned"  # behind the order of day and month: real dates were turned round by a spreadsheet of the other order
+FEW = 64  # distinct texts that are no burden to look through
 LONGEST_MESSAGE = 400  # characters
 _YES = frozenset({"true", "yes", "y", "1", "t", "x"})
 _NO = frozenset({"false", "no", "n", "0", "f"})
@@ -127,6 +129,47 @@ class Typed:
             self._wrong.append(codes[self.raw.codes])
         return self._wrong[0]
 
+    def since(self, other: Typed) -> NDArray[np.intp] | None:
+        """List the rows in which it may differ from another reading of the same texts; None where neither was edited from one."""
+        if self.field is not other.field or self._way() != other._way():
+            return None
+        raw, stored = self.raw.since(other.raw), self.stored.since(other.stored)
+        return None if raw is None or stored is None else union((raw, stored))
+
+    def _way(self) -> tuple[Any, ...]:
+        return self.order, self.mark, self.turned, self.separator
+
+    def take(self, rows: NDArray[np.intp]) -> Typed:
+        """Keep a few rows, in the order given, with their own distinct texts and no others where these would be many."""
+        if max(len(self.raw.values), len(self.stored.values)) <= FEW:
+            return self.pick(rows)
+        raw = Column.of(self.raw.rows(rows))
+        codes = dict(zip(raw.codes.tolist(), self.raw.codes[rows].tolist(), strict=True))
+        codes.pop(-1, None)
+        problems = {code: self.problems[there] for code, there in codes.items() if there in self.problems}
+        repairs = {code: self.repairs[there] for code, there in codes.items() if there in self.repairs}
+        stored = raw if self.stored is self.raw else Column.of(self.stored.rows(rows))
+        taken = dataclasses.replace(self, raw=raw, stored=stored, problems=problems, repairs=repairs, _wrong=[], _folded=[])
+        taken._folded.append(self.folded().take(rows))
+        return taken
+
+    def pick(self, rows: NDArray[np.intp]) -> Typed:
+        """Keep a few rows, in the order given, as they are: quicker than `take` where nobody looks through the distinct texts."""
+        raw, stored = self.raw.take(rows), self.stored.take(rows)
+        return dataclasses.replace(
+            self, raw=raw, stored=stored, _wrong=[self.problem_rows()[rows]], _folded=[self.folded().take(rows)]
+        )
+
+    def put(self, values: Mapping[int, str | None]) -> Typed:
+        """Store other values in some rows; what stands in the file stays."""
+        if not values:
+            return self
+        stored = self.stored.replace(values)
+        made = dataclasses.replace(self, stored=stored, _folded=[])
+        if self._folded:
+            made._folded.append(_fold_edit(self, values, stored))
+        return made
+
 
 Outcome = tuple["str | None", "Problem | None", "Repair | None"]
 Reader = Callable[[str], Outcome]
@@ -165,22 +208,24 @@ def convert(one: Field, raw: Column, context: ValueContext, *, before: Column | 
     problems: dict[int, Problem] = {}
     repairs: dict[int, Repair] = {}
     texts: list[str | None] = []
+    is_same = True
     for code, text in zip(odd.tolist(), raw.values.take(pa.array(odd)).to_pylist(), strict=True):
         value, problem, repair = _read_one(one, text, context, read, separator)
         texts.append(value)
+        is_same = is_same and value == text
         if problem:
             problems[code] = problem
         if repair:
             repairs[code] = repair
-    if not len(odd):
-        return Typed(one, raw, raw, {}, {}, order.removesuffix(TURNED), deciding, mark, turned)
-    values = pc.replace_with_mask(raw.values, pa.array(~plain), pa.array(texts, pa.string()))
-    distinct = Column.encode(values)
-    codes = np.where(raw.codes >= 0, distinct.codes[raw.codes] if len(distinct) else -1, -1).astype(np.int32)
+    stored = raw  # what is stored as it stands is kept once
+    if not is_same:
+        distinct = Column.encode(pc.replace_with_mask(raw.values, pa.array(~plain), pa.array(texts, pa.string())))
+        codes = np.where(raw.codes >= 0, distinct.codes[raw.codes] if len(distinct) else -1, -1).astype(np.int32)
+        stored = Column(distinct.values, codes)
     return Typed(
         one,
         raw,
-        Column(distinct.values, codes),
+        stored,
         problems,
         repairs,
         order.removesuffix(TURNED),

@@ -16,10 +16,10 @@ if TYPE_CHECKING:
 
     Sides = tuple[NDArray[np.int64], NDArray[np.int64]]
 
-__all__ = ["Keys", "find_candidates"]
+__all__ = ["Keys", "Listed", "find_candidates"]
 
-LARGEST = 3_000  # pairs of one key; more come of a value that says nothing
 FEW = 8  # rows that are looked for one by one
+LARGEST = 3_000  # pairs of one key; more come of a value that says nothing
 KEPT_RECORDS = 300_000  # of a larger roster the keys are made anew each time: they take much room
 ALONE = 200  # pairs of one mail address or phone: more share a switchboard, and say nothing
 
@@ -28,7 +28,7 @@ def find_candidates(
     forms: Mapping[str, Forms],
     rows: NDArray[np.intp],
     *,
-    kept: dict[frozenset[str], Keys] | None = None,
+    kept: dict[frozenset[str], Listed] | None = None,
     alone: bool = False,
 ) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
     """List pairs that agree in at least one of several keys.
@@ -51,15 +51,16 @@ def find_candidates(
     kinds = frozenset(forms)
     theirs = kept.get(kinds) if kept is not None else None
     if theirs is None:
-        theirs = _Maker(forms, None).keys()
-        if kept is not None and len(theirs.found[0] if theirs.found else ()) <= KEPT_RECORDS:
+        theirs = Listed.of(_Maker(forms, None).keys())
+        if kept is not None and theirs.records <= KEPT_RECORDS:
             kept[kinds] = theirs
     ours = _Maker(forms, theirs.sizes).keys()
-    size = max((len(one) for one in theirs.found), default=0) + 1
+    size = theirs.records + 1
     found = [np.zeros(0, np.int64)]
-    for mine, other, most in zip(ours.found, theirs.found, theirs.most, strict=True):
-        left, right = _join(mine[rows], other, most, alone=alone)
-        found.append(rows[left].astype(np.int64) * size + right)
+    for mine, other, most in zip(ours.found, theirs.keys, theirs.most, strict=True):
+        left, right = _join(mine[rows], *other, most, alone=alone)
+        if len(left):
+            found.append(rows[left].astype(np.int64) * size + right)
     pairs = np.sort(np.concatenate(found))
     pairs = pairs[np.concatenate([[True], pairs[1:] != pairs[:-1]])] if len(pairs) else pairs
     return pairs // size, pairs % size
@@ -72,6 +73,27 @@ class Keys:
     found: list[NDArray[np.int64]] = field(default_factory=list)  # of each row or record
     most: list[int] = field(default_factory=list)  # pairs that one value of the key may make
     sizes: list[int] = field(default_factory=list)  # of the second parts of keys of two parts, as the records have them
+
+
+@dataclass(frozen=True)
+class Listed:
+    """The records' keys, each in the order of its values."""
+
+    keys: list[tuple[NDArray[np.int64], NDArray[np.int32]]]  # of each key its values, rising, and the record of each
+    most: list[int]
+    sizes: list[int]
+    records: int
+
+    @classmethod
+    def of(cls, made: Keys) -> Listed:
+        """Put keys in order."""
+        return cls([_in_order(key) for key in made.found], made.most, made.sizes, max(map(len, made.found), default=0))
+
+
+def _in_order(key: NDArray[np.int64]) -> tuple[NDArray[np.int64], NDArray[np.int32]]:
+    there = np.flatnonzero(key >= 0)
+    there = there[np.argsort(key[there], kind="stable")]
+    return key[there], there.astype(np.int32)
 
 
 class _Maker:
@@ -161,26 +183,26 @@ class _Maker:
         return np.where((first >= 0) & (second >= 0), key, -1)
 
 
-def _join(ours: NDArray[np.int64], theirs: NDArray[np.int64], most: int, *, alone: bool) -> Sides:
-    """Pair every place of one array with every place of the other that holds the same, but for keys with too many pairs."""
+def _join(
+    ours: NDArray[np.int64], ordered: NDArray[np.int64], records: NDArray[np.int32], most: int, *, alone: bool
+) -> Sides:
+    """Pair every place of an array with every record that has the same key, but for keys with too many pairs."""
     left = np.flatnonzero(ours >= 0)
-    if len(left) <= FEW:
-        places = [np.flatnonzero(theirs == key) for key in ours[left].tolist()]
-        counts = np.array([len(one) for one in places], np.int64)
-        right = np.concatenate([*places, np.zeros(0, np.int64)])
-        first = np.cumsum(counts) - counts
-    else:
-        right = np.flatnonzero(theirs >= 0)
-        right = right[np.argsort(theirs[right], kind="stable")]
-        ordered = theirs[right]
-        first = np.searchsorted(ordered, ours[left], "left")
-        counts = np.searchsorted(ordered, ours[left], "right") - first
+    if len(left) <= FEW and alone:
+        keys = ours[left].tolist()
+        bounds = [ordered.searchsorted((key, key + 1)).tolist() for key in keys]
+        found = [(place, start, stop) for place, (start, stop) in zip(left.tolist(), bounds, strict=True) if stop - start <= most]
+        right = [records[start:stop] for _, start, stop in found]
+        left = np.repeat(np.array([place for place, *_ in found], np.int64), [len(one) for one in right])
+        return left, np.concatenate([*right, np.zeros(0, np.int32)]).astype(np.int64)
+    first = np.searchsorted(ordered, ours[left], "left")
+    counts = np.searchsorted(ordered, ours[left], "right") - first
     kept = (counts > 0) & (counts * (1 if alone else _shared(ours[left])) <= most)
     left, first, counts = left[kept], first[kept], counts[kept]
     if not len(counts):
         return np.zeros(0, np.int64), np.zeros(0, np.int64)
     starts = np.repeat(first - np.concatenate([[0], np.cumsum(counts)[:-1]]), counts)
-    return np.repeat(left, counts), right[starts + np.arange(len(starts))]
+    return np.repeat(left, counts), records[starts + np.arange(len(starts))].astype(np.int64)
 
 
 def _shared(keys: NDArray[np.int64]) -> NDArray[np.intp]:

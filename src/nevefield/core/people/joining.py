@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from functools import partial
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from nevefield.core.columns.derived import derive
 from nevefield.core.columns.values import SEVERAL
+from nevefield.core.trail import NO_ROWS, Followed
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Callable, Mapping, Sequence
 
     from numpy.typing import NDArray
 
@@ -20,20 +23,36 @@ if TYPE_CHECKING:
     from nevefield.core.people.keys import Known
     from nevefield.core.table import Column
 
-__all__ = ["Joined", "group_again", "group_rows", "join_rows", "number_people", "people_groups", "regroup_rows"]
+__all__ = [
+    "Joined",
+    "Numbers",
+    "group_again",
+    "group_rows",
+    "join_rows",
+    "number_people",
+    "number_rows",
+    "people_groups",
+    "regroup_rows",
+]
 
-FEW = 8  # rows whose value is looked for alone
+ROOM = 4_096  # values that edits may add before rows are numbered anew
+FEW = 8  # values whose rows are looked for alone
 
 
 @dataclass(frozen=True)
 class Joined:
     """Which rows are one person, and what they say together."""
 
-    person: NDArray[np.int64]  # a number for each person that rows are known to be; -1 where that is not known
+    people: Followed  # of each row a number for the person that it is known to be; -1 where that is not known
     lead: NDArray[np.intp]  # for each row the one that stands for its person: the first, or itself
     groups: tuple[NDArray[np.intp], ...]  # the rows that are joined, each group in order
     typed: Mapping[str, Typed]  # the rows' values; in joined rows the whole person's
     disagree: Mapping[int, tuple[str, ...]]  # by person: the fields of one value that its rows contradict each other in
+
+    @property
+    def person(self) -> NDArray[np.int64]:
+        """A number for the person that each row is known to be; -1 where that is not known."""
+        return self.people.values
 
     @property
     def is_lead(self) -> NDArray[np.bool_]:
@@ -41,23 +60,85 @@ class Joined:
         return np.asarray(self.lead == np.arange(len(self.lead)))
 
 
-def number_people(
-    definition: Definition, typed: Mapping[str, Typed], folded: Mapping[str, Column], known: Known, records: int
-) -> NDArray[np.int64]:
-    """Number the people that rows are known to be: a record, or a primary key that no record has; -1 for unknown."""
-    person = known.record
+@dataclass(frozen=True)
+class Numbers:
+    """One number for the values of several columns together, the same for the same values; -1 where a part is missing."""
+
+    rows: Followed
+    sizes: tuple[int, ...]  # that each column's values were counted with: there is room for those of edits
+
+    def since(self, other: Numbers) -> NDArray[np.intp] | None:
+        """List the rows whose number may differ from what it was; None where the numbers are others."""
+        return self.rows.since(other.rows)
+
+
+def number_rows(
+    memo: Memo, name: Any, of: tuple[Any, ...], columns: Sequence[Column], lacks: Callable[[Any], NDArray[np.bool_]]
+) -> Numbers:
+    """Number the rows by the values of columns.
+
+    Args:
+        memo: What was numbered before.
+        name: Of the numbers there.
+        of: What they are made of, beside the columns.
+        columns: One or more, of equal length.
+        lacks: Tells of rows whether they have no number, whatever stands there.
+    """
+
+    def make() -> Numbers:
+        sizes = tuple(len(column.values) + ROOM for column in columns)
+        return Numbers(Followed(_number([column.codes for column in columns], sizes, lacks(slice(None)))), sizes)
+
+    def again(before: Numbers, rows: NDArray[np.intp], _: Any) -> Numbers:
+        if any(len(column.values) > size for column, size in zip(columns, before.sizes, strict=True)):
+            return make()
+        numbers = before.rows.put(rows, _number([column.codes[rows] for column in columns], before.sizes, lacks(rows)))
+        return before if numbers is before.rows else Numbers(numbers, before.sizes)
+
+    made: Numbers = memo.mend(name, (*of, *columns), make, again)
+    return made
+
+
+def _number(codes: Sequence[NDArray[np.int32]], sizes: Sequence[int], lacking: NDArray[np.bool_]) -> NDArray[Any]:
+    numbers = codes[0].astype(np.int64) if len(codes) > 1 else codes[0].copy()
+    empty = lacking | (codes[0] < 0)
+    for one, size in zip(codes[1:], sizes[1:], strict=True):
+        numbers = numbers * size + one
+        empty = empty | (one < 0)
+    numbers[empty] = -1
+    return numbers
+
+
+def number_people(definition: Definition, typed: Mapping[str, Typed], known: Known, records: int, memo: Memo) -> Followed:
+    """Number the people that rows are known to be: a record, or a primary key that no record has; -1 for unknown.
+
+    Args:
+        definition: With its primary key.
+        typed: The rows' values by field.
+        known: Which record each row is.
+        records: How many there are.
+        memo: What was numbered before.
+    """
     key = definition.primary_key
-    if key and all(name in folded for name in key):
-        combined = np.zeros(len(person), np.int64)
-        empty = np.zeros(len(person), bool)
-        for name in key:
-            column = folded[name]
-            combined = combined * (len(column.values) + 1) + np.maximum(column.codes, 0)
-            empty |= (column.codes < 0) | typed[name].problem_rows()
-        combined += records
-        combined[empty] = -1
-        return np.where(person < 0, combined, person)
-    return person
+    if not key or any(name not in typed for name in key):
+        made: Followed = memo.get("person", (known,), lambda: Followed(known.record, known.trail))
+        return made
+    keyed = [typed[name] for name in key]
+
+    def lacks(rows: Any) -> NDArray[np.bool_]:
+        return np.asarray(np.logical_or.reduce([one.problem_rows()[rows] for one in keyed]))
+
+    numbers = number_rows(memo, "key numbers", tuple(keyed), [one.folded() for one in keyed], lacks)
+
+    def person(rows: Any) -> NDArray[np.int64]:
+        record, number = known.record[rows], numbers.rows.values[rows]
+        return np.where(record >= 0, record, np.where(number >= 0, number + records, -1))
+
+    def again(before: Followed, rows: NDArray[np.intp], _: Any) -> Followed:
+        return before.put(rows, person(rows))
+
+    people: Followed = memo.mend("person", (known, numbers, records), lambda: Followed(person(slice(None))), again)
+    return people
 
 
 def group_rows(values: NDArray[np.int64]) -> list[NDArray[np.intp]]:
@@ -82,45 +163,45 @@ def group_rows(values: NDArray[np.int64]) -> list[NDArray[np.intp]]:
 
 
 def regroup_rows(
-    before: NDArray[np.int64], groups: list[NDArray[np.intp]], values: NDArray[np.int64]
+    groups: list[NDArray[np.intp]], before: NDArray[np.int64], values: NDArray[np.int64], rows: NDArray[np.intp]
 ) -> list[NDArray[np.intp]]:
-    """List what `group_rows` lists; where few values differ from those before, only these are looked for.
+    """List what `group_rows` lists, where few values differ from those before; the list itself where that alters nothing.
 
     Args:
-        before: The values of which `groups` are known.
         groups: As `group_rows` gave them.
+        before: The values of which they are known.
         values: As they are now.
+        rows: In which the two may differ.
 
     >>> groups = group_rows(np.array([7, 7, 3]))
-    >>> [one.tolist() for one in regroup_rows(np.array([7, 7, 3]), groups, np.array([7, 3, 3]))]
+    >>> [one.tolist() for one in regroup_rows(groups, np.array([7, 7, 3]), np.array([7, 3, 3]), np.array([1]))]
     [[1, 2]]
     """
-    changed = np.flatnonzero(before != values) if len(before) == len(values) else np.arange(len(values))
-    if len(changed) > FEW:
+    rows = rows[before[rows] != values[rows]]
+    touched = {one for one in (*before[rows].tolist(), *values[rows].tolist()) if one >= 0}
+    if len(touched) > FEW:
         return group_rows(values)
-    touched = {one for one in (*before[changed].tolist(), *values[changed].tolist()) if one >= 0}
-    found = {int(values[group[0]]): group for group in groups if int(before[group[0]]) not in touched}
-    for one in touched:
-        rows = np.flatnonzero(values == one)
-        if len(rows) > 1:
-            found[one] = rows
+    again = {one: there for one in touched if len(there := np.flatnonzero(values == one)) > 1}
+    gone = [place for place, group in enumerate(groups) if int(before[group[0]]) in touched] if groups else []
+    if not again and not gone:
+        return groups
+    found = {int(before[group[0]]): group for group in groups} | again
+    for one in touched - again.keys():
+        found.pop(one, None)
     return [found[one] for one in sorted(found)]
 
 
-def group_again(memo: Memo, name: Any, values: NDArray[np.int64]) -> list[NDArray[np.intp]]:
+def group_again(memo: Memo, name: Any, values: Followed) -> list[NDArray[np.intp]]:
     """List the rows of each value that stands more than once, going on from what was found before under the same name."""
-    last = memo.last(name)
 
-    def make() -> list[NDArray[np.intp]]:
-        return regroup_rows(last[0][0], last[1], values) if last is not None else group_rows(values)
+    def again(before: list[NDArray[np.intp]], rows: NDArray[np.intp], was: tuple[Any, ...]) -> list[NDArray[np.intp]]:
+        return regroup_rows(before, was[0].values, values.values, rows)
 
-    groups: list[NDArray[np.intp]] = memo.get(name, (values,), make)
+    groups: list[NDArray[np.intp]] = memo.mend(name, (values,), lambda: group_rows(values.values), again)
     return groups
 
 
-def people_groups(
-    memo: Memo, person: NDArray[np.int64], aside: NDArray[np.bool_], apart: tuple[int, ...]
-) -> list[NDArray[np.intp]]:
+def people_groups(memo: Memo, person: Followed, aside: NDArray[np.bool_], apart: tuple[int, ...]) -> list[NDArray[np.intp]]:
     """List the rows of each person who has several, without those that are aside.
 
     Args:
@@ -129,20 +210,20 @@ def people_groups(
         aside: Which rows are held or left out.
         apart: The same as their numbers.
     """
+    if not apart:
+        return group_again(memo, "rows of people", person)
 
-    def make() -> list[NDArray[np.intp]]:
-        return group_again(memo, "rows of people", np.where(aside, -1, person))
+    def again(before: Followed, rows: NDArray[np.intp], _: Any) -> Followed:
+        return before.put(rows, np.where(aside[rows], -1, person.values[rows]))
 
-    groups: list[NDArray[np.intp]] = memo.get("people", (person, apart), make)
-    return groups
+    def make() -> Followed:
+        return Followed(np.where(aside, -1, person.values))
+
+    return group_again(memo, "rows of people", memo.mend("people", (person, apart), make, again))
 
 
 def join_rows(
-    definition: Definition,
-    typed: Mapping[str, Typed],
-    folded: Mapping[str, Column],
-    person: NDArray[np.int64],
-    together: list[NDArray[np.intp]],
+    definition: Definition, typed: Mapping[str, Typed], people: Followed, together: list[NDArray[np.intp]], memo: Memo
 ) -> Joined:
     """Join rows of one person that differ in nothing but fields that take several values.
 
@@ -151,31 +232,74 @@ def join_rows(
     Args:
         definition: Of the roster.
         typed: The rows' values by field.
-        folded: The same, folded.
-        person: Of each row, see `number_people`.
+        people: Of each row, see `number_people`.
         together: The rows of each person who has several, without those held or left out: see `group_rows`.
+        memo: What was joined before: only groups with an edited row are looked at again.
 
     Returns:
         The joined rows and their values; rows keep their order and number.
     """
-    several = [name for name in typed if definition.by_name[name].several]
-    rows = len(person)
-    found = together if several else []
-    groups: list[NDArray[np.intp]] = []
-    disagree: dict[int, tuple[str, ...]] = {}
-    for group in found:
+    several = tuple(name for name in typed if definition.by_name[name].several)
+    if not several or not together:
+        return Joined(people, _lead(memo, len(people.values), []), (), typed, {})
+    folded = {name: one.folded() for name, one in typed.items()}
+    judged = _judge(memo, folded, several, people, together)
+    kept: Groups = memo.keep("joined groups", (judged,), lambda: [group for group, against in judged if against == ()], _are_same)
+    disagree = {int(people.values[group[0]]): against for group, against in judged if against}
+    joined = dict(typed)
+    for name, one in typed.items() if kept else ():
+        values = partial(_spread, one, kept, several=name in several)
+        joined[name] = derive(memo, ("spread", name), one, (kept,), values)
+    return Joined(people, _lead(memo, len(people.values), kept), tuple(kept), joined, disagree)
+
+
+Groups = list["NDArray[np.intp]"]  # the rows of each, in order
+Judged = list[tuple["NDArray[np.intp]", "tuple[str, ...] | None"]]
+
+
+def _judge(
+    memo: Memo, folded: Mapping[str, Column], several: tuple[str, ...], people: Followed, together: list[NDArray[np.intp]]
+) -> Judged:
+    """Say of each person's rows in which fields they contradict each other; None where they are joined in nothing."""
+
+    def judge(group: NDArray[np.intp]) -> tuple[str, ...] | None:
         if all((folded[name].codes[group] == folded[name].codes[group[0]]).all() for name in several):
-            continue
-        against = tuple(name for name, column in folded.items() if name not in several and _contradicts(column.codes[group]))
-        if against:
-            disagree[int(person[group[0]])] = against
-        else:
-            groups.append(group)
-    lead = np.arange(rows)
-    for group in groups:
-        lead[group] = group[0]
-    joined = {name: _spread(one, groups, name in several) for name, one in typed.items()} if groups else typed
-    return Joined(person, lead, tuple(groups), joined, disagree)
+            return None
+        return tuple(name for name, column in folded.items() if name not in several and _contradicts(column.codes[group]))
+
+    def again(before: Judged, rows: NDArray[np.intp], _: Any) -> Judged:
+        edited = set(rows.tolist())
+        had = {int(group[0]): (group, against) for group, against in before}
+        made: Judged = []
+        for group in together:
+            known = had.get(int(group[0]))
+            same = known is not None and (known[0] is group or np.array_equal(known[0], group))
+            made.append(known if known and same and edited.isdisjoint(group.tolist()) else (group, judge(group)))
+        return before if len(made) == len(before) and all(one is other for one, other in zip(made, before, strict=True)) else made
+
+    # The groups come of the people; where other rows are one person, only their groups are judged anew.
+    of = (tuple(folded), several, people, *folded.values())
+    judged: Judged = memo.mend("judged", of, lambda: [(group, judge(group)) for group in together], again)
+    if len(judged) != len(together) or any(one is not group for (one, _), group in zip(judged, together, strict=True)):
+        judged = again(judged, NO_ROWS, of)  # rows were taken aside, or back
+    return judged
+
+
+def _are_same(some: Groups, others: Groups) -> bool:
+    return len(some) == len(others) and all(map(np.array_equal, some, others))
+
+
+def _lead(memo: Memo, rows: int, groups: Groups) -> NDArray[np.intp]:
+    """Say of each row which stands for its person; the very same array while the groups are."""
+
+    def make() -> NDArray[np.intp]:
+        lead = np.arange(rows)
+        for group in groups:
+            lead[group] = group[0]
+        return lead
+
+    lead: NDArray[np.intp] = memo.get("lead", (rows, groups or None), make)
+    return lead
 
 
 def _contradicts(codes: NDArray[np.int32]) -> bool:
@@ -183,18 +307,21 @@ def _contradicts(codes: NDArray[np.int32]) -> bool:
     return bool(len(filled) and (filled != filled[0]).any())
 
 
-def _spread(one: Typed, groups: list[NDArray[np.intp]], several: bool) -> Typed:
-    """Give every row of a group the whole person's value."""
+def _spread(one: Typed, groups: Groups, rows: NDArray[np.intp], several: bool) -> dict[int, str | None]:
+    """Give every row of the groups that some rows are in the whole person's value."""
     codes = one.stored.codes
     wrong = one.problem_rows()
     changes: dict[int, str | None] = {}
-    for group in groups:
+    asked = set(rows.tolist()) if len(rows) < len(codes) else None
+    for group in groups if asked is None else [group for group in groups if not asked.isdisjoint(group.tolist())]:
         if (codes[group] == codes[group[0]]).all() or wrong[group].any():
+            if asked is not None:  # they stand for themselves again: another row may have given them its own before
+                changes.update(zip(group.tolist(), one.stored.rows(group), strict=True))
             continue
-        texts = [one.stored.at(row) for row in group.tolist()]
+        texts = one.stored.rows(group)
         if several:
             whole = SEVERAL.join(dict.fromkeys(part for text in texts if text for part in text.split(SEVERAL)))
         else:
             whole = next(text for text in texts if text)
         changes.update(dict.fromkeys(group.tolist(), whole))
-    return replace(one, stored=one.stored.replace(changes), _folded=[], _wrong=[]) if changes else one
+    return changes

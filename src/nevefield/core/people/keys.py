@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
-from nevefield.core.memo import Memo
+from nevefield.core.trail import Followed, Trail, union
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -19,12 +19,13 @@ if TYPE_CHECKING:
 
     from nevefield.core.columns.values import Typed
     from nevefield.core.definition import Definition
+    from nevefield.core.memo import Memo
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
 
-__all__ = ["Known", "changed_rows", "find_by_key", "is_same_known", "match_keys"]
+__all__ = ["Known", "find_by_key", "first_rows", "match_again", "match_keys"]
 
-FEW = 1_000  # rows that are looked for apart from the others
+FEW = 1_000  # rows that differ, of one state that follows another
 FEW_ROWS = 8  # rows that are looked for one by one
 
 
@@ -35,6 +36,37 @@ class Known:
     record: NDArray[np.int64]  # index into the snapshot, -1 for nobody
     by: NDArray[np.int8]  # which of the definition's keys decided, -1 for none
     disagree: dict[int, tuple[int, int]]  # row -> number of the other key, and the other record it points to
+    trail: Trail = field(default_factory=Trail, compare=False, repr=False)  # what it was edited from
+
+    def since(self, other: Known) -> NDArray[np.intp] | None:
+        """List the rows that may be another record, or by another key, than they were; None where that is not known."""
+        return self.trail.since(other.trail)
+
+    def put(self, rows: NDArray[np.intp], few: Known) -> Known:
+        """Put in who a few rows are now, given in their order; the whole itself where that alters nothing."""
+        disagree = {row: pair for row, pair in self.disagree.items() if row not in set(rows.tolist())} if self.disagree else {}
+        disagree |= {int(rows[place]): pair for place, pair in few.disagree.items()}
+        differ = (self.record[rows] != few.record) | (self.by[rows] != few.by)
+        if not differ.any() and disagree == self.disagree:
+            return self
+        record, by = self.record.copy(), self.by.copy()
+        record[rows], by[rows] = few.record, few.by
+        touched = {row for row in {*disagree, *self.disagree} if disagree.get(row) != self.disagree.get(row)}
+        return Known(record, by, disagree, self.trail.after(union((rows[differ], np.array(sorted(touched), np.intp)))))
+
+    def of(self, rows: NDArray[np.intp]) -> Known:
+        """Take a few rows, in their order."""
+        disagree = {place: self.disagree[row] for place, row in enumerate(rows.tolist()) if row in self.disagree}
+        return Known(self.record[rows], self.by[rows], disagree)
+
+    def follow(self, made: Known) -> Known:
+        """Take what was made whole for an edit of this one, where few rows differ; this one itself where none does."""
+        if len(made.record) != len(self.record):
+            return made
+        odd = [row for row in {*made.disagree, *self.disagree} if made.disagree.get(row) != self.disagree.get(row)]
+        differ = np.flatnonzero((made.record != self.record) | (made.by != self.by))
+        rows = union((differ, np.array(sorted(odd), np.intp)))
+        return self.put(rows, made.of(rows)) if len(rows) <= FEW else made
 
 
 def match_keys(
@@ -51,7 +83,7 @@ def match_keys(
         typed: The rows' values by field.
         folded: The same, folded.
         snapshot: The roster as it stands.
-        memo: What was matched before: of edited keys only the rows that differ are looked for.
+        memo: Keeps what each key finds, for others.
 
     Returns:
         The record of each row; a row with an empty or wrong part in a key is not matched by that key.
@@ -63,7 +95,8 @@ def match_keys(
     for number, key in enumerate(definition.keys):
         if not len(snapshot) or any(name not in typed for name in key):
             continue
-        found = find_by_key(key, folded, snapshot, memo).copy()
+        columns = tuple(folded[name] for name in key)
+        found = find_by_key(key, folded, snapshot, memo).values.astype(np.int64) if memo else _find(key, columns, snapshot)
         for name in key:
             if typed[name].problems:
                 found[typed[name].problem_rows()] = -1
@@ -75,14 +108,15 @@ def match_keys(
     return Known(record, by, disagree)
 
 
-def is_same_known(one: Known, other: Known) -> bool:
-    """Tell whether rows are known to be the same records, by the same keys."""
-    return one.disagree == other.disagree and np.array_equal(one.record, other.record) and np.array_equal(one.by, other.by)
+def match_again(
+    definition: Definition, typed: Mapping[str, Typed], snapshot: Snapshot, before: Known, rows: NDArray[np.intp]
+) -> Known:
+    """Match a few rows anew and keep who the others are: the same as matching them all."""
+    keyed = {name: typed[name].pick(rows) for key in definition.keys for name in key if name in typed}
+    return before.put(rows, match_keys(definition, keyed, {name: one.folded() for name, one in keyed.items()}, snapshot))
 
 
-def find_by_key(
-    key: tuple[str, ...], folded: Mapping[str, Column], snapshot: Snapshot, memo: Memo | None = None
-) -> NDArray[np.int64]:
+def find_by_key(key: tuple[str, ...], folded: Mapping[str, Column], snapshot: Snapshot, memo: Memo) -> Followed:
     """Find the record with the same key; of records that share one, the first.
 
     Args:
@@ -92,44 +126,59 @@ def find_by_key(
         memo: What was found before.
 
     Returns:
-        Of each row, -1 for nobody; not to be written to.
+        Of each row, -1 for nobody.
     """
     columns = tuple(folded[name] for name in key)
-    memo = memo or Memo()
 
-    def find() -> NDArray[np.int64]:
-        rows = changed_rows(memo.last(("by key", key)), columns, snapshot)
-        if rows is None:
-            return _find(key, columns, snapshot)
-        known: NDArray[np.int64] = memo.last(("by key", key))[1].copy()  # type: ignore[index]
-        known[rows] = _find(key, tuple(column.take(rows) for column in columns), snapshot)
-        return known
+    def again(before: Followed, rows: NDArray[np.intp], _: Any) -> Followed:
+        return before.put(rows, _find(key, tuple(column.take(rows) for column in columns), snapshot))
 
-    found: NDArray[np.int64] = memo.get(("by key", key), (*columns, snapshot), find)
+    def make() -> Followed:
+        return Followed(_find(key, columns, snapshot).astype(np.int32))
+
+    found: Followed = memo.mend(("by key", key), (*columns, snapshot), make, again)
     return found
 
 
-def changed_rows(
-    last: tuple[tuple[Any, ...], Any] | None, columns: tuple[Column, ...], snapshot: Snapshot
-) -> NDArray[np.intp] | None:
-    """List the rows in which columns differ from those of a part made before; None where all must be made anew.
+def first_rows(known: Known, aside: NDArray[np.bool_], apart: tuple[int, ...], snapshot: Snapshot, memo: Memo) -> Followed:
+    """Find the first row of each record, those aside passed over; -1 where there is none.
 
     Args:
-        last: The part, made of columns and of the snapshot, in this order, as `Memo.last` gives it.
-        columns: As they are now.
+        known: Who the rows are.
+        aside: Rows held or left out.
+        apart: The same by number.
         snapshot: The roster as it stands.
+        memo: What was found before.
+
+    Returns:
+        Of each record its row; it goes on from what was found before by record, not by row.
     """
-    if last is None or len(last[0]) != len(columns) + 1 or last[0][-1] is not snapshot:
-        return None
-    changed = np.zeros(len(columns[0]), bool)
-    for before, after in zip(last[0], columns, strict=False):
-        differ = before.differs(after) if before is not after else None
-        if differ is not None:
-            changed |= differ
-        elif before is not after:
-            return None
-    rows = np.flatnonzero(changed)
-    return rows if len(rows) <= FEW else None
+    records = len(snapshot)
+
+    def make() -> Followed:
+        first = np.full(records, -1, np.int64)
+        rows = np.flatnonzero((known.record >= 0) & ~aside)[::-1]
+        first[known.record[rows]] = rows
+        return Followed(first)
+
+    def again(before: Followed, rows: NDArray[np.intp], was: tuple[Any, ...]) -> Followed:
+        touched = {*was[0].record[rows].tolist(), *known.record[rows].tolist()} - {-1}
+        first = {record: int(before.values[record]) for record in touched}
+        edited = set(rows.tolist())
+        gone = [record for record, row in first.items() if row in edited]  # another row may be the first now
+        if len(gone) > FEW_ROWS:
+            return make()
+        for record in gone:
+            there = np.flatnonzero((known.record == record) & ~aside)
+            first[record] = int(there[0]) if len(there) else -1
+        for row, record in zip(rows.tolist(), known.record[rows].tolist(), strict=True):
+            if record >= 0 and not aside[row] and not 0 <= first[record] < row:
+                first[record] = row
+        records = np.array(sorted(first), np.int64)
+        return before.put(records, np.array([first[record] for record in records.tolist()], np.int64))
+
+    made: Followed = memo.mend("first rows", (known, apart, snapshot), make, again)
+    return made
 
 
 def _find(key: tuple[str, ...], columns: tuple[Column, ...], snapshot: Snapshot) -> NDArray[np.int64]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from rapidfuzz.distance import OSA, JaroWinkler
@@ -21,6 +21,8 @@ __all__ = ["LEVELS", "Level", "level_pairs"]
 NEAR_NAME = 0.88  # Jaro-Winkler similarity (Winkler 1990), 0 to 1
 NEAR_TEXT = 0.90
 NEAR_MAIL = 0.94
+FEW = 200  # pairs that are compared one by one though some share their two values
+MANY = 10_000  # pairs of texts that are compared on all cores
 NOTHING = -1  # one of the two has nothing there
 
 
@@ -98,7 +100,10 @@ def level_pairs(forms: Mapping[str, Forms], rows: NDArray[np.int64], records: ND
         if filled.any():
             # Many pairs share their two values: each such couple is looked at once.
             size = len(form.theirs)
-            couples, place = _distinct(ours[filled].astype(np.int64) * size + theirs[filled])
+            couples = ours[filled].astype(np.int64) * size + theirs[filled]
+            place: Any = slice(None)
+            if len(couples) > FEW:
+                couples, place = _distinct(couples)
             levels[filled] = _compare(kind, form, couples // size, couples % size)[place]
         found[kind] = levels
     _mark_changed_places(forms, rows, records, found)
@@ -160,12 +165,17 @@ def _texts(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> tu
 
 def _alike(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> NDArray[np.float32]:
     ours, theirs = _texts(form, left, right)
-    return np.asarray(cpdist(ours, theirs, scorer=JaroWinkler.similarity, workers=1, dtype=np.float32))
+    return np.asarray(cpdist(ours, theirs, scorer=JaroWinkler.similarity, workers=_workers(ours), dtype=np.float32))
 
 
 def _slips(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> NDArray[np.int32]:
     ours, theirs = _texts(form, left, right)
-    return np.asarray(cpdist(ours, theirs, scorer=OSA.distance, score_cutoff=1, workers=1, dtype=np.int32))
+    return np.asarray(cpdist(ours, theirs, scorer=OSA.distance, score_cutoff=1, workers=_workers(ours), dtype=np.int32))
+
+
+def _workers(texts: list[str]) -> int:
+    """Say how many threads compare texts: all cores where it is worth their while."""
+    return -1 if len(texts) > MANY else 1
 
 
 def _shares_word(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> NDArray[np.bool_]:

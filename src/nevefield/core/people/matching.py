@@ -10,10 +10,11 @@ from scipy.optimize import linear_sum_assignment
 from scipy.sparse import coo_array
 from scipy.sparse.csgraph import connected_components
 
-from nevefield.core.people.candidates import Keys, find_candidates
+from nevefield.core.people.candidates import Listed, find_candidates
 from nevefield.core.people.levels import LEVELS, level_pairs
 from nevefield.core.people.traits import Side, Trait, forms_of, traits_of
 from nevefield.core.people.weights import Weights, estimate_weights, weigh_pairs
+from nevefield.core.trail import NO_ROWS, Trail, union
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -34,7 +35,9 @@ __all__ = [
     "Limits",
     "Sides",
     "find_again",
+    "find_knot",
     "learn_people",
+    "merge_likely",
     "settle_likely",
     "sides_of",
 ]
@@ -44,6 +47,7 @@ KEPT = 8  # candidates of a row
 LEAST = 0.5  # a score below which a candidate is not shown, unless it is the best
 RIVAL = 10.0  # a score from which on a second row is said to claim the same record
 KNOWN_PAIRS = 2_000
+LARGEST_KNOT = 2_000  # rows that are settled apart from the others
 LARGEST_TABLE = 4_000_000  # cells of one assignment; a larger knot of rows and records is settled greedily
 # What tells people of one household apart: while one of these differs, nothing is settled by itself.
 TELLING = ("given", "birth")
@@ -72,11 +76,30 @@ class Candidates:
     levels: Mapping[str, NDArray[np.int8]]  # by kind, see `LEVELS`
     parts: Mapping[str, NDArray[np.float32]]  # by kind, in bits
     asked: NDArray[np.intp]  # the rows that were looked for
+    trail: Trail = field(default_factory=Trail, compare=False, repr=False)  # what it was found anew from, in which rows
 
     def of_row(self, row: int) -> NDArray[np.intp]:
         """List the pairs of a row, the best first."""
-        start, stop = np.searchsorted(self.rows, [row, row + 1])
-        return np.arange(start, stop)
+        return self.pairs_of(np.array([row]))
+
+    def pairs_of(self, rows: NDArray[np.intp]) -> NDArray[np.intp]:
+        """List the pairs of rows, rising, in their order."""
+        starts, stops = np.searchsorted(self.rows, rows), np.searchsorted(self.rows, rows, "right")
+        found = [np.arange(start, stop) for start, stop in zip(starts.tolist(), stops.tolist(), strict=True) if start < stop]
+        return np.concatenate(found) if found else NO_ROWS
+
+    def take(self, rows: NDArray[np.intp]) -> Candidates:
+        """Keep a few rows, rising, with all their pairs."""
+        return self._with(self.pairs_of(rows), np.intersect1d(self.asked, rows, assume_unique=True))
+
+    def _with(self, pairs: NDArray[np.intp], asked: NDArray[np.intp]) -> Candidates:
+        levels = {kind: one[pairs] for kind, one in self.levels.items()}
+        parts = {kind: one[pairs] for kind, one in self.parts.items()}
+        return Candidates(self.traits, self.rows[pairs], self.records[pairs], self.scores[pairs], levels, parts, asked)
+
+    def since(self, other: Candidates) -> NDArray[np.intp] | None:
+        """List the rows whose candidates may be others than they were; None where that is not known."""
+        return self.trail.since(other.trail)
 
 
 @dataclass(frozen=True)
@@ -93,14 +116,16 @@ class Likely:
 class Sides(dict[str, Side]):
     """A roster's traits in the forms that comparing looks at, by kind; its records' keys are kept with them."""
 
-    def __init__(self, made: Mapping[str, Side]) -> None:
+    def __init__(self, made: Mapping[str, Side], traits: tuple[Trait, ...]) -> None:
         super().__init__(made)
-        self.keys_of: dict[frozenset[str], Keys] = {}
+        self.traits = traits
+        self.keys_of: dict[frozenset[str], Listed] = {}
 
 
 def sides_of(definition: Definition, columns: Mapping[str, Column]) -> Sides:
     """Bring a roster's traits to the forms that comparing looks at, by kind."""
-    return Sides({one.kind: Side(one, columns[one.field]) for one in traits_of(definition) if one.field in columns})
+    traits = traits_of(definition)
+    return Sides({one.kind: Side(one, columns[one.field]) for one in traits if one.field in columns}, traits)
 
 
 @dataclass(frozen=True)
@@ -149,7 +174,8 @@ def learn_people(
 def find_again(
     learnt: Learnt,
     before: Candidates,
-    changed: NDArray[np.intp],
+    rows: NDArray[np.intp],
+    wanted: NDArray[np.intp],
     asked: NDArray[np.intp],
     definition: Definition,
     ours: Mapping[str, Column],
@@ -161,33 +187,85 @@ def find_again(
     Args:
         learnt: From the file as it came.
         before: The candidates before.
-        changed: The rows that changed, of those asked for, in order.
-        asked: The rows to look for, in order: those of `before` and `changed`, but for those that are looked for no more.
+        rows: The rows that changed, rising.
+        wanted: Those of them that are looked for still, or from now on.
+        asked: The rows to look for, rising: those of `before` and `wanted`, but for those that are looked for no more.
         definition: Says which fields are about the person.
         ours: The rows' values by field, as they are now.
         theirs: The records' sides by kind.
         apart: Pairs that somebody said are two people.
     """
-    pairs = _Pairs(definition, ours, theirs, changed, len(changed), apart, alone=True)
+    pairs = _Pairs(definition, ours, theirs, wanted, len(wanted), apart, alone=True)
     parts, bits = pairs.weigh(learnt.weights)
-    fresh = pairs.rank(changed, parts, _score(pairs.rows, bits, pairs.doubtful, len(changed), pairs.records_there, learnt.share))
-    gone = np.setdiff1d(before.asked, asked, assume_unique=True)
-    kept = ~np.isin(before.rows, np.concatenate([changed, gone]))
-    rows = np.concatenate([before.rows[kept], fresh.rows])
-    order = np.argsort(rows, kind="stable")
+    fresh = pairs.rank(wanted, parts, _score(pairs.rows, bits, pairs.doubtful, len(wanted), pairs.records_there, learnt.share))
+    stay = np.ones(len(before.rows), bool)
+    stay[before.pairs_of(rows)] = False
+    kept = np.flatnonzero(stay)
+    order = np.insert(kept, np.searchsorted(before.rows[kept], fresh.rows), len(stay) + np.arange(len(fresh.rows)))
 
     def join(one: NDArray[Any], other: NDArray[Any]) -> NDArray[Any]:
-        return np.concatenate([one[kept], other])[order]
+        return np.concatenate([one, other])[order]
 
     return Candidates(
         before.traits,
-        rows[order],
+        join(before.rows, fresh.rows),
         join(before.records, fresh.records),
         join(before.scores, fresh.scores),
         {kind: join(one, fresh.levels[kind]) for kind, one in before.levels.items()},
         {kind: join(one, fresh.parts[kind]) for kind, one in before.parts.items()},
         asked,
+        before.trail.after(rows),
     )
+
+
+def find_knot(
+    found: Candidates, rows: NDArray[np.intp], records: NDArray[np.int64]
+) -> tuple[NDArray[np.intp], NDArray[np.int64]] | None:
+    """Find the rows that contend with some rows for records, directly or through others; None where they are many.
+
+    Args:
+        found: The candidates.
+        rows: To begin with, rising.
+        records: To begin with, rising: what the rows may be or might have been; -1 counts for nothing.
+
+    Returns:
+        The rows and the records of the knot, rising.
+    """
+    records = records[records >= 0]
+    strong = found.scores > LEAST
+    while len(rows) <= LARGEST_KNOT:
+        wanted = np.zeros(int(max(found.records.max(initial=0), records.max(initial=0))) + 1, bool)
+        wanted[records] = True
+        near = union((rows, found.rows[strong & wanted[found.records]]))
+        pairs = found.pairs_of(near)
+        more = np.union1d(records, found.records[pairs[strong[pairs]]])
+        if len(near) == len(rows) and len(more) == len(records):
+            return rows, records
+        rows, records = near, more
+    return None
+
+
+def merge_likely(before: Likely, found: Candidates, part: Likely, rows: NDArray[np.intp]) -> Likely:
+    """Put what was decided anew of some rows in the place of what was decided of them before.
+
+    Args:
+        before: What was decided of all.
+        found: The candidates as they are now.
+        part: What was decided anew.
+        rows: Of whose rivals that says all.
+    """
+    had = np.minimum(np.searchsorted(before.found.asked, found.asked), max(len(before.found.asked) - 1, 0))
+    at = np.searchsorted(found.asked, part.found.asked)
+
+    def put(one: NDArray[Any], other: NDArray[Any]) -> NDArray[Any]:
+        made = one[had] if len(one) else np.zeros(len(found.asked), other.dtype)
+        made[at] = other
+        return made
+
+    again = set(rows.tolist())
+    rivals = {row: others for row, others in before.rivals.items() if row not in again}
+    decision, record, score = put(before.decision, part.decision), put(before.record, part.record), put(before.score, part.score)
+    return Likely(found, decision, record, score, rivals | dict(part.rivals))
 
 
 class _Pairs:
@@ -216,7 +294,7 @@ class _Pairs:
         alone: bool = False,
         itself: bool = False,
     ) -> None:
-        traits = traits_of(definition)
+        traits = theirs.traits
         self.forms = forms_of(traits, {name: column.take(within) for name, column in ours.items()}, theirs)
         self.traits = tuple(one for one in traits if one.kind in self.forms)
         self.records_there = max((len(one.codes) for one in theirs.values()), default=0)
@@ -389,6 +467,8 @@ def _assign(rows: NDArray[np.int64], records: NDArray[np.int64], scores: NDArray
         return pairs
     row_names, row_places = np.unique(rows[pairs], return_inverse=True)
     record_names, record_places = np.unique(records[pairs], return_inverse=True)
+    if len(row_names) == len(record_names) == len(pairs):
+        return pairs  # nobody contends with anybody
     size = len(row_names) + len(record_names)
     graph = coo_array((np.ones(len(pairs)), (row_places, record_places + len(row_names))), shape=(size, size))
     _, component = connected_components(graph, directed=False)

@@ -18,11 +18,14 @@ from nevefield.core.people.matching import (
     Likely,
     Limits,
     find_again,
+    find_knot,
     learn_people,
+    merge_likely,
     settle_likely,
     sides_of,
 )
 from nevefield.core.people.traits import traits_of
+from nevefield.core.trail import has_any, put_in, union
 
 if TYPE_CHECKING:
     from typing import Any
@@ -143,12 +146,24 @@ def recognise(
     Returns:
         The record of every row, with how it is known. Two rows are never the same record by likeness.
     """
-    chosen, apart = _remember(definition, typed, keyed, snapshot, chosen, said or {})
+    traits = known_traits(definition, memo)
+    chosen, apart = _remember(typed, keyed, snapshot, chosen, said or {}, traits, memo)
     found = _candidates(definition, typed, keyed, as_came or keyed, snapshot, memo, apart)
     apart_rows = tuple(np.flatnonzero(aside).tolist())
-    looked = {one.field: typed[one.field] for one in known_traits(definition, memo) if one.field in typed}
-    of = (keyed, found, dict(chosen), apart_rows, (limits.certain, limits.nobody))
-    made: Recognised = memo.get("recognised", of, lambda: _settle(keyed, looked, found, len(snapshot), chosen, aside, limits))
+    looked = {one.field: typed[one.field] for one in traits if one.field in typed}
+
+    last = memo.last("recognised")
+
+    def whole() -> Recognised:
+        made = _settle(keyed, looked, found, len(snapshot), chosen, aside, limits)
+        follows = last is not None and last[0][0] is snapshot
+        return replace(made, known=last[1].known.follow(made.known)) if last is not None and follows else made
+
+    def again(before: Recognised, rows: NDArray[np.intp], _: Any) -> Recognised:
+        return _settle_again(before, rows, keyed, looked, found, len(snapshot), chosen, aside, limits) or whole()
+
+    of = (snapshot, keyed, found, dict(chosen), apart_rows, (limits.certain, limits.nobody))
+    made: Recognised = memo.mend("recognised", of, whole, again)
     return replace(made, typed=looked, as_came=as_came or keyed)
 
 
@@ -167,21 +182,34 @@ def settle(people: Recognised, aside: NDArray[np.bool_], limits: Limits) -> Reco
 
 
 def _remember(
-    definition: Definition,
     typed: Mapping[str, Typed],
     keyed: Known,
     snapshot: Snapshot,
     chosen: Mapping[int, int],
     said: Remembered,
+    traits: tuple[Trait, ...],
+    memo: Memo,
 ) -> tuple[Mapping[int, int], frozenset[tuple[int, int]]]:
     """Bring what was said elsewhere to the rows that no key knows: who they are, and who they are not."""
     if not said:
         return chosen, frozenset()
-    place = {int(number): record for record, number in enumerate(snapshot.ids.tolist())}
+    columns = [(one.kind, typed[one.field].folded()) for one in traits if one.field in typed and one.kind != "number"]
+    asked = keyed.record < 0
+
+    def digests(rows: NDArray[np.intp]) -> dict[int, bytes]:
+        texts = [[(kind, text) for text in column.rows(rows)] for kind, column in columns]
+        return {row: _digest(list(told)) for row, *told in zip(rows.tolist(), *texts, strict=True)}
+
+    def again(before: dict[int, bytes], rows: NDArray[np.intp], _: Any) -> dict[int, bytes]:
+        return {row: one for row, one in before.items() if asked[row]} | digests(rows[asked[rows]])
+
+    of = (keyed, *(column for _, column in columns))
+    likenesses: dict[int, bytes] = memo.mend("likenesses", of, lambda: digests(np.flatnonzero(asked)), again)
+    place: dict[int, int] = snapshot.keep("places", lambda: {number: at for at, number in enumerate(snapshot.ids.tolist())})
     known = dict(chosen)
     apart = set()
-    for row in np.flatnonzero(keyed.record < 0).tolist():
-        for number, is_same in said.get(likeness_of(definition, typed, row), {}).items():
+    for row, likeness in likenesses.items():
+        for number, is_same in said.get(likeness, {}).items():
             if number not in place:
                 continue
             if is_same:
@@ -201,30 +229,48 @@ def _settle(
     limits: Limits,
 ) -> Recognised:
     """Put what somebody said over the keys, and let likeness settle the rest."""
-    decision = np.where(keyed.record >= 0, KEY, NOBODY_THERE).astype(np.int8)
-    record, by = keyed.record, keyed.by
-    if chosen or found is not None:
-        record, by = record.copy(), by.copy()
-    for row, said in chosen.items():
-        record[row], by[row] = said, BY_HAND
-        decision[row] = CHOSEN
     likely = None
     if found is not None:
         without = np.union1d(np.flatnonzero(aside), np.array(sorted(chosen), np.intp)).astype(np.intp)
         wanted = np.zeros(records + 1, bool)  # the last one for -1
         wanted[found.records] = True
-        there = np.flatnonzero(wanted[record] & ~aside)
-        taken = dict(zip(record[there].tolist(), there.tolist(), strict=True))
+        wanted[-1] = False
+        sure = keyed.record
+        if chosen:
+            sure = sure.copy()
+            sure[list(chosen)] = list(chosen.values())
+        there = np.flatnonzero(wanted[sure] & ~aside)
+        taken = dict(zip(sure[there].tolist(), there.tolist(), strict=True))
         likely = settle_likely(found, limits, without=without, taken=taken)
-        free = ~np.isin(found.asked, without)
-        sure = found.asked[free & (likely.decision == CERTAIN)]
-        record[sure] = likely.record[free & (likely.decision == CERTAIN)]
-        by[sure] = BY_LIKENESS
-        decision[sure] = TAKEN
-        decision[found.asked[free & (likely.decision == POSSIBLE)]] = ASKED
-    disagree = {row: pair for row, pair in keyed.disagree.items() if row not in chosen}
-    known = Known(record, by, disagree) if chosen or likely is not None else keyed
+    if not chosen and likely is None:
+        return Recognised(keyed, np.where(keyed.record >= 0, KEY, NOBODY_THERE).astype(np.int8), keyed, {}, typed, likely)
+    known, decision = _decide(np.arange(len(keyed.record)), keyed, chosen, likely, aside)
     return Recognised(known, decision, keyed, dict(chosen), typed, likely)
+
+
+def _decide(
+    rows: NDArray[np.intp], keyed: Known, chosen: Mapping[int, int], likely: Likely | None, aside: NDArray[np.bool_]
+) -> tuple[Known, NDArray[np.int8]]:
+    """Say of rows, rising, who they are and how that is known, when it is settled of all of them what likeness says."""
+    record, by = keyed.record[rows], keyed.by[rows]
+    decision = np.where(record >= 0, KEY, NOBODY_THERE).astype(np.int8)
+    is_free = ~aside[rows]
+    for row, said in chosen.items():
+        place = int(np.searchsorted(rows, row))
+        if place < len(rows) and rows[place] == row:
+            record[place], by[place], decision[place], is_free[place] = said, BY_HAND, CHOSEN, False
+    if likely is not None:
+        at = np.searchsorted(rows, likely.found.asked)
+        sure, possible = (is_free[at] & (likely.decision == one) for one in (CERTAIN, POSSIBLE))
+        record[at[sure]] = likely.record[sure]
+        by[at[sure]] = BY_LIKENESS
+        decision[at[sure]] = TAKEN
+        decision[at[possible]] = ASKED
+    odd = np.array(sorted(keyed.disagree.keys() - chosen.keys()), np.intp)
+    at = np.minimum(np.searchsorted(rows, odd), max(len(rows) - 1, 0))
+    there = rows[at] == odd if len(rows) else np.zeros(len(odd), bool)
+    disagree = {place: keyed.disagree[row] for place, row in zip(at[there].tolist(), odd[there].tolist(), strict=True)}
+    return Known(record, by, disagree), decision
 
 
 def _candidates(
@@ -244,7 +290,6 @@ def _candidates(
         return None
     # What the people are like is learnt from the file as it came: an edit alters who its own row may be, and nobody else.
     came = [memo.made(("typed", one.field)) or typed[one.field] for one in traits]
-    asked = np.flatnonzero(keyed.record < 0)
     sides = snapshot.keep("sides", lambda: sides_of(definition, snapshot.columns))
 
     def learn() -> Learnt:
@@ -254,23 +299,65 @@ def _candidates(
 
     learnt: Learnt = memo.get("learnt", (snapshot, as_came, apart, *came), learn)
     now = tuple(typed[one.field] for one in traits)
-    of = (learnt, keyed, *now)
+    columns = {one.field: typed[one.field].stored for one in traits}
+
+    def edited(before: Candidates, rows: NDArray[np.intp]) -> Candidates:
+        changed = rows[keyed.record[rows] < 0]
+        if not len(changed) and not has_any(before.asked, rows):
+            return before
+        asked = put_in(before.asked, rows, changed)
+        return find_again(learnt, before, rows, changed, asked, definition, columns, sides, apart)
 
     def make() -> Candidates:
-        last = memo.last("candidates")
-        known: tuple[Any, ...]
-        found: Candidates
-        known, found = last if last is not None and last[0][0] is learnt else ((learnt, as_came, *came), learnt.found)
-        changed = known[1].record >= 0
-        for before, after in zip(known[2:], now, strict=True):
-            if before is not after:
-                differ = before.stored.differs(after.stored)
-                changed |= True if differ is None else differ
-        rows = asked[changed[asked]]
-        if not len(rows) and len(asked) == len(found.asked):
-            return found
-        columns = {one.field: typed[one.field].stored for one in traits}
-        return find_again(learnt, found, rows, asked, definition, columns, sides, apart)
+        since = [_since_came(keyed, as_came), *(one.since(before) for one, before in zip(now, came, strict=True))]
+        rows = [one for one in since if one is not None]
+        return edited(learnt.found, union(rows) if len(rows) == len(since) else np.arange(len(keyed.record)))
 
-    candidates: Candidates = memo.get("candidates", of, make)
+    candidates: Candidates = memo.mend("candidates", (learnt, keyed, *now), make, lambda before, rows, _: edited(before, rows))
     return candidates
+
+
+def _since_came(keyed: Known, as_came: Known) -> NDArray[np.intp]:
+    """List the rows that are another record by their keys than when the file came."""
+    rows = keyed.since(as_came)
+    return np.flatnonzero(keyed.record != as_came.record) if rows is None else rows
+
+
+def _settle_again(
+    before: Recognised,
+    rows: NDArray[np.intp],
+    keyed: Known,
+    typed: Mapping[str, Typed],
+    found: Candidates | None,
+    records: int,
+    chosen: Mapping[int, int],
+    aside: NDArray[np.bool_],
+    limits: Limits,
+) -> Recognised | None:
+    """Settle anew what hangs on a few rows: they, and whoever contends with them for a record, directly or through others.
+
+    Returns:
+        What settling all of them anew gives; None where that is as quick.
+    """
+    if found is None or before.likely is None:
+        return None
+    likely = before.likely
+    had, now = likely.found.pairs_of(rows), found.pairs_of(rows)
+    claimed = (likely.found.records[had], found.records[now], before.known.record[rows], keyed.record[rows])
+    knot = find_knot(found, rows, np.unique(np.concatenate(claimed)))
+    if knot is None:
+        return None
+    touched, contended = knot
+    is_contended = np.zeros(records + 1, bool)  # the last one for -1
+    is_contended[contended] = True
+    holders = union((rows, np.flatnonzero(is_contended[before.known.record])))
+    sure = {row: chosen.get(row, record) for row, record in zip(holders.tolist(), keyed.record[holders].tolist(), strict=True)}
+    some = found.take(touched)
+    taken = {record: row for row, record in sure.items() if is_contended[record] and not aside[row]}
+    without = some.asked[aside[some.asked] | np.array([row in chosen for row in some.asked.tolist()], bool)]
+    part = settle_likely(some, limits, without=without, taken=taken)
+    few, few_decisions = _decide(touched, keyed, chosen, part, aside)
+    decision = before.decision.copy()
+    decision[touched] = few_decisions
+    likely = merge_likely(likely, found, part, union((touched, holders)))
+    return Recognised(before.known.put(touched, few), decision, keyed, dict(chosen), typed, likely)

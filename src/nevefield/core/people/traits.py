@@ -12,6 +12,7 @@ import pyarrow as pa
 import pyarrow.compute as pc
 
 from nevefield.core.columns.headings import MEANINGS, words_of
+from nevefield.core.finding import Finder
 from nevefield.core.people.names import nickname_groups, soundex
 from nevefield.core.table import FEW, find_texts
 from nevefield.core.texts import key_of, plain_letters
@@ -105,13 +106,20 @@ class Side:
 
     def __init__(self, trait: Trait, column: Column) -> None:
         plain = _PLAIN.get(trait.kind, key_of)
+        self._finders: dict[str, Finder] = {}
+        self._numbered: dict[str, tuple[Any, NDArray[np.int64]]] = {}
+        self._keys: dict[str, NDArray[np.int64]] = {}
+        if len(column.codes) <= FEW:
+            told = [plain(text) if text else "" for text in column.rows(np.arange(len(column.codes)))]
+            self.texts = [text for text in dict.fromkeys(told) if text]
+            self.values = pa.array(self.texts, pa.string())
+            self.codes = np.array([self.texts.index(text) if text else -1 for text in told], np.int32)
+            return
         column = column.compact()
         used = np.flatnonzero(np.bincount(column.codes[column.codes >= 0], minlength=len(column.values)))
         made = pa.array([plain(text) for text in column.values.take(pa.array(used)).to_pylist()], pa.string()).dictionary_encode()
-        self._indices: dict[str, dict[str, int]] = {}
-        self._numbered: dict[str, tuple[Any, NDArray[np.int64]]] = {}
         self.values = made.dictionary
-        self.texts: list[str] = made.dictionary.to_pylist()
+        self.texts = made.dictionary.to_pylist()
         code = np.full(len(column.values) + 1, -1, np.int32)
         code[used] = made.indices.to_numpy()
         empty = np.array([*(not text for text in self.texts), True], bool)
@@ -133,19 +141,27 @@ class Side:
     def find(self, texts: Any, name: str) -> NDArray[np.int64]:
         """Find texts of an Arrow array among the numbers of a form; NONE_OURS for empty ones and those that are not there."""
         if len(texts) <= FEW:
-            index = self._index(name)
-            found = np.array([index.get(text, NONE_OURS) for text in texts.to_pylist()], np.int64)
-        else:
-            there = self.values if name == "text" else self.numbered(name)[0]
-            found = np.array(find_texts(texts, there), np.int64)
+            if name not in self._finders:
+                self._finders[name] = Finder(self.values if name == "text" else self.numbered(name)[0])
+            finder = self._finders[name]
+            places = [finder.find(text) if text else -1 for text in texts.to_pylist()]
+            return np.array([place if place >= 0 else NONE_OURS for place in places], np.int64)
+        there = self.values if name == "text" else self.numbered(name)[0]
+        found = np.array(find_texts(texts, there), np.int64)
         return np.where(np.array(pc.equal(texts, "")), NONE_OURS, found) if len(found) else found
 
-    def _index(self, name: str) -> dict[str, int]:
-        """Number the texts of a form, for finding a few: made once."""
-        if name not in self._indices:
-            texts = self.texts if name == "text" else self.numbered(name)[0].to_pylist()
-            self._indices[name] = {text: number for number, text in enumerate(texts)}
-        return self._indices[name]
+    def keys(self, name: str) -> NDArray[np.int64]:
+        """Number a form of the texts, see `Forms`; under 0 for nothing there. Worked out once."""
+        if name not in self._keys:
+            found = np.arange(len(self), dtype=np.int64) if name == "text" else getattr(self, name)
+            is_number = isinstance(found, np.ndarray)
+            self._keys[name] = np.where(found < 0, NONE_THEIRS, found) if is_number else self.numbered(name)[1]
+        return self._keys[name]
+
+    @cached_property
+    def total(self) -> float:
+        """How many rows have a text."""
+        return float(self.counts.sum())
 
     @cached_property
     def counts(self) -> NDArray[np.float64]:
@@ -225,7 +241,7 @@ class Forms:
         counts = np.ones(len(self.ours))
         there = self.same >= 0
         counts[there] += self.theirs.counts[self.same[there]]
-        return np.asarray(counts / (self.theirs.counts.sum() + 1.0))
+        return np.asarray(counts / (self.theirs.total + 1.0))
 
     def our_keys(self, name: str) -> NDArray[np.int64]:
         """Number a form of our texts as theirs are: `text`, `local`, `head`, `tail` or a form that is a number; or NONE_OURS."""
@@ -236,10 +252,7 @@ class Forms:
 
     def their_keys(self, name: str) -> NDArray[np.int64]:
         """Number a form of their texts; under 0 for nothing there."""
-        if name == "text":
-            return np.arange(len(self.theirs), dtype=np.int64)
-        theirs = getattr(self.theirs, name)
-        return np.where(theirs < 0, NONE_THEIRS, theirs) if isinstance(theirs, np.ndarray) else self.theirs.numbered(name)[1]
+        return self.theirs.keys(name)
 
 
 def forms_of(traits: Sequence[Trait], ours: Mapping[str, Column], theirs: Mapping[str, Side]) -> dict[str, Forms]:

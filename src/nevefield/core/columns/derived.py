@@ -1,0 +1,50 @@
+"""Values that stand in some rows in place of the file's: kept keys, a person's joined values, what rules make of them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping
+    from typing import Any
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.columns.values import Typed
+    from nevefield.core.memo import Memo
+
+__all__ = ["derive"]
+
+
+def derive(
+    memo: Memo, name: Any, one: Typed, of: tuple[Any, ...], values: Callable[[NDArray[np.intp]], Mapping[int, str | None]]
+) -> Typed:
+    """Put other values into the rows of a field that should have them; after an edit, only its rows are looked at.
+
+    Args:
+        memo: What was made before.
+        name: Of the part there.
+        one: The values by row.
+        of: What the other values are made of, beside these.
+        values: Gives the other values of rows, by row; rows beside those asked for may be among them.
+
+    Returns:
+        The values; the very same where no row has another.
+    """
+
+    def make() -> tuple[Typed, Typed]:
+        return one, one.put(values(np.arange(len(one.raw))))
+
+    def again(before: tuple[Typed, Typed], rows: NDArray[np.intp], _: Any) -> tuple[Typed, Typed]:
+        source, had = before
+        fresh = values(rows)
+        if had is source and not fresh:
+            return one, one
+        made = had.put({**dict(zip(rows.tolist(), one.stored.rows(rows), strict=True)), **fresh})
+        return one, replace(one, stored=made.stored, _folded=[made.folded()])
+
+    made: tuple[Typed, Typed] = memo.mend(name, (one, *of), make, again)
+    return made[1] if made[0] is one or made[1] is not made[0] else one

@@ -1,0 +1,231 @@
+"""Edits one after the other: whatever is done in whichever order, what an evaluation takes over is what it would find anew."""
+
+from __future__ import annotations
+
+import copy
+import csv
+import io
+from datetime import date
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from nevefield.core.changes.plan import plan_changes
+from nevefield.core.checking.causes import iter_findings
+from nevefield.core.codes import read_codes
+from nevefield.core.columns.pairing import known_headings
+from nevefield.core.definition import read_definition
+from nevefield.core.evaluate import evaluate
+from nevefield.core.people.recognising import likeness_of_record
+from nevefield.core.reading import read_file
+from nevefield.core.snapshot import Snapshot
+from nevefield.core.steps import read_step
+
+TODAY = date(2026, 9, 1)
+CODES = read_codes(
+    "list,code,label,parent,first_day,last_day\n"
+    "dept,NAV,Navigation,,2020-01-01,2026-12-31\ndept,MEN,Engines,,,\n"
+    "prog,DECK,Deck,NAV,,\nprog,ENGR,Engineer,MEN,,\n"
+    "roles,MEMBER,Member,,,\nroles,REGIST,Registrar,,,\nroles,ARMOUR,Armourer,,,\n"
+)
+DOCUMENT = {
+    "name": "crew",
+    "primaryKey": "no",
+    "fields": [
+        {"name": "no", "constraints": {"required": True, "unique": True}},
+        {"name": "family", "nevefield": {"means": "family-name"}, "constraints": {"required": True}},
+        {"name": "given", "nevefield": {"means": "given-names"}},
+        {"name": "born", "type": "date", "nevefield": {"means": "birth-date"}},
+        {"name": "mail", "format": "email", "constraints": {"unique": True}},
+        {"name": "dept", "nevefield": {"codeList": "dept", "onDay": "from"}},
+        {"name": "prog", "nevefield": {"codeList": "prog", "parent": "dept"}},
+        {"name": "roles", "nevefield": {"codeList": "roles", "several": ";"}},
+        {"name": "from", "type": "date"},
+        {"name": "to", "type": "date"},
+        {"name": "mate"},
+        {"name": "credits", "type": "number"},
+    ],
+}
+CHECKS = [
+    {"check": "order", "fields": ["from", "to"]},
+    {"check": "compare", "fields": ["given", "family"], "how": "different"},
+    {"check": "required-when", "fields": ["mate"], "when": {"field": "born", "under": 18, "on": "2026-09-01"}},
+    {"check": "home-area", "fields": ["dept"], "within": ["MEN"], "reasons": "dept"},
+    {"check": "age", "fields": ["born"], "on": "2026-09-01", "least": 16, "when": {"field": "dept", "is": "NAV"}},
+    {"check": "runs-out", "fields": ["to"], "within": 60, "weight": "ask"},
+    {"check": "ended", "fields": ["to"]},
+    {"check": "raised", "fields": ["roles"], "lowest": ["MEMBER"]},
+    {"check": "never-together", "fields": ["roles"], "codes": ["REGIST", "ARMOUR"]},
+    {"check": "spelling", "fields": ["roles"]},
+    {"check": "overlap", "fields": ["from", "to"], "of": ["mate"]},
+    {"check": "unique-across", "fields": ["mail"], "rosters": {"others": "mail"}},
+    {"check": "lead", "fields": [], "by": ["dept"], "lead": {"field": "prog", "is": "DECK"}},
+    {"check": "group-size", "fields": [], "by": ["dept", "prog"], "least": 1, "most": 2},
+    {"check": "group-ages", "fields": ["born"], "by": ["dept"], "bands": [[16, 17], [18, 25]]},
+    {"check": "absent-share", "fields": [], "most": 0.2},
+    {"check": "changed-share", "fields": [], "most": 0.2},
+    {"check": "code-vanished", "fields": ["dept"]},
+]
+ROSTER = [
+    {
+        "no": "1",
+        "family": "Adair",
+        "given": "Ines",
+        "born": "2008-03-14",
+        "mail": "ines@q.example",
+        "dept": "NAV",
+        "prog": "DECK",
+    },
+    {"no": "2", "family": "Adair", "given": "Ivo", "born": "2010-03-14", "mail": "ivo@q.example", "dept": "NAV"},
+    {"no": "3", "family": "Brandt", "given": "Tove", "born": "2009-01-02", "dept": "MEN", "prog": "ENGR", "roles": ["MEMBER"]},
+    {"no": "4", "family": "Brand", "given": "Tove", "born": "2009-02-01", "dept": "MEN", "roles": ["MEMBER", "REGIST"]},
+    {"no": "5", "family": "Okafor", "given": "Una", "born": "2007-06-30", "mail": "una@q.example", "to": "2026-06-30"},
+]
+OTHERS = Snapshot.of_values(read_definition(DOCUMENT), [1], [{"no": "9", "mail": "taken@q.example"}], 1)
+VALUES = {
+    "no": ["1", "2", "3", "4", "7", ""],
+    "family": ["Adair", "Brandt", "Brand", "Okafor", "adair", ""],
+    "given": ["Ines", "Ivo", "Tove", "Una", "Adair", "I.", ""],
+    "born": ["2008-03-14", "2010-03-14", "2009-01-02", "2009-02-01", "31/02/2009", ""],
+    "mail": ["ines@q.example", "una@q.example", "new@q.example", "taken@q.example", "x@", ""],
+    "dept": ["NAV", "MEN", "nav", "Engines", "XX", ""],
+    "prog": ["DECK", "ENGR", "Deck", ""],
+    "roles": ["MEMBER", "REGIST", "MEMBER;ARMOUR", "REGIST;ARMOUR", "registrar", ""],
+    "from": ["2026-09-01", "2027-02-01", "2019-09-01", ""],
+    "to": ["2026-06-30", "2026-10-01", "2029-06-30", "soon", ""],
+    "mate": ["1", "2", "7", "99", ""],
+    "credits": ["1", "12,5", "many", ""],
+}
+ROWS = st.lists(st.tuples(*(st.sampled_from(values) for values in VALUES.values())), min_size=1, max_size=7)
+LINES = st.lists(st.integers(2, 8), min_size=1, max_size=2)
+
+
+def sets(values):
+    """Make steps that set a field in a line or two to one of its values."""
+    return st.sampled_from(list(values)).flatmap(
+        lambda name: st.builds(
+            lambda lines, value: {"kind": "set", "cells": [{"line": line, "field": name, "value": value} for line in lines]},
+            LINES,
+            st.sampled_from(values[name]),
+        )
+    )
+
+
+OTHER_STEPS = st.one_of(
+    st.builds(lambda number: {"kind": "undo", "step": number}, st.integers(1, 12)),
+    st.builds(lambda lines: {"kind": "hold", "lines": lines, "reason": "asked"}, LINES),
+    st.builds(lambda lines: {"kind": "release", "lines": lines}, LINES),
+    st.builds(
+        lambda line, record: {"kind": "person", "choices": [{"line": line, "record": record}]},
+        st.integers(2, 8),
+        st.sampled_from([11, 12, 13, 14, None]),
+    ),
+    st.builds(lambda certain: {"kind": "limits", "certain": certain, "nobody": 1}, st.sampled_from([50, 90])),
+    st.builds(
+        lambda field, rule: {"kind": "update", "field": field, "rule": rule},
+        st.sampled_from(["mail", "roles", "credits"]),
+        st.sampled_from(["ours", "blanks", "file"]),
+    ),
+    st.just({"kind": "translate", "field": "dept", "texts": ["XX"], "to": "NAV"}),
+)
+STEPS = st.lists(st.one_of(*[sets(VALUES)] * 4, OTHER_STEPS), min_size=1, max_size=12)
+# Of people only, and these so alike that several rows may be one record, and one row several.
+WHO = ["no", "family", "given", "born", "mail"]
+WHO_VALUES = {
+    "no": ["", "", "7", "3", "4"],
+    "family": ["Brandt", "Brand", "Adair"],
+    "given": ["Tove", "Ines", "T."],
+    "born": ["2009-01-02", "2009-02-01", "2008-03-14", ""],
+    "mail": ["", "ines@q.example", "tove@q.example"],
+}
+ALIKE = st.lists(st.tuples(*(st.sampled_from(WHO_VALUES[name]) for name in WHO)), min_size=2, max_size=7)
+WHO_STEPS = st.lists(st.one_of(*[sets(WHO_VALUES)] * 4, OTHER_STEPS), min_size=1, max_size=10)
+KEYS = st.sampled_from([["no"], ["no", "mail"], [["no"], ["family", "given", "born"]], ["mail", "no"]])
+PLACEMENT = [{"when": {"field": "prog", "is": "ENGR"}, "field": "dept", "value": "MEN"}]
+
+
+@st.composite
+def definitions(draw):
+    """The crew's definition with some of all checks, with one key or several, with references or without."""
+    document = copy.deepcopy(DOCUMENT)
+    document["nevefield"] = {
+        "checks": draw(st.one_of(st.just(CHECKS[-6:]), st.lists(st.sampled_from(CHECKS), unique_by=str, max_size=8))),
+        "keys": draw(KEYS),
+        "placement": draw(st.sampled_from([[], PLACEMENT])),
+    }
+    document["foreignKeys"] = draw(st.sampled_from([[], [{"fields": "mate", "reference": {"resource": "", "fields": "no"}}]]))
+    if draw(st.sampled_from([True, False, False])):
+        document["primaryKey"] = ["no", "dept"]
+        document["nevefield"].pop("keys")
+    return read_definition(document)
+
+
+@settings(max_examples=120)
+@given(definitions(), ROWS, STEPS, st.booleans())
+def test_each_edit_is_as_from_nothing(definition, rows, steps, said_before):
+    """Step after step: the same causes with the same words, the same people, changes, absent and plan as all at once."""
+    follow(definition, list(VALUES), rows, steps, said_before=said_before)
+
+
+@given(st.sampled_from([["no"], ["no", "mail"]]), ALIKE, WHO_STEPS, st.booleans())
+def test_who_is_who_after_each_edit(keys, rows, steps, said_before):
+    """Rows that contend for a few records who are alike: whoever is edited, held or decided, all are who they would be anew."""
+    document = {**copy.deepcopy(DOCUMENT), "nevefield": {"keys": keys}}
+    follow(read_definition(document), WHO, rows, steps, said_before=said_before)
+
+
+def follow(definition, names, rows, steps, *, said_before):
+    """Do the steps one after the other, each going on from the one before, and compare with all at once."""
+    out = io.StringIO(newline="")
+    csv.writer(out).writerows([names, *rows])
+    data = out.getvalue().encode()
+    snapshot = Snapshot.of_values(definition, [11, 12, 13, 14, 15], ROSTER, 4)
+    said = {likeness_of_record(snapshot, 2): {14: False, 13: True}} if said_before else None
+    by_hand = {"mail": {11: "by A. Tamm"}}
+    read = read_file(data, known=known_headings(definition))
+    before = None
+    for count in range(len(steps) + 1):
+        parsed = [read_step(step) for step in steps[:count]]
+
+        def work_out(memo, parsed=parsed):
+            return evaluate(
+                data,
+                parsed,
+                definition,
+                CODES,
+                snapshot,
+                TODAY,
+                coverage="everybody",
+                read=read,
+                before=memo,
+                others={"others": OTHERS},
+                said=said,
+                by_hand=by_hand,
+            )
+
+        after, whole = work_out(before), work_out(None)
+        before = after.memo
+        assert told(after) == told(whole)
+
+
+def told(evaluation) -> dict[str, object]:
+    """Everything that is shown of an evaluation."""
+    people = evaluation.facts.people
+    return {
+        "tally": evaluation.tally,
+        "outcomes": evaluation.outcomes.tolist(),
+        "changes": {name: rows.tolist() for name, rows in evaluation.changes.items()},
+        "absent": evaluation.absent.tolist(),
+        "plan": plan_changes(evaluation).documents,
+        "causes": [
+            (one.id, one.hit.title, one.frees, one.is_open, one.follows, one.value, one.remedies) for one in evaluation.causes
+        ],
+        "findings": [list(iter_findings(one, evaluation.facts)) for one in evaluation.causes],
+        "known": [evaluation.known.record.tolist(), evaluation.known.by.tolist(), evaluation.known.disagree],
+        "decisions": people.decision.tolist(),
+        "candidates": [
+            people.candidates(row)[:1] and [one[:2] for one in people.candidates(row)] for row in range(len(evaluation.table))
+        ],
+        "rivals": people.likely.rivals if people.likely else None,
+        "followed": {name: rows.tolist() for name, rows in evaluation.facts.followed.items()},
+    }
