@@ -6,15 +6,24 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 import numpy as np
+import pyarrow as pa
 
 from nevefield.core.checking.facts import Facts, Hit, lines_of
 from nevefield.core.people.joining import group_rows
+from nevefield.core.trail import put_in, union
 
 if TYPE_CHECKING:
+    from typing import Any
+
+    from numpy.typing import NDArray
+
     from nevefield.core.definition import Check, ForeignKey
     from nevefield.core.table import Column
 
 __all__ = ["check_overlap", "check_references", "check_unique_across"]
+
+FEW = 8  # keys that have come or gone, whose references are looked for one by one
+MOST = 1_000  # references that are looked at apart from the others
 
 
 def check_references(facts: Facts) -> list[Hit]:
@@ -26,25 +35,25 @@ def check_references(facts: Facts) -> list[Hit]:
     for key in facts.definition.foreign_keys:
         if len(key.fields) != 1 or len(key.target) != 1 or key.fields[0] not in facts.typed:
             continue
-        name, target = key.fields[0], key.target[0]
-        of = (facts.snapshot, *facts.others.values(), facts.typed[name], None if key.resource else facts.typed.get(target))
-        hits += facts.memo.get(("exists", name), of, partial(_check_exists, facts, key))
+        hits += _check_exists(facts, key)
         if not key.resource and key.target == facts.definition.primary_key:
-            hits += facts.memo.get(("loops", name), (*of, facts.apart), partial(_check_loops, facts, key))
+            of = (facts.typed[key.fields[0]], facts.typed.get(key.target[0]), facts.snapshot, facts.apart)
+            hits += facts.memo.get(("loops", key.fields[0]), of, partial(_check_loops, facts, key))
     return hits
 
 
 def _check_exists(facts: Facts, key: ForeignKey) -> list[Hit]:
     (name,), (target,) = key.fields, key.target
-    ours = facts.folded[name]
     other = facts.others.get(key.resource) if key.resource else facts.snapshot
     if other is None or target not in other.columns:
         return []
-    known = ours.place(other.folded(target)) >= 0
-    if not key.resource and target in facts.folded:  # whoever joins by the same file is there as well
-        known |= ours.place(facts.folded[target]) >= 0
-    rows = np.flatnonzero((ours.codes >= 0) & ~known & ~facts.problem(name))
+    rows = _find_nobodies(facts, name, other.folded(target), None if key.resource else facts.folded.get(target))
     where = facts.definition.title if not key.resource else other.definition.title
+    hits: list[Hit] = facts.memo.get(("nobodies", name), (rows, where), partial(_say_nobodies, facts, name, rows, where))
+    return hits
+
+
+def _say_nobodies(facts: Facts, name: str, rows: NDArray[np.intp], where: str) -> list[Hit]:
     groups: dict[str, list[int]] = {}
     for row in rows.tolist():
         groups.setdefault(facts.typed[name].stored.at(row) or "", []).append(row)
@@ -63,10 +72,42 @@ def _check_exists(facts: Facts, key: ForeignKey) -> list[Hit]:
     ]
 
 
+def _find_nobodies(facts: Facts, name: str, theirs: Column, own: Column | None) -> NDArray[np.intp]:
+    """List the rows whose reference leads nowhere: neither to a record nor, by the same field of the file, to a row of it."""
+    typed, ours = facts.typed[name], facts.folded[name]
+
+    def make() -> NDArray[np.intp]:
+        there = ours.place(theirs) >= 0
+        if own is not None:  # whoever joins by the same file is there as well
+            there |= np.append(own.counts() > 0, [False, False])[ours.place(own)]
+        return np.flatnonzero((ours.codes >= 0) & ~there & ~typed.problem_rows())
+
+    def leads_nowhere(text: str | None) -> bool:
+        if text is None or theirs.find([text])[0] >= 0:
+            return False
+        place = own.find([text])[0] if own is not None else -1
+        return place < 0 or own is None or not (own.codes == place).any()
+
+    def again(before: NDArray[np.intp], rows: NDArray[np.intp], was: tuple[Any, ...]) -> NDArray[np.intp]:
+        if own is not None and own is not was[1]:  # who refers to a row that has come or gone
+            named = {*was[1].rows(rows), *own.rows(rows)} - {None}
+            if len(named) > FEW:
+                return make()
+            rows = union((rows, *(np.flatnonzero(ours.codes == place) for place in map(ours.find, ([text] for text in named)))))
+        if len(rows) > MOST:
+            return make()
+        nowhere = {text: leads_nowhere(text) for text in dict.fromkeys(ours.rows(rows))}
+        wrong = [nowhere[text] for text in ours.rows(rows)]
+        return put_in(before, rows, rows[np.array(wrong, bool) & ~typed.problem_rows()[rows]])
+
+    found: NDArray[np.intp] = facts.memo.mend(("exists", name), (typed, own, theirs), make, again)
+    return found
+
+
 def _check_loops(facts: Facts, key: ForeignKey) -> list[Hit]:
     """Follow references as they will be after the file, and report the rows in a circle, each circle once."""
     (name,), (target,) = key.fields, key.target
-    if target not in facts.folded:
+    if target not in facts.folded or not _has_circle(facts, name, target):
         return []
     snapshot = facts.snapshot
     leads = dict(zip(_texts(snapshot.folded(target)), _texts(snapshot.folded(name)), strict=True)) if len(snapshot) else {}
@@ -94,6 +135,36 @@ def _check_loops(facts: Facts, key: ForeignKey) -> list[Hit]:
         for one in way:
             state[one] = 2
     return hits
+
+
+def _has_circle(facts: Facts, name: str, target: str) -> bool:
+    """Tell whether references go in any circle, by following all at once, each time twice as far, until all have an end."""
+    own, to = facts.folded[target], facts.folded[name]
+    theirs, beyond = facts.snapshot.folded(target), facts.snapshot.folded(name)
+    nobody = len(theirs.values) + len(own.values)
+
+    def number(values: Column) -> NDArray[np.int64]:
+        """Number distinct values as people: those of the roster, then those of the file alone; nobody for the rest, and at last."""
+        found = values.places(theirs).astype(np.int64)
+        missing = np.flatnonzero(found < 0)
+        if values is own:
+            found[missing] = len(theirs.values) + missing
+        else:
+            texts = values.values.take(pa.array(missing)).to_pylist()
+            here = np.array([own.find([text])[0] for text in texts], np.int64)
+            found[missing] = np.where(here >= 0, len(theirs.values) + here, nobody)
+        return np.append(found, nobody)
+
+    leads = np.full(nobody + 1, nobody, np.int64)
+    there = theirs.codes >= 0
+    leads[theirs.codes[there]] = number(beyond)[beyond.codes[there]]
+    rows = np.flatnonzero((own.codes >= 0) & ~facts.problem(name) & ~facts.aside)
+    leads[number(own)[own.codes[rows]]] = number(to)[to.codes[rows]]
+    for _ in range(nobody.bit_length() + 1):
+        if (leads == nobody).all():
+            return False
+        leads = leads[leads]
+    return True
 
 
 def _texts(column: Column) -> list[str | None]:
