@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
 from decimal import Decimal, InvalidOperation
+from functools import partial
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.columns.derived import derive
 from nevefield.core.columns.values import SEVERAL, Problem, Typed, refuse_limits
 from nevefield.core.definition import UPDATES
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Callable, Mapping
 
     from numpy.typing import NDArray
 
@@ -105,53 +108,64 @@ def update_fields(
         if rule == "file" and not single:
             continue
 
-        def make(values: Typed = values, rule: str = rule, single: Mapping[int, str] = single) -> Typed:
-            return _update(values, rule, single, known.record, snapshot)
-
-        updated[name] = memo.get(("updated", name), (values, known, snapshot, rule, dict(single)), make)
+        update = partial(_update, values, rule, single, known.record, snapshot)
+        of = (known, snapshot, rule, dict(single))
+        updated[name] = derive(memo, ("updated", name), values, of, partial(_alter, update), partial(_apply, update, values))
     return updated
 
 
-def _update(values: Typed, rule: str, single: Mapping[int, str], record: NDArray[np.int64], snapshot: Snapshot) -> Typed:
+@dataclass(frozen=True)
+class _Update:
+    """What a rule makes of some rows."""
+
+    stored: dict[int, str | None]  # by row the value
+    raw: dict[int, str | None]  # by row what stands in place of the file's text
+    over: dict[str, Problem]  # by such a text why it is no value
+
+
+def _alter(update: Callable[[NDArray[np.intp]], _Update], rows: NDArray[np.intp]) -> dict[int, str | None] | None:
+    made = update(rows)
+    return None if made.raw else made.stored
+
+
+def _apply(update: Callable[[NDArray[np.intp]], _Update], values: Typed) -> Typed:
+    """Make the values of all rows."""
+    made = update(np.arange(len(values.raw)))
+    if not made.raw:
+        return values.put(made.stored)
+    texts = values.raw.replace(made.raw)
+    problems = dict(values.problems)
+    for row, text in made.raw.items():
+        if text in made.over:
+            problems[int(texts.codes[row])] = made.over[text]
+    stored = values.stored.replace(made.stored)
+    return replace(values, raw=texts, stored=stored, problems=problems, _wrong=[], _folded=[])
+
+
+def _update(
+    values: Typed, rule: str, single: Mapping[int, str], record: NDArray[np.int64], snapshot: Snapshot, rows: NDArray[np.intp]
+) -> _Update:
+    """Say what a rule makes of rows."""
     one = values.field
-    rows = np.flatnonzero(record >= 0)
+    rows = rows[record[rows] >= 0]
     if rule == "file":
         rows = np.intersect1d(rows, np.array(sorted(single), np.intp))
     theirs = snapshot.columns[one.name].rows(record[rows])
     ours = values.stored.rows(rows)
     wrong = values.problem_rows()
-    stored: dict[int, str | None] = {}
-    raw: dict[int, str | None] = {}
-    over: dict[str, Problem] = {}
+    made = _Update({}, {}, {})
     for row, mine, had in zip(rows.tolist(), ours, theirs, strict=True):
         its = single.get(row, rule)
         if wrong[row]:
             if its == "ours" or (its == "blanks" and had is not None):
-                raw[row] = stored[row] = had  # what is not used may be wrong
+                made.raw[row] = made.stored[row] = had  # what is not used may be wrong
             continue
         value = update_value(one, its, mine, had)
         if value != mine:
-            stored[row] = value
+            made.stored[row] = value
             if its in ("add", "remove") and value is not None and (problem := refuse_limits(one, value)):
                 # A text of its own, that only this sum has: what is wrong is wrong of the sum.
-                raw[row] = f"{had or ''} {'+' if its == 'add' else '−'} {mine}".replace(SEVERAL, ";")
-                over[raw[row] or ""] = problem
-    if not stored:
-        return values
-    texts = values.raw.replace(raw)
-    problems = dict(values.problems)
-    for row, text in raw.items():
-        if text in over:
-            problems[int(texts.codes[row])] = over[text]
-    return Typed(
-        one,
-        texts,
-        values.stored.replace(stored),
-        problems,
-        values.repairs,
-        values.order,
-        values.deciding,
-        values.mark,
-        values.turned,
-        values.separator,
-    )
+                text = f"{had or ''} {'+' if its == 'add' else '−'} {mine}".replace(SEVERAL, ";")
+                made.raw[row] = text
+                made.over[text] = problem
+    return made

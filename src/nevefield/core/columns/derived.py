@@ -20,7 +20,12 @@ __all__ = ["derive"]
 
 
 def derive(
-    memo: Memo, name: Any, one: Typed, of: tuple[Any, ...], values: Callable[[NDArray[np.intp]], Mapping[int, str | None]]
+    memo: Memo,
+    name: Any,
+    one: Typed,
+    of: tuple[Any, ...],
+    values: Callable[[NDArray[np.intp]], Mapping[int, str | None] | None],
+    whole: Callable[[], Typed] | None = None,
 ) -> Typed:
     """Put other values into the rows of a field that should have them; after an edit, only its rows are looked at.
 
@@ -29,18 +34,22 @@ def derive(
         name: Of the part there.
         one: The values by row.
         of: What the other values are made of, beside these.
-        values: Gives the other values of rows, by row; rows beside those asked for may be among them.
+        values: Gives the other values of rows, by row; rows beside those asked for may be among them. None where more is to be
+            altered than what is stored.
+        whole: Makes all of it, where `values` may give None.
 
     Returns:
         The values; the very same where no row has another.
     """
 
     def make() -> tuple[Typed, Typed]:
-        return one, one.put(values(np.arange(len(one.raw))))
+        return one, whole() if whole is not None else one.put(values(np.arange(len(one.raw))) or {})
 
     def again(before: tuple[Typed, Typed], rows: NDArray[np.intp], _: Any) -> tuple[Typed, Typed]:
         source, had = before
         fresh = values(rows)
+        if fresh is None or had.raw is not source.raw:
+            return make()
         if had is source and not fresh:
             return one, one
         made = had.put({**dict(zip(rows.tolist(), one.stored.rows(rows), strict=True)), **fresh})

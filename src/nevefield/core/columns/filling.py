@@ -11,7 +11,10 @@ from nevefield.core.columns.values import SEVERAL, Typed, ValueContext, convert
 from nevefield.core.table import Column
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Callable, Mapping
+    from typing import Any
+
+    from numpy.typing import NDArray
 
     from nevefield.core.definition import Definition
     from nevefield.core.memo import Memo
@@ -50,12 +53,20 @@ def compose_fields(
         if name not in definition.by_name:
             continue
         sources = tuple(typed.get(piece.field) for piece in pattern.pieces if piece.field)
-        of = (repr(pattern), joined, known, snapshot, typed.get(name), *sources)
+        of = (known, typed.get(name), repr(pattern), joined.lead, snapshot, *sources)
 
         def make(name: str = name, pattern: Pattern = pattern) -> Typed:
             return _compose(definition, typed, joined, known, snapshot, name, pattern, context)
 
-        typed[name] = memo.get(("composed", name), of, make)
+        def again(
+            before: Typed, rows: NDArray[np.intp], was: tuple[Any, ...], name: str = name, make: Callable[[], Typed] = make
+        ) -> Typed:
+            # Whoever has a value of their own is not composed for, and one value composed otherwise may alter others.
+            own = typed.get(name)
+            is_same = own is was[1] and own is not None and bool((own.stored.codes[rows] >= 0).all())
+            return before if is_same else make()
+
+        typed[name] = memo.mend(("composed", name), of, make, again)
     return {one.name: typed[one.name] for one in definition.fields if one.name in typed}
 
 
