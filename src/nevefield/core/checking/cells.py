@@ -50,11 +50,34 @@ def check_values(facts: Facts) -> list[Hit]:
 
 def _wrong_cells(facts: Facts, name: str, typed: Typed) -> list[Hit]:
     def again(before: list[Hit], rows: NDArray[np.intp], was: tuple[Any, ...]) -> list[Hit]:
-        is_touched = typed.problem_rows()[rows].any() or was[0].problem_rows()[rows].any()
-        return _check_column(name, typed) if is_touched else before
+        then, now = _problems_at(was[0], rows), _problems_at(typed, rows)
+        touched = {(one.check, one.group) for one in (*then, *now) if one is not None}
+        if not touched:
+            return before
+        hits = {(hit.check, hit.group): hit for hit in before}
+        if len(hits.keys() | touched) > MOST_GROUPS or any(hit.group == MANY for hit in before):
+            return _check_column(name, typed)
+        for check, group in touched:
+            had = hits.pop((check, group), None)
+            there = [one is not None and (one.check, one.group) == (check, group) for one in now]
+            mended = put_in(had.rows if had is not None else NO_ROWS, rows, rows[np.array(there, bool)])
+            if len(mended):
+                hits[check, group] = _hit(name, check, group, typed, _by_count(typed, mended), mended)
+        return list(hits.values())
 
     found: list[Hit] = facts.memo.mend(("wrong", name), (typed,), lambda: _check_column(name, typed), again)
     return found
+
+
+def _problems_at(typed: Typed, rows: NDArray[np.intp]) -> list[Problem | None]:
+    return [typed.problems.get(code) for code in typed.raw.codes[rows].tolist()]
+
+
+def _by_count(typed: Typed, rows: NDArray[np.intp]) -> list[int]:
+    """List the texts of wrong rows by code, those of most rows first, else as they were met."""
+    codes, counts = np.unique(typed.raw.codes[rows], return_counts=True)
+    count = dict(zip(codes.tolist(), counts.tolist(), strict=True))
+    return sorted((code for code in typed.problems if code in count), key=lambda code: -count[code])
 
 
 def _own_values(facts: Facts, name: str, hits: list[Hit]) -> list[Hit]:

@@ -229,6 +229,8 @@ class _Groups:
 
     def _fit(self, table: NDArray[np.int64]) -> NDArray[np.int64]:
         """Make room for groups that were met since a table was made; those met by others have nobody here yet."""
+        if len(table) == self._size:
+            return table
         return np.pad(table, ((0, max(self._size - len(table), 0)), (0, 0)))[: self._size]
 
     def rows_in(self, group: int) -> NDArray[np.intp]:

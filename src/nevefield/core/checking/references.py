@@ -144,7 +144,7 @@ def _has_circle(facts: Facts, name: str, target: str) -> bool:
     nobody = len(theirs.values) + len(own.values)
 
     def number(values: Column) -> NDArray[np.int64]:
-        """Number distinct values as people: those of the roster, then those of the file alone; nobody for the rest, and at last."""
+        """Number distinct values as people: the roster's, then those of the file alone; nobody for the rest, and at last."""
         found = values.places(theirs).astype(np.int64)
         missing = np.flatnonzero(found < 0)
         if values is own:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -90,9 +90,10 @@ class Candidates:
 
     def take(self, rows: NDArray[np.intp]) -> Candidates:
         """Keep a few rows, rising, with all their pairs."""
-        return self._with(self.pairs_of(rows), np.intersect1d(self.asked, rows, assume_unique=True))
+        return self.with_pairs(self.pairs_of(rows), np.intersect1d(self.asked, rows, assume_unique=True))
 
-    def _with(self, pairs: NDArray[np.intp], asked: NDArray[np.intp]) -> Candidates:
+    def with_pairs(self, pairs: NDArray[np.intp], asked: NDArray[np.intp]) -> Candidates:
+        """Keep some pairs, rising, as those of the rows that are looked for."""
         levels = {kind: one[pairs] for kind, one in self.levels.items()}
         parts = {kind: one[pairs] for kind, one in self.parts.items()}
         return Candidates(self.traits, self.rows[pairs], self.records[pairs], self.scores[pairs], levels, parts, asked)
@@ -195,12 +196,14 @@ def find_again(
         theirs: The records' sides by kind.
         apart: Pairs that somebody said are two people.
     """
-    pairs = _Pairs(definition, ours, theirs, wanted, len(wanted), apart, alone=True)
-    parts, bits = pairs.weigh(learnt.weights)
-    fresh = pairs.rank(wanted, parts, _score(pairs.rows, bits, pairs.doubtful, len(wanted), pairs.records_there, learnt.share))
     stay = np.ones(len(before.rows), bool)
     stay[before.pairs_of(rows)] = False
     kept = np.flatnonzero(stay)
+    if not len(wanted):
+        return replace(before.with_pairs(kept, asked), trail=before.trail.after(rows))
+    pairs = _Pairs(definition, ours, theirs, wanted, len(wanted), apart, alone=True)
+    parts, bits = pairs.weigh(learnt.weights)
+    fresh = pairs.rank(wanted, parts, _score(pairs.rows, bits, pairs.doubtful, len(wanted), pairs.records_there, learnt.share))
     order = np.insert(kept, np.searchsorted(before.rows[kept], fresh.rows), len(stay) + np.arange(len(fresh.rows)))
 
     def join(one: NDArray[Any], other: NDArray[Any]) -> NDArray[Any]:
