@@ -56,7 +56,7 @@ CELL = st.text(st.characters(blacklist_characters='",;\t|\r\n\0', blacklist_cate
 def test_fast_path_agrees(rows, end, closed):
     """Where the fast path takes a text at all, it gives the rows and lines that the robust one gives."""
     text = end.join(";".join(row) for row in [["a", "b", "c"], *rows]) + (end if closed else "")
-    fast = read_regular(text, ";", 1, ["a", "b", "c"])
+    fast = read_regular(text.encode(), ";", 1, ["a", "b", "c"])
     robust = read_rows(text, ";")
     assert fast is not None
     assert [fast.row(row) for row in range(len(fast))] == robust.values[1:]
@@ -66,4 +66,4 @@ def test_fast_path_agrees(rows, end, closed):
 @pytest.mark.parametrize("text", ['a;b\n"1";2\n', "a;b\n1;2;3\n", "a;b\n1;2\n\n3;4\n", "a;b\r1;2\r", "a;b\n1\n"])
 def test_fast_path_declines(text):
     """Text with quotes, ragged or blank lines or lone CR is left to the robust path."""
-    assert read_regular(text, ";", 1, ["a", "b"]) is None
+    assert read_regular(text.encode(), ";", 1, ["a", "b"]) is None

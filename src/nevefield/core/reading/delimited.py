@@ -10,6 +10,7 @@ from __future__ import annotations
 import csv
 import io
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 import pyarrow as pa
@@ -17,9 +18,13 @@ import pyarrow.csv as pacsv
 
 from nevefield.core.table import Column, Table
 
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
 __all__ = ["Rows", "find_separator", "read_regular", "read_rows"]
 
 SEPARATORS = (",", ";", "\t", "|")
+PART = 1 << 24  # bytes that are looked at together
 LONGEST_CELL = 10_000_000  # characters
 csv.field_size_limit(LONGEST_CELL)
 
@@ -123,11 +128,11 @@ def _cut_line(text: str) -> tuple[str, str, str]:
     return body, first[len(body) :], stream.read()
 
 
-def read_regular(text: str, separator: str, skip: int, headings: list[str]) -> Table | None:
-    """Read regular text below its header fast.
+def read_regular(data: bytes, separator: str, skip: int, headings: list[str]) -> Table | None:
+    """Read regular text below its header fast, with little room beside it.
 
     Args:
-        text: The decoded text, whole.
+        data: The text, whole, in UTF-8.
         separator: One character.
         skip: Lines before the first row of data.
         headings: Of the columns.
@@ -135,30 +140,27 @@ def read_regular(text: str, separator: str, skip: int, headings: list[str]) -> T
     Returns:
         The table, or None when the text is not regular: quotes, lone CR, blank or ragged lines.
     """
-    if '"' in text or "\0" in text or len(headings) < 2:
+    if b'"' in data or b"\0" in data or len(headings) < 2 or len(separator.encode()) > 1:
         return None
-    data = np.frombuffer(text.encode("utf-8"), np.uint8)
-    ends = np.flatnonzero(data == 10)
-    returns = np.flatnonzero(data == 13)
-    # Every CR must stand right before a LF, and then every LF after a CR.
-    if len(returns) and (len(returns) != len(ends) or not np.array_equal(returns + 1, ends)):
-        return None
+    letters = np.frombuffer(data, np.uint8)
+    ends = _places(letters, b"\n")
     if not len(ends) or skip > len(ends):
         return None
+    # Every CR must stand right before a LF, and then every LF after a CR.
+    if b"\r" in data and (data.count(b"\r") != len(ends) or ends[0] == 0 or (letters[ends - 1] != ord("\r")).any()):
+        return None
     begin = 0 if skip == 0 else int(ends[skip - 1]) + 1
-    body = data[begin:]
+    body = letters[begin:]
     if not len(body):
         return None
     stops = ends[skip:] - begin
     if not len(stops) or stops[-1] != len(body) - 1:
         stops = np.append(stops, len(body))
-    seps = np.flatnonzero(body == ord(separator))
-    per_line = np.diff(np.searchsorted(seps, stops), prepend=0)
-    if not (per_line == len(headings) - 1).all():
+    if not _are_even(body, separator, stops, len(headings) - 1):
         return None
     names = [str(number) for number in range(len(headings))]
     table = pacsv.read_csv(
-        pa.BufferReader(body.tobytes()),
+        pa.BufferReader(pa.py_buffer(body)),
         read_options=pacsv.ReadOptions(column_names=names, block_size=min(max(len(body) + 1, 1 << 20), 2**31 - 1)),
         parse_options=pacsv.ParseOptions(delimiter=separator, quote_char=False, double_quote=False, ignore_empty_lines=False),
         convert_options=pacsv.ConvertOptions(
@@ -170,3 +172,24 @@ def read_regular(text: str, separator: str, skip: int, headings: list[str]) -> T
         return None
     columns = tuple(Column.encode(column) for column in table.columns)
     return Table(tuple(headings), columns, np.arange(skip + 1, skip + 1 + len(stops), dtype=np.int64))
+
+
+def _places(letters: NDArray[np.uint8], letter: bytes) -> NDArray[np.int64]:
+    """List where a letter stands, looking at a part at a time."""
+    parts = range(0, len(letters), PART)
+    found = [np.flatnonzero(letters[start : start + PART] == ord(letter)) + start for start in parts]
+    return np.concatenate([*found, np.zeros(0, np.int64)])
+
+
+def _are_even(body: NDArray[np.uint8], separator: str, stops: NDArray[np.int64], wanted: int) -> bool:
+    """Tell whether every line, by where it stops, has as many separators as wanted."""
+    first = 0
+    begin = 0
+    while first < len(stops):
+        last = max(int(np.searchsorted(stops, begin + PART)), first + 1)
+        lines = stops[first:last]
+        places = np.flatnonzero(body[begin : int(lines[-1])] == ord(separator)) + begin
+        if not (np.diff(np.searchsorted(places, lines), prepend=0) == wanted).all():
+            return False
+        begin, first = int(lines[-1]) + 1, last
+    return True

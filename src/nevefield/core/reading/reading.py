@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from codecs import BOM_UTF8
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
@@ -208,19 +209,21 @@ def _read_any_text(data: bytes, choice: ReadingChoice, known: frozenset[str]) ->
         return (Table.of(headings, rows.values, rows.lines), _Laid(None, [], [], named=True)), opened.found
     if opened.cuts:
         return _lay_out(cut_fixed(opened.text, opened.cuts), choice, known, None), opened.found
-    return _read_text(opened.text, opened.found.separator or ",", choice, known), opened.found
-
-
-def _read_text(text: str, separator: str, choice: ReadingChoice, known: frozenset[str]) -> tuple[Table, _Laid]:
-    head = read_rows(text[:400_000], separator, most=200)
-    if len(head.values) == 200:
-        layout = _layout(head, choice, known)
-        width = max((len(row) for row in head.values[layout.first :]), default=0)
-        headings = name_columns(_header_of(head, layout), width)
-        table = read_regular(text, separator, head.lines[layout.first] - 1, headings)
-        if table is not None and len(set(headings)) == len(headings):
-            return _trim_tail(table, head, layout)
-    return _lay_out(read_rows(text, separator), choice, known, separator)
+    found, separator = opened.found, opened.found.separator or ","
+    head = read_rows(opened.text[:400_000], separator, most=200)
+    if len(head.values) < 200:
+        return _lay_out(read_rows(opened.text, separator), choice, known, separator), found
+    # Of a large text one form is kept at a time: it takes much room.
+    written = data if found.encoding == "utf-8" and not data.startswith(BOM_UTF8) else opened.text.encode("utf-8")
+    del opened
+    layout = _layout(head, choice, known)
+    width = max((len(row) for row in head.values[layout.first :]), default=0)
+    headings = name_columns(_header_of(head, layout), width)
+    if len({*headings}) == len(headings):
+        table = read_regular(written, separator, head.lines[layout.first] - 1, headings)
+        if table is not None:
+            return _trim_tail(table, head, layout), found
+    return _lay_out(read_rows(written.decode("utf-8"), separator), choice, known, separator), found
 
 
 @dataclass(frozen=True)
