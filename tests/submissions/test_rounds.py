@@ -121,6 +121,21 @@ def test_to_the_end(sender, autumn, registry, held, clock):
     assert len(registry.live.returns) == 3
 
 
+def test_on_their_way(sender, autumn, held, clock):
+    """What a round sends is told to be on its way until its answer is in, and nothing else is."""
+    opened = open_submission(sender, autumn)
+    going = set(opened.ready)
+    assert len(going) == held["records"] - len(held["retired_port"])
+    assert not opened.on_way
+    made = build_round(sender, autumn, None, uuid.uuid4().hex)
+    opened = open_submission(sender, autumn)
+    assert opened.on_way == dict.fromkeys(going, 1)
+    assert {opened.why(record) for record in going} == {"on its way in round 1"}
+    assert {opened.why(record) for record in set(opened.records) - going} == {"breaks H1"}
+    bring_on(sender, made, clock)
+    assert not open_submission(sender, autumn).on_way
+
+
 def test_refused_change_is_rejected_again(sender, autumn, registry, held, clock):
     """A change that the authority refuses is said with its words; the record stands rejected again, and the round tells so."""
     translate_code(sender, autumn, "HOME_PORT", "SKV", "SKM", None)

@@ -4294,6 +4294,8 @@ export interface components {
             /** Joining */
             joining: number;
             level: components["schemas"]["Level"];
+            /** On Way */
+            on_way: number;
             /** Parts */
             parts: components["schemas"]["PartsOut"][];
             /** Policy */

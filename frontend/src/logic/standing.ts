@@ -8,6 +8,9 @@ export const STANDING_WORDS: Record<Standing, string> = {
   accepted: 'accepted', to_number: 'to number', ready: 'ready again', rejected: 'rejected', not_sent: 'not sent',
 }
 
+/** Tell whether a record is being sent, by why it stands where it does. */
+export const isOnWay = (why: string): boolean => why.startsWith('on its way')
+
 /** Lay out where records stand, from the top down; those not sent lie under the ground line. */
 export function standingLayers(tally: StandingTally, height: number): { state: Standing; count: number; height: number }[] {
   const some = STANDINGS.filter((state) => tally[state] > 0)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections import Counter, defaultdict
 from dataclasses import dataclass, field
 from itertools import groupby
@@ -36,8 +37,10 @@ __all__ = [
     "outcomes_by_round",
     "parts_of",
     "places_in",
+    "references",
 ]
 
+ON_WAY = "on its way"
 UNDER_WAY = ("built", "sent", "answered", "taken", "byhand")
 _OPEN = Cache(6)
 
@@ -61,6 +64,12 @@ class OpenSubmission:
     tally: Tally
     told: Mapping[int, RoundTold]  # by round that was answered
     joining: tuple[int, ...]  # records that belong into it by now and are not in it
+    on_way: Mapping[int, int]  # record -> the round that it was sent in, or is about to be, and that has no answer yet
+
+    def why(self, record: int) -> str:
+        """Say why a record stands where it does, or that it is on its way."""
+        number = self.on_way.get(record)
+        return f"{ON_WAY} in round {number}" if number is not None else self.standings[record].why
 
     @property
     def ready(self) -> list[int]:
@@ -218,7 +227,25 @@ def _work_out(connection: Connection, submission: Submission, roster: Roster) ->
         tally,
         outcomes_by_round(listed),
         joining,
+        _find_on_way(connection, submission.id, layout.reference.to, references(layout, rows, lines)),
     )
+
+
+def references(layout: Layout, rows: Mapping[int, Mapping[str, str]], lines: Mapping[int, Line]) -> dict[str, int]:
+    """Find records by the reference that they are sent under, of those that have left the roster the one that they were."""
+    name = layout.reference.to
+    found = {row[name]: record for record, row in rows.items()}
+    return found | {line.sent.get(name, ""): record for record, line in lines.items()}
+
+
+def _find_on_way(connection: Connection, submission_id: int, reference: str, refs: Mapping[str, int]) -> dict[int, int]:
+    """List the records that a round is sending, with its number; once it is taken in, none is on its way."""
+    found: dict[int, int] = {}
+    for one in store.list_rounds(connection, submission_id):
+        if one.state in UNDER_WAY and one.state != "taken":
+            sent = json.loads(store.get_body(connection, one.id))["records"]
+            found |= {refs[row[reference]]: one.number for row in sent if row.get(reference) in refs}
+    return found
 
 
 def _decision(step: StepRow | None) -> Decision | None:

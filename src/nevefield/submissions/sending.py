@@ -24,7 +24,7 @@ from nevefield.store import jobs as job_store
 from nevefield.store import submissions as store
 from nevefield.store.audit import insert_audit
 from nevefield.submissions.errors import NoAuthority, NoSuchRound, NothingToSend, RoundUnderWay, WrongAnswer, WrongDecision
-from nevefield.submissions.looking import UNDER_WAY, OpenSubmission, load_submission, open_submission
+from nevefield.submissions.looking import UNDER_WAY, OpenSubmission, load_submission, open_submission, references
 from nevefield.submissions.opening import authority_of
 
 if TYPE_CHECKING:
@@ -253,8 +253,7 @@ def _take_answer_in(context: Context, round_id: int) -> None:
         answer = json.loads(store.get_answer(connection, round_id))
     opened = open_submission(context, one.submission_id)
     reference, number = opened.layout.reference.to, opened.layout.number.to
-    refs = {row[reference]: record for record, row in opened.rows.items()}
-    refs |= {line.sent.get(reference, ""): record for record, line in opened.lines.items()}
+    refs = references(opened.layout, opened.rows, opened.lines)
     results: dict[str, dict[str, Any]] = {}
     for found in answer["results"]:
         if isinstance(found, dict):

@@ -181,6 +181,7 @@ class SubmissionOut(BaseModel):
     level: Level
     touched: int
     tally: StandingTally
+    on_way: int  # of the records that are not sent, as they have no answer yet: those that a round is sending
     sendable: int
     sends: dict[str, int]  # what the next round takes, by kind: first, corrected, changes, numbers
     behind: list[dict[str, Any]]  # what stays behind, and why: said, records

@@ -33,7 +33,7 @@ onBeforeUnmount(() => watcher?.disconnect())
       </button>
       <div class="ground" />
       <button class="layer l-left_out" :class="{ on: selected === 'not_sent' }" :aria-pressed="selected === 'not_sent'" @click="emit('open', 'not_sent')">
-        <b>{{ count(submission.tally.not_sent) }}</b>not sent
+        <b>{{ count(submission.tally.not_sent) }}</b>{{ submission.on_way ? 'no answer yet' : 'not sent' }}<span v-if="submission.on_way" class="way">{{ count(submission.on_way) }} on their way</span>
       </button>
     </div>
     <p class="sum" role="status">
@@ -56,6 +56,7 @@ onBeforeUnmount(() => watcher?.disconnect())
 .s-ready { background: repeating-linear-gradient(0deg, var(--ready) 0 6px, color-mix(in srgb, var(--ready) 88%, #000) 6px 8px); color: #fff; }
 .s-rejected { background: var(--stopped); color: #fff; }
 .on::after { content: ''; position: absolute; right: -10px; top: 0; bottom: 0; width: 5px; background: var(--ink); }
+.way { margin-top: 3px; color: var(--ink2); }
 .ground { border-top: 2px solid var(--ink); margin: 6px -10px; }
 .sum { padding: 8px 0 10px; color: var(--ink2); font-size: 12px; }
 </style>

@@ -43,7 +43,7 @@ async function send(): Promise<void> {
   <div class="title">
     <div>
       <h1>{{ submission.title }} → {{ submission.authority }}<span v-if="submission.side === 'practice'" class="practice">practice side</span></h1>
-      <p class="soft" role="status">{{ said }} · {{ count(settled) }} settled of {{ count(submission.tally.records) }}<template v-if="submission.forecast && submission.tally.accepted < submission.tally.records"> · {{ submission.forecast }}</template></p>
+      <p class="soft" role="status">{{ said }} · <template v-if="under && under.state !== 'taken'">{{ count(under.records) }} on their way · </template>{{ count(settled) }} settled of {{ count(submission.tally.records) }}<template v-if="submission.forecast && submission.tally.accepted < submission.tally.records"> · {{ submission.forecast }}</template></p>
     </div>
     <span class="grow" />
     <template v-if="past.length">

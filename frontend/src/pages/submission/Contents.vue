@@ -6,7 +6,7 @@ import { decide, getPeopleOf, takeIn } from '@/api/submissions'
 import type { PersonHere, Submission } from '@/api/types'
 import { PREPARE } from '@/composables/useSession'
 import { useSubmission } from '@/composables/useSubmission'
-import { STANDING_WORDS, type Standing } from '@/logic/standing'
+import { isOnWay, STANDING_WORDS, type Standing } from '@/logic/standing'
 import { count, counted, day } from '@/logic/words'
 
 const PAGE = 200
@@ -70,9 +70,9 @@ watch([state, text, () => props.submission.touched], () => void load(), { immedi
           <tbody>
             <tr v-for="one in people" :key="one.record">
               <td>{{ one.name }}</td><td class="mono">{{ one.key }}</td><td class="mono">{{ one.number }}</td>
-              <td><span class="dot" :class="`s-${one.state}`" />{{ STANDING_WORDS[one.state] }}</td>
-              <td class="soft why">{{ one.why }}<template v-if="one.state === 'rejected' && !one.why">{{ one.rules.join(' ') }}</template></td>
-              <td class="n"><button v-if="may && one.why.startsWith('kept back')" class="link" @click="release(one)">Let go again</button><button v-else-if="may && /^(ours is right|the number is questioned)/.test(one.why)" class="link" @click="release(one)">Decide anew</button><button v-else-if="may && one.state !== 'accepted'" class="link quiet" @click="keeping = one">Keep back</button></td>
+              <td><span class="dot" :class="`s-${one.state}`" />{{ isOnWay(one.why) ? 'on its way' : STANDING_WORDS[one.state] }}</td>
+              <td class="soft why">{{ isOnWay(one.why) ? one.why.replace('on its way ', '') : one.why }}<template v-if="one.state === 'rejected' && !one.why">{{ one.rules.join(' ') }}</template></td>
+              <td class="n"><button v-if="may && one.why.startsWith('kept back')" class="link" @click="release(one)">Let go again</button><button v-else-if="may && /^(ours is right|the number is questioned)/.test(one.why)" class="link" @click="release(one)">Decide anew</button><button v-else-if="may && one.state !== 'accepted' && !isOnWay(one.why)" class="link quiet" @click="keeping = one">Keep back</button></td>
             </tr>
           </tbody>
         </table>
