@@ -69,12 +69,12 @@ def open_intake(context: Context, intake_id: int, progress: Progress = quiet) ->
         if intake is None or roster is None:
             raise NoSuchIntake(intake_id)
         steps = store.list_steps(connection, intake_id)
-        evaluation = _evaluate(context, connection, intake, roster, steps, progress)
+        told = tuple(list_said(connection, roster.id))
+        evaluation = _evaluate(context, connection, intake, roster, steps, told, progress)
         tally = evaluation.tally.to_json() | {"absent_held": evaluation.absences.counts()["hold"]}
         if intake.tally != tally:
             store.set_tally(connection, intake_id, tally)
-        said = _by_likeness(list_said(connection, roster.id))
-    return Opened(intake, roster, steps, evaluation, said)
+    return Opened(intake, roster, steps, evaluation, _by_likeness(told))
 
 
 def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
@@ -158,6 +158,7 @@ def _evaluate(
     intake: store.Intake,
     roster: Roster,
     steps: list[store.StepRow],
+    told: tuple[tuple[bytes, int, bool], ...],
     progress: Progress,
 ) -> Evaluation:
     codes = roster_store.get_code_versions(connection)
@@ -166,7 +167,6 @@ def _evaluate(
     definition = load_definition(connection, roster)
     others = load_others(connection, definition)
     versions = tuple((name, one.version) for name, one in others.items())
-    told = tuple(list_said(connection, roster.id))
     said = _by_likeness(told)
     by_hand = _by_hand(connection, intake, roster, steps)
     hands = tuple((name, *one) for name, of in by_hand.items() for one in of.items())
@@ -191,7 +191,7 @@ def _evaluate(
                 b"",
                 parsed,
                 definition,
-                load_codes(connection),
+                load_codes(connection, codes),
                 snapshot,
                 today,
                 coverage=intake.coverage,

@@ -64,15 +64,17 @@ def require_roster(connection: Connection, name: str) -> store.Roster:
 
 def load_definition(connection: Connection, roster: store.Roster) -> Definition:
     """Return the definition in force."""
-    database = name_of(connection)
-    document = store.get_definition(connection, roster.id, roster.definition)
-    found: Definition = _DEFINITIONS.get((database, roster.id, roster.definition), lambda: read_definition(document))
+
+    def make() -> Definition:
+        return read_definition(store.get_definition(connection, roster.id, roster.definition))
+
+    found: Definition = _DEFINITIONS.get((name_of(connection), roster.id, roster.definition), make)
     return found
 
 
-def load_codes(connection: Connection) -> dict[str, CodeList]:
-    """Return all code lists."""
-    key = (name_of(connection), store.get_code_versions(connection))
+def load_codes(connection: Connection, versions: tuple[Any, ...] | None = None) -> dict[str, CodeList]:
+    """Return all code lists; their versions, when the caller has asked for them already."""
+    key = (name_of(connection), versions if versions is not None else store.get_code_versions(connection))
     found: dict[str, CodeList] = _CODES.get(key, lambda: store.list_code_lists(connection))
     return found
 
