@@ -66,6 +66,14 @@ CHECKS = [
     {"check": "changed-share", "fields": [], "most": 0.2},
     {"check": "code-vanished", "fields": ["dept"]},
 ]
+# Another day, and lists that somebody has altered meanwhile.
+LATER = date(2027, 1, 15)
+ALTERED = read_codes(
+    "list,code,label,parent,first_day,last_day\n"
+    "dept,NAV,Navigation,,,\ndept,MEN,Engines,,,2026-08-31\ndept,XX,New,,,\n"
+    "prog,DECK,Deck,MEN,,\nprog,ENGR,Engineer,MEN,,\n"
+    "roles,MEMBER,Member,,,\nroles,REGIST,Registrar,,,\nroles,ARMOUR,Armourer,,,\n"
+)
 ROSTER = [
     {
         "no": "1",
@@ -161,10 +169,15 @@ def definitions(draw):
 
 
 @settings(max_examples=120)
-@given(definitions(), ROWS, STEPS, st.booleans())
-def test_each_edit_is_as_from_nothing(definition, rows, steps, said_before):
-    """Step after step: the same causes with the same words, the same people, changes, absent and plan as all at once."""
-    follow(definition, list(VALUES), rows, steps, said_before=said_before)
+@given(
+    definitions(), ROWS, STEPS, st.booleans(), st.lists(st.sampled_from(["", "", "", "day", "codes"]), min_size=13, max_size=13)
+)
+def test_each_edit_is_as_from_nothing(definition, rows, steps, said_before, meanwhile):
+    """Step after step: the same causes with the same words, the same people, changes, absent and plan as all at once.
+
+    Meanwhile another day may have come, or the code lists may have been altered.
+    """
+    follow(definition, list(VALUES), rows, steps, said_before=said_before, meanwhile=meanwhile)
 
 
 @given(st.sampled_from([["no"], ["no", "mail"]]), ALIKE, WHO_STEPS, st.booleans())
@@ -174,7 +187,7 @@ def test_who_is_who_after_each_edit(keys, rows, steps, said_before):
     follow(read_definition(document), WHO, rows, steps, said_before=said_before)
 
 
-def follow(definition, names, rows, steps, *, said_before):
+def follow(definition, names, rows, steps, *, said_before, meanwhile=("",) * 13):
     """Do the steps one after the other, each going on from the one before, and compare with all at once."""
     out = io.StringIO(newline="")
     csv.writer(out).writerows([names, *rows])
@@ -187,14 +200,14 @@ def follow(definition, names, rows, steps, *, said_before):
     for count in range(len(steps) + 1):
         parsed = [read_step(step) for step in steps[:count]]
 
-        def work_out(memo, parsed=parsed):
+        def work_out(memo, parsed=parsed, now=meanwhile[count]):
             return evaluate(
                 data,
                 parsed,
                 definition,
-                CODES,
+                ALTERED if now == "codes" else CODES,
                 snapshot,
-                TODAY,
+                LATER if now == "day" else TODAY,
                 coverage="everybody",
                 read=read,
                 before=memo,

@@ -149,7 +149,7 @@ class _Groups:
     def __init__(self, facts: Facts, check: Check, reads: tuple[str, ...]) -> None:
         self._facts, self._check, self._reads = facts, check, reads
         snapshot = facts.snapshot
-        name = f"groups {check.check} {check.options} {facts.today}"
+        name = f"groups {check.check} {check.fields} {check.options} {facts.today}"
         self.names: _Names = snapshot.keep(f"{name} names", _Names)
         self.theirs: _Members = snapshot.keep(
             f"{name} members",

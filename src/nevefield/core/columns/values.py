@@ -101,6 +101,8 @@ class Typed:
     mark: str = ""  # before the decimals, as decided
     turned: frozenset[str] = frozenset()  # real dates that a spreadsheet turned round
     separator: str = ""  # between several values in a cell, where it is not the definition's
+    # The one reading that it was edited from: texts that are read anew may mean something else though they are the same.
+    line: object = dataclasses.field(default_factory=object, compare=False, repr=False)
     _wrong: list[NDArray[np.bool_]] = dataclasses.field(default_factory=list, compare=False, repr=False)
     _folded: list[Column] = dataclasses.field(default_factory=list, compare=False, repr=False)  # filled when first asked
 
@@ -130,14 +132,11 @@ class Typed:
         return self._wrong[0]
 
     def since(self, other: Typed) -> NDArray[np.intp] | None:
-        """List the rows in which it may differ from another reading of the same texts; None where neither was edited from one."""
-        if self.field is not other.field or self._way() != other._way():
+        """List the rows in which it may differ from another that was edited from the same reading; None for another reading."""
+        if self.line is not other.line:
             return None
         raw, stored = self.raw.since(other.raw), self.stored.since(other.stored)
         return None if raw is None or stored is None else union((raw, stored))
-
-    def _way(self) -> tuple[Any, ...]:
-        return self.order, self.mark, self.turned, self.separator
 
     def take(self, rows: NDArray[np.intp]) -> Typed:
         """Keep a few rows, in the order given, with their own distinct texts and no others where these would be many."""
@@ -268,7 +267,7 @@ def edit(typed: Typed, changes: Mapping[int, str], context: ValueContext) -> Typ
         values[row] = known[code]
     plain = typed.stored is typed.raw and all(values[row] == text for row, text in changes.items())
     stored = raw if plain else typed.stored.replace(values)  # what is stored as it stands is kept once
-    edited = Typed(one, raw, stored, problems, repairs, typed.order, typed.deciding, typed.mark, typed.turned, typed.separator)
+    edited = dataclasses.replace(typed, raw=raw, stored=stored, problems=problems, repairs=repairs, _wrong=[], _folded=[])
     edited._folded.append(_fold_edit(typed, values, stored))
     if typed._wrong:
         wrong = typed.problem_rows().copy()

@@ -208,19 +208,7 @@ def _place(
     if theirs is None:
         nothing = Column.constant(None, rows)
         return Typed(definition.by_name[name], nothing, had.replace(changes), {}, {}), found
-    stored = theirs.stored.replace(changes)
-    return Typed(
-        theirs.field,
-        theirs.raw,
-        stored,
-        theirs.problems,
-        theirs.repairs,
-        theirs.order,
-        theirs.deciding,
-        theirs.mark,
-        theirs.turned,
-        theirs.separator,
-    ), found
+    return theirs.put(changes), found
 
 
 def _columns(typed: Mapping[str, Typed], known: Known, snapshot: Snapshot) -> Callable[[str], Column]:
