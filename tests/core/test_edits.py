@@ -135,6 +135,8 @@ OTHER_STEPS = st.one_of(
         st.sampled_from(["ours", "blanks", "file"]),
     ),
     st.just({"kind": "translate", "field": "dept", "texts": ["XX"], "to": "NAV"}),
+    st.just({"kind": "compose", "field": "mate", "pattern": {"pieces": [{"field": "family", "letters": 3}]}}),
+    st.just({"kind": "compose", "field": "dept", "pattern": {"pieces": [{"text": "XX"}], "case": "upper", "unique": False}}),
 )
 STEPS = st.lists(st.one_of(*[sets(VALUES)] * 4, OTHER_STEPS), min_size=1, max_size=12)
 # Of people only, and these so alike that several rows may be one record, and one row several.

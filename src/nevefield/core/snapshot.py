@@ -66,6 +66,11 @@ class Snapshot:
             self._kept[name] = make()
         return self._kept[name]
 
+    def places(self) -> dict[int, int]:
+        """Number the records, by their numbers in the store, by their place; worked out once."""
+        found: dict[int, int] = self.keep("places", lambda: {number: place for place, number in enumerate(self.ids.tolist())})
+        return found
+
     def order(self, name: str, *, down: bool = False) -> NDArray[np.intp]:
         """Order the records by a field, numbers by size and texts without regard to case; empty ones stand last either way.
 

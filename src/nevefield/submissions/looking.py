@@ -36,7 +36,6 @@ __all__ = [
     "open_submission",
     "outcomes_by_round",
     "parts_of",
-    "places_in",
     "references",
 ]
 
@@ -140,14 +139,6 @@ def find_places(snapshot: Snapshot, chosen: Any, submission: Submission) -> np.n
     return np.flatnonzero(inside)
 
 
-def places_in(snapshot: Snapshot) -> dict[int, int]:
-    """Number a roster's records by place."""
-    place: dict[int, int] = snapshot.keep(
-        "place of record", lambda: {int(number): place for place, number in enumerate(snapshot.ids.tolist())}
-    )
-    return place
-
-
 def open_submission(context: Context, number: int) -> OpenSubmission:
     """Open a submission; worked out once for as long as neither it nor the roster changes.
 
@@ -174,7 +165,7 @@ def _work_out(connection: Connection, submission: Submission, roster: Roster) ->
     layout = read_layout(submission.layout, definition.by_name)
     published = read_published(submission.published)
     records = tuple(store.list_records(connection, submission.id))
-    where = places_in(snapshot)
+    where = snapshot.places()
     there = [record for record in records if record in where]
     written = write_records(layout, snapshot, np.array([where[record] for record in there], np.intp))
     rows = dict(zip(there, written, strict=True))

@@ -53,7 +53,8 @@ def compose_fields(
         if name not in definition.by_name:
             continue
         sources = tuple(typed.get(piece.field) for piece in pattern.pieces if piece.field)
-        of = (known, typed.get(name), repr(pattern), joined.lead, snapshot, *sources)
+        read = (context.codes.get(definition.by_name[name].code_list), context.today.isoformat(), dict(context.translations))
+        of = (known, typed.get(name), repr(pattern), joined.lead, snapshot, *read, *sources)
 
         def make(name: str = name, pattern: Pattern = pattern) -> Typed:
             return _compose(definition, typed, joined, known, snapshot, name, pattern, context)

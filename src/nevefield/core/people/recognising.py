@@ -205,7 +205,7 @@ def _remember(
 
     of = (keyed, *(column for _, column in columns))
     likenesses: dict[int, bytes] = memo.mend("likenesses", of, lambda: digests(np.flatnonzero(asked)), again)
-    place: dict[int, int] = snapshot.keep("places", lambda: {number: at for at, number in enumerate(snapshot.ids.tolist())})
+    place = snapshot.places()
     known = dict(chosen)
     apart = set()
     for row, likeness in likenesses.items():
