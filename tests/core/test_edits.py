@@ -151,6 +151,13 @@ WHO_VALUES = {
 ALIKE = st.lists(st.tuples(*(st.sampled_from(WHO_VALUES[name]) for name in WHO)), min_size=2, max_size=7)
 WHO_STEPS = st.lists(st.one_of(*[sets(WHO_VALUES)] * 4, OTHER_STEPS), min_size=1, max_size=10)
 KEYS = st.sampled_from([["no"], ["no", "mail"], [["no"], ["family", "given", "born"]], ["mail", "no"]])
+TO_SELF = {"fields": "mate", "reference": {"resource": "", "fields": "no"}}
+FOREIGN = [
+    [],
+    [{**TO_SELF, "nevefield": {"hierarchy": True}}],
+    [TO_SELF],
+    [{"fields": ["mate", "dept"], "reference": {"resource": "", "fields": ["no", "dept"]}}],
+]
 PLACEMENT = [{"when": {"field": "prog", "is": "ENGR"}, "field": "dept", "value": "MEN"}]
 
 
@@ -163,7 +170,7 @@ def definitions(draw):
         "keys": draw(KEYS),
         "placement": draw(st.sampled_from([[], PLACEMENT])),
     }
-    document["foreignKeys"] = draw(st.sampled_from([[], [{"fields": "mate", "reference": {"resource": "", "fields": "no"}}]]))
+    document["foreignKeys"] = draw(st.sampled_from(FOREIGN))
     if draw(st.sampled_from([True, False, False])):
         document["primaryKey"] = ["no", "dept"]
         document["nevefield"].pop("keys")

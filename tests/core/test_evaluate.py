@@ -113,7 +113,8 @@ def definitions(draw):
             one["constraints"] = limits
     document["nevefield"]["checks"] = draw(st.lists(st.sampled_from(CHECKS), unique_by=lambda one: one["check"], max_size=4))
     document["nevefield"]["keys"] = draw(st.sampled_from([["no"], ["no", "mail"], [["no"], ["name", "born"]]]))
-    document["foreignKeys"] = draw(st.sampled_from([[], [{"fields": "guardian", "reference": {"resource": "", "fields": "no"}}]]))
+    up = {"fields": "guardian", "reference": {"resource": "", "fields": "no"}, "nevefield": {"hierarchy": True}}
+    document["foreignKeys"] = draw(st.sampled_from([[], [up]]))
     return read_definition(document)
 
 

@@ -6,7 +6,7 @@ Source: Table Schema, Data Package standard (https://datapackage.org/standard/ta
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
@@ -42,6 +42,7 @@ ROSTER_OWN = ("keys", "checks", "likeness", "approval", "groups", "placement")
 APPROVAL_OWN = ("from", "raising")
 UPDATES = ("file", "ours", "blanks", "add", "remove")
 LIKENESS_OWN = ("off", "certain", "nobody")
+REFERENCE_OWN = ("hierarchy",)
 IDENTIFIER_OWN = ("prefix", "alphabet", "length", "check", "over", "weights", "modulus")
 CHECK_OWN = ("check", "fields", "weight", "text", "id", "off")
 
@@ -87,6 +88,7 @@ class Field:
     sensitive: bool = False
     update: str = ""  # the update rule that holds unless somebody says otherwise; "": the file's value
     on_day: str = ""  # the field whose day a code must be in use on; "": today
+    form: Field | None = None  # the field that it refers to: values are compared as that one's are
 
     @property
     def is_mail(self) -> bool:
@@ -118,11 +120,12 @@ class Check:
 
 @dataclass(frozen=True)
 class ForeignKey:
-    """A field that refers to a record of this roster (`resource` "") or another."""
+    """Fields that refer to a record of this roster (`resource` "") or another."""
 
     fields: tuple[str, ...]
     resource: str
     target: tuple[str, ...]
+    hierarchy: bool = False  # it goes up a tree: following it must lead in no circle
 
 
 @dataclass(frozen=True)
@@ -214,6 +217,10 @@ def read_definition(document: Any) -> Definition:
     names = {one.name for one in fields}
     own = _object(document, "nevefield", "nevefield")
     _refuse_unknown(own, ROSTER_OWN, "nevefield")
+    foreign = tuple(
+        _read_foreign(one, number, names, document.get("name", "")) for number, one in enumerate(_list(document, "foreignKeys"))
+    )
+    fields = _with_forms(fields, foreign)
     for number, one in enumerate(fields):
         if one.parent and one.parent not in names:
             raise WrongDefinition(f"fields[{number}].nevefield.parent", _no_field(one.parent, names))
@@ -236,7 +243,7 @@ def read_definition(document: Any) -> Definition:
         primary_key=primary,
         unique_keys=unique,
         missing_values=tuple(_texts(document.get("missingValues", [""]), "missingValues")),
-        foreign_keys=tuple(_read_foreign(one, number, names) for number, one in enumerate(_list(document, "foreignKeys"))),
+        foreign_keys=foreign,
         keys=keys,
         checks=_read_checks(own, names),
         document=document,
@@ -437,17 +444,39 @@ def _is_band(value: Any) -> bool:
     return bool(0 <= value[0] <= value[1])
 
 
-def _read_foreign(described: Any, number: int, names: set[str]) -> ForeignKey:
+def _read_foreign(described: Any, number: int, names: set[str], roster: Any) -> ForeignKey:
     place = f"foreignKeys[{number}]"
     if not isinstance(described, dict) or not isinstance(described.get("reference"), dict):
         raise WrongDefinition(place, "is a JSON object with fields and reference.")
     reference = described["reference"]
+    resource = _text(reference, "resource", f"{place}.reference.resource")
+    resource = "" if resource == roster else resource
+    fields = _names(described.get("fields", []), f"{place}.fields", names)
     target = reference.get("fields", [])
-    return ForeignKey(
-        _names(described.get("fields", []), f"{place}.fields", names),
-        _text(reference, "resource", f"{place}.reference.resource"),
-        (target,) if isinstance(target, str) else tuple(_texts(target, f"{place}.reference.fields")),
-    )
+    target = (target,) if isinstance(target, str) else tuple(_texts(target, f"{place}.reference.fields"))
+    if not resource:
+        _names(list(target), f"{place}.reference.fields", names)
+    if len(fields) != len(target) or not fields:
+        raise WrongDefinition(f"{place}.reference.fields", f"names {len(target)} for {len(fields)}; each field refers to one.")
+    own = _object(described, "nevefield", f"{place}.nevefield")
+    _refuse_unknown(own, REFERENCE_OWN, f"{place}.nevefield")
+    hierarchy = _flag(own, "hierarchy", f"{place}.nevefield.hierarchy")
+    if hierarchy and (resource or len(fields) != 1):
+        raise WrongDefinition(f"{place}.nevefield.hierarchy", "is for one field that refers to one of this roster.")
+    return ForeignKey(fields, resource, target, hierarchy)
+
+
+def _with_forms(fields: list[Field], foreign: tuple[ForeignKey, ...]) -> list[Field]:
+    """Give each field that refers to one of the same roster the form of that one."""
+    by_name = {one.name: one for one in fields}
+    leads = {name: target for key in foreign if not key.resource for name, target in zip(key.fields, key.target, strict=True)}
+    formed = []
+    for one in fields:
+        way = [one.name]
+        while (target := leads.get(way[-1])) and target not in way:
+            way.append(target)
+        formed.append(replace(one, form=by_name[way[-1]]) if len(way) > 1 else one)
+    return formed
 
 
 def _names(given: Any, place: str, names: set[str]) -> tuple[str, ...]:

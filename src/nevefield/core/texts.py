@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     from collections.abc import Iterable
 
 __all__ = [
+    "SEVERAL",
     "SPACES",
     "fold",
     "fold_all",
@@ -21,18 +22,25 @@ __all__ = [
     "key_of",
     "near",
     "plain_letters",
+    "plain_marks",
     "shape_of",
     "slip_cost",
     "squeeze",
+    "squeeze_lines",
     "trim",
     "trim_all",
 ]
 
+SEVERAL = "\x1f"  # unit separator: between several values of one field in a stored text
 # Unicode's white space (property White_Space), with the zero-width ones that spreadsheets leave; RE2 knows only ASCII.
 SPACES = "\t\n\v\f\r \x85\xa0\u1680\u2000-\u200a\u2028\u2029\u202f\u205f\u3000\u200b\ufeff"
 _SPACE_CHARACTERS = "".join(chr(code) for code in (*range(0x3001), 0xFEFF) if re.match(f"[{SPACES}]", chr(code)))
 _OUTER = re.compile(f"^[{SPACES}]+|[{SPACES}]+$")
 _INNER = re.compile(f"[{SPACES}]+")
+_INNER_OF_LINE = re.compile(f"[{SPACES.replace(chr(10), '').replace(chr(13), '')}]+")
+_NO_WIDTH = re.compile("[\u200c\u200d\u2060\u00ad]")
+_APOSTROPHES = dict.fromkeys("\u2018\u2019\u201a\u201b\u02bc\u2032\u00b4\u0060", "'")
+_MARKS = str.maketrans(_APOSTROPHES | dict.fromkeys("\u201c\u201d\u201e\u201f\u00ab\u00bb\u2033", '"'))
 _LETTERS = re.compile(r"[^\W\d_]+")
 _DIGIT = re.compile(r"\d")
 _NOT_WORD = re.compile(r"[\W_]+")
@@ -53,16 +61,32 @@ def squeeze(text: str) -> str:
     return _INNER.sub(" ", trim(text))
 
 
+def squeeze_lines(text: str) -> str:
+    """Trim, and make every run of spaces one space, but for line ends: those stay."""
+    return _INNER_OF_LINE.sub(" ", trim(text))
+
+
+def plain_marks(text: str) -> str:
+    """Write letters in their composed form, quotation marks and apostrophes straight, and leave out what has no width.
+
+    For comparing only: texts are kept as they are written.
+
+    >>> plain_marks("O\u2019Neill \u201ca\u201d"), plain_marks("Zoe\u0308")
+    ('O\'Neill "a"', 'Zoë')
+    """
+    return text if text.isascii() else unicodedata.normalize("NFC", _NO_WIDTH.sub("", text.translate(_MARKS)))
+
+
 def fold(text: str) -> str:
-    """Bring texts that differ only in case and spaces to the same text."""
-    return squeeze(text).casefold()
+    """Bring texts that differ only in case, spaces, quotation marks and Unicode forms to the same text."""
+    return squeeze(plain_marks(text)).casefold()
 
 
 def fold_all(values: Any, *, case: bool) -> Any:
     """Squeeze an Arrow string array, and fold its case if asked; order and length are kept, and the array itself if it is so."""
     odd = pc.match_substring_regex(values, f"^[{SPACES}]|[{SPACES}]$|[{SPACES}]{{2}}|[^\\x20-\\x7e]")
     if pc.any(odd).as_py():
-        mend = fold if case else squeeze
+        mend = fold if case else _same
         rare = pa.array([mend(text) for text in values.filter(odd).to_pylist()], pa.string())
         plain = pc.utf8_lower(values) if case else values
         folded = pc.replace_with_mask(plain, odd, rare)
@@ -71,8 +95,12 @@ def fold_all(values: Any, *, case: bool) -> Any:
     return values if folded.equals(values) else folded
 
 
-# Letters that no decomposition makes plain.
-_ALIKE = str.maketrans(
+def _same(text: str) -> str:
+    return squeeze(plain_marks(text))
+
+
+# Letters that no decomposition makes plain, and the marks between them.
+_ALIKE = _MARKS | str.maketrans(
     {"ß": "ss", "ø": "o", "Ø": "O", "æ": "ae", "Æ": "Ae", "œ": "oe", "đ": "d", "Đ": "D", "ł": "l", "Ł": "L", "þ": "th", "ð": "d"}
 )
 

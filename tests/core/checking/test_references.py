@@ -20,7 +20,7 @@ STAFF = read_definition(
         "name": "staff",
         "primaryKey": "no",
         "fields": ["no", "boss"],
-        "foreignKeys": [{"fields": "boss", "reference": {"resource": "", "fields": "no"}}],
+        "foreignKeys": [{"fields": "boss", "reference": {"resource": "", "fields": "no"}, "nevefield": {"hierarchy": True}}],
     }
 )
 PEOPLE = st.sampled_from([str(number) for number in range(8)])

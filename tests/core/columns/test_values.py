@@ -147,3 +147,13 @@ def test_other_case_is_change():
     """Case in other text is a change."""
     folded = convert(field(), Column.of(["ADEYEMI", "Adeyemi"]), CONTEXT).folded()
     assert folded.at(0) != folded.at(1)
+
+
+def test_free_text_is_as_written():
+    """Curly marks, other alphabets and line ends stay; outer spaces go and inner ones are single."""
+    field, context = Field("note", "Note"), ValueContext({}, frozenset({""}), date(2026, 9, 1))
+    texts = ["O’Neill", "„Żuraw“", "  a\u00a0\u00a0b ", "one\n\ntwo", "می\u200cخواهم"]
+    typed = convert(field, Column.of(texts), context)
+    assert typed.stored.rows(np.arange(5)) == ["O’Neill", "„Żuraw“", "a b", "one\n\ntwo", "می\u200cخواهم"]
+    straight = convert(field, Column.of(["O'Neill", '"Żuraw"', "a b", "one two", "میخواهم"]), context)
+    assert typed.folded().rows(np.arange(5)) == straight.folded().rows(np.arange(5))

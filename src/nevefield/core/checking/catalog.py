@@ -100,7 +100,7 @@ ALWAYS = (
     Always(
         "reference",
         "stop",
-        "a foreign key leads to a record of the roster it names, or to a row of the file",
+        "a foreign key leads to a record of the roster it names, or to a row of the file; it is compared as the field is that it refers to",
         "a manager whom nobody knows",
     ),
     Always(
@@ -109,7 +109,7 @@ ALWAYS = (
         "a value that somebody set by hand since the source's last file is not changed back",
         "a new phone number that the registrar typed in last week, and the old one in the file",
     ),
-    Always("loop", "stop", "references within a roster go in no circle", "two who manage each other"),
+    Always("loop", "stop", "references that are declared a hierarchy go in no circle", "two who manage each other"),
     Always(
         "duplicate",
         "stop, or note",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -9,16 +10,20 @@ import numpy as np
 import pyarrow as pa
 
 from nevefield.core.checking.facts import Facts, Hit, lines_of
+from nevefield.core.checking.identifiers import mend_identifier
+from nevefield.core.columns.folding import fold_values
 from nevefield.core.people.joining import group_rows
+from nevefield.core.table import Column
+from nevefield.core.texts import SEVERAL
 from nevefield.core.trail import put_in, union
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
     from typing import Any
 
     from numpy.typing import NDArray
 
-    from nevefield.core.definition import Check, ForeignKey
-    from nevefield.core.table import Column
+    from nevefield.core.definition import Check, Field, ForeignKey
 
 __all__ = ["check_overlap", "check_references", "check_unique_across"]
 
@@ -27,81 +32,173 @@ MOST = 1_000  # references that are looked at apart from the others
 
 
 def check_references(facts: Facts) -> list[Hit]:
-    """Check foreign keys of one field: the record exists, in the roster or in the file, and references go in no circle.
+    """Check foreign keys: the record exists, in the roster or in the file; up a hierarchy no reference leads in a circle.
+
+    Of several fields together a row is passed over where one is empty. Values are compared as those of the fields are to
+    which they refer.
 
     Source: Table Schema, "foreignKeys"; `resource` "" is this roster, another name another roster.
     """
     hits: list[Hit] = []
     for key in facts.definition.foreign_keys:
-        if len(key.fields) != 1 or len(key.target) != 1 or key.fields[0] not in facts.typed:
+        if any(name not in facts.typed for name in key.fields):
             continue
         hits += _check_exists(facts, key)
-        if not key.resource and key.target == facts.definition.primary_key:
-            of = (facts.typed[key.fields[0]], facts.typed.get(key.target[0]), facts.snapshot, facts.apart)
-            hits += facts.memo.get(("loops", key.fields[0]), of, partial(_check_loops, facts, key))
+        if key.hierarchy:
+            ((name,), (target,)) = key.fields, key.target
+            of = (facts.typed[name], facts.typed.get(target), facts.snapshot, facts.apart)
+            hits += facts.memo.get(("loops", name), of, partial(_check_loops, facts, key))
     return hits
 
 
 def _check_exists(facts: Facts, key: ForeignKey) -> list[Hit]:
-    (name,), (target,) = key.fields, key.target
     other = facts.others.get(key.resource) if key.resource else facts.snapshot
-    if other is None or target not in other.columns:
+    if other is None or any(target not in other.columns for target in key.target):
         return []
-    rows = _find_nobodies(facts, name, other.folded(target), None if key.resource else facts.folded.get(target))
+    ours = tuple(
+        _in_form(facts, name, other.definition.by_name[target]) for name, target in zip(key.fields, key.target, strict=True)
+    )
+    theirs = tuple(other.folded(target) for target in key.target)
+    here = not key.resource and all(target in facts.folded for target in key.target)
+    own = tuple(facts.folded[target] for target in key.target) if here else None
+    if len(key.fields) == 1:
+        rows = _find_nobodies(facts, key.fields[0], ours[0], theirs[0], own[0] if own else None)
+    else:
+        rows = _find_nobodies_of_several(facts, key.fields, ours, theirs, own)
     where = facts.definition.title if not key.resource else other.definition.title
-    hits: list[Hit] = facts.memo.get(("nobodies", name), (rows, where), partial(_say_nobodies, facts, name, rows, where))
+    offers = _offers(other.definition.by_name[key.target[-1]]) if len(key.fields) == 1 else None
+    say = partial(_say_nobodies, facts, key.fields, ours, rows, where, offers, theirs)
+    hits: list[Hit] = facts.memo.get(("nobodies", key.fields), (rows, where, *ours, *theirs), say)
     return hits
 
 
-def _say_nobodies(facts: Facts, name: str, rows: NDArray[np.intp], where: str) -> list[Hit]:
-    groups: dict[str, list[int]] = {}
-    for row in rows.tolist():
-        groups.setdefault(facts.typed[name].stored.at(row) or "", []).append(row)
-    return [
-        Hit(
-            "reference",
-            name,
-            (name,),
-            "stop",
-            np.array(some, np.intp),
-            f"{facts.title(name)} {value} is nobody in {where}",
-            f"{facts.title(name)} {value} is nobody in {where}, nor in this file.",
-            group=value,
+def _in_form(facts: Facts, name: str, target: Field) -> Column:
+    """Return a field's values in the form of the field that they refer to."""
+    typed = facts.typed[name]
+    form = target.form or target
+    if typed.field.form == form or typed.field == form:
+        return facts.folded[name]
+    seen = replace(typed.field, form=form)
+
+    def fold(texts: list[str | None]) -> list[str | None]:
+        column = Column.of(texts)
+        return Column(fold_values(seen, column.values), column.codes).rows(np.arange(len(texts)))
+
+    def make() -> Column:
+        stored = typed.stored
+        distinct = Column.encode(fold_values(seen, stored.values))
+        codes = np.append(distinct.codes, np.int32(-1))[stored.codes]
+        return Column(distinct.values, codes)
+
+    def again(before: Column, rows: NDArray[np.intp], _: Any) -> Column:
+        return before.replace(dict(zip(rows.tolist(), fold(typed.stored.rows(rows)), strict=True)))
+
+    found: Column = facts.memo.mend(("in form", name, target.name), (typed, seen), make, again)
+    return found
+
+
+def _offers(target: Field) -> Callable[[str], tuple[str, ...]] | None:
+    """Give back what a reference may have been before it lost its leading zeros or had its letters mistaken."""
+    scheme = target.identifier
+    return None if scheme is None else lambda text: mend_identifier(scheme, text).suggestions
+
+
+def _say_nobodies(
+    facts: Facts,
+    names: tuple[str, ...],
+    ours: tuple[Column, ...],
+    rows: NDArray[np.intp],
+    where: str,
+    offers: Callable[[str], tuple[str, ...]] | None,
+    theirs: tuple[Column, ...],
+) -> list[Hit]:
+    groups: dict[tuple[str, ...], list[int]] = {}
+    for row, *parts in zip(rows.tolist(), *(column.rows(rows) for column in ours), strict=True):
+        groups.setdefault(tuple(part or "" for part in parts), []).append(row)
+    field = names[-1]
+    title = " and ".join(facts.title(name) for name in names)
+    hits = []
+    for parts, some in groups.items():
+        value = " ".join((facts.typed[name].stored.at(some[0]) or "").replace(SEVERAL, "; ") for name in names)
+        likely = offers(parts[0]) if offers is not None and not facts.typed[field].field.several else ()
+        likely = tuple(text for text in likely if theirs[0].find([text.lower()])[0] >= 0)
+        hits.append(
+            Hit(
+                "reference",
+                field,
+                names,
+                "stop",
+                np.array(some, np.intp),
+                f"{title} {value} is nobody in {where}",
+                f"{title} {value} is nobody in {where}, nor in this file.",
+                group="/".join(parts),
+                texts=tuple(dict.fromkeys(text for text in facts.typed[field].raw.rows(np.array(some)) if text)),
+                suggestions=likely[:1],
+            )
         )
-        for value, some in groups.items()
-    ]
+    return hits
 
 
-def _find_nobodies(facts: Facts, name: str, theirs: Column, own: Column | None) -> NDArray[np.intp]:
-    """List the rows whose reference leads nowhere: neither to a record nor, by the same field of the file, to a row of it."""
-    typed, ours = facts.typed[name], facts.folded[name]
+def _find_nobodies(facts: Facts, name: str, ours: Column, theirs: Column, own: Column | None) -> NDArray[np.intp]:
+    """List the rows whose reference leads nowhere: neither to a record nor, by the same field of the file, to a row of it.
+
+    Args:
+        facts: What checks look at.
+        name: The referring field.
+        ours: Its values, in the form of the field that they refer to.
+        theirs: The records' values of that field.
+        own: The rows' values of it, where they are of the same roster.
+    """
+    typed = facts.typed[name]
+    several = bool(typed.field.several)
 
     def make() -> NDArray[np.intp]:
+        if several:
+            nowhere = np.array([any(map(leads_nowhere, text.split(SEVERAL))) for text in ours.texts()] + [False], bool)
+            return np.flatnonzero(nowhere[ours.codes] & ~typed.problem_rows())
         there = ours.place(theirs) >= 0
         if own is not None:  # whoever joins by the same file is there as well
             there |= np.append(own.counts() > 0, [False, False])[ours.place(own)]
         return np.flatnonzero((ours.codes >= 0) & ~there & ~typed.problem_rows())
 
-    def leads_nowhere(text: str | None) -> bool:
-        if text is None or theirs.find([text])[0] >= 0:
+    def leads_nowhere(text: str) -> bool:
+        if theirs.find([text])[0] >= 0:
             return False
         place = own.find([text])[0] if own is not None else -1
         return place < 0 or own is None or not (own.codes == place).any()
 
+    def is_wrong(text: str | None) -> bool:
+        return text is not None and any(map(leads_nowhere, text.split(SEVERAL) if several else (text,)))
+
     def again(before: NDArray[np.intp], rows: NDArray[np.intp], was: tuple[Any, ...]) -> NDArray[np.intp]:
-        if own is not None and own is not was[1]:  # who refers to a row that has come or gone
-            named = {*was[1].rows(rows), *own.rows(rows)} - {None}
-            if len(named) > FEW:
+        if own is not None and own is not was[2]:  # who refers to a row that has come or gone
+            named = {*was[2].rows(rows), *own.rows(rows)} - {None}
+            if several or len(named) > FEW:
                 return make()
             rows = union((rows, *(np.flatnonzero(ours.codes == place) for place in map(ours.find, ([text] for text in named)))))
         if len(rows) > MOST:
             return make()
-        nowhere = {text: leads_nowhere(text) for text in dict.fromkeys(ours.rows(rows))}
+        nowhere = {text: is_wrong(text) for text in dict.fromkeys(ours.rows(rows))}
         wrong = [nowhere[text] for text in ours.rows(rows)]
         return put_in(before, rows, rows[np.array(wrong, bool) & ~typed.problem_rows()[rows]])
 
-    found: NDArray[np.intp] = facts.memo.mend(("exists", name), (typed, own, theirs), make, again)
+    found: NDArray[np.intp] = facts.memo.mend(("exists", name), (typed, ours, own, theirs), make, again)
     return found
+
+
+def _find_nobodies_of_several(
+    facts: Facts, names: tuple[str, ...], ours: tuple[Column, ...], theirs: tuple[Column, ...], own: tuple[Column, ...] | None
+) -> NDArray[np.intp]:
+    """List the rows whose reference of several fields together leads nowhere; those that lack a part lead nobody astray."""
+    full = np.ones(len(facts), bool)
+    for name, column in zip(names, ours, strict=True):
+        full &= (column.codes >= 0) & ~facts.problem(name)
+    rows = np.flatnonzero(full)
+    wanted = list(zip(*(column.rows(rows) for column in ours), strict=True))
+    known = set(zip(*map(_texts, theirs), strict=True))
+    if own is not None:
+        known.update(zip(*map(_texts, own), strict=True))
+    return rows[np.array([parts not in known for parts in wanted], bool)] if len(rows) else rows
 
 
 def _check_loops(facts: Facts, key: ForeignKey) -> list[Hit]:
@@ -111,6 +208,7 @@ def _check_loops(facts: Facts, key: ForeignKey) -> list[Hit]:
         return []
     snapshot = facts.snapshot
     leads = dict(zip(_texts(snapshot.folded(target)), _texts(snapshot.folded(name)), strict=True)) if len(snapshot) else {}
+    shown = dict(zip(_texts(snapshot.folded(target)), _texts(snapshot.columns[target]), strict=True)) if len(snapshot) else {}
     rows: dict[str, int] = {}
     wrong = facts.problem(name) | facts.aside
     for row, (own, to) in enumerate(zip(_texts(facts.folded[target]), _texts(facts.folded[name]), strict=True)):
@@ -129,7 +227,8 @@ def _check_loops(facts: Facts, key: ForeignKey) -> list[Hit]:
         if at and state.get(at) == 1:
             circle = way[way.index(at) :]
             inside = np.array(sorted(rows[one] for one in circle if one in rows), np.intp)
-            told = " → ".join([*circle, circle[0]])
+            stored = [facts.typed[target].stored.at(rows[one]) if one in rows else shown[one] for one in circle]
+            told = " → ".join(str(text) for text in [*stored, stored[0]])
             title = f"{facts.title(name)} goes in a circle: {told}"
             hits.append(Hit("loop", name, (target, name), "stop", inside, title, f"{title}.", group="/".join(sorted(circle))))
         for one in way:

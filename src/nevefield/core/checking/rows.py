@@ -311,12 +311,12 @@ def check_spelling(facts: Facts, check: Check) -> list[Hit]:
 
 
 def check_code_days(facts: Facts) -> list[Hit]:
-    """A code must be in use on the day that the record says, where the definition names a field for that day."""
+    """A code must be in use on the day that the record says, where the definition names a field for that day; else today."""
     hits = []
     for one in facts.definition.fields:
         if one.on_day and one.name in facts.typed:
             reads = (one.name, one.on_day)
-            of = (facts.codes, *facts.looked_at(reads))
+            of = (facts.codes, facts.today.isoformat(), *facts.looked_at(reads))
             hits += mend_hits(facts, ("code days", one.name), of, partial(_check_code_days, one=one), reads)
     return hits
 
@@ -325,8 +325,8 @@ def _check_code_days(facts: Facts, one: Field) -> list[Hit]:
     hits = []
     codes = facts.codes[one.code_list].by_code
     stored, days = facts.stored(one.name), facts.stored(one.on_day)
-    known = (stored.codes >= 0) & (days.codes >= 0) & ~facts.problem(one.name) & ~facts.problem(one.on_day)
-    at = [_day_of(text) for text in days.texts()]
+    known = (stored.codes >= 0) & ~facts.problem(one.name) & ~facts.problem(one.on_day)
+    at = [*(_day_of(text) for text in days.texts()), facts.today]  # the last one where no day is said
     for code, text in enumerate(stored.texts()):
         found = codes.get(text)
         if found is None:
@@ -337,7 +337,7 @@ def _check_code_days(facts: Facts, one: Field) -> list[Hit]:
                 continue
             is_last = bound is found.last_day
             wrong = [day is not None and (day > bound if is_last else day < bound) for day in at]
-            rows = np.flatnonzero(known & (stored.codes == code) & np.array([*wrong, False], bool)[days.codes])
+            rows = np.flatnonzero(known & (stored.codes == code) & np.array(wrong, bool)[days.codes])
             if len(rows):
                 why = found.days(date.max if is_last else date.min)
                 said = f"{one.title}: {text} ({found.label}) {why}, and {facts.title(one.on_day)} is another day."

@@ -22,9 +22,10 @@ import pyarrow.compute as pc
 from nevefield.core.checking.identifiers import mend_identifier, plain_identifiers
 from nevefield.core.columns.damage import CUT_AT, ERRORS, ODD_LETTERS, WRONG_LETTERS, clean_text, days_of_serial, mend_letters
 from nevefield.core.columns.days import decide_order, read_day, say_day, swapped_days
+from nevefield.core.columns.folding import fold_values
 from nevefield.core.columns.numbers import decide_mark, read_number
 from nevefield.core.table import Column
-from nevefield.core.texts import SPACES, fold_all, plain_letters, squeeze, trim
+from nevefield.core.texts import SEVERAL, SPACES, plain_letters, squeeze, squeeze_lines, trim
 from nevefield.core.trail import union
 
 if TYPE_CHECKING:
@@ -38,7 +39,6 @@ if TYPE_CHECKING:
 
 __all__ = ["SEPARATORS", "SEVERAL", "TURNED", "Problem", "Repair", "Typed", "ValueContext", "convert", "edit", "refuse_limits"]
 
-SEVERAL = "\x1f"  # unit separator: between several values of one field in a stored text
 MOST_SUGGESTED = 5_000  # distinct texts of a coded column; with more it is another column, and likeness would only cost time
 TURNED = "-turned"  # behind the order of day and month: real dates were turned round by a spreadsheet of the other order
 FEW = 64  # distinct texts that are no burden to look through
@@ -113,9 +113,7 @@ class Typed:
         return self._folded[0]
 
     def _fold(self) -> Column:
-        values = fold_all(self.stored.values, case=self.field.folds_case)
-        if self.field.several:
-            values = pa.array([SEVERAL.join(sorted(text.split(SEVERAL))) for text in values.to_pylist()], pa.string())
+        values = fold_values(self.field, self.stored.values)
         if values is self.stored.values:
             return self.stored
         distinct = values.dictionary_encode()
@@ -311,7 +309,7 @@ def _read_one(one: Field, text: str, context: ValueContext, read: Reader, separa
         said = f"the spreadsheet shows the error {trimmed} in place of a value; ask for the value."
         return trimmed, _problem(one, "damage", said, f"{one.title}: errors of the spreadsheet", group="error"), None
     mended = mend_letters(trimmed)
-    cleaned, what = clean_text(mended or trimmed)
+    cleaned, what = _clean(one, mended or trimmed)
     value, problem, repair = _read_several(cleaned, read, separator) if one.several else read(cleaned)
     if mended and problem is None:
         repair = Repair("letters", f"“{trimmed}” was read in the wrong encoding: {mended}.")
@@ -327,6 +325,14 @@ def _read_one(one: Field, text: str, context: ValueContext, read: Reader, separa
     if repair is None and trimmed != given and given == text:
         repair = Repair("spaces", f"Spaces around “{trimmed}” were taken off.")
     return value, None, repair if given == text else None
+
+
+def _clean(one: Field, text: str) -> tuple[str, str]:
+    """Make odd spaces plain; of what is no free text, quotation marks too, which no code or number has."""
+    if one.type == "string" and not one.folds_case and not one.is_telling:
+        squeezed = squeeze_lines(text)
+        return squeezed, "spaces" if squeezed != text else ""
+    return clean_text(text)
 
 
 def _read_several(text: str, read: Reader, separator: str) -> Outcome:
@@ -378,7 +384,7 @@ def _plain(one: Field, raw: Column, context: ValueContext) -> NDArray[np.bool_]:
     elif one.kind == "phone":
         return _plain_phones(one, values)
     elif one.type == "string":
-        mask = pc.invert(pc.match_substring_regex(values, f"^[{SPACES}]|[{SPACES}]$"))
+        mask = pc.invert(pc.match_substring_regex(values, f"^[{SPACES}]|[{SPACES}]$|[{SPACES}]{{2}}"))
     else:
         return np.zeros(len(values), bool)
     # What may be damaged is looked at one by one: letters beyond ASCII, and errors of a spreadsheet.
@@ -419,7 +425,7 @@ def refuse_limits(one: Field, value: str) -> Problem | None:
         if one.pattern and not re.fullmatch(one.pattern, part):
             plain = plain_letters(part)
             fits = (plain,) if not one.several and plain != part and re.fullmatch(one.pattern, plain) else ()
-            said = f"“{part}” has not the form {one.pattern}." + (f" Without its accents it has: {plain}." if fits else "")
+            said = f"“{part}” has not the form {one.pattern}." + (f" In plain letters it has: {plain}." if fits else "")
             title = f"{one.title} has letters that it cannot hold" if fits else f"{one.title} has another form"
             return _problem(one, "pattern", said, title, suggestions=fits)
         if one.enum and part not in one.enum:
@@ -450,7 +456,7 @@ def _read_code(one: Field, text: str, codes: CodeList, today: date, suggests: bo
     if exact is not None:
         return _code_in_use(one, text, exact, today)
     named = codes.named(text)
-    current = [code for code in named if code.is_used(today)]
+    current = [code for code in named if code.is_used(today) or (one.on_day and len(named) == 1)]
     if len(current) == 1:
         code = current[0]
         how = "is written" if code.code.casefold() == text.casefold() else "stands for"
@@ -471,7 +477,7 @@ def _read_code(one: Field, text: str, codes: CodeList, today: date, suggests: bo
 
 
 def _code_in_use(one: Field, text: str, code: Code, today: date) -> Outcome:
-    if code.is_used(today):
+    if code.is_used(today) or one.on_day:  # in use on the day that the row says: `check_code_days`
         return code.code, None, None
     said = f"{code.code} ({code.label}) {code.days(today)}."
     return text, _problem(one, "code", said, f"{code.code} {code.days(today)}", group=code.code), None
