@@ -119,3 +119,25 @@ def test_a_hand_counts_where_files_do_not(bare):
     edit_record(bare, numbers(bare)["1"], {"guardian": "Somebody"}, None)
     apply_text(bare, "no,name,guardian\n1,Ines M,Another\n")
     assert contents(bare)["1"]["guardian"] == "Somebody"
+
+
+def test_a_group_without_its_lead_is_asked_about(bare):
+    """What an edit does to a group is asked about, and done with a reason; guards of whole files say nothing of one record."""
+    checks = [
+        {"check": "lead", "fields": [], "by": ["dept"], "lead": {"field": "guardian", "is": "lead"}},
+        {"check": "changed-share", "fields": [], "most": 0.1},
+        {"check": "row-count", "fields": [], "least": 50},
+    ]
+    records = [{"no": "1", "name": "Ines", "dept": "NAV", "guardian": "lead"}, {"no": "2", "name": "Tove", "dept": "NAV"}]
+    open_crew(bare, records, {**DOCUMENT, "nevefield": {**DOCUMENT["nevefield"], "checks": checks}})
+    number = numbers(bare)["1"]
+    with pytest.raises(WrongEdit) as refused:
+        edit_record(bare, number, {"guardian": "hand"}, None)
+    assert refused.value.waits
+    assert "without its lead" in refused.value.found[0][1]
+    with bare.database.transaction() as connection:
+        assert connection.row("SELECT COUNT(*) FROM intake") == (0,)
+    edit_record(bare, number, {"guardian": "hand"}, None, reason="Tove leads from Monday")
+    assert contents(bare)["1"]["guardian"] == "hand"
+    edit_record(bare, number, {"name": "Inés"}, None)  # one of one changes: no guard asks
+    assert contents(bare)["1"]["name"] == "Inés"

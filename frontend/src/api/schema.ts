@@ -1821,6 +1821,11 @@ export interface components {
             frees: number;
             /** Id */
             id: string;
+            /**
+             * Near
+             * @default 0
+             */
+            near: number;
             /** Reasons */
             reasons: string[];
             /** Remedies */
@@ -2815,7 +2820,7 @@ export interface components {
             unlike: string[];
             unusual: components["schemas"]["UnusualOut"] | null;
             /** Waits */
-            waits: string[];
+            waits: components["schemas"]["WaitOut"][];
             /** Why */
             why: string;
         };
@@ -4594,6 +4599,16 @@ export interface components {
              * @default null
              */
             url: string | null;
+        };
+        /**
+         * WaitOut
+         * @description A cause about a group or the whole file that stands in the way of applying.
+         */
+        WaitOut: {
+            /** Cause */
+            cause: string;
+            /** Title */
+            title: string;
         };
         /** WhereOut */
         WhereOut: {

@@ -2,6 +2,7 @@ import { computed, nextTick, ref, shallowRef, watch, type ComputedRef, type Ref,
 import { useRoute, useRouter } from 'vue-router'
 import { getRow, getRows } from '@/api/intakes'
 import type { Cause, Row, RowDetail } from '@/api/types'
+import { inOrder } from '@/logic/causes'
 import { useIntake } from './useIntake'
 import { usePages, type UsePages } from './usePages'
 
@@ -32,7 +33,7 @@ export function useBench(usualFields: () => string[]): UseBench {
   const detail = shallowRef<RowDetail | null>(null)
   const outcome = computed(() => String(route.query.outcome ?? ''))
   const line = computed(() => Number(route.query.line ?? 0))
-  const open = computed(() => causes.value.filter((one) => one.rows > 0 && !one.follows.some((id) => causes.value.some((two) => two.id === id && two.rows > 0))))
+  const open = computed(() => inOrder(causes.value))
   const cause = computed(() => {
     if (outcome.value || line.value) return undefined
     // When a cause is settled it is gone: the next one in the list takes its place.

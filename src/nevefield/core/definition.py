@@ -452,8 +452,8 @@ def _read_foreign(described: Any, number: int, names: set[str], roster: Any) -> 
     resource = _text(reference, "resource", f"{place}.reference.resource")
     resource = "" if resource == roster else resource
     fields = _names(described.get("fields", []), f"{place}.fields", names)
-    target = reference.get("fields", [])
-    target = (target,) if isinstance(target, str) else tuple(_texts(target, f"{place}.reference.fields"))
+    named = reference.get("fields", [])
+    target = (named,) if isinstance(named, str) else tuple(_texts(named, f"{place}.reference.fields"))
     if not resource:
         _names(list(target), f"{place}.reference.fields", names)
     if len(fields) != len(target) or not fields:

@@ -33,6 +33,7 @@ if TYPE_CHECKING:
 
     from nevefield.context import Context
     from nevefield.core.changes.plan import Plan
+    from nevefield.core.checking.causes import Cause
     from nevefield.core.evaluate import Evaluation
     from nevefield.rosters.undoing import Choice
     from nevefield.store.connection import Connection
@@ -122,12 +123,12 @@ def _require_same(opened: Opened, steps: int, version: int) -> None:
     if opened.roster.version != version:
         raise RosterMoved(version, opened.roster.version)
     if whole := waits_of(opened.evaluation):
-        raise NeedsYes(whole)
+        raise NeedsYes([one.hit.title for one in whole])
 
 
-def waits_of(evaluation: Evaluation) -> list[str]:
-    """List what about the whole file waits for a yes: nothing is applied before."""
-    return [cause.hit.title for cause in evaluation.causes if cause.hit.whole and cause.is_open and cause.hit.weight != "note"]
+def waits_of(evaluation: Evaluation) -> list[Cause]:
+    """List what about groups and the whole file is not settled: nothing is applied before."""
+    return [cause for cause in evaluation.causes if cause.hit.whole and cause.is_open and cause.hit.weight != "note"]
 
 
 def apply_intake(

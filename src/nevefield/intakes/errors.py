@@ -106,7 +106,7 @@ class NeedsYes(IntakeError):
 
     def __init__(self, said: list[str]) -> None:
         self.said = said
-        super().__init__(f"{'; '.join(said)}: this waits for a yes with a reason, on the Problems page. Nothing was applied.")
+        super().__init__(f"{'; '.join(said)}: this has to be settled first, on the Problems page. Nothing was applied.")
 
 
 class NeedsNumber(IntakeError):

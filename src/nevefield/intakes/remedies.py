@@ -36,9 +36,7 @@ def step_for(
     if cause is None:
         raise WrongStep("This cause is not there any more; somebody has settled it, or a step changed it.")
     if cause.hit.whole:
-        if kind != "waive" or not cause.is_open:
-            raise WrongStep("This is about the whole file: it can only be let be, with a reason.")
-        return {"kind": "waive", "check": cause.hit.check, "field": cause.hit.group, "lines": [WHOLE], "reason": reason}
+        return _of_whole(evaluation, cause, kind, reason, lines)
     chosen = [int(evaluation.table.lines[row]) for row in cause.open_rows.tolist()]
     if lines is not None:
         wanted = set(lines)
@@ -80,6 +78,26 @@ def step_for(
         case "hold" | "leave_out":
             return {"kind": kind, "lines": chosen, "reason": reason}
     raise WrongStep(f"The remedy {kind!r} does not fit this cause.")
+
+
+def _of_whole(evaluation: Evaluation, cause: Cause, kind: str, reason: str, lines: list[int] | None) -> dict[str, Any]:
+    """Make the step about a group or the whole file."""
+    if not cause.is_open:
+        raise WrongStep("This was let be already.")
+    if kind not in {one.kind for one in cause.remedies}:
+        raise WrongStep(f"{cause.hit.title}: {kind!r} does not settle it; known are {_kinds(cause)}.")
+    if kind == "waive":
+        return {"kind": "waive", "check": cause.hit.check, "field": cause.hit.group, "lines": [WHOLE], "reason": reason}
+    if kind == "coverage":
+        return {"kind": "coverage", "of": "listed"}
+    if kind not in ("hold", "leave_out"):
+        raise WrongStep("What the file says is altered under File.")
+    chosen = [int(evaluation.table.lines[row]) for row in cause.near.tolist()]
+    return {"kind": kind, "lines": [line for line in chosen if lines is None or line in lines], "reason": reason}
+
+
+def _kinds(cause: Cause) -> str:
+    return ", ".join(one.kind for one in cause.remedies) or "none"
 
 
 def replace_step(

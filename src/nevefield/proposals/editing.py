@@ -7,7 +7,8 @@ import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
-from nevefield.core.checking.causes import iter_findings
+from nevefield.core.checking.catalog import DECLARED
+from nevefield.core.checking.causes import WHOLE, iter_findings
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.columns.titles import name_person
 from nevefield.core.errors import WrongStep
@@ -37,6 +38,7 @@ if TYPE_CHECKING:
 __all__ = ["Edited", "edit_record"]
 
 LINE = 1  # of the only row
+ALONE = "one record, changed by hand"  # why guards of whole files are let be
 
 
 @dataclass(frozen=True)
@@ -108,16 +110,21 @@ def edit_record(
         return evaluate(data, steps, definition, codes, snapshot, context.today(), read=read, others=others)
 
     evaluation = work_out()
-    if evaluation.outcomes[0] == WAITING and reason.strip():
-        for cause in evaluation.causes:
-            if cause.hit.weight == "ask" and cause.is_open and not cause.hit.whole:
-                step: dict[str, Any] = {"kind": "waive", "check": cause.hit.check, "field": cause.hit.field, "lines": [LINE]}
-                step["reason"] = reason
-                if until is not None and cause.hit.check == "raised":
-                    step["until"] = until.isoformat()
-                refuse_reason(read_step(step), definition, codes, context.today())
-                documents.append(step)
-        evaluation = work_out()
+    for cause in [one for one in evaluation.causes if one.hit.weight == "ask" and one.is_open]:
+        hit = cause.hit
+        # How much of a file changes says nothing about one record that somebody sets by hand.
+        declared = DECLARED.get(hit.check)
+        said = ALONE if declared is not None and declared.about == "file" else reason.strip()
+        if not said:
+            continue
+        step: dict[str, Any] = {"kind": "waive", "check": hit.check, "field": hit.field, "lines": [LINE], "reason": said}
+        if hit.whole:
+            step |= {"field": hit.group, "lines": [WHOLE]}
+        if until is not None and hit.check == "raised":
+            step["until"] = until.isoformat()
+        refuse_reason(read_step(step), definition, codes, context.today())
+        documents.append(step)
+    evaluation = work_out()
     _refuse(evaluation)
     for one in documents:
         refuse_unknown(read_step(one), definition)
@@ -149,7 +156,8 @@ def _refuse(evaluation: Evaluation) -> None:
     """
     if evaluation.outcomes[0] == SAME:
         raise NothingToApply
-    if evaluation.outcomes[0] == CHANGED:
+    waits = any(cause.hit.whole and cause.is_open and cause.hit.weight != "note" for cause in evaluation.causes)
+    if evaluation.outcomes[0] == CHANGED and not waits:
         return
     found = [
         (finding.field or "", finding.message)
@@ -158,4 +166,4 @@ def _refuse(evaluation: Evaluation) -> None:
         for finding in iter_findings(cause, evaluation.facts)
     ]
     raised = any(cause.hit.check == "raised" for cause in evaluation.causes)
-    raise WrongEdit(found, waits=bool(evaluation.outcomes[0] == WAITING), ends=raised)
+    raise WrongEdit(found, waits=waits or bool(evaluation.outcomes[0] == WAITING), ends=raised)

@@ -638,6 +638,13 @@ class StepOut(BaseModel):
     undone: bool
 
 
+class WaitOut(BaseModel):
+    """A cause about a group or the whole file that stands in the way of applying."""
+
+    cause: str
+    title: str
+
+
 class IntakeOut(BaseModel):
     id: int
     title: str
@@ -654,7 +661,7 @@ class IntakeOut(BaseModel):
     why: str  # why a second person has to agree before it is applied; "" when none has to
     proposal: ProposalOut | None
     scheduled: ScheduledOut | None
-    waits: list[str]  # what about the whole file waits for a yes before anything is applied
+    waits: list[WaitOut]  # what about groups and the whole file has to be settled before anything is applied
     guards: list[str]  # what is so much that the number of rows must be typed to apply it
     part: dict[str, Any] | None  # the condition of a coverage of a part
     part_said: str  # the same in words
@@ -888,6 +895,7 @@ class CauseOut(BaseModel):
     rows: int
     settled: int
     whole: bool  # about the whole file or a group, rather than about rows
+    near: int = 0  # of one about a group or the whole file: its rows, none put aside
     follows: list[str]  # the causes that it only follows from, and vanishes with
     frees: int
     reasons: list[str]  # of which one is needed to let it in; none where any will do

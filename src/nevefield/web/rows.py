@@ -41,7 +41,7 @@ def _choose(evaluation: Evaluation, query: models.RowsQuery) -> NDArray[np.intp]
         cause = next((one for one in evaluation.causes if one.id == query.cause), None)
         of_cause = np.zeros(len(chosen), bool)
         if cause is not None:
-            of_cause[cause.open_rows] = True
+            of_cause[cause.near if cause.hit.whole else cause.open_rows] = True
         chosen &= of_cause
     if query.q:
         chosen &= _with_text(evaluation, query.q)

@@ -70,7 +70,7 @@ const link = (page: string, query: string) => `/intakes/${props.intake.id}/${pag
       </ul>
     </template>
     <div v-if="intake.unusual && intake.changes && !intake.waits.length" class="flag guard"><b>{{ intake.unusual.said }}</b> {{ intake.unusual.reason }} <RouterLink :to="link('changes', 'family=absent')">Look at them</RouterLink></div>
-    <div v-if="intake.waits.length && intake.changes" class="flag guard"><b>{{ intake.waits.join('; ') }}:</b> this waits for a yes with a reason before anything is applied. <RouterLink :to="`/intakes/${intake.id}/problems`">Say yes, or settle it</RouterLink></div>
+    <div v-if="intake.waits.length && intake.changes" class="flag guard">Before anything is applied, {{ intake.waits.length === 1 ? 'this has' : `these ${intake.waits.length} have` }} to be settled: <template v-for="(one, place) in intake.waits" :key="one.cause">{{ place ? '; ' : '' }}<RouterLink :to="`/intakes/${intake.id}/problems?cause=${one.cause}`">{{ one.title }}</RouterLink></template>.</div>
     <ProposalBox v-if="proposal" :proposal="proposal" :act="`apply ${counted(intake.changes, 'record')}`" @done="(done) => emit('agreed', done.job)" @decided="emit('decided')" />
     <ScheduledBox v-if="intake.scheduled" :scheduled="intake.scheduled" :may="may" @decided="emit('decided')" />
     <p v-if="intake.changes && (proposes || !waitsForMe) && mayPropose" class="when"><FromDay v-model="from" /></p>

@@ -7,7 +7,7 @@ import { effect } from '@/logic/effect'
 import { count, counted } from '@/logic/words'
 
 const props = defineProps<{ cause: Cause; followers?: Cause[]; on: boolean; locked: boolean }>()
-const emit = defineEmits<{ choose: []; settle: [remedy: Remedy] }>()
+const emit = defineEmits<{ choose: []; open: [id: string]; settle: [remedy: Remedy] }>()
 
 /** The remedies that put things right; those that put rows aside are smaller, and only on the open cause. */
 const ASIDE = ['hold', 'leave_out']
@@ -17,7 +17,7 @@ const digit = (remedy: Remedy) => props.cause.remedies.indexOf(remedy) + 1
 const { intake, preview } = useIntake()
 /** What the remedy under the pointer, or the first one of the open cause, would do to the tally. */
 const would = ref('')
-const KNOWN = ['translate', 'suggest', 'blank', 'swap', 'shift', 'keep', 'date_order', 'decimal_mark', 'new', 'waive', 'hold', 'leave_out']
+const KNOWN = ['translate', 'suggest', 'blank', 'swap', 'shift', 'keep', 'date_order', 'decimal_mark', 'new', 'coverage', 'waive', 'hold', 'leave_out']
 
 async function look(remedy: Remedy | undefined): Promise<void> {
   const before = intake.value?.tally
@@ -37,9 +37,9 @@ const aside = computed(() => (props.on ? props.cause.remedies.filter((one) => AS
 <template>
   <article class="cause" :class="{ on }">
     <button class="plain head" :aria-pressed="on" @click="emit('choose')">
-      <Mark :weight="cause.weight" /><span class="name">{{ cause.title }}</span><span class="n">{{ cause.whole ? 'all' : count(cause.rows) }}</span>
+      <Mark :weight="cause.weight" /><span class="name">{{ cause.title }}</span><span class="n">{{ cause.whole ? (cause.near ? count(cause.near) : 'file') : count(cause.rows) }}</span>
     </button>
-    <p v-if="cause.detail && cause.detail !== cause.title">{{ cause.detail }}</p>
+    <p v-if="cause.detail.replace(/\.$/, '') !== cause.title">{{ cause.detail }}</p>
     <div v-if="shown.length && cause.weight !== 'note'" class="do">
       <button
         v-for="(remedy, place) in shown" :key="remedy.kind + remedy.value" class="btn" :class="{ main: on && place === 0 && remedy.kind !== 'set' && remedy.kind !== 'blank' }"
@@ -47,9 +47,10 @@ const aside = computed(() => (props.on ? props.cause.remedies.filter((one) => AS
       >{{ remedy.label }}<kbd v-if="on && digit(remedy)">{{ digit(remedy) }}</kbd></button>
     </div>
     <p v-if="cause.check === 'who' && cause.rows" class="under"><RouterLink class="link" :to="`/intakes/${intake?.id}/people`">Tell {{ cause.rows === 1 ? 'it' : `all ${cause.rows}` }} apart under People</RouterLink></p>
-    <p v-for="one in followers ?? []" :key="one.id" class="under">settled with it: {{ one.title }}<template v-if="one.rows"> ({{ counted(one.rows, 'row') }})</template></p>
+    <p v-for="one in followers ?? []" :key="one.id" class="under">settled with it: <button v-if="one.whole" class="link" @click="emit('open', one.id)">{{ one.title }}</button><template v-else>{{ one.title }}</template><template v-if="one.rows"> ({{ counted(one.rows, 'row') }})</template></p>
+    <p v-if="on && cause.whole" class="under">{{ cause.near ? `${counted(cause.near, 'row')} of the file ${cause.near === 1 ? 'is' : 'are'} concerned` : 'this is about the file as a whole' }}; nothing is applied before it is settled</p>
     <p v-if="on && cause.weight === 'stop' && cause.frees" class="under">{{ counted(cause.frees, 'row goes', 'rows go') }} in at once when this is settled{{ cause.frees < cause.rows ? `; ${cause.rows - cause.frees} more ${cause.rows - cause.frees === 1 ? 'has' : 'have'} other problems` : '' }}</p>
-    <p v-else-if="on && cause.weight === 'stop'" class="under">every row here has other problems too</p>
+    <p v-else-if="on && cause.weight === 'stop' && !cause.whole" class="under">every row here has other problems too</p>
     <div v-if="aside.length" class="aside">
       <button v-for="remedy in aside" :key="remedy.kind" class="link" :disabled="locked" @click="emit('settle', remedy)" @mouseenter="look(remedy)" @focus="look(remedy)">{{ remedy.label }} <kbd>{{ digit(remedy) }}</kbd></button>
     </div>

@@ -4,6 +4,7 @@ import CauseItem from './CauseItem.vue'
 import Mark from '@/components/Mark.vue'
 import type { Cause, Remedy } from '@/api/types'
 import { useIntake } from '@/composables/useIntake'
+import { followersOf, isOpen, parentsOf } from '@/logic/causes'
 import { counted } from '@/logic/words'
 
 const props = defineProps<{ causes: Cause[]; selected: string; locked: boolean }>()
@@ -11,12 +12,13 @@ const emit = defineEmits<{ choose: [id: string]; settle: [cause: Cause, remedy: 
 
 const { intake } = useIntake()
 const withNotes = ref(false)
-const of = (weight: string) => props.causes.filter((one) => one.weight === weight && (one.rows > 0 || (one.whole && !one.settled)) && !parents(one).length)
-/** A cause that only follows from others that still stand is folded under the first of them. */
-const parents = (one: Cause) => one.follows.filter((id) => props.causes.some((other) => other.id === id && other.rows > 0))
-const followers = (id: string) => props.causes.filter((one) => parents(one)[0] === id)
+const of = (weight: string) => props.causes.filter((one) => one.weight === weight && isOpen(one) && !parentsOf(one, props.causes).length)
+const followers = (id: string) => followersOf(id, props.causes)
+/** What of a cause's followers is open: it stands in full under it. */
+const opened = (id: string) => followers(id).filter((one) => one.id === props.selected)
 const stops = computed(() => of('stop'))
 const asks = computed(() => of('ask'))
+const wholes = computed(() => asks.value.filter((one) => one.whole).length)
 const notes = computed(() => of('note'))
 const given = computed(() => props.causes.filter((one) => one.weight === 'ask').reduce((sum, one) => sum + one.settled, 0))
 const noted = computed(() => notes.value.reduce((sum, one) => sum + one.rows, 0))
@@ -26,9 +28,15 @@ const noted = computed(() => notes.value.reduce((sum, one) => sum + one.rows, 0)
   <div class="causes" role="region" aria-label="Causes">
     <p v-if="stops.length" class="group">{{ counted(intake?.tally.stopped ?? 0, 'row') }} stopped by {{ counted(stops.length, 'cause') }}</p>
     <p v-else class="group"><b class="done">Nothing stops a row.</b></p>
-    <CauseItem v-for="one in stops" :key="one.id" :cause="one" :followers="followers(one.id)" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @settle="(remedy) => emit('settle', one, remedy)" />
-    <p v-if="asks.length" class="group">{{ counted(intake?.tally.waiting ?? 0, 'row waits', 'rows wait') }} for a yes</p>
-    <CauseItem v-for="one in asks" :key="one.id" :cause="one" :followers="followers(one.id)" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @settle="(remedy) => emit('settle', one, remedy)" />
+    <template v-for="one in stops" :key="one.id">
+      <CauseItem :cause="one" :followers="followers(one.id)" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @open="(id) => emit('choose', id)" @settle="(remedy) => emit('settle', one, remedy)" />
+      <CauseItem v-for="two in opened(one.id)" :key="two.id" class="inner" :cause="two" on :locked="locked" @choose="emit('choose', two.id)" @settle="(remedy) => emit('settle', two, remedy)" />
+    </template>
+    <p v-if="asks.length" class="group">{{ counted(intake?.tally.waiting ?? 0, 'row waits', 'rows wait') }} for a yes{{ wholes ? `, and ${counted(wholes, 'matter')} beyond the rows` : '' }}</p>
+    <template v-for="one in asks" :key="one.id">
+      <CauseItem :cause="one" :followers="followers(one.id)" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @open="(id) => emit('choose', id)" @settle="(remedy) => emit('settle', one, remedy)" />
+      <CauseItem v-for="two in opened(one.id)" :key="two.id" class="inner" :cause="two" on :locked="locked" @choose="emit('choose', two.id)" @settle="(remedy) => emit('settle', two, remedy)" />
+    </template>
     <p v-if="given" class="group">{{ counted(given, 'row was', 'rows were') }} let in with a reason</p>
     <button v-if="notes.length" class="plain fold" :aria-expanded="withNotes" @click="withNotes = !withNotes">
       <Mark weight="note" /><span>{{ counted(noted, 'note') }} of {{ counted(notes.length, 'kind') }}: {{ notes.map((one) => one.title).slice(0, 2).join('; ') }}{{ notes.length > 2 ? ' …' : '' }}</span>
@@ -43,6 +51,7 @@ const noted = computed(() => notes.value.reduce((sum, one) => sum + one.rows, 0)
 .causes { width: 318px; flex: none; padding: 10px 0 12px 12px; overflow-y: auto; overflow-x: hidden; }
 .group { padding: 0 8px 6px 0; color: var(--ink2); font-size: 13px; }
 .group:not(:first-child) { padding-top: 6px; }
+.inner { margin-left: 14px; }
 .done { color: var(--fir); }
 .fold { display: flex; gap: 9px; align-items: baseline; width: calc(100% - 8px); background: var(--snow); border: 1px solid var(--line); padding: 5px 10px; color: var(--ink2); font-size: 13px; line-height: 17px; margin-bottom: 6px; }
 .fold:hover { border-color: var(--ink2); }

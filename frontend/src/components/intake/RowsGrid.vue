@@ -53,12 +53,13 @@ const why = (row: Row) => row.findings.filter((one) => one.weight !== 'note').ma
       <span v-if="cause" class="chip" :title="`The other ${folded} fields stand at the right`">+ {{ folded }}</span>
       <input v-else v-model.lazy="text" class="box" placeholder="with the text …" aria-label="Only rows with the text" />
       <span class="grow" />
-      <template v-if="cause && cause.weight !== 'note'"><span class="key"><kbd>Enter</kbd> accept</span></template>
+      <template v-if="cause && cause.weight !== 'note' && !cause.whole"><span class="key"><kbd>Enter</kbd> accept</span></template>
       <span class="key"><kbd>F2</kbd> cell</span><span class="key"><kbd>E</kbd> row</span><span class="key"><kbd>H</kbd> hold</span>
       <span v-if="cause?.weight === 'ask'" class="key"><kbd>W</kbd> let in</span>
     </div>
     <div v-if="!pages.total.value && !pages.loading.value" class="empty">
       <p v-if="pages.problem.value" class="bad">{{ pages.problem.value }}</p>
+      <p v-else-if="cause?.whole">{{ cause.title }}: no single row of the file is the reason. Settle it at the left.</p>
       <p v-else-if="outcome">No row is {{ WORDS[outcome as Row['outcome']] ?? 'like that' }}.</p>
       <p v-else>Every problem is settled. Next: look at what would change.</p>
     </div>

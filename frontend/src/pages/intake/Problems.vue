@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { message } from 'ant-design-vue'
 import CauseList from '@/components/intake/CauseList.vue'
 import RecordPanel from '@/components/intake/RecordPanel.vue'
@@ -29,6 +30,7 @@ const SAID: Record<Reasoned, string> = {
 }
 const open = useIntake()
 const catalog = useCatalog()
+const router = useRouter()
 const roster = computed(() => catalog.roster(open.intake.value?.roster ?? ''))
 const usual = () => roster.value?.fields.filter((one) => !one.is_key && !one.several && (one.code_list || (one.required && !one.means))).slice(0, 3).map((one) => one.name) ?? []
 const bench = useBench(usual)
@@ -41,6 +43,12 @@ const locked = computed(() => !mayWork.value || open.working.value)
 const cells = useCells({
   fields: bench.fields, selected, at: (index) => pages.at(index), locked,
   add: (one) => open.add(one), say: (text) => void message.info(text, 3),
+})
+const heading = computed(() => {
+  const one = asked.value
+  if (!one) return ''
+  if (one.kind === 'waive' && one.cause?.whole) return `Let it be: ${one.cause.title}`
+  return `${TITLES[one.kind]} ${counted(one.rows, 'row')}`
 })
 const replacing = ref(false)
 const cellField = computed(() => roster.value?.fields.find((one) => one.name === cells.field.value))
@@ -74,6 +82,7 @@ function ask(kind: Reasoned, of: Cause | null, lines: number[] | null, rows: num
 
 async function askRow(kind: Reasoned): Promise<void> {
   await bench.ready()
+  if (kind === 'waive' && cause.value?.whole) return ask('waive', cause.value, null, 1)
   if (!row.value) return
   const waived = kind === 'waive' ? open.causes.value.find((one) => one.weight === 'ask' && row.value?.findings.some((two) => two.cause === one.id && !two.waived)) : null
   if (kind === 'waive' && !waived) void message.info('Nothing asks for a yes in this row.')
@@ -90,7 +99,8 @@ async function answer(reason: string, until: string): Promise<void> {
 
 async function settle(of: Cause, remedy: Remedy): Promise<void> {
   if (locked.value) return
-  if (remedy.kind === 'hold' || remedy.kind === 'leave_out' || remedy.kind === 'waive') ask(remedy.kind, of, null, of.whole ? 1 : of.rows)
+  if (remedy.kind === 'hold' || remedy.kind === 'leave_out' || remedy.kind === 'waive') ask(remedy.kind, of, null, of.whole ? of.near || 1 : of.rows)
+  else if (remedy.kind === 'reading') void router.push(`/intakes/${open.id}/file`)
   else if (remedy.kind === 'set') setting.value = of
   else await open.settle({ cause: of.id, kind: remedy.kind, value: remedy.value })
 }
@@ -133,11 +143,11 @@ onMounted(() => void bench.start())
       v-if="detail && roster" ref="panel" :key="detail.line" :detail="detail" :roster="roster" :front="bench.fields.value" :locked="locked"
       @step="step" @hold="askRow('hold')" @leave="askRow('leave_out')" @waive="askRow('waive')"
     />
-    <aside v-else class="nobody soft">A row that is chosen is shown here in full.</aside>
+    <aside v-else class="nobody soft">{{ cause?.whole && !cause.near ? 'This is about the file as a whole, not about single rows.' : 'A row that is chosen is shown here in full.' }}</aside>
   </div>
   <ReasonDialog
-    :open="!!asked" :title="asked ? `${TITLES[asked.kind]} ${counted(asked.rows, 'row')}` : ''" :said="asked ? SAID[asked.kind] : ''"
-    :act="asked ? `${TITLES[asked.kind]} ${counted(asked.rows, 'row')}` : ''" :usual="asked ? USUAL[asked.kind] : []" :only="asked?.kind === 'waive' ? asked.cause?.reasons : []" :ends="asked?.kind === 'waive' ? asked.cause?.ends : ''" @done="answer" @close="asked = null"
+    :open="!!asked" :title="heading" :said="asked ? SAID[asked.kind] : ''"
+    :act="heading" :usual="asked ? USUAL[asked.kind] : []" :only="asked?.kind === 'waive' ? asked.cause?.reasons : []" :ends="asked?.kind === 'waive' ? asked.cause?.ends : ''" @done="answer" @close="asked = null"
   />
   <ValueDialog v-if="roster" :cause="setting" :field="roster.fields.find((one) => one.name === setting?.field)" @done="setAll" @close="setting = null" />
 </template>

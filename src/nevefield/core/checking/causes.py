@@ -11,6 +11,7 @@ import numpy as np
 from nevefield.core.checking.facts import Hit, identify
 from nevefield.core.checking.shifts import swaps_of
 from nevefield.core.people.traits import traits_of
+from nevefield.core.trail import NO_ROWS
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -29,7 +30,9 @@ WHOLE = 0  # the line that stands for the whole file in a waiver
 class Remedy:
     """One way to settle a cause; `value` is the text to use, None when each row has its own or a person types it."""
 
-    kind: str  # translate, suggest, set, blank, swap, shift, date_order, decimal_mark, keep, waive, hold, leave_out
+    # translate, suggest, set, blank, swap, shift, date_order, decimal_mark, keep, ours, new, waive, hold, leave_out; of what is
+    # about more than rows: coverage, and reading, which is altered on another page.
+    kind: str
     value: str | None
     label: str
 
@@ -44,6 +47,7 @@ class Cause:
     frees: int = 0  # rows that nothing else stops
     follows: tuple[str, ...] = field(default=())  # the causes that it only follows from
     is_open: bool = True  # it still stands somewhere
+    near: NDArray[np.intp] = field(default_factory=lambda: NO_ROWS)  # of one about more than rows: those in it, none aside
     facts: Facts | None = field(default=None, compare=False, repr=False)  # of which value and remedies are made when asked
 
     @cached_property
@@ -54,7 +58,10 @@ class Cause:
     @cached_property
     def remedies(self) -> tuple[Remedy, ...]:
         """The ways to settle it, the likeliest first."""
-        return tuple(_remedies(self.hit, self.facts, self.open_rows)) if self.facts is not None else ()
+        if self.facts is None:
+            return ()
+        found = _remedies_of_whole(self.hit, self.near) if self.hit.whole else _remedies(self.hit, self.facts, self.open_rows)
+        return tuple(found)
 
 
 @dataclass(frozen=True)
@@ -103,6 +110,7 @@ def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | Non
             frees=int((stops[rows] == 1).sum()) if hit.weight == "stop" and not hit.follows else 0,
             follows=hit.follows,
             is_open=not whole_waived[id(hit)] if hit.whole else bool(len(rows)),
+            near=hit.near[~facts.aside[hit.near]] if hit.whole else NO_ROWS,
             facts=facts,
         )
         for hit, rows in causes
@@ -194,13 +202,25 @@ def _one_value(hit: Hit, facts: Facts) -> str | None:
     return raw.at(int(hit.rows[0])) if len(codes) == 1 and codes[0] >= 0 else None
 
 
+def _remedies_of_whole(hit: Hit, near: NDArray[np.intp]) -> Iterator[Remedy]:
+    """List what can be done about a group or the whole file: let it be, or put aside what makes it so."""
+    if hit.weight == "note":
+        return
+    if hit.weight == "ask":
+        yield Remedy("waive", None, "Let it be, with a reason")
+    if hit.check in ("absent-share", "code-vanished"):
+        yield Remedy("coverage", "listed", "It has only some people: nobody is absent")
+    if hit.check == "row-count":
+        yield Remedy("reading", None, "See how the file was read")
+    if len(near):
+        rows = "its row" if len(near) == 1 else f"its {len(near)} rows"
+        yield Remedy("hold", None, f"Hold {rows}")
+        yield Remedy("leave_out", None, f"Leave {rows} out")
+
+
 def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy]:
     count = len(rows)
     if hit.weight == "note":
-        return
-    if hit.whole:
-        if hit.weight == "ask":
-            yield Remedy("waive", None, "Let it be, with a reason")
         return
     for value in hit.suggestions:
         yield Remedy("translate", value, f"Use {value} for {count}")
@@ -243,7 +263,7 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
         one_field = None
     if one_field is not None and hit.check not in ("duplicate", "date-order", "dates-turned", "decimal-mark", "by-hand"):
         yield Remedy("set", None, "Other value" if hit.suggestions or hit.row_suggestions else "Set a value")
-        if not one_field.required and hit.check not in ("required-when", "home-area") and hit.field in facts.typed:
+        if not one_field.required and hit.check not in ("required-when", "home-area", "overlap") and hit.field in facts.typed:
             yield Remedy("blank", "", f"Leave {one_field.title} empty")
     yield Remedy("hold", None, f"Hold {count}")
     yield Remedy("leave_out", None, f"Leave {count} out")

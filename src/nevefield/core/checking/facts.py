@@ -12,7 +12,7 @@ import numpy as np
 
 from nevefield.core.conditions import fields_of, holds
 from nevefield.core.memo import Memo
-from nevefield.core.trail import Followed
+from nevefield.core.trail import NO_ROWS, Followed
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Mapping
@@ -139,6 +139,7 @@ class Hit:
     row_suggestions: Mapping[int, tuple[str, ...]] = dataclasses.field(default_factory=dict)
     repair: str = ""  # kind of repair, for a note about one
     whole: bool = False  # about the whole file, or about a group of people, rather than about rows
+    near: NDArray[np.intp] = dataclasses.field(default_factory=lambda: NO_ROWS, repr=False)  # of a whole: its rows
     left_out: tuple[int, ...] = ()  # rows that go aside because an earlier one says the same
     follows: tuple[str, ...] = ()  # causes that it only follows from, and vanishes with
 

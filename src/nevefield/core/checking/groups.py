@@ -53,10 +53,10 @@ def check_groups(facts: Facts, causes: Sequence[Cause], stopped: NDArray[np.bool
 
 def _read(check: Check) -> tuple[str, ...]:
     """List the fields that a check of groups reads."""
-    names = [*check.options["by"], *check.fields]
-    for option in ("lead", "when"):
-        names += fields_of(check.options[option]) if option in check.options else ()
-    return tuple(dict.fromkeys(names))
+    conditions = [check.options[option] for option in ("lead", "when") if option in check.options]
+    told = [name for condition in conditions for name in fields_of(condition)]
+    # What is looked at first stands first: who leads, how old they are, then the group from its smallest part up.
+    return tuple(dict.fromkeys([*told, *check.fields, *reversed(check.options["by"])]))
 
 
 class _Names:
@@ -265,12 +265,25 @@ def _check(facts: Facts, check: Check, read: tuple[str, ...], causes: Sequence[C
     hits = []
     for group, trouble in found.items():
         # Whoever is in the group today and in the file may be the reason, even when the file has no readable value.
-        follows = _reasons(facts, causes, groups.rows_in(group), read, stopped)
+        near = groups.rows_in(group)
+        follows = _reasons(facts, causes, near, read, stopped)
         name = groups.names[group]
         nothing = np.zeros(0, np.intp)
         said = f"{name}: {trouble}"
         hits.append(
-            Hit(check.check, None, read, check.weight, nothing, said, f"{said}.", group=name, whole=True, follows=follows)
+            Hit(
+                check.check,
+                None,
+                read,
+                check.weight,
+                nothing,
+                said,
+                f"{said}.",
+                group=name,
+                whole=True,
+                near=near,
+                follows=follows,
+            )
         )
     return hits
 

@@ -120,8 +120,8 @@ def _say_nobodies(
     hits = []
     for parts, some in groups.items():
         value = " ".join((facts.typed[name].stored.at(some[0]) or "").replace(SEVERAL, "; ") for name in names)
-        likely = offers(parts[0]) if offers is not None and not facts.typed[field].field.several else ()
-        likely = tuple(text for text in likely if theirs[0].find([text.lower()])[0] >= 0)
+        offered = offers(parts[0]) if offers is not None and not facts.typed[field].field.several else ()
+        likely = tuple(text for text in offered if theirs[0].find([text.lower()])[0] >= 0)
         hits.append(
             Hit(
                 "reference",

@@ -10,6 +10,7 @@ import pyarrow as pa
 from nevefield.core.changes.compare import find_absent
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.columns.values import SEVERAL
+from nevefield.core.trail import NO_ROWS
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -33,9 +34,23 @@ def check_whole(facts: Facts, differing: Mapping[str, NDArray[np.intp]]) -> list
     return [hit for check in facts.definition.checks if check.check in run for hit in run[check.check](facts, check, differing)]
 
 
-def _whole(check: Check, title: str, said: str) -> list[Hit]:
-    nothing = np.zeros(0, np.intp)
-    return [Hit(check.check, None, check.fields, check.weight, nothing, title, said, group=check.check, whole=True)]
+def _whole(
+    check: Check, title: str, said: str, *, near: NDArray[np.intp] = NO_ROWS, fields: tuple[str, ...] = (), group: str = ""
+) -> list[Hit]:
+    return [
+        Hit(
+            check.check,
+            None,
+            fields or check.fields,
+            check.weight,
+            NO_ROWS,
+            title,
+            said,
+            group=group or check.check,
+            whole=True,
+            near=near,
+        )
+    ]
 
 
 def _absent(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp]]) -> list[Hit]:
@@ -58,11 +73,12 @@ def _changed(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp
     for name, rows in differing.items():
         if not check.fields or name in check.fields:
             touched[rows] = True
+    touched &= ~facts.aside
     changed = int(np.count_nonzero(touched))
     if not known or changed / known <= check.options["most"]:
         return []
     said = f"{changed:,} of {known:,} known rows change ({changed / known:.0%}); usual is at most {check.options['most']:.0%}."
-    return _whole(check, f"{changed:,} changed is unusual", said)
+    return _whole(check, f"{changed:,} changed is unusual", said, near=np.flatnonzero(touched))
 
 
 def _vanished(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp]]) -> list[Hit]:
@@ -73,24 +89,22 @@ def _vanished(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.int
     for name in check.fields:
         if name not in facts.typed:
             continue
-        before, after = _codes(facts.snapshot.columns[name]), _codes(facts.typed[name].stored)
+        theirs = facts.snapshot.columns[name]
+        aside = facts.known.record[facts.aside]  # who stays as the roster has them
+        after = _codes(facts.typed[name].stored.take(np.flatnonzero(~facts.aside))) | _codes(theirs.take(aside[aside >= 0]))
+        before = _codes(theirs)
         for code in sorted(before - after):
             title = f"{facts.title(name)} {code} has vanished"
             said = f"{facts.title(name)} {code} is used in the roster, and in no row of the file."
-            hits += [
-                Hit(
-                    check.check,
-                    None,
-                    (name,),
-                    check.weight,
-                    np.zeros(0, np.intp),
-                    title,
-                    said,
-                    group=f"{name}/{code}",
-                    whole=True,
-                )
-            ]
+            hits += _whole(check, title, said, near=_who_had(facts, name, code), fields=(name,), group=f"{name}/{code}")
     return hits
+
+
+def _who_had(facts: Facts, name: str, code: str) -> NDArray[np.intp]:
+    """List the rows whose record has a code today."""
+    column = facts.snapshot.columns[name]
+    has = np.array([code in text.split(SEVERAL) for text in column.texts()] + [False], bool)
+    return np.flatnonzero(np.append(has[column.codes], False)[facts.known.record])
 
 
 def _codes(column: Column) -> set[str]:
