@@ -34,7 +34,7 @@ def test_edited_and_taken_back(crew):
     assert contents(crew) == {**before, "2": expected}
     with crew.database.transaction() as connection:
         assert record_store.get_change_set(connection, done.change_set).kind == "hand"
-        assert store.list_intakes(connection) == []  # a desk of files has no line for it
+        assert store.list_intakes(connection, [1]) == []  # a desk of files has no line for it
     take_back(crew, done.change_set, None)
     assert contents(crew) == before
 

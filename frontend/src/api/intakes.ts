@@ -1,5 +1,5 @@
 import { client, getToken, problemOf, take, TOKEN_HEADER } from './client'
-import type { Cause, Changes, Columns, ComposePreview, Created, Effect, FamilyDetail, Intake, IntakeBrief, Lines, Moved, Pattern, Pulse, Rehearsal, Replaced, RowDetail, Rows, Step, Where, Work } from './types'
+import type { Cause, Changes, Columns, ComposePreview, Created, Effect, FamilyDetail, Intake, IntakeList, Lines, Moved, Pattern, Pulse, Rehearsal, Replaced, RowDetail, Rows, Step, Where, Work } from './types'
 
 export interface RemedyAsked {
   cause: string
@@ -14,7 +14,8 @@ const at = (intake_id: number) => ({ params: { path: { intake_id } } })
 const asked = <Q>(intake_id: number, query: Q) => ({ params: { path: { intake_id }, query } })
 const lineAt = (intake_id: number, line: number) => ({ params: { path: { intake_id, line } } })
 
-export const listIntakes = async (): Promise<IntakeBrief[]> => (await take(client.GET('/api/intakes'))).intakes
+export const listIntakes = (query: { start: number; limit: number; thrown: boolean }): Promise<IntakeList> => take(client.GET('/api/intakes', { params: { query } }))
+export const throwAway = (id: number, back: boolean) => take(client.POST('/api/intakes/{intake_id}/throw-away', { ...at(id), body: { back } }))
 export const getIntake = (id: number): Promise<Intake> => take(client.GET('/api/intakes/{intake_id}', at(id)))
 export const getLines = (id: number, start: number, limit: number): Promise<Lines> =>
   take(client.GET('/api/intakes/{intake_id}/lines', asked(id, { start, limit })))

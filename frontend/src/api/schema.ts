@@ -369,7 +369,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List intakes, the last first. */
+        /** List a page of the intakes that the account may see, the last first; or of those that were thrown away. */
         get: operations["intakes_list_intakes_intakes_get"];
         put?: never;
         /** Take a file in: multipart, `file`, and if wanted `roster`, `coverage`, `source`, `work` (to ask how far it is). */
@@ -765,6 +765,23 @@ export interface paths {
         put?: never;
         /** Add a step. */
         post: operations["intakes_post_step_intakes__int_intake_id__steps_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{intake_id}/throw-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Throw an intake away that was dropped by mistake, or take it back; the trail keeps both. */
+        post: operations["intakes_post_throw_away_intakes__int_intake_id__throw_away_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2708,10 +2725,14 @@ export interface components {
             file_name: string;
             /** Id */
             id: number;
+            /** Ready */
+            ready: number;
             /** Roster */
             roster: string;
             /** Roster Title */
             roster_title: string;
+            /** Taken Back */
+            taken_back: boolean;
             tally: components["schemas"]["TallyOut"] | null;
             /** Title */
             title: string;
@@ -2720,6 +2741,10 @@ export interface components {
         IntakeList: {
             /** Intakes */
             intakes: components["schemas"]["IntakeBrief"][];
+            /** Thrown */
+            thrown: number;
+            /** Total */
+            total: number;
         };
         /** IntakeOut */
         IntakeOut: {
@@ -2756,6 +2781,8 @@ export interface components {
             guards: string[];
             /** Id */
             id: number;
+            /** Is Applied */
+            is_applied: boolean;
             /** Job */
             job: number | null;
             /** Later */
@@ -2792,6 +2819,7 @@ export interface components {
             };
             proposal: components["schemas"]["ProposalOut"] | null;
             reading: components["schemas"]["ReadingOut"];
+            ready: components["schemas"]["TallyOut"];
             /** Recipe Step */
             recipe_step: number | null;
             /** Redo */
@@ -2812,6 +2840,8 @@ export interface components {
             /** Stops */
             stops: number;
             tally: components["schemas"]["TallyOut"];
+            /** Thrown */
+            thrown: boolean;
             /** Title */
             title: string;
             /** Undo */
@@ -3710,6 +3740,8 @@ export interface components {
             fields: components["schemas"]["RowField"][];
             /** Findings */
             findings: components["schemas"]["FindingOut"][];
+            /** Is In */
+            is_in: boolean;
             /** Key */
             key: string;
             /** Line */
@@ -4371,6 +4403,19 @@ export interface components {
             role: string;
             /** Title */
             title: string;
+        };
+        /** ThrowIn */
+        ThrowIn: {
+            /**
+             * Back
+             * @default false
+             */
+            back: boolean;
+        };
+        /** ThrownOut */
+        ThrownOut: {
+            /** Thrown */
+            thrown: boolean;
         };
         /** TookIn */
         TookIn: {
@@ -5367,7 +5412,11 @@ export interface operations {
     };
     intakes_list_intakes_intakes_get: {
         parameters: {
-            query?: never;
+            query?: {
+                start?: number;
+                limit?: number;
+                thrown?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -6177,6 +6226,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StepDone"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    intakes_post_throw_away_intakes__int_intake_id__throw_away_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThrowIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThrownOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,7 +1,7 @@
 import { inject, onScopeDispose, provide, ref, shallowRef, type InjectionKey, type Ref, type ShallowRef } from 'vue'
 import { message } from 'ant-design-vue'
 import { ApiError } from '@/api/client'
-import { getCauses, getIntake, getPulse, postRemedy, postStep, previewRemedy, type RemedyAsked } from '@/api/intakes'
+import { getCauses, getIntake, getPulse, postRemedy, postStep, previewRemedy, throwAway, type RemedyAsked } from '@/api/intakes'
 import type { Cause, Intake, Step, Tally } from '@/api/types'
 
 export interface UseIntake {
@@ -23,6 +23,8 @@ export interface UseIntake {
   settle: (remedy: RemedyAsked) => Promise<boolean>
   undo: () => Promise<boolean>
   redo: () => Promise<boolean>
+  /** Throw the intake away, or take it back. */
+  throwAway: (back: boolean) => Promise<boolean>
 }
 
 export interface CellConflict {
@@ -146,6 +148,7 @@ export function provideIntake(id: number): UseIntake {
     settle: (remedy) => act(() => postRemedy(id, remedy)),
     undo: () => undo(() => intake.value?.undo),
     redo: () => undo(() => intake.value?.redo),
+    throwAway: (back) => act(() => throwAway(id, back)),
   }
   provide(KEY, made)
   return made

@@ -52,7 +52,7 @@ useKeys({ ArrowDown: () => step(1), ArrowUp: () => step(-1) })
 watch([old, now, wanted], () => void load())
 onMounted(async () => {
   await catalog.load().catch((error: Error) => (problem.value = error.message))
-  intakes.value = (await listIntakes().catch(() => [])).filter((one) => one.roster === name)
+  intakes.value = (await listIntakes({ start: 0, limit: 500, thrown: false }).catch(() => ({ intakes: [] }))).intakes.filter((one) => one.roster === name)
   await load()
 })
 </script>

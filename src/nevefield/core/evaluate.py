@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, cast
 
 import numpy as np
 
+from nevefield.core.applied import numbers_of
 from nevefield.core.changes.compare import compare_rows, find_absent
 from nevefield.core.changes.leaving import Absences, settle_absent
 from nevefield.core.changes.updating import update_fields
@@ -38,7 +39,7 @@ from nevefield.core.errors import WrongDefinition
 from nevefield.core.memo import Memo
 from nevefield.core.people.joining import Joined, join_rows, number_people, people_groups
 from nevefield.core.people.keys import Known, match_again, match_keys
-from nevefield.core.people.matching import Limits
+from nevefield.core.people.matching import Limits, Scale
 from nevefield.core.people.recognising import Recognised, Remembered, recognise
 from nevefield.core.placing.rules import place_rows
 from nevefield.core.reading import Reading, read_file
@@ -140,6 +141,8 @@ class Evaluation:
     absences: Absences  # the records that should have been in the file, and what becomes of them
     tally: Tally
     memo: Memo  # for the evaluation after the next step
+    is_in: NDArray[np.bool_]  # rows that went in when it was applied: nothing more becomes of them
+    ready: Tally  # of the rows that applying would put in now, and of what it would do to the absent
 
     @property
     def absent(self) -> NDArray[np.intp]:
@@ -149,7 +152,17 @@ class Evaluation:
     @property
     def altering(self) -> int:
         """How many records applying would alter or add."""
-        return self.tally.new + self.tally.changed + self.absences.altered
+        return self.ready.new + self.ready.changed + self.absences.altered
+
+    @property
+    def is_applied(self) -> bool:
+        """Tell whether it was applied, and that not taken back."""
+        return self.decisions.applied.absent is not None
+
+    @property
+    def going(self) -> NDArray[np.bool_]:
+        """The rows that applying would put in as new, or that change their record."""
+        return np.asarray((self.outcomes <= CHANGED) & ~self.is_in)
 
     @property
     def snapshot(self) -> Snapshot:
@@ -218,6 +231,8 @@ def evaluate(
     progress("Finding who it is", 4, STAGES)
     aside = np.zeros(len(table), bool)
     aside[rows_at(table.lines, {*decisions.held, *decisions.left_out})] = True
+    for lines in decisions.applied.went_in.values():  # who went in is in the roster: the row stands in nobody's way
+        aside[rows_at(table.lines, numbers_of(lines))] = True
     typed, people, joined = _know_people(definition, typed, snapshot, table, decisions, aside, said, memo)
     known = people.known
     context = context_of(codes, definition, today, decisions)
@@ -263,11 +278,13 @@ def _conclude(
     """Check, compare, settle every row's outcome, and count."""
     memo, known = facts.memo, facts.known
     causes, weights, differing = _find_causes(facts, decisions, progress)
-    outcomes = _settle(facts, causes, weights, differing, decisions)
+    outcomes, is_in = _settle(facts, causes, weights, differing, decisions)
     lead = facts.joined.lead
-    changes = {name: rows[(outcomes[rows] == CHANGED) & (lead[rows] == rows)] for name, rows in differing.items()}
+    going = (outcomes == CHANGED) & ~is_in
+    changes = {name: rows[going[rows] & (lead[rows] == rows)] for name, rows in differing.items()}
     absent = _absent(decisions, known, facts.snapshot, facts.today, memo)
     memo.forget()
+    then = decisions.applied.absent
     return Evaluation(
         facts.definition,
         table,
@@ -279,8 +296,10 @@ def _conclude(
         outcomes,
         {name: rows for name, rows in changes.items() if len(rows)},
         settle_absent(absent, decisions, facts.snapshot),
-        count_outcomes(outcomes, len(table), len(absent)),
+        count_outcomes(outcomes, len(table), len(absent) if then is None else then),
         memo,
+        is_in,
+        count_outcomes(outcomes[~is_in], int((~is_in).sum()), len(absent)),
     )
 
 
@@ -307,12 +326,15 @@ def _know_people(
 
     as_came = memo.get("as it came", (snapshot, table, *(came.get(name) for name in keyed)), match_all)
     by_key = memo.mend("known", of, lambda: _match_edited(definition, typed, came, keyed, snapshot, table, as_came), again)
+    kept = decisions.applied.scale
     people = recognise(
         definition,
         typed,
         by_key,
         snapshot,
         chosen=_chosen(decisions, table, snapshot),
+        scale=Scale.of_numbers(kept.same, kept.chance, kept.share, kept.records) if kept is not None else None,
+        waiting=rows_at(table.lines, decisions.applied.asked & decisions.applied.open.keys()).tolist(),
         aside=aside,
         limits=Limits(*(decisions.limits or definition.limits)),
         memo=memo,
@@ -327,7 +349,11 @@ def _know_people(
 
 
 def _absent(decisions: Decisions, known: Known, snapshot: Snapshot, today: date, memo: Memo) -> NDArray[np.intp]:
-    """List the records that the coverage says should have been in the file."""
+    """List the records that the coverage says should have been in the file; of one that was applied, those left of them."""
+    if decisions.applied.absent is not None:
+        left = np.isin(snapshot.ids, numbers_of(decisions.applied.left))
+        left[known.record[known.record >= 0]] = False
+        return np.flatnonzero(left)
     if decisions.coverage not in ("everybody", "part"):
         return np.zeros(0, np.intp)
     absent: NDArray[np.intp] = find_absent(known, snapshot, memo)
@@ -351,10 +377,25 @@ def _find_causes(
     progress("Comparing with the roster", 7, STAGES)
     differing = compare_rows(facts.folded, facts.known, facts.snapshot, facts.memo)
     weights = row_weights(causes, len(facts))  # what is found beyond the rows stops none of them
-    whole = check_groups(facts, causes, weights[0]) + check_whole(facts, differing)
-    if whole:
-        causes = find_causes([*(one.hit for one in causes), *whole], facts, decisions.waivers)
+    found = _check_since(facts, decisions, weights)
+    found += check_groups(facts, causes, weights[0])
+    if decisions.applied.absent is None:  # of what was applied the whole is past asking about
+        found += check_whole(facts, differing)
+    if found:
+        causes = find_causes([*(one.hit for one in causes), *found], facts, decisions.waivers)
+        weights = row_weights(causes, len(facts))
     return causes, weights, differing
+
+
+def _check_since(facts: Facts, decisions: Decisions, weights: tuple[NDArray[np.bool_], NDArray[np.bool_]]) -> list[Hit]:
+    """Ask about rows that stayed open when the file was applied, and would go in by now though nobody has said so."""
+    rows = rows_at(facts.lines, decisions.applied.open)
+    rows = rows[~facts.aside[rows] & ~weights[0][rows] & ~weights[1][rows]]
+    if not len(rows):
+        return []
+    title = "Would go in by now, though nobody has said so"
+    said = "It stayed open when this file was applied. The roster, the codes or the day have changed since: nothing stops it now."
+    return [Hit("since", None, (), "ask", rows, title, said, group="since")]
 
 
 def read_snapshot(data: bytes, definition: Definition, codes: Mapping[str, CodeList], today: date) -> Snapshot:
@@ -596,8 +637,12 @@ def _settle(
     weights: tuple[NDArray[np.bool_], NDArray[np.bool_]],
     differing: Mapping[str, NDArray[np.intp]],
     decisions: Decisions,
-) -> NDArray[np.int8]:
-    """Give every row exactly one outcome; what was decided by hand counts before what was found."""
+) -> tuple[NDArray[np.int8], NDArray[np.bool_]]:
+    """Give every row exactly one outcome; what was decided by hand counts before what was found.
+
+    Returns:
+        The outcomes, and which rows went in when the file was applied: those keep theirs.
+    """
     outcomes = np.where(facts.known.record >= 0, np.int8(SAME), np.int8(NEW))
     for rows in differing.values():
         outcomes[rows] = CHANGED
@@ -613,4 +658,9 @@ def _settle(
     for lines, outcome in ((decisions.held, HELD), (decisions.left_out, LEFT_OUT)):
         if lines:
             outcomes[rows_at(facts.lines, lines)] = outcome
-    return outcomes
+    is_in = np.zeros(len(facts), bool)
+    for name, ranges in decisions.applied.went_in.items():
+        rows = rows_at(facts.lines, numbers_of(ranges))
+        outcomes[rows] = OUTCOMES.index(name)
+        is_in[rows] = True
+    return outcomes, is_in

@@ -9,8 +9,10 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import TYPE_CHECKING, Annotated, Any, Literal
 
+import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
+from nevefield.core.applied import Applied, numbers_of
 from nevefield.core.changes.updating import rules_of
 from nevefield.core.columns.composing import Pattern
 from nevefield.core.columns.days import say_day
@@ -33,10 +35,12 @@ __all__ = [
     "Step",
     "active_steps",
     "decide",
+    "last_receipt",
     "must_end",
     "named_fields",
     "read_step",
     "reasons_for",
+    "refuse_past",
     "refuse_reason",
     "refuse_unknown",
 ]
@@ -248,6 +252,25 @@ class AbsentStep(_Step):
     records: list[int] = []
 
 
+Ranges = tuple[tuple[int, int], ...]  # of rising numbers: each first and last
+
+
+class OpenLines(_Step):
+    """Lines that did not go in, and the fields of what stood in their way."""
+
+    fields: tuple[Text, ...]
+    lines: Ranges
+
+
+class KeptScale(_Step):
+    """How much each agreement between people counted: see `people.matching.Scale`."""
+
+    same: dict[str, tuple[float, ...]]
+    chance: dict[str, tuple[float, ...]]
+    share: float
+    records: int
+
+
 class AppliedStep(_Step):
     """The plan was applied as a change set. Written by the product only."""
 
@@ -255,6 +278,12 @@ class AppliedStep(_Step):
     change_set: int
     counted: dict[str, tuple[int, ...]] = {}  # field -> lines for which something was added or subtracted: once is enough
     records: tuple[Choice, ...] = ()  # who those are who joined without a key that would tell
+    went_in: dict[str, Ranges] = {}  # outcome -> lines that went in with it
+    open: tuple[OpenLines, ...] = ()
+    asked: Ranges = ()  # lines of which a person had to say who they are
+    absent: int | None = None  # how many were absent; None in steps from before this was kept
+    left: Ranges = ()  # absent records, by number, that neither ended nor left
+    scale: KeptScale | None = None
 
 
 class TakenBackStep(_Step):
@@ -463,6 +492,41 @@ def active_steps(steps: Sequence[Any]) -> list[tuple[int, Any]]:
     return [(number, step) for number, step in enumerate(steps, 1) if step.kind != "undo" and number not in undone]
 
 
+def last_receipt(steps: Sequence[Any]) -> int:
+    """Return the number of the step with which the intake was last applied and which was not taken back; 0 for none."""
+    back = {step.change_set for step in steps if step.kind == "taken_back"}
+    standing = (number for number, step in enumerate(steps, 1) if step.kind == "applied" and step.change_set not in back)
+    return max(standing, default=0)
+
+
+def refuse_past(step: Any, steps: Sequence[Any]) -> None:
+    """See that a step leaves alone what was applied: steps behind a receipt, and lines that went in.
+
+    Args:
+        step: The new one.
+        steps: All before it.
+
+    Raises:
+        WrongStep: It does not.
+    """
+    receipt = last_receipt(steps)
+    if not receipt:
+        return
+    number = steps[receipt - 1].change_set
+    if step.kind == "undo" and step.step <= receipt:
+        raise WrongStep(f"This was done before receipt {number}; take that back first, then it can be undone.")
+    if step.kind == "reading":
+        raise WrongStep(f"The file was applied as it is read, with receipt {number}; take that back first.")
+    went_in = [numbers_of(ranges) for ranges in decide(steps).applied.went_in.values()]
+    lines = [one.line for one in (*getattr(step, "cells", ()), *getattr(step, "choices", ()))] or getattr(step, "lines", [])
+    every = np.concatenate(went_in) if went_in else np.zeros(0, np.int64)
+    inside = np.intersect1d(every, np.array(lines, np.int64))
+    if len(inside):
+        raise WrongStep(
+            f"Line {inside[0]} is in the roster since receipt {number}; alter the person there, or take the receipt back."
+        )
+
+
 @dataclass
 class Decisions:
     """What the steps that hold add up to."""
@@ -484,8 +548,9 @@ class Decisions:
     people: dict[int, int | None] = field(default_factory=dict)  # line -> record by number, None for nobody
     rules: dict[str, str] = field(default_factory=dict)  # field -> update rule
     row_rules: dict[str, dict[int, str]] = field(default_factory=dict)  # field -> line -> update rule
-    # By change set: `people` and `row_rules` before it was applied.
-    before: dict[int, tuple[dict[int, int | None], dict[str, dict[int, str]]]] = field(default_factory=dict)
+    applied: Applied = field(default_factory=Applied)  # what is kept of the times that it was applied and not taken back
+    # By change set: `people`, `row_rules` and `applied` before it was applied.
+    before: dict[int, tuple[dict[int, int | None], dict[str, dict[int, str]], Applied]] = field(default_factory=dict)
     limits: tuple[float, float] | None = None  # certain and nobody, 0 to 100
     coverage: str = ""
     absent: AbsentStep | None = None  # what becomes of the absent
@@ -514,6 +579,7 @@ def decide(steps: Sequence[Any], coverage: str = "listed") -> Decisions:
         _learn(decisions, learnt)
     for step in holding:
         _take(decisions, step)
+        decisions.applied = decisions.applied.touched(step)
     return decisions
 
 
@@ -584,13 +650,15 @@ def _take(decisions: Decisions, step: Any) -> None:
                 decisions.people.pop(line, None)
         case "applied":  # who was nobody in the roster is in it now
             rows = {name: dict(lines) for name, lines in decisions.row_rules.items()}
-            decisions.before[step.change_set] = (dict(decisions.people), rows)
+            decisions.before[step.change_set] = (dict(decisions.people), rows, decisions.applied)
+            decisions.applied = decisions.applied.after(step)
             decisions.people.update({one.line: one.record for one in step.records})
             for name, lines in step.counted.items():
                 decisions.row_rules.setdefault(name, {}).update(dict.fromkeys(lines, "ours"))
         case "taken_back":
             known = decisions.before.get(step.change_set)
-            decisions.people, decisions.row_rules = known or (decisions.people, decisions.row_rules)
+            if known is not None:
+                decisions.people, decisions.row_rules, decisions.applied = known
         case "update":
             if step.lines:
                 decisions.row_rules.setdefault(step.field, {}).update(dict.fromkeys(step.lines, step.rule))

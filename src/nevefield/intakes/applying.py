@@ -6,15 +6,16 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from nevefield.core.applied import keep_moment
 from nevefield.core.changes.acts import acts_of, digest_acts
 from nevefield.core.changes.ending import find_ends
 from nevefield.core.changes.guards import guards_of
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.checking.causes import iter_findings
-from nevefield.core.evaluate import CHANGED, HELD, LEFT_OUT, SAME
+from nevefield.core.evaluate import HELD, LEFT_OUT, SAME
 from nevefield.core.people.recognising import likeness_of
-from nevefield.core.tally import OUTCOMES
-from nevefield.intakes.errors import NeedsNumber, NeedsYes, NothingToApply, OutOfDate
+from nevefield.core.tally import OUTCOMES, count_outcomes
+from nevefield.intakes.errors import NeedsNumber, NeedsYes, NothingToApply, NotThrown, OutOfDate
 from nevefield.intakes.evaluating import Opened, open_intake
 from nevefield.intakes.sources import learn_from
 from nevefield.rosters.errors import NeedsAgreement, NoSuchChangeSet, NotAgreed, NotReconciled, NotScheduled, RosterMoved
@@ -107,17 +108,19 @@ def raised_by(evaluation: Evaluation) -> int:
     """Count the rows that go in with a privilege above the lowest that their record did not have."""
     rows = [cause.hit.rows for cause in evaluation.causes if cause.hit.check == "raised"]
     going = np.unique(np.concatenate(rows)) if rows else np.zeros(0, np.intp)
-    return int((evaluation.outcomes[going] <= CHANGED).sum())
+    return int(evaluation.going[going].sum())
 
 
 def altered_by(evaluation: Evaluation) -> dict[str, int]:
     """Count what applying would do to the roster."""
     absences = evaluation.absences.counts()
-    tally = evaluation.tally
+    tally = evaluation.ready
     return {"joined": tally.new, "changed": tally.changed, "ended": absences["end"], "left": absences["leave"]}
 
 
 def _require_same(opened: Opened, steps: int, version: int) -> None:
+    if opened.intake.thrown_at is not None:
+        raise NotThrown("this file was thrown away; take it back first")
     if len(opened.steps) != steps:
         raise OutOfDate(steps, len(opened.steps))
     if opened.roster.version != version:
@@ -211,6 +214,7 @@ def apply_intake(
         after = store.lock_intake(connection, intake_id) + 1
         records, counted = _joined_without_key(evaluation, plan, record_of_row), _counted(evaluation)
         step: dict[str, Any] = {"kind": "applied", "change_set": change_set_id, "records": records, "counted": counted}
+        step |= keep_moment(evaluation)
         store.insert_step(connection, intake_id, after, step, account_id, context.now())
     return change_set_id
 
@@ -255,7 +259,7 @@ def _keep_receipt(
     """
     evaluation, intake = opened.evaluation, opened.intake
     counts = insert_outcomes(connection, change_set_id, _outcome_rows(evaluation, record_of_row))
-    tally = evaluation.tally.to_json()
+    tally = count_outcomes(_outcomes_now(evaluation), len(evaluation.table), evaluation.tally.absent).to_json()
     found = {name: int(counts.get(name, 0)) for name in OUTCOMES}
     if found != {name: tally[name] for name in OUTCOMES} or not evaluation.tally.adds_up:
         raise NotReconciled({name: tally[name] for name in OUTCOMES}, found)
@@ -264,10 +268,14 @@ def _keep_receipt(
     receipt["learnt"] = learn_from(context, connection, intake, opened.roster, evaluation, account_id)
     record_store.set_receipt(connection, change_set_id, receipt)
     replace_said(connection, opened.roster.id, _said(evaluation, record_of_row), intake.id, context.now())
-    # What went in is the same from now on; lists say so without working it out again.
-    is_in = tally["new"] + tally["changed"] + tally["same"]
-    held = evaluation.absences.counts()["hold"]
-    store.set_tally(connection, intake.id, {**tally, "new": 0, "changed": 0, "same": is_in, "absent_held": held})
+    store.set_tally(
+        connection, intake.id, evaluation.tally.to_json() | {"absent_held": evaluation.absences.counts()["hold"], "ready": 0}
+    )
+
+
+def _outcomes_now(evaluation: Evaluation) -> np.ndarray:
+    """Give every row the outcome of this time: what went in earlier is the same."""
+    return np.where(evaluation.is_in, np.int8(SAME), evaluation.outcomes)
 
 
 def _joined_without_key(evaluation: Evaluation, plan: Plan, record_of_row: np.ndarray) -> list[dict[str, int]]:
@@ -286,7 +294,7 @@ def _joined_without_key(evaluation: Evaluation, plan: Plan, record_of_row: np.nd
 def _counted(evaluation: Evaluation) -> dict[str, list[int]]:
     """List by field the lines that went in, for which something was added to or subtracted from what the roster had."""
     decisions = evaluation.decisions
-    went_in = evaluation.table.lines[evaluation.outcomes <= SAME].tolist()
+    went_in = evaluation.table.lines[(evaluation.outcomes <= SAME) & ~evaluation.is_in].tolist()
     counted = {}
     for one in evaluation.definition.fields:
         rule = decisions.rules.get(one.name) or one.update
@@ -303,7 +311,7 @@ def _said(evaluation: Evaluation, record_of_row: np.ndarray) -> list[tuple[bytes
     said: list[tuple[bytes, int, bool]] = []
     for line in evaluation.decisions.people:
         row = evaluation.row_of(line)
-        if row is None or people is None or evaluation.outcomes[row] > SAME:
+        if row is None or people is None or evaluation.outcomes[row] > SAME or evaluation.is_in[row]:
             continue
         likeness = likeness_of(evaluation.definition, people.typed, row)
         if not likeness:
@@ -323,7 +331,7 @@ def _outcome_rows(evaluation: Evaluation, record_of_row: np.ndarray) -> list[Out
     return [
         OutcomeRow(line, OUTCOMES[outcome], int(record) or None, messages.get(row, ""))
         for row, (line, outcome, record) in enumerate(
-            zip(evaluation.table.lines.tolist(), evaluation.outcomes.tolist(), record_of_row.tolist(), strict=True)
+            zip(evaluation.table.lines.tolist(), _outcomes_now(evaluation).tolist(), record_of_row.tolist(), strict=True)
         )
     ]
 
@@ -349,7 +357,7 @@ def messages_by_row(evaluation: Evaluation) -> dict[int, str]:
         for row in rows.tolist():
             changed.setdefault(row, []).append(evaluation.definition.title_of(name))
     for row, names in changed.items():
-        if evaluation.outcomes[row] == CHANGED:
+        if evaluation.going[row]:
             found[row] = [f"{', '.join(names)} changed."]
     return {row: " ".join(said) for row, said in found.items() if evaluation.outcomes[row] <= LEFT_OUT}
 
@@ -435,5 +443,6 @@ def take_back(
             after = store.lock_intake(connection, change_set.intake_id) + 1
             step: dict[str, Any] = {"kind": "taken_back", "change_set": change_set_id}
             store.insert_step(connection, change_set.intake_id, after, step, account_id, context.now())
-            store.set_tally(connection, change_set.intake_id, change_set.receipt["tally"])
+            tally = change_set.receipt["tally"]
+            store.set_tally(connection, change_set.intake_id, tally | {"ready": tally["new"] + tally["changed"]})
     return number

@@ -7,6 +7,7 @@ IntakeError
 ├── WrongRoster      the file is for another roster, or for none
 ├── CellConflict     somebody else set the same cell meanwhile
 ├── NothingToApply
+├── NotThrown        what cannot be thrown away, or was and is worked on
 ├── WrongEdit        a check stops what somebody typed, or asks about it
 ├── NeedsYes         the whole file waits for a yes
 ├── NotAhead         a day to put something off to is today or over
@@ -30,6 +31,7 @@ __all__ = [
     "NoSuchIntake",
     "NoSuchSource",
     "NotAhead",
+    "NotThrown",
     "NothingToApply",
     "OutOfDate",
     "WrongEdit",
@@ -79,6 +81,14 @@ class NothingToApply(IntakeError):
 
     def __init__(self) -> None:
         super().__init__("No row is new or changed, so there is nothing to apply.")
+
+
+class NotThrown(IntakeError):
+    """An intake cannot be thrown away, or was."""
+
+    def __init__(self, why: str) -> None:
+        self.why = why
+        super().__init__(f"This cannot be done: {why}.")
 
 
 class CellConflict(IntakeError):

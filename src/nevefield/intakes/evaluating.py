@@ -71,7 +71,8 @@ def open_intake(context: Context, intake_id: int, progress: Progress = quiet) ->
         steps = store.list_steps(connection, intake_id)
         told = tuple(list_said(connection, roster.id))
         evaluation = _evaluate(context, connection, intake, roster, steps, told, progress)
-        tally = evaluation.tally.to_json() | {"absent_held": evaluation.absences.counts()["hold"]}
+        held = evaluation.absences.counts()["hold"]
+        tally = evaluation.tally.to_json() | {"absent_held": held, "ready": evaluation.altering}
         if intake.tally != tally:
             store.set_tally(connection, intake_id, tally)
     return Opened(intake, roster, steps, evaluation, _by_likeness(told))

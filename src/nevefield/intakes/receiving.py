@@ -14,8 +14,8 @@ from nevefield.core.reading import ReadingChoice, keep_without_secrets, read_fil
 from nevefield.core.reading.secrets import find_secrets
 from nevefield.core.recipes import ENOUGH as LIKE_ENOUGH
 from nevefield.core.recipes import is_named, likeness_to_last
-from nevefield.core.steps import active_steps, decide, read_step, refuse_reason, refuse_unknown
-from nevefield.intakes.errors import CellConflict, NoSuchIntake, WrongRoster
+from nevefield.core.steps import active_steps, decide, read_step, refuse_past, refuse_reason, refuse_unknown
+from nevefield.intakes.errors import CellConflict, NoSuchIntake, NotThrown, WrongRoster
 from nevefield.intakes.evaluating import read_stored
 from nevefield.intakes.sources import KnownSource, known_sources, recipe_of, recipe_step
 from nevefield.rosters.snapshots import load_codes, load_definition, require_roster
@@ -246,9 +246,12 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
         intake = store.get_intake(connection, intake_id)
         if intake is None:
             raise NoSuchIntake(intake_id)
+        if intake.thrown_at is not None:
+            raise NotThrown("this file was thrown away; take it back first")
+        before = [read_step(one.step) for one in store.list_steps(connection, intake_id)]
+        refuse_past(step, before)
         if step.kind == "reading":
             # A file that cannot be read so would close the intake: it is read in the new way before the step is kept.
-            before = [read_step(one.step) for one in store.list_steps(connection, intake_id)]
             _read_anew(connection, intake, decide([*before, step]).reading)
         roster = roster_store.get_roster_by_id(connection, intake.roster_id)
         if roster is not None:

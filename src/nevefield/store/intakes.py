@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
+    from collections.abc import Collection
     from datetime import datetime
 
     from nevefield.store.connection import Connection
@@ -14,6 +15,7 @@ if TYPE_CHECKING:
 __all__ = [
     "Intake",
     "StepRow",
+    "count_intakes",
     "get_file",
     "get_intake",
     "get_outcome",
@@ -21,6 +23,7 @@ __all__ = [
     "insert_file",
     "insert_intake",
     "insert_step",
+    "list_applied",
     "list_intakes",
     "list_intakes_of",
     "list_outcomes",
@@ -28,9 +31,12 @@ __all__ = [
     "lock_intake",
     "replace_file",
     "set_tally",
+    "set_thrown",
 ]
 
-_COLUMNS = "id, roster_id, title, file_name, file_hash, source, coverage, steps, tally, account_id, at, kind"
+_COLUMNS = "id, roster_id, title, file_name, file_hash, source, coverage, steps, tally, account_id, at, kind, thrown_at"
+_UNSETTLED = ("stopped", "waiting", "held", "absent_held", "ready")
+_IS_OPEN = "(" + " OR ".join(f"JSON_VALUE(tally, '$.{name}') > 0" for name in _UNSETTLED) + ")"
 
 
 @dataclass(frozen=True)
@@ -49,6 +55,7 @@ class Intake:
     account_id: int | None
     at: datetime
     kind: str = "file"  # file: came from outside; hand: one record, edited here
+    thrown_at: datetime | None = None  # when it was thrown away
 
 
 @dataclass(frozen=True)
@@ -127,10 +134,67 @@ def lock_intake(connection: Connection, intake_id: int) -> int:
     return int(row[0]) if row else 0
 
 
-def list_intakes(connection: Connection) -> list[Intake]:
-    """List the intakes of files, the last first; what was edited by hand stands in the roster's history."""
-    rows = connection.rows(f"SELECT {_COLUMNS} FROM intake WHERE kind <> 'hand' ORDER BY id DESC LIMIT 500")  # noqa: S608
+def list_intakes(
+    connection: Connection,
+    rosters: Collection[int],
+    *,
+    start: int = 0,
+    limit: int = 100_000,
+    text: str = "",
+    is_open: bool = False,
+    thrown: bool = False,
+) -> list[Intake]:
+    """List the intakes of files, the last first; what was edited by hand stands in the roster's history.
+
+    Args:
+        connection: Inside a transaction.
+        rosters: Of which rosters, by number.
+        start: How many to pass over.
+        limit: How many at most.
+        text: Only those whose title, file name or source has all of these words.
+        is_open: Only those with something that is not settled.
+        thrown: Those that were thrown away, in place of the others.
+    """
+    where, values = _conditions(rosters, text, thrown)
+    rows = connection.rows(
+        f"SELECT {_COLUMNS} FROM intake WHERE {where}{f' AND {_IS_OPEN}' if is_open else ''}"  # noqa: S608
+        " ORDER BY id DESC LIMIT %s OFFSET %s",
+        (*values, limit, start),
+    )
     return [_intake(row) for row in rows]
+
+
+def count_intakes(connection: Connection, rosters: Collection[int], *, thrown: bool = False) -> int:
+    """Count the intakes that `list_intakes` lists."""
+    where, values = _conditions(rosters, "", thrown)
+    row = connection.row(f"SELECT COUNT(*) FROM intake WHERE {where}", values)  # noqa: S608
+    return int(row[0]) if row else 0
+
+
+def _conditions(rosters: Collection[int], text: str, thrown: bool) -> tuple[str, tuple[Any, ...]]:
+    words = text.split()
+    some = ", ".join(["%s"] * len(rosters)) or "NULL"
+    where = f"kind <> 'hand' AND thrown_at IS {'NOT ' if thrown else ''}NULL AND roster_id IN ({some})"
+    where += " AND LOCATE(%s, CONCAT_WS(' ', title, file_name, source)) > 0" * len(words)
+    return where, (*rosters, *words)
+
+
+def set_thrown(connection: Connection, intake_id: int, at: datetime | None, account_id: int | None) -> None:
+    """Throw an intake away, or (with no time) take it back."""
+    connection.run("UPDATE intake SET thrown_at = %s, thrown_by = %s WHERE id = %s", (at, account_id, intake_id))
+
+
+def list_applied(connection: Connection, intakes: Collection[int]) -> dict[int, tuple[int | None, bool]]:
+    """Find what intakes were applied as: the last change set that stands, and whether any was taken back; others left away."""
+    if not intakes:
+        return {}
+    some = ", ".join(["%s"] * len(intakes))
+    rows = connection.rows(
+        "SELECT c.intake_id, MAX(IF(u.id IS NULL, c.id, NULL)), MAX(u.id IS NOT NULL)"  # noqa: S608
+        f" FROM change_set c LEFT JOIN change_set u ON u.undoes = c.id WHERE c.intake_id IN ({some}) GROUP BY c.intake_id",
+        tuple(intakes),
+    )
+    return {number: (int(standing) if standing else None, bool(back)) for number, standing, back in rows}
 
 
 def list_intakes_of(connection: Connection, mark: str) -> list[Intake]:

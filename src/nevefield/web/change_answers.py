@@ -25,7 +25,7 @@ __all__ = ["changes_answer", "family_answer"]
 
 def changes_answer(evaluation: Evaluation) -> models.ChangesOut:
     """Give the families of change with their counts."""
-    tally = evaluation.tally
+    tally = evaluation.ready
     families = [
         models.FamilyOut(key="join", title="join", count=tally.new, taken_away=0),
         models.FamilyOut(key="absent", title="absent from the file", count=tally.absent, taken_away=0),
@@ -40,7 +40,7 @@ def changes_answer(evaluation: Evaluation) -> models.ChangesOut:
     for name in dict.fromkeys([*decisions.rules, *decisions.row_rules]):
         if name in evaluation.facts.typed and name not in evaluation.changes:
             families.append(models.FamilyOut(key=name, title=evaluation.definition.title_of(name), count=0, taken_away=0))
-    going = evaluation.outcomes < SAME
+    going = evaluation.going
     followed = [
         models.FollowedOut(field=name, title=evaluation.definition.title_of(name), count=int(going[rows].sum()))
         for name, rows in evaluation.facts.followed.items()
@@ -53,7 +53,7 @@ def family_answer(evaluation: Evaluation, query: models.FamilyQuery) -> models.F
     """Give one family: its from/to counts for coded fields, and its people."""
     definition = evaluation.definition
     if query.family == "join":
-        rows = np.flatnonzero(evaluation.outcomes == NEW)
+        rows = np.flatnonzero((evaluation.outcomes == NEW) & ~evaluation.is_in)
         return _detail(query, "join", len(rows), [], [_joining(evaluation, int(row)) for row in _page(rows, query)])
     if query.family == "absent":
         records = evaluation.absent
@@ -79,7 +79,8 @@ def _with_rule(evaluation: Evaluation, name: str, detail: models.FamilyDetail) -
         "kept": sum(rule == "ours" for rule in decisions.row_rules.get(name, {}).values()),
     }
     if one.type in ("integer", "number"):
-        going = np.flatnonzero((evaluation.known.record >= 0) & (evaluation.outcomes <= SAME) & evaluation.facts.joined.is_lead)
+        known = (evaluation.known.record >= 0) & (evaluation.outcomes <= SAME) & ~evaluation.is_in
+        going = np.flatnonzero(known & evaluation.facts.joined.is_lead)
         before = evaluation.snapshot.columns[name].rows(evaluation.known.record[going])
         after = evaluation.facts.typed[name].stored.rows(going)
         said |= {"before": _sum(before), "after": _sum(after)}

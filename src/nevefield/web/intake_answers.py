@@ -14,10 +14,9 @@ from nevefield.core.checking.causes import iter_findings
 from nevefield.core.columns.composing import say_pattern
 from nevefield.core.columns.days import read_day
 from nevefield.core.conditions import say_condition
-from nevefield.core.evaluate import SAME
 from nevefield.core.masking import sensitive_fields
 from nevefield.core.people.recognising import ASKED, DECISIONS
-from nevefield.core.steps import active_steps, must_end, named_fields, read_step, reasons_for
+from nevefield.core.steps import active_steps, last_receipt, must_end, named_fields, read_step, reasons_for
 from nevefield.core.tally import OUTCOMES
 from nevefield.intakes.applying import raised_by, waits_of
 from nevefield.web import models
@@ -94,6 +93,9 @@ def intake_answer(
         by=by,
         at=intake.at,
         tally=models.TallyOut(**evaluation.tally.to_json()),
+        is_applied=evaluation.is_applied,
+        thrown=intake.thrown_at is not None,
+        ready=models.TallyOut(**evaluation.ready.to_json()),
         adds_up=evaluation.tally.adds_up,
         not_data=len(reading.not_data),
         reading=models.ReadingOut(
@@ -128,7 +130,7 @@ def intake_answer(
 
 def _parts(evaluation: Evaluation, name: str) -> dict[str, int]:
     """Count by part of the institution the people whom applying would alter or add."""
-    going = np.flatnonzero((evaluation.outcomes < SAME) & evaluation.facts.joined.is_lead)
+    going = np.flatnonzero(evaluation.going & evaluation.facts.joined.is_lead)
     listed = evaluation.facts.codes.get(evaluation.definition.by_name[name].code_list)
     counts = Counter(evaluation.facts.stored(name).rows(going))
     found = {}
@@ -169,10 +171,10 @@ def _log(rows: list[StepRow], definition: Definition, *, covers: bool) -> tuple[
                 undone=row.number not in holding,
             )
         )
-    last = max(
-        (number for number, step in active_steps(steps) if step.kind not in ("applied", "taken_back", "recipe")), default=None
-    )
-    redo = len(steps) if steps and steps[-1].kind == "undo" else None
+    receipt = last_receipt(steps)
+    mine = (number for number, step in active_steps(steps) if step.kind not in ("applied", "taken_back", "recipe"))
+    last = max((number for number in mine if number > receipt), default=None)
+    redo = len(steps) if steps and steps[-1].kind == "undo" and steps[-1].step > receipt else None
     return log, last, redo
 
 

@@ -605,11 +605,29 @@ class IntakeBrief(BaseModel):
     at: datetime
     by: str
     tally: TallyOut | None
-    applied: int | None
+    ready: int  # records that applying would add or alter now
+    applied: int | None  # the last receipt that stands
+    taken_back: bool  # it was applied, and all of that was taken back
+
+
+class IntakesQuery(Model):
+    start: int = Field(0, ge=0)
+    limit: int = Field(200, ge=1, le=500)
+    thrown: bool = False  # those that were thrown away, in place of the others
 
 
 class IntakeList(BaseModel):
+    total: int
+    thrown: int  # how many were thrown away
     intakes: list[IntakeBrief]
+
+
+class ThrowIn(Model):
+    back: bool = False  # take it back
+
+
+class ThrownOut(BaseModel):
+    thrown: bool
 
 
 class NotDataOut(BaseModel):
@@ -673,6 +691,9 @@ class IntakeOut(BaseModel):
     by: str
     at: datetime
     tally: TallyOut
+    thrown: bool  # it was thrown away
+    is_applied: bool  # some of it is in the roster with a receipt that stands
+    ready: TallyOut  # of the rows that did not go in yet: what applying would do now
     adds_up: bool
     not_data: int
     reading: ReadingOut
@@ -1028,6 +1049,7 @@ class RowField(BaseModel):
 
 class RowDetail(BaseModel):
     line: int
+    is_in: bool  # it went in when the intake was applied
     outcome: Outcome
     reason: str
     record: int | None

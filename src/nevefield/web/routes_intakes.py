@@ -20,6 +20,7 @@ from nevefield.intakes.receiving import add_step, receive_file
 from nevefield.intakes.remedies import replace_step, step_for
 from nevefield.intakes.sheets import mark_of_file, take_corrections, write_error_sheet
 from nevefield.intakes.sources import KnownSource, known_sources
+from nevefield.intakes.throwing import throw_away
 from nevefield.store import intakes as store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
@@ -50,31 +51,48 @@ OWN_STEPS = ("applied", "taken_back", "recipe")  # written by the product only
 
 @intake_api.get("/intakes", responses={200: models.IntakeList})
 @needs(Level.LOOK)
-def list_intakes() -> Any:
-    """List intakes, the last first."""
+def list_intakes(query: models.IntakesQuery) -> Any:
+    """List a page of the intakes that the account may see, the last first; or of those that were thrown away."""
     allowed = roster_ids(Level.LOOK)
     with context().database.transaction() as connection:
-        titles = {roster.id: roster for roster, _ in roster_store.list_rosters(connection)}
+        rosters = {roster.id: roster for roster, _ in roster_store.list_rosters(connection)}
         names = {one.id: one.name for one in list_accounts(connection)}
-        found = []
-        for one in store.list_intakes(connection):
-            if one.roster_id not in allowed:
-                continue
-            applied = record_store.get_standing(connection, one.id)
-            found.append(
-                models.IntakeBrief(
-                    id=one.id,
-                    title=one.title,
-                    file_name=one.file_name,
-                    roster=titles[one.roster_id].name,
-                    roster_title=titles[one.roster_id].title,
-                    at=one.at,
-                    by=names.get(one.account_id or 0, ""),
-                    tally=models.TallyOut(**one.tally) if one.tally else None,
-                    applied=applied.id if applied else None,
-                )
+        listed = store.list_intakes(connection, allowed, start=query.start, limit=query.limit, thrown=query.thrown)
+        applied = store.list_applied(connection, [one.id for one in listed])
+        total = store.count_intakes(connection, allowed, thrown=query.thrown)
+        thrown = total if query.thrown else store.count_intakes(connection, allowed, thrown=True)
+    found = []
+    for one in listed:
+        standing, taken_back = applied.get(one.id, (None, False))
+        found.append(
+            models.IntakeBrief(
+                id=one.id,
+                title=one.title,
+                file_name=one.file_name,
+                roster=rosters[one.roster_id].name,
+                roster_title=rosters[one.roster_id].title,
+                at=one.at,
+                by=names.get(one.account_id or 0, ""),
+                tally=models.TallyOut(**one.tally) if one.tally else None,
+                ready=_ready(one),
+                applied=standing,
+                taken_back=taken_back and standing is None,
             )
-    return answer(models.IntakeList(intakes=found))
+        )
+    return answer(models.IntakeList(total=total, thrown=thrown, intakes=found))
+
+
+def _ready(intake: store.Intake) -> int:
+    tally = intake.tally or {}
+    return tally.get("ready", tally.get("new", 0) + tally.get("changed", 0))
+
+
+@intake_api.post("/intakes/<int:intake_id>/throw-away", responses={200: models.ThrownOut})
+@needs(Level.PREPARE, of="intake")
+def post_throw_away(path: models.IntakePath, body: models.ThrowIn) -> Any:
+    """Throw an intake away that was dropped by mistake, or take it back; the trail keeps both."""
+    throw_away(context(), path.intake_id, account().id, back=body.back)
+    return answer(models.ThrownOut(thrown=not body.back))
 
 
 @intake_api.post("/intakes", responses={201: models.Created})

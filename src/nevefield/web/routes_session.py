@@ -31,6 +31,7 @@ __all__ = ["session_api"]
 
 session_api = APIBlueprint("session", __name__, url_prefix="/api")
 PEOPLE_FOUND = 8
+FILES_FOUND = 6
 
 
 @session_api.post("/session", responses={200: models.Me})
@@ -100,15 +101,13 @@ def search(query: models.SearchQuery) -> Response:
     text = query.q.strip()
     if not text:
         return jsonify(models.SearchOut(hits=[]).model_dump(mode="json"))
-    line = re.fullmatch(r"(?:line\s+)?(\d{1,7})", text, re.IGNORECASE)
+    line, named = _line_in(text)
     with context().database.transaction() as connection:
-        intakes = [one for one in intake_store.list_intakes(connection) if one.roster_id in allowed]
-        for one in intakes:
-            if text.casefold() in f"{one.title} {one.file_name}".casefold():
-                hits.append(models.Hit(kind="intake", title=one.title, detail=one.file_name, place=f"/intakes/{one.id}/file"))
-            elif line and len(hits) < 5:
-                place = f"/intakes/{one.id}/problems?line={line[1]}"
-                hits.append(models.Hit(kind="line", title=f"Line {line[1]}", detail=one.title, place=place))
+        for one in intake_store.list_intakes(connection, allowed, text=text, limit=FILES_FOUND):
+            hits.append(models.Hit(kind="intake", title=one.title, detail=one.file_name, place=f"/intakes/{one.id}/file"))
+        for one in intake_store.list_intakes(connection, allowed, text=named, limit=FILES_FOUND) if line else ():
+            place = f"/intakes/{one.id}/problems?line={line}"
+            hits.append(models.Hit(kind="line", title=f"Line {line}", detail=one.title, place=place))
         for roster, _ in roster_store.list_rosters(connection):
             if roster.id not in allowed:
                 continue
@@ -128,6 +127,15 @@ def search(query: models.SearchQuery) -> Response:
     return jsonify(models.SearchOut(hits=hits[:20]).model_dump(mode="json"))
 
 
+def _line_in(text: str) -> tuple[str, str]:
+    """Read which line is looked for, and words of the file's name: "line 4 mentoring", "mentoring 4", "4"."""
+    found = re.search(r"\bline\s+(\d{1,7})\b", text, re.IGNORECASE) or re.search(r"(?:^|\s)(\d{1,7})(?=\s|$)", text)
+    if found is None:
+        return "", ""
+    rest = f"{text[: found.start()]} {text[found.end() :]}"
+    return found[1], " ".join(word for word in rest.split() if word.casefold() not in ("of", "in", "line"))
+
+
 @session_api.get("/desk", responses={200: models.DeskOut})
 @needs(Level.LOOK)
 def get_desk() -> Response:
@@ -140,11 +148,12 @@ def get_desk() -> Response:
         put_off = [one for one in list_scheduled(connection) if one.roster_id in allowed]
         proposed = {one.intake_id for one in proposals} | {one.intake_id for one in put_off}
         items += [_proposed(one) for one in proposals]
-        for intake in intake_store.list_intakes(connection):
-            if intake.roster_id in allowed and intake.tally:
-                found = _open_items(intake, record_store.get_standing(connection, intake.id))
-                # What is proposed, or waits for its day, is said as such, and not as ready a second time.
-                items += [one for one in found if one.weight != "note" or intake.id not in proposed]
+        opened = intake_store.list_intakes(connection, allowed, is_open=True)
+        standing = intake_store.list_applied(connection, [one.id for one in opened])
+        for intake in opened:
+            found = _open_items(intake, standing.get(intake.id, (None, False))[0])
+            # What is proposed, or waits for its day, is said as such, and not as ready a second time.
+            items += [one for one in found if one.weight != "note" or intake.id not in proposed]
         items += [_put_off(one) for one in put_off]
         for roster, count in roster_store.list_rosters(connection):
             if roster.id not in allowed:
@@ -210,7 +219,7 @@ def _put_off(one: Scheduled) -> models.OpenItem:
     )
 
 
-def _open_items(intake: intake_store.Intake, applied: record_store.ChangeSet | None) -> list[models.OpenItem]:
+def _open_items(intake: intake_store.Intake, applied: int | None) -> list[models.OpenItem]:
     tally = intake.tally or {}
     where = f"in {intake.title}"
 
@@ -236,19 +245,10 @@ def _open_items(intake: intake_store.Intake, applied: record_store.ChangeSet | N
     if absent := tally.get("absent_held"):
         who = _count(absent, "absent person", "absent people")
         found.append(item("ask", f"{who} held", "for a look", "changes?family=absent"))
-    if applied is not None:
-        # Rows that went in and are behind the roster by now are no work; those that were freed since are.
-        in_then = sum(applied.receipt["tally"][name] for name in ("new", "changed", "same"))
-        if (more := sum(tally.get(name, 0) for name in ("new", "changed", "same")) - in_then) > 0:
-            found.append(
-                item(
-                    "note",
-                    _count(more, "more row") + " ready to apply",
-                    f"beside the {in_then:,} of receipt {applied.id}",
-                    "apply",
-                )
-            )
-    elif ready := tally.get("new", 0) + tally.get("changed", 0):
+    ready = tally.get("ready", tally.get("new", 0) + tally.get("changed", 0))
+    if applied is not None and ready:
+        found.append(item("note", _count(ready, "more row") + " ready to apply", f"beside receipt {applied}", "apply"))
+    elif ready:
         said = f"{tally.get('new', 0)} new, {tally.get('changed', 0)} changed"
         found.append(item("note", _count(ready, "row") + " ready to apply", said, "apply"))
     return found

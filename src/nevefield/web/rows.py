@@ -140,6 +140,7 @@ def row_detail(evaluation: Evaluation, row: int) -> models.RowDetail:
         )
     return models.RowDetail(
         line=int(evaluation.table.lines[row]),
+        is_in=bool(evaluation.is_in[row]),
         outcome=OUTCOMES[evaluation.outcomes[row]],  # type: ignore[arg-type]
         reason=_reason(evaluation, row),
         record=_record(evaluation, row),

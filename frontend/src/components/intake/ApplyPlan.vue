@@ -19,7 +19,8 @@ const from = ref('')
 const sure = computed(() => !props.intake.waits.length && (!props.intake.guards.length || Number(typed.value.replace(/[ ,.]/g, '')) === props.intake.changes))
 
 const catalog = useCatalog()
-const tally = computed(() => props.intake.tally)
+/** Of the rows that did not go in yet: what went in before is in the receipt. */
+const tally = computed(() => props.intake.ready)
 const fields = computed(() => props.changes.families.filter((one) => one.key !== 'join' && one.key !== 'absent'))
 const emptied = computed(() => fields.value.filter((one) => one.taken_away))
 const records = computed(() => catalog.roster(props.intake.roster)?.records ?? 0)

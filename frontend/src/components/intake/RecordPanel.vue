@@ -15,7 +15,9 @@ const isAside = computed(() => props.detail.outcome === 'held' || props.detail.o
 const open = computed(() => props.detail.findings.filter((one) => one.weight !== 'note' && !one.waived))
 const wrong = computed(() => new Set(open.value.filter((one) => one.weight === 'stop').map((one) => one.field)))
 const said = computed(() => {
-  const words = { new: 'would be new', changed: 'would change its record', same: 'is the same already' } as Record<string, string>
+  const words = (props.detail.is_in
+    ? { new: 'joined the roster', changed: 'changed its record', same: 'was the same already' }
+    : { new: 'would be new', changed: 'would change its record', same: 'is the same already' }) as Record<string, string>
   const stops = open.value.filter((one) => one.weight === 'stop').length
   const asks = open.value.length - stops
   return [`line ${props.detail.line}`, words[props.detail.outcome] ?? WORDS[props.detail.outcome], stops && counted(stops, 'stop'), asks && counted(asks, 'ask')].filter(Boolean).join(' · ')

@@ -57,7 +57,7 @@ onBeforeUnmount(() => document.removeEventListener('visibilitychange', look))
       @open="openOutcome" @lines="router.push(`/intakes/${open.id}/file`)"
     />
     <section class="work">
-      <IntakeHead :intake="intake" :page="page" :working="open.working.value" @undo="open.undo()" @redo="open.redo()" />
+      <IntakeHead :intake="intake" :page="page" :working="open.working.value" @undo="open.undo()" @redo="open.redo()" @throw-away="(back) => void open.throwAway(back)" />
       <p v-if="open.problem.value" class="flag stop" role="alert">{{ open.problem.value }}</p>
       <ConflictDialog :conflict="open.conflict.value" :title="titleOf(open.conflict.value?.field)" @mine="decide(true)" @theirs="decide(false)" />
       <RouterView @receipt="(one: Tally | null) => (receipt = one)" />

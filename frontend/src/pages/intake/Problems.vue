@@ -38,8 +38,10 @@ const { pages, cause, outcome, text, selected, row, detail } = bench
 const asked = ref<Asked | null>(null)
 const setting = ref<Cause | null>(null)
 const panel = ref<InstanceType<typeof RecordPanel>>()
-const mayWork = computed(() => (open.intake.value?.level ?? 0) >= PREPARE)
+const mayWork = computed(() => (open.intake.value?.level ?? 0) >= PREPARE && !open.intake.value?.thrown)
 const locked = computed(() => !mayWork.value || open.working.value)
+/** A row that went in is history: its person is altered in the roster. */
+const isPast = computed(() => !!detail.value?.is_in)
 const cells = useCells({
   fields: bench.fields, selected, at: (index) => pages.at(index), locked,
   add: (one) => open.add(one), say: (text) => void message.info(text, 3),
@@ -83,7 +85,7 @@ function ask(kind: Reasoned, of: Cause | null, lines: number[] | null, rows: num
 async function askRow(kind: Reasoned): Promise<void> {
   await bench.ready()
   if (kind === 'waive' && cause.value?.whole) return ask('waive', cause.value, null, 1)
-  if (!row.value) return
+  if (!row.value || isPast.value) return
   const waived = kind === 'waive' ? open.causes.value.find((one) => one.weight === 'ask' && row.value?.findings.some((two) => two.cause === one.id && !two.waived)) : null
   if (kind === 'waive' && !waived) void message.info('Nothing asks for a yes in this row.')
   else ask(kind, waived ?? null, [row.value.line], 1)
@@ -140,7 +142,7 @@ onMounted(() => void bench.start())
       @choose="(index, extending) => { cells.hold(extending); selected = index }" @edit="cells.edit()" />
     <ReplaceDialog :open="replacing" :field="cellField" :cause="cause" @done="replaceAll" @close="replacing = false" />
     <RecordPanel
-      v-if="detail && roster" ref="panel" :key="detail.line" :detail="detail" :roster="roster" :front="bench.fields.value" :locked="locked"
+      v-if="detail && roster" ref="panel" :key="detail.line" :detail="detail" :roster="roster" :front="bench.fields.value" :locked="locked || isPast"
       @step="step" @hold="askRow('hold')" @leave="askRow('leave_out')" @waive="askRow('waive')"
     />
     <aside v-else class="nobody soft">{{ cause?.whole && !cause.near ? 'This is about the file as a whole, not about single rows.' : 'A row that is chosen is shown here in full.' }}</aside>

@@ -42,7 +42,7 @@ def explain_absent(evaluation: Evaluation, past: Sequence[int]) -> Unusual | Non
         What to say; None when it is usual, or the file does not claim everybody.
     """
     absent, records = len(evaluation.absent), len(evaluation.snapshot)
-    if evaluation.decisions.coverage != "everybody" or not absent:
+    if evaluation.decisions.coverage != "everybody" or not absent or evaluation.is_applied:
         return None
     if past:
         if absent <= max(max(past) * FACTOR, max(past) + MORE):

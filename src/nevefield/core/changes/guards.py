@@ -17,7 +17,7 @@ def guards_of(evaluation: Evaluation) -> list[str]:
     """Say what applying would do to so many that the number must be typed; nothing for the usual."""
     records = len(evaluation.snapshot)
     said = []
-    changed = evaluation.tally.changed
+    changed = evaluation.ready.changed
     if changed >= CHANGED_LEAST and changed > CHANGED_SHARE * records:
         said.append(f"{changed:,} of {records:,} records change.")
     for name, rows in evaluation.changes.items():

@@ -11,7 +11,6 @@ import numpy as np
 
 from nevefield.core.changes.leaving import END, LEAVE
 from nevefield.core.columns.values import SEVERAL
-from nevefield.core.evaluate import CHANGED, NEW
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.table import Column
 
@@ -54,8 +53,7 @@ class Plan:
 
 def plan_changes(evaluation: Evaluation) -> Plan:
     """Plan what applying would do: those that join, and those that change."""
-    going = (evaluation.outcomes == NEW) | (evaluation.outcomes == CHANGED)
-    rows = np.flatnonzero(going & evaluation.facts.joined.is_lead)
+    rows = np.flatnonzero(evaluation.going & evaluation.facts.joined.is_lead)
     records = evaluation.known.record[rows]
     columns = _columns(evaluation, rows, records)
     snapshot = Snapshot(evaluation.definition, np.arange(len(rows)), columns)

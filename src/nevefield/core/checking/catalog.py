@@ -171,6 +171,12 @@ ALWAYS = (
         "no part of the row stands a column too far to the right or left",
         "mail under phone, and phone under home port",
     ),
+    Always(
+        "since",
+        "ask",
+        "a row that stayed open when its file was applied goes in only once somebody has said so, whatever became of roster, codes or day",
+        "a row that waited for a person, of whom the roster has nobody like them any more",
+    ),
     Always("repaired", "note", "nothing: tells what was mended with certainty, with the text as it was", "“ Adair ”"),
 )
 _WHEN = "`when`: a condition ([conditions](definition.md#conditions)); rows where it does not hold are passed over"

@@ -118,9 +118,9 @@ def _say_nobodies(
     field = names[-1]
     title = " and ".join(facts.title(name) for name in names)
     hits = []
-    for parts, some in groups.items():
+    for told, some in groups.items():
         value = " ".join((facts.typed[name].stored.at(some[0]) or "").replace(SEVERAL, "; ") for name in names)
-        offered = offers(parts[0]) if offers is not None and not facts.typed[field].field.several else ()
+        offered = offers(told[0]) if offers is not None and not facts.typed[field].field.several else ()
         likely = tuple(text for text in offered if theirs[0].find([text.lower()])[0] >= 0)
         hits.append(
             Hit(
@@ -131,7 +131,7 @@ def _say_nobodies(
                 np.array(some, np.intp),
                 f"{title} {value} is nobody in {where}",
                 f"{title} {value} is nobody in {where}, nor in this file.",
-                group="/".join(parts),
+                group="/".join(told),
                 texts=tuple(dict.fromkeys(text for text in facts.typed[field].raw.rows(np.array(some)) if text)),
                 suggestions=likely[:1],
             )

@@ -17,7 +17,7 @@ from nevefield.core.people.weights import Weights, estimate_weights, weigh_pairs
 from nevefield.core.trail import NO_ROWS, Trail, union
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Mapping, Sequence
     from typing import Any
 
     from numpy.typing import NDArray
@@ -33,6 +33,7 @@ __all__ = [
     "Learnt",
     "Likely",
     "Limits",
+    "Scale",
     "Sides",
     "find_again",
     "find_knot",
@@ -130,11 +131,41 @@ def sides_of(definition: Definition, columns: Mapping[str, Column]) -> Sides:
 
 
 @dataclass(frozen=True)
-class Learnt:
-    """What a file's people are like: with it, who a row may be hangs on nothing but the row and the roster."""
+class Scale:
+    """How much each agreement counts, learnt from a file and a roster as they were."""
 
     weights: Weights
     share: float  # of the rows that no key knows, how many are in the roster, 0 to 1
+    records: int  # of the roster then
+
+    @classmethod
+    def of_numbers(
+        cls, same: Mapping[str, Sequence[float]], chance: Mapping[str, Sequence[float]], share: float, records: int
+    ) -> Scale:
+        """Make it of plain numbers."""
+        shares = [{kind: np.array(one) for kind, one in levels.items()} for levels in (same, chance)]
+        return cls(Weights(*shares), share, records)
+
+    @property
+    def key(self) -> tuple[Any, ...]:
+        """What it is compared by."""
+        shares = (self.weights.same, self.weights.chance)
+        return (self.share, self.records, *((kind, *one.tolist()) for levels in shares for kind, one in sorted(levels.items())))
+
+    def to_numbers(self) -> dict[str, Any]:
+        """Return it as plain numbers."""
+        same, chance = (
+            {kind: [float(f"{one:.6g}") for one in levels.tolist()] for kind, levels in shares.items()}
+            for shares in (self.weights.same, self.weights.chance)
+        )
+        return {"same": same, "chance": chance, "share": self.share, "records": self.records}
+
+
+@dataclass(frozen=True)
+class Learnt:
+    """What a file's people are like: with it, who a row may be hangs on nothing but the row and the roster."""
+
+    scale: Scale
     found: Candidates  # for the rows that it was learnt from
 
 
@@ -147,6 +178,7 @@ def learn_people(
     known: tuple[NDArray[np.int64], NDArray[np.int64]] | None = None,
     apart: frozenset[tuple[int, int]] = frozenset(),
     itself: bool = False,
+    scale: Scale | None = None,
 ) -> Learnt:
     """Learn from a file how much each agreement counts, and find for each row the records that it may be.
 
@@ -158,18 +190,22 @@ def learn_people(
         known: Rows and records that are one person by their keys: they show what the data is like.
         apart: Pairs that somebody said are two people.
         itself: Whether the rows are the records: then nobody is a candidate for itself.
+        scale: What was learnt when the file was applied, where it was: nothing is learnt again.
     """
     sample = np.zeros((2, 0), np.int64)
-    if known is not None and len(known[0]):
+    if scale is None and known is not None and len(known[0]):
         step = max(len(known[0]) // KNOWN_PAIRS, 1)
         sample = np.stack([known[0][::step], known[1][::step]])
     pairs = _Pairs(definition, ours, theirs, np.concatenate([asked, sample[0]]), len(asked), apart, itself=itself)
-    samples = level_pairs(pairs.forms, len(asked) + np.arange(sample.shape[1]), sample[1])
-    weights = estimate_weights(pairs.forms, pairs.levels, samples, len(asked))
-    parts, bits = pairs.weigh(weights)
-    share = _estimate_share(pairs.rows, bits, pairs.doubtful, len(asked), pairs.records_there)
-    scores = _score(pairs.rows, bits, pairs.doubtful, len(asked), pairs.records_there, share)
-    return Learnt(weights, share, pairs.rank(asked, parts, scores))
+    if scale is None or not all(kind in scale.weights.same for kind in pairs.forms):
+        samples = level_pairs(pairs.forms, len(asked) + np.arange(sample.shape[1]), sample[1])
+        weights = estimate_weights(pairs.forms, pairs.levels, samples, len(asked))
+        _, bits = pairs.weigh(weights)
+        share = _estimate_share(pairs.rows, bits, pairs.doubtful, len(asked), pairs.records_there)
+        scale = Scale(weights, share, pairs.records_there)
+    parts, bits = pairs.weigh(scale.weights)
+    scores = _score(pairs.rows, bits, pairs.doubtful, len(asked), scale.records, scale.share)
+    return Learnt(scale, pairs.rank(asked, parts, scores))
 
 
 def find_again(
@@ -202,8 +238,9 @@ def find_again(
     if not len(wanted):
         return replace(before.with_pairs(kept, asked), trail=before.trail.after(rows))
     pairs = _Pairs(definition, ours, theirs, wanted, len(wanted), apart, alone=True)
-    parts, bits = pairs.weigh(learnt.weights)
-    fresh = pairs.rank(wanted, parts, _score(pairs.rows, bits, pairs.doubtful, len(wanted), pairs.records_there, learnt.share))
+    scale = learnt.scale
+    parts, bits = pairs.weigh(scale.weights)
+    fresh = pairs.rank(wanted, parts, _score(pairs.rows, bits, pairs.doubtful, len(wanted), scale.records, scale.share))
     order = np.insert(kept, np.searchsorted(before.rows[kept], fresh.rows), len(stay) + np.arange(len(fresh.rows)))
 
     def join(one: NDArray[Any], other: NDArray[Any]) -> NDArray[Any]:

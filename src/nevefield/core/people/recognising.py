@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
@@ -17,6 +17,7 @@ from nevefield.core.people.matching import (
     Learnt,
     Likely,
     Limits,
+    Scale,
     find_again,
     find_knot,
     learn_people,
@@ -95,6 +96,7 @@ class Recognised:
     typed: Mapping[str, Typed]  # the values that were looked at: the file's own, before any rule
     likely: Likely | None  # None where the roster or the file has too little about people
     as_came: Known | None = None  # by the keys that the file came with, before any was edited
+    scale: Scale | None = None  # how much each agreement counts; None where likeness says nothing
 
     def score(self, row: int) -> float:
         """Return the score of a row's record, or of its likeliest candidate, 0 to 100."""
@@ -128,6 +130,8 @@ def recognise(
     memo: Memo,
     said: Remembered | None = None,
     as_came: Known | None = None,
+    scale: Scale | None = None,
+    waiting: Collection[int] = (),
 ) -> Recognised:
     """Tell who each row is.
 
@@ -142,13 +146,18 @@ def recognise(
         memo: What was found before.
         said: What was said in other intakes: nobody is asked twice.
         as_came: Who the rows are by the keys that the file came with, before any was edited.
+        scale: How much each agreement counts, where that was fixed when the file was applied.
+        waiting: Rows that waited for a person then: likeness does not settle them any more.
 
     Returns:
         The record of every row, with how it is known. Two rows are never the same record by likeness.
     """
     traits = known_traits(definition, memo)
     chosen, apart = _remember(typed, keyed, snapshot, chosen, said or {}, traits, memo)
-    found = _candidates(definition, typed, keyed, as_came or keyed, snapshot, memo, apart)
+    found = _candidates(definition, typed, keyed, as_came or keyed, snapshot, memo, apart, scale)
+    aside = aside.copy() if len(waiting) else aside
+    kept = tuple(row for row in sorted(waiting) if keyed.record[row] < 0 and row not in chosen and not aside[row])
+    aside[list(kept)] = True  # they claim nobody, and nobody claims for them
     apart_rows = tuple(np.flatnonzero(aside).tolist())
     looked = {one.field: typed[one.field] for one in traits if one.field in typed}
 
@@ -164,7 +173,11 @@ def recognise(
 
     of = (snapshot, keyed, found, dict(chosen), apart_rows, (limits.certain, limits.nobody))
     made: Recognised = memo.mend("recognised", of, whole, again)
-    return replace(made, typed=looked, as_came=as_came or keyed)
+    if kept:
+        decision = made.decision.copy()
+        decision[list(kept)] = ASKED
+        made = replace(made, decision=decision)
+    return replace(made, typed=looked, as_came=as_came or keyed, scale=learnt_scale(memo))
 
 
 def settle(people: Recognised, aside: NDArray[np.bool_], limits: Limits) -> Recognised:
@@ -281,6 +294,7 @@ def _candidates(
     snapshot: Snapshot,
     memo: Memo,
     apart: frozenset[tuple[int, int]],
+    scale: Scale | None,
 ) -> Candidates | None:
     """Find candidates for the rows that no key knows; taken over while neither they nor what tells people apart change."""
     traits = [one for one in known_traits(definition, memo) if one.field in typed]
@@ -295,9 +309,10 @@ def _candidates(
     def learn() -> Learnt:
         columns = {one.field: values.stored for one, values in zip(traits, came, strict=True)}
         there, wanted = np.flatnonzero(as_came.record >= 0), np.flatnonzero(as_came.record < 0)
-        return learn_people(definition, columns, sides, wanted, known=(there, as_came.record[there]), apart=apart)
+        return learn_people(definition, columns, sides, wanted, known=(there, as_came.record[there]), apart=apart, scale=scale)
 
-    learnt: Learnt = memo.get("learnt", (snapshot, as_came, apart, *came), learn)
+    fixed = scale.key if scale is not None else None
+    learnt: Learnt = memo.get("learnt", (snapshot, as_came, apart, fixed, *came), learn)
     now = tuple(typed[one.field] for one in traits)
     columns = {one.field: typed[one.field].stored for one in traits}
 
@@ -315,6 +330,12 @@ def _candidates(
 
     candidates: Candidates = memo.mend("candidates", (learnt, keyed, *now), make, lambda before, rows, _: edited(before, rows))
     return candidates
+
+
+def learnt_scale(memo: Memo) -> Scale | None:
+    """Return how much each agreement counts in the evaluation that a memo is of."""
+    learnt = memo.made("learnt")
+    return learnt.scale if learnt is not None else None
 
 
 def _since_came(keyed: Known, as_came: Known) -> NDArray[np.intp]:

@@ -1,0 +1,142 @@
+"""What an applied intake keeps of the moment when it was applied: history is what happened, and is not worked out again.
+
+Rows that went in keep their outcome. Rows that stayed open keep what they wait for: whatever becomes of the roster, the codes
+or the day, none of them goes in before somebody says so. How much each agreement counts between people is kept too.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from nevefield.core.people.recognising import ASKED
+from nevefield.core.tally import OUTCOMES
+
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Mapping, Sequence
+
+    from numpy.typing import NDArray
+
+    from nevefield.core.evaluate import Evaluation
+
+__all__ = ["Applied", "keep_moment", "numbers_of", "ranges_of"]
+
+STAY, HOLD = 0, 3  # of `changes.leaving.ACTS`
+IN = 3  # the first of `OUTCOMES` are those of rows that go in
+WAITING, STOPPED = OUTCOMES.index("waiting"), OUTCOMES.index("stopped")
+
+Ranges = tuple[tuple[int, int], ...]
+
+
+@dataclass(frozen=True)
+class Applied:
+    """What stands of the times that an intake was applied."""
+
+    went_in: Mapping[str, Ranges] = field(default_factory=dict)  # by outcome then, the lines
+    open: Mapping[int, frozenset[str]] = field(default_factory=dict)  # lines that stayed open: fields of what they waited for
+    asked: frozenset[int] = frozenset()  # lines of which a person had to say who they are
+    absent: int | None = None  # how many were absent; None when it was never applied
+    left: Ranges = ()  # absent records, by number, that neither ended nor left
+    scale: Any = None  # how much each agreement counted: `steps.KeptScale`
+
+    def after(self, step: Any) -> Applied:
+        """Go on from one more time that it was applied."""
+        if step.absent is None:  # applied before any of this was kept
+            return self
+        names = {*self.went_in, *step.went_in}
+        went_in = {name: (*self.went_in.get(name, ()), *step.went_in.get(name, ())) for name in names}
+        stays_open: dict[int, frozenset[str]] = {}
+        for one in step.open:
+            stays_open.update(dict.fromkeys(numbers_of(one.lines).tolist(), frozenset(one.fields)))
+        asked = frozenset(numbers_of(step.asked).tolist())
+        absent = step.absent if self.absent is None else self.absent
+        return Applied(went_in, stays_open, asked, absent, tuple(step.left), self.scale or step.scale)
+
+    def touched(self, step: Any) -> Applied:
+        """Let go of the rows that a later step is about: what becomes of them is what somebody has said."""
+        if not self.open:
+            return self
+        lines, fields = _told_of(step)
+        if lines is None:
+            return Applied(self.went_in, {}, frozenset(), self.absent, self.left, self.scale)
+        gone = {line for line in lines if line in self.open}
+        if fields:
+            gone |= {line for line, named in self.open.items() if named & fields}
+        kept = {line: named for line, named in self.open.items() if line not in gone} if gone else self.open
+        return Applied(self.went_in, kept, self.asked, self.absent, self.left, self.scale)
+
+
+# Steps that are about all rows: what the file is taken for.
+_ALL = ("reading", "pair", "pairs", "split", "recipe", "limits", "keys")
+
+
+def _told_of(step: Any) -> tuple[Iterable[int] | None, frozenset[str]]:
+    """Say which lines and which fields a step is about; no lines where it is about all of them."""
+    if step.kind in _ALL:
+        return None, frozenset()
+    if step.kind in ("applied", "taken_back", "coverage", "absent", "source"):
+        return (), frozenset()
+    lines = getattr(step, "lines", None) or [one.line for one in (*getattr(step, "cells", ()), *getattr(step, "choices", ()))]
+    return (lines, frozenset()) if lines else ((), frozenset({step.field}))
+
+
+def keep_moment(evaluation: Evaluation) -> dict[str, Any]:
+    """Say what an evaluation that is applied now leaves behind: the parts of an `AppliedStep` but for the change set's."""
+    lines, outcomes = evaluation.table.lines, evaluation.outcomes
+    fresh = ~evaluation.is_in
+    people = evaluation.facts.people
+    asked = (people.decision == ASKED) & ~evaluation.facts.aside if people is not None else np.zeros(len(lines), bool)
+    absences = evaluation.absences
+    stay = absences.records[(absences.acts == STAY) | (absences.acts == HOLD)]
+    went_in = {name: ranges_of(lines[(outcomes == number) & fresh]) for number, name in enumerate(OUTCOMES[:IN])}
+    return {
+        "went_in": {name: ranges for name, ranges in went_in.items() if ranges},
+        "open": [{"fields": sorted(fields), "lines": ranges_of(lines[rows])} for fields, rows in _stay_open(evaluation).items()],
+        "asked": ranges_of(lines[asked]),
+        "absent": evaluation.tally.absent,
+        "left": ranges_of(np.sort(evaluation.snapshot.ids[stay])),
+        "scale": people.scale.to_numbers() if people is not None and people.scale is not None else None,
+    }
+
+
+def _stay_open(evaluation: Evaluation) -> dict[frozenset[str], list[int]]:
+    """Order the rows that wait or are stopped by the fields of what stands in their way."""
+    fields_of = {one.id: frozenset(filter(None, (one.hit.field, *one.hit.fields))) for one in evaluation.causes}
+    of_row: dict[int, frozenset[str]] = {}
+    for cause in evaluation.causes:
+        if cause.hit.weight == "note":
+            continue
+        named = fields_of[cause.id].union(*(fields_of.get(one, frozenset()) for one in cause.follows))
+        for row in cause.open_rows.tolist():
+            of_row[row] = of_row.get(row, frozenset()) | named
+    waits = (evaluation.outcomes == WAITING) | (evaluation.outcomes == STOPPED)
+    found: dict[frozenset[str], list[int]] = {}
+    for row in np.flatnonzero(waits).tolist():
+        found.setdefault(of_row.get(row, frozenset()), []).append(row)
+    return found
+
+
+def ranges_of(numbers: Sequence[int] | NDArray[Any]) -> list[list[int]]:
+    """Write rising numbers as ranges, each by its first and last.
+
+    >>> ranges_of([1, 2, 3, 7]), ranges_of([])
+    ([[1, 3], [7, 7]], [])
+    """
+    found = np.asarray(numbers, np.int64)
+    if not len(found):
+        return []
+    breaks = np.flatnonzero(np.diff(found) != 1)
+    firsts, lasts = found[np.append(0, breaks + 1)], found[np.append(breaks, len(found) - 1)]
+    return np.stack([firsts, lasts], axis=1).tolist()  # type: ignore[no-any-return]
+
+
+def numbers_of(ranges: Iterable[Sequence[int]]) -> NDArray[np.int64]:
+    """List the numbers of ranges.
+
+    >>> numbers_of([(1, 3), (7, 7)]).tolist()
+    [1, 2, 3, 7]
+    """
+    parts = [np.arange(first, last + 1) for first, last in ranges]
+    return np.concatenate(parts) if parts else np.zeros(0, np.int64)
