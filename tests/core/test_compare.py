@@ -42,6 +42,7 @@ ROWS = st.dictionaries(
     max_size=6,
 )
 FIELDS = ["name", "born", "credits", "ports"]
+FILE_WINS = [{"kind": "update", "field": name, "rule": "file"} for name in FIELDS]
 
 
 def same(field: str, old, new) -> bool:
@@ -60,7 +61,7 @@ def test_compares_as_a_loop_would(file, roster):
     snapshot = Snapshot.of_values(PLAIN, list(range(len(records))), records, 1)
     out = io.StringIO(newline="")
     csv.writer(out).writerows([["no", *FIELDS], *([number, *(text for text, _ in values)] for number, values in file.items())])
-    evaluation = work_out(out.getvalue(), snapshot=snapshot, definition=PLAIN, coverage="everybody")
+    evaluation = work_out(out.getvalue(), *FILE_WINS, snapshot=snapshot, definition=PLAIN, coverage="everybody")
     changes, outcomes = set(), {}
     for row, (number, values) in enumerate(file.items()):
         if number not in roster:
@@ -176,7 +177,7 @@ def test_applied_plan_is_the_file(before, after):
     mark = {"kind": "decimal_mark", "field": "credits", "mark": ","}
     order = {"kind": "date_order", "field": "born", "order": "dmy"}
     text = "no;name;born;credits;ports\n" + rows
-    evaluation = work_out(text, leave, mark, order, snapshot=old, definition=PLAIN, coverage="everybody")
+    evaluation = work_out(text, leave, mark, order, *FILE_WINS, snapshot=old, definition=PLAIN, coverage="everybody")
     if not after or (evaluation.outcomes > 2).any():
         return
     plan = plan_changes(evaluation)

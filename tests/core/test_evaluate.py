@@ -226,9 +226,11 @@ def test_unfilled_fields_stay():
     assert '"name":"Ines Marie"' in document
 
 
-def test_blank_cells_take_away():
-    """A blank cell of a column that the file has takes the value away, and is counted as a change of that field."""
-    evaluation = work_out("no,name,credits\n1,Ines,\n")
+def test_blank_cells_take_away_when_asked():
+    """A blank cell takes a value away only when somebody says so, and then it is counted as a change of that field."""
+    text = "no,name,credits\n1,Ines,\n"
+    assert work_out(text).changes == {}
+    evaluation = work_out(text, {"kind": "update", "field": "credits", "rule": "file"})
     assert {name: rows.tolist() for name, rows in evaluation.changes.items()} == {"credits": [0]}
     assert "credits" not in plan_changes(evaluation).documents[0]
 

@@ -9,11 +9,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nevefield.core.changes.plan import plan_changes
+from nevefield.core.changes.taking import kept_blanks, taken_away
 from nevefield.core.changes.updating import rules_of, update_value
 from nevefield.core.definition import read_definition
 from nevefield.core.errors import WrongStep
 from nevefield.core.steps import read_step, refuse_unknown
-from tests.core.world import CREW, DOCUMENT, findings, outcomes, work_out
+from tests.core.world import CREW, DOCUMENT, ROSTER, findings, outcomes, work_out
 
 FILE = "no,name,mail,credits,port\n1,Ines,new@q.example,2.5,TQY\n2,Tove,,1,SKV;TQY\n3,Una,una@q.example,4,\n"
 
@@ -42,6 +43,9 @@ def planned(*steps: dict, text: str = FILE) -> dict[str, dict]:
         (rule("port", "remove"), "port", [None, ["DNS"], None]),
         (rule("mail", "blanks"), "mail", ["ines@q.example", "tove@q.example", "una@q.example"]),
         (rule("mail", "ours"), "mail", ["ines@q.example", "tove@q.example", None]),
+        (rule("mail", "filled"), "mail", ["new@q.example", "tove@q.example", "una@q.example"]),
+        (rule("mail", "file"), "mail", ["new@q.example", None, "una@q.example"]),
+        (rule("mail", "file", 3), "mail", ["new@q.example", None, "una@q.example"]),
     ],
 )
 def test_rules(step, field, expected):
@@ -49,6 +53,31 @@ def test_rules(step, field, expected):
     found = planned(step, rule("credits", "file") if field != "credits" else rule("port", "file"))
     values = [found[number].get(field) for number in ("1", "2", "3")]
     assert values == expected
+
+
+def test_nothing_is_taken_away_unasked():
+    """By default an empty cell empties nothing and several values are added; what is kept so can be seen, and asked for."""
+    evaluation = work_out(FILE)
+    assert {name: rows.tolist() for name, rows in evaluation.changes.items()} == {
+        "mail": [0, 2],
+        "port": [0, 1],
+        "credits": [0, 1, 2],
+    }
+    assert planned()["2"] == {**ROSTER[1], "port": ["DNS", "SKV", "TQY"], "credits": "1"}
+    assert kept_blanks(evaluation, "mail").tolist() == [1]
+    assert all(not len(taken_away(evaluation, name)) for name in evaluation.changes)
+    asked = work_out(FILE, rule("mail", "file"), rule("port", "file"))
+    assert taken_away(asked, "mail").tolist() == [1]
+    assert taken_away(asked, "port").tolist() == [1]  # one of several is taken away as well
+    assert kept_blanks(asked, "mail").tolist() == []
+
+
+def test_new_people_get_what_the_file_has():
+    """Whatever the rule, who joins gets the file's values."""
+    text = "no,name,mail,port\n7,Kit,kit@q.example,TQY\n"
+    for name in rules_of(CREW.by_name["port"]):
+        fields = [rule("port", name)] + ([rule("mail", name)] if name in rules_of(CREW.by_name["mail"]) else [])
+        assert planned(*fields, text=text)["7"] == {"no": "7", "name": "Kit", "mail": "kit@q.example", "port": ["TQY"]}
 
 
 def test_unused_wrong_value_stops_nothing():
@@ -81,7 +110,7 @@ def test_several_as_sets(had, brought):
 
 def test_rules_fit_their_field():
     """Only numbers and several values can be added to; a part needs a condition on fields that there are."""
-    assert rules_of(CREW.by_name["mail"]) == ("file", "ours", "blanks")
+    assert rules_of(CREW.by_name["mail"]) == ("filled", "file", "ours", "blanks")
     for step in (
         rule("mail", "add"),
         {"kind": "coverage", "of": "part"},

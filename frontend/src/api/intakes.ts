@@ -21,7 +21,7 @@ export const getLines = (id: number, start: number, limit: number): Promise<Line
   take(client.GET('/api/intakes/{intake_id}/lines', asked(id, { start, limit })))
 export const getColumns = (id: number): Promise<Columns> => take(client.GET('/api/intakes/{intake_id}/columns', at(id)))
 export const getCauses = async (id: number): Promise<Cause[]> => (await take(client.GET('/api/intakes/{intake_id}/causes', at(id)))).causes
-export const getRows = (id: number, query: { start: number; limit: number; outcome: string; cause: string; q: string; fields: string }): Promise<Rows> =>
+export const getRows = (id: number, query: { start: number; limit: number; outcome: string; cause: string; q: string; fields: string; ready?: boolean }): Promise<Rows> =>
   take(client.GET('/api/intakes/{intake_id}/rows', asked(id, query)))
 export const getRow = (id: number, line: number): Promise<RowDetail> => take(client.GET('/api/intakes/{intake_id}/rows/{line}', lineAt(id, line)))
 export const getWhere = (id: number, line: number): Promise<Where> => take(client.GET('/api/intakes/{intake_id}/where/{line}', lineAt(id, line)))

@@ -1952,6 +1952,13 @@ export interface components {
             rows: {
                 [key: string]: number;
             };
+            /**
+             * Taken Away
+             * @default {}
+             */
+            taken_away: {
+                [key: string]: number;
+            };
             tally: components["schemas"]["TallyOut"] | null;
             /** Title */
             title: string;
@@ -2511,6 +2518,11 @@ export interface components {
         FamilyOut: {
             /** Count */
             count: number;
+            /**
+             * Kept Blank
+             * @default 0
+             */
+            kept_blank: number;
             /** Key */
             key: string;
             /** Taken Away */
@@ -6108,6 +6120,7 @@ export interface operations {
                 cause?: string;
                 q?: string;
                 fields?: string;
+                ready?: boolean;
             };
             header?: never;
             path: {

@@ -13,12 +13,13 @@ const opened = ref<Outcome | null>(null)
 const tally = computed(() => props.receipt.tally)
 const found = computed(() => ({ ...props.receipt.found, same: props.receipt.rows.same ?? tally.value?.same ?? 0 }) as Record<string, number>)
 const fields = computed(() => Object.values(props.receipt.fields).reduce((sum, one) => sum + one, 0))
+const taken = computed(() => Object.entries(props.receipt.taken_away).map(([title, n]) => `${title} taken away from ${counted(n, 'person', 'people')}`))
 const isIn = computed(() => (tally.value ? tally.value.new + tally.value.changed + tally.value.same : 0))
 const sum = computed(() => Object.values(props.receipt.rows).reduce((total, one) => total + one, 0))
 const ended = computed(() => props.receipt.absent.end ?? 0)
 const lines = computed(() => [
   { key: 'new', word: 'joined', planned: tally.value?.new ?? props.receipt.planned.joined ?? 0, back: found.value.joined ?? 0, said: '' },
-  { key: 'changed', word: 'changed', planned: tally.value?.changed ?? props.receipt.planned.changed ?? 0, back: (found.value.changed ?? 0) - ended.value, said: fields.value ? counted(fields.value, 'field') : '' },
+  { key: 'changed', word: 'changed', planned: tally.value?.changed ?? props.receipt.planned.changed ?? 0, back: (found.value.changed ?? 0) - ended.value, said: [fields.value ? counted(fields.value, 'field') : '', ...taken.value].filter(Boolean).join('; ') },
   ...(props.receipt.kind === 'intake' ? [{ key: 'same', word: 'same already', planned: tally.value?.same ?? 0, back: found.value.same ?? 0, said: '' }] : []),
   ...(ended.value ? [{ key: 'ended', word: 'absent, end day set', planned: ended.value, back: ended.value, said: '' }] : []),
   ...(props.receipt.found.left ? [{ key: 'left', word: 'left', planned: props.receipt.planned.left ?? 0, back: props.receipt.found.left, said: '' }] : []),

@@ -40,7 +40,8 @@ FIELD_OWN = (
 )
 ROSTER_OWN = ("keys", "checks", "likeness", "approval", "groups", "placement")
 APPROVAL_OWN = ("from", "raising")
-UPDATES = ("file", "ours", "blanks", "add", "remove")
+UPDATES = ("filled", "file", "ours", "blanks", "add", "remove")
+COUNTING = 4  # of them are for every field; those behind are for numbers and several values
 LIKENESS_OWN = ("off", "certain", "nobody")
 REFERENCE_OWN = ("hierarchy",)
 IDENTIFIER_OWN = ("prefix", "alphabet", "length", "check", "over", "weights", "modulus")
@@ -86,9 +87,14 @@ class Field:
     means: str = ""  # what the field is about a person
     owner: str = ""  # the office that owns the field
     sensitive: bool = False
-    update: str = ""  # the update rule that holds unless somebody says otherwise; "": the file's value
+    update: str = ""  # the update rule that holds unless somebody says otherwise; "": see `rule`
     on_day: str = ""  # the field whose day a code must be in use on; "": today
     form: Field | None = None  # the field that it refers to: values are compared as that one's are
+
+    @property
+    def rule(self) -> str:
+        """The update rule that holds unless somebody says otherwise: a file takes nothing away that it does not name."""
+        return self.update or ("add" if self.several else "filled")
 
     @property
     def is_mail(self) -> bool:
@@ -341,7 +347,7 @@ def _update(own: dict[str, Any], kind: str, place: str) -> str:
     """Read a field's update rule."""
     rule = _text(own, "update", f"{place}.nevefield.update")
     counts = kind in ("integer", "number") or bool(own.get("several"))
-    known = UPDATES if counts else UPDATES[:3]
+    known = UPDATES if counts else UPDATES[:COUNTING]
     if rule and rule not in known:
         raise WrongDefinition(f"{place}.nevefield.update", f"{rule!r} is unknown; {near(rule, known)}")
     return rule

@@ -145,6 +145,7 @@ class Cell(_Step):
     line: int
     field: Text
     value: Text
+    empties: bool = False  # with "": what the record has is taken away too, whatever the field's rule
 
 
 class SetStep(_Step):
@@ -220,13 +221,13 @@ class WaiveStep(_Step):
 class UpdateStep(_Step):
     """Say what becomes of a record's value when the file brings one; of all rows, or only of these lines.
 
-    file: the file's; ours: the roster's stays; blanks: only where the roster has none; add and remove: to and from a number, or
-    to and from several values.
+    filled: the file's where it has one; file: the file's, an empty cell empties; ours: the roster's stays; blanks: only where
+    the roster has none; add and remove: to and from a number, or to and from several values.
     """
 
     kind: Literal["update"]
     field: Text
-    rule: Literal["file", "ours", "blanks", "add", "remove"]
+    rule: Literal["filled", "file", "ours", "blanks", "add", "remove"]
     lines: list[int] = []
 
 
@@ -631,6 +632,8 @@ def _take(decisions: Decisions, step: Any) -> None:
         case "set":
             for cell in step.cells:
                 decisions.cells.setdefault(cell.field, {})[cell.line] = cell.value
+                if cell.empties:
+                    decisions.row_rules.setdefault(cell.field, {})[cell.line] = "file"
         case "hold":
             decisions.held.update(dict.fromkeys(step.lines, step.reason))
         case "leave_out":

@@ -11,6 +11,7 @@ from nevefield.core.changes.acts import acts_of, digest_acts
 from nevefield.core.changes.ending import find_ends
 from nevefield.core.changes.guards import guards_of
 from nevefield.core.changes.plan import plan_changes
+from nevefield.core.changes.taking import taken_away
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.evaluate import HELD, LEFT_OUT, SAME
 from nevefield.core.people.recognising import likeness_of
@@ -264,6 +265,8 @@ def _keep_receipt(
     if found != {name: tally[name] for name in OUTCOMES} or not evaluation.tally.adds_up:
         raise NotReconciled({name: tally[name] for name in OUTCOMES}, found)
     receipt |= {"tally": tally, "rows": found, "fields": _count_fields(evaluation)}
+    title = evaluation.definition.title_of
+    receipt["taken_away"] = {title(name): len(rows) for name in evaluation.changes if len(rows := taken_away(evaluation, name))}
     receipt |= {"absent": evaluation.absences.counts(), "coverage": evaluation.decisions.coverage}
     receipt["learnt"] = learn_from(context, connection, intake, opened.roster, evaluation, account_id)
     record_store.set_receipt(connection, change_set_id, receipt)
@@ -297,7 +300,9 @@ def _counted(evaluation: Evaluation) -> dict[str, list[int]]:
     went_in = evaluation.table.lines[(evaluation.outcomes <= SAME) & ~evaluation.is_in].tolist()
     counted = {}
     for one in evaluation.definition.fields:
-        rule = decisions.rules.get(one.name) or one.update
+        if one.several:  # what is there already is not added again
+            continue
+        rule = decisions.rules.get(one.name) or one.rule
         single = decisions.row_rules.get(one.name, {})
         lines = [line for line in went_in if single.get(line, rule) in ("add", "remove")]
         if lines and one.name in evaluation.facts.typed:

@@ -51,8 +51,10 @@ def step_for(
             return {"kind": "translate", "field": field, "texts": list(cause.hit.texts), "to": value}
         case "suggest" if field:
             return {"kind": "set", "cells": _suggested(evaluation, cause, chosen)}
-        case "set" | "blank" if field:
-            return _set(field, chosen, "" if kind == "blank" else value or "")
+        case "set" if field:
+            return _set(field, chosen, value or "")
+        case "blank" if field:
+            return {"kind": "set", "cells": [{"line": line, "field": field, "value": "", "empties": True} for line in chosen]}
         case "date_order" if field and value in ("dmy", "mdy"):
             return {"kind": "date_order", "field": field, "order": value}
         case "date_order" if field and value in ("turned", "kept"):

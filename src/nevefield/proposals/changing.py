@@ -95,5 +95,5 @@ def keep_rows(
 def first_steps(snapshot: Snapshot, places: Sequence[int], fields: Sequence[str]) -> list[dict[str, Any]]:
     """Make the steps with which rows about known records begin: who each is, and that what is said of a field counts."""
     choices = [{"line": line, "record": int(snapshot.ids[place])} for line, place in enumerate(places, 1)]
-    names = [name for name in fields if snapshot.definition.by_name[name].update not in ("", "file")]
-    return [{"kind": "person", "choices": choices}, *({"kind": "update", "field": name, "rule": "file"} for name in names)]
+    rules = [{"kind": "update", "field": name, "rule": "file"} for name in dict.fromkeys(fields)]
+    return [{"kind": "person", "choices": choices}, *rules]

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.changes.leaving import ACTS
+from nevefield.core.changes.taking import kept_blanks, taken_away
 from nevefield.core.changes.updating import rules_of
 from nevefield.core.columns.titles import name_person
 from nevefield.core.evaluate import NEW, SAME
@@ -31,15 +32,13 @@ def changes_answer(evaluation: Evaluation) -> models.ChangesOut:
         models.FamilyOut(key="absent", title="absent from the file", count=tally.absent, taken_away=0),
     ]
     for name, rows in evaluation.changes.items():
-        emptied = int((evaluation.facts.folded[name].codes[rows] < 0).sum())
-        families.append(
-            models.FamilyOut(key=name, title=evaluation.definition.title_of(name), count=len(rows), taken_away=emptied)
-        )
+        families.append(_family(evaluation, name, len(rows)))
     decisions = evaluation.decisions
-    # What somebody keeps as it is stays in sight, or nobody would find the way back.
-    for name in dict.fromkeys([*decisions.rules, *decisions.row_rules]):
+    # What somebody keeps as it is stays in sight, or nobody would find the way back; so does what the file has nothing for.
+    blank = [name for name in evaluation.facts.typed if len(kept_blanks(evaluation, name))]
+    for name in dict.fromkeys([*decisions.rules, *decisions.row_rules, *blank]):
         if name in evaluation.facts.typed and name not in evaluation.changes:
-            families.append(models.FamilyOut(key=name, title=evaluation.definition.title_of(name), count=0, taken_away=0))
+            families.append(_family(evaluation, name, 0))
     going = evaluation.going
     followed = [
         models.FollowedOut(field=name, title=evaluation.definition.title_of(name), count=int(going[rows].sum()))
@@ -47,6 +46,16 @@ def changes_answer(evaluation: Evaluation) -> models.ChangesOut:
         if going[rows].any()
     ]
     return models.ChangesOut(families=families, changed=tally.changed, followed=followed)
+
+
+def _family(evaluation: Evaluation, name: str, count: int) -> models.FamilyOut:
+    return models.FamilyOut(
+        key=name,
+        title=evaluation.definition.title_of(name),
+        count=count,
+        taken_away=len(taken_away(evaluation, name)),
+        kept_blank=len(kept_blanks(evaluation, name)),
+    )
 
 
 def family_answer(evaluation: Evaluation, query: models.FamilyQuery) -> models.FamilyDetail:
@@ -74,7 +83,7 @@ def _with_rule(evaluation: Evaluation, name: str, detail: models.FamilyDetail) -
     """Say what becomes of a field's value, what could, and of a number the sums before and after."""
     one, decisions = evaluation.definition.by_name[name], evaluation.decisions
     said = {
-        "rule": decisions.rules.get(name) or one.update or "file",
+        "rule": decisions.rules.get(name) or one.rule,
         "rules": list(rules_of(one)),
         "kept": sum(rule == "ours" for rule in decisions.row_rules.get(name, {}).values()),
     }

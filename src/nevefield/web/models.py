@@ -310,6 +310,7 @@ class FamilyOut(BaseModel):
     title: str
     count: int
     taken_away: int
+    kept_blank: int = 0  # rows without a value, whose record keeps its own
 
 
 class CompareQuery(Model):
@@ -508,6 +509,7 @@ class ChangeSetOut(BaseModel):
     tally: TallyOut | None
     rows: dict[str, int]
     fields: dict[str, int]
+    taken_away: dict[str, int] = {}  # by title of the field, from how many people a value was taken away
 
 
 class ReceiptLine(BaseModel):
@@ -1010,6 +1012,7 @@ class RowsQuery(Model):
     cause: str = ""
     q: str = Field("", max_length=200)
     fields: str = Field("", max_length=4000)
+    ready: bool = False  # without the rows that went in when the intake was applied
 
 
 class FindingOut(BaseModel):

@@ -185,6 +185,7 @@ def _change_set(roster: str, one: store.ChangeSet, by: str, undone_by: int | Non
         tally=models.TallyOut(**receipt["tally"]) if "tally" in receipt else None,
         rows=receipt.get("rows", {}),
         fields=receipt.get("fields", {}),
+        taken_away=receipt.get("taken_away", {}),
     )
 
 

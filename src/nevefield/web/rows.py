@@ -43,6 +43,8 @@ def _choose(evaluation: Evaluation, query: models.RowsQuery) -> NDArray[np.intp]
         if cause is not None:
             of_cause[cause.near if cause.hit.whole else cause.open_rows] = True
         chosen &= of_cause
+    if query.ready:
+        chosen &= ~evaluation.is_in
     if query.q:
         chosen &= _with_text(evaluation, query.q)
     return np.flatnonzero(chosen)

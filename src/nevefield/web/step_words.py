@@ -14,7 +14,8 @@ if TYPE_CHECKING:
 __all__ = ["word_step"]
 
 RULES = {
-    "file": "the file's value",
+    "filled": "the file's value where it has one",
+    "file": "as the file has it, an empty cell empties",
     "ours": "the roster's stays",
     "blanks": "only where the roster has none",
     "add": "added to what is there",

@@ -24,7 +24,7 @@ const markOf = (key: string) => (key === 'join' ? 'join' : key === 'absent' ? 'a
     </button>
     <p>Fields that change<template v-if="changes">, in {{ count(changes.changed) }} {{ changes.changed === 1 ? 'record' : 'records' }}</template></p>
     <button v-for="one in fields" :key="one.key" class="plain family" :class="{ on: one.key === selected }" :aria-pressed="one.key === selected" @click="emit('choose', one.key)">
-      <ChangeMark kind="change" /><span class="name">{{ one.title }}<span v-if="one.taken_away" class="bad" :title="`${one.taken_away} taken away`"> −{{ one.taken_away }}</span></span><b>{{ count(one.count) }}</b><span class="bar"><i class="change" :style="{ width: width(one.count) }" /></span>
+      <ChangeMark kind="change" /><span class="name">{{ one.title }}<span v-if="one.taken_away" class="bad" :title="`${one.taken_away} taken away`"> −{{ one.taken_away }}</span><span v-if="one.kept_blank" class="soft" :title="`${counted(one.kept_blank, 'row has', 'rows have')} nothing here; the roster’s value stays`"> · {{ count(one.kept_blank) }} empty</span></span><b>{{ count(one.count) }}</b><span class="bar"><i class="change" :style="{ width: width(one.count) }" /></span>
     </button>
     <p v-if="changes && !fields.length" class="none">none: no record of the roster gets another value</p>
     <template v-if="changes?.followed.length">

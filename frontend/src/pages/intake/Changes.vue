@@ -39,7 +39,7 @@ const telling = computed(() => catalog.roster(intake.value?.roster ?? '')?.field
 const pages = usePages<Person>(async (start, limit) => {
   if (key.value === 'join') {
     detail.value = null
-    const joining = await getRows(id, { start, limit, outcome: 'new', cause: '', q: '', fields: telling.value.map((one) => one.name).join(',') })
+    const joining = await getRows(id, { start, limit, outcome: 'new', cause: '', q: '', ready: true, fields: telling.value.map((one) => one.name).join(',') })
     return { total: joining.total, rows: joining.rows.map((one) => ({ ...one, old: null, new: null, act: '' })) }
   }
   const found = await getFamily(id, key.value, start, limit)
@@ -65,11 +65,14 @@ const said = computed(() => {
 })
 const under = computed(() => {
   if (key.value === 'absent') return intake.value?.coverage !== 'listed' ? 'Nothing is done to them unless you say so. Whoever leaves keeps the record’s life, and can be taken back.' : 'The file claims only the people in it, so nobody counts as absent.'
+  const kept = family.value?.kept_blank ?? 0
+  if (kept && !family.value?.taken_away) return `${counted(kept, 'row has', 'rows have')} nothing here, and the roster’s value stays for ${kept === 1 ? 'this person' : 'these people'}.`
   return family.value?.taken_away ? `${counted(family.value.taken_away, 'value is', 'values are')} taken away, the others change` : ''
 })
 /** What becomes of the field's value, in words that fit numbers and several values. */
 const RULES: Record<string, [string, string]> = {
-  file: ['take the file’s value', 'make it exactly these'], ours: ['keep the roster’s', 'keep the roster’s'], blanks: ['fill blanks only', 'fill blanks only'],
+  filled: ['take the file’s value where it has one', 'make it these where the file has any'],
+  file: ['take the file’s value, an empty cell empties', 'make it exactly these, an empty cell empties'], ours: ['keep the roster’s', 'keep the roster’s'], blanks: ['fill blanks only', 'fill blanks only'],
   add: ['add the file’s number', 'add these'], remove: ['subtract the file’s number', 'remove these'],
 }
 const ruleWord = (rule: string) => RULES[rule]?.[field.value?.several ? 1 : 0] ?? rule
@@ -96,7 +99,7 @@ function leaveOut(reason: string): void {
 }
 const ACT_WORDS: Record<string, string> = { stay: 'stays as it is', end: 'ends', leave: 'leaves the roster', hold: 'held for a look' }
 const actWord = (person: Person) => (person.act === 'end' && detail.value ? `ends ${show(detail.value.end_day)}` : (ACT_WORDS[person.act] ?? ''))
-const tickIn = () => void open.add({ kind: 'update', field: key.value, rule: detail.value?.rule ?? 'file' })
+const tickIn = () => void open.add({ kind: 'update', field: key.value, rule: detail.value?.rule ?? 'filled' })
 const label = (value: Value, of = field.value) => (typeof value === 'string' && of?.code_list ? catalog.label(of.code_list, value) || value : show(value, of?.type))
 
 async function load(): Promise<void> {
@@ -139,6 +142,7 @@ onMounted(() => void load())
       <p v-if="under" :class="family?.taken_away && isField ? 'flag stop' : 'soft'">{{ under }}</p>
       <div v-if="isField && detail?.rules.length" class="rule">
         <label>What becomes of it <select class="box" :value="detail.rule" :disabled="!may" @change="setRule"><option v-for="one in detail.rules" :key="one" :value="one">{{ ruleWord(one) }}</option></select></label>
+        <button v-if="family?.kept_blank" class="btn" :disabled="!may" title="Shown here first, with from whom; nothing happens before it is applied" @click="open.add({ kind: 'update', field: key, rule: 'file' })">Empty it for {{ counted(family.kept_blank, 'person', 'people') }}</button>
         <span v-if="detail.before !== null && detail.after !== null" class="soft">sum {{ count(Number(detail.before)) }} → <b>{{ count(Number(detail.after)) }}</b></span>
         <span v-if="detail.kept" class="soft">{{ counted(detail.kept, 'person keeps', 'people keep') }} the roster’s value · <button class="link" :disabled="!may" @click="tickIn">tick them in again</button></span>
       </div>

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from nevefield.core.changes.taking import taken_away
+
 if TYPE_CHECKING:
     from nevefield.core.evaluate import Evaluation
 
@@ -20,8 +22,8 @@ def guards_of(evaluation: Evaluation) -> list[str]:
     changed = evaluation.ready.changed
     if changed >= CHANGED_LEAST and changed > CHANGED_SHARE * records:
         said.append(f"{changed:,} of {records:,} records change.")
-    for name, rows in evaluation.changes.items():
-        taken = int((evaluation.facts.folded[name].codes[rows] < 0).sum())
+    for name in evaluation.changes:
+        taken = len(taken_away(evaluation, name))
         if taken >= TAKEN_LEAST and taken > TAKEN_SHARE * records:
             said.append(f"{evaluation.definition.title_of(name)} is taken away from {taken:,} of {records:,} people.")
     for act, word in (("leave", "leave the roster"), ("end", "get an end day")):

@@ -11,7 +11,8 @@ import numpy as np
 
 from nevefield.core.columns.derived import derive
 from nevefield.core.columns.values import SEVERAL, Problem, Typed, refuse_limits
-from nevefield.core.definition import UPDATES
+from nevefield.core.definition import COUNTING, UPDATES
+from nevefield.core.trail import union
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
@@ -25,14 +26,14 @@ if TYPE_CHECKING:
 
 __all__ = ["RULES", "rules_of", "update_fields", "update_value"]
 
-# file: the file's value, as it is; ours: the roster's stays; blanks: only where the roster has none; add and remove: to and
-# from a number, or to and from several values.
+# filled: the file's value where it has one; file: the file's, an empty cell empties; ours: the roster's stays; blanks: only
+# where the roster has none; add and remove: to and from a number, or to and from several values.
 RULES = UPDATES
 
 
 def rules_of(one: Field) -> tuple[str, ...]:
     """List the rules that a field can have."""
-    return RULES if one.several or one.type in ("integer", "number") else RULES[:3]
+    return RULES if one.several or one.type in ("integer", "number") else RULES[:COUNTING]
 
 
 def update_value(one: Field, rule: str, ours: str | None, theirs: str | None) -> str | None:
@@ -48,7 +49,7 @@ def update_value(one: Field, rule: str, ours: str | None, theirs: str | None) ->
     >>> update_value(Field("credits", "Credits", "number"), "add", "2.5", "10")
     '12.5'
     """
-    if rule == "ours" or (rule == "blanks" and theirs is not None):
+    if rule == "ours" or (rule == "blanks" and theirs is not None) or (rule == "filled" and ours is None):
         return theirs
     if rule in ("add", "remove"):
         if ours is None:
@@ -103,7 +104,7 @@ def update_fields(
     updated = dict(typed)
     for name, values in typed.items():
         one = definition.by_name[name]
-        rule = rules.get(name) or one.update or "file"
+        rule = rules.get(name) or one.rule
         single = row_rules.get(name, {})
         if rule == "file" and not single:
             continue
@@ -142,14 +143,28 @@ def _apply(update: Callable[[NDArray[np.intp]], _Update], values: Typed) -> Type
     return replace(values, raw=texts, stored=stored, problems=problems, _wrong=[], _folded=[])
 
 
+def _may_differ(
+    values: Typed, rule: str, record: NDArray[np.int64], snapshot: Snapshot, rows: NDArray[np.intp]
+) -> NDArray[np.bool_]:
+    """Tell for which rows a rule may make another value than the file's."""
+    if rule == "file":
+        return np.zeros(len(rows), bool)
+    if rule == "filled":
+        return values.stored.codes[rows] < 0
+    if rule == "add" and values.field.several:  # to the same values nothing is added
+        theirs = snapshot.folded(values.field.name)
+        return np.asarray(values.folded().place(theirs)[rows] != theirs.codes[record[rows]])
+    return np.ones(len(rows), bool)
+
+
 def _update(
     values: Typed, rule: str, single: Mapping[int, str], record: NDArray[np.int64], snapshot: Snapshot, rows: NDArray[np.intp]
 ) -> _Update:
     """Say what a rule makes of rows."""
     one = values.field
     rows = rows[record[rows] >= 0]
-    if rule == "file":
-        rows = np.intersect1d(rows, np.array(sorted(single), np.intp))
+    alone = np.intersect1d(rows, np.array(sorted(single), np.intp))
+    rows = union((alone, rows[_may_differ(values, rule, record, snapshot, rows)]))
     theirs = snapshot.columns[one.name].rows(record[rows])
     ours = values.stored.rows(rows)
     wrong = values.problem_rows()

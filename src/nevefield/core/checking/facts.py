@@ -73,6 +73,16 @@ class Facts:
         typed = self.typed.get(name)
         return typed.problem_rows() if typed else np.zeros(len(self), bool)
 
+    def kept(self, name: str, rows: NDArray[np.intp]) -> NDArray[np.bool_]:
+        """Tell in which of some rows the file has nothing, so that the record's own value stands there: not the file's doing."""
+        raw, record = self.typed[name].raw, self.known.record[rows]
+        codes = raw.codes[rows]
+        missing = {
+            code: raw.values[code].as_py().strip() in self.definition.missing for code in np.unique(codes[codes >= 0]).tolist()
+        }
+        blank = np.array([missing.get(code, True) for code in codes.tolist()], bool)
+        return np.asarray(blank & (record >= 0))
+
     def stored(self, name: str) -> Column:
         """Return a field's values by row: the file's, or those of the rows' records where the file does not fill it."""
         if name in self.typed:

@@ -152,14 +152,17 @@ def _find_nobodies(facts: Facts, name: str, ours: Column, theirs: Column, own: C
     typed = facts.typed[name]
     several = bool(typed.field.several)
 
+    def but_kept(rows: NDArray[np.intp]) -> NDArray[np.intp]:
+        return rows[~facts.kept(name, rows)] if len(rows) else rows
+
     def make() -> NDArray[np.intp]:
         if several:
             nowhere = np.array([any(map(leads_nowhere, text.split(SEVERAL))) for text in ours.texts()] + [False], bool)
-            return np.flatnonzero(nowhere[ours.codes] & ~typed.problem_rows())
+            return but_kept(np.flatnonzero(nowhere[ours.codes] & ~typed.problem_rows()))
         there = ours.place(theirs) >= 0
         if own is not None:  # whoever joins by the same file is there as well
             there |= np.append(own.counts() > 0, [False, False])[ours.place(own)]
-        return np.flatnonzero((ours.codes >= 0) & ~there & ~typed.problem_rows())
+        return but_kept(np.flatnonzero((ours.codes >= 0) & ~there & ~typed.problem_rows()))
 
     def leads_nowhere(text: str) -> bool:
         if theirs.find([text])[0] >= 0:
@@ -180,9 +183,9 @@ def _find_nobodies(facts: Facts, name: str, ours: Column, theirs: Column, own: C
             return make()
         nowhere = {text: is_wrong(text) for text in dict.fromkeys(ours.rows(rows))}
         wrong = [nowhere[text] for text in ours.rows(rows)]
-        return put_in(before, rows, rows[np.array(wrong, bool) & ~typed.problem_rows()[rows]])
+        return put_in(before, rows, but_kept(rows[np.array(wrong, bool) & ~typed.problem_rows()[rows]]))
 
-    found: NDArray[np.intp] = facts.memo.mend(("exists", name), (typed, ours, own, theirs), make, again)
+    found: NDArray[np.intp] = facts.memo.mend(("exists", name), (typed, ours, own, theirs, facts.known), make, again)
     return found
 
 
