@@ -137,3 +137,32 @@ def test_absent_of_a_part():
     assert work_out(text, {"kind": "coverage", "of": "everybody"}).tally.absent == 2
     evaluation = work_out(text, part)
     assert [evaluation.snapshot.keys(evaluation.absent)[0], evaluation.tally.absent] == ["2", 1]
+
+
+FILL = {"kind": "fill", "field": "dept", "value": "NAV"}
+
+
+@pytest.mark.parametrize(
+    ("steps", "expected"),
+    [
+        ([FILL], ["NAV", "MEN", "NAV", "NAV", "MEN"]),
+        ([{**FILL, "over": True}], ["NAV", "NAV", "NAV", "NAV", "MEN"]),
+        ([FILL, rule("dept", "file")], ["NAV", "MEN", "NAV", "NAV", "MEN"]),  # filled is not emptied
+        ([FILL, rule("dept", "ours")], ["NAV", "MEN", None, "NAV", "MEN"]),
+        ([FILL, {**FILL, "value": ""}], ["NAV", "MEN", None, None, "MEN"]),  # no more
+    ],
+)
+def test_fill_values_fill(steps, expected):
+    """New people get it; people of the roster where the roster has nothing, or all of them where somebody says so."""
+    evaluation = work_out("no,name,dept\n1,Ines,\n2,Tove,\n3,Una,\n7,Kit,\n8,Kim,MEN\n", *steps)
+    assert [evaluation.facts.value(row, "dept") for row in range(5)] == expected
+    missing = work_out("no,name\n1,Ines\n2,Tove\n3,Una\n7,Kit\n", *steps)  # no column at all
+    assert [missing.facts.value(row, "dept") for row in range(4)] == expected[:4]
+
+
+def test_fill_adds_nothing_to_a_number():
+    """A fill value is no number to add: who has one keeps it."""
+    evaluation = work_out(
+        "no,name,credits\n1,Ines,\n7,Kit,\n", rule("credits", "add"), {"kind": "fill", "field": "credits", "value": "5"}
+    )
+    assert [evaluation.facts.value(row, "credits") for row in (0, 1)] == ["12.5", "5"]

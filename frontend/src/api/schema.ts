@@ -2149,8 +2149,15 @@ export interface components {
             certain: boolean;
             /** Distinct */
             distinct: number;
+            /**
+             * Empty
+             * @default 0
+             */
+            empty: number;
             /** Field */
             field: string | null;
+            /** @default null */
+            fill: components["schemas"]["FillOut"] | null;
             /** Filled */
             filled: number;
             /** Heading */
@@ -2586,6 +2593,19 @@ export interface components {
             title: string;
             /** Type */
             type: string;
+        };
+        /** FillOut */
+        FillOut: {
+            /** Fills */
+            fills: number;
+            /** Joining */
+            joining: number;
+            /** Kept */
+            kept: number;
+            /** Over */
+            over: boolean;
+            /** Value */
+            value: string;
         };
         /** FindingOut */
         FindingOut: {
@@ -4584,8 +4604,7 @@ export interface components {
             examples: string[];
             /** Field */
             field: string;
-            /** Fill */
-            fill: string | null;
+            fill: components["schemas"]["FillOut"] | null;
             /** Required */
             required: boolean;
             /** Said */

@@ -47,6 +47,7 @@ from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import Decisions, decide
 from nevefield.core.table import Column, Table, rows_at
 from nevefield.core.tally import OUTCOMES, Tally, count_outcomes
+from nevefield.core.texts import trim
 from nevefield.core.trail import union
 
 if TYPE_CHECKING:
@@ -235,6 +236,8 @@ def evaluate(
         aside[rows_at(table.lines, numbers_of(lines))] = True
     typed, people, joined = _know_people(definition, typed, snapshot, table, decisions, aside, said, memo)
     known = people.known
+    filled = _filled(table, pairs, definition, decisions, memo)
+    joined = _keep_filled(joined, filled, known, snapshot, decisions, definition)
     context = context_of(codes, definition, today, decisions)
     typed = compose_fields(definition, joined, known, snapshot, decisions.composed, memo, context)
     typed = update_fields(definition, typed, known, snapshot, decisions.rules, _of_rows(decisions.row_rules, table), memo)
@@ -259,6 +262,7 @@ def evaluate(
         by_hand or {},
         placed_by_hand or {},
         followed,
+        filled,
         memo,
     )
     return _conclude(table, reading, pairs, decisions, facts, progress)
@@ -495,6 +499,45 @@ def _chosen(decisions: Decisions, table: Table, snapshot: Snapshot) -> dict[int,
     return found
 
 
+def _filled(
+    table: Table, pairs: list[Pair], definition: Definition, decisions: Decisions, memo: Memo
+) -> dict[str, NDArray[np.intp]]:
+    """List by field the rows whose cell is empty, of fields that have a fill value."""
+    fills = [name for name, value in decisions.fills.items() if value and name in definition.by_name]
+    columns = columns_by_field(table, pairs, definition, memo) if fills else {}
+    found = {}
+    for name in fills:
+        raw = columns.get(name)
+        if raw is None:
+            raw = Column.constant(None, len(table))
+        raw = raw.replace(dict(_rows_of(table, decisions.cells.get(name, {}))))
+        found[name] = _find_blank(raw, definition.missing)
+    return found
+
+
+def _keep_filled(
+    joined: Joined,
+    filled: Mapping[str, NDArray[np.intp]],
+    known: Known,
+    snapshot: Snapshot,
+    decisions: Decisions,
+    definition: Definition,
+) -> Joined:
+    """Take the fill value out again for people of whom the roster has a value already, unless it was meant for them too."""
+    typed = dict(joined.typed)
+    row_rules = decisions.row_rules
+    for name, rows in filled.items():
+        if name in decisions.fills_over or name not in typed:
+            continue
+        rows = rows[known.record[rows] >= 0]
+        had = snapshot.columns[name].rows(known.record[rows])
+        # As if the file had nothing there; where it would then be emptied, what is there stays.
+        empties = (decisions.rules.get(name) or definition.by_name[name].rule) == "file" and name not in row_rules
+        kept = {row: text if empties else None for row, text in zip(rows.tolist(), had, strict=True) if text is not None}
+        typed[name] = typed[name].put(kept)
+    return replace(joined, typed=typed) if filled else joined
+
+
 def _places(pairs: list[Pair]) -> dict[str, int]:
     """Find the column of each field that has one alone."""
     return {pair.field: place for place, pair in enumerate(pairs) if pair.field and not pair.beside and not pair.parts}
@@ -622,9 +665,12 @@ def _match_edited(
 
 
 def _fill(raw: Column, fill: str, missing: frozenset[str]) -> Column:
-    empty = [code for code, text in enumerate(raw.texts()) if text.strip() in missing]
-    blank = np.isin(raw.codes, [-1, *empty])
-    return raw.replace({int(row): fill for row in np.flatnonzero(blank)})
+    return raw.replace({int(row): fill for row in _find_blank(raw, missing)})
+
+
+def _find_blank(raw: Column, missing: frozenset[str]) -> NDArray[np.intp]:
+    empty = [code for code, text in enumerate(raw.texts()) if trim(text) in missing]
+    return np.flatnonzero(np.isin(raw.codes, [-1, *empty]))
 
 
 def _nobody(rows: int) -> Known:

@@ -128,7 +128,8 @@ def learn(evaluation: Evaluation, roster: str, source: str, file: str, today: da
     for (name, text), to in decisions.translations.items():
         meant.setdefault((name, to), []).append(text)
     steps += [{"kind": "translate", "field": name, "texts": texts, "to": to} for (name, to), texts in meant.items()]
-    steps += [{"kind": "fill", "field": name, "value": value} for name, value in decisions.fills.items() if value]
+    over = decisions.fills_over
+    steps += [{"kind": "fill", "field": name, "value": to, "over": name in over} for name, to in decisions.fills.items() if to]
     for name, pattern in decisions.composed.items():
         steps.append({"kind": "compose", "field": name, "pattern": pattern.model_dump()})
     steps += [{"kind": "update", "field": name, "rule": rule} for name, rule in decisions.rules.items()]

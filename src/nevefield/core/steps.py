@@ -115,11 +115,15 @@ class DecimalMarkStep(_Step):
 
 
 class FillStep(_Step):
-    """Fill a field in every row where it is blank."""
+    """Fill a field where the file has nothing: for new people, and for those of whom the roster has nothing; "" fills no more.
+
+    `over`: for everybody whose cell is empty, in place of what the roster has.
+    """
 
     kind: Literal["fill"]
     field: Text
     value: Text
+    over: bool = False
 
 
 class ComposeStep(_Step):
@@ -539,6 +543,7 @@ class Decisions:
     orders: dict[str, str] = field(default_factory=dict)
     marks: dict[str, str] = field(default_factory=dict)  # field -> decimal mark
     fills: dict[str, str] = field(default_factory=dict)
+    fills_over: set[str] = field(default_factory=set)  # fields that are filled in place of what the roster has
     composed: dict[str, Pattern] = field(default_factory=dict)
     translations: dict[tuple[str, str], str] = field(default_factory=dict)
     cells: dict[str, dict[int, str]] = field(default_factory=dict)  # field -> line -> text
@@ -623,6 +628,7 @@ def _take(decisions: Decisions, step: Any) -> None:
             decisions.marks[step.field] = step.mark
         case "fill":
             decisions.fills[step.field] = step.value
+            (decisions.fills_over.add if step.over else decisions.fills_over.discard)(step.field)
         case "compose":
             decisions.composed.pop(step.field, None)
             if step.pattern is not None:

@@ -234,6 +234,8 @@ def columns_answer(evaluation: Evaluation) -> models.ColumnsOut:
                 wrong=wrong,
                 spark=_spark(column, counts, len(evaluation.table), typed, filled, wrong, secret, definition.missing),
                 reads=_reads(typed, wrong, evaluation),
+                empty=len(evaluation.table) - filled,
+                fill=_fill(evaluation, pair.field) if pair.field and not pair.parts and not pair.beside else None,
                 translations=_translations(evaluation, typed) if typed and typed.field.code_list else [],
             )
         )
@@ -250,10 +252,25 @@ def _unfilled(evaluation: Evaluation, one: Field) -> models.UnfilledOut:
         field=one.name,
         title=one.title,
         required=one.required,
-        fill=evaluation.decisions.fills.get(one.name),
+        fill=_fill(evaluation, one.name),
         composed=pattern.model_dump() if pattern else None,
         said=say_pattern(pattern, evaluation.definition.title_of) if pattern else "",
         examples=examples,
+    )
+
+
+def _fill(evaluation: Evaluation, name: str) -> models.FillOut | None:
+    """Say what a field's fill value does."""
+    value = evaluation.decisions.fills.get(name)
+    if not value:
+        return None
+    rows = evaluation.facts.filled.get(name, np.zeros(0, np.intp))
+    over = name in evaluation.decisions.fills_over
+    record = evaluation.known.record[rows]
+    had = evaluation.snapshot.columns[name].codes[record] >= 0 if len(evaluation.snapshot) else np.zeros(len(rows), bool)
+    kept = (record >= 0) & had & (not over)
+    return models.FillOut(
+        value=value, over=over, fills=int((~kept).sum()), joining=int((record < 0).sum()), kept=int(kept.sum())
     )
 
 

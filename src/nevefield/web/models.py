@@ -784,6 +784,14 @@ class OtherField(BaseModel):
     reason: str
 
 
+class FillOut(BaseModel):
+    value: str
+    over: bool  # in place of what the roster has, too
+    fills: int  # rows that get it
+    joining: int  # of them, people who would join
+    kept: int  # rows without a value, whose record keeps its own
+
+
 class ColumnOut(BaseModel):
     heading: str
     letter: str
@@ -800,6 +808,8 @@ class ColumnOut(BaseModel):
     wrong: int
     spark: list[SparkPart]
     reads: str
+    empty: int = 0  # rows without a value here
+    fill: FillOut | None = None
     translations: list[TranslationOut]
 
 
@@ -807,7 +817,7 @@ class UnfilledOut(BaseModel):
     field: str
     title: str
     required: bool
-    fill: str | None
+    fill: FillOut | None
     composed: dict[str, Any] | None  # the pattern
     said: str  # the pattern in words
     examples: list[str]

@@ -2,8 +2,10 @@
 import { computed } from 'vue'
 import ColumnCutter from './ColumnCutter.vue'
 import ColumnSpark from './ColumnSpark.vue'
+import FillValue from './FillValue.vue'
 import TranslationList from './TranslationList.vue'
 import type { Column, Field, Step } from '@/api/types'
+import { counted } from '@/logic/words'
 
 const props = defineProps<{ column: Column; fields: Field[]; rows: number; open: boolean; locked: boolean }>()
 const emit = defineEmits<{ toggle: []; step: [step: Step] }>()
@@ -60,6 +62,7 @@ function confirm(): void {
       <ul v-else class="parts">
         <li v-for="part in column.spark" :key="part.text"><span class="n">{{ part.rows }}</span> {{ part.kind === 'secret' ? 'values, never stored; ask the office not to send them' : part.text }}</li>
       </ul>
+      <p v-if="field && column.empty" class="fills"><span>{{ counted(column.empty, 'row has', 'rows have') }} nothing here: fill with</span><FillValue :fill="column.fill ?? null" :name="field.name" :field="field" :locked="locked" @step="(step) => emit('step', step)" /></p>
       <details v-if="!column.secret && !translating" :open="column.parts.length > 0"><summary>Several fields in one cell</summary><ColumnCutter :key="column.heading + column.parts.join()" :column="column" :fields="fields" :locked="locked" @step="(step) => emit('step', step)" /></details>
     </div>
   </section>
@@ -81,6 +84,7 @@ span.to { border: 1px dashed var(--line); padding: 3px 8px; font-size: 13.5px; l
 .to.unsure { background: var(--ask-soft); border-color: var(--waiting); }
 .why { color: var(--ink2); font-size: 13px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; padding-right: 10px; min-height: 36px; }
 .under { padding: 2px 12px 10px 23px; }
+.fills { display: flex; gap: 10px; align-items: center; margin: 4px 0 6px; font-size: 13px; }
 .choices { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; margin: 4px 0 6px; font-size: 13px; }
 details { margin-top: 6px; font-size: 13px; }
 summary { color: var(--fir); cursor: pointer; width: max-content; }

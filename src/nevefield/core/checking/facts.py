@@ -54,6 +54,7 @@ class Facts:
     by_hand: Mapping[str, Mapping[int, str]] = dataclasses.field(default_factory=dict)  # field, record by number, by whom
     placed_by_hand: Mapping[str, Collection[int]] = dataclasses.field(default_factory=dict)  # field, records whom no rule moves
     followed: Mapping[str, NDArray[np.intp]] = dataclasses.field(default_factory=dict)  # field, rows whose value a rule gave
+    filled: Mapping[str, NDArray[np.intp]] = dataclasses.field(default_factory=dict)  # field, rows that its fill value is for
     memo: Memo = dataclasses.field(default_factory=Memo)  # what checks found before; only speed hangs on it
 
     def __len__(self) -> int:
@@ -105,6 +106,7 @@ class Facts:
             joined=type(self.joined)(Followed(self.joined.person[rows]), np.arange(len(rows)), (), typed, {}),
             people=None,
             followed={},
+            filled={},
             memo=Memo(),
         )
 
