@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import copy
+
 import pytest
 
 from nevefield.core.definition import read_definition
@@ -99,3 +101,66 @@ def test_checks_are_declared():
         ("order", ("from", "to"), "stop"),
         ("required-when", ("guardian",), "stop"),
     ]
+
+
+def test_unknown_key_is_the_one_cause():
+    """In a file that cannot bring anybody new, a number that is nobody's is one cause, and what is missing follows from it."""
+    document = copy.deepcopy(DOCUMENT)
+    document["fields"][5]["constraints"] = {"required": True}  # born
+    definition = read_definition(document)
+    snapshot = Snapshot.of_values(definition, [11], [{"no": "1", "name": "Ines", "born": "2001-02-03"}], 1)
+    evaluation = work_out("no,mail\n1,a@q.example\n77,b@q.example\n78,c@q.example\n", snapshot=snapshot, definition=definition)
+    first, *rest = [cause for cause in evaluation.causes if cause.hit.weight == "stop"]
+    assert (first.hit.check, first.hit.field, first.open_rows.tolist()) == ("unknown-key", "no", [1, 2])
+    assert first.frees == 2
+    assert [(cause.hit.check, cause.hit.field, cause.follows) for cause in rest] == [
+        ("required", "born", (first.id,)),
+        ("required", "name", (first.id,)),
+    ]
+    assert outcomes(evaluation) == {2: "changed", 3: "stopped", 4: "stopped"}
+    assert "77 is nobody’s in Crew" in first.hit.say(1)
+    mended = work_out(
+        "no,mail\n1,\n77,b@q.example\n",
+        {"kind": "set", "cells": [{"line": 3, "field": "no", "value": "1"}, {"line": 2, "field": "no", "value": ""}]},
+        snapshot=snapshot,
+        definition=definition,
+    )
+    assert outcomes(mended)[3] == "changed"
+    # Where the columns are there, a new person lacks what is empty; in an empty roster everybody is new.
+    whole = work_out("no,name,born\n77,,2001-01-01\n", snapshot=snapshot, definition=definition)
+    assert findings(whole) == {(2, "name", "required")}
+    empty = work_out("no,mail\n77,b@q.example\n", snapshot=Snapshot.empty(definition), definition=definition)
+    assert {check for _, _, check in findings(empty)} == {"required"}
+
+
+@pytest.mark.parametrize(
+    ("one", "other", "check"),
+    [
+        ("Adair,Ines,2008-03-14", "Brandt,Kornel,1999-01-02", "number-shared"),
+        ("Adair,Ines,2008-03-14", "Adair,Kornel,1999-01-02", "number-shared"),  # brother and sister
+        ("Adair,Ines,", "Brandt,Kornel,1999-01-02", "number-shared"),
+        ("Adair,Ines,2008-03-14", "Adair,Ines,1999-01-02", "duplicate"),
+        ("Adair,Ines,2008-03-14", "Brandt,Ines,2008-03-14", "duplicate"),  # married
+        ("Adair,William,2008-03-14", "Adair,Bill,2008-03-15", "duplicate"),
+        ("Adair,Ines,2008-03-14", "Adiar,Inse,", "duplicate"),
+        ("Желязков,Ясен,2008-03-14", "Щерева,Гергана,1999-01-02", "number-shared"),
+        ("Αθανασίου,Ελένη,2008-03-14", "Αθανασιου,Ελενη,2008-04-14", "duplicate"),
+        ("王,小明,2008-03-14", "李,丽,1999-01-02", "number-shared"),
+    ],
+)
+def test_two_people_or_one_twice(one, other, check):
+    """Rows under one number are two people when names and days of birth plainly differ, in any letters; else one person twice."""
+    fields = [
+        {"name": "no", "constraints": {"required": True, "unique": True}},
+        {"name": "family", "nevefield": {"means": "family-name"}},
+        {"name": "given", "nevefield": {"means": "given-name"}},
+        {"name": "born", "type": "date", "nevefield": {"means": "birth-date"}},
+    ]
+    definition = read_definition({"name": "x", "primaryKey": "no", "fields": fields})
+    text = f"no,family,given,born\n7,{one}\n7,{other}\n"
+    evaluation = work_out(text, snapshot=Snapshot.empty(definition), definition=definition)
+    assert findings(evaluation) == {(2, "no", check), (3, "no", check)}
+    held = work_out(
+        text, {"kind": "hold", "lines": [3], "reason": "asked"}, snapshot=Snapshot.empty(definition), definition=definition
+    )
+    assert outcomes(held) == {2: "new", 3: "held"}

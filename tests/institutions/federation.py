@@ -131,6 +131,12 @@ def make() -> Institution:
     made.add({**person(123), "karta": "BФ/0123-Г"}, "stopped", ("karta", "pattern"))
     made.add({**person(81), "elo": "99"}, "stopped", ("elo", "minimum"))
     made.add({**person(124), "familiya": "няма", "porachitel": card(5)}, "stopped", ("familiya", "required"))
+    # Two people under one card; one person twice under it, as the city and as the village write the name.
+    by = {"porachitel": card(5)}
+    made.add({**person(125), **by}, "stopped", ("karta", "number-shared"))
+    made.add({**person(130), **by, "karta": card(125)}, "stopped", ("karta", "number-shared"))
+    made.add({**person(126), **by}, "stopped", ("karta", "duplicate"))
+    made.add({**person(126), **by, "ime": person(126)["ime"][:3]}, "stopped", ("karta", "duplicate"))
     # No card, but name and day of birth of one: the second key knows.
     made.add({**person(82), "karta": ""}, "same")
     return made

@@ -154,6 +154,18 @@ def make() -> Institution:
     made.add(written(person(84), etat="2,5"), "stopped", ("etat", "maximum"))
     made.add(written(person(85), do="31.01.2009"), "stopped", ("do", "order"), ("do", "ended"))
     made.add(written(person(86), do="30.06.2026"), "waiting", ("do", "ended"))
+    # Two people under one number, of whom nobody is in the roster; one of them is.
+    made.add(written(person(160)), "stopped", ("numer", "number-shared"))
+    made.add(written({**person(175), "numer": number(160)}), "stopped", ("numer", "number-shared"))
+    made.add(written(person(88)), "stopped", ("numer", "number-shared"))
+    made.add(written({**person(176), "numer": number(88)}), "stopped", ("numer", "number-shared"))
+    # One person twice: a slip in the name; another surname and no day of birth; a day and a month that changed places.
+    made.add(written(person(161)), "stopped", ("numer", "duplicate"))
+    made.add(written(person(161), imie="Hnaka"), "stopped", ("numer", "duplicate"))
+    made.add(written(person(162)), "stopped", ("numer", "duplicate"))
+    made.add(written(person(162), nazwisko="Wrona", urodzony=""), "stopped", ("numer", "duplicate"))
+    made.add(written({**person(163), "urodzony": "2001-03-04"}), "stopped", ("numer", "duplicate"))
+    made.add(written({**person(163), "urodzony": "2001-04-03"}), "stopped", ("numer", "duplicate"))
     # Known by the mail alone, though the number is missing.
     made.add(written(person(87), numer=""), "same")
     return made

@@ -14,7 +14,7 @@ from tests.core.checking.test_catalog import CODES, FIELDS, OTHERS, ROSTER
 from tests.core.world import TODAY
 from tests.institutions.test_institutions import MADE
 
-ELSEWHERE = ("reading", "set")  # done on another page, or with a value that somebody types
+ELSEWHERE = ("reading", "set", "edit")  # done on another page, or with a value that somebody types
 
 
 def settles(work_out, evaluation, cause) -> None:

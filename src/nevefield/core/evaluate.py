@@ -23,7 +23,7 @@ from nevefield.core.checking.cells import check_required, check_values, note_rep
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.checking.groups import check_groups
 from nevefield.core.checking.hands import check_by_hand
-from nevefield.core.checking.identity import check_identity, fold_identity
+from nevefield.core.checking.identity import check_identity, fold_identity, fold_unknown
 from nevefield.core.checking.mending import mend_hits
 from nevefield.core.checking.references import check_references
 from nevefield.core.checking.rows import check_code_days, check_parents
@@ -376,7 +376,8 @@ def _find_causes(
         The causes, the rows that are stopped and those that wait, and by field the rows that differ.
     """
     progress("Checking", 5, STAGES)
-    hits = fold_identity(fold_shifted([hit for check in CHECKS for hit in check(facts)], facts), facts)
+    hits = fold_shifted([hit for check in CHECKS for hit in check(facts)], facts)
+    hits = fold_unknown(fold_identity(hits, facts), facts)
     causes = with_followers(find_causes(hits, facts, decisions.waivers), facts, decisions.waivers)
     progress("Comparing with the roster", 7, STAGES)
     differing = compare_rows(facts.folded, facts.known, facts.snapshot, facts.memo)

@@ -70,6 +70,10 @@ def step_for(
         case "keep" if value:
             others = [line for line in chosen if line != int(value)]
             return {"kind": "leave_out", "lines": others, "reason": reason or f"the same person as line {value}, which is kept"}
+        case "hold_line" if value and int(value) in chosen:
+            return {"kind": "hold", "lines": [int(value)], "reason": reason}
+        case "edit" if value:
+            raise WrongStep("Type the other value into the row itself.")
         case "ours" if field:
             return {"kind": "update", "field": field, "rule": "ours", "lines": chosen}
         case "new":

@@ -145,3 +145,34 @@ def test_nobody_there():
     empty = {name: Column.constant(None, 0) for name in FIELDS}
     assert likely(columns(PERSON), empty).decision.tolist() == [NOBODY]
     assert match([{}], [PERSON]).decision.tolist() == [NOBODY]
+
+
+# Letters for letters: Cyrillic and Greek are read in Latin ones, Georgian is compared as it is.
+ALPHABETS = {
+    "cyrillic": dict(zip("abcdefghijklmnopqrstuvwxyz", "абцдефгхийклмнопрстувщыюяз", strict=True)),
+    "greek": dict(zip("abcdefghijklmnopqrstuvwxyz", "αβξδεφγηιςκλμνοπψρστυωχζθχ", strict=True)),
+    "georgian": dict(zip("abcdefghijklmnopqrstuvwxyz", "აბცდეფგჰიჯკლმნოპქრსტუვწხყზ", strict=True)),
+}
+
+
+@pytest.mark.parametrize("alphabet", ALPHABETS)
+def test_names_in_other_letters(alphabet):
+    """Names that are not in Latin letters tell people apart and together as those do."""
+    made = make_people(1_000, 3, blank=0.5)
+    table = str.maketrans(ALPHABETS[alphabet] | {key.upper(): one for key, one in ALPHABETS[alphabet].items()})
+
+    def written(columns: dict[str, Column]) -> dict[str, Column]:
+        names = {name: columns[name] for name in ("family", "given")}
+        turned = {
+            name: Column.of([text.translate(table) if text else None for text in one.rows(np.arange(len(one)))])
+            for name, one in names.items()
+        }
+        return {**columns, **turned}
+
+    settled = likely(written(made.ours), written(made.theirs))
+    truth = np.array(made.truth)
+    certain = settled.decision == CERTAIN
+    assert (certain & (settled.record != truth)).sum() <= 1
+    plain = [kind in ("as it is", "changed number", "another phone", "moved") for kind in made.kinds]
+    assert certain[np.array(plain)].mean() >= 0.97
+    assert (settled.decision == POSSIBLE).mean() <= 0.06

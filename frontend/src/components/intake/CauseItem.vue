@@ -17,7 +17,7 @@ const digit = (remedy: Remedy) => props.cause.remedies.indexOf(remedy) + 1
 const { intake, preview } = useIntake()
 /** What the remedy under the pointer, or the first one of the open cause, would do to the tally. */
 const would = ref('')
-const KNOWN = ['translate', 'suggest', 'blank', 'swap', 'shift', 'keep', 'date_order', 'decimal_mark', 'new', 'coverage', 'waive', 'hold', 'leave_out']
+const KNOWN = ['translate', 'suggest', 'blank', 'swap', 'shift', 'keep', 'date_order', 'decimal_mark', 'new', 'coverage', 'hold_line', 'waive', 'hold', 'leave_out']
 
 async function look(remedy: Remedy | undefined): Promise<void> {
   const before = intake.value?.tally

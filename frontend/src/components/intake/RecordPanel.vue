@@ -43,7 +43,7 @@ function set(field: string, value: string): void {
   emit('step', { kind: 'set', cells: [{ line: props.detail.line, field, value }] })
 }
 
-defineExpose({ edit: () => void edit() })
+defineExpose({ edit: (name = '') => void edit(name) })
 </script>
 
 <template>

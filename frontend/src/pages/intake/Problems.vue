@@ -102,9 +102,20 @@ async function answer(reason: string, until: string): Promise<void> {
 async function settle(of: Cause, remedy: Remedy): Promise<void> {
   if (locked.value) return
   if (remedy.kind === 'hold' || remedy.kind === 'leave_out' || remedy.kind === 'waive') ask(remedy.kind, of, null, of.whole ? of.near || 1 : of.rows)
+  else if (remedy.kind === 'hold_line') ask('hold', of, [Number(remedy.value)], 1)
+  else if (remedy.kind === 'edit') await editLine(of, Number(remedy.value))
   else if (remedy.kind === 'reading') void router.push(`/intakes/${open.id}/file`)
   else if (remedy.kind === 'set') setting.value = of
   else await open.settle({ cause: of.id, kind: remedy.kind, value: remedy.value })
+}
+
+/** Open a row of the cause in full, to type another value into the cause's field. */
+async function editLine(of: Cause, line: number): Promise<void> {
+  bench.openCause(of.id)
+  await bench.ready()
+  for (let index = 0; index < pages.total.value; index++) if (pages.at(index)?.line === line) selected.value = index
+  await bench.ready()
+  panel.value?.edit(of.field ?? '')
 }
 
 /** Accept what is proposed for the open row; where its own value is not certain, open the editor. */

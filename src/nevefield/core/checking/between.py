@@ -8,9 +8,10 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit, lines_of
+from nevefield.core.people.apart import are_two_people
 from nevefield.core.people.joining import group_again, number_rows, people_groups
 from nevefield.core.people.keys import find_by_key, first_rows
-from nevefield.core.people.recognising import BY_LIKENESS
+from nevefield.core.people.recognising import BY_LIKENESS, known_traits
 from nevefield.core.snapshot import say_key
 from nevefield.core.trail import NO_ROWS, put_in
 
@@ -82,6 +83,12 @@ def _judge_double(facts: Facts, rows: NDArray[np.intp]) -> Hit:
         said = f"{told} say the same of one person; the first goes in, the others are left out."
         left_out = tuple(rows[1:].tolist())
         return Hit("duplicate", field, key, "note", rows, f"{told} are equal", said, group, left_out=left_out)
+    if are_two_people(facts.definition, facts.typed, rows):
+        read = tuple(
+            dict.fromkeys([*key, *(one.field for one in known_traits(facts.definition, facts.memo) if one.field in facts.typed)])
+        )
+        said = f"{told} have one number and are two people: names and days of birth differ. One of them needs another number."
+        return Hit("number-shared", field, read, "stop", rows, f"{told}: two people, one number", said, group)
     names = facts.joined.disagree.get(int(facts.joined.person[rows[0]]), ())
     where = f" in {' and '.join(facts.title(name) for name in names)}" if names else ""
     said = f"{told} are one person and differ{where}; keep one of them."
@@ -189,9 +196,7 @@ def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
     return [Hit("unique-in-roster", key[-1], key, "stop", rows, title, say, group="/".join(key))]
 
 
-def _gives_away(
-    facts: Facts, key: tuple[str, ...], records: NDArray[np.int64], first: NDArray[np.int64]
-) -> NDArray[np.bool_]:
+def _gives_away(facts: Facts, key: tuple[str, ...], records: NDArray[np.int64], first: NDArray[np.int64]) -> NDArray[np.bool_]:
     """Tell which records that hold a value are given another one by their first row in the file."""
     rows = first[records]
     brought, theirs = rows[rows >= 0], records[rows >= 0]

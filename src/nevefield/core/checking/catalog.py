@@ -117,6 +117,18 @@ ALWAYS = (
         "two rows with one cadet number",
     ),
     Always(
+        "unknown-key",
+        "stop",
+        "a key leads to somebody, in a file that has no column for what a new person needs; what is missing then follows from it",
+        "a list of numbers and phones, with a number that nobody has",
+    ),
+    Always(
+        "number-shared",
+        "stop",
+        "rows with one number are one person: given names and days of birth (or, without these, both names) do not plainly differ",
+        "Ines Adair, born 2008, and Kornel Brandt, born 1999, under one number",
+    ),
+    Always(
         "joined",
         "note",
         "nothing: tells which rows are one person and go in together, because they differ only in fields that take several values",

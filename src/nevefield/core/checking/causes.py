@@ -23,6 +23,14 @@ if TYPE_CHECKING:
 __all__ = ["WHOLE", "Cause", "Finding", "Remedy", "find_causes", "iter_findings", "row_weights", "with_followers"]
 
 WEIGHTS = ("stop", "ask", "note")
+NO_OTHER_VALUE = (  # checks of which one value for all rows settles nothing
+    "duplicate",
+    "number-shared",
+    "date-order",
+    "dates-turned",
+    "decimal-mark",
+    "by-hand",
+)
 WHOLE = 0  # the line that stands for the whole file in a waiver
 
 
@@ -30,8 +38,8 @@ WHOLE = 0  # the line that stands for the whole file in a waiver
 class Remedy:
     """One way to settle a cause; `value` is the text to use, None when each row has its own or a person types it."""
 
-    # translate, suggest, set, blank, swap, shift, date_order, decimal_mark, keep, ours, new, waive, hold, leave_out; of what is
-    # about more than rows: coverage, and reading, which is altered on another page.
+    # translate, suggest, set, blank, swap, shift, date_order, decimal_mark, keep, edit, hold_line, ours, new, waive, hold,
+    # leave_out; of what is about more than rows: coverage, and reading, which is altered on another page.
     kind: str
     value: str | None
     label: str
@@ -246,9 +254,15 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
         for partner in dict.fromkeys(partners):
             pair = f"{facts.title(hit.field)} and {facts.title(partner)}"
             yield Remedy("swap", partner, f"Swap {pair} in {partners.count(partner)}")
-    if hit.check in ("duplicate", "alike"):
+    if hit.check == "number-shared":
+        for row in rows.tolist()[:2]:
+            yield Remedy("edit", str(facts.lines[row]), f"Give line {facts.lines[row]} another number")
+        for row in rows.tolist()[:2]:
+            yield Remedy("hold_line", str(facts.lines[row]), f"Hold line {facts.lines[row]}")
+    if hit.check in ("duplicate", "alike", "number-shared"):
+        words = "They are one: keep" if hit.check == "number-shared" else "Keep"
         for row in rows.tolist()[:3]:
-            yield Remedy("keep", str(facts.lines[row]), f"Keep line {facts.lines[row]}")
+            yield Remedy("keep", str(facts.lines[row]), f"{words} line {facts.lines[row]}")
     if hit.check == "by-hand":
         yield Remedy("ours", None, f"Keep the roster's for {count}")
         yield Remedy("waive", None, f"Let the file's in for {count}, with a reason")
@@ -261,7 +275,7 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
     one_field = facts.definition.by_name.get(hit.field or "")
     if hit.follows:
         one_field = None
-    if one_field is not None and hit.check not in ("duplicate", "date-order", "dates-turned", "decimal-mark", "by-hand"):
+    if one_field is not None and hit.check not in NO_OTHER_VALUE:
         yield Remedy("set", None, "Other value" if hit.suggestions or hit.row_suggestions else "Set a value")
         if not one_field.required and hit.check not in ("required-when", "home-area", "overlap") and hit.field in facts.typed:
             yield Remedy("blank", "", f"Leave {one_field.title} empty")

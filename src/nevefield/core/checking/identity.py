@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -12,7 +13,10 @@ from nevefield.core.people.recognising import ASKED, TAKEN, known_traits
 from nevefield.core.snapshot import say_key
 from nevefield.core.trail import has_any
 
-__all__ = ["check_identity", "fold_identity"]
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+__all__ = ["check_identity", "fold_identity", "fold_unknown"]
 
 CHANGED_PLACES = [one.word for one in LEVELS["given"]].index("changed places")
 SHOWN = 3  # candidates that a message names
@@ -73,6 +77,56 @@ def fold_identity(hits: list[Hit], facts: Facts) -> list[Hit]:
             folded.append(replace(hit, rows=hit.rows[~within]))
         folded.append(replace(hit, rows=hit.rows[within], follows=(identify(who),), group=f"{hit.group}/who"))
     return folded
+
+
+def fold_unknown(hits: list[Hit], facts: Facts) -> list[Hit]:
+    """Say of rows whose key is nobody's, in a file that has no column for what a new person needs, that alone.
+
+    What is missing for a new person follows from it: such a file brings nobody new, so the key is what is wrong.
+    """
+    lacking = [hit.field for hit in hits if hit.check == "required" and hit.field not in facts.typed]
+    if not lacking or not len(facts.snapshot):
+        return hits
+    missed = np.zeros(len(facts), bool)
+    for hit in hits:
+        if hit.check == "required" and hit.field in lacking:
+            missed[hit.rows] = True
+    found: list[Hit] = []
+    for key in facts.definition.keys:
+        if any(name not in facts.typed for name in key):
+            continue
+        filled = np.logical_and.reduce([(facts.typed[name].stored.codes >= 0) & ~facts.problem(name) for name in key])
+        rows = np.flatnonzero(missed & filled & ~facts.aside)
+        missed[rows] = False
+        if len(rows):
+            found.append(_unknown(facts, key, rows, [facts.title(str(name)) for name in lacking]))
+    if not found:
+        return hits
+    causes = tuple(identify(hit) for hit in found)
+    unknown = np.concatenate([hit.rows for hit in found])
+    return found + [part for hit in hits for part in _parted(hit, unknown, causes)]
+
+
+def _unknown(facts: Facts, key: tuple[str, ...], rows: NDArray[np.intp], lacking: list[str]) -> Hit:
+    title = " and ".join(facts.title(name) for name in key)
+    rest = f"{', '.join(lacking[:3])}{' …' if len(lacking) > 3 else ''}"
+
+    def say(row: int) -> str:
+        value = " ".join(facts.typed[name].stored.at(row) or "" for name in key)
+        return f"{title} {value} is nobody’s in {facts.definition.title}, and for a new person the file has no {rest}."
+
+    return Hit("unknown-key", key[-1], key, "stop", rows, f"{title} is nobody’s", say, group="/".join(key))
+
+
+def _parted(hit: Hit, unknown: NDArray[np.intp], causes: tuple[str, ...]) -> list[Hit]:
+    """Part a hit about what is required into what follows from an unknown key, and the rest."""
+    if hit.check != "required" or not len(hit.rows):
+        return [hit]
+    within = np.isin(hit.rows, unknown)
+    if not within.any():
+        return [hit]
+    follows = replace(hit, rows=hit.rows[within], follows=causes, group=f"{hit.group}/unknown")
+    return [follows] if within.all() else [replace(hit, rows=hit.rows[~within]), follows]
 
 
 def _key(facts: Facts, record: int) -> str:

@@ -27,7 +27,7 @@ def soundex(name: str) -> str:
     ('t522', 'p236', 'h555', 'a261')
     """
     letters = name.replace(" ", "")
-    if not letters:
+    if not letters or not letters.isascii():  # of other letters the census says nothing
         return ""
     out, last = letters[0], _SOUNDS.get(letters[0], "")
     for letter in letters[1:]:

@@ -14,6 +14,7 @@ import pyarrow.compute as pc
 from nevefield.core.columns.headings import MEANINGS, words_of
 from nevefield.core.finding import Finder
 from nevefield.core.people.names import nickname_groups, soundex
+from nevefield.core.people.scripts import to_latin
 from nevefield.core.table import FEW, find_texts
 from nevefield.core.texts import key_of, plain_letters
 
@@ -41,7 +42,7 @@ KINDS = {
     "postcode": "postcode",
     "town": "town",
 }
-_LETTERS = re.compile(r"[^a-z ]+")
+_NO_LETTERS = re.compile(r"[\W\d_]+")
 _DIGITS = re.compile(r"\D+")
 PHONE_DIGITS = 9  # the last ones are compared: what stands before is the country's code, or a nought in its place
 NONE_OURS, NONE_THEIRS = -1, -2  # for nothing there; never equal to each other
@@ -84,7 +85,7 @@ def _is_about(one: Field, kind: str, means: str) -> bool:
 
 
 def _plain_name(text: str) -> str:
-    return " ".join(_LETTERS.sub(" ", plain_letters(text).casefold().replace("'", "").replace("’", "")).split())
+    return " ".join(_NO_LETTERS.sub(" ", to_latin(plain_letters(text).casefold()).replace("'", "")).split())
 
 
 _PLAIN: dict[str, Callable[[str], str]] = {
@@ -181,7 +182,7 @@ class Side:
     @cached_property
     def is_letter(self) -> NDArray[np.bool_]:
         """Which texts are one letter only."""
-        return np.array([len(text) == 1 for text in self.texts], bool)
+        return np.array([len(text) == 1 and text.isascii() for text in self.texts], bool)
 
     @cached_property
     def has_words(self) -> NDArray[np.bool_]:
