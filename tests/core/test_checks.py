@@ -16,7 +16,10 @@ from tests.core.world import CREW, DOCUMENT, findings, outcomes, work_out
     [
         ("no,name\n7,\n", {(2, "name", "required")}),
         ("no,name\n,Kit\n", {(2, "no", "required")}),
-        ("no\n7\n8\n", {(2, "name", "required"), (3, "name", "required")}),  # no column for it, and both are new
+        (  # no column for it, and both numbers are nobody's
+            "no\n7\n8\n",
+            {(line, field, check) for line in (2, 3) for field, check in (("name", "required"), ("no", "unknown-key"))},
+        ),
         ("no\n1\n", set()),  # known already: the record has a name
         ("no,name,from,to\n7,Kit,2026-09-07,2026-06-30\n", {(2, "to", "order")}),
         ("no,name,from,to\n7,Kit,2026-09-07,2026-09-07\n", set()),
@@ -68,7 +71,7 @@ def test_known_by_either_key():
     """A row without a number is known by its mail; with both, they must agree."""
     evaluation = work_out("name;mail\nInes;INES@q.example\nKit;kit@q.example\n")
     assert evaluation.known.record.tolist() == [0, -1]
-    assert findings(evaluation) == {(2, "no", "required"), (3, "no", "required")} - {(2, "no", "required")}
+    assert findings(evaluation) == {(3, "no", "required"), (3, "mail", "unknown-key")}
 
 
 def test_wrong_key_matches_nobody():

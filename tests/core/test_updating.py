@@ -166,3 +166,13 @@ def test_fill_adds_nothing_to_a_number():
         "no,name,credits\n1,Ines,\n7,Kit,\n", rule("credits", "add"), {"kind": "fill", "field": "credits", "value": "5"}
     )
     assert [evaluation.facts.value(row, "credits") for row in (0, 1)] == ["12.5", "5"]
+
+
+def test_what_must_be_filled_is_said():
+    """An empty cell of a required field stops its row, of people who are there too; one remedy keeps the roster's."""
+    text = "no,name,mail\n1,,new@q.example\n7,,\n"
+    evaluation = work_out(text)
+    assert findings(evaluation) == {(2, "name", "required"), (3, "name", "required")}
+    kept = work_out(text, rule("name", "ours", 2))
+    assert (outcomes(kept), planned(rule("name", "ours", 2), text=text)["1"]["name"]) == ({2: "changed", 3: "stopped"}, "Ines")
+    assert findings(work_out(text, rule("name", "filled"))) == {(3, "name", "required")}

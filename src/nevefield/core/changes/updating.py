@@ -109,8 +109,10 @@ def update_fields(
         if rule == "file" and not single:
             continue
 
-        update = partial(_update, values, rule, single, known.record, snapshot)
-        of = (known, snapshot, rule, dict(single))
+        # What must be filled and is empty is said, until somebody says that the roster's stays.
+        strict = one.required and name not in rules and not one.update
+        update = partial(_update, values, rule, single, known.record, snapshot, strict)
+        of = (known, snapshot, rule, dict(single), strict)
         updated[name] = derive(memo, ("updated", name), values, of, partial(_alter, update), partial(_apply, update, values))
     return updated
 
@@ -158,13 +160,20 @@ def _may_differ(
 
 
 def _update(
-    values: Typed, rule: str, single: Mapping[int, str], record: NDArray[np.int64], snapshot: Snapshot, rows: NDArray[np.intp]
+    values: Typed,
+    rule: str,
+    single: Mapping[int, str],
+    record: NDArray[np.int64],
+    snapshot: Snapshot,
+    strict: bool,
+    rows: NDArray[np.intp],
 ) -> _Update:
     """Say what a rule makes of rows."""
     one = values.field
     rows = rows[record[rows] >= 0]
     alone = np.intersect1d(rows, np.array(sorted(single), np.intp))
-    rows = union((alone, rows[_may_differ(values, rule, record, snapshot, rows)]))
+    some = rows[values.stored.codes[rows] >= 0] if strict else rows
+    rows = union((alone, some[_may_differ(values, rule, record, snapshot, some)]))
     theirs = snapshot.columns[one.name].rows(record[rows])
     ours = values.stored.rows(rows)
     wrong = values.problem_rows()

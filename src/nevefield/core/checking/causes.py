@@ -263,6 +263,8 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
         words = "They are one: keep" if hit.check == "number-shared" else "Keep"
         for row in rows.tolist()[:3]:
             yield Remedy("keep", str(facts.lines[row]), f"{words} line {facts.lines[row]}")
+    if hit.check == "required" and hit.field in facts.typed and (facts.known.record[rows] >= 0).all():
+        yield Remedy("ours", None, f"Keep the roster's for {count}")
     if hit.check == "by-hand":
         yield Remedy("ours", None, f"Keep the roster's for {count}")
         yield Remedy("waive", None, f"Let the file's in for {count}, with a reason")
