@@ -109,3 +109,18 @@ def test_says_why_it_failed(crew):
     assert get_job(crew, first).state == "done"
     assert get_job(crew, second).state == "failed"
     assert "changed meanwhile" in get_job(crew, second).problem
+
+
+def test_unknown_work_is_left_alone(crew):
+    """A job of a kind that this worker does not know does nothing, and says so; nothing is taken for another kind."""
+    intake = drop(crew, "no,name\n7,Kit\n")
+    opened = open_intake(crew, intake)
+    before = contents(crew)
+    arguments = {"intake": intake, "steps": len(opened.steps), "version": opened.roster.version}
+    with crew.database.transaction() as connection:
+        number = jobs.insert_job(connection, "applied", opened.roster.id, arguments, None, crew.now())
+    assert run_one(crew, "here")
+    with crew.database.transaction() as connection:
+        job = jobs.get_job(connection, number)
+    assert (job.state, "Nobody here knows how to do 'applied'" in job.problem) == ("failed", True)
+    assert contents(crew) == before

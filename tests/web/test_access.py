@@ -243,3 +243,9 @@ def test_sensitive_fields_are_covered(browser, made):
     assert other.get(f"/api/intakes/{number}")["log"][-1]["label"] == "Something about Born, which is kept from you"
     sheet = other.send("GET", f"/api/intakes/{number}/errors", query_string={"format": "csv", "rows": "all"}).text
     assert [one for one in texts if one in sheet] == []
+
+
+def test_only_known_ways_lead_to_a_roster():
+    """A route that is about something from which no way leads to a roster cannot be declared."""
+    with pytest.raises(ValueError, match="Nothing leads from 'moon' to a roster"):
+        needs(Level.LOOK, of="moon")

@@ -2015,6 +2015,10 @@ export interface components {
             fewest: number;
             /** Holds */
             holds: string;
+            /** Kinds */
+            kinds: {
+                [key: string]: string;
+            };
             /** Most */
             most: number;
             /** Name */

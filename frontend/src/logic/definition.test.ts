@@ -29,3 +29,12 @@ describe('a definition', () => {
     expect(comparison(condition(field, test, text))).toEqual([test, text])
   })
 })
+
+describe('ages', () => {
+  it('knows bands of years', () => {
+    const made = condition('born', 'age', '16-18', '2026-09-01')
+    expect(made).toEqual({ field: 'born', age: [16, 18], on: '2026-09-01' })
+    expect(comparison(made)).toEqual(['age', '16-18'])
+    expect(condition('born', 'age', '16')).toEqual({ field: 'born', age: [16, 16], on: 'today' })
+  })
+})

@@ -21,7 +21,7 @@ const says = (value: unknown) => !(value === undefined || value === null || valu
 
 export const TESTS = [
   ['is', 'is'], ['not', 'is not'], ['has', 'has'], ['filled', 'is filled'], ['empty', 'is empty'], ['least', 'is at least'], ['most', 'is at most'],
-  ['from', 'is on or after'], ['until', 'is on or before'], ['under', 'is under years'],
+  ['from', 'is on or after'], ['until', 'is on or before'], ['under', 'is under years'], ['age', 'has an age of'],
 ] as const
 
 /** The comparison of a condition and its value, as the sentence has them. */
@@ -29,6 +29,7 @@ export function comparison(condition: Condition): [string, string] {
   if (condition.filled !== undefined) return [condition.filled ? 'filled' : 'empty', '']
   const found = TESTS.find(([name]) => name in condition)?.[0] ?? 'is'
   const value = condition[found]
+  if (found === 'age' && Array.isArray(value)) return [found, value.join('-')]
   return [found, Array.isArray(value) ? value.join('; ') : String(value ?? '')]
 }
 
@@ -37,6 +38,10 @@ export function condition(field: string, test: string, text: string, on = ''): C
   if (test === 'filled' || test === 'empty') return { field, filled: test === 'filled' }
   if (['least', 'most'].includes(test)) return { field, [test]: Number(text) || 0 }
   if (test === 'under') return { field, under: Math.trunc(Number(text)) || 0, on: on || 'today' }
+  if (test === 'age') {
+    const [from = 0, to = from] = text.split(/[-–;]/).map((one) => Math.trunc(Number(one)) || 0)
+    return { field, age: [from, to], on: on || 'today' }
+  }
   const listed = text.split(';').map((one) => one.trim()).filter(Boolean)
   if (['is', 'not'].includes(test)) return { field, [test]: listed.length > 1 ? listed : (listed[0] ?? '') }
   return { field, [test]: text.trim() }

@@ -30,7 +30,9 @@ const kind = computed(() => String(route.params.kind ?? ''))
 const day = computed(() => String(route.query.day ?? ''))
 const part = computed(() => String(route.query.part ?? ''))
 const chosen = computed(() => String(route.query.group ?? ''))
-const keyOf = (one: Group) => one.key.join('/')
+/** Of the parts of a key; no code has it in it. */
+const BETWEEN = '\u001f'
+const keyOf = (one: Group) => one.key.join(BETWEEN)
 const parts = computed(() => [...new Set(groups.value?.groups.map((one) => one.part) ?? [])])
 const shown = computed(() => (groups.value?.groups ?? []).filter((one) => (!part.value || one.part === part.value) && (!onlyTroubles.value || one.troubles.length)))
 const sections = computed(() => parts.value.map((name) => ({ name, groups: shown.value.filter((one) => one.part === name) })).filter((one) => one.groups.length))
@@ -53,8 +55,8 @@ function tally(of: (record: number, to: string) => string): Map<string, number> 
   return found
 }
 /** The own name of the group that somebody leaves; '' for one who has none. */
-const nameOf = (own: number) => (from.value.get(own) ?? '').split('/').at(-1)!.replace(/^-$/, '')
-const target = (record: number, to: string) => [...(from.value.get(record) ?? '').split('/').slice(0, -1), to].join('/')
+const nameOf = (own: number) => (from.value.get(own) ?? '').split(BETWEEN).at(-1)!.replace(/^-$/, '')
+const target = (record: number, to: string) => [...(from.value.get(record) ?? '').split(BETWEEN).slice(0, -1), to].join(BETWEEN)
 const said = (one: Group) => [one.weight === null ? '' : `weight ${one.weight}`, one.leads.length ? `lead ${one.leads.join(' and ')}` : '', one.ages].filter(Boolean)
 const go = (query: Record<string, string | undefined>) => void router.replace({ query: { ...route.query, ...query } })
 const setPart = (event: Event) => go({ part: (event.target as HTMLSelectElement).value || undefined, group: undefined })

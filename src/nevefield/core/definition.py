@@ -11,8 +11,8 @@ from functools import cached_property
 from typing import Any
 
 from nevefield.core.checking.catalog import DECLARED
+from nevefield.core.checking.options import check_option
 from nevefield.core.checking.schemes import SCHEMES
-from nevefield.core.conditions import check_condition
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.placing.kinds import GroupKind, read_kinds
 from nevefield.core.placing.rules import Rule, read_rules
@@ -23,7 +23,6 @@ __all__ = ["Check", "Definition", "Field", "ForeignKey", "Identifier", "read_def
 TYPES = ("string", "integer", "number", "boolean", "date", "datetime", "year")
 CONSTRAINTS = ("required", "unique", "minimum", "maximum", "minLength", "maxLength", "pattern", "enum")
 WEIGHTS = ("stop", "ask", "note")
-HOWS = ("same", "different", "less", "more", "at-most", "at-least")
 FIELD_OWN = (
     "aliases",
     "identifier",
@@ -409,7 +408,7 @@ def _read_check(described: Any, number: int, names: set[str]) -> Check:
             raise WrongDefinition(f"{place}.{option}", f"is missing; {check} needs it.")
     options = {name: described[name] for name in (*kind.needs, *kind.takes) if name in described}
     for name, value in options.items():
-        _check_option(check, name, value, f"{place}.{name}", names)
+        check_option(check, name, value, f"{place}.{name}", names)
     return Check(
         check,
         fields,
@@ -418,36 +417,6 @@ def _read_check(described: Any, number: int, names: set[str]) -> Check:
         text=_text(described, "text", f"{place}.text"),
         id=_text(described, "id", f"{place}.id"),
     )
-
-
-def _check_option(check: str, name: str, value: Any, place: str, names: set[str]) -> None:
-    """See that one option of a check has the right form."""
-    if name in ("when", "lead"):
-        check_condition(value, place, names)
-    elif name in ("within", "lowest", "codes") and not (check == "runs-out" and isinstance(value, int)):
-        if not _texts(value, place):
-            raise WrongDefinition(place, "is a list of at least one text.")
-    elif name in ("by", "of"):
-        if not _names(value, place, names):
-            raise WrongDefinition(place, "names at least one field.")
-    elif name == "bands" and not (isinstance(value, list) and value and all(map(_is_band, value))):
-        raise WrongDefinition(place, "is a list of pairs of ages, such as [[16, 17], [18, 99]].")
-    elif name == "how" and value not in HOWS:
-        raise WrongDefinition(place, f"{value!r} is unknown; {near(str(value), HOWS)}")
-    elif name in ("least", "most") and (isinstance(value, bool) or not isinstance(value, (int, float)) or value < 0):
-        raise WrongDefinition(place, "is a number.")
-    elif name == "on" and not re.fullmatch(r"\d{4}-\d\d-\d\d|today", str(value)):
-        raise WrongDefinition(place, "is a day such as 2026-09-01, or today.")
-    elif name == "rosters" and not (isinstance(value, dict) and value and all(isinstance(one, str) for one in value.values())):
-        raise WrongDefinition(place, 'is an object of rosters and their fields, such as {"staff": "mail"}.')
-    elif name == "reasons" and not isinstance(value, str):
-        raise WrongDefinition(place, "is the name of a code list.")
-
-
-def _is_band(value: Any) -> bool:
-    if not isinstance(value, list) or len(value) != 2 or any(type(one) is not int for one in value):
-        return False
-    return bool(0 <= value[0] <= value[1])
 
 
 def _read_foreign(described: Any, number: int, names: set[str], roster: Any) -> ForeignKey:

@@ -685,6 +685,10 @@ def _take(decisions: Decisions, step: Any) -> None:
             decisions.coverage, decisions.part = step.of, step.when
         case "source":
             decisions.source = step.name
+        case "recipe":
+            pass  # lies under all others: see `decide`
+        case other:
+            raise WrongStep(f"Nobody here knows what a step {other!r} does.")
 
 
 def _pair(decisions: Decisions, heading: str, name: str | None, beside: bool) -> None:

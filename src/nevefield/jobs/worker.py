@@ -27,6 +27,8 @@ from nevefield.submissions.errors import SubmissionError
 from nevefield.submissions.sending import advance, queue_rounds
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
     from nevefield.context import Context
 
 __all__ = ["run_one", "work"]
@@ -95,11 +97,21 @@ def run_one(context: Context, worker: str) -> bool:
 
 
 def _run(context: Context, job: store.Job) -> dict[str, Any]:
+    if job.kind not in RUNNERS:
+        raise CoreError(f"Nobody here knows how to do {job.kind!r}; a newer worker may. Nothing was changed.")
+    return RUNNERS[job.kind](context, job)
+
+
+def _end(context: Context, job: store.Job) -> dict[str, Any]:
+    return end_later(context, job.roster_id, job.arguments, job.account_id)
+
+
+def _advance_round(context: Context, job: store.Job) -> dict[str, Any]:
+    return {"state": advance(context, job.arguments["round"])}
+
+
+def _apply(context: Context, job: store.Job) -> dict[str, Any]:
     arguments = job.arguments
-    if job.kind == "end":
-        return end_later(context, job.roster_id, arguments, job.account_id)
-    if job.kind == "round":
-        return {"state": advance(context, arguments["round"])}
     said = [0.0]
     own = Database(context.settings.database_url)  # progress is seen by others before the work commits
 
@@ -124,6 +136,14 @@ def _run(context: Context, job: store.Job) -> dict[str, Any]:
         return {"change_set": change_set}
     finally:
         own.close()
+
+
+# By kind of job, what does it.
+RUNNERS: dict[str, Callable[[Context, store.Job], dict[str, Any]]] = {
+    "apply": _apply,
+    "end": _end,
+    "round": _advance_round,
+}
 
 
 def _renew(context: Context, job_id: int, worker: str, done: threading.Event) -> None:

@@ -28,6 +28,7 @@ from nevefield.submissions.looking import load_submission
 if TYPE_CHECKING:
     from nevefield.context import Context
     from nevefield.store.accounts import Account
+    from nevefield.store.connection import Connection
 
 __all__ = [
     "COOKIE",
@@ -79,6 +80,9 @@ def needs(level: Level, of: str = "", *, everywhere: bool = False) -> Callable[[
             the path that leads to the roster in which the level must hold; "" for any roster.
         everywhere: Whether it must hold in every roster.
     """
+
+    if of and of not in LEADS:
+        raise ValueError(f"Nothing leads from {of!r} to a roster; known are {', '.join(LEADS)}.")
 
     def declare(view: View) -> View:
         view.access = Access(level, of, everywhere)  # type: ignore[attr-defined]
@@ -162,54 +166,52 @@ def _roster_of(kind: str) -> int | None:
     """Follow the path's number or name to its roster."""
     if not kind:
         return None
-    given = (request.view_args or {}).get("name" if kind == "roster" else f"{kind}_id")
+    find, name, missing = LEADS[kind]
+    given = (request.view_args or {}).get(name)
     with context().database.transaction() as connection:
-        if kind == "roster":
-            roster = roster_store.get_roster(connection, str(given))
-            if roster is None:
-                raise NoSuchRoster(str(given))
-            return roster.id
-        number = int(cast("int", given))
-        if kind == "intake":
-            intake = intake_store.get_intake(connection, number)
-            if intake is None:
-                raise NoSuchIntake(number)
-            return intake.roster_id
-        if kind == "record":
-            roster_id = record_store.get_record_roster(connection, number)
-            if roster_id is None:
-                raise NoSuchRecord(number)
-            return roster_id
-        if kind == "change_set":
-            change_set = record_store.get_change_set(connection, number)
-            if change_set is None:
-                raise NoSuchChangeSet(number)
-            return change_set.roster_id
-        if kind == "source":
-            source = source_store.get_source(connection, number)
-            if source is None:
-                raise NoSuchSource(number)
-            return source.roster_id
-        if kind == "scheduled":
-            scheduled = get_scheduled(connection, number)
-            if scheduled is None:
-                raise NotScheduled(f"Nothing waits for its day under the number {number}.")
-            return scheduled.roster_id
-        if kind == "shortlist":
-            return require_shortlist(connection, number, g.session.account.id).roster_id
-        if kind == "submission":
-            return load_submission(connection, number).roster_id
-        if kind == "round":
-            found = get_round(connection, number)
-            if found is None:
-                raise NoSuchRound(number)
-            return load_submission(connection, found.submission_id).roster_id
-        if kind == "proposal":
-            proposal = get_proposal(connection, number)
-            if proposal is None:
-                raise NoSuchProposal(number)
-            return proposal.roster_id
-        job = job_store.get_job(connection, number)
-        if job is None:
-            raise NoSuchChangeSet(number)
-        return job.roster_id
+        found = find(connection, given)
+    if found is None:
+        raise missing(given)
+    return found
+
+
+def _of_shortlist(connection: Connection, number: Any) -> int:
+    return require_shortlist(connection, number, g.session.account.id).roster_id
+
+
+def _of_round(connection: Connection, number: Any) -> int | None:
+    found = get_round(connection, number)
+    return load_submission(connection, found.submission_id).roster_id if found else None
+
+
+def _roster_id(found: Any) -> int | None:
+    return None if found is None else int(found.roster_id)
+
+
+def _roster_named(connection: Connection, name: Any) -> int | None:
+    found = roster_store.get_roster(connection, str(name))
+    return found.id if found is not None else None
+
+
+# What a route may be about: how its roster is found, the part of the path that says which, and what to say when there is none.
+LEADS: dict[str, tuple[Callable[[Connection, Any], int | None], str, Callable[[Any], Exception]]] = {
+    "roster": (_roster_named, "name", lambda name: NoSuchRoster(str(name))),
+    "intake": (lambda connection, number: _roster_id(intake_store.get_intake(connection, number)), "intake_id", NoSuchIntake),
+    "record": (record_store.get_record_roster, "record_id", NoSuchRecord),
+    "change_set": (
+        lambda connection, number: _roster_id(record_store.get_change_set(connection, number)),
+        "change_set_id",
+        NoSuchChangeSet,
+    ),
+    "source": (lambda connection, number: _roster_id(source_store.get_source(connection, number)), "source_id", NoSuchSource),
+    "scheduled": (
+        lambda connection, number: _roster_id(get_scheduled(connection, number)),
+        "scheduled_id",
+        lambda number: NotScheduled(f"Nothing waits for its day under the number {number}."),
+    ),
+    "shortlist": (_of_shortlist, "shortlist_id", NoSuchRecord),
+    "submission": (lambda connection, number: load_submission(connection, number).roster_id, "submission_id", NoSuchRound),
+    "round": (_of_round, "round_id", NoSuchRound),
+    "proposal": (lambda connection, number: _roster_id(get_proposal(connection, number)), "proposal_id", NoSuchProposal),
+    "job": (lambda connection, number: _roster_id(job_store.get_job(connection, number)), "job_id", NoSuchChangeSet),
+}

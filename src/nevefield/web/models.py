@@ -139,6 +139,7 @@ class CheckKind(BaseModel):
     weight: str
     needs: list[str]
     takes: list[str]
+    kinds: dict[str, str]  # by option what it is: condition, texts, fields, number, bands, how, day, rosters, list, flag
     fewest: int
     most: int
     example: dict[str, Any]

@@ -9,6 +9,7 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.checking.catalog import DECLARED
+from nevefield.core.checking.options import kind_of
 from nevefield.core.definition import read_definition
 from nevefield.core.errors import WrongDefinition
 from nevefield.rosters.defining import change_definition, try_change
@@ -40,6 +41,7 @@ def get_definition(path: models.NamePath) -> Any:
             weight=one.weight,
             needs=list(one.needs),
             takes=list(one.takes),
+            kinds={name: kind_of(one.name, name) for name in (*one.needs, *one.takes)},
             fewest=one.fields[0],
             most=one.fields[1],
             example=one.example,

@@ -6,13 +6,16 @@ import json
 
 import pytest
 
+from nevefield.core.changes.ending import find_ends
 from nevefield.core.checking.catalog import ALWAYS, DECLARED, Declared, write_documents
 from nevefield.core.checking.causes import iter_findings
+from nevefield.core.checking.options import KINDS, kind_of
 from nevefield.core.codes import read_codes
 from nevefield.core.definition import read_definition
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.snapshot import Snapshot
+from nevefield.core.steps import read_step
 from tests.conftest import ROOT
 from tests.core.world import TODAY
 
@@ -101,3 +104,62 @@ def test_wrong_conditions_are_placed(when, place):
     with pytest.raises(WrongDefinition, match=place):
         found({"check": "required-when", "fields": ["guardian"], "when": when}, "key=1")
     assert json.dumps(when)
+
+
+WRONG = {
+    "condition": ["x", {"field": "moon", "is": "x"}, {"field": "born"}],
+    "texts": ["NQ", [], [1]],
+    "fields": ["watch", [], ["moon"]],
+    "number": ["many", -1, True],
+    "bands": ["16-17", [], [[17, 16]], [[16]], [["16", "17"]]],
+    "how": ["other", 1],
+    "day": ["soon", 20260901, "2026-9-1"],
+    "rosters": ["staff.mail", {}, {"staff": 1}],
+    "list": [["x"], 1],
+    "flag": ["true", 1, "yes"],
+}
+
+
+def test_every_option_has_a_kind():
+    """Each option of each check is in the one table, and each kind of the table is held to some wrong forms here."""
+    named = {name for one in DECLARED.values() for name in (*one.needs, *one.takes)}
+    assert named == set(KINDS)
+    assert {kind_of(one.name, name) for one in DECLARED.values() for name in (*one.needs, *one.takes)} == set(WRONG)
+
+
+@pytest.mark.parametrize(("check", "name"), [(one.name, name) for one in DECLARED.values() for name in (*one.needs, *one.takes)])
+def test_wrong_options_are_refused(check, name):
+    """What an option cannot be is refused with its place; what the example has is taken as it is."""
+    for value in WRONG[kind_of(check, name)]:
+        document = {"fields": FIELDS, "nevefield": {"checks": [{**DECLARED[check].example, name: value}]}}
+        with pytest.raises(WrongDefinition, match=rf"checks\[0\]\.{name}"):
+            read_definition(document)
+
+
+def test_flags_and_bands_are_kept():
+    """What the editor writes for them is what the check reads."""
+    checks = [
+        {"check": "raised", "fields": ["roles"], "lowest": ["MEMBER"], "ends": True},
+        {"check": "group-ages", "fields": ["born"], "by": ["watch"], "bands": [[16, 17], [18, 99]]},
+    ]
+    read = read_definition({"fields": FIELDS, "nevefield": {"checks": checks}}).checks
+    assert (read[0].options["ends"], read[1].options["bands"]) == (True, [[16, 17], [18, 99]])
+
+
+def test_codes_with_a_slash_are_one_code():
+    """A privilege whose code has a slash in it is one privilege, with its end day and its name."""
+    codes = read_codes("list,code,label\nrole,MEMBER,Member\nrole,A/B,Armoury and bridge\nrole,A,Armoury\n")
+    check = {"check": "raised", "fields": ["roles"], "lowest": ["MEMBER"], "ends": True}
+    definition = read_definition({"name": "x", "primaryKey": "key", "fields": FIELDS, "nevefield": {"checks": [check]}})
+    waive = {"kind": "waive", "check": "raised", "field": "roles", "lines": [2], "reason": "agreed", "until": "2027-01-01"}
+    data = b"key,roles\n1,A/B;A\n"
+    evaluation = evaluate(data, [read_step(waive)], definition, codes, Snapshot.empty(definition), TODAY)
+    (cause,) = [one for one in evaluation.causes if one.hit.check == "raised"]
+    assert cause.hit.title == "Roles raised to Armoury and bridge and Armoury"
+    assert [end.codes for end in find_ends(evaluation)] == [("A/B", "A")]
+
+
+def test_privileges_need_no_code_list():
+    """A field of plain texts can be a privilege as well."""
+    check = {"check": "raised", "fields": ["position"], "lowest": ["HAND"]}
+    assert found(check, "position=CAPT") == [("raised", "ask")]

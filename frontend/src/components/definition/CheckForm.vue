@@ -3,16 +3,18 @@ import { computed } from 'vue'
 import ConditionEditor from './ConditionEditor.vue'
 import type { CheckDocument, CheckKind, Condition, FieldDocument } from '@/api/types'
 import { condition } from '@/logic/definition'
+import { HOWS, readOption, showOption } from '@/logic/options'
 
 const props = defineProps<{ kinds: CheckKind[]; fields: FieldDocument[]; locked: boolean }>()
 const emit = defineEmits<{ drop: [] }>()
 const check = defineModel<CheckDocument>({ required: true })
 
-const LISTS = ['within', 'lowest', 'codes', 'by', 'of']
 const kind = computed(() => props.kinds.find((one) => one.name === check.value.check))
 const options = computed(() => [...(kind.value?.needs ?? []), ...(kind.value?.takes ?? [])])
-const conditions = computed(() => options.value.filter((one) => one === 'when' || one === 'lead'))
-const others = computed(() => options.value.filter((one) => one !== 'when' && one !== 'lead'))
+const kindOf = (name: string) => kind.value?.kinds[name] ?? ''
+const conditions = computed(() => options.value.filter((one) => kindOf(one) === 'condition'))
+const others = computed(() => options.value.filter((one) => kindOf(one) !== 'condition'))
+const HINTS: Record<string, string> = { bands: '16-17; 18-99', texts: 'one; another', fields: 'one; another', rosters: 'roster.field', day: '2026-09-01 or today' }
 const text = (event: Event) => (event.target as HTMLInputElement).value.trim()
 
 function set(name: string, value: unknown): void {
@@ -20,20 +22,6 @@ function set(name: string, value: unknown): void {
   check.value = value === '' || value === undefined || value === false ? rest : { ...rest, [name]: value }
 }
 
-/** A list where the check takes one, a number where it is one, JSON for what is neither. */
-function option(name: string, said: string): void {
-  if (name === 'rosters') {
-    const [roster = '', field = ''] = said.split('.').map((one) => one.trim())
-    set(name, roster ? { [roster]: field } : undefined)
-  } else if (LISTS.includes(name) && !(name === 'within' && check.value.check === 'runs-out')) set(name, said.split(';').map((one) => one.trim()).filter(Boolean))
-  else set(name, said !== '' && !Number.isNaN(Number(said)) ? Number(said) : said)
-}
-
-function show(name: string): string {
-  const value = check.value[name]
-  if (name === 'rosters' && value) return Object.entries(value as Record<string, string>).map((one) => one.join('.')).join('; ')
-  return Array.isArray(value) ? value.join('; ') : String(value ?? '')
-}
 
 function tick(name: string, on: boolean): void {
   set('fields', on ? [...check.value.fields, name] : check.value.fields.filter((one) => one !== name))
@@ -55,7 +43,12 @@ const first = () => condition(props.fields[0]?.name ?? '', 'is', '')
       <button v-for="name in check.fields" :key="name" type="button" class="btn" :disabled="locked" :title="`Take ${name} away`" @click="tick(name, false)">{{ fields.find((one) => one.name === name)?.title ?? name }} ×</button>
     </p>
     <p v-if="others.length" class="of">
-      <label v-for="name in others" :key="name">{{ name }} <input class="box" :value="show(name)" :disabled="locked" @change="option(name, text($event))" /></label>
+      <label v-for="name in others" :key="name">
+        {{ name }}
+        <input v-if="kindOf(name) === 'flag'" type="checkbox" :checked="check[name] === true" :disabled="locked" @change="set(name, ($event.target as HTMLInputElement).checked)" />
+        <select v-else-if="kindOf(name) === 'how'" class="box" :value="check[name] ?? ''" :disabled="locked" @change="set(name, text($event))"><option v-for="one in HOWS" :key="one">{{ one }}</option></select>
+        <input v-else class="box" :value="showOption(kindOf(name), check[name])" :disabled="locked" :placeholder="HINTS[kindOf(name)] ?? ''" @change="set(name, readOption(kindOf(name), text($event)))" />
+      </label>
     </p>
     <div v-for="name in conditions" :key="name" class="when">
       <span class="soft">{{ name === 'lead' ? 'the lead is who' : 'where' }}</span>

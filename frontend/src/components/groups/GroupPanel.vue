@@ -15,7 +15,7 @@ const ticked = ref(new Set<number>())
 const problem = ref('')
 const said = ref('')
 const may = computed(() => props.groups.level >= PREPARE && !props.day)
-const others = computed(() => props.groups.groups.filter((one) => one.key.join('/') !== props.group?.key.join('/') && (!props.group || one.part === props.group.part)))
+const others = computed(() => props.groups.groups.filter((one) => one.key.join('\u001f') !== props.group?.key.join('\u001f') && (!props.group || one.part === props.group.part)))
 const people = computed(() => members.value?.members ?? [])
 const chosen = computed(() => people.value.filter((one) => one.record !== null && ticked.value.has(one.own)))
 const highest = computed(() => 1.1 * Math.max(props.groups.most || 0, ...(members.value?.sizes ?? [0]), 1))
@@ -69,7 +69,7 @@ async function confirm(one: Member): Promise<void> {
   }
 }
 
-watch(() => [props.groups, props.group?.key.join('/'), props.day], async () => {
+watch(() => [props.groups, props.group?.key.join('\u001f'), props.day], async () => {
   ticked.value = new Set()
   said.value = problem.value = ''
   try {
@@ -96,7 +96,7 @@ watch(() => [props.groups, props.group?.key.join('/'), props.day], async () => {
       </svg>
     </div>
     <p v-if="may && people.length" class="acts no-print">
-      <select class="box" :disabled="!chosen.length" aria-label="Move the ticked people to" @change="moveTo"><option value="">{{ chosen.length ? `move ${chosen.length} to …` : 'tick, and move to …' }}</option><option v-for="one in others" :key="one.key.join('/')" :value="one.key.at(-1)">{{ one.label }} · {{ count(one.size) }}</option></select>
+      <select class="box" :disabled="!chosen.length" aria-label="Move the ticked people to" @change="moveTo"><option value="">{{ chosen.length ? `move ${chosen.length} to …` : 'tick, and move to …' }}</option><option v-for="one in others" :key="one.key.join('\u001f')" :value="one.key.at(-1)">{{ one.label }} · {{ count(one.size) }}</option></select>
     </p>
     <ul class="people">
       <li v-for="one in people" :key="one.key + one.since" :draggable="may && one.record !== null" :class="{ moving: one.record !== null && moves.has(one.own) }" @dragstart="(event) => drag(event, one)">

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from nevefield.core.changes.many import Act
+from nevefield.core.texts import SEVERAL
 
 if TYPE_CHECKING:
     from datetime import date
@@ -38,7 +39,7 @@ def find_ends(evaluation: Evaluation) -> list[End]:
         for row in hit.rows.tolist():
             day = ends.get((hit.field, int(evaluation.table.lines[row])))
             if day is not None and evaluation.going[row]:
-                found[day, hit.field, tuple(hit.group.split("/"))].append(row)
+                found[day, hit.field, tuple(hit.group.split(SEVERAL))].append(row)
     return [End(day, name, codes, tuple(rows)) for (day, name, codes), rows in sorted(found.items())]
 
 

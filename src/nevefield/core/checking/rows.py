@@ -249,7 +249,8 @@ def check_raised(facts: Facts, check: Check) -> list[Hit]:
     if name not in facts.typed:
         return []
     lowest = set(check.options["lowest"])
-    codes = facts.codes[facts.definition.by_name[name].code_list].by_code
+    listed = facts.codes.get(facts.definition.by_name[name].code_list)
+    codes = listed.by_code if listed is not None else {}
     stored = facts.typed[name].stored
     had = facts.snapshot.columns[name]
     gained: dict[int, list[str]] = {}
@@ -263,10 +264,10 @@ def check_raised(facts: Facts, check: Check) -> list[Hit]:
             gained[row] = fresh
     by_code: dict[str, list[int]] = {}
     for row, fresh in gained.items():
-        by_code.setdefault("/".join(fresh), []).append(row)
+        by_code.setdefault(SEVERAL.join(fresh), []).append(row)
     hits = []
     for group, rows in by_code.items():
-        labels = " and ".join(codes[one].label or one if one in codes else one for one in group.split("/"))
+        labels = " and ".join(codes[one].label or one if one in codes else one for one in group.split(SEVERAL))
         title = f"{facts.title(name)} raised to {labels}"
         said = f"{labels} is above the lowest of {facts.title(name)}; it needs a yes with a reason."
         hits += _one_hit(check, name, (*_read(check), name), np.array(rows, np.intp), title, said, group=group)
