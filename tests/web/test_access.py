@@ -12,7 +12,7 @@ from flask import Flask
 from nevefield.accounts import Level
 from nevefield.submissions.opening import begin_submission
 from nevefield.web import create_app
-from nevefield.web.access import Access, check_access
+from nevefield.web.access import Access, check_access, needs
 from nevefield.web.errors import register_errors
 from tests.conftest import ADMINISTERS, APPROVES, LOOKS, PASSWORDS, PREPARES
 

@@ -20,13 +20,16 @@ from nevefield.store import rosters as roster_store
 from nevefield.store.said import list_said
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Mapping, Sequence
+    from datetime import date
 
     from nevefield.context import Context
+    from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition
     from nevefield.core.evaluate import Progress
     from nevefield.core.memo import Memo
     from nevefield.core.reading import Reading, ReadingChoice
+    from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Table
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
@@ -38,6 +41,10 @@ _READINGS = Cache(6)
 _MEMOS = Cache(6)  # of each intake, the memo of its last evaluation
 _BUSY: dict[Any, threading.Lock] = {}
 _BUSY_GUARD = threading.Lock()
+
+
+class ReadAgain(Exception):
+    """The reading of a file was known when its inputs were gathered, and is not any more."""
 
 
 @dataclass(frozen=True)
@@ -63,6 +70,13 @@ def open_intake(context: Context, intake_id: int, progress: Progress = quiet) ->
         NoSuchIntake: There is none.
         UnreadableFile: A choice about the reading cannot be followed.
     """
+    try:
+        return _open(context, intake_id, progress)
+    except ReadAgain:
+        return _open(context, intake_id, progress)
+
+
+def _open(context: Context, intake_id: int, progress: Progress) -> Opened:
     with context.database.transaction() as connection:
         intake = store.get_intake(connection, intake_id)
         roster = roster_store.get_roster_by_id(connection, intake.roster_id) if intake else None
@@ -70,10 +84,13 @@ def open_intake(context: Context, intake_id: int, progress: Progress = quiet) ->
             raise NoSuchIntake(intake_id)
         steps = store.list_steps(connection, intake_id)
         told = tuple(list_said(connection, roster.id))
-        evaluation = _evaluate(context, connection, intake, roster, steps, told, progress)
-        held = evaluation.absences.counts()["hold"]
-        tally = evaluation.tally.to_json() | {"absent_held": held, "ready": evaluation.altering}
-        if intake.tally != tally:
+        inputs = _gather(context, connection, intake, roster, steps, told)
+    # What takes long is worked out of what was read, with no transaction open.
+    evaluation = _work_out(inputs, progress)
+    held = evaluation.absences.counts()["hold"]
+    tally = evaluation.tally.to_json() | {"absent_held": held, "ready": evaluation.altering}
+    if intake.tally != tally:
+        with context.database.transaction() as connection:
             store.set_tally(connection, intake_id, tally)
     return Opened(intake, roster, steps, evaluation, _by_likeness(told))
 
@@ -153,59 +170,106 @@ def read_stored(content: bytes, held_secrets: bool, choice: ReadingChoice, known
     return read_kept(content, choice, known) if held_secrets else read_file(content, choice, known)
 
 
-def _evaluate(
+@dataclass(frozen=True)
+class _Inputs:
+    """All that an evaluation is made of, read in one transaction."""
+
+    key: tuple[Any, ...]  # of the evaluation, in the cache
+    reading_key: tuple[Any, ...]
+    intake: store.Intake
+    steps: list[Any]
+    choice: ReadingChoice
+    content: tuple[bytes, bool] | None  # of the file; None where its reading is known
+    definition: Definition
+    codes: Mapping[str, CodeList]
+    snapshot: Snapshot
+    others: Mapping[str, Snapshot]
+    today: date
+    said: Remembered
+    by_hand: Mapping[str, Mapping[int, str]]
+    placed: Mapping[str, frozenset[int]]
+
+    @property
+    def place(self) -> tuple[Any, int]:
+        """The intake, among all databases."""
+        return self.key[0], self.intake.id
+
+
+def _gather(
     context: Context,
     connection: Connection,
     intake: store.Intake,
     roster: Roster,
     steps: list[store.StepRow],
     told: tuple[tuple[bytes, int, bool], ...],
-    progress: Progress,
-) -> Evaluation:
-    codes = roster_store.get_code_versions(connection)
+) -> _Inputs:
+    versions = roster_store.get_code_versions(connection)
     today = context.today()
     database = name_of(connection)
     definition = load_definition(connection, roster)
     others = load_others(connection, definition)
-    versions = tuple((name, one.version) for name, one in others.items())
-    said = _by_likeness(told)
+    others_at = tuple((name, one.version) for name, one in others.items())
     by_hand = _by_hand(connection, intake, roster, steps)
     hands = tuple((name, *one) for name, of in by_hand.items() for one in of.items())
     placed = placed_by_hand(connection, roster, definition)
     set_by_hand = (hands, tuple(placed.items()))
-    key = (database, intake.id, len(steps), roster.version, roster.definition, codes, today, versions, told, set_by_hand)
+    parsed = [read_step(one.step) for one in steps]
+    choice = decide(parsed).reading
+    reading_key = (database, intake.file_hash, choice, roster.definition, roster.id)
+    at = (roster.version, roster.definition, versions, today, others_at)
+    key = (database, intake.id, len(steps), *at, told, set_by_hand)
+    is_known = _READINGS.has(reading_key) or _EVALUATIONS.has(key)
+    return _Inputs(
+        key,
+        reading_key,
+        intake,
+        parsed,
+        choice,
+        None if is_known else store.get_file(connection, intake.file_hash),
+        definition,
+        load_codes(connection, versions),
+        load_snapshot(connection, roster),
+        others,
+        today,
+        _by_likeness(told),
+        by_hand,
+        placed,
+    )
+
+
+def _work_out(inputs: _Inputs, progress: Progress) -> Evaluation:
     with _BUSY_GUARD:
-        lock = _BUSY.setdefault((database, intake.id), threading.Lock())
+        lock = _BUSY.setdefault(inputs.place, threading.Lock())
     with lock:  # two requests at once work it out once
 
         def make() -> Evaluation:
-            parsed = [read_step(one.step) for one in steps]
-            choice = decide(parsed).reading
             progress("Reading the file", 0, STAGES)
-            read: tuple[Table, Reading] = _READINGS.get(
-                (database, intake.file_hash, choice, roster.definition, roster.id),
-                lambda: read_stored(*store.get_file(connection, intake.file_hash), choice, known_headings(definition)),
-            )
-            snapshot = load_snapshot(connection, roster)
-            last: list[Memo] = _MEMOS.get((database, intake.id), list)
+            read: tuple[Table, Reading] = _READINGS.get(inputs.reading_key, lambda: _read(inputs))
+            last: list[Memo] = _MEMOS.get(inputs.place, list)
             evaluation = evaluate(
                 b"",
-                parsed,
-                definition,
-                load_codes(connection, codes),
-                snapshot,
-                today,
-                coverage=intake.coverage,
+                inputs.steps,
+                inputs.definition,
+                inputs.codes,
+                inputs.snapshot,
+                inputs.today,
+                coverage=inputs.intake.coverage,
                 read=read,
                 before=last[0] if last else None,
                 progress=progress,
-                others=others,
-                said=said,
-                by_hand=by_hand,
-                placed_by_hand=placed,
+                others=inputs.others,
+                said=inputs.said,
+                by_hand=inputs.by_hand,
+                placed_by_hand=inputs.placed,
             )
             last[:] = [evaluation.memo]
             return evaluation
 
-        found: Evaluation = _EVALUATIONS.get(key, make)
+        found: Evaluation = _EVALUATIONS.get(inputs.key, make)
         return found
+
+
+def _read(inputs: _Inputs) -> tuple[Table, Reading]:
+    if inputs.content is None:  # it went from the cache since
+        raise ReadAgain
+    return read_stored(*inputs.content, inputs.choice, known_headings(inputs.definition))

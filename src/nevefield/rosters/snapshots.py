@@ -30,6 +30,11 @@ class Cache:
         self._lock = threading.Lock()
         self._kept: OrderedDict[Any, Any] = OrderedDict()
 
+    def has(self, key: Any) -> bool:
+        """Tell whether something is kept under a key."""
+        with self._lock:
+            return key in self._kept
+
     def get(self, key: Any, make: Callable[[], Any]) -> Any:
         """Return what is kept under a key, or make and keep it."""
         with self._lock:
