@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from datetime import date
 
 import openpyxl
 import pytest
@@ -11,10 +12,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nevefield.core.definition import read_definition
+from nevefield.core.ended import last_days
 from nevefield.core.snapshot import Snapshot
 from nevefield.rosters.looking import choose_records, export_roster, find_people, safe_cell
 from nevefield.store.rosters import Roster
-from tests.core.world import CREW, SNAPSHOT
+from tests.core.world import CREW, DOCUMENT, SNAPSHOT
 
 HOSTILE = [
     "=1+1",
@@ -108,3 +110,25 @@ def test_empty_roster_exports():
     """A roster without records exports its headings."""
     content = export_roster(Roster(1, "crew", "Crew", 0, 1), Snapshot.empty(CREW), "csv").content.decode("utf-8-sig")
     assert content.strip() == ",".join(one.name for one in CREW.fields)
+
+
+def test_who_has_ended():
+    """Whose last day is over is marked, counted and found; on another day others are; without a last day nobody is."""
+    document = {**DOCUMENT, "nevefield": {"checks": [{"check": "order", "fields": ["from", "to"]}]}}
+    people = [
+        {"no": "1", "name": "Ines", "to": "2026-08-31"},
+        {"no": "2", "name": "Tove", "to": "2026-09-01"},
+        {"no": "3", "name": "Una"},
+        {"no": "4", "name": "Kit", "to": "2025-01-01"},
+    ]
+    snapshot = Snapshot.of_values(read_definition(document), [1, 2, 3, 4], people, 1)
+
+    def found(value: str, day: date) -> list[str]:
+        places = choose_records(snapshot, filters=[f"~ended:{value}"], today=day)
+        return [snapshot.values(int(place))["no"] for place in places]
+
+    assert (found("true", date(2026, 9, 1)), found("false", date(2026, 9, 1))) == (["1", "4"], ["2", "3"])
+    assert found("true", date(2026, 1, 1)) == ["4"]
+    assert last_days(read_definition({**document, "nevefield": {}})) == ()
+    both = {"checks": [*document["nevefield"]["checks"], {"check": "ended", "fields": ["born"]}]}
+    assert last_days(read_definition({**document, "nevefield": both})) == ("born",)

@@ -8,11 +8,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nevefield.intakes.applying import take_back
+from nevefield.intakes.applying import apply_intake, take_back
+from nevefield.intakes.evaluating import open_intake
+from nevefield.intakes.receiving import add_step
 from nevefield.rosters.errors import NotTakenBack
 from nevefield.rosters.undoing import Choice, _turn, plan_undo
+from nevefield.store import records as record_store
 from tests.core.world import CREW
-from tests.crew import apply_text, contents, numbers, open_crew
+from tests.crew import apply_text, contents, drop, numbers, open_crew
 
 FILE = "no,name,mail,dept\n1,Ines Marie,ines2@q.example,NAV\n2,Tove Ann,tove@q.example,MEN\n7,Kit,kit@q.example,NAV\n"
 
@@ -91,3 +94,17 @@ def test_turning_back_property(before, after, now):
         assert result.get(name) == (before if back else now).get(name)
     touched = [name for name in ("name", "mail", "guardian") if before.get(name) != after.get(name)]
     assert sorted(turned.rests) == sorted(one for one in touched if now.get(one) not in (before.get(one), after.get(one)))
+
+
+def test_the_receipt_names_who_returned(crew):
+    """The receipt of taking back says by name who returned, who left again and who has their earlier values."""
+    intake = drop(crew, "no,name\n1,Ines Marie\n7,Kit\n", coverage="everybody")
+    add_step(crew, intake, {"kind": "absent", "act": "leave"}, None)
+    opened = open_intake(crew, intake)
+    done = apply_intake(crew, intake, len(opened.steps), opened.roster.version, None)
+    number = take_back(crew, done, None)
+    with crew.database.transaction() as connection:
+        receipt = record_store.get_change_set(connection, number).receipt
+    named = {word: sorted(key for _, _, key in people) for word, people in receipt["who"].items()}
+    assert named == {"returned": ["2", "3"], "left": ["7"], "values": ["1"]}
+    assert {word: len(people) for word, people in named.items()} == {word: receipt["undone"][word] for word in named}

@@ -1972,6 +1972,13 @@ export interface components {
             undone_by: number | null;
             /** Version */
             version: number;
+            /**
+             * Who
+             * @default {}
+             */
+            who: {
+                [key: string]: components["schemas"]["ReceiptPerson"][];
+            };
         };
         /** ChangedPerson */
         ChangedPerson: {
@@ -3534,6 +3541,15 @@ export interface components {
             /** Total */
             total: number;
         };
+        /** ReceiptPerson */
+        ReceiptPerson: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Record */
+            record: number;
+        };
         /** RecipeIn */
         RecipeIn: {
             /** Recipe */
@@ -3562,6 +3578,8 @@ export interface components {
         };
         /** RecordRow */
         RecordRow: {
+            /** Ended */
+            ended: boolean;
             /** Id */
             id: number;
             /** Values */
@@ -3571,6 +3589,8 @@ export interface components {
         };
         /** RecordsOut */
         RecordsOut: {
+            /** Ended */
+            ended: number;
             /** Of */
             of: number;
             /** Rows */

@@ -28,6 +28,8 @@ const outside = computed(() => (['stopped', 'waiting', 'held', 'left_out'] as co
 const opens = (key: string): Outcome | null => (props.receipt.kind === 'intake' && !['left', 'ended'].includes(key) ? (key as Outcome) : null)
 const print = () => window.print()
 
+/** Of a receipt of taking back, what became of whom. */
+const BACK = [['returned', 'Returned to the roster'], ['left', 'Left it again'], ['values', 'Have their earlier values back']] as const
 const router = useRouter()
 const problem = ref('')
 const joined = computed(() => props.receipt.rows.new ?? 0)
@@ -62,6 +64,12 @@ async function keep(): Promise<void> {
           </template>
         </tbody>
       </table>
+      <template v-for="[word, title] in BACK" :key="word">
+        <p v-if="receipt.who[word]?.length" class="who">
+          <b>{{ title }}:</b>
+          <template v-for="(one, place) in receipt.who[word]" :key="one.record">{{ place ? '; ' : ' ' }}<RouterLink :to="`/rosters/${receipt.roster}?record=${one.record}`">{{ one.name || one.key }}</RouterLink></template><template v-if="(receipt.undone[word] ?? 0) > receipt.who[word]!.length"> and {{ count((receipt.undone[word] ?? 0) - receipt.who[word]!.length) }} more</template>
+        </p>
+      </template>
       <p class="do no-print">
         <button class="btn" @click="print">Print</button>
         <button v-if="mayKeep" class="btn" @click="keep">Keep the {{ count(joined) }} who joined as a shortlist</button>
@@ -82,6 +90,7 @@ async function keep(): Promise<void> {
 </template>
 
 <style scoped>
+.who { margin-top: 8px; max-width: 760px; }
 .sheet { background: var(--snow); border: 1px solid var(--ink); border-width: 1px 0 0 1px; min-height: 100%; padding: 20px 26px; display: flex; gap: 34px; }
 .left { flex: 1; min-width: 0; }
 .right { width: 330px; flex: none; }

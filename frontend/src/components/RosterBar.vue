@@ -8,7 +8,7 @@ import type { UseRosterView } from '@/composables/useRosterView'
 import { useCatalog } from '@/composables/useCatalog'
 import { count, counted, show } from '@/logic/words'
 
-const props = defineProps<{ roster: Roster; view: UseRosterView; total: number; of: number; withHistory: boolean; shortlists: Shortlist[] }>()
+const props = defineProps<{ roster: Roster; view: UseRosterView; total: number; of: number; ended: number; withHistory: boolean; shortlists: Shortlist[] }>()
 const emit = defineEmits<{ history: [] }>()
 
 const catalog = useCatalog()
@@ -18,7 +18,9 @@ const view = computed(() => props.view)
 const isAhead = computed(() => props.view.day.value > new Date().toISOString().slice(0, 10))
 const shown = computed(() => new Set(props.view.columns.value.map((one) => one.name)))
 
+const ENDED = '~ended:'
 function word(filter: string): string {
+  if (filter.startsWith(ENDED)) return filter === `${ENDED}true` ? 'ended' : 'not ended'
   const [name = '', ...rest] = filter.split(':')
   const field = props.roster.fields.find((one) => one.name === name)
   const value = rest.join(':')
@@ -26,6 +28,7 @@ function word(filter: string): string {
 }
 
 const add = (filter: string) => (view.value.filters.value = [...view.value.filters.value.filter((one) => one !== filter), filter])
+const only = (value: string) => (view.value.filters.value = [...view.value.filters.value.filter((one) => !one.startsWith(ENDED)), ENDED + value])
 const remove = (filter: string) => (view.value.filters.value = view.value.filters.value.filter((one) => one !== filter))
 
 function toggle(name: string): void {
@@ -42,6 +45,7 @@ const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLIn
   <div class="bar">
     <h1>{{ roster.title }}</h1>
     <span class="soft">{{ total === of ? counted(of, 'record') : `${count(total)} of ${counted(of, 'record')}` }}{{ view.day.value ? ` on ${show(view.day.value)}` : '' }}{{ isAhead ? ', as far as it is known today' : '' }}</span>
+    <span v-if="ended" class="soft"><button class="link" title="Only those whose last day is over" @click="only('true')">{{ count(ended) }} of them ended</button> · <button class="link" @click="only('false')">without them</button></span>
     <span class="grow" />
     <template v-if="view.day.value || asking">
       <label class="soft">as of <input type="date" class="box day" :value="view.day.value" aria-label="The roster as of a day" @change="setDay" /></label>

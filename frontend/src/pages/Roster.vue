@@ -24,6 +24,7 @@ const roster = computed(() => catalog.roster(name))
 const view = useRosterView(name, roster)
 const selected = ref(-1)
 const whole = ref(0)
+const ended = ref(0)
 const ticked = ref(new Set<number>())
 const shortlists = ref<Shortlist[]>([])
 const withHistory = ref(false)
@@ -32,11 +33,12 @@ const record = computed(() => Number(route.query.record ?? 0))
 const pages = usePages<RecordRow>(async (start, limit) => {
   const found = await listRecords(name, { start, limit, ...view.asked.value })
   whole.value = found.of
+  ended.value = found.ended
   return { total: found.total, rows: found.rows }
 })
 const mayTick = computed(() => (roster.value?.level ?? 0) >= PREPARE && !view.day.value)
 const columns = computed<TableColumn[]>(() =>
-  [...(mayTick.value ? [{ key: ' tick', title: '', width: '46px' }] : []), ...view.columns.value.map((one) => ({ key: one.name, title: one.title, width: one.mono ? '124px' : one.several || one.means ? 'minmax(150px, 1fr)' : 'minmax(110px, 1fr)', mono: one.mono, sortable: true }))],
+  [...(mayTick.value ? [{ key: ' tick', title: '', width: '46px' }] : []), ...view.columns.value.map((one, place) => ({ key: one.name, title: one.title, width: one.mono ? (place || !ended.value ? '124px' : '168px') : one.several || one.means ? 'minmax(150px, 1fr)' : 'minmax(110px, 1fr)', mono: one.mono, sortable: true }))],
 )
 const label = (row: RecordRow, key: string) => {
   const value = row.values[key] ?? null
@@ -81,13 +83,13 @@ onMounted(async () => {
 
 <template>
   <section v-if="roster" class="page">
-    <RosterBar :roster="roster" :view="view" :total="pages.total.value" :of="whole" :with-history="withHistory" :shortlists="shortlists" @history="withHistory = !withHistory">
+    <RosterBar :roster="roster" :view="view" :total="pages.total.value" :of="whole" :ended="ended" :with-history="withHistory" :shortlists="shortlists" @history="withHistory = !withHistory">
       <ChosenBar :roster="roster" :view="view" :total="pages.total.value" :of="whole" :ticked="ticked" :shortlists="shortlists" @untick="ticked = new Set()" @kept="kept" @forgotten="view.shortlist.value = 0" />
     </RosterBar>
     <p v-if="pages.problem.value" class="flag stop" role="alert">{{ pages.problem.value }}</p>
     <div class="body">
       <VirtualTable v-if="pages.total.value" :label="roster.title" :columns="columns" :pages="pages" :selected="selected" :sort="view.sort.value" :down="view.down.value" @choose="open" @sort="view.sortBy">
-        <template #cell="{ row, column, index }"><input v-if="column.key === ' tick'" type="checkbox" :checked="ticked.has(row.id)" :aria-label="`Tick row ${index + 1}`" @click.stop @change="tick(row)" /><template v-else>{{ label(row, column.key) }}</template></template>
+        <template #cell="{ row, column, index }"><input v-if="column.key === ' tick'" type="checkbox" :checked="ticked.has(row.id)" :aria-label="`Tick row ${index + 1}`" @click.stop @change="tick(row)" /><template v-else>{{ label(row, column.key) }}<span v-if="row.ended && column.key === view.columns.value[0]?.name" class="ended">ended</span></template></template>
       </VirtualTable>
       <div v-else-if="!pages.loading.value" class="empty" style="flex: 1">
         <template v-if="whole"><h2>No record is like that</h2><button class="btn fir" @click="view.clear()">Show all {{ whole }}</button></template>
@@ -102,5 +104,6 @@ onMounted(async () => {
 
 <style scoped>
 .page { flex: 1; min-width: 0; display: flex; flex-direction: column; padding: 10px 0 0 14px; }
+.ended { margin-left: 8px; padding: 0 5px; border: 1px solid var(--line); color: var(--ink2); font-size: 12px; }
 .body { flex: 1; min-height: 0; display: flex; border: 1px solid var(--ink); border-width: 1px 0 0 1px; background: var(--snow); }
 </style>

@@ -14,6 +14,7 @@ import numpy as np
 import xlsxwriter
 
 from nevefield.core.columns.titles import name_fields
+from nevefield.core.ended import ENDED, find_ended
 from nevefield.core.snapshot import Snapshot, to_json
 from nevefield.core.texts import fold, holding
 from nevefield.rosters.ahead import look_ahead
@@ -63,23 +64,32 @@ def open_roster(context: Context, name: str, as_of: date | None = None) -> tuple
 
 
 def choose_records(
-    snapshot: Snapshot, *, text: str = "", filters: Sequence[str] = (), sort: str = "", down: bool = False
+    snapshot: Snapshot,
+    *,
+    text: str = "",
+    filters: Sequence[str] = (),
+    sort: str = "",
+    down: bool = False,
+    today: date | None = None,
 ) -> NDArray[np.intp]:
     """Choose records, in order.
 
     Args:
         snapshot: The roster.
         text: Must stand in some field; "" for all.
-        filters: `field:value`, the value as stored; `field:` for empty.
+        filters: `field:value`, the value as stored; `field:` for empty; `~ended:true` and `~ended:false`.
         sort: A field; "" by the primary key.
         down: Greatest first; empty ones stand last either way.
+        today: For which day it is asked who has ended.
     """
     chosen = np.ones(len(snapshot), bool)
     if text.strip():
         chosen &= _with_text(snapshot, text)
     for one in filters:
         name, _, value = one.partition(":")
-        if name in snapshot.columns:
+        if name == ENDED and today is not None:
+            chosen &= find_ended(snapshot, today) == (value == "true")
+        elif name in snapshot.columns:
             chosen &= _with_value(snapshot, name, value)
     key = sort if sort in snapshot.columns else next(iter(snapshot.definition.primary_key), "")
     if not key:

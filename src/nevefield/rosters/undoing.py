@@ -16,7 +16,7 @@ from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
 
 if TYPE_CHECKING:
-    from collections.abc import Collection
+    from collections.abc import Collection, Sequence
 
     from nevefield.context import Context
     from nevefield.core.definition import Definition
@@ -25,6 +25,7 @@ if TYPE_CHECKING:
 
 __all__ = ["Choice", "Turned", "UndoPlan", "plan_undo", "take_back_records"]
 
+PEOPLE_KEPT = 200  # that a receipt names of each kind
 NAMES_SHOWN = 20
 LATER_SHOWN = 200  # records of which the later changes are named
 Content = dict[str, Any]
@@ -220,5 +221,11 @@ def take_back_records(
         "left": sum(one.does == "leaves" for one in plan.people),
         "kept": len(plan.kept),
     }
-    store.set_receipt(connection, number, {**receipt, "undone": counts})
+    who = {word: _named(plan.people, does) for word, does in (("returned", "returns"), ("left", "leaves"), ("values", "values"))}
+    store.set_receipt(connection, number, {**receipt, "undone": counts, "who": who})
     return number, is_whole
+
+
+def _named(people: Sequence[Turned], does: str) -> list[tuple[int, str, str]]:
+    """Name those of whom the same becomes, for the receipt: record, name and key; the first of many."""
+    return [(one.record, one.name, one.key) for one in people if one.does == does][:PEOPLE_KEPT]

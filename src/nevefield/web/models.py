@@ -196,12 +196,14 @@ class RecordsQuery(Model):
 
 class RecordRow(BaseModel):
     id: int
+    ended: bool  # the last day is over
     values: dict[str, Value]
 
 
 class RecordsOut(BaseModel):
     total: int
     of: int
+    ended: int  # of all records, those whose last day is over
     version: int
     rows: list[RecordRow]
 
@@ -491,6 +493,12 @@ class UnusualOut(BaseModel):
     part_said: str
 
 
+class ReceiptPerson(BaseModel):
+    record: int
+    name: str
+    key: str
+
+
 class ChangeSetOut(BaseModel):
     id: int
     roster: str
@@ -510,6 +518,7 @@ class ChangeSetOut(BaseModel):
     tally: TallyOut | None
     rows: dict[str, int]
     fields: dict[str, int]
+    who: dict[str, list[ReceiptPerson]] = {}  # of an undo, by what became of them: returned, left, values
     taken_away: dict[str, int] = {}  # by title of the field, from how many people a value was taken away
 
 

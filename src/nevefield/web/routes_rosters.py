@@ -13,6 +13,7 @@ from nevefield.accounts import Level
 from nevefield.core.codes import Code, CodeList, refuse_loops
 from nevefield.core.columns.titles import name_person
 from nevefield.core.errors import WrongCodes
+from nevefield.core.ended import find_ended
 from nevefield.core.masking import cover_snapshot, cover_values
 from nevefield.intakes.applying import take_back
 from nevefield.intakes.comparing import compare_any, export_difference
@@ -85,16 +86,20 @@ def list_records(path: models.NamePath, query: models.RecordsQuery) -> Any:
     roster, snapshot = open_roster(context(), path.name, query.as_of)
     if is_masked(roster.id):
         snapshot = cover_snapshot(snapshot)
-    chosen = choose_records(snapshot, text=query.q, filters=query.filter, sort=query.sort, down=query.down)
+    day = query.as_of or context().today()
+    chosen = choose_records(snapshot, text=query.q, filters=query.filter, sort=query.sort, down=query.down, today=day)
+    ended = find_ended(snapshot, day)
     if query.shortlist is not None:
         with context().database.transaction() as connection:
             found = see_shortlist(connection, query.shortlist, snapshot)
             chosen = chosen[np.isin(chosen, places_of(connection, found, snapshot, context().today()))]
     rows = [
-        models.RecordRow(id=int(snapshot.ids[place]), values=snapshot.values(int(place)))
+        models.RecordRow(id=int(snapshot.ids[place]), ended=bool(ended[place]), values=snapshot.values(int(place)))
         for place in chosen[query.start : query.start + query.limit]
     ]
-    return answer(models.RecordsOut(total=len(chosen), of=len(snapshot), version=snapshot.version, rows=rows))
+    return answer(models.RecordsOut(
+            total=len(chosen), of=len(snapshot), ended=int(ended.sum()), version=snapshot.version, rows=rows
+        ))
 
 
 @roster_api.get("/rosters/<name>/export")
@@ -202,7 +207,13 @@ def _receipt(number: int) -> Any:
         roster = roster_store.get_roster_by_id(connection, found[0].roster_id) if found else None
     if found is None or roster is None:
         raise NoSuchChangeSet(number)
-    return answer(_change_set(roster.name, *found))
+    told = _change_set(roster.name, *found)
+    if not is_masked(roster.id):  # names may be kept from who only looks
+        told.who = {
+            word: [models.ReceiptPerson(record=record, name=name, key=key) for record, name, key in people]
+            for word, people in found[0].receipt.get("who", {}).items()
+        }
+    return answer(told)
 
 
 @roster_api.get("/change-sets/<int:change_set_id>/undo", responses={200: models.UndoOut})
