@@ -31,7 +31,7 @@ from nevefield.core.checking.shifts import check_shifts, fold_shifted
 from nevefield.core.checking.whole import check_whole
 from nevefield.core.columns.combining import columns_by_field
 from nevefield.core.columns.derived import derive
-from nevefield.core.columns.filling import compose_fields
+from nevefield.core.columns.filling import compose_fields, find_blank, find_filled, keep_filled
 from nevefield.core.columns.pairing import Pair, Said, known_headings, look_at_values, pair_columns
 from nevefield.core.columns.values import Typed, ValueContext, convert, edit
 from nevefield.core.conditions import fields_of, holds
@@ -45,9 +45,8 @@ from nevefield.core.placing.rules import place_rows
 from nevefield.core.reading import Reading, read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import Decisions, decide
-from nevefield.core.table import Column, Table, rows_at
+from nevefield.core.table import Column, Table, rows_at, rows_by_line
 from nevefield.core.tally import OUTCOMES, Tally, count_outcomes
-from nevefield.core.texts import trim
 from nevefield.core.trail import union
 
 if TYPE_CHECKING:
@@ -236,8 +235,8 @@ def evaluate(
         aside[rows_at(table.lines, numbers_of(lines))] = True
     typed, people, joined = _know_people(definition, typed, snapshot, table, decisions, aside, said, memo)
     known = people.known
-    filled = _filled(table, pairs, definition, decisions, memo)
-    joined = _keep_filled(joined, filled, known, snapshot, decisions, definition)
+    filled = find_filled(columns_by_field(table, pairs, definition, memo), decisions, definition, table)
+    joined = keep_filled(joined, filled, known, snapshot, decisions, definition)
     context = context_of(codes, definition, today, decisions)
     typed = compose_fields(definition, joined, known, snapshot, decisions.composed, memo, context)
     typed = update_fields(definition, typed, known, snapshot, decisions.rules, _of_rows(decisions.row_rules, table), memo)
@@ -483,7 +482,7 @@ def _keep_keys(definition: Definition, typed: dict[str, Typed], known: Known, sn
 
 def _of_rows(row_rules: Mapping[str, Mapping[int, str]], table: Table) -> dict[str, dict[int, str]]:
     """Turn rules by line into rules by row."""
-    return {name: _rows_of(table, lines) for name, lines in row_rules.items()}
+    return {name: rows_by_line(table, lines) for name, lines in row_rules.items()}
 
 
 def _chosen(decisions: Decisions, table: Table, snapshot: Snapshot) -> dict[int, int]:
@@ -498,45 +497,6 @@ def _chosen(decisions: Decisions, table: Table, snapshot: Snapshot) -> dict[int,
         elif len(places := np.flatnonzero(snapshot.ids == number)):
             found[row] = int(places[0])
     return found
-
-
-def _filled(
-    table: Table, pairs: list[Pair], definition: Definition, decisions: Decisions, memo: Memo
-) -> dict[str, NDArray[np.intp]]:
-    """List by field the rows whose cell is empty, of fields that have a fill value."""
-    fills = [name for name, value in decisions.fills.items() if value and name in definition.by_name]
-    columns = columns_by_field(table, pairs, definition, memo) if fills else {}
-    found = {}
-    for name in fills:
-        raw = columns.get(name)
-        if raw is None:
-            raw = Column.constant(None, len(table))
-        raw = raw.replace(dict(_rows_of(table, decisions.cells.get(name, {}))))
-        found[name] = _find_blank(raw, definition.missing)
-    return found
-
-
-def _keep_filled(
-    joined: Joined,
-    filled: Mapping[str, NDArray[np.intp]],
-    known: Known,
-    snapshot: Snapshot,
-    decisions: Decisions,
-    definition: Definition,
-) -> Joined:
-    """Take the fill value out again for people of whom the roster has a value already, unless it was meant for them too."""
-    typed = dict(joined.typed)
-    row_rules = decisions.row_rules
-    for name, rows in filled.items():
-        if name in decisions.fills_over or name not in typed:
-            continue
-        rows = rows[known.record[rows] >= 0]
-        had = snapshot.columns[name].rows(known.record[rows])
-        # As if the file had nothing there; where it would then be emptied, what is there stays.
-        empties = (decisions.rules.get(name) or definition.by_name[name].rule) == "file" and name not in row_rules
-        kept = {row: text if empties else None for row, text in zip(rows.tolist(), had, strict=True) if text is not None}
-        typed[name] = typed[name].put(kept)
-    return replace(joined, typed=typed) if filled else joined
 
 
 def _places(pairs: list[Pair]) -> dict[str, int]:
@@ -613,18 +573,11 @@ def _edit(made: Typed, name: str, cells: Mapping[int, str], table: Table, contex
     def edited() -> Typed:
         if had is not None and known[0] is made and all(cells.get(line) is not None for line in known[1]):
             fresh = {line: text for line, text in cells.items() if known[1].get(line) != text}
-            return edit(had, _rows_of(table, fresh), context)
-        return edit(made, _rows_of(table, cells), context)
+            return edit(had, rows_by_line(table, fresh), context)
+        return edit(made, rows_by_line(table, cells), context)
 
     typed: Typed = memo.get(("edited", name), (made, dict(cells)), edited)
     return typed
-
-
-def _rows_of(table: Table, cells: Mapping[int, str]) -> dict[int, str]:
-    """Turn texts by line into texts by row; lines that are no row of data are passed over."""
-    places = np.searchsorted(table.lines, list(cells))
-    edits = zip(places.tolist(), cells.items(), strict=True)
-    return {row: text for row, (line, text) in edits if row < len(table) and table.lines[row] == line}
 
 
 def _convert_one(
@@ -634,9 +587,9 @@ def _convert_one(
         raw = Column.constant(None, len(table))
     before = raw
     if cells:
-        raw = raw.replace(dict(_rows_of(table, cells)))
+        raw = raw.replace(dict(rows_by_line(table, cells)))
     if fill:
-        raw = _fill(raw, fill, context.missing)
+        raw = raw.replace({int(row): fill for row in find_blank(raw, context.missing)})
     return convert(one, raw, context, before=before)
 
 
@@ -663,15 +616,6 @@ def _match_edited(
     if rows is None:
         return match_keys(definition, typed, _folded(typed), snapshot) if typed else _nobody(len(table))
     return match_again(definition, typed, snapshot, as_came, rows) if len(rows) else as_came
-
-
-def _fill(raw: Column, fill: str, missing: frozenset[str]) -> Column:
-    return raw.replace({int(row): fill for row in _find_blank(raw, missing)})
-
-
-def _find_blank(raw: Column, missing: frozenset[str]) -> NDArray[np.intp]:
-    empty = [code for code, text in enumerate(raw.texts()) if trim(text) in missing]
-    return np.flatnonzero(np.isin(raw.codes, [-1, *empty]))
 
 
 def _nobody(rows: int) -> Known:

@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
-__all__ = ["Column", "Table", "find_texts", "rows_at"]
+__all__ = ["Column", "Table", "find_texts", "rows_at", "rows_by_line"]
 
 FEW = 8  # texts that are looked for one by one; of more, a table of the values is made first
 
@@ -222,6 +222,13 @@ def rows_at(lines: NDArray[np.int64], wanted: Iterable[int]) -> NDArray[np.intp]
     there = places < len(lines)
     there[there] = lines[places[there]] == sought[there]
     return np.unique(places[there])
+
+
+def rows_by_line(table: Table, cells: Mapping[int, str]) -> dict[int, str]:
+    """Turn texts by line into texts by row; lines that are no row of data are passed over."""
+    places = np.searchsorted(table.lines, list(cells))
+    edits = zip(places.tolist(), cells.items(), strict=True)
+    return {row: text for row, (line, text) in edits if row < len(table) and table.lines[row] == line}
 
 
 @dataclass(frozen=True)

@@ -110,20 +110,9 @@ def edit_record(
         return evaluate(data, steps, definition, codes, snapshot, context.today(), read=read, others=others)
 
     evaluation = work_out()
-    for cause in [one for one in evaluation.causes if one.hit.weight == "ask" and one.is_open]:
-        hit = cause.hit
-        # How much of a file changes says nothing about one record that somebody sets by hand.
-        declared = DECLARED.get(hit.check)
-        said = ALONE if declared is not None and declared.about == "file" else reason.strip()
-        if not said:
-            continue
-        step: dict[str, Any] = {"kind": "waive", "check": hit.check, "field": hit.field, "lines": [LINE], "reason": said}
-        if hit.whole:
-            step |= {"field": hit.group, "lines": [WHOLE]}
-        if until is not None and hit.check == "raised":
-            step["until"] = until.isoformat()
-        refuse_reason(read_step(step), definition, codes, context.today())
-        documents.append(step)
+    documents += _waivers(evaluation, reason.strip(), until)
+    for one in documents:
+        refuse_reason(read_step(one), definition, codes, context.today())
     evaluation = work_out()
     _refuse(evaluation)
     for one in documents:
@@ -145,6 +134,24 @@ def edit_record(
     if day is not None:
         return Edited(number, None, None, schedule_intake(context, number, len(documents), roster.version, day, account_id))
     return Edited(number, apply_intake(context, number, len(documents), roster.version, account_id), None)
+
+
+def _waivers(evaluation: Evaluation, reason: str, until: date | None) -> list[dict[str, Any]]:
+    """Make the steps that say yes to what is asked about; without a reason only to what says nothing of one record."""
+    steps: list[dict[str, Any]] = []
+    for hit in (one.hit for one in evaluation.causes if one.hit.weight == "ask" and one.is_open):
+        # How much of a file changes says nothing about one record that somebody sets by hand.
+        declared = DECLARED.get(hit.check)
+        said = ALONE if declared is not None and declared.about == "file" else reason
+        if not said:
+            continue
+        step: dict[str, Any] = {"kind": "waive", "check": hit.check, "field": hit.field, "lines": [LINE], "reason": said}
+        if hit.whole:
+            step |= {"field": hit.group, "lines": [WHOLE]}
+        if until is not None and hit.check == "raised":
+            step["until"] = until.isoformat()
+        steps.append(step)
+    return steps
 
 
 def _refuse(evaluation: Evaluation) -> None:

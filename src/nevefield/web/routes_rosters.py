@@ -12,8 +12,8 @@ from flask_openapi3 import APIBlueprint
 from nevefield.accounts import Level
 from nevefield.core.codes import Code, CodeList, refuse_loops
 from nevefield.core.columns.titles import name_person
-from nevefield.core.errors import WrongCodes
 from nevefield.core.ended import find_ended
+from nevefield.core.errors import WrongCodes
 from nevefield.core.masking import cover_snapshot, cover_values
 from nevefield.intakes.applying import take_back
 from nevefield.intakes.comparing import compare_any, export_difference

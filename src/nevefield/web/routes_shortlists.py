@@ -57,7 +57,8 @@ def post_shortlist(path: models.NamePath, body: group_models.ShortlistIn) -> Any
         if body.change_set is not None:
             records |= _brought(connection, roster.id, body.change_set, body.outcome) & set(snapshot.ids.tolist())
         elif body.live is None and not records:
-            records = {int(snapshot.ids[place]) for place in choose_records(snapshot, text=body.q, filters=body.filter, today=context().today())}
+            places = choose_records(snapshot, text=body.q, filters=body.filter, today=context().today())
+            records = set(snapshot.ids[places].tolist())
     number = keep_shortlist(
         context(),
         path.name,
@@ -120,7 +121,8 @@ def _chosen(connection: Connection, snapshot: Snapshot, body: group_models.Chang
         return [int(number) for number in snapshot.ids[places]]
     if not body.everybody and not body.q and not body.filter:
         raise WrongStep("Say which records are meant.")
-    return [int(snapshot.ids[place]) for place in choose_records(snapshot, text=body.q, filters=body.filter, today=context().today())]
+    places = choose_records(snapshot, text=body.q, filters=body.filter, today=context().today())
+    return [int(one) for one in snapshot.ids[places]]
 
 
 def _brought(connection: Connection, roster_id: int, change_set_id: int, outcome: str) -> set[int]:

@@ -1,14 +1,16 @@
-"""Fill fields by composing: where neither the file nor the roster has a value."""
+"""Fill fields where the file has nothing: with one value for all, or by composing."""
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from nevefield.core.columns.composing import Pattern, compose_all
 from nevefield.core.columns.values import SEVERAL, Typed, ValueContext, convert
-from nevefield.core.table import Column
+from nevefield.core.table import Column, rows_by_line
+from nevefield.core.texts import trim
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
@@ -21,8 +23,71 @@ if TYPE_CHECKING:
     from nevefield.core.people.joining import Joined
     from nevefield.core.people.keys import Known
     from nevefield.core.snapshot import Snapshot
+    from nevefield.core.steps import Decisions
+    from nevefield.core.table import Table
 
-__all__ = ["compose_fields"]
+__all__ = ["compose_fields", "find_blank", "find_filled", "keep_filled"]
+
+
+def find_blank(raw: Column, missing: frozenset[str]) -> NDArray[np.intp]:
+    """List the rows in which a column of the file has nothing."""
+    empty = [code for code, text in enumerate(raw.texts()) if trim(text) in missing]
+    return np.flatnonzero(np.isin(raw.codes, [-1, *empty]))
+
+
+def find_filled(
+    columns: Mapping[str, Column], decisions: Decisions, definition: Definition, table: Table
+) -> dict[str, NDArray[np.intp]]:
+    """List the rows that fill values are for: those whose cell is empty.
+
+    Args:
+        columns: The file's texts by field.
+        decisions: With the fill values, and cells that somebody has edited.
+        definition: Of the roster.
+        table: The file.
+
+    Returns:
+        By field that has a fill value.
+    """
+    found = {}
+    for name in (name for name, value in decisions.fills.items() if value and name in definition.by_name):
+        raw = columns.get(name)
+        raw = Column.constant(None, len(table)) if raw is None else raw
+        raw = raw.replace(dict(rows_by_line(table, decisions.cells.get(name, {}))))
+        found[name] = find_blank(raw, definition.missing)
+    return found
+
+
+def keep_filled(
+    joined: Joined,
+    filled: Mapping[str, NDArray[np.intp]],
+    known: Known,
+    snapshot: Snapshot,
+    decisions: Decisions,
+    definition: Definition,
+) -> Joined:
+    """Take the fill value out again for people of whom the roster has a value already, unless it was meant for them too.
+
+    Args:
+        joined: The rows' values.
+        filled: See `find_filled`.
+        known: Which record each row is.
+        snapshot: The roster as it stands.
+        decisions: With what was said of each fill value, and the update rules.
+        definition: Of the roster.
+    """
+    typed = dict(joined.typed)
+    for name, rows in filled.items():
+        if name in decisions.fills_over or name not in typed:
+            continue
+        rows = rows[known.record[rows] >= 0]
+        had = snapshot.columns[name].rows(known.record[rows])
+        # As if the file had nothing there; where it would then be emptied, what is there stays.
+        empties = (decisions.rules.get(name) or definition.by_name[name].rule) == "file"
+        empties = empties and name not in decisions.row_rules
+        kept = {row: text if empties else None for row, text in zip(rows.tolist(), had, strict=True) if text is not None}
+        typed[name] = typed[name].put(kept)
+    return replace(joined, typed=typed) if filled else joined
 
 
 def compose_fields(
