@@ -8,6 +8,7 @@ Both give the same table, which a property test holds them to.
 from __future__ import annotations
 
 import csv
+import codecs
 import io
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
@@ -151,7 +152,7 @@ def read_regular(data: bytes, separator: str, skip: int, headings: list[str]) ->
         return None
     begin = 0 if skip == 0 else int(ends[skip - 1]) + 1
     body = letters[begin:]
-    if not len(body):
+    if not len(body) or bytes(body[:3]) == codecs.BOM_UTF8:  # files put behind each other; Arrow would drop the mark
         return None
     stops = ends[skip:] - begin
     if not len(stops) or stops[-1] != len(body) - 1:
