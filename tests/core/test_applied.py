@@ -83,13 +83,14 @@ def follow(definition, names, rows, steps, *, others: bool):
     assert told(again) == told(then)
 
 
-@settings(max_examples=120)
+@settings(max_examples=60)
 @given(definitions(), ROWS, STEPS, st.booleans())
 def test_nothing_moves_by_itself(definition, rows, steps, others):
     """Whatever was applied, and whatever became of roster, codes and day: no row that was open goes in by itself."""
     follow(definition, list(VALUES), rows, steps, others=others)
 
 
+@settings(max_examples=40)
 @given(definitions(), ALIKE, WHO_STEPS, st.booleans())
 def test_nobody_is_decided_by_growth(definition, rows, steps, others):
     """So with rows that are alike, where those that went in make the others likelier or less likely to be somebody."""

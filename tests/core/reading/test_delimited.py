@@ -65,7 +65,10 @@ def test_fast_path_agrees(rows, end, closed):
     assert fast.lines.tolist() == robust.lines[1:]
 
 
-@pytest.mark.parametrize("text", ['a;b\n"1";2\n', "a;b\n1;2;3\n", "a;b\n1;2\n\n3;4\n", "a;b\r1;2\r", "a;b\n1\n", "a;b\n\ufeff1;2\n"])
+@pytest.mark.parametrize(
+    "text",
+    ['a;b\n"1";2\n', "a;b\n1;2;3\n", "a;b\n1;2\n\n3;4\n", "a;b\r1;2\r", "a;b\n1\n", "a;b\n\ufeff1;2\n"],
+)
 def test_fast_path_declines(text):
     """Text with quotes, ragged or blank lines or lone CR is left to the robust path."""
     assert read_regular(text.encode(), ";", 1, ["a", "b"]) is None

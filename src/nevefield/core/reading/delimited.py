@@ -7,8 +7,8 @@ Both give the same table, which a property test holds them to.
 
 from __future__ import annotations
 
-import csv
 import codecs
+import csv
 import io
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
