@@ -45,7 +45,6 @@ const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLIn
   <div class="bar">
     <h1>{{ roster.title }}</h1>
     <span class="soft">{{ total === of ? counted(of, 'record') : `${count(total)} of ${counted(of, 'record')}` }}{{ view.day.value ? ` on ${show(view.day.value)}` : '' }}{{ isAhead ? ', as far as it is known today' : '' }}</span>
-    <span v-if="ended" class="soft"><button class="link" title="Only those whose last day is over" @click="only('true')">{{ count(ended) }} of them ended</button> · <button class="link" @click="only('false')">without them</button></span>
     <span class="grow" />
     <template v-if="view.day.value || asking">
       <label class="soft">as of <input type="date" class="box day" :value="view.day.value" aria-label="The roster as of a day" @change="setDay" /></label>
@@ -65,6 +64,7 @@ const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLIn
   <div class="bar second">
     <input class="box text" :value="view.text.value" placeholder="with the words …" aria-label="Only records with the words" @change="setText" />
     <FilterMaker :roster="roster" @add="add" />
+    <span v-if="ended" class="soft ended"><button class="link" title="Only those whose last day is over" @click="only('true')">{{ count(ended) }} ended</button> · <button class="link" @click="only('false')">without them</button></span>
     <select v-if="shortlists.length" v-model="view.shortlist.value" class="box list" aria-label="Only the records of a shortlist"><option :value="0">any shortlist</option><option v-for="one in shortlists" :key="one.id" :value="one.id">{{ one.title }} · {{ count(one.count) }}</option></select>
     <button v-for="filter in view.filters.value" :key="filter" class="chip" :title="`Take “${word(filter)}” away`" @click="remove(filter)">{{ word(filter) }} <span aria-hidden="true">×</span></button>
     <button v-if="view.filters.value.length || view.text.value || view.shortlist.value" class="link" @click="view.clear()">show all</button>
@@ -77,6 +77,7 @@ const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLIn
 </template>
 
 <style scoped>
+.ended { white-space: nowrap; font-size: 13px; }
 .bar { display: flex; align-items: center; gap: 10px; padding: 0 14px 8px 4px; white-space: nowrap; }
 h1 { font-size: 18px; line-height: 26px; font-weight: 600; margin: 0; }
 .second { flex-wrap: wrap; }
