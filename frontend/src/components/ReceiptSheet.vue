@@ -30,6 +30,10 @@ const print = () => window.print()
 
 /** Of a receipt of taking back, what became of whom. */
 const BACK = [['returned', 'Returned to the roster'], ['left', 'Left it again'], ['values', 'Have their earlier values back']] as const
+const FEW = 12
+/** Of what became of many, which are named beyond the first few. */
+const told = ref<string[]>([])
+const named = (word: string) => (props.receipt.who[word] ?? []).slice(0, told.value.includes(word) ? undefined : FEW)
 const router = useRouter()
 const problem = ref('')
 const joined = computed(() => props.receipt.rows.new ?? 0)
@@ -67,7 +71,7 @@ async function keep(): Promise<void> {
       <template v-for="[word, title] in BACK" :key="word">
         <p v-if="receipt.who[word]?.length" class="who">
           <b>{{ title }}:</b>
-          <template v-for="(one, place) in receipt.who[word]" :key="one.record">{{ place ? '; ' : ' ' }}<RouterLink :to="`/rosters/${receipt.roster}?record=${one.record}`">{{ one.name || one.key }}</RouterLink></template><template v-if="(receipt.undone[word] ?? 0) > receipt.who[word]!.length"> and {{ count((receipt.undone[word] ?? 0) - receipt.who[word]!.length) }} more</template>
+          <template v-for="(one, place) in named(word)" :key="one.record">{{ place ? '; ' : ' ' }}<RouterLink :to="`/rosters/${receipt.roster}?record=${one.record}`">{{ one.name || one.key }}</RouterLink></template><template v-if="(receipt.undone[word] ?? 0) > named(word).length"> and {{ count((receipt.undone[word] ?? 0) - named(word).length) }} more <button v-if="named(word).length < receipt.who[word]!.length" class="link no-print" @click="told = [...told, word]">name {{ count(receipt.who[word]!.length) }}</button></template>
         </p>
       </template>
       <p class="do no-print">
