@@ -73,10 +73,10 @@ def open_intake(context: Context, intake_id: int, progress: Progress = quiet) ->
     try:
         return _open(context, intake_id, progress)
     except ReadAgain:
-        return _open(context, intake_id, progress)
+        return _open(context, intake_id, progress, anew=True)
 
 
-def _open(context: Context, intake_id: int, progress: Progress) -> Opened:
+def _open(context: Context, intake_id: int, progress: Progress, *, anew: bool = False) -> Opened:
     with context.database.transaction() as connection:
         intake = store.get_intake(connection, intake_id)
         roster = roster_store.get_roster_by_id(connection, intake.roster_id) if intake else None
@@ -84,7 +84,7 @@ def _open(context: Context, intake_id: int, progress: Progress) -> Opened:
             raise NoSuchIntake(intake_id)
         steps = store.list_steps(connection, intake_id)
         told = tuple(list_said(connection, roster.id))
-        inputs = _gather(context, connection, intake, roster, steps, told)
+        inputs = _gather(context, connection, intake, roster, steps, told, anew=anew)
     # What takes long is worked out of what was read, with no transaction open.
     evaluation = _work_out(inputs, progress)
     held = evaluation.absences.counts()["hold"]
@@ -202,6 +202,8 @@ def _gather(
     roster: Roster,
     steps: list[store.StepRow],
     told: tuple[tuple[bytes, int, bool], ...],
+    *,
+    anew: bool = False,  # bring the file itself, though its reading is known
 ) -> _Inputs:
     versions = roster_store.get_code_versions(connection)
     today = context.today()
@@ -218,7 +220,7 @@ def _gather(
     reading_key = (database, intake.file_hash, choice, roster.definition, roster.id)
     at = (roster.version, roster.definition, versions, today, others_at)
     key = (database, intake.id, len(steps), *at, told, set_by_hand)
-    is_known = _READINGS.has(reading_key) or _EVALUATIONS.has(key)
+    is_known = not anew and (_READINGS.has(reading_key) or _EVALUATIONS.has(key))
     return _Inputs(
         key,
         reading_key,
