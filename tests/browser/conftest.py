@@ -37,7 +37,7 @@ def served(data: Path) -> Iterator[str]:
     log = (data / "log").open("wb")
     process = subprocess.Popen([program, "serve", "--port", str(port), "--data", str(data)], stdout=log, stderr=log)
     address = f"http://127.0.0.1:{port}"
-    deadline = time.monotonic() + 120
+    deadline = time.monotonic() + 400  # a busy machine loads the demo slowly
     while True:
         assert process.poll() is None, (data / "log").read_text()
         assert time.monotonic() < deadline, (data / "log").read_text()
