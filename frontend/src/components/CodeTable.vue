@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import TextBox from '@/components/TextBox.vue'
 import YearBar from '@/components/YearBar.vue'
 import type { Code } from '@/api/types'
 import { asTree } from '@/logic/codetree'
@@ -27,9 +28,9 @@ const setDay = (one: Code, part: 'first_day' | 'last_day', event: Event) => (one
           <td :style="{ paddingLeft: hasParents ? `${8 + depth * 18}px` : undefined }"><input v-model="one.code" class="box mono code" :disabled="one.used > 0" :title="one.used ? 'Records use it: give it a last day instead' : ''" aria-label="Code" /></td>
           <td><input v-model="one.label" class="box label" :aria-label="`Label of ${one.code}`" /></td>
           <td><input v-model="one.parent" class="box mono code" :aria-label="`Parent of ${one.code}`" /></td>
-          <td><input class="box wide" :value="aliases(one)" :aria-label="`Other names of ${one.code}`" @change="setAliases(one, $event)" /></td>
-          <td><input class="box mono day" placeholder="always" :value="one.first_day" :aria-label="`First day of ${one.code}`" @change="setDay(one, 'first_day', $event)" /></td>
-          <td><input class="box mono day" placeholder="open" :value="one.last_day" :aria-label="`Last day of ${one.code}`" @change="setDay(one, 'last_day', $event)" /></td>
+          <td><TextBox class="box wide" :model-value="aliases(one)" :aria-label="`Other names of ${one.code}`" @change="setAliases(one, $event)" /></td>
+          <td><TextBox class="box mono day" placeholder="always" :model-value="one.first_day" :aria-label="`First day of ${one.code}`" @change="setDay(one, 'first_day', $event)" /></td>
+          <td><TextBox class="box mono day" placeholder="open" :model-value="one.last_day" :aria-label="`Last day of ${one.code}`" @change="setDay(one, 'last_day', $event)" /></td>
         </template>
         <template v-else>
           <td class="mono" :style="{ paddingLeft: hasParents ? `${8 + depth * 18}px` : undefined }">{{ one.code }}</td><td>{{ one.label }}</td><td class="mono">{{ one.parent }}</td><td class="soft">{{ aliases(one) }}</td><td class="mono">{{ one.first_day }}</td><td class="mono">{{ one.last_day }}</td>

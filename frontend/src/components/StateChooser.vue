@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import TextBox from '@/components/TextBox.vue'
 import type { IntakeBrief } from '@/api/types'
 
 const props = defineProps<{ label: string; value: string; intakes: IntakeBrief[] }>()
@@ -24,7 +25,7 @@ const setDay = (event: Event) => {
       <option value="day">the roster on a day</option>
       <option v-for="one in intakes" :key="one.id" :value="`intake:${one.id}`">{{ one.file_name }}</option>
     </select>
-    <input v-if="kind === 'day'" type="date" class="box" :value="day" :aria-label="`${label}: the day`" @change="setDay" />
+    <TextBox v-if="kind === 'day'" type="date" class="box" :model-value="day" :aria-label="`${label}: the day`" @change="setDay" />
   </span>
 </template>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import TextBox from '@/components/TextBox.vue'
 import GroupPanel from '@/components/groups/GroupPanel.vue'
 import RulesList from '@/components/groups/RulesList.vue'
 import Vessel from '@/components/groups/Vessel.vue'
@@ -153,7 +154,7 @@ onMounted(async () => {
         <span class="grow" />
         <button v-if="troubled" class="btn" :aria-pressed="onlyTroubles" @click="onlyTroubles = !onlyTroubles">{{ onlyTroubles ? 'Show all' : `${counted(troubled, 'group')} with trouble` }}</button>
         <select v-if="parts.length > 1" class="box" :value="part" aria-label="Which part" @change="setPart"><option value="">every part</option><option v-for="one in parts" :key="one" :value="one">{{ one }}</option></select>
-        <label v-if="day || asking" class="soft">on <input type="date" class="box" :value="day" aria-label="The groups on another day" @change="setDay" /></label>
+        <label v-if="day || asking" class="soft">on <TextBox type="date" class="box" :model-value="day" aria-label="The groups on another day" @change="setDay" /></label>
         <button v-if="day || asking" class="btn" @click="asking = false; go({ day: undefined })">Today</button>
         <button v-else class="btn" @click="asking = true">Another day</button>
         <RouterLink v-if="may && groups.code_list" class="btn" :to="`/codes/${groups.code_list}`" title="The list of names, with their days of use">Make another</RouterLink>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import TextBox from '@/components/TextBox.vue'
 import ConditionEditor from './ConditionEditor.vue'
 import type { CheckDocument, CheckKind, Condition, FieldDocument } from '@/api/types'
 import { condition } from '@/logic/definition'
@@ -47,7 +48,7 @@ const first = () => condition(props.fields[0]?.name ?? '', 'is', '')
         {{ name }}
         <input v-if="kindOf(name) === 'flag'" type="checkbox" :checked="check[name] === true" :disabled="locked" @change="set(name, ($event.target as HTMLInputElement).checked)" />
         <select v-else-if="kindOf(name) === 'how'" class="box" :value="check[name] ?? ''" :disabled="locked" @change="set(name, text($event))"><option v-for="one in HOWS" :key="one">{{ one }}</option></select>
-        <input v-else class="box" :value="showOption(kindOf(name), check[name])" :disabled="locked" :placeholder="HINTS[kindOf(name)] ?? ''" @change="set(name, readOption(kindOf(name), text($event)))" />
+        <TextBox v-else class="box" :model-value="showOption(kindOf(name), check[name])" :disabled="locked" :placeholder="HINTS[kindOf(name)] ?? ''" @change="set(name, readOption(kindOf(name), text($event)))" />
       </label>
     </p>
     <div v-for="name in conditions" :key="name" class="when">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import TextBox from '@/components/TextBox.vue'
 import type { Condition, FieldDocument } from '@/api/types'
 import { comparison, condition, TESTS } from '@/logic/definition'
 
@@ -38,8 +39,8 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
       <template v-else>
         <select class="box" :value="one.field" :disabled="locked" aria-label="Field" @change="change(place, text($event), ...comparison(one))"><option v-for="field in fields" :key="field.name" :value="field.name">{{ field.title ?? field.name }}</option></select>
         <select class="box" :value="comparison(one)[0]" :disabled="locked" aria-label="Comparison" @change="change(place, String(one.field), text($event), comparison(one)[1])"><option v-for="[name, word] in TESTS" :key="name" :value="name">{{ word }}</option></select>
-        <input v-if="!['filled', 'empty'].includes(comparison(one)[0])" class="box value" :value="comparison(one)[1]" :disabled="locked" aria-label="Value" placeholder="value; another value" @change="change(place, String(one.field), comparison(one)[0], text($event))" />
-        <template v-if="['under', 'age'].includes(comparison(one)[0])">on <input class="box day" :value="one.on ?? 'today'" :disabled="locked" aria-label="Day of the age" placeholder="2026-09-01 or today" @change="put(parts.map((two, at) => (at === place ? { ...two, on: text($event) || 'today' } : two)))" /></template>
+        <TextBox v-if="!['filled', 'empty'].includes(comparison(one)[0])" class="box value" :model-value="comparison(one)[1]" :disabled="locked" aria-label="Value" placeholder="value; another value" @change="change(place, String(one.field), comparison(one)[0], text($event))" />
+        <template v-if="['under', 'age'].includes(comparison(one)[0])">on <TextBox class="box day" :model-value="one.on ?? 'today'" :disabled="locked" aria-label="Day of the age" placeholder="2026-09-01 or today" @change="put(parts.map((two, at) => (at === place ? { ...two, on: text($event) || 'today' } : two)))" /></template>
       </template>
       <button v-if="parts.length > 1" type="button" class="btn" :disabled="locked" aria-label="Take this condition away" @click="drop(place)">Take away</button>
     </p>

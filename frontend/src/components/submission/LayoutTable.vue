@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import TextBox from '@/components/TextBox.vue'
 import type { LayoutHere } from '@/api/types'
 import type { LayoutDocument, Put } from '@/logic/layout'
 import { count } from '@/logic/words'
@@ -52,7 +53,7 @@ const lacking = (name: string) => (ours(putOf(name)?.from)?.codes ?? []).filter(
           </select>
           <template v-if="kind(one.name) === '='">
             <select v-if="one.codes.length" class="box" :value="putOf(one.name)?.fill" :disabled="locked" :aria-label="`${one.title} of everybody`" @change="fill(one.name, one.role, $event)"><option value="" /><option v-for="each in one.codes" :key="each.code" :value="each.code">{{ each.code }} {{ each.label }}</option></select>
-            <input v-else class="box" :value="putOf(one.name)?.fill" :disabled="locked" :aria-label="`${one.title} of everybody`" @change="fill(one.name, one.role, $event)" />
+            <TextBox v-else class="box" :model-value="putOf(one.name)?.fill" :disabled="locked" :aria-label="`${one.title} of everybody`" @change="fill(one.name, one.role, $event)" />
           </template>
           <span v-if="!kind(one.name) && (one.is_needed || one.role)" class="bad small"> needed: choose one</span>
         </td>
