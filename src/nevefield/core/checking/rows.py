@@ -14,13 +14,14 @@ from nevefield.core.checking.mending import mend_hits
 from nevefield.core.columns.days import say_day
 from nevefield.core.columns.values import SEVERAL
 from nevefield.core.conditions import age_of, fields_of, say_condition
-from nevefield.core.texts import fold
+from nevefield.core.texts import fold, trim
 
 if TYPE_CHECKING:
     from collections.abc import Callable
 
     from numpy.typing import NDArray
 
+    from nevefield.core.codes import Code, CodeList
     from nevefield.core.definition import Check, Field
     from nevefield.core.table import Column
 
@@ -296,19 +297,31 @@ def check_spelling(facts: Facts, check: Check) -> list[Hit]:
             continue
         codes = facts.codes[listed]
         counts, applies = typed.raw.counts(), facts.applies(check)
+        one = facts.definition.by_name[name]
+        between = typed.separator or one.several
         for code in [one for one in typed.repairs if counts[one]]:
             text = str(typed.raw.values[code].as_py())
-            written = [one for one in codes.codes if text in (one.code, one.label, *one.aliases)]
+            # Of several values in a cell each is looked at: what the record has beside them is not the file's.
+            parts = [part for part in map(trim, text.split(between)) if part] if between else [text]
+            meant = [_as_listed(part, codes) for part in parts]
             rows = np.flatnonzero((typed.raw.codes == code) & applies)
-            if written or not len(rows):
+            if not len(rows) or None in meant or all(is_written for _, is_written in filter(None, meant)):
                 continue
-            value = typed.stored.at(int(rows[0])) or ""
-            label = codes.by_code[value].label if value in codes.by_code else value
+            found = [known for known, _ in filter(None, meant)]
+            value = between.join(known.code for known in found)
+            label = ", ".join(known.label or known.code for known in found)
             title = f"“{text}” is nearly “{label}”"
             said = f"“{text}” is “{label}” but for case or spaces; say that it is the same {facts.title(name).lower()}."
             hit = Hit(check.check, name, check.fields, check.weight, rows, title, said, group=text)
             hits.append(replace(hit, texts=(text,), suggestions=(value,)))
     return hits
+
+
+def _as_listed(text: str, codes: CodeList) -> tuple[Code, bool] | None:
+    """Find the code that a text means, and whether it is written as the list has it; None where it means none or several."""
+    written = [one for one in codes.codes if text in (one.code, one.label, *one.aliases)]
+    named = written[:1] or codes.named(text)
+    return (named[0], bool(written)) if len(named) == 1 else None
 
 
 def check_code_days(facts: Facts) -> list[Hit]:
