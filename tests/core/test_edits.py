@@ -20,6 +20,7 @@ from nevefield.core.people.recognising import likeness_of_record
 from nevefield.core.reading import read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
+from nevefield.core.texts import SEVERAL
 
 TODAY = date(2026, 9, 1)
 CODES = read_codes(
@@ -134,6 +135,11 @@ OTHER_STEPS = st.one_of(
         st.sampled_from(["mail", "roles", "credits"]),
         st.sampled_from(["ours", "blanks", "file"]),
     ),
+    st.builds(
+        lambda keys: {"kind": "known_by", "keys": keys},
+        st.sampled_from([None, [], [["mail"]], [["family", "given", "born"], ["no"]], [["mail"], ["no"]]]),
+    ),
+    st.builds(lambda whom: {"kind": "takes", "of": whom}, st.sampled_from(["new", "known", "both"])),
     st.just({"kind": "translate", "field": "dept", "texts": ["XX"], "to": "NAV"}),
     st.just({"kind": "compose", "field": "mate", "pattern": {"pieces": [{"field": "family", "letters": 3}]}}),
     st.just({"kind": "compose", "field": "dept", "pattern": {"pieces": [{"text": "XX"}], "case": "upper", "unique": False}}),
@@ -177,7 +183,7 @@ def definitions(draw):
     return read_definition(document)
 
 
-@settings(max_examples=120)
+@settings(max_examples=80)
 @given(
     definitions(), ROWS, STEPS, st.booleans(), st.lists(st.sampled_from(["", "", "", "day", "codes"]), min_size=13, max_size=13)
 )
@@ -228,6 +234,16 @@ def follow(definition, names, rows, steps, *, said_before, meanwhile=("",) * 13)
         after, whole = work_out(before), work_out(None)
         before = after.memo
         assert told(after) == told(whole)
+        assert not [one for one in texts_of(after) if SEVERAL in one]  # how several values are kept is shown to nobody
+
+
+def texts_of(evaluation) -> list[str]:
+    """Every text that a person reads of an evaluation's causes."""
+    found = []
+    for one in evaluation.causes:
+        found += [one.hit.title, *(finding.message for finding in iter_findings(one, evaluation.facts))]
+        found += [text for remedy in one.remedies for text in (remedy.label, remedy.value or "")]
+    return found
 
 
 def told(evaluation) -> dict[str, object]:

@@ -57,7 +57,7 @@ def test_next_file_is_known(desk, september, learnt, truth):
     intake = receive_file(desk, "october-joiners.csv", next_file(september))
     opened = open_intake(desk, intake)
     assert opened.intake.source == "Admissions"
-    assert [row.step["kind"] for row in opened.steps] == ["recipe"]
+    assert [row.step["kind"] for row in opened.steps] == ["source", "recipe"]
     evaluation = opened.evaluation
     assert {pair.heading: pair.reason for pair in evaluation.pairs}["Course"] == "same as last time"
     assert all(pair.certain for pair in evaluation.pairs if pair.field)
@@ -84,7 +84,7 @@ def test_differences_are_said(desk, september, learnt, browser):
 def test_undo_forgets(desk, september, learnt):
     """Undoing the recipe's step reads the file as if nothing had been learnt."""
     intake = receive_file(desk, "october-joiners.csv", next_file(september))
-    add_step(desk, intake, {"kind": "undo", "step": 1}, None)
+    add_step(desk, intake, {"kind": "undo", "step": 2}, None)
     evaluation = open_intake(desk, intake).evaluation
     assert {pair.heading: pair.reason for pair in evaluation.pairs}["Course"] == "another name of it"
     assert "programme" in {cause.hit.field for cause in evaluation.causes if cause.hit.weight == "stop"}
@@ -100,7 +100,7 @@ def test_named_later_takes_over(desk, september, learnt):
     add_step(desk, intake, {"kind": "fill", "field": "deposit", "value": "75"}, None)
     add_step(desk, intake, {"kind": "source", "name": "Admissions"}, None)
     decisions = open_intake(desk, intake).evaluation.decisions
-    assert (decisions.source, decisions.fills) == ("Admissions", {"deposit": "75"})
+    assert (decisions.source.name, decisions.fills) == ("Admissions", {"deposit": "75"})
     assert decisions.translations[("programme", "Deck dept")] == "DECK"
 
 
@@ -154,7 +154,7 @@ def test_a_reading_that_cannot_be_followed_is_left(desk, september, learnt):
     intake = receive_file(desk, "x.csv", b"Cadet number,Watch\nTQ1970008,SKUA\n")
     add_step(desk, intake, {"kind": "source", "name": "Admissions"}, None)
     opened = open_intake(desk, intake)
-    assert (opened.evaluation.reading.header_line, opened.evaluation.decisions.source) == (1, "Admissions")
+    assert (opened.evaluation.reading.header_line, opened.evaluation.decisions.source.name) == (1, "Admissions")
 
 
 def test_bytes_kept_whole_are_kept_without_secrets_later(desk):

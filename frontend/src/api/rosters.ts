@@ -32,7 +32,10 @@ export const listCodeLists = async (): Promise<CodeListBrief[]> => (await take(c
 export const getCodeList = (name: string): Promise<CodeList> => take(client.GET('/api/codes/{name}', { params: { path: { name } } }))
 export const putCodeList = (name: string, codes: Omit<CodeList['codes'][number], 'used'>[]): Promise<CodeList> =>
   take(client.PUT('/api/codes/{name}', { params: { path: { name } }, body: { codes } }))
-export const requestSheetAddress = (name: string, format: 'xlsx' | 'csv'): string => `/api/rosters/${encodeURIComponent(name)}/request-sheet?format=${format}`
+export function requestSheetAddress(name: string, format: 'xlsx' | 'csv', source: string, fields: string[]): string {
+  const query = new URLSearchParams([['format', format], ['source', source], ...fields.map((one) => ['field', one])])
+  return `/api/rosters/${encodeURIComponent(name)}/request-sheet?${query.toString()}`
+}
 export const exportAddress = (name: string, format: string, asOf: string, shortlist = 0): string =>
   `/api/rosters/${encodeURIComponent(name)}/export?format=${format}${asOf ? `&as_of=${asOf}` : ''}${shortlist ? `&shortlist=${shortlist}` : ''}`
 export const mergeCode = async (name: string, asked: { code: string; into: string; retire: boolean; look: boolean }): Promise<Merged[]> =>

@@ -2596,6 +2596,8 @@ export interface components {
             mono: boolean;
             /** Name */
             name: string;
+            /** Owner */
+            owner: string;
             /** Required */
             required: boolean;
             /** Several */
@@ -2812,6 +2814,11 @@ export interface components {
             by_key: number;
             /** Changes */
             changes: number;
+            /**
+             * Claims
+             * @enum {string}
+             */
+            claims: "" | "this" | "source";
             /** Columns Paired */
             columns_paired: number;
             /** Columns Total */
@@ -2865,6 +2872,8 @@ export interface components {
             ready: components["schemas"]["TallyOut"];
             /** Recipe Step */
             recipe_step: number | null;
+            /** Records */
+            records: number;
             /** Redo */
             redo: number | null;
             /** Roster */
@@ -2876,12 +2885,24 @@ export interface components {
             scheduled: components["schemas"]["ScheduledOut"] | null;
             /** Source */
             source: string;
+            /**
+             * Source By
+             * @enum {string}
+             */
+            source_by: "hand" | "given" | "sheet" | "guess";
+            /** Source Why */
+            source_why: string;
             /** Sources */
             sources: string[];
             /** Steps */
             steps: number;
             /** Stops */
             stops: number;
+            /**
+             * Takes
+             * @enum {string}
+             */
+            takes: "both" | "new" | "known";
             tally: components["schemas"]["TallyOut"];
             /** Thrown */
             thrown: boolean;
@@ -2915,6 +2936,19 @@ export interface components {
             state: string;
             /** Total */
             total: number;
+        };
+        /** KeyChoice */
+        KeyChoice: {
+            /** Fields */
+            fields: string[];
+            /** In File */
+            in_file: boolean;
+            /** Rows */
+            rows: number;
+            /** Title */
+            title: string;
+            /** Used */
+            used: boolean;
         };
         /** LaterSet */
         LaterSet: {
@@ -3216,8 +3250,14 @@ export interface components {
             counts: {
                 [key: string]: number;
             };
+            /** Keys */
+            keys: components["schemas"]["KeyChoice"][];
             /** Nobody */
             nobody: number;
+            /** Own Keys */
+            own_keys: boolean;
+            /** Passed Over */
+            passed_over: number;
             /** People */
             people: components["schemas"]["PersonBrief"][];
             /** Total */
@@ -7039,6 +7079,8 @@ export interface operations {
             query?: {
                 format?: "xlsx" | "csv";
                 owner?: string;
+                source?: string;
+                field?: string[];
             };
             header?: never;
             path: {

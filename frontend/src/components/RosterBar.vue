@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { Modal } from 'ant-design-vue'
+import TextBox from '@/components/TextBox.vue'
 import FilterMaker from './FilterMaker.vue'
-import { exportAddress, requestSheetAddress } from '@/api/rosters'
+import RequestDialog from './RequestDialog.vue'
+import { exportAddress } from '@/api/rosters'
 import type { Roster, Shortlist } from '@/api/types'
 import type { UseRosterView } from '@/composables/useRosterView'
 import { useCatalog } from '@/composables/useCatalog'
@@ -14,6 +16,7 @@ const emit = defineEmits<{ history: [] }>()
 const catalog = useCatalog()
 const choosing = ref(false)
 const asking = ref(false)
+const requesting = ref(false)
 const view = computed(() => props.view)
 const isAhead = computed(() => props.view.day.value > new Date().toISOString().slice(0, 10))
 const shown = computed(() => new Set(props.view.columns.value.map((one) => one.name)))
@@ -47,7 +50,7 @@ const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLIn
     <span class="soft">{{ total === of ? counted(of, 'record') : `${count(total)} of ${counted(of, 'record')}` }}{{ view.day.value ? ` on ${show(view.day.value)}` : '' }}{{ isAhead ? ', as far as it is known today' : '' }}</span>
     <span class="grow" />
     <template v-if="view.day.value || asking">
-      <label class="soft">as of <input type="date" class="box day" :value="view.day.value" aria-label="The roster as of a day" @change="setDay" /></label>
+      <label class="soft">as of <TextBox type="date" class="box day" :model-value="view.day.value" aria-label="The roster as of a day" @change="setDay" /></label>
       <button class="btn" @click="view.day.value = ''; asking = false">Today</button>
     </template>
     <button v-else class="btn" @click="asking = true">As of another day</button>
@@ -56,13 +59,13 @@ const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLIn
     <RouterLink class="btn" :to="`/rosters/${roster.name}/definition`">Definition</RouterLink>
     <button class="btn" @click="choosing = true">Columns <b>{{ shown.size }}</b> of {{ roster.fields.length }}</button>
     <button class="btn" :aria-pressed="withHistory" @click="emit('history')">History</button>
-    <a class="btn" :href="requestSheetAddress(roster.name, 'xlsx')" download title="A workbook to send to an office: headings, choices, notes and an example row that is ignored when it comes back">Request sheet</a>
+    <button class="btn" title="A workbook to send to an office: headings, choices, notes and an example row that is ignored when it comes back" @click="requesting = true">Request sheet</button>
     <span class="exports soft">export
       <a v-for="kind in ['csv', 'xlsx', 'json']" :key="kind" :href="exportAddress(roster.name, kind, view.day.value, view.shortlist.value)" download>{{ kind.toUpperCase() }}</a>
     </span>
   </div>
   <div class="bar second">
-    <input class="box text" :value="view.text.value" placeholder="with the words …" aria-label="Only records with the words" @change="setText" />
+    <TextBox class="box text" :model-value="view.text.value" placeholder="with the words …" aria-label="Only records with the words" @change="setText" />
     <FilterMaker :roster="roster" @add="add" />
     <span v-if="ended" class="soft ended"><button class="link" title="Only those whose last day is over" @click="only('true')">{{ count(ended) }} ended</button> · <button class="link" @click="only('false')">without them</button></span>
     <select v-if="shortlists.length" v-model="view.shortlist.value" class="box list" aria-label="Only the records of a shortlist"><option :value="0">any shortlist</option><option v-for="one in shortlists" :key="one.id" :value="one.id">{{ one.title }} · {{ count(one.count) }}</option></select>
@@ -70,6 +73,7 @@ const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLIn
     <button v-if="view.filters.value.length || view.text.value || view.shortlist.value" class="link" @click="view.clear()">show all</button>
     <slot />
   </div>
+  <RequestDialog :open="requesting" :roster="roster" @close="requesting = false" />
   <Modal destroy-on-close v-model:open="choosing" title="Columns shown" :footer="null" :width="520">
     <ul class="choose"><li v-for="one in roster.fields" :key="one.name"><label><input type="checkbox" :checked="shown.has(one.name)" @change="toggle(one.name)" /> {{ one.title }}</label></li></ul>
     <button class="btn" @click="view.chosen.value = []">The usual ones</button>

@@ -230,7 +230,7 @@ def compare_evaluations(before: Evaluation, after: Evaluation, note: Callable[[s
     definition = before.definition
     roster = snapshot_of(before)
     folded = {name: column for name, column in after.facts.folded.items() if name in before.facts.typed}
-    known = match_keys(definition, after.facts.typed, after.facts.folded, roster)
+    known = match_keys(definition.keys, after.facts.typed, after.facts.folded, roster)
     record = known.record
     first = _first_of(record, after, note)
     matched = np.where(first, record, -1)

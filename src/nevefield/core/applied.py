@@ -6,12 +6,13 @@ or the day, none of them goes in before somebody says so. How much each agreemen
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from nevefield.core.people.recognising import ASKED
+from nevefield.core.table import rows_at
 from nevefield.core.tally import OUTCOMES
 
 if TYPE_CHECKING:
@@ -25,7 +26,7 @@ __all__ = ["Applied", "keep_moment", "numbers_of", "ranges_of"]
 
 STAY, HOLD = 0, 3  # of `changes.leaving.ACTS`
 IN = 3  # the first of `OUTCOMES` are those of rows that go in
-WAITING, STOPPED = OUTCOMES.index("waiting"), OUTCOMES.index("stopped")
+WAITING, STOPPED, LEFT_OUT = (OUTCOMES.index(name) for name in ("waiting", "stopped", "left_out"))
 
 Ranges = tuple[tuple[int, int], ...]
 
@@ -40,6 +41,7 @@ class Applied:
     absent: int | None = None  # how many were absent; None when it was never applied
     left: Ranges = ()  # absent records, by number, that neither ended nor left
     scale: Any = None  # how much each agreement counted: `steps.KeptScale`
+    passed: frozenset[int] = frozenset()  # lines that went aside by themselves: said twice, or not whom the file is for
 
     def after(self, step: Any) -> Applied:
         """Go on from one more time that it was applied."""
@@ -52,24 +54,25 @@ class Applied:
             stays_open.update(dict.fromkeys(numbers_of(one.lines).tolist(), frozenset(one.fields)))
         asked = frozenset(numbers_of(step.asked).tolist())
         absent = step.absent if self.absent is None else self.absent
-        return Applied(went_in, stays_open, asked, absent, tuple(step.left), self.scale or step.scale)
+        passed = frozenset(numbers_of(step.passed).tolist())
+        return Applied(went_in, stays_open, asked, absent, tuple(step.left), self.scale or step.scale, passed)
 
     def touched(self, step: Any) -> Applied:
         """Let go of the rows that a later step is about: what becomes of them is what somebody has said."""
-        if not self.open:
+        if not self.open and not self.passed:
             return self
         lines, fields = _told_of(step)
         if lines is None:
-            return Applied(self.went_in, {}, frozenset(), self.absent, self.left, self.scale)
+            return replace(self, open={}, asked=frozenset(), passed=frozenset())
         gone = {line for line in lines if line in self.open}
         if fields:
             gone |= {line for line, named in self.open.items() if named & fields}
         kept = {line: named for line, named in self.open.items() if line not in gone} if gone else self.open
-        return Applied(self.went_in, kept, self.asked, self.absent, self.left, self.scale)
+        return replace(self, open=kept, passed=self.passed.difference(lines))
 
 
 # Steps that are about all rows: what the file is taken for.
-_ALL = ("reading", "pair", "pairs", "split", "recipe", "limits", "keys")
+_ALL = ("reading", "pair", "pairs", "split", "recipe", "limits", "known_by", "takes")
 
 
 def _told_of(step: Any) -> tuple[Iterable[int] | None, frozenset[str]]:
@@ -95,10 +98,18 @@ def keep_moment(evaluation: Evaluation) -> dict[str, Any]:
         "went_in": {name: ranges for name, ranges in went_in.items() if ranges},
         "open": [{"fields": sorted(fields), "lines": ranges_of(lines[rows])} for fields, rows in _stay_open(evaluation).items()],
         "asked": ranges_of(lines[asked]),
+        "passed": ranges_of(lines[_went_aside(evaluation)]),
         "absent": evaluation.tally.absent,
         "left": ranges_of(np.sort(evaluation.snapshot.ids[stay])),
         "scale": people.scale.to_numbers() if people is not None and people.scale is not None else None,
     }
+
+
+def _went_aside(evaluation: Evaluation) -> NDArray[np.bool_]:
+    """Tell which rows are left out though nobody left them out by hand."""
+    by_hand = np.zeros(len(evaluation.table), bool)
+    by_hand[rows_at(evaluation.table.lines, evaluation.decisions.left_out)] = True
+    return np.asarray((evaluation.outcomes == LEFT_OUT) & ~by_hand)
 
 
 def _stay_open(evaluation: Evaluation) -> dict[frozenset[str], list[int]]:

@@ -182,6 +182,12 @@ class Definition:
         return {one.name: one for one in self.fields}
 
     @cached_property
+    def possible_keys(self) -> tuple[tuple[str, ...], ...]:
+        """List what people can be known by: the keys, then every other field or fields together that only one person has."""
+        singles = [(one.name,) for one in self.fields if one.unique]
+        return tuple(dict.fromkeys([*self.keys, *singles, *self.unique_keys]))
+
+    @cached_property
     def telling(self) -> tuple[Field, ...]:
         """List the fields whose texts can be told from others by what they look like."""
         return tuple(one for one in self.fields if one.is_telling)

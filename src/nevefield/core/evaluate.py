@@ -25,6 +25,7 @@ from nevefield.core.checking.groups import check_groups
 from nevefield.core.checking.hands import check_by_hand
 from nevefield.core.checking.identity import check_identity, fold_identity, fold_unknown
 from nevefield.core.checking.mending import mend_hits
+from nevefield.core.checking.passing import check_passed_over, find_passed_over
 from nevefield.core.checking.references import check_references
 from nevefield.core.checking.rows import check_code_days, check_parents
 from nevefield.core.checking.shifts import check_shifts, fold_shifted
@@ -61,7 +62,7 @@ if TYPE_CHECKING:
 
     Progress = Callable[[str, int, int], None]
 
-__all__ = ["CHECKS", "STAGES", "Evaluation", "evaluate", "quiet", "read_snapshot", "require_lists"]
+__all__ = ["CHECKS", "STAGES", "Evaluation", "evaluate", "keys_of", "quiet", "read_snapshot", "require_lists"]
 
 
 def check_declared(facts: Facts) -> list[Hit]:
@@ -114,6 +115,7 @@ CHECKS: tuple[Callable[[Facts], list[Hit]], ...] = (
     check_between,
     check_identity,
     check_alike,
+    check_passed_over,
     check_by_hand,
     note_repairs,
 )
@@ -230,11 +232,14 @@ def evaluate(
     typed = _convert_columns(table, pairs, definition, codes, today, decisions, memo)
     progress("Finding who it is", 4, STAGES)
     aside = np.zeros(len(table), bool)
-    aside[rows_at(table.lines, {*decisions.held, *decisions.left_out})] = True
+    aside[rows_at(table.lines, {*decisions.held, *decisions.left_out, *decisions.applied.passed})] = True
     for lines in decisions.applied.went_in.values():  # who went in is in the roster: the row stands in nobody's way
         aside[rows_at(table.lines, numbers_of(lines))] = True
     typed, people, joined = _know_people(definition, typed, snapshot, table, decisions, aside, said, memo)
     known = people.known
+    passed_over = find_passed_over(decisions.takes, people, typed, keys_of(decisions, definition)) & ~aside
+    passed_over[rows_at(table.lines, decisions.applied.open)] = False  # what stayed open stays so until somebody says otherwise
+    aside = aside | passed_over
     filled = find_filled(columns_by_field(table, pairs, definition, memo), decisions, definition, table)
     joined = keep_filled(joined, filled, known, snapshot, decisions, definition)
     context = context_of(codes, definition, today, decisions)
@@ -263,8 +268,15 @@ def evaluate(
         followed,
         filled,
         memo,
+        keys_of(decisions, definition),
+        np.flatnonzero(passed_over),
     )
     return _conclude(table, reading, pairs, decisions, facts, progress)
+
+
+def keys_of(decisions: Decisions, definition: Definition) -> tuple[tuple[str, ...], ...]:
+    """Return the keys by which rows are known: those that were said for this file, else the roster's."""
+    return definition.keys if decisions.keys is None else decisions.keys
 
 
 def _ours(decisions: Decisions, table: Table, name: str) -> NDArray[np.intp]:
@@ -317,18 +329,19 @@ def _know_people(
     memo: Memo,
 ) -> tuple[dict[str, Typed], Recognised, Joined]:
     """Tell who the rows are: by keys, by what somebody said, by likeness; and which rows are one person."""
-    keyed = [name for key in definition.keys for name in key]
+    keys = keys_of(decisions, definition)
+    keyed = [name for key in keys for name in key]
     came = {name: memo.made(("typed", name)) or one for name, one in typed.items()}
-    of = (snapshot, table, *(typed.get(name) for name in keyed))
+    of = (keys, snapshot, table, *(typed.get(name) for name in keyed))
 
     def match_all() -> Known:
-        return _match(definition, came, snapshot, table, memo)
+        return _match(keys, came, snapshot, table, memo)
 
     def again(before: Known, rows: NDArray[np.intp], _: Any) -> Known:
-        return match_again(definition, typed, snapshot, before, rows)
+        return match_again(keys, typed, snapshot, before, rows)
 
-    as_came = memo.get("as it came", (snapshot, table, *(came.get(name) for name in keyed)), match_all)
-    by_key = memo.mend("known", of, lambda: _match_edited(definition, typed, came, keyed, snapshot, table, as_came), again)
+    as_came = memo.get("as it came", (keys, snapshot, table, *(came.get(name) for name in keyed)), match_all)
+    by_key = memo.mend("known", of, lambda: _match_edited(keys, typed, came, keyed, snapshot, table, as_came), again)
     kept = decisions.applied.scale
     people = recognise(
         definition,
@@ -597,12 +610,14 @@ def _folded(typed: Mapping[str, Typed]) -> dict[str, Column]:
     return {name: one.folded() for name, one in typed.items()}
 
 
-def _match(definition: Definition, typed: Mapping[str, Typed], snapshot: Snapshot, table: Table, memo: Memo) -> Known:
-    return match_keys(definition, typed, _folded(typed), snapshot, memo) if typed else _nobody(len(table))
+def _match(
+    keys: tuple[tuple[str, ...], ...], typed: Mapping[str, Typed], snapshot: Snapshot, table: Table, memo: Memo
+) -> Known:
+    return match_keys(keys, typed, _folded(typed), snapshot, memo) if typed else _nobody(len(table))
 
 
 def _match_edited(
-    definition: Definition,
+    keys: tuple[tuple[str, ...], ...],
     typed: Mapping[str, Typed],
     came: Mapping[str, Typed],
     keyed: Collection[str],
@@ -614,8 +629,8 @@ def _match_edited(
     edited = [typed[name].since(came[name]) for name in keyed if name in typed]
     rows = None if any(one is None for one in edited) else union([one for one in edited if one is not None])
     if rows is None:
-        return match_keys(definition, typed, _folded(typed), snapshot) if typed else _nobody(len(table))
-    return match_again(definition, typed, snapshot, as_came, rows) if len(rows) else as_came
+        return match_keys(keys, typed, _folded(typed), snapshot) if typed else _nobody(len(table))
+    return match_again(keys, typed, snapshot, as_came, rows) if len(rows) else as_came
 
 
 def _nobody(rows: int) -> Known:
@@ -646,7 +661,8 @@ def _settle(
     for cause in causes:
         if cause.hit.left_out:
             outcomes[list(cause.hit.left_out)] = LEFT_OUT
-    for lines, outcome in ((decisions.held, HELD), (decisions.left_out, LEFT_OUT)):
+    passed = decisions.applied.passed
+    for lines, outcome in ((passed, LEFT_OUT), (decisions.held, HELD), (decisions.left_out, LEFT_OUT)):
         if lines:
             outcomes[rows_at(facts.lines, lines)] = outcome
     is_in = np.zeros(len(facts), bool)

@@ -23,15 +23,15 @@ if TYPE_CHECKING:
     from nevefield.core.definition import Definition
     from nevefield.core.evaluate import Evaluation
     from nevefield.core.reading import Reading
+    from nevefield.core.steps import Decisions
     from nevefield.core.table import Table
 
-__all__ = ["ENOUGH", "Difference", "Expects", "Recipe", "differences", "is_named", "learn", "likeness_to_last", "read_recipe"]
+__all__ = ["Difference", "Expects", "Recipe", "differences", "is_named", "learn", "likeness_to_last", "read_recipe", "stem_of"]
 
 KEPT_COUNTS = 5  # files whose numbers of rows are kept
 MOST_TEXTS = 300  # distinct texts of a coded column that are kept
 FEWER, MORE = 0.67, 1.5  # of the usual number of rows: outside of these the number is unusual
 TELLING = 200  # rows of a source's files, from which on what they did not have tells something
-ENOUGH = 0.75  # of likeness to a source's last file, for a file to be taken for one of it
 SAME_NAME, SAME_TYPE = 0.2, 0.1  # what a like file name and the same type add to the share of the same headings
 
 
@@ -133,7 +133,11 @@ def learn(evaluation: Evaluation, roster: str, source: str, file: str, today: da
     for name, pattern in decisions.composed.items():
         steps.append({"kind": "compose", "field": name, "pattern": pattern.model_dump()})
     steps += [{"kind": "update", "field": name, "rule": rule} for name, rule in decisions.rules.items()]
-    steps.append({"kind": "coverage", "of": decisions.coverage, "when": decisions.part})
+    if decisions.keys is not None:
+        steps.append({"kind": "known_by", "keys": decisions.keys})
+    if decisions.takes != "both":
+        steps.append({"kind": "takes", "of": decisions.takes})
+    steps += _claims(decisions, before)
     counts = (len(evaluation.table), *(before.expects.rows if before else ()))[:KEPT_COUNTS]
     expects = {
         "type": reading.type,
@@ -156,6 +160,13 @@ def learn(evaluation: Evaluation, roster: str, source: str, file: str, today: da
         "expects": expects,
     }
     return Recipe.model_validate(document)
+
+
+def _claims(decisions: Decisions, before: Recipe | None) -> list[dict[str, Any]]:
+    """List what the source's files claim to be: what was said for this file alone is no claim of the next one's."""
+    if decisions.claim_remembered is not False:
+        return [{"kind": "coverage", "of": decisions.coverage, "when": decisions.part}]
+    return [step.model_dump(mode="json") for step in (before.steps if before else ()) if step.kind == "coverage"]
 
 
 def is_named(reading: Reading) -> bool:
@@ -253,12 +264,12 @@ def _listed(rows: tuple[int, ...]) -> str:
 
 
 def likeness_to_last(recipe: Recipe, table: Table, reading: Reading, file_name: str) -> float:
-    """Score how like a file is to the last of a source, 0 to 1.3; from `ENOUGH` on it is taken for one of it.
+    """Score how like a file is to the last of a source, 0 to 1.3; see `crediting`.
 
     The share of the headings that both have (of all that either has), a like name and the same type.
     """
     expects = recipe.expects
-    score = SAME_NAME * (_stem(file_name) == _stem(recipe.file) != "") + SAME_TYPE * (expects.type == reading.type)
+    score = SAME_NAME * (stem_of(file_name) == stem_of(recipe.file) != "") + SAME_TYPE * (expects.type == reading.type)
     if expects.named != is_named(reading):
         return 0.0
     if not expects.named:
@@ -269,7 +280,7 @@ def likeness_to_last(recipe: Recipe, table: Table, reading: Reading, file_name: 
     return score + len(ours & theirs) / max(1, len(ours | theirs))
 
 
-def _stem(name: str) -> str:
+def stem_of(name: str) -> str:
     """Take what changes from file to file off a name: numbers, months, the ending."""
     bare = re.sub(r"\.[A-Za-z0-9]{1,5}$", "", name).casefold()
     months = "jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec"

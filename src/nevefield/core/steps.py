@@ -236,11 +236,29 @@ class UpdateStep(_Step):
 
 
 class CoverageStep(_Step):
-    """Say what the file claims to be: everybody, only the people in it, or everybody of whom a condition holds."""
+    """Say what the file claims to be: everybody, only the people in it, or everybody of whom a condition holds.
+
+    `remember`: the source's later files too; else this one alone.
+    """
 
     kind: Literal["coverage"]
     of: Literal["everybody", "listed", "part"]
     when: dict[str, Any] | None = None
+    remember: bool = False
+
+
+class KnownByStep(_Step):
+    """Say by which keys, in their order, rows are known; none: by likeness alone; null: by the roster's own."""
+
+    kind: Literal["known_by"]
+    keys: Annotated[tuple[Annotated[tuple[Text, ...], Field(min_length=1)], ...], Field(max_length=20)] | None
+
+
+class TakesStep(_Step):
+    """Say whom the file is for: new people, people whom the roster has, or both; the rows of the others are left out."""
+
+    kind: Literal["takes"]
+    of: Literal["both", "new", "known"]
 
 
 class AbsentStep(_Step):
@@ -289,6 +307,7 @@ class AppliedStep(_Step):
     absent: int | None = None  # how many were absent; None in steps from before this was kept
     left: Ranges = ()  # absent records, by number, that neither ended nor left
     scale: KeptScale | None = None
+    passed: Ranges = ()  # lines that were left out by themselves: said twice, or not whom the file is for
 
 
 class TakenBackStep(_Step):
@@ -299,10 +318,16 @@ class TakenBackStep(_Step):
 
 
 class SourceStep(_Step):
-    """Say which source the file comes from."""
+    """Say which source the file comes from; "" for none.
+
+    `by`: a hand; whoever dropped it; our own request sheet; or a guess, which is only the product's and teaches nothing until
+    somebody says the same.
+    """
 
     kind: Literal["source"]
-    name: Annotated[str, Field(min_length=1, max_length=120)]
+    name: Annotated[str, Field(max_length=120)]
+    by: Literal["hand", "given", "sheet", "guess"] = "hand"
+    why: Text = ""
 
 
 SourceSteps = Annotated[
@@ -315,6 +340,8 @@ SourceSteps = Annotated[
     | ComposeStep
     | TranslateStep
     | UpdateStep
+    | KnownByStep
+    | TakesStep
     | CoverageStep,
     Field(discriminator="kind"),
 ]
@@ -356,6 +383,8 @@ Step = Annotated[
     | PersonStep
     | UndecidedStep
     | LimitsStep
+    | KnownByStep
+    | TakesStep
     | CoverageStep
     | AbsentStep
     | AppliedStep
@@ -397,6 +426,9 @@ def named_fields(step: Any) -> Iterator[tuple[str, str]]:
     for one in getattr(step, "pairs", ()):
         if one.field:
             yield "pairs", one.field
+    for key in getattr(step, "keys", None) or ():
+        for name in key:
+            yield "keys", name
 
 
 def refuse_unknown(step: Any, definition: Definition) -> None:
@@ -412,6 +444,8 @@ def refuse_unknown(step: Any, definition: Definition) -> None:
         raise WrongStep(f"{definition.title_of(step.field)} cannot be {step.rule!r}; known are {', '.join(known)}.")
     if step.kind == "absent":
         _refuse_absent(step, definition)
+    if step.kind == "known_by":
+        _refuse_keys(step, definition)
     if step.kind == "coverage" and step.of == "part":
         if step.when is None:
             raise WrongStep("A part needs its condition, such as campus is NQ.")
@@ -419,6 +453,14 @@ def refuse_unknown(step: Any, definition: Definition) -> None:
             check_condition(step.when, "when", set(definition.by_name))
         except WrongDefinition as error:
             raise WrongStep(f"The condition of the part is not right: {error}") from error
+
+
+def _refuse_keys(step: Any, definition: Definition) -> None:
+    for key in step.keys or ():
+        if key not in definition.possible_keys:
+            named = " and ".join(definition.title_of(name) for name in key)
+            known = "; ".join(" and ".join(map(definition.title_of, one)) for one in definition.possible_keys)
+            raise WrongStep(f"{named} does not tell people apart in {definition.title}; known keys are {known or 'none'}.")
 
 
 def _refuse_absent(step: Any, definition: Definition) -> None:
@@ -562,7 +604,10 @@ class Decisions:
     absent: AbsentStep | None = None  # what becomes of the absent
     absent_of: dict[int, AbsentStep] = field(default_factory=dict)  # record by number -> what becomes of it in particular
     part: dict[str, Any] | None = None  # the condition of a coverage of a part
-    source: str = ""
+    claim_remembered: bool | None = None  # whether the coverage said here is the source's from now on; None: none was said here
+    keys: tuple[tuple[str, ...], ...] | None = None  # by which rows are known; None: by the roster's own
+    takes: str = "both"  # whom the file is for: new, known, both
+    source: SourceStep | None = None  # the last that was said
     recipe: RecipeStep | None = None
     last: dict[str, str | None] = field(default_factory=dict)  # heading -> field, as the recipe has it
     last_splits: dict[str, tuple[str, tuple[str, ...]]] = field(default_factory=dict)
@@ -580,11 +625,15 @@ def decide(steps: Sequence[Any], coverage: str = "listed") -> Decisions:
     decisions = Decisions(coverage=coverage)
     holding = [step for _, step in active_steps(steps)]
     # What was learnt lies under what was decided here, whenever it was taken over.
-    decisions.recipe = next((step for step in reversed(holding) if step.kind == "recipe"), None)
+    name = next((step.name for step in reversed(holding) if step.kind == "source"), None)
+    recipes = (step for step in reversed(holding) if step.kind == "recipe" and name in (None, step.source))
+    decisions.recipe = next(recipes, None)
     for learnt in decisions.recipe.steps if decisions.recipe else ():
         _learn(decisions, learnt)
     for step in holding:
         _take(decisions, step)
+        if step.kind == "coverage":
+            decisions.claim_remembered = step.remember
         decisions.applied = decisions.applied.touched(step)
     return decisions
 
@@ -679,12 +728,16 @@ def _take(decisions: Decisions, step: Any) -> None:
                 decisions.absent_of.update(dict.fromkeys(step.records, step))
             else:
                 decisions.absent, decisions.absent_of = step, {}
+        case "known_by":
+            decisions.keys = step.keys
+        case "takes":
+            decisions.takes = step.of
         case "limits":
             decisions.limits = (step.certain, step.nobody)
         case "coverage":
             decisions.coverage, decisions.part = step.of, step.when
         case "source":
-            decisions.source = step.name
+            decisions.source = step
         case "recipe":
             pass  # lies under all others: see `decide`
         case other:

@@ -284,13 +284,13 @@ def _outcomes_now(evaluation: Evaluation) -> np.ndarray:
 def _joined_without_key(evaluation: Evaluation, plan: Plan, record_of_row: np.ndarray) -> list[dict[str, int]]:
     """List who joined without a key by which the same file would know them again."""
     rows = plan.rows[plan.records < 0].tolist()
-    key = evaluation.definition.primary_key
+    keys = evaluation.facts.keys
     chosen = evaluation.decisions.people
     lines = evaluation.table.lines
     return [
         {"line": int(lines[row]), "record": int(record_of_row[row])}
         for row in rows
-        if int(lines[row]) in chosen or not key or any(evaluation.facts.value(row, name) is None for name in key)
+        if int(lines[row]) in chosen or all(any(evaluation.facts.value(row, name) is None for name in key) for key in keys)
     ]
 
 

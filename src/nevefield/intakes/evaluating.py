@@ -13,6 +13,7 @@ from nevefield.core.people.recognising import Remembered
 from nevefield.core.reading import read_file, read_kept
 from nevefield.core.steps import decide, read_step, refuse_unknown
 from nevefield.intakes.errors import NoSuchIntake
+from nevefield.intakes.sources import source_of
 from nevefield.rosters.snapshots import Cache, load_codes, load_definition, load_others, load_snapshot, name_of
 from nevefield.store import intakes as store
 from nevefield.store import records as record_store
@@ -131,8 +132,8 @@ def _by_hand(
     """List what somebody set by hand since the source's last file was applied, and what still stands of it."""
     if intake.kind != "file":
         return {}
-    named = (row.step["name"] for row in reversed(steps) if row.step["kind"] == "source")
-    since = record_store.get_last_of(connection, roster.id, next(named, intake.source), intake.id)
+    name = source_of(decide([read_step(row.step) for row in steps]), intake)
+    since = record_store.get_last_of(connection, roster.id, name, intake.id)
     return _set_by_hand(connection, roster, since)
 
 

@@ -8,13 +8,14 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from nevefield.core.columns.pairing import known_headings, look_at_values, pair_columns
+from nevefield.core.crediting import Candidate, credit_file
 from nevefield.core.errors import CoreError, UnreadableFile, WrongStep
 from nevefield.core.evaluate import STAGES, quiet
 from nevefield.core.reading import ReadingChoice, keep_without_secrets, read_file
 from nevefield.core.reading.secrets import find_secrets
-from nevefield.core.recipes import ENOUGH as LIKE_ENOUGH
 from nevefield.core.recipes import is_named, likeness_to_last
 from nevefield.core.steps import active_steps, decide, read_step, refuse_past, refuse_reason, refuse_unknown
+from nevefield.core.texts import key_of
 from nevefield.intakes.errors import CellConflict, NoSuchIntake, NotThrown, WrongRoster
 from nevefield.intakes.evaluating import read_stored
 from nevefield.intakes.sources import KnownSource, known_sources, recipe_of, recipe_step
@@ -30,6 +31,7 @@ if TYPE_CHECKING:
 
     from nevefield.context import Context
     from nevefield.core.codes import CodeList
+    from nevefield.core.crediting import Credit
     from nevefield.core.definition import Definition
     from nevefield.core.evaluate import Progress
     from nevefield.core.reading import Reading
@@ -60,6 +62,7 @@ class _Place:
     table: Table
     reading: Reading
     choice: ReadingChoice
+    credit: Credit | None = None  # by which evidence the source was found
 
 
 def receive_file(
@@ -76,8 +79,8 @@ def receive_file(
 ) -> int:
     """Take a file in as a new intake.
 
-    A file like the last one of a source is taken for one of that source, and what was learnt is the intake's first step. Of a
-    file that holds secrets only the rows without them are kept.
+    A file is taken for one of a source on evidence (see `crediting`); that and what was learnt there are the intake's first
+    steps. Of a file that holds secrets only the rows without them are kept.
 
     Args:
         context: Database and clock.
@@ -86,7 +89,7 @@ def receive_file(
         roster_name: "" to find the roster by source and columns.
         allowed: Rosters that may be taken; None for all.
         coverage: What the file claims to be; "" as the source's last file did, else only the people in it.
-        source: The office or system that it comes from; "" to find it by its likeness to the last file.
+        source: The office or system that it comes from; "" to find it by evidence.
         account_id: Who.
         progress: Hears what is being done.
 
@@ -110,8 +113,8 @@ def receive_file(
         raise
     progress("Keeping the file", 0, STAGES)
     digest = hashlib.sha256(data).digest()
-    source = place.source.name if place.source else source
-    step = recipe_step(place.source, place.choice) if place.source and place.source.recipe else None
+    first = _first_steps(place, source, coverage)
+    source = next((step["name"] for step in first if step["kind"] == "source"), "")
     with context.database.transaction() as connection:
         store.insert_file(connection, digest, kept or data, context.now(), held_secrets=kept is not None)
         if source:
@@ -119,12 +122,28 @@ def receive_file(
         intake_id = store.insert_intake(
             connection, place.roster.id, _title_of(name), name, digest, source, coverage or "listed", account_id, context.now()
         )
-        if step:
-            store.insert_step(connection, intake_id, 1, step, account_id, context.now())
-        if step and coverage:  # what is said now counts before what was so last time
-            store.insert_step(connection, intake_id, 2, {"kind": "coverage", "of": coverage}, account_id, context.now())
+        for number, step in enumerate(first, 1):
+            store.insert_step(connection, intake_id, number, step, account_id, context.now())
         insert_audit(connection, "file-received", name, account_id, context.now(), intake=intake_id, size=len(data))
     return intake_id
+
+
+def _first_steps(place: _Place, source: str, coverage: str) -> list[dict[str, Any]]:
+    """Make the steps with which an intake begins: where the file is from and why, what was learnt there, what it claims."""
+    credit = place.credit
+    steps: list[dict[str, Any]] = []
+    if source or place.source:
+        name = place.source.name if place.source else source
+        by, why = (credit.by, credit.why) if credit else ("given", "")
+        steps.append({"kind": "source", "name": name, "by": by, "why": why})
+    elif place.reading.made_for:
+        name = place.reading.made_for
+        steps.append({"kind": "source", "name": name, "by": "sheet", "why": f"It is our request sheet, made for {name}."})
+    if place.source and place.source.recipe:
+        steps.append(recipe_step(place.source, place.choice))
+        if coverage:  # what is said now counts before what was so last time
+            steps.append({"kind": "coverage", "of": coverage})
+    return steps
 
 
 def _title_of(name: str) -> str:
@@ -140,7 +159,7 @@ def _find_place(context: Context, file_name: str, data: bytes, wanted: str, allo
             require_roster(connection, wanted)
         rosters = [roster for roster, _ in roster_store.list_rosters(connection) if allowed is None or roster.id in allowed]
         definitions = {roster.id: load_definition(connection, roster) for roster in rosters}
-        sources = [one for one in known_sources(connection, definitions) if not source or one.name == source]
+        every = known_sources(connection, definitions)
         codes = load_codes(connection)
     if not rosters:
         raise WrongRoster("There is no roster that you may prepare a file for.")
@@ -149,34 +168,35 @@ def _find_place(context: Context, file_name: str, data: bytes, wanted: str, allo
     by_name = {roster.name: roster for roster in rosters}
     if wanted and wanted not in by_name:
         raise WrongRoster("You may not prepare a file for this roster.")
-    at_home = [one for one in sources if not wanted or one.roster_id == by_name[wanted].id]
-    found = _find_source(at_home, table, reading, file_name, named=bool(source))
-    if found is not None and (not source or found.recipe is not None):
+    at_home = [one for one in every if not wanted or one.roster_id == by_name[wanted].id]
+    credit = None
+    if source:
+        found = _named_source(at_home, source, table, reading, file_name)
+    else:
+        candidates = [Candidate(one.name, one.recipe, known_headings(definitions[one.roster_id])) for one in at_home]
+        credit = credit_file(candidates, table, reading, file_name)
+        found = at_home[credit.place] if credit else None
+    if found is not None and (credit or found.recipe is not None):
         roster = next(one for one in rosters if one.id == found.roster_id)
         definition = definitions[roster.id]
         again = _read_as_learnt(data, found, known_headings(definition))
-        return _Place(roster, definition, found, *(again or (table, reading, ReadingChoice())))
+        return _Place(roster, definition, found, *(again or (table, reading, ReadingChoice())), credit)
     fits = [_fit(roster, definitions[roster.id], table, reading, codes, context) for roster in rosters]
     roster = _choose(fits, wanted)
-    named = next((one for one in sources if one.roster_id == roster.id and one.name == source), None) if source else None
-    return _Place(roster, definitions[roster.id], named, table, reading, ReadingChoice())
+    named = (one for one in every if source and one.roster_id == roster.id and key_of(one.name) == key_of(source))
+    return _Place(roster, definitions[roster.id], next(named, None), table, reading, ReadingChoice())
 
 
-def _find_source(
-    sources: list[KnownSource], table: Table, reading: Reading, file_name: str, *, named: bool
+def _named_source(
+    sources: list[KnownSource], name: str, table: Table, reading: Reading, file_name: str
 ) -> KnownSource | None:
-    """Find the source whose last file this one is most like; of two that are equally like, none."""
-    scored = [
-        (likeness_to_last(one.recipe, table, reading, file_name) if one.recipe else 0.0, one.id, one)
-        for one in sources
-        if named or one.recipe
-    ]
-    scored.sort(reverse=True)
-    if not scored or (scored[0][0] < LIKE_ENOUGH and not named):
-        return None
-    if len(scored) > 1 and scored[1][0] == scored[0][0] and not named:
-        return None
-    return scored[0][2]
+    """Find a source by its name; of several rosters' the one whose last file this one is most like."""
+    mine = [one for one in sources if key_of(one.name) == key_of(name)]
+    return max(
+        mine,
+        key=lambda one: likeness_to_last(one.recipe, table, reading, file_name) if one.recipe else 0.0,
+        default=None,
+    )
 
 
 def _read_as_learnt(data: bytes, source: KnownSource, known: frozenset[str]) -> tuple[Table, Reading, ReadingChoice] | None:
@@ -262,16 +282,26 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
             _refuse_strangers(connection, step, intake.roster_id)
         if seen is not None and step.kind == "set" and seen < number - 1:
             _refuse_conflict(connection, intake_id, step, seen, account_id)
-        store.insert_step(connection, intake_id, number, step.model_dump(mode="json"), account_id, context.now())
+        known = recipe_of(connection, roster, step.name) if step.kind == "source" and step.name and roster else None
         if step.kind == "source":
+            if step.by != "hand":
+                raise WrongStep("Only the product itself guesses where a file is from.")
+            step = step.model_copy(update={"name": known.name if known else step.name})
+        store.insert_step(connection, intake_id, number, step.model_dump(mode="json"), account_id, context.now())
+        if step.kind == "source" and step.name:
             # What was learnt there before is taken over, under what was decided in this intake.
             ensure_source(connection, intake.roster_id, step.name, context.now())
-            known = recipe_of(connection, roster, step.name) if roster else None
-            if known and known.recipe:
+            if known and known.recipe and not _has_recipe(before, known):
                 number += 1
                 learnt = _followable(connection, intake, intake_id, recipe_step(known), known)
                 store.insert_step(connection, intake_id, number, learnt, account_id, context.now())
     return number
+
+
+def _has_recipe(steps: list[Any], known: KnownSource) -> bool:
+    """Tell whether what was learnt from a source was taken over already, as it stands: saying so again says nothing new."""
+    recipe = decide(steps).recipe
+    return recipe is not None and (recipe.source, recipe.version) == (known.name, known.version)
 
 
 def _followable(

@@ -6,11 +6,13 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.recipes import Recipe, learn, read_recipe
+from nevefield.core.texts import key_of
 from nevefield.intakes.errors import NoSuchSource
 from nevefield.rosters.snapshots import load_definition
 from nevefield.store import rosters as roster_store
 from nevefield.store import sources as store
 from nevefield.store.audit import insert_audit
+from nevefield.store.intakes import set_source
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -19,11 +21,12 @@ if TYPE_CHECKING:
     from nevefield.core.definition import Definition
     from nevefield.core.evaluate import Evaluation
     from nevefield.core.reading import ReadingChoice
+    from nevefield.core.steps import Decisions
     from nevefield.store.connection import Connection
     from nevefield.store.intakes import Intake
     from nevefield.store.rosters import Roster
 
-__all__ = ["KnownSource", "known_sources", "learn_from", "recipe_of", "recipe_step", "write_recipe"]
+__all__ = ["KnownSource", "is_guessed", "known_sources", "learn_from", "recipe_of", "recipe_step", "source_of", "write_recipe"]
 
 
 @dataclass(frozen=True)
@@ -61,7 +64,7 @@ def _recipe(source: store.Source, definition: Definition) -> Recipe | None:
 
 def _fits(step: dict[str, Any], definition: Definition) -> bool:
     """Tell whether a step is about fields that the definition still has."""
-    names = [step.get("field"), *step.get("into", ())]
+    names = [step.get("field"), *step.get("into", ()), *(name for key in step.get("keys") or () for name in key)]
     names += [piece.get("field") for piece in (step.get("pattern") or {}).get("pieces", ())]
     return all(name in definition.by_name for name in names if name)
 
@@ -87,10 +90,21 @@ def recipe_step(source: KnownSource, choice: ReadingChoice | None = None) -> dic
     }
 
 
+def source_of(decisions: Decisions, intake: Intake) -> str:
+    """Return the source that an intake's file comes from; "" for none."""
+    return intake.source if decisions.source is None else decisions.source.name
+
+
+def is_guessed(decisions: Decisions) -> bool:
+    """Tell whether the source is a guess that nobody has confirmed."""
+    return decisions.source is not None and decisions.source.by == "guess"
+
+
 def recipe_of(connection: Connection, roster: Roster, name: str) -> KnownSource | None:
     """Find a source of a roster by its name."""
     definition = load_definition(connection, roster)
-    return next((one for one in known_sources(connection, {roster.id: definition}) if one.name == name), None)
+    sources = known_sources(connection, {roster.id: definition})
+    return next((one for one in sources if key_of(one.name) == key_of(name)), None)
 
 
 def learn_from(
@@ -99,10 +113,12 @@ def learn_from(
     """Learn from an intake that was applied, for the next file of its source.
 
     Returns:
-        The version of the recipe; 0 when the intake has no source.
+        The version of the recipe; 0 when the intake has no source, or one that was guessed and that nobody has confirmed.
     """
-    name = evaluation.decisions.source or intake.source
-    if not name:
+    name = source_of(evaluation.decisions, intake)
+    if name != intake.source:
+        set_source(connection, intake.id, name)
+    if not name or is_guessed(evaluation.decisions):
         return 0
     source_id = store.ensure_source(connection, roster.id, name, context.now())
     known = recipe_of(connection, roster, name)

@@ -4,6 +4,7 @@ RosterError
 ├── NoSuchRoster
 ├── NoSuchRecord
 ├── NoSuchChangeSet
+├── UnknownFields    fields are named that the roster does not have
 ├── DefinitionMoved  another one was written meanwhile
 ├── RosterMoved      it was changed since the plan was worked out
 ├── NeedsAgreement   a second account has to agree first
@@ -17,6 +18,15 @@ RosterError
 """
 
 from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from nevefield.core.texts import near
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from nevefield.core.definition import Definition
 
 __all__ = [
     "DefinitionMoved",
@@ -33,6 +43,7 @@ __all__ = [
     "NotTakenBack",
     "RosterError",
     "RosterMoved",
+    "UnknownFields",
 ]
 
 
@@ -54,6 +65,14 @@ class NoSuchRecord(RosterError):
     def __init__(self, record_id: int) -> None:
         self.record_id = record_id
         super().__init__(f"There is no record {record_id}.")
+
+
+class UnknownFields(RosterError):
+    """Fields are named that the roster does not have."""
+
+    def __init__(self, names: Sequence[str], definition: Definition) -> None:
+        self.names = tuple(names)
+        super().__init__(f"There is no field {names[0]!r} in {definition.title}; {near(names[0], definition.by_name)}")
 
 
 class NotScheduled(RosterError):

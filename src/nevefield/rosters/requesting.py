@@ -9,11 +9,13 @@ from typing import TYPE_CHECKING, Any
 import xlsxwriter
 
 from nevefield.core.checking.identifiers import add_check
-from nevefield.core.reading.layout import EXAMPLE
+from nevefield.core.columns.days import say_day
+from nevefield.core.reading.layout import ABOUT, EXAMPLE, MADE_FOR
+from nevefield.rosters.errors import UnknownFields
 from nevefield.rosters.looking import Export
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Collection, Mapping
     from datetime import date
 
     from nevefield.core.codes import CodeList
@@ -27,7 +29,14 @@ _LONGEST_NOTE = 900  # characters; longer notes are hard to read in a spreadshee
 
 
 def write_request_sheet(
-    definition: Definition, codes: Mapping[str, CodeList], today: date, *, owner: str = "", kind: str = "xlsx"
+    definition: Definition,
+    codes: Mapping[str, CodeList],
+    today: date,
+    *,
+    owner: str = "",
+    chosen: Collection[str] = (),
+    made_for: str = "",
+    kind: str = "xlsx",
 ) -> Export:
     """Write a request sheet.
 
@@ -36,21 +45,40 @@ def write_request_sheet(
         codes: Code lists by name.
         today: Codes must be in use then.
         owner: Only the fields that an office owns, beside the key; "" for all.
+        chosen: Only these fields, beside the key; none for all.
+        made_for: The source that it is made for: the sheet says so, and by that it is known when it comes back.
         kind: `xlsx` with notes, choices and a look-up sheet, or `csv` with headings and the example row.
+
+    Raises:
+        UnknownFields: A chosen field is none of the roster's.
     """
-    fields = [one for one in definition.fields if not owner or one.owner == owner or one.name in definition.primary_key]
+    if strange := [name for name in chosen if name not in definition.by_name]:
+        raise UnknownFields(strange, definition)
+    wanted = [one for one in definition.fields if not chosen or one.name in chosen]
+    fields = [
+        one for one in definition.fields
+        if one.name in definition.primary_key or (one in wanted and (not owner or one.owner == owner))
+    ]
     used = {
         one.code_list: [code for code in codes[one.code_list].codes if code.is_used(today)] for one in fields if one.code_list
     }
     example = [f"{EXAMPLE} {_example(one, used, definition)}" for one in fields]
     if kind == "csv":
         out = io.StringIO(newline="")
-        csv.writer(out, lineterminator="\r\n").writerows([[one.title for one in fields], example])
+        said = [[MADE_FOR + made_for]] if made_for else []
+        csv.writer(out, lineterminator="\r\n").writerows([*said, [one.title for one in fields], example])
         return Export(b"\xef\xbb\xbf" + out.getvalue().encode(), "text/csv; charset=utf-8", f"{definition.name}-request.csv")
-    return Export(_workbook(definition, fields, used, example), _XLSX, f"{definition.name}-request.xlsx")
+    return Export(_workbook(definition, fields, used, example, made_for, today), _XLSX, f"{definition.name}-request.xlsx")
 
 
-def _workbook(definition: Definition, fields: list[Field], used: Mapping[str, list[Any]], example: list[str]) -> bytes:
+def _workbook(
+    definition: Definition,
+    fields: list[Field],
+    used: Mapping[str, list[Any]],
+    example: list[str],
+    made_for: str,
+    today: date,
+) -> bytes:
     out = io.BytesIO()
     book = xlsxwriter.Workbook(
         out, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False, "strings_to_numbers": False}
@@ -73,6 +101,12 @@ def _workbook(definition: Definition, fields: list[Field], used: Mapping[str, li
             choice = {"validate": "list", "source": f"=Codes!${place}$2:${place}${count + 1}", "error_type": "warning"}
             sheet.data_validation(1, column, ROWS, column, choice)
     sheet.freeze_panes(1, 0)
+    if made_for:
+        about = book.add_worksheet(ABOUT)
+        about.set_column(0, 0, 90)
+        about.write_string(0, 0, MADE_FOR + made_for, book.add_format({"bold": True}))
+        about.write_string(1, 0, f"{definition.title}, {say_day(today)}. Write below the headings of the sheet Data.")
+        about.write_string(2, 0, "Leave this sheet in: by it we know where the file comes from. The example row is ignored.")
     book.close()
     return out.getvalue()
 

@@ -30,6 +30,7 @@ __all__ = [
     "list_steps",
     "lock_intake",
     "replace_file",
+    "set_source",
     "set_tally",
     "set_thrown",
 ]
@@ -120,6 +121,11 @@ def insert_intake(
         " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
         (roster_id, title, file_name, file_hash, source, coverage, account_id, at, kind),
     )
+
+
+def set_source(connection: Connection, intake_id: int, source: str) -> None:
+    """Keep where an intake's file comes from in the end."""
+    connection.run("UPDATE intake SET source = %s WHERE id = %s", (source, intake_id))
 
 
 def get_intake(connection: Connection, intake_id: int) -> Intake | None:

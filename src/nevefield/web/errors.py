@@ -42,6 +42,7 @@ from nevefield.rosters.errors import (
     NotScheduled,
     NotTakenBack,
     RosterMoved,
+    UnknownFields,
 )
 from nevefield.store.errors import DatabaseGone, KeyTaken, LoadRefused
 from nevefield.submissions.errors import (
@@ -75,6 +76,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NoSuchChangeSet: HTTPStatus.NOT_FOUND,
     NoSuchProposal: HTTPStatus.NOT_FOUND,
     NoSuchShortlist: HTTPStatus.NOT_FOUND,
+    UnknownFields: HTTPStatus.UNPROCESSABLE_ENTITY,
     NeverTogether: HTTPStatus.CONFLICT,
     UnreadableFile: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongRoster: HTTPStatus.UNPROCESSABLE_ENTITY,

@@ -19,6 +19,7 @@ from nevefield.core.people.recognising import ASKED, DECISIONS
 from nevefield.core.steps import active_steps, last_receipt, must_end, named_fields, read_step, reasons_for
 from nevefield.core.tally import OUTCOMES
 from nevefield.intakes.applying import raised_by, waits_of
+from nevefield.intakes.sources import source_of
 from nevefield.web import models
 from nevefield.web.step_words import word_step
 
@@ -57,13 +58,15 @@ def intake_answer(
 ) -> models.IntakeOut:
     """Give the overview that every page of an intake shows."""
     recipe = opened.evaluation.decisions.recipe
-    recipe_step = next((row.number for row in reversed(opened.steps) if row.step["kind"] == "recipe"), None) if recipe else None
+    recipes = (row for row in reversed(opened.steps) if row.step["kind"] == "recipe")
+    recipe_step = next((row.number for row in recipes if recipe and row.step["source"] == recipe.source), None)
     intake, evaluation = opened.intake, opened.evaluation
     reading = evaluation.reading
     weights = [cause.hit.weight for cause in evaluation.causes if cause.is_open and not cause.follows]
     paired = sum(1 for pair in evaluation.pairs if pair.field)
     log, undo, redo = _log(opened.steps, evaluation.definition, covers=covers)
     matched = int((evaluation.known.record >= 0).sum())
+    said = evaluation.decisions.source
     part = next((kind.part[0] for kind in evaluation.definition.groups if kind.part), "")
     return models.IntakeOut(
         id=intake.id,
@@ -85,7 +88,11 @@ def intake_answer(
         guards=guards_of(evaluation),
         part=evaluation.decisions.part,
         part_said=say_condition(evaluation.decisions.part, evaluation.facts.title) if evaluation.decisions.part else "",
-        source=evaluation.decisions.source or intake.source,
+        claims=_claims(evaluation),
+        takes=evaluation.decisions.takes,  # type: ignore[arg-type]
+        source=source_of(evaluation.decisions, intake),
+        source_by=said.by if said else "given",
+        source_why=said.why if said else "",
         learnt=date.fromisoformat(recipe.learnt) if recipe else None,
         recipe_step=recipe_step,
         unlike=unlike,
@@ -108,6 +115,7 @@ def intake_answer(
             remarks=list(reading.remarks),
             not_data=[models.NotDataOut(line=one.line, kind=one.kind, text=one.text) for one in reading.not_data[:500]],
         ),
+        records=len(evaluation.snapshot),
         people=int(evaluation.facts.joined.is_lead.sum()),
         columns_paired=paired,
         columns_total=len(evaluation.pairs),
@@ -126,6 +134,11 @@ def intake_answer(
         job=job,
         later=later,
     )
+
+
+def _claims(evaluation: Evaluation) -> Literal["", "this", "source"]:
+    remembered = evaluation.decisions.claim_remembered
+    return "" if remembered is None else "source" if remembered else "this"
 
 
 def _parts(evaluation: Evaluation, name: str) -> dict[str, int]:

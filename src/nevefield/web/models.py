@@ -116,6 +116,7 @@ class FieldOut(BaseModel):
     is_key: bool
     mono: bool
     means: str
+    owner: str  # the office that owns it
 
 
 class RosterOut(BaseModel):
@@ -695,7 +696,11 @@ class IntakeOut(BaseModel):
     guards: list[str]  # what is so much that the number of rows must be typed to apply it
     part: dict[str, Any] | None  # the condition of a coverage of a part
     part_said: str  # the same in words
+    claims: Literal["", "this", "source"]  # for which files the coverage holds that was said here; "" where none was
+    takes: Literal["both", "new", "known"]  # whom the file is for
     source: str
+    source_by: Literal["hand", "given", "sheet", "guess"]  # how it is known
+    source_why: str  # the evidence, as a sentence
     learnt: date | None  # the day of the recipe that was taken over
     recipe_step: int | None  # its number: undoing it forgets what was learnt
     unlike: list[str]  # in what the file differs from the source's last one
@@ -709,6 +714,7 @@ class IntakeOut(BaseModel):
     adds_up: bool
     not_data: int
     reading: ReadingOut
+    records: int  # in the roster now
     people: int  # that the rows are; as many as rows unless several are one
     columns_paired: int
     columns_total: int
@@ -972,8 +978,19 @@ class PersonBrief(BaseModel):
     record: str  # who it is, if anybody
 
 
+class KeyChoice(BaseModel):
+    fields: list[str]
+    title: str
+    used: bool  # rows of this file are known by it
+    in_file: bool  # the file has columns for it
+    rows: int  # that are known by it
+
+
 class PeopleOut(BaseModel):
     counts: dict[str, int]  # rows by how it is known who they are: key, certain, possible, nobody, chosen
+    keys: list[KeyChoice]  # what people can be known by: those that are used first, in their order
+    own_keys: bool  # as the roster has it, nothing else was said for this file
+    passed_over: int  # rows of people whom the file is not for
     certain: float  # the limits that hold
     nobody: float
     total: int
@@ -1228,6 +1245,8 @@ class SearchOut(BaseModel):
 class RequestSheetQuery(Model):
     format: Literal["xlsx", "csv"] = "xlsx"
     owner: str = Field("", max_length=120)
+    source: str = Field("", max_length=120)  # whom it is made for
+    field: list[str] = Field([], max_length=500)
 
 
 class ExportQuery(Model):

@@ -10,7 +10,7 @@ from nevefield.core.columns.titles import name_person
 from nevefield.core.masking import COVER
 from nevefield.core.people.levels import LEVELS
 from nevefield.core.people.matching import Limits
-from nevefield.core.people.recognising import ASKED, CHOSEN, DECISIONS, NOBODY_THERE, TAKEN, settle
+from nevefield.core.people.recognising import ASKED, CHOSEN, DECISIONS, KEY, NOBODY_THERE, TAKEN, settle
 from nevefield.core.people.traits import KINDS
 from nevefield.core.snapshot import to_json
 from nevefield.web import models
@@ -32,7 +32,16 @@ def people_answer(evaluation: Evaluation, query: models.PeopleQuery) -> models.P
     """Give the counts by decision, and a page of the rows with one of them: of those to be asked, the surest first."""
     people = evaluation.facts.people
     if people is None:
-        return models.PeopleOut(counts=dict.fromkeys(DECISIONS, 0), certain=0, nobody=0, total=0, people=[])
+        return models.PeopleOut(
+            counts=dict.fromkeys(DECISIONS, 0),
+            keys=[],
+            own_keys=True,
+            passed_over=0,
+            certain=0,
+            nobody=0,
+            total=0,
+            people=[],
+        )
     rows = np.flatnonzero((people.decision == LISTED[query.state]) & ~evaluation.facts.aside)
     if query.state in ("possible", "certain"):
         scores = np.array([people.score(int(row)) for row in rows])
@@ -41,11 +50,30 @@ def people_answer(evaluation: Evaluation, query: models.PeopleQuery) -> models.P
     page = rows[query.start : query.start + query.limit].tolist()
     return models.PeopleOut(
         counts=_counts(people),
+        keys=_keys(evaluation, people),
+        own_keys=evaluation.decisions.keys is None,
+        passed_over=len(evaluation.facts.passed_over),
         certain=limits[0],
         nobody=limits[1],
         total=len(rows),
         people=[_brief(evaluation, people, row) for row in page],
     )
+
+
+def _keys(evaluation: Evaluation, people: Recognised) -> list[models.KeyChoice]:
+    """List what people can be known by, and by which how many rows are."""
+    definition, used = evaluation.definition, evaluation.facts.keys
+    by = people.known.by[people.decision == KEY]
+    return [
+        models.KeyChoice(
+            fields=list(key),
+            title=" and ".join(definition.title_of(name) for name in key),
+            used=key in used,
+            in_file=all(name in people.typed or name in evaluation.facts.typed for name in key),
+            rows=int((by == used.index(key)).sum()) if key in used else 0,
+        )
+        for key in dict.fromkeys([*used, *definition.possible_keys])
+    ]
 
 
 def _counts(people: Recognised) -> dict[str, int]:

@@ -19,7 +19,7 @@ from nevefield.intakes.moving import what_moved
 from nevefield.intakes.receiving import add_step, receive_file
 from nevefield.intakes.remedies import replace_step, step_for
 from nevefield.intakes.sheets import mark_of_file, take_corrections, write_error_sheet
-from nevefield.intakes.sources import KnownSource, known_sources
+from nevefield.intakes.sources import KnownSource, known_sources, source_of
 from nevefield.intakes.throwing import throw_away
 from nevefield.store import intakes as store
 from nevefield.store import jobs as job_store
@@ -195,7 +195,7 @@ def get_intake(path: models.IntakePath) -> Any:
 
 def _unlike(opened: Opened, sources: list[KnownSource]) -> list[str]:
     """List in what a file differs from the last of its source; of an applied one nothing: it is the last itself."""
-    name = opened.evaluation.decisions.source or opened.intake.source
+    name = source_of(opened.evaluation.decisions, opened.intake)
     source = next((one for one in sources if one.name == name), None)
     if source is None or source.recipe is None or any(row.step["kind"] == "applied" for row in opened.steps):
         return []

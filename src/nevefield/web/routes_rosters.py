@@ -71,6 +71,7 @@ def _roster(connection: Connection, roster: Roster, count: int) -> models.Roster
             is_key=one.name in definition.primary_key,
             mono=one.identifier is not None or one.type in ("date", "datetime") or one.kind == "phone",
             means=one.means,
+            owner=one.owner,
         )
         for one in definition.fields
     ]
@@ -154,7 +155,15 @@ def get_request_sheet(path: models.NamePath, query: models.RequestSheetQuery) ->
     with context().database.transaction() as connection:
         roster = require_roster(connection, path.name)
         definition, codes = load_definition(connection, roster), load_codes(connection)
-    file = write_request_sheet(definition, codes, context().today(), owner=query.owner, kind=query.format)
+    file = write_request_sheet(
+        definition,
+        codes,
+        context().today(),
+        owner=query.owner,
+        chosen=query.field,
+        made_for=query.source.strip(),
+        kind=query.format,
+    )
     headers = {"Content-Disposition": f'attachment; filename="{file.file_name}"'}
     return Response(file.content, mimetype=file.media_type, headers=headers)
 

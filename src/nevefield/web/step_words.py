@@ -80,13 +80,28 @@ def word_step(step: Any, definition: Definition) -> str:
         case "absent":
             return _word_absent(step, title)
         case "source":
-            return f"The file comes from {step.name}"
+            if not step.name:
+                return "The file comes from no source that is known"
+            return f"The file {'seems to come' if step.by == 'guess' else 'comes'} from {step.name}"
+        case "known_by":
+            return _word_keys(step, title)
+        case "takes":
+            return {"new": "The file only adds people", "known": "The file only changes people"}.get(
+                step.of, "The file adds and changes people"
+            )
         case "recipe":
             return f"What was learnt from {step.source} until {step.learnt}"
         case "applied":
             return f"Applied, receipt {step.change_set}"
         case _:
             return f"Taken back, receipt {step.change_set}"
+
+
+def _word_keys(step: Any, title: Any) -> str:
+    if step.keys is None:
+        return "People are known as the roster has it"
+    keys = [" and ".join(title(name) for name in key) for key in step.keys]
+    return f"People are known by {', then '.join(keys)}" if keys else "People are known by likeness alone"
 
 
 def _word_set(step: Any, title: Any) -> str:

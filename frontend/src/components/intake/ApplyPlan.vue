@@ -4,13 +4,12 @@ import ChangeMark from './ChangeMark.vue'
 import FromDay from '@/components/FromDay.vue'
 import ProposalBox from '@/components/ProposalBox.vue'
 import ScheduledBox from '@/components/ScheduledBox.vue'
-import type { Changes, ChangeSet, Intake } from '@/api/types'
-import { useCatalog } from '@/composables/useCatalog'
+import type { Changes, ChangeSet, Intake, Step } from '@/api/types'
 import { APPROVE, PREPARE } from '@/composables/useSession'
 import { count, counted, day, listed } from '@/logic/words'
 
 const props = defineProps<{ intake: Intake; changes: Changes; before: ChangeSet | null }>()
-const emit = defineEmits<{ apply: [typed: number | null, day: string]; propose: [typed: number | null, day: string]; agreed: [job: number | null]; decided: [] }>()
+const emit = defineEmits<{ apply: [typed: number | null, day: string]; propose: [typed: number | null, day: string]; agreed: [job: number | null]; decided: []; step: [step: Step] }>()
 
 /** What is a lot is not done by one click: its number is typed. */
 const typed = ref('')
@@ -18,12 +17,17 @@ const typed = ref('')
 const from = ref('')
 const sure = computed(() => !props.intake.waits.length && (!props.intake.guards.length || Number(typed.value.replace(/[ ,.]/g, '')) === props.intake.changes))
 
-const catalog = useCatalog()
 /** Of the rows that did not go in yet: what went in before is in the receipt. */
 const tally = computed(() => props.intake.ready)
 const fields = computed(() => props.changes.families.filter((one) => one.key !== 'join' && one.key !== 'absent'))
 const emptied = computed(() => fields.value.filter((one) => one.taken_away))
-const records = computed(() => catalog.roster(props.intake.roster)?.records ?? 0)
+/** What the roster has today, who comes, who leaves, and what it has afterwards. */
+const records = computed(() => {
+  const { records: now, tally: { new: joins }, absences } = { ...props.intake, tally: props.intake.ready }
+  const leave = absences.leave ?? 0
+  const parts = [`${counted(now, 'record')} today`, joins && `${count(joins)} more`, leave && `${count(leave)} less`].filter(Boolean)
+  return `${parts.join(', ')}: ${count(now + joins - leave)} afterwards.`
+})
 const may = computed(() => props.intake.level >= APPROVE)
 const mayPropose = computed(() => props.intake.level >= PREPARE)
 /** Where a second person has to agree, and where one's own account may not apply, it is proposed. */
@@ -55,7 +59,7 @@ const link = (page: string, query: string) => `/intakes/${props.intake.id}/${pag
     <p v-if="before?.undone_by" class="soft">What was applied before was taken back; <RouterLink :to="`/receipts/${before.id}`">receipt {{ before.id }}</RouterLink> stays readable.</p>
     <p v-else-if="before" class="soft">Receipt {{ before.id }} says what was <RouterLink :to="`/intakes/${intake.id}/apply?receipt=1`">applied before</RouterLink>; this is what came ready since.</p>
     <ul class="does">
-      <li v-if="tally.new"><ChangeMark kind="join" /><p><RouterLink :to="link('changes', 'family=join')">{{ counted(tally.new, 'person joins', 'people join') }}</RouterLink> the roster: {{ count(records) }} records today, {{ count(records + tally.new) }} afterwards.</p></li>
+      <li v-if="tally.new"><ChangeMark kind="join" /><p><RouterLink :to="link('changes', 'family=join')">{{ counted(tally.new, 'person joins', 'people join') }}</RouterLink> the roster.</p></li>
       <li v-if="tally.changed"><ChangeMark kind="change" /><p>
         <RouterLink :to="link('problems', 'outcome=changed')">{{ counted(tally.changed, 'record changes', 'records change') }}</RouterLink>:
         <template v-for="(one, place) in fields" :key="one.key">{{ place ? ', ' : '' }}<RouterLink :to="link('changes', `family=${one.key}`)">{{ one.title }} {{ count(one.count) }}</RouterLink></template>. Every earlier value stays in the record’s life.
@@ -63,6 +67,7 @@ const link = (page: string, query: string) => `/intakes/${props.intake.id}/${pag
       <li v-if="emptied.length"><span class="minus" aria-hidden="true">−</span><p><b class="bad">Values are taken away</b>: {{ listed(emptied.map((one) => `${one.title} from ${counted(one.taken_away, 'person', 'people')}`)) }}.</p></li>
       <li v-if="tally.same"><span /><p><RouterLink :to="link('problems', 'outcome=same')">{{ counted(tally.same, 'row says', 'rows say') }}</RouterLink> what the roster has already; nothing is done.</p></li>
       <li v-if="tally.absent"><ChangeMark kind="absent" /><p><RouterLink :to="link('changes', 'family=absent')">{{ counted(tally.absent, 'record is', 'records are') }} absent</RouterLink> from a file that claims everybody{{ intake.part ? ' of its part' : '' }}. {{ absentSaid }}</p></li>
+      <li v-if="tally.new || intake.absences.leave"><span /><p>{{ intake.roster_title }}: {{ records }}</p></li>
     </ul>
     <template v-if="outside.length">
       <h3>Not going in now</h3>
@@ -72,6 +77,10 @@ const link = (page: string, query: string) => `/intakes/${props.intake.id}/${pag
     </template>
     <div v-if="intake.unusual && intake.changes && !intake.waits.length" class="flag guard"><b>{{ intake.unusual.said }}</b> {{ intake.unusual.reason }} <RouterLink :to="link('changes', 'family=absent')">Look at them</RouterLink></div>
     <div v-if="intake.waits.length && intake.changes" class="flag guard">Before anything is applied, {{ intake.waits.length === 1 ? 'this has' : `these ${intake.waits.length} have` }} to be settled: <template v-for="(one, place) in intake.waits" :key="one.cause">{{ place ? '; ' : '' }}<RouterLink :to="`/intakes/${intake.id}/problems?cause=${one.cause}`">{{ one.title }}</RouterLink></template>.</div>
+    <p v-if="intake.source && intake.changes" class="learns soft">
+      <template v-if="intake.source_by === 'guess'">Nothing will be learnt from this file for the next one: that it is from {{ intake.source }} is a guess. {{ intake.source_why }} <button v-if="mayPropose" class="link" @click="emit('step', { kind: 'source', name: intake.source })">It is from {{ intake.source }}</button></template>
+      <template v-else>What was decided about columns and values is remembered for the next file of {{ intake.source }}.</template>
+    </p>
     <ProposalBox v-if="proposal" :proposal="proposal" :act="`apply ${counted(intake.changes, 'record')}`" @done="(done) => emit('agreed', done.job)" @decided="emit('decided')" />
     <ScheduledBox v-if="intake.scheduled" :scheduled="intake.scheduled" :may="may" @decided="emit('decided')" />
     <p v-if="intake.changes && (proposes || !waitsForMe) && mayPropose" class="when"><FromDay v-model="from" /></p>
@@ -103,6 +112,7 @@ h3 { margin: 22px 0 4px; }
 .do { display: flex; gap: 16px; align-items: center; margin-top: 24px; max-width: 780px; }
 .guard { margin-top: 20px; max-width: 780px; }
 .guard .box { width: 90px; }
+.learns { margin-top: 20px; max-width: 780px; }
 .when { margin-top: 20px; }
 .when + .do { margin-top: 12px; }
 .big { padding: 7px 20px; font-size: 15px; }

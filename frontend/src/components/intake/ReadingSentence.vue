@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import TextBox from '@/components/TextBox.vue'
 import PartDialog from '@/components/intake/PartDialog.vue'
 import type { Condition, Intake, Step } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
@@ -22,6 +23,9 @@ const parting = ref(false)
 const now = computed(() => (props.intake.part ?? null) as Condition | null)
 const fields = computed(() => useCatalog().roster(props.intake.roster)?.fields ?? [])
 const part = (when: Condition) => { parting.value = false; emit('step', { kind: 'coverage', of: 'part', when }) }
+
+/** What the file claims was said for this file alone, until it is said that the source's next ones claim it too. */
+const remember = (yes: boolean) => emit('step', { kind: 'coverage', of: props.intake.coverage, when: props.intake.part, remember: yes })
 
 /** A part needs its condition first; until it has one, the file claims what it did. */
 function claim(event: Event): void {
@@ -56,7 +60,7 @@ function chooseHeader(event: Event): void {
     <template v-else>JSON, one object for each row,</template>
     <template v-if="reading.header_line !== null">
       header on line
-      <input :value="reading.header_line" :disabled="locked" type="number" min="1" aria-label="Line of the header" @change="chooseHeader" />
+      <TextBox :model-value="reading.header_line" :disabled="locked" type="number" min="1" aria-label="Line of the header" @change="chooseHeader" />
       <button v-if="!locked" class="link" @click="choose('no_header', true)">there is none</button>,
     </template>
     <template v-else-if="reading.type !== 'jsonl'">no header<template v-if="!locked"> (choose a line below, then Enter)</template>,</template>
@@ -66,12 +70,18 @@ function chooseHeader(event: Event): void {
       <option value="everybody">everybody in {{ intake.roster_title }}</option>
       <option value="part">everybody in a part of it</option>
     </select><template v-if="intake.part"> where <button class="link" :disabled="locked" @click="parting = true">{{ intake.part_said }}</button></template>.
+    <template v-if="intake.takes !== 'both'"> It {{ intake.takes === 'new' ? 'only adds people' : 'only changes people' }}.</template>
+    <span v-if="intake.claims && intake.source" class="claims">
+      {{ intake.claims === 'this' ? 'So for this file alone.' : `So for the next files of ${intake.source} too, when this one is applied.` }}
+      <button v-if="!locked" class="link" @click="remember(intake.claims === 'this')">{{ intake.claims === 'this' ? `For the next files of ${intake.source} too` : 'For this file alone' }}</button>
+    </span>
     <PartDialog :open="parting" :roster="intake.roster_title" :fields="fields" :part="now" @done="part" @close="parting = false" />
   </p>
 </template>
 
 <style scoped>
 .sentence { font-size: 15px; line-height: 30px; padding-right: 16px; }
+.claims { font-size: 13.5px; color: var(--ink2); margin-left: 6px; }
 select, input { font: inherit; color: var(--fir); background: none; border: 0; border-bottom: 1.5px solid var(--fir); border-radius: 0; padding: 0 2px; font-weight: 600; cursor: pointer; }
 select option { background: var(--paper); color: var(--ink); }
 input { width: 58px; }

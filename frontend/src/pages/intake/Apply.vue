@@ -17,7 +17,7 @@ import { counted, listed } from '@/logic/words'
 const emit = defineEmits<{ receipt: [tally: Tally | null] }>()
 const route = useRoute()
 const catalog = useCatalog()
-const { id, intake, revision, refresh } = useIntake()
+const { id, intake, revision, refresh, add } = useIntake()
 const { job, follow } = useJob()
 const changes = shallowRef<Changes | null>(null)
 const receipt = shallowRef<ChangeSet | null>(null)
@@ -97,7 +97,7 @@ onMounted(() => void load())
       <p class="soft">All of it or nothing. You can leave this page and come back.</p>
     </div>
     <ReceiptSheet v-else-if="showsReceipt && receipt" :receipt="receipt" :intake="intake" />
-    <ApplyPlan v-else-if="changes" :intake="intake" :changes="changes" :before="receipt" @apply="apply" @propose="propose" @agreed="agreed" @decided="refresh" />
+    <ApplyPlan v-else-if="changes" :intake="intake" :changes="changes" :before="receipt" @apply="apply" @propose="propose" @agreed="agreed" @decided="refresh" @step="add" />
   </div>
 </template>
 

@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import KnownByDialog from '@/components/intake/KnownByDialog.vue'
 import LimitsDialog from '@/components/intake/LimitsDialog.vue'
 import PersonTable from '@/components/intake/PersonTable.vue'
 import ReasonDialog from '@/components/ReasonDialog.vue'
 import { getPeople, getPerson, type PeopleState } from '@/api/people'
-import type { People, Person, PersonBrief } from '@/api/types'
+import type { People, Person, PersonBrief, Step } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { useIntake } from '@/composables/useIntake'
 import { useKeys } from '@/composables/useKeys'
 import { PREPARE } from '@/composables/useSession'
-import { counted, listed } from '@/logic/words'
+import { count, counted, listed } from '@/logic/words'
 
 const PAGE = 200
 const route = useRoute()
@@ -24,16 +25,21 @@ const likely = shallowRef<PersonBrief[]>([])
 const person = shallowRef<Person | null>(null)
 const all = ref(false)
 const limiting = ref(false)
+const knowing = ref(false)
 const asking = ref<'hold' | 'leave_out' | null>(null)
 const problem = ref('')
 const fields = computed(() => catalog.roster(intake.value?.roster ?? '')?.fields ?? [])
-const keys = computed(() => listed(fields.value.filter((one) => one.is_key).map((one) => one.title.toLowerCase())))
+const used = computed(() => found.value?.keys.filter((one) => one.used) ?? [])
+const keys = computed(() => listed(used.value.map((one) => one.title.toLowerCase())))
+/** By which keys rows are known, each with its rows: only those that know somebody. */
+const byKeys = computed(() => used.value.filter((one) => one.rows).map((one) => `${count(one.rows)} by ${one.title.toLowerCase()}`))
 const may = computed(() => (intake.value?.level ?? 0) >= PREPARE && !open.working.value)
 const counts = computed(() => found.value?.counts ?? {})
 const said = computed(() => {
-  const { key = 0, certain = 0, nobody = 0, possible = 0, chosen = 0 } = counts.value
-  const settled = [key && `${key} by ${keys.value || 'key'}`, certain && `${certain} by likeness`, nobody && `${nobody} like nobody`, chosen && `${chosen} by you`].filter(Boolean)
-  return `${possible ? `${counted(possible, 'row')} could be somebody whom you already have` : 'Nobody is left to tell apart'}; settled: ${settled.join(', ') || 'none'}.`
+  const { certain = 0, nobody = 0, possible = 0, chosen = 0 } = counts.value
+  const settled = [...byKeys.value, certain && `${certain} by likeness`, nobody && `${nobody} like nobody`, chosen && `${chosen} by you`].filter(Boolean)
+  const passed = found.value?.passed_over ? ` ${counted(found.value.passed_over, 'row is', 'rows are')} left out: this file ${intake.value?.takes === 'new' ? 'only adds' : 'only changes'} people.` : ''
+  return `${possible ? `${counted(possible, 'row')} could be somebody whom you already have` : 'Nobody is left to tell apart'}; settled: ${settled.join(', ') || 'none'}.${passed}`
 })
 /** The rows to decide, in their groups: several records likely, one likely, two rows for one record. */
 const groups = computed(() => {
@@ -91,6 +97,10 @@ function reason(text: string): void {
   asking.value = null
   if (kind) void decide(() => open.add({ kind, lines: [line.value], reason: text }))
 }
+async function know(steps: Step[]): Promise<void> {
+  knowing.value = false
+  for (const step of steps) if (!(await open.add(step))) return
+}
 function limit(limits: { certain: number; nobody: number }): void {
   limiting.value = false
   void open.add({ kind: 'limits', ...limits })
@@ -113,6 +123,7 @@ watch([line, found], () => void show(), { immediate: true })
   <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
   <div v-if="intake && found" class="bar"><p aria-live="polite">{{ said }}</p><span class="grow" />
     <button v-if="found.total > 1" class="btn" :disabled="!may" @click="allNew">All {{ found.total }} are new people</button>
+    <button class="btn" :disabled="!may || !found.keys.length" @click="knowing = true">Known by {{ keys || 'likeness alone' }}</button>
     <button class="btn" :disabled="!may" @click="limiting = true">Limits for settling by itself</button>
   </div>
   <div v-if="intake && found" class="cols">
@@ -148,7 +159,7 @@ watch([line, found], () => void show(), { immediate: true })
       <h2>{{ counts.possible ? 'Choose a row' : 'Everybody is told apart' }}</h2>
       <p class="soft">A row is the record with the same {{ keys || 'key' }}; one that no key knows is told by likeness. Two rows of one person, and keys that point to two people, stand under Problems.</p>
       <dl>
-        <dt>{{ counts.key ?? 0 }}</dt><dd>known by {{ keys || 'key' }}</dd>
+        <template v-for="one in used" :key="one.title"><dt>{{ count(one.rows) }}</dt><dd>known by {{ one.title.toLowerCase() }}{{ one.in_file ? '' : ', which the file does not have' }}</dd></template>
         <dt>{{ counts.certain ?? 0 }}</dt><dd>known by likeness, from {{ found.certain }} in 100 on</dd>
         <dt>{{ counts.nobody ?? 0 }}</dt><dd>like nobody in {{ intake.roster_title }}: <RouterLink :to="`/intakes/${id}/changes?family=join`">{{ counted(intake.tally.new, 'joins', 'join') }}</RouterLink></dd>
         <dt>{{ counts.chosen ?? 0 }}</dt><dd>decided by you</dd>
@@ -157,6 +168,7 @@ watch([line, found], () => void show(), { immediate: true })
     </section>
   </div>
   <p v-else class="empty" role="status">Comparing people …</p>
+  <KnownByDialog v-if="found && intake" :open="knowing" :roster="intake.roster_title" :source="intake.source_by === 'guess' ? '' : intake.source" :keys="found.keys" :own="found.own_keys" :takes="intake.takes" @done="know" @close="knowing = false" />
   <LimitsDialog v-if="found" :open="limiting" :intake="id" :certain="found.certain" :nobody="found.nobody" @done="limit" @close="limiting = false" />
   <ReasonDialog :open="!!asking" :title="asking === 'hold' ? 'Hold 1 row' : 'Leave 1 row out'" said="The reason is kept with the row." :act="asking === 'hold' ? 'Hold 1 row' : 'Leave 1 row out'" :usual="asking === 'hold' ? ['asked the office', 'letter due'] : ['withdrew', 'not ours']" @done="reason" @close="asking = null" />
 </template>

@@ -213,7 +213,7 @@ def _check_disagreement(facts: Facts) -> list[Hit]:
     if not facts.known.disagree:
         return []
     rows = np.array(sorted(facts.known.disagree), np.intp)
-    keys = facts.definition.keys
+    keys = facts.keys
 
     def say(row: int) -> str:
         other, record = facts.known.disagree[int(row)]

@@ -109,6 +109,12 @@ ALWAYS = (
         "a value that somebody set by hand since the source's last file is not changed back",
         "a new phone number that the registrar typed in last week, and the old one in the file",
     ),
+    Always(
+        "passed-over",
+        "note",
+        "the file is for such people: where it only adds, rows of people in the roster are left out; where it only changes, the others",
+        "somebody new, in a file that was told to change people only",
+    ),
     Always("loop", "stop", "references that are declared a hierarchy go in no circle", "two who manage each other"),
     Always(
         "duplicate",

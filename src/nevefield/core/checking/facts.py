@@ -56,6 +56,8 @@ class Facts:
     followed: Mapping[str, NDArray[np.intp]] = dataclasses.field(default_factory=dict)  # field, rows whose value a rule gave
     filled: Mapping[str, NDArray[np.intp]] = dataclasses.field(default_factory=dict)  # field, rows that its fill value is for
     memo: Memo = dataclasses.field(default_factory=Memo)  # what checks found before; only speed hangs on it
+    keys: tuple[tuple[str, ...], ...] = ()  # by which the rows are known
+    passed_over: NDArray[np.intp] = dataclasses.field(default_factory=lambda: NO_ROWS)  # rows of people whom the file is not for
 
     def __len__(self) -> int:
         return len(self.lines)

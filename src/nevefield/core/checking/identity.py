@@ -92,7 +92,7 @@ def fold_unknown(hits: list[Hit], facts: Facts) -> list[Hit]:
         if hit.check == "required" and hit.field in lacking:
             missed[hit.rows] = True
     found: list[Hit] = []
-    for key in facts.definition.keys:
+    for key in facts.keys:
         if any(name not in facts.typed for name in key):
             continue
         filled = np.logical_and.reduce([(facts.typed[name].stored.codes >= 0) & ~facts.problem(name) for name in key])

@@ -12,13 +12,12 @@ import pyarrow.compute as pc
 from nevefield.core.trail import Followed, Trail, union
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Mapping, Sequence
     from typing import Any
 
     from numpy.typing import NDArray
 
     from nevefield.core.columns.values import Typed
-    from nevefield.core.definition import Definition
     from nevefield.core.memo import Memo
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
@@ -34,7 +33,7 @@ class Known:
     """Which record each row is, by its keys."""
 
     record: NDArray[np.int64]  # index into the snapshot, -1 for nobody
-    by: NDArray[np.int8]  # which of the definition's keys decided, -1 for none
+    by: NDArray[np.int8]  # which of the keys decided, -1 for none
     disagree: dict[int, tuple[int, int]]  # row -> number of the other key, and the other record it points to
     trail: Trail = field(default_factory=Trail, compare=False, repr=False)  # what it was edited from
 
@@ -70,7 +69,7 @@ class Known:
 
 
 def match_keys(
-    definition: Definition,
+    keys: Sequence[tuple[str, ...]],
     typed: Mapping[str, Typed],
     folded: Mapping[str, Column],
     snapshot: Snapshot,
@@ -79,7 +78,7 @@ def match_keys(
     """Match rows with records by each key in turn; the first that finds a record decides.
 
     Args:
-        definition: With its keys.
+        keys: Each alone is enough, in their order.
         typed: The rows' values by field.
         folded: The same, folded.
         snapshot: The roster as it stands.
@@ -92,7 +91,7 @@ def match_keys(
     record = np.full(rows, -1, np.int64)
     by = np.full(rows, -1, np.int8)
     disagree: dict[int, tuple[int, int]] = {}
-    for number, key in enumerate(definition.keys):
+    for number, key in enumerate(keys):
         if not len(snapshot) or any(name not in typed for name in key):
             continue
         columns = tuple(folded[name] for name in key)
@@ -109,11 +108,15 @@ def match_keys(
 
 
 def match_again(
-    definition: Definition, typed: Mapping[str, Typed], snapshot: Snapshot, before: Known, rows: NDArray[np.intp]
+    keys: Sequence[tuple[str, ...]],
+    typed: Mapping[str, Typed],
+    snapshot: Snapshot,
+    before: Known,
+    rows: NDArray[np.intp],
 ) -> Known:
     """Match a few rows anew and keep who the others are: the same as matching them all."""
-    keyed = {name: typed[name].pick(rows) for key in definition.keys for name in key if name in typed}
-    return before.put(rows, match_keys(definition, keyed, {name: one.folded() for name, one in keyed.items()}, snapshot))
+    keyed = {name: typed[name].pick(rows) for key in keys for name in key if name in typed}
+    return before.put(rows, match_keys(keys, keyed, {name: one.folded() for name, one in keyed.items()}, snapshot))
 
 
 def find_by_key(key: tuple[str, ...], folded: Mapping[str, Column], snapshot: Snapshot, memo: Memo) -> Followed:

@@ -43,6 +43,7 @@ __all__ = [
     "BY_HAND",
     "BY_LIKENESS",
     "DECISIONS",
+    "KEY",
     "Recognised",
     "Remembered",
     "known_traits",

@@ -37,6 +37,7 @@ class Rows:
     values: list[list[str]]
     lines: list[int]
     remarks: list[str]
+    made_for: str = ""  # whom a request sheet was made for
 
 
 def find_separator(text: str) -> tuple[str, float]:

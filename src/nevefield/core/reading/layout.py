@@ -13,10 +13,25 @@ from nevefield.core.texts import key_of, trim
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-__all__ = ["EXAMPLE", "Layout", "find_layout", "is_end", "is_example", "is_total", "join_headings", "name_columns"]
+__all__ = [
+    "ABOUT",
+    "EXAMPLE",
+    "MADE_FOR",
+    "Layout",
+    "find_layout",
+    "find_made_for",
+    "is_end",
+    "is_example",
+    "is_total",
+    "join_headings",
+    "name_columns",
+]
 
 SAMPLE = 200  # rows looked at
 EXAMPLE = "e.g."  # what every cell of an example row in our request sheets begins with
+ABOUT = "About this sheet"  # the sheet of a request workbook that says whom it was made for
+MADE_FOR = "Request sheet made for "  # what says so begins with this
+LONGEST_NAME = 120  # of a source
 _TYPED = re.compile(
     r"""\s*(?: [+-]?[\d.,\s]*\d%?                    # a number
       | \d{1,4}[-./]\d{1,2}[-./]\d{1,4}(\s.*)?       # a day
@@ -151,6 +166,16 @@ def is_example(cells: Sequence[str]) -> bool:
     """Tell whether a row is the example of a request sheet that came back: every cell of it begins so."""
     filled = [trim(cell) for cell in cells if trim(cell)]
     return bool(filled) and all(cell.casefold().startswith(f"{EXAMPLE} ") for cell in filled)
+
+
+def find_made_for(texts: Sequence[str]) -> str:
+    """Find whom a request sheet was made for, among the texts of its first lines; "" where none says so.
+
+    >>> find_made_for(["", "Request sheet made for Harbour office"])
+    'Harbour office'
+    """
+    said = (trim(text).removeprefix(MADE_FOR) for text in texts if trim(text).startswith(MADE_FOR))
+    return next((name.rstrip(",;\t ")[:LONGEST_NAME] for name in said), "")
 
 
 def is_total(cells: Sequence[str]) -> bool:

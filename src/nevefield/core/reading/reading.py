@@ -15,7 +15,17 @@ from nevefield.core.reading.delimited import Rows, find_separator, read_regular,
 from nevefield.core.reading.encoding import decode
 from nevefield.core.reading.fixed import cut_fixed, find_cuts
 from nevefield.core.reading.kinds import kind_of
-from nevefield.core.reading.layout import EXAMPLE, Layout, find_layout, is_end, is_example, is_total, join_headings, name_columns
+from nevefield.core.reading.layout import (
+    EXAMPLE,
+    Layout,
+    find_layout,
+    find_made_for,
+    is_end,
+    is_example,
+    is_total,
+    join_headings,
+    name_columns,
+)
 from nevefield.core.reading.objects import looks_like_objects, read_objects
 from nevefield.core.reading.oldbook import read_old_workbook
 from nevefield.core.reading.opendocument import read_opendocument
@@ -70,6 +80,7 @@ class Reading:
     remarks: tuple[str, ...] = ()
     not_data: tuple[NotData, ...] = ()
     secrets: tuple[str, ...] = ()  # headings of columns taken for secrets, whose values are gone
+    made_for: str = ""  # whom the request sheet was made for that the file is; as the file says, which is no proof
     sheet_rows: int = field(default=0, compare=False)
 
 
@@ -97,7 +108,7 @@ def read_file(data: bytes, choice: ReadingChoice | None = None, known: frozenset
     kind = kind_of(data)
     if kind in _WORKBOOKS:
         rows, sheet = _WORKBOOKS[kind](data, choice.sheet)
-        laid, found = _lay_out(rows, choice, known, None), _found_workbook(kind, sheet)
+        laid, found = _lay_out(rows, choice, known, None), _found_workbook(kind, sheet, rows)
     else:
         laid, found = _read_any_text(data, choice, known)
     if unpacked:
@@ -125,7 +136,7 @@ def open_rows(data: bytes, choice: ReadingChoice) -> Opened:
     kind = kind_of(data)
     if kind in _WORKBOOKS:
         rows, sheet = _WORKBOOKS[kind](data, choice.sheet)
-        return Opened(rows, None, _found_workbook(kind, sheet), unpacked)
+        return Opened(rows, None, _found_workbook(kind, sheet, rows), unpacked)
     text = _open_text(data, choice)
     if text.found.type == "jsonl":
         headings, rows = read_objects(text.text)
@@ -176,6 +187,7 @@ class Found:
     separator: str | None
     sheet: str | None
     said: str
+    made_for: str = ""  # whom a request sheet was made for
 
 
 @dataclass(frozen=True)
@@ -185,8 +197,8 @@ class _Text:
     cuts: list[int]  # of columns of fixed width
 
 
-def _found_workbook(kind: str, sheet: str) -> Found:
-    return Found(kind, None, None, sheet, f"A workbook, sheet “{sheet}”")
+def _found_workbook(kind: str, sheet: str, rows: Rows) -> Found:
+    return Found(kind, None, None, sheet, f"A workbook, sheet “{sheet}”", rows.made_for)
 
 
 def _open_text(data: bytes, choice: ReadingChoice) -> _Text:
@@ -380,6 +392,7 @@ def _finish(
         tuple(remarks),
         not_data,
         tuple(secrets),
+        found.made_for or find_made_for([one.text for one in not_data if one.kind == "note"]),
     )
     return table, reading
 

@@ -19,6 +19,7 @@ import openpyxl
 
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import Rows
+from nevefield.core.reading.layout import ABOUT, find_made_for
 from nevefield.core.texts import near
 
 if TYPE_CHECKING:
@@ -114,6 +115,7 @@ def choose_sheet(sheets: Sequence[tuple[str, bool, Callable[[], Sheet]]], wanted
         UnreadableFile: There is no such sheet, or nothing in any.
     """
     names = [name for name, _, _ in sheets]
+    about = next((read for name, _, read in sheets if name == ABOUT), None)
     if wanted and wanted not in names:
         raise UnreadableFile(f"There is no sheet {wanted!r} in the workbook; {near(wanted, names)}")
     remarks: list[str] = []
@@ -128,7 +130,8 @@ def choose_sheet(sheets: Sequence[tuple[str, bool, Callable[[], Sheet]]], wanted
             others = [other for other in names if other != name]
             if others:
                 remarks.append(f"Read is the sheet “{name}”; there are {len(others)} more: {', '.join(others)}.")
-            return Rows(values, lines, remarks), name
+            made_for = find_made_for([text for row in about()[0][:5] for text in row]) if about is not None else ""
+            return Rows(values, lines, remarks, made_for), name
     raise UnreadableFile("The workbook has nothing in it.", "Ask for it again; perhaps the export had not finished.")
 
 
