@@ -29,6 +29,7 @@ export const router = createRouter({
     { path: '/rosters/:name', component: () => import('./pages/Roster.vue'), meta: { title: 'Roster' } },
     { path: '/rosters/:name/compare', component: () => import('./pages/Compare.vue'), meta: { title: 'Compare' } },
     { path: '/rosters/:name/doubles', component: () => import('./pages/Doubles.vue'), meta: { title: 'Who may stand twice' } },
+    { path: '/rosters/:name/waivers', component: () => import('./pages/Waivers.vue'), meta: { title: 'Waivers' } },
     { path: '/rosters/:name/definition', component: () => import('./pages/Definition.vue'), meta: { title: 'Definition' } },
     { path: '/groups/:roster/:kind/spread', component: () => import('./pages/Spread.vue'), meta: { title: 'Spread people' } },
     { path: '/groups/:roster?/:kind?', component: () => import('./pages/Groups.vue'), meta: { title: 'Groups' } },

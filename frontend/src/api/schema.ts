@@ -1232,6 +1232,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rosters/{name}/waivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List what was let in of whom, the last first, and whether it still counts. */
+        get: operations["waivers_get_waivers_rosters__name__waivers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rounds/{round_id}/again": {
         parameters: {
             query?: never;
@@ -1679,6 +1696,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/waivers/{waiver_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraw a waiver: from now on it is asked again. */
+        post: operations["waivers_post_withdraw_waivers__int_waiver_id__withdraw_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/work/{token}": {
         parameters: {
             query?: never;
@@ -1827,7 +1861,7 @@ export interface components {
              * Ends
              * @enum {string}
              */
-            ends: "" | "may" | "must";
+            ends: "" | "may" | "must" | "again";
             /** Field */
             field: string | null;
             /** Fields */
@@ -1838,6 +1872,10 @@ export interface components {
             frees: number;
             /** Id */
             id: string;
+            /** Let In */
+            let_in: number;
+            /** Let In Before */
+            let_in_before: number;
             /**
              * Near
              * @default 0
@@ -2639,6 +2677,8 @@ export interface components {
              * @enum {string}
              */
             weight: "stop" | "ask" | "note";
+            /** Yes */
+            yes: string;
         };
         /** FollowedOut */
         FollowedOut: {
@@ -4749,6 +4789,56 @@ export interface components {
             cause: string;
             /** Title */
             title: string;
+        };
+        /** WaiverList */
+        WaiverList: {
+            /** Standing */
+            standing: number;
+            /** Total */
+            total: number;
+            /** Waivers */
+            waivers: components["schemas"]["WaiverOut"][];
+        };
+        /** WaiverOut */
+        WaiverOut: {
+            /** Asked */
+            asked: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Field */
+            field: string;
+            /** Id */
+            id: number;
+            /** Intake */
+            intake: number | null;
+            /** Key */
+            key: string;
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+            /** Receipt */
+            receipt: number;
+            /** Record */
+            record: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "stands" | "changed" | "over" | "taken back" | "gone" | "withdrawn";
+            /** Until */
+            until: string | null;
+            /** Values */
+            values: string[];
+            /** Withdrawn */
+            withdrawn: string;
         };
         /** WhereOut */
         WhereOut: {
@@ -7268,6 +7358,41 @@ export interface operations {
             };
         };
     };
+    waivers_get_waivers_rosters__name__waivers_get: {
+        parameters: {
+            query?: {
+                record?: number | null;
+                start?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaiverList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     submissions_post_again_rounds__int_round_id__again_post: {
         parameters: {
             query?: never;
@@ -8236,6 +8361,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Done"];
                 };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    waivers_post_withdraw_waivers__int_waiver_id__withdraw_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                waiver_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {

@@ -4,7 +4,7 @@ import { Modal } from 'ant-design-vue'
 import { focusSoon } from '@/logic/focus'
 import { today } from '@/logic/words'
 
-const props = defineProps<{ open: boolean; title: string; said: string; act: string; usual?: string[]; only?: string[]; ends?: '' | 'may' | 'must' }>()
+const props = defineProps<{ open: boolean; title: string; said: string; act: string; usual?: string[]; only?: string[]; ends?: '' | 'may' | 'must' | 'again' }>()
 const emit = defineEmits<{ done: [reason: string, until: string]; close: [] }>()
 
 const reason = ref('')
@@ -47,7 +47,7 @@ function done(): void {
     </p>
     <p v-if="ends" class="until">
       <label>Until <input v-model="until" type="date" class="box" :min="today()" aria-label="The last day of it" /></label>
-      <span class="soft">{{ ends === 'must' ? 'the last day; it is taken out again by itself' : 'the last day, after which it is taken out by itself; empty for good' }}</span>
+      <span class="soft">{{ ends === 'again' ? 'the last day of this yes, after which it is asked again; empty: until the value is another' : ends === 'must' ? 'the last day; it is taken out again by itself' : 'the last day, after which it is taken out by itself; empty for good' }}</span>
     </p>
     <p class="do">
       <button class="btn main" :disabled="!fits" @click="done">{{ act }}</button>

@@ -56,6 +56,7 @@ const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLIn
     <button v-else class="btn" @click="asking = true">As of another day</button>
     <RouterLink class="btn" :to="{ path: `/rosters/${roster.name}/compare`, query: view.day.value ? { old: `day:${view.day.value}` } : {} }">Compare</RouterLink>
     <RouterLink class="btn" :to="`/rosters/${roster.name}/doubles`" title="Records that may be one person">Who stands twice</RouterLink>
+    <RouterLink class="btn" :to="`/rosters/${roster.name}/waivers`" title="What was let in with a reason, and for whom">Waivers</RouterLink>
     <RouterLink class="btn" :to="`/rosters/${roster.name}/definition`">Definition</RouterLink>
     <button class="btn" @click="choosing = true">Columns <b>{{ shown.size }}</b> of {{ roster.fields.length }}</button>
     <button class="btn" :aria-pressed="withHistory" @click="emit('history')">History</button>

@@ -57,6 +57,7 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
+    from nevefield.core.checking.waiving import Standing
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Check, Definition, Field
 
@@ -198,6 +199,7 @@ def evaluate(
     said: Remembered | None = None,
     by_hand: Mapping[str, Mapping[int, str]] | None = None,
     placed_by_hand: Mapping[str, Collection[int]] | None = None,
+    standing: Standing | None = None,
 ) -> Evaluation:
     """Work out what a file and its steps come to.
 
@@ -216,6 +218,8 @@ def evaluate(
         said: What was said in other intakes of who is who.
         by_hand: Which values somebody set by hand since the source's last file: field, record by number, by whom and when.
         placed_by_hand: By field the records, by number, whose value somebody set by hand at any time: rules leave them there.
+
+        standing: Earlier yeses that last.
 
     Raises:
         UnreadableFile: The file is no table.
@@ -269,6 +273,7 @@ def evaluate(
         filled,
         memo,
         keys_of(decisions, definition),
+        standing or {},
         np.flatnonzero(passed_over),
     )
     return _conclude(table, reading, pairs, decisions, facts, progress)

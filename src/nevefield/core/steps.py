@@ -14,6 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from nevefield.core.applied import Applied, numbers_of
 from nevefield.core.changes.updating import rules_of
+from nevefield.core.checking.waiving import PASSING, WHOLE
 from nevefield.core.columns.composing import Pattern
 from nevefield.core.columns.days import say_day
 from nevefield.core.columns.values import TURNED
@@ -513,8 +514,8 @@ def refuse_reason(step: Any, definition: Definition, codes: Mapping[str, CodeLis
     """
     if step.kind != "waive":
         return
-    if step.until is not None and step.check != "raised":
-        raise WrongStep("Only a privilege that is gained has an end day.")
+    if step.until is not None and step.check != "raised" and (step.check in PASSING or WHOLE in step.lines):
+        raise WrongStep("This yes is for this file alone; it has no end day.")
     if step.until is not None and step.until < day:
         raise WrongStep(f"{say_day(step.until)} is over already; say a day from today on.")
     if step.until is None and must_end(step.check, step.field, definition):
@@ -592,6 +593,7 @@ class Decisions:
     held: dict[int, str] = field(default_factory=dict)  # line -> reason
     left_out: dict[int, str] = field(default_factory=dict)
     waivers: dict[tuple[str, str | None, int], str] = field(default_factory=dict)  # check, field, line -> reason
+    waived_until: dict[tuple[str, str | None, int], date] = field(default_factory=dict)  # check, field, line -> last day of a yes
     ends: dict[tuple[str | None, int], date] = field(default_factory=dict)  # field, line -> last day of what is gained there
     people: dict[int, int | None] = field(default_factory=dict)  # line -> record by number, None for nobody
     rules: dict[str, str] = field(default_factory=dict)  # field -> update rule
@@ -700,6 +702,8 @@ def _take(decisions: Decisions, step: Any) -> None:
         case "waive":
             decisions.waivers.update({(step.check, step.field, line): step.reason for line in step.lines})
             if step.until is not None:
+                decisions.waived_until.update({(step.check, step.field, line): step.until for line in step.lines})
+            if step.until is not None and step.check == "raised":
                 decisions.ends.update({(step.field, line): step.until for line in step.lines})
         case "person":
             decisions.people.update({one.line: one.record for one in step.choices})

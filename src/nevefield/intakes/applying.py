@@ -19,6 +19,7 @@ from nevefield.core.tally import OUTCOMES, count_outcomes
 from nevefield.intakes.errors import NeedsNumber, NeedsYes, NothingToApply, NotThrown, OutOfDate
 from nevefield.intakes.evaluating import Opened, open_intake
 from nevefield.intakes.sources import learn_from
+from nevefield.intakes.waivers import keep_waivers
 from nevefield.rosters.errors import NeedsAgreement, NoSuchChangeSet, NotAgreed, NotReconciled, NotScheduled, RosterMoved
 from nevefield.rosters.undoing import take_back_records
 from nevefield.rosters.writing import alter_roster
@@ -270,6 +271,7 @@ def _keep_receipt(
     receipt |= {"absent": evaluation.absences.counts(), "coverage": evaluation.decisions.coverage}
     receipt["learnt"] = learn_from(context, connection, intake, opened.roster, evaluation, account_id)
     record_store.set_receipt(connection, change_set_id, receipt)
+    keep_waivers(connection, opened, change_set_id, record_of_row)
     replace_said(connection, opened.roster.id, _said(evaluation, record_of_row), intake.id, context.now())
     store.set_tally(
         connection, intake.id, evaluation.tally.to_json() | {"absent_held": evaluation.absences.counts()["hold"], "ready": 0}

@@ -3,6 +3,7 @@
 IntakeError
 ├── NoSuchIntake
 ├── NoSuchSource
+├── NoSuchWaiver     there is none that stands
 ├── NoIntakeOfSheet  the file that an error sheet belongs to was never dropped
 ├── WrongRoster      the file is for another roster, or for none
 ├── CellConflict     somebody else set the same cell meanwhile
@@ -30,6 +31,7 @@ __all__ = [
     "NoIntakeOfSheet",
     "NoSuchIntake",
     "NoSuchSource",
+    "NoSuchWaiver",
     "NotAhead",
     "NotThrown",
     "NothingToApply",
@@ -50,6 +52,14 @@ class NoSuchIntake(IntakeError):
     def __init__(self, intake_id: int) -> None:
         self.intake_id = intake_id
         super().__init__(f"There is no intake {intake_id}.")
+
+
+class NoSuchWaiver(IntakeError):
+    """There is no waiver with that number that stands."""
+
+    def __init__(self, waiver_id: int) -> None:
+        self.waiver_id = waiver_id
+        super().__init__(f"There is no waiver {waiver_id} that still stands.")
 
 
 class WrongRoster(IntakeError):

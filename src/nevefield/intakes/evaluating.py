@@ -14,17 +14,20 @@ from nevefield.core.reading import read_file, read_kept
 from nevefield.core.steps import decide, read_step, refuse_unknown
 from nevefield.intakes.errors import NoSuchIntake
 from nevefield.intakes.sources import source_of
+from nevefield.intakes.waivers import standing_of
 from nevefield.rosters.snapshots import Cache, load_codes, load_definition, load_others, load_snapshot, name_of
 from nevefield.store import intakes as store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.said import list_said
+from nevefield.store.waivers import list_standing
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from datetime import date
 
     from nevefield.context import Context
+    from nevefield.core.checking.waiving import Standing
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition
     from nevefield.core.evaluate import Progress
@@ -123,6 +126,7 @@ def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
         said=opened.said,
         by_hand=before.facts.by_hand,
         placed_by_hand=before.facts.placed_by_hand,
+        standing=before.facts.standing,
     )
 
 
@@ -189,6 +193,7 @@ class _Inputs:
     said: Remembered
     by_hand: Mapping[str, Mapping[int, str]]
     placed: Mapping[str, frozenset[int]]
+    standing: Standing
 
     @property
     def place(self) -> tuple[Any, int]:
@@ -219,7 +224,8 @@ def _gather(
     parsed = [read_step(one.step) for one in steps]
     choice = decide(parsed).reading
     reading_key = (database, intake.file_hash, choice, roster.definition, roster.id)
-    at = (roster.version, roster.definition, versions, today, others_at)
+    waivers = list_standing(connection, roster.id, today)
+    at = (roster.version, roster.definition, versions, today, others_at, tuple(one.id for one in waivers))
     key = (database, intake.id, len(steps), *at, told, set_by_hand)
     is_known = not anew and (_READINGS.has(reading_key) or _EVALUATIONS.has(key))
     return _Inputs(
@@ -237,6 +243,7 @@ def _gather(
         _by_likeness(told),
         by_hand,
         placed,
+        standing_of(waivers),
     )
 
 
@@ -264,6 +271,7 @@ def _work_out(inputs: _Inputs, progress: Progress) -> Evaluation:
                 said=inputs.said,
                 by_hand=inputs.by_hand,
                 placed_by_hand=inputs.placed,
+                standing=inputs.standing,
             )
             last[:] = [evaluation.memo]
             return evaluation

@@ -60,6 +60,7 @@ def what_moved(context: Context, intake_id: int, version: int) -> tuple[Evaluati
         said=opened.said,
         by_hand=now.facts.by_hand,
         placed_by_hand=now.facts.placed_by_hand,
+        standing=now.facts.standing,
     )
     before, after = _fields_of(then), _fields_of(now)
     rows = set(np.flatnonzero(then.outcomes != now.outcomes).tolist())

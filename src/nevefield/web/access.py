@@ -11,7 +11,7 @@ from urllib.parse import urlsplit
 from flask import current_app, g, request
 
 from nevefield.accounts import Level, may, who
-from nevefield.intakes.errors import NoSuchIntake, NoSuchSource
+from nevefield.intakes.errors import NoSuchIntake, NoSuchSource, NoSuchWaiver
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchProposal, NoSuchRecord, NoSuchRoster, NotScheduled
 from nevefield.rosters.shortlists import require_shortlist
 from nevefield.store import intakes as intake_store
@@ -22,6 +22,7 @@ from nevefield.store import sources as source_store
 from nevefield.store.proposals import get_proposal
 from nevefield.store.scheduled import get_scheduled
 from nevefield.store.submissions import get_round
+from nevefield.store.waivers import get_waiver_roster
 from nevefield.submissions.errors import NoSuchRound
 from nevefield.submissions.looking import load_submission
 
@@ -76,8 +77,8 @@ def needs(level: Level, of: str = "", *, everywhere: bool = False) -> Callable[[
 
     Args:
         level: The level.
-        of: roster, intake, record, change_set, source, proposal, scheduled, shortlist, submission, round or job: the part of
-            the path that leads to the roster in which the level must hold; "" for any roster.
+        of: roster, intake, record, change_set, source, waiver, proposal, scheduled, shortlist, submission, round or job: the
+            part of the path that leads to the roster in which the level must hold; "" for any roster.
         everywhere: Whether it must hold in every roster.
     """
 
@@ -203,6 +204,7 @@ LEADS: dict[str, tuple[Callable[[Connection, Any], int | None], str, Callable[[A
         "change_set_id",
         NoSuchChangeSet,
     ),
+    "waiver": (get_waiver_roster, "waiver_id", NoSuchWaiver),
     "source": (lambda connection, number: _roster_id(source_store.get_source(connection, number)), "source_id", NoSuchSource),
     "scheduled": (
         lambda connection, number: _roster_id(get_scheduled(connection, number)),

@@ -27,6 +27,7 @@ from nevefield.web.routes_session import session_api
 from nevefield.web.routes_shortlists import shortlist_api
 from nevefield.web.routes_sources import source_api
 from nevefield.web.routes_submissions import submission_api
+from nevefield.web.routes_waivers import waiver_api
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -43,6 +44,7 @@ APIS = (
     session_api,
     roster_api,
     double_api,
+    waiver_api,
     code_api,
     definition_api,
     group_api,

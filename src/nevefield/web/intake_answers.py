@@ -11,6 +11,7 @@ import numpy as np
 from nevefield.core.changes.explaining import explain_absent
 from nevefield.core.changes.guards import guards_of
 from nevefield.core.checking.causes import iter_findings
+from nevefield.core.checking.waiving import is_lasting
 from nevefield.core.columns.composing import say_pattern
 from nevefield.core.columns.days import read_day
 from nevefield.core.conditions import say_condition
@@ -419,6 +420,8 @@ def _cause(evaluation: Evaluation, cause: Cause) -> models.CauseOut:
         detail=_detail(evaluation, cause, first.message),
         value=cause.value,
         rows=len(cause.open_rows),
+        let_in=_let_in(evaluation, cause),
+        let_in_before=len(cause.let_in),
         settled=len(hit.rows) - len(cause.open_rows) if not hit.whole else int(not cause.is_open),
         whole=hit.whole,
         near=len(cause.near),
@@ -430,10 +433,19 @@ def _cause(evaluation: Evaluation, cause: Cause) -> models.CauseOut:
     )
 
 
-def _ends(cause: Cause, evaluation: Evaluation) -> Literal["", "may", "must"]:
+def _let_in(evaluation: Evaluation, cause: Cause) -> int:
+    """Count the rows that a yes of this intake lets in; those held or left out are not."""
+    hit = cause.hit
+    if hit.weight != "ask" or hit.whole:
+        return 0
+    settled = np.setdiff1d(hit.rows, np.concatenate([cause.open_rows, cause.let_in]))
+    return int((~evaluation.facts.aside[settled]).sum())
+
+
+def _ends(cause: Cause, evaluation: Evaluation) -> Literal["", "may", "must", "again"]:
     hit = cause.hit
     if hit.check != "raised":
-        return ""
+        return "again" if is_lasting(hit) else ""
     return "must" if must_end(hit.check, hit.field, evaluation.definition) else "may"
 
 

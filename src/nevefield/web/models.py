@@ -943,12 +943,15 @@ class CauseOut(BaseModel):
     value: str | None
     rows: int
     settled: int
+    let_in: int  # rows that a yes of this intake lets in
+    let_in_before: int  # rows that an earlier yes lets in
     whole: bool  # about the whole file or a group, rather than about rows
     near: int = 0  # of one about a group or the whole file: its rows, none put aside
     follows: list[str]  # the causes that it only follows from, and vanishes with
     frees: int
     reasons: list[str]  # of which one is needed to let it in; none where any will do
-    ends: Literal["", "may", "must"]  # whether the yes may, or must, say until which day
+    # Whether the yes may, or must, say until which day what is gained is had; or until which day it need not be said again.
+    ends: Literal["", "may", "must", "again"]
     remedies: list[RemedyOut]
 
 
@@ -1052,6 +1055,41 @@ class RowsQuery(Model):
     ready: bool = False  # without the rows that went in when the intake was applied
 
 
+class WaiverPath(Model):
+    waiver_id: int
+
+
+class WaiversQuery(Model):
+    record: int | None = None
+    start: int = Field(0, ge=0)
+    limit: int = Field(200, ge=1, le=1000)
+
+
+class WaiverOut(BaseModel):
+    id: int
+    record: int
+    key: str
+    name: str
+    asked: str  # what was asked
+    field: str  # its title
+    values: list[str]  # what it was about, worded
+    reason: str
+    until: date | None
+    intake: int | None
+    line: int
+    receipt: int
+    by: str
+    at: datetime
+    state: Literal["stands", "changed", "over", "taken back", "gone", "withdrawn"]
+    withdrawn: str  # by whom and when
+
+
+class WaiverList(BaseModel):
+    total: int
+    standing: int
+    waivers: list[WaiverOut]
+
+
 class FindingOut(BaseModel):
     cause: str
     field: str | None
@@ -1060,6 +1098,7 @@ class FindingOut(BaseModel):
     message: str
     suggestions: list[str]
     waived: bool
+    yes: str  # the reason with which it was let in, or what was said earlier
 
 
 class RowOut(BaseModel):

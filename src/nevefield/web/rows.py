@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.checking.causes import iter_findings
+from nevefield.core.checking.waiving import let_in_by
 from nevefield.core.columns.titles import name_fields, name_person
 from nevefield.core.snapshot import to_json
 from nevefield.core.tally import OUTCOMES
@@ -21,7 +22,9 @@ if TYPE_CHECKING:
     from nevefield.core.evaluate import Evaluation
     from nevefield.core.table import Column
 
-__all__ = ["finding_rows", "name_of_row", "page_of_rows", "row_detail", "row_key", "where_is"]
+__all__ = ["LET_IN", "finding_rows", "name_of_row", "page_of_rows", "row_detail", "row_key", "where_is"]
+
+LET_IN = "let_in"  # in place of an outcome: the rows that somebody has let in
 
 
 def page_of_rows(evaluation: Evaluation, query: models.RowsQuery) -> models.RowsOut:
@@ -35,6 +38,8 @@ def page_of_rows(evaluation: Evaluation, query: models.RowsQuery) -> models.Rows
 
 def _choose(evaluation: Evaluation, query: models.RowsQuery) -> NDArray[np.intp]:
     chosen = np.ones(len(evaluation.table), bool)
+    if query.outcome == LET_IN:
+        chosen = _let_in(evaluation)
     if query.outcome in OUTCOMES:
         chosen &= evaluation.outcomes == OUTCOMES.index(query.outcome)
     if query.cause:
@@ -48,6 +53,15 @@ def _choose(evaluation: Evaluation, query: models.RowsQuery) -> NDArray[np.intp]
     if query.q:
         chosen &= _with_text(evaluation, query.q)
     return np.flatnonzero(chosen)
+
+
+def _let_in(evaluation: Evaluation) -> NDArray[np.bool_]:
+    """Tell which rows somebody has let in, here or earlier, that are not aside."""
+    found = np.zeros(len(evaluation.table), bool)
+    for cause in evaluation.causes:
+        if cause.hit.weight == "ask" and not cause.hit.whole:
+            found[np.setdiff1d(cause.hit.rows, cause.open_rows)] = True
+    return found & ~evaluation.facts.aside
 
 
 def _with_text(evaluation: Evaluation, text: str) -> NDArray[np.bool_]:
@@ -80,9 +94,16 @@ def finding_rows(evaluation: Evaluation, rows: NDArray[np.intp], cause_id: str =
                     message=finding.message,
                     suggestions=_suggestions(cause, finding.row),
                     waived=finding.row not in still and finding.weight == "ask",
+                    yes=_yes(evaluation, cause, finding.row) if finding.row not in still and finding.weight == "ask" else "",
                 )
             )
     return found
+
+
+def _yes(evaluation: Evaluation, cause: Cause, row: int) -> str:
+    """Say with which reason a row was let in, here or earlier; "" where it is aside instead."""
+    here = evaluation.decisions.waivers.get((cause.hit.check, cause.hit.field, int(evaluation.table.lines[row])))
+    return f"Let in: {here}" if here else let_in_by(cause.hit, evaluation.facts, row)
 
 
 def _suggestions(cause: Cause, row: int) -> list[str]:

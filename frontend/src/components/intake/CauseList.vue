@@ -5,7 +5,7 @@ import Mark from '@/components/Mark.vue'
 import type { Cause, Remedy } from '@/api/types'
 import { useIntake } from '@/composables/useIntake'
 import { followersOf, isOpen, parentsOf } from '@/logic/causes'
-import { counted } from '@/logic/words'
+import { count, counted } from '@/logic/words'
 
 const props = defineProps<{ causes: Cause[]; selected: string; locked: boolean }>()
 const emit = defineEmits<{ choose: [id: string]; settle: [cause: Cause, remedy: Remedy] }>()
@@ -20,8 +20,10 @@ const stops = computed(() => of('stop'))
 const asks = computed(() => of('ask'))
 const wholes = computed(() => asks.value.filter((one) => one.whole).length)
 const notes = computed(() => of('note'))
-const given = computed(() => props.causes.filter((one) => one.weight === 'ask').reduce((sum, one) => sum + one.settled, 0))
-const noted = computed(() => notes.value.reduce((sum, one) => sum + one.rows, 0))
+const sum = (of: (one: Cause) => number) => props.causes.reduce((all, one) => all + of(one), 0)
+const given = computed(() => sum((one) => one.let_in))
+const earlier = computed(() => sum((one) => one.let_in_before))
+const noted = computed(() => notes.value.reduce((all, one) => all + one.rows, 0))
 </script>
 
 <template>
@@ -37,7 +39,9 @@ const noted = computed(() => notes.value.reduce((sum, one) => sum + one.rows, 0)
       <CauseItem :cause="one" :followers="followers(one.id)" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @open="(id) => emit('choose', id)" @settle="(remedy) => emit('settle', one, remedy)" />
       <CauseItem v-for="two in opened(one.id)" :key="two.id" class="inner" :cause="two" on :locked="locked" @choose="emit('choose', two.id)" @settle="(remedy) => emit('settle', two, remedy)" />
     </template>
-    <p v-if="given" class="group">{{ counted(given, 'row was', 'rows were') }} let in with a reason</p>
+    <p v-if="given || earlier" class="group">
+      <RouterLink :to="`/intakes/${intake?.id}/problems?outcome=let_in`">{{ counted(given + earlier, 'yes lets a row in', 'yeses let rows in') }}</RouterLink><template v-if="earlier">, {{ given ? `${count(earlier)} of them` : given + earlier === 1 ? 'it was' : 'all' }} said with an earlier file: <RouterLink :to="`/rosters/${intake?.roster}/waivers`">waivers</RouterLink></template>
+    </p>
     <button v-if="notes.length" class="plain fold" :aria-expanded="withNotes" @click="withNotes = !withNotes">
       <Mark weight="note" /><span>{{ counted(noted, 'note') }} of {{ counted(notes.length, 'kind') }}: {{ notes.map((one) => one.title).slice(0, 2).join('; ') }}{{ notes.length > 2 ? ' …' : '' }}</span>
     </button>

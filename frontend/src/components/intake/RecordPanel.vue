@@ -28,6 +28,8 @@ const fields = computed(() => {
   const shown = props.detail.fields.filter((one) => all.value || wrong.value.has(one.field) || props.front.includes(one.field) || (one.value !== null && one.value !== ''))
   return shown.map((one, place) => ({ one, order: rank(one.field, one.is_changed) * 100 + place })).sort((a, b) => a.order - b.order).map(({ one }) => one)
 })
+/** What asked about the row and was let in, with its reason. */
+const letIn = computed(() => props.detail.findings.filter((one) => one.yes))
 const rowFindings = computed(() => open.value.filter((one) => one.field === null))
 const spec = (name: string) => props.roster.fields.find((one) => one.name === name)
 
@@ -51,6 +53,7 @@ defineExpose({ edit: (name = '') => void edit(name) })
     <h2>{{ detail.name || 'No name' }}</h2>
     <p class="soft">{{ said }}</p>
     <p v-if="detail.reason" class="flag">{{ WORDS[detail.outcome] }}: “{{ detail.reason }}”</p>
+    <p v-for="one in letIn" :key="one.cause" class="flag yes">{{ one.yes }} <span class="soft">{{ one.message }}</span></p>
     <p v-for="one in rowFindings" :key="one.message" class="flag stop">{{ one.message }}</p>
     <dl>
       <RecordField

@@ -29,6 +29,7 @@ const columns = computed<TableColumn[]>(() => {
 })
 const title = computed(() => {
   const rows = counted(props.pages.total.value, 'row')
+  if (props.outcome === 'let_in') return `${rows} let in with a reason`
   return props.outcome && props.outcome !== 'all' ? `${rows} ${WORDS[props.outcome as Row['outcome']] ?? ''}` : rows
 })
 const editor = ref<InstanceType<typeof FieldEditor>>()

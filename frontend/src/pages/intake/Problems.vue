@@ -28,6 +28,8 @@ const SAID: Record<Reasoned, string> = {
   leave_out: 'Rows left out do not go into the roster; the file’s line keeps the reason.',
   waive: 'The reason is kept with each row.',
 }
+const LASTS = 'For these people it is not asked again as long as the value is the same; it is listed among the waivers of the roster, and can be withdrawn there.'
+
 const open = useIntake()
 const catalog = useCatalog()
 const router = useRouter()
@@ -159,7 +161,7 @@ onMounted(() => void bench.start())
     <aside v-else class="nobody soft">{{ cause?.whole && !cause.near ? 'This is about the file as a whole, not about single rows.' : 'A row that is chosen is shown here in full.' }}</aside>
   </div>
   <ReasonDialog
-    :open="!!asked" :title="heading" :said="asked ? SAID[asked.kind] : ''"
+    :open="!!asked" :title="heading" :said="!asked ? '' : asked.kind === 'waive' && asked.cause?.ends === 'again' ? LASTS : SAID[asked.kind]"
     :act="heading" :usual="asked ? USUAL[asked.kind] : []" :only="asked?.kind === 'waive' ? asked.cause?.reasons : []" :ends="asked?.kind === 'waive' ? asked.cause?.ends : ''" @done="answer" @close="asked = null"
   />
   <ValueDialog v-if="roster" :cause="setting" :field="roster.fields.find((one) => one.name === setting?.field)" @done="setAll" @close="setting = null" />

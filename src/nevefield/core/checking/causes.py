@@ -10,6 +10,7 @@ import numpy as np
 
 from nevefield.core.checking.facts import Hit, identify
 from nevefield.core.checking.shifts import swaps_of
+from nevefield.core.checking.waiving import WHOLE, find_let_in
 from nevefield.core.people.traits import traits_of
 from nevefield.core.trail import NO_ROWS
 
@@ -31,7 +32,6 @@ NO_OTHER_VALUE = (  # checks of which one value for all rows settles nothing
     "decimal-mark",
     "by-hand",
 )
-WHOLE = 0  # the line that stands for the whole file in a waiver
 
 
 @dataclass(frozen=True)
@@ -56,6 +56,7 @@ class Cause:
     follows: tuple[str, ...] = field(default=())  # the causes that it only follows from
     is_open: bool = True  # it still stands somewhere
     near: NDArray[np.intp] = field(default_factory=lambda: NO_ROWS)  # of one about more than rows: those in it, none aside
+    let_in: NDArray[np.intp] = field(default_factory=lambda: NO_ROWS)  # rows that an earlier yes lets in
     facts: Facts | None = field(default=None, compare=False, repr=False)  # of which value and remedies are made when asked
 
     @cached_property
@@ -107,7 +108,9 @@ def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | Non
         if hit.weight == "ask" and waived:
             lines = facts.lines[rows].tolist()
             rows = rows[np.array([(hit.check, hit.field, line) not in waived for line in lines], bool)]
-        causes.append((hit, rows))
+        before = find_let_in(hit, facts, rows)
+        rows = rows[~np.isin(rows, before)] if len(before) else rows
+        causes.append((hit, rows, before))
         if hit.weight == "stop" and not hit.follows:
             stops[rows] += 1
     made = [
@@ -119,9 +122,10 @@ def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | Non
             follows=hit.follows,
             is_open=not whole_waived[id(hit)] if hit.whole else bool(len(rows)),
             near=hit.near[~facts.aside[hit.near]] if hit.whole else NO_ROWS,
+            let_in=before,
             facts=facts,
         )
-        for hit, rows in causes
+        for hit, rows, before in causes
     ]
     return sorted(made, key=lambda cause: (WEIGHTS.index(cause.hit.weight), bool(cause.follows), -len(cause.open_rows), cause.id))
 

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
+    from nevefield.core.checking.waiving import Standing
     from nevefield.core.codes import CodeList
     from nevefield.core.columns.values import Typed
     from nevefield.core.definition import Check, Definition
@@ -57,6 +58,7 @@ class Facts:
     filled: Mapping[str, NDArray[np.intp]] = dataclasses.field(default_factory=dict)  # field, rows that its fill value is for
     memo: Memo = dataclasses.field(default_factory=Memo)  # what checks found before; only speed hangs on it
     keys: tuple[tuple[str, ...], ...] = ()  # by which the rows are known
+    standing: Standing = dataclasses.field(default_factory=dict)  # earlier yeses that last
     passed_over: NDArray[np.intp] = dataclasses.field(default_factory=lambda: NO_ROWS)  # rows of people whom the file is not for
 
     def __len__(self) -> int:

@@ -1,0 +1,79 @@
+"""Waivers that last: kept when what was let in is applied, listed, withdrawn."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import pyarrow as pa
+
+from nevefield.core.checking.waiving import list_waivers
+from nevefield.core.columns.days import say_day
+from nevefield.core.columns.folding import fold_values
+from nevefield.core.steps import active_steps, read_step
+from nevefield.intakes.errors import NoSuchWaiver
+from nevefield.store import rosters as roster_store
+from nevefield.store import waivers as store
+from nevefield.store.audit import insert_audit
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+    from datetime import datetime
+
+    import numpy as np
+
+    from nevefield.context import Context
+    from nevefield.core.checking.waiving import Standing
+    from nevefield.core.snapshot import Snapshot
+    from nevefield.intakes.evaluating import Opened
+    from nevefield.store.connection import Connection
+
+__all__ = ["is_as_it_was", "keep_waivers", "standing_of", "withdraw"]
+
+
+def standing_of(waivers: Sequence[store.WaiverRow]) -> Standing:
+    """Order the waivers that stand by what they count for; the later over the earlier."""
+    found: Standing = {}
+    for one in waivers:
+        said = f"Let in on {say_day(one.at.date())} by {one.by or 'somebody'}: {one.reason}"
+        found.setdefault((one.check, one.field), {}).setdefault(one.record_id, {})[one.digest] = said
+    return found
+
+
+def keep_waivers(connection: Connection, opened: Opened, change_set_id: int, record_of_row: np.ndarray) -> None:
+    """Keep the yeses of the rows that go in with a change set, each with who said it and when."""
+    waivers = list_waivers(opened.evaluation)
+    if not waivers:
+        return
+    said: dict[tuple[str, str | None, int], tuple[int | None, datetime]] = {}
+    for number, step in active_steps([read_step(row.step) for row in opened.steps]):
+        if step.kind == "waive":
+            row = opened.steps[number - 1]
+            said |= dict.fromkeys([(step.check, step.field, line) for line in step.lines], (row.account_id, row.at))
+    kept = [(one, int(record_of_row[one.row]), *said[one.check, one.field, one.line]) for one in waivers]
+    store.insert_waivers(connection, opened.roster.id, change_set_id, kept)
+
+
+def is_as_it_was(waiver: store.WaiverRow, snapshot: Snapshot, places: Mapping[int, int]) -> bool:
+    """Tell whether a person's values are still those that a waiver is about."""
+    place = places.get(waiver.record_id)
+    if place is None or any(name not in snapshot.columns for name in waiver.values):
+        return False
+    fields = snapshot.definition.by_name
+    return all(
+        snapshot.folded(name).at(place) == (fold_values(fields[name], pa.array([text]))[0].as_py() if text is not None else None)
+        for name, text in waiver.values.items()
+    )
+
+
+def withdraw(context: Context, waiver_id: int, account_id: int | None) -> None:
+    """Withdraw a waiver: from now on it is asked again.
+
+    Raises:
+        NoSuchWaiver: There is none that stands.
+    """
+    with context.database.transaction() as connection:
+        roster_id = store.get_waiver_roster(connection, waiver_id)
+        roster = roster_store.get_roster_by_id(connection, roster_id) if roster_id else None
+        if roster is None or not store.withdraw_waiver(connection, waiver_id, account_id, context.now()):
+            raise NoSuchWaiver(waiver_id)
+        insert_audit(connection, "waiver-withdrawn", roster.name, account_id, context.now(), waiver=waiver_id)
