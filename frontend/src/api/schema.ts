@@ -2194,6 +2194,8 @@ export interface components {
             at: string;
             /** Beside */
             beside: boolean;
+            /** By Hand */
+            by_hand: boolean;
             /** Certain */
             certain: boolean;
             /** Distinct */

@@ -112,6 +112,7 @@ export type Value = string | string[] | null
 export interface Piece {
   text: string
   field: string
+  heading: string
   letters: number
   word: number
 }

@@ -247,7 +247,7 @@ def evaluate(
     filled = find_filled(columns_by_field(table, pairs, definition, memo), decisions, definition, table)
     joined = keep_filled(joined, filled, known, snapshot, decisions, definition)
     context = context_of(codes, definition, today, decisions)
-    typed = compose_fields(definition, joined, known, snapshot, decisions.composed, memo, context)
+    typed = compose_fields(definition, joined, known, snapshot, decisions.composed, memo, context, table)
     typed = update_fields(definition, typed, known, snapshot, decisions.rules, _of_rows(decisions.row_rules, table), memo)
     ours = partial(_ours, decisions, table)
     typed, followed = place_rows(definition, typed, known, snapshot, placed_by_hand or {}, today, memo, ours=ours)

@@ -41,6 +41,7 @@ __all__ = [
     "named_fields",
     "read_step",
     "reasons_for",
+    "refuse_moving",
     "refuse_past",
     "refuse_reason",
     "refuse_unknown",
@@ -67,12 +68,16 @@ class ReadingStep(_Step):
 
 
 class PairStep(_Step):
-    """Send a column to a field, or (null) leave it in the file; `beside` others that go to the field, not in their place."""
+    """Send a column to a field, or (null) leave it in the file.
+
+    Where somebody has sent another column there already: `beside` it, the texts put together, or `instead` of it.
+    """
 
     kind: Literal["pair"]
     heading: Text
     field: Text | None
     beside: bool = False
+    instead: bool = False
 
 
 class Pairing(_Step):
@@ -96,6 +101,7 @@ class SplitStep(_Step):
     heading: Text
     at: Annotated[str, Field(min_length=1, max_length=10)]
     into: Annotated[tuple[Text, ...], Field(min_length=2, max_length=6)]
+    instead: bool = False  # of the columns that somebody has sent to these fields
 
 
 class DateOrderStep(_Step):
@@ -573,6 +579,30 @@ def refuse_past(step: Any, steps: Sequence[Any]) -> None:
         raise WrongStep(
             f"Line {inside[0]} is in the roster since receipt {number}; alter the person there, or take the receipt back."
         )
+
+
+def refuse_moving(step: Any, decisions: Decisions, definition: Definition) -> None:
+    """See that sending a column to a field moves no other column that somebody has sent there, unless that is said.
+
+    Args:
+        step: The new one.
+        decisions: What the steps before it add up to.
+        definition: Of the roster.
+
+    Raises:
+        WrongStep: It would, with the columns and what to say.
+    """
+    if step.kind not in ("pair", "split") or step.instead or getattr(step, "beside", False):
+        return
+    wanted = step.into if step.kind == "split" else (step.field,)
+    held = {heading: [name] for heading, name in decisions.pairs.items() if name}
+    held |= {heading: list(into) for heading, (_, into) in decisions.splits.items()}
+    for heading, names in held.items():
+        if heading != step.heading and (taken := [name for name in names if name in wanted]):
+            raise WrongStep(
+                f"“{heading}” was sent to {definition.title_of(taken[0])} by hand. "
+                "Say whether both go there (beside) or this one in its place (instead)."
+            )
 
 
 @dataclass

@@ -14,7 +14,7 @@ from nevefield.core.evaluate import STAGES, quiet
 from nevefield.core.reading import ReadingChoice, keep_without_secrets, read_file
 from nevefield.core.reading.secrets import find_secrets
 from nevefield.core.recipes import is_named, likeness_to_last
-from nevefield.core.steps import active_steps, decide, read_step, refuse_past, refuse_reason, refuse_unknown
+from nevefield.core.steps import active_steps, decide, read_step, refuse_moving, refuse_past, refuse_reason, refuse_unknown
 from nevefield.core.texts import key_of
 from nevefield.intakes.errors import CellConflict, NoSuchIntake, NotThrown, WrongRoster
 from nevefield.intakes.evaluating import read_stored
@@ -278,6 +278,7 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
             definition = load_definition(connection, roster)
             refuse_unknown(step, definition)
             refuse_reason(step, definition, load_codes(connection), context.today())
+            refuse_moving(step, decide(before), definition)
         if step.kind == "person":
             _refuse_strangers(connection, step, intake.roster_id)
         if seen is not None and step.kind == "set" and seen < number - 1:

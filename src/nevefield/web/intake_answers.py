@@ -239,6 +239,7 @@ def columns_answer(evaluation: Evaluation) -> models.ColumnsOut:
                 reason=pair.reason,
                 certain=pair.certain,
                 beside=pair.beside,
+                by_hand=pair.heading in evaluation.decisions.pairs or pair.heading in evaluation.decisions.splits,
                 parts=list(pair.parts),
                 at=pair.at,
                 others=[models.OtherField(field=name, reason=reason) for name, reason in pair.others],

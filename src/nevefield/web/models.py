@@ -815,6 +815,7 @@ class ColumnOut(BaseModel):
     reason: str
     certain: bool
     beside: bool
+    by_hand: bool  # somebody has said where it goes
     parts: list[str]
     at: str
     others: list[OtherField]

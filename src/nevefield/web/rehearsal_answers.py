@@ -17,6 +17,7 @@ from nevefield.web import models
 from nevefield.web.rows import name_of_row, row_key
 
 if TYPE_CHECKING:
+    from nevefield.core.columns.composing import Piece
     from nevefield.core.evaluate import Evaluation
 
 __all__ = ["compose_answer", "rehearsal_answer"]
@@ -71,6 +72,14 @@ def _rehearse(evaluation: Evaluation, row: int, shows: list[str], said: str) -> 
     )
 
 
+def _taken(evaluation: Evaluation, row: int, piece: Piece) -> str:
+    """Return what a piece of a pattern is of in a row."""
+    if piece.field:
+        return (evaluation.facts.value(row, piece.field) or "").replace(SEVERAL, " ")
+    headings = evaluation.table.headings
+    return (evaluation.table.columns[headings.index(piece.heading)].at(row) or "") if piece.heading in headings else ""
+
+
 def compose_answer(evaluation: Evaluation, field: str) -> models.ComposePreview:
     """Give what a pattern, already in an evaluation, composes."""
     pattern = evaluation.decisions.composed[field]
@@ -90,7 +99,7 @@ def compose_answer(evaluation: Evaluation, field: str) -> models.ComposePreview:
         if not value:
             continue
         made += 1
-        base = compose(pattern, lambda name, row=row: (facts.value(row, name) or "").replace(SEVERAL, " "))  # type: ignore[misc]
+        base = compose(pattern, lambda piece, row=row: _taken(evaluation, row, piece))  # type: ignore[misc]
         tells = value.casefold() != base.casefold()
         numbered += tells
         if len(examples) < EXAMPLES:

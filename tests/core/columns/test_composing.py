@@ -33,7 +33,7 @@ STAFF = read_definition(
 def test_composes(pattern, made):
     """Pieces, words, letters, case and plain letters make the value; without one of its fields there is none."""
     values = {"family": "Ó Neill", "given": "Siân Oisín"}
-    assert compose(Pattern.model_validate(pattern), values.get) == made
+    assert compose(Pattern.model_validate(pattern), lambda piece: values.get(piece.field)) == made
 
 
 def test_words_for_a_pattern():

@@ -8,7 +8,7 @@ import type { Column, Field, Step } from '@/api/types'
 import { counted } from '@/logic/words'
 
 const props = defineProps<{ column: Column; fields: Field[]; rows: number; open: boolean; locked: boolean }>()
-const emit = defineEmits<{ toggle: []; step: [step: Step] }>()
+const emit = defineEmits<{ toggle: []; step: [step: Step]; pair: [heading: string, field: string | null] }>()
 
 const field = computed(() => props.fields.find((one) => one.name === props.column.field))
 const translating = computed(() => props.column.translations.length > 0)
@@ -24,13 +24,14 @@ const choices = computed(() => {
 })
 
 function sendTo(field: string | null): void {
-  emit('step', { kind: 'pair', heading: props.column.heading, field })
+  emit('pair', props.column.heading, field)
 }
 
 /** What was guessed is right: the same, by hand, so that it is certain and remembered. */
 function confirm(): void {
   const { heading, parts, at, field } = props.column
-  emit('step', parts.length ? { kind: 'split', heading, at, into: parts } : { kind: 'pair', heading, field })
+  if (parts.length) emit('step', { kind: 'split', heading, at, into: parts })
+  else emit('pair', heading, field)
 }
 </script>
 

@@ -5,7 +5,7 @@ import { previewPattern } from '@/api/intakes'
 import type { ComposePreview, Field, Pattern, Piece, Unfilled } from '@/api/types'
 import { counted } from '@/logic/words'
 
-const props = defineProps<{ intake: number; unfilled: Unfilled | null; fields: Field[] }>()
+const props = defineProps<{ intake: number; unfilled: Unfilled | null; fields: Field[]; headings: string[] }>()
 const emit = defineEmits<{ done: [pattern: Pattern]; close: [] }>()
 
 const pattern = ref<Pattern>(blank())
@@ -14,7 +14,7 @@ const problem = ref('')
 let asked = 0
 
 const sources = computed(() => props.fields.filter((one) => one.name !== props.unfilled?.field && !one.several))
-const complete = computed(() => pattern.value.pieces.length > 0 && pattern.value.pieces.every((one) => one.field || one.text))
+const complete = computed(() => pattern.value.pieces.length > 0 && pattern.value.pieces.every((one) => one.field || one.heading || one.text))
 
 function blank(): Pattern {
   return { pieces: [], case: 'lower', plain: true, unique: true }
@@ -25,8 +25,8 @@ function start(): Pattern {
   const means = (meaning: string) => props.fields.find((one) => one.means === meaning)?.name
   const family = means('family-name') ?? sources.value[0]?.name ?? ''
   const given = means('given-name')
-  const pieces: Piece[] = [{ text: '', field: family, letters: 5, word: 0 }]
-  if (given) pieces.push({ text: '', field: given, letters: 1, word: 1 })
+  const pieces: Piece[] = [{ text: '', field: family, heading: '', letters: 5, word: 0 }]
+  if (given) pieces.push({ text: '', field: given, heading: '', letters: 1, word: 1 })
   return { ...blank(), pieces }
 }
 
@@ -44,7 +44,14 @@ async function look(): Promise<void> {
   }
 }
 
-const add = (piece: Partial<Piece>) => pattern.value.pieces.push({ text: '', field: '', letters: 0, word: 0, ...piece })
+const add = (piece: Partial<Piece>) => pattern.value.pieces.push({ text: '', field: '', heading: '', letters: 0, word: 0, ...piece })
+/** What a piece is of: a field, or a column of the file. */
+const COLUMN = 'column '
+const sourceOf = (piece: Piece) => (piece.heading ? COLUMN + piece.heading : piece.field)
+function takeFrom(piece: Piece, source: string): void {
+  piece.heading = source.startsWith(COLUMN) ? source.slice(COLUMN.length) : ''
+  piece.field = piece.heading ? '' : source
+}
 const drop = (place: number) => pattern.value.pieces.splice(place, 1)
 
 watch(
@@ -62,9 +69,10 @@ watch(pattern, () => void look(), { deep: true })
     <p class="soft">Where neither the file nor the roster has a value, one is put together from these pieces.</p>
     <ol class="pieces">
       <li v-for="(piece, place) in pattern.pieces" :key="place">
-        <template v-if="piece.field || !piece.text">
-          <select v-model="piece.field" class="box" :aria-label="`Field of piece ${place + 1}`">
-            <option v-for="one in sources" :key="one.name" :value="one.name">{{ one.title }}</option>
+        <template v-if="piece.field || piece.heading || !piece.text">
+          <select class="box from" :value="sourceOf(piece)" :aria-label="`Field of piece ${place + 1}`" @change="takeFrom(piece, ($event.target as HTMLSelectElement).value)">
+            <optgroup label="fields"><option v-for="one in sources" :key="one.name" :value="one.name">{{ one.title }}</option></optgroup>
+            <optgroup label="columns of the file"><option v-for="one in headings" :key="one" :value="COLUMN + one">“{{ one }}”</option></optgroup>
           </select>
           <select v-model.number="piece.word" class="box" :aria-label="`Word of piece ${place + 1}`">
             <option :value="0">all of it</option><option :value="1">first word</option><option :value="2">second word</option><option :value="-1">last word</option>
@@ -78,6 +86,7 @@ watch(pattern, () => void look(), { deep: true })
     </ol>
     <p class="do">
       <button class="btn" @click="add({ field: sources[0]?.name ?? '' })">Add a field</button>
+      <button v-if="headings.length" class="btn" @click="add({ heading: headings[0] })">Add a column of the file</button>
       <button class="btn" @click="add({ text: '.' })">Add a text</button>
       <select v-model="pattern.case" class="box" aria-label="Case"><option value="lower">small letters</option><option value="upper">capitals</option><option value="as it is">as it is</option></select>
       <label><input v-model="pattern.plain" type="checkbox" /> plain letters and digits only</label>
@@ -99,6 +108,7 @@ watch(pattern, () => void look(), { deep: true })
 .pieces { list-style: none; padding: 0; margin: 12px 0 8px; }
 .pieces li { display: flex; gap: 8px; align-items: center; padding: 5px 0; border-bottom: 1px solid var(--drift); }
 .few { width: 64px; }
+.from { max-width: 220px; }
 .do { display: flex; gap: 10px; flex-wrap: wrap; align-items: center; margin: 10px 0; }
 .preview { background: var(--shade); padding: 8px 12px; margin-bottom: 12px; }
 .preview li { line-height: 22px; }

@@ -13,7 +13,7 @@ const said = computed(() => {
   const claims = coverage === 'part' ? `claims everybody where ${props.intake.part_said}` : coverage === 'everybody' ? 'claims everybody' : 'only the people in it'
   const sheet = reading.sheet ? `, sheet “${reading.sheet}”` : ''
   const takes = { both: '', new: 'only adds people', known: 'only changes people' }[props.intake.takes]
-  return [file + sheet, claims, takes, source && `${props.intake.source_by === 'guess' ? 'it seems ' : ''}from ${source}${learnt ? `, as learnt on ${day(learnt)}` : ''}`, `dropped ${moment(at, new Date())} by ${by || 'the command line'}`].filter(Boolean).join(' · ')
+  return [file + sheet, claims, takes, source && `${props.intake.source_by === 'guess' ? 'seems to be ' : ''}from ${source}${learnt ? `, as learnt on ${day(learnt)}` : ''}`, `dropped ${moment(at, new Date())} by ${by || 'the command line'}`].filter(Boolean).join(' · ')
 })
 const causes = computed(() => props.intake.stops + props.intake.asks)
 const asked = computed(() => props.intake.people_decisions.possible ?? 0)

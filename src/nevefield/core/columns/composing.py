@@ -7,9 +7,9 @@ one of its words. "family name 1-5 + given names 1" gives `adeyei` of Adeyemi, I
 from __future__ import annotations
 
 import re
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from nevefield.core.texts import plain_letters
 
@@ -20,14 +20,27 @@ __all__ = ["Pattern", "Piece", "compose", "compose_all", "say_pattern"]
 
 
 class Piece(BaseModel):
-    """One piece: either `text`, or letters of a `field`."""
+    """One piece: either `text`, or letters of a `field`, or of a column of the file by its `heading`."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     text: Annotated[str, Field(max_length=40)] = ""
     field: Annotated[str, Field(max_length=200)] = ""
+    heading: Annotated[str, Field(max_length=2_000)] = ""
     letters: Annotated[int, Field(ge=0, le=100)] = 0  # from the beginning; 0: all
     word: Annotated[int, Field(ge=-1, le=9)] = 0  # only this word, from 1; -1: the last; 0: all of the value
+
+
+    @property
+    def takes(self) -> bool:
+        """Tell whether it is made of somebody's value rather than of a text."""
+        return bool(self.field or self.heading)
+
+    @model_validator(mode="after")
+    def _is_one(self) -> Self:
+        if sum(map(bool, (self.text, self.field, self.heading))) > 1:
+            raise ValueError("a piece is a text, or of a field, or of a heading")
+        return self
 
 
 class Pattern(BaseModel):
@@ -41,23 +54,23 @@ class Pattern(BaseModel):
     unique: bool = True  # a number from 2 on is put behind what somebody has already
 
 
-def compose(pattern: Pattern, value: Callable[[str], str | None]) -> str:
-    """Compose one value, not yet made unique; "" when a field that the pattern takes is empty.
+def compose(pattern: Pattern, value: Callable[[Piece], str | None]) -> str:
+    """Compose one value, not yet made unique; "" when something that the pattern takes is empty.
 
     Args:
         pattern: The pattern.
-        value: Gives the value of a field.
+        value: Gives what a piece is of: the value of its field, or the text under its heading.
 
     >>> pattern = Pattern(pieces=(Piece(field="f", letters=5), Piece(text="."), Piece(field="g", letters=1)))
-    >>> compose(pattern, {"f": "O'Súilleabháin", "g": "Zoë"}.get)
+    >>> compose(pattern, lambda piece: {"f": "O'Súilleabháin", "g": "Zoë"}.get(piece.field))
     'osuil.z'
     """
     parts = []
     for piece in pattern.pieces:
-        if not piece.field:
+        if not piece.takes:
             parts.append(piece.text)
             continue
-        words = (value(piece.field) or "").split()
+        words = (value(piece) or "").split()
         if not words:
             return ""
         if piece.word:
@@ -72,14 +85,14 @@ def compose(pattern: Pattern, value: Callable[[str], str | None]) -> str:
 
 
 def compose_all(
-    pattern: Pattern, rows: Sequence[int], value: Callable[[int, str], str | None], taken: Iterable[str]
+    pattern: Pattern, rows: Sequence[int], value: Callable[[int, Piece], str | None], taken: Iterable[str]
 ) -> tuple[dict[int, str], int]:
     """Compose a value for each of some rows, in their order.
 
     Args:
         pattern: The pattern.
         rows: Those that need one.
-        value: Gives the value of a row's field.
+        value: Gives what a piece is of in a row.
         taken: What somebody has already; case does not tell values apart.
 
     Returns:
@@ -89,7 +102,7 @@ def compose_all(
     found: dict[int, str] = {}
     numbered = 0
     for row in rows:
-        base = compose(pattern, lambda name, row=row: value(row, name))  # type: ignore[misc]
+        base = compose(pattern, lambda piece, row=row: value(row, piece))  # type: ignore[misc]
         if not base:
             continue
         made, number = base, 2
@@ -105,12 +118,12 @@ def say_pattern(pattern: Pattern, title: Callable[[str], str]) -> str:
     """Word a pattern: "Family name 1–5 + “.” + Given names 1"."""
     said = []
     for piece in pattern.pieces:
-        if not piece.field:
+        if not piece.takes:
             said.append(f"“{piece.text}”")
             continue
         word = {0: "", -1: ", last word"}.get(piece.word, f", word {piece.word}")
         letters = "" if not piece.letters else " 1" if piece.letters == 1 else f" 1–{piece.letters}"
-        said.append(f"{title(piece.field)}{word}{letters}")
+        said.append(f"{title(piece.field) if piece.field else f'the column “{piece.heading}”'}{word}{letters}")
     return " + ".join(said)
 
 

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from nevefield.core.columns.composing import Pattern, compose_all
+from nevefield.core.columns.composing import Pattern, Piece, compose_all
 from nevefield.core.columns.values import SEVERAL, Typed, ValueContext, convert
 from nevefield.core.table import Column, rows_by_line
 from nevefield.core.texts import trim
@@ -98,6 +98,7 @@ def compose_fields(
     patterns: Mapping[str, Pattern],
     memo: Memo,
     context: ValueContext,
+    table: Table,
 ) -> dict[str, Typed]:
     """Add the composed fields to the rows' values.
 
@@ -109,6 +110,7 @@ def compose_fields(
         patterns: By field.
         memo: What was composed before.
         context: For reading what was composed.
+        table: The file, whose columns a pattern may take too.
 
     Returns:
         The values by field, in the definition's order.
@@ -117,12 +119,13 @@ def compose_fields(
     for name, pattern in patterns.items():
         if name not in definition.by_name:
             continue
-        sources = tuple(typed.get(piece.field) for piece in pattern.pieces if piece.field)
+        sources = [typed.get(piece.field) for piece in pattern.pieces if piece.field]
+        columns = _columns_of(pattern, table)
         read = (context.codes.get(definition.by_name[name].code_list), context.today.isoformat(), dict(context.translations))
-        of = (known, typed.get(name), repr(pattern), joined.lead, snapshot, *read, *sources)
+        of = (known, typed.get(name), repr(pattern), joined.lead, snapshot, *read, *sources, *columns.values())
 
-        def make(name: str = name, pattern: Pattern = pattern) -> Typed:
-            return _compose(definition, typed, joined, known, snapshot, name, pattern, context)
+        def make(name: str = name, pattern: Pattern = pattern, columns: dict[str, Column] = columns) -> Typed:
+            return _compose(definition, typed, joined, known, snapshot, name, pattern, context, columns)
 
         def again(
             before: Typed, rows: NDArray[np.intp], was: tuple[Any, ...], name: str = name, make: Callable[[], Typed] = make
@@ -136,6 +139,12 @@ def compose_fields(
     return {one.name: typed[one.name] for one in definition.fields if one.name in typed}
 
 
+def _columns_of(pattern: Pattern, table: Table) -> dict[str, Column]:
+    """Find the columns of the file that a pattern takes; those that this file lacks are passed over."""
+    wanted = {piece.heading for piece in pattern.pieces if piece.heading}
+    return {heading: column for heading, column in zip(table.headings, table.columns, strict=True) if heading in wanted}
+
+
 def _compose(
     definition: Definition,
     typed: Mapping[str, Typed],
@@ -145,6 +154,7 @@ def _compose(
     name: str,
     pattern: Pattern,
     context: ValueContext,
+    columns: Mapping[str, Column],
 ) -> Typed:
     one = definition.by_name[name]
     rows = len(joined.lead)
@@ -159,7 +169,10 @@ def _compose(
     taken = [*had.texts(), *stored.texts()]
     wrong = {piece.field: typed[piece.field].problem_rows() for piece in pattern.pieces if piece.field in typed}
 
-    def value(row: int, field: str) -> str | None:
+    def value(row: int, piece: Piece) -> str | None:
+        if piece.heading:
+            return columns[piece.heading].at(row) if piece.heading in columns else None
+        field = piece.field
         if field in typed:
             text = None if wrong[field][row] else typed[field].stored.at(row)
         else:

@@ -7,6 +7,7 @@ each column in turn. Certain is only what cannot well be otherwise.
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -130,18 +131,18 @@ def pair_columns(
         elif heading in said.splits and set(said.splits[heading][1]) <= set(names):
             at, into = said.splits[heading]
             pairs[place] = Pair(heading, into[0], "cut by hand", True, parts=into, at=at)
-    taken = _taken(pairs)
+    taken = {name: pair.heading for pair in pairs.values() for name in (pair.field, *pair.parts) if name}
     for place, heading in enumerate(headings):
         if place not in pairs and heading in said.last_splits:
             at, into = said.last_splits[heading]
-            if set(into) <= set(names) and not set(into) & taken:
+            if set(into) <= set(names) and not set(into) & taken.keys():
                 pairs[place] = Pair(heading, into[0], "cut as last time", True, parts=into, at=at)
     scores = _Scores(headings, definition, said.last, evidence)
     _assign(pairs, _taken(pairs), scores)
     _join_series(pairs, scores)
     _split_columns(pairs, scores)
     return [
-        _with_others(pairs[place], place, scores) if place in pairs else Pair(heading, None, _why_not(place, scores), True)
+        _with_others(pairs[place], place, scores) if place in pairs else Pair(heading, None, _why_not(place, scores, taken), True)
         for place, heading in enumerate(headings)
     ]
 
@@ -186,7 +187,17 @@ class _Scores:
     def fit(self, place: int, one: Field) -> Fit:
         return self.evidence.fits[place][one.name] if self.evidence else NOTHING
 
+    def wanted(self, place: int) -> str:
+        """Return the field that a column would go to if it had the choice; "" for none."""
+        total = self.total[place]
+        best = int(np.argmax(total)) if len(total) else 0
+        named = self.likeness[place, best] >= LEAST_ALIKE or total[best] >= 2.0 or self.speaks[place, best] >= SPEAKS_ALONE
+        is_enough = bool(len(total)) and total[best] >= (ENOUGH if self.named else ENOUGH_WITHOUT_NAMES)
+        return self.fields[best].name if is_enough and (named or not self.named) else ""
+
+    @cached_property
     def total(self) -> NDArray[np.float64]:
+        """How much speaks for each column and field: the name, the values, what was learnt."""
         total = self.likeness + SPEAKS * self.speaks
         for place, found in enumerate(self.exact):
             for number, one in enumerate(self.fields):
@@ -212,7 +223,7 @@ def _assign(pairs: dict[int, Pair], taken: set[str], scores: _Scores) -> None:
     numbers = [number for number, one in enumerate(scores.fields) if one.name not in taken]
     if not places or not numbers:
         return
-    total = scores.total()
+    total = scores.total
     if scores.named:
         # A name that is hardly alike needs values that hardly fit anything else.
         named = (scores.likeness >= LEAST_ALIKE) | (total >= 2.0) | (scores.speaks >= SPEAKS_ALONE)
@@ -264,7 +275,10 @@ def _doubt(place: int, one: Field, scores: _Scores) -> str:
     return f"only {_share(place, one, scores)} of the values look like it"
 
 
-def _why_not(place: int, scores: _Scores) -> str:
+def _why_not(place: int, scores: _Scores, taken: Mapping[str, str]) -> str:
+    """Say why a column stays in the file; where it would go to a field that a hand has given to another, that."""
+    if taken and (wanted := scores.wanted(place)) in taken:
+        return f"“{taken[wanted]}” was chosen for {scores.definition.title_of(wanted)}"
     sample = scores.evidence.samples[place] if scores.evidence else [""]
     return "no field is like it" if sample else "nothing stands in it"
 
