@@ -2885,6 +2885,7 @@ export interface components {
             level: number;
             /** Log */
             log: components["schemas"]["StepOut"][];
+            membership: components["schemas"]["MembershipOut"] | null;
             /** Nobody */
             nobody: number;
             /** Not Data */
@@ -3145,6 +3146,15 @@ export interface components {
             members: components["schemas"]["MemberOut"][];
             /** Sizes */
             sizes: number[];
+        };
+        /** MembershipOut */
+        MembershipOut: {
+            /** Ends */
+            ends: number;
+            /** Last */
+            last: string;
+            /** People */
+            people: number;
         };
         /** MergeDone */
         MergeDone: {
@@ -3664,6 +3674,8 @@ export interface components {
             ended: boolean;
             /** Id */
             id: number;
+            /** Name */
+            name: string;
             /** Values */
             values: {
                 [key: string]: string | string[] | null;

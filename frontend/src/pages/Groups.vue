@@ -77,6 +77,7 @@ function move(people: Member[], to: string): void {
   const now = new Map(moves.value)
   for (const one of people) {
     if (one.record === null) continue
+    if (one.name || one.key) seen.value.set(one.own, one)
     if (!from.value.has(one.own)) from.value.set(one.own, chosen.value)
     if (nameOf(one.own) === to) now.delete(one.own)
     else now.set(one.own, to)
@@ -91,9 +92,23 @@ function drop(event: DragEvent, one: Group): void {
     problem.value = `${one.label} is of another part, ${one.part}. Who changes that too is changed on the roster’s page.`
     return
   }
-  const records = JSON.parse(text) as number[]
-  move(records.map((own) => ({ record: own, key: '', name: '', is_lead: false, since: null, why: '', change_set: null, confirmed: null, confirmer: '', own })), one.key.at(-1) ?? '')
+  move(JSON.parse(text) as Member[], one.key.at(-1) ?? '')
 }
+/** Who is noted, from where to where, and what is lost by it. */
+const seen = ref(new Map<number, Member>())
+const noted = computed(() =>
+  [...moves.value].slice(0, 6).map(([own, to]) => {
+    const member = seen.value.get(own)
+    const leaves = groups.value?.groups.find((one) => keyOf(one) === from.value.get(own))
+    const lost = leaves && member?.is_lead ? [`${leaves.label} is without its lead`] : []
+    if (leaves && groups.value && groups.value.least && leaves.size - (loses.value.get(keyOf(leaves)) ?? 0) < groups.value.least) lost.push(`${leaves.label} is under its least`)
+    if (member?.since && leaves) lost.push(`in it since ${inWords(member.since)}`)
+    const joins = groups.value?.groups.find((one) => one.key.at(-1) === to && (!leaves || one.part === leaves.part))
+    if (leaves?.may.length && leaves.may.some((may) => !joins?.may.includes(may))) lost.push(`may no more ${leaves.may.filter((may) => !joins?.may.includes(may)).join(', ')}`)
+    return { own, name: member?.name || member?.key || `record ${own}`, from: leaves?.label ?? '', to: joins?.label ?? to, lost }
+  }),
+)
+
 async function review(): Promise<void> {
   problem.value = ''
   try {
@@ -173,7 +188,7 @@ onMounted(async () => {
         <RulesList v-if="groups.field" :roster="groups.roster" :field="groups.field" />
         <div v-if="!shown.length" class="empty"><h2>{{ groups.groups.length ? 'Nothing is wrong with any of them' : `On that day there is no ${groups.title.toLowerCase()}` }}</h2><p v-if="!groups.groups.length">Drop a file that says who is in which, or put somebody in by hand on the roster’s page.</p></div>
       </div>
-      <div v-if="moves.size" class="waiting no-print" role="status"><b>{{ counted(moves.size, 'move') }} noted</b>, nothing is changed yet. <button class="btn main" @click="review">See what {{ moves.size === 1 ? 'it' : 'they' }} would do</button><button class="btn" @click="moves = new Map()">Forget {{ moves.size === 1 ? 'it' : 'them' }}</button></div>
+      <div v-if="moves.size" class="waiting no-print" role="status"><ul v-if="noted.length" class="noted"><li v-for="one in noted" :key="one.own"><b>{{ one.name }}</b> {{ one.from ? `leaves ${one.from}` : 'had none' }}{{ one.to ? `, joins ${one.to}` : '' }}<span v-for="lost in one.lost" :key="lost" class="bad"> · {{ lost }}</span></li></ul><b>{{ counted(moves.size, 'move') }} noted</b>, nothing is changed yet. <button class="btn main" @click="review">See what {{ moves.size === 1 ? 'it' : 'they' }} would do</button><button class="btn" @click="moves = new Map()">Forget {{ moves.size === 1 ? 'it' : 'them' }}</button></div>
     </template>
     <div v-else-if="loaded && !kinds.length" class="empty"><h2>No roster has groups yet</h2><p>A roster’s definition says which of its fields are a group: <span class="mono">nevefield.groups</span>.</p></div>
     <p v-else-if="!problem" class="soft" role="status">Opening the groups …</p>
@@ -204,5 +219,6 @@ h1 { font-size: 18px; line-height: 26px; font-weight: 600; margin: 0; }
 .vessels .plain.on { box-shadow: 0 0 0 2px var(--fir); background: var(--row-on); }
 .vessels .plain.over { background: var(--new-soft); }
 .flag { margin: 0 16px 8px 0; }
-.waiting { display: flex; gap: 10px; align-items: center; padding: 10px 16px 10px 0; border-top: 1px solid var(--ink); }
+.noted { flex: 1 0 100%; list-style: none; margin: 0; padding: 0; font-size: 13.5px; line-height: 21px; }
+.waiting { display: flex; flex-wrap: wrap; gap: 10px; align-items: center; padding: 10px 16px 10px 0; border-top: 1px solid var(--ink); }
 </style>

@@ -34,11 +34,14 @@ const pages = usePages<RecordRow>(async (start, limit) => {
   const found = await listRecords(name, { start, limit, ...view.asked.value })
   whole.value = found.of
   ended.value = found.ended
+  isNamed.value = found.rows.some((row) => row.name)
   return { total: found.total, rows: found.rows }
 })
 const mayTick = computed(() => (roster.value?.level ?? 0) >= PREPARE && !view.day.value)
+/** People of another roster, to whom the records refer, stand with their name. */
+const isNamed = ref(false)
 const columns = computed<TableColumn[]>(() =>
-  [...(mayTick.value ? [{ key: ' tick', title: '', width: '46px' }] : []), ...view.columns.value.map((one, place) => ({ key: one.name, title: one.title, width: one.mono ? (place || !ended.value ? '124px' : '168px') : one.several || one.means ? 'minmax(150px, 1fr)' : 'minmax(110px, 1fr)', mono: one.mono, sortable: true }))],
+  [...(mayTick.value ? [{ key: ' tick', title: '', width: '46px' }] : []), ...(isNamed.value ? [{ key: ' name', title: 'Name', width: 'minmax(150px, 1fr)' }] : []), ...view.columns.value.map((one, place) => ({ key: one.name, title: one.title, width: one.mono ? (place || !ended.value ? '124px' : '168px') : one.several || one.means ? 'minmax(150px, 1fr)' : 'minmax(110px, 1fr)', mono: one.mono, sortable: true }))],
 )
 const label = (row: RecordRow, key: string) => {
   const value = row.values[key] ?? null
@@ -89,7 +92,7 @@ onMounted(async () => {
     <p v-if="pages.problem.value" class="flag stop" role="alert">{{ pages.problem.value }}</p>
     <div class="body">
       <VirtualTable v-if="pages.total.value" :label="roster.title" :columns="columns" :pages="pages" :selected="selected" :sort="view.sort.value" :down="view.down.value" @choose="open" @sort="view.sortBy">
-        <template #cell="{ row, column, index }"><input v-if="column.key === ' tick'" type="checkbox" :checked="ticked.has(row.id)" :aria-label="`Tick row ${index + 1}`" @click.stop @change="tick(row)" /><template v-else>{{ label(row, column.key) }}<span v-if="row.ended && column.key === view.columns.value[0]?.name" class="ended">ended</span></template></template>
+        <template #cell="{ row, column, index }"><input v-if="column.key === ' tick'" type="checkbox" :checked="ticked.has(row.id)" :aria-label="`Tick row ${index + 1}`" @click.stop @change="tick(row)" /><template v-else-if="column.key === ' name'">{{ row.name }}</template><template v-else>{{ label(row, column.key) }}<span v-if="row.ended && column.key === view.columns.value[0]?.name" class="ended">ended</span></template></template>
       </VirtualTable>
       <div v-else-if="!pages.loading.value" class="empty" style="flex: 1">
         <template v-if="whole"><h2>No record is like that</h2><button class="btn fir" @click="view.clear()">Show all {{ whole }}</button></template>

@@ -79,7 +79,7 @@ def _told_of(step: Any) -> tuple[Iterable[int] | None, frozenset[str]]:
     """Say which lines and which fields a step is about; no lines where it is about all of them."""
     if step.kind in _ALL:
         return None, frozenset()
-    if step.kind in ("applied", "taken_back", "coverage", "absent", "source"):
+    if step.kind in ("applied", "taken_back", "coverage", "absent", "end", "source"):
         return (), frozenset()
     lines = getattr(step, "lines", None) or [one.line for one in (*getattr(step, "cells", ()), *getattr(step, "choices", ()))]
     return (lines, frozenset()) if lines else ((), frozenset({step.field}))

@@ -42,6 +42,7 @@ from nevefield.core.people.joining import Joined, join_rows, number_people, peop
 from nevefield.core.people.keys import Known, match_again, match_keys
 from nevefield.core.people.matching import Limits, Scale
 from nevefield.core.people.recognising import Recognised, Remembered, recognise
+from nevefield.core.placing.memberships import check_one_group, find_left_out, membership_of
 from nevefield.core.placing.rules import place_rows
 from nevefield.core.reading import Reading, read_file
 from nevefield.core.snapshot import Snapshot
@@ -118,6 +119,7 @@ CHECKS: tuple[Callable[[Facts], list[Hit]], ...] = (
     check_alike,
     check_passed_over,
     check_by_hand,
+    check_one_group,
     note_repairs,
 )
 STAGES = 8  # for progress: the longer ones count for two
@@ -272,9 +274,10 @@ def evaluate(
         followed,
         filled,
         memo,
-        keys_of(decisions, definition),
-        standing or {},
-        np.flatnonzero(passed_over),
+        keys=keys_of(decisions, definition),
+        standing=standing or {},
+        ends_beside={number: step.day for number, step in decisions.end_beside.items()},
+        passed_over=np.flatnonzero(passed_over),
     )
     return _conclude(table, reading, pairs, decisions, facts, progress)
 
@@ -302,7 +305,7 @@ def _conclude(
     lead = facts.joined.lead
     going = (outcomes == CHANGED) & ~is_in
     changes = {name: rows[going[rows] & (lead[rows] == rows)] for name, rows in differing.items()}
-    absent = _absent(decisions, known, facts.snapshot, facts.today, memo)
+    absent = _absent(decisions, facts, memo)
     memo.forget()
     then = decisions.applied.absent
     return Evaluation(
@@ -315,7 +318,7 @@ def _conclude(
         causes,
         outcomes,
         {name: rows for name, rows in changes.items() if len(rows)},
-        settle_absent(absent, decisions, facts.snapshot),
+        settle_absent(absent, known, decisions, facts.snapshot),
         count_outcomes(outcomes, len(table), len(absent) if then is None else then),
         memo,
         is_in,
@@ -369,12 +372,16 @@ def _know_people(
     return typed, people, joined
 
 
-def _absent(decisions: Decisions, known: Known, snapshot: Snapshot, today: date, memo: Memo) -> NDArray[np.intp]:
+def _absent(decisions: Decisions, facts: Facts, memo: Memo) -> NDArray[np.intp]:
     """List the records that the coverage says should have been in the file; of one that was applied, those left of them."""
+    known, snapshot, today = facts.known, facts.snapshot, facts.today
     if decisions.applied.absent is not None:
         left = np.isin(snapshot.ids, numbers_of(decisions.applied.left))
         left[known.record[known.record >= 0]] = False
         return np.flatnonzero(left)
+    kind = membership_of(facts.definition)
+    if decisions.coverage in ("people", "groups") and kind is not None:
+        return find_left_out(decisions.coverage, facts.folded, known, snapshot, kind, today)
     if decisions.coverage not in ("everybody", "part"):
         return np.zeros(0, np.intp)
     absent: NDArray[np.intp] = find_absent(known, snapshot, memo)

@@ -20,6 +20,7 @@ from nevefield.core.columns.days import say_day
 from nevefield.core.columns.values import TURNED
 from nevefield.core.conditions import check_condition
 from nevefield.core.errors import WrongDefinition, WrongStep
+from nevefield.core.placing.memberships import membership_of
 from nevefield.core.reading import ReadingChoice
 from nevefield.core.texts import fold, near
 
@@ -245,11 +246,12 @@ class UpdateStep(_Step):
 class CoverageStep(_Step):
     """Say what the file claims to be: everybody, only the people in it, or everybody of whom a condition holds.
 
+    Of memberships also: all that its people have, of the kinds that it has; or all that its groups have.
     `remember`: the source's later files too; else this one alone.
     """
 
     kind: Literal["coverage"]
-    of: Literal["everybody", "listed", "part"]
+    of: Literal["everybody", "listed", "part", "people", "groups"]
     when: dict[str, Any] | None = None
     remember: bool = False
 
@@ -280,6 +282,21 @@ class AbsentStep(_Step):
     day: Text = ""  # ISO 8601
     reason: Annotated[str, Field(max_length=1_000)] = ""
     records: list[int] = []
+
+
+class Ending(_Step):
+    """A record, by its number, and the day on which it ends, ISO 8601."""
+
+    record: int
+    day: Annotated[str, Field(max_length=10)]
+
+
+class EndStep(_Step):
+    """End records that are not in the file, because others take their place."""
+
+    kind: Literal["end"]
+    field: Text
+    ends: Annotated[tuple[Ending, ...], Field(min_length=1)]
 
 
 Ranges = tuple[tuple[int, int], ...]  # of rising numbers: each first and last
@@ -394,6 +411,7 @@ Step = Annotated[
     | TakesStep
     | CoverageStep
     | AbsentStep
+    | EndStep
     | AppliedStep
     | TakenBackStep
     | SourceStep
@@ -451,6 +469,11 @@ def refuse_unknown(step: Any, definition: Definition) -> None:
         raise WrongStep(f"{definition.title_of(step.field)} cannot be {step.rule!r}; known are {', '.join(known)}.")
     if step.kind == "absent":
         _refuse_absent(step, definition)
+    if step.kind == "end":
+        for one in step.ends:
+            _refuse_day(step.field, one.day, definition)
+    if step.kind == "coverage" and step.of in ("people", "groups") and membership_of(definition) is None:
+        raise WrongStep(f"A record of {definition.title} is no membership; it can claim everybody, a part, or only who is in it.")
     if step.kind == "known_by":
         _refuse_keys(step, definition)
     if step.kind == "coverage" and step.of == "part":
@@ -473,17 +496,20 @@ def _refuse_keys(step: Any, definition: Definition) -> None:
 def _refuse_absent(step: Any, definition: Definition) -> None:
     if step.act == "hold" and not step.reason.strip():
         raise WrongStep("Holding the absent needs a reason.")
-    if step.act != "end":
-        return
+    if step.act == "end":
+        _refuse_day(step.field, step.day, definition)
+
+
+def _refuse_day(name: str, text: str, definition: Definition) -> None:
     days = {one.name for one in definition.fields if one.type == "date"}
-    if step.field not in days:
-        raise WrongStep(f"{step.field!r} takes no day; {near(step.field, days)}")
+    if name not in days:
+        raise WrongStep(f"{name!r} takes no day; {near(name, days)}")
     try:
-        day = date.fromisoformat(step.day)
+        day = date.fromisoformat(text)
     except ValueError:
         day = None
-    if day is None or day.isoformat() != step.day:
-        raise WrongStep(f"{step.day!r} is no day; write it as 2026-09-30.")
+    if day is None or day.isoformat() != text:
+        raise WrongStep(f"{text!r} is no day; write it as 2026-09-30.")
 
 
 def reasons_for(
@@ -635,6 +661,7 @@ class Decisions:
     coverage: str = ""
     absent: AbsentStep | None = None  # what becomes of the absent
     absent_of: dict[int, AbsentStep] = field(default_factory=dict)  # record by number -> what becomes of it in particular
+    end_beside: dict[int, AbsentStep] = field(default_factory=dict)  # record by number that ends for another -> on which day
     part: dict[str, Any] | None = None  # the condition of a coverage of a part
     claim_remembered: bool | None = None  # whether the coverage said here is the source's from now on; None: none was said here
     keys: tuple[tuple[str, ...], ...] | None = None  # by which rows are known; None: by the roster's own
@@ -762,6 +789,9 @@ def _take(decisions: Decisions, step: Any) -> None:
                 decisions.absent_of.update(dict.fromkeys(step.records, step))
             else:
                 decisions.absent, decisions.absent_of = step, {}
+        case "end":
+            for one in step.ends:
+                decisions.end_beside[one.record] = AbsentStep(kind="absent", act="end", field=step.field, day=one.day)
         case "known_by":
             decisions.keys = step.keys
         case "takes":

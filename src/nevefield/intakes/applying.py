@@ -117,7 +117,8 @@ def altered_by(evaluation: Evaluation) -> dict[str, int]:
     """Count what applying would do to the roster."""
     absences = evaluation.absences.counts()
     tally = evaluation.ready
-    return {"joined": tally.new, "changed": tally.changed, "ended": absences["end"], "left": absences["leave"]}
+    ended = absences["end"] + len(evaluation.absences.beside)
+    return {"joined": tally.new, "changed": tally.changed, "ended": ended, "left": absences["leave"]}
 
 
 def _require_same(opened: Opened, steps: int, version: int) -> None:

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 from nevefield.core.checking.causes import WHOLE
 from nevefield.core.checking.shifts import shift_of, swap_partners
 from nevefield.core.errors import WrongStep
+from nevefield.core.placing.memberships import membership_of, others_of
 
 if TYPE_CHECKING:
     from nevefield.core.checking.causes import Cause
@@ -76,6 +77,8 @@ def step_for(
             raise WrongStep("Type the other value into the row itself.")
         case "ours" if field:
             return {"kind": "update", "field": field, "rule": "ours", "lines": chosen}
+        case "end_other":
+            return _end_others(evaluation, chosen)
         case "new":
             return {"kind": "person", "choices": [{"line": line, "record": None} for line in chosen]}
         case "waive":
@@ -84,6 +87,22 @@ def step_for(
         case "hold" | "leave_out":
             return {"kind": kind, "lines": chosen, "reason": reason}
     raise WrongStep(f"The remedy {kind!r} does not fit this cause.")
+
+
+def _end_others(evaluation: Evaluation, lines: list[int]) -> dict[str, Any]:
+    """Make the step that ends the other memberships of people who join a group of a kind that allows one.
+
+    Raises:
+        WrongStep: None of them can end the day before.
+    """
+    kind = membership_of(evaluation.definition)
+    found = dict(others_of(evaluation.facts, kind)) if kind else {}
+    rows = [evaluation.row_of(line) for line in lines]
+    ends = [(other.record, other.ends) for row in rows if row is not None and (other := found.get(row)) and other.ends]
+    if not ends or kind is None:
+        raise WrongStep("None of the others can end the day before: hold the row, leave it out, or let both be with a reason.")
+    numbers = evaluation.snapshot.ids
+    return {"kind": "end", "field": kind.last, "ends": [{"record": int(numbers[one]), "day": day} for one, day in ends]}
 
 
 def _of_whole(evaluation: Evaluation, cause: Cause, kind: str, reason: str, lines: list[int] | None) -> dict[str, Any]:

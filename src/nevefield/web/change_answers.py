@@ -10,7 +10,7 @@ import numpy as np
 from nevefield.core.changes.leaving import ACTS
 from nevefield.core.changes.taking import kept_blanks, taken_away
 from nevefield.core.changes.updating import rules_of
-from nevefield.core.columns.titles import name_person
+from nevefield.core.columns.titles import name_member
 from nevefield.core.evaluate import NEW, SAME
 from nevefield.core.snapshot import say_key, to_json
 from nevefield.web import models
@@ -31,6 +31,8 @@ def changes_answer(evaluation: Evaluation) -> models.ChangesOut:
         models.FamilyOut(key="join", title="join", count=tally.new, taken_away=0),
         models.FamilyOut(key="absent", title="absent from the file", count=tally.absent, taken_away=0),
     ]
+    if beside := len(evaluation.absences.beside):
+        families.append(models.FamilyOut(key="beside", title="end for another", count=beside, taken_away=0))
     for name, rows in evaluation.changes.items():
         families.append(_family(evaluation, name, len(rows)))
     decisions = evaluation.decisions
@@ -64,6 +66,10 @@ def family_answer(evaluation: Evaluation, query: models.FamilyQuery) -> models.F
     if query.family == "join":
         rows = np.flatnonzero((evaluation.outcomes == NEW) & ~evaluation.is_in)
         return _detail(query, "join", len(rows), [], [_joining(evaluation, int(row)) for row in _page(rows, query)])
+    if query.family == "beside":
+        records = evaluation.absences.beside
+        people = [_ending(evaluation, int(record)) for record in _page(records, query)]
+        return _detail(query, "end, because another takes their place", len(records), [], people)
     if query.family == "absent":
         records = evaluation.absent
         people = [_absent(evaluation, int(record)) for record in _page(records, query)]
@@ -127,11 +133,22 @@ def _joining(evaluation: Evaluation, row: int) -> models.ChangedPerson:
 
 def _absent(evaluation: Evaluation, record: int) -> models.ChangedPerson:
     snapshot = evaluation.snapshot
-    name = name_person(evaluation.definition, lambda field: snapshot.columns[field].at(record))
+    name = name_member(evaluation.definition, lambda field: snapshot.columns[field].at(record), evaluation.facts.naming)
     key = snapshot.keys(np.array([record]))[0]
     text = say_key(key)
-    act = ACTS[int(evaluation.absences.acts[np.searchsorted(evaluation.absent, record)])]
+    place = int(np.searchsorted(evaluation.absent, record))
+    is_absent = place < len(evaluation.absent) and evaluation.absent[place] == record
+    act = ACTS[int(evaluation.absences.acts[place])] if is_absent else "end"
     return models.ChangedPerson(line=None, record=int(snapshot.ids[record]), key=text, name=name, old=None, new=None, act=act)
+
+
+def _ending(evaluation: Evaluation, record: int) -> models.ChangedPerson:
+    step = evaluation.absences.said[record]
+    old = evaluation.snapshot.columns[step.field].at(record)
+    definition = evaluation.definition
+    return _absent(evaluation, record).model_copy(
+        update={"old": to_json(definition, step.field, old), "new": to_json(definition, step.field, step.day)}
+    )
 
 
 def _changed(evaluation: Evaluation, name: str, row: int) -> models.ChangedPerson:

@@ -17,6 +17,7 @@ from nevefield.core.columns.days import read_day
 from nevefield.core.conditions import say_condition
 from nevefield.core.masking import sensitive_fields
 from nevefield.core.people.recognising import ASKED, DECISIONS
+from nevefield.core.placing.memberships import membership_of
 from nevefield.core.steps import active_steps, last_receipt, must_end, named_fields, read_step, reasons_for
 from nevefield.core.tally import OUTCOMES
 from nevefield.intakes.applying import raised_by, waits_of
@@ -78,6 +79,7 @@ def intake_answer(
         roster_version=opened.roster.version,
         level=level,
         coverage=evaluation.decisions.coverage,
+        membership=_membership(evaluation),
         unusual=_unusual(evaluation, past),
         absences=evaluation.absences.counts(),
         part_title=evaluation.definition.title_of(part) if part else "",
@@ -135,6 +137,15 @@ def intake_answer(
         job=job,
         later=later,
     )
+
+
+def _membership(evaluation: Evaluation) -> models.MembershipOut | None:
+    kind = membership_of(evaluation.definition)
+    if kind is None:
+        return None
+    going = np.flatnonzero(evaluation.going)
+    people = {text for text in evaluation.facts.stored(kind.person).rows(going) if text}
+    return models.MembershipOut(last=kind.last, people=len(people), ends=len(evaluation.absences.beside))
 
 
 def _claims(evaluation: Evaluation) -> Literal["", "this", "source"]:

@@ -198,6 +198,7 @@ class RecordsQuery(Model):
 class RecordRow(BaseModel):
     id: int
     ended: bool  # the last day is over
+    name: str  # of the person whom the record refers to, where it has no name of its own
     values: dict[str, Value]
 
 
@@ -676,6 +677,12 @@ class WaitOut(BaseModel):
     title: str
 
 
+class MembershipOut(BaseModel):
+    last: str  # the field that takes its last day; "" where there is none
+    people: int  # of whom something goes in now
+    ends: int  # memberships that end because another takes their place
+
+
 class IntakeOut(BaseModel):
     id: int
     title: str
@@ -685,6 +692,7 @@ class IntakeOut(BaseModel):
     roster_version: int
     level: int
     coverage: str
+    membership: MembershipOut | None  # where a record is a membership
     unusual: UnusualOut | None  # more are absent than usual
     absences: dict[str, int]  # the absent by what becomes of them: stay, leave, end, hold
     part_title: str  # of the field that says which part of the institution a record is of; "" where none does

@@ -11,7 +11,7 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.codes import Code, CodeList, refuse_loops
-from nevefield.core.columns.titles import name_person
+from nevefield.core.columns.titles import name_fields, name_member, name_person
 from nevefield.core.ended import find_ended
 from nevefield.core.errors import WrongCodes
 from nevefield.core.masking import cover_snapshot, cover_values
@@ -23,7 +23,7 @@ from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster
 from nevefield.rosters.looking import choose_records, code_users, count_uses, export_roster, open_roster
 from nevefield.rosters.requesting import write_request_sheet
 from nevefield.rosters.shortlists import places_of
-from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot, require_roster
+from nevefield.rosters.snapshots import load_codes, load_definition, load_others, load_snapshot, require_roster
 from nevefield.rosters.undoing import Choice, plan_undo
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
@@ -33,11 +33,15 @@ from nevefield.web import models
 from nevefield.web.access import account, context, is_masked, level_in, needs, roster_ids
 from nevefield.web.answering import answer
 from nevefield.web.compare_answers import compared_answer, cover_difference
+from nevefield.web.seeing import unnamed_of
 from nevefield.web.shortlists import see_shortlist
 from nevefield.web.undo_answers import undo_answer
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
     from nevefield.core.definition import Definition
+    from nevefield.core.snapshot import Snapshot
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
@@ -90,17 +94,37 @@ def list_records(path: models.NamePath, query: models.RecordsQuery) -> Any:
     day = query.as_of or context().today()
     chosen = choose_records(snapshot, text=query.q, filters=query.filter, sort=query.sort, down=query.down, today=day)
     ended = find_ended(snapshot, day)
+    named = _namer(snapshot)
     if query.shortlist is not None:
         with context().database.transaction() as connection:
             found = see_shortlist(connection, query.shortlist, snapshot)
             chosen = chosen[np.isin(chosen, places_of(connection, found, snapshot, context().today()))]
     rows = [
-        models.RecordRow(id=int(snapshot.ids[place]), ended=bool(ended[place]), values=snapshot.values(int(place)))
+        models.RecordRow(
+            id=int(snapshot.ids[place]), ended=bool(ended[place]), name=named(int(place)), values=snapshot.values(int(place))
+        )
         for place in chosen[query.start : query.start + query.limit]
     ]
     return answer(models.RecordsOut(
             total=len(chosen), of=len(snapshot), ended=int(ended.sum()), version=snapshot.version, rows=rows
         ))
+
+
+def _named(snapshot: Snapshot, record_id: int) -> str:
+    place = snapshot.places().get(record_id)
+    return _namer(snapshot)(place) if place is not None else ""
+
+
+def _namer(snapshot: Snapshot) -> Callable[[int], str]:
+    """Make what names the person of a record by another roster; nothing where records have names of their own."""
+    definition = snapshot.definition
+    if name_fields(definition) or not any(key.resource for key in definition.foreign_keys):
+        return lambda place: ""
+    with context().database.transaction() as connection:
+        others = load_others(connection, definition)
+    hidden = unnamed_of(others)
+    seen = {name: one for name, one in others.items() if name not in hidden}
+    return lambda place: name_member(definition, lambda field: snapshot.columns[field].at(place), seen)
 
 
 @roster_api.get("/rosters/<name>/export")
@@ -307,7 +331,7 @@ def get_record(path: models.RecordPath) -> Any:
             id=path.record_id,
             roster=roster.name,
             roster_title=roster.title,
-            name=name_person(definition, values.get),
+            name=name_person(definition, values.get) or _named(snapshot, path.record_id),
             is_current=bool((snapshot.ids == path.record_id).any()),
             values=values,
             life=entries[::-1],

@@ -8,7 +8,7 @@ import numpy as np
 
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.checking.waiving import let_in_by
-from nevefield.core.columns.titles import name_fields, name_person
+from nevefield.core.columns.titles import name_fields, name_member
 from nevefield.core.snapshot import to_json
 from nevefield.core.tally import OUTCOMES
 from nevefield.core.texts import holding
@@ -134,7 +134,7 @@ def row_key(evaluation: Evaluation, row: int) -> str:
 
 def name_of_row(evaluation: Evaluation, row: int) -> str:
     """Name the person of a row; the first filled cell when no field names people."""
-    name = name_person(evaluation.definition, lambda field: evaluation.facts.value(row, field))
+    name = name_member(evaluation.definition, lambda field: evaluation.facts.value(row, field), evaluation.facts.naming)
     if name or name_fields(evaluation.definition):
         return name
     return next((text for text in evaluation.table.row(row) if text), "")

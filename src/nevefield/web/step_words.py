@@ -23,6 +23,15 @@ RULES = {
 }
 
 
+CLAIMS = {
+    "everybody": "everybody",
+    "part": "everybody in a part",
+    "listed": "only the people in it",
+    "people": "all the groups of the people in it",
+    "groups": "all the people of the groups in it",
+}
+
+
 def word_step(step: Any, definition: Definition) -> str:
     """Word a step for a person."""
 
@@ -73,7 +82,10 @@ def word_step(step: Any, definition: Definition) -> str:
         case "coverage":
             if step.of == "part" and step.when is not None:
                 return f"The file claims everybody where {say_condition(step.when, title)}"
-            return "The file claims everybody" if step.of == "everybody" else "The file claims only the people in it"
+            return f"The file claims {CLAIMS[step.of]}"
+        case "end":
+            word = "record ends" if len(step.ends) == 1 else "records end"
+            return f"{len(step.ends)} other {word}, because another takes the place"
         case "update":
             where = f" in {_lines(step.lines)}" if step.lines else ""
             return f"{title(step.field)}: {RULES[step.rule]}{where}"

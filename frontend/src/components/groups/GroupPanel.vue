@@ -39,7 +39,7 @@ function moveTo(event: Event): void {
 function drag(event: DragEvent, one: Member): void {
   if (one.record === null || !may.value) return
   const all = ticked.value.has(one.own) ? chosen.value : [one]
-  event.dataTransfer?.setData('application/x-nevefield-people', JSON.stringify(all.map((each) => each.own)))
+  event.dataTransfer?.setData('application/x-nevefield-people', JSON.stringify(all))
   event.dataTransfer?.setData('text/plain', all.map((each) => each.name).join('\n'))
 }
 async function keep(): Promise<void> {

@@ -37,10 +37,11 @@ const proposal = computed(() => (props.intake.proposal && props.intake.proposal.
 const waitsForMe = computed(() => proposal.value?.state === 'open' && proposal.value.may_agree && !proposal.value.is_stale)
 const absentSaid = computed(() => {
   const { leave = 0, end = 0, hold = 0, stay = 0 } = props.intake.absences
-  const parts = [end ? `${counted(end, 'person gets', 'people get')} an end day` : '', leave ? `${counted(leave, 'person leaves', 'people leave')} the roster` : '', hold ? `${counted(hold, 'is', 'are')} held for a look` : '']
+  const parts = [end ? `${props.intake.membership ? counted(end, 'membership gets', 'memberships get') : counted(end, 'person gets', 'people get')} an end day` : '', leave ? `${counted(leave, 'person leaves', 'people leave')} the roster` : '', hold ? `${counted(hold, 'is', 'are')} held for a look` : '']
   const said = listed(parts.filter(Boolean))
   return said ? `${said}${stay ? `; to ${count(stay)} nothing is done` : ''}.` : 'Nothing is done to them.'
 })
+const CLAIMS: Record<string, string> = { people: 'all the groups of its people', groups: 'all the people of its groups' }
 const be = (number: number) => (number === 1 ? 'is' : 'are')
 const outside = computed(() => [
   { key: 'waiting', n: tally.value.waiting, said: `${tally.value.waiting === 1 ? 'waits' : 'wait'} for a yes with a reason` },
@@ -54,19 +55,21 @@ const link = (page: string, query: string) => `/intakes/${props.intake.id}/${pag
 <template>
   <div class="sheet">
     <h2>{{ intake.changes ? `Applying ${counted(intake.changes, 'change')} to ${intake.roster_title} would do this` : 'Nothing is ready to apply' }}</h2>
+    <p v-if="intake.membership && tally.new + tally.changed" class="soft">{{ counted(tally.new + tally.changed, 'membership') }} of {{ counted(intake.membership.people, 'person', 'people') }}.</p>
     <p v-if="Object.keys(intake.parts).length" class="soft">{{ intake.part_title }}: {{ listed(Object.entries(intake.parts).map(([name, n]) => `${name} ${count(n)}`)) }}.</p>
     <p v-if="intake.later && intake.changes" class="flag"><b>The roster was altered {{ counted(intake.later, 'time') }} since this file was applied.</b> What those files brought would go back to this file’s values.</p>
     <p v-if="before?.undone_by" class="soft">What was applied before was taken back; <RouterLink :to="`/receipts/${before.id}`">receipt {{ before.id }}</RouterLink> stays readable.</p>
     <p v-else-if="before" class="soft">Receipt {{ before.id }} says what was <RouterLink :to="`/intakes/${intake.id}/apply?receipt=1`">applied before</RouterLink>; this is what came ready since.</p>
     <ul class="does">
-      <li v-if="tally.new"><ChangeMark kind="join" /><p><RouterLink :to="link('changes', 'family=join')">{{ counted(tally.new, 'person joins', 'people join') }}</RouterLink> the roster.</p></li>
+      <li v-if="tally.new"><ChangeMark kind="join" /><p><RouterLink :to="link('changes', 'family=join')">{{ intake.membership ? `${counted(tally.new, 'membership begins', 'memberships begin')}` : counted(tally.new, 'person joins', 'people join') }}</RouterLink>{{ intake.membership ? '' : ' the roster' }}.</p></li>
       <li v-if="tally.changed"><ChangeMark kind="change" /><p>
         <RouterLink :to="link('problems', 'outcome=changed')">{{ counted(tally.changed, 'record changes', 'records change') }}</RouterLink>:
         <template v-for="(one, place) in fields" :key="one.key">{{ place ? ', ' : '' }}<RouterLink :to="link('changes', `family=${one.key}`)">{{ one.title }} {{ count(one.count) }}</RouterLink></template>. Every earlier value stays in the record’s life.
       </p></li>
+      <li v-if="intake.membership?.ends"><span class="minus" aria-hidden="true">−</span><p><RouterLink :to="link('changes', 'family=beside')">{{ counted(intake.membership.ends, 'other membership ends', 'other memberships end') }}</RouterLink>, because another of its kind takes the place.</p></li>
       <li v-if="emptied.length"><span class="minus" aria-hidden="true">−</span><p><b class="bad">Values are taken away</b>: {{ listed(emptied.map((one) => `${one.title} from ${counted(one.taken_away, 'person', 'people')}`)) }}.</p></li>
       <li v-if="tally.same"><span /><p><RouterLink :to="link('problems', 'outcome=same')">{{ counted(tally.same, 'row says', 'rows say') }}</RouterLink> what the roster has already; nothing is done.</p></li>
-      <li v-if="tally.absent"><ChangeMark kind="absent" /><p><RouterLink :to="link('changes', 'family=absent')">{{ counted(tally.absent, 'record is', 'records are') }} absent</RouterLink> from a file that claims everybody{{ intake.part ? ' of its part' : '' }}. {{ absentSaid }}</p></li>
+      <li v-if="tally.absent"><ChangeMark kind="absent" /><p><RouterLink :to="link('changes', 'family=absent')">{{ counted(tally.absent, 'record is', 'records are') }} absent</RouterLink> from a file that claims {{ CLAIMS[intake.coverage] ?? `everybody${intake.part ? ' of its part' : ''}` }}. {{ absentSaid }}</p></li>
       <li v-if="tally.new || intake.absences.leave"><span /><p>{{ intake.roster_title }}: {{ records }}</p></li>
     </ul>
     <template v-if="outside.length">

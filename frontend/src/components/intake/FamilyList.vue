@@ -7,13 +7,13 @@ import { count, counted } from '@/logic/words'
 const props = defineProps<{ changes: Changes | null; selected: string; tally: Tally | undefined }>()
 const emit = defineEmits<{ choose: [key: string] }>()
 
-const PEOPLE = ['join', 'absent']
+const PEOPLE = ['join', 'absent', 'beside']
 const people = computed(() => props.changes?.families.filter((one) => PEOPLE.includes(one.key)) ?? [])
 const fields = computed(() => props.changes?.families.filter((one) => !PEOPLE.includes(one.key)).sort((a, b) => b.count - a.count) ?? [])
 const most = computed(() => Math.max(1, ...(props.changes?.families.map((one) => one.count) ?? [])))
 const waiting = computed(() => (props.tally ? props.tally.stopped + props.tally.waiting + props.tally.held : 0))
 const width = (number: number) => `${Math.max(number ? 2 : 0, (number / most.value) * 100)}%`
-const markOf = (key: string) => (key === 'join' ? 'join' : key === 'absent' ? 'absent' : 'change')
+const markOf = (key: string) => (key === 'join' ? 'join' : key === 'absent' || key === 'beside' ? 'absent' : 'change')
 </script>
 
 <template>

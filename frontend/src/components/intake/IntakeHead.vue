@@ -10,7 +10,7 @@ const emit = defineEmits<{ undo: []; redo: []; throwAway: [back: boolean] }>()
 
 const said = computed(() => {
   const { file_name: file, reading, coverage, source, learnt, by, at } = props.intake
-  const claims = coverage === 'part' ? `claims everybody where ${props.intake.part_said}` : coverage === 'everybody' ? 'claims everybody' : 'only the people in it'
+  const claims = { part: `claims everybody where ${props.intake.part_said}`, everybody: 'claims everybody', people: 'exactly the groups of its people', groups: 'exactly the people of its groups' }[coverage] ?? 'only the people in it'
   const sheet = reading.sheet ? `, sheet “${reading.sheet}”` : ''
   const takes = { both: '', new: 'only adds people', known: 'only changes people' }[props.intake.takes]
   return [file + sheet, claims, takes, source && `${props.intake.source_by === 'guess' ? 'seems to be ' : ''}from ${source}${learnt ? `, as learnt on ${day(learnt)}` : ''}`, `dropped ${moment(at, new Date())} by ${by || 'the command line'}`].filter(Boolean).join(' · ')

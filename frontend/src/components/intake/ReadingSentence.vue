@@ -4,10 +4,10 @@ import TextBox from '@/components/TextBox.vue'
 import PartDialog from '@/components/intake/PartDialog.vue'
 import type { Condition, Intake, Step } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
-import { counted } from '@/logic/words'
+import { counted, dayOf } from '@/logic/words'
 
 const props = defineProps<{ intake: Intake; locked: boolean }>()
-const emit = defineEmits<{ step: [step: Step] }>()
+const emit = defineEmits<{ step: [step: Step, then?: Step] }>()
 
 const SEPARATORS = [[',', 'commas'], [';', 'semicolons'], ['\t', 'tabs'], ['|', 'bars']] as const
 const ENCODINGS = [['utf-8', 'UTF-8'], ['windows-1252', 'Windows-1252'], ['iso-8859-15', 'ISO 8859-15'], ['utf-16', 'UTF-16']] as const
@@ -27,10 +27,19 @@ const part = (when: Condition) => { parting.value = false; emit('step', { kind: 
 /** What the file claims was said for this file alone, until it is said that the source's next ones claim it too. */
 const remember = (yes: boolean) => emit('step', { kind: 'coverage', of: props.intake.coverage, when: props.intake.part, remember: yes })
 
+/** Exactly these: whatever else there is ends, unless it is said otherwise under Changes. */
+function ending(of: string): Step | undefined {
+  const last = props.intake.membership?.last
+  if (!last || (of !== 'people' && of !== 'groups')) return undefined
+  const yesterday = new Date()
+  yesterday.setDate(yesterday.getDate() - 1)
+  return { kind: 'absent', act: 'end', field: last, day: dayOf(yesterday) }
+}
+
 /** A part needs its condition first; until it has one, the file claims what it did. */
 function claim(event: Event): void {
   const box = event.target as HTMLSelectElement
-  if (box.value !== 'part') return emit('step', { kind: 'coverage', of: box.value })
+  if (box.value !== 'part') return emit('step', { kind: 'coverage', of: box.value }, ending(box.value))
   box.value = props.intake.coverage
   parting.value = true
 }
@@ -69,6 +78,10 @@ function chooseHeader(event: Event): void {
       <option value="listed">only the people in it</option>
       <option value="everybody">everybody in {{ intake.roster_title }}</option>
       <option value="part">everybody in a part of it</option>
+      <template v-if="intake.membership">
+        <option value="people">exactly the groups of the people in it</option>
+        <option value="groups">exactly the people of the groups in it</option>
+      </template>
     </select><template v-if="intake.part"> where <button class="link" :disabled="locked" @click="parting = true">{{ intake.part_said }}</button></template>.
     <template v-if="intake.takes !== 'both'"> It {{ intake.takes === 'new' ? 'only adds people' : 'only changes people' }}.</template>
     <span v-if="intake.claims && intake.source" class="claims">

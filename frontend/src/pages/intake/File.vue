@@ -4,7 +4,7 @@ import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
 import ReadingSentence from '@/components/intake/ReadingSentence.vue'
 import SourceLine from '@/components/intake/SourceLine.vue'
 import { getLines } from '@/api/intakes'
-import type { Line } from '@/api/types'
+import type { Line, Step } from '@/api/types'
 import { useIntake } from '@/composables/useIntake'
 import { useKeys } from '@/composables/useKeys'
 import { usePages } from '@/composables/usePages'
@@ -31,6 +31,9 @@ const mayWork = computed(() => (intake.value?.level ?? 0) >= PREPARE)
 /** A note is one text over all columns; it is written into the first. */
 const cell = (row: Line, key: string) => (key === 'line' ? String(row.line) : (row.cells[Number(key)] ?? ''))
 
+async function both(one: Step, then?: Step): Promise<void> {
+  if ((await add(one)) && then) await add(then)
+}
 async function makeHeader(): Promise<void> {
   if (chosen.value && mayWork.value) await add({ kind: 'reading', header_line: chosen.value.line })
 }
@@ -46,7 +49,7 @@ onMounted(() => void pages.restart())
 
 <template>
   <div v-if="intake" class="page">
-    <ReadingSentence :intake="intake" :locked="!mayWork || working" @step="add" />
+    <ReadingSentence :intake="intake" :locked="!mayWork || working" @step="both" />
     <SourceLine :intake="intake" :locked="!mayWork || working" @step="add" @forget="add({ kind: 'undo', step: intake.recipe_step })" />
     <ul v-if="intake.reading.remarks.length" class="remarks">
       <li v-for="remark in intake.reading.remarks" :key="remark">{{ remark }}</li>

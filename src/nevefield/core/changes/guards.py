@@ -27,7 +27,7 @@ def guards_of(evaluation: Evaluation) -> list[str]:
         if taken >= TAKEN_LEAST and taken > TAKEN_SHARE * records:
             said.append(f"{evaluation.definition.title_of(name)} is taken away from {taken:,} of {records:,} people.")
     for act, word in (("leave", "leave the roster"), ("end", "get an end day")):
-        count = evaluation.absences.counts()[act]
+        count = evaluation.absences.counts()[act]  # who ends for another was said one by one
         if count >= TAKEN_LEAST and count > TAKEN_SHARE * records:
             said.append(f"{count:,} of {records:,} people {word}, because they are not in the file.")
     return said

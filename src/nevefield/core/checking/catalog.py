@@ -115,6 +115,12 @@ ALWAYS = (
         "the file is for such people: where it only adds, rows of people in the roster are left out; where it only changes, the others",
         "somebody new, in a file that was told to change people only",
     ),
+    Always(
+        "one-group",
+        "ask",
+        "of a kind of group that allows `one`, nobody is in two at a time",
+        "somebody who joins another house while they are in one",
+    ),
     Always("loop", "stop", "references that are declared a hierarchy go in no circle", "two who manage each other"),
     Always(
         "duplicate",

@@ -23,6 +23,7 @@ if TYPE_CHECKING:
 
 __all__ = ["WHOLE", "Cause", "Finding", "Remedy", "find_causes", "iter_findings", "row_weights", "with_followers"]
 
+ONE_GROUP = "one-group"  # of `placing.memberships`, which looks at what this gives
 WEIGHTS = ("stop", "ask", "note")
 NO_OTHER_VALUE = (  # checks of which one value for all rows settles nothing
     "duplicate",
@@ -38,8 +39,8 @@ NO_OTHER_VALUE = (  # checks of which one value for all rows settles nothing
 class Remedy:
     """One way to settle a cause; `value` is the text to use, None when each row has its own or a person types it."""
 
-    # translate, suggest, set, blank, swap, shift, date_order, decimal_mark, keep, edit, hold_line, ours, new, waive, hold,
-    # leave_out; of what is about more than rows: coverage, and reading, which is altered on another page.
+    # translate, suggest, set, blank, swap, shift, date_order, decimal_mark, keep, edit, hold_line, ours, new, end_other, waive,
+    # hold, leave_out; of what is about more than rows: coverage, and reading, which is altered on another page.
     kind: str
     value: str | None
     label: str
@@ -272,6 +273,9 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
     if hit.check == "by-hand":
         yield Remedy("ours", None, f"Keep the roster's for {count}")
         yield Remedy("waive", None, f"Let the file's in for {count}, with a reason")
+    elif hit.check == ONE_GROUP:
+        yield Remedy("end_other", None, f"End the other for {count}")
+        yield Remedy("waive", None, f"Let both be for {count}, with a reason")
     elif hit.check == "alike":
         yield Remedy("waive", None, "They are two people, with a reason")
     elif hit.check == "who":
@@ -281,7 +285,7 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
     one_field = facts.definition.by_name.get(hit.field or "")
     if hit.follows:
         one_field = None
-    if one_field is not None and hit.check not in NO_OTHER_VALUE:
+    if one_field is not None and hit.check not in NO_OTHER_VALUE and hit.check != ONE_GROUP:
         yield Remedy("set", None, "Other value" if hit.suggestions or hit.row_suggestions else "Set a value")
         if not one_field.required and hit.check not in ("required-when", "home-area", "overlap") and hit.field in facts.typed:
             yield Remedy("blank", "", f"Leave {one_field.title} empty")

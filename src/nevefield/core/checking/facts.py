@@ -59,6 +59,8 @@ class Facts:
     memo: Memo = dataclasses.field(default_factory=Memo)  # what checks found before; only speed hangs on it
     keys: tuple[tuple[str, ...], ...] = ()  # by which the rows are known
     standing: Standing = dataclasses.field(default_factory=dict)  # earlier yeses that last
+    ends_beside: Mapping[int, str] = dataclasses.field(default_factory=dict)  # record by number, the day on which it ends
+    unnamed: frozenset[str] = frozenset()  # other rosters whose people are not named to who is looking
     passed_over: NDArray[np.intp] = dataclasses.field(default_factory=lambda: NO_ROWS)  # rows of people whom the file is not for
 
     def __len__(self) -> int:
@@ -68,6 +70,11 @@ class Facts:
     def apart(self) -> tuple[int, ...]:
         """The rows held or left out, by number: what parts made before are compared by."""
         return tuple(np.flatnonzero(self.aside).tolist())
+
+    @property
+    def naming(self) -> Mapping[str, Snapshot]:
+        """The other rosters whose people may be named."""
+        return {name: one for name, one in self.others.items() if name not in self.unnamed}
 
     def title(self, name: str) -> str:
         """Name a field for a person."""

@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 
 __all__ = ["Ages", "Grant", "GroupKind", "read_kinds"]
 
-OWN = ("kind", "title", "by", "where", "least", "most", "lead", "ages", "each", "person", "from", "to", "grants")
+OWN = ("kind", "title", "by", "where", "least", "most", "lead", "ages", "each", "person", "from", "to", "one", "grants")
 AGES_OWN = ("field", "bands", "on")
 GRANT_OWN = ("weight", "may")
 
@@ -58,12 +58,17 @@ class GroupKind:
     person: str = ""
     first: str = ""
     last: str = ""
+    one: bool | tuple[str, ...] = False  # one person is in one group of it at a time; of memberships, the kinds that are so
     grants: Mapping[str, Grant] = dataclasses.field(default_factory=dict)  # by a group's own name
 
     @property
     def field(self) -> str:
         """The field that takes the group's own name."""
         return self.by[-1]
+
+    def allows_one(self, value: str) -> bool:
+        """Tell whether somebody is in one group at a time, of the kind that a value of `each` stands for."""
+        return self.one if isinstance(self.one, bool) else value in self.one
 
     @property
     def part(self) -> tuple[str, ...]:
@@ -128,8 +133,17 @@ def _read_kind(own: dict[str, Any], place: str, names: Collection[str]) -> Group
         fields["person"],
         fields["from"],
         fields["to"],
+        _read_one(own.get("one", False), f"{place}.one", has_each=bool(fields["each"])),
         _read_grants(own.get("grants", {}), f"{place}.grants"),
     )
+
+
+def _read_one(own: Any, place: str, *, has_each: bool) -> bool | tuple[str, ...]:
+    if isinstance(own, bool) and (has_each or not own):
+        return own
+    if has_each and isinstance(own, list) and own and all(isinstance(one, str) for one in own):
+        return tuple(own)
+    raise WrongDefinition(place, 'is true, or where a record is a membership a list of kinds, such as ["HOUSE"].')
 
 
 def _read_grants(own: Any, place: str) -> dict[str, Grant]:
