@@ -36,7 +36,8 @@ def send(context, intake: int, heading: str, field: str | None, **more) -> None:
 
 
 TWO = "Code élève;Nom;Prénom;Contact A;Contact B\n" + "".join(
-    f"{one['code']};{one['nom']};{one['prenom']};Mme {place};M. {place}\n" for place, one in enumerate(map(school.pupil, range(6)))
+    f"{one['code']};{one['nom']};{one['prenom']};Mme {place};M. {place}\n"
+    for place, one in enumerate(map(school.pupil, range(6)))
 )
 
 

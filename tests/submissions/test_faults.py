@@ -17,10 +17,11 @@ from nevefield.intakes.applying import take_back
 from nevefield.jobs.worker import run_one
 from nevefield.rosters.looking import open_roster
 from nevefield.store import submissions as store
+from nevefield.submissions.answering import bring_answer, end_by_hand
 from nevefield.submissions.errors import WrongAnswer
 from nevefield.submissions.looking import open_submission
 from nevefield.submissions.opening import begin_submission
-from nevefield.submissions.sending import advance, bring_answer, build_round, queue_rounds, send_again, write_body
+from nevefield.submissions.sending import advance, build_round, queue_rounds, send_again, write_body
 from tests.conftest import ROOT
 from tests.submissions.conftest import TOKEN, bring_on
 
@@ -219,7 +220,8 @@ def test_by_hand(sender, ship, made):
         bring_answer(context, one, b"nothing", None)
     refs = [line.split(",")[0] for line in lines[1:]]
     answer = "REF,OUTCOME,NUMBER,RULES\n" + f"{refs[0]},rejected,,E4 Y1 Z0\n" + "".join(f"{ref},accepted,,\n" for ref in refs[2:])
-    assert bring_answer(context, one, answer.encode(), None) == "done"
+    assert bring_answer(context, one, answer.encode(), None) == "byhand"  # one of them is not spoken of
+    assert end_by_hand(context, one, None) == "done"
     opened = open_submission(context, number)
     assert (opened.tally.rejected, opened.tally.ready, opened.tally.accepted) == (1, 1, len(refs) - 2)
     assert list(opened.rejected()) == ["E4"]

@@ -1181,6 +1181,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rosters/{name}/submission-count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Count whom a submission would take in, before it is begun. */
+        post: operations["submissions_post_count_rosters__name__submission_count_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rosters/{name}/submission-layout": {
         parameters: {
             query?: never;
@@ -1295,6 +1312,23 @@ export interface paths {
         get: operations["submissions_get_body_rounds__int_round_id__body_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rounds/{round_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a round by hand of which a part was answered: what has no answer goes again. */
+        post: operations["submissions_post_end_rounds__int_round_id__end_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1491,6 +1525,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/submissions/{submission_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close it, or open it again. */
+        post: operations["submissions_post_close_submissions__int_submission_id__close_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/submissions/{submission_id}/decide": {
         parameters: {
             query?: never;
@@ -1605,6 +1656,40 @@ export interface paths {
         put?: never;
         /** Say what is decided of numbers without asking. */
         post: operations["submissions_post_policy_submissions__int_submission_id__policy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{submission_id}/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give it another title. */
+        post: operations["submissions_post_rename_submissions__int_submission_id__rename_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{submission_id}/requests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the changes of theirs that were asked for, with what became of each. */
+        get: operations["submissions_get_requests_submissions__int_submission_id__requests_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1813,6 +1898,11 @@ export interface components {
              */
             due: string | null;
             /**
+             * Instead
+             * @default false
+             */
+            instead: boolean;
+            /**
              * Layout
              * @default null
              */
@@ -1832,6 +1922,11 @@ export interface components {
              * @enum {string}
              */
             side: "practice" | "live";
+            /**
+             * Starts From
+             * @default null
+             */
+            starts_from: number | null;
             /**
              * Title
              * @default
@@ -2074,6 +2169,14 @@ export interface components {
             takes: string[];
             /** Weight */
             weight: string;
+        };
+        /** CloseIn */
+        CloseIn: {
+            /**
+             * Back
+             * @default false
+             */
+            back: boolean;
         };
         /** CodeInUse */
         CodeInUse: {
@@ -2344,6 +2447,49 @@ export interface components {
             step: number | null;
             /** Untouched */
             untouched: number[];
+        };
+        /** CountIn */
+        CountIn: {
+            /**
+             * Chosen
+             * @default null
+             */
+            chosen: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Instead
+             * @default false
+             */
+            instead: boolean;
+            /**
+             * Like
+             * @default null
+             */
+            like: number | null;
+        };
+        /** CountOut */
+        CountOut: {
+            /** Parts */
+            parts: components["schemas"]["CountedPart"][];
+            /** Records */
+            records: number;
+            /** Said */
+            said: string;
+        };
+        /** CountedPart */
+        CountedPart: {
+            /** Parts */
+            parts: {
+                [key: string]: unknown;
+            }[];
+            /** Title */
+            title: string;
         };
         /** Created */
         Created: {
@@ -3275,6 +3421,10 @@ export interface components {
         PartOut: {
             /** Accepted */
             accepted: number;
+            /** Code */
+            code: string;
+            /** Ready */
+            ready: number;
             /** Records */
             records: number;
             /** Value */
@@ -3282,6 +3432,8 @@ export interface components {
         };
         /** PartsOut */
         PartsOut: {
+            /** Field */
+            field: string;
             /** Parts */
             parts: components["schemas"]["PartOut"][];
             /** Title */
@@ -3414,6 +3566,8 @@ export interface components {
             reason: string;
             /** Record */
             record: number;
+            /** Requests */
+            requests: components["schemas"]["RequestHere"][];
             /** Round */
             round: number | null;
             /** Rule */
@@ -3766,6 +3920,11 @@ export interface components {
             /** Value */
             value: string | null;
         };
+        /** RenameIn */
+        RenameIn: {
+            /** Title */
+            title: string;
+        };
         /** ReplaceIn */
         ReplaceIn: {
             /**
@@ -3791,6 +3950,46 @@ export interface components {
             cells: number;
             /** Number */
             number: number | null;
+        };
+        /** RequestHere */
+        RequestHere: {
+            /** Answer */
+            answer: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+            /** Record */
+            record: number;
+            /** Round */
+            round: number;
+            /** Rule */
+            rule: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waits" | "agreed" | "refused";
+        };
+        /** RequestsOut */
+        RequestsOut: {
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Requests */
+            requests: components["schemas"]["RequestHere"][];
+            /** Total */
+            total: number;
         };
         /** Rival */
         Rival: {
@@ -4121,8 +4320,18 @@ export interface components {
              * @default false
              */
             by_hand: boolean;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
             /** Seen */
             seen: number;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
         };
         /** SentOut */
         SentOut: {
@@ -4428,6 +4637,8 @@ export interface components {
         SubmissionLine: {
             /** Authority */
             authority: string;
+            /** Closed */
+            closed: boolean;
             /** Due */
             due: string | null;
             /** Id */
@@ -4465,6 +4676,10 @@ export interface components {
             broken: number;
             /** Can Reach */
             can_reach: boolean;
+            /** Chosen */
+            chosen: string;
+            /** Closed */
+            closed: string | null;
             /**
              * Day
              * Format: date
@@ -4489,6 +4704,8 @@ export interface components {
             policy: {
                 [key: string]: unknown;
             };
+            /** Requests */
+            requests: number;
             /** Roster */
             roster: string;
             /** Roster Title */
@@ -4503,6 +4720,8 @@ export interface components {
             };
             /** Side */
             side: string;
+            /** Starts From */
+            starts_from: string;
             tally: components["schemas"]["StandingTally"];
             /** Title */
             title: string;
@@ -7271,6 +7490,41 @@ export interface operations {
             };
         };
     };
+    submissions_post_count_rosters__name__submission_count_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     submissions_get_plan_rosters__name__submission_layout_get: {
         parameters: {
             query?: {
@@ -7504,6 +7758,37 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_post_end_rounds__int_round_id__end_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7942,6 +8227,41 @@ export interface operations {
             };
         };
     };
+    submissions_post_close_submissions__int_submission_id__close_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CloseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     submissions_post_decide_submissions__int_submission_id__decide_post: {
         parameters: {
             query?: never;
@@ -8205,6 +8525,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_post_rename_submissions__int_submission_id__rename_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RenameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    submissions_get_requests_submissions__int_submission_id__requests_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                submission_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RequestsOut"];
                 };
             };
             /** @description Unprocessable Entity */

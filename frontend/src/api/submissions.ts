@@ -1,6 +1,6 @@
 import { ApiError, client, getToken, take, TOKEN_HEADER } from './client'
 import type { LayoutDocument } from '@/logic/layout'
-import type { Condition, FieldHere, LayoutHere, PersonInFull, PeopleInSubmission, RulesHere, Submission, SubmissionList } from './types'
+import type { ChangeRequests, Condition, Counted, FieldHere, LayoutHere, PersonInFull, PeopleInSubmission, RulesHere, Submission, SubmissionList } from './types'
 
 export interface Decided {
   records: number[]
@@ -16,7 +16,7 @@ const at = (submission_id: number) => ({ params: { path: { submission_id } } })
 const whole = (said: Decided) => ({ value: '', rule: '', reason: '', attached: '', attachment: '', ...said })
 
 export const listSubmissions = (): Promise<SubmissionList> => take(client.GET('/api/submissions'))
-export const beginSubmission = (name: string, body: { title: string; side: 'practice' | 'live'; day: string; due: string | null; like: number | null; layout: LayoutDocument | null; chosen: Condition | null }): Promise<{ submission: number }> =>
+export const beginSubmission = (name: string, body: { title: string; side: 'practice' | 'live'; day: string; due: string | null; like: number | null; instead: boolean; starts_from: number | null; layout: LayoutDocument | null; chosen: Condition | null }): Promise<{ submission: number }> =>
   take(client.POST('/api/rosters/{name}/submissions', { params: { path: { name } }, body: { roster: name, ...body, layout: body.layout as unknown as Record<string, never> | null, chosen: body.chosen as Record<string, never> | null } }))
 export const planLayout = (name: string, side: 'practice' | 'live'): Promise<LayoutHere> =>
   take(client.GET('/api/rosters/{name}/submission-layout', { params: { path: { name }, query: { side } } }))
@@ -42,8 +42,14 @@ export const translateCode = (id: number, field: string, ours: string, theirs: s
 export const setPolicy = (id: number, none: boolean, one: number | null) =>
   take(client.POST('/api/submissions/{submission_id}/policy', { ...at(id), body: { none, one } }))
 export const takeIn = (id: number) => take(client.POST('/api/submissions/{submission_id}/take-in', at(id)))
-export const sendRound = (id: number, seen: number, by_hand: boolean): Promise<{ round: number }> =>
-  take(client.POST('/api/submissions/{submission_id}/send', { ...at(id), body: { seen, by_hand } }))
+export const sendRound = (id: number, seen: number, by_hand: boolean, part = '', value = ''): Promise<{ round: number }> =>
+  take(client.POST('/api/submissions/{submission_id}/send', { ...at(id), body: { seen, by_hand, part, value } }))
+export const endRound = (round_id: number) => take(client.POST('/api/rounds/{round_id}/end', { params: { path: { round_id } } }))
+export const renameSubmission = (id: number, title: string) => take(client.POST('/api/submissions/{submission_id}/rename', { ...at(id), body: { title } }))
+export const closeSubmission = (id: number, back: boolean) => take(client.POST('/api/submissions/{submission_id}/close', { ...at(id), body: { back } }))
+export const listRequests = (id: number): Promise<ChangeRequests> => take(client.GET('/api/submissions/{submission_id}/requests', at(id)))
+export const countRecords = (name: string, body: { day: string; like: number | null; instead: boolean; chosen: Condition | null }): Promise<Counted> =>
+  take(client.POST('/api/rosters/{name}/submission-count', { params: { path: { name } }, body: { ...body, chosen: body.chosen as Record<string, never> | null } }))
 export const sendAgain = (round_id: number) => take(client.POST('/api/rounds/{round_id}/again', { params: { path: { round_id } } }))
 export const bodyAddress = (round: number, kind: 'json' | 'csv'): string => `/api/rounds/${round}/body?kind=${kind}`
 export const answerAddress = (round: number): string => `/api/rounds/${round}/answer`

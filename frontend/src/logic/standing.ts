@@ -26,6 +26,7 @@ export const standingsAddUp = (tally: StandingTally): boolean =>
 export function wordSends(sends: Record<string, number>): string {
   const words: [string, string, string][] = [
     ['first', 'record', 'records'], ['corrected', 'correction', 'corrections'], ['changes', 'change request', 'change requests'], ['numbers', 'number', 'numbers'],
+    ['changed', 'record changed since', 'records changed since'], ['again', 'record as it was', 'records as they were'],
   ]
   return words.filter(([kind]) => sends[kind]).map(([kind, one, more]) => `${sends[kind]!.toLocaleString('en-GB')} ${sends[kind] === 1 ? one : more}`).join(', ')
 }

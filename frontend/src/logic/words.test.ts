@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { count, counted, listed, moment, show, typed } from './words'
+import { count, counted, day, listed, moment, show, typed } from './words'
 
 describe('words', () => {
   it('counts with the right noun', () => {
@@ -16,6 +16,8 @@ describe('words', () => {
     [null, ''],
     ['<b>', '<b>'],
   ])('shows %j as %j', (value, shown) => expect(show(value)).toBe(shown))
+
+  it('words every day in one form', () => expect(day('2025-09-01')).toBe('1 Sep 2025'))
 
   it('gives several values as they are typed', () => expect(typed(['A', 'B'])).toBe('A; B'))
 

@@ -53,6 +53,4 @@ export function dayOf(at: Date): string {
 export const today = (): string => dayOf(new Date())
 
 /** Word a day of the API, 2026-08-21, for a person: 21 Aug 2026. */
-export function day(iso: string): string {
-  return new Date(`${iso}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
-}
+export const day = (iso: string): string => show(iso)

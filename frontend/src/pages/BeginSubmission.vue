@@ -3,12 +3,12 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import ConditionEditor from '@/components/definition/ConditionEditor.vue'
 import LayoutTable from '@/components/submission/LayoutTable.vue'
-import { beginSubmission, listSubmissions, planLayout } from '@/api/submissions'
-import type { Condition, FieldDocument, LayoutHere, SubmissionList } from '@/api/types'
+import { beginSubmission, countRecords, listSubmissions, planLayout } from '@/api/submissions'
+import type { Condition, Counted, FieldDocument, LayoutHere, SubmissionList } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { condition } from '@/logic/definition'
 import { lacks, type LayoutDocument } from '@/logic/layout'
-import { listed, today } from '@/logic/words'
+import { count, counted as counts, listed, today } from '@/logic/words'
 
 const router = useRouter()
 const catalog = useCatalog()
@@ -25,6 +25,21 @@ const due = ref('')
 const isPart = ref(false)
 const when = ref<Condition>({})
 const working = ref(false)
+const instead = ref(false)
+const startsFrom = ref(0)
+const counted = ref<Counted | null>(null)
+/** Live submissions of the roster: a practice may begin with what they hold. */
+const lives = computed(() => models.value.filter((one) => one.side === 'live'))
+const said = computed(() => ({ day: day.value, like: like.value || null, instead: instead.value, chosen: isPart.value ? when.value : null }))
+let asked = 0
+
+/** Whom it would take in, counted before it is begun. */
+async function countWhom(): Promise<void> {
+  const mine = ++asked
+  if (!roster.value || !day.value) return
+  const found = await countRecords(roster.value, said.value).catch(() => null)
+  if (mine === asked) counted.value = found
+}
 const models = computed(() => found.value?.submissions.filter((one) => one.roster === roster.value) ?? [])
 const fields = computed<FieldDocument[]>(() => (catalog.roster(roster.value)?.fields ?? []).map((one) => ({ name: one.name, title: one.title })))
 const missing = computed(() => (here.value && !like.value ? lacks(here.value, layout.value) : []))
@@ -48,8 +63,8 @@ async function begin(): Promise<void> {
   working.value = true
   problem.value = ''
   try {
-    const said = { title: title.value, side: side.value, day: day.value, due: due.value || null, like: like.value || null }
-    const made = await beginSubmission(roster.value, { ...said, layout: like.value ? null : layout.value, chosen: isPart.value ? when.value : null })
+    const more = { title: title.value, side: side.value, due: due.value || null, starts_from: side.value === 'practice' && startsFrom.value ? startsFrom.value : null }
+    const made = await beginSubmission(roster.value, { ...said.value, ...more, layout: like.value ? null : layout.value })
     await router.push(`/submissions/${made.submission}/contents`)
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
@@ -64,6 +79,8 @@ onMounted(async () => {
   like.value = models.value[0]?.id ?? 0
 })
 watch([roster, side, like], plan)
+watch([roster, said], () => void countWhom(), { deep: true })
+watch([roster, models], () => (startsFrom.value = lives.value[0]?.id ?? 0))
 </script>
 
 <template>
@@ -77,10 +94,16 @@ watch([roster, side, like], plan)
       <label>Day of reference <input v-model="day" type="date" class="box" /></label>
       <label>Due <input v-model="due" type="date" class="box" /></label>
       <label>Who is in it <select class="box" :value="isPart ? 'part' : 'all'" @change="choosePart"><option value="all">{{ like ? 'whom the earlier one takes in' : 'everybody' }}</option><option value="part">those of whom this holds</option></select></label>
+      <label v-if="side === 'practice' && lives.length">Begins with <select v-model="startsFrom" class="box"><option v-for="one in lives" :key="one.id" :value="one.id">what “{{ one.title }}” holds on the live side</option><option :value="0">nothing: as if none was ever sent</option></select></label>
       <label>Written <select v-model="like" class="box"><option :value="0">anew, as proposed below</option><option v-for="one in models" :key="one.id" :value="one.id">as “{{ one.title }}” was</option></select></label>
     </div>
     <ConditionEditor v-if="isPart" v-model="when" :fields="fields" :locked="false" />
-    <p class="do"><button class="btn main" :disabled="working || !roster || !day || !!missing.length || (!like && !here)" @click="begin">{{ working ? 'Beginning …' : 'Begin it' }}</button><RouterLink class="btn" to="/submissions">Leave it</RouterLink><span v-if="missing.length" class="bad">still lacking: {{ listed(missing) }}</span></p>
+    <p v-if="isPart && like" class="both"><label><input v-model="instead" type="radio" :value="false" /> beside the condition of the earlier one: both must hold</label><label><input v-model="instead" type="radio" :value="true" /> in its place</label></p>
+    <div v-if="counted" class="whom" aria-live="polite">
+      <p><b>{{ counts(counted.records, 'record') }}</b> would be in it{{ counted.said ? `, where ${counted.said}` : '' }}. <span class="soft">Which numbers are decided without asking is said under Numbers; it is taken over from nowhere.</span></p>
+      <p v-for="by in counted.parts.slice(0, 3)" :key="by.title" class="soft">{{ by.title }}: {{ listed(by.parts.slice(0, 12).map((one) => `${String(one.label)} ${count(Number(one.records))}`)) }}</p>
+    </div>
+    <p class="do"><button class="btn main" :disabled="working || counted?.records === 0 || !roster || !day || !!missing.length || (!like && !here)" @click="begin">{{ working ? 'Beginning …' : 'Begin it' }}</button><RouterLink class="btn" to="/submissions">Leave it</RouterLink><span v-if="missing.length" class="bad">still lacking: {{ listed(missing) }}</span></p>
     <LayoutTable v-if="here" v-model="layout" :here="here" :locked="false" />
     <p v-else-if="roster && !like && !problem" class="soft" role="status">Asking the authority for its layout …</p>
     <p v-if="found && !found.may_begin.length" class="empty">Who may prepare a roster begins submissions of it.</p>
@@ -92,5 +115,8 @@ watch([roster, side, like], plan)
 h1 { font-size: 18px; line-height: 26px; font-weight: 600; margin: 0 0 8px; }
 .form { display: grid; grid-template-columns: repeat(2, minmax(0, 420px)); gap: 8px 24px; }
 .form label { display: grid; grid-template-columns: 130px 1fr; align-items: center; }
+.both { display: flex; gap: 18px; margin: 6px 0; }
+.both label { display: inline-flex; gap: 6px; }
+.whom { margin-top: 12px; max-width: 960px; }
 .do { display: flex; gap: 8px; align-items: center; margin: 14px 0; }
 </style>

@@ -102,10 +102,9 @@ const noted = computed(() =>
     const leaves = groups.value?.groups.find((one) => keyOf(one) === from.value.get(own))
     const lost = leaves && member?.is_lead ? [`${leaves.label} is without its lead`] : []
     if (leaves && groups.value && groups.value.least && leaves.size - (loses.value.get(keyOf(leaves)) ?? 0) < groups.value.least) lost.push(`${leaves.label} is under its least`)
-    if (member?.since && leaves) lost.push(`in it since ${inWords(member.since)}`)
     const joins = groups.value?.groups.find((one) => one.key.at(-1) === to && (!leaves || one.part === leaves.part))
     if (leaves?.may.length && leaves.may.some((may) => !joins?.may.includes(may))) lost.push(`may no more ${leaves.may.filter((may) => !joins?.may.includes(may)).join(', ')}`)
-    return { own, name: member?.name || member?.key || `record ${own}`, from: leaves?.label ?? '', to: joins?.label ?? to, lost }
+    return { own, name: member?.name || member?.key || `record ${own}`, from: leaves?.label ?? '', to: joins?.label ?? to, lost, since: leaves ? (member?.since ?? '') : '' }
   }),
 )
 
@@ -188,7 +187,7 @@ onMounted(async () => {
         <RulesList v-if="groups.field" :roster="groups.roster" :field="groups.field" />
         <div v-if="!shown.length" class="empty"><h2>{{ groups.groups.length ? 'Nothing is wrong with any of them' : `On that day there is no ${groups.title.toLowerCase()}` }}</h2><p v-if="!groups.groups.length">Drop a file that says who is in which, or put somebody in by hand on the roster’s page.</p></div>
       </div>
-      <div v-if="moves.size" class="waiting no-print" role="status"><ul v-if="noted.length" class="noted"><li v-for="one in noted" :key="one.own"><b>{{ one.name }}</b> {{ one.from ? `leaves ${one.from}` : 'had none' }}{{ one.to ? `, joins ${one.to}` : '' }}<span v-for="lost in one.lost" :key="lost" class="bad"> · {{ lost }}</span></li></ul><b>{{ counted(moves.size, 'move') }} noted</b>, nothing is changed yet. <button class="btn main" @click="review">See what {{ moves.size === 1 ? 'it' : 'they' }} would do</button><button class="btn" @click="moves = new Map()">Forget {{ moves.size === 1 ? 'it' : 'them' }}</button></div>
+      <div v-if="moves.size" class="waiting no-print" role="status"><ul v-if="noted.length" class="noted"><li v-for="one in noted" :key="one.own"><b>{{ one.name }}</b> {{ one.from ? `leaves ${one.from}` : 'had none' }}{{ one.to ? `, joins ${one.to}` : '' }}<span v-for="lost in one.lost" :key="lost" class="bad"> · {{ lost }}</span><span v-if="one.since" class="soft"> · was in it since {{ inWords(one.since) }}</span></li></ul><span><b>{{ counted(moves.size, 'move') }} noted</b>, nothing is changed yet.</span> <button class="btn main" @click="review">See what {{ moves.size === 1 ? 'it' : 'they' }} would do</button><button class="btn" @click="moves = new Map()">Forget {{ moves.size === 1 ? 'it' : 'them' }}</button></div>
     </template>
     <div v-else-if="loaded && !kinds.length" class="empty"><h2>No roster has groups yet</h2><p>A roster’s definition says which of its fields are a group: <span class="mono">nevefield.groups</span>.</p></div>
     <p v-else-if="!problem" class="soft" role="status">Opening the groups …</p>

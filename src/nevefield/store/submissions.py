@@ -19,6 +19,7 @@ __all__ = [
     "StepRow",
     "Submission",
     "claim_rounds",
+    "close_submission",
     "get_answer",
     "get_attachment",
     "get_body",
@@ -35,17 +36,20 @@ __all__ = [
     "list_submissions",
     "lock_round",
     "lock_submission",
+    "rename_submission",
     "set_layout",
     "set_policy",
     "set_records",
     "set_round",
     "set_step_answers",
+    "start_from",
     "touch",
 ]
 
 BATCH = 2_000
 _COLUMNS = (
-    "s.id, s.roster_id, s.title, s.side, s.layout, s.published, s.chosen, s.day, s.due, s.policy, s.touched, s.account_id, s.at"
+    "s.id, s.roster_id, s.title, s.side, s.layout, s.published, s.chosen, s.day, s.due, s.policy, s.touched, s.account_id, s.at,"
+    " s.closed_at, s.starts_from"
 )
 _ROUND = (
     "r.id, r.submission_id, r.number, r.round_key, r.state, r.records, r.counts, r.receipt, r.done, r.problem, r.tries,"
@@ -71,6 +75,8 @@ class Submission:
     touched: int
     account_id: int | None
     at: datetime
+    closed_at: datetime | None
+    starts_from: int | None  # of a practice: the live submission whose answers it begins with
 
 
 @dataclass(frozen=True)
@@ -182,6 +188,50 @@ def set_layout(connection: Connection, number: int, layout: dict[str, Any]) -> N
     connection.run(
         "UPDATE submission SET layout = %s, touched = touched + 1 WHERE id = %s", (json.dumps(layout, ensure_ascii=False), number)
     )
+
+
+def rename_submission(connection: Connection, number: int, title: str) -> None:
+    """Give a submission another title."""
+    connection.run("UPDATE submission SET title = %s, touched = touched + 1 WHERE id = %s", (title, number))
+
+
+def close_submission(connection: Connection, number: int, at: datetime | None) -> None:
+    """Close a submission at a moment; None opens it again."""
+    connection.run("UPDATE submission SET closed_at = %s, touched = touched + 1 WHERE id = %s", (at, number))
+
+
+def start_from(connection: Connection, number: int, live: int, key: str, account_id: int | None, at: datetime) -> int:
+    """Let a practice begin with the last answers of a live submission, as a round 0 of its own.
+
+    Args:
+        connection: Inside a transaction.
+        number: The practice, with its records.
+        live: The live one.
+        key: 32 signs that no round has.
+        account_id: Who.
+        at: When.
+
+    Returns:
+        Of how many records something is held.
+    """
+    body = zlib.compress(b'{"records": [], "changes": []}', 1)
+    made = connection.insert(
+        "INSERT INTO submission_round (submission_id, number, round_key, state, records, counts, body, next_try, account_id, at,"
+        " answered_at) VALUES (%s, 0, %s, 'done', 0, '{}', %s, %s, %s, %s, %s)",
+        (number, key, body, at, account_id, at, at),
+    )
+    held = connection.run(
+        "INSERT INTO submission_line (round_id, record_id, outcome, number, sent, told)"
+        " SELECT %s, l.record_id, l.outcome, l.number, l.sent, l.told FROM submission_line l"
+        " JOIN submission_round r ON r.id = l.round_id"
+        " JOIN submission_record m ON m.record_id = l.record_id AND m.submission_id = %s"
+        " WHERE r.submission_id = %s AND r.number = (SELECT MAX(q.number) FROM submission_line k"
+        " JOIN submission_round q ON q.id = k.round_id WHERE q.submission_id = r.submission_id AND k.record_id = l.record_id)",
+        (made, number, live),
+    )
+    connection.run("UPDATE submission_round SET records = %s WHERE id = %s", (held, made))
+    connection.run("UPDATE submission SET starts_from = %s WHERE id = %s", (live, number))
+    return held
 
 
 def set_policy(connection: Connection, number: int, policy: dict[str, Any]) -> None:
@@ -309,7 +359,8 @@ def insert_lines(
     ]
     for start in range(0, len(rows), BATCH):
         connection.run_many(
-            "INSERT INTO submission_line (round_id, record_id, outcome, number, sent, told) VALUES (%s, %s, %s, %s, %s, %s)",
+            "INSERT INTO submission_line (round_id, record_id, outcome, number, sent, told) VALUES (%s, %s, %s, %s, %s, %s)"
+            " ON DUPLICATE KEY UPDATE outcome = VALUES(outcome), number = VALUES(number), told = VALUES(told)",
             rows[start : start + BATCH],
         )
 

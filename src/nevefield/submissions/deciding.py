@@ -13,7 +13,7 @@ from nevefield.proposals.changing import keep_rows
 from nevefield.store import submissions as store
 from nevefield.store.audit import insert_audit
 from nevefield.submissions.errors import WrongDecision
-from nevefield.submissions.looking import OpenSubmission, open_submission
+from nevefield.submissions.looking import OpenSubmission, open_submission, require_open
 
 if TYPE_CHECKING:
     from collections.abc import Collection
@@ -55,6 +55,7 @@ def decide(context: Context, number: int, records: Collection[int], said: Said, 
         WrongDecision: It does not fit one of the records; then nothing is decided.
     """
     opened = open_submission(context, number)
+    require_open(opened.submission)
     known = set(opened.records)
     chosen = [record for record in dict.fromkeys(records) if record in known]
     if not chosen:
@@ -141,6 +142,9 @@ def take_theirs(context: Context, number: int, records: Collection[int], fields:
         WrongDecision: Nothing would be taken over.
     """
     opened = open_submission(context, number)
+    require_open(opened.submission)
+    if opened.submission.side == "practice":
+        raise WrongDecision("This is the practice side: nothing of it goes into the roster. Put it right there by hand.")
     snapshot, definition = opened.snapshot, opened.snapshot.definition
     puts = [put for name in dict.fromkeys(fields) if (put := opened.layout.put_of(name)) is not None and put.source]
     names = [put.source for put in puts if put.source not in definition.primary_key]

@@ -17,10 +17,11 @@ from nevefield.core.submitting.standing import Decision, Line, Policy, Standing,
 from nevefield.rosters.snapshots import Cache, load_definition, load_snapshot
 from nevefield.store import rosters as roster_store
 from nevefield.store import submissions as store
-from nevefield.submissions.errors import NoSuchSubmission
+from nevefield.submissions.errors import NoSuchSubmission, WrongDecision
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
+    from collections.abc import Collection, Mapping, Sequence
+    from datetime import date
 
     from nevefield.context import Context
     from nevefield.core.snapshot import Snapshot
@@ -36,7 +37,10 @@ __all__ = [
     "open_submission",
     "outcomes_by_round",
     "parts_of",
+    "places_on",
+    "ready_of",
     "references",
+    "require_open",
 ]
 
 ON_WAY = "on its way"
@@ -63,6 +67,8 @@ class OpenSubmission:
     tally: Tally
     told: Mapping[int, RoundTold]  # by round that was answered
     joining: tuple[int, ...]  # records that belong into it by now and are not in it
+    listed: Sequence[store.LineRow]  # everything that was answered, in the order of the rounds
+    requests: Mapping[int, tuple[StepRow, ...]]  # record -> changes of theirs that were asked for, the last last
     on_way: Mapping[int, int]  # record -> the round that it was sent in, or is about to be, and that has no answer yet
 
     def why(self, record: int) -> str:
@@ -76,13 +82,25 @@ class OpenSubmission:
         return [record for record in self.records if self.standings[record].is_sendable]
 
     def kind_of(self, record: int) -> str:
-        """Say what the next round sends a record as: first, corrected, changes (theirs is asked to change), numbers."""
+        """Say what the next round sends a record as.
+
+        first; corrected (it was rejected, and differs now); changes (theirs is asked to change); numbers; changed (it was
+        accepted, and the roster has changed since); again (the answer said nothing of it, or it goes as it was).
+        """
         line, step, standing = self.lines.get(record), self.steps.get(record), self.standings[record]
         if line is None:
             return "first"
         if step is not None and step.kind == "right" and step.after_round >= line.round:
             return "changes"
-        return "numbers" if standing.asked else "corrected"
+        if standing.asked:
+            return "numbers"
+        if line.outcome in ("accepted", "warned"):
+            return "changed"
+        return "corrected" if standing.moved and line.outcome in ("rejected", "to number") else "again"
+
+    def told_of(self, number: int) -> list[store.LineRow]:
+        """List what was answered in a round, by its number."""
+        return [line for line in self.listed if line.round == number]
 
     def roots(self, record: int) -> list[str]:
         """List the rules by which a record was rejected, without mere consequences."""
@@ -131,12 +149,27 @@ def load_submission(connection: Connection, number: int) -> Submission:
     return found
 
 
+def require_open(submission: Submission) -> Submission:
+    """See that a submission was not closed.
+
+    Raises:
+        WrongDecision: It was.
+    """
+    if submission.closed_at is not None:
+        raise WrongDecision("This submission is closed. Open it again, then it goes on.")
+    return submission
+
+
 def find_places(snapshot: Snapshot, chosen: Any, submission: Submission) -> np.ndarray:
     """Find the places of the records of which a submission's condition holds on its day."""
+    return places_on(snapshot, chosen, submission.day)
+
+
+def places_on(snapshot: Snapshot, chosen: Any, day: date) -> np.ndarray:
+    """Find the places of the records of which a condition holds on a day; all for no condition."""
     if chosen is None:
         return np.arange(len(snapshot))
-    inside = holds(chosen, lambda name: snapshot.columns[name], len(snapshot), submission.day)
-    return np.flatnonzero(inside)
+    return np.flatnonzero(holds(chosen, lambda name: snapshot.columns[name], len(snapshot), day))
 
 
 def open_submission(context: Context, number: int) -> OpenSubmission:
@@ -170,6 +203,7 @@ def _work_out(connection: Connection, submission: Submission, roster: Roster) ->
     written = write_records(layout, snapshot, np.array([where[record] for record in there], np.intp))
     rows = dict(zip(there, written, strict=True))
     listed = store.list_lines(connection, submission.id)
+    answered = {(one.round, one.record) for one in listed}
     lines = {
         one.record: Line(
             one.round,
@@ -182,7 +216,12 @@ def _work_out(connection: Connection, submission: Submission, roster: Roster) ->
         )
         for one in listed
     }
-    steps = {one.record: one for one in store.list_steps(connection, submission.id)}
+    decided = store.list_steps(connection, submission.id)
+    steps = {one.record: one for one in decided}
+    requests: dict[int, list[StepRow]] = defaultdict(list)
+    for one in decided:
+        if one.kind == "right":
+            requests[one.record].append(one)
     broken = {
         rule: tuple(there[place] for place in some) for rule, some in find_known(published, written, submission.day).items()
     }
@@ -218,7 +257,9 @@ def _work_out(connection: Connection, submission: Submission, roster: Roster) ->
         tally,
         outcomes_by_round(listed),
         joining,
-        _find_on_way(connection, submission.id, layout.reference.to, references(layout, rows, lines)),
+        listed,
+        {record: tuple(some) for record, some in requests.items()},
+        _find_on_way(connection, submission.id, layout.reference.to, references(layout, rows, lines), answered),
     )
 
 
@@ -229,13 +270,20 @@ def references(layout: Layout, rows: Mapping[int, Mapping[str, str]], lines: Map
     return found | {line.sent.get(name, ""): record for record, line in lines.items()}
 
 
-def _find_on_way(connection: Connection, submission_id: int, reference: str, refs: Mapping[str, int]) -> dict[int, int]:
-    """List the records that a round is sending, with its number; once it is taken in, none is on its way."""
+def _find_on_way(
+    connection: Connection,
+    submission_id: int,
+    reference: str,
+    refs: Mapping[str, int],
+    answered: Collection[tuple[int, int]],
+) -> dict[int, int]:
+    """List the records that a round is sending and has no answer to, with its number; once it is taken in, none is on its way."""
     found: dict[int, int] = {}
     for one in store.list_rounds(connection, submission_id):
         if one.state in UNDER_WAY and one.state != "taken":
             sent = json.loads(store.get_body(connection, one.id))["records"]
-            found |= {refs[row[reference]]: one.number for row in sent if row.get(reference) in refs}
+            mine = (refs[row[reference]] for row in sent if row.get(reference) in refs)
+            found |= {record: one.number for record in mine if (one.number, record) not in answered}
     return found
 
 
@@ -243,16 +291,32 @@ def _decision(step: StepRow | None) -> Decision | None:
     return Decision(step.kind, step.value, step.reason, step.after_round) if step is not None else None
 
 
-def parts_of(opened: OpenSubmission, name: str) -> list[tuple[str, int, int]]:
-    """Count by the values of a field the records that are accepted, and all; in the order of the values."""
+def parts_of(opened: OpenSubmission, name: str) -> list[tuple[str, int, int, int]]:
+    """Count by the values of a field the records that are accepted, all, and those that are ready; in the order of the values."""
     column = opened.snapshot.columns[name]
     found: dict[str, list[int]] = {}
     for record in opened.records:
         if record in opened.place:
-            sizes = found.setdefault(column.at(opened.place[record]) or "", [0, 0])
+            sizes = found.setdefault(column.at(opened.place[record]) or "", [0, 0, 0])
             sizes[0] += opened.standings[record].state == "accepted"
             sizes[1] += 1
-    return [(value, done, size) for value, (done, size) in sorted(found.items())]
+            sizes[2] += opened.standings[record].is_sendable
+    return [(value, done, size, ready) for value, (done, size, ready) in sorted(found.items())]
+
+
+def ready_of(opened: OpenSubmission, part: tuple[str, str] | None) -> list[int]:
+    """List the records that the next round takes: all that are ready, or those of a part: a field and its value.
+
+    Raises:
+        WrongDecision: The roster has no such field.
+    """
+    if part is None:
+        return opened.ready
+    name, value = part
+    if name not in opened.snapshot.columns:
+        raise WrongDecision(f"There is no field {name!r} in {opened.roster.title}; choose another part.")
+    column = opened.snapshot.columns[name]
+    return [one for one in opened.ready if one in opened.place and (column.at(opened.place[one]) or "") == value]
 
 
 @dataclass

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import TYPE_CHECKING, Any
 
 from nevefield.authority.client import Authority
@@ -15,16 +16,30 @@ from nevefield.store import rosters as roster_store
 from nevefield.store import submissions as store
 from nevefield.store.audit import insert_audit
 from nevefield.submissions.errors import NoAuthority, WrongDecision
-from nevefield.submissions.looking import find_places, load_submission, open_submission
+from nevefield.submissions.looking import UNDER_WAY, find_places, load_submission, open_submission, places_on, require_open
 
 if TYPE_CHECKING:
     from datetime import date
 
     from nevefield.context import Context
 
-__all__ = ["authority_of", "begin_submission", "change_layout", "plan_layout", "set_policy", "take_in", "translate_code"]
+__all__ = [
+    "MOST_PARTS",
+    "authority_of",
+    "begin_submission",
+    "change_layout",
+    "close",
+    "count_records",
+    "join_conditions",
+    "plan_layout",
+    "rename",
+    "set_policy",
+    "take_in",
+    "translate_code",
+]
 
 SIDES = ("practice", "live")
+MOST_PARTS = 40  # values of a field by which records are counted
 
 
 def authority_of(context: Context, side: str) -> Authority:
@@ -52,6 +67,8 @@ def begin_submission(
     due: date | None = None,
     policy: dict[str, Any] | None = None,
     published: dict[str, Any] | None = None,
+    starts_from: int | None = None,
+    key: str = "",
 ) -> int:
     """Begin a submission with the records of which a condition holds.
 
@@ -67,6 +84,8 @@ def begin_submission(
         due: By when it must be accepted.
         policy: What is decided of numbers without asking: `{"none": "new", "one": 95}`.
         published: What the authority publishes; asked of it when None.
+        starts_from: Of a practice: the live submission of the roster whose last answers it begins with.
+        key: 32 signs that no round has, for the round by which it begins so.
 
     Returns:
         Its number.
@@ -106,8 +125,83 @@ def begin_submission(
         if not len(places):
             raise WrongDecision(f"It would take in nobody: the condition holds of no record of {roster.title} on {say_day(day)}.")
         store.set_records(connection, number, snapshot.ids[places].tolist())
+        if starts_from is not None:
+            live = load_submission(connection, starts_from)
+            if side != "practice" or live.side != "live" or live.roster_id != roster.id:
+                raise WrongDecision("Only a practice begins with what the live side holds, of the same roster.")
+            store.start_from(connection, number, starts_from, key, account_id, context.now())
         insert_audit(connection, "submission", made["title"], account_id, context.now(), submission=number, records=len(places))
     return number
+
+
+def join_conditions(earlier: Any, more: Any, *, instead: bool) -> Any:
+    """Put a condition beside the earlier one, so that both must hold; or in its place.
+
+    >>> join_conditions({"field": "site", "is": "N"}, {"field": "year", "is": "1"}, instead=False)
+    {'all': [{'field': 'site', 'is': 'N'}, {'field': 'year', 'is': '1'}]}
+    """
+    if more is None or earlier is None or instead:
+        return earlier if more is None else more
+    return {"all": [earlier, more]}
+
+
+def count_records(context: Context, roster_name: str, chosen: Any, day: date) -> tuple[int, dict[str, dict[str, int]]]:
+    """Count whom a submission would take in, and by the coded fields that part people, before it is begun.
+
+    Returns:
+        How many; and by field how many of each value.
+
+    Raises:
+        NoSuchRoster: There is none.
+        WrongDefinition: The condition says something that cannot be.
+    """
+    with context.database.transaction() as connection:
+        roster = require_roster(connection, roster_name)
+        definition, snapshot = load_definition(connection, roster), load_snapshot(connection, roster)
+    if chosen is not None:
+        check_condition(chosen, "chosen", definition.by_name)
+    places = places_on(snapshot, chosen, day)
+    parts = {}
+    for one in definition.fields:
+        if one.code_list and not one.several:
+            counts = Counter(text for text in snapshot.columns[one.name].rows(places) if text)
+            if 1 < len(counts) <= MOST_PARTS:
+                parts[one.name] = dict(sorted(counts.items()))
+    return len(places), parts
+
+
+def rename(context: Context, number: int, title: str, account_id: int | None) -> None:
+    """Give a submission another title.
+
+    Raises:
+        NoSuchSubmission: There is none.
+        WrongDecision: The title is empty.
+    """
+    if not title.strip():
+        raise WrongDecision("A submission needs a title.")
+    with context.database.transaction() as connection:
+        before = load_submission(connection, number)
+        store.rename_submission(connection, number, title.strip()[:200])
+        insert_audit(
+            connection, "submission-renamed", title.strip(), account_id, context.now(), submission=number, before=before.title
+        )
+
+
+def close(context: Context, number: int, account_id: int | None, *, back: bool = False) -> None:
+    """Close a submission, or open it again: a closed one is looked at, and nothing of it is sent or decided.
+
+    Raises:
+        NoSuchSubmission: There is none.
+        WrongDecision: A round of it is under way.
+    """
+    with context.database.transaction() as connection:
+        store.lock_submission(connection, number)
+        submission = load_submission(connection, number)
+        if not back and (waiting := next((one for one in store.list_rounds(connection, number) if one.state in UNDER_WAY), None)):
+            raise WrongDecision(f"Round {waiting.number} is under way: wait for its answer, then close it.")
+        store.close_submission(connection, number, None if back else context.now())
+        word = "submission-opened" if back else "submission-closed"
+        insert_audit(connection, word, submission.title, account_id, context.now(), submission=number)
 
 
 def plan_layout(context: Context, roster_name: str, side: str) -> tuple[dict[str, Any], dict[str, Any]]:
@@ -140,7 +234,7 @@ def change_layout(context: Context, number: int, layout: dict[str, Any], account
     """
     with context.database.transaction() as connection:
         store.lock_submission(connection, number)
-        submission = load_submission(connection, number)
+        submission = require_open(load_submission(connection, number))
         roster = roster_store.get_roster_by_id(connection, submission.roster_id)
         if roster is not None:
             definition = load_definition(connection, roster)
@@ -156,6 +250,7 @@ def take_in(context: Context, number: int, account_id: int | None) -> int:
         NoSuchSubmission: There is none.
     """
     opened = open_submission(context, number)
+    require_open(opened.submission)
     with context.database.transaction() as connection:
         store.set_records(connection, number, opened.joining)
         store.touch(connection, number)
@@ -175,7 +270,7 @@ def translate_code(context: Context, number: int, to: str, ours: str, theirs: st
     """
     with context.database.transaction() as connection:
         store.lock_submission(connection, number)
-        submission = load_submission(connection, number)
+        submission = require_open(load_submission(connection, number))
         published = read_published(submission.published)
         if not any(one.get("to") == to and "from" in one for one in submission.layout["fields"]):
             raise WrongDecision(f"None of our fields goes to {to!r}.")
@@ -195,6 +290,6 @@ def set_policy(context: Context, number: int, none: bool, one: float | None, acc
     if one is not None and not 80 <= one <= 100:
         raise WrongDecision("The only holder is taken from a score of 80 to 100 on, or never.")
     with context.database.transaction() as connection:
-        submission = load_submission(connection, number)
+        submission = require_open(load_submission(connection, number))
         store.set_policy(connection, number, {"none": "new" if none else "", "one": one})
         insert_audit(connection, "policy", submission.title, account_id, context.now(), submission=number, none=none, one=one)

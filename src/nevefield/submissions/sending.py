@@ -9,6 +9,7 @@ import base64
 import csv
 import io
 import json
+from collections import Counter
 from datetime import timedelta
 from typing import TYPE_CHECKING, Any
 
@@ -23,28 +24,58 @@ from nevefield.rosters.looking import safe_cell
 from nevefield.store import jobs as job_store
 from nevefield.store import submissions as store
 from nevefield.store.audit import insert_audit
-from nevefield.submissions.errors import NoAuthority, NoSuchRound, NothingToSend, RoundUnderWay, WrongAnswer, WrongDecision
-from nevefield.submissions.looking import UNDER_WAY, OpenSubmission, load_submission, open_submission, references
+from nevefield.submissions.errors import NoAuthority, NoSuchRound, NothingToSend, RoundUnderWay, WrongDecision
+from nevefield.submissions.looking import (
+    UNDER_WAY,
+    OpenSubmission,
+    load_submission,
+    open_submission,
+    ready_of,
+    references,
+    require_open,
+)
 from nevefield.submissions.opening import authority_of
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Sequence
 
     from nevefield.authority.client import Authority
     from nevefield.context import Context
     from nevefield.store.connection import Connection
     from nevefield.store.submissions import Round, StepRow
 
-__all__ = ["advance", "bring_answer", "build_round", "queue_rounds", "send_again", "write_body"]
+__all__ = [
+    "OUTCOMES",
+    "advance",
+    "build_round",
+    "line_of",
+    "put_round",
+    "queue_rounds",
+    "said_of_changes",
+    "say_strays",
+    "send_again",
+    "take_in_and_number",
+    "write_body",
+]
 
 FIRST_WAIT, LONGEST_WAIT = 0.5, 60.0  # seconds between questions to the authority; the wait grows by half each time
+KINDS = ("first", "corrected", "changes", "numbers", "changed", "again")  # as what a round sends a record
 OUTCOMES = ("accepted", "warned", "rejected", "to number")
 
 
 def build_round(
-    context: Context, number: int, account_id: int | None, key: str, *, seen: int | None = None, by_hand: bool = False
+    context: Context,
+    number: int,
+    account_id: int | None,
+    key: str,
+    *,
+    seen: int | None = None,
+    by_hand: bool = False,
+    part: tuple[str, str] | None = None,
 ) -> int:
-    """Keep a round with all that is ready: records never sent, corrections, changes asked for, numbers decided.
+    """Keep a round with all that is ready, or with what is ready of a part.
+
+    Ready are records never sent, corrections, changes asked for, numbers decided.
 
     Args:
         context: Database and clock.
@@ -53,6 +84,7 @@ def build_round(
         key: 32 signs that no other round has; made by the caller.
         seen: The submission's count as somebody saw it.
         by_hand: Whether it goes as a file that somebody takes there.
+        part: A field of ours and its value: only those; None for all.
 
     Returns:
         The round's number in the store.
@@ -66,7 +98,8 @@ def build_round(
     if not by_hand and not context.settings.registry_url:
         raise NoAuthority
     opened = open_submission(context, number)
-    records = opened.ready
+    require_open(opened.submission)
+    records = ready_of(opened, part)
     with context.database.transaction() as connection:
         touched = store.lock_submission(connection, number)
         rounds = store.list_rounds(connection, number)
@@ -78,11 +111,12 @@ def build_round(
             raise NothingToSend
         body, counts = _body_of(connection, opened, records)
         data = json.dumps(body, ensure_ascii=False).encode()
-        made = store.insert_round(connection, number, len(rounds) + 1, key, data, len(records), counts, account_id, context.now())
+        following = max((one.number for one in rounds), default=0) + 1
+        made = store.insert_round(connection, number, following, key, data, len(records), counts, account_id, context.now())
         if by_hand:
             store.set_round(connection, made, state="byhand")
         store.touch(connection, number)
-        title = f"{opened.submission.title}, round {len(rounds) + 1}"
+        title = f"{opened.submission.title}, round {following}"
         insert_audit(
             connection, "round", title, account_id, context.now(), submission=number, records=len(records), by_hand=by_hand
         )
@@ -92,7 +126,7 @@ def build_round(
 def _body_of(connection: Connection, opened: OpenSubmission, records: list[int]) -> tuple[dict[str, Any], dict[str, int]]:
     layout = opened.layout
     written, changes = [], []
-    counts = {"first": 0, "corrected": 0, "changes": 0, "numbers": 0}
+    counts = dict.fromkeys(KINDS, 0)
     for record in records:
         row = opened.rows[record] | {layout.asked: opened.standings[record].asked}
         written.append(row)
@@ -165,9 +199,9 @@ def advance(context: Context, round_id: int, progress: Callable[[str, int, int],
                 _talk(context, client, one, progress)
             finally:
                 client.close()
-        return _take_in_and_number(context, round_id, progress)
+        return take_in_and_number(context, round_id, progress)
     except Refused as error:
-        _put(context, one, "built", "sent", state="refused", problem=str(error)[:500])
+        put_round(context, one, "built", "sent", state="refused", problem=str(error)[:500])
     except AuthorityError as error:
         _wait(context, one, str(error))
     return _state(context, round_id)
@@ -186,7 +220,7 @@ def _talk(context: Context, client: Authority, one: Round, progress: Callable[[s
             body = store.get_body(connection, one.id)
         receipt = client.send(one.key, body)
         values = {"state": "sent", "receipt": receipt[:100], "sent_at": context.now(), "problem": "", "tries": 0}
-        _put(context, one, "built", **values)
+        put_round(context, one, "built", **values)
     state, done, total = client.state(receipt)
     progress("The authority is at work", done, total)
     if state != "answered":
@@ -196,10 +230,11 @@ def _talk(context: Context, client: Authority, one: Round, progress: Callable[[s
         return
     answer = client.answer(receipt)
     data = json.dumps(answer, ensure_ascii=False).encode()
-    _put(context, one, "built", "sent", state="answered", answer=data, answered_at=context.now(), done=one.records, problem="")
+    values = {"state": "answered", "answer": data, "answered_at": context.now(), "done": one.records, "problem": ""}
+    put_round(context, one, "built", "sent", **values)
 
 
-def _put(context: Context, one: Round, *before: str, **values: Any) -> None:
+def put_round(context: Context, one: Round, *before: str, **values: Any) -> None:
     """Set columns of a round that is in one of some states still, and let everybody look at it anew.
 
     Two workers may bring the same round on when one of them waits long for the authority: the later never puts it back.
@@ -229,7 +264,8 @@ def _state(context: Context, round_id: int) -> str:
     return one.state if one is not None else ""
 
 
-def _take_in_and_number(context: Context, round_id: int, progress: Callable[[str, int, int], None]) -> str:
+def take_in_and_number(context: Context, round_id: int, progress: Callable[[str, int, int], None]) -> str:
+    """Take in the answer of a round that has one, then let its numbers into the roster; return its state."""
     state = _state(context, round_id)
     if state == "answered":
         progress("Taking the answer in", 0, 0)
@@ -258,41 +294,54 @@ def _take_answer_in(context: Context, round_id: int) -> None:
     for found in answer["results"]:
         if isinstance(found, dict):
             results.setdefault(str(found.get("ref", "")), found)
-    lines, strays = [], 0
+    had = {line.record for line in opened.told_of(one.number)}  # answered by a part of the answer that came before
+    lines, strays = [], []
     rows = {row[reference]: row for row in sent["records"]}
     for ref, row in rows.items():
-        if ref in refs:
-            lines.append(_line(refs[ref], row, results.pop(ref, {}), number))
+        if ref in refs and (ref in results or refs[ref] not in had):
+            lines.append(line_of(refs[ref], row, results.pop(ref, {}), number))
     for ref, found in results.items():  # the authority has changed its mind about a record of an earlier round
         record = refs.get(ref)
         if record is None or record not in opened.lines:
-            strays += 1
+            strays.append(ref)
             continue
-        lines.append(_line(record, dict(opened.lines[record].sent), found, number))
-    tally: dict[str, int] = {}
-    for _, outcome, _, _, _ in lines:
-        tally[outcome or "unanswered"] = tally.get(outcome or "unanswered", 0) + 1
-    said = {
-        int(change["id"]): f"{change.get('state', '')}: {change.get('text', '')}"
-        for change in answer.get("changes", [])
-        if isinstance(change, dict) and str(change.get("id", "")).isdigit()
-    }
+        lines.append(line_of(record, dict(opened.lines[record].sent), found, number))
+    of_round = {line.record: line.outcome for line in opened.told_of(one.number)} | {line[0]: line[1] for line in lines}
+    tally = dict(Counter(outcome or "unanswered" for outcome in of_round.values()))
+    said = said_of_changes(answer)
     with context.database.transaction() as connection:
         if store.lock_round(connection, round_id) != "answered":
             return
         store.insert_lines(connection, round_id, lines)
         store.set_step_answers(connection, one.submission_id, said)
-        problem = (
-            f"The answer speaks of {strays} records that are not in this submission; they were passed over." if strays else ""
-        )
+        problem = say_strays(strays)
         counts = {**one.counts, **tally}
         store.set_round(connection, round_id, state="taken", counts=counts, problem=problem, next_try=context.now(), tries=0)
         store.touch(connection, one.submission_id)
 
 
-def _line(
+def said_of_changes(answer: dict[str, Any]) -> dict[int, str]:
+    """List by the number of the step what the authority says to changes that were asked for."""
+    return {
+        int(change["id"]): f"{change.get('state', '')}: {change.get('text', '')}"
+        for change in answer.get("changes", [])
+        if isinstance(change, dict) and str(change.get("id", "")).isdigit()
+    }
+
+
+def say_strays(strays: Sequence[str]) -> str:
+    """Say which references of an answer are of nobody here."""
+    if not strays:
+        return ""
+    shown = ", ".join(repr(one) for one in strays[:5]) + (" …" if len(strays) > 5 else "")
+    records = "1 record that is" if len(strays) == 1 else f"{len(strays)} records that are"
+    return f"The answer speaks of {records} not in this submission, passed over: {shown}."
+
+
+def line_of(
     record: int, row: dict[str, str], found: dict[str, Any], number: str
 ) -> tuple[int, str, str, dict[str, str], dict[str, Any]]:
+    """Make what is kept of a record in a round: record, outcome, number, what was sent, what was told."""
     outcome = str(found.get("outcome", ""))
     told = {name: found[name] for name in ("rules", "held", "candidates") if found.get(name)}
     if outcome == "accepted":
@@ -322,12 +371,14 @@ def _let_numbers_in(context: Context, round_id: int) -> None:
         pass
     except (IntakeError, RosterError) as error:
         problem = f"Its numbers wait as an intake of their own, on the desk: {error}"
-    _put(context, one, "taken", state="done", problem=problem[:500])
+    put_round(context, one, "taken", state="done", problem=problem[:500])
 
 
 def _keep_numbers(context: Context, one: Round) -> int | None:
     """Keep the numbers that the roster has not yet as an intake; None when there are none."""
     opened = open_submission(context, one.submission_id)
+    if opened.submission.side == "practice":
+        return None  # nothing of the practice side goes into a roster
     name, to = opened.layout.number.source, opened.layout.number.to
     rows, places = [], []
     for record, line in opened.lines.items():
@@ -386,65 +437,3 @@ def write_body(context: Context, round_id: int, kind: str) -> bytes:
     writer.writeheader()
     writer.writerows({name: safe_cell(value) for name, value in row.items()} for row in records)
     return b"\xef\xbb\xbf" + text.getvalue().encode()
-
-
-def bring_answer(context: Context, round_id: int, data: bytes, account_id: int | None) -> str:
-    """Take an answer that somebody brings as a file: the authority's JSON, or CSV with REF, OUTCOME, NUMBER, RULES.
-
-    Returns:
-        The round's state.
-
-    Raises:
-        NoSuchRound: There is none that waits for it.
-        WrongAnswer: It is no answer to this round.
-    """
-    with context.database.transaction() as connection:
-        one = store.get_round(connection, round_id)
-        if one is None or one.state not in ("byhand", "built", "sent", "refused"):
-            raise NoSuchRound(round_id)
-        sent = json.loads(store.get_body(connection, round_id))
-        reference = load_submission(connection, one.submission_id).layout["reference"]["to"]
-    answer = _read_answer(data)
-    mine = {row[reference] for row in sent["records"]}
-    known = sum(str(found.get("ref", "")) in mine for found in answer["results"] if isinstance(found, dict))
-    if not known:
-        raise WrongAnswer(f"None of its records was sent in round {one.number}: this is the answer to something else.")
-    written = json.dumps(answer, ensure_ascii=False).encode()
-    values = {"state": "answered", "answer": written, "answered_at": context.now(), "done": one.records, "problem": ""}
-    _put(context, one, "byhand", "built", "sent", "refused", **values)
-    with context.database.transaction() as connection:
-        insert_audit(connection, "answer-by-hand", f"round {one.number}", account_id, context.now(), submission=one.submission_id)
-    return _take_in_and_number(context, round_id, lambda doing, done, total: None)
-
-
-def _read_answer(data: bytes) -> dict[str, Any]:
-    """Read an answer.
-
-    Raises:
-        WrongAnswer: It is none.
-    """
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise WrongAnswer("An answer is JSON or CSV in UTF-8.") from error
-    if text.lstrip()[:1] == "{":
-        try:
-            found = json.loads(text)
-        except json.JSONDecodeError as error:
-            raise WrongAnswer(f"This JSON breaks off or is damaged at line {error.lineno}.") from error
-        if not isinstance(found.get("results"), list):
-            raise WrongAnswer("An answer has results.")
-        return {"results": found["results"], "changes": found.get("changes", [])}
-    rows = list(csv.DictReader(io.StringIO(text)))
-    if not rows or not {"REF", "OUTCOME"} <= set(rows[0]):
-        raise WrongAnswer("An answer as CSV has the columns REF, OUTCOME, NUMBER and RULES.")
-    results = [
-        {
-            "ref": row["REF"] or "",
-            "outcome": (row["OUTCOME"] or "").strip().lower(),
-            "number": row.get("NUMBER") or "",
-            "rules": (row.get("RULES") or "").replace(";", " ").split(),
-        }
-        for row in rows
-    ]
-    return {"results": results, "changes": []}

@@ -108,6 +108,11 @@ def search(query: models.SearchQuery) -> Response:
         for one in intake_store.list_intakes(connection, allowed, text=named, limit=FILES_FOUND) if line else ():
             place = f"/intakes/{one.id}/problems?line={line}"
             hits.append(models.Hit(kind="line", title=f"Line {line}", detail=one.title, place=place))
+        for sent in list_submissions(connection):
+            if sent.roster_id in allowed and text.casefold() in sent.title.casefold():
+                detail = "practice side" if sent.side == "practice" else "live side"
+                place = f"/submissions/{sent.id}/contents"
+                hits.append(models.Hit(kind="submission", title=sent.title, detail=f"submission, {detail}", place=place))
         for roster, _ in roster_store.list_rosters(connection):
             if roster.id not in allowed:
                 continue
@@ -171,7 +176,7 @@ def get_desk() -> Response:
                 for one, _, undone in reversed(sets)
             ]
             rosters.append(models.RosterOnDesk(name=roster.name, title=roster.title, records=count, history=history))
-        sent = [one for one in list_submissions(connection) if one.roster_id in allowed]
+        sent = [one for one in list_submissions(connection) if one.roster_id in allowed and one.closed_at is None]
     items += [_submitted(open_submission(context(), one.id)) for one in sent]
     items = [one for one in items if one.lead]
     order = {"stop": 0, "ask": 1, "note": 2}

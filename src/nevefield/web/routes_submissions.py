@@ -5,17 +5,19 @@ from __future__ import annotations
 import base64
 import binascii
 import uuid
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from flask import Response, request
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
+from nevefield.core.conditions import say_condition
 from nevefield.core.submitting.published import read_published
 from nevefield.rosters.errors import NoSuchRecord
 from nevefield.rosters.snapshots import load_codes, load_definition, require_roster
 from nevefield.store import rosters as roster_store
 from nevefield.store import submissions as store
+from nevefield.submissions.answering import bring_answer, end_by_hand
 from nevefield.submissions.deciding import Said, decide, take_theirs
 from nevefield.submissions.errors import NoSuchRound, WrongAnswer, WrongDecision
 from nevefield.submissions.looking import load_submission, open_submission
@@ -23,12 +25,16 @@ from nevefield.submissions.opening import (
     authority_of,
     begin_submission,
     change_layout,
+    close,
+    count_records,
+    join_conditions,
     plan_layout,
+    rename,
     set_policy,
     take_in,
     translate_code,
 )
-from nevefield.submissions.sending import bring_answer, build_round, send_again, write_body
+from nevefield.submissions.sending import build_round, send_again, write_body
 from nevefield.web import models
 from nevefield.web import submission_models as shapes
 from nevefield.web.access import account, context, needs, roster_ids
@@ -40,8 +46,12 @@ from nevefield.web.submission_answers import (
     overview_answer,
     people_answer,
     person_answer,
+    requests_answer,
     rules_answer,
 )
+
+if TYPE_CHECKING:
+    from nevefield.store.submissions import Submission
 
 __all__ = ["submission_api"]
 
@@ -65,11 +75,11 @@ def list_submissions() -> Any:
 @needs(Level.PREPARE, of="roster")
 def post_submission(path: models.NamePath, body: shapes.BeginIn) -> Any:
     """Begin a submission."""
-    layout, policy, published, chosen = body.layout, None, None, body.chosen
+    layout, published, chosen = body.layout, None, body.chosen
     if body.like is not None:
-        with context().database.transaction() as connection:
-            like = load_submission(connection, body.like)
-        layout, policy, chosen = layout or like.layout, like.policy, chosen or like.chosen
+        like = _like(body.like, path.name)
+        # What is decided of numbers without asking is not taken over: that is said anew each time.
+        layout, chosen = layout or like.layout, join_conditions(like.chosen, chosen, instead=body.instead)
         published = like.published if not context().settings.registry_url else None
     if layout is None:
         raise WrongDecision("Say where our fields go: a layout, or a submission that had one.")
@@ -83,10 +93,68 @@ def post_submission(path: models.NamePath, body: shapes.BeginIn) -> Any:
         layout=layout,
         chosen=chosen,
         due=body.due,
-        policy=policy,
         published=published,
+        starts_from=body.starts_from,
+        key=uuid.uuid4().hex,
     )
     return answer(shapes.BeganOut(submission=number), 201)
+
+
+def _like(number: int, roster_name: str) -> Submission:
+    """Find an earlier submission of the same roster, which is followed."""
+    with context().database.transaction() as connection:
+        like = load_submission(connection, number)
+        if like.roster_id != require_roster(connection, roster_name).id:
+            raise WrongDecision("The earlier submission is of another roster; choose one of this.")
+    return like
+
+
+@submission_api.post("/rosters/<name>/submission-count", responses={200: shapes.CountOut})
+@needs(Level.PREPARE, of="roster")
+def post_count(path: models.NamePath, body: shapes.CountIn) -> Any:
+    """Count whom a submission would take in, before it is begun."""
+    earlier = _like(body.like, path.name).chosen if body.like is not None else None
+    chosen = join_conditions(earlier, body.chosen, instead=body.instead)
+    records, parts = count_records(context(), path.name, chosen, body.day)
+    with context().database.transaction() as connection:
+        definition, codes = load_definition(connection, require_roster(connection, path.name)), load_codes(connection)
+
+    def label(name: str, value: str) -> str:
+        code = codes[definition.by_name[name].code_list].by_code.get(value)
+        return code.label or value if code else value
+
+    listed = [
+        shapes.CountedPart(
+            title=definition.title_of(name),
+            parts=[{"value": value, "label": label(name, value), "records": size} for value, size in found.items()],
+        )
+        for name, found in parts.items()
+    ]
+    said = say_condition(chosen, definition.title_of) if chosen is not None else ""
+    return answer(shapes.CountOut(records=records, said=said, parts=listed))
+
+
+@submission_api.post("/submissions/<int:submission_id>/rename", responses={200: models.Done})
+@needs(Level.PREPARE, of="submission")
+def post_rename(path: shapes.SubmissionPath, body: shapes.RenameIn) -> Any:
+    """Give it another title."""
+    rename(context(), path.submission_id, body.title, account().id)
+    return answer(models.Done(done=True))
+
+
+@submission_api.post("/submissions/<int:submission_id>/close", responses={200: models.Done})
+@needs(Level.APPROVE, of="submission")
+def post_close(path: shapes.SubmissionPath, body: shapes.CloseIn) -> Any:
+    """Close it, or open it again."""
+    close(context(), path.submission_id, account().id, back=body.back)
+    return answer(models.Done(done=True))
+
+
+@submission_api.get("/submissions/<int:submission_id>/requests", responses={200: shapes.RequestsOut})
+@needs(Level.LOOK, of="submission")
+def get_requests(path: shapes.SubmissionPath) -> Any:
+    """List the changes of theirs that were asked for, with what became of each."""
+    return answer(requests_answer(open_submission(context(), path.submission_id)))
 
 
 @submission_api.get("/rosters/<name>/submission-layout", responses={200: shapes.LayoutOut})
@@ -231,7 +299,8 @@ def post_take_in(path: shapes.SubmissionPath) -> Any:
 def post_send(path: shapes.SubmissionPath, body: shapes.SendIn) -> Any:
     """Send all that is ready as the next round."""
     key = uuid.uuid4().hex
-    number = build_round(context(), path.submission_id, account().id, key, seen=body.seen, by_hand=body.by_hand)
+    part = (body.part, body.value) if body.part else None
+    number = build_round(context(), path.submission_id, account().id, key, seen=body.seen, by_hand=body.by_hand, part=part)
     return answer(shapes.SentOut(round=number), 201)
 
 
@@ -240,6 +309,14 @@ def post_send(path: shapes.SubmissionPath, body: shapes.SendIn) -> Any:
 def post_again(path: shapes.RoundPath) -> Any:
     """Send a round again that the authority refused."""
     send_again(context(), path.round_id, account().id)
+    return answer(models.Done(done=True))
+
+
+@submission_api.post("/rounds/<int:round_id>/end", responses={200: models.Done})
+@needs(Level.APPROVE, of="round")
+def post_end(path: shapes.RoundPath) -> Any:
+    """End a round by hand of which a part was answered: what has no answer goes again."""
+    end_by_hand(context(), path.round_id, account().id)
     return answer(models.Done(done=True))
 
 

@@ -8,6 +8,7 @@ from dataclasses import asdict
 from typing import TYPE_CHECKING, Any, cast
 
 from nevefield.core.columns.titles import name_person, person_key
+from nevefield.core.conditions import say_condition
 from nevefield.core.submitting.forecast import say_forecast
 from nevefield.core.submitting.layout import means_same, our_value
 from nevefield.core.submitting.standing import QUESTION
@@ -15,6 +16,7 @@ from nevefield.rosters.snapshots import load_codes
 from nevefield.store import records as record_store
 from nevefield.store import submissions as store
 from nevefield.submissions.looking import OpenSubmission, parts_of
+from nevefield.submissions.opening import MOST_PARTS
 from nevefield.web import submission_models as shapes
 from nevefield.web.access import context, level_in
 
@@ -26,7 +28,7 @@ if TYPE_CHECKING:
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition, Field
     from nevefield.core.submitting.published import Published
-    from nevefield.store.submissions import Round
+    from nevefield.store.submissions import Round, StepRow
 
 __all__ = [
     "held_answer",
@@ -35,12 +37,14 @@ __all__ = [
     "overview_answer",
     "people_answer",
     "person_answer",
+    "requests_answer",
     "rules_answer",
     "tally_answer",
 ]
 
 FIRST = 40  # people of a rule that are given with it
-PARTS = ("campus", "programme", "department")
+PARTS_SHOWN = 3  # fields by which records are counted in parts
+REQUESTS_SHOWN = 500
 STATES = {
     "built": "about to be sent",
     "sent": "the authority is at work",
@@ -81,7 +85,8 @@ def line_answer(opened: OpenSubmission, rounds: Sequence[Round]) -> shapes.Submi
         due=one.due,
         tally=tally_answer(opened),
         rounds=len(rounds),
-        said=said,
+        said="closed" if one.closed_at else said,
+        closed=one.closed_at is not None,
     )
 
 
@@ -116,7 +121,43 @@ def overview_answer(opened: OpenSubmission) -> shapes.SubmissionOut:
         forecast=say_forecast([each.left for each in told.values()]),
         broken=len({record for some in opened.broken.values() for record in some}),
         warned=sum(map(len, opened.warned().values())),
+        closed=one.closed_at,
+        starts_from=_title_of(one.starts_from),
+        chosen=say_condition(one.chosen, opened.snapshot.definition.title_of) if one.chosen is not None else "",
+        requests=sum(map(len, opened.requests.values())),
         can_reach=bool(here.settings.registry_url),
+    )
+
+
+def _title_of(number: int | None) -> str:
+    if number is None:
+        return ""
+    with context().database.transaction() as connection:
+        found = store.get_submission(connection, number)
+    return found.title if found is not None else ""
+
+
+def requests_answer(opened: OpenSubmission) -> shapes.RequestsOut:
+    """List the changes of theirs that were asked for, the last first, with what became of each."""
+    found = [_request(opened, step) for some in opened.requests.values() for step in some]
+    found.sort(key=lambda one: one.at, reverse=True)
+    return shapes.RequestsOut(total=len(found), counts=dict(Counter(one.state for one in found)), requests=found[:REQUESTS_SHOWN])
+
+
+def _request(opened: OpenSubmission, step: StepRow) -> shapes.RequestHere:
+    word = step.answer.split(":")[0].strip().casefold()
+    lines = [line.round for line in opened.listed if line.record == step.record and line.round > step.after_round]
+    return shapes.RequestHere(
+        record=step.record,
+        name=_name(opened, step.record),
+        key=_key(opened, step.record),
+        rule=step.rule,
+        reason=step.reason,
+        by=step.by,
+        at=step.at,
+        round=min(lines, default=0),
+        state="waits" if not step.answer else "refused" if word.startswith("refus") else "agreed",
+        answer=step.answer,
     )
 
 
@@ -126,15 +167,28 @@ def _parts(opened: OpenSubmission) -> list[shapes.PartsOut]:
     with context().database.transaction() as connection:
         codes = load_codes(connection)
     found = []
-    for name in [one for one in PARTS if one in definition.by_name]:
+    for name in _part_fields(opened):
         listed = codes.get(definition.by_name[name].code_list)
         labels = {one.code: one.label or one.code for one in listed.codes} if listed is not None else {}
         rows = [
-            shapes.PartOut(value=labels.get(value, value) or "none", accepted=done, records=size)
-            for value, done, size in parts_of(opened, name)
+            shapes.PartOut(value=labels.get(value, value) or "none", code=value, accepted=done, records=size, ready=ready)
+            for value, done, size, ready in parts_of(opened, name)
         ]
-        found.append(shapes.PartsOut(title=definition.title_of(name), parts=rows))
+        found.append(shapes.PartsOut(field=name, title=definition.title_of(name), parts=rows))
     return found
+
+
+def _part_fields(opened: OpenSubmission) -> list[str]:
+    """List the fields that part the records: coded ones of few values; those by which groups are parted first."""
+    definition, places = opened.snapshot.definition, list(opened.place.values())
+    first = dict.fromkeys(name for kind in definition.groups for name in kind.part)
+    coded = [one.name for one in definition.fields if one.code_list and not one.several]
+    found = []
+    for name in dict.fromkeys([*first, *coded]):
+        column = opened.snapshot.columns[name]
+        if 1 < len(set(column.codes[places].tolist())) <= MOST_PARTS:
+            found.append(name)
+    return found[:PARTS_SHOWN]
 
 
 def layout_answer(
@@ -347,6 +401,7 @@ def person_answer(opened: OpenSubmission, record: int, asked: str) -> shapes.Per
         reason=step.reason if is_mine and step is not None else "",
         by=step.by if is_mine and step is not None else "",
         answer=step.answer if step is not None else "",
+        requests=[_request(opened, one) for one in opened.requests.get(record, ())],
         answered_at=_answered_at(opened, line.round) if line is not None else None,
         asked="" if standing.asked == QUESTION else standing.asked,
     )

@@ -13,6 +13,10 @@ from nevefield.web.models import Model
 __all__ = [
     "BeganOut",
     "BeginIn",
+    "CloseIn",
+    "CountIn",
+    "CountOut",
+    "CountedPart",
     "DecideIn",
     "DecidedOut",
     "FieldHere",
@@ -30,6 +34,9 @@ __all__ = [
     "PersonInFull",
     "PersonQuery",
     "PolicyIn",
+    "RenameIn",
+    "RequestHere",
+    "RequestsOut",
     "RoundHere",
     "RoundPath",
     "RuleHere",
@@ -88,6 +95,7 @@ class SubmissionLine(BaseModel):
     tally: StandingTally
     rounds: int
     said: str  # what is next, in words
+    closed: bool
 
 
 class SubmissionList(BaseModel):
@@ -101,9 +109,56 @@ class BeginIn(Model):
     side: Literal["practice", "live"] = "practice"
     day: date
     due: date | None = None
-    like: int | None = None  # the number of a submission whose layout, condition and policy it takes
+    like: int | None = None  # the number of a submission whose layout and condition it takes
+    instead: bool = False  # the condition takes the place of the earlier one; else both must hold
+    starts_from: int | None = None  # of a practice: the live submission whose last answers it begins with
     layout: dict[str, Any] | None = None
     chosen: dict[str, Any] | None = None
+
+
+class CountIn(Model):
+    day: date
+    like: int | None = None
+    instead: bool = False
+    chosen: dict[str, Any] | None = None
+
+
+class CountedPart(BaseModel):
+    title: str
+    parts: list[dict[str, Any]]  # value, label, records
+
+
+class CountOut(BaseModel):
+    records: int
+    said: str  # the condition in words; "" for everybody
+    parts: list[CountedPart]
+
+
+class RenameIn(Model):
+    title: str = Field(min_length=1, max_length=200)
+
+
+class CloseIn(Model):
+    back: bool = False
+
+
+class RequestHere(BaseModel):
+    record: int
+    name: str
+    key: str
+    rule: str
+    reason: str
+    by: str
+    at: datetime
+    round: int  # with which it went; 0: with none yet
+    state: Literal["waits", "agreed", "refused"]
+    answer: str
+
+
+class RequestsOut(BaseModel):
+    total: int
+    counts: dict[str, int]  # by state
+    requests: list[RequestHere]
 
 
 class BeganOut(BaseModel):
@@ -141,11 +196,14 @@ class SideQuery(Model):
 
 class PartOut(BaseModel):
     value: str
+    code: str  # the value itself
     accepted: int
     records: int
+    ready: int
 
 
 class PartsOut(BaseModel):
+    field: str
     title: str  # of the field by which they are counted
     parts: list[PartOut]
 
@@ -183,7 +241,7 @@ class SubmissionOut(BaseModel):
     tally: StandingTally
     on_way: int  # of the records that are not sent, as they have no answer yet: those that a round is sending
     sendable: int
-    sends: dict[str, int]  # what the next round takes, by kind: first, corrected, changes, numbers
+    sends: dict[str, int]  # what the next round takes, by kind: first, corrected, changes, numbers, changed, again
     behind: list[dict[str, Any]]  # what stays behind, and why: said, records
     rounds: list[RoundHere]
     joining: int
@@ -192,6 +250,10 @@ class SubmissionOut(BaseModel):
     forecast: str  # in words; "" when the rounds say nothing
     broken: int  # records that are known to break a rule
     warned: int
+    closed: datetime | None
+    starts_from: str  # the title of the live submission whose answers it began with
+    chosen: str  # who belongs to it, in words; "" for everybody
+    requests: int  # changes of theirs that were asked for
     can_reach: bool  # whether the settings name an authority
 
 
@@ -286,6 +348,7 @@ class PersonInFull(BaseModel):
     reason: str
     by: str
     answer: str  # of the authority to the last change that was asked for
+    requests: list[RequestHere]  # all changes of theirs that were asked for
     answered_at: datetime | None  # when the authority held it so
     asked: str
 
@@ -331,6 +394,8 @@ class PolicyIn(Model):
 class SendIn(Model):
     seen: int
     by_hand: bool = False
+    part: str = Field("", max_length=120)  # a field of ours: only records with the value
+    value: str = Field("", max_length=200)
 
 
 class SentOut(BaseModel):

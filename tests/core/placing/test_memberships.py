@@ -74,7 +74,8 @@ def asked(evaluation) -> list[int]:
 def ended(evaluation) -> dict[str, str]:
     """Who ends, and on which day, as the plan has it."""
     plan = plan_changes(evaluation)
-    return {f"{ROSTER[place]['nr']} {ROSTER[place]['gruppe']}": document for place, document in zip(plan.ending, plan.ended, strict=True)}
+    who = [f"{ROSTER[place]['nr']} {ROSTER[place]['gruppe']}" for place in plan.ending]
+    return dict(zip(who, plan.ended, strict=True))
 
 
 def test_asks_about_the_other_group():
@@ -83,7 +84,8 @@ def test_asks_about_the_other_group():
     assert asked(evaluation) == [2]
     assert outcomes(evaluation) == {2: "waiting", 3: "new", 4: "new"}
     (cause,) = [one for one in evaluation.causes if one.hit.check == "one-group"]
-    assert cause.hit.say(0) == "A1 is in KAM (since 2025-01-01), and CHOR allows one group at a time. End that on 2026-09-14, or let both be."
+    said = "A1 is in KAM (since 2025-01-01), and CHOR allows one group at a time. End that on 2026-09-14, or let both be."
+    assert cause.hit.say(0) == said
 
 
 def test_the_other_ends_the_day_before():
@@ -120,7 +122,12 @@ def test_cannot_end_before_it_began():
 
 @pytest.mark.parametrize(
     ("of", "left_out"),
-    [("listed", []), ("people", ["A1 KAM"]), ("groups", ["C3 JUG"]), ("everybody", ["A1 KAM", "A1 SCH", "B2 KAM", "C3 JUG", "C3 IMK"])],
+    [
+        ("listed", []),
+        ("people", ["A1 KAM"]),
+        ("groups", ["C3 JUG"]),
+        ("everybody", ["A1 KAM", "A1 SCH", "B2 KAM", "C3 JUG", "C3 IMK"]),
+    ],
 )
 def test_exactly_these(of, left_out):
     """Of the people in the file, only kinds that it has; of its groups, whoever is in them; what was over before is let be."""

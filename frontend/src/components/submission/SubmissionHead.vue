@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { Modal } from 'ant-design-vue'
-import { sendRound } from '@/api/submissions'
+import { closeSubmission, renameSubmission, sendRound } from '@/api/submissions'
 import type { Submission } from '@/api/types'
-import { APPROVE } from '@/composables/useSession'
+import { APPROVE, PREPARE } from '@/composables/useSession'
 import { useSubmission } from '@/composables/useSubmission'
 import { wordSends } from '@/logic/standing'
 import { count, counted, moment } from '@/logic/words'
@@ -17,8 +17,25 @@ const last = computed(() => props.submission.rounds.at(-1))
 const under = computed(() => props.submission.rounds.find((one) => !['done', 'refused'].includes(one.state)))
 const settled = computed(() => props.submission.tally.accepted)
 const may = computed(() => props.submission.level >= APPROVE)
-const next = computed(() => props.submission.rounds.length + 1)
-const past = computed(() => props.submission.rounds.filter((one) => one.answered_at))
+const next = computed(() => Math.max(0, ...props.submission.rounds.map((one) => one.number)) + 1)
+const closed = computed(() => !!props.submission.closed)
+const naming = ref(false)
+const title = ref('')
+/** A part that is sent alone: a field and its value; '' for all that is ready. */
+const field = ref('')
+const value = ref('')
+const parts = computed(() => props.submission.parts.filter((by) => by.parts.filter((one) => one.ready).length > 1))
+const values = computed(() => parts.value.find((by) => by.field === field.value)?.parts.filter((one) => one.ready) ?? [])
+const sends = computed(() => (field.value ? `${count(values.value.find((one) => one.code === value.value)?.ready ?? 0)} of ${wordSends(props.submission.sends)}` : wordSends(props.submission.sends)))
+function choosePart(event: Event): void {
+  field.value = (event.target as HTMLSelectElement).value
+  value.value = values.value[0]?.code ?? ''
+}
+async function rename(): Promise<void> {
+  naming.value = false
+  if (title.value.trim()) await open.act(() => renameSubmission(open.id, title.value.trim()))
+}
+const past = computed(() => props.submission.rounds.filter((one) => one.answered_at && one.number))
 const most = computed(() => Math.max(1, ...past.value.map((one) => one.records)))
 const pages = computed(() => [
   { path: 'contents', title: 'Contents', badge: count(props.submission.tally.records), bad: false },
@@ -35,14 +52,14 @@ const said = computed(() => {
 
 async function send(): Promise<void> {
   asking.value = false
-  await open.act(() => sendRound(open.id, props.submission.touched, byHand.value))
+  await open.act(() => sendRound(open.id, props.submission.touched, byHand.value, field.value, field.value ? value.value : ''))
 }
 </script>
 
 <template>
   <div class="title">
     <div>
-      <h1>{{ submission.title }} → {{ submission.authority }}<span v-if="submission.side === 'practice'" class="practice">practice side</span></h1>
+      <h1>{{ submission.title }} → {{ submission.authority }}<span v-if="submission.side === 'practice'" class="practice">practice side: nothing goes into the roster</span><span v-if="closed" class="closed">closed</span></h1>
       <p class="soft" role="status">{{ said }} · <template v-if="under && under.state !== 'taken'">{{ count(under.records) }} on their way · </template>{{ count(settled) }} settled of {{ count(submission.tally.records) }}<template v-if="submission.forecast && submission.tally.accepted < submission.tally.records"> · {{ submission.forecast }}</template></p>
     </div>
     <span class="grow" />
@@ -52,13 +69,20 @@ async function send(): Promise<void> {
         <div v-for="one in past" :key="one.id" class="rd" :style="{ height: `${Math.max(8, 34 * Math.sqrt(one.records / most))}px` }"><i :style="{ height: `${one.counts.rejected ? Math.max(3, 34 * Math.sqrt((one.counts.rejected ?? 0) / most)) : 0}px` }" /></div>
       </div>
     </template>
-    <button v-if="may" class="btn main" :disabled="!submission.sendable || !!under" @click="asking = true; byHand = !submission.can_reach">{{ under ? `Round ${under.number} is under way` : submission.sendable ? `Send round ${next}: ${wordSends(submission.sends)}` : 'Nothing is ready' }}</button>
+    <button v-if="submission.level >= PREPARE" class="btn" @click="naming = true; title = submission.title">Rename</button>
+    <button v-if="may" class="btn" :disabled="!!under" :title="closed ? 'It goes on where it stood' : 'It can be looked at still; nothing is sent or decided until it is opened again'" @click="open.act(() => closeSubmission(open.id, closed))">{{ closed ? 'Open it again' : 'Close it' }}</button>
+    <button v-if="may && !closed" class="btn main" :disabled="!submission.sendable || !!under" @click="asking = true; field = ''; byHand = !submission.can_reach">{{ under ? `Round ${under.number} is under way` : submission.sendable ? `Send round ${next}: ${wordSends(submission.sends)}` : 'Nothing is ready' }}</button>
   </div>
   <nav class="stages" aria-label="Parts of the submission">
     <RouterLink v-for="one in pages" :key="one.path" :to="`/submissions/${submission.id}/${one.path}`" :class="{ on: page === one.path }" :aria-current="page === one.path ? 'page' : undefined">{{ one.title }} <i :class="{ n: one.bad }">{{ one.badge }}</i></RouterLink>
   </nav>
+  <Modal destroy-on-close :open="naming" title="Another title" :footer="null" :width="440" @cancel="naming = false">
+    <form @submit.prevent="rename"><input v-model="title" class="box wide" maxlength="200" aria-label="Title" /><p class="do"><button class="btn main" :disabled="!title.trim()">Rename it</button><button type="button" class="btn" @click="naming = false">Not now</button></p></form>
+  </Modal>
   <Modal destroy-on-close :open="asking" :title="`Send round ${next} to ${submission.authority}`" :footer="null" :width="520" @cancel="asking = false">
-    <p><b>{{ wordSends(submission.sends) }}</b> would be sent{{ submission.side === 'practice' ? ', to the practice side' : '' }}. It has a key of its own: whatever breaks off on the way, it is sent once.</p>
+    <p v-if="parts.length" class="part">Send <select class="box" :value="field" aria-label="Which part" @change="choosePart"><option value="">all that is ready</option><option v-for="by in parts" :key="by.field" :value="by.field">one {{ by.title.toLowerCase() }}</option></select>
+      <select v-if="field" v-model="value" class="box" aria-label="Its value"><option v-for="one in values" :key="one.code" :value="one.code">{{ one.value }}: {{ count(one.ready) }}</option></select></p>
+    <p><b>{{ sends }}</b> would be sent{{ submission.side === 'practice' ? ', to the practice side' : '' }}. It has a key of its own: whatever breaks off on the way, it is sent once.</p>
     <template v-if="submission.behind.length">
       <h3 class="behind">Stays behind</h3>
       <ul><li v-for="one in submission.behind" :key="String(one.said)">{{ counted(Number(one.records), 'record') }}: {{ one.said }}</li></ul>
@@ -72,6 +96,9 @@ async function send(): Promise<void> {
 .title { display: flex; align-items: flex-start; gap: 10px; padding: 8px 16px 6px; background: var(--snow); }
 h1 { font-size: 18px; line-height: 22px; font-weight: 600; margin: 0; }
 .practice { margin-left: 10px; background: repeating-linear-gradient(135deg, #15212a 0 6px, #2b3a44 6px 12px); color: #fff; padding: 2px 8px; font-size: 12px; font-weight: 400; white-space: nowrap; }
+.closed { margin-left: 10px; border: 1px solid var(--line); padding: 1px 8px; font-size: 12px; font-weight: 400; }
+.part { display: flex; gap: 8px; align-items: center; margin-bottom: 8px; }
+.wide { width: 100%; margin-bottom: 12px; }
 .rej { text-align: right; font-size: 12px; line-height: 14px; padding-top: 4px; }
 .rounds { display: flex; align-items: flex-end; gap: 5px; height: 36px; }
 .rd { width: 14px; background: var(--same); position: relative; }

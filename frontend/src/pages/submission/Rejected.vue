@@ -108,7 +108,7 @@ watch([record, rule, () => props.submission.touched], async () => {
       </div>
       <p class="flag stop rule"><b>{{ person.rule }}</b> {{ person.text }} <span class="soft">Reads: {{ person.reads.join(', ').toLowerCase() }}.</span></p>
       <p v-if="person.rules.length > 1" class="soft small">Also rejected by {{ person.rules.filter((one) => one !== person!.rule).join(', ') }}.</p>
-      <p v-if="person.answer" class="flag">{{ submission.authority }} on the change that was asked for: {{ person.answer }}</p>
+      <p v-for="one in person.requests.filter((each) => each.answer)" :key="one.at" class="flag">{{ submission.authority }} on the change that {{ one.by || 'somebody' }} asked for{{ one.round ? ` with round ${one.round}` : '' }}: {{ one.answer }}</p>
       <PersonFields :person="person" :authority="submission.authority" :can-look="submission.can_reach && canQuestion" @look="look" />
       <div class="ways" role="radiogroup" aria-label="Who is right">
         <button class="way" role="radio" :aria-checked="way === 'right'" :disabled="!canRight" :class="{ on: way === 'right' }" @click="way = 'right'"><b>Ours is right <kbd>1</kbd></b><span>{{ canRight ? `Ask ${submission.authority} to change theirs. Goes with round ${next}, as a change request with the reason.` : 'They hold no record that could be changed.' }}</span></button>
