@@ -17,6 +17,7 @@ from nevefield.accounts import Level, add_account
 from nevefield.cli.answers import check_answer
 from nevefield.cli.files import PATH, Day, load_codes, load_definition, read_bytes, say_json
 from nevefield.context import Context
+from nevefield.core.checking.starting import with_starting_checks
 from nevefield.core.errors import CoreError
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.errors import IntakeError, NothingToApply
@@ -129,7 +130,7 @@ def roster() -> None:
 @click.option("--codes", type=PATH, help="Code lists (CSV) to load first; lists of the same name are replaced.")
 @DATA_OPTION
 def open_command(definition: Path, codes: Path | None, data: Path) -> None:
-    """Open an empty roster with its definition."""
+    """Open an empty roster with its definition; one that names no checks has those that its fields suggest."""
     place = connect(data)
     defined, lists = load_definition(definition), load_codes(codes)
     try:
@@ -138,7 +139,7 @@ def open_command(definition: Path, codes: Path | None, data: Path) -> None:
                 raise CoreError(f"There is a roster {defined.name!r} already.")
             for name, found in lists.items():
                 replace_code_list(connection, name, found.codes)
-        open_roster_with(place, defined.document, [])
+        open_roster_with(place, with_starting_checks(defined.document, defined), [])
     except (RosterError, StoreError) as error:
         raise CoreError(str(error)) from error
     click.echo(f"The roster {defined.name!r} is open; drop a file with its people.", err=True)

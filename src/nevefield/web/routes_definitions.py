@@ -10,6 +10,7 @@ from flask_openapi3 import APIBlueprint
 from nevefield.accounts import Level
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.options import kind_of
+from nevefield.core.checking.starting import with_starting_checks
 from nevefield.core.definition import read_definition
 from nevefield.core.errors import WrongDefinition
 from nevefield.rosters.defining import change_definition, try_change
@@ -98,10 +99,10 @@ def put_definition(path: models.NamePath, body: models.DefinitionIn) -> Any:
 @definition_api.post("/definitions", responses={201: models.RosterOpened})
 @needs(Level.ADMINISTER, everywhere=True)
 def post_roster(body: models.DefinitionIn) -> Any:
-    """Open an empty roster with its definition."""
+    """Open an empty roster with its definition; one that names no checks has those that its fields suggest."""
     definition = read_definition(body.document)
     with context().database.transaction() as connection:
         if store.get_roster(connection, definition.name) is not None:
             raise WrongDefinition("name", f"there is a roster {definition.name!r} already.")
-    open_roster_with(context(), body.document, [], account().id)
+    open_roster_with(context(), with_starting_checks(body.document, definition), [], account().id)
     return answer(models.RosterOpened(name=definition.name), 201)

@@ -9,7 +9,7 @@ import json
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
-from nevefield.core.checking import references, rows
+from nevefield.core.checking import references, rows, standins
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -326,6 +326,19 @@ DECLARED: dict[str, Declared] = {
             example={"check": "never-together", "fields": ["roles"], "codes": ["REGIST", "ARMOUR"]},
             passes="key=1 roles=REGIST",
             fails="key=1 roles=REGIST;ARMOUR",
+        ),
+        Declared(
+            "stand-in",
+            "ask",
+            "a mail address or phone number is somebody's: no `none3@…`, no `0000000`, no address that is that of many",
+            takes=("most", "when"),
+            fields=(1, 9),
+            run=standins.check_stand_ins,
+            looks="rows",
+            options=f"`most`: people who may share an address, {standins.SHARED_BY} when left out; " + _WHEN,
+            example={"check": "stand-in", "fields": ["other_mail"]},
+            passes="other_mail=ines@q.example",
+            fails="other_mail=none3@q.example",
         ),
         Declared(
             "spelling",

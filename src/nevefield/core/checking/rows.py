@@ -178,7 +178,8 @@ def check_age(facts: Facts, check: Check) -> list[Hit]:
     least, most = check.options.get("least", 0), check.options.get("most", 200)
     column = facts.stored(name)
     ages = np.array([*(age_of(text, on) for text in column.texts()), -1])[column.codes]
-    known = (column.codes >= 0) & ~facts.problem(name) & (ages >= 0)
+    is_day = np.array([*(_day_of(text) is not None for text in column.texts()), False], bool)[column.codes]
+    known = is_day & ~facts.problem(name)
     rows = np.flatnonzero(known & ((ages < least) | (ages > most)) & facts.applies(check))
     band = (
         f"{least} to {most}"
@@ -189,6 +190,8 @@ def check_age(facts: Facts, check: Check) -> list[Hit]:
     title = f"Age is not {band}{where}"
 
     def say(row: int) -> str:
+        if ages[row] < 0:
+            return f"Born {_show(facts.value(row, name) or '')}, which is after {say_day(on)}; the age must be {band}{where}."
         return f"{int(ages[row])} years old on {say_day(on)}; it must be {band}{where}."
 
     return _one_hit(check, name, (*_read(check), name), rows, title, say)
