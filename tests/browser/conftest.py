@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import shutil
 import signal
 import subprocess
 import sys
@@ -11,6 +12,7 @@ import urllib.request
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import Any
 
 import pytest
 from playwright.sync_api import Page, expect, sync_playwright
@@ -21,11 +23,6 @@ from tests.conftest import PASSWORDS, ROOT
 FLAGS = ["--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--disable-quic"]
 expect.set_options(timeout=60_000)  # no test of speed: a busy machine takes its time
 
-
-@pytest.fixture(scope="session")
-def kept(tmp_path_factory):
-    """Where the served product keeps everything: its database with its log, and what it prints."""
-    return tmp_path_factory.mktemp("site")
 
 
 @contextmanager
@@ -52,6 +49,22 @@ def served(data: Path) -> Iterator[str]:
         process.send_signal(signal.SIGTERM)
         ended = process.wait(60)
     assert ended == 0
+
+
+@pytest.fixture(scope="session")
+def seed(tmp_path_factory):
+    """Everything that a Nevefield keeps once its demo is loaded; it is stopped, and copied wherever one is served."""
+    place = tmp_path_factory.mktemp("seed") / "site"
+    place.mkdir()
+    with served(place):
+        pass
+    return place
+
+
+@pytest.fixture(scope="session")
+def kept(seed, tmp_path_factory):
+    """Where the served product keeps everything: its database with its log, and what it prints."""
+    return shutil.copytree(seed, tmp_path_factory.mktemp("kept") / "site")
 
 
 @pytest.fixture(scope="session")
@@ -123,6 +136,39 @@ def forget(page: Page) -> None:
         page.url.split("/intakes/")[1].split("/")[0],
     )
     page.reload()
+
+
+def call(page: Page, method: str, path: str, document: object = None) -> Any:
+    """Ask the API as whoever is signed in: for what a journey begins with and is not about."""
+    return page.evaluate(
+        """async ([method, path, body]) => {
+            const { token } = await (await fetch('/api/session')).json()
+            const answer = await fetch(path, {
+                method,
+                headers: { 'Content-Type': 'application/json', 'X-Nevefield-Token': token },
+                body: body === null ? undefined : JSON.stringify(body),
+            })
+            if (!answer.ok) throw new Error(await answer.text())
+            return answer.status === 204 ? null : answer.json()
+        }""",
+        [method, path, document],
+    )
+
+
+def upload(page: Page, name: str, text: str, **fields: str) -> int:
+    """Send a file as the front end does; gives the intake."""
+    return page.evaluate(
+        """async ([name, text, fields]) => {
+            const { token } = await (await fetch('/api/session')).json()
+            const form = new FormData()
+            form.append('file', new File([text], name))
+            for (const [key, value] of Object.entries(fields)) form.append(key, value)
+            const answer = await fetch('/api/intakes', { method: 'POST', headers: { 'X-Nevefield-Token': token }, body: form })
+            if (!answer.ok) throw new Error(await answer.text())
+            return (await answer.json()).intake
+        }""",
+        [name, text, fields],
+    )
 
 
 def tally(page: Page) -> dict[str, int]:

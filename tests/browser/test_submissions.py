@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import re
+import shutil
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -16,10 +17,9 @@ pytestmark = pytest.mark.browser
 
 
 @pytest.fixture
-def college(tmp_path, chromium):
+def college(seed, tmp_path, chromium):
     """A window on a Nevefield whose roster nobody else looks at."""
-    place = tmp_path / "site"
-    place.mkdir()
+    place = shutil.copytree(seed, tmp_path / "site")
     with served(place) as address:
         context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
         yield context

@@ -22,7 +22,7 @@ const tabs = computed(() => [
   { page: 'columns', title: 'Columns', state: `${props.intake.columns_paired} of ${props.intake.columns_total}`, bad: false },
   { page: 'problems', title: 'Problems', state: causes.value ? counted(causes.value, 'cause') : '✓', bad: causes.value > 0 },
   { page: 'people', title: 'People', state: asked.value ? count(asked.value) : '✓', bad: asked.value > 0 },
-  { page: 'changes', title: 'Changes', state: count(props.intake.ready.new + props.intake.ready.changed + props.intake.ready.absent), bad: false },
+  { page: 'changes', title: 'Changes', state: count(props.intake.ready.new + props.intake.ready.changed + props.intake.ready.absent + (props.intake.membership?.ends ?? 0)), bad: false },
   { page: 'apply', title: 'Apply', state: props.intake.job ? 'running' : props.intake.applied && !props.intake.changes ? 'receipt' : '', bad: false },
 ])
 const next = computed(() => {

@@ -49,19 +49,23 @@ const pages = usePages<Person>(async (start, limit) => {
   }
   return { total: found.total, rows: found.people }
 })
+/** Memberships that end because another takes their place; what is shown of them is their last day. */
+const isBeside = computed(() => key.value === 'beside')
 const columns = computed<TableColumn[]>(() => [
   ...(isField.value || key.value === 'absent' ? [{ key: 'tick', title: '', width: '46px' }] : []),
-  ...(key.value === 'absent' ? [] : [{ key: 'line', title: 'line', width: '60px', mono: true, right: true }]),
+  ...(key.value === 'absent' || isBeside.value ? [] : [{ key: 'line', title: 'line', width: '60px', mono: true, right: true }]),
   { key: 'key', title: catalog.roster(intake.value?.roster ?? '')?.fields.find((one) => one.is_key)?.title ?? 'Key', width: '120px', mono: true },
   { key: 'name', title: 'Name', width: 'minmax(180px, 1fr)' },
   ...(key.value === 'join' ? telling.value.map((one) => ({ key: one.name, title: one.title, width: 'minmax(110px, 1fr)', mono: one.mono })) : []),
-  ...(isField.value ? [{ key: 'change', title: field.value?.title ?? '', width: 'minmax(280px, 2fr)' }] : []),
+  ...(isField.value || isBeside.value ? [{ key: 'change', title: field.value?.title ?? 'Ends', width: 'minmax(280px, 2fr)' }] : []),
   ...(key.value === 'absent' ? [{ key: 'act', title: 'What becomes of them', width: 'minmax(200px, 1fr)' }] : []),
 ])
 const said = computed(() => {
+  if (key.value === 'join' && intake.value?.membership) return `${counted(pages.total.value, 'membership begins', 'memberships begin')}`
   if (key.value === 'join') return `${counted(pages.total.value, 'person joins', 'people join')} ${intake.value?.roster_title}`
   if (key.value === 'absent') return `${counted(pages.total.value, 'record is', 'records are')} not in the file`
-  return `${field.value?.title}: ${counted(pages.total.value, 'record changes', 'records change')}`
+  if (isBeside.value) return `${counted(pages.total.value, 'membership ends', 'memberships end')}, because another takes the place`
+  return `${field.value?.title ?? key.value}: ${counted(pages.total.value, 'record changes', 'records change')}`
 })
 const under = computed(() => {
   if (key.value === 'absent') return intake.value?.coverage !== 'listed' ? 'Nothing is done to them unless you say so. Whoever leaves keeps the record’s life, and can be taken back.' : 'The file claims only the people in it, so nobody counts as absent.'
@@ -162,7 +166,7 @@ onMounted(() => void load())
         </template>
       </VirtualTable>
       <p v-else-if="!pages.loading.value && changes" class="empty">Nothing of this kind.</p>
-      <p v-if="pages.total.value" class="keys soft"><kbd>Enter</kbd> open the row <template v-if="isField"><kbd>X</kbd> keep the roster’s for this person </template><template v-else-if="key === 'absent'"><kbd>X</kbd> not this person </template><template v-else><kbd>X</kbd> leave this person out </template><kbd>[</kbd> <kbd>]</kbd> previous, next kind of change</p>
+      <p v-if="pages.total.value" class="keys soft"><kbd>Enter</kbd> open the row <template v-if="isField"><kbd>X</kbd> keep the roster’s for this person </template><template v-else-if="key === 'absent'"><kbd>X</kbd> not this person </template><template v-else-if="!isBeside"><kbd>X</kbd> leave this person out </template><kbd>[</kbd> <kbd>]</kbd> previous, next kind of change</p>
     </section>
     <ReasonDialog :open="!!leaving" :title="`Leave ${leaving?.name} out`" said="The row does not go in now; it stays with the intake, with its reason, and can be taken back in." act="Leave it out" :usual="['joins later', 'is no member']" @done="leaveOut" @close="leaving = null" />
   </div>
