@@ -152,10 +152,15 @@ def test_begun_and_by_hand(chromium, site, tmp_path):
     page.get_by_label("Field", exact=True).select_option("campus")
     page.get_by_placeholder("value; another value").fill("TSM")
     page.get_by_placeholder("value; another value").blur()
+    counted = page.get_by_text("would be in it, where")
+    expect(counted).to_be_visible()
+    told = int(re.search(r"([\d,]+) records?", counted.inner_text())[1].replace(",", ""))
     page.get_by_role("button", name="Begin it").click()
-    expect(page.get_by_text("practice side")).to_be_visible()
-    size = standing(page)["records in it"]
-    assert size == standing(page)["not sent"] > 70
+    expect(page.get_by_text("practice side: nothing goes into the roster")).to_be_visible()
+    expect(page.get_by_label("Tally")).to_contain_text(re.compile(r"\d\s*not sent"))
+    found = standing(page)
+    size = found["records in it"]
+    assert size == told == found["not sent"] > 70
     page.get_by_role("button", name=re.compile("^Send round 1:")).click()
     page.get_by_label(re.compile("write it as a file")).check()
     page.get_by_role("dialog").get_by_role("button", name="Write round 1").click()
@@ -166,12 +171,32 @@ def test_begun_and_by_hand(chromium, site, tmp_path):
     refs = [line.split(",")[0] for line in lines[1:]]
     assert len(refs) == size
     answer = tmp_path / "answer.csv"
-    rows = [f"{refs[0]},rejected,,E4 Y1 Z0", *(f"{ref},accepted,," for ref in refs[1:])]
+    bring = page.locator("input[type=file][accept='.json,.csv']")
+    answer.write_text("REF;OUTCOME\n" + f"{refs[0]};acepted\n")
+    bring.set_input_files(answer)
+    expect(page.get_by_text("These outcomes are none: 'acepted'")).to_be_visible()
+    # A part of it, with semicolons, leaves the rest open; the other part ends the round.
+    answer.write_text("\n".join(["REF;OUTCOME;NUMBER;RULES", *(f"{ref};accepted;;" for ref in refs[10:])]))
+    bring.set_input_files(answer)
+    expect(page.get_by_text(f"{size - 10} of {size} answered.")).to_be_visible()
+    assert standing(page)["accepted"] == size - 10
+    rows = [f"{refs[0]},rejected,,E4 Y1 Z0", *(f"{ref},accepted,," for ref in refs[1:10])]
     answer.write_text("\n".join(["REF,OUTCOME,NUMBER,RULES", *rows]))
-    page.locator("input[type=file][accept='.json,.csv']").set_input_files(answer)
-    expect(page.get_by_text("taken in")).to_be_visible()
+    bring.set_input_files(answer)
+    expect(page.get_by_label("Tally")).to_contain_text(re.compile(r"1\s*rejected"))
     found = standing(page)
     assert (found["accepted"], found["rejected"], found["not sent"]) == (size - 1, 1, 0)
+    page.get_by_role("button", name="Rename").click()
+    page.get_by_role("textbox", name="Title").fill("The ship, done")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name=re.compile("The ship, done"))).to_be_visible()
+    page.get_by_role("button", name="Close it").click()
+    expect(page.get_by_role("button", name="Open it again")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Send round"))).to_have_count(0)
+    page.goto("/submissions")
+    row = page.get_by_role("row").filter(has_text="The ship, done")
+    expect(row).to_contain_text("practice")
+    expect(row).to_contain_text("closed")
     context.close()
 
 
