@@ -78,8 +78,10 @@ def _end_beside(
     absent: NDArray[np.intp], known: Known, decisions: Decisions, snapshot: Snapshot, said: dict[int, AbsentStep]
 ) -> NDArray[np.intp]:
     """List the records that were said to end because others take their place, and note that of each in `said`."""
-    found = []
-    places = snapshot.places() if decisions.end_beside else {}
+    found: list[int] = []
+    if not decisions.end_beside:
+        return np.zeros(0, np.intp)
+    places = snapshot.places()
     taken = {*absent.tolist(), *known.record.tolist()}
     for number, step in decisions.end_beside.items():
         record = places.get(number)

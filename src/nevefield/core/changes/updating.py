@@ -171,9 +171,9 @@ def _update(
     """Say what a rule makes of rows."""
     one = values.field
     rows = rows[record[rows] >= 0]
-    alone = np.intersect1d(rows, np.array(sorted(single), np.intp))
     some = rows[values.stored.codes[rows] >= 0] if strict else rows
-    rows = union((alone, some[_may_differ(values, rule, record, snapshot, some)]))
+    some = some[_may_differ(values, rule, record, snapshot, some)]
+    rows = union((rows[np.isin(rows, list(single))], some)) if single else some
     theirs = snapshot.columns[one.name].rows(record[rows])
     ours = values.stored.rows(rows)
     wrong = values.problem_rows()
