@@ -56,9 +56,7 @@ def written(evaluation) -> dict[str, object]:
     """Who ends and with what content, and who leaves."""
     plan = plan_changes(evaluation)
     found: dict[str, object] = {ROSTER[place]["nr"]: "leaves" for place in plan.leaving.tolist()}
-    return found | {
-        ROSTER[place]["nr"]: json.loads(text) for place, text in zip(plan.ending.tolist(), plan.ended, strict=True)
-    }
+    return found | {ROSTER[place]["nr"]: json.loads(text) for place, text in zip(plan.ending.tolist(), plan.ended, strict=True)}
 
 
 @pytest.mark.parametrize(
