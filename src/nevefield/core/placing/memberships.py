@@ -72,7 +72,8 @@ def check_one_group(facts: Facts) -> list[Hit]:
 def others_of(facts: Facts, kind: GroupKind) -> Iterator[tuple[int, Other]]:
     """List the rows that begin a membership beside another one, each with that.
 
-    Of two rows of the file the later one is told of the earlier. A record that a row of the file is counts as that row has it.
+    Of two rows of the file the later one is told of the earlier, where one of them is new: what the roster has already is let be.
+    A record that a row of the file is counts as that row has it.
     """
     here = _Memberships.of_rows(facts, kind)
     there = _Memberships.of_records(facts.snapshot, kind)
@@ -90,7 +91,11 @@ def others_of(facts: Facts, kind: GroupKind) -> Iterator[tuple[int, Other]]:
             continue
         first, last = here.days(row)
         own = here.group.at(row)
-        others = [other for other in came[who] if here.group.at(other) != own and _meet((first, last), here.days(other))]
+        others = [
+            other
+            for other in came[who]
+            if (is_new[row] or is_new[other]) and here.group.at(other) != own and _meet((first, last), here.days(other))
+        ]
         came[who].append(row)
         records = [one for one in held[who] if there.group.at(one) != own and _meet((first, last), _held(facts, there, one))]
         if is_new[row] and records:
