@@ -151,6 +151,7 @@ def test_what_a_hand_chose_stays(page, ward):
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text("“Ulica” was sent there by hand")
     dialog.get_by_role("button", name="Leave it as it is").click()
+    expect(page.get_by_label("Field for Nr domu")).to_have_value("")
     page.reload()
     expect(page.get_by_label("Field for Ulica")).to_have_value("przelozony")
     page.get_by_label("Field for Nr domu").select_option("przelozony")

@@ -210,6 +210,8 @@ def test_conditions_join_or_replace(sender, begin):
     assert both["records"] == sum(one.get("campus") == "TSM" and one.get("year") == "2" for one in people)
     assert alone["records"] == sum(one.get("year") == "2" for one in people)
     assert join_conditions(None, year, instead=False) == join_conditions(SHIP, year, instead=True) == year
+    three = join_conditions(join_conditions(SHIP, year, instead=False), {"field": "watch", "is": "SKUA"}, instead=False)
+    assert [one["field"] for one in three["all"]] == ["campus", "year", "watch"]
     total, parts = count_records(sender, "cadets", SHIP, DAY)
     assert total == sum(one.get("campus") == "TSM" for one in people)
     assert all(sum(sizes.values()) <= total for sizes in parts.values())

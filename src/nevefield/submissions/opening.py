@@ -142,7 +142,8 @@ def join_conditions(earlier: Any, more: Any, *, instead: bool) -> Any:
     """
     if more is None or earlier is None or instead:
         return earlier if more is None else more
-    return {"all": [earlier, more]}
+    parts = earlier["all"] if list(earlier) == ["all"] else [earlier]
+    return {"all": [*parts, more]}
 
 
 def count_records(context: Context, roster_name: str, chosen: Any, day: date) -> tuple[int, dict[str, dict[str, int]]]:

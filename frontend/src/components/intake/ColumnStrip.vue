@@ -27,6 +27,14 @@ function sendTo(field: string | null): void {
   emit('pair', props.column.heading, field)
 }
 
+/** The box goes on saying where the column goes until that is said: it may be asked about first. */
+function choose(event: Event): void {
+  const box = event.target as HTMLSelectElement
+  const wanted = box.value || null
+  box.value = props.column.field ?? ''
+  sendTo(wanted)
+}
+
 /** What was guessed is right: the same, by hand, so that it is certain and remembered. */
 function confirm(): void {
   const { heading, parts, at, field } = props.column
@@ -44,7 +52,7 @@ function confirm(): void {
       <span class="lead" :class="{ gone: !column.field, unsure: column.field && !column.certain }" />
       <span v-if="column.secret" class="to none">not taken: a secret</span>
       <button v-else-if="column.parts.length" class="box to plain parts-of" :class="{ unsure: !column.certain }" @click="emit('toggle')">{{ column.parts.map(titleOf).join(' + ') }}</button>
-      <select v-else class="box to" :class="{ none: !column.field, unsure: column.field && !column.certain }" :value="column.field ?? ''" :disabled="locked" :aria-label="`Field for ${column.heading}`" @change="sendTo(($event.target as HTMLSelectElement).value || null)">
+      <select v-else class="box to" :class="{ none: !column.field, unsure: column.field && !column.certain }" :value="column.field ?? ''" :disabled="locked" :aria-label="`Field for ${column.heading}`" @change="choose">
         <option value="">left in the file</option>
         <option v-for="one in fields" :key="one.name" :value="one.name">{{ one.title }}</option>
       </select>

@@ -2,12 +2,13 @@
 import { computed, ref, watch } from 'vue'
 import { Modal } from 'ant-design-vue'
 import type { KeyChoice, Step, Takes } from '@/api/types'
+import { howOf, raise, stepsFor, type How } from '@/logic/known'
 import { counted } from '@/logic/words'
 
 const props = defineProps<{ open: boolean; roster: string; source: string; keys: KeyChoice[]; own: boolean; takes: Takes }>()
 const emit = defineEmits<{ done: [steps: Step[]]; close: [] }>()
 
-const how = ref<'own' | 'these' | 'likeness'>('own')
+const how = ref<How>('own')
 const order = ref<KeyChoice[]>([])
 const ticked = ref(new Set<string>())
 const whom = ref<Takes>('both')
@@ -18,7 +19,7 @@ watch(() => props.open, (open) => {
   if (!open) return
   order.value = [...props.keys]
   ticked.value = new Set(props.keys.filter((one) => one.used).map((one) => one.title))
-  how.value = props.own ? 'own' : ticked.value.size ? 'these' : 'likeness'
+  how.value = howOf(props.keys, props.own)
   whom.value = props.takes
 }, { immediate: true })
 
@@ -29,23 +30,11 @@ function tick(title: string): void {
   how.value = 'these'
 }
 
-function raise(place: number): void {
-  const now = [...order.value]
-  const [one] = now.splice(place, 1)
-  if (one) now.splice(place - 1, 0, one)
-  order.value = now
+function up(place: number): void {
+  order.value = raise(order.value, place)
   how.value = 'these'
 }
-
-/** Only what is otherwise than before becomes a step. */
-function done(): void {
-  const keys = how.value === 'own' ? null : how.value === 'likeness' ? [] : chosen.value.map((one) => one.fields)
-  const before = props.own ? null : props.keys.filter((one) => one.used).map((one) => one.fields)
-  const steps: Step[] = []
-  if (JSON.stringify(keys) !== JSON.stringify(before)) steps.push({ kind: 'known_by', keys })
-  if (whom.value !== props.takes) steps.push({ kind: 'takes', of: whom.value })
-  emit('done', steps)
-}
+const done = () => emit('done', stepsFor(props, how.value, chosen.value, whom.value))
 </script>
 
 <template>
@@ -58,7 +47,7 @@ function done(): void {
           <label><input type="checkbox" :checked="ticked.has(one.title)" @change="tick(one.title)" /> {{ one.title }}</label>
           <span class="soft">{{ one.in_file ? (one.used ? `${counted(one.rows, 'row')} known by it` : '') : 'not in this file' }}</span>
           <span class="grow" />
-          <button v-if="place" type="button" class="btn" :aria-label="`${one.title} before ${order[place - 1]?.title}`" @click="raise(place)">Up</button>
+          <button v-if="place" type="button" class="btn" :aria-label="`${one.title} before ${order[place - 1]?.title}`" @click="up(place)">Up</button>
         </li>
       </ol>
       <label><input v-model="how" type="radio" value="likeness" /> by likeness alone: no number in the file is trusted</label>
