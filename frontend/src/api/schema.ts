@@ -184,7 +184,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Open an empty roster with its definition. */
+        /** Open an empty roster with its definition; one that names no checks has those that its fields suggest. */
         post: operations["definitions_post_roster_definitions_post"];
         delete?: never;
         options?: never;

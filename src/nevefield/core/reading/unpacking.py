@@ -25,6 +25,8 @@ def unpack(data: bytes) -> tuple[bytes, str]:
     """
     if data.startswith(b"\x1f\x8b"):
         return _gunzip(data), "The file was packed (gzip); it was unpacked."
+    if data.startswith(b"PK\x05\x06"):
+        raise UnreadableFile("The archive is empty.", _ONE)
     if not data.startswith(b"PK\x03\x04"):
         return data, ""
     try:
