@@ -108,6 +108,7 @@ def test_packed_with_clutter():
         (gzip.compress(TABLE)[:12] + b"\xff" * 20, "damaged"),
         (gzip.compress(b"x" * 400_000_000), "unpacks to"),
     ],
+    ids=["several", "empty", "cut off", "damaged", "bomb"],
 )
 def test_packed_refused(data, said):
     """Several files, none, half of one, damaged ones and those that unpack beyond reason."""
