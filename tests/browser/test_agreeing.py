@@ -123,7 +123,7 @@ def test_put_off_to_a_day(page, site):
     expect(life.get_by_text("from.then.on@halyard.example")).to_be_visible()
     page.get_by_role("button", name="As of another day").click()
     held: list[Any] = []
-    page.route("**/records?*as_of=2090-03-01*", held.append)
+    page.route("**/records?*as_of=2090-03-01*", lambda route: held.append(route))
     page.get_by_label("The roster as of a day").fill("2090-03-01")
     page.get_by_label("Only records with the words").fill("from.then.on")
     page.wait_for_timeout(200)

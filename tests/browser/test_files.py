@@ -75,7 +75,11 @@ def test_source_is_known(page, made):
     drop(page, made / "september-joiners.xlsx")
     expect(page.get_by_text(re.compile("from Admissions, as learnt on"))).to_be_visible()
     go(page, "File")
-    page.get_by_role("button", name="Forget what was learnt").click()
+    forget_it, is_it = (page.get_by_role("button", name=name) for name in ("Forget what was learnt", "It is from Admissions"))
+    expect(forget_it.or_(is_it)).to_be_visible()
+    if is_it.count():  # a guess by likeness, until somebody says so
+        is_it.click()
+    forget_it.click()
     expect(page.get_by_text("What is decided here is remembered for its next file")).to_be_visible()
     page.goto("/sources")
     page.get_by_role("link", name=re.compile("^Admissions")).click()

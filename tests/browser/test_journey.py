@@ -56,7 +56,7 @@ def test_from_file_to_receipt_and_back(page, made, truth):
     outside.get_by_role("button", name=re.compile("Home port outside")).click()
     outside.get_by_role("button", name="Let 9 in with a reason").click()
     give_reason(page, "Let in", "boarding agreed")
-    expect(page.get_by_text("9 rows were let in with a reason")).to_be_visible()
+    expect(page.get_by_text("9 yeses let rows in")).to_be_visible()
     assert "waiting" not in tally(page)
     while causes(page).count():
         first = causes(page).first
