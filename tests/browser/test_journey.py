@@ -56,7 +56,7 @@ def test_from_file_to_receipt_and_back(page, made, truth):
     outside.get_by_role("button", name=re.compile("Home port outside")).click()
     outside.get_by_role("button", name="Let 9 in with a reason").click()
     give_reason(page, "Let in", "boarding agreed")
-    expect(page.get_by_text("9 yeses let rows in")).to_be_visible()
+    expect(page.get_by_text("Let in with a reason: 9")).to_be_visible()
     assert "waiting" not in tally(page)
     while causes(page).count():
         first = causes(page).first
@@ -73,7 +73,7 @@ def test_from_file_to_receipt_and_back(page, made, truth):
     page.get_by_role("link", name=re.compile("^Review")).click()
     going = settled["new"] + settled["changed"]
     expect(page.get_by_role("link", name=f"{settled['new']} people join")).to_be_visible()
-    expect(page.get_by_text(f"1,240 records today, {1240 + settled['new']:,} afterwards")).to_be_visible()
+    expect(page.get_by_text(f"1,240 records today, {settled['new']} more: {1240 + settled['new']:,} afterwards.")).to_be_visible()
     page.get_by_role("button", name=f"Apply {going} rows").click()
 
     # The receipt, read back.

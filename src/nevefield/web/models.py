@@ -1064,41 +1064,6 @@ class RowsQuery(Model):
     ready: bool = False  # without the rows that went in when the intake was applied
 
 
-class WaiverPath(Model):
-    waiver_id: int
-
-
-class WaiversQuery(Model):
-    record: int | None = None
-    start: int = Field(0, ge=0)
-    limit: int = Field(200, ge=1, le=1000)
-
-
-class WaiverOut(BaseModel):
-    id: int
-    record: int
-    key: str
-    name: str
-    asked: str  # what was asked
-    field: str  # its title
-    values: list[str]  # what it was about, worded
-    reason: str
-    until: date | None
-    intake: int | None
-    line: int
-    receipt: int
-    by: str
-    at: datetime
-    state: Literal["stands", "changed", "over", "taken back", "gone", "withdrawn"]
-    withdrawn: str  # by whom and when
-
-
-class WaiverList(BaseModel):
-    total: int
-    standing: int
-    waivers: list[WaiverOut]
-
-
 class FindingOut(BaseModel):
     cause: str
     field: str | None

@@ -18,6 +18,7 @@ from nevefield.intakes.waivers import is_as_it_was, withdraw
 from nevefield.rosters.looking import open_roster
 from nevefield.store.waivers import list_standing, list_waivers
 from nevefield.web import models
+from nevefield.web import waiver_models as shapes
 from nevefield.web.access import account, context, is_masked, needs
 from nevefield.web.answering import answer
 
@@ -31,9 +32,9 @@ __all__ = ["waiver_api"]
 waiver_api = APIBlueprint("waivers", __name__, url_prefix="/api")
 
 
-@waiver_api.get("/rosters/<name>/waivers", responses={200: models.WaiverList})
+@waiver_api.get("/rosters/<name>/waivers", responses={200: shapes.WaiverList})
 @needs(Level.LOOK, of="roster")
-def get_waivers(path: models.NamePath, query: models.WaiversQuery) -> Any:
+def get_waivers(path: models.NamePath, query: shapes.WaiversQuery) -> Any:
     """List what was let in of whom, the last first, and whether it still counts."""
     roster, snapshot = open_roster(context(), path.name)
     today = context().today()
@@ -46,12 +47,12 @@ def get_waivers(path: models.NamePath, query: models.WaiversQuery) -> Any:
     shown = cover_snapshot(snapshot) if covers else snapshot
     standing = [one for one in standing if query.record in (None, one.record_id) and is_as_it_was(one, snapshot, places)]
     listed = [_waiver(one, snapshot, shown, places, today, covers=covers) for one in found]
-    return answer(models.WaiverList(total=total, standing=len(standing), waivers=listed))
+    return answer(shapes.WaiverList(total=total, standing=len(standing), waivers=listed))
 
 
 @waiver_api.post("/waivers/<int:waiver_id>/withdraw", responses={204: None})
 @needs(Level.PREPARE, of="waiver")
-def post_withdraw(path: models.WaiverPath) -> Any:
+def post_withdraw(path: shapes.WaiverPath) -> Any:
     """Withdraw a waiver: from now on it is asked again."""
     withdraw(context(), path.waiver_id, account().id)
     return "", 204
@@ -59,7 +60,7 @@ def post_withdraw(path: models.WaiverPath) -> Any:
 
 def _waiver(
     one: WaiverRow, snapshot: Snapshot, shown: Snapshot, places: dict[int, int], today: date, *, covers: bool
-) -> models.WaiverOut:
+) -> shapes.WaiverOut:
     place = places.get(one.record_id)
     definition = snapshot.definition
     hidden = sensitive_fields(definition) if covers else frozenset()
@@ -69,7 +70,7 @@ def _waiver(
         if text is not None and name in definition.by_name
     ]
     asked = f"{definition.title_of(one.field)}, which is kept from you" if one.field in hidden else one.title
-    return models.WaiverOut(
+    return shapes.WaiverOut(
         id=one.id,
         record=one.record_id,
         key=say_key(snapshot.keys(np.array([place]))[0]) if place is not None else "",

@@ -40,7 +40,7 @@ const noted = computed(() => notes.value.reduce((all, one) => all + one.rows, 0)
       <CauseItem v-for="two in opened(one.id)" :key="two.id" class="inner" :cause="two" on :locked="locked" @choose="emit('choose', two.id)" @settle="(remedy) => emit('settle', two, remedy)" />
     </template>
     <p v-if="given || earlier" class="group">
-      <RouterLink :to="`/intakes/${intake?.id}/problems?outcome=let_in`">{{ counted(given + earlier, 'yes lets a row in', 'yeses let rows in') }}</RouterLink><template v-if="earlier">, {{ given ? `${count(earlier)} of them` : given + earlier === 1 ? 'it was' : 'all' }} said with an earlier file: <RouterLink :to="`/rosters/${intake?.roster}/waivers`">waivers</RouterLink></template>
+      <RouterLink :to="`/intakes/${intake?.id}/problems?outcome=let_in`">Let in with a reason: {{ count(given + earlier) }}</RouterLink><template v-if="earlier">, {{ given ? `${count(earlier)} of them` : given + earlier === 1 ? 'it was' : 'all' }} said with an earlier file: <RouterLink :to="`/rosters/${intake?.roster}/waivers`">waivers</RouterLink></template>
     </p>
     <button v-if="notes.length" class="plain fold" :aria-expanded="withNotes" @click="withNotes = !withNotes">
       <Mark weight="note" /><span>{{ counted(noted, 'note') }} of {{ counted(notes.length, 'kind') }}: {{ notes.map((one) => one.title).slice(0, 2).join('; ') }}{{ notes.length > 2 ? ' …' : '' }}</span>

@@ -1,0 +1,47 @@
+"""The shapes of the API about waivers: what was let in with a reason, and for whom."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from nevefield.web.models import Model
+
+__all__ = ["WaiverList", "WaiverOut", "WaiverPath", "WaiversQuery"]
+
+
+class WaiverPath(Model):
+    waiver_id: int
+
+
+class WaiversQuery(Model):
+    record: int | None = None
+    start: int = Field(0, ge=0)
+    limit: int = Field(200, ge=1, le=1000)
+
+
+class WaiverOut(BaseModel):
+    id: int
+    record: int
+    key: str
+    name: str
+    asked: str  # what was asked
+    field: str  # its title
+    values: list[str]  # what it was about, worded
+    reason: str
+    until: date | None
+    intake: int | None
+    line: int
+    receipt: int
+    by: str
+    at: datetime
+    state: Literal["stands", "changed", "over", "taken back", "gone", "withdrawn"]
+    withdrawn: str  # by whom and when
+
+
+class WaiverList(BaseModel):
+    total: int
+    standing: int
+    waivers: list[WaiverOut]
