@@ -65,7 +65,7 @@ def go_through(page: Page, address: str) -> None:
     page.get_by_role("button", name="Let 9 in with a reason").click()
     page.get_by_role("dialog").get_by_label("Reason").fill("boarding agreed")
     page.get_by_role("dialog").get_by_role("button", name="Let in 9 rows").click()
-    page.get_by_text("9 rows were let in").wait_for()
+    page.get_by_text("Let in with a reason: 9").wait_for()
     page.goto(f"{intake}/changes?family=watch")
     take(page, "changes")
     page.goto(f"{intake}/apply")
