@@ -56,6 +56,16 @@ def test_numbers_as_written():
     assert rows == [["123456789012345678", "12.50", "1e3"], ["2", "0.1", "-0"]]
 
 
+def test_half_a_letter():
+    """A text that a program cut amid a letter is read with a sign there, which is said; two halves of one letter are whole."""
+    data = rb'{"n": "1", "l": "Ann\ud83d"}' + b"\n" + rb'{"n": "2", "l": "\ud83d\ude00"}' + b"\n" + rb'{"n": "3", "\udfff": "x"}'
+    table, reading = read_file(data)
+    assert [table.row(row)[1] for row in range(3)] == ["Ann\ufffd", "\U0001f600", ""]
+    assert any("halves of letters" in remark for remark in reading.remarks)
+    _, reading = read_file(rb'{"n": "2", "l": "\ud83d\ude00"}')
+    assert not reading.remarks
+
+
 def test_nested():
     """A list of texts is several values; anything deeper stays JSON text, letters as they are."""
     _, rows, _ = read('{"n": "1", "l": ["pl", "uk"], "d": {"ż": [1, 2]}}\n{"n": "2", "l": [], "d": null}\n')

@@ -6,6 +6,7 @@ Numbers stay as they are written. A list of plain values is written with semicol
 from __future__ import annotations
 
 import json
+import re
 from json.decoder import JSONDecodeError
 from typing import Any
 
@@ -15,6 +16,7 @@ from nevefield.core.reading.delimited import Rows
 __all__ = ["looks_like_objects", "read_objects"]
 
 _SPACES = " \t\r\n"
+_HALF = re.compile(r"\\u[dD][89a-fA-F]")  # how a program writes half of a letter beyond 16 bits, or a whole one in two halves
 _DECODER = json.JSONDecoder(parse_float=str, parse_int=str, parse_constant=str)
 
 
@@ -65,7 +67,19 @@ def read_objects(text: str) -> tuple[list[str], Rows]:
         lines.append(line)
         line += text.count("\n", place, end)
         place = end
-    return list(headings), Rows([[row.get(key, "") for key in headings] for row in found], lines, [])
+    rows = [[row.get(key, "") for key in headings] for row in found]
+    names, remarks = list(headings), []
+    if _HALF.search(text):
+        mended = [[_whole(cell) for cell in row] for row in [names, *rows]]
+        if mended != [names, *rows]:
+            remarks.append("The file has halves of letters, as programs leave them that cut texts; each is read as “\ufffd”.")
+        names, *rows = mended
+    return names, Rows(rows, lines, remarks)
+
+
+def _whole(text: str) -> str:
+    """Put a sign in place of half a letter (Unicode 15.0, section 3.9, D75: unpaired surrogates), which no file can hold."""
+    return text if text.isascii() else text.encode("utf-16-le", "surrogatepass").decode("utf-16-le", "replace")
 
 
 def _text(value: Any) -> str:

@@ -218,7 +218,7 @@ def _read_any_text(data: bytes, choice: ReadingChoice, known: frozenset[str]) ->
     opened = _open_text(data, choice)
     if opened.found.type == "jsonl":
         headings, rows = read_objects(opened.text)
-        return (Table.of(headings, rows.values, rows.lines), _Laid(None, [], [], named=True)), opened.found
+        return (Table.of(headings, rows.values, rows.lines), _Laid(None, [], list(rows.remarks), named=True)), opened.found
     if opened.cuts:
         return _lay_out(cut_fixed(opened.text, opened.cuts), choice, known, None), opened.found
     found, separator = opened.found, opened.found.separator or ","
