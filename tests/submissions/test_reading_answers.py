@@ -8,6 +8,7 @@ import pytest
 
 from nevefield.submissions.answering import LARGEST, _read_answer, _refuse_outcomes
 from nevefield.submissions.errors import WrongAnswer
+from nevefield.submissions.sending import said_of_changes
 
 ONE = {"ref": "A1", "outcome": "rejected", "number": "", "rules": ["E4", "Y1"]}
 TWO = {"ref": "B2", "outcome": "to number", "number": "M77", "rules": []}
@@ -56,8 +57,20 @@ def test_columns_that_lack():
         (b'{"results": [', "breaks off or is damaged at line 1"),
         (b'{"answers": []}', "An answer has results"),
         (b"a" * (LARGEST + 1), "at most 60 MB"),
+        (b'{"results": ' + b"[" * 200_000, "what no answer has"),
+        (b'{"results": [{"ref": "A1", "number": ' + b"9" * 6_000 + b"}]}", "what no answer has"),
+        (b'{"results": [{"ref": "\\ud800", "outcome": "accepted"}]}', "what no answer has"),
+        (b'{"results": ["A1"]}', "Result 1 is no object"),
+        (b'{"results": [{"ref": ["A1"], "outcome": "accepted"}]}', "has ref of another shape"),
+        (b'{"results": [{"ref": "A1"}, {"ref": "B2", "rules": 5}]}', r"Result 2 \(of B2\) has rules"),
+        (b'{"results": [{"ref": "A1", "rules": [["E4"]]}]}', "has rules of another shape"),
+        (b'{"results": [{"ref": "A1", "candidates": ["M7"]}]}', "has candidates of another shape"),
+        (b'{"results": [{"ref": "A1", "held": "M7"}]}', "has held of another shape"),
+        (b'{"results": [], "changes": 5}', "says to changes is a list"),
     ],
-    ids=["empty", "no row", "other columns", "no text", "cut", "other JSON", "huge"],
+    ids=["empty", "no row", "other columns", "no text", "cut", "other JSON", "huge", "deep", "long number", "half a letter",
+         "no object", "list for a ref", "number for rules", "lists in rules", "text in candidates", "text for held",
+         "number for changes"],
 )
 def test_refused(data, said):
     """What is no answer is refused in a sentence, never with a trace."""
@@ -85,3 +98,18 @@ def test_outcomes_that_are_none(outcomes, said):
     assert str(found.value) == (
         f"These outcomes are none: {said}. There are accepted, warned, rejected, to number. Nothing of the file was taken."
     )
+
+
+def test_many_outcomes_that_are_none():
+    """Thousands of them are a sentence still, and none of them a page."""
+    results = [{"ref": f"R{place}" * 50, "outcome": f"o{place}" * 200} for place in range(5_000)]
+    with pytest.raises(WrongAnswer, match="and 4,995 more") as found:
+        _refuse_outcomes({"results": results})
+    assert len(str(found.value)) < 1_000
+
+
+@pytest.mark.parametrize("number", ["²", "9" * 30, "-1", "", None, "1; DROP", ["3"]])
+def test_changes_of_nobody(number):
+    """What is said to a change that has no number of ours is passed over."""
+    said = said_of_changes({"changes": [{"id": number, "state": "agreed"}, {"id": 7, "state": "refused", "text": "no"}, "x"]})
+    assert said == {7: "refused: no"}

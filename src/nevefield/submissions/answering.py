@@ -21,6 +21,8 @@ if TYPE_CHECKING:
 __all__ = ["bring_answer", "end_by_hand"]
 
 SEPARATORS = (",", ";", "\t")  # of an answer as CSV
+SHAPES = {"ref": str | int, "outcome": str, "number": str | int, "rules": list, "held": dict, "candidates": list}  # of a result
+OF_LISTS = {"rules": str, "candidates": dict}  # what stands in its lists
 LARGEST = 60_000_000  # bytes of an answer that somebody brings
 
 
@@ -45,9 +47,9 @@ def bring_answer(context: Context, round_id: int, data: bytes, account_id: int |
     answer = _read_answer(data)
     _refuse_outcomes(answer)
     mine = {row[reference] for row in sent["records"]}
-    told = {str(found.get("ref", "")) for found in answer["results"] if isinstance(found, dict)}
+    told = {str(found.get("ref", "")) for found in answer["results"]}
     if not told & mine:
-        shown = ", ".join(sorted(told)[:3]) or "no reference at all"
+        shown = ", ".join(one[:60] for one in sorted(told)[:3]) or "no reference at all"
         raise WrongAnswer(
             f"None of its records was sent in round {one.number}: this is the answer to something else. It speaks of {shown}."
         )
@@ -91,7 +93,7 @@ def _take_part_in(context: Context, one: Round, answer: dict[str, Any], rest: in
     number, refs = opened.layout.number.to, references(opened.layout, opened.rows, opened.lines)
     with context.database.transaction() as connection:
         sent = {row[opened.layout.reference.to]: row for row in json.loads(store.get_body(connection, one.id))["records"]}
-    results = {str(found.get("ref", "")): found for found in answer["results"] if isinstance(found, dict)}
+    results = {str(found.get("ref", "")): found for found in answer["results"]}
     mine = [ref for ref in results if ref in sent and ref in refs]
     strays = [ref for ref in results if ref not in sent]
     lines = [line_of(refs[ref], sent[ref], results[ref], number) for ref in mine]
@@ -118,14 +120,36 @@ def _refuse_outcomes(answer: dict[str, Any]) -> None:
     """
     strange: dict[str, list[str]] = {}
     for found in answer["results"]:
-        outcome = str(found.get("outcome", "")) if isinstance(found, dict) else "nothing"
+        outcome = str(found.get("outcome", ""))
         if outcome not in OUTCOMES:
-            strange.setdefault(outcome, []).append(str(found.get("ref", "")) if isinstance(found, dict) else "")
+            strange.setdefault(outcome, []).append(str(found.get("ref", "")))
     if strange:
-        said = "; ".join(
-            f"{outcome!r} of {', '.join(refs[:3])}{' …' if len(refs) > 3 else ''}" for outcome, refs in strange.items()
-        )
+        shown = [
+            f"{outcome[:40]!r} of {', '.join(one[:40] for one in refs[:3])}{' …' if len(refs) > 3 else ''}"
+            for outcome, refs in list(strange.items())[:5]
+        ]
+        said = "; ".join(shown) + (f"; and {len(strange) - 5:,} more" if len(strange) > 5 else "")
         raise WrongAnswer(f"These outcomes are none: {said}. There are {', '.join(OUTCOMES)}. Nothing of the file was taken.")
+
+
+def _refuse_shapes(answer: dict[str, Any]) -> None:
+    """See that an answer as JSON is made as the authority's are.
+
+    Raises:
+        WrongAnswer: With the first thing that is not, and of which result.
+    """
+    if not isinstance(answer.get("results"), list):
+        raise WrongAnswer("An answer has results.")
+    if not isinstance(answer.get("changes") or [], list):
+        raise WrongAnswer("What an answer says to changes is a list.")
+    for number, one in enumerate(answer["results"], 1):
+        if not isinstance(one, dict):
+            raise WrongAnswer(f"Result {number} is no object with a ref and an outcome.")
+        for name, value in one.items():
+            fits = value is None or isinstance(value, SHAPES.get(name, object))
+            if not fits or (value and name in OF_LISTS and not all(isinstance(part, OF_LISTS[name]) for part in value)):
+                of = str(one.get("ref", ""))[:60] or "no reference"
+                raise WrongAnswer(f"Result {number} (of {of}) has {name} of another shape.")
 
 
 def _read_answer(data: bytes) -> dict[str, Any]:
@@ -143,11 +167,14 @@ def _read_answer(data: bytes) -> dict[str, Any]:
     if text.lstrip()[:1] == "{":
         try:
             found = json.loads(text)
+            json.dumps(found, ensure_ascii=False).encode()  # as it is kept
         except json.JSONDecodeError as error:
             raise WrongAnswer(f"This JSON breaks off or is damaged at line {error.lineno}.") from error
-        if not isinstance(found.get("results"), list):
-            raise WrongAnswer("An answer has results.")
-        return {"results": found["results"], "changes": found.get("changes", [])}
+        except (ValueError, RecursionError) as error:
+            said = "This JSON has what no answer has: lists in lists without end, half a letter or an endless number."
+            raise WrongAnswer(said) from error
+        _refuse_shapes(found)
+        return {"results": found["results"], "changes": found.get("changes") or []}
     separator = max(SEPARATORS, key=(text.splitlines() or [""])[0].count)
     try:
         rows = [
@@ -157,7 +184,7 @@ def _read_answer(data: bytes) -> dict[str, Any]:
     except csv.Error as error:
         raise WrongAnswer("This CSV is damaged: write it again.") from error
     if not rows or not {"REF", "OUTCOME"} <= set(rows[0]):
-        heads = ", ".join((text.splitlines() or [""])[0].split(separator)[:6])
+        heads = ", ".join((text.splitlines() or [""])[0].split(separator)[:6])[:200]
         raise WrongAnswer(f"An answer as CSV has the columns REF, OUTCOME, NUMBER and RULES; this one has {heads or 'none'}.")
     results = [
         {

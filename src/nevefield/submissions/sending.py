@@ -9,6 +9,7 @@ import base64
 import csv
 import io
 import json
+import re
 from collections import Counter
 from datetime import timedelta
 from typing import TYPE_CHECKING, Any
@@ -325,7 +326,7 @@ def said_of_changes(answer: dict[str, Any]) -> dict[int, str]:
     return {
         int(change["id"]): f"{change.get('state', '')}: {change.get('text', '')}"
         for change in answer.get("changes", [])
-        if isinstance(change, dict) and str(change.get("id", "")).isdigit()
+        if isinstance(change, dict) and re.fullmatch("[0-9]{1,9}", str(change.get("id", "")))
     }
 
 
