@@ -36,6 +36,16 @@ def meets(one, other) -> bool:
     )
 
 
+def test_thousands_of_one_person():
+    """A file that has one person thousands of times is worked out too: each on a day of its own, and one that meets another."""
+    days = [FIRST + timedelta(days=place) for place in range(6000)]
+    lines = [f"A1;CHOR;{['KAM', 'JUG'][place % 2]};{day};{day}" for place, day in enumerate(days)]
+    data = "\n".join(["nr;art;gruppe;von;bis", *lines, f"A1;CHOR;KAM;{FIRST};{FIRST + timedelta(days=1)}"]).encode()
+    evaluation = evaluate(data, [], DEFINITION, CODES, Snapshot.empty(DEFINITION), TODAY)
+    asked = [row for cause in evaluation.causes if cause.hit.check == "one-group" for row in cause.hit.rows.tolist()]
+    assert asked == [6000]
+
+
 @given(MEMBERSHIPS, MEMBERSHIPS)
 def test_against_every_pair(roster, rows):
     """Asked about are exactly the new memberships that meet one of the roster that the file does not have, or an earlier row."""

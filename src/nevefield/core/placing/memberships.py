@@ -5,7 +5,6 @@ A membership has a person, a kind, a group, and days, both inclusive; an open en
 
 from __future__ import annotations
 
-from collections import defaultdict
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import TYPE_CHECKING
@@ -28,7 +27,9 @@ if TYPE_CHECKING:
 __all__ = ["CHECK", "Other", "check_one_group", "find_left_out", "membership_of", "others_of"]
 
 CHECK = "one-group"
-OPEN = "9999-12-31"  # in place of a last day that is not said
+OPEN = 99991231  # in place of a last day that is not said
+MOST = 500  # memberships of one person and kind that another is held against; nobody has as many, a hostile file may
+AT_ONCE = 8_000  # rows that are held against others at once, to bound the memory
 
 
 @dataclass(frozen=True)
@@ -73,90 +74,114 @@ def others_of(facts: Facts, kind: GroupKind) -> Iterator[tuple[int, Other]]:
     """List the rows that begin a membership beside another one, each with that.
 
     Of two rows of the file the later one is told of the earlier, where one of them is new: what the roster has already is let be.
-    A record that a row of the file is counts as that row has it.
+    A record that a row of the file is counts as that row has it. Of one person and kind the first `MOST` are looked at.
     """
-    here = _Memberships.of_rows(facts, kind)
-    there = _Memberships.of_records(facts.snapshot, kind)
-    is_new = (facts.known.record < 0) & ~facts.aside
-    matched = set(facts.known.record[facts.known.record >= 0].tolist())
-    wanted = {here.who(row) for row in np.flatnonzero(is_new).tolist()} - {None}
-    held: dict[tuple[str, str] | None, list[int]] = defaultdict(list)
-    for record in there.of_persons({who[0] for who in wanted if who}):
-        if record not in matched and there.who(record) in wanted:
-            held[there.who(record)].append(record)
-    came: dict[tuple[str, str] | None, list[int]] = defaultdict(list)
-    for row in np.flatnonzero(~facts.aside).tolist() if wanted else ():
-        who = here.who(row)
-        if who not in wanted or not kind.allows_one(who[1] if who else ""):
-            continue
-        first, last = here.days(row)
-        own = here.group.at(row)
-        others = [
-            other
-            for other in came[who]
-            if (is_new[row] or is_new[other]) and here.group.at(other) != own and _meet((first, last), here.days(other))
-        ]
-        came[who].append(row)
-        records = [one for one in held[who] if there.group.at(one) != own and _meet((first, last), _held(facts, there, one))]
-        if is_new[row] and records:
-            started = there.days(records[0])[0]
-            before = (date.fromisoformat(first) - timedelta(days=1)).isoformat() if kind.first and kind.last and first else ""
-            ends = before if before and started <= before else ""
-            yield row, Other(-1, records[0], there.group.at(records[0]) or "", started, ends)
-        elif others:
-            yield row, Other(others[0], int(facts.known.record[others[0]]), here.group.at(others[0]) or "", "", "")
-
-
-def _held(facts: Facts, there: _Memberships, record: int) -> tuple[str, str]:
-    """Return the days of a record, those with which it ends by this file."""
-    first, last = there.days(record)
-    step = facts.ends_beside.get(int(facts.snapshot.ids[record]))
-    return first, min(last, step) if step else last
-
-
-def _meet(one: tuple[str, str], other: tuple[str, str]) -> bool:
-    return one[0] <= other[1] and other[0] <= one[1]
+    here, there = _of_rows(facts, kind), _of_records(facts, kind)
+    wanted = np.unique(here.who[here.is_new])
+    rows = here.by_who(np.isin(here.who, wanted) & (here.who >= 0))
+    records = there.by_who(np.isin(there.who, wanted) & (there.who >= 0))
+    if not len(rows):
+        return
+    whose = here.who[rows]
+    begin, end = (np.searchsorted(there.who[records], whose, side) for side in ("left", "right"))
+    held = _first_beside(here, rows, there, records, begin, np.where(here.is_new[rows], end - begin, 0))
+    begin = np.searchsorted(whose, whose)
+    came = _first_beside(here, rows, here, rows, begin, np.arange(len(rows)) - begin)
+    for row, record, other in zip(rows.tolist(), held.tolist(), came.tolist(), strict=True):
+        if record >= 0:
+            first, started = here.first.at(row) if here.first else "", (there.first.at(record) or "")[:10] if there.first else ""
+            before = (date.fromisoformat(first[:10]) - timedelta(days=1)).isoformat() if kind.last and first else ""
+            yield row, Other(-1, record, there.group.at(record) or "", started, before if started <= before else "")
+        elif other >= 0:
+            yield row, Other(other, int(facts.known.record[other]), here.group.at(other) or "", "", "")
 
 
 @dataclass(frozen=True)
 class _Memberships:
-    """The columns that say memberships, of rows or of records."""
+    """Memberships of rows or of records, each array with one for each of them; numbers mean the same in both."""
 
-    person: Column
-    kind: Column
+    who: NDArray[np.int64]  # person and kind; -1 where that is not to be told, or nothing is asked about the kind
+    groups: NDArray[np.int64]  # -1 for none
+    days: tuple[NDArray[np.int32], NDArray[np.int32]]  # first and last, as 20260901
+    is_new: NDArray[np.bool_]
     group: Column
     first: Column | None
-    last: Column | None
-    wrong: NDArray[np.bool_]  # of which something is not readable
 
-    @classmethod
-    def of_rows(cls, facts: Facts, kind: GroupKind) -> _Memberships:
-        days = [facts.stored(name) if name else None for name in (kind.first, kind.last)]
-        wrong = np.zeros(len(facts), bool)
-        for name in filter(None, (kind.person, kind.each, kind.field, kind.first, kind.last)):
-            wrong |= facts.problem(name)
-        return cls(facts.folded[kind.person], facts.stored(kind.each), facts.stored(kind.field), days[0], days[1], wrong)
+    def by_who(self, chosen: NDArray[np.bool_]) -> NDArray[np.intp]:
+        """List places by person and kind, those of one as they stand."""
+        places = np.flatnonzero(chosen)
+        return places[np.argsort(self.who[places], kind="stable")]
 
-    @classmethod
-    def of_records(cls, snapshot: Snapshot, kind: GroupKind) -> _Memberships:
-        days = [snapshot.columns[name] if name else None for name in (kind.first, kind.last)]
-        columns = snapshot.columns
-        nothing = np.zeros(len(snapshot), bool)
-        return cls(snapshot.folded(kind.person), columns[kind.each], columns[kind.field], days[0], days[1], nothing)
 
-    def who(self, place: int) -> tuple[str, str] | None:
-        person, kind = self.person.at(place), self.kind.at(place)
-        return None if person is None or kind is None or self.wrong[place] else (person, kind)
+def _of_rows(facts: Facts, kind: GroupKind) -> _Memberships:
+    wrong = np.asarray(facts.aside).copy()
+    for name in filter(None, (kind.person, kind.each, kind.field, kind.first, kind.last)):
+        wrong |= facts.problem(name)
+    snapshot, kinds = facts.snapshot, facts.stored(kind.each)
+    person, each, group = (
+        _numbers(facts.folded[kind.person], snapshot.folded(kind.person)),
+        _numbers(kinds, snapshot.columns[kind.each]),
+        _numbers(facts.stored(kind.field), snapshot.columns[kind.field]),
+    )
+    allowed = np.array([*(kind.allows_one(text) for text in kinds.texts()), False], bool)[kinds.codes]
+    who = np.where((person >= 0) & (each >= 0) & allowed & ~wrong, person << 32 | each, -1)
+    first, last = (facts.stored(name) if name else None for name in (kind.first, kind.last))
+    days = _days(first, len(facts), 0), _days(last, len(facts), OPEN)
+    return _Memberships(who, group, days, (facts.known.record < 0) & (who >= 0), facts.stored(kind.field), first)
 
-    def days(self, place: int) -> tuple[str, str]:
-        first = self.first.at(place) if self.first is not None else None
-        last = self.last.at(place) if self.last is not None else None
-        return (first or "")[:10], (last or OPEN)[:10]
 
-    def of_persons(self, persons: set[str]) -> list[int]:
-        """List the places of some people."""
-        codes = [code for code, text in enumerate(self.person.texts()) if text in persons]
-        return np.flatnonzero(np.isin(self.person.codes, codes)).tolist()
+def _of_records(facts: Facts, kind: GroupKind) -> _Memberships:
+    """Of the records that no row of the file is, with the days on which they end by this file."""
+    snapshot, columns = facts.snapshot, facts.snapshot.columns
+    person, each = (column.codes.astype(np.int64) for column in (snapshot.folded(kind.person), columns[kind.each]))
+    who = np.where((person >= 0) & (each >= 0), person << 32 | each, -1)
+    who[facts.known.record[facts.known.record >= 0]] = -1
+    first, last = (columns[name] if name else None for name in (kind.first, kind.last))
+    days = _days(first, len(snapshot), 0), _days(last, len(snapshot), OPEN)
+    for place in np.flatnonzero(np.isin(snapshot.ids, list(facts.ends_beside))).tolist():
+        days[1][place] = min(days[1][place], _day(facts.ends_beside[int(snapshot.ids[place])]))
+    groups = columns[kind.field].codes.astype(np.int64)
+    return _Memberships(who, groups, days, np.zeros(len(snapshot), bool), columns[kind.field], first)
+
+
+def _numbers(ours: Column, theirs: Column) -> NDArray[np.int64]:
+    """Number rows' values as the roster's are, those that it has not beyond; -1 for nothing."""
+    placed = ours.place(theirs).astype(np.int64)
+    return np.where((placed < 0) & (ours.codes >= 0), len(theirs.values) + ours.codes, placed)
+
+
+def _day(text: str) -> int:
+    return int("".join(filter(str.isdecimal, text[:10])) or 0)
+
+
+def _days(column: Column | None, count: int, nothing: int) -> NDArray[np.int32]:
+    if column is None:
+        return np.full(count, nothing, np.int32)
+    return np.array([*(_day(text) for text in column.texts()), nothing], np.int32)[column.codes]
+
+
+def _first_beside(
+    ours: _Memberships,
+    rows: NDArray[np.intp],
+    theirs: _Memberships,
+    others: NDArray[np.intp],
+    begin: NDArray[np.intp],
+    counts: NDArray[np.intp],
+) -> NDArray[np.intp]:
+    """Find for each row the first one beside it, among so many of the others from a place on; -1 for none."""
+    found = np.full(len(rows), -1, np.intp)
+    counts = np.minimum(counts, MOST)
+    for start in range(0, len(rows), AT_ONCE):
+        part = slice(start, start + AT_ONCE)
+        of = np.repeat(np.arange(len(rows))[part], counts[part])
+        within = np.arange(len(of)) - np.repeat(np.cumsum(counts[part]) - counts[part], counts[part])
+        row, other = rows[of], others[begin[of] + within]
+        meets = (ours.days[0][row] <= theirs.days[1][other]) & (theirs.days[0][other] <= ours.days[1][row])
+        meets &= (ours.groups[row] != theirs.groups[other]) & (ours.is_new[row] | theirs.is_new[other])
+        hits = np.flatnonzero(meets)
+        first, at = np.unique(of[hits], return_index=True)
+        found[first] = other[hits[at]]
+    return found
 
 
 def find_left_out(
