@@ -6,7 +6,7 @@ import copy
 
 import pytest
 
-from nevefield.core.checking.standins import SHARED_BY, is_stand_in_mail, is_stand_in_phone
+from nevefield.core.checking.standins import MOST_ALONE, SHARED_BY, is_stand_in_mail, is_stand_in_phone
 from nevefield.core.checking.starting import starting_checks, with_starting_checks
 from nevefield.core.definition import read_definition
 from nevefield.core.evaluate import evaluate
@@ -100,6 +100,23 @@ def test_one_address_for_many():
     assert {check for _, _, check in look(again)} <= {"duplicate"}
 
 
+def test_many_addresses_of_many():
+    """Households that share are no thousand causes: the largest are one each, the rest one together; every row is asked about."""
+    definition = read_definition(with_starting_checks(CLUB, read_definition(CLUB)))
+    sizes = [SHARED_BY + 1 + place % 7 for place in range(60)]
+    lines = [f"haus{place}@q.example" for place, size in enumerate(sizes) for _ in range(size)] + ["allein@q.example"]
+    data = "nr;epost\n" + "".join(f"{number};{address}\n" for number, address in enumerate(lines))
+    evaluation = evaluate(data.encode(), [], definition, {}, Snapshot.empty(definition), TODAY)
+    causes = [cause.hit for cause in evaluation.causes if cause.hit.check == "stand-in"]
+    assert len(causes) == MOST_ALONE + 1
+    by_title = sorted((hit for hit in causes if "more that are" not in hit.title), key=lambda hit: -len(hit.rows))
+    assert [len(hit.rows) for hit in by_title] == sorted(sizes, reverse=True)[:MOST_ALONE]
+    (rest,) = [hit for hit in causes if "more that are" in hit.title]
+    assert rest.title == f"E-Mail: {60 - MOST_ALONE} more that are each of more than 3 people"
+    assert sorted(row for hit in causes for row in hit.rows.tolist()) == list(range(sum(sizes)))
+    assert f"{sizes[7]} people have “haus7@q.example”" in rest.message(sum(sizes[:7]))
+
+
 @pytest.mark.parametrize(
     "address",
     ["none3@q.example", "NoMail@q.example", "n.a.@x.example", "sin-correo12@x.example", "aucun@x.example", "няма@x.example",
@@ -111,8 +128,10 @@ def test_stand_in_addresses(address):
 
 
 @pytest.mark.parametrize(
-    "address", ["naomi@q.example", "nathan.none@q.example", "testa@q.example", "geena@q.example", "info@q.example"]
-)
+    "address",
+    ["naomi@q.example", "nathan.none@q.example", "testa@q.example", "geena@q.example", "info@q.example", "ines@abc.example",
+     "tove@test.example", "una@na.example", "ada@x.example"],
+)  # fmt: skip
 def test_addresses_of_people(address):
     """Names that only begin alike are names."""
     assert not is_stand_in_mail(address)

@@ -21,8 +21,9 @@ if TYPE_CHECKING:
 __all__ = ["SHARED_BY", "check_stand_ins", "is_stand_in_mail", "is_stand_in_phone"]
 
 SHARED_BY = 3  # people who may share a mail address: parents of brothers and sisters do
-# What people write in place of an address, before the @ or as its domain, in the languages that headings are read in; numbers
-# and marks at its end are passed over.
+MOST_ALONE = 10  # addresses of many that are a cause each; those beyond are one together
+# What people write before the @ in place of an address, in the languages that headings are read in; numbers and marks at its end
+# are passed over.
 _WORDS = """
 none noone nobody nomail noemail nomailaddress noaddress na notavailable notgiven notknown unknown test tester dummy fake
 placeholder missing x xx xxx xxxx asdf asdfg qwerty abc abcd anonymous anon
@@ -31,6 +32,12 @@ ninguno ninguna nada sincorreo desconocido nessuno nessuna sconosciuto geen geen
 nieznany nenhum semmail desconhecido нет нету няма неизвестно
 """
 _NOTHING = frozenset(_WORDS.split())
+# As a domain only what says that there is none: `abc` or `test` may well be somebody's.
+_NO_HOSTS = """
+none noone nobody nomail noemail nomailaddress noaddress notavailable notgiven notknown unknown dummy placeholder
+keine keinemail keinemailadresse unbekannt pasdemail inconnu sincorreo desconocido sconosciuto geenmail onbekend нет няма
+"""
+_NOWHERE = frozenset(_NO_HOSTS.split())
 _RUNS = ("01234567890123456789", "98765432109876543210")
 _LEAST_DIGITS = 6  # of a phone number's end that is looked at
 
@@ -42,7 +49,7 @@ def is_stand_in_mail(address: str) -> bool:
     [True, True, True, False]
     """
     local, _, domain = address.rpartition("@")
-    return _bare(local) in _NOTHING or _bare(domain.split(".")[0]) in _NOTHING
+    return _bare(local) in _NOTHING or _bare(domain.split(".")[0]) in _NOWHERE
 
 
 def _bare(text: str) -> str:
@@ -110,13 +117,28 @@ def _shared(facts: Facts, check: Check, one: Field) -> list[Hit]:
         counts = counts + np.array([elsewhere[place[text]] if text in place else 0 for text in column.texts()], np.int64)
     many = np.append(counts > most, False)
     rows = np.flatnonzero(many[column.codes] & facts.applies(check) & ~facts.problem(one.name))
+    sizes = counts[column.codes[rows]]
+    order = np.lexsort((rows, column.codes[rows], -sizes))  # the address of the most people first
+    rows, sizes = rows[order], sizes[order]
+    begins = np.flatnonzero(np.diff(column.codes[rows], prepend=-1))
+
+    def say(row: int) -> str:
+        size, text = int(counts[column.codes[row]]), facts.value(row, one.name)
+        return f"{size:,} people have “{text}”: it is an office's rather than theirs. Leave it empty, or say why it is right."
+
+    def hit(some: NDArray[np.intp], title: str, of: str) -> Hit:
+        return Hit(check.check, one.name, _reads(check, one), check.weight, np.sort(some), title, say, group=f"{one.name}/{of}")
+
+    ends = [*begins[1:].tolist(), len(rows)]
+    alone = zip(begins[:MOST_ALONE].tolist(), ends[:MOST_ALONE], strict=True) if len(rows) else ()
     hits = []
-    for code in np.unique(column.codes[rows]).tolist():
-        some = rows[column.codes[rows] == code]
-        text, size = facts.value(int(some[0]), one.name), int(counts[code])
-        title = f"{one.title} “{text}” is that of {size:,} people"
-        said = f"{size:,} people have “{text}”: it is an office's rather than theirs. Leave it empty, or say why it is right."
-        hits.append(Hit(check.check, one.name, _reads(check, one), check.weight, some, title, said, group=f"{one.name}/{text}"))
+    for begin, end in alone:
+        text = facts.value(int(rows[begin]), one.name)
+        hits.append(hit(rows[begin:end], f"{one.title} “{text}” is that of {int(sizes[begin]):,} people", str(text)))
+    if len(begins) > MOST_ALONE:
+        rest = rows[begins[MOST_ALONE] :]
+        title = f"{one.title}: {len(begins) - MOST_ALONE:,} more that are each of more than {most:,} people"
+        hits.append(hit(rest, title, "several"))
     return hits
 
 
