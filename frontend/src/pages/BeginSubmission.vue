@@ -4,7 +4,8 @@ import { useRouter } from 'vue-router'
 import ConditionEditor from '@/components/definition/ConditionEditor.vue'
 import LayoutTable from '@/components/submission/LayoutTable.vue'
 import { beginSubmission, countRecords, listSubmissions, planLayout } from '@/api/submissions'
-import type { Condition, Counted, FieldDocument, LayoutHere, SubmissionList } from '@/api/types'
+import type { Condition, FieldDocument, LayoutHere, SubmissionList } from '@/api/types'
+import { useAnswer } from '@/composables/useAnswer'
 import { useCatalog } from '@/composables/useCatalog'
 import { condition } from '@/logic/definition'
 import { lacks, type LayoutDocument } from '@/logic/layout'
@@ -27,19 +28,11 @@ const when = ref<Condition>({})
 const working = ref(false)
 const instead = ref(false)
 const startsFrom = ref(0)
-const counted = ref<Counted | null>(null)
 /** Live submissions of the roster: a practice may begin with what they hold. */
 const lives = computed(() => models.value.filter((one) => one.side === 'live'))
 const said = computed(() => ({ day: day.value, like: like.value || null, instead: instead.value, chosen: isPart.value ? when.value : null }))
-let asked = 0
-
 /** Whom it would take in, counted before it is begun. */
-async function countWhom(): Promise<void> {
-  const mine = ++asked
-  if (!roster.value || !day.value) return
-  const found = await countRecords(roster.value, said.value).catch(() => null)
-  if (mine === asked) counted.value = found
-}
+const { answer: counted, problem: uncounted, waiting: counting, again: countAgain } = useAnswer(() => (roster.value && day.value ? countRecords(roster.value, said.value) : null))
 const models = computed(() => found.value?.submissions.filter((one) => one.roster === roster.value) ?? [])
 const fields = computed<FieldDocument[]>(() => (catalog.roster(roster.value)?.fields ?? []).map((one) => ({ name: one.name, title: one.title })))
 const missing = computed(() => (here.value && !like.value ? lacks(here.value, layout.value) : []))
@@ -79,7 +72,7 @@ onMounted(async () => {
   like.value = models.value[0]?.id ?? 0
 })
 watch([roster, side, like], plan)
-watch([roster, said], () => void countWhom(), { deep: true })
+watch([roster, said], countAgain, { deep: true })
 watch([roster, models], () => (startsFrom.value = lives.value[0]?.id ?? 0))
 </script>
 
@@ -99,11 +92,13 @@ watch([roster, models], () => (startsFrom.value = lives.value[0]?.id ?? 0))
     </div>
     <ConditionEditor v-if="isPart" v-model="when" :fields="fields" :locked="false" />
     <p v-if="isPart && like" class="both"><label><input v-model="instead" type="radio" :value="false" /> beside the condition of the earlier one: both must hold</label><label><input v-model="instead" type="radio" :value="true" /> in its place</label></p>
-    <div v-if="counted" class="whom" aria-live="polite">
+    <p v-if="uncounted" class="flag stop" role="alert">{{ uncounted }}</p>
+    <p v-else-if="counting" class="whom soft" role="status">Counting whom it would take in …</p>
+    <div v-else-if="counted" class="whom" aria-live="polite">
       <p><b>{{ counts(counted.records, 'record') }}</b> would be in it{{ counted.said ? `, where ${counted.said}` : '' }}. <span class="soft">Which numbers are decided without asking is said under Numbers; it is taken over from nowhere.</span></p>
       <p v-for="by in counted.parts.slice(0, 3)" :key="by.title" class="soft">{{ by.title }}: {{ listed(by.parts.slice(0, 12).map((one) => `${String(one.label)} ${count(Number(one.records))}`)) }}</p>
     </div>
-    <p class="do"><button class="btn main" :disabled="working || counted?.records === 0 || !roster || !day || !!missing.length || (!like && !here)" @click="begin">{{ working ? 'Beginning …' : 'Begin it' }}</button><RouterLink class="btn" to="/submissions">Leave it</RouterLink><span v-if="missing.length" class="bad">still lacking: {{ listed(missing) }}</span></p>
+    <p class="do"><button class="btn main" :disabled="working || !counted?.records || !roster || !day || !!missing.length || (!like && !here)" @click="begin">{{ working ? 'Beginning …' : 'Begin it' }}</button><RouterLink class="btn" to="/submissions">Leave it</RouterLink><span v-if="missing.length" class="bad">still lacking: {{ listed(missing) }}</span></p>
     <LayoutTable v-if="here" v-model="layout" :here="here" :locked="false" />
     <p v-else-if="roster && !like && !problem" class="soft" role="status">Asking the authority for its layout …</p>
     <p v-if="found && !found.may_begin.length" class="empty">Who may prepare a roster begins submissions of it.</p>

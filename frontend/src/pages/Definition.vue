@@ -5,7 +5,8 @@ import { message } from 'ant-design-vue'
 import CheckForm from '@/components/definition/CheckForm.vue'
 import FieldForm from '@/components/definition/FieldForm.vue'
 import { definitionAddress, getDefinition, putDefinition, tryDefinition } from '@/api/definitions'
-import type { CheckDocument, Definition, DefinitionDocument, FieldDocument, Tried } from '@/api/types'
+import type { CheckDocument, Definition, DefinitionDocument, FieldDocument } from '@/api/types'
+import { useAnswer } from '@/composables/useAnswer'
 import { useCatalog } from '@/composables/useCatalog'
 import { LEVELS } from '@/composables/useSession'
 import { nameOf } from '@/logic/definition'
@@ -19,12 +20,9 @@ const found = shallowRef<Definition | null>(null)
 const document = ref<DefinitionDocument | null>(null)
 const chosen = ref(0)
 const part = ref<'fields' | 'checks' | 'json'>('fields')
-const tried = shallowRef<Tried | null>(null)
 const problem = ref('')
 const text = ref('')
 const title = ref('')
-let waiting: ReturnType<typeof setTimeout> | undefined
-let asked = 0
 
 const roster = computed(() => catalog.roster(name))
 const locked = computed(() => (roster.value?.level ?? 0) < ADMINISTER)
@@ -37,7 +35,7 @@ async function load(): Promise<void> {
     if (!catalog.state.rosters.length) await catalog.load()
     found.value = await getDefinition(name)
     document.value = JSON.parse(JSON.stringify(found.value.document)) as DefinitionDocument
-    tried.value = null
+    forget()
     problem.value = ''
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
@@ -83,28 +81,8 @@ async function bring(event: Event): Promise<void> {
   takeText()
 }
 
-/** Try what stands there against the records, a little after the last change. */
-function tryLater(): void {
-  clearTimeout(waiting)
-  waiting = setTimeout(() => void tryNow(), TRY_MS)
-}
-
-async function tryNow(): Promise<void> {
-  if (!document.value || locked.value) return
-  const mine = ++asked
-  try {
-    const answer = await tryDefinition(name, document.value)
-    if (mine === asked) {
-      tried.value = answer
-      problem.value = ''
-    }
-  } catch (error) {
-    if (mine === asked) {
-      tried.value = null
-      problem.value = error instanceof Error ? error.message : String(error)
-    }
-  }
-}
+/** What stands there is tried against the records, a little after the last change. */
+const { answer: tried, problem: wrong, again, forget } = useAnswer(() => (document.value && !locked.value ? tryDefinition(name, document.value) : null), TRY_MS)
 
 async function write(): Promise<void> {
   if (!document.value || !found.value) return
@@ -120,7 +98,8 @@ async function write(): Promise<void> {
 
 watch(document, (now) => {
   text.value = JSON.stringify(now, null, 1)
-  if (altered.value) tryLater()
+  problem.value = ''
+  if (altered.value) again()
 }, { deep: true })
 onMounted(() => void load())
 </script>
@@ -138,14 +117,14 @@ onMounted(() => void load())
       <button class="plain" :class="{ on: part === 'checks' }" @click="part = 'checks'">Checks <i>{{ checks.length }}</i></button>
       <button class="plain" :class="{ on: part === 'json' }" @click="part = 'json'">As JSON</button>
     </nav>
-    <div v-if="altered || problem" class="verdict" role="status">
-      <p v-if="problem" class="bad">{{ problem }}</p>
+    <div v-if="altered || problem || wrong" class="verdict" role="status">
+      <p v-if="problem || wrong" class="bad">{{ problem || wrong }}</p>
       <template v-else-if="tried">
         <p v-if="!tried.troubles.length"><b>None of the {{ count(tried.records) }} records would break this.</b></p>
         <ul v-else><li v-for="one in tried.troubles.slice(0, 5)" :key="one.check + one.said"><b class="bad">{{ counted(one.records, 'record') }}</b> {{ one.records === 1 ? 'breaks' : 'break' }} this: {{ one.said }} <span class="soft mono">{{ one.keys.join(', ') }}{{ one.records > one.keys.length ? ' …' : '' }}</span></li></ul>
       </template>
       <p v-else class="soft">Trying it against the records …</p>
-      <button class="btn main" :disabled="!!problem || !tried" @click="write">Put version {{ found.number + 1 }} in force</button>
+      <button class="btn main" :disabled="!tried" @click="write">Put version {{ found.number + 1 }} in force</button>
       <button class="btn" @click="load">Let go of the changes</button>
     </div>
     <div v-if="part === 'fields'" class="two">

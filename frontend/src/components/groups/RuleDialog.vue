@@ -5,6 +5,7 @@ import ConditionEditor from '@/components/definition/ConditionEditor.vue'
 import FieldEditor from '@/components/intake/FieldEditor.vue'
 import { tryRules } from '@/api/groups'
 import type { Condition, Rule, RuleIn, Roster } from '@/api/types'
+import { useAnswer } from '@/composables/useAnswer'
 import { counted } from '@/logic/words'
 
 /** One placement rule, tried as it is written. */
@@ -14,8 +15,6 @@ const emit = defineEmits<{ done: [rule: RuleIn]; close: [] }>()
 const when = ref<Condition>({})
 const field = ref('')
 const value = ref('')
-const tried = ref<Rule | null>(null)
-const problem = ref('')
 const fields = computed(() => props.roster.fields.map((one) => ({ name: one.name, title: one.title })))
 const target = computed(() => props.roster.fields.find((one) => one.name === field.value))
 const rule = computed<RuleIn>(() => ({ when: { ...when.value }, field: field.value, value: value.value.trim(), off: props.rules[props.place]?.off ?? false }))
@@ -28,26 +27,14 @@ watch(() => props.open, (open) => {
   when.value = (had?.when as Condition | undefined) ?? { field: props.roster.fields.find((one) => one.code_list)?.name ?? '', is: '' }
   field.value = had?.field ?? props.usual
   value.value = had?.value ?? ''
-  tried.value = null
-  problem.value = ''
 })
-let asked = 0
-watch(rule, async (now) => {
-  tried.value = null
-  problem.value = ''
-  if (!props.open || !isSaid.value) return
-  const mine = (asked += 1)
-  await new Promise((wait) => setTimeout(wait, 300))
-  if (mine !== asked) return
-  try {
-    const list = [...props.rules]
-    list[props.place] = { ...now, off: false }
-    const found = await tryRules(props.roster.name, list)
-    if (mine === asked) tried.value = found.rules[props.place] ?? null
-  } catch (error) {
-    if (mine === asked) problem.value = error instanceof Error ? error.message : String(error)
-  }
-}, { deep: true })
+const { answer: tried, problem, waiting, again } = useAnswer(() => (props.open && isSaid.value ? tryIt() : null))
+async function tryIt(): Promise<Rule | null> {
+  const list = [...props.rules]
+  list[props.place] = { ...rule.value, off: false }
+  return (await tryRules(props.roster.name, list)).rules[props.place] ?? null
+}
+watch(() => [props.open, rule.value], again, { deep: true })
 </script>
 
 <template>
@@ -65,6 +52,7 @@ watch(rule, async (now) => {
       <p v-if="tried.by_hand" class="soft">{{ counted(tried.by_hand, 'was', 'were') }} placed elsewhere by hand and stay: {{ more(tried.kept, tried.by_hand) }}.</p>
       <p v-if="tried.against" class="soft">An earlier rule puts {{ tried.against }} elsewhere: {{ more(tried.contested, tried.against) }}.</p>
     </div>
+    <p v-else-if="waiting && isSaid" class="soft" role="status">Trying it …</p>
     <p v-else class="soft">Say it whole, and you see whom it would move. Nobody is moved before you say so.</p>
     <p class="do"><button class="btn main" :disabled="!isSaid || !tried" @click="emit('done', rule)">Keep the rule</button><button class="btn" @click="emit('close')">Not now</button></p>
   </Modal>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, watch } from 'vue'
 import Mark from '@/components/Mark.vue'
 import type { Cause, Remedy } from '@/api/types'
+import { useAnswer } from '@/composables/useAnswer'
 import { useIntake } from '@/composables/useIntake'
 import { effect } from '@/logic/effect'
 import { count, counted } from '@/logic/words'
@@ -16,19 +17,24 @@ const shown = computed(() => (props.on ? mending.value : mending.value.filter((o
 const digit = (remedy: Remedy) => props.cause.remedies.indexOf(remedy) + 1
 const { intake, preview } = useIntake()
 /** What the remedy under the pointer, or the first one of the open cause, would do to the tally. */
-const would = ref('')
 const KNOWN = ['translate', 'suggest', 'blank', 'swap', 'shift', 'keep', 'date_order', 'decimal_mark', 'new', 'coverage', 'hold_line', 'waive', 'hold', 'leave_out']
 
-async function look(remedy: Remedy | undefined): Promise<void> {
-  const before = intake.value?.tally
-  if (!remedy || !before || props.locked || !KNOWN.includes(remedy.kind)) return
+let looked: Remedy | undefined
+const { answer: would, again, forget } = useAnswer(async () => {
+  const [before, remedy] = [intake.value?.tally, looked]
+  if (!remedy || !before) return null
   const after = await preview({ cause: props.cause.id, kind: remedy.kind, value: remedy.value })
-  if (after) would.value = `${remedy.label}: ${effect(before, after)}`
+  return after && `${remedy.label}: ${effect(before, after)}`
+}, 0)
+function look(remedy: Remedy | undefined): void {
+  if (!remedy || props.locked || !KNOWN.includes(remedy.kind)) return
+  looked = remedy
+  again()
 }
 
 watch(() => [props.on, props.cause.id, intake.value?.steps], () => {
-  would.value = ''
-  if (props.on) void look(shown.value[0])
+  forget()
+  if (props.on) look(shown.value[0])
 }, { immediate: true })
 
 const aside = computed(() => (props.on ? props.cause.remedies.filter((one) => ASIDE.includes(one.kind)) : []))

@@ -2,16 +2,14 @@
 import { computed, ref, watch } from 'vue'
 import { Modal } from 'ant-design-vue'
 import { previewPattern } from '@/api/intakes'
-import type { ComposePreview, Field, Pattern, Piece, Unfilled } from '@/api/types'
+import type { Field, Pattern, Piece, Unfilled } from '@/api/types'
+import { useAnswer } from '@/composables/useAnswer'
 import { counted } from '@/logic/words'
 
 const props = defineProps<{ intake: number; unfilled: Unfilled | null; fields: Field[]; headings: string[] }>()
 const emit = defineEmits<{ done: [pattern: Pattern]; close: [] }>()
 
 const pattern = ref<Pattern>(blank())
-const preview = ref<ComposePreview | null>(null)
-const problem = ref('')
-let asked = 0
 
 const sources = computed(() => props.fields.filter((one) => one.name !== props.unfilled?.field && !one.several))
 const complete = computed(() => pattern.value.pieces.length > 0 && pattern.value.pieces.every((one) => one.field || one.heading || one.text))
@@ -30,19 +28,7 @@ function start(): Pattern {
   return { ...blank(), pieces }
 }
 
-async function look(): Promise<void> {
-  if (!props.unfilled || !complete.value) return
-  const mine = ++asked
-  try {
-    const found = await previewPattern(props.intake, props.unfilled.field, pattern.value)
-    if (mine === asked) {
-      preview.value = found
-      problem.value = ''
-    }
-  } catch (error) {
-    if (mine === asked) problem.value = error instanceof Error ? error.message : String(error)
-  }
-}
+const { answer: preview, problem, waiting, again, forget } = useAnswer(() => (props.unfilled && complete.value ? previewPattern(props.intake, props.unfilled.field, pattern.value) : null))
 
 const add = (piece: Partial<Piece>) => pattern.value.pieces.push({ text: '', field: '', heading: '', letters: 0, word: 0, ...piece })
 /** What a piece is of: a field, or a column of the file. */
@@ -57,11 +43,11 @@ const drop = (place: number) => pattern.value.pieces.splice(place, 1)
 watch(
   () => props.unfilled,
   (now) => {
-    preview.value = null
+    forget()
     if (now) pattern.value = now.composed ? (JSON.parse(JSON.stringify(now.composed)) as Pattern) : start()
   },
 )
-watch(pattern, () => void look(), { deep: true })
+watch(pattern, again, { deep: true })
 </script>
 
 <template>
@@ -93,7 +79,8 @@ watch(pattern, () => void look(), { deep: true })
       <label><input v-model="pattern.unique" type="checkbox" /> made unique with a number</label>
     </p>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
-    <div v-if="preview" class="preview" aria-live="polite">
+    <p v-if="waiting" class="preview soft" role="status">Putting them together …</p>
+    <div v-else-if="preview" class="preview" aria-live="polite">
       <p>{{ counted(preview.made, 'value') }}, {{ preview.numbered }} made unique with a number<template v-if="preview.without">; {{ counted(preview.without, 'row') }} without, for want of a field</template></p>
       <ul><li v-for="one in preview.examples" :key="one.line"><span class="soft">line {{ one.line }}</span> {{ one.name }} <span class="arrow">→</span><b class="mono">{{ one.value }}</b></li></ul>
     </div>
