@@ -16,31 +16,39 @@ from rapidfuzz.distance import OSA
 if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping
 
-__all__ = ["MEANINGS", "base_of", "likeness", "weigh", "words_of"]
+__all__ = ["MEANINGS", "base_of", "is_heading_word", "likeness", "weigh", "words_of"]
 
 # What people write for one word: abbreviations, and the words of other languages that offices carry over from their forms.
 _SPELLINGS = {
-    "number": "no nr num nbr numero nummer numer nro numéro id ident identifier identification ref reference",
-    "phone": "tel telephone telefon telefone telephon teléfono fon ph mob mobile mobil handy cell cellphone gsm portable",
-    "mail": "email emails mails courriel correo epost",
-    "birth": "bth geburt geb naissance nacimiento nascita",
-    "born": "dob bday birthdate birthday geburtsdatum geboren bdate ddn née nato",
-    "family": "fam surname lastname lname sname nachname familienname apellido apellidos cognome nom last",
-    "given": "giv fname firstname forename forenames vorname vornamen prenom prénom prénoms prenoms nombre first christian",
-    "name": "names nm naam namen",
-    "date": "dt datum fecha data",
-    "department": "dept dep dpt departement département abteilung div division faculty",
+    "number": "no nr num nbr numero nummer numer nro numéro id ident identifier identification ref reference lp číslo szám "
+    "sorszám номер αριθμός numara código nº",
+    "phone": "tel telephone telefon telefone telephon teléfono fon ph mob mobile mobil handy cell cellphone gsm portable "
+    "telefono telefoon puhelin tlf телефон τηλέφωνο",
+    "mail": "email emails mails courriel correo epost sähköposti почта",
+    "birth": "bth geburt geb naissance nacimiento nascita urodzenia narození születési fødsel födelse geboorte nascimento "
+    "doğum рождения γέννησης",
+    "born": "dob bday birthdate birthday geburtsdatum geboren bdate ddn née nato urodzony narozen született född født "
+    "geboortedatum syntymäaika födelsedatum fødselsdato",
+    "family": "fam surname lastname lname sname nachname familienname apellido apellidos cognome nom last nazwisko příjmení "
+    "achternaam efternavn etternavn efternamn sobrenome soyadı sukunimi vezetéknév фамилия επώνυμο",
+    "given": "giv fname firstname forename forenames vorname vornamen prenom prénom prénoms prenoms nombre first christian "
+    "imię imiona jméno voornaam fornavn förnamn keresztnév utónév adı etunimi имя όνομα",
+    "name": "names nm naam namen név navn namn nimi isim",
+    "date": "dt datum fecha data dato dátum tarih дата ημερομηνία",
+    "department": "dept dep dpt departement département abteilung div division faculty oddział wydział dział oddělení avdeling "
+    "avdelning afdeling osztály bölüm отдел τμήμα osasto reparto servicio",
     "programme": "prog programm program course studiengang curriculum",
-    "position": "pos posn post rank function funktion poste stelle duty",
+    "position": "pos posn post rank function funktion poste stelle duty stanowisko pozice stilling befattning functie beosztás "
+    "görev должность θέση",
     "from": "since begin begins beginning von ab seit desde start starts started starting commences commencing commencement",
     "until": "to till end ends ending bis hasta expiry expires expire exp ended finish finishes finishing valid validity "
     "through fin runs",
     "year": "yr yrs jahr année annee año stage",
     "guardian": "parent parents guard kin nok carer gdn grdn",
-    "town": "city ort stadt ville ciudad place",
-    "street": "str strasse straße rue calle road",
-    "postcode": "postal zip plz pcode",
-    "sex": "gender geschlecht sexe sexo",
+    "town": "city ort stadt ville ciudad place miasto miejscowość město város città cidade kaupunki şehir город πόλη",
+    "street": "str strasse straße rue calle road ulica utca straat rua sokak улица οδός katu",
+    "postcode": "postal zip plz pcode psč",
+    "sex": "gender geschlecht sexe sexo płeć pohlaví kön kjønn geslacht cinsiyet пол φύλο sukupuoli",
     "medical": "med medic health cert certificate medicals",
     "resident": "res boarder boarding lives",
     "bursary": "bursaries grant grants scholarship scholarships stipend",
@@ -50,7 +58,7 @@ _SPELLINGS = {
     "permit": "permits visa",
     "sign": "login logon signin username user",
     "joined": "join joining admitted admission entry entered beitritt member membership",
-    "hired": "hire hiring employed employment appointed appointment",
+    "hired": "hire hiring employed employment appointed appointment zatrudniony přijat ansatt anställd",
     "leave": "leaves leaving left departure exit austritt termination terminated terminates resigned resignation",
     "paid": "pd pay bezahlt payé",
     "subscription": "subs sub dues",
@@ -143,6 +151,8 @@ MEANINGS: Mapping[str, tuple[str, ...]] = {
     "town": ("town",),
     "sex": ("sex",),
 }
+LONGEST = 200  # letters of a heading that are looked at
+_ENDS = re.compile(r"(?<!\d)\d{1,2}$|(?<=[\s_-])[a-d]$", re.IGNORECASE)  # what numbers a heading of a series
 _NOTE = re.compile(r"[(\[{<][^)\]}>]*[)\]}>]|\*|!")
 
 
@@ -164,9 +174,20 @@ def words_of(heading: str) -> frozenset[str]:
     >>> sorted(words_of("guardianTel. (with +44)")), sorted(words_of("D.O.B."))
     (['guardian', 'phone'], ['born'])
     """
+    heading = heading[:LONGEST]
     bare = _NOTE.sub(" ", heading)
     found = _words(bare)
     return found or _words(re.sub(r"[()\[\]{}<>*!]", " ", heading))
+
+
+def is_heading_word(text: str) -> bool:
+    """Tell whether a text is made of words that headings have, in any of the languages known here.
+
+    >>> is_heading_word("Geburtsdatum"), is_heading_word("Ines Halloran")
+    (True, False)
+    """
+    words = words_of(text)
+    return bool(words) and len(words & _SPELLINGS.keys()) * 2 > len(words)
 
 
 def _words(text: str) -> frozenset[str]:
@@ -199,8 +220,10 @@ def base_of(heading: str) -> str:
     >>> base_of("Bursary 2"), base_of("Bursary")
     ('Bursary', '')
     """
-    found = re.fullmatch(r"(.*\w\D*?)[\s_.(-]*(\d{1,2}|(?<=[\s_-])[a-d])\)?\s*", heading, re.IGNORECASE)
-    return found[1].strip(" _.(-") if found and found[1].strip() else ""
+    text = heading[:LONGEST].rstrip().removesuffix(")").rstrip()
+    found = _ENDS.search(text)
+    base = text[: found.start()].strip(" _.(-") if found else ""
+    return base if any(letter.isalnum() for letter in base) else ""
 
 
 def weigh(names: Iterable[frozenset[str]]) -> dict[str, float]:
