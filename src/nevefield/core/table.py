@@ -105,6 +105,16 @@ class Column:
         codes = np.where(self.codes >= 0, np.searchsorted(used, self.codes), -1).astype(np.int32)
         return Column(self.values.take(pa.array(used)), codes)
 
+    def used(self) -> Column:
+        """Drop the values that no row has; the column as it is where there are none such."""
+        counts = self.counts()
+        if not (counts == 0).any():
+            return self
+        places = np.flatnonzero(counts)
+        among = np.full(len(counts) + 1, -1, np.int32)
+        among[places] = np.arange(len(places), dtype=np.int32)
+        return Column(self.values.take(pa.array(places)), among[self.codes])
+
     def replace(self, changes: Mapping[int, str | None]) -> Column:
         """Put other texts into single rows.
 

@@ -48,7 +48,7 @@ _NOT_WORD = re.compile(r"[\W_]+")
 
 def trim(text: str) -> str:
     """Take the spaces off both ends, all of Unicode's."""
-    return _OUTER.sub("", text)
+    return text.strip("\t\n\v\f\r ") if text.isascii() else _OUTER.sub("", text)
 
 
 def trim_all(values: Any) -> Any:

@@ -1,12 +1,11 @@
-"""Text with separators: the file's own lines, and the two paths that must agree."""
+"""Text with separators: the file's own lines, and what parts its cells."""
 
 from __future__ import annotations
 
 import pytest
-from hypothesis import given
-from hypothesis import strategies as st
 
-from nevefield.core.reading.delimited import find_separator, read_regular, read_rows
+from nevefield.core.reading.delimited import read_rows
+from nevefield.core.reading.dialect import find_dialect
 
 
 @pytest.mark.parametrize(
@@ -46,29 +45,4 @@ def test_unclosed_quote_loses_nothing():
 )
 def test_finds_separator(text, separator):
     """The separator is the one that cuts the rows alike, decimal commas notwithstanding."""
-    assert find_separator(text)[0] == separator
-
-
-CELL = st.text(st.characters(blacklist_characters='",;\t|\r\n\0', blacklist_categories=("Cs",)), max_size=5)
-
-
-@given(st.lists(st.lists(CELL, min_size=3, max_size=3), min_size=1, max_size=12), st.sampled_from(["\n", "\r\n"]), st.booleans())
-def test_fast_path_agrees(rows, end, closed):
-    """Where the fast path takes a text at all, it gives the rows and lines that the robust one gives."""
-    text = end.join(";".join(row) for row in [["a", "b", "c"], *rows]) + (end if closed else "")
-    fast = read_regular(text.encode(), ";", 1, ["a", "b", "c"])
-    robust = read_rows(text, ";")
-    if fast is None:
-        assert rows[0][0].startswith("\ufeff")  # a mark of another file
-        return
-    assert [fast.row(row) for row in range(len(fast))] == robust.values[1:]
-    assert fast.lines.tolist() == robust.lines[1:]
-
-
-@pytest.mark.parametrize(
-    "text",
-    ['a;b\n"1";2\n', "a;b\n1;2;3\n", "a;b\n1;2\n\n3;4\n", "a;b\r1;2\r", "a;b\n1\n", "a;b\n\ufeff1;2\n"],
-)
-def test_fast_path_declines(text):
-    """Text with quotes, ragged or blank lines or lone CR is left to the robust path."""
-    assert read_regular(text.encode(), ";", 1, ["a", "b"]) is None
+    assert find_dialect(text).separator == separator

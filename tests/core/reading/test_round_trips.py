@@ -20,15 +20,19 @@ WORDS = st.text(st.sampled_from("abcXYZ019 .-'éÅß€"), min_size=1, max_size=
 # What makes text with separators hard: quotes, the separators themselves, line ends inside a cell.
 HARD = st.sampled_from(["", 'say "x"', "a,b", "c;d", "e|f", "two\nlines", "crlf\r\nend", '"', " x ", "007", "1,5"])
 CELLS = st.one_of(WORDS, HARD)
+# Letters thrown together are not told apart by any language: these are names, as they stand in files of eight bits.
+NAMES = st.sampled_from(
+    ["Müller", "Siân", "Åse", "Straße", "García", "O’Neill", "Zoë", "Café", "10 €", "Søren", "François", "Ann"]
+)
 
 
 @st.composite
-def tables(draw):
+def tables(draw, cells=CELLS):
     """Headings and rows, at least as many as it takes to tell the separator; the first cell says that it is a row."""
     width = draw(st.integers(2, 5))
     headings = [f"Heading {'abcde'[place]}" for place in range(width)]
     count = draw(st.integers(3, 12))
-    rows = [[f"R{number}", *draw(st.lists(CELLS, min_size=width - 1, max_size=width - 1))] for number in range(count)]
+    rows = [[f"R{number}", *draw(st.lists(cells, min_size=width - 1, max_size=width - 1))] for number in range(count)]
     return headings, rows
 
 
@@ -48,17 +52,22 @@ def check(data: bytes, headings, rows, lines) -> None:
     assert table.lines.tolist() == lines
 
 
+ENCODED = st.one_of(
+    st.tuples(tables(), st.sampled_from(["utf-8", "utf-8-sig", "utf-16"])),
+    st.tuples(tables(st.one_of(NAMES, HARD)), st.just("windows-1252")),
+)
+
+
 @given(
-    tables(),
+    ENCODED,
     st.sampled_from([",", ";", "\t", "|"]),
     st.sampled_from(["\n", "\r\n"]),
-    st.sampled_from(["utf-8", "utf-8-sig", "utf-16", "windows-1252"]),
     st.booleans(),
     st.sampled_from(["", "gz", "zip"]),
 )
-def test_text(table, separator, end, encoding, quoted, packed):
+def test_text(encoded, separator, end, quoted, packed):
     """Text with separators, whatever it is quoted, ended, encoded and packed with."""
-    headings, rows = table
+    (headings, rows), encoding = encoded
     out = io.StringIO(newline="")
     quoting = csv.QUOTE_ALL if quoted else csv.QUOTE_MINIMAL
     csv.writer(out, delimiter=separator, lineterminator=end, quoting=quoting).writerows([headings, *rows])

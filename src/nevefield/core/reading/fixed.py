@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import re
 
 import numpy as np
 
@@ -27,6 +28,8 @@ def find_cuts(text: str) -> list[int]:
         (notes, ends) have no say; a gap of one blank parts columns only where what stands after it begins in nearly every line.
     """
     lines = [line.rstrip("\r\n").expandtabs() for line, _ in zip(io.StringIO(text), range(SAMPLE), strict=False)]
+    if ruled := next((cuts for line in lines[:60] if (cuts := _ruled(line))), []):
+        return ruled
     lengths = np.array([len(line.rstrip()) for line in lines if trim(line)])
     if len(lengths) < LEAST_LINES:
         return []
@@ -40,6 +43,14 @@ def find_cuts(text: str) -> list[int]:
         if gap[place - 1] and not gap[place] and ((place >= 2 and gap[place - 2]) or begins >= 0.9):
             cuts.append(place)
     return cuts if len(cuts) > 1 else []
+
+
+def _ruled(line: str) -> list[int]:
+    """List where the parts of a ruler begin, that stands below a header and says how wide its columns are."""
+    parts = list(re.finditer(r"[-=_]{2,}", line))
+    if len(parts) < 2 or set(line) - set("-=_ "):
+        return []
+    return [0, *(part.start() for part in parts[1:])]
 
 
 def cut_fixed(text: str, cuts: list[int]) -> Rows:

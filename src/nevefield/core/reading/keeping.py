@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING
 
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import Rows
-from nevefield.core.reading.reading import Found, ReadingChoice, lay_out_rows, open_rows, read_file
+from nevefield.core.reading.grid import Grid
+from nevefield.core.reading.reading import Found, Opened, ReadingChoice, lay_out, open_file, read_file
 
 if TYPE_CHECKING:
     from nevefield.core.reading.reading import Reading
@@ -36,21 +37,22 @@ def keep_without_secrets(data: bytes, choice: ReadingChoice | None = None, known
     table, reading = read_file(data, choice, known)
     if not reading.secrets:
         return None
-    opened = open_rows(data, choice or ReadingChoice())
+    opened = open_file(data, choice or ReadingChoice(), known)
     places = [table.headings.index(heading) for heading in reading.secrets]
+    rows = opened.grid.rows(range(len(opened.grid)))
     lines = {int(line) for line in table.lines} | {one.line for one in reading.not_data if one.kind != "header"}
-    for values, line in zip(opened.rows.values, opened.rows.lines, strict=True):
+    for values, line in zip(rows, opened.grid.lines.tolist(), strict=True):
         if line in lines and (reading.header_line is None or line > reading.header_line):
             for place in places:
-                if place < len(values):
-                    values[place] = ""
+                if place + reading.left < len(values):
+                    values[place + reading.left] = ""
     document = {
         "found": asdict(opened.found),
         "headings": opened.headings,
-        "remarks": [*opened.rows.remarks, *([opened.unpacked] if opened.unpacked else [])],
+        "remarks": [*opened.grid.remarks, *opened.remarks],
         "secrets": places,
-        "lines": opened.rows.lines,
-        "values": opened.rows.values,
+        "lines": opened.grid.lines.tolist(),
+        "values": rows,
     }
     # No name and no time in the header: the same file is kept as the same bytes.
     return gzip.compress(json.dumps(document, ensure_ascii=False).encode(), compresslevel=6, mtime=0)
@@ -74,5 +76,5 @@ def read_kept(kept: bytes, choice: ReadingChoice | None = None, known: frozenset
             "The file held secrets, so only the rows that were read are kept, not the file.",
             "Drop the file again to read it in another way.",
         )
-    rows = Rows(document["values"], document["lines"], document["remarks"])
-    return lay_out_rows(rows, document["headings"], found, choice, known, tuple(document["secrets"]))
+    grid = Grid.of(Rows(document["values"], document["lines"], document["remarks"]))
+    return lay_out(Opened(grid, document["headings"], found), choice, known, tuple(document["secrets"]))

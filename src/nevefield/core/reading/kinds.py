@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import re
 import zipfile
 
 from nevefield.core.errors import UnreadableFile
@@ -49,8 +48,6 @@ def kind_of(data: bytes) -> str:
         return "xls"
     if data.startswith(b"PK"):
         return _kind_of_zip(data)
-    if re.match(rb"\s*(<!DOCTYPE html|<html)", data[:200], re.IGNORECASE):
-        raise UnreadableFile("This is a web page, not a table.", _SEND_TABLE)
     return "csv"
 
 

@@ -12,6 +12,7 @@ import xlrd
 
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import Rows
+from nevefield.core.reading.grid import Grid
 from nevefield.core.reading.workbook import choose_sheet, text_of
 
 if TYPE_CHECKING:
@@ -20,7 +21,7 @@ if TYPE_CHECKING:
 __all__ = ["read_old_workbook"]
 
 
-def read_old_workbook(data: bytes, wanted: str = "") -> tuple[Rows, str]:
+def read_old_workbook(data: bytes, wanted: str = "", known: frozenset[str] = frozenset()) -> tuple[Grid, str]:
     """Read one sheet; see `read_workbook`.
 
     Raises:
@@ -42,20 +43,20 @@ def read_old_workbook(data: bytes, wanted: str = "") -> tuple[Rows, str]:
         raise _damaged() from error
     except Exception as error:  # the library raises whatever a broken record makes it do
         raise _damaged() from error
-    return choose_sheet(sheets, wanted)
+    return choose_sheet(sheets, wanted, known)
 
 
 def _damaged() -> UnreadableFile:
     return UnreadableFile("The workbook is damaged.", "Open it, save it again and drop it here.")
 
 
-def _reader(book: Any, sheet: Any) -> Callable[[], tuple[list[list[str]], list[int]]]:
-    def read() -> tuple[list[list[str]], list[int]]:
-        values = [[_text(book, cell) for cell in sheet.row(row)] for row in range(sheet.nrows)]
+def _reader(book: Any, sheet: Any) -> Callable[[int | None], Grid]:
+    def read(most: int | None) -> Grid:
+        values = [[_text(book, cell) for cell in sheet.row(row)] for row in range(min(sheet.nrows, most or sheet.nrows))]
         for row in values:
             while row and not row[-1]:
                 row.pop()
-        return values, list(range(1, sheet.nrows + 1))
+        return Grid.of(Rows(values, list(range(1, len(values) + 1)), []))
 
     return read
 

@@ -12,7 +12,9 @@ from xml.etree import ElementTree
 
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import Rows
-from nevefield.core.reading.workbook import MOST_CELLS, MOST_COLUMNS, choose_sheet, text_of
+from nevefield.core.reading.grid import Grid
+from nevefield.core.reading.sheet import MOST_CELLS, MOST_COLUMNS
+from nevefield.core.reading.workbook import choose_sheet, text_of
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -24,7 +26,7 @@ _TABLE = "{urn:oasis:names:tc:opendocument:xmlns:table:1.0}"
 _TEXT = "{urn:oasis:names:tc:opendocument:xmlns:text:1.0}"
 
 
-def read_opendocument(data: bytes, wanted: str = "") -> tuple[Rows, str]:
+def read_opendocument(data: bytes, wanted: str = "", known: frozenset[str] = frozenset()) -> tuple[Grid, str]:
     """Read one sheet; see `read_workbook`.
 
     Raises:
@@ -44,11 +46,11 @@ def read_opendocument(data: bytes, wanted: str = "") -> tuple[Rows, str]:
         (table.get(f"{_TABLE}name", ""), table.get(f"{_TABLE}style-name") not in hidden, _reader(table))
         for table in root.iter(f"{_TABLE}table")
     ]
-    return choose_sheet(sheets, wanted)
+    return choose_sheet(sheets, wanted, known)
 
 
-def _reader(table: Any) -> Callable[[], tuple[list[list[str]], list[int]]]:
-    def read() -> tuple[list[list[str]], list[int]]:
+def _reader(table: Any) -> Callable[[int | None], Grid]:
+    def read(most: int | None) -> Grid:
         values: list[list[str]] = []
         lines: list[int] = []
         line, cells = 1, 0
@@ -66,7 +68,7 @@ def _reader(table: Any) -> Callable[[], tuple[list[list[str]], list[int]]]:
                 values += [[]] * (times - 1)
                 lines += range(line + 1, line + times)
             line += times
-        return values, lines
+        return Grid.of(Rows(values[:most], lines[:most], []))
 
     return read
 

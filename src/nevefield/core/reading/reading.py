@@ -4,46 +4,41 @@ from __future__ import annotations
 
 from codecs import BOM_UTF8
 from collections.abc import Callable
-from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any
+from dataclasses import dataclass, field, replace
+from typing import TYPE_CHECKING
 
 import numpy as np
-import pyarrow.compute as pc
 
 from nevefield.core.errors import UnreadableFile
-from nevefield.core.reading.delimited import Rows, find_separator, read_regular, read_rows
+from nevefield.core.reading.blocks import LARGEST as LARGEST_SHEET
+from nevefield.core.reading.blocks import find_blocks
+from nevefield.core.reading.delimited import read_rows
+from nevefield.core.reading.dialect import Dialect, find_dialect, read_drawn
 from nevefield.core.reading.encoding import decode
-from nevefield.core.reading.fixed import cut_fixed, find_cuts
+from nevefield.core.reading.evidence import Layout, find_layout, join_headings, sample_size
+from nevefield.core.reading.fixed import cut_fixed
+from nevefield.core.reading.grid import Grid, cut_text
 from nevefield.core.reading.kinds import kind_of
-from nevefield.core.reading.layout import (
-    EXAMPLE,
-    Layout,
-    find_layout,
-    find_made_for,
-    is_end,
-    is_example,
-    is_total,
-    join_headings,
-    name_columns,
-)
+from nevefield.core.reading.layout import find_made_for, name_columns
+from nevefield.core.reading.markup import is_page, is_xml, read_page, read_xml
 from nevefield.core.reading.objects import looks_like_objects, read_objects
 from nevefield.core.reading.oldbook import read_old_workbook
 from nevefield.core.reading.opendocument import read_opendocument
+from nevefield.core.reading.parting import Envelope, find_envelope, part_rows
 from nevefield.core.reading.secrets import find_secrets
 from nevefield.core.reading.unpacking import unpack
 from nevefield.core.reading.workbook import read_workbook
 from nevefield.core.table import Column, Table
-from nevefield.core.texts import trim, trim_all
+from nevefield.core.texts import trim
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from numpy.typing import NDArray
-
-__all__ = ["Found", "NotData", "Opened", "Reading", "ReadingChoice", "lay_out_rows", "open_rows", "read_file"]
+__all__ = ["Found", "NotData", "Opened", "Reading", "ReadingChoice", "lay_out", "open_file", "read_file"]
 
 LARGEST = 250_000_000  # bytes
 WIDEST = 2_000  # columns
+SAMPLE = 400  # rows among which the header is looked for
 _SEPARATOR_NAMES = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "upright bars"}
 
 
@@ -82,6 +77,8 @@ class Reading:
     secrets: tuple[str, ...] = ()  # headings of columns taken for secrets, whose values are gone
     made_for: str = ""  # whom the request sheet was made for that the file is; as the file says, which is no proof
     sheet_rows: int = field(default=0, compare=False)
+    left: int = 0  # empty columns at the left of the table, which are none
+    sheets: tuple[str, ...] = ()  # of a workbook, those that can be read
 
 
 def read_file(data: bytes, choice: ReadingChoice | None = None, known: frozenset[str] = frozenset()) -> tuple[Table, Reading]:
@@ -100,82 +97,7 @@ def read_file(data: bytes, choice: ReadingChoice | None = None, known: frozenset
         UnreadableFile: With the reason and the remedy.
     """
     choice = choice or ReadingChoice()
-    if len(data) > LARGEST:
-        raise UnreadableFile(
-            f"The file has {len(data) // 1_000_000:,} MB; at most {LARGEST // 1_000_000:,} MB are read.", "Send it in parts."
-        )
-    data, unpacked = unpack(data)
-    kind = kind_of(data)
-    if kind in _WORKBOOKS:
-        rows, sheet = _WORKBOOKS[kind](data, choice.sheet)
-        laid, found = _lay_out(rows, choice, known, None), _found_workbook(kind, sheet, rows)
-    else:
-        laid, found = _read_any_text(data, choice, known)
-    if unpacked:
-        laid[1].remarks.insert(0, unpacked)
-    return _finish(*laid, found, known)
-
-
-@dataclass(frozen=True)
-class Opened:
-    """A file's lines before anything is parted from anything."""
-
-    rows: Rows
-    headings: list[str] | None  # where the rows carry them, as in JSON
-    found: Found
-    unpacked: str
-
-
-def open_rows(data: bytes, choice: ReadingChoice) -> Opened:
-    """Read all lines of a file, or of the sheet that is meant, on the robust path.
-
-    Raises:
-        UnreadableFile: It is no table.
-    """
-    data, unpacked = unpack(data)
-    kind = kind_of(data)
-    if kind in _WORKBOOKS:
-        rows, sheet = _WORKBOOKS[kind](data, choice.sheet)
-        return Opened(rows, None, _found_workbook(kind, sheet, rows), unpacked)
-    text = _open_text(data, choice)
-    if text.found.type == "jsonl":
-        headings, rows = read_objects(text.text)
-        return Opened(rows, headings, text.found, unpacked)
-    rows = cut_fixed(text.text, text.cuts) if text.cuts else read_rows(text.text, text.found.separator or ",")
-    return Opened(rows, None, text.found, unpacked)
-
-
-def lay_out_rows(
-    rows: Rows,
-    headings: list[str] | None,
-    found: Found,
-    choice: ReadingChoice,
-    known: frozenset[str],
-    secrets: tuple[int, ...] = (),
-) -> tuple[Table, Reading]:
-    """Make table and reading of lines that were opened before.
-
-    Args:
-        rows: The lines.
-        headings: Where the rows carry them.
-        found: What kind of file it was.
-        choice: What a person decided.
-        known: Names that headings may have.
-        secrets: Places of columns whose values were taken out.
-    """
-    if headings is not None:
-        laid = Table.of(headings, rows.values, rows.lines), _Laid(None, [], list(rows.remarks), named=True)
-    else:
-        laid = _lay_out(rows, choice, known, found.separator)
-    return _finish(*laid, found, known, secrets)
-
-
-_WORKBOOKS: dict[str, Callable[[bytes, str], tuple[Rows, str]]] = {
-    "xlsx": read_workbook,
-    "xls": read_old_workbook,
-    "ods": read_opendocument,
-}
-SURE = 0.5  # a separator that cuts rows less alike than this is doubted, and fixed columns are looked for
+    return lay_out(open_file(data, choice, known), choice, known)
 
 
 @dataclass(frozen=True)
@@ -188,54 +110,116 @@ class Found:
     sheet: str | None
     said: str
     made_for: str = ""  # whom a request sheet was made for
+    sheets: tuple[str, ...] = ()  # of a workbook
 
 
 @dataclass(frozen=True)
-class _Text:
-    text: str
+class Opened:
+    """A file's cells before anything is parted from anything."""
+
+    grid: Grid
+    headings: list[str] | None  # where the rows carry them, as in JSON
     found: Found
-    cuts: list[int]  # of columns of fixed width
+    remarks: tuple[str, ...] = ()
 
 
-def _found_workbook(kind: str, sheet: str, rows: Rows) -> Found:
-    return Found(kind, None, None, sheet, f"A workbook, sheet “{sheet}”", rows.made_for)
+_WORKBOOKS: dict[str, Callable[[bytes, str, frozenset[str]], tuple[Grid, str]]] = {
+    "xlsx": read_workbook,
+    "xls": read_old_workbook,
+    "ods": read_opendocument,
+}
 
 
-def _open_text(data: bytes, choice: ReadingChoice) -> _Text:
-    text, encoding, name = decode(data, choice.encoding)
-    if not choice.separator and looks_like_objects(text):
-        return _Text(text, Found("jsonl", encoding, None, None, f"JSON objects in {name}"), [])
-    separator, sure = find_separator(text)
-    if not choice.separator and sure < SURE and (cuts := find_cuts(text)):
-        said = f"Text in {len(cuts)} columns of fixed width in {name}"
-        return _Text(text, Found("fixed", encoding, None, None, said), cuts)
-    separator = choice.separator or separator
-    said = f"Text with {_SEPARATOR_NAMES.get(separator, repr(separator))} in {name}"
-    return _Text(text, Found("csv", encoding, separator, None, said), [])
+def open_file(data: bytes, choice: ReadingChoice, known: frozenset[str]) -> Opened:
+    """Read all cells of a file, or of the sheet that is meant; rows that begin on one line are numbered instead.
+
+    Raises:
+        UnreadableFile: It is no table.
+    """
+    opened = _open(data, choice, known)
+    if (np.diff(opened.grid.lines) > 0).all():
+        return opened
+    numbered = replace(opened.grid, lines=np.arange(1, len(opened.grid) + 1))
+    return replace(
+        opened, grid=numbered, remarks=(*opened.remarks, "Several rows begin on one line; they are numbered from 1 instead.")
+    )
 
 
-def _read_any_text(data: bytes, choice: ReadingChoice, known: frozenset[str]) -> tuple[tuple[Table, _Laid], Found]:
-    opened = _open_text(data, choice)
-    if opened.found.type == "jsonl":
-        headings, rows = read_objects(opened.text)
-        return (Table.of(headings, rows.values, rows.lines), _Laid(None, [], list(rows.remarks), named=True)), opened.found
-    if opened.cuts:
-        return _lay_out(cut_fixed(opened.text, opened.cuts), choice, known, None), opened.found
-    found, separator = opened.found, opened.found.separator or ","
-    head = read_rows(opened.text[:400_000], separator, most=200)
-    if len(head.values) < 200:
-        return _lay_out(read_rows(opened.text, separator), choice, known, separator), found
+def _open(data: bytes, choice: ReadingChoice, known: frozenset[str]) -> Opened:
+    if len(data) > LARGEST:
+        raise UnreadableFile(
+            f"The file has {len(data) // 1_000_000:,} MB; at most {LARGEST // 1_000_000:,} MB are read.", "Send it in parts."
+        )
+    data, unpacked = unpack(data)
+    said = (unpacked,) if unpacked else ()
+    kind = kind_of(data)
+    if kind in _WORKBOOKS:
+        grid, sheet = _WORKBOOKS[kind](data, choice.sheet, known)
+        found = Found(kind, None, None, sheet, f"A workbook, sheet “{sheet}”", grid.made_for, grid.sheets)
+        return Opened(grid, None, found, said)
+    return _open_text(data, choice, known, said)
+
+
+def _open_text(data: bytes, choice: ReadingChoice, known: frozenset[str], said: tuple[str, ...]) -> Opened:
+    decoded = decode(data, choice.encoding)
+    text, encoding = decoded.text, decoded.encoding
+    said += decoded.remarks
+    if not choice.separator:
+        if looks_like_objects(text):
+            headings, rows = read_objects(text)
+            return Opened(Grid.of(rows), headings, Found("jsonl", encoding, None, None, f"JSON objects in {decoded.name}"), said)
+        if is_page(text[:20_000]):
+            rows, _ = read_page(text, known)
+            return Opened(
+                Grid.of(rows), None, Found("html", encoding, None, None, f"A table in a web page in {decoded.name}"), said
+            )
+        if is_xml(text[:2_000]):
+            headings, rows, sheet = read_xml(data, known)
+            what = f"A workbook written as XML, sheet “{sheet}”" if headings is None else "Records in an XML document"
+            return Opened(Grid.of(rows), headings, Found("xml", encoding, None, sheet or None, what), said)
+    dialect = Dialect(choice.separator) if choice.separator else find_dialect(text, known)
+    if dialect.is_drawn:
+        return Opened(
+            Grid.of(read_drawn(text)), None, Found("drawn", encoding, None, None, f"A table drawn in {decoded.name}"), said
+        )
+    if dialect.cuts:
+        what = f"Text in {len(dialect.cuts)} columns of fixed width in {decoded.name}"
+        return Opened(Grid.of(cut_fixed(text, list(dialect.cuts))), None, Found("fixed", encoding, None, None, what), said)
+    separator = dialect.separator
+    if dialect.other:
+        other = _SEPARATOR_NAMES.get(dialect.other, repr(dialect.other))
+        said += (f"The cells might be parted by {other} as well; choose that if the columns look wrong.",)
+    found = Found(
+        "csv", encoding, separator, None, f"Text with {_SEPARATOR_NAMES.get(separator, repr(separator))} in {decoded.name}"
+    )
+    if len(separator.encode()) > 1:
+        return Opened(Grid.of(read_rows(text, separator)), None, found, said)
     # Of a large text one form is kept at a time: it takes much room.
-    written = data if found.encoding == "utf-8" and not data.startswith(BOM_UTF8) else opened.text.encode("utf-8")
-    del opened
-    layout = _layout(head, choice, known)
-    width = max((len(row) for row in head.values[layout.first :]), default=0)
-    headings = name_columns(_header_of(head, layout), width)
-    if len({*headings}) == len(headings):
-        table = read_regular(written, separator, head.lines[layout.first] - 1, headings)
-        if table is not None:
-            return _trim_tail(table, head, layout), found
-    return _lay_out(read_rows(written.decode("utf-8"), separator), choice, known, separator), found
+    is_written = encoding == "utf-8" and not data.startswith(BOM_UTF8) and not decoded.remarks
+    written = data if is_written else text.encode("utf-8")
+    del decoded, text
+    return Opened(cut_text(written, separator), None, found, said)
+
+
+def lay_out(opened: Opened, choice: ReadingChoice, known: frozenset[str], secrets: tuple[int, ...] = ()) -> tuple[Table, Reading]:
+    """Make table and reading of cells that were opened.
+
+    Args:
+        opened: The cells.
+        choice: What a person decided.
+        known: Names that headings may have.
+        secrets: Places of columns whose values were taken out.
+    """
+    if opened.headings is not None:
+        table = Table(tuple(opened.headings), opened.grid.columns[: len(opened.headings)], opened.grid.lines)
+        if len(table.columns) < len(table.headings):
+            empty = Column.constant("", len(table))
+            table = Table(table.headings, (*table.columns, *[empty] * (len(table.headings) - len(table.columns))), table.lines)
+        laid = _Laid(None, [], list(opened.grid.remarks), named=True)
+    else:
+        table, laid = _arrange(opened, choice, known)
+    laid.remarks[:0] = opened.remarks
+    return _finish(table, laid, opened.found, known, secrets)
 
 
 @dataclass(frozen=True)
@@ -244,123 +228,122 @@ class _Laid:
     not_data: list[NotData]
     remarks: list[str]
     named: bool = False  # the columns have names without a header, as in JSON
+    why: str = ""  # the header is taken for it
+    left: int = 0  # empty columns at the left, which are none
 
 
-def _layout(rows: Rows, choice: ReadingChoice, known: frozenset[str]) -> Layout:
+def _arrange(opened: Opened, choice: ReadingChoice, known: frozenset[str]) -> tuple[Table, _Laid]:
+    """Part rows into data and not data, and make the table."""
+    grid, remarks = opened.grid, list(opened.grid.remarks)
+    outside: list[int] = []
+    is_sheet = opened.found.separator is None and opened.found.type in _WORKBOOKS
+    if is_sheet:
+        grid, outside, said = _choose_block(grid, choice, known)
+        remarks += said
+    envelope = find_envelope(grid) if choice.header_line is None else Envelope(0, len(grid))
+    if envelope.remark:
+        remarks.append(envelope.remark)
+    layout = _layout(grid, envelope, choice, known)
+    parted = part_rows(grid, layout, envelope)
+    kept = parted.kept
+    header = join_headings(*grid.rows(layout.headers)) if len(layout.headers) > 1 else next(iter(grid.rows(layout.headers)), None)
+    widest = int(grid.lengths[kept].max()) if len(kept) else 0
+    width = max(len(header or ()), widest)
+    if width > WIDEST:
+        raise UnreadableFile(f"The table is {width:,} columns wide; at most {WIDEST:,} are read.")
+    columns = [column.take(kept).used() for column in grid.columns[:width]]
+    left, right = _edges(columns, header, width, is_text=not is_sheet)
+    short = np.flatnonzero((grid.lengths[kept] != width) & (opened.found.separator is not None))
+    if len(short):
+        shown = ", ".join(str(line) for line in grid.lines[kept[short[:5]]].tolist()) + (" …" if len(short) > 5 else "")
+        remarks.append(f"{len(short)} rows have another number of cells than the widest one: line {shown}.")
+    names = name_columns(header[left:] if header is not None else None, right - left)
+    table = Table(tuple(names), tuple(columns[left:right]), grid.lines[kept])
+    not_data = _list_others(opened.grid, grid, parted.kinds, outside)
+    if layout.other is not None:
+        remarks.append(f"Line {grid.lines[layout.other]} might be the header as well; choose it if the headings look wrong.")
+    header_line = int(grid.lines[layout.headers[-1]]) if layout.headers else None
+    return table, _Laid(header_line, not_data, remarks, why=layout.why, left=left)
+
+
+def _choose_block(grid: Grid, choice: ReadingChoice, known: frozenset[str]) -> tuple[Grid, list[int], list[str]]:
+    """Take the table that is meant out of a sheet with several; what is outside of it, and what is said of them."""
+    blocks = find_blocks(grid.rows(range(len(grid))), known) if len(grid) <= LARGEST_SHEET else []
+    if len(blocks) < 2:
+        return grid, [], []
+    chosen = blocks[0]
     if choice.header_line is not None:
-        if choice.header_line not in rows.lines:
+        place = int(np.searchsorted(grid.lines, choice.header_line))
+        chosen = next((block for block in blocks if block.top <= place < block.bottom), chosen)
+    others = [block.corner for block in blocks if block is not chosen]
+    said = (
+        f"There {'is' if len(others) == 1 else 'are'} {len(others)} more table{'' if len(others) == 1 else 's'} in the sheet, at "
+        f"{', '.join(others[:6])}; read is the one at {chosen.corner}. Another one is read when its header line is chosen."
+    )
+    top = 0 if chosen.top == min(block.top for block in blocks) else chosen.top
+    rows = np.arange(top, chosen.bottom)
+    columns = tuple(column.take(rows) for column in grid.columns[: chosen.right])
+    blank = Column.constant("", len(rows))
+    columns = tuple(blank if place < chosen.left and chosen.left else column for place, column in enumerate(columns))
+    part = Grid(columns, np.minimum(grid.lengths[rows], chosen.right), grid.lines[rows], [], grid.made_for)
+    return part, [place for place in range(len(grid)) if not top <= place < chosen.bottom], [said]
+
+
+def _layout(grid: Grid, envelope: Envelope, choice: ReadingChoice, known: frozenset[str]) -> Layout:
+    if choice.header_line is not None:
+        place = int(np.searchsorted(grid.lines, choice.header_line))
+        if place >= len(grid) or grid.lines[place] != choice.header_line:
             raise UnreadableFile(f"No row begins at line {choice.header_line}.", "Choose another line for the header.")
-        place = rows.lines.index(choice.header_line)
-        return Layout(place, place + 1)
-    found = find_layout(rows.values, known)
+        return Layout((place,), place + 1)
+    sample = grid.rows(range(envelope.first, min(envelope.last, envelope.first + sample_size(grid.width, SAMPLE))))
+    found = find_layout(sample, known)
     if choice.no_header:
-        return Layout(None, found.first if found.header is None else found.header)
+        found = Layout((), found.headers[0] if found.headers else found.first)
+    by = envelope.first
+    return Layout(
+        tuple(place + by for place in found.headers),
+        found.first + by,
+        tuple(place + by for place in found.passed),
+        found.score,
+        found.why,
+        found.other + by if found.other is not None else None,
+    )
+
+
+def _edges(columns: Sequence[Column], header: Sequence[str] | None, width: int, *, is_text: bool) -> tuple[int, int]:
+    """Tell where the columns begin and end: empty ones at the left are none, nor in a sheet those at the right."""
+
+    def is_empty(place: int) -> bool:
+        return not (header is not None and place < len(header) and trim(header[place])) and not any(
+            map(trim, columns[place].texts())
+        )
+
+    left, right = 0, min(width, len(columns))
+    while left < right - 1 and is_empty(left):
+        left += 1
+    if left and all(is_empty(place) for place in range(right)):
+        left = 0
+    while not is_text and right > max(len(header or ()), left + 1) and is_empty(right - 1):
+        right -= 1
+    return left, right
+
+
+def _list_others(whole: Grid, grid: Grid, kinds: dict[int, str], outside: list[int]) -> list[NotData]:
+    """List the lines that are no rows, up to the last one with anything in it."""
+    places = sorted(kinds)
+    texts = dict(zip(places, grid.rows(places), strict=True)) if places else {}
+    found = [NotData(int(grid.lines[place]), kinds[place], _glimpse(texts[place])) for place in places]
+    for place, row in zip(outside, whole.rows(outside), strict=True):
+        found.append(NotData(int(whole.lines[place]), "note" if any(map(trim, row)) else "blank", _glimpse(row)))
+    found.sort(key=lambda one: one.line)
+    last = int(grid.lines[-1]) if len(grid) else 0
+    while found and found[-1].kind == "blank" and found[-1].line >= last and not outside:
+        last = found.pop().line - 1
     return found
-
-
-def _header_of(rows: Rows, layout: Layout) -> list[str] | None:
-    if layout.header is None:
-        return None
-    lower = rows.values[layout.header]
-    return lower if layout.upper is None else join_headings(rows.values[layout.upper], lower)
-
-
-def _above(rows: Rows, layout: Layout) -> list[NotData]:
-    """List the lines above the data: notes, blanks and the header."""
-    return [
-        NotData(line, "header" if place in (layout.header, layout.upper) else _blank_or(values, "note"), _glimpse(values))
-        for place, (values, line) in enumerate(zip(rows.values[: layout.first], rows.lines, strict=False))
-    ]
-
-
-def _blank_or(values: Sequence[str], kind: str) -> str:
-    return kind if any(trim(value) for value in values) else "blank"
 
 
 def _glimpse(values: Sequence[str]) -> str:
     return "  ".join(trim(value) for value in values if trim(value))[:200]
-
-
-def _lay_out(rows: Rows, choice: ReadingChoice, known: frozenset[str], separator: str | None) -> tuple[Table, _Laid]:
-    """Part rows into data and not data, and make the table."""
-    layout = _layout(rows, choice, known)
-    header = _header_of(rows, layout)
-    not_data = _above(rows, layout)
-    values, lines = rows.values[layout.first :], rows.lines[layout.first :]
-    last = max((place for place, row in enumerate(values) if any(trim(cell) for cell in row)), default=-1)
-    values, lines = values[: last + 1], lines[: last + 1]
-    width = max([len(header or ()), *(len(row) for row in values)], default=0)
-    if width > WIDEST:
-        raise UnreadableFile(f"The table is {width:,} columns wide; at most {WIDEST:,} are read.")
-    wide = int(np.median([len(row) for row in values])) if values else 0
-    kept: list[list[str]] = []
-    kept_lines: list[int] = []
-    for place, (row, line) in enumerate(zip(values, lines, strict=True)):
-        kind = _kind_of_row(row, header, wide, place >= len(values) - 5)
-        if kind:
-            not_data.append(NotData(line, kind, _glimpse(row)))
-        else:
-            kept.append(row + [""] * (width - len(row)))
-            kept_lines.append(line)
-    if separator is None:  # cells at the right of a sheet that only once had something in them are no columns
-        while width > len(header or ()) and not any(row[width - 1] for row in kept):
-            width -= 1
-            kept = [row[:width] for row in kept]
-    remarks = list(rows.remarks)
-    short = [line for row, line in zip(values, lines, strict=True) if separator is not None and 0 < len(row) != width]
-    short = [line for line in short if line in set(kept_lines)]
-    if short:
-        shown = ", ".join(str(line) for line in short[:5]) + (" …" if len(short) > 5 else "")
-        remarks.append(f"{len(short)} rows have another number of cells than the widest one: line {shown}.")
-    table = Table.of(name_columns(header, width), kept, kept_lines)
-    header_line = rows.lines[layout.header] if layout.header is not None else None
-    return table, _Laid(header_line, not_data, remarks)
-
-
-def _kind_of_row(row: Sequence[str], header: Sequence[str] | None, wide: int, near_end: bool) -> str:
-    filled = [cell for cell in row if trim(cell)]
-    if not filled:
-        return "blank"
-    if header is not None and [trim(cell) for cell in row] == [trim(cell) for cell in header]:
-        return "header"
-    if is_example(row):
-        return "example"
-    if near_end and is_total(row):
-        return "total"
-    if near_end and wide >= 3 and is_end(row):
-        return "end"
-    return ""
-
-
-def _trim_tail(table: Table, head: Rows, layout: Layout) -> tuple[Table, _Laid]:
-    """Take lines that are not data off a table that was read fast: blank ones, repeated headers, totals at the end."""
-    header = _header_of(head, layout)
-    not_data = _above(head, layout)
-    suspects = set(range(max(0, len(table) - 5), len(table)))
-    first = table.columns[0]
-    examples = pc.match_substring(first.values, EXAMPLE, ignore_case=True).to_numpy(zero_copy_only=False)
-    odd = np.flatnonzero(_like(first.values, "") | _like(first.values, trim(header[0]) if header else "") | examples)
-    suspects |= set(np.flatnonzero(np.isin(first.codes, odd)).tolist())
-    gone: dict[int, NotData] = {}
-    for row in sorted(suspects):
-        values = table.row(row)
-        kind = _kind_of_row(values, header, len(values), row >= len(table) - 5)
-        if kind:
-            gone[row] = NotData(int(table.lines[row]), kind, _glimpse(values))
-    while gone and gone.get(len(table) - 1, NotData(0, "")).kind == "blank":  # nothing stands below: not even a blank
-        del gone[len(table) - 1]
-        table = table.take(np.arange(len(table) - 1))
-    if gone:
-        keep = np.ones(len(table), bool)
-        keep[list(gone)] = False
-        table = table.take(np.flatnonzero(keep))
-    header_line = head.lines[layout.header] if layout.header is not None else None
-    return table, _Laid(header_line, [*not_data, *gone.values()], list(head.remarks))
-
-
-def _like(values: Any, text: str) -> NDArray[np.bool_]:
-    """Tell which texts of an Arrow array are a text with nothing but spaces around it."""
-    return np.asarray(pc.equal(trim_all(values), text).to_numpy(zero_copy_only=False), bool)
 
 
 def _finish(
@@ -378,10 +361,11 @@ def _finish(
         remarks.append("There is a header and no row below it.")
     without = "named in each row" if laid.named else "no header"
     header = f"header on line {laid.header_line}" if laid.header_line is not None else without
+    if laid.why and laid.header_line is not None:
+        header += f" ({laid.why})"
     others = [one for one in laid.not_data if one.kind not in ("header", "blank")]
     counts = ", ".join(_count_of(others, name) for name in ("note", "total", "example", "end") if _count_of(others, name))
     sentence = f"{found.said}, {header}, {len(table):,} row{'s' if len(table) != 1 else ''}" + (f", {counts}." if counts else ".")
-    not_data = tuple(sorted(laid.not_data, key=lambda one: one.line))
     reading = Reading(
         found.type,
         found.encoding,
@@ -390,9 +374,11 @@ def _finish(
         laid.header_line,
         sentence,
         tuple(remarks),
-        not_data,
+        tuple(laid.not_data),
         tuple(secrets),
-        found.made_for or find_made_for([one.text for one in not_data if one.kind == "note"]),
+        found.made_for or find_made_for([one.text for one in laid.not_data if one.kind == "note"]),
+        left=laid.left,
+        sheets=tuple(found.sheets),
     )
     return table, reading
 

@@ -1,7 +1,8 @@
-"""A workbook's sheet into rows of texts.
+"""A workbook's sheet into columns of texts.
 
 Days come as `2026-09-01` (with ` 14:30:00` unless midnight), whole numbers without a point, yes and no as `true` and
-`false`, a formula by its stored result, an error by its text.
+`false`, a formula by its stored result, an error by its text. Sheets are read by `sheet`; the few that are written otherwise by
+the library, which takes anything.
 """
 
 from __future__ import annotations
@@ -10,86 +11,145 @@ import io
 import re
 import warnings
 import zipfile
+from dataclasses import replace
 from datetime import date, datetime, time, timedelta
 from functools import partial
 from typing import TYPE_CHECKING, Any
+from xml.etree import ElementTree
 from xml.etree.ElementTree import ParseError
 
 import openpyxl
+from openpyxl.styles.stylesheet import apply_stylesheet
+from openpyxl.utils.datetime import CALENDAR_MAC_1904, from_excel
 
 from nevefield.core.errors import UnreadableFile
+from nevefield.core.reading.blocks import worth_of
 from nevefield.core.reading.delimited import Rows
+from nevefield.core.reading.grid import Grid
 from nevefield.core.reading.layout import ABOUT, find_made_for
+from nevefield.core.reading.sheet import MOST_CELLS, MOST_COLUMNS, read_sheet, read_strings
 from nevefield.core.texts import near
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
 
-__all__ = ["MOST_CELLS", "MOST_COLUMNS", "choose_sheet", "first_texts", "read_workbook", "text_of"]
+__all__ = ["choose_sheet", "first_texts", "read_workbook", "text_of"]
 
-Sheet = tuple[list[list[str]], list[int]]  # values by row, and the line of each
+MOST_SHEETS = 40  # that are looked into
+SAMPLE = 120  # rows of each
+_MAIN = "{http://schemas.openxmlformats.org/spreadsheetml/2006/main}"
+_RELATION = "{http://schemas.openxmlformats.org/officeDocument/2006/relationships}id"
+_WHOLE = re.compile(r"0|-?[1-9]\d{0,14}")
+BROKEN = (zipfile.BadZipFile, ParseError, KeyError, ValueError, IndexError, TypeError, AttributeError, EOFError)
 
-MOST_COLUMNS = 2_000
-MOST_CELLS = 60_000_000
 
-
-def read_workbook(data: bytes, wanted: str = "") -> tuple[Rows, str]:
+def read_workbook(data: bytes, wanted: str = "", known: frozenset[str] = frozenset()) -> tuple[Grid, str]:
     """Read one sheet.
 
     Args:
         data: The file's bytes.
-        wanted: The sheet's name; "" for the first visible one that has anything in it.
+        wanted: The sheet's name; "" for the visible one that has the people.
+        known: Names that headings may have.
 
     Returns:
-        The rows (their line is the row number of the sheet) and the sheet's name.
+        The cells (the line of a row is its number in the sheet) and the sheet's name.
 
     Raises:
         UnreadableFile: The workbook is damaged, too wide or too large, or has no such sheet.
     """
     try:
-        with warnings.catch_warnings():
+        with warnings.catch_warnings(), zipfile.ZipFile(io.BytesIO(data)) as archive:
             warnings.simplefilter("ignore")
-            book = openpyxl.load_workbook(io.BytesIO(data), read_only=True, data_only=True)
-            sheets = [(one.title, one.sheet_state == "visible", partial(_read_values, one)) for one in book.worksheets]
-            rows, name = choose_sheet(sheets, wanted)
-            rows.remarks.extend(_oddities(data, book[name]))
-            return rows, name
-    except (zipfile.BadZipFile, ParseError, KeyError, ValueError, IndexError, TypeError, AttributeError, EOFError) as error:
+            book = _Book(data, archive)
+            sheets = [(name, visible, partial(book.read, name)) for name, visible in book.sheets.items()]
+            return choose_sheet(sheets, wanted, known)
+    except BROKEN as error:
         raise UnreadableFile("The workbook is damaged.", "Open it, save it again and drop it here.") from error
 
 
-_HIDDEN = re.compile(rb'<row (?=[^>]*\bhidden="(?:1|true)")[^>]*\br="(\d+)"')
-_MERGED = re.compile(rb'<mergeCell ref="([A-Z]{1,3}\d+:[A-Z]{1,3}\d+)"')
-_FORMULA = re.compile(rb"<f[ >/]")
-_PART = 4_000_000  # bytes looked at at a time
-_OVERLAP = 600  # no tag that is looked for is longer
+class _Book:
+    """What the sheets of a workbook share; each part is read when it is first asked for."""
+
+    def __init__(self, data: bytes, archive: zipfile.ZipFile) -> None:
+        self.data, self.archive = data, archive
+        book = _xml(archive, "xl/workbook.xml")
+        relations = {one.get("Id"): one.get("Target", "") for one in _xml(archive, "xl/_rels/workbook.xml.rels")}
+        self.paths: dict[str, str] = {}
+        self.sheets: dict[str, bool] = {}
+        for one in book.iter(f"{_MAIN}sheet"):
+            target = relations.get(one.get(_RELATION), "")
+            path = target.lstrip("/") if target.startswith("/") else f"xl/{target}"
+            name = one.get("name", "")
+            if "worksheets/" in path:
+                self.paths[name] = path
+                self.sheets[name] = one.get("state", "visible") == "visible"
+        about = book.find(f"{_MAIN}workbookPr")
+        self.is_1904 = about is not None and about.get("date1904") in ("1", "true")
+        self._shared: list[Any] = []
+        self._styles: list[tuple[set[int], set[int]]] = []
+        self._library: list[Any] = []
+        self._written: dict[tuple[str, int], str] = {}
+
+    def read(self, name: str, most: int | None) -> Grid:
+        """Read a sheet, all of it or its first rows."""
+        strings = self.strings()
+        if strings is not None:
+            with self.archive.open(self.paths[name]) as stream:
+                read = read_sheet(stream, strings, self, most)
+            if read is not None:
+                return replace(read[0], remarks=read[1])
+        if not self._library:
+            self._library.append(openpyxl.load_workbook(io.BytesIO(self.data), read_only=True, data_only=True))
+        return _by_library(self._library[0][name], most)
+
+    def strings(self) -> Any:
+        """Return the shared strings; None where they are written otherwise."""
+        if not self._shared:
+            path = next((one for one in self.archive.namelist() if one.casefold() == "xl/sharedstrings.xml"), "")
+            self._shared.append(read_strings(self.archive.read(path) if path else b""))
+        return self._shared[0]
+
+    def write(self, raw: str, style: int) -> str:
+        """Write a number, or a day where its style says that it is one."""
+        text = self._written.get((raw, style))
+        if text is None:
+            text = self._written[raw, style] = self._write(raw, style)
+        return text
+
+    @property
+    def days(self) -> set[int]:
+        """The styles of days and times."""
+        return self._formats()[0]
+
+    def _write(self, raw: str, style: int) -> str:
+        days, spans = self._formats()
+        if style in days:
+            try:
+                epoch = CALENDAR_MAC_1904 if self.is_1904 else openpyxl.utils.datetime.WINDOWS_EPOCH
+                return text_of(from_excel(float(raw), epoch, timedelta=style in spans))
+            except (OverflowError, ValueError):
+                return "#VALUE!"
+        if _WHOLE.fullmatch(raw):
+            return raw
+        try:
+            return text_of(float(raw) if set(raw) & set(".eE") else int(raw))
+        except ValueError:
+            return raw
+
+    def _formats(self) -> tuple[set[int], set[int]]:
+        if not self._styles:
+            book = openpyxl.Workbook()
+            book._date_formats, book._timedelta_formats = set(), set()
+            apply_stylesheet(self.archive, book)
+            self._styles.append((set(book._date_formats), set(book._timedelta_formats)))
+        return self._styles[0]
 
 
-def _oddities(data: bytes, sheet: Any) -> list[str]:
-    """Say what the sheet's values do not show: hidden rows, merged cells, formulas."""
-    hidden: list[int] = []
-    merged: list[str] = []
-    formulas = 0
-    with zipfile.ZipFile(io.BytesIO(data)) as archive, archive.open(sheet._worksheet_path) as stream:
-        kept = b""
-        while part := stream.read(_PART):
-            text, done = kept + part, len(part) < _PART
-            edge = len(text) if done else len(text) - _OVERLAP  # what begins behind it is looked at with the next part
-            hidden += [int(found[1]) for found in _HIDDEN.finditer(text) if found.start() < edge]
-            merged += [found[1].decode() for found in _MERGED.finditer(text) if found.start() < edge]
-            formulas += sum(found.start() < edge for found in _FORMULA.finditer(text))
-            kept = b"" if done else text[edge:]
-    said = []
-    if hidden:
-        shown = ", ".join(str(line) for line in hidden[:5]) + (" …" if len(hidden) > 5 else "")
-        rows = "1 row of the sheet is" if len(hidden) == 1 else f"{len(hidden)} rows of the sheet are"
-        said.append(f"{rows} hidden and read like the others: {shown}.")
-    if merged:
-        shown = ", ".join(merged[:4]) + (" …" if len(merged) > 4 else "")
-        said.append(f"{len(merged)} merged cell{'' if len(merged) == 1 else 's'}, the value read at the first only: {shown}.")
-    if formulas:
-        said.append(f"{formulas} formula{'' if formulas == 1 else 's'}, read by the stored result.")
-    return said
+def _xml(archive: zipfile.ZipFile, path: str) -> Any:
+    data = archive.read(path)
+    if b"<!ENTITY" in data:
+        raise ValueError("entities")
+    return ElementTree.fromstring(data)  # noqa: S314  # without entities; its size was looked at before
 
 
 def first_texts(data: bytes) -> list[str]:
@@ -104,12 +164,15 @@ def first_texts(data: bytes) -> list[str]:
         return []
 
 
-def choose_sheet(sheets: Sequence[tuple[str, bool, Callable[[], Sheet]]], wanted: str) -> tuple[Rows, str]:
-    """Read the sheet that is wanted, or the first visible one that has anything in it.
+def choose_sheet(
+    sheets: Sequence[tuple[str, bool, Callable[[int | None], Grid]]], wanted: str, known: frozenset[str] = frozenset()
+) -> tuple[Grid, str]:
+    """Read the sheet that is wanted, or the visible one that has the people, by what stands in it.
 
     Args:
-        sheets: Of each the name, whether it is visible, and what reads its values and lines.
+        sheets: Of each the name, whether it is visible, and what reads its cells, all or those of the first rows.
         wanted: A name; "" to choose here.
+        known: Names that headings may have.
 
     Raises:
         UnreadableFile: There is no such sheet, or nothing in any.
@@ -118,29 +181,40 @@ def choose_sheet(sheets: Sequence[tuple[str, bool, Callable[[], Sheet]]], wanted
     about = next((read for name, _, read in sheets if name == ABOUT), None)
     if wanted and wanted not in names:
         raise UnreadableFile(f"There is no sheet {wanted!r} in the workbook; {near(wanted, names)}")
-    remarks: list[str] = []
-    for name, visible, read in sheets:
-        if wanted and name != wanted:
-            continue
-        if not wanted and not visible:
-            remarks.append(f"The sheet “{name}” is hidden and was not read.")
-            continue
-        values, lines = read()
-        if wanted or any(any(row) for row in values):
-            others = [other for other in names if other != name]
-            if others:
-                remarks.append(f"Read is the sheet “{name}”; there are {len(others)} more: {', '.join(others)}.")
-            made_for = find_made_for([text for row in about()[0][:5] for text in row]) if about is not None else ""
-            return Rows(values, lines, remarks, made_for), name
-    raise UnreadableFile("The workbook has nothing in it.", "Ask for it again; perhaps the export had not finished.")
+    remarks = [f"The sheet “{name}” is hidden and was not read." for name, visible, _ in sheets if not visible and not wanted]
+    chosen = wanted or _likeliest([one for one in sheets if one[1] and one[0] != ABOUT] or list(sheets), known)
+    if not chosen:
+        raise UnreadableFile("The workbook has nothing in it.", "Ask for it again; perhaps the export had not finished.")
+    grid = next(read for name, _, read in sheets if name == chosen)(None)
+    others = [other for other in names if other != chosen]
+    if others:
+        remarks.append(f"Read is the sheet “{chosen}”; there are {len(others)} more: {', '.join(others)}.")
+    made_for = find_made_for([text for row in _first_rows(about(5), 5) for text in row]) if about is not None else ""
+    return replace(grid, remarks=[*remarks, *grid.remarks], made_for=made_for, sheets=tuple(names)), chosen
 
 
-def _read_values(sheet: Any) -> tuple[list[list[str]], list[int]]:
+def _first_rows(grid: Grid, most: int) -> list[list[str]]:
+    return grid.rows(range(min(len(grid), most)))
+
+
+def _likeliest(sheets: Sequence[tuple[str, bool, Callable[[int | None], Grid]]], known: frozenset[str]) -> str:
+    """Name the sheet whose first rows are likeliest to be people; the first of those that are equal."""
+    best, best_worth = "", 0.0
+    for name, _, read in sheets[:MOST_SHEETS]:
+        values = _first_rows(read(SAMPLE if len(sheets) > 1 else None), SAMPLE)
+        if not any(any(row) for row in values):
+            continue
+        worth = max(worth_of(values, known), 0.05) + (0.5 if not best else 0.0)
+        if worth > best_worth:
+            best, best_worth = name, worth
+    return best
+
+
+def _by_library(sheet: Any, most: int | None) -> Grid:
     values: list[list[str]] = []
-    lines: list[int] = []
     cells = 0
     sheet.reset_dimensions()  # what the sheet says of its own size is often wrong, and can be made to lie
-    for number, row in enumerate(sheet.iter_rows(values_only=True), start=1):
+    for row in sheet.iter_rows(values_only=True, max_row=most):
         texts = ["" if value is None else text_of(value) for value in row]
         while texts and not texts[-1]:
             texts.pop()
@@ -150,8 +224,7 @@ def _read_values(sheet: Any) -> tuple[list[list[str]], list[int]]:
         if cells > MOST_CELLS:
             raise UnreadableFile(f"The sheet has over {MOST_CELLS:,} cells.", "Send it as CSV, or in parts.")
         values.append(texts)
-        lines.append(number)
-    return values, lines
+    return Grid.of(Rows(values, list(range(1, len(values) + 1)), []))
 
 
 def text_of(value: Any) -> str:
