@@ -3759,6 +3759,8 @@ export interface components {
             separator: string | null;
             /** Sheet */
             sheet: string | null;
+            /** Sheets */
+            sheets: string[];
             /** Type */
             type: string;
         };

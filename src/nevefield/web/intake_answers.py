@@ -113,6 +113,7 @@ def intake_answer(
             encoding=reading.encoding,
             separator=reading.separator,
             sheet=reading.sheet,
+            sheets=list(reading.sheets),
             header_line=reading.header_line,
             sentence=reading.sentence,
             remarks=list(reading.remarks),

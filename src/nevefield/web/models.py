@@ -655,6 +655,7 @@ class ReadingOut(BaseModel):
     encoding: str | None
     separator: str | None
     sheet: str | None
+    sheets: list[str]  # of a workbook, those that can be read instead
     header_line: int | None
     sentence: str
     remarks: list[str]

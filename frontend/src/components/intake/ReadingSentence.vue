@@ -9,13 +9,25 @@ import { counted, dayOf } from '@/logic/words'
 const props = defineProps<{ intake: Intake; locked: boolean }>()
 const emit = defineEmits<{ step: [step: Step, then?: Step] }>()
 
-const SEPARATORS = [[',', 'commas'], [';', 'semicolons'], ['\t', 'tabs'], ['|', 'bars']] as const
-const ENCODINGS = [['utf-8', 'UTF-8'], ['windows-1252', 'Windows-1252'], ['iso-8859-15', 'ISO 8859-15'], ['utf-16', 'UTF-16']] as const
+const SEPARATORS: [string, string][] = [[',', 'commas'], [';', 'semicolons'], ['\t', 'tabs'], ['|', 'bars'], [':', 'colons'], ['^', 'carets'], ['~', 'tildes']]
+const ENCODINGS: [string, string][] = [
+  ['utf-8', 'UTF-8'], ['windows-1252', 'Windows-1252 (western Europe)'], ['windows-1250', 'Windows-1250 (central Europe)'],
+  ['windows-1251', 'Windows-1251 (Cyrillic)'], ['windows-1253', 'Windows-1253 (Greek)'], ['windows-1254', 'Windows-1254 (Turkish)'],
+  ['windows-1257', 'Windows-1257 (Baltic)'], ['iso-8859-2', 'ISO 8859-2 (central Europe)'], ['iso-8859-15', 'ISO 8859-15 (western Europe)'],
+  ['utf-16', 'UTF-16'], ['cp850', 'code page 850 (old machines)'], ['cp852', 'code page 852 (old, central Europe)'],
+  ['cp866', 'code page 866 (old, Cyrillic)'], ['koi8-r', 'KOI8-R (Cyrillic)'], ['mac-roman', 'Mac Roman'],
+]
+/** What parts the cells where no sign does. */
+const SHAPES: Record<string, string> = { fixed: 'columns of fixed width', drawn: 'lines that draw a table' }
 const reading = computed(() => props.intake.reading)
-const isText = computed(() => reading.value.separator !== null)
+const isText = computed(() => reading.value.separator !== null || reading.value.type in SHAPES)
 const encodings = computed(() => {
   const now = reading.value.encoding ?? ''
-  return ENCODINGS.some(([value]) => value === now) ? ENCODINGS : [[now, now] as const, ...ENCODINGS]
+  return ENCODINGS.some(([value]) => value === now) ? ENCODINGS : [[now, now] as [string, string], ...ENCODINGS]
+})
+const separators = computed(() => {
+  const now = reading.value.separator ?? ''
+  return SEPARATORS.some(([value]) => value === now) ? SEPARATORS : [[now, SHAPES[reading.value.type] ?? `“${now}”`] as [string, string], ...SEPARATORS]
 })
 
 const choose = (part: string, value: unknown) => emit('step', { kind: 'reading', [part]: value })
@@ -56,23 +68,30 @@ function chooseHeader(event: Event): void {
   <p class="sentence">
     <template v-if="isText">
       Text with
-      <select :value="reading.separator" :disabled="locked" aria-label="Separator" @change="choose('separator', text($event))">
-        <option v-for="[value, word] in SEPARATORS" :key="value" :value="value">{{ word }}</option>
+      <select :value="reading.separator ?? ''" :disabled="locked" aria-label="Separator" @change="choose('separator', text($event))">
+        <option v-for="[value, word] in separators" :key="value" :value="value">{{ word }}</option>
       </select>
       in
       <select :value="reading.encoding" :disabled="locked" aria-label="Encoding" @change="choose('encoding', text($event))">
         <option v-for="[value, word] in encodings" :key="value" :value="value">{{ word }}</option>
       </select>,
     </template>
-    <template v-else-if="reading.sheet !== null">A workbook, sheet “{{ reading.sheet }}”,</template>
-    <template v-else-if="reading.type === 'fixed'">Text in columns of fixed width,</template>
-    <template v-else>JSON, one object for each row,</template>
+    <template v-else-if="reading.sheet !== null">
+      A workbook, sheet
+      <select v-if="reading.sheets.length > 1" :value="reading.sheet" :disabled="locked" aria-label="Sheet" @change="choose('sheet', text($event))">
+        <option v-for="name in reading.sheets" :key="name" :value="name">{{ name }}</option>
+      </select>
+      <template v-else>“{{ reading.sheet }}”</template>,
+    </template>
+    <template v-else-if="reading.type === 'html'">A table in a page of the web,</template>
+    <template v-else-if="reading.type === 'xml'">Records in an XML document,</template>
+    <template v-else>Records in JSON,</template>
     <template v-if="reading.header_line !== null">
       header on line
       <TextBox :model-value="reading.header_line" :disabled="locked" type="number" min="1" aria-label="Line of the header" @change="chooseHeader" />
       <button v-if="!locked" class="link" @click="choose('no_header', true)">there is none</button>,
     </template>
-    <template v-else-if="reading.type !== 'jsonl'">no header<template v-if="!locked"> (choose a line below, then Enter)</template>,</template>
+    <template v-else-if="!['jsonl', 'xml'].includes(reading.type)">no header<template v-if="!locked"> (choose a line below, then Enter)</template>,</template>
     {{ counted(intake.tally.read, 'row') }}. The file claims to be
     <select :value="intake.coverage" :disabled="locked" aria-label="What the file claims to be" @change="claim">
       <option value="listed">only the people in it</option>
