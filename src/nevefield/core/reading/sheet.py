@@ -32,6 +32,7 @@ LAST_ROW = 1_048_576
 PART = 4_000_000  # bytes that are looked at together
 WINDOW = 8  # bytes that are compared at one go
 LESS, MORE, SLASH, SPACE, QUOTE = b"</"[0], b">"[0], b"/"[0], b" "[0], b'"'[0]
+_ENDS_NAME = np.isin(np.arange(256), [SPACE, MORE, SLASH])
 NUMBER, SHARED, TEXT, BOOLEAN, ERROR, INLINE = range(6)
 _TYPES = {b"s": SHARED, b"str": TEXT, b"b": BOOLEAN, b"e": ERROR, b"n": NUMBER, b"inlineStr": INLINE}
 _ENTITY = re.compile(r"&(?:#(\d{1,7})|#x([0-9a-fA-F]{1,6})|(amp|lt|gt|quot|apos));")
@@ -55,7 +56,9 @@ class _Found:
 
     rows: list[NDArray[np.int64]] = field(default_factory=list)  # of each cell
     columns: list[NDArray[np.int64]] = field(default_factory=list)
-    texts: list[Any] = field(default_factory=list)  # Arrow strings
+    codes: list[NDArray[np.int64]] = field(default_factory=list)  # of each cell, into the shared strings and what follows them
+    tables: list[Any] = field(default_factory=list)  # Arrow strings: the shared ones, and those of each part
+    size: int = 0  # texts of all tables
     hidden: list[int] = field(default_factory=list)
     merged: list[str] = field(default_factory=list)
     formulas: int = 0
@@ -81,10 +84,10 @@ def read_sheet(stream: IO[bytes], strings: Any, numbers: Numbers, most: int | No
     Raises:
         UnreadableFile: It is too wide or too large.
     """
-    found = _Found()
+    found = _Found(tables=[strings], size=len(strings))
     try:
         for part in _parts(stream):
-            _read_part(part, found, strings, numbers)
+            _read_part(part, found, numbers)
             if most is not None and found.rows and len(found.rows[-1]) and int(found.rows[-1][-1]) > most:
                 break
     except _Odd:
@@ -118,13 +121,13 @@ def _parts(stream: IO[bytes]) -> Any:
     yield kept
 
 
-def _read_part(data: bytes, found: _Found, strings: Any, numbers: Numbers) -> None:
+def _read_part(data: bytes, found: _Found, numbers: Numbers) -> None:
     if b"<!--" in data or b"<![CDATA[" in data or b"<x:" in data[:2_000]:
         raise _Odd
     letters = np.frombuffer(data + b"\0" * 32, np.uint8)
     opens = np.flatnonzero(letters == LESS)
     first, second = letters[opens + 1], letters[opens + 2]
-    end_of_name = (second == SPACE) | (second == MORE) | (second == SLASH)
+    end_of_name = _ENDS_NAME[second]
     cells = opens[(first == ord("c")) & end_of_name]
     values = opens[(first == ord("v")) & end_of_name]
     rows = opens[(first == ord("r")) & (second == ord("o")) & (letters[opens + 3] == ord("w"))]
@@ -134,18 +137,18 @@ def _read_part(data: bytes, found: _Found, strings: Any, numbers: Numbers) -> No
         if len(cells):
             raise _Odd
         return
-    numbers_of_rows, _ = _attribute(letters, rows + 4, b"r", digits=7)
+    numbers_of_rows, ends_of_rows = _attribute(letters, rows + 4, b"r", digits=7)
     _hidden(data, rows, numbers_of_rows, found)
     found.cells += len(cells)
     if found.cells > MOST_CELLS:
         raise UnreadableFile(f"The sheet has over {MOST_CELLS:,} cells.", "Send it as CSV, or in parts.")
     if not len(cells):
         return
-    whose = np.searchsorted(rows, cells, "right") - 1
-    if (whose < 0).any():
+    if cells[0] < rows[0]:
         raise _Odd
-    line = numbers_of_rows[whose]
-    column, at = _places(letters, cells, line)
+    of_each = np.diff(np.append(np.searchsorted(cells, rows), len(cells)))
+    line = np.repeat(numbers_of_rows, of_each)
+    column, at = _places(letters, cells, rows, ends_of_rows, of_each)
     style, at = _optional(letters, at, b"s", digits=6)
     kind, at = _types(letters, at)
     at = _skip_metadata(letters, at)
@@ -153,15 +156,15 @@ def _read_part(data: bytes, found: _Found, strings: Any, numbers: Numbers) -> No
     is_closed = ends == SLASH
     if not ((ends == MORE) | is_closed).all() or int(column.max()) >= 16_384 or int(line.max()) > LAST_ROW:
         raise _Odd
-    text = _value_texts(letters, cells, values, kind, is_closed, opens)
-    some = np.flatnonzero(text.is_there)
-    made = _write(text.texts, kind[some], style[some], strings, numbers)
+    begin = _begins(letters, cells, values, kind, is_closed, opens)
+    some = np.flatnonzero(begin >= 0)
+    codes = _write(letters, opens, begin[some], kind[some], style[some], found, numbers)
     if len(some) and int(column[some].max()) >= MOST_COLUMNS:
         width = int(column[some].max()) + 1
         raise UnreadableFile(f"The sheet is {width:,} columns wide; at most {MOST_COLUMNS:,} are read.")
     found.rows.append(line[some])
-    found.columns.append(column[some])
-    found.texts.append(made)
+    found.columns.append(column[some].astype(np.int16))
+    found.codes.append(codes)
 
 
 def _window(letters: NDArray[np.uint8], places: NDArray[np.int64]) -> NDArray[np.uint64]:
@@ -178,8 +181,10 @@ def _is(window: NDArray[np.uint64], text: bytes) -> NDArray[np.bool_]:
     return np.asarray((window & np.uint64((1 << 8 * len(text)) - 1)) == wanted)
 
 
-def _digits(letters: NDArray[np.uint8], places: NDArray[np.int64], most: int) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
-    """Read whole numbers of up to seven digits that begin at places and end with a quotation mark; and the place behind that."""
+def _digits(
+    letters: NDArray[np.uint8], places: NDArray[np.int64], most: int, stop: int = QUOTE
+) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """Read whole numbers of up to seven digits that begin at places and end with a letter; and the place behind that."""
     window = _window(letters, places)
     number = np.zeros(len(places), np.int64)
     size = np.zeros(len(places), np.int64)
@@ -192,7 +197,7 @@ def _digits(letters: NDArray[np.uint8], places: NDArray[np.int64], most: int) ->
         number = np.where(going, number * 10 + (letter - ord("0")), number)
         size += going
         window = np.where(going, window >> np.uint64(8), window)
-    if not ((window & np.uint64(255)) == QUOTE).all() or not size.all() or int(size.max(initial=0)) > most:
+    if not ((window & np.uint64(255)) == stop).all() or not size.all() or int(size.max(initial=0)) > most:
         raise _Odd
     return number, places + size + 1
 
@@ -218,7 +223,11 @@ def _optional(
 
 
 def _places(
-    letters: NDArray[np.uint8], cells: NDArray[np.int64], line: NDArray[np.int64]
+    letters: NDArray[np.uint8],
+    cells: NDArray[np.int64],
+    rows: NDArray[np.int64],
+    ends_of_rows: NDArray[np.int64],
+    of_each: NDArray[np.int64],
 ) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
     """Read the column of each cell from its place, which has to be in its row; and the place behind the attribute."""
     at = cells + 2
@@ -228,16 +237,29 @@ def _places(
     column = np.zeros(len(cells), np.int64)
     size = np.zeros(len(cells), np.int64)
     window = window >> np.uint64(32)
+    going = np.ones(len(cells), bool)
     for _ in range(3):
         letter = (window & np.uint64(255)).astype(np.int64)
-        is_letter = (letter >= ord("A")) & (letter <= ord("Z"))
-        column = np.where(is_letter, column * 26 + (letter - ord("A") + 1), column)
-        size += is_letter
+        going &= (letter >= ord("A")) & (letter <= ord("Z"))
+        if not going.any():
+            break
+        column = np.where(going, column * 26 + (letter - ord("A") + 1), column)
+        size += going
         window = window >> np.uint64(8)
-    number, end = _digits(letters, at + 4 + size, 7)
-    if not ((column > 0) & (number == line)).all():
+    # Behind the letters stands the row's number as the row has it, and the quotation mark: up to eight bytes that are the same.
+    begin = rows + len('<row r="')
+    width = ends_of_rows - begin
+    masks = (np.uint64(1) << (8 * np.minimum(width, WINDOW - 1)).astype(np.uint64)) - np.uint64(1)
+    masks[width >= WINDOW] = np.uint64(2**64 - 1)
+    wanted = _window(letters, begin) & masks
+    behind = at + 4 + size
+    if (
+        (width > WINDOW).any()
+        or not size.all()
+        or not ((_window(letters, behind) & np.repeat(masks, of_each)) == np.repeat(wanted, of_each)).all()
+    ):
         raise _Odd
-    return column - 1, end
+    return column - 1, behind + np.repeat(width, of_each)
 
 
 def _types(letters: NDArray[np.uint8], at: NDArray[np.int64]) -> tuple[NDArray[np.int8], NDArray[np.int64]]:
@@ -256,34 +278,34 @@ def _types(letters: NDArray[np.uint8], at: NDArray[np.int64]) -> tuple[NDArray[n
 
 
 def _skip_metadata(letters: NDArray[np.uint8], at: NDArray[np.int64]) -> NDArray[np.int64]:
-    for name in (b"cm", b"vm", b"ph"):
-        _, at = _optional(letters, at, name, digits=6)
+    """Pass over attributes that say nothing of the value."""
+    ends = letters[at]
+    more = np.flatnonzero((ends != MORE) & (ends != SLASH))
+    if len(more):
+        at = at.copy()
+        for name in (b"cm", b"vm", b"ph"):
+            _, at[more] = _optional(letters, at[more], name, digits=6)
     return at
 
 
-@dataclass(frozen=True)
-class _Texts:
-    is_there: NDArray[np.bool_]  # of each cell
-    texts: Any  # Arrow strings, of the cells that are
-
-
-def _value_texts(
+def _begins(
     letters: NDArray[np.uint8],
     cells: NDArray[np.int64],
     values: NDArray[np.int64],
     kind: NDArray[np.int8],
     is_closed: NDArray[np.bool_],
     opens: NDArray[np.int64],
-) -> _Texts:
-    """Take the text of each cell's value, as the XML has it."""
+) -> NDArray[np.int64]:
+    """Find where the text of each cell's value begins; -1 for a cell without one."""
     begin = np.full(len(cells), -1, np.int64)
     if len(values):
-        if not (letters[values + 2] == MORE).all():
+        is_plain = letters[values + 2] == MORE
+        if not is_plain.all():
             spaced = (letters[values + 2] == SPACE) & (letters[values + 3] == SLASH)
             empty = (letters[values + 2] == SLASH) | spaced  # <v/>, <v />
-            if not ((letters[values + 2] == MORE) | empty).all():
+            if not (is_plain | empty).all():
                 raise _Odd
-            values = values[~empty]
+            values = values[is_plain]
         whose = np.searchsorted(cells, values, "right") - 1
         if (whose < 0).any() or (np.diff(whose) == 0).any() or is_closed[whose].any():
             raise _Odd
@@ -291,10 +313,7 @@ def _value_texts(
     inline = np.flatnonzero(kind == INLINE)
     if len(inline):
         begin[inline] = _inline(letters, cells, inline, opens)
-    there = begin >= 0
-    starts = begin[there]
-    ends = opens[np.minimum(np.searchsorted(opens, starts), len(opens) - 1)]
-    return _Texts(there, _slices(letters, starts, ends))
+    return begin
 
 
 def _inline(
@@ -332,62 +351,61 @@ def _slices(letters: NDArray[np.uint8], starts: NDArray[np.int64], ends: NDArray
     return pa.StringArray.from_buffers(len(starts), pa.py_buffer(offsets.astype(np.int32)), pa.py_buffer(body))
 
 
-def _write(raw: Any, kind: NDArray[np.int8], style: NDArray[np.int64], strings: Any, numbers: Numbers) -> Any:
-    """Write values as texts: shared strings looked up, numbers and days as the contract has them."""
-    parts = []
-    order = []
-    for one in range(len(_TYPES)):
+def _write(
+    letters: NDArray[np.uint8],
+    opens: NDArray[np.int64],
+    begin: NDArray[np.int64],
+    kind: NDArray[np.int8],
+    style: NDArray[np.int64],
+    found: _Found,
+    numbers: Numbers,
+) -> NDArray[np.int64]:
+    """Say which text each value is: shared strings by their numbers, the others put behind them in a table of the part."""
+    codes = np.empty(len(begin), np.int64)
+    shared = kind == SHARED
+    own = begin[shared]
+    codes[shared], _ = _digits(letters, own, 7, LESS) if len(own) else (own, own)
+    if len(own) and int(codes[shared].max()) >= len(found.tables[0]):
+        raise _Odd
+    for one in (NUMBER, BOOLEAN, TEXT, ERROR, INLINE):
         rows = np.flatnonzero(kind == one)
         if not len(rows):
             continue
-        own = raw.take(pa.array(rows))
-        order.append(rows)
-        if one == SHARED:
-            places = pc.cast(own, pa.int32())
-            if pc.max(places).as_py() >= len(strings):
-                raise _Odd
-            parts.append(strings.take(places))
-        elif one == NUMBER:
-            parts.append(_numbers(own, style[rows], numbers))
+        starts = begin[rows]
+        raw = _slices(letters, starts, opens[np.minimum(np.searchsorted(opens, starts), len(opens) - 1)]).dictionary_encode()
+        places = raw.indices.to_numpy().astype(np.int64)
+        if one == NUMBER:
+            places, table = _numbers(places, raw.dictionary, style[rows], numbers)
         elif one == BOOLEAN:
-            parts.append(pc.if_else(pc.equal(own, "1"), "true", "false"))
+            table = pc.if_else(pc.equal(raw.dictionary, "1"), "true", "false")
         else:
-            parts.append(_plain(own))
-    if not parts:
-        return pa.array([], pa.string())
-    whole = pa.concat_arrays([part.cast(pa.string()) for part in parts])
-    back = np.empty(len(raw), np.int64)
-    back[np.concatenate(order)] = np.arange(len(raw))
-    return whole.take(pa.array(back))
+            table = _plain(raw.dictionary)
+        codes[rows] = found.size + places
+        found.tables.append(table)
+        found.size += len(table)
+    return codes
 
 
-def _numbers(raw: Any, style: NDArray[np.int64], numbers: Numbers) -> Any:
+def _numbers(places: NDArray[np.int64], texts: Any, style: NDArray[np.int64], numbers: Numbers) -> tuple[NDArray[np.int64], Any]:
     """Write numbers: whole ones are as they stand, all others are written once for each that differs."""
-    is_day = np.isin(style, np.array(sorted(numbers.days), np.int64))
-    is_whole = np.asarray(pc.match_substring_regex(raw, "^(0|-?[1-9][0-9]{0,14})$").to_numpy(zero_copy_only=False), bool)
-    others = np.flatnonzero(is_day | ~is_whole)
+    is_whole = np.asarray(pc.match_substring_regex(texts, "^(0|-?[1-9][0-9]{0,14})$").to_numpy(zero_copy_only=False), bool)
+    others = np.flatnonzero(np.isin(style, np.array(sorted(numbers.days), np.int64)) | ~is_whole[places])
     if not len(others):
-        return raw
-    encoded = raw.take(pa.array(others)).dictionary_encode()
-    distinct = encoded.dictionary.to_pylist()
+        return places, texts
+    distinct = texts.to_pylist()
     width = int(style.max()) + 1
-    pairs = encoded.indices.to_numpy().astype(np.int64) * width + style[others]
-    used, back = np.unique(pairs, return_inverse=True)
-    texts = pa.array([numbers.write(distinct[pair // width], pair % width) for pair in used.tolist()], pa.string())
-    if len(others) == len(raw):
-        return texts.take(pa.array(back.reshape(-1)))
-    places = np.arange(len(raw))
-    places[others] = len(raw) + back.reshape(-1)
-    return pa.concat_arrays([raw, texts]).take(pa.array(places))
+    used, back = np.unique(places[others] * width + style[others], return_inverse=True)
+    written = pa.array([numbers.write(distinct[pair // width], pair % width) for pair in used.tolist()], pa.string())
+    places = places.copy()
+    places[others] = len(texts) + back.reshape(-1)
+    return places, pa.concat_arrays([texts, written])
 
 
-def _plain(raw: Any) -> Any:
+def _plain(texts: Any) -> Any:
     """Resolve the entities of XML; a carriage return that is written as one ends a line."""
-    if not pc.any(pc.or_(pc.match_substring(raw, "&"), pc.match_substring(raw, "\r"))).as_py():
-        return raw
-    encoded = raw.dictionary_encode()
-    texts = [_resolve(text) for text in encoded.dictionary.to_pylist()]
-    return pa.array(texts, pa.string()).take(encoded.indices)
+    if not pc.any(pc.or_(pc.match_substring(texts, "&"), pc.match_substring(texts, "\r"))).as_py():
+        return texts
+    return pa.array([_resolve(text) for text in texts.to_pylist()], pa.string())
 
 
 def _resolve(text: str) -> str:
@@ -420,36 +438,44 @@ def _hidden(data: bytes, rows: NDArray[np.int64], numbers: NDArray[np.int64], fo
 
 
 def _grid(found: _Found, most: int | None) -> Grid:
-    if not found.rows or not sum(map(len, found.rows)):
-        return Grid((), np.zeros(0, np.int64), np.zeros(0, np.int64))
-    rows = np.concatenate(found.rows) - 1
-    columns = np.concatenate(found.columns)
-    texts = pa.chunked_array(found.texts).combine_chunks() if len(found.texts) > 1 else found.texts[0]
-    is_said = np.asarray(pc.not_equal(texts, "").to_numpy(zero_copy_only=False), bool)
+    nothing = Grid((), np.zeros(0, np.int64), np.zeros(0, np.int64))
+    if not sum(map(len, found.rows)):
+        return nothing
+    rows, columns, codes = np.concatenate(found.rows) - 1, np.concatenate(found.columns), np.concatenate(found.codes)
+    table = pa.concat_arrays([one.cast(pa.string()) for one in found.tables])
+    is_said = np.asarray(pc.not_equal(table, "").to_numpy(zero_copy_only=False), bool)[codes]
     if most is not None:
         is_said &= rows < most
     if not is_said.all():
-        kept = np.flatnonzero(is_said)
-        rows, columns, texts = rows[kept], columns[kept], texts.take(pa.array(kept))
+        rows, columns, codes = rows[is_said], columns[is_said], codes[is_said]
     if not len(rows):
-        return Grid((), np.zeros(0, np.int64), np.zeros(0, np.int64))
+        return nothing
     height, width = int(rows.max()) + 1, int(columns.max()) + 1
+    if height * width > MOST_CELLS * 2:
+        raise UnreadableFile(
+            f"The sheet has {height:,} rows and {width:,} columns, most of them empty.", "Send it as CSV, or in parts."
+        )
     order = np.argsort(columns, kind="stable")
     bounds = np.searchsorted(columns[order], np.arange(width + 1))
     made = []
     for place in range(width):
         chosen = order[bounds[place] : bounds[place + 1]]
-        column = Column.encode(texts.take(pa.array(chosen)))
-        if len(chosen) == height and (np.diff(rows[chosen]) == 1).all():
-            made.append(column)
-            continue
-        values = pa.concat_arrays([column.values, pa.array([""], pa.string())])
-        codes = np.full(height, len(column.values), np.int32)
-        codes[rows[chosen]] = column.codes
-        made.append(Column(values, codes))
+        made.append(_column(rows[chosen], codes[chosen], table, height))
     lengths = np.zeros(height, np.int64)
-    np.maximum.at(lengths, rows, columns + 1)
+    for place in range(width):
+        lengths[rows[order[bounds[place] : bounds[place + 1]]]] = place + 1
     return Grid(tuple(made), lengths, np.arange(1, height + 1))
+
+
+def _column(rows: NDArray[np.int64], codes: NDArray[np.int64], table: Any, height: int) -> Column:
+    used, back = np.unique(codes, return_inverse=True)
+    encoded = table.take(pa.array(used)).dictionary_encode()  # the same text may stand in the table twice
+    own = encoded.indices.to_numpy()[back.reshape(-1)]
+    if len(rows) == height and (np.diff(rows) == 1).all():
+        return Column(encoded.dictionary, own.astype(np.int32, copy=False))
+    spread = np.full(height, len(encoded.dictionary), np.int32)
+    spread[rows] = own
+    return Column(pa.concat_arrays([encoded.dictionary, pa.array([""], pa.string())]), spread)
 
 
 def _oddities(found: _Found) -> list[str]:
