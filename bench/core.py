@@ -1,8 +1,10 @@
-"""The core beside a pandas script that does the same checks and the same diff: `python bench/core.py [ROWS] [RUNS]`.
+"""The core beside a pandas script that does the same checks and the same diff.
 
-Who the rows are is told by key on both sides; likeness is measured by `bench/matching.py`.
-Both are run in turn as processes of their own, on the same files; the work is timed within each, without the imports. Printed
-are the ratio of the medians, peak memory, and that both found the same.
+`python bench/core.py [ROWS] [RUNS] [SHAPE ...]`; the shapes are those of `shapes.py`, all of them when none is named.
+
+Who the rows are is told by key on both sides; likeness is measured by `bench/matching.py`. Both are run in turn as processes of
+their own, on the same files. Within: the work is timed in each process, without the imports. From outside: `nevefield check
+--json` against the script, from start to end. Printed are the ratios of the medians, peak memory, and that both found the same.
 """
 
 from __future__ import annotations
@@ -13,53 +15,72 @@ import resource
 import statistics
 import subprocess
 import sys
+import time
 from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
 MADE = Path(__file__).parent / "made"
-sys.path.insert(0, str(ROOT / "demo"))
+sys.path[:0] = [str(ROOT / "demo"), str(Path(__file__).parent)]
 
 from make_large import make_large  # noqa: E402
+from shapes import SHAPES, make_shape  # noqa: E402
 
 
-def run(script: str, *arguments: Path) -> tuple[dict[str, object], float]:
-    """Run a script and return its answer and its peak memory in MB."""
-    process = subprocess.Popen([sys.executable, Path(__file__).parent / script, *arguments], stdout=subprocess.PIPE)
+def run(command: list[object], *, is_quiet: bool = False) -> tuple[dict[str, object], float, float]:
+    """Run a command; return its answer, its seconds from start to end, and its peak memory in MB."""
+    begun = time.perf_counter()
+    process = subprocess.Popen([str(one) for one in command], stdout=subprocess.DEVNULL if is_quiet else subprocess.PIPE)
     said = process.stdout.read() if process.stdout else b""
     _, status, usage = os.wait4(process.pid, 0)
-    if status:
-        raise SystemExit(f"{script} failed")
-    return json.loads(said), usage.ru_maxrss / 1024
+    if status not in ((0, 256) if is_quiet else (0,)):  # 1: something stops
+        raise SystemExit(f"{command[1]} failed")
+    return json.loads(said or "{}"), time.perf_counter() - begun, usage.ru_maxrss / 1024
+
+
+def measure(shape: str, rows: int, runs: int, paths: tuple[Path, Path, Path]) -> bool:
+    """Measure one shape; tell whether both found the same."""
+    here, codes = Path(__file__).parent, ROOT / "demo" / "codes.csv"
+    file, roster, definition = make_shape(shape, *paths)
+    options = ["--definition", definition, "--codes", codes, "--against", roster, "--coverage", "everybody"]
+    outside = [Path(sys.executable).with_name("nevefield"), "check", file, *options, "--today", "2026-09-01", "--json"]
+    found: dict[str, list[tuple[dict[str, object], float, float]]] = {"ours": [], "plain": [], "check": []}
+    for _ in range(runs):
+        found["ours"].append(run([sys.executable, here / "ours.py", file, roster, codes, definition]))
+        found["plain"].append(run([sys.executable, here / "plain.py", file, roster, codes]))
+        found["check"].append(run(outside, is_quiet=True))
+    within = {name: statistics.median(float(str(one[0]["seconds"])) for one in found[name]) for name in ("ours", "plain")}
+    whole = {name: statistics.median(one[1] for one in answers) for name, answers in found.items()}
+    memory = {name: statistics.median(one[2] for one in answers) for name, answers in found.items()}
+    same = [{**found[name][0][0], "seconds": 0} for name in ("ours", "plain")]
+    size = file.stat().st_size / 1e6
+    print(f"{shape}: {rows:,} rows ({size:.0f} MB) against the roster, median of {runs}:")
+    print(f"  within   {within['ours']:.2f} s / {within['plain']:.2f} s = {within['ours'] / within['plain']:.2f}")
+    print(f"  outside  {whole['check']:.2f} s / {whole['plain']:.2f} s = {whole['check'] / whole['plain']:.2f}")
+    print(f"  memory   {memory['ours']:.0f} MB / {memory['plain']:.0f} MB = {memory['ours'] / memory['plain']:.2f}", end="")
+    print(f" ({memory['ours'] / size:.1f} times the file); outside {memory['check'] / memory['plain']:.2f}")
+    print(f"  found the same: {'yes' if same[0] == same[1] else 'NO'}", flush=True)
+    if same[0] != same[1]:
+        print("   ", same[0], "\n   ", same[1])
+    return same[0] == same[1]
 
 
 def main() -> None:
     """Measure."""
     rows = int(sys.argv[1]) if len(sys.argv) > 1 else 100_000
     runs = int(sys.argv[2]) if len(sys.argv) > 2 else 5
-    roster, file = MADE / f"roster-{rows}.csv", MADE / f"big-{rows}.csv"
-    if not file.exists():
-        make_large(rows, MADE)
     definition = MADE / "cadets.json"
     document = json.loads((ROOT / "demo" / "definitions" / "cadets.json").read_text())
     document["nevefield"]["checks"] = [one for one in document["nevefield"]["checks"] if one["check"] != "home-area"]
     document["nevefield"]["likeness"] = {"off": True}
-    definition.write_text(json.dumps(document))
-    codes = ROOT / "demo" / "codes.csv"
-    ours, plain = [], []
-    for _ in range(runs):
-        ours.append(run("ours.py", file, roster, codes, definition))
-        plain.append(run("plain.py", file, roster, codes))
-    same = [{**ours[0][0], "seconds": 0}, {**plain[0][0], "seconds": 0}]
-    medians = [statistics.median(float(str(one["seconds"])) for one, _ in answers) for answers in (ours, plain)]
-    memory = [statistics.median(peak for _, peak in answers) for answers in (ours, plain)]
-    size = file.stat().st_size / 1e6
-    print(f"{rows:,} rows x 24 columns ({size:.0f} MB) against the roster, median of {runs}:")
-    print(f"  Nevefield {medians[0]:.2f} s, {memory[0]:.0f} MB ({memory[0] / size:.1f} times the file)")
-    print(f"  pandas    {medians[1]:.2f} s, {memory[1]:.0f} MB")
-    print(f"  ratio     {medians[0] / medians[1]:.2f}")
-    print(f"  found the same: {'yes' if same[0] == same[1] else 'NO'}")
-    if same[0] != same[1]:
-        print("   ", same[0], "\n   ", same[1])
+    is_same = True
+    for shape in sys.argv[3:] or SHAPES:
+        size = rows // 5 if shape == "wide" else rows
+        roster, file = MADE / f"roster-{size}.csv", MADE / f"big-{size}.csv"
+        if not file.exists():
+            make_large(size, MADE)
+        definition.write_text(json.dumps(document))
+        is_same &= measure(shape, size, runs, (file, roster, definition))
+    if not is_same:
         raise SystemExit(1)
 
 

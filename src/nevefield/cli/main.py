@@ -6,24 +6,37 @@ Exit status: 0 nothing stops; 1 something stops; 2 unreadable or wrong use, with
 from __future__ import annotations
 
 import sys
+from importlib import import_module
 
 import click
 
-from nevefield.cli.desk import account, export, intake, openapi, roster, serve, worker
-from nevefield.cli.files import check, compare, inspect
 from nevefield.core.errors import CoreError
 
 __all__ = ["main"]
 
+# Arrow loads pandas at its first use where that is installed; nothing here needs it, and it takes longer than most commands.
+sys.modules.setdefault("pandas", None)  # type: ignore[arg-type]
 
-@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+# Where each command is; what a command needs is loaded when it is called, so that one that needs little begins at once.
+_PLACES = {
+    **dict.fromkeys(("inspect", "check", "compare"), "nevefield.cli.files"),
+    **dict.fromkeys(("intake", "export", "roster", "account", "serve", "worker", "openapi"), "nevefield.cli.desk"),
+}
+
+
+class _Commands(click.Group):
+    def list_commands(self, ctx: click.Context) -> list[str]:
+        return list(_PLACES)
+
+    def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
+        place = _PLACES.get(cmd_name)
+        return getattr(import_module(place), cmd_name) if place else None
+
+
+@click.group(cls=_Commands, context_settings={"help_option_names": ["-h", "--help"]})
 @click.version_option(package_name="nevefield")
 def commands() -> None:
     """Keep an institution's rosters true."""
-
-
-for command in (inspect, check, compare, intake, export, roster, account, serve, worker, openapi):
-    commands.add_command(command)
 
 
 def main() -> None:

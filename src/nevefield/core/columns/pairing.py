@@ -11,8 +11,8 @@ from functools import cached_property
 from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy.optimize import linear_sum_assignment
 
+from nevefield.core.assigning import assign
 from nevefield.core.columns.headings import MEANINGS, base_of, likeness, weigh, words_of
 from nevefield.core.columns.shapes import NOTHING, Fit, fit_values, sample_of
 from nevefield.core.texts import key_of, trim
@@ -229,10 +229,9 @@ def _assign(pairs: dict[int, Pair], taken: set[str], scores: _Scores) -> None:
         named = (scores.likeness >= LEAST_ALIKE) | (total >= 2.0) | (scores.speaks >= SPEAKS_ALONE)
         total = np.where(named, total, 0.0)
     total = np.where(total >= enough, total, 0.0)[np.ix_(places, numbers)]
-    for row, column in zip(*linear_sum_assignment(-total), strict=True):
-        if total[row, column]:
-            place, number = places[row], numbers[column]
-            pairs[place] = _judge(place, number, scores)
+    for row, column in zip(*assign(total), strict=True):
+        place, number = places[row], numbers[column]
+        pairs[place] = _judge(place, number, scores)
 
 
 def _judge(place: int, number: int, scores: _Scores) -> Pair:

@@ -6,10 +6,8 @@ from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy.optimize import linear_sum_assignment
-from scipy.sparse import coo_array
-from scipy.sparse.csgraph import connected_components
 
+from nevefield.core.assigning import assign
 from nevefield.core.people.candidates import Listed, find_candidates
 from nevefield.core.people.levels import LEVELS, level_pairs
 from nevefield.core.people.traits import Side, Trait, forms_of, traits_of
@@ -510,6 +508,9 @@ def _assign(rows: NDArray[np.int64], records: NDArray[np.int64], scores: NDArray
     if len(row_names) == len(record_names) == len(pairs):
         return pairs  # nobody contends with anybody
     size = len(row_names) + len(record_names)
+    from scipy.sparse import coo_array  # where nobody contends it is not loaded
+    from scipy.sparse.csgraph import connected_components
+
     graph = coo_array((np.ones(len(pairs)), (row_places, record_places + len(row_names))), shape=(size, size))
     _, component = connected_components(graph, directed=False)
     of_pair = component[row_places]
@@ -529,7 +530,7 @@ def _assign(rows: NDArray[np.int64], records: NDArray[np.int64], scores: NDArray
         number = np.full((len(lines), len(columns)), -1, np.intp)
         gain[line_of, column_of] = scores[pairs[knot]]
         number[line_of, column_of] = knot
-        found = number[linear_sum_assignment(gain, maximize=True)]
+        found = number[assign(gain)]
         chosen.append(found[found >= 0])
     return np.sort(pairs[np.concatenate([lone, *chosen])])
 
