@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING
 
+from nevefield.core.columns.words import month_of
+
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
@@ -17,24 +19,13 @@ _YEAR_FIRST = re.compile(r"(\d{4})[/.](\d{1,2})[/.](\d{1,2})|(\d{4})-(\d{1,2})-(
 _COMPACT = re.compile(r"((?:19|20)\d{2})(\d{2})(\d{2})")
 _DOTTED = re.compile(r"(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4}|\d{2})")
 _OPEN = re.compile(r"(\d{1,2})([/-])(\d{1,2})\2(\d{4}|\d{2})")
-_NAMED = re.compile(r"(\d{1,2})(?:st|nd|rd|th)?[\s.-]+([^\W\d_]{3,9})\.?,?[\s-]+(\d{4}|\d{2})", re.IGNORECASE)
-_NAMED_FIRST = re.compile(r"([^\W\d_]{3,9})\.?\s+(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})", re.IGNORECASE)
+_NAMED = re.compile(
+    r"(\d{1,2})(?:st|nd|rd|th)?[\s.-]+(?:de\s+)?([^\W\d_]{3,12})\.?,?[\s-]+(?:de\s+)?(\d{4}|\d{2})", re.IGNORECASE
+)
+_NAMED_FIRST = re.compile(r"([^\W\d_]{3,12})\.?\s+(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})", re.IGNORECASE)
 FEW = 0.1  # slips, against the values of the right order
 ENOUGH_SWAPPED = 8  # real dates
-_MONTHS = (
-    "january",
-    "february",
-    "march",
-    "april",
-    "may",
-    "june",
-    "july",
-    "august",
-    "september",
-    "october",
-    "november",
-    "december",
-)
+_MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"]
 
 
 @dataclass(frozen=True)
@@ -134,7 +125,7 @@ def swapped_days(texts: Iterable[str], order: str) -> frozenset[str]:
 
 def say_day(day: date) -> str:
     """Word a day for a person: 14 Mar 2008."""
-    return f"{day.day} {_MONTHS[day.month - 1][:3].capitalize()} {day.year}"
+    return f"{day.day} {_MONTHS[day.month - 1]} {day.year}"
 
 
 def _certain(day: date | None) -> ReadDay | None:
@@ -142,8 +133,7 @@ def _certain(day: date | None) -> ReadDay | None:
 
 
 def _month(name: str) -> str:
-    fits = [number for number, month in enumerate(_MONTHS, 1) if month.startswith(name.casefold())]
-    return str(fits[0]) if len(fits) == 1 else "9" if name.casefold() == "sept" else ""
+    return str(month_of(name) or "")
 
 
 def _day(year: str, month: str, day: str, today: date) -> date | None:

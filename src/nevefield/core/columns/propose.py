@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from nevefield.core.columns.days import read_day
+from nevefield.core.columns.words import NO, YES
 from nevefield.core.texts import key_of, trim
 
 if TYPE_CHECKING:
@@ -63,7 +64,7 @@ def _type_of(heading: str, column: Column, today: date) -> dict[str, Any]:
         return {"type": "string", "format": "email"}
     if share(lambda value: read_day(value, "dmy", today) or read_day(value, "mdy", today)) > 0.9:
         return {"type": "date"}
-    if {value.casefold() for value in values} <= {"yes", "no", "true", "false", "y", "n"}:
+    if {value.casefold() for value in values} <= (YES | NO) - {"x", "1", "0", "t", "f"}:
         return {"type": "boolean"}
     # Numbers that begin with 0 are identifiers: as numbers they would lose it.
     if share(lambda value: re.fullmatch(r"-?(0|[1-9]\d{0,14})", value)) == 1 and not key_of(heading).endswith(

@@ -12,6 +12,7 @@ from nevefield.core.checking.identifiers import mend_identifier
 from nevefield.core.checking.schemes import SCHEMES
 from nevefield.core.columns.days import read_day
 from nevefield.core.columns.values import SEPARATORS
+from nevefield.core.columns.words import NO, YES
 from nevefield.core.texts import trim
 
 if TYPE_CHECKING:
@@ -29,7 +30,6 @@ SAMPLE = 50  # distinct values looked at
 _MAIL = re.compile(r"[^@\s]+@[^@\s]+\.[^@\s]+")
 _PHONE = re.compile(r"[+(]?[\d][\d ()./-]{5,22}\d")
 _NUMBER = re.compile(r"[+-]?\d[\d.,' \u00a0]*")
-_WORDS = {"true", "false", "yes", "no", "y", "n", "t", "f", "1", "0", "x"}
 
 
 @dataclass(frozen=True)
@@ -126,7 +126,7 @@ def _test(one: Field, codes: Mapping[str, CodeList], today: date) -> tuple[Calla
         bounded = bool(one.minimum or one.maximum)
         return lambda text: _is_number(one, text), 0.45 if bounded else 0.25
     if one.type == "boolean":
-        return lambda text: text.casefold() in _WORDS, 0.7
+        return lambda text: text.casefold() in YES | NO, 0.7
     if one.enum:
         return one.enum.__contains__, 0.9
     if one.pattern:

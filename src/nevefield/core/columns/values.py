@@ -24,6 +24,7 @@ from nevefield.core.columns.damage import CUT_AT, ERRORS, ODD_LETTERS, WRONG_LET
 from nevefield.core.columns.days import decide_order, read_day, say_day, swapped_days
 from nevefield.core.columns.folding import fold_values
 from nevefield.core.columns.numbers import decide_mark, read_number
+from nevefield.core.columns.words import NO, YES
 from nevefield.core.table import Column
 from nevefield.core.texts import SEVERAL, SPACES, plain_letters, squeeze, squeeze_lines, trim
 from nevefield.core.trail import union
@@ -43,8 +44,6 @@ MOST_SUGGESTED = 5_000  # distinct texts of a coded column; with more it is anot
 TURNED = "-turned"  # behind the order of day and month: real dates were turned round by a spreadsheet of the other order
 FEW = 64  # distinct texts that are no burden to look through
 LONGEST_MESSAGE = 400  # characters
-_YES = frozenset({"true", "yes", "y", "1", "t", "x"})
-_NO = frozenset({"false", "no", "n", "0", "f"})
 _MAIL = r"^[A-Za-z0-9_+-]+(?:\.[A-Za-z0-9_+-]+)*@(?:[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?\.)+[A-Za-z]{2,24}$"
 _INTEGER = re.compile(r"[+-]?\d{1,18}(?:[.,]0{1,2}|[.,]0{4,})?")
 SEPARATORS = (";", ",", "|", "/", "+", "&", "\n")  # that may stand between several codes in a cell
@@ -598,8 +597,8 @@ def _read_number(one: Field, text: str, mark: str) -> Outcome:
 
 def _read_boolean(one: Field, text: str) -> Outcome:
     word = text.casefold()
-    if word in _YES or word in _NO:
-        return "true" if word in _YES else "false", None, None
+    if word in YES or word in NO:
+        return "true" if word in YES else "false", None, None
     return text, _problem(one, "type", f"“{text}” is neither yes nor no.", f"{one.title} is neither yes nor no"), None
 
 
