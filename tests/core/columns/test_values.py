@@ -127,6 +127,26 @@ def test_long_text_short_message():
 
 
 @pytest.mark.parametrize(
+    ("text", "first"),
+    [
+        ("SKV/DNS", "SKV;DNS"),
+        ("SKV + DNS", "SKV;DNS"),
+        ("Dunsea, SKV", "Dunsea;SKV"),
+        ("SKV;DNS/SKV", "SKV;DNS;SKV"),
+        ("DNS;Skarvhollm", "DNS;SKV"),
+        ("Skarvhollm;DNS", "SKV;DNS"),
+    ],
+)
+def test_no_value_is_lost_for_another(text, first):
+    """Of several codes in one cell no suggestion loses one that is right; what may be two codes is offered as both first."""
+    typed = convert(field(code_list="port", several=";"), Column.of([text, "SKV;DNS"]), CONTEXT)
+    (problem,) = typed.problems.values()
+    assert problem.suggestions[0] == first
+    kept = [part for part in text.split(";") if part in ("SKV", "DNS")]
+    assert all(set(kept) <= set(one.split(";")) for one in problem.suggestions)
+
+
+@pytest.mark.parametrize(
     ("one", "same"),
     [
         (field(), ["New  Quay", " New Quay "]),

@@ -9,7 +9,7 @@ from __future__ import annotations
 import dataclasses
 import re
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from decimal import Decimal, InvalidOperation
 from typing import TYPE_CHECKING, Any
 
@@ -43,6 +43,7 @@ __all__ = ["SEPARATORS", "SEVERAL", "TURNED", "Problem", "Repair", "Typed", "Val
 MOST_SUGGESTED = 5_000  # distinct texts of a coded column; with more it is another column, and likeness would only cost time
 TURNED = "-turned"  # behind the order of day and month: real dates were turned round by a spreadsheet of the other order
 FEW = 64  # distinct texts that are no burden to look through
+MOST_PARTS = 20  # values in one cell of which more than what is wrong is said
 LONGEST_MESSAGE = 400  # characters
 _MAIL = r"^[A-Za-z0-9_+-]+(?:\.[A-Za-z0-9_+-]+)*@(?:[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?\.)+[A-Za-z]{2,24}$"
 _INTEGER = re.compile(r"[+-]?\d{1,18}(?:[.,]0{1,2}|[.,]0{4,})?")
@@ -337,14 +338,37 @@ def _clean(one: Field, text: str) -> tuple[str, str]:
 def _read_several(text: str, read: Reader, separator: str) -> Outcome:
     values: list[str] = []
     first: Repair | None = None
-    for part in filter(None, map(trim, text.split(separator))):
+    parts = [part for part in map(trim, text.split(separator)) if part]
+    for place, part in enumerate(parts):
         value, problem, repair = read(part)
         if problem:
-            return text, problem, None
+            return text, _of_whole(problem, parts, place, read, separator), None
         first = first or repair
         if value is not None and value not in values:
             values.append(value)
     return SEVERAL.join(values) or None, None, first
+
+
+def _of_whole(problem: Problem, parts: list[str], place: int, read: Reader, separator: str) -> Problem:
+    """Say of several values what is said of one that is wrong: no suggestion loses the others, or one of two that it may be."""
+    if problem.check != "code" or len(parts) > MOST_PARTS:
+        return problem
+    divided = next(filter(None, (_divide(parts[place], at, read) for at in (*SEPARATORS, " "))), [])
+    options = [*([separator.join(divided)] if divided else []), *problem.suggestions]
+    if not options or (len(parts) == 1 and not divided):
+        return problem
+    whole = tuple(separator.join([*parts[:place], option, *parts[place + 1 :]]) for option in options)
+    said = problem.message
+    if divided:
+        both = f"It could be {' and '.join(divided)} together"
+        said = said.replace("It could be ", f"{both}, or ", 1) if "It could be " in said else f"{said} {both}."
+    return replace(problem, message=said, group=squeeze(separator.join(parts)).casefold(), suggestions=whole)
+
+
+def _divide(part: str, at: str, read: Reader) -> list[str]:
+    """Part a text that may be several values by a sign; [] where not all of its parts are values."""
+    found = [piece for piece in map(trim, part.split(at)) if piece] if at in part else []
+    return found if 2 <= len(found) <= MOST_PARTS and all(read(piece)[1] is None for piece in found) else []
 
 
 def _reader(one: Field, order: str, mark: str, turned: frozenset[str], context: ValueContext, *, suggests: bool) -> Reader:
