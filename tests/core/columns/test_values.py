@@ -127,6 +127,25 @@ def test_long_text_short_message():
 
 
 @pytest.mark.parametrize(
+    ("pattern", "text", "likely"),
+    [
+        ("[0-9]{6}", "4711", ("004711",)),
+        ("K[0-9]{5}", "K42", ("K00042",)),
+        ("0[0-9]{3}", "42", ("0042",)),
+        ("[0-9]{6}", "4711x", ()),
+        ("[0-9]{6}", "4711111", ()),
+        ("[1-9][0-9]{5}", "4711", ()),
+        ("[A-Z]{2}[0-9]{3}", "K42", ()),
+    ],
+)
+def test_lost_zeros_of_a_form(pattern, text, likely):
+    """A number shorter than its form is offered with the zeros that a spreadsheet took, where the form then fits."""
+    typed = convert(field(pattern=pattern), Column.of([text]), CONTEXT)
+    (problem,) = typed.problems.values()
+    assert (problem.check, problem.suggestions) == ("pattern", likely)
+
+
+@pytest.mark.parametrize(
     ("text", "first"),
     [
         ("SKV/DNS", "SKV;DNS"),

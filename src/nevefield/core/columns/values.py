@@ -30,7 +30,7 @@ from nevefield.core.texts import SEVERAL, SPACES, plain_letters, squeeze, squeez
 from nevefield.core.trail import union
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Iterator, Mapping
     from datetime import date
 
     from numpy.typing import NDArray
@@ -44,6 +44,7 @@ MOST_SUGGESTED = 5_000  # distinct texts of a coded column; with more it is anot
 TURNED = "-turned"  # behind the order of day and month: real dates were turned round by a spreadsheet of the other order
 FEW = 64  # distinct texts that are no burden to look through
 MOST_PARTS = 20  # values in one cell of which more than what is wrong is said
+MOST_DIGITS = 20  # of a number that may have lost its zeros
 LONGEST_MESSAGE = 400  # characters
 _MAIL = r"^[A-Za-z0-9_+-]+(?:\.[A-Za-z0-9_+-]+)*@(?:[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?\.)+[A-Za-z]{2,24}$"
 _INTEGER = re.compile(r"[+-]?\d{1,18}(?:[.,]0{1,2}|[.,]0{4,})?")
@@ -446,15 +447,37 @@ def refuse_limits(one: Field, value: str) -> Problem | None:
             said = f"“{part}” has {len(part)} characters; at most {one.max_length} fit."
             return _problem(one, "maxLength", said, f"{one.title} is too long")
         if one.pattern and not re.fullmatch(one.pattern, part):
-            plain = plain_letters(part)
-            fits = (plain,) if not one.several and plain != part and re.fullmatch(one.pattern, plain) else ()
-            said = f"“{part}” has not the form {one.pattern}." + (f" In plain letters it has: {plain}." if fits else "")
-            title = f"{one.title} has letters that it cannot hold" if fits else f"{one.title} has another form"
-            return _problem(one, "pattern", said, title, suggestions=fits)
+            return _refuse_form(one, part)
         if one.enum and part not in one.enum:
             said = f"“{part}” is none of {', '.join(one.enum[:8])}."
             return _problem(one, "enum", said, f"“{part}” is no {one.title.lower()}", group=part)
     return None
+
+
+def _refuse_form(one: Field, text: str) -> Problem:
+    """Say that a text has another form than it has to, and what it may have been: in plain letters, or with lost zeros."""
+    said, title = f"“{text}” has not the form {one.pattern}.", f"{one.title} has another form"
+    if one.several:
+        return _problem(one, "pattern", said, title)
+    plain = plain_letters(text)
+    if plain != text and re.fullmatch(one.pattern, plain):
+        title = f"{one.title} has letters that it cannot hold"
+        return _problem(one, "pattern", f"{said} In plain letters it has: {plain}.", title, suggestions=(plain,))
+    whole = next((zeros for zeros in _with_zeros(text) if re.fullmatch(one.pattern, zeros)), "")
+    if whole:
+        title = f"{one.title}: leading zeros may be lost"
+        said = f"{said} With the zeros that a spreadsheet takes away: {whole}."
+        return _problem(one, "pattern", said, title, suggestions=(whole,))
+    return _problem(one, "pattern", said, title)
+
+
+def _with_zeros(text: str) -> Iterator[str]:
+    """Give zeros back that a number may have lost: before it, one more each time, or behind the letters that it begins with."""
+    letters = re.match(r"[^\W\d_]*", text[:20])
+    head = letters[0] if letters else ""
+    if len(text) <= MOST_DIGITS and text[len(head) :].isdecimal():
+        for count in range(1, MOST_DIGITS - len(text) + 1):
+            yield head + "0" * count + text[len(head) :]
 
 
 def _rank(one: Field, value: str) -> Any:
