@@ -127,6 +127,26 @@ def test_long_text_short_message():
 
 
 @pytest.mark.parametrize(
+    ("limits", "text", "value", "likely"),
+    [
+        ({"means": "birth-date"}, "14.03.38", "1938-03-14", ()),
+        ({"means": "birth-date"}, "14.03.08", "2008-03-14", ()),
+        ({"maximum": "2012-12-31"}, "14.03.38", "14.03.38", ("1938-03-14", "2038-03-14")),
+        ({"minimum": "2000-01-01"}, "01/02/99", "01/02/99", ()),
+        ({"maximum": "2012-12-31"}, "14.03.2038", "14.03.2038", ()),
+        ({}, "14.03.38", "2038-03-14", ()),
+    ],
+)
+def test_which_century(limits, text, value, likely):
+    """A year of two digits is in the century that fits; where the usual one does not, both are offered, the file quoted."""
+    typed = convert(field(type="date", **limits), Column.of([text, "25/12/2001"]), CONTEXT)
+    assert typed.stored.at(0) == value
+    problems = list(typed.problems.values())
+    assert [one.suggestions for one in problems] == ([likely] if value == text else [])
+    assert all(f"“{text}”" in one.message for one in problems)
+
+
+@pytest.mark.parametrize(
     ("pattern", "text", "likely"),
     [
         ("[0-9]{6}", "4711", ("004711",)),

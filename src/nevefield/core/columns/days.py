@@ -12,7 +12,7 @@ from nevefield.core.columns.words import month_of
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
-__all__ = ["ReadDay", "decide_order", "read_day", "say_day", "swapped_days"]
+__all__ = ["ReadDay", "decide_order", "other_century", "read_day", "say_day", "swapped_days"]
 
 _ISO = re.compile(r"(\d{4})-(\d{2})-(\d{2})(?:[T ]00:00(?::00(?:\.0+)?)?Z?)?")
 _YEAR_FIRST = re.compile(r"(\d{4})[/.](\d{1,2})[/.](\d{1,2})|(\d{4})-(\d{1,2})-(\d{1,2})")
@@ -23,6 +23,9 @@ _NAMED = re.compile(
     r"(\d{1,2})(?:st|nd|rd|th)?[\s.-]+(?:de\s+)?([^\W\d_]{3,12})\.?,?[\s-]+(?:de\s+)?(\d{4}|\d{2})", re.IGNORECASE
 )
 _NAMED_FIRST = re.compile(r"([^\W\d_]{3,12})\.?\s+(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})", re.IGNORECASE)
+_TWO_DIGITS = re.compile(r"(?<!\d)\d{2}$")
+_FOUR_DIGITS = re.compile(r"\d{4}")
+CENTURY = 2000
 FEW = 0.1  # slips, against the values of the right order
 ENOUGH_SWAPPED = 8  # real dates
 _MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"]
@@ -73,6 +76,20 @@ def read_day(text: str, order: str, today: date) -> ReadDay | None:
     if order:
         return _certain(first if order == "dmy" else second)
     return ReadDay(None, either=(first, second))
+
+
+def other_century(text: str, day: date) -> date | None:
+    """Return the day a hundred years before or after, where a text has its year in two digits; None where it has all of it.
+
+    >>> other_century("14.03.38", date(2038, 3, 14))
+    datetime.date(1938, 3, 14)
+    """
+    if not _TWO_DIGITS.search(text) or _FOUR_DIGITS.search(text):
+        return None
+    try:
+        return day.replace(year=day.year + (-100 if day.year >= CENTURY else 100))
+    except ValueError:  # 29 February
+        return None
 
 
 def decide_order(texts: Iterable[str]) -> tuple[str, int]:

@@ -21,7 +21,7 @@ import pyarrow.compute as pc
 
 from nevefield.core.checking.identifiers import mend_identifier, plain_identifiers
 from nevefield.core.columns.damage import CUT_AT, ERRORS, ODD_LETTERS, WRONG_LETTERS, clean_text, days_of_serial, mend_letters
-from nevefield.core.columns.days import decide_order, read_day, say_day, swapped_days
+from nevefield.core.columns.days import decide_order, other_century, read_day, say_day, swapped_days
 from nevefield.core.columns.folding import fold_values
 from nevefield.core.columns.numbers import decide_mark, read_number
 from nevefield.core.columns.words import NO, YES
@@ -321,6 +321,8 @@ def _read_one(one: Field, text: str, context: ValueContext, read: Reader, separa
         repair = Repair("cut", f"The text is exactly {CUT_AT} characters long: it may have been cut off on its way.")
     if problem is None and value is not None:
         problem = refuse_limits(one, value)
+        if problem is not None and value != cleaned:  # said is what the file has
+            problem = replace(problem, message=problem.message.replace(f"“{value}”", f"“{cleaned[:LONGEST_MESSAGE]}”", 1))
     if problem is not None:
         return trimmed, problem, None
     if repair is None and trimmed != given and given == text:
@@ -599,8 +601,16 @@ def _read_date(one: Field, text: str, order: str, today: date, turned: frozenset
         both = (one_way.isoformat(), other_way.isoformat())
         title = f"{one.title}: day or month first?"
         return text, _problem(one, "date-order", said, title, suggestions=both), None
-    value = found.day.isoformat()
-    return value, None, None if found.plain else Repair("day", f"“{text}” is read as {say_day(found.day)}.")
+    day, century = found.day, other_century(text, found.day)
+    if century is not None and century.year <= today.year + 20 and refuse_limits(one, century.isoformat()) is None:
+        wrong = refuse_limits(one, day.isoformat())
+        if one.means == "birth-date" and day > today:
+            day = century  # nobody is born later than today
+        elif wrong is not None:
+            said = f"“{text}” has a year of two digits: as {say_day(day)} it does not fit, as {say_day(century)} it does."
+            title = f"{one.title}: which century?"
+            return text, _problem(one, wrong.check, said, title, suggestions=(century.isoformat(), day.isoformat())), None
+    return day.isoformat(), None, None if found.plain else Repair("day", f"“{text}” is read as {say_day(day)}.")
 
 
 def _read_datetime(one: Field, text: str, order: str, today: date) -> Outcome:
