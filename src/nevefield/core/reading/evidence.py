@@ -44,6 +44,8 @@ NEAR = 1.5  # two candidates whose scores differ by less are both said
 CLOSER = 6  # candidates that are looked at cell by cell
 IS_ANY = 1.5  # that a file has a header at all
 KNOWN, WORD = 4.0, 1.5  # that a text names a field at hand; that it is a word that headings have
+FULL_NOTE, NOTE_AT_MOST, ALL_NOTES = 1.0, 4.0, 10.0  # what a note above speaks for a header at most, and all of them
+IMPOSSIBLE = -1e9
 GAP = -2.0  # that a column has no heading
 TWICE = -0.7  # that two headings are the same
 SERIES = 2.0  # that numbers in a row go up by one
@@ -156,7 +158,8 @@ def _note_ratio(columns: Columns, chance: NDArray[np.float64], place: int) -> fl
     at = np.arange(columns.width)
     ratio = float((NOTE[looks] - chance[at, looks]).sum())
     ratio += 2.0 * _prose(columns, place)
-    return max(-10.0, min(10.0, ratio))
+    # A row as full as those of the table is hardly a note, however unlike: of a table with gaps every row is unlike the next.
+    return max(-10.0, min(FULL_NOTE if columns.is_full[place] else NOTE_AT_MOST, ratio))
 
 
 def _prose(columns: Columns, place: int) -> int:
@@ -176,7 +179,7 @@ def _without(columns: Columns) -> Layout:
     for place in range(min(len(columns.rows) - 1, FIRST)):
         below = columns.likelihood(place + 1) if place < 8 else chance
         total += _note_ratio(columns, below, place)
-        if total > best:
+        if ALL_NOTES > total > best:
             best, first = total, place + 1
     while first < len(columns.rows) and not columns.counts[first]:
         first += 1
@@ -185,7 +188,9 @@ def _without(columns: Columns) -> Layout:
 
 def _score(columns: Columns, place: int, known: frozenset[str], *, is_close: bool) -> float:
     chance = columns.likelihood(place + 1)
-    above = sum(_note_ratio(columns, chance, row) for row in range(place))
+    if columns.is_full[:place].any() and not columns.is_full[place + 1 :].any():
+        return IMPOSSIBLE  # what would be above are the rows, and below is nothing
+    above = min(ALL_NOTES, sum(_note_ratio(columns, chance, row) for row in range(place)))
     row, looks = columns.rows[place], columns.looks[place]
     full, at = columns.filled(place + 1), np.arange(columns.width)
     said = looks != BLANK

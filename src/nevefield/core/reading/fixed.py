@@ -14,6 +14,7 @@ __all__ = ["cut_fixed", "find_cuts"]
 
 SAMPLE = 400  # lines looked at
 LEAST_LINES = 4
+PADDED = 0.4  # share of the lines that have to have a run of blanks
 ALMOST_ALL = 0.97  # share of the lines that have to be blank at a place for it to part two columns
 
 
@@ -34,6 +35,8 @@ def find_cuts(text: str) -> list[int]:
     if len(lengths) < LEAST_LINES:
         return []
     usual = [line for line in lines if len(line.rstrip()) >= 0.6 * np.median(lengths)]
+    if sum("  " in line.strip() for line in usual) < PADDED * len(usual):
+        return []  # no line is filled up with blanks: words stand one behind the other
     width = max(map(len, usual))
     blank = np.array([[letter == " " for letter in line.ljust(width)] for line in usual])
     gap = blank.mean(axis=0) >= ALMOST_ALL

@@ -43,6 +43,7 @@ _COUNTS = (
     "(?:sums?|summa|soma|suma|count|anzahl|antal|liczba|nombre de|number of)"  # also names of people: less is believed of them
 )
 _TOTAL = re.compile(rf"\W*{_SUMS}(?:\W.*)?|.*\W{_SUMS}\W*", re.IGNORECASE)
+_ALONE = re.compile(rf"\W*{_SUMS}\W*", re.IGNORECASE)
 _COUNT = re.compile(rf"\W*{_COUNTS}(?:\W.*)?|.*\W{_COUNTS}\W*", re.IGNORECASE)
 _TOTAL_RE2 = rf"(?i)(^|[^\pL])({_SUMS}|{_COUNTS})([^\pL]|$)"
 _PAGE = re.compile(
@@ -243,7 +244,8 @@ def _find_odd(
         kind = model.kind_of(row, fill=filled[place] / usual, is_last=False, heads=heads)
         if kind:
             found.append((place, kind))
-    return found
+    # What would take most rows out has not understood the table: better all of them than too few.
+    return found if len(found) * 2 <= max(10, int(body.sum())) else []
 
 
 def _without_prose(rows: list[list[str]]) -> list[list[str]]:
@@ -310,7 +312,8 @@ class _Model:
         unlike = sum(self.chance[place, kind] < UNLIKE for place, kind in zip(places, looks, strict=True))
         if heads and unlike and _masked(row) in heads:
             return "note"
-        if any(_PAGE.fullmatch(text[:60]) for text in texts) and len(texts) <= 3 and (is_sparse or unlike):
+        is_alone = len(texts) == 1 or unlike == len(texts)  # nothing in it is as the rows have it
+        if is_alone and len(texts) <= 3 and (is_sparse or unlike) and any(_PAGE.fullmatch(text[:60]) for text in texts):
             return "note"
         if self._is_total(texts, looks, unlike, fill):
             return "total"
@@ -332,15 +335,12 @@ class _Model:
         return bool(later) and not self.is_spaced and all(cell[:1] == " " for cell in later)
 
     def _is_total(self, texts: list[str], looks: list[int], unlike: int, fill: float) -> bool:
-        place = next(
-            (at for at, text in enumerate(texts[:2]) if len(text) < 80 and (_TOTAL.fullmatch(text) or _COUNT.fullmatch(text))),
-            None,
-        )
-        if place is None or not all(kind in (NUMBER, BLANK) for kind in looks[place + 1 :]):
+        first, rest = texts[0], looks[1:]
+        if len(texts) > 1 and _ALONE.fullmatch(texts[1][:80]) and unlike:  # behind the name of a group
+            first, rest = texts[1], looks[2:]
+        if len(first) >= 80 or not all(kind in (NUMBER, BLANK) for kind in rest):
             return False
-        if _TOTAL.fullmatch(texts[place]):
-            is_said = (
-                bool(looks[place + 1 :]) or any(letter.isdigit() for letter in texts[place]) or len(texts[place].split()) == 1
-            )
+        if _TOTAL.fullmatch(first):
+            is_said = bool(rest) or any(letter.isdigit() for letter in first) or len(first.split()) == 1
             return is_said and (unlike > 0 or fill <= FEW)
-        return unlike > 0 and fill <= FEW
+        return bool(_COUNT.fullmatch(first)) and unlike > 0 and fill <= FEW
