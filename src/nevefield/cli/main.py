@@ -14,9 +14,6 @@ from nevefield.core.errors import CoreError
 
 __all__ = ["main"]
 
-# Arrow loads pandas at its first use where that is installed; nothing here needs it, and it takes longer than most commands.
-sys.modules.setdefault("pandas", None)  # type: ignore[arg-type]
-
 # Where each command is; what a command needs is loaded when it is called, so that one that needs little begins at once.
 _PLACES = {
     **dict.fromkeys(("inspect", "check", "compare"), "nevefield.cli.files"),

@@ -17,7 +17,7 @@ VALUES = {
     "number": st.integers(0, 5000).map(str),
     "name": st.sampled_from(["Ana Luz", "Bo", "de Wit, Jan", "Grażyna", "Sum Ming", "Total Eclipse", "Page", "End"]),
     "mail": st.integers(1, 99).map(lambda number: f"p{number}@x.example"),
-    "remark": st.sampled_from(["see letter of 3 May", "Moved; comes back in autumn, as he says.", "page 2", "total loss", "---", "n/a"]),
+    "remark": st.sampled_from(["see letter of 3 May", "Moved; back in autumn, he says.", "page 2", "total loss", "---", "n/a"]),
 }
 
 
