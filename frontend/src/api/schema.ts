@@ -3763,6 +3763,8 @@ export interface components {
             sheets: string[];
             /** Type */
             type: string;
+            /** Why */
+            why: string;
         };
         /** ReasonIn */
         ReasonIn: {

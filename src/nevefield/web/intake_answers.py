@@ -114,6 +114,7 @@ def intake_answer(
             separator=reading.separator,
             sheet=reading.sheet,
             sheets=list(reading.sheets),
+            why=reading.why,
             header_line=reading.header_line,
             sentence=reading.sentence,
             remarks=list(reading.remarks),

@@ -656,6 +656,7 @@ class ReadingOut(BaseModel):
     separator: str | None
     sheet: str | None
     sheets: list[str]  # of a workbook, those that can be read instead
+    why: str  # the header is taken for one, in words; "" where nobody had to tell
     header_line: int | None
     sentence: str
     remarks: list[str]

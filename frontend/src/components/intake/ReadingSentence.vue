@@ -116,6 +116,8 @@ function chooseHeader(event: Event): void {
 .claims { font-size: 13.5px; color: var(--ink2); margin-left: 6px; }
 select, input { font: inherit; color: var(--fir); background: none; border: 0; border-bottom: 1.5px solid var(--fir); border-radius: 0; padding: 0 2px; font-weight: 600; cursor: pointer; }
 select option { background: var(--paper); color: var(--ink); }
+select { max-width: 210px; }
 input { width: 58px; }
+.link { margin-left: 8px; }
 :disabled { cursor: default; border-bottom-color: transparent; color: var(--ink); opacity: 1; appearance: none; }
 </style>

@@ -51,7 +51,8 @@ onMounted(() => void pages.restart())
   <div v-if="intake" class="page">
     <ReadingSentence :intake="intake" :locked="!mayWork || working" @step="both" />
     <SourceLine :intake="intake" :locked="!mayWork || working" @step="add" @forget="add({ kind: 'undo', step: intake.recipe_step })" />
-    <ul v-if="intake.reading.remarks.length" class="remarks">
+    <ul v-if="intake.reading.remarks.length || intake.reading.why" class="remarks">
+      <li v-if="intake.reading.why">Line {{ intake.reading.header_line }} is taken for the header: {{ intake.reading.why }}.</li>
       <li v-for="remark in intake.reading.remarks" :key="remark">{{ remark }}</li>
     </ul>
     <div class="bar">

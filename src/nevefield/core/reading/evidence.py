@@ -405,9 +405,10 @@ def _explain(found: Layout, columns: Columns, known: frozenset[str]) -> Layout:
     words = sum(is_heading_word(name[:80]) for name in names if name)
     said = []
     if fields:
-        said.append(f"{fields} of {len(names)} are names of fields")
+        said.append(f"{fields} of {len(names)} texts {'is a name of a field' if fields == 1 else 'are names of fields'}")
     elif words:
-        said.append(f"{words} of {len(names)} are words that headings have")
+        said.append(f"{words} of {len(names)} texts {'is a word' if words == 1 else 'are words'} that headings have")
     if unlike:
-        said.append(f"{unlike} {'is' if unlike == 1 else 'are'} unlike what stands below")
+        of = "" if said else f" of {len(names)} texts"
+        said.append(f"{unlike}{of} {'is' if unlike == 1 else 'are'} unlike what stands below")
     return replace(found, why=" and ".join(said))

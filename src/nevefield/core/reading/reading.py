@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from codecs import BOM_UTF8
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
@@ -32,12 +33,13 @@ from nevefield.core.table import Column, Table
 from nevefield.core.texts import trim
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Iterator, Sequence
 
 __all__ = ["Found", "NotData", "Opened", "Reading", "ReadingChoice", "lay_out", "open_file", "read_file"]
 
 LARGEST = 250_000_000  # bytes
 WIDEST = 2_000  # columns
+TABLE_AT = ", table at "  # between a sheet and the cell at which one of its tables begins
 SAMPLE = 400  # rows among which the header is looked for
 _SEPARATOR_NAMES = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "upright bars"}
 
@@ -79,6 +81,7 @@ class Reading:
     sheet_rows: int = field(default=0, compare=False)
     left: int = 0  # empty columns at the left of the table, which are none
     sheets: tuple[str, ...] = ()  # of a workbook, those that can be read
+    why: str = ""  # its header is taken for one, in words
 
 
 def read_file(data: bytes, choice: ReadingChoice | None = None, known: frozenset[str] = frozenset()) -> tuple[Table, Reading]:
@@ -154,7 +157,7 @@ def _open(data: bytes, choice: ReadingChoice, known: frozenset[str]) -> Opened:
     said = (unpacked,) if unpacked else ()
     kind = kind_of(data)
     if kind in _WORKBOOKS:
-        grid, sheet = _WORKBOOKS[kind](data, choice.sheet, known)
+        grid, sheet = _WORKBOOKS[kind](data, _place_of(choice)[0], known)
         found = Found(kind, None, None, sheet, f"A workbook, sheet “{sheet}”", grid.made_for, grid.sheets)
         return Opened(grid, None, found, said)
     return _open_text(data, choice, known, said)
@@ -230,16 +233,19 @@ class _Laid:
     named: bool = False  # the columns have names without a header, as in JSON
     why: str = ""  # the header is taken for it
     left: int = 0  # empty columns at the left, which are none
+    tables: tuple[str, ...] = ()  # where the others in the sheet begin
+    at: str = ""  # where this one begins, if it was chosen
 
 
 def _arrange(opened: Opened, choice: ReadingChoice, known: frozenset[str]) -> tuple[Table, _Laid]:
     """Part rows into data and not data, and make the table."""
     grid, remarks = opened.grid, list(opened.grid.remarks)
     outside: list[int] = []
+    tables: list[str] = []
     is_sheet = opened.found.separator is None and opened.found.type in _WORKBOOKS
     if is_sheet:
-        grid, outside, said = _choose_block(grid, choice, known)
-        remarks += said
+        grid, outside, tables = _choose_block(grid, choice, known)
+        remarks += _say_tables(tables)
     envelope = find_envelope(grid) if choice.header_line is None else Envelope(0, len(grid))
     if envelope.remark:
         remarks.append(envelope.remark)
@@ -263,30 +269,45 @@ def _arrange(opened: Opened, choice: ReadingChoice, known: frozenset[str]) -> tu
     if layout.other is not None:
         remarks.append(f"Line {grid.lines[layout.other]} might be the header as well; choose it if the headings look wrong.")
     header_line = int(grid.lines[layout.headers[-1]]) if layout.headers else None
-    return table, _Laid(header_line, not_data, remarks, why=layout.why, left=left)
+    at = tables[0] if _place_of(choice)[1] else ""
+    return table, _Laid(header_line, not_data, remarks, why=layout.why, left=left, tables=tuple(tables[1:]), at=at)
+
+
+def _place_of(choice: ReadingChoice) -> tuple[str, str]:
+    """Part what was chosen into the sheet and the cell at which the table begins, where one was chosen."""
+    found = re.fullmatch(rf"(.*){TABLE_AT}([A-Z]{{1,3}}\d{{1,7}})", choice.sheet[:300], re.DOTALL)
+    return (found[1], found[2]) if found else (choice.sheet, "")
+
+
+def _say_tables(tables: list[str]) -> list[str]:
+    if len(tables) < 2:
+        return []
+    others = tables[1:]
+    return [
+        f"There {'is' if len(others) == 1 else 'are'} {len(others)} more table{'' if len(others) == 1 else 's'} in the sheet, at "
+        f"{', '.join(others[:6])}; read is the one at {tables[0]}. Another one is read when it is chosen as the sheet is."
+    ]
 
 
 def _choose_block(grid: Grid, choice: ReadingChoice, known: frozenset[str]) -> tuple[Grid, list[int], list[str]]:
-    """Take the table that is meant out of a sheet with several; what is outside of it, and what is said of them."""
+    """Take the table that is meant out of a sheet with several; what is outside of it, and where each begins, it first."""
     blocks = find_blocks(grid.rows(range(len(grid))), known) if len(grid) <= LARGEST_SHEET else []
     if len(blocks) < 2:
         return grid, [], []
-    chosen = blocks[0]
-    if choice.header_line is not None:
+    chosen, corner = blocks[0], _place_of(choice)[1]
+    if corner:
+        chosen = next((block for block in blocks if block.corner == corner), chosen)
+    elif choice.header_line is not None:
         place = int(np.searchsorted(grid.lines, choice.header_line))
         chosen = next((block for block in blocks if block.top <= place < block.bottom), chosen)
-    others = [block.corner for block in blocks if block is not chosen]
-    said = (
-        f"There {'is' if len(others) == 1 else 'are'} {len(others)} more table{'' if len(others) == 1 else 's'} in the sheet, at "
-        f"{', '.join(others[:6])}; read is the one at {chosen.corner}. Another one is read when its header line is chosen."
-    )
+    tables = [chosen.corner, *(block.corner for block in blocks if block is not chosen)]
     top = 0 if chosen.top == min(block.top for block in blocks) else chosen.top
     rows = np.arange(top, chosen.bottom)
     columns = tuple(column.take(rows) for column in grid.columns[: chosen.right])
     blank = Column.constant("", len(rows))
     columns = tuple(blank if place < chosen.left and chosen.left else column for place, column in enumerate(columns))
     part = Grid(columns, np.minimum(grid.lengths[rows], chosen.right), grid.lines[rows], [], grid.made_for)
-    return part, [place for place in range(len(grid)) if not top <= place < chosen.bottom], [said]
+    return part, [place for place in range(len(grid)) if not top <= place < chosen.bottom], tables
 
 
 def _layout(grid: Grid, envelope: Envelope, choice: ReadingChoice, known: frozenset[str]) -> Layout:
@@ -370,7 +391,7 @@ def _finish(
         found.type,
         found.encoding,
         found.separator,
-        found.sheet,
+        f"{found.sheet}{TABLE_AT}{laid.at}" if laid.at else found.sheet,
         laid.header_line,
         sentence,
         tuple(remarks),
@@ -378,9 +399,18 @@ def _finish(
         tuple(secrets),
         found.made_for or find_made_for([one.text for one in laid.not_data if one.kind == "note"]),
         left=laid.left,
-        sheets=tuple(found.sheets),
+        sheets=tuple(_list_sheets(found, laid)),
+        why=laid.why,
     )
     return table, reading
+
+
+def _list_sheets(found: Found, laid: _Laid) -> Iterator[str]:
+    """List the sheets that can be read, and behind the one that is read its tables."""
+    for name in found.sheets:
+        yield name
+        if name == found.sheet:
+            yield from (f"{name}{TABLE_AT}{corner}" for corner in sorted({*laid.tables, *filter(None, [laid.at])}))
 
 
 def _count_of(lines: list[NotData], kind: str) -> str:

@@ -188,7 +188,8 @@ def choose_sheet(
     grid = next(read for name, _, read in sheets if name == chosen)(None)
     others = [other for other in names if other != chosen]
     if others:
-        remarks.append(f"Read is the sheet “{chosen}”; there are {len(others)} more: {', '.join(others)}.")
+        count = f"{'is' if len(others) == 1 else 'are'} {len(others)} more"
+        remarks.append(f"Read is the sheet “{chosen}”; there {count}: {', '.join(others)}.")
     made_for = find_made_for([text for row in _first_rows(about(5), 5) for text in row]) if about is not None else ""
     return replace(grid, remarks=[*remarks, *grid.remarks], made_for=made_for, sheets=tuple(names)), chosen
 
