@@ -113,19 +113,20 @@ export function provideIntake(id: number): UseIntake {
       await refresh()
       return true
     } catch (error) {
-      if (!meets(error)) void message.error(error instanceof Error ? error.message : String(error), 6)
+      if (!(await meets(error))) void message.error(error instanceof Error ? error.message : String(error), 6)
       return false
     } finally {
       working.value = false
     }
   }
 
-  /** Keep a conflict for the dialog that asks whose value stands; the newest state is fetched beneath it. */
-  function meets(error: unknown): boolean {
+  /** Keep a conflict for the dialog that asks whose value stands: once the newest state is there, on which the answer rests. */
+  async function meets(error: unknown): Promise<boolean> {
     if (!(error instanceof ApiError) || error.problem.type !== 'urn:nevefield:CellConflict' || !last) return false
     const { line, field, theirs, yours, by } = error.problem as unknown as CellConflict
-    conflict.value = { line, field, theirs, yours, by, step: last }
-    void refresh()
+    const step = last
+    await refresh()
+    conflict.value = { line, field, theirs, yours, by, step }
     return true
   }
 
