@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 
+import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
@@ -50,3 +51,21 @@ def test_nobody_is_lost(table, separator):
     found, reading = read_file(out.getvalue().encode())
     assert reading.header_line == 1, reading.sentence
     assert [[*found.row(row)] for row in range(len(found))] == table[1:], reading.not_data
+
+
+@pytest.mark.parametrize(
+    "numbers",
+    [
+        [f"{number:02d}" for number in range(1, 100)],
+        list("abcdefghijklmnopqrstuvwxyz"),
+        ["A", "B", "C", "D", "E"],
+        ["h", "p", "p", "p", "t"],
+    ],
+    ids=["01 to 99", "a to z", "A to E", "of one kind"],
+)
+def test_numbers_are_no_kinds_of_record(numbers):
+    """The first and the last person are no opening and closing record because of their number, unless most rows have one mark."""
+    rows = [[number, f"Person {place}", f"X{place}"] for place, number in enumerate(numbers)]
+    found, reading = read_file("\n".join(";".join(row) for row in rows).encode())
+    kept = [list(found.row(row)) for row in range(len(found))]
+    assert kept == (rows[1:-1] if numbers[1] == numbers[2] else rows), reading.not_data

@@ -20,6 +20,7 @@ __all__ = ["Block", "find_blocks", "worth_of"]
 
 SAMPLE = 120  # rows of each that are looked at
 LARGEST = 4_000  # rows of a sheet in which several tables are looked for
+MOST_RUNS = 30  # parts of a sheet between blank lines, of which each may be a table
 APART = 2  # blank columns between two tables side by side; one alone is a space within a table of even height
 PERSON = frozenset(["family", "given", "name", "born", "birth", "mail", "phone", "sex", "number", "joined", "hired", "guardian"])
 
@@ -128,6 +129,8 @@ def _height(filled: NDArray[np.bool_], part: tuple[int, int]) -> tuple[int, int]
 def _below(rows: Sequence[Sequence[str]], filled: NDArray[np.bool_], block: Block, known: frozenset[str]) -> list[Block]:
     """Part a block into what stands below each other: a new table begins behind a blank row with a header of its own."""
     runs = _runs(filled[:, block.left : block.right].any(axis=1), 1)
+    if len(runs) > MOST_RUNS:  # blank lines part groups of one table
+        return [block]
     parts: list[list[int]] = []
     header: list[str] | None = None
     for top, bottom in runs:

@@ -7,6 +7,8 @@ import re
 from dataclasses import dataclass
 from functools import lru_cache
 
+import numpy as np
+
 from nevefield.core.errors import UnreadableFile
 
 __all__ = ["Decoded", "decode"]
@@ -91,9 +93,10 @@ _RARE = {
     "Dutch": -0.3,
 }
 _SIGNS = "€£§°ªº«»“”„‘’‚–—…•·©®™±×¿¡½¼¾№\u00a0"
-_WORD = re.compile(r"[^\W\d_]*[^\x00-\x7f](?:[^\W\d_]|[^\x00-\x7f]){0,40}")
+_WORD = re.compile(r"[^\W\d_]{0,40}[^\x00-\x7f](?:[^\W\d_]|[^\x00-\x7f]){0,40}")
 _LIGATURE = re.compile("œ[uitdbfp]", re.IGNORECASE)  # the only letters that stand behind it, as good as always
 MIXED = 0.1  # what it costs a word to be in a language of its own
+MOST_BYTES, AROUND = 20_000_000, 24  # of a text that are looked at; and around each letter beyond ASCII
 WORDS = 3_000  # that are looked at
 LEAST_VALID = 3  # letters of UTF-8 for each byte that is broken, for a file to be UTF-8
 
@@ -142,7 +145,8 @@ def decode(data: bytes, wanted: str = "") -> Decoded:
         pass
     text = data.decode("utf-8", errors="replace")
     broken = text.count("\ufffd")
-    valid = sum(1 for letter in text if letter > "\x7f") - broken if broken * LEAST_VALID <= len(text) else 0
+    plain = int(np.count_nonzero(np.frombuffer(data, np.uint8) < 0x80))
+    valid = len(text) - plain - broken  # letters beyond ASCII that are whole
     if valid >= LEAST_VALID * broken or (broken == 1 and text.rstrip().endswith("\ufffd") and valid):
         return _tolerant(data, "utf-8")
     name = _likeliest(data)
@@ -183,8 +187,7 @@ def _wide(data: bytes) -> str:
 
 def _likeliest(data: bytes) -> str:
     """Return the encoding in which the words with letters beyond ASCII are most like words of some language."""
-    lines = [line for line in re.split(rb"[\r\n]+", data[:4_000_000]) if not line.isascii()][:WORDS]
-    part = b"\n".join(lines)
+    part = b"\n".join(_around(data))
     best, best_score = "windows-1252", -1e9
     read: dict[str, float] = {}
     for name, prior in _SINGLE:
@@ -195,6 +198,14 @@ def _likeliest(data: bytes) -> str:
         if score + prior > best_score + 1e-9:
             best, best_score = name, score + prior
     return best
+
+
+def _around(data: bytes) -> list[bytes]:
+    """Cut out what stands around the bytes beyond ASCII: their words, and no more of a text however long."""
+    places = np.flatnonzero(np.frombuffer(data[:MOST_BYTES], np.uint8) >= 0x80)[: 2 * WORDS]
+    breaks = np.flatnonzero(np.diff(places) > AROUND)
+    firsts, lasts = places[np.append(0, breaks + 1)], places[np.append(breaks, len(places) - 1)]
+    return [data[max(0, first - AROUND) : last + AROUND] for first, last in zip(firsts.tolist(), lasts.tolist(), strict=True)]
 
 
 def _likelihood(text: str) -> float:

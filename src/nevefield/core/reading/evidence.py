@@ -17,9 +17,11 @@ import numpy as np
 from nevefield.core.columns.headings import is_heading_word
 from nevefield.core.reading.looks import (
     BLANK,
+    DAY,
     HEADING,
     IDENT,
     KINDS,
+    MAIL,
     NOTE,
     NUMBER,
     OTHER,
@@ -36,7 +38,7 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
-__all__ = ["Columns", "Layout", "find_layout", "join_headings", "sample_size"]
+__all__ = ["Columns", "Layout", "find_layout", "join_headings", "masked", "sample_size"]
 
 FIRST = 60  # rows among which the header is
 MOST = 40_000  # cells that are looked at
@@ -77,7 +79,7 @@ class Columns:
     def __init__(self, looks: NDArray[np.int8], rows: Sequence[Sequence[str]]) -> None:
         self.looks, self.rows = looks, rows
         self.width = looks.shape[1]
-        self.masked = [_masked(row) for row in rows]
+        self.masked = [masked(row) for row in rows]
         filled = (looks != BLANK) & (looks != RULER)
         count = filled.sum(axis=1)
         usual = np.percentile(count[count > 0], 75) if (count > 0).any() else 0
@@ -138,13 +140,24 @@ def find_layout(rows: Sequence[Sequence[str]], known: frozenset[str] = frozenset
 
 
 def _once(columns: Columns, place: int) -> Columns:
-    """Leave out what stands above a row and comes again below it, on every page: the row itself, and what is printed above it."""
-    again = {*columns.masked[: place + 1]} - {""}
-    kept = [at for at, text in enumerate(columns.masked) if at <= place or text not in again]
-    return columns if len(kept) == len(columns.rows) else Columns(columns.looks[kept], [columns.rows[at] for at in kept])
+    """Leave out what stands above a row and comes again below it, on every page: the row itself, and what is printed above it.
+
+    What is printed above may come again with other numbers; where most rows would go, they are rows that differ in numbers only.
+    """
+    above, own = {*columns.masked[:place]} - {""}, columns.masked[place]
+    names = [key_of(cell) for cell in columns.rows[place]]
+
+    def is_again(at: int) -> bool:
+        text = columns.masked[at]
+        return text in above or bool(text == own != "" and [key_of(cell) for cell in columns.rows[at]] == names)
+
+    kept = [at for at in range(len(columns.rows)) if at <= place or not is_again(at)]
+    if len(kept) == len(columns.rows) or (len(kept) - place - 1) * 2 < len(columns.rows) - place - 1:
+        return columns
+    return Columns(columns.looks[kept], [columns.rows[at] for at in kept])
 
 
-def _masked(row: Sequence[str]) -> str:
+def masked(row: Sequence[str]) -> str:
     """Write a row as it would stand on another page: with other numbers; "" where it has no words."""
     text = " ".join(trim(cell) for cell in row[:MOST_NEW] if trim(cell)).casefold()
     return re.sub(r"\d+", "9", text) if any(letter.isalpha() for letter in text) else ""
@@ -283,9 +296,9 @@ def _goes_on(columns: Columns, upper: int, lower: Sequence[int], known: frozense
         return False
     top = [place for place, cell in enumerate(over) if trim(cell)]
     low = [place for place, cell in enumerate(under) if trim(cell)]
-    if not len(top) >= 2 or not low or [key_of(cell) for cell in over] == [key_of(cell) for cell in under]:
+    if len(top) < 2 or not low or [key_of(cell) for cell in over] == [key_of(cell) for cell in under]:
         return False
-    typed = np.exp(columns.likelihood(lower[-1] + 1))[:, [NUMBER, IDENT, 3, 4]].sum(axis=1)
+    typed = np.exp(columns.likelihood(lower[-1] + 1))[:, [NUMBER, IDENT, DAY, MAIL]].sum(axis=1)
     if is_below and not any(typed[place] > 0.6 and columns.looks[lower[0]][place] in (WORDS, OTHER) for place in low):
         return False
     joined = join_headings(*(columns.rows[line] for line in (upper, *lower)))

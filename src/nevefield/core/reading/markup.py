@@ -6,9 +6,9 @@ is ever fetched.
 
 from __future__ import annotations
 
+import html
 import re
 from dataclasses import dataclass, field
-from html.parser import HTMLParser
 from typing import Any
 from xml.parsers import expat
 
@@ -49,52 +49,77 @@ class _Sheet:
     name: str = ""
 
 
-class _Page(HTMLParser):
-    """Collects the tables of a page; a cell ends where another begins, as browsers have it."""
+_TAG = re.compile(r"""<(/?)([A-Za-z][A-Za-z0-9]{0,30})((?:[^<>"']++|"[^"]*+"|'[^']*+')*+)>""")
+_SPAN = re.compile(r"""\bcolspan\s{0,9}=\s{0,9}["']?(\d{1,3})\b""", re.IGNORECASE)
 
-    def __init__(self) -> None:
-        super().__init__(convert_charrefs=True)
+
+class _Page:
+    """Collects the tables of a page; a cell ends where another begins, as browsers have it.
+
+    It goes once through the text, whatever stands in it: the parser of the standard library does not on broken pages.
+    """
+
+    def __init__(self, text: str) -> None:
+        self.text = text
+        self.line, self.at = 1, 0  # a line, and the place up to which lines are counted
         self.tables: list[_Sheet] = []
         self.open: list[_Sheet] = []
         self.cell: list[str] | None = None
         self.span = 1
-        self.silent = 0
         self.cells = 0
+        place = 0
+        while (begin := text.find("<", place)) >= 0:
+            self._add(text[place:begin])
+            place = self._markup(begin)
+        self._add(text[place:])
+        self._close()
 
-    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
-        if tag in ("script", "style"):
-            self.silent += 1
-        elif tag == "table":
+    def _markup(self, begin: int) -> int:
+        """Read what begins with a sign, and say where the text goes on; a sign that begins nothing is text."""
+        if self.text.startswith(("<!", "<?"), begin):
+            ends = "-->" if self.text.startswith("<!--", begin) else ">"
+            end = self.text.find(ends, begin + 2)
+            return end + len(ends) if end >= 0 else len(self.text)
+        tag = _TAG.match(self.text, begin)
+        if tag is None:
+            self._add("<")
+            return begin + 1
+        name = tag[2].lower()
+        if name in ("script", "style") and not tag[1]:
+            closing = re.compile(f"</{name}", re.IGNORECASE).search(self.text, tag.end())
+            return closing.start() if closing else len(self.text)
+        self._end(name) if tag[1] else self._begin(name, tag[3], begin)
+        return tag.end()
+
+    def _begin(self, name: str, said: str, place: int) -> None:
+        if name == "table":
             self._close()
             self.open.append(_Sheet())
             self.tables.append(self.open[-1])
-        elif self.open and tag == "tr":
+        elif self.open and name in ("tr", "td", "th"):
             self._close()
-            self.open[-1].values.append([])
-            self.open[-1].lines.append(self.getpos()[0])
-        elif self.open and tag in ("td", "th"):
-            self._close()
-            if not self.open[-1].values:
+            if name == "tr" or not self.open[-1].values:
+                self.line += self.text.count("\n", self.at, place)
+                self.at = place
                 self.open[-1].values.append([])
-                self.open[-1].lines.append(self.getpos()[0])
-            self.cell = []
-            said = dict(attrs).get("colspan") or "1"
-            self.span = min(int(said), 100) if said.isdecimal() and len(said) < 4 else 1
-        elif tag == "br" and self.cell is not None:
+                self.open[-1].lines.append(self.line)
+            if name != "tr":
+                self.cell = []
+                span = _SPAN.search(said[:2_000])
+                self.span = max(1, min(int(span[1]), 100)) if span else 1
+        elif name == "br" and self.cell is not None:
             self.cell.append("\n")
 
-    def handle_endtag(self, tag: str) -> None:
-        if tag in ("script", "style"):
-            self.silent = max(0, self.silent - 1)
-        elif tag in ("td", "th", "tr"):
+    def _end(self, name: str) -> None:
+        if name in ("td", "th", "tr"):
             self._close()
-        elif tag == "table" and self.open:
+        elif name == "table" and self.open:
             self._close()
             self.open.pop()
 
-    def handle_data(self, data: str) -> None:
-        if self.cell is not None and not self.silent:
-            self.cell.append(re.sub(r"[ \t\r\n\f]+", " ", data))
+    def _add(self, text: str) -> None:
+        if self.cell is not None and text:
+            self.cell.append(re.sub(r"[ \t\r\n\f]+", " ", html.unescape(text)))
 
     def _close(self) -> None:
         if self.cell is not None and self.open:
@@ -116,9 +141,7 @@ def read_page(text: str, known: frozenset[str]) -> tuple[Rows, str]:
     Raises:
         UnreadableFile: The page has no table.
     """
-    page = _Page()
-    page.feed(text)
-    page.close()
+    page = _Page(text)
     return _best([one for one in page.tables if len(one.values) > 1], known, "page", "table")
 
 

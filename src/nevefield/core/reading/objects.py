@@ -9,10 +9,13 @@ import json
 import re
 from dataclasses import dataclass, field
 from json.decoder import JSONDecodeError
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import Rows
+
+if TYPE_CHECKING:
+    from collections.abc import Iterator
 
 __all__ = ["looks_like_objects", "read_objects"]
 
@@ -152,9 +155,10 @@ class _Walk:
         said = [f"Read is what stands under “{'.'.join(path)}” in the document."] if path else []
         if isinstance(holder, dict):
             found = _Found(remarks=said)
-            for key, one in holder.items():
-                found.lines.append(self._line(self._inside(place, key, of_key=True)))
-                found.objects.append({"key": key, **one})
+            for begin, value, key in self._keys(place):
+                line = self._line(begin)
+                found.lines.append(line)
+                found.objects.append({"key": key, **_object(self._value(value)[0], line)})
             return found
         found = self._list(place)
         found.remarks += said
@@ -165,18 +169,20 @@ class _Walk:
                 found.lists = None
         return found
 
-    def _inside(self, place: int, wanted: str, *, of_key: bool = False) -> int:
-        """Find where the value of a key begins, in the object that begins at a place."""
+    def _keys(self, place: int) -> Iterator[tuple[int, int, str]]:
+        """Go once through the object that begins at a place: where each key and its value begin, and the key."""
         place = self._skip(place + 1, "")
         while self.text[place] != "}":
             begin = place
             key, place = _DECODER.raw_decode(self.text, place)
             place = self._skip(self._skip(place, "") + 1, "")
-            if key == wanted:
-                return begin if of_key else place
+            yield begin, place, key
             _, place = _DECODER.raw_decode(self.text, place)
             place = self._skip(place, ",")
-        raise KeyError(wanted)
+
+    def _inside(self, place: int, wanted: str) -> int:
+        """Find where the value of a key begins, in the object that begins at a place."""
+        return next(value for _, value, key in self._keys(place) if key == wanted)
 
 
 def _cut_off() -> UnreadableFile:

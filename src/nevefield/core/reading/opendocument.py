@@ -55,6 +55,8 @@ def _reader(table: Any) -> Callable[[int | None], Grid]:
         lines: list[int] = []
         line, cells = 1, 0
         for row in table.iter(f"{_TABLE}table-row"):
+            if most is not None and len(values) >= most:
+                break
             times = int(row.get(f"{_TABLE}number-rows-repeated", "1"))
             texts = _texts(row)
             # An empty row that is repeated to the end of the sheet is nothing; of one between rows, one is enough to be blank.

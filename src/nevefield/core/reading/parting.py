@@ -14,7 +14,7 @@ import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
-from nevefield.core.reading.evidence import Columns, Layout, sample_size
+from nevefield.core.reading.evidence import Columns, Layout, masked, sample_size
 from nevefield.core.reading.layout import EXAMPLE
 from nevefield.core.reading.looks import BLANK, DAY, IDENT, NUMBER, OTHER, RULED, SENTENCE, WORDS, look, looks_of
 from nevefield.core.texts import key_of, trim, trim_all
@@ -94,7 +94,7 @@ def find_envelope(grid: Grid) -> Envelope:
         return whole
     head, tail = rows[filled[0]], rows[filled[-1]]
     opening, closing = key_of(head[0]), key_of(tail[0])
-    if opening not in _OPENING or closing not in _CLOSING or opening == closing or len(filled) < 2 or filled[0] > 2:
+    if opening not in _OPENING or closing not in _CLOSING or opening == closing or filled[0] > 2:
         return whole
     marks = grid.columns[0]
     counts = {key_of(text): int(count) for text, count in zip(marks.texts(), marks.counts().tolist(), strict=True) if count}
@@ -102,6 +102,9 @@ def find_envelope(grid: Grid) -> Envelope:
         return whole
     first, last = filled[0] + 1, filled[-1]
     within = last - first
+    # The first cell says of what kind a record is only where most records are of one kind: numbers and letters of people are not.
+    if max((count for text, count in counts.items() if text not in (opening, closing)), default=0) * 2 <= within:
+        return whole
     said = [int(trim(cell)) for cell in tail[1:] if trim(cell).isdecimal() and len(trim(cell)) <= 9]
     has_header = 1 if _is_words(grid.rows([first])[0]) else 0
     agree = {within - has_header, within, within + 2, within + 1}
@@ -269,27 +272,18 @@ def _page_heads(grid: Grid, layout: Layout) -> dict[str, int]:
     """List the notes above the header as they would stand above another page, each with the place of its first text."""
     found: dict[str, int] = {}
     for row in grid.rows(range(min(layout.first, 30))):
-        text = _masked(row)
+        text = masked(row)
         if len(text) > 3:
             found[text] = next(place for place, cell in enumerate(row) if trim(cell))
     return found
 
 
-def _masked(row: Sequence[str]) -> str:
-    return re.sub(r"\d+", "9", " ".join(trim(cell) for cell in row if trim(cell)).casefold())
-
-
 def _like_heads(marks: _Marks, heads: dict[str, int]) -> NDArray[np.bool_]:
     found = np.zeros(len(marks.grid), bool)
     for place in set(heads.values()):
-        masked = pc.replace_substring_regex(pc.utf8_lower(marks.trimmed[place]), r"[0-9]+", "9")
-        for text, at in heads.items():
-            if at == place:
-                head = pa.scalar(text)
-                starts = pc.and_(
-                    pc.greater(pc.utf8_length(masked), 2), pc.equal(pc.utf8_slice_codeunits(masked, 0, 3), head.as_py()[:3])
-                )
-                found |= marks.rows(place, starts)
+        begins = pc.utf8_slice_codeunits(pc.replace_substring_regex(pc.utf8_lower(marks.trimmed[place]), r"[0-9]+", "9"), 0, 3)
+        wanted = {text[:3] for text, at in heads.items() if at == place}
+        found |= marks.rows(place, pc.is_in(begins, value_set=pa.array(sorted(wanted), pa.string())))
     return found
 
 
@@ -310,7 +304,7 @@ class _Model:
         texts = [trim(row[place]) for place in places]
         looks = [look(text) for text in texts]
         unlike = sum(self.chance[place, kind] < UNLIKE for place, kind in zip(places, looks, strict=True))
-        if heads and unlike and _masked(row) in heads:
+        if heads and unlike and masked(row) in heads:
             return "note"
         is_alone = len(texts) == 1 or unlike == len(texts)  # nothing in it is as the rows have it
         if is_alone and len(texts) <= 3 and (is_sparse or unlike) and any(_PAGE.fullmatch(text[:60]) for text in texts):
