@@ -55,6 +55,9 @@ ensure_venv() {
     printf '%s' "$want" >"$stamp"
 }
 
+# Compiled once, as the packages are when they are installed: a command then begins in half the time.
+ensure_compiled() { .venv/bin/python -m compileall -q src || true; }
+
 ensure_mariadb() {
     [ -z "${NEVEFIELD_DATABASE_URL:-}" ] || return 0
     PATH=$PATH:/usr/sbin:/usr/local/sbin

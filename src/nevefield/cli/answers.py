@@ -12,10 +12,14 @@ from nevefield.core.snapshot import to_json
 from nevefield.core.tally import OUTCOMES
 
 if TYPE_CHECKING:
+    from collections.abc import Iterator
+
     from nevefield.core.checking.causes import Cause
     from nevefield.core.evaluate import Evaluation
     from nevefield.core.reading import Reading
     from nevefield.core.table import Table
+
+    Answer = Iterator[tuple[str, Any]]  # the parts of a JSON object; what is iterated there becomes an array
 
 __all__ = ["check_answer", "inspect_answer", "reading_answer"]
 
@@ -48,11 +52,39 @@ def inspect_answer(table: Table, reading: Reading, most: int | None) -> dict[str
     }
 
 
-def check_answer(evaluation: Evaluation, *, against: bool, extra: list[str]) -> dict[str, Any]:
-    """Shape what `check` answers; `people` only when there was a roster to check against."""
-    facts = evaluation.facts
-    findings = [
-        {
+def check_answer(evaluation: Evaluation, *, against: bool, extra: list[str]) -> Answer:
+    """Shape what `check` answers, part by part; `people` only when there was a roster to check against."""
+    keys = _record_keys(evaluation)
+    lines = evaluation.table.lines.tolist()
+    yield "reading", reading_answer(evaluation.reading, extra)
+    yield "not_data", _not_data(evaluation.reading)
+    yield (
+        "columns",
+        [
+            {"heading": pair.heading, "field": pair.field, "reason": pair.reason, "certain": pair.certain}
+            for pair in evaluation.pairs
+        ],
+    )
+    yield "tally", evaluation.tally.to_json()
+    yield (
+        "rows",
+        (
+            {"line": line, "outcome": OUTCOMES[outcome], "record": key}
+            for line, outcome, key in zip(lines, evaluation.outcomes.tolist(), keys, strict=True)
+        ),
+    )
+    yield "findings", _findings(evaluation)
+    yield "causes", [_cause_answer(cause) for cause in evaluation.causes]
+    yield "people", _people(evaluation, keys) if against else ()
+    yield "changes", _changes(evaluation, keys)
+    yield "absent", evaluation.snapshot.keys(evaluation.absent)
+
+
+def _findings(evaluation: Evaluation) -> Iterator[dict[str, Any]]:
+    """Shape the findings by line; those of one line in the order of their causes."""
+    found = [finding for cause in evaluation.causes for finding in iter_findings(cause, evaluation.facts)]
+    for finding in sorted(found, key=lambda one: one.line or 0):
+        yield {
             "line": finding.line,
             "field": finding.field,
             "fields": list(finding.fields),
@@ -63,29 +95,6 @@ def check_answer(evaluation: Evaluation, *, against: bool, extra: list[str]) -> 
             "cause": finding.cause,
             "follows": finding.follows,
         }
-        for cause in evaluation.causes
-        for finding in iter_findings(cause, facts)
-    ]
-    keys = _record_keys(evaluation)
-    lines = evaluation.table.lines.tolist()
-    return {
-        "reading": reading_answer(evaluation.reading, extra),
-        "not_data": _not_data(evaluation.reading),
-        "columns": [
-            {"heading": pair.heading, "field": pair.field, "reason": pair.reason, "certain": pair.certain}
-            for pair in evaluation.pairs
-        ],
-        "tally": evaluation.tally.to_json(),
-        "rows": [
-            {"line": line, "outcome": OUTCOMES[outcome], "record": key}
-            for line, outcome, key in zip(lines, evaluation.outcomes.tolist(), keys, strict=True)
-        ],
-        "findings": sorted(findings, key=lambda one: one["line"] or 0),
-        "causes": [_cause_answer(cause) for cause in evaluation.causes],
-        "people": _people(evaluation, keys) if against else [],
-        "changes": _changes(evaluation, keys),
-        "absent": evaluation.snapshot.keys(evaluation.absent),
-    }
 
 
 def _not_data(reading: Reading) -> list[dict[str, Any]]:
@@ -114,26 +123,25 @@ def _cause_answer(cause: Cause) -> dict[str, Any]:
     }
 
 
-def _people(evaluation: Evaluation, keys: list[Any]) -> list[dict[str, Any]]:
+def _people(evaluation: Evaluation, keys: list[Any]) -> Iterator[dict[str, Any]]:
     people = evaluation.facts.people
     if people is None:
-        return []
-    answers = []
-    for row, (line, key) in enumerate(zip(evaluation.table.lines.tolist(), keys, strict=True)):
-        found = people.candidates(row)
-        named = evaluation.snapshot.keys(np.array([record for record, _, _ in found], np.intp))
-        answers.append(
-            {
-                "line": line,
-                "decision": DECISIONS[people.decision[row]],
-                "record": key,
-                "score": round(people.score(row), 1),
-                "candidates": [
-                    {"record": name, "score": round(score, 1)} for name, (_, score, _) in zip(named, found, strict=True)
-                ],
-            }
-        )
-    return answers
+        return
+    candidates: dict[int, list[dict[str, Any]]] = {}
+    if people.likely is not None:
+        found = people.likely.found
+        named = evaluation.snapshot.keys(found.records)
+        for row, name, score in zip(found.rows.tolist(), named, found.scores.tolist(), strict=True):
+            candidates.setdefault(row, []).append({"record": name, "score": round(score, 1)})
+    shaped = zip(evaluation.table.lines.tolist(), people.decision.tolist(), keys, people.scores().tolist(), strict=True)
+    for row, (line, decision, key, score) in enumerate(shaped):
+        yield {
+            "line": line,
+            "decision": DECISIONS[decision],
+            "record": key,
+            "score": round(score, 1),
+            "candidates": candidates.get(row, []),
+        }
 
 
 def _changes(evaluation: Evaluation, keys: list[Any]) -> list[dict[str, Any]]:

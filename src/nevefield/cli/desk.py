@@ -8,14 +8,14 @@ import os
 import sys
 from dataclasses import replace
 from datetime import date
+from itertools import chain
 from pathlib import Path
-from typing import Any
 
 import click
 
 from nevefield.accounts import Level, add_account
 from nevefield.cli.answers import check_answer
-from nevefield.cli.files import PATH, Day, load_codes, load_definition, read_bytes, say_json
+from nevefield.cli.files import PATH, Day, load_codes, load_definition, read_bytes, say_parts
 from nevefield.context import Context
 from nevefield.core.checking.starting import with_starting_checks
 from nevefield.core.errors import CoreError
@@ -80,20 +80,21 @@ def intake(
             require_roster(connection, roster)
         number = receive_file(place, file.name, read_bytes(file), roster_name=roster, coverage=coverage or "", source=source)
         opened = open_intake(place, number)
-        answer: dict[str, Any] = {"intake": number, **check_answer(opened.evaluation, against=True, extra=[]), "change_set": None}
+        change_set = None
         if apply_clean:
             try:
-                answer["change_set"] = apply_intake(place, number, len(opened.steps), opened.roster.version, None)
+                change_set = apply_intake(place, number, len(opened.steps), opened.roster.version, None)
             except (NothingToApply, NeedsAgreement) as error:
                 click.echo(str(error), err=True)
     except (IntakeError, RosterError, StoreError) as error:
         raise CoreError(str(error)) from error
     if as_json:
-        say_json(answer)
+        found = check_answer(opened.evaluation, against=True, extra=[])
+        say_parts(chain([("intake", number)], found, [("change_set", change_set)]))
     else:
         click.echo(f"Intake {number}: {opened.evaluation.reading.sentence}")
-        if answer["change_set"]:
-            click.echo(f"Applied as change set {answer['change_set']}.")
+        if change_set:
+            click.echo(f"Applied as change set {change_set}.")
     context.exit(1 if opened.evaluation.tally.stopped else 0)
 
 

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import json
+import sys
 from dataclasses import replace
 from datetime import date
+from itertools import islice
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 import click
 import numpy as np
+import orjson
 
 from nevefield.cli.answers import check_answer, inspect_answer
 from nevefield.core.codes import CodeList, read_codes
@@ -24,16 +27,43 @@ from nevefield.core.snapshot import Snapshot, to_json
 from nevefield.core.tally import OUTCOMES
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Iterator
+    from typing import BinaryIO
 
-__all__ = ["check", "compare", "inspect", "say_json", "snapshot_of"]
+    from nevefield.cli.answers import Answer
+
+__all__ = ["check", "compare", "inspect", "say_json", "say_parts", "snapshot_of"]
 
 PATH = click.Path(path_type=Path)
+BATCH = 5_000  # parts of an array that are written together
 
 
-def say_json(answer: Any) -> None:
+def say_json(answer: object) -> None:
     """Write one JSON document to stdout."""
-    click.echo(json.dumps(answer, ensure_ascii=False, separators=(",", ":")))
+    click.echo(orjson.dumps(answer))
+
+
+def say_parts(parts: Answer) -> None:
+    """Write one JSON object to stdout as its parts are made, so that no more than a batch of them is there at once."""
+    stdout = sys.stdout.buffer
+    begin = b"{"
+    for name, value in parts:
+        stdout.write(begin + orjson.dumps(name) + b":")
+        if isinstance(value, (dict, str, int, float)) or value is None:
+            stdout.write(orjson.dumps(value))
+        else:
+            _say_array(stdout, iter(value))
+        begin = b","
+    stdout.write(b"}\n")
+    stdout.flush()
+
+
+def _say_array(stdout: BinaryIO, items: Iterator[Any]) -> None:
+    begin = b"["
+    while batch := list(islice(items, BATCH)):
+        stdout.write(begin + orjson.dumps(batch)[1:-1])
+        begin = b","
+    stdout.write(b"]" if begin == b"," else b"[]")
 
 
 class Rows(click.ParamType):  # type: ignore[type-arg]
@@ -167,7 +197,7 @@ def check(
             raise CoreError(f"{against}: {error}") from error
     evaluation = _evaluate(data, defined, lists, roster, day, file, coverage=coverage)
     if as_json:
-        say_json(check_answer(evaluation, against=against is not None, extra=extra))
+        say_parts(check_answer(evaluation, against=against is not None, extra=extra))
     else:
         _print_check(evaluation)
     context.exit(1 if evaluation.tally.stopped else 0)

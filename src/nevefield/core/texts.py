@@ -58,6 +58,8 @@ def trim_all(values: Any) -> Any:
 
 def squeeze(text: str) -> str:
     """Trim, and make every run of spaces one space."""
+    if text.isascii() and text.isprintable() and "  " not in text:
+        return text.strip(" ")
     return _INNER.sub(" ", trim(text))
 
 
@@ -121,6 +123,8 @@ def key_of(heading: str) -> str:
     >>> key_of("  Cadet-No. ")
     'cadetno'
     """
+    if heading.isascii():
+        return _NOT_WORD.sub("", heading).casefold()
     plain = unicodedata.normalize("NFKD", heading)
     plain = "".join(letter for letter in plain if not unicodedata.combining(letter))
     return _NOT_WORD.sub("", plain).casefold()

@@ -152,7 +152,7 @@ def _may_differ(
     if rule == "file":
         return np.zeros(len(rows), bool)
     if rule == "filled":
-        return values.stored.codes[rows] < 0
+        return (values.stored.codes[rows] < 0) & (snapshot.columns[values.field.name].codes[record[rows]] >= 0)
     if rule == "add" and values.field.several:  # to the same values nothing is added
         theirs = snapshot.folded(values.field.name)
         return np.asarray(values.folded().place(theirs)[rows] != theirs.codes[record[rows]])

@@ -192,15 +192,16 @@ def iter_findings(cause: Cause, facts: Facts, rows: NDArray[np.intp] | None = No
         return
     chosen = hit.rows if rows is None else np.intersect1d(hit.rows, rows)
     raw = facts.typed[hit.field].raw if hit.field and hit.field in facts.typed else None
-    for row in chosen.tolist():
+    texts = raw.rows(chosen) if raw is not None else [None] * len(chosen)
+    for row, line, text in zip(chosen.tolist(), facts.lines[chosen].tolist(), texts, strict=True):
         yield Finding(
             row,
-            int(facts.lines[row]),
+            line,
             hit.field,
             hit.fields,
             hit.check,
             hit.weight,
-            raw.at(row) if raw is not None else None,
+            text,
             hit.say(row),
             cause.id,
             cause.follows[0] if cause.follows else None,

@@ -106,6 +106,14 @@ class Recognised:
         place = self._place(row)
         return float(self.likely.score[place]) if self.likely is not None and place is not None else 0.0
 
+    def scores(self) -> NDArray[np.float64]:
+        """Return the score of every row (see `score`)."""
+        made = np.zeros(len(self.decision))
+        if self.likely is not None:
+            made[self.likely.found.asked] = self.likely.score
+        sure = np.isin(self.decision, (KEY, CHOSEN))
+        return np.where(sure, np.where(self.known.record >= 0, 100.0, 0.0), made)
+
     def candidates(self, row: int) -> list[tuple[int, float, int]]:
         """List a row's candidates, the best first: record, score, and the pair's number in `likely.found`."""
         if self.likely is None:

@@ -10,6 +10,7 @@ import math
 import re
 from collections import Counter
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -79,7 +80,9 @@ class Columns:
     def __init__(self, looks: NDArray[np.int8], rows: Sequence[Sequence[str]]) -> None:
         self.looks, self.rows = looks, rows
         self.width = looks.shape[1]
-        self.masked = [masked(row) for row in rows]
+        self._keys: dict[int, list[str]] = {}
+        self._prose: dict[int, int] = {}
+        self._folded: dict[int, list[str]] = {}
         filled = (looks != BLANK) & (looks != RULER)
         count = filled.sum(axis=1)
         usual = np.percentile(count[count > 0], 75) if (count > 0).any() else 0
@@ -89,6 +92,32 @@ class Columns:
         for kind in range(KINDS):
             ones[:-1, :, kind] = (looks == kind) & self.is_full[:, None]
         self._below = np.cumsum(ones[::-1], axis=0)[::-1]  # [r]: counts over the rows from r on
+
+    @cached_property
+    def masked(self) -> list[str]:
+        """The rows as they would stand on another page."""
+        return [masked(row) for row in self.rows]
+
+    def keys(self, place: int) -> list[str]:
+        """Return a row's texts in the form in which headings are compared."""
+        if place not in self._keys:
+            self._keys[place] = [key_of(cell) for cell in self.rows[place]]
+        return self._keys[place]
+
+    def prose(self, place: int) -> int:
+        """Count a row's cells that begin with a space, as a sentence does after a comma, where the table's own do not."""
+        if place not in self._prose:
+            self._prose[place] = _prose(self, place)
+        return self._prose[place]
+
+    def folded(self, column: int, first: int) -> list[str]:
+        """List what stands in a column of the full rows from `first` on, case and spaces aside."""
+        if column not in self._folded:
+            self._folded[column] = [
+                squeeze(row[column]).casefold() if full and column < len(row) else ""
+                for row, full in zip(self.rows, self.is_full.tolist(), strict=True)
+            ]
+        return [text for text in self._folded[column][first : first + BELOW_ROWS] if text]
 
     def likelihood(self, first: int) -> NDArray[np.float64]:
         """Return the logarithm of the probability of each look in each column of the rows from `first` on, columns × looks."""
@@ -145,11 +174,11 @@ def _once(columns: Columns, place: int) -> Columns:
     What is printed above may come again with other numbers; where most rows would go, they are rows that differ in numbers only.
     """
     above, own = {*columns.masked[:place]} - {""}, columns.masked[place]
-    names = [key_of(cell) for cell in columns.rows[place]]
+    names = columns.keys(place)
 
     def is_again(at: int) -> bool:
         text = columns.masked[at]
-        return text in above or bool(text == own != "" and [key_of(cell) for cell in columns.rows[at]] == names)
+        return text in above or bool(text == own != "" and columns.keys(at) == names)
 
     kept = [at for at in range(len(columns.rows)) if at <= place or not is_again(at)]
     if len(kept) == len(columns.rows) or (len(kept) - place - 1) * 2 < len(columns.rows) - place - 1:
@@ -159,24 +188,21 @@ def _once(columns: Columns, place: int) -> Columns:
 
 def masked(row: Sequence[str]) -> str:
     """Write a row as it would stand on another page: with other numbers; "" where it has no words."""
-    text = " ".join(trim(cell) for cell in row[:MOST_NEW] if trim(cell)).casefold()
+    text = " ".join([text for cell in row[:MOST_NEW] if (text := trim(cell))]).casefold()
     return re.sub(r"\d+", "9", text) if any(letter.isalpha() for letter in text) else ""
 
 
-def _note_ratio(columns: Columns, chance: NDArray[np.float64], place: int) -> float:
-    """Say how much more likely a row is a note than one of data, as a logarithm; blank rows are neither."""
-    if not columns.counts[place]:
-        return 0.0
-    looks = columns.looks[place]
-    at = np.arange(columns.width)
-    ratio = float((NOTE[looks] - chance[at, looks]).sum())
-    ratio += 2.0 * _prose(columns, place)
+def _note_ratios(columns: Columns, chance: NDArray[np.float64], first: int, last: int) -> NDArray[np.float64]:
+    """Say of rows how much more likely each is a note than one of data, as a logarithm; blank rows are neither."""
+    looks = columns.looks[first:last]
+    ratio = (NOTE[looks] - chance[np.arange(columns.width), looks]).sum(axis=1)
+    ratio += [2.0 * columns.prose(place) for place in range(first, first + len(looks))]
     # A row as full as those of the table is hardly a note, however unlike: of a table with gaps every row is unlike the next.
-    return max(-10.0, min(FULL_NOTE if columns.is_full[place] else NOTE_AT_MOST, ratio))
+    most = np.where(columns.is_full[first:last], FULL_NOTE, NOTE_AT_MOST)
+    return np.where(columns.counts[first:last] > 0, np.clip(ratio, -10.0, most), 0.0)
 
 
 def _prose(columns: Columns, place: int) -> int:
-    """Count the cells that begin with a space, as a sentence does after a comma, where the table's own do not."""
     row = columns.rows[place]
     spaced = sum(1 for cell in row[1:] if cell[:1] == " " and trim(cell))
     if not spaced or spaced < len([cell for cell in row[1:] if trim(cell)]):
@@ -187,11 +213,12 @@ def _prose(columns: Columns, place: int) -> int:
 
 def _without(columns: Columns) -> Layout:
     """Score that there is no header: the rows above the first that is data are notes."""
-    chance = columns.likelihood(0)
+    size = min(len(columns.rows) - 1, FIRST)
+    near = [_note_ratios(columns, columns.likelihood(place + 1), place, place + 1) for place in range(min(size, 8))]
+    ratios = np.concatenate([*near, _note_ratios(columns, columns.likelihood(0), min(size, 8), size)])
     best, total, first = 0.0, 0.0, 0
-    for place in range(min(len(columns.rows) - 1, FIRST)):
-        below = columns.likelihood(place + 1) if place < 8 else chance
-        total += _note_ratio(columns, below, place)
+    for place, ratio in enumerate(ratios.tolist()):
+        total += ratio
         if ALL_NOTES > total > best:
             best, first = total, place + 1
     while first < len(columns.rows) and not columns.counts[first]:
@@ -203,7 +230,7 @@ def _score(columns: Columns, place: int, known: frozenset[str], *, is_close: boo
     chance = columns.likelihood(place + 1)
     if columns.is_full[:place].any() and not columns.is_full[place + 1 :].any():
         return IMPOSSIBLE  # what would be above are the rows, and below is nothing
-    above = min(ALL_NOTES, sum(_note_ratio(columns, chance, row) for row in range(place)))
+    above = min(ALL_NOTES, float(_note_ratios(columns, chance, 0, place).sum()))
     row, looks = columns.rows[place], columns.looks[place]
     full, at = columns.filled(place + 1), np.arange(columns.width)
     said = looks != BLANK
@@ -214,7 +241,7 @@ def _score(columns: Columns, place: int, known: frozenset[str], *, is_close: boo
     if series and not any(_in_series(columns.rows[at], columns.looks[at]) for at in range(place + 1, len(columns.rows))[:5]):
         cells[series] = SERIES
     gaps = int((full & ~said).sum())
-    texts = [key_of(cell) for cell in row if trim(cell)]
+    texts = [key for cell, key in zip(row, columns.keys(place), strict=True) if trim(cell)]
     total = float(cells.sum()) + above + IS_ANY + max(GAP * gaps, -8.0) + TWICE * (len(texts) - len(set(texts)))
     if len(texts) == 1 and full.sum() > 1:
         total -= 3.0
@@ -222,7 +249,7 @@ def _score(columns: Columns, place: int, known: frozenset[str], *, is_close: boo
         total += sum(_name(cell, known) for cell in row if trim(cell))
         some = np.flatnonzero(said)
         total += sum(_new(columns, place, column) for column in some[:MOST_NEW].tolist()) * max(1.0, len(some) / MOST_NEW)
-        total -= 1.5 * _prose(columns, place)
+        total -= 1.5 * columns.prose(place)
     elif known:
         total += KNOWN * sum(text in known for text in texts)
     return total
@@ -237,11 +264,7 @@ def _name(cell: str, known: frozenset[str]) -> float:
 def _new(columns: Columns, place: int, column: int) -> float:
     """Weigh that a text stands nowhere below, where texts come again and again; or that it does."""
     text = squeeze(columns.rows[place][column]).casefold()
-    below = [
-        squeeze(row[column]).casefold()
-        for row, full in zip(columns.rows[place + 1 :][:BELOW_ROWS], columns.is_full[place + 1 :][:BELOW_ROWS], strict=True)
-        if full and column < len(row) and trim(row[column])
-    ]
+    below = columns.folded(column, place + 1)
     if len(below) < 2:
         return 0.0
     counted = Counter(below)

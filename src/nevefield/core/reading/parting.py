@@ -271,7 +271,7 @@ def _saying(grid: Grid, marks: _Marks, body: NDArray[np.bool_]) -> NDArray[np.bo
 def _page_heads(grid: Grid, layout: Layout) -> dict[str, int]:
     """List the notes above the header as they would stand above another page, each with the place of its first text."""
     found: dict[str, int] = {}
-    for row in grid.rows(range(min(layout.first, 30))):
+    for row in grid.rows([place for place in range(min(layout.first, 30)) if place not in layout.headers]):
         text = masked(row)
         if len(text) > 3:
             found[text] = next(place for place, cell in enumerate(row) if trim(cell))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from codecs import BOM_UTF8
-from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
@@ -23,12 +22,9 @@ from nevefield.core.reading.kinds import kind_of
 from nevefield.core.reading.layout import find_made_for, name_columns
 from nevefield.core.reading.markup import is_page, is_xml, read_page, read_xml
 from nevefield.core.reading.objects import looks_like_objects, read_objects
-from nevefield.core.reading.oldbook import read_old_workbook
-from nevefield.core.reading.opendocument import read_opendocument
 from nevefield.core.reading.parting import Envelope, find_envelope, part_rows
 from nevefield.core.reading.secrets import find_secrets
 from nevefield.core.reading.unpacking import unpack
-from nevefield.core.reading.workbook import read_workbook
 from nevefield.core.table import Column, Table
 from nevefield.core.texts import trim
 
@@ -126,11 +122,7 @@ class Opened:
     remarks: tuple[str, ...] = ()
 
 
-_WORKBOOKS: dict[str, Callable[[bytes, str, frozenset[str]], tuple[Grid, str]]] = {
-    "xlsx": read_workbook,
-    "xls": read_old_workbook,
-    "ods": read_opendocument,
-}
+_WORKBOOKS = frozenset(("xlsx", "xls", "ods"))
 
 
 def open_file(data: bytes, choice: ReadingChoice, known: frozenset[str]) -> Opened:
@@ -157,10 +149,25 @@ def _open(data: bytes, choice: ReadingChoice, known: frozenset[str]) -> Opened:
     said = (unpacked,) if unpacked else ()
     kind = kind_of(data)
     if kind in _WORKBOOKS:
-        grid, sheet = _WORKBOOKS[kind](data, _place_of(choice)[0], known)
+        grid, sheet = _read_book(kind, data, _place_of(choice)[0], known)
         found = Found(kind, None, None, sheet, f"A workbook, sheet “{sheet}”", grid.made_for, grid.sheets)
         return Opened(grid, None, found, said)
     return _open_text(data, choice, known, said)
+
+
+def _read_book(kind: str, data: bytes, sheet: str, known: frozenset[str]) -> tuple[Grid, str]:
+    """Read a sheet; what reads workbooks is loaded when one comes, for it is large."""
+    if kind == "xlsx":
+        from nevefield.core.reading.workbook import read_workbook
+
+        return read_workbook(data, sheet, known)
+    if kind == "xls":
+        from nevefield.core.reading.oldbook import read_old_workbook
+
+        return read_old_workbook(data, sheet, known)
+    from nevefield.core.reading.opendocument import read_opendocument
+
+    return read_opendocument(data, sheet, known)
 
 
 def _open_text(data: bytes, choice: ReadingChoice, known: frozenset[str], said: tuple[str, ...]) -> Opened:
