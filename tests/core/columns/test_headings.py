@@ -8,9 +8,13 @@ import random
 from datetime import date
 from pathlib import Path
 
+import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from nevefield.core.codes import read_codes
+from nevefield.core.columns.headings import likeness, likeness_table, weigh
 from nevefield.core.columns.pairing import look_at_values, pair_columns
 from nevefield.core.definition import read_definition
 from nevefield.core.table import Table
@@ -71,3 +75,35 @@ def test_headings_find_their_fields(rosters, with_values, least):
     wrong = [(*one[:2], one[2].heading, one[2].field, one[3]) for one in found if (one[2].field or "") != one[3]]
     assert [one[2] for one in found if one[2].field and one[2].certain and one[2].field != one[3]] == []
     assert len(wrong) <= (1 - least) * len(found), wrong
+
+
+WORDS = st.sampled_from(
+    [
+        "family",
+        "familly",
+        "name",
+        "given",
+        "first",
+        "number",
+        "numbers",
+        "no",
+        "birth",
+        "date",
+        "date2",
+        "date3",
+        "enrol",
+        "enrolled",
+        "2024",
+        "2025",
+        "x",
+    ]
+)
+SOME = st.frozensets(WORDS, max_size=4)
+
+
+@given(st.lists(SOME, max_size=6), st.lists(st.lists(SOME, max_size=3), max_size=6))
+def test_likeness_of_all_is_that_of_each(headings, groups):
+    weights = weigh(frozenset().union(*group) for group in groups)
+    table = likeness_table(headings, groups, weights)
+    each = [[max((likeness(said, name, weights) for name in group), default=0.0) for group in groups] for said in headings]
+    assert np.allclose(table, np.array(each).reshape(table.shape))

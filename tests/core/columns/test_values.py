@@ -216,3 +216,37 @@ def test_free_text_is_as_written():
     assert typed.stored.rows(np.arange(5)) == ["O’Neill", "„Żuraw“", "a b", "one\n\ntwo", "می\u200cخواهم"]
     straight = convert(field, Column.of(["O'Neill", '"Żuraw"', "a b", "one two", "میخواهم"]), context)
     assert typed.folded().rows(np.arange(5)) == straight.folded().rows(np.arange(5))
+
+
+NEARLY = st.one_of(
+    st.from_regex(r"[0-9]{4}-[0-9]{2}-[0-9]{2}", fullmatch=True),
+    st.dates(date(1890, 1, 1), date(2099, 12, 31)).map(date.isoformat),
+    st.sampled_from(["0000-01-01", "2023-02-29", "2024-02-29", "1900-02-29", "2000-13-01", "2000-00-10", "٢٠٢٤-٠١-٠١"]),
+    st.from_regex(r"-?[0-9]{1,17}(?:[.,][0-9]{1,3})?", fullmatch=True),
+    st.sampled_from(["", "-", "n/a", "-0", "007", "1 234", "12/11/2024", "3.4.2020", "44927", " 12", "#N/A", "TRUE"]),
+)
+LIMITED = st.sampled_from(
+    [
+        field(type="date"),
+        field(type="date", minimum="1950-01-01", maximum="2030-06-30"),
+        field(type="date", means="birth-date"),
+        field(type="integer"),
+        field(type="integer", minimum="-3", maximum="1e30"),
+        field(type="number", minimum="0.5", maximum="1000.25"),
+    ]
+)
+
+
+@given(LIMITED, st.lists(NEARLY, max_size=40))
+def test_many_values_are_read_as_each_is(one, texts):
+    """What is told of a whole column at once is what looking at every text tells."""
+    more = [
+        f"20{year:02}-0{month}-15" if one.type == "date" else str(100 * year + month)
+        for year in range(10)
+        for month in range(1, 8)
+    ]
+    rows = [*texts, *more]
+    together = read(one, *rows)
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr("nevefield.core.columns.values._plain", lambda one, raw, *_: np.zeros(len(raw.values), bool))
+        assert together == read(one, *rows)

@@ -90,7 +90,9 @@ def _tables(check: str) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
 def _is_right(scheme: Identifier, text: str) -> bool:
     if not text.isascii() or (scheme.length and len(text) != scheme.length):
         return False
-    if len(text) < len(scheme.prefix) + check_length(scheme.check) + 1:
+    if len(text) < len(scheme.prefix) + check_length(scheme.check) + 1 or not text.startswith(scheme.prefix):
+        return False
+    if scheme.alphabet and text[len(scheme.prefix)] not in scheme.alphabet:
         return False
     return bool(_right(scheme, np.frombuffer(text.encode(), np.uint8)[None, :])[0])
 

@@ -10,13 +10,16 @@ import unicodedata
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
+import numpy as np
 from rapidfuzz import fuzz
 from rapidfuzz.distance import OSA
 
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Mapping
+    from collections.abc import Iterable, Mapping, Sequence
 
-__all__ = ["MEANINGS", "base_of", "is_heading_word", "likeness", "weigh", "words_of"]
+    from numpy.typing import NDArray
+
+__all__ = ["MEANINGS", "base_of", "is_heading_word", "likeness", "likeness_table", "weigh", "words_of"]
 
 # What people write for one word: abbreviations, and the words of other languages that offices carry over from their forms.
 _SPELLINGS = {
@@ -257,8 +260,54 @@ def likeness(heading: frozenset[str], name: frozenset[str], weights: Mapping[str
             other.discard(alike)
             got += near * 0.95 * weights.get(alike, _UNKNOWN)
         else:
-            total += weights.get(word, _SOFT.get(word, _UNKNOWN))
+            total += _alone(word, weights)
     return got / total if total else 0.0
+
+
+def likeness_table(
+    headings: Sequence[frozenset[str]], groups: Sequence[Sequence[frozenset[str]]], weights: Mapping[str, float]
+) -> NDArray[np.float64]:
+    """Score every heading against every group of names, by the likest name of the group.
+
+    Args:
+        headings: The words of each.
+        groups: The words of each name, by group.
+        weights: Of the words (see `weigh`).
+
+    Returns:
+        Headings × groups; what `likeness` says of each pair, but that is asked only where words are near each other.
+    """
+    names = [name for group in groups for name in group]
+    words = sorted(frozenset().union(*names))
+    table = np.zeros((len(headings), len(groups)))
+    if not words:
+        return table
+    known = {word: place for place, word in enumerate(words)}
+    of_name = np.zeros((len(names), len(words)))
+    for place, name in enumerate(names):
+        of_name[place, [known[word] for word in name]] = 1
+    weight = np.array([weights.get(word, _UNKNOWN) for word in words])
+    alone = np.array([_alone(word, weights) for word in words])  # of a word that the name has not
+    whole = of_name @ weight
+    starts = np.cumsum([0, *map(len, groups)])[:-1]
+    near: dict[str, list[int]] = {}
+    for row, heading in enumerate(headings):
+        shared = [known[word] for word in heading if word in known]
+        rest = sum(_alone(word, weights) for word in heading) - of_name[:, shared] @ alone[shared]
+        total = whole + rest
+        scores = np.divide(of_name[:, shared] @ weight[shared], total, out=np.zeros(len(names)), where=total > 0)
+        for word in heading - near.keys():
+            near[word] = [place for place, other in enumerate(words) if other != word and _slip(word, other) >= NEAR]
+        some = [place for word in heading for place in near[word]]
+        for place in np.flatnonzero(of_name[:, some].any(axis=1)).tolist() if some else ():
+            scores[place] = likeness(heading, names[place], weights)
+        best = np.maximum.reduceat(np.append(scores, 0.0), starts)
+        table[row] = np.where([bool(group) for group in groups], best, 0.0) if heading else 0.0
+    return table
+
+
+def _alone(word: str, weights: Mapping[str, float]) -> float:
+    return weights.get(word, _SOFT.get(word, _UNKNOWN))
 
 
 @lru_cache(20_000)

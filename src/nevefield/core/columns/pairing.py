@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.assigning import assign
-from nevefield.core.columns.headings import MEANINGS, base_of, likeness, weigh, words_of
+from nevefield.core.columns.headings import MEANINGS, base_of, likeness, likeness_table, weigh, words_of
 from nevefield.core.columns.shapes import NOTHING, Fit, fit_values, sample_of
 from nevefield.core.texts import key_of, trim
 
@@ -176,9 +176,7 @@ class _Scores:
         names = [[words_of(name) for name in dict.fromkeys([*_names(one), *MEANINGS.get(one.means, ())])] for one in self.fields]
         weights = weigh(frozenset().union(*group) for group in names)
         words = [words_of(heading) if self.named else frozenset[str]() for heading in headings]
-        self.likeness = np.array(
-            [[max((likeness(said, name, weights) for name in group), default=0.0) for group in names] for said in words]
-        ).reshape(len(headings), len(self.fields))
+        self.likeness = likeness_table(words, names, weights)
         self.words = words
         self.speaks = np.array([[self.fit(place, one).speaks for one in self.fields] for place in range(len(headings))]).reshape(
             len(headings), len(self.fields)

@@ -16,7 +16,7 @@ from nevefield.core.columns.words import NO, YES
 from nevefield.core.texts import trim
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping, Sequence
+    from collections.abc import Callable, Collection, Mapping, Sequence
     from datetime import date
 
     from nevefield.core.codes import CodeList
@@ -81,7 +81,20 @@ def fit_values(values: Sequence[str], definition: Definition, codes: Mapping[str
     """
     if not values:
         return {one.name: NOTHING for one in definition.fields}
-    return {one.name: _fit(one, values, codes, today) for one in definition.fields}
+    asked: dict[object, Fit] = {}  # many fields ask the same of values
+    fits = {}
+    for one in definition.fields:
+        question = _question(one)
+        if question not in asked:
+            asked[question] = _fit(one, values, codes, today)
+        fits[one.name] = asked[question]
+    return fits
+
+
+def _question(one: Field) -> object:
+    """Say what of a field tells how far values fit it."""
+    kind = one.identifier or one.code_list or one.enum or one.pattern or one.means in ("family-name", "given-name")
+    return kind, one.is_mail, one.kind, one.type, one.several, one.minimum, one.maximum
 
 
 def _fit(one: Field, values: Sequence[str], codes: Mapping[str, CodeList], today: date) -> Fit:
@@ -94,15 +107,18 @@ def _fit(one: Field, values: Sequence[str], codes: Mapping[str, CodeList], today
             return fit
         signs = [at for at in SEPARATORS if any(at in value for value in values)]
         return max((fit, *(_fit_parts(values, at, right, weight) for at in signs)), key=lambda fit: fit.share)
-    share = float(np.mean([bool(right(value)) for value in values])) if values else 1.0
+    share = _share(right, values)
     # A handful of values may be right by chance.
     return Fit(share, weight * min(1.0, 0.4 + len(values) / 5), len(values))
 
 
 def _fit_parts(values: Sequence[str], at: str, right: Callable[[str], object], weight: float) -> Fit:
     parts = dict.fromkeys(part for value in values for part in map(trim, value.split(at)) if part)
-    share = float(np.mean([bool(right(part)) for part in parts])) if parts else 1.0
-    return Fit(share, weight * min(1.0, 0.4 + len(values) / 5), len(values))
+    return Fit(_share(right, parts), weight * min(1.0, 0.4 + len(values) / 5), len(values))
+
+
+def _share(right: Callable[[str], object], values: Collection[str]) -> float:
+    return sum(bool(right(value)) for value in values) / len(values) if values else 1.0
 
 
 def _test(one: Field, codes: Mapping[str, CodeList], today: date) -> tuple[Callable[[str], object] | None, float]:
@@ -144,7 +160,7 @@ def _fit_text(one: Field, values: Sequence[str]) -> Fit:
             return False
         return not (names and any(letter.isdigit() for letter in text))
 
-    share = float(np.mean([plain(value) for value in values]))
+    share = _share(plain, values)
     return Fit(share, 0.15 if names else 0.0) if share >= 0.35 else Fit(share, 0.6, len(values))
 
 

@@ -11,6 +11,7 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from decimal import Decimal, InvalidOperation
+from math import ceil, floor
 from typing import TYPE_CHECKING, Any
 
 import email_validator
@@ -47,6 +48,10 @@ MOST_PARTS = 20  # values in one cell of which more than what is wrong is said
 MOST_DIGITS = 20  # of a number that may have lost its zeros
 LONGEST_MESSAGE = 400  # characters
 _MAIL = r"^[A-Za-z0-9_+-]+(?:\.[A-Za-z0-9_+-]+)*@(?:[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?\.)+[A-Za-z]{2,24}$"
+_ISO = r"^[0-9]{4}-[0-9]{2}-[0-9]{2}$"
+_WHOLE = r"^(?:0|-?[1-9][0-9]{0,14})$"  # as a number is stored
+_BEYOND = 10**16  # more than any such number
+_DAYS_OF_MONTH = np.array([0, 31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31, 0])
 _INTEGER = re.compile(r"[+-]?\d{1,18}(?:[.,]0{1,2}|[.,]0{4,})?")
 SEPARATORS = (";", ",", "|", "/", "+", "&", "\n")  # that may stand between several codes in a cell
 _DATETIME = re.compile(r"(\d{4}-\d\d-\d\d)[T ](\d\d:\d\d)(?::(\d\d))?(?:\.\d+)?Z?")
@@ -186,19 +191,19 @@ def convert(one: Field, raw: Column, context: ValueContext, *, before: Column | 
         The values, with problems and repairs by distinct text; rows in their order.
     """
     order, deciding, mark, turned = "", 0, "", frozenset[str]()
-    texts_then = (before or raw).texts() if one.type in ("date", "datetime", "number", "integer") else []
+    then = (before or raw).values
     if one.type in ("date", "datetime"):
-        order, deciding = decide_order(texts_then)
-        turned = swapped_days(texts_then, order)
+        order, deciding = decide_order(then.filter(pc.invert(pc.match_substring_regex(then, _ISO))).to_pylist())
+        turned = swapped_days(then.to_pylist(), order) if order else frozenset()
         order = context.orders.get(one.name, order or context.last_orders.get(one.name, ""))
         if one.name in context.orders and not order.endswith(TURNED):
             turned = frozenset()
     elif one.type in ("number", "integer"):
-        mark, deciding = decide_mark(texts_then)
+        mark, deciding = decide_mark(then.filter(pc.invert(pc.match_substring_regex(then, _WHOLE))).to_pylist())
         mark = context.marks.get(one.name, mark or context.last_marks.get(one.name, ""))
     separator = _separator(one, before or raw, context)
     read = _reader(one, order, mark, turned, context, suggests=len(raw.values) <= MOST_SUGGESTED)
-    plain = _plain(one, raw, context)
+    plain = _plain(one, raw, context, turned)
     for place, text in enumerate(raw.values.filter(pa.array(plain)).to_pylist() if _translated(one, context) else ()):
         if (one.name, text) in context.translations:
             plain[np.flatnonzero(plain)[place]] = False
@@ -398,7 +403,7 @@ def _reader(one: Field, order: str, mark: str, turned: frozenset[str], context: 
     return (lambda text: function(one, text)) if function else (lambda text: (text, None, None))
 
 
-def _plain(one: Field, raw: Column, context: ValueContext) -> NDArray[np.bool_]:
+def _plain(one: Field, raw: Column, context: ValueContext, turned: frozenset[str]) -> NDArray[np.bool_]:
     """Tell which distinct texts are surely values as they stand, by kernels over the whole dictionary."""
     values = raw.values
     if len(values) < 64 or one.several or one.code_list or one.pattern or one.enum or one.min_length or one.max_length:
@@ -411,6 +416,10 @@ def _plain(one: Field, raw: Column, context: ValueContext) -> NDArray[np.bool_]:
         return _plain_phones(one, values)
     elif one.type == "string":
         mask = pc.invert(pc.match_substring_regex(values, f"^[{SPACES}]|[{SPACES}]$|[{SPACES}]{{2}}"))
+    elif one.type == "date":
+        mask = _plain_days(one, values, turned)
+    elif one.type in ("integer", "number"):
+        mask = _plain_numbers(one, values)
     else:
         return np.zeros(len(values), bool)
     # What may be damaged is looked at one by one: letters beyond ASCII, and errors of a spreadsheet.
@@ -418,6 +427,36 @@ def _plain(one: Field, raw: Column, context: ValueContext) -> NDArray[np.bool_]:
     mask = pc.and_not(mask, pc.match_substring_regex(values, f"{WRONG_LETTERS}|{ODD_LETTERS}"))
     mask = pc.and_not(mask, pc.equal(pc.utf8_length(values), CUT_AT))
     return pc.and_not(mask, missing).to_numpy(zero_copy_only=False)  # type: ignore[no-any-return]
+
+
+def _plain_days(one: Field, values: Any, turned: frozenset[str]) -> Any:
+    """Tell the days that are written as they are stored, within the field's limits."""
+    shaped = pc.match_substring_regex(values, _ISO)
+    if turned:
+        shaped = pc.and_not(shaped, pc.is_in(values, value_set=pa.array(sorted(turned), pa.string())))
+    safe = pc.if_else(shaped, values, "2000-01-01")
+    year, month, day = (
+        pc.utf8_slice_codeunits(safe, first, last).cast(pa.int32()).to_numpy() for first, last in ((0, 4), (5, 7), (8, 10))
+    )
+    is_leap = (year % 4 == 0) & ((year % 100 != 0) | (year % 400 == 0))
+    last_day = _DAYS_OF_MONTH[np.minimum(month, 13)] + ((month == 2) & is_leap)
+    mask = pc.and_(shaped, pa.array((year > 0) & (day > 0) & (day <= last_day)))
+    if one.minimum:
+        mask = pc.and_(mask, pc.greater_equal(values, one.minimum))
+    if one.maximum:
+        mask = pc.and_(mask, pc.less_equal(values, one.maximum))
+    return mask
+
+
+def _plain_numbers(one: Field, values: Any) -> Any:
+    """Tell the whole numbers that are written as they are stored, within the field's limits."""
+    mask = pc.match_substring_regex(values, _WHOLE)
+    sizes = pc.if_else(mask, values, "0").cast(pa.int64())
+    if one.minimum:
+        mask = pc.and_(mask, pc.greater_equal(sizes, ceil(max(_rank(one, one.minimum), -_BEYOND))))
+    if one.maximum:
+        mask = pc.and_(mask, pc.less_equal(sizes, floor(min(_rank(one, one.maximum), _BEYOND))))
+    return mask
 
 
 def _plain_phones(one: Field, values: Any) -> NDArray[np.bool_]:
