@@ -10,7 +10,7 @@ from write import text_rows
 __all__ = ["make_regatta"]
 
 HEADINGS = ["Surname", "First name", "Born", "E-mail", "Mobile", "Home port", "Rows in"]
-ASKED = ("twin", "parent of the same name", "two rows of one")
+ASKED = ("twin", "namesake at one address", "two rows of one")
 BOATS = ["Fulmar", "Petrel", "Whimbrel"]
 KINDS = ["as they are"] * 9 + [
     "new phone",
@@ -43,19 +43,23 @@ def make_regatta(chance: random.Random, cadets: list[dict[str, Any]]) -> tuple[b
         and len(one["family_name"]) > 5
         and " " not in one["given_names"]
     ]
-    people = chance.sample(plain, len(KINDS) + 3)
+    people = chance.sample(plain, len(KINDS) + 5)
     rows, truth = [], []
     for one, kind in zip(people, KINDS, strict=False):
         rows.append(_spoil(_row(one, chance), kind, len(rows)))
         truth.append((one["cadet_number"], kind))
-    twin, child, twice = people[len(KINDS) :]
+    twin, cousin, twice, other, child = people[len(KINDS) :]
     row = _row(twin, chance)
-    rows.append([row[0], "Wilhelmina", row[2], "w.r@home.example", *row[4:]])
+    rows.append([row[0], _another(row[1], cadets), row[2], "w.r@home.example", *row[4:]])
     truth.append((None, "twin"))
-    row = _row(child, chance)
-    day, month, year = row[2].split("/")
-    rows.append([*row[:2], f"{month}/{day}/{int(year) - 31}", "", *row[4:]])
-    truth.append((None, "parent of the same name"))
+    row = _row(other, chance)
+    rows.append([row[0], "Wilhelmina" if row[1][0] != "W" else "Bo", row[2], "b.w@home.example", *row[4:]])
+    truth.append((None, "twin with another name altogether"))
+    for one, years, kind in ((cousin, 3, "namesake at one address"), (child, 31, "parent of the same name")):
+        row = _row(one, chance)
+        day, month, year = row[2].split("/")
+        rows.append([*row[:2], f"{month}/{day}/{int(year) - years}", "", *row[4:]])
+        truth.append((None, kind))
     for phone in ("+44 7700 900801", "+44 7700 900802"):
         row = _row(twice, chance)
         rows.append([*row[:4], phone, *row[5:]])
@@ -77,6 +81,12 @@ def make_regatta(chance: random.Random, cadets: list[dict[str, Any]]) -> tuple[b
         "asked": sorted(int(line) for line, (_, kind) in lines.items() if kind in ASKED),
     }
     return text_rows([HEADINGS, *(rows[row] for row in order)]).encode(), document
+
+
+def _another(given: str, cadets: list[dict[str, Any]]) -> str:
+    """Find another given name with the same initial."""
+    names = sorted({one["given_names"].split(" ")[0] for one in cadets})
+    return next(name for name in names if name[0] == given[0] and name[1] != given[1] and name[-1] != given[-1])
 
 
 def _row(one: dict[str, Any], chance: random.Random) -> list[str]:

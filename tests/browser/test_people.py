@@ -39,7 +39,7 @@ def test_told_apart_by_keys(page, made):
     page.get_by_role("button", name=f"One person: keep line {first}").click()
     expect(page.get_by_text("1 row could be")).to_be_visible()
     expect(page.get_by_text(f"{known + 1} by likeness")).to_be_visible()
-    parent = next(line for line, kind in kinds.items() if kind == "parent of the same name")
+    parent = next(line for line, kind in kinds.items() if kind == "namesake at one address")
     page.get_by_role("button", name=re.compile(rf"line {parent}\b")).click()
     expect(page.get_by_text("a parent, a child or a namesake is likely")).to_be_visible()
     page.keyboard.press("1")

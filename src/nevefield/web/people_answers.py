@@ -9,7 +9,7 @@ import numpy as np
 from nevefield.core.columns.titles import name_person
 from nevefield.core.masking import COVER
 from nevefield.core.people.levels import LEVELS
-from nevefield.core.people.matching import Limits
+from nevefield.core.people.matching import SAME_INITIAL, Limits
 from nevefield.core.people.recognising import ASKED, CHOSEN, DECISIONS, KEY, NOBODY_THERE, TAKEN, settle
 from nevefield.core.people.traits import KINDS
 from nevefield.core.snapshot import to_json
@@ -205,10 +205,10 @@ def _against(people: Recognised, found: list[tuple[int, float, int]]) -> list[st
     notes = []
     for place, (_, _, pair) in enumerate(found):
         agrees = {kind: int(level[pair]) > 0 for kind, level in levels.items()}
-        differs = {kind: int(level[pair]) == 0 for kind, level in levels.items()}
+        differs = {kind: int(level[pair]) in ((0, SAME_INITIAL) if kind == "given" else (0,)) for kind, level in levels.items()}
         if agrees.get("family") and agrees.get("birth") and differs.get("given"):
             notes.append(f"{place + 1}: one family name and day of birth, another given name: a twin is likely.")
-        elif agrees.get("family") and agrees.get("given") and differs.get("birth"):
+        elif agrees.get("family") and not differs.get("given") and differs.get("birth"):
             notes.append(f"{place + 1}: one name, another day of birth: a parent, a child or a namesake is likely.")
     return notes
 

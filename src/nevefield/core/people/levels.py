@@ -9,6 +9,8 @@ import numpy as np
 from rapidfuzz.distance import OSA, JaroWinkler
 from rapidfuzz.process import cpdist
 
+from nevefield.core.people.names import STANDS_FOR
+
 if TYPE_CHECKING:
     from collections.abc import Mapping
 
@@ -139,10 +141,10 @@ def _compare(kind: str, form: Forms, left: NDArray[np.int64], right: NDArray[np.
         if kind == "given":
             raise_to("same initial", equal("initial"))
             raise_to("only an initial", equal("initial") & (ours.is_letter[left] | theirs.is_letter[right]))
-            raise_to("known as", (ours.groups[left] & theirs.groups[right]) != 0)
+            raise_to("known as", STANDS_FOR[ours.known_as[left], theirs.known_as[right]])
         raise_to("sounds alike", equal("sound"))
         raise_to("part of it", _shares_word(form, left, right))
-        raise_to("nearly", _alike(form, left, right) >= NEAR_NAME)
+        raise_to("nearly", (_alike(form, left, right) >= NEAR_NAME) | _one_slip_in_four(form, left, right))
     elif kind == "birth":
         one, other = ours.days[left], theirs.days[right]
         raise_to("one part differs", (one == other).sum(axis=1) == 2)
@@ -171,6 +173,15 @@ def _alike(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> ND
 def _slips(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> NDArray[np.int32]:
     ours, theirs = _texts(form, left, right)
     return np.asarray(cpdist(ours, theirs, scorer=OSA.distance, score_cutoff=1, workers=_workers(ours), dtype=np.int32))
+
+
+def _one_slip_in_four(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> NDArray[np.bool_]:
+    """Tell where two texts of four letters or more differ by one slip: of short names it takes much of their likeness."""
+    ours, theirs = np.minimum(form.ours.sizes[left], 4), np.minimum(form.theirs.sizes[right], 4)
+    asked = np.flatnonzero((ours + theirs == 8) & (np.abs(form.ours.sizes[left] - form.theirs.sizes[right]) <= 1))
+    found = np.zeros(len(left), bool)
+    found[asked] = _slips(form, left[asked], right[asked]) <= 1
+    return found
 
 
 def _workers(texts: list[str]) -> int:

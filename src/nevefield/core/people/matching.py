@@ -9,7 +9,7 @@ import numpy as np
 
 from nevefield.core.assigning import assign
 from nevefield.core.people.candidates import Listed, find_candidates
-from nevefield.core.people.levels import LEVELS, level_pairs
+from nevefield.core.people.levels import LEVELS, NOTHING, level_pairs
 from nevefield.core.people.traits import Side, Trait, forms_of, traits_of
 from nevefield.core.people.weights import Weights, estimate_weights, weigh_pairs
 from nevefield.core.trail import NO_ROWS, Trail, union
@@ -27,6 +27,7 @@ __all__ = [
     "CERTAIN",
     "NOBODY",
     "POSSIBLE",
+    "SAME_INITIAL",
     "Candidates",
     "Learnt",
     "Likely",
@@ -50,6 +51,9 @@ LARGEST_KNOT = 2_000  # rows that are settled apart from the others
 LARGEST_TABLE = 4_000_000  # cells of one assignment; a larger knot of rows and records is settled greedily
 # What tells people of one household apart: while one of these differs, nothing is settled by itself.
 TELLING = ("given", "birth")
+ONE_PART = [one.word for one in LEVELS["birth"]].index("one part differs")
+GENERATION = 15  # years between parents and their children, at least
+SLIPS = [place for place, one in enumerate(LEVELS["given"]) if one.word in ("nearly", "sounds alike")]
 SAME_INITIAL = [one.word for one in LEVELS["given"]].index("same initial")
 
 
@@ -353,8 +357,22 @@ class _Pairs:
         bits = np.zeros(len(self.rows))
         for one in parts.values():
             bits += one
-        bits[_are_two(self.levels, len(self.rows))] = -60
+        bits[_are_two(self.levels, self._generations())] = -60
         return parts, bits
+
+    def _generations(self) -> NDArray[np.bool_]:
+        """Tell which pairs' births lie a generation apart: where day and month are the same, by more than a slip in the year."""
+        if "birth" not in self.forms:
+            return np.zeros(len(self.rows), bool)
+        ours, theirs = self.forms["birth"].ours, self.forms["birth"].theirs
+        one = np.append(ours.days[:, 0], 0)[ours.codes[self.rows]]
+        other = np.append(theirs.days[:, 0], 0)[theirs.codes[self.records]]
+        birth = self.levels["birth"]
+        apart = (one > 0) & (other > 0) & (np.abs(one - other) >= GENERATION) & ((birth == 0) | (birth == ONE_PART))
+        some = np.flatnonzero(apart & (birth == ONE_PART))
+        first, second = ((years[some, None] // 10 ** np.arange(4)) % 10 for years in (one, other))
+        apart[some] = (first != second).sum(axis=1) > 1
+        return np.asarray(apart)
 
     def rank(self, asked: NDArray[np.intp], parts: Mapping[str, NDArray[np.float32]], scores: NDArray[np.float64]) -> Candidates:
         """Keep the best few of each row, under the rows' own numbers."""
@@ -411,18 +429,30 @@ def settle_likely(
     return Likely(found, decision, record, score, rivals)
 
 
-def _are_two(levels: Mapping[str, NDArray[np.int8]], pairs: int) -> NDArray[np.bool_]:
-    """Tell which pairs are two people of one household: given name and day of birth differ, and nothing of their own agrees."""
-    if any(kind not in levels for kind in TELLING):
+def _are_two(levels: Mapping[str, NDArray[np.int8]], generations: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """Tell which pairs are two people of one household, or of one name.
+
+    Brothers, sisters and twins: the given name plainly differs, or it and the day of birth do. Parents and children: nothing of
+    the days of birth agrees, and a generation lies between them. But nothing may agree that is somebody's own.
+
+    Args:
+        levels: Of the pairs, by kind.
+        generations: Which pairs' births lie a generation apart.
+    """
+    pairs = len(generations)
+    if "given" not in levels:
         return np.zeros(pairs, bool)
-    two = (levels["birth"] == 0) & ((levels["given"] == 0) | (levels["given"] == SAME_INITIAL))
+    given, birth = levels["given"], levels.get("birth", np.full(pairs, NOTHING, np.int8))
     own = np.zeros(pairs, bool)
-    for kind in ("mail", "number"):
+    for kind, least in (("mail", len(LEVELS["mail"]) - 1), ("number", 1)):  # a mail address made of the name says no more than it
         if kind in levels:
-            own |= levels[kind] > 0
-    if "family" in levels:
-        own &= levels["family"] != 0  # who has another name altogether and a mail address of theirs has typed it wrongly
-    return np.asarray(two & ~own)
+            own |= levels[kind] >= least
+    apart = (birth == 0) & ((given == 0) | (given == SAME_INITIAL))
+    if "family" in levels:  # who has another name altogether and a mail address of theirs has typed it wrongly
+        apart &= ~own | (levels["family"] == 0)
+    siblings = (given == 0) & ~own & ((birth > 0) | (levels["family"] > 0) if "family" in levels else birth > 0)
+    generation = generations & (given > 0) & ~own
+    return np.asarray(apart | siblings | generation)
 
 
 def _score(
@@ -469,13 +499,24 @@ def _tells(levels: Mapping[str, NDArray[np.int8]], pairs: NDArray[np.intp]) -> N
             fine &= found != 0
             if kind == "given":
                 fine &= found != SAME_INITIAL
+                if "mail" in levels:  # two names that are nearly the same, each with an address of its own: twins are named so
+                    fine &= ~np.isin(found, SLIPS) | (levels["mail"][pairs] != 0)
             agrees |= found > 0
+    own = np.zeros(len(pairs), bool)
+    for kind in ("mail", "phone", "street", "postcode"):
+        if kind in levels:
+            own |= levels[kind][pairs] == len(LEVELS[kind]) - 1
     for kind in ("mail", "phone"):
         if kind in levels:
             agrees |= levels[kind][pairs] == len(LEVELS[kind]) - 1
-    if "family" in levels:  # another family name is believed only where given name and day of birth both agree
+    if "number" in levels:
+        own |= levels["number"][pairs] > 0
+    if "family" in levels:  # another family name is believed only where given name, day of birth and something else agree
         rest = [levels[kind][pairs] > 0 for kind in TELLING if kind in levels]
-        fine &= (levels["family"][pairs] != 0) | (np.all(rest, axis=0) if len(rest) == len(TELLING) else False)
+        fine &= (levels["family"][pairs] != 0) | ((np.all(rest, axis=0) if len(rest) == len(TELLING) else False) & own)
+    if "birth" in levels:  # so is another day
+        birth = levels["birth"][pairs]
+        fine &= (birth == NOTHING) | (birth == len(LEVELS["birth"]) - 1) | own
     return np.asarray(fine & agrees)
 
 

@@ -13,7 +13,7 @@ import pyarrow.compute as pc
 
 from nevefield.core.columns.headings import MEANINGS, words_of
 from nevefield.core.finding import Finder
-from nevefield.core.people.names import nickname_groups, soundex
+from nevefield.core.people.names import known_as, soundex
 from nevefield.core.people.scripts import to_latin
 from nevefield.core.table import FEW, find_texts
 from nevefield.core.texts import key_of, plain_letters
@@ -180,6 +180,11 @@ class Side:
         return np.array([ord(text[0]) if text else -1 for text in self.texts], np.int64)
 
     @cached_property
+    def sizes(self) -> NDArray[np.int64]:
+        """How many characters the texts have."""
+        return np.array([len(text) for text in self.texts], np.int64)
+
+    @cached_property
     def is_letter(self) -> NDArray[np.bool_]:
         """Which texts are one letter only."""
         return np.array([len(text) == 1 and text.isascii() for text in self.texts], bool)
@@ -190,9 +195,9 @@ class Side:
         return np.array([" " in text for text in self.texts], bool)
 
     @cached_property
-    def groups(self) -> NDArray[np.int64]:
-        """The groups of names that stand for each other, as bits of a number."""
-        return np.array([nickname_groups(text) for text in self.texts], np.int64)
+    def known_as(self) -> NDArray[np.int64]:
+        """The texts' numbers among names that stand for each other; -1 for others."""
+        return np.array([known_as(text) for text in self.texts], np.int64)
 
     @cached_property
     def days(self) -> NDArray[np.int64]:

@@ -34,7 +34,11 @@ CHANCE_PAIRS = 60_000  # pairs of two people that are looked at
 ROUNDS = 12
 LEAST_SHARE = 2e-6  # nothing is rarer than this, however few rows there are
 HOUSEHOLD = ("family", "street", "postcode", "town", "phone", "mail")
+CHANGED = ("family", "street", "postcode", "town", "phone", "mail")
 SHARED = 0.4  # of what each further agreement of a household counts: people who live together agree in all of them at once
+OTHER_NAME = 4.0  # bits that a slip counts less where what it makes is a name that others have: one of sixteen slips does
+SLIPS = [place for place, one in enumerate(LEVELS["family"]) if one.word in ("nearly", "sounds alike")]
+MOVED = 0.4  # of what each further one that differs counts: who marries or moves changes several at once
 
 
 @dataclass(frozen=True)
@@ -140,7 +144,8 @@ def weigh_pairs(
         rows: The row of each pair.
 
     Returns:
-        By kind, in bits; 0 where nothing can be compared. What a household shares counts once in full, the rest in part.
+        By kind, in bits; 0 where nothing can be compared. What a household shares counts once in full, the rest in part; so
+        do the family name and addresses that differ.
     """
     parts: dict[str, NDArray[np.float32]] = {}
     for kind, found in levels.items():
@@ -153,12 +158,50 @@ def weigh_pairs(
             top = np.flatnonzero(found == best)
             share = np.maximum(forms[kind].share[forms[kind].ours.codes[rows[top]]], LEAST_SHARE)
             bits[top] = np.log2(weights.same[kind][best] / share)
+        if kind == "mail":
+            bits[_follows_from_names(forms, levels, rows)] = 0
+        if kind == "family":
+            bits[_is_other_name(forms[kind], found, rows)] -= OTHER_NAME
         parts[kind] = bits
-    shared = [kind for kind in HOUSEHOLD if kind in parts]
-    if len(shared) > 1:
-        gains = np.stack([np.maximum(parts[kind], 0) for kind in shared])
-        most = gains.argmax(axis=0)
-        for place, kind in enumerate(shared):
-            lesser = (parts[kind] > 0) & (most != place)
-            parts[kind] = np.where(lesser, parts[kind] * SHARED, parts[kind]).astype(np.float32)
+    _lessen(parts, HOUSEHOLD, 1, SHARED)
+    _lessen(parts, CHANGED, -1, MOVED)
     return parts
+
+
+def _follows_from_names(
+    forms: Mapping[str, Forms], levels: Mapping[str, NDArray[np.int8]], rows: NDArray[np.int64]
+) -> NDArray[np.intp]:
+    """List the pairs whose mail addresses are alike because both are made of the same names: they say no more than these."""
+    if "family" not in forms or "given" not in forms:
+        return np.zeros(0, np.intp)
+    mail, family, given = (forms[kind].ours for kind in ("mail", "family", "given"))
+    alike = (levels["mail"] > 0) & (levels["mail"] < len(LEVELS["mail"]) - 1) & (levels["family"] > 0) & (levels["given"] > 0)
+    locals_ = mail.local.to_pylist() if alike.any() else []
+    found = []
+    for pair, row in zip(np.flatnonzero(alike).tolist(), rows[alike].tolist(), strict=True):
+        first, *_ = given.texts[given.codes[row]].split(" ")
+        last = family.texts[family.codes[row]]
+        letters = locals_[mail.codes[row]].strip("0123456789")
+        names = (last.replace(" ", ""), last.split(" ")[0], last.split(" ")[-1])
+        if any(letters in (first + one, one + first, first[:1] + one, one + first[:1], one) for one in names):
+            found.append(pair)
+    return np.array(found, np.intp)
+
+
+def _is_other_name(form: Forms, found: NDArray[np.int8], rows: NDArray[np.int64]) -> NDArray[np.bool_]:
+    """Tell of which pairs a family name that is nearly the record's is that of others in the roster: hardly a slip, then."""
+    others = np.zeros(len(form.ours) + 1)
+    there = form.same >= 0
+    others[:-1][there] = form.theirs.counts[form.same[there]]
+    return np.isin(found, SLIPS) & (others[form.ours.codes[rows]] >= 2)
+
+
+def _lessen(parts: dict[str, NDArray[np.float32]], kinds: tuple[str, ...], sign: int, by: float) -> None:
+    """Of what several kinds say for (or against) a pair at once, count the strongest in full and the rest in part."""
+    together = [kind for kind in kinds if kind in parts]
+    if len(together) < 2:
+        return
+    most = np.stack([np.maximum(sign * parts[kind], 0) for kind in together]).argmax(axis=0)
+    for place, kind in enumerate(together):
+        lesser = (sign * parts[kind] > 0) & (most != place)
+        parts[kind] = np.where(lesser, parts[kind] * by, parts[kind]).astype(np.float32)
