@@ -58,9 +58,9 @@ def test_limits_are_tried_first(page, made):
     dialog = page.get_by_role("dialog")
     expect(dialog.get_by_text("18 rows known by likeness")).to_be_visible()
     dialog.get_by_label(re.compile("It is nobody")).fill("50")
-    expect(dialog.get_by_text("2 rows left to you")).to_be_visible()
+    expect(dialog.get_by_text("3 rows left to you")).to_be_visible()
     dialog.get_by_role("button", name="Use these limits here").click()
-    expect(page.get_by_text("2 rows could be somebody whom you already have")).to_be_visible()
+    expect(page.get_by_text("3 rows could be somebody whom you already have")).to_be_visible()
 
 
 def test_ticked_out_and_in_again(page, made):

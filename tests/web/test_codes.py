@@ -127,3 +127,24 @@ def test_list_from_a_workbook(admin):
     assert any("Lines 2 and 4" in one for one in wrong["problems"])
     other = bring(admin, "campus", b"list,code\nwatch,SKUA\n")
     assert other["problems"] == ["There is no code of the list 'campus' in the file."]
+
+
+def test_a_code_is_added_on_the_spot(admin, browser):
+    """One code more, beside whatever others do to the list; rows that have it are stopped no longer. Only who administers may."""
+    cadet = admin.get("/api/rosters/cadets/records", limit=1)["rows"][0]["values"]
+    text = f"cadet_number,home_port\n{cadet['cadet_number']},Ørsund\n"
+    dropped = admin.drop(text.encode(), "ports.csv", roster="cadets")
+    intake = f"/api/intakes/{dropped.json['intake']}"
+    assert admin.get(intake)["tally"]["stopped"] == 1
+    before = admin.get("/api/codes/home_port")["codes"]
+    new = {"code": "ØRS", "label": "Ørsund", "parent": "", "aliases": [], "first_day": None, "last_day": None}
+    assert browser(APPROVES).send("POST", "/api/codes/home_port/codes", json=new).status_code == 403
+    assert admin.post("/api/codes/home_port/codes", new)["code"] == "ØRS"
+    after = admin.get("/api/codes/home_port")["codes"]
+    assert [one["code"] for one in after] == [*(one["code"] for one in before), "ØRS"]
+    assert admin.get(intake)["tally"]["stopped"] == 0
+    again = admin.send("POST", "/api/codes/home_port/codes", json=new)
+    assert (again.status_code, "in the list already (Ørsund)" in again.json["detail"]) == (422, True)
+    assert admin.send("POST", "/api/codes/nowhere/codes", json=new).status_code == 404
+    circle = admin.send("POST", "/api/codes/home_port/codes", json=new | {"code": "A", "parent": "A"})
+    assert (circle.status_code, "circle" in circle.json["detail"]) == (422, True)

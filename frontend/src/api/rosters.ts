@@ -32,6 +32,8 @@ export const listCodeLists = async (): Promise<CodeListBrief[]> => (await take(c
 export const getCodeList = (name: string): Promise<CodeList> => take(client.GET('/api/codes/{name}', { params: { path: { name } } }))
 export const putCodeList = (name: string, codes: Omit<CodeList['codes'][number], 'used'>[]): Promise<CodeList> =>
   take(client.PUT('/api/codes/{name}', { params: { path: { name } }, body: { codes } }))
+export const postCode = (name: string, code: Omit<CodeList['codes'][number], 'used'>): Promise<unknown> =>
+  take(client.POST('/api/codes/{name}/codes', { params: { path: { name } }, body: code }))
 export function requestSheetAddress(name: string, format: 'xlsx' | 'csv', source: string, fields: string[]): string {
   const query = new URLSearchParams([['format', format], ['source', source], ...fields.map((one) => ['field', one])])
   return `/api/rosters/${encodeURIComponent(name)}/request-sheet?${query.toString()}`

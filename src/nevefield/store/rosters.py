@@ -25,6 +25,7 @@ __all__ = [
     "list_code_lists",
     "list_definitions",
     "list_rosters",
+    "lock_code_list",
     "lock_roster",
     "replace_code_list",
     "set_version",
@@ -130,6 +131,11 @@ def list_code_lists(connection: Connection) -> dict[str, CodeList]:
     for name, code, label, parent, aliases, first_day, last_day in rows:
         found[name].append(Code(code, label, parent, tuple(json.loads(aliases)), first_day, last_day))
     return {name: CodeList(name, tuple(codes)) for name, codes in found.items()}
+
+
+def lock_code_list(connection: Connection, name: str) -> bool:
+    """Keep others from writing a code list until the transaction ends; False when there is none."""
+    return connection.row("SELECT id FROM code_list WHERE name = %s FOR UPDATE", (name,)) is not None
 
 
 def replace_code_list(connection: Connection, name: str, codes: Sequence[Code]) -> None:

@@ -12,6 +12,7 @@ from nevefield.accounts import Level
 from nevefield.core.codes import Code, write_codes
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.listing import compare_codes
+from nevefield.rosters.coding import add_code
 from nevefield.rosters.errors import NoSuchRoster
 from nevefield.rosters.looking import count_uses
 from nevefield.rosters.merging import merge_code
@@ -65,6 +66,15 @@ def post_compare(path: models.NamePath) -> Any:
         codes=[models.CodeOut(**{**asdict(one), "aliases": list(one.aliases)}) for one in found.codes],
     )
     return jsonify(answer.model_dump(mode="json"))
+
+
+@code_api.post("/codes/<name>/codes", responses={201: models.CodeOut})
+@needs(Level.ADMINISTER, everywhere=True)
+def post_code(path: models.NamePath, body: models.CodeOut) -> Any:
+    """Add one code to a list."""
+    code = Code(body.code.strip(), body.label.strip(), body.parent.strip(), (), body.first_day, body.last_day)
+    add_code(context(), path.name, code, account().id)
+    return jsonify(models.CodeOut(**{**asdict(code), "aliases": []}).model_dump(mode="json")), 201
 
 
 @code_api.post("/codes/<name>/merge", responses={200: models.MergeDone})

@@ -3,12 +3,14 @@ import { computed, watch } from 'vue'
 import Mark from '@/components/Mark.vue'
 import type { Cause, Remedy } from '@/api/types'
 import { useAnswer } from '@/composables/useAnswer'
+import { useCatalog } from '@/composables/useCatalog'
 import { useIntake } from '@/composables/useIntake'
+import { ADMINISTER, useSession } from '@/composables/useSession'
 import { effect } from '@/logic/effect'
 import { count, counted } from '@/logic/words'
 
 const props = defineProps<{ cause: Cause; followers?: Cause[]; on: boolean; locked: boolean }>()
-const emit = defineEmits<{ choose: []; open: [id: string]; settle: [remedy: Remedy] }>()
+const emit = defineEmits<{ choose: []; open: [id: string]; settle: [remedy: Remedy]; add: [] }>()
 
 /** The remedies that put things right; those that put rows aside are smaller, and only on the open cause. */
 const ASIDE = ['hold', 'leave_out']
@@ -37,6 +39,14 @@ watch(() => [props.on, props.cause.id, intake.value?.steps], () => {
   if (props.on) look(shown.value[0])
 }, { immediate: true })
 
+/** A text that is on no code list can be put on it, by who may. */
+const session = useSession()
+const catalog = useCatalog()
+const mayAdd = computed(() => {
+  const { check, field, value, weight } = props.cause
+  const isCoded = check === 'code' && weight === 'stop' && !!value && !!catalog.field(intake.value?.roster ?? '', field ?? '')?.code_list
+  return isCoded && (session.state.me?.level ?? 0) >= ADMINISTER
+})
 const aside = computed(() => (props.on ? props.cause.remedies.filter((one) => ASIDE.includes(one.kind)) : []))
 </script>
 
@@ -52,6 +62,7 @@ const aside = computed(() => (props.on ? props.cause.remedies.filter((one) => AS
         :disabled="locked" @click="emit('settle', remedy)" @mouseenter="look(remedy)" @focus="look(remedy)"
       >{{ remedy.label }}<kbd v-if="on && digit(remedy)">{{ digit(remedy) }}</kbd></button>
     </div>
+    <p v-if="on && mayAdd" class="under"><button class="link left" :disabled="locked" @click="emit('add')">Put “{{ cause.value }}” on the list …</button></p>
     <p v-if="cause.check === 'who' && cause.rows" class="under"><RouterLink class="link" :to="`/intakes/${intake?.id}/people`">Tell {{ cause.rows === 1 ? 'it' : `all ${cause.rows}` }} apart under People</RouterLink></p>
     <p v-for="one in followers ?? []" :key="one.id" class="under">settled with it: <button v-if="one.whole" class="link" @click="emit('open', one.id)">{{ one.title }}</button><template v-else>{{ one.title }}</template><template v-if="one.rows"> ({{ counted(one.rows, 'row') }})</template></p>
     <p v-if="on && cause.whole" class="under">{{ cause.near ? `${counted(cause.near, 'row')} of the file ${cause.near === 1 ? 'is' : 'are'} concerned` : 'this is about the file as a whole' }}; nothing is applied before it is settled</p>
@@ -77,4 +88,5 @@ p { margin: 1px 0 0 18px; color: var(--ink2); font-size: 13px; line-height: 17px
 .under { border-left: 2px solid var(--drift); margin-top: 6px; padding-left: 8px; font-size: 12.5px; }
 .aside { margin: 6px 0 0 18px; display: flex; gap: 14px; font-size: 12.5px; }
 .aside .link { font-weight: 400; }
+.left { text-align: left; }
 </style>

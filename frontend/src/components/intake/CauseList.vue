@@ -8,7 +8,7 @@ import { followersOf, isOpen, parentsOf } from '@/logic/causes'
 import { count, counted } from '@/logic/words'
 
 const props = defineProps<{ causes: Cause[]; selected: string; locked: boolean }>()
-const emit = defineEmits<{ choose: [id: string]; settle: [cause: Cause, remedy: Remedy] }>()
+const emit = defineEmits<{ choose: [id: string]; settle: [cause: Cause, remedy: Remedy]; add: [cause: Cause] }>()
 
 const { intake } = useIntake()
 const withNotes = ref(false)
@@ -31,13 +31,13 @@ const noted = computed(() => notes.value.reduce((all, one) => all + one.rows, 0)
     <p v-if="stops.length" class="group">{{ counted(intake?.tally.stopped ?? 0, 'row') }} stopped by {{ counted(stops.length, 'cause') }}</p>
     <p v-else class="group"><b class="done">Nothing stops a row.</b></p>
     <template v-for="one in stops" :key="one.id">
-      <CauseItem :cause="one" :followers="followers(one.id)" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @open="(id) => emit('choose', id)" @settle="(remedy) => emit('settle', one, remedy)" />
-      <CauseItem v-for="two in opened(one.id)" :key="two.id" class="inner" :cause="two" on :locked="locked" @choose="emit('choose', two.id)" @settle="(remedy) => emit('settle', two, remedy)" />
+      <CauseItem :cause="one" :followers="followers(one.id)" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @open="(id) => emit('choose', id)" @settle="(remedy) => emit('settle', one, remedy)" @add="emit('add', one)" />
+      <CauseItem v-for="two in opened(one.id)" :key="two.id" class="inner" :cause="two" on :locked="locked" @choose="emit('choose', two.id)" @settle="(remedy) => emit('settle', two, remedy)" @add="emit('add', two)" />
     </template>
     <p v-if="asks.length" class="group">{{ counted(intake?.tally.waiting ?? 0, 'row waits', 'rows wait') }} for a yes{{ wholes ? `, and ${counted(wholes, 'matter')} beyond the rows` : '' }}</p>
     <template v-for="one in asks" :key="one.id">
-      <CauseItem :cause="one" :followers="followers(one.id)" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @open="(id) => emit('choose', id)" @settle="(remedy) => emit('settle', one, remedy)" />
-      <CauseItem v-for="two in opened(one.id)" :key="two.id" class="inner" :cause="two" on :locked="locked" @choose="emit('choose', two.id)" @settle="(remedy) => emit('settle', two, remedy)" />
+      <CauseItem :cause="one" :followers="followers(one.id)" :on="one.id === selected" :locked="locked" @choose="emit('choose', one.id)" @open="(id) => emit('choose', id)" @settle="(remedy) => emit('settle', one, remedy)" @add="emit('add', one)" />
+      <CauseItem v-for="two in opened(one.id)" :key="two.id" class="inner" :cause="two" on :locked="locked" @choose="emit('choose', two.id)" @settle="(remedy) => emit('settle', two, remedy)" @add="emit('add', two)" />
     </template>
     <p v-if="given || earlier" class="group">
       <RouterLink :to="`/intakes/${intake?.id}/problems?outcome=let_in`">Let in with a reason: {{ count(given + earlier) }}</RouterLink><template v-if="earlier">, {{ given ? `${count(earlier)} of them` : given + earlier === 1 ? 'it was' : 'all' }} said with an earlier file: <RouterLink :to="`/rosters/${intake?.roster}/waivers`">waivers</RouterLink></template>

@@ -3,6 +3,7 @@ import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { message } from 'ant-design-vue'
 import CauseList from '@/components/intake/CauseList.vue'
+import CodeDialog from '@/components/intake/CodeDialog.vue'
 import RecordPanel from '@/components/intake/RecordPanel.vue'
 import ReplaceDialog from '@/components/intake/ReplaceDialog.vue'
 import ReasonDialog from '@/components/ReasonDialog.vue'
@@ -39,6 +40,7 @@ const bench = useBench(usual)
 const { pages, cause, outcome, text, selected, row, detail } = bench
 const asked = ref<Asked | null>(null)
 const setting = ref<Cause | null>(null)
+const adding = ref<Cause | null>(null)
 const panel = ref<InstanceType<typeof RecordPanel>>()
 const mayWork = computed(() => (open.intake.value?.level ?? 0) >= PREPARE && !open.intake.value?.thrown)
 const locked = computed(() => !mayWork.value || open.working.value)
@@ -129,6 +131,11 @@ async function accept(): Promise<void> {
   else panel.value?.edit()
 }
 
+async function added(): Promise<void> {
+  adding.value = null
+  await open.refresh()
+}
+
 const step = (one: Step) => open.add(one)
 async function setAll(value: string): Promise<void> {
   const of = setting.value
@@ -150,7 +157,7 @@ onMounted(() => void bench.start())
 
 <template>
   <div class="cols">
-    <CauseList :causes="open.causes.value" :selected="cause?.id ?? ''" :locked="locked" @choose="bench.openCause" @settle="settle" />
+    <CauseList :causes="open.causes.value" :selected="cause?.id ?? ''" :locked="locked" @choose="bench.openCause" @settle="settle" @add="(of) => (adding = of)" />
     <RowsGrid v-model:text="text" :pages="pages" :cause="cause" :outcome="outcome" :fields="bench.fields.value" :roster="roster" :selected="selected" :cells="cells"
       @choose="(index, extending) => { cells.hold(extending); selected = index }" @edit="cells.edit()" />
     <ReplaceDialog :open="replacing" :field="cellField" :cause="cause" @done="replaceAll" @close="replacing = false" />
@@ -164,6 +171,7 @@ onMounted(() => void bench.start())
     :open="!!asked" :title="heading" :said="!asked ? '' : asked.kind === 'waive' && asked.cause?.ends === 'again' ? LASTS : SAID[asked.kind]"
     :act="heading" :usual="asked ? USUAL[asked.kind] : []" :only="asked?.kind === 'waive' ? asked.cause?.reasons : []" :ends="asked?.kind === 'waive' ? asked.cause?.ends : ''" @done="answer" @close="asked = null"
   />
+  <CodeDialog :cause="adding" :field="roster?.fields.find((one) => one.name === adding?.field)" @done="added" @close="adding = null" />
   <ValueDialog v-if="roster" :cause="setting" :field="roster.fields.find((one) => one.name === setting?.field)" @done="setAll" @close="setting = null" />
 </template>
 
