@@ -5,7 +5,6 @@ Source: Table Schema, Data Package standard (https://datapackage.org/standard/ta
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
@@ -14,6 +13,7 @@ from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.options import check_option
 from nevefield.core.checking.schemes import SCHEMES
 from nevefield.core.errors import WrongDefinition
+from nevefield.core.patterns import refuse_pattern
 from nevefield.core.placing.kinds import GroupKind, read_kinds
 from nevefield.core.placing.rules import Rule, read_rules
 from nevefield.core.texts import near
@@ -314,10 +314,8 @@ def _read_field(described: Any, place: str) -> Field:
     own = _object(described, "nevefield", f"{place}.nevefield")
     _refuse_unknown(own, FIELD_OWN, f"{place}.nevefield")
     pattern = _text(limits, "pattern", f"{place}.constraints.pattern")
-    try:
-        re.compile(pattern)
-    except re.error as error:
-        raise WrongDefinition(f"{place}.constraints.pattern", f"is no regular expression: {error}.") from error
+    if why := refuse_pattern(pattern):
+        raise WrongDefinition(f"{place}.constraints.pattern", f"is no regular expression that can be used: it {why}.")
     if own.get("kind", "phone") != "phone":
         raise WrongDefinition(f"{place}.nevefield.kind", f"{own['kind']!r} is unknown; known is phone")
     return Field(

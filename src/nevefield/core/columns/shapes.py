@@ -13,6 +13,7 @@ from nevefield.core.checking.schemes import SCHEMES
 from nevefield.core.columns.days import read_day
 from nevefield.core.columns.values import SEPARATORS
 from nevefield.core.columns.words import NO, YES
+from nevefield.core.patterns import matches
 from nevefield.core.texts import trim
 
 if TYPE_CHECKING:
@@ -146,8 +147,7 @@ def _test(one: Field, codes: Mapping[str, CodeList], today: date) -> tuple[Calla
     if one.enum:
         return one.enum.__contains__, 0.9
     if one.pattern:
-        pattern = re.compile(one.pattern)
-        return pattern.fullmatch, 0.6
+        return lambda text: matches(one.pattern, text), 0.6
     return None, 0.0
 
 

@@ -26,6 +26,7 @@ from nevefield.core.columns.days import decide_order, other_century, read_day, s
 from nevefield.core.columns.folding import fold_values
 from nevefield.core.columns.numbers import decide_mark, read_number
 from nevefield.core.columns.words import NO, YES
+from nevefield.core.patterns import matches
 from nevefield.core.table import Column
 from nevefield.core.texts import SEVERAL, SPACES, plain_letters, squeeze, squeeze_lines, trim
 from nevefield.core.trail import union
@@ -487,7 +488,7 @@ def refuse_limits(one: Field, value: str) -> Problem | None:
         if one.max_length is not None and len(part) > one.max_length:
             said = f"“{part}” has {len(part)} characters; at most {one.max_length} fit."
             return _problem(one, "maxLength", said, f"{one.title} is too long")
-        if one.pattern and not re.fullmatch(one.pattern, part):
+        if one.pattern and not matches(one.pattern, part):
             return _refuse_form(one, part)
         if one.enum and part not in one.enum:
             said = f"“{part}” is none of {', '.join(one.enum[:8])}."
@@ -501,10 +502,10 @@ def _refuse_form(one: Field, text: str) -> Problem:
     if one.several:
         return _problem(one, "pattern", said, title)
     plain = plain_letters(text)
-    if plain != text and re.fullmatch(one.pattern, plain):
+    if plain != text and matches(one.pattern, plain):
         title = f"{one.title} has letters that it cannot hold"
         return _problem(one, "pattern", f"{said} In plain letters it has: {plain}.", title, suggestions=(plain,))
-    whole = next((zeros for zeros in _with_zeros(text) if re.fullmatch(one.pattern, zeros)), "")
+    whole = next((zeros for zeros in _with_zeros(text) if matches(one.pattern, zeros)), "")
     if whole:
         title = f"{one.title}: leading zeros may be lost"
         said = f"{said} With the zeros that a spreadsheet takes away: {whole}."

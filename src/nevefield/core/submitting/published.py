@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections import Counter
 from dataclasses import dataclass, field
 from datetime import date
@@ -10,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 from nevefield.core.conditions import age_on
 from nevefield.core.errors import WrongLayout
+from nevefield.core.patterns import matches, refuse_pattern
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
@@ -161,11 +161,10 @@ def _test(check: Mapping[str, Any], published: Published, day: date) -> Callable
     if order := check.get("order"):
         return lambda row: all(_day(row[one]) for one in order) and row[order[0]] > row[order[1]]
     if "pattern" in check and len(str(check["pattern"])) < 200:
-        try:
-            pattern = re.compile(str(check["pattern"]))
-        except re.error:
+        pattern = str(check["pattern"])
+        if refuse_pattern(pattern):
             return None
-        return lambda row: any(row[one] and not pattern.fullmatch(row[one][:200]) for one in check["like"])
+        return lambda row: any(row[one] and not matches(pattern, row[one][:200]) for one in check["like"])
     if "code" in check:
         name = str(check["code"])
         codes = published.codes.get(name, {})
