@@ -248,5 +248,5 @@ def test_many_values_are_read_as_each_is(one, texts):
     rows = [*texts, *more]
     together = read(one, *rows)
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr("nevefield.core.columns.values._plain", lambda one, raw, *_: np.zeros(len(raw.values), bool))
+        patch.setattr("nevefield.core.columns.values.plain_values", lambda one, values, *_: np.zeros(len(values), bool))
         assert together == read(one, *rows)

@@ -10,25 +10,23 @@ import dataclasses
 import re
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
-from decimal import Decimal, InvalidOperation
-from math import ceil, floor
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import email_validator
 import numpy as np
-import phonenumbers
 import pyarrow as pa
 import pyarrow.compute as pc
 
-from nevefield.core.checking.identifiers import mend_identifier, plain_identifiers
-from nevefield.core.columns.damage import CUT_AT, ERRORS, ODD_LETTERS, WRONG_LETTERS, clean_text, days_of_serial, mend_letters
+from nevefield.core.checking.identifiers import mend_identifier
+from nevefield.core.columns.damage import CUT_AT, ERRORS, clean_text, days_of_serial, mend_letters
 from nevefield.core.columns.days import decide_order, other_century, read_day, say_day, swapped_days
 from nevefield.core.columns.folding import fold_values
 from nevefield.core.columns.numbers import decide_mark, read_number
+from nevefield.core.columns.plain import ISO, MAIL, WHOLE, is_phone, plain_values, rank
 from nevefield.core.columns.words import NO, YES
 from nevefield.core.patterns import matches
 from nevefield.core.table import Column
-from nevefield.core.texts import SEVERAL, SPACES, plain_letters, squeeze, squeeze_lines, trim
+from nevefield.core.texts import SEVERAL, plain_letters, squeeze, squeeze_lines, trim
 from nevefield.core.trail import union
 
 if TYPE_CHECKING:
@@ -48,11 +46,6 @@ FEW = 64  # distinct texts that are no burden to look through
 MOST_PARTS = 20  # values in one cell of which more than what is wrong is said
 MOST_DIGITS = 20  # of a number that may have lost its zeros
 LONGEST_MESSAGE = 400  # characters
-_MAIL = r"^[A-Za-z0-9_+-]+(?:\.[A-Za-z0-9_+-]+)*@(?:[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?\.)+[A-Za-z]{2,24}$"
-_ISO = r"^[0-9]{4}-[0-9]{2}-[0-9]{2}$"
-_WHOLE = r"^(?:0|-?[1-9][0-9]{0,14})$"  # as a number is stored
-_BEYOND = 10**16  # more than any such number
-_DAYS_OF_MONTH = np.array([0, 31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31, 0])
 _INTEGER = re.compile(r"[+-]?\d{1,18}(?:[.,]0{1,2}|[.,]0{4,})?")
 SEPARATORS = (";", ",", "|", "/", "+", "&", "\n")  # that may stand between several codes in a cell
 _DATETIME = re.compile(r"(\d{4}-\d\d-\d\d)[T ](\d\d:\d\d)(?::(\d\d))?(?:\.\d+)?Z?")
@@ -194,17 +187,17 @@ def convert(one: Field, raw: Column, context: ValueContext, *, before: Column | 
     order, deciding, mark, turned = "", 0, "", frozenset[str]()
     then = (before or raw).values
     if one.type in ("date", "datetime"):
-        order, deciding = decide_order(then.filter(pc.invert(pc.match_substring_regex(then, _ISO))).to_pylist())
+        order, deciding = decide_order(then.filter(pc.invert(pc.match_substring_regex(then, ISO))).to_pylist())
         turned = swapped_days(then.to_pylist(), order) if order else frozenset()
         order = context.orders.get(one.name, order or context.last_orders.get(one.name, ""))
         if one.name in context.orders and not order.endswith(TURNED):
             turned = frozenset()
     elif one.type in ("number", "integer"):
-        mark, deciding = decide_mark(then.filter(pc.invert(pc.match_substring_regex(then, _WHOLE))).to_pylist())
+        mark, deciding = decide_mark(then.filter(pc.invert(pc.match_substring_regex(then, WHOLE))).to_pylist())
         mark = context.marks.get(one.name, mark or context.last_marks.get(one.name, ""))
     separator = _separator(one, before or raw, context)
     read = _reader(one, order, mark, turned, context, suggests=len(raw.values) <= MOST_SUGGESTED)
-    plain = _plain(one, raw, context, turned)
+    plain = plain_values(one, raw.values, context.missing, turned)
     for place, text in enumerate(raw.values.filter(pa.array(plain)).to_pylist() if _translated(one, context) else ()):
         if (one.name, text) in context.translations:
             plain[np.flatnonzero(plain)[place]] = False
@@ -404,82 +397,13 @@ def _reader(one: Field, order: str, mark: str, turned: frozenset[str], context: 
     return (lambda text: function(one, text)) if function else (lambda text: (text, None, None))
 
 
-def _plain(one: Field, raw: Column, context: ValueContext, turned: frozenset[str]) -> NDArray[np.bool_]:
-    """Tell which distinct texts are surely values as they stand, by kernels over the whole dictionary."""
-    values = raw.values
-    if len(values) < 64 or one.several or one.code_list or one.pattern or one.enum or one.min_length or one.max_length:
-        return np.zeros(len(values), bool)
-    if one.identifier is not None:
-        return plain_identifiers(one.identifier, values)
-    if one.is_mail:
-        mask = pc.match_substring_regex(values, _MAIL)
-    elif one.kind == "phone":
-        return _plain_phones(one, values)
-    elif one.type == "string":
-        mask = pc.invert(pc.match_substring_regex(values, f"^[{SPACES}]|[{SPACES}]$|[{SPACES}]{{2}}"))
-    elif one.type == "date":
-        mask = _plain_days(one, values, turned)
-    elif one.type in ("integer", "number"):
-        mask = _plain_numbers(one, values)
-    else:
-        return np.zeros(len(values), bool)
-    # What may be damaged is looked at one by one: letters beyond ASCII, and errors of a spreadsheet.
-    missing = pc.is_in(values, value_set=pa.array(sorted({*context.missing, *ERRORS}), pa.string()))
-    mask = pc.and_not(mask, pc.match_substring_regex(values, f"{WRONG_LETTERS}|{ODD_LETTERS}"))
-    mask = pc.and_not(mask, pc.equal(pc.utf8_length(values), CUT_AT))
-    return pc.and_not(mask, missing).to_numpy(zero_copy_only=False)  # type: ignore[no-any-return]
-
-
-def _plain_days(one: Field, values: Any, turned: frozenset[str]) -> Any:
-    """Tell the days that are written as they are stored, within the field's limits."""
-    shaped = pc.match_substring_regex(values, _ISO)
-    if turned:
-        shaped = pc.and_not(shaped, pc.is_in(values, value_set=pa.array(sorted(turned), pa.string())))
-    safe = pc.if_else(shaped, values, "2000-01-01")
-    year, month, day = (
-        pc.utf8_slice_codeunits(safe, first, last).cast(pa.int32()).to_numpy() for first, last in ((0, 4), (5, 7), (8, 10))
-    )
-    is_leap = (year % 4 == 0) & ((year % 100 != 0) | (year % 400 == 0))
-    last_day = _DAYS_OF_MONTH[np.minimum(month, 13)] + ((month == 2) & is_leap)
-    mask = pc.and_(shaped, pa.array((year > 0) & (day > 0) & (day <= last_day)))
-    if one.minimum:
-        mask = pc.and_(mask, pc.greater_equal(values, one.minimum))
-    if one.maximum:
-        mask = pc.and_(mask, pc.less_equal(values, one.maximum))
-    return mask
-
-
-def _plain_numbers(one: Field, values: Any) -> Any:
-    """Tell the whole numbers that are written as they are stored, within the field's limits."""
-    mask = pc.match_substring_regex(values, _WHOLE)
-    sizes = pc.if_else(mask, values, "0").cast(pa.int64())
-    if one.minimum:
-        mask = pc.and_(mask, pc.greater_equal(sizes, ceil(max(_rank(one, one.minimum), -_BEYOND))))
-    if one.maximum:
-        mask = pc.and_(mask, pc.less_equal(sizes, floor(min(_rank(one, one.maximum), _BEYOND))))
-    return mask
-
-
-def _plain_phones(one: Field, values: Any) -> NDArray[np.bool_]:
-    """Ask the library once for each opening and length: whether a number is possible rests on no other digit."""
-    shaped = pc.match_substring_regex(values, r"^\+[0-9](?:[0-9]| [0-9])+$")
-    digits = pc.replace_substring_regex(values, "[^0-9]", "")
-    opening = pc.utf8_slice_codeunits(digits, 0, 6)
-    length = pc.utf8_length(digits).cast(pa.string())
-    classes = pc.binary_join_element_wise(opening, length, "/").dictionary_encode()
-    firsts = np.unique(classes.indices.to_numpy(), return_index=True)[1]
-    samples = digits.take(pa.array(firsts)).to_pylist()
-    fine = np.array([_is_phone("+" + sample, one.region) for sample in samples], bool)
-    return fine[classes.indices.to_numpy()] & shaped.to_numpy(zero_copy_only=False)  # type: ignore[no-any-return]
-
-
 def refuse_limits(one: Field, value: str) -> Problem | None:
     """Check a value against the field's constraints (Table Schema, "constraints")."""
     for part in value.split(SEVERAL) if one.several else (value,):
-        if one.minimum and _rank(one, part) < _rank(one, one.minimum):
+        if one.minimum and rank(one, part) < rank(one, one.minimum):
             word = "before" if one.type in ("date", "datetime") else "less than"
             return _problem(one, "minimum", f"“{part}” is {word} {one.minimum}.", f"{one.title} is {word} {one.minimum}")
-        if one.maximum and _rank(one, part) > _rank(one, one.maximum):
+        if one.maximum and rank(one, part) > rank(one, one.maximum):
             word = "after" if one.type in ("date", "datetime") else "more than"
             return _problem(one, "maximum", f"“{part}” is {word} {one.maximum}.", f"{one.title} is {word} {one.maximum}")
         if one.min_length is not None and len(part) < one.min_length:
@@ -520,15 +444,6 @@ def _with_zeros(text: str) -> Iterator[str]:
     if len(text) <= MOST_DIGITS and text[len(head) :].isdecimal():
         for count in range(1, MOST_DIGITS - len(text) + 1):
             yield head + "0" * count + text[len(head) :]
-
-
-def _rank(one: Field, value: str) -> Any:
-    if one.type in ("integer", "number", "year"):
-        try:
-            return Decimal(value)
-        except InvalidOperation:
-            return Decimal(0)
-    return value
 
 
 def _problem(
@@ -583,7 +498,7 @@ def _read_identifier(one: Field, text: str) -> Outcome:
 
 
 def _read_mail(one: Field, text: str) -> Outcome:
-    if re.match(_MAIL, text):
+    if re.match(MAIL, text):
         return text, None, None
     try:
         email_validator.validate_email(text, check_deliverability=False, test_environment=True)
@@ -592,15 +507,8 @@ def _read_mail(one: Field, text: str) -> Outcome:
     return text, None, None
 
 
-def _is_phone(text: str, region: str) -> bool:
-    try:
-        return phonenumbers.is_possible_number(phonenumbers.parse(text, region or None))
-    except phonenumbers.NumberParseException:
-        return False
-
-
 def _read_phone(one: Field, text: str) -> Outcome:
-    if re.search(r"[^\d+()/. -]", re.sub(r"(?i)\s*(ext\.?|x)\s*\d+$", "", text)) or not _is_phone(text, one.region):
+    if re.search(r"[^\d+()/. -]", re.sub(r"(?i)\s*(ext\.?|x)\s*\d+$", "", text)) or not is_phone(text, one.region):
         return text, _problem(one, "format", f"“{text}” is no phone number.", f"{one.title} is no phone number"), None
     return text, None, None
 

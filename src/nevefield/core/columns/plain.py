@@ -1,0 +1,126 @@
+"""Which texts of a column are values as they stand: told for all of them at once, so that only the others are read one by one.
+
+A property test holds this to reading each (`test_many_values_are_read_as_each_is`).
+"""
+
+from __future__ import annotations
+
+from decimal import Decimal, InvalidOperation
+from math import ceil, floor
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+import phonenumbers
+import pyarrow as pa
+import pyarrow.compute as pc
+
+from nevefield.core.checking.identifiers import plain_identifiers
+from nevefield.core.columns.damage import CUT_AT, ERRORS, ODD_LETTERS, WRONG_LETTERS
+from nevefield.core.texts import SPACES
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+    from nevefield.core.definition import Field
+
+__all__ = ["ISO", "MAIL", "WHOLE", "is_phone", "plain_values", "rank"]
+
+FEW = 64  # of fewer texts each is read
+MAIL = r"^[A-Za-z0-9_+-]+(?:\.[A-Za-z0-9_+-]+)*@(?:[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?\.)+[A-Za-z]{2,24}$"
+ISO = r"^[0-9]{4}-[0-9]{2}-[0-9]{2}$"
+WHOLE = r"^(?:0|-?[1-9][0-9]{0,14})$"  # as a number is stored
+_BEYOND = 10**16  # more than any such number
+_DAYS_OF_MONTH = np.array([0, 31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31, 0])
+
+
+def plain_values(one: Field, values: Any, missing: frozenset[str], turned: frozenset[str]) -> NDArray[np.bool_]:
+    """Tell which texts are surely values as they stand, by kernels over all of them.
+
+    Args:
+        one: The field.
+        values: An Arrow array of texts, distinct.
+        missing: Texts that stand for nothing there.
+        turned: Days that a spreadsheet may have turned round.
+    """
+    if len(values) < FEW or one.several or one.code_list or one.pattern or one.enum or one.min_length or one.max_length:
+        return np.zeros(len(values), bool)
+    if one.identifier is not None:
+        return plain_identifiers(one.identifier, values)
+    if one.is_mail:
+        mask = pc.match_substring_regex(values, MAIL)
+    elif one.kind == "phone":
+        return _plain_phones(one, values)
+    elif one.type == "string":
+        mask = pc.invert(pc.match_substring_regex(values, f"^[{SPACES}]|[{SPACES}]$|[{SPACES}]{{2}}"))
+    elif one.type == "date":
+        mask = _plain_days(one, values, turned)
+    elif one.type in ("integer", "number"):
+        mask = _plain_numbers(one, values)
+    else:
+        return np.zeros(len(values), bool)
+    # What may be damaged is looked at one by one: letters beyond ASCII, and errors of a spreadsheet.
+    nothing = pc.is_in(values, value_set=pa.array(sorted({*missing, *ERRORS}), pa.string()))
+    mask = pc.and_not(mask, pc.match_substring_regex(values, f"{WRONG_LETTERS}|{ODD_LETTERS}"))
+    mask = pc.and_not(mask, pc.equal(pc.utf8_length(values), CUT_AT))
+    return pc.and_not(mask, nothing).to_numpy(zero_copy_only=False)  # type: ignore[no-any-return]
+
+
+def _plain_days(one: Field, values: Any, turned: frozenset[str]) -> Any:
+    """Tell the days that are written as they are stored, within the field's limits."""
+    shaped = pc.match_substring_regex(values, ISO)
+    if turned:
+        shaped = pc.and_not(shaped, pc.is_in(values, value_set=pa.array(sorted(turned), pa.string())))
+    safe = pc.if_else(shaped, values, "2000-01-01")
+    year, month, day = (
+        pc.utf8_slice_codeunits(safe, first, last).cast(pa.int32()).to_numpy() for first, last in ((0, 4), (5, 7), (8, 10))
+    )
+    is_leap = (year % 4 == 0) & ((year % 100 != 0) | (year % 400 == 0))
+    last_day = _DAYS_OF_MONTH[np.minimum(month, 13)] + ((month == 2) & is_leap)
+    mask = pc.and_(shaped, pa.array((year > 0) & (day > 0) & (day <= last_day)))
+    if one.minimum:
+        mask = pc.and_(mask, pc.greater_equal(values, one.minimum))
+    if one.maximum:
+        mask = pc.and_(mask, pc.less_equal(values, one.maximum))
+    return mask
+
+
+def _plain_numbers(one: Field, values: Any) -> Any:
+    """Tell the whole numbers that are written as they are stored, within the field's limits."""
+    mask = pc.match_substring_regex(values, WHOLE)
+    sizes = pc.if_else(mask, values, "0").cast(pa.int64())
+    if one.minimum:
+        mask = pc.and_(mask, pc.greater_equal(sizes, ceil(max(rank(one, one.minimum), -_BEYOND))))
+    if one.maximum:
+        mask = pc.and_(mask, pc.less_equal(sizes, floor(min(rank(one, one.maximum), _BEYOND))))
+    return mask
+
+
+def _plain_phones(one: Field, values: Any) -> NDArray[np.bool_]:
+    """Ask the library once for each opening and length: whether a number is possible rests on no other digit."""
+    shaped = pc.match_substring_regex(values, r"^\+[0-9](?:[0-9]| [0-9])+$")
+    digits = pc.replace_substring_regex(values, "[^0-9]", "")
+    opening = pc.utf8_slice_codeunits(digits, 0, 6)
+    length = pc.utf8_length(digits).cast(pa.string())
+    classes = pc.binary_join_element_wise(opening, length, "/").dictionary_encode()
+    firsts = np.unique(classes.indices.to_numpy(), return_index=True)[1]
+    samples = digits.take(pa.array(firsts)).to_pylist()
+    fine = np.array([is_phone("+" + sample, one.region) for sample in samples], bool)
+    return fine[classes.indices.to_numpy()] & shaped.to_numpy(zero_copy_only=False)  # type: ignore[no-any-return]
+
+
+def is_phone(text: str, region: str) -> bool:
+    """Tell whether a phone number is possible, in its own country or a region's."""
+    try:
+        return phonenumbers.is_possible_number(phonenumbers.parse(text, region or None))
+    except phonenumbers.NumberParseException:
+        return False
+
+
+def rank(one: Field, value: str) -> Any:
+    """Return what a value is compared by with others of its field: numbers by size, days and texts as they stand."""
+    if one.type in ("integer", "number", "year"):
+        try:
+            return Decimal(value)
+        except InvalidOperation:
+            return Decimal(0)
+    return value
