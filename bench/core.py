@@ -1,6 +1,7 @@
 """The core beside a pandas script that does the same checks and the same diff.
 
-`python bench/core.py [ROWS] [RUNS] [SHAPE ...]`; the shapes are those of `shapes.py`, all of them when none is named.
+`python bench/core.py [ROWS] [RUNS] [SHAPE ...]`; the shapes are those of `shapes.py` and `keyed` (three times the
+records, ten columns, three keys, half of the rows unknown: `keyed.py`), all of them when none is named.
 
 Who the rows are is told by key on both sides; likeness is measured by `bench/matching.py`. Both are run in turn as processes of
 their own, on the same files. Within: the work is timed in each process, without the imports. From outside: `nevefield check
@@ -22,6 +23,7 @@ ROOT = Path(__file__).parents[1]
 MADE = Path(__file__).parent / "made"
 sys.path[:0] = [str(ROOT / "demo"), str(Path(__file__).parent)]
 
+from keyed import make_keyed  # noqa: E402
 from make_large import make_large  # noqa: E402
 from shapes import SHAPES, make_shape  # noqa: E402
 
@@ -40,13 +42,14 @@ def run(command: list[object], *, is_quiet: bool = False) -> tuple[dict[str, obj
 def measure(shape: str, rows: int, runs: int, paths: tuple[Path, Path, Path]) -> bool:
     """Measure one shape; tell whether both found the same."""
     here, codes = Path(__file__).parent, ROOT / "demo" / "codes.csv"
-    file, roster, definition = make_shape(shape, *paths)
+    file, roster, definition = paths
+    plain = here / ("keyed.py" if shape == "keyed" else "plain.py")
     options = ["--definition", definition, "--codes", codes, "--against", roster, "--coverage", "everybody"]
     outside = [Path(sys.executable).with_name("nevefield"), "check", file, *options, "--today", "2026-09-01", "--json"]
     found: dict[str, list[tuple[dict[str, object], float, float]]] = {"ours": [], "plain": [], "check": []}
     for _ in range(runs):
         found["ours"].append(run([sys.executable, here / "ours.py", file, roster, codes, definition]))
-        found["plain"].append(run([sys.executable, here / "plain.py", file, roster, codes]))
+        found["plain"].append(run([sys.executable, plain, file, roster, codes]))
         found["check"].append(run(outside, is_quiet=True))
     within = {name: statistics.median(float(str(one[0]["seconds"])) for one in found[name]) for name in ("ours", "plain")}
     whole = {name: statistics.median(one[1] for one in answers) for name, answers in found.items()}
@@ -73,13 +76,16 @@ def main() -> None:
     document["nevefield"]["checks"] = [one for one in document["nevefield"]["checks"] if one["check"] != "home-area"]
     document["nevefield"]["likeness"] = {"off": True}
     is_same = True
-    for shape in sys.argv[3:] or SHAPES:
+    for shape in sys.argv[3:] or (*SHAPES, "keyed"):
+        if shape == "keyed":
+            is_same &= measure(shape, rows * 3, runs, make_keyed(rows * 3, MADE))
+            continue
         size = rows // 5 if shape == "wide" else rows
         roster, file = MADE / f"roster-{size}.csv", MADE / f"big-{size}.csv"
         if not file.exists():
             make_large(size, MADE)
         definition.write_text(json.dumps(document))
-        is_same &= measure(shape, size, runs, (file, roster, definition))
+        is_same &= measure(shape, size, runs, make_shape(shape, file, roster, definition))
     if not is_same:
         raise SystemExit(1)
 

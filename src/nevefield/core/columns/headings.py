@@ -11,7 +11,7 @@ from functools import lru_cache
 from typing import TYPE_CHECKING
 
 import numpy as np
-from rapidfuzz import fuzz
+from rapidfuzz import fuzz, process
 from rapidfuzz.distance import OSA
 
 if TYPE_CHECKING:
@@ -140,6 +140,7 @@ _EMPTY = frozenset(
 )
 # Words that say little: they stand in many headings.
 _SOFT = {"date": 0.25, "day": 0.25, "number": 0.4, "name": 0.5}
+PART = 200  # words that are compared with all others together
 NEAR = 0.8  # from which on two words may be the same with a slip of the pen
 _UNKNOWN = 0.9  # weight of a word of the heading that no field has
 # What fields that are about the same thing of a person are called, by the definition's `means`.
@@ -278,32 +279,74 @@ def likeness_table(
         Headings × groups; what `likeness` says of each pair, but that is asked only where words are near each other.
     """
     names = [name for group in groups for name in group]
-    words = sorted(frozenset().union(*names))
     table = np.zeros((len(headings), len(groups)))
-    if not words:
+    if not any(names):
         return table
-    known = {word: place for place, word in enumerate(words)}
-    of_name = np.zeros((len(names), len(words)))
+    having: dict[str, list[int]] = {}
     for place, name in enumerate(names):
-        of_name[place, [known[word] for word in name]] = 1
-    weight = np.array([weights.get(word, _UNKNOWN) for word in words])
-    alone = np.array([_alone(word, weights) for word in words])  # of a word that the name has not
-    whole = of_name @ weight
+        for word in name:
+            having.setdefault(word, []).append(place)
+    where = {word: np.array(places) for word, places in having.items()}
+    whole = np.array([sum(weights.get(word, _UNKNOWN) for word in name) for name in names])
+    near = _near_words(sorted(frozenset().union(*headings)), sorted(where))
     starts = np.cumsum([0, *map(len, groups)])[:-1]
-    near: dict[str, list[int]] = {}
+    is_there = np.array([bool(group) for group in groups])
     for row, heading in enumerate(headings):
-        shared = [known[word] for word in heading if word in known]
-        rest = sum(_alone(word, weights) for word in heading) - of_name[:, shared] @ alone[shared]
+        if not heading:
+            continue
+        got, rest = np.zeros(len(names)), np.full(len(names), sum(_alone(word, weights) for word in heading))
+        for word in heading & where.keys():
+            got[where[word]] += weights.get(word, _UNKNOWN)
+            rest[where[word]] -= _alone(word, weights)
+        taken: dict[str, NDArray[np.bool_]] = {}  # words of names that stand for one of the heading's
+        for word in sorted(heading & near.keys()):
+            done = np.zeros(len(names), bool)
+            done[where.get(word, [])] = True
+            for other, slip in near[word]:
+                if other in heading:
+                    continue
+                used = taken.setdefault(other, np.zeros(len(names), bool))
+                places = where[other][~(done | used)[where[other]]]
+                got[places] += slip * 0.95 * weights.get(other, _UNKNOWN)
+                rest[places] -= _alone(word, weights)
+                done[places] = used[places] = True
         total = whole + rest
-        scores = np.divide(of_name[:, shared] @ weight[shared], total, out=np.zeros(len(names)), where=total > 0)
-        for word in heading - near.keys():
-            near[word] = [place for place, other in enumerate(words) if other != word and _slip(word, other) >= NEAR]
-        some = [place for word in heading for place in near[word]]
-        for place in np.flatnonzero(of_name[:, some].any(axis=1)).tolist() if some else ():
-            scores[place] = likeness(heading, names[place], weights)
-        best = np.maximum.reduceat(np.append(scores, 0.0), starts)
-        table[row] = np.where([bool(group) for group in groups], best, 0.0) if heading else 0.0
+        scores = np.divide(got, total, out=np.zeros(len(names)), where=(total > 0) & (whole > 0))
+        table[row] = np.where(is_there, np.maximum.reduceat(np.append(scores, 0.0), starts), 0.0)
     return table
+
+
+def _near_words(words: Sequence[str], known: Sequence[str]) -> dict[str, list[tuple[str, float]]]:
+    """List for each word the known ones that it may be with a slip of the pen, the nearest first, with how near they are.
+
+    Which are worth a look is told for all at once; that is said by `_slip`.
+    """
+    forms = [(spelling, meant) for meant in known for spelling in _SPELLED.get(meant, (meant,))]
+    spelled = [spelling for spelling, _ in forms]
+    found: dict[str, set[str]] = {}
+    beginnings: dict[str, set[str]] = {}
+    for spelling, meant in forms:
+        for size in range(3, len(spelling) + 1):
+            beginnings.setdefault(spelling[:size], set()).add(meant)
+    whole: dict[str, set[str]] = {}
+    for spelling, meant in forms:
+        whole.setdefault(spelling, set()).add(meant)
+    for first in range(0, len(words), PART):
+        part = words[first : first + PART]
+        alike = process.cdist(part, spelled, scorer=fuzz.ratio, score_cutoff=100 * NEAR, dtype=np.uint8)
+        slips = process.cdist(part, spelled, scorer=OSA.distance, score_cutoff=1, dtype=np.uint8)
+        for word, form in zip(*((alike > 0) | (slips <= 1)).nonzero(), strict=True):
+            found.setdefault(part[word], set()).add(forms[form][1])
+    for word in words:
+        there = beginnings.get(word, set()).union(*(whole.get(word[:size], ()) for size in range(3, len(word))))
+        if there:
+            found.setdefault(word, set()).update(there)
+    made = {}
+    for word, others in found.items():
+        pairs = sorted(((_slip(word, other), other) for other in others if other != word), reverse=True)
+        if kept := [(other, slip) for slip, other in pairs if slip >= NEAR]:
+            made[word] = kept
+    return made
 
 
 def _alone(word: str, weights: Mapping[str, float]) -> float:

@@ -6,6 +6,7 @@ each column in turn. Certain is only what cannot well be otherwise.
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import TYPE_CHECKING
@@ -14,7 +15,7 @@ import numpy as np
 
 from nevefield.core.assigning import assign
 from nevefield.core.columns.headings import MEANINGS, base_of, likeness, likeness_table, weigh, words_of
-from nevefield.core.columns.shapes import NOTHING, Fit, fit_values, sample_of
+from nevefield.core.columns.shapes import NOTHING, Fit, Fits, Questions, fit_values, sample_of
 from nevefield.core.texts import key_of, trim
 
 if TYPE_CHECKING:
@@ -36,6 +37,8 @@ AGAINST = -0.3  # values that speak so much against a field make even its own na
 SURE_ALONE = 0.85  # values that speak so much for the only field of their kind are certain without a name
 LEAST_ALIKE = 0.35
 SPEAKS_ALONE = 0.8
+OFFERED = 0.45  # of name and values together; another field that is offered for an uncertain column
+MOST_OFFERED = 3
 JOIN = " "  # between the texts of several columns for one field
 
 
@@ -69,7 +72,7 @@ class Evidence:
     """What the values of each column say: samples, and fits by field, in the order of the columns."""
 
     samples: tuple[list[str], ...]
-    fits: tuple[Mapping[str, Fit], ...]
+    fits: tuple[Fits, ...]
     codes: Mapping[str, CodeList]
     today: date
     named: bool = True  # the columns have headings
@@ -88,7 +91,8 @@ def look_at_values(
         named: Whether the columns have headings of their own.
     """
     samples = tuple(sample_of(column, definition.missing) for column in table.columns)
-    fits = tuple(fit_values(sample, definition, codes, today) for sample in samples)
+    questions = Questions(definition)
+    fits = tuple(fit_values(sample, definition, codes, today, questions) for sample in samples)
     return Evidence(samples, fits, codes, today, named)
 
 
@@ -178,9 +182,9 @@ class _Scores:
         words = [words_of(heading) if self.named else frozenset[str]() for heading in headings]
         self.likeness = likeness_table(words, names, weights)
         self.words = words
-        self.speaks = np.array([[self.fit(place, one).speaks for one in self.fields] for place in range(len(headings))]).reshape(
-            len(headings), len(self.fields)
-        )
+        self.speaks = np.zeros((len(headings), len(self.fields)))
+        for place, fits in enumerate(evidence.fits if evidence else ()):
+            self.speaks[place] = fits.speaks()
 
     def fit(self, place: int, one: Field) -> Fit:
         return self.evidence.fits[place][one.name] if self.evidence else NOTHING
@@ -197,12 +201,11 @@ class _Scores:
     def total(self) -> NDArray[np.float64]:
         """How much speaks for each column and field: the name, the values, what was learnt."""
         total = self.likeness + SPEAKS * self.speaks
+        numbers = {one.name: number for number, one in enumerate(self.fields)}
         for place, found in enumerate(self.exact):
-            for number, one in enumerate(self.fields):
-                if found and found[0] == one.name:
-                    total[place, number] = 2.0 + 0.5 * self.speaks[place, number]
-                if self.last[place] and self.last[place] == one.name:
-                    total[place, number] = 3.0 + 0.5 * self.speaks[place, number]
+            for name, counts in ((found[0] if found else "", 2.0), (self.last[place] or "", 3.0)):
+                if name in numbers:
+                    total[place, numbers[name]] = counts + 0.5 * self.speaks[place, numbers[name]]
         return np.asarray(total)
 
 
@@ -285,11 +288,12 @@ def _with_others(pair: Pair, place: int, scores: _Scores) -> Pair:
     if pair.certain:
         return pair
     total = scores.likeness[place] + SPEAKS * np.maximum(scores.speaks[place], 0)
-    order = np.argsort(-total, kind="stable")
+    enough = np.flatnonzero(total >= OFFERED)
+    order = enough[np.argsort(-total[enough], kind="stable")]
     others: list[tuple[str, str]] = []
     for number in order.tolist():
         one = scores.fields[number]
-        if one.name != pair.field and one.name not in pair.parts and total[number] >= 0.45 and len(others) < 3:
+        if one.name != pair.field and one.name not in pair.parts and len(others) < MOST_OFFERED:
             by_value = scores.speaks[place, number] > 0.4
             others.append(
                 (one.name, f"{_share(place, one, scores)} of the values look like it" if by_value else f"like “{one.title}”")
@@ -326,22 +330,36 @@ def _split_columns(pairs: dict[int, Pair], scores: _Scores) -> None:
     """Find columns that hold several fields: a whole name, or codes side by side."""
     if scores.evidence is None:
         return
+    counts: Counter[str | None] = Counter(name for pair in pairs.values() for name in (pair.field, *pair.parts))
     for place, heading in enumerate(scores.headings):
         pair = pairs.get(place)
         if pair is not None and (pair.certain or pair.field is None):
             continue
-        taken = _taken({other: one for other, one in pairs.items() if other != place})
+        own: Counter[str | None] = Counter((pair.field, *pair.parts)) if pair is not None else Counter()
+        taken = _TakenByOthers(counts, own)
         found = _split_name(place, taken, scores) or _split_codes(place, taken, scores)
         if found:
             pairs[place] = replace(found, heading=heading)
+            counts += Counter((found.field, *found.parts))
+            counts -= own
 
 
-def _split_name(place: int, taken: set[str], scores: _Scores) -> Pair | None:
+class _TakenByOthers:
+    """The fields that other columns go to."""
+
+    def __init__(self, counts: Mapping[str | None, int], own: Mapping[str | None, int]) -> None:
+        self._counts, self._own = counts, own
+
+    def __contains__(self, name: object) -> bool:
+        return isinstance(name, str) and self._counts.get(name, 0) > self._own.get(name, 0)
+
+
+def _split_name(place: int, taken: _TakenByOthers, scores: _Scores) -> Pair | None:
     """A column called "Name" while nothing else fills family and given names holds both."""
     by_meaning = {one.means: one.name for one in scores.fields if one.means}
     family, given = by_meaning.get("family-name"), by_meaning.get("given-name")
     samples = scores.evidence.samples[place] if scores.evidence else []
-    if not family or not given or {family, given} & taken or not samples:
+    if not family or not given or family in taken or given in taken or not samples:
         return None
     context = words_of(scores.definition.title) | words_of(scores.definition.name)
     words = scores.words[place] - context
@@ -359,7 +377,7 @@ def _split_name(place: int, taken: set[str], scores: _Scores) -> Pair | None:
     return None
 
 
-def _split_codes(place: int, taken: set[str], scores: _Scores) -> Pair | None:
+def _split_codes(place: int, taken: _TakenByOthers, scores: _Scores) -> Pair | None:
     """Values such as "2/KIT": every value is cut into as many parts, and each part is right for a field of its own."""
     evidence = scores.evidence
     if evidence is None or len(evidence.samples[place]) < 3:

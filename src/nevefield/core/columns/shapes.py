@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -17,14 +18,16 @@ from nevefield.core.patterns import matches
 from nevefield.core.texts import trim
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Collection, Mapping, Sequence
+    from collections.abc import Callable, Collection, Iterator, Sequence
     from datetime import date
+
+    from numpy.typing import NDArray
 
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition, Field
     from nevefield.core.table import Column
 
-__all__ = ["Fit", "fit_values", "sample_of"]
+__all__ = ["NOTHING", "Fit", "Fits", "Questions", "fit_values", "sample_of"]
 
 LEAST_AGAINST = 3
 SAMPLE = 50  # distinct values looked at
@@ -68,7 +71,13 @@ def sample_of(column: Column, missing: frozenset[str]) -> list[str]:
     return [text for text in found if text not in missing][:SAMPLE]
 
 
-def fit_values(values: Sequence[str], definition: Definition, codes: Mapping[str, CodeList], today: date) -> dict[str, Fit]:
+def fit_values(
+    values: Sequence[str],
+    definition: Definition,
+    codes: Mapping[str, CodeList],
+    today: date,
+    questions: Questions | None = None,
+) -> Fits:
     """Ask each field of a roster how far values are right for it.
 
     Args:
@@ -76,20 +85,49 @@ def fit_values(values: Sequence[str], definition: Definition, codes: Mapping[str
         definition: Of the roster.
         codes: Code lists by name; a list that is not there says nothing.
         today: For years of two digits.
+        questions: Of the definition, where they are at hand.
 
     Returns:
         The fit for each field; for no values at all nothing is known.
     """
+    ask = questions or Questions(definition)
     if not values:
-        return {one.name: NOTHING for one in definition.fields}
-    asked: dict[object, Fit] = {}  # many fields ask the same of values
-    fits = {}
-    for one in definition.fields:
-        question = _question(one)
-        if question not in asked:
-            asked[question] = _fit(one, values, codes, today)
-        fits[one.name] = asked[question]
-    return fits
+        return Fits((NOTHING,) * len(ask.fields), ask)
+    return Fits(tuple(_fit(one, values, codes, today) for one in ask.fields), ask)
+
+
+class Questions:
+    """What the fields of a roster ask of values: many ask the same, and then one answers for all."""
+
+    def __init__(self, definition: Definition) -> None:
+        first: dict[object, int] = {}
+        self.of = {one.name: first.setdefault(_question(one), len(first)) for one in definition.fields}
+        asking: dict[int, Field] = {}
+        for one in definition.fields:
+            asking.setdefault(self.of[one.name], one)
+        self.fields = tuple(asking[number] for number in range(len(first)))  # one for each question
+        self.places = np.array([self.of[one.name] for one in definition.fields], np.intp)
+
+
+@dataclass(frozen=True)
+class Fits(Mapping[str, Fit]):
+    """How far a column's values fit each field, by name."""
+
+    answers: tuple[Fit, ...]  # to each question
+    asked: Questions
+
+    def __getitem__(self, name: str) -> Fit:
+        return self.answers[self.asked.of[name]]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self.asked.of)
+
+    def __len__(self) -> int:
+        return len(self.asked.of)
+
+    def speaks(self) -> NDArray[np.float64]:
+        """Return what speaks for each field, in their order (see `Fit.speaks`)."""
+        return np.array([one.speaks for one in self.answers])[self.asked.places]
 
 
 def _question(one: Field) -> object:
