@@ -42,9 +42,12 @@ def learnt(*steps: dict, before: Recipe | None = None, text: str = FILE) -> list
         {"kind": "known_by", "keys": [["code"]]},
         {"kind": "takes", "of": "known"},
         {"kind": "reading", "header_line": 3},
+        {"kind": "reading", "no_header": True},
+        {"kind": "reading", "separator": ";"},
+        {"kind": "reading", "encoding": "utf-8"},
         {"kind": "coverage", "of": "everybody", "remember": True},
     ],
-    ids=lambda step: f"{step['kind']} {step.get('of', step.get('over', ''))}",
+    ids=lambda step: f"{step['kind']} {' '.join(key for key in step if key not in ('kind', 'field'))}",
 )
 def test_is_remembered(step):
     """What is said of the source's files is a step of the recipe, and does there what it did here."""

@@ -64,7 +64,7 @@ thead .in { border-top: 1px solid var(--ink); }
 .top { font-size: 20px; font-weight: 600; line-height: 24px; color: var(--ink); }
 .top small { display: block; font-size: 12.5px; font-weight: 400; color: var(--ink2); line-height: 16px; }
 .dif { color: var(--stopped-ink); }
-.word { color: var(--ink2); font-size: 12.5px; }
+.word { margin-left: 6px; color: var(--ink2); font-size: 12.5px; }
 .since a { color: var(--ink2); text-decoration: none; }
 .since a:hover { text-decoration: underline; }
 .rest td, .rest th { height: 28px; padding-top: 3px; padding-bottom: 3px; }
