@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date
 
 import pytest
@@ -55,6 +56,7 @@ def test_is_remembered(step):
     told = {key: value for key, value in step.items() if key != "remember"}
     assert any(told.items() <= one.items() or told == {**told, **one} for one in found), found
     again = decide([read_step({"kind": "recipe", "source": "Mairie", "version": 1, "learnt": "2026-09-02", "steps": found})])
+    again.reading = replace(again.reading, headings=())  # see `test_a_chosen_header_is_found_again`
     here = decide([read_step(step)])
     for name in ("fills", "fills_over", "translations", "rules", "keys", "takes", "reading"):
         if step["kind"] != "coverage":
@@ -70,6 +72,21 @@ def _about(step: dict) -> set[str]:
         "takes": {"takes"},
         "reading": {"reading"},
     }.get(step["kind"], set())
+
+
+@pytest.mark.parametrize("notes", [0, 1, 3, 7])
+def test_a_chosen_header_is_found_again(notes):
+    """Where the next file has more or fewer lines above it, the line with its headings is meant, not the line of that number."""
+    odd = FILE.replace("Code;Nom de famille;Prénom;Né le;Niveau;Cantine;Solde", "k1;k2;k3;k4;k5;k6;k7")
+    found = learnt({"kind": "reading", "header_line": 3}, text=odd)
+    recipe = {"kind": "recipe", "source": "Mairie", "version": 1, "learnt": "2026-09-02", "steps": found}
+    later = "".join(f"a;b;c;d;e;f;{place}\n" for place in range(notes)) + odd.split("\n\n")[1].replace("12,50", "14,00")
+    evaluation = look(recipe, text=later)
+    assert (evaluation.table.headings[:3], evaluation.reading.header_line) == (("k1", "k2", "k3"), notes + 1)
+    assert len(evaluation.table) == 2
+    # What is said of this file goes before.
+    chosen = look(recipe, {"kind": "reading", "header_line": notes + 2}, text=later)
+    assert chosen.reading.header_line == notes + 2
 
 
 @pytest.mark.parametrize(

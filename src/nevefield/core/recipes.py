@@ -112,6 +112,8 @@ def learn(evaluation: Evaluation, roster: str, source: str, file: str, today: da
     steps: list[dict[str, Any]] = []
     decisions, reading = evaluation.decisions, evaluation.reading
     by_hand = {name: value for name, value in decisions.reading.__dict__.items() if value}
+    if decisions.reading.header_line is not None:
+        by_hand["headings"] = [heading for heading in evaluation.table.headings if heading not in reading.secrets]
     if by_hand:
         steps.append({"kind": "reading", **by_hand})
     for pair in evaluation.pairs:

@@ -66,6 +66,7 @@ class ReadingStep(_Step):
     separator: Text = ""
     encoding: Text = ""
     sheet: Text = ""
+    headings: tuple[Text, ...] = ()  # of a recipe: what stood in the header's line, by which it is found again
 
 
 class PairStep(_Step):
@@ -716,7 +717,7 @@ def _take(decisions: Decisions, step: Any) -> None:
         case "reading":
             said = {name: value for name, value in step.model_dump(exclude={"kind"}).items() if value}
             if "header_line" in said:
-                said["no_header"] = False
+                said = {"headings": (), "no_header": False} | said
             elif said.get("no_header"):
                 said["header_line"] = None
             decisions.reading = ReadingChoice(**{**decisions.reading.__dict__, **said})

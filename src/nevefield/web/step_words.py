@@ -40,7 +40,7 @@ def word_step(step: Any, definition: Definition) -> str:
 
     match step.kind:
         case "reading":
-            said = step.model_dump(exclude={"kind"}, exclude_defaults=True)
+            said = step.model_dump(exclude={"kind", "headings"}, exclude_defaults=True)
             return "Reading: " + ", ".join(f"{name.replace('_', ' ')} {value}" for name, value in said.items())
         case "pair":
             return f"“{step.heading}” goes to {title(step.field)}" if step.field else f"“{step.heading}” is left in the file"

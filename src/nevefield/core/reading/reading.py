@@ -26,7 +26,7 @@ from nevefield.core.reading.parting import Envelope, find_envelope, part_rows
 from nevefield.core.reading.secrets import find_secrets
 from nevefield.core.reading.unpacking import unpack
 from nevefield.core.table import Column, Table
-from nevefield.core.texts import trim
+from nevefield.core.texts import key_of, trim
 
 if TYPE_CHECKING:
     from collections.abc import Iterator, Sequence
@@ -36,6 +36,7 @@ __all__ = ["Found", "NotData", "Opened", "Reading", "ReadingChoice", "lay_out", 
 LARGEST = 250_000_000  # bytes
 WIDEST = 2_000  # columns
 TABLE_AT = ", table at "  # between a sheet and the cell at which one of its tables begins
+SEARCHED = 200  # rows among which a header that was chosen in an earlier file is looked for
 SAMPLE = 400  # rows among which the header is looked for
 _SEPARATOR_NAMES = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "upright bars"}
 
@@ -49,6 +50,7 @@ class ReadingChoice:
     sheet: str = ""
     header_line: int | None = None
     no_header: bool = False
+    headings: tuple[str, ...] = ()  # that stood in that line when it was chosen: where they stand now is meant, if they do
 
 
 @dataclass(frozen=True)
@@ -247,6 +249,7 @@ class _Laid:
 def _arrange(opened: Opened, choice: ReadingChoice, known: frozenset[str]) -> tuple[Table, _Laid]:
     """Part rows into data and not data, and make the table."""
     grid, remarks = opened.grid, list(opened.grid.remarks)
+    choice = _follow(choice, grid)
     outside: list[int] = []
     tables: list[str] = []
     is_sheet = opened.found.separator is None and opened.found.type in _WORKBOOKS
@@ -278,6 +281,19 @@ def _arrange(opened: Opened, choice: ReadingChoice, known: frozenset[str]) -> tu
     header_line = int(grid.lines[layout.headers[-1]]) if layout.headers else None
     at = tables[0] if _place_of(choice)[1] else ""
     return table, _Laid(header_line, not_data, remarks, why=layout.why, left=left, tables=tuple(tables[1:]), at=at)
+
+
+def _follow(choice: ReadingChoice, grid: Grid) -> ReadingChoice:
+    """Find the header that was chosen in an earlier file: this one may have more or fewer lines above it."""
+    if choice.header_line is None or not choice.headings:
+        return choice
+    wanted = {key_of(heading) for heading in choice.headings}
+    rows = grid.rows(range(min(len(grid), SEARCHED)))
+    alike = [len({key_of(cell) for cell in row if trim(cell)} & wanted) for row in rows]
+    best = max(range(len(rows)), key=lambda place: alike[place], default=-1)
+    if best < 0 or alike[best] * 2 < len(wanted):
+        return choice
+    return replace(choice, header_line=int(grid.lines[best]))
 
 
 def _place_of(choice: ReadingChoice) -> tuple[str, str]:
