@@ -14,9 +14,10 @@ from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.evaluating import open_intake
 from nevefield.proposals.editing import edit_record
 from nevefield.rosters.looking import open_roster
+from nevefield.submissions import looking
 from nevefield.submissions.deciding import Said, decide, take_theirs
 from nevefield.submissions.errors import NothingToSend, RoundUnderWay, WrongDecision
-from nevefield.submissions.looking import open_submission
+from nevefield.submissions.looking import open_submission, open_with_rounds
 from nevefield.submissions.opening import translate_code
 from nevefield.submissions.sending import build_round
 from tests.submissions.conftest import bring_on
@@ -41,6 +42,23 @@ def settle_numbers(context, number: int, held: dict) -> None:
     records = by_key(open_submission(context, number))
     for key, one in held["numbers"].items():
         decide(context, number, [records[key]], Said("number", one["number"]), None)
+
+
+def test_a_round_that_ends_while_one_looks(sender, autumn, registry, clock, monkeypatch):
+    """A round told as ended stands beside the records as its end left them, also when it ends between two looks."""
+    round_id = build_round(sender, autumn, None, uuid.uuid4().hex)
+    before = open_submission(sender, autumn)
+    ends = iter([lambda: bring_on(sender, round_id, clock)])
+
+    def look(context, number):
+        opened = open_submission(context, number)
+        next(ends, lambda: None)()
+        return opened
+
+    monkeypatch.setattr(looking, "open_submission", look)
+    opened, rounds = open_with_rounds(sender, autumn)
+    assert [one.state for one in rounds] == ["done"]
+    assert opened.tally == open_submission(sender, autumn).tally != before.tally
 
 
 def test_to_the_end(sender, autumn, registry, held, clock):

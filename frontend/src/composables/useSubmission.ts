@@ -25,6 +25,7 @@ export function provideSubmission(id: number): UseSubmission {
   async function refresh(): Promise<void> {
     try {
       const found = await getSubmission(id)
+      if (found.touched < (submission.value?.touched ?? 0)) return // asked before something newer was
       const rounds = JSON.stringify(found.rounds)
       if (found.touched !== submission.value?.touched || rounds !== JSON.stringify(submission.value.rounds) || found.tally.records !== submission.value.tally.records) submission.value = found
     } catch (error) {

@@ -27,7 +27,7 @@ if TYPE_CHECKING:
     from nevefield.core.snapshot import Snapshot
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
-    from nevefield.store.submissions import StepRow, Submission
+    from nevefield.store.submissions import Round, StepRow, Submission
 
 __all__ = [
     "OpenSubmission",
@@ -35,6 +35,7 @@ __all__ = [
     "find_places",
     "load_submission",
     "open_submission",
+    "open_with_rounds",
     "outcomes_by_round",
     "parts_of",
     "places_on",
@@ -46,6 +47,7 @@ __all__ = [
 ON_WAY = "on its way"
 UNDER_WAY = ("built", "sent", "answered", "taken", "byhand")
 _OPEN = Cache(6)
+TRIES = 5  # to find a moment at which nothing ends between two looks
 
 
 @dataclass(frozen=True)
@@ -190,6 +192,28 @@ def open_submission(context: Context, number: int) -> OpenSubmission:
         key = (context.settings.database_url, number, submission.touched, roster.version, roster.definition)
         found: OpenSubmission = _OPEN.get(key, lambda: _work_out(connection, submission, roster))
     return found
+
+
+def open_with_rounds(context: Context, number: int) -> tuple[OpenSubmission, list[Round]]:
+    """Open a submission and its rounds as they are at one and the same moment.
+
+    A round that ends between the two would else be told as ended beside where the records stood before.
+
+    Args:
+        context: Database and clock.
+        number: Of the submission.
+
+    Raises:
+        NoSuchSubmission: There is none.
+    """
+    for _ in range(TRIES):
+        opened = open_submission(context, number)
+        with context.database.transaction() as connection:
+            rounds = store.list_rounds(connection, number)
+            touched = load_submission(connection, number).touched
+        if touched == opened.submission.touched:
+            break
+    return opened, rounds
 
 
 def _work_out(connection: Connection, submission: Submission, roster: Roster) -> OpenSubmission:

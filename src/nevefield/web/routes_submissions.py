@@ -20,7 +20,7 @@ from nevefield.store import submissions as store
 from nevefield.submissions.answering import bring_answer, end_by_hand
 from nevefield.submissions.deciding import Said, decide, take_theirs
 from nevefield.submissions.errors import NoSuchRound, WrongAnswer, WrongDecision
-from nevefield.submissions.looking import load_submission, open_submission
+from nevefield.submissions.looking import load_submission, open_submission, open_with_rounds
 from nevefield.submissions.opening import (
     authority_of,
     begin_submission,
@@ -65,9 +65,8 @@ def list_submissions() -> Any:
     allowed, prepares = roster_ids(Level.LOOK), roster_ids(Level.PREPARE)
     with context().database.transaction() as connection:
         found = [one for one in store.list_submissions(connection) if one.roster_id in allowed]
-        rounds = {one.id: store.list_rounds(connection, one.id) for one in found}
         mine = [roster.name for roster, _ in roster_store.list_rosters(connection) if roster.id in prepares]
-    lines = [line_answer(open_submission(context(), one.id), rounds[one.id]) for one in found]
+    lines = [line_answer(*open_with_rounds(context(), one.id)) for one in found]
     return answer(shapes.SubmissionList(submissions=lines, may_begin=mine))
 
 
@@ -190,7 +189,7 @@ def put_layout(path: shapes.SubmissionPath, body: shapes.LayoutIn) -> Any:
 @needs(Level.LOOK, of="submission")
 def get_submission(path: shapes.SubmissionPath) -> Any:
     """Give a submission as it stands."""
-    return answer(overview_answer(open_submission(context(), path.submission_id)))
+    return answer(overview_answer(*open_with_rounds(context(), path.submission_id)))
 
 
 @submission_api.get("/submissions/<int:submission_id>/people", responses={200: shapes.PeopleHere})

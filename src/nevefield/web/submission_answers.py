@@ -90,11 +90,9 @@ def line_answer(opened: OpenSubmission, rounds: Sequence[Round]) -> shapes.Submi
     )
 
 
-def overview_answer(opened: OpenSubmission) -> shapes.SubmissionOut:
+def overview_answer(opened: OpenSubmission, rounds: Sequence[Round]) -> shapes.SubmissionOut:
     """Give a submission as it stands: where all records are, what the next round takes, and what stays behind."""
     one, here = opened.submission, context()
-    with here.database.transaction() as connection:
-        rounds = store.list_rounds(connection, one.id)
     told = opened.told
     left = (one.due - here.today()).days if one.due else None
     return shapes.SubmissionOut(
