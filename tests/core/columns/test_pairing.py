@@ -8,7 +8,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from nevefield.core.codes import Code, CodeList
 from nevefield.core.columns.pairing import Said, look_at_values, pair_columns
+from nevefield.core.columns.shapes import fit_values
 from nevefield.core.definition import read_definition
 from nevefield.core.table import Table
 
@@ -95,3 +97,16 @@ def test_one_wrong_value_doubts_no_name(rows, certain):
     evidence = look_at_values(table, CADETS, {}, date(2026, 9, 1))
     (pair,) = pair_columns(table.headings, CADETS, evidence=evidence)
     assert (pair.field, pair.certain) == ("born", certain)
+
+
+def test_fields_of_which_one_names_what_another_is():
+    """A code list and a form that are written alike are two questions to the values."""
+    fields = [
+        {"name": "size", "nevefield": {"codeList": "S|M"}},
+        {"name": "fit", "constraints": {"pattern": "S|M"}},
+        {"name": "cut", "constraints": {"enum": ["S|M"]}},
+    ]
+    definition = read_definition({"name": "coats", "fields": fields})
+    codes = {"S|M": CodeList("S|M", (Code("small"), Code("medium")))}
+    fits = fit_values(["small", "medium"], definition, codes, date(2026, 9, 1))
+    assert {name: fit.share for name, fit in fits.items()} == {"size": 1.0, "fit": 0.0, "cut": 0.0}

@@ -105,6 +105,23 @@ def test_people_of_one_household():
         assert match([row], [PERSON]).decision.tolist() == [POSSIBLE], row
 
 
+@pytest.mark.parametrize(
+    ("ours", "theirs"),
+    [
+        ({"family": "王", "given": "伟"}, {"family": "Wang", "given": "Wei"}),
+        ({"family": "Wang", "given": "Wei"}, {"family": "王", "given": "伟"}),
+        ({"family": "Иванова", "given": "Юлия"}, {"family": "Ivanova", "given": "Julia"}),
+        ({"family": "Threlkeld", "given": "ქეთევან"}, {"family": "Threlkeld", "given": "Ketevan"}),
+    ],
+    ids=["Chinese", "Latin", "Cyrillic", "Georgian"],
+)
+def test_names_in_two_scripts_differ_in_nothing_that_is_plain(ours, theirs):
+    """Where one side writes in other letters it is open who it is: nobody is doubled in silence."""
+    bare = {"mail": ""}
+    found = match([PERSON | bare | ours], [PERSON | bare | theirs])
+    assert (found.decision.tolist(), int(found.found.records[0])) == ([POSSIBLE], 0)
+
+
 def test_another_family_name_is_never_passed_over():
     """Who has another family name and has moved is asked about: given name and day of birth are the same."""
     moved = {"mail": "kw@y.example", "phone": "+44 7700 900001", "postcode": "AB9 9ZZ", "town": "Eastmere"}

@@ -44,7 +44,9 @@ const session = useSession()
 const catalog = useCatalog()
 const mayAdd = computed(() => {
   const { check, field, value, weight } = props.cause
-  const isCoded = check === 'code' && weight === 'stop' && !!value && !!catalog.field(intake.value?.roster ?? '', field ?? '')?.code_list
+  const one = catalog.field(intake.value?.roster ?? '', field ?? '')
+  // Of several values in one cell it is only one that is on no list.
+  const isCoded = check === 'code' && weight === 'stop' && !!value && !!one?.code_list && !(one.several && /[;,/|+&\n]/.test(value))
   return isCoded && (session.state.me?.level ?? 0) >= ADMINISTER
 })
 const aside = computed(() => (props.on ? props.cause.remedies.filter((one) => ASIDE.includes(one.kind)) : []))

@@ -140,6 +140,7 @@ _EMPTY = frozenset(
 )
 # Words that say little: they stand in many headings.
 _SOFT = {"date": 0.25, "day": 0.25, "number": 0.4, "name": 0.5}
+LONGEST_WORD = 60  # letters by which one word may begin another
 PART = 200  # words that are compared with all others together
 NEAR = 0.8  # from which on two words may be the same with a slip of the pen
 _UNKNOWN = 0.9  # weight of a word of the heading that no field has
@@ -276,7 +277,7 @@ def likeness_table(
         weights: Of the words (see `weigh`).
 
     Returns:
-        Headings × groups; what `likeness` says of each pair, but that is asked only where words are near each other.
+        Headings × groups; what `likeness` says of each pair, found for all of a heading's at once.
     """
     names = [name for group in groups for name in group]
     table = np.zeros((len(headings), len(groups)))
@@ -326,7 +327,7 @@ def _near_words(words: Sequence[str], known: Sequence[str]) -> dict[str, list[tu
     found: dict[str, set[str]] = {}
     beginnings: dict[str, set[str]] = {}
     for spelling, meant in forms:
-        for size in range(3, len(spelling) + 1):
+        for size in range(3, min(len(spelling), LONGEST_WORD) + 1):
             beginnings.setdefault(spelling[:size], set()).add(meant)
     whole: dict[str, set[str]] = {}
     for spelling, meant in forms:
@@ -338,7 +339,8 @@ def _near_words(words: Sequence[str], known: Sequence[str]) -> dict[str, list[tu
         for word, form in zip(*((alike > 0) | (slips <= 1)).nonzero(), strict=True):
             found.setdefault(part[word], set()).add(forms[form][1])
     for word in words:
-        there = beginnings.get(word, set()).union(*(whole.get(word[:size], ()) for size in range(3, len(word))))
+        begun = [whole.get(word[:size], set()) for size in range(3, min(len(word), LONGEST_WORD))]
+        there = beginnings.get(word, set()).union(*begun)
         if there:
             found.setdefault(word, set()).update(there)
     made = {}

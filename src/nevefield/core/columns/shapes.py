@@ -132,8 +132,9 @@ class Fits(Mapping[str, Fit]):
 
 def _question(one: Field) -> object:
     """Say what of a field tells how far values fit it."""
-    kind = one.identifier or one.code_list or one.enum or one.pattern or one.means in ("family-name", "given-name")
-    return kind, one.is_mail, one.kind, one.type, one.several, one.minimum, one.maximum
+    is_name = one.means in ("family-name", "given-name")
+    what = (one.identifier, one.code_list, one.enum, one.pattern, is_name)
+    return what, one.is_mail, one.kind, one.type, one.several, one.minimum, one.maximum
 
 
 def _fit(one: Field, values: Sequence[str], codes: Mapping[str, CodeList], today: date) -> Fit:

@@ -177,8 +177,8 @@ def _slips(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> ND
 
 def _one_slip_in_four(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> NDArray[np.bool_]:
     """Tell where two texts of four letters or more differ by one slip: of short names it takes much of their likeness."""
-    ours, theirs = np.minimum(form.ours.sizes[left], 4), np.minimum(form.theirs.sizes[right], 4)
-    asked = np.flatnonzero((ours + theirs == 8) & (np.abs(form.ours.sizes[left] - form.theirs.sizes[right]) <= 1))
+    ours, theirs = form.ours.sizes[left], form.theirs.sizes[right]
+    asked = np.flatnonzero((ours >= 4) & (theirs >= 4) & (np.abs(ours - theirs) <= 1))
     found = np.zeros(len(left), bool)
     found[asked] = _slips(form, left[asked], right[asked]) <= 1
     return found

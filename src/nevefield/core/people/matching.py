@@ -357,8 +357,16 @@ class _Pairs:
         bits = np.zeros(len(self.rows))
         for one in parts.values():
             bits += one
-        bits[_are_two(self.levels, self._generations())] = -60
+        bits[_are_two(self.levels, self._generations(), self._in_two_scripts())] = -60
         return parts, bits
+
+    def _in_two_scripts(self) -> NDArray[np.bool_]:
+        """Tell of which pairs one given name is in Latin letters and the other is not: how they compare says little."""
+        if "given" not in self.forms:
+            return np.zeros(len(self.rows), bool)
+        ours, theirs = self.forms["given"].ours, self.forms["given"].theirs
+        one = np.append(ours.is_foreign, False)[ours.codes[self.rows]]
+        return np.asarray(one != np.append(theirs.is_foreign, False)[theirs.codes[self.records]])
 
     def _generations(self) -> NDArray[np.bool_]:
         """Tell which pairs' births lie a generation apart: where day and month are the same, by more than a slip in the year."""
@@ -429,7 +437,9 @@ def settle_likely(
     return Likely(found, decision, record, score, rivals)
 
 
-def _are_two(levels: Mapping[str, NDArray[np.int8]], generations: NDArray[np.bool_]) -> NDArray[np.bool_]:
+def _are_two(
+    levels: Mapping[str, NDArray[np.int8]], generations: NDArray[np.bool_], in_two_scripts: NDArray[np.bool_]
+) -> NDArray[np.bool_]:
     """Tell which pairs are two people of one household, or of one name.
 
     Brothers, sisters and twins: the given name plainly differs, or it and the day of birth do. Parents and children: nothing of
@@ -438,6 +448,7 @@ def _are_two(levels: Mapping[str, NDArray[np.int8]], generations: NDArray[np.boo
     Args:
         levels: Of the pairs, by kind.
         generations: Which pairs' births lie a generation apart.
+        in_two_scripts: Whose given names are in other letters than each other: those do not differ plainly.
     """
     pairs = len(generations)
     if "given" not in levels:
@@ -450,7 +461,8 @@ def _are_two(levels: Mapping[str, NDArray[np.int8]], generations: NDArray[np.boo
     apart = (birth == 0) & ((given == 0) | (given == SAME_INITIAL))
     if "family" in levels:  # who has another name altogether and a mail address of theirs has typed it wrongly
         apart &= ~own | (levels["family"] == 0)
-    siblings = (given == 0) & ~own & ((birth > 0) | (levels["family"] > 0) if "family" in levels else birth > 0)
+    kin = (birth > 0) | (levels["family"] > 0) if "family" in levels else birth > 0
+    siblings = (given == 0) & ~in_two_scripts & ~own & kin
     generation = generations & (given > 0) & ~own
     return np.asarray(apart | siblings | generation)
 

@@ -97,6 +97,14 @@ _PLAIN: dict[str, Callable[[str], str]] = {
 }
 
 
+def _not_latin(trait: Trait, written: Sequence[str | None], plain: Sequence[str]) -> frozenset[str]:
+    """List the plain forms of names that are written in other letters than Latin ones."""
+    if trait.kind not in ("family", "given"):
+        return frozenset()
+    pairs = zip(written, plain, strict=True)
+    return frozenset(one for text, one in pairs if text and not text.isascii() and not plain_letters(text).isascii())
+
+
 class Side:
     """One trait of one side: its distinct plain texts, which row has which, and what comparing looks at, worked out when asked.
 
@@ -111,14 +119,19 @@ class Side:
         self._numbered: dict[str, tuple[Any, NDArray[np.int64]]] = {}
         self._keys: dict[str, NDArray[np.int64]] = {}
         if len(column.codes) <= FEW:
-            told = [plain(text) if text else "" for text in column.rows(np.arange(len(column.codes)))]
+            had = column.rows(np.arange(len(column.codes)))
+            told = [plain(text) if text else "" for text in had]
+            self._foreign = _not_latin(trait, had, told)
             self.texts = [text for text in dict.fromkeys(told) if text]
             self.values = pa.array(self.texts, pa.string())
             self.codes = np.array([self.texts.index(text) if text else -1 for text in told], np.int32)
             return
         column = column.compact()
         used = np.flatnonzero(np.bincount(column.codes[column.codes >= 0], minlength=len(column.values)))
-        made = pa.array([plain(text) for text in column.values.take(pa.array(used)).to_pylist()], pa.string()).dictionary_encode()
+        written = column.values.take(pa.array(used)).to_pylist()
+        told = [plain(text) for text in written]
+        self._foreign = _not_latin(trait, written, told)
+        made = pa.array(told, pa.string()).dictionary_encode()
         self.values = made.dictionary
         self.texts = made.dictionary.to_pylist()
         code = np.full(len(column.values) + 1, -1, np.int32)
@@ -178,6 +191,11 @@ class Side:
     def initial(self) -> NDArray[np.int64]:
         """First letters, as numbers; -1 for nothing."""
         return np.array([ord(text[0]) if text else -1 for text in self.texts], np.int64)
+
+    @cached_property
+    def is_foreign(self) -> NDArray[np.bool_]:
+        """Which names are written in other letters than Latin ones."""
+        return np.array([text in self._foreign for text in self.texts], bool)
 
     @cached_property
     def sizes(self) -> NDArray[np.int64]:
