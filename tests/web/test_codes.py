@@ -148,3 +148,16 @@ def test_a_code_is_added_on_the_spot(admin, browser):
     assert admin.send("POST", "/api/codes/nowhere/codes", json=new).status_code == 404
     circle = admin.send("POST", "/api/codes/home_port/codes", json=new | {"code": "A", "parent": "A"})
     assert (circle.status_code, "circle" in circle.json["detail"]) == (422, True)
+
+
+def test_what_others_wrote_is_not_written_over(admin):
+    """A list that was looked at before somebody added a code is not written over it; looked at again, it is."""
+    before = admin.get("/api/codes/watch")
+    new = {"code": "GULL", "label": "Gull", "parent": "", "aliases": [], "first_day": None, "last_day": None}
+    admin.post("/api/codes/watch/codes", new)
+    mine = [{name: value for name, value in one.items() if name != "used"} | {"label": "x"} for one in before["codes"]]
+    answer = admin.send("PUT", "/api/codes/watch", json={"codes": mine, "seen": before["version"]})
+    assert (answer.status_code, "changed meanwhile" in answer.json["detail"]) == (409, True)
+    after = admin.get("/api/codes/watch")
+    assert [one["code"] for one in after["codes"]][-1] == "GULL"
+    assert admin.send("PUT", "/api/codes/watch", json={"codes": [*mine, new], "seen": after["version"]}).status_code == 200

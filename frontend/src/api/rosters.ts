@@ -30,8 +30,8 @@ export const getReceiptLines = (change_set_id: number, outcome: Outcome): Promis
   take(client.GET('/api/change-sets/{change_set_id}/lines', { params: { path: { change_set_id }, query: { outcome, start: 0, limit: 1000 } } }))
 export const listCodeLists = async (): Promise<CodeListBrief[]> => (await take(client.GET('/api/codes'))).lists
 export const getCodeList = (name: string): Promise<CodeList> => take(client.GET('/api/codes/{name}', { params: { path: { name } } }))
-export const putCodeList = (name: string, codes: Omit<CodeList['codes'][number], 'used'>[]): Promise<CodeList> =>
-  take(client.PUT('/api/codes/{name}', { params: { path: { name } }, body: { codes } }))
+export const putCodeList = (name: string, codes: Omit<CodeList['codes'][number], 'used'>[], seen: number): Promise<CodeList> =>
+  take(client.PUT('/api/codes/{name}', { params: { path: { name } }, body: { codes, seen } }))
 export const postCode = (name: string, code: Omit<CodeList['codes'][number], 'used'>): Promise<unknown> =>
   take(client.POST('/api/codes/{name}/codes', { params: { path: { name } }, body: code }))
 export function requestSheetAddress(name: string, format: 'xlsx' | 'csv', source: string, fields: string[]): string {

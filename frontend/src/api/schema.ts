@@ -2242,6 +2242,11 @@ export interface components {
         CodeListIn: {
             /** Codes */
             codes: components["schemas"]["CodeOut"][];
+            /**
+             * Seen
+             * @default null
+             */
+            seen: number | null;
         };
         /** CodeListOut */
         CodeListOut: {
@@ -2253,6 +2258,8 @@ export interface components {
             title: string;
             /** Used In */
             used_in: string[];
+            /** Version */
+            version: number;
         };
         /** CodeLists */
         CodeLists: {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { asCode, parentsOf } from './newcode'
+import { asCode, parentsOf, writtenMeanwhile } from './newcode'
 
 const code = (code: string, parent = '', label = '') => ({ code, label, parent, aliases: [], first_day: null, last_day: null, used: 0 })
 
@@ -16,5 +16,11 @@ describe('a code that is on no list', () => {
     expect(parentsOf([code('A'), code('B')])).toEqual([])
     expect(parentsOf([code('NAV', 'DECK'), code('MEN', 'ENGR'), code('HYD', 'DECK')]).map((one) => one.value)).toEqual(['DECK', 'ENGR'])
     expect(parentsOf([code('N', '', 'North'), code('N1', 'N'), code('S')]).map((one) => one.label)).toEqual(['N North', 'N1', 'S'])
+  })
+  it('is told where somebody else wrote it meanwhile, with what they altered; what was taken away here stays away', () => {
+    const before = [code('A', '', 'one'), code('B'), code('C')]
+    const theirs = [code('A', '', 'two'), { ...code('B'), used: 7 }, code('C'), code('D'), code('E')]
+    const found = writtenMeanwhile(before, theirs, [code('A', '', 'mine'), code('B'), code('E', '', 'mine too')])
+    expect([found.added.map((one) => one.code), found.altered]).toEqual([['D'], ['A']])
   })
 })

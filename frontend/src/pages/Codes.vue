@@ -4,10 +4,12 @@ import { onBeforeRouteLeave, useRoute } from 'vue-router'
 import { message } from 'ant-design-vue'
 import CodeMerge from '@/components/CodeMerge.vue'
 import CodeTable from '@/components/CodeTable.vue'
+import { ApiError } from '@/api/client'
 import { codesAddress, compareCodes, getCodeList, listCodeLists, putCodeList } from '@/api/rosters'
 import type { Code, CodeList, CodeListBrief } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { ADMINISTER, useSession } from '@/composables/useSession'
+import { writtenMeanwhile } from '@/logic/newcode'
 import { counted, listed } from '@/logic/words'
 
 const route = useRoute()
@@ -35,14 +37,26 @@ async function save(): Promise<void> {
   saving.value = true
   problem.value = ''
   try {
-    show(await putCodeList(list.value.name, draft.value.map(written)))
+    show(await putCodeList(list.value.name, draft.value.map(written), list.value.version))
     delete catalog.state.lists[list.value.name]
     void message.success(`${list.value.title}: ${counted(draft.value.length, 'code')} kept.`)
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
+    if (error instanceof ApiError && error.status === 409) await joinTheirs().catch(() => undefined)
   } finally {
     saving.value = false
   }
+}
+
+/** Somebody wrote the list meanwhile: what they added is taken beside what was altered here, and it is kept when one has looked. */
+async function joinTheirs(): Promise<void> {
+  if (!list.value) return
+  const theirs = await getCodeList(list.value.name)
+  const { added, altered } = writtenMeanwhile(list.value.codes, theirs.codes, draft.value)
+  list.value = theirs
+  draft.value.push(...added.map((one) => ({ ...one, aliases: [...one.aliases] })))
+  const said = [added.length && `${listed(added.map((one) => one.code))} added, at the end here`, altered.length && `${listed(altered)} altered, here as you have it`].filter(Boolean)
+  problem.value = `Somebody has changed the list meanwhile${said.length ? `: ${said.join('; ')}` : ''}. Nothing was written; look, and keep your changes again.`
 }
 
 const merging = ref(false)

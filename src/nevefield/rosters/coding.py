@@ -1,24 +1,52 @@
-"""Add one code to a list, beside whatever others do to it."""
+"""Write code lists: a list whole, or one code more; nothing that somebody else wrote meanwhile is written over unseen."""
 
 from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from nevefield.core.codes import refuse_loops
+from nevefield.core.codes import CodeList, refuse_loops
 from nevefield.core.errors import WrongCodes
-from nevefield.rosters.errors import NoSuchRoster
+from nevefield.rosters.errors import CodesMoved, NoSuchRoster
+from nevefield.rosters.looking import count_uses
 from nevefield.store import rosters as store
 from nevefield.store.audit import insert_audit
 
 if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+
     from nevefield.context import Context
     from nevefield.core.codes import Code
+    from nevefield.store.connection import Connection
 
-__all__ = ["add_code"]
+__all__ = ["add_code", "write_list"]
+
+
+def write_list(context: Context, name: str, codes: Sequence[Code], seen: int | None, account_id: int) -> None:
+    """Write a code list whole.
+
+    Args:
+        context: Database and clock.
+        name: Of the list.
+        codes: All its codes from now on.
+        seen: The version that they were made of; None writes over whatever there is.
+        account_id: Who.
+
+    Raises:
+        NoSuchRoster: There is no such list.
+        CodesMoved: Somebody has written it meanwhile.
+        WrongCodes: Something in it cannot be, or a code that records use would be gone.
+    """
+    with context.database.transaction() as connection:
+        before, version = _take(connection, name)
+        if seen is not None and seen != version:
+            raise CodesMoved
+        _refuse(codes, before, count_uses(connection, name))
+        store.replace_code_list(connection, name, codes)
+        insert_audit(connection, "codes-written", name, account_id, context.now(), codes=len(codes))
 
 
 def add_code(context: Context, name: str, code: Code, account_id: int) -> None:
-    """Put a code at the end of a list.
+    """Put a code at the end of a list, beside whatever others do to it.
 
     Args:
         context: Database and clock.
@@ -28,22 +56,40 @@ def add_code(context: Context, name: str, code: Code, account_id: int) -> None:
 
     Raises:
         NoSuchRoster: There is no such list.
-        WrongCodes: It has the code already, or its parent is no code of it, or it ends before it begins.
+        WrongCodes: It has the code already, or its parents go in a circle, or it ends before it begins.
     """
     with context.database.transaction() as connection:
-        if not store.lock_code_list(connection, name):
-            raise NoSuchRoster(name)
-        lists = store.list_code_lists(connection)
-        codes = lists[name].codes if name in lists else ()
-        line = len(codes) + 1
-        if not code.code:
-            raise WrongCodes(line, "the code is empty.")
-        for place, one in enumerate(codes, 1):
+        before, _ = _take(connection, name)
+        for line, one in enumerate(before.codes, 1):
             if one.code == code.code:
                 lasts = f", with {one.last_day} as its last day" if one.last_day else ""
-                raise WrongCodes(place, f"{one.code!r} is in the list already ({one.label or 'no label'}){lasts}.")
-        if code.first_day and code.last_day and code.first_day > code.last_day:
-            raise WrongCodes(line, f"{code.code!r} ends before it begins.")
-        refuse_loops((*codes, code))
-        store.replace_code_list(connection, name, (*codes, code))
+                raise WrongCodes(line, f"{one.code!r} is in the list already ({one.label or 'no label'}){lasts}.")
+        _refuse((*before.codes, code), before, {})
+        store.replace_code_list(connection, name, (*before.codes, code))
         insert_audit(connection, "code-added", name, account_id, context.now(), code=code.code)
+
+
+def _take(connection: Connection, name: str) -> tuple[CodeList, int]:
+    """Return a list as it stands and its version, and keep others from writing it until the transaction ends."""
+    version = store.lock_code_list(connection, name)
+    if version is None:
+        raise NoSuchRoster(name)
+    return store.list_code_lists(connection).get(name, CodeList(name, ())), version
+
+
+def _refuse(codes: Sequence[Code], before: CodeList, used: Mapping[str, int]) -> None:
+    seen: set[str] = set()
+    refuse_loops(codes)
+    for line, one in enumerate(codes, 1):
+        if not one.code:
+            raise WrongCodes(line, "the code is empty.")
+        if one.code in seen:
+            raise WrongCodes(line, f"{one.code!r} stands twice.")
+        if one.first_day and one.last_day and one.first_day > one.last_day:
+            raise WrongCodes(line, f"{one.code!r} ends before it begins.")
+        seen.add(one.code)
+    for line, one in enumerate(before.codes, 1):
+        if one.code not in seen and used.get(one.code):
+            raise WrongCodes(
+                line, f"{one.code!r} is used by {used[one.code]} records; give it a last day instead of taking it away."
+            )

@@ -6,6 +6,7 @@ RosterError
 ├── NoSuchChangeSet
 ├── UnknownFields    fields are named that the roster does not have
 ├── DefinitionMoved  another one was written meanwhile
+├── CodesMoved       the code list was written meanwhile
 ├── RosterMoved      it was changed since the plan was worked out
 ├── NeedsAgreement   a second account has to agree first
 ├── NotAgreed        a proposal cannot be agreed to, sent back or withdrawn
@@ -123,6 +124,13 @@ class DefinitionMoved(RosterError):
             f"The definition was changed meanwhile (version {now}; yours was made of {seen})."
             " Look at it again; nothing was written."
         )
+
+
+class CodesMoved(RosterError):
+    """Somebody else has written the code list meanwhile."""
+
+    def __init__(self) -> None:
+        super().__init__("The code list was changed meanwhile. Look at it again; nothing was written.")
 
 
 class NeedsAgreement(RosterError):

@@ -56,6 +56,7 @@ def merge_code(
         WrongCodes: One of the codes is not in it, or both are one.
     """
     with context.database.transaction() as connection:
+        roster_store.lock_code_list(connection, name)
         lists = load_codes(connection)
         if name not in lists:
             raise NoSuchRoster(name)

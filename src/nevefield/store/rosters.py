@@ -133,9 +133,10 @@ def list_code_lists(connection: Connection) -> dict[str, CodeList]:
     return {name: CodeList(name, tuple(codes)) for name, codes in found.items()}
 
 
-def lock_code_list(connection: Connection, name: str) -> bool:
-    """Keep others from writing a code list until the transaction ends; False when there is none."""
-    return connection.row("SELECT id FROM code_list WHERE name = %s FOR UPDATE", (name,)) is not None
+def lock_code_list(connection: Connection, name: str) -> int | None:
+    """Keep others from writing a code list until the transaction ends; return its version, None when there is none."""
+    row = connection.row("SELECT version FROM code_list WHERE name = %s FOR UPDATE", (name,))
+    return row[0] if row else None
 
 
 def replace_code_list(connection: Connection, name: str, codes: Sequence[Code]) -> None:

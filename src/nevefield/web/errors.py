@@ -30,6 +30,7 @@ from nevefield.intakes.errors import (
     WrongSheet,
 )
 from nevefield.rosters.errors import (
+    CodesMoved,
     DefinitionMoved,
     NeedsAgreement,
     NeverTogether,
@@ -95,6 +96,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NeedsYes: HTTPStatus.CONFLICT,
     CellConflict: HTTPStatus.CONFLICT,
     OutOfDate: HTTPStatus.CONFLICT,
+    CodesMoved: HTTPStatus.CONFLICT,
     DefinitionMoved: HTTPStatus.CONFLICT,
     RosterMoved: HTTPStatus.CONFLICT,
     NotTakenBack: HTTPStatus.CONFLICT,

@@ -563,6 +563,7 @@ class CodeInUse(CodeOut):
 class CodeListOut(BaseModel):
     name: str
     title: str
+    version: int
     used_in: list[str]
     codes: list[CodeInUse]
 
@@ -608,6 +609,7 @@ class CodesCompared(BaseModel):
 
 class CodeListIn(Model):
     codes: list[CodeOut]
+    seen: int | None = None  # the version that they were made of
 
 
 class IntakeBrief(BaseModel):

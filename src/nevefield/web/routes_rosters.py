@@ -10,15 +10,15 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
-from nevefield.core.codes import Code, CodeList, refuse_loops
+from nevefield.core.codes import Code
 from nevefield.core.columns.titles import name_fields, name_member, name_person
 from nevefield.core.ended import find_ended
-from nevefield.core.errors import WrongCodes
 from nevefield.core.masking import cover_snapshot, cover_values
 from nevefield.intakes.applying import take_back
 from nevefield.intakes.comparing import compare_any, export_difference
 from nevefield.proposals.agreeing import propose_take_back, read_choice
 from nevefield.proposals.editing import edit_record
+from nevefield.rosters.coding import write_list
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster
 from nevefield.rosters.looking import choose_records, code_users, count_uses, export_roster, open_roster
 from nevefield.rosters.requesting import write_request_sheet
@@ -428,7 +428,9 @@ def _code_list(connection: Connection, name: str) -> models.CodeListOut:
         )
         for one in lists[name].codes
     ]
-    return models.CodeListOut(name=name, title=_title(name), used_in=[place for place, _, _ in users], codes=codes)
+    version = dict(roster_store.get_code_versions(connection))[name]
+    places = [place for place, _, _ in users]
+    return models.CodeListOut(name=name, title=_title(name), version=version, used_in=places, codes=codes)
 
 
 @roster_api.put("/codes/<name>", responses={200: models.CodeListOut})
@@ -446,30 +448,6 @@ def put_code_list(path: models.NamePath, body: models.CodeListIn) -> Any:
         )
         for one in body.codes
     ]
-    with context().database.transaction() as connection:
-        lists = load_codes(connection)
-        if path.name not in lists:
-            raise NoSuchRoster(path.name)
-        _refuse(codes, lists[path.name], count_uses(connection, path.name))
-        roster_store.replace_code_list(connection, path.name, codes)
-        insert_audit(connection, "codes-written", path.name, account().id, context().now(), codes=len(codes))
+    write_list(context(), path.name, codes, body.seen, account().id)
     with context().database.transaction() as connection:
         return answer(_code_list(connection, path.name))
-
-
-def _refuse(codes: list[Code], before: CodeList, used: dict[str, int]) -> None:
-    seen: set[str] = set()
-    refuse_loops(codes)
-    for line, one in enumerate(codes, 1):
-        if not one.code:
-            raise WrongCodes(line, "the code is empty.")
-        if one.code in seen:
-            raise WrongCodes(line, f"{one.code!r} stands twice.")
-        if one.first_day and one.last_day and one.first_day > one.last_day:
-            raise WrongCodes(line, f"{one.code!r} ends before it begins.")
-        seen.add(one.code)
-    for line, one in enumerate(before.codes, 1):
-        if one.code not in seen and used.get(one.code):
-            raise WrongCodes(
-                line, f"{one.code!r} is used by {used[one.code]} records; give it a last day instead of taking it away."
-            )

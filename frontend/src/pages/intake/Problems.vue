@@ -171,7 +171,7 @@ onMounted(() => void bench.start())
     :open="!!asked" :title="heading" :said="!asked ? '' : asked.kind === 'waive' && asked.cause?.ends === 'again' ? LASTS : SAID[asked.kind]"
     :act="heading" :usual="asked ? USUAL[asked.kind] : []" :only="asked?.kind === 'waive' ? asked.cause?.reasons : []" :ends="asked?.kind === 'waive' ? asked.cause?.ends : ''" @done="answer" @close="asked = null"
   />
-  <CodeDialog :cause="adding" :field="roster?.fields.find((one) => one.name === adding?.field)" @done="added" @close="adding = null" />
+  <CodeDialog :cause="adding" :field="roster?.fields.find((one) => one.name === adding?.field)" @done="added" @close="added" />
   <ValueDialog v-if="roster" :cause="setting" :field="roster.fields.find((one) => one.name === setting?.field)" @done="setAll" @close="setting = null" />
 </template>
 
