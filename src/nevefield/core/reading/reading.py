@@ -249,7 +249,9 @@ class _Laid:
 def _arrange(opened: Opened, choice: ReadingChoice, known: frozenset[str]) -> tuple[Table, _Laid]:
     """Part rows into data and not data, and make the table."""
     grid, remarks = opened.grid, list(opened.grid.remarks)
-    choice = _follow(choice, grid)
+    line, choice = choice.header_line, _follow(choice, grid)
+    if choice.header_line != line:
+        remarks.append(f"The header that was chosen earlier was line {line}; here its headings stand in line {choice.header_line}.")
     outside: list[int] = []
     tables: list[str] = []
     is_sheet = opened.found.separator is None and opened.found.type in _WORKBOOKS
