@@ -84,7 +84,7 @@ def test_a_chosen_header_is_found_again(notes):
     evaluation = look(recipe, text=later)
     assert (evaluation.table.headings[:3], evaluation.reading.header_line) == (("k1", "k2", "k3"), notes + 1)
     assert len(evaluation.table) == 2
-    told = any("was chosen earlier was line 3" in remark for remark in evaluation.reading.remarks)
+    told = any("chosen earlier was line 3" in remark for remark in evaluation.reading.remarks)
     assert told == (notes != 2)
     # What is said of this file goes before.
     chosen = look(recipe, {"kind": "reading", "header_line": notes + 2}, text=later)

@@ -23,7 +23,7 @@ watch([from, upTo], again)
 
 <template>
   <Modal destroy-on-close :open="open" title="What is settled without you" :footer="null" :width="480" @cancel="emit('close')">
-    <p class="soft">The score is the chance in 100 that a row is that record. A row that may be several people is always left to you, and so is one whose given name or day of birth differs.</p>
+    <p class="soft">The score is the chance in 100 that a row is that record. A row that may be several people is always left to you, and so is one whose given name or day of birth differs, unless it is plainly somebody else of the household: a brother, sister or twin, a parent or a child.</p>
     <label>It is that record from <input v-model.number="from" class="box" type="number" min="50" max="100" step="0.5" /> on</label>
     <label>It is nobody in the roster up to <input v-model.number="upTo" class="box" type="number" min="0" max="50" step="0.5" /></label>
     <p v-if="!possible || problem" class="flag stop" role="alert">{{ problem || 'The first limit lies between 50 and 100, the second between 0 and 50.' }}</p>

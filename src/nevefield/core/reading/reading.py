@@ -251,7 +251,7 @@ def _arrange(opened: Opened, choice: ReadingChoice, known: frozenset[str]) -> tu
     grid, remarks = opened.grid, list(opened.grid.remarks)
     line, choice = choice.header_line, _follow(choice, grid)
     if choice.header_line != line:
-        remarks.append(f"The header that was chosen earlier was line {line}; here its headings stand in line {choice.header_line}.")
+        remarks.append(f"The header chosen earlier was line {line}; here its headings stand in line {choice.header_line}.")
     outside: list[int] = []
     tables: list[str] = []
     is_sheet = opened.found.separator is None and opened.found.type in _WORKBOOKS
