@@ -5,7 +5,8 @@ records, ten columns, three keys, half of the rows unknown: `keyed.py`), all of 
 
 Who the rows are is told by key on both sides; likeness is measured by `bench/matching.py`. Both are run in turn as processes of
 their own, on the same files. Within: the work is timed in each process, without the imports. From outside: `nevefield check
---json` against the script, from start to end. Printed are the ratios of the medians, peak memory, and that both found the same.
+--json` against the script, from start to end, as it is installed: without pandas, which Arrow would load (`without/`).
+Printed are the ratios of the medians, peak memory, and that both found the same.
 """
 
 from __future__ import annotations
@@ -28,10 +29,12 @@ from make_large import make_large  # noqa: E402
 from shapes import SHAPES, make_shape  # noqa: E402
 
 
-def run(command: list[object], *, is_quiet: bool = False) -> tuple[dict[str, object], float, float]:
+def run(command: list[object], *, is_ours: bool = True, is_quiet: bool = False) -> tuple[dict[str, object], float, float]:
     """Run a command; return its answer, its seconds from start to end, and its peak memory in MB."""
     begun = time.perf_counter()
-    process = subprocess.Popen([str(one) for one in command], stdout=subprocess.DEVNULL if is_quiet else subprocess.PIPE)
+    to = subprocess.DEVNULL if is_quiet else subprocess.PIPE
+    environment = {**os.environ, "PYTHONPATH": str(Path(__file__).parent / "without")} if is_ours else None
+    process = subprocess.Popen([str(one) for one in command], stdout=to, env=environment)
     said = process.stdout.read() if process.stdout else b""
     _, status, usage = os.wait4(process.pid, 0)
     if status not in ((0, 256) if is_quiet else (0,)):  # 1: something stops
@@ -49,7 +52,7 @@ def measure(shape: str, rows: int, runs: int, paths: tuple[Path, Path, Path]) ->
     found: dict[str, list[tuple[dict[str, object], float, float]]] = {"ours": [], "plain": [], "check": []}
     for _ in range(runs):
         found["ours"].append(run([sys.executable, here / "ours.py", file, roster, codes, definition]))
-        found["plain"].append(run([sys.executable, plain, file, roster, codes]))
+        found["plain"].append(run([sys.executable, plain, file, roster, codes], is_ours=False))
         found["check"].append(run(outside, is_quiet=True))
     within = {name: statistics.median(float(str(one[0]["seconds"])) for one in found[name]) for name in ("ours", "plain")}
     whole = {name: statistics.median(one[1] for one in answers) for name, answers in found.items()}

@@ -8,23 +8,30 @@ import time
 from datetime import date
 from pathlib import Path
 
-import pandas  # noqa: F401  # Arrow loads it at first use where it is installed; as with the other script, imports are not timed
-
+from nevefield.cli.memory import give_back
+from nevefield.core.beside import both
 from nevefield.core.codes import read_codes
+from nevefield.core.columns.pairing import known_headings
 from nevefield.core.definition import read_definition
 from nevefield.core.evaluate import evaluate, read_snapshot
+from nevefield.core.reading import read_file
 
 TODAY = date(2026, 9, 1)
 
 
 def main() -> None:
     """Do the work and print what was found and how long it took."""
+    give_back()  # as the command does
     file, roster, codes_path, document = (Path(one) for one in sys.argv[1:5])
     begin = time.perf_counter()
     definition = read_definition(json.loads(document.read_text()))
     codes = read_codes(codes_path.read_text())
-    prior = read_snapshot(roster.read_bytes(), definition, codes, TODAY)
-    evaluation = evaluate(file.read_bytes(), [], definition, codes, prior, TODAY, coverage="everybody")
+    data = file.read_bytes()
+    prior, read = both(
+        lambda: read_snapshot(roster.read_bytes(), definition, codes, TODAY),
+        lambda: read_file(data, known=known_headings(definition)),
+    )
+    evaluation = evaluate(data, [], definition, codes, prior, TODAY, coverage="everybody", read=read)
     found: dict[str, int] = {}
     for cause in evaluation.causes:
         if cause.hit.weight == "stop":

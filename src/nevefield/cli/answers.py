@@ -5,7 +5,10 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
+import pyarrow as pa
+import pyarrow.compute as pc
 
+from nevefield.cli.writing import Objects, chosen_of, json_lists, json_texts, rounded, whole_numbers
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.people.recognising import DECISIONS
 from nevefield.core.snapshot import to_json
@@ -14,12 +17,14 @@ from nevefield.core.tally import OUTCOMES
 if TYPE_CHECKING:
     from collections.abc import Iterator
 
+    from numpy.typing import NDArray
+
     from nevefield.core.checking.causes import Cause
     from nevefield.core.evaluate import Evaluation
     from nevefield.core.reading import Reading
     from nevefield.core.table import Table
 
-    Answer = Iterator[tuple[str, Any]]  # the parts of a JSON object; what is iterated there becomes an array
+    Answer = Iterator[tuple[str, Any]]  # the parts of a JSON object; what is iterated there, and `Objects`, become an array
 
 __all__ = ["check_answer", "inspect_answer", "reading_answer"]
 
@@ -54,8 +59,6 @@ def inspect_answer(table: Table, reading: Reading, most: int | None) -> dict[str
 
 def check_answer(evaluation: Evaluation, *, against: bool, extra: list[str]) -> Answer:
     """Shape what `check` answers, part by part; `people` only when there was a roster to check against."""
-    keys = _record_keys(evaluation)
-    lines = evaluation.table.lines.tolist()
     yield "reading", reading_answer(evaluation.reading, extra)
     yield "not_data", _not_data(evaluation.reading)
     yield (
@@ -66,17 +69,12 @@ def check_answer(evaluation: Evaluation, *, against: bool, extra: list[str]) -> 
         ],
     )
     yield "tally", evaluation.tally.to_json()
-    yield (
-        "rows",
-        (
-            {"line": line, "outcome": OUTCOMES[outcome], "record": key}
-            for line, outcome, key in zip(lines, evaluation.outcomes.tolist(), keys, strict=True)
-        ),
-    )
+    lines, names = whole_numbers(evaluation.table.lines), _key_texts(evaluation, evaluation.known.record)
+    yield "rows", Objects({"line": lines, "outcome": chosen_of(OUTCOMES, evaluation.outcomes), "record": names})
     yield "findings", _findings(evaluation)
     yield "causes", [_cause_answer(cause) for cause in evaluation.causes]
-    yield "people", _people(evaluation, keys) if against else ()
-    yield "changes", _changes(evaluation, keys)
+    yield "people", _people(evaluation, lines, names) if against else ()
+    yield "changes", _changes(evaluation)
     yield "absent", evaluation.snapshot.keys(evaluation.absent)
 
 
@@ -101,13 +99,17 @@ def _not_data(reading: Reading) -> list[dict[str, Any]]:
     return [{"line": one.line, "kind": one.kind} for one in reading.not_data]
 
 
-def _record_keys(evaluation: Evaluation) -> list[Any]:
-    record = evaluation.known.record
-    found = evaluation.snapshot.keys(record[record >= 0])
-    keys: list[Any] = [None] * len(record)
-    for row, key in zip(np.flatnonzero(record >= 0).tolist(), found, strict=True):
-        keys[row] = key
-    return keys
+def _key_texts(evaluation: Evaluation, records: NDArray[np.int64]) -> Any:
+    """Write the primary keys of records as JSON: a text, or an array of texts where the key has several fields; -1 is null."""
+    columns = [evaluation.snapshot.columns[name] for name in evaluation.snapshot.definition.primary_key]
+    texts = []
+    for column in columns:
+        codes = np.append(column.codes, np.int32(-1))[records]  # the last for -1
+        texts.append(pc.fill_null(json_texts(column.values).take(pa.array(codes, mask=codes < 0)), "null"))
+    if len(texts) == 1:
+        return texts[0]
+    made = json_lists(texts) if texts else pa.array(["null"] * len(records), pa.string())
+    return pc.if_else(pa.array(records < 0), "null", made)
 
 
 def _cause_answer(cause: Cause) -> dict[str, Any]:
@@ -123,35 +125,38 @@ def _cause_answer(cause: Cause) -> dict[str, Any]:
     }
 
 
-def _people(evaluation: Evaluation, keys: list[Any]) -> Iterator[dict[str, Any]]:
+def _people(evaluation: Evaluation, lines: Any, names: Any) -> Iterator[Any] | Objects:
     people = evaluation.facts.people
     if people is None:
-        return
+        return iter(())
     candidates: dict[int, list[dict[str, Any]]] = {}
     if people.likely is not None:
         found = people.likely.found
         named = evaluation.snapshot.keys(found.records)
         for row, name, score in zip(found.rows.tolist(), named, found.scores.tolist(), strict=True):
             candidates.setdefault(row, []).append({"record": name, "score": round(score, 1)})
-    shaped = zip(evaluation.table.lines.tolist(), people.decision.tolist(), keys, people.scores().tolist(), strict=True)
-    for row, (line, decision, key, score) in enumerate(shaped):
-        yield {
-            "line": line,
-            "decision": DECISIONS[decision],
-            "record": key,
-            "score": round(score, 1),
-            "candidates": candidates.get(row, []),
+    listed = np.zeros(len(people.decision), np.intp)
+    listed[list(candidates)] = np.arange(1, len(candidates) + 1)
+    return Objects(
+        {
+            "line": lines,
+            "decision": chosen_of(DECISIONS, people.decision),
+            "record": names,
+            "score": rounded(people.scores(), 1),
+            "candidates": chosen_of([[], *candidates.values()], listed),
         }
+    )
 
 
-def _changes(evaluation: Evaluation, keys: list[Any]) -> list[dict[str, Any]]:
+def _changes(evaluation: Evaluation) -> list[dict[str, Any]]:
     found = []
     definition = evaluation.definition
     for name, rows in evaluation.changes.items():
         new = evaluation.facts.typed[name].stored.rows(rows)
-        old = evaluation.snapshot.columns[name].rows(evaluation.known.record[rows])
+        records = evaluation.known.record[rows]
+        old = evaluation.snapshot.columns[name].rows(records)
         lines = evaluation.table.lines[rows].tolist()
-        for row, line, before, after in zip(rows.tolist(), lines, old, new, strict=True):
-            change = {"record": keys[row], "line": line, "field": name}
+        for key, line, before, after in zip(evaluation.snapshot.keys(records), lines, old, new, strict=True):
+            change = {"record": key, "line": line, "field": name}
             found.append({**change, "old": to_json(definition, name, before), "new": to_json(definition, name, after)})
     return sorted(found, key=lambda one: one["line"])

@@ -16,6 +16,7 @@ import click
 from nevefield.accounts import Level, add_account
 from nevefield.cli.answers import check_answer
 from nevefield.cli.files import PATH, Day, load_codes, load_definition, read_bytes, say_parts
+from nevefield.cli.memory import give_back
 from nevefield.context import Context
 from nevefield.core.checking.starting import with_starting_checks
 from nevefield.core.errors import CoreError
@@ -203,6 +204,7 @@ def worker() -> None:
     """Work off jobs until stopped; needs NEVEFIELD_DATABASE_URL."""
     from nevefield.jobs.worker import work
 
+    give_back()
     work(Context.of(Settings.from_environment()))
 
 

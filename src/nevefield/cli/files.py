@@ -6,19 +6,24 @@ import json
 import sys
 from dataclasses import replace
 from datetime import date
+from functools import partial
 from itertools import islice
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, TypeVar
 
 import click
 import numpy as np
 import orjson
 
 from nevefield.cli.answers import check_answer, inspect_answer
+from nevefield.cli.memory import give_back
+from nevefield.cli.writing import Objects
+from nevefield.core.beside import both
 from nevefield.core.codes import CodeList, read_codes
+from nevefield.core.columns.pairing import known_headings
 from nevefield.core.columns.propose import propose_definition
 from nevefield.core.definition import Definition, read_definition
-from nevefield.core.errors import CoreError, UnreadableFile, WrongDefinition
+from nevefield.core.errors import CoreError, WrongDefinition
 from nevefield.core.evaluate import Evaluation, evaluate, read_snapshot, require_lists
 from nevefield.core.memo import Memo
 from nevefield.core.people.keys import match_keys
@@ -34,6 +39,7 @@ if TYPE_CHECKING:
 
 __all__ = ["check", "compare", "inspect", "say_json", "say_parts", "snapshot_of"]
 
+Made = TypeVar("Made")
 PATH = click.Path(path_type=Path)
 BATCH = 5_000  # parts of an array that are written together
 
@@ -52,18 +58,23 @@ def say_parts(parts: Answer) -> None:
         if isinstance(value, (dict, str, int, float)) or value is None:
             stdout.write(orjson.dumps(value))
         else:
-            _say_array(stdout, iter(value))
+            _say_array(stdout, value.pieces() if isinstance(value, Objects) else _pieces(iter(value)))
         begin = b","
     stdout.write(b"}\n")
     stdout.flush()
 
 
-def _say_array(stdout: BinaryIO, items: Iterator[Any]) -> None:
+def _say_array(stdout: BinaryIO, pieces: Iterator[bytes]) -> None:
     begin = b"["
-    while batch := list(islice(items, BATCH)):
-        stdout.write(begin + orjson.dumps(batch)[1:-1])
+    for piece in pieces:
+        stdout.write(begin + piece)
         begin = b","
     stdout.write(b"]" if begin == b"," else b"[]")
+
+
+def _pieces(items: Iterator[Any]) -> Iterator[bytes]:
+    while batch := list(islice(items, BATCH)):
+        yield orjson.dumps(batch)[1:-1]
 
 
 class Rows(click.ParamType):  # type: ignore[type-arg]
@@ -180,6 +191,7 @@ def check(
     as_json: bool,
 ) -> None:
     """Check a file: findings, causes, who is who, what would change."""
+    give_back()
     day = today or date.today()
     lists = load_codes(codes)
     data = read_bytes(file)
@@ -189,13 +201,15 @@ def check(
     else:
         defined = read_definition(propose_definition(read_file(data)[0], day))
         extra.append("No definition was given; one was proposed from the columns.")
-    roster = Snapshot.empty(defined)
-    if against is not None:
-        try:
-            roster = read_snapshot(read_bytes(against), defined, lists, day)
-        except UnreadableFile as error:
-            raise CoreError(f"{against}: {error}") from error
-    evaluation = _evaluate(data, defined, lists, roster, day, file, coverage=coverage)
+    if against is None:
+        evaluation = _evaluate(data, defined, lists, Snapshot.empty(defined), day, file, coverage=coverage)
+    else:
+        require_lists(defined, lists)
+        roster, read = both(
+            partial(_at, against, read_snapshot, read_bytes(against), defined, lists, day),
+            partial(_at, file, read_file, data, known=known_headings(defined)),
+        )
+        evaluation = _evaluate(data, defined, lists, roster, day, file, coverage=coverage, read=read)
     if as_json:
         say_parts(check_answer(evaluation, against=against is not None, extra=extra))
     else:
@@ -206,12 +220,17 @@ def check(
 def _evaluate(
     data: bytes, defined: Definition, lists: dict[str, CodeList], roster: Snapshot, day: date, file: Path, **more: Any
 ) -> Evaluation:
+    return _at(file, evaluate, data, [], defined, lists, roster, day, **more)
+
+
+def _at(path: Path, work: Callable[..., Made], *given: Any, **more: Any) -> Made:
+    """Do something with a file; what is wrong with it is said with its path."""
     try:
-        return evaluate(data, [], defined, lists, roster, day, **more)
+        return work(*given, **more)
     except WrongDefinition:
         raise
     except CoreError as error:
-        raise CoreError(f"{file}: {error}") from error
+        raise CoreError(f"{path}: {error}") from error
 
 
 def _print_check(evaluation: Evaluation) -> None:
@@ -233,14 +252,17 @@ def _print_check(evaluation: Evaluation) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Answer as JSON.")
 def compare(old: Path, new: Path, definition: Path, codes: Path | None, as_json: bool) -> None:
     """Compare two files of one roster: who joined, who is absent, what changed."""
+    give_back()
     defined = load_definition(definition)
     lists = load_codes(codes)
     require_lists(defined, lists)
     if not defined.primary_key:
         raise CoreError(f"{definition}: primaryKey is missing; two files are compared by it.")
     nobody = Snapshot.empty(defined)
-    before = _evaluate(read_bytes(old), defined, lists, nobody, date.today(), old)
-    after = _evaluate(read_bytes(new), defined, lists, nobody, date.today(), new)
+    before, after = both(
+        partial(_evaluate, read_bytes(old), defined, lists, nobody, date.today(), old),
+        partial(_evaluate, read_bytes(new), defined, lists, nobody, date.today(), new),
+    )
     answer = compare_evaluations(before, after, lambda note: click.echo(note, err=True))
     if as_json:
         say_json(answer)

@@ -559,7 +559,7 @@ def _convert_columns(
     """Make values of the columns that go to a field, in the definition's order; edits and fills included."""
     context = context_of(codes, definition, today, decisions)
     columns = columns_by_field(table, pairs, definition, memo)
-    typed = {}
+    parts: dict[Any, tuple[tuple[Any, ...], Callable[[], Typed]]] = {}
     for one in definition.fields:
         raw = columns.get(one.name)
         cells = decisions.cells.get(one.name, {})
@@ -572,20 +572,13 @@ def _convert_columns(
         by_hand = tuple(of_fields.get(one.name) for of_fields in said)
         of = (one, raw, table, fill, translations, by_hand, listed, today.isoformat())
         if fill:  # what an edit blanks is filled again: the column is made whole each time
-
-            def whole(one: Field = one, raw: Column | None = raw, cells: Mapping[int, str] = cells, fill: str = fill) -> Typed:
-                return _convert_one(one, raw, cells, fill, table, context)
-
-            typed[one.name] = memo.get(("typed", one.name), (*of, dict(cells)), whole)
-            continue
-
-        def make(one: Field = one, raw: Column | None = raw) -> Typed:
-            return _convert_one(one, raw, {}, None, table, context)
-
-        made: Typed = memo.get(("typed", one.name), of, make)
-        if cells:
-            made = _edit(made, one.name, cells, table, context, memo)
-        typed[one.name] = made
+            parts["typed", one.name] = (*of, dict(cells)), partial(_convert_one, one, raw, cells, fill, table, context)
+        else:
+            parts["typed", one.name] = of, partial(_convert_one, one, raw, {}, None, table, context)
+    typed: dict[str, Typed] = {name: made for (_, name), made in memo.get_all(parts).items()}
+    for name, cells in decisions.cells.items():
+        if name in typed and cells and not decisions.fills.get(name):
+            typed[name] = _edit(typed[name], name, cells, table, context, memo)
     return typed
 
 
@@ -615,7 +608,9 @@ def _convert_one(
         raw = raw.replace(dict(rows_by_line(table, cells)))
     if fill:
         raw = raw.replace({int(row): fill for row in find_blank(raw, context.missing)})
-    return convert(one, raw, context, before=before)
+    made = convert(one, raw, context, before=before)
+    made.folded()  # wanted of every column, and worked out here where columns are read beside each other
+    return made
 
 
 def _folded(typed: Mapping[str, Typed]) -> dict[str, Column]:

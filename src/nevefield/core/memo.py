@@ -7,10 +7,11 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
+from nevefield.core.beside import at_once
 from nevefield.core.trail import NO_ROWS, union
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Mapping
 
     import numpy as np
     from numpy.typing import NDArray
@@ -49,15 +50,30 @@ class Memo:
             of: What it is made of: large things must be the very same objects, small ones equal.
             make: Makes it.
         """
+        known = self._known(name, of)
+        made = known[1] if known is not None else make()
+        self._parts[name] = (of, made)
+        return made
+
+    def get_all(self, parts: Mapping[Any, tuple[tuple[Any, ...], Callable[[], Any]]]) -> dict[Any, Any]:
+        """Take parts over, or make them beside each other.
+
+        Args:
+            parts: By name what each is made of, and what makes it; none rests on another.
+        """
+        known = {name: self._known(name, of) for name, (of, _) in parts.items()}
+        fresh = [name for name, one in known.items() if one is None]
+        made = dict(zip(fresh, at_once([parts[name][1] for name in fresh]), strict=True))
+        found = {name: made[name] if one is None else one[1] for name, one in known.items()}
+        self._parts |= {name: (parts[name][0], one) for name, one in found.items()}
+        return found
+
+    def _known(self, name: Any, of: tuple[Any, ...]) -> tuple[tuple[Any, ...], Any] | None:
         for parts in (self._parts, self._before):
             known = parts.get(name)
             if known is not None and len(known[0]) == len(of) and all(map(_is_same, known[0], of)):
-                made = known[1]
-                break
-        else:
-            made = make()
-        self._parts[name] = (of, made)
-        return made
+                return known
+        return None
 
     def keep(self, name: Any, of: tuple[Any, ...], make: Callable[[], Any], is_same: Callable[[Any, Any], bool]) -> Any:
         """Take a part over, or make it; made anew and no other than before, the part before is kept, and what rests on it.

@@ -7,11 +7,14 @@ import re
 import unicodedata
 from typing import TYPE_CHECKING, Any
 
+import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
 if TYPE_CHECKING:
     from collections.abc import Iterable
+
+    from numpy.typing import NDArray
 
 __all__ = [
     "SEVERAL",
@@ -29,12 +32,13 @@ __all__ = [
     "squeeze_lines",
     "trim",
     "trim_all",
+    "unplain",
 ]
 
 SEVERAL = "\x1f"  # unit separator: between several values of one field in a stored text
 # Unicode's white space (property White_Space), with the zero-width ones that spreadsheets leave; RE2 knows only ASCII.
 SPACES = "\t\n\v\f\r \x85\xa0\u1680\u2000-\u200a\u2028\u2029\u202f\u205f\u3000\u200b\ufeff"
-_SPACE_CHARACTERS = "".join(chr(code) for code in (*range(0x3001), 0xFEFF) if re.match(f"[{SPACES}]", chr(code)))
+_SPACE_CHARACTERS = "".join(re.findall(f"[{SPACES}]", "".join(map(chr, (*range(0x3001), 0xFEFF)))))
 _OUTER = re.compile(f"^[{SPACES}]+|[{SPACES}]+$")
 _INNER = re.compile(f"[{SPACES}]+")
 _INNER_OF_LINE = re.compile(f"[{SPACES.replace(chr(10), '').replace(chr(13), '')}]+")
@@ -54,6 +58,25 @@ def trim(text: str) -> str:
 def trim_all(values: Any) -> Any:
     """Take the spaces off both ends of every text of an Arrow string array."""
     return pc.utf8_trim(values, _SPACE_CHARACTERS)
+
+
+def unplain(values: Any) -> NDArray[np.bool_]:
+    """Tell the texts of an Arrow string array that are not ASCII's printable letters with single spaces between them."""
+    found = np.zeros(len(values), bool)
+    if not len(values) or values.buffers()[2] is None:
+        return found
+    offsets = np.frombuffer(values.buffers()[1], np.int32)[values.offset : values.offset + len(values) + 1]
+    letters = np.frombuffer(values.buffers()[2], np.uint8)[offsets[0] : offsets[-1]]
+    if not len(letters):
+        return found
+    spaces = letters == ord(" ")
+    odd = letters - np.uint8(0x20) > 0x5E  # wraps round below 0x20
+    odd[1:] |= spaces[1:] & spaces[:-1]  # of two texts beside each other both are odd then
+    filled = np.flatnonzero(np.diff(offsets))
+    first, beyond = offsets[filled] - offsets[0], offsets[filled + 1] - offsets[0]
+    found[filled] = spaces[first] | spaces[beyond - 1]
+    found[np.searchsorted(offsets, np.flatnonzero(odd) + offsets[0], side="right") - 1] = True
+    return found
 
 
 def squeeze(text: str) -> str:
@@ -86,12 +109,12 @@ def fold(text: str) -> str:
 
 def fold_all(values: Any, *, case: bool) -> Any:
     """Squeeze an Arrow string array, and fold its case if asked; order and length are kept, and the array itself if it is so."""
-    odd = pc.match_substring_regex(values, f"^[{SPACES}]|[{SPACES}]$|[{SPACES}]{{2}}|[^\\x20-\\x7e]")
-    if pc.any(odd).as_py():
+    odd = unplain(values)
+    if odd.any():
         mend = fold if case else _same
-        rare = pa.array([mend(text) for text in values.filter(odd).to_pylist()], pa.string())
+        rare = pa.array([mend(text) for text in values.filter(pa.array(odd)).to_pylist()], pa.string())
         plain = pc.utf8_lower(values) if case else values
-        folded = pc.replace_with_mask(plain, odd, rare)
+        folded = pc.replace_with_mask(plain, pa.array(odd), rare)
     else:
         folded = pc.ascii_lower(values) if case else values
     return values if folded.equals(values) else folded

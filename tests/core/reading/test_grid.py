@@ -7,6 +7,7 @@ from itertools import zip_longest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
+from nevefield.core.reading import grid
 from nevefield.core.reading.delimited import read_rows
 from nevefield.core.reading.grid import cut_text
 
@@ -39,13 +40,17 @@ PIECES = st.sampled_from(
 CELLS = st.sampled_from(["1", "Ana Luz", "", '"a,b"', '"a ""b"" c"', '"two\nlines"', 'five "inches', "x", " "])
 
 
-@given(st.lists(PIECES, max_size=40).map("".join))
-@example('a,"b\nc,d\n')
-@example('"a"b,c\n1,2\n')
-@example("\r\r\n\n")
-def test_any_text(text):
-    """Every row, its line and what is remarked are those of the slow reader."""
-    slow, fast = read_rows(text, ","), cut_text(text.encode(), ",")
+@given(st.lists(PIECES, max_size=80).map("".join), st.sampled_from([1, 7, 64, 1 << 24]))
+@example('a,"b\nc,d\n', 1)
+@example('"a"b,c\n1,2\n', 64)
+@example("\r\r\n\n", 64)
+def test_any_text(text, part):
+    """Every row, its line and what is remarked are those of the slow reader, in however many parts it is looked at."""
+    usual, grid.PART = grid.PART, part
+    try:
+        slow, fast = read_rows(text, ","), cut_text(text.encode(), ",")
+    finally:
+        grid.PART = usual
     assert fast.rows(range(len(fast))) == slow.values
     assert fast.lines.tolist() == slow.lines
     assert fast.remarks == slow.remarks

@@ -91,7 +91,7 @@ def look_at_values(
         named: Whether the columns have headings of their own.
     """
     samples = tuple(sample_of(column, definition.missing) for column in table.columns)
-    questions = Questions(definition)
+    questions = Questions(definition, codes, today)
     fits = tuple(fit_values(sample, definition, codes, today, questions) for sample in samples)
     return Evidence(samples, fits, codes, today, named)
 

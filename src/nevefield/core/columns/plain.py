@@ -16,7 +16,7 @@ import pyarrow.compute as pc
 
 from nevefield.core.checking.identifiers import plain_identifiers
 from nevefield.core.columns.damage import CUT_AT, ERRORS, ODD_LETTERS, WRONG_LETTERS
-from nevefield.core.texts import SPACES
+from nevefield.core.texts import SPACES, unplain
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -51,7 +51,7 @@ def plain_values(one: Field, values: Any, missing: frozenset[str], turned: froze
     elif one.kind == "phone":
         return _plain_phones(one, values)
     elif one.type == "string":
-        mask = pc.invert(pc.match_substring_regex(values, f"^[{SPACES}]|[{SPACES}]$|[{SPACES}]{{2}}"))
+        mask = pa.scalar(True)
     elif one.type == "date":
         mask = _plain_days(one, values, turned)
     elif one.type in ("integer", "number"):
@@ -60,9 +60,16 @@ def plain_values(one: Field, values: Any, missing: frozenset[str], turned: froze
         return np.zeros(len(values), bool)
     # What may be damaged is looked at one by one: letters beyond ASCII, and errors of a spreadsheet.
     nothing = pc.is_in(values, value_set=pa.array(sorted({*missing, *ERRORS}), pa.string()))
-    mask = pc.and_not(mask, pc.match_substring_regex(values, f"{WRONG_LETTERS}|{ODD_LETTERS}"))
-    mask = pc.and_not(mask, pc.equal(pc.utf8_length(values), CUT_AT))
-    return pc.and_not(mask, nothing).to_numpy(zero_copy_only=False)  # type: ignore[no-any-return]
+    mask = pc.and_not(mask, pc.or_(pc.equal(pc.utf8_length(values), CUT_AT), nothing))
+    plain: NDArray[np.bool_] = mask.to_numpy(zero_copy_only=False).copy()
+    odd = unplain(values)  # what is plain has none of the letters and spaces that are looked for
+    if odd.any():
+        few = values.filter(pa.array(odd))
+        damaged = f"{WRONG_LETTERS}|{ODD_LETTERS}"
+        if one.type == "string":
+            damaged += f"|^[{SPACES}]|[{SPACES}]$|[{SPACES}]{{2}}"
+        plain[odd] &= ~pc.match_substring_regex(few, damaged).to_numpy(zero_copy_only=False)
+    return plain
 
 
 def _plain_days(one: Field, values: Any, turned: frozenset[str]) -> Any:

@@ -60,6 +60,7 @@ class Fit:
 
 
 NOTHING = Fit(1.0, 0.0)
+NAMES = ("family-name", "given-name")  # meanings
 
 
 def sample_of(column: Column, missing: frozenset[str]) -> list[str]:
@@ -90,16 +91,16 @@ def fit_values(
     Returns:
         The fit for each field; for no values at all nothing is known.
     """
-    ask = questions or Questions(definition)
+    ask = questions or Questions(definition, codes, today)
     if not values:
         return Fits((NOTHING,) * len(ask.fields), ask)
-    return Fits(tuple(_fit(one, values, codes, today) for one in ask.fields), ask)
+    return Fits(tuple(_fit(one, values, *test) for one, test in zip(ask.fields, ask.tests, strict=True)), ask)
 
 
 class Questions:
-    """What the fields of a roster ask of values: many ask the same, and then one answers for all."""
+    """What the fields of a roster ask of values: many ask the same, and then one answers for all; of each text once."""
 
-    def __init__(self, definition: Definition) -> None:
+    def __init__(self, definition: Definition, codes: Mapping[str, CodeList], today: date) -> None:
         first: dict[object, int] = {}
         self.of = {one.name: first.setdefault(_question(one), len(first)) for one in definition.fields}
         asking: dict[int, Field] = {}
@@ -107,6 +108,20 @@ class Questions:
             asking.setdefault(self.of[one.name], one)
         self.fields = tuple(asking[number] for number in range(len(first)))  # one for each question
         self.places = np.array([self.of[one.name] for one in definition.fields], np.intp)
+        self.tests = tuple((_once(right), weight) for right, weight in (_test(one, codes, today) for one in self.fields))
+
+
+def _once(right: Callable[[str], object]) -> Callable[[str], bool]:
+    """Remember what was answered: other columns hold the same texts."""
+    known: dict[str, bool] = {}
+
+    def ask(text: str) -> bool:
+        answer = known.get(text)
+        if answer is None:
+            answer = known[text] = bool(right(text))
+        return answer
+
+    return ask
 
 
 @dataclass(frozen=True)
@@ -132,15 +147,15 @@ class Fits(Mapping[str, Fit]):
 
 def _question(one: Field) -> object:
     """Say what of a field tells how far values fit it."""
-    is_name = one.means in ("family-name", "given-name")
+    is_name = one.means in NAMES
     what = (one.identifier, one.code_list, one.enum, one.pattern, is_name)
     return what, one.is_mail, one.kind, one.type, one.several, one.minimum, one.maximum
 
 
-def _fit(one: Field, values: Sequence[str], codes: Mapping[str, CodeList], today: date) -> Fit:
-    right, weight = _test(one, codes, today)
-    if right is None:
-        return _fit_text(one, values)
+def _fit(one: Field, values: Sequence[str], right: Callable[[str], bool], weight: float) -> Fit:
+    if weight == 0.0:  # plain text
+        share, is_name = _share(right, values), one.means in NAMES
+        return Fit(share, 0.15 if is_name else 0.0) if share >= 0.35 else Fit(share, 0.6, len(values))
     if one.several:
         fit = _fit_parts(values, one.several, right, weight)
         if fit.share == 1.0 or not one.code_list:
@@ -152,23 +167,24 @@ def _fit(one: Field, values: Sequence[str], codes: Mapping[str, CodeList], today
     return Fit(share, weight * min(1.0, 0.4 + len(values) / 5), len(values))
 
 
-def _fit_parts(values: Sequence[str], at: str, right: Callable[[str], object], weight: float) -> Fit:
+def _fit_parts(values: Sequence[str], at: str, right: Callable[[str], bool], weight: float) -> Fit:
     parts = dict.fromkeys(part for value in values for part in map(trim, value.split(at)) if part)
     return Fit(_share(right, parts), weight * min(1.0, 0.4 + len(values) / 5), len(values))
 
 
-def _share(right: Callable[[str], object], values: Collection[str]) -> float:
-    return sum(bool(right(value)) for value in values) / len(values) if values else 1.0
+def _share(right: Callable[[str], bool], values: Collection[str]) -> float:
+    return sum(map(right, values)) / len(values) if values else 1.0
 
 
-def _test(one: Field, codes: Mapping[str, CodeList], today: date) -> tuple[Callable[[str], object] | None, float]:
+def _test(one: Field, codes: Mapping[str, CodeList], today: date) -> tuple[Callable[[str], object], float]:
+    """Return what tells whether a text is right for a field, and how much that tells; 0 where any text may be."""
     if one.identifier is not None:
         scheme = one.identifier
         strong = bool(scheme.check in SCHEMES or (scheme.prefix and scheme.length))
         return lambda text: not mend_identifier(scheme, text).problem, 1.0 if strong else 0.5
     if one.code_list:
         listed = codes.get(one.code_list)
-        return (lambda text: text in listed.by_code or listed.named(text), 0.9) if listed else (None, 0.0)
+        return (lambda text: text in listed.by_code or listed.named(text), 0.9) if listed else (_plain(one), 0.0)
     if one.is_mail:
         return _MAIL.fullmatch, 0.9
     if one.kind == "phone":
@@ -187,20 +203,19 @@ def _test(one: Field, codes: Mapping[str, CodeList], today: date) -> tuple[Calla
         return one.enum.__contains__, 0.9
     if one.pattern:
         return lambda text: matches(one.pattern, text), 0.6
-    return None, 0.0
+    return _plain(one), 0.0
 
 
-def _fit_text(one: Field, values: Sequence[str]) -> Fit:
+def _plain(one: Field) -> Callable[[str], object]:
     """Plain text may be anything, but not what plainly is something else: mail, days, numbers where names should be."""
-    names = one.means in ("family-name", "given-name")
+    is_name = one.means in NAMES
 
     def plain(text: str) -> bool:
         if _MAIL.fullmatch(text) or re.fullmatch(r"\d{1,4}[-./]\d{1,2}[-./]\d{1,4}.*", text):
             return False
-        return not (names and any(letter.isdigit() for letter in text))
+        return not (is_name and any(letter.isdigit() for letter in text))
 
-    share = _share(plain, values)
-    return Fit(share, 0.15 if names else 0.0) if share >= 0.35 else Fit(share, 0.6, len(values))
+    return plain
 
 
 def _day(text: str, today: date) -> date | None:

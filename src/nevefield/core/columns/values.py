@@ -12,7 +12,6 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
-import email_validator
 import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
@@ -21,6 +20,7 @@ from nevefield.core.checking.identifiers import mend_identifier
 from nevefield.core.columns.damage import CUT_AT, ERRORS, clean_text, days_of_serial, mend_letters
 from nevefield.core.columns.days import decide_order, other_century, read_day, say_day, swapped_days
 from nevefield.core.columns.folding import fold_values
+from nevefield.core.columns.mail import why_no_mail
 from nevefield.core.columns.numbers import decide_mark, read_number
 from nevefield.core.columns.plain import ISO, MAIL, WHOLE, is_phone, plain_values, rank
 from nevefield.core.columns.words import NO, YES
@@ -49,8 +49,6 @@ LONGEST_MESSAGE = 400  # characters
 _INTEGER = re.compile(r"[+-]?\d{1,18}(?:[.,]0{1,2}|[.,]0{4,})?")
 SEPARATORS = (";", ",", "|", "/", "+", "&", "\n")  # that may stand between several codes in a cell
 _DATETIME = re.compile(r"(\d{4}-\d\d-\d\d)[T ](\d\d:\d\d)(?::(\d\d))?(?:\.\d+)?Z?")
-# Domains for examples and tests are as good as any here: whether mail arrives is not asked.
-email_validator.SPECIAL_USE_DOMAIN_NAMES.clear()
 
 
 @dataclass(frozen=True)
@@ -498,12 +496,9 @@ def _read_identifier(one: Field, text: str) -> Outcome:
 
 
 def _read_mail(one: Field, text: str) -> Outcome:
-    if re.match(MAIL, text):
-        return text, None, None
-    try:
-        email_validator.validate_email(text, check_deliverability=False, test_environment=True)
-    except email_validator.EmailNotValidError as error:
-        return text, _problem(one, "format", f"“{text}” is no mail address. {error}", f"{one.title} is no mail address"), None
+    said = "" if re.match(MAIL, text) else why_no_mail(text)
+    if said:
+        return text, _problem(one, "format", f"“{text}” is no mail address. {said}", f"{one.title} is no mail address"), None
     return text, None, None
 
 

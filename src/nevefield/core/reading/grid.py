@@ -9,6 +9,7 @@ from __future__ import annotations
 import codecs
 import csv
 from dataclasses import dataclass, field
+from functools import partial
 from itertools import zip_longest
 from typing import TYPE_CHECKING
 
@@ -16,6 +17,7 @@ import numpy as np
 import pyarrow as pa
 import pyarrow.csv as pacsv
 
+from nevefield.core.beside import at_once
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import LONGEST_CELL, Rows
 from nevefield.core.table import Column
@@ -145,29 +147,55 @@ def _count_cells(
 def _count_part(
     letters: NDArray[np.uint8], separator: int, starts: NDArray[np.int64], ends: NDArray[np.int64]
 ) -> tuple[NDArray[np.int64], NDArray[np.bool_]]:
-    parted = np.flatnonzero(letters == separator)
-    quotes = np.flatnonzero(letters == QUOTE)
-    hard = np.zeros(len(starts), bool)
-    lines = np.arange(len(starts))
-    if len(quotes):
-        before_each = np.searchsorted(quotes, starts)  # quotes that stand before a line
-        of_each = np.diff(np.append(before_each, len(quotes)))
-        line = np.repeat(lines, of_each)
-        nth = np.arange(len(quotes)) - before_each[line]  # of its line, from 0
-        before = np.where(quotes > starts[line], letters[quotes - 1], separator)
-        after = np.where(quotes + 1 < ends[line], letters[np.minimum(quotes + 1, len(letters) - 1)], separator)
-        opens = nth % 2 == 0
-        is_opened = (before == separator) | ((before == QUOTE) & (nth > 0))
-        is_closed = (after == separator) | (after == QUOTE)
-        hard[line[~np.where(opens, is_opened, is_closed)]] = True
-        hard |= of_each % 2 == 1
-        # Separators within quotes part nothing: those before which an odd number of the line's quotes stands.
-        within = np.repeat(lines, np.diff(np.append(np.searchsorted(parted, starts), len(parted))))
-        some = np.flatnonzero(of_each[within] > 0)
-        inside = (np.searchsorted(quotes, parted[some]) - before_each[within[some]]) % 2 == 1
-        parted = np.delete(parted, some[inside])
-    counts = np.searchsorted(parted, ends) - np.searchsorted(parted, starts) + 1
-    return counts, hard
+    """Count cells and judge quotes by a bit for each letter; a quote is open where an odd number of its line's stands before."""
+    parted = _bits(letters == separator)
+    quotes = _bits(letters == QUOTE)
+    if not quotes.any():
+        return _count(parted, starts, ends) + 1, np.zeros(len(starts), bool)
+    opened = _parity(quotes)
+    opening, closing = quotes & opened, quotes & ~opened
+    # What may stand beside a quote: a separator, another quote, the end of a line or of the part.
+    near = quotes | parted | _bits((letters == ord("\n")) | (letters == ord("\r")))
+    near[len(letters) >> 6] |= np.uint64(1) << np.uint64(len(letters) & 63)
+    carried = np.concatenate([np.ones(1, np.uint64), near[:-1] >> np.uint64(63)])
+    lent = np.append(near[1:] << np.uint64(63), np.uint64(0))
+    after_none, before_none = ~((near << np.uint64(1)) | carried), ~((near >> np.uint64(1)) | lent)
+    wrong = ((opening & after_none) | (closing & before_none), (closing & after_none) | (opening & before_none))
+    outside = (parted & ~opened, parted & opened)
+    of_each = _count(quotes, starts, ends)
+    # An odd number of quotes above turns round what opens and what closes.
+    is_turned = (np.cumsum(of_each) - of_each) % 2 == 1
+    hard = np.where(is_turned, *(_count(marks, starts, ends) for marks in reversed(wrong))) > 0
+    counts = np.where(is_turned, *(_count(marks, starts, ends) for marks in reversed(outside)))
+    return counts + 1, hard | (of_each % 2 == 1)
+
+
+def _bits(marks: NDArray[np.bool_]) -> NDArray[np.uint64]:
+    """Pack marks into words of 64 bits, the first the lowest; one bit at least lies beyond the marks."""
+    packed = np.packbits(marks, bitorder="little")
+    return np.concatenate([packed, np.zeros(16 - len(packed) % 8, np.uint8)]).view("<u8")
+
+
+def _parity(bits: NDArray[np.uint64]) -> NDArray[np.uint64]:
+    """Set each bit by whether an odd number of bits is set up to and with it."""
+    found = bits.copy()
+    for width in (1, 2, 4, 8, 16, 32):
+        found ^= found << np.uint64(width)
+    of_each = np.bitwise_count(bits)
+    above = (np.cumsum(of_each, dtype=np.int64) - of_each) & 1
+    return found ^ (np.uint64(0) - above.astype(np.uint64))
+
+
+def _count(bits: NDArray[np.uint64], starts: NDArray[np.int64], ends: NDArray[np.int64]) -> NDArray[np.int64]:
+    """Count the bits that are set from each start up to its end."""
+    sums = np.concatenate([np.zeros(1, np.int64), np.cumsum(np.bitwise_count(bits), dtype=np.int64)])
+
+    def before(places: NDArray[np.int64]) -> NDArray[np.int64]:
+        word = places >> 6
+        below = bits[word] & ((np.uint64(1) << (places & 63).astype(np.uint64)) - np.uint64(1))
+        return np.asarray(sums[word] + np.bitwise_count(below))
+
+    return before(ends) - before(starts)
 
 
 def _marked(letters: NDArray[np.uint8], starts: NDArray[np.int64]) -> NDArray[np.bool_]:
@@ -268,12 +296,12 @@ def _parse_even(
             delimiter=separator, quote_char=quote, double_quote=bool(quote), ignore_empty_lines=False
         ),
         convert_options=pacsv.ConvertOptions(
-            column_types={name: pa.dictionary(pa.int32(), pa.string()) for name in names},
+            column_types=dict.fromkeys(names, pa.string()),
             strings_can_be_null=False,
             check_utf8=False,
         ),
     )
-    return [Column.encode(column) for column in table.columns]
+    return at_once([partial(Column.encode, column) for column in table.columns])
 
 
 def _assemble(columns: list[Column], usual: int, even: NDArray[np.intp], odd: _Odd) -> Grid:

@@ -87,7 +87,7 @@ def find_envelope(grid: Grid) -> Envelope:
     whole = Envelope(0, len(grid))
     if len(grid) < 4 or not grid.width:
         return whole
-    edges = sorted({*range(5), *range(len(grid) - 5, len(grid))} & {*range(len(grid))})
+    edges = sorted({*range(min(5, len(grid))), *range(max(len(grid) - 5, 0), len(grid))})
     rows = {place: row for place, row in zip(edges, grid.rows(edges), strict=True) if any(map(trim, row))}
     filled = list(rows)
     if len(filled) < 2:
@@ -133,6 +133,7 @@ class _Marks:
     def __init__(self, grid: Grid) -> None:
         self.grid = grid
         self.trimmed = [trim_all(column.values) for column in grid.columns]
+        self._blank: dict[int, NDArray[np.bool_]] = {}
 
     def rows(self, place: int, hits: Any) -> NDArray[np.bool_]:
         """Spread what holds of a column's values over the rows."""
@@ -140,7 +141,9 @@ class _Marks:
         return marks[self.grid.columns[place].codes] if marks.any() else np.zeros(len(self.grid), bool)
 
     def blank(self, place: int) -> NDArray[np.bool_]:
-        return self.rows(place, pc.equal(self.trimmed[place], ""))
+        if place not in self._blank:
+            self._blank[place] = self.rows(place, pc.equal(self.trimmed[place], ""))
+        return self._blank[place]
 
     def all_cells(self, like: Any, *, first: int) -> NDArray[np.bool_]:
         """Tell the rows of which every cell is blank or like something, and one at least is."""
@@ -262,8 +265,7 @@ def _saying(grid: Grid, marks: _Marks, body: NDArray[np.bool_]) -> NDArray[np.bo
     found = np.zeros(len(grid), bool)
     for place in range(min(grid.width, 4)):
         values = marks.trimmed[place]
-        short = pc.less(pc.utf8_length(values), 80)
-        hits = pc.and_(short, pc.or_(pc.match_substring_regex(values, _TOTAL_RE2), pc.match_substring_regex(values, _PAGE_RE2)))
+        hits = pc.and_(pc.less(pc.utf8_length(values), 80), pc.match_substring_regex(values, f"{_TOTAL_RE2}|{_PAGE_RE2}"))
         found |= marks.rows(place, hits)
     return found & body
 
