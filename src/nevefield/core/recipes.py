@@ -32,6 +32,7 @@ KEPT_COUNTS = 5  # files whose numbers of rows are kept
 MOST_TEXTS = 300  # distinct texts of a coded column that are kept
 FEWER, MORE = 0.67, 1.5  # of the usual number of rows: outside of these the number is unusual
 TELLING = 200  # rows of a source's files, from which on what they did not have tells something
+_MONTH = re.compile("(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*")
 SAME_NAME, SAME_TYPE = 0.2, 0.1  # what a like file name and the same type add to the share of the same headings
 
 
@@ -285,6 +286,5 @@ def likeness_to_last(recipe: Recipe, table: Table, reading: Reading, file_name: 
 def stem_of(name: str) -> str:
     """Take what changes from file to file off a name: numbers, months, the ending."""
     bare = re.sub(r"\.[A-Za-z0-9]{1,5}$", "", name).casefold()
-    months = "jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec"
-    words = [word for word in re.split(r"[\W\d_]+", bare) if word and not re.fullmatch(f"({months})[a-z]*", word)]
+    words = [word for word in re.split(r"[\W\d_]+", bare) if word and not _MONTH.fullmatch(word)]
     return " ".join(words)

@@ -39,7 +39,6 @@ SEVERAL = "\x1f"  # unit separator: between several values of one field in a sto
 # Unicode's white space (property White_Space), with the zero-width ones that spreadsheets leave; RE2 knows only ASCII.
 SPACES = "\t\n\v\f\r \x85\xa0\u1680\u2000-\u200a\u2028\u2029\u202f\u205f\u3000\u200b\ufeff"
 _SPACE_CHARACTERS = "".join(re.findall(f"[{SPACES}]", "".join(map(chr, (*range(0x3001), 0xFEFF)))))
-_OUTER = re.compile(f"^[{SPACES}]+|[{SPACES}]+$")
 _INNER = re.compile(f"[{SPACES}]+")
 _INNER_OF_LINE = re.compile(f"[{SPACES.replace(chr(10), '').replace(chr(13), '')}]+")
 _NO_WIDTH = re.compile("[\u200c\u200d\u2060\u00ad]")
@@ -52,7 +51,7 @@ _NOT_WORD = re.compile(r"[\W_]+")
 
 def trim(text: str) -> str:
     """Take the spaces off both ends, all of Unicode's."""
-    return text.strip("\t\n\v\f\r ") if text.isascii() else _OUTER.sub("", text)
+    return text.strip("\t\n\v\f\r ") if text.isascii() else text.strip(_SPACE_CHARACTERS)
 
 
 def trim_all(values: Any) -> Any:

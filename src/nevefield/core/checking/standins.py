@@ -54,7 +54,7 @@ def is_stand_in_mail(address: str) -> bool:
 
 def _bare(text: str) -> str:
     letters = re.sub(r"[\W_]+", "", plain_letters(text).casefold())
-    return re.sub(r"\d+$", "", letters) or letters
+    return re.sub(r"(?<!\d)\d+$", "", letters) or letters
 
 
 def is_stand_in_phone(number: str) -> bool:

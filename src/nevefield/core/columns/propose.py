@@ -60,7 +60,7 @@ def _type_of(heading: str, column: Column, today: date) -> dict[str, Any]:
     def share(fits: Any) -> float:
         return float(np.mean([bool(fits(value)) for value in values]))
 
-    if share(lambda value: re.fullmatch(r"\S+@\S+\.\S+", value)) > 0.8:
+    if share(lambda value: re.fullmatch(r"[^\s@]+@[^\s@.]+(?:\.[^\s@.]+)+", value)) > 0.8:
         return {"type": "string", "format": "email"}
     if share(lambda value: read_day(value, "dmy", today) or read_day(value, "mdy", today)) > 0.9:
         return {"type": "date"}

@@ -31,7 +31,7 @@ __all__ = ["NOTHING", "Fit", "Fits", "Questions", "fit_values", "sample_of"]
 
 LEAST_AGAINST = 3
 SAMPLE = 50  # distinct values looked at
-_MAIL = re.compile(r"[^@\s]+@[^@\s]+\.[^@\s]+")
+_MAIL = re.compile(r"[^@\s]+@[^@\s.]+(?:\.[^@\s.]+)+")
 _PHONE = re.compile(r"[+(]?[\d][\d ()./-]{5,22}\d")
 _NUMBER = re.compile(r"[+-]?\d[\d.,' \u00a0]*")
 

@@ -47,6 +47,7 @@ MOST_PARTS = 20  # values in one cell of which more than what is wrong is said
 MOST_DIGITS = 20  # of a number that may have lost its zeros
 LONGEST_MESSAGE = 400  # characters
 _INTEGER = re.compile(r"[+-]?\d{1,18}(?:[.,]0{1,2}|[.,]0{4,})?")
+_EXTENSION = re.compile(r"(?i)(?<!\s)\s*+(?:ext\.?|x)\s*+\d+$")  # of a phone number
 SEPARATORS = (";", ",", "|", "/", "+", "&", "\n")  # that may stand between several codes in a cell
 _DATETIME = re.compile(r"(\d{4}-\d\d-\d\d)[T ](\d\d:\d\d)(?::(\d\d))?(?:\.\d+)?Z?")
 
@@ -503,7 +504,7 @@ def _read_mail(one: Field, text: str) -> Outcome:
 
 
 def _read_phone(one: Field, text: str) -> Outcome:
-    if re.search(r"[^\d+()/. -]", re.sub(r"(?i)\s*(ext\.?|x)\s*\d+$", "", text)) or not is_phone(text, one.region):
+    if re.search(r"[^\d+()/. -]", _EXTENSION.sub("", text)) or not is_phone(text, one.region):
         return text, _problem(one, "format", f"“{text}” is no phone number.", f"{one.title} is no phone number"), None
     return text, None, None
 

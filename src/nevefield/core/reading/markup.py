@@ -49,6 +49,8 @@ class _Sheet:
     name: str = ""
 
 
+_SCRIPT_ENDS = re.compile("</script", re.IGNORECASE)
+_STYLE_ENDS = re.compile("</style", re.IGNORECASE)
 _TAG = re.compile(r"""<(/?)([A-Za-z][A-Za-z0-9]{0,30})((?:[^<>"']++|"[^"]*+"|'[^']*+')*+)>""")
 _SPAN = re.compile(r"""\bcolspan\s{0,9}=\s{0,9}["']?(\d{1,3})\b""", re.IGNORECASE)
 
@@ -86,7 +88,7 @@ class _Page:
             return begin + 1
         name = tag[2].lower()
         if name in ("script", "style") and not tag[1]:
-            closing = re.compile(f"</{name}", re.IGNORECASE).search(self.text, tag.end())
+            closing = (_SCRIPT_ENDS if name == "script" else _STYLE_ENDS).search(self.text, tag.end())
             return closing.start() if closing else len(self.text)
         self._end(name) if tag[1] else self._begin(name, tag[3], begin)
         return tag.end()

@@ -55,7 +55,7 @@ _PAGE_RE2 = (
     r"(?i)(page|seite|strona|str\.|side|sida|sivu|pagina|página|pág|stránka|oldal|страница|стр|σελίδα|sayfa|blatt|p\.)\s*[0-9]"
 )
 _END = re.compile(
-    r"[*=#_-]{2,}.*"
+    r"[*=#_-]{2}.*"
     r"|\W*(?:end|eof|ende|fin|koniec|konec|fine|slut|einde|конец)\b(?:\s*(?:of|der|de|du|av|raportu|listy)\b.*|\W*)"
     r"|\W*\d[\d,. ]{0,12}\s*(?:rows?|records?|lines?|entries|persons?|people|members?|datensätze|zeilen|wierszy|rekord\w*)\b.*"
     r"|.*\b(?:exported|generated|printed|created|erstellt|gedruckt|wygenerowan\w+|imprimé|generado)\b.*",
