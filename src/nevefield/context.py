@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 import httpx
 
+from nevefield.readers import Readers
 from nevefield.settings import Settings
 from nevefield.store.connection import Database
 
@@ -15,6 +16,8 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
 __all__ = ["Context", "utc_now"]
+
+READERS = Readers()  # of this process
 
 
 def utc_now() -> datetime:
@@ -30,6 +33,7 @@ class Context:
     settings: Settings
     now: Callable[[], datetime] = utc_now
     transport: httpx.BaseTransport | None = None  # how requests to an authority travel; None for the network
+    readers: Readers = READERS
 
     def today(self) -> date:
         """Tell the day."""

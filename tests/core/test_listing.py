@@ -8,14 +8,15 @@ import pytest
 
 from nevefield.core.codes import Code
 from nevefield.core.errors import UnreadableFile, WrongCodes
-from nevefield.core.listing import compare_codes
+from nevefield.core.listing import LIST_HEADINGS, compare_codes
+from nevefield.core.reading import read_file
 
 DAY = date(2026, 9, 1)
 NOW = (Code("NQ", "North Quay", aliases=("North",)), Code("CH", "Castle Hill", last_day=date(2027, 1, 31)))
 
 
 def compare(text: str):
-    return compare_codes(text.encode(), "campus", NOW, DAY)
+    return compare_codes(read_file(text.encode(), known=LIST_HEADINGS), "campus", NOW, DAY)
 
 
 def test_what_differs():

@@ -33,6 +33,10 @@ class UnreadableFile(CoreError):
         self.remedy = remedy
         super().__init__(f"{reason} {remedy}".strip())
 
+    def __reduce__(self) -> tuple[type[UnreadableFile], tuple[str, str]]:
+        """Go from one process to another as it is."""
+        return UnreadableFile, (self.reason, self.remedy)
+
 
 class WrongDefinition(CoreError):
     """A definition says something that cannot be.

@@ -10,6 +10,7 @@ import numpy as np
 
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import Code, refuse_loops
+from nevefield.core.columns.pairing import known_headings
 from nevefield.core.columns.values import SEVERAL
 from nevefield.core.definition import Definition, read_definition
 from nevefield.core.evaluate import Evaluation, evaluate
@@ -21,7 +22,10 @@ if TYPE_CHECKING:
     from collections.abc import Sequence
     from typing import Any
 
-__all__ = ["CODE_LIST", "ComparedCodes", "compare_codes"]
+    from nevefield.core.reading import Reading
+    from nevefield.core.table import Table
+
+__all__ = ["CODE_LIST", "LIST_HEADINGS", "ComparedCodes", "compare_codes"]
 
 # The definition that code lists have.
 CODE_LIST: Definition = read_definition(
@@ -51,6 +55,8 @@ CODE_LIST: Definition = read_definition(
     }
 )
 
+LIST_HEADINGS = known_headings(CODE_LIST)
+
 
 @dataclass(frozen=True)
 class ComparedCodes:
@@ -64,22 +70,21 @@ class ComparedCodes:
     gone: tuple[str, ...]
 
 
-def compare_codes(data: bytes, name: str, now: Sequence[Code], today: date) -> ComparedCodes:
-    """Read a file of codes of any type and compare it with a list.
+def compare_codes(read: tuple[Table, Reading], name: str, now: Sequence[Code], today: date) -> ComparedCodes:
+    """Compare a file of codes with a list.
 
     Args:
-        data: The file; with a column `list` only the rows of this list count.
+        read: The file as it was read, `known` being `LIST_HEADINGS`; with a column `list` only the rows of this list count.
         name: Of the list.
         now: The codes as they are.
         today: For years of two digits.
 
     Raises:
-        UnreadableFile: The file is no table.
         WrongCodes: The parents go in a circle.
     """
     documents = [_document(name, one) for one in now]
     snapshot = Snapshot.of_values(CODE_LIST, list(range(len(now))), documents, 1)
-    found = evaluate(data, [], CODE_LIST, {}, snapshot, today, coverage="everybody")
+    found = evaluate(b"", [], CODE_LIST, {}, snapshot, today, coverage="everybody", read=read)
     listed = found.facts.typed.get("list")
     if listed is not None:
         texts = (listed.stored.at(row) for row in range(len(found.table)))
@@ -87,7 +92,7 @@ def compare_codes(data: bytes, name: str, now: Sequence[Code], today: date) -> C
         if other:
             lines = [int(line) for line in found.table.lines[other]]
             step = read_step({"kind": "leave_out", "lines": lines, "reason": "another list"})
-            found = evaluate(data, [step], CODE_LIST, {}, snapshot, today, coverage="everybody", before=found.memo)
+            found = evaluate(b"", [step], CODE_LIST, {}, snapshot, today, coverage="everybody", read=read, before=found.memo)
     problems = tuple(
         f"Line {finding.line}: {finding.message}" if finding.line else finding.message
         for cause in found.causes

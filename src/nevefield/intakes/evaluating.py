@@ -10,7 +10,6 @@ from typing import TYPE_CHECKING, Any
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.evaluate import STAGES, Evaluation, evaluate, quiet
 from nevefield.core.people.recognising import Remembered
-from nevefield.core.reading import read_file, read_kept
 from nevefield.core.steps import decide, read_step, refuse_unknown
 from nevefield.intakes.errors import NoSuchIntake
 from nevefield.intakes.sources import source_of
@@ -90,7 +89,7 @@ def _open(context: Context, intake_id: int, progress: Progress, *, anew: bool = 
         told = tuple(list_said(connection, roster.id))
         inputs = _gather(context, connection, intake, roster, steps, told, anew=anew)
     # What takes long is worked out of what was read, with no transaction open.
-    evaluation = _work_out(inputs, progress)
+    evaluation = _work_out(context, inputs, progress)
     held = evaluation.absences.counts()["hold"]
     tally = evaluation.tally.to_json() | {"absent_held": held, "ready": evaluation.altering}
     if intake.tally != tally:
@@ -166,13 +165,15 @@ def _by_likeness(told: Sequence[tuple[bytes, int, bool]]) -> dict[bytes, dict[in
     return found
 
 
-def read_stored(content: bytes, held_secrets: bool, choice: ReadingChoice, known: frozenset[str]) -> tuple[Table, Reading]:
+def read_stored(
+    context: Context, content: bytes, held_secrets: bool, choice: ReadingChoice, known: frozenset[str]
+) -> tuple[Table, Reading]:
     """Read what is kept of a file: the file itself, or its rows without the secrets.
 
     Raises:
         UnreadableFile: The choice cannot be followed.
     """
-    return read_kept(content, choice, known) if held_secrets else read_file(content, choice, known)
+    return context.readers.read(content, choice, known, is_kept=held_secrets)
 
 
 @dataclass(frozen=True)
@@ -247,14 +248,14 @@ def _gather(
     )
 
 
-def _work_out(inputs: _Inputs, progress: Progress) -> Evaluation:
+def _work_out(context: Context, inputs: _Inputs, progress: Progress) -> Evaluation:
     with _BUSY_GUARD:
         lock = _BUSY.setdefault(inputs.place, threading.Lock())
     with lock:  # two requests at once work it out once
 
         def make() -> Evaluation:
             progress("Reading the file", 0, STAGES)
-            read: tuple[Table, Reading] = _READINGS.get(inputs.reading_key, lambda: _read(inputs))
+            read: tuple[Table, Reading] = _READINGS.get(inputs.reading_key, lambda: _read(context, inputs))
             last: list[Memo] = _MEMOS.get(inputs.place, list)
             evaluation = evaluate(
                 b"",
@@ -280,7 +281,7 @@ def _work_out(inputs: _Inputs, progress: Progress) -> Evaluation:
         return found
 
 
-def _read(inputs: _Inputs) -> tuple[Table, Reading]:
+def _read(context: Context, inputs: _Inputs) -> tuple[Table, Reading]:
     if inputs.content is None:  # it went from the cache since
         raise ReadAgain
-    return read_stored(*inputs.content, inputs.choice, known_headings(inputs.definition))
+    return read_stored(context, *inputs.content, inputs.choice, known_headings(inputs.definition))

@@ -11,7 +11,7 @@ from nevefield.core.columns.pairing import known_headings, look_at_values, pair_
 from nevefield.core.crediting import Candidate, credit_file
 from nevefield.core.errors import CoreError, UnreadableFile, WrongStep
 from nevefield.core.evaluate import STAGES, quiet
-from nevefield.core.reading import ReadingChoice, keep_without_secrets, read_file
+from nevefield.core.reading import ReadingChoice
 from nevefield.core.reading.secrets import find_secrets
 from nevefield.core.recipes import is_named, likeness_to_last
 from nevefield.core.steps import active_steps, decide, read_step, refuse_moving, refuse_past, refuse_reason, refuse_unknown
@@ -103,10 +103,10 @@ def receive_file(
     name = re.split(r"[\\/]", file_name)[-1][:255] or "file"
     progress("Looking what kind of file it is", 0, STAGES)
     try:
-        place = _find_place(context, name, data, roster_name, allowed, source)
+        place = _find_place(context, name, data, roster_name, allowed, source, account_id)
         known = known_headings(place.definition)
         secret = bool(place.reading.secrets) or bool(find_secrets(place.table, known))
-        kept = keep_without_secrets(data, place.choice, known) if secret else None
+        kept = context.readers.keep(data, place.choice, known, account=account_id) if secret else None
     except (CoreError, WrongRoster) as error:
         with context.database.transaction() as connection:
             insert_audit(connection, "file-refused", name, account_id, context.now(), why=str(error), size=len(data))
@@ -152,7 +152,9 @@ def _title_of(name: str) -> str:
     return (words[:1].upper() + words[1:])[:200]
 
 
-def _find_place(context: Context, file_name: str, data: bytes, wanted: str, allowed: set[int] | None, source: str) -> _Place:
+def _find_place(
+    context: Context, file_name: str, data: bytes, wanted: str, allowed: set[int] | None, source: str, account_id: int | None
+) -> _Place:
     """Find the roster and source of a file: the source whose last file it is like, else the roster whose fields fit best."""
     with context.database.transaction() as connection:
         if wanted:
@@ -164,7 +166,7 @@ def _find_place(context: Context, file_name: str, data: bytes, wanted: str, allo
     if not rosters:
         raise WrongRoster("There is no roster that you may prepare a file for.")
     known = frozenset().union(*(known_headings(one) for one in definitions.values()))
-    table, reading = read_file(data, known=known)
+    table, reading = context.readers.read(data, known=known, account=account_id)
     by_name = {roster.name: roster for roster in rosters}
     if wanted and wanted not in by_name:
         raise WrongRoster("You may not prepare a file for this roster.")
@@ -179,7 +181,7 @@ def _find_place(context: Context, file_name: str, data: bytes, wanted: str, allo
     if found is not None and (credit or found.recipe is not None):
         roster = next(one for one in rosters if one.id == found.roster_id)
         definition = definitions[roster.id]
-        again = _read_as_learnt(data, found, known_headings(definition))
+        again = _read_as_learnt(context, data, found, known_headings(definition), account_id)
         return _Place(roster, definition, found, *(again or (table, reading, ReadingChoice())), credit)
     fits = [_fit(roster, definitions[roster.id], table, reading, codes, context) for roster in rosters]
     roster = _choose(fits, wanted)
@@ -199,12 +201,14 @@ def _named_source(
     )
 
 
-def _read_as_learnt(data: bytes, source: KnownSource, known: frozenset[str]) -> tuple[Table, Reading, ReadingChoice] | None:
+def _read_as_learnt(
+    context: Context, data: bytes, source: KnownSource, known: frozenset[str], account_id: int | None
+) -> tuple[Table, Reading, ReadingChoice] | None:
     """Read a file as the source's earlier ones were; None when it cannot be read so, and the reading is decided afresh."""
     step = recipe_step(source) if source.recipe else None
     choice = decide([read_step(step)]).reading if step else ReadingChoice()
     try:
-        return (*read_file(data, choice, known), choice)
+        return (*context.readers.read(data, choice, known, account=account_id), choice)
     except UnreadableFile:
         return None
 
@@ -272,7 +276,7 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
         refuse_past(step, before)
         if step.kind == "reading":
             # A file that cannot be read so would close the intake: it is read in the new way before the step is kept.
-            _read_anew(connection, intake, decide([*before, step]).reading)
+            _read_anew(context, connection, intake, decide([*before, step]).reading)
         roster = roster_store.get_roster_by_id(connection, intake.roster_id)
         if roster is not None:
             definition = load_definition(connection, roster)
@@ -294,7 +298,7 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
             ensure_source(connection, intake.roster_id, step.name, context.now())
             if known and known.recipe and not _has_recipe(before, known):
                 number += 1
-                learnt = _followable(connection, intake, intake_id, recipe_step(known), known)
+                learnt = _followable(context, connection, intake, intake_id, recipe_step(known), known)
                 store.insert_step(connection, intake_id, number, learnt, account_id, context.now())
     return number
 
@@ -306,12 +310,12 @@ def _has_recipe(steps: list[Any], known: KnownSource) -> bool:
 
 
 def _followable(
-    connection: Connection, intake: store.Intake, intake_id: int, learnt: dict[str, Any], known: KnownSource
+    context: Context, connection: Connection, intake: store.Intake, intake_id: int, learnt: dict[str, Any], known: KnownSource
 ) -> dict[str, Any]:
     """Leave the reading out of what was learnt when this file cannot be read so: it would close the intake."""
     steps = [read_step(one.step) for one in store.list_steps(connection, intake_id)]
     try:
-        _read_anew(connection, intake, decide([*steps, read_step(learnt)]).reading)
+        _read_anew(context, connection, intake, decide([*steps, read_step(learnt)]).reading)
     except UnreadableFile:
         return recipe_step(known, ReadingChoice())
     return learnt
@@ -338,11 +342,11 @@ def _refuse_conflict(connection: Connection, intake_id: int, step: Any, seen: in
                 raise CellConflict(row.account, cell["line"], cell["field"], cell["value"], yours)
 
 
-def _read_anew(connection: Connection, intake: store.Intake, choice: ReadingChoice) -> None:
+def _read_anew(context: Context, connection: Connection, intake: store.Intake, choice: ReadingChoice) -> None:
     """Read an intake's file in another way; secrets that come to light by it are taken out of what is kept."""
     content, held_secrets = store.get_file(connection, intake.file_hash)
-    _, reading = read_stored(content, held_secrets, choice, frozenset())
+    _, reading = read_stored(context, content, held_secrets, choice, frozenset())
     if reading.secrets and not held_secrets:
-        kept = keep_without_secrets(content, choice)
+        kept = context.readers.keep(content, choice, frozenset())
         if kept is not None:
             store.replace_file(connection, intake.file_hash, kept)

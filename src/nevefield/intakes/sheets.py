@@ -14,9 +14,7 @@ import xlsxwriter
 
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.evaluate import STOPPED, WAITING
-from nevefield.core.reading import read_file
-from nevefield.core.reading.kinds import MOST_UNPACKED
-from nevefield.core.reading.workbook import first_texts
+from nevefield.core.reading.kinds import BROKEN_ARCHIVE, MOST_UNPACKED
 from nevefield.core.texts import trim
 from nevefield.intakes.errors import WrongSheet
 from nevefield.intakes.evaluating import open_intake
@@ -61,11 +59,11 @@ def mark_of_sheet(headings: Sequence[str]) -> str:
     return found[1].lower() if found else ""
 
 
-def mark_of_file(data: bytes) -> str:
+def mark_of_file(context: Context, data: bytes, account_id: int | None) -> str:
     """Find the mark of the file that bytes are the error sheet of, from the first heading alone."""
     if data.startswith(b"PK"):
         unpacked = sum(one.file_size for one in _members(data))
-        return mark_of_sheet(first_texts(data)) if unpacked <= MOST_UNPACKED else ""
+        return mark_of_sheet(context.readers.first_texts(data, account=account_id)) if unpacked <= MOST_UNPACKED else ""
     found = _LINE_OF.match(data[:400].decode("utf-8", "ignore"))
     return found[1].lower() if found else ""
 
@@ -73,7 +71,7 @@ def mark_of_file(data: bytes) -> str:
 def _members(data: bytes) -> list[zipfile.ZipInfo]:
     try:
         return zipfile.ZipFile(io.BytesIO(data)).infolist()
-    except zipfile.BadZipFile:
+    except BROKEN_ARCHIVE:
         return []
 
 
@@ -173,7 +171,7 @@ def take_corrections(context: Context, intake_id: int, data: bytes, account_id: 
         UnreadableFile: It is no table.
         WrongSheet: It is no error sheet, or that of another intake.
     """
-    table, _ = read_file(data)
+    table, _ = context.readers.read(data, account=account_id)
     mark = mark_of_sheet(table.headings)
     opened = open_intake(context, intake_id)
     if mark != mark_of_content(opened.intake.file_hash):

@@ -11,7 +11,7 @@ from flask_openapi3 import APIBlueprint
 from nevefield.accounts import Level
 from nevefield.core.codes import Code, write_codes
 from nevefield.core.errors import UnreadableFile
-from nevefield.core.listing import compare_codes
+from nevefield.core.listing import LIST_HEADINGS, compare_codes
 from nevefield.rosters.coding import add_code
 from nevefield.rosters.errors import NoSuchRoster
 from nevefield.rosters.looking import count_uses
@@ -53,7 +53,8 @@ def post_compare(path: models.NamePath) -> Any:
     file = request.files.get("file")
     if file is None:
         raise UnreadableFile("No file came with the request.", "Choose a file and bring it again.")
-    found = compare_codes(file.read(), path.name, _list(path.name), context().today())
+    read = context().readers.read(file.read(), known=LIST_HEADINGS, account=account().id)
+    found = compare_codes(read, path.name, _list(path.name), context().today())
     with context().database.transaction() as connection:
         used = count_uses(connection, path.name)
     answer = models.CodesCompared(

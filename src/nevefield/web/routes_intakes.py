@@ -104,7 +104,7 @@ def drop_file() -> Any:
         raise UnreadableFile("No file came with the request.", "Choose a file and drop it again.")
     coverage = request.form.get("coverage", "")
     data = file.read()
-    if mark := mark_of_file(data):
+    if mark := mark_of_file(context(), data, account().id):
         return answer(_correct(mark, data), 201)
     with Working(context(), request.form.get("work", ""), account().id) as progress:
         intake_id = receive_file(

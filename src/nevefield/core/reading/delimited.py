@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 __all__ = ["LONGEST_CELL", "Rows", "read_rows"]
 
-LONGEST_CELL = 10_000_000  # characters
+LONGEST_CELL = 1_000_000  # characters; a spreadsheet has at most 32,767
 csv.field_size_limit(LONGEST_CELL)
 
 

@@ -29,6 +29,8 @@ if TYPE_CHECKING:
 
 __all__ = ["Grid", "cut_text"]
 
+MOST_COLUMNS = 20_000  # of any line; of a table far fewer are read
+MOST_CELLS = 120_000_000
 PART = 1 << 24  # bytes that are looked at together
 MOST_LINES = 10_000  # of one cell; a quote that is open for longer is taken for one that is never closed
 MOST_OPEN = 50  # quotes that are never closed, before no more are looked for
@@ -81,18 +83,35 @@ def cut_text(data: bytes, separator: str) -> Grid:
         Every row as it stands, blank lines as rows without cells; LF, CRLF and CR end a line.
 
     Raises:
-        UnreadableFile: A cell is longer than any cell.
+        UnreadableFile: It is wider or larger than any table, or a cell is longer than any cell.
     """
     letters = np.frombuffer(data, np.uint8)
     starts, ends, stops = _find_lines(letters)
     counts, hard = _count_cells(letters, ord(separator), starts, ends)
     counts[starts == ends] = 0
+    _refuse_size(counts, hard, ends - starts)
     usual = int(np.bincount(counts[~hard], minlength=1)[1:].argmax()) + 1 if (counts[~hard] > 0).any() else 1
     odd = hard | (counts != usual) | _marked(letters, starts)
     found = _read_odd(data, separator, starts, ends, stops, np.flatnonzero(odd), hard)
     even = np.flatnonzero(~(odd | found.swallowed))
     columns = _parse_even(data, separator, usual, even, starts, stops)
     return _assemble(columns, usual, even, found)
+
+
+def _refuse_size(counts: NDArray[np.int64], hard: NDArray[np.bool_], letters: NDArray[np.int64]) -> None:
+    """Refuse what no table is, before it takes the memory of one: rows too wide, too many cells, lines that are one long cell."""
+    sure = np.where(hard, 1, counts)
+    widest = int(sure.max(initial=0))
+    if widest > MOST_COLUMNS:
+        line = int(sure.argmax()) + 1
+        raise UnreadableFile(f"Line {line:,} has {widest:,} cells; at most {MOST_COLUMNS:,} columns are read.", "Is it a table?")
+    if int(sure.sum()) > MOST_CELLS:
+        raise UnreadableFile(f"The file has over {MOST_CELLS:,} cells.", "Send it in parts.")
+    long = np.flatnonzero(letters > LONGEST_CELL * np.maximum(sure, 1))
+    if len(long):
+        raise UnreadableFile(
+            f"A cell on line {int(long[0]) + 1:,} has over {LONGEST_CELL:,} characters.", "Ask for the file without it."
+        )
 
 
 def _find_lines(letters: NDArray[np.uint8]) -> tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]]:

@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 import io
+import struct
 import zipfile
+import zlib
 
 from nevefield.core.errors import UnreadableFile
 
-__all__ = ["MOST_TIMES", "MOST_UNPACKED", "kind_of"]
+__all__ = ["BROKEN_ARCHIVE", "MOST_IN_ALL", "MOST_TIMES", "MOST_UNPACKED", "kind_of"]
 
+# What the library of archives raises on one that is damaged, encrypted, or packed in a way that it does not know.
+BROKEN_ARCHIVE = (zipfile.BadZipFile, zlib.error, EOFError, OSError, KeyError, IndexError, ValueError, RuntimeError, struct.error)
 MOST_UNPACKED = 200_000_000  # bytes that a packed file may unpack to, unless it packs by less than MOST_TIMES
 MOST_TIMES = 100
+MOST_IN_ALL = 2_000_000_000  # bytes that any packed file may unpack to
 _SEND_TABLE = "Ask for a workbook (.xlsx) or a CSV file."
 _MAGIC = [
     (b"\x89PNG\r\n\x1a\n", "a picture (PNG)"),
@@ -54,15 +59,16 @@ def kind_of(data: bytes) -> str:
 def _kind_of_zip(data: bytes) -> str:
     try:
         members = zipfile.ZipFile(io.BytesIO(data)).infolist()
-    except zipfile.BadZipFile as error:
+    except BROKEN_ARCHIVE as error:
         raise UnreadableFile(
             "The file is damaged: it begins like a workbook, but the rest is missing or broken.",
             "Copy or send it once more.",
         ) from error
     unpacked = sum(member.file_size for member in members)
-    if unpacked > MOST_UNPACKED and unpacked > MOST_TIMES * len(data):
+    if unpacked > MOST_IN_ALL or (unpacked > MOST_UNPACKED and unpacked > MOST_TIMES * len(data)):
+        more = f"{MOST_IN_ALL // 1_000_000:,} MB" if unpacked > MOST_IN_ALL else f"{MOST_TIMES} times its size"
         raise UnreadableFile(
-            f"The file unpacks to {unpacked // 1_000_000:,} MB, over {MOST_TIMES} times its size; it was not opened.",
+            f"The file unpacks to {unpacked // 1_000_000:,} MB, over {more}; it was not opened.",
             "Ask for a plain export of the table.",
         )
     names = {member.filename for member in members}
@@ -81,7 +87,7 @@ def _is_spreadsheet(data: bytes) -> bool:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             return b"spreadsheet" in archive.read("mimetype")[:200]
-    except (KeyError, RuntimeError, zipfile.BadZipFile):
+    except BROKEN_ARCHIVE:
         return True  # some programs leave the type out; the content will say
 
 

@@ -13,6 +13,7 @@ from xml.etree import ElementTree
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import Rows
 from nevefield.core.reading.grid import Grid
+from nevefield.core.reading.kinds import BROKEN_ARCHIVE
 from nevefield.core.reading.sheet import MOST_CELLS, MOST_COLUMNS
 from nevefield.core.reading.workbook import choose_sheet, text_of
 
@@ -35,7 +36,7 @@ def read_opendocument(data: bytes, wanted: str = "", known: frozenset[str] = fro
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             root = ElementTree.fromstring(archive.read("content.xml"))  # noqa: S314  # its size was looked at before
-    except (zipfile.BadZipFile, KeyError, ElementTree.ParseError, RuntimeError) as error:
+    except (*BROKEN_ARCHIVE, ElementTree.ParseError) as error:
         raise UnreadableFile("The workbook is damaged.", "Open it, save it again and drop it here.") from error
     hidden = {
         style.get("{urn:oasis:names:tc:opendocument:xmlns:style:1.0}name")

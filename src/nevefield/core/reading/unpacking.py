@@ -7,7 +7,7 @@ import zipfile
 import zlib
 
 from nevefield.core.errors import UnreadableFile
-from nevefield.core.reading.kinds import MOST_TIMES, MOST_UNPACKED
+from nevefield.core.reading.kinds import BROKEN_ARCHIVE, MOST_IN_ALL, MOST_TIMES, MOST_UNPACKED
 
 __all__ = ["unpack"]
 
@@ -47,7 +47,7 @@ def unpack(data: bytes) -> tuple[bytes, str]:
             return content, f"The file was packed; read is “{member.filename}” in it."
     except zipfile.BadZipFile:
         return data, ""  # said by `kind_of`, which knows what it begins like
-    except (RuntimeError, NotImplementedError, zlib.error, EOFError) as error:
+    except BROKEN_ARCHIVE as error:
         raise UnreadableFile("The archive is damaged or packed in an unusual way.", _ONE) from error
 
 
@@ -56,7 +56,7 @@ def _is_clutter(name: str) -> bool:
 
 
 def _most(packed: int) -> int:
-    return max(MOST_UNPACKED, MOST_TIMES * packed)
+    return min(max(MOST_UNPACKED, MOST_TIMES * packed), MOST_IN_ALL)
 
 
 def _refuse_bomb(unpacked: int, packed: int) -> None:

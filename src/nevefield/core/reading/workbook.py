@@ -26,21 +26,27 @@ from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.blocks import worth_of
 from nevefield.core.reading.delimited import Rows
 from nevefield.core.reading.grid import Grid
+from nevefield.core.reading.kinds import BROKEN_ARCHIVE
 from nevefield.core.reading.layout import ABOUT, find_made_for
 from nevefield.core.reading.sheet import MOST_CELLS, MOST_COLUMNS, read_sheet, read_strings
 from nevefield.core.texts import near
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
+    from typing import IO
 
 __all__ = ["choose_sheet", "first_texts", "read_workbook", "text_of"]
 
+MOST_IN_ROW = 20_000  # cells; empty ones may stand behind the table's own
+_LONGEST_TAG = 64  # letters of which a tag's name is told
+_ROW_OR_CELL = re.compile(rb"<(?:[A-Za-z]{1,20}:)?(row|c)[\s/>]")
 MOST_SHEETS = 40  # that are looked into
 SAMPLE = 120  # rows of each
 _MAIN = "{http://schemas.openxmlformats.org/spreadsheetml/2006/main}"
 _RELATION = "{http://schemas.openxmlformats.org/officeDocument/2006/relationships}id"
 _WHOLE = re.compile(r"0|-?[1-9]\d{0,14}")
-BROKEN = (zipfile.BadZipFile, ParseError, KeyError, ValueError, IndexError, TypeError, AttributeError, EOFError)
+# What the libraries raise on a workbook that is damaged.
+BROKEN = (*BROKEN_ARCHIVE, ParseError, TypeError, AttributeError)
 
 
 def read_workbook(data: bytes, wanted: str = "", known: frozenset[str] = frozenset()) -> tuple[Grid, str]:
@@ -98,6 +104,8 @@ class _Book:
                 read = read_sheet(stream, strings, self, most)
             if read is not None:
                 return replace(read[0], remarks=read[1])
+        with self.archive.open(self.paths[name]) as stream:
+            _refuse_wide(stream)
         if not self._library:
             self._library.append(openpyxl.load_workbook(io.BytesIO(self.data), read_only=True, data_only=True))
         return _by_library(self._library[0][name], most)
@@ -160,7 +168,7 @@ def first_texts(data: bytes) -> list[str]:
             book = openpyxl.load_workbook(io.BytesIO(data), read_only=True, data_only=True)
             rows = book.worksheets[0].iter_rows(max_row=1, values_only=True)
             return ["" if value is None else text_of(value) for value in next(rows, ())]
-    except (zipfile.BadZipFile, ParseError, KeyError, ValueError, IndexError, TypeError, AttributeError, EOFError):
+    except BROKEN:
         return []
 
 
@@ -209,6 +217,20 @@ def _likeliest(sheets: Sequence[tuple[str, bool, Callable[[int | None], Grid]]],
         if worth > best_worth:
             best, best_worth = name, worth
     return best
+
+
+def _refuse_wide(stream: IO[bytes]) -> None:
+    """Refuse a row of more cells than any table has, by counting them before anything is made of them."""
+    rest, cells = b"", 0
+    while chunk := stream.read(1 << 20):
+        text = rest + chunk
+        rest = text[-_LONGEST_TAG:]
+        for tag in _ROW_OR_CELL.finditer(text):
+            if tag.start() >= len(text) - len(rest):
+                break  # looked at with what follows
+            cells = 0 if tag[1] == b"row" else cells + 1
+            if cells > MOST_IN_ROW:
+                raise UnreadableFile(f"The sheet is over {MOST_IN_ROW:,} columns wide; at most {MOST_COLUMNS:,} are read.")
 
 
 def _by_library(sheet: Any, most: int | None) -> Grid:

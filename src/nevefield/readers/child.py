@@ -1,0 +1,68 @@
+"""The process that reads: one request after another, each within its own limits; what exceeds them ends the process.
+
+`python -m nevefield.readers.child COMES GOES`: two inherited pipes, over which pickled requests come and answers go. Only our
+own processes stand at both ends.
+"""
+
+from __future__ import annotations
+
+import resource
+import sys
+import traceback
+from multiprocessing.connection import Connection
+from typing import TYPE_CHECKING, Any
+
+import nevefield.core.recipes  # noqa: F401  # all that answers are made of
+from nevefield.core.errors import CoreError, UnreadableFile
+from nevefield.core.reading import keep_without_secrets, read_file, read_kept
+from nevefield.core.reading.workbook import first_texts
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+__all__ = ["main"]
+
+WORK: dict[str, Callable[..., Any]] = {
+    "read": read_file,
+    "read_kept": read_kept,
+    "keep": keep_without_secrets,
+    "first_texts": first_texts,
+}
+
+
+def main() -> None:
+    """Answer requests until the pipe closes."""
+    comes, goes = (Connection(int(one)) for one in sys.argv[1:3])
+    goes.send("ready")
+    while True:
+        try:
+            what, given, seconds, memory = comes.recv()
+        except EOFError:
+            return
+        _limit(seconds, memory)
+        goes.send(_answer(what, given))
+
+
+def _limit(seconds: int, memory: int) -> None:
+    """Allow so much more processor time, and so many bytes of data in all."""
+    used = resource.getrusage(resource.RUSAGE_SELF)
+    soft = int(used.ru_utime + used.ru_stime) + 1 + seconds
+    resource.setrlimit(resource.RLIMIT_CPU, (soft, resource.RLIM_INFINITY))
+    resource.setrlimit(resource.RLIMIT_DATA, (memory, resource.RLIM_INFINITY))
+
+
+def _answer(what: str, given: tuple[Any, ...]) -> tuple[str, Any]:
+    try:
+        return "made", WORK[what](*given)
+    except CoreError as error:
+        return "refused", error
+    except MemoryError:
+        return "memory", None
+    except Exception:  # a file decides what happens here: whatever it is, the file is not read, and the log says why
+        traceback.print_exc()
+        remedy = "Save it again in another form, as CSV or as a workbook, and drop that here."
+        return "refused", UnreadableFile("The file is written in a way that could not be read.", remedy)
+
+
+if __name__ == "__main__":
+    main()
