@@ -6,6 +6,7 @@ own processes stand at both ends.
 
 from __future__ import annotations
 
+import os
 import resource
 import sys
 import traceback
@@ -32,6 +33,7 @@ WORK: dict[str, Callable[..., Any]] = {
 
 def main() -> None:
     """Answer requests until the pipe closes."""
+    os.nice(5)  # who waits for a page comes before who waits for a file
     comes, goes = (Connection(int(one)) for one in sys.argv[1:3])
     goes.send("ready")
     while True:

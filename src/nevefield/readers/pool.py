@@ -28,6 +28,7 @@ if TYPE_CHECKING:
 __all__ = ["Allowance", "Readers"]
 
 MOST_AT_ONCE = 2  # readers of one process of ours
+MOST_WAITING = 8  # files of one process that are read or wait; whoever only looks at a page must find somebody free
 MOST_FILES = 50  # that one reader reads before another takes its place
 PATIENCE = 120.0  # seconds that a file waits for its turn
 STARTING = 60.0  # seconds that a reader may take to begin
@@ -54,6 +55,7 @@ class Readers:
     allowance: Allowance = field(default_factory=Allowance)
     _idle: list[_Reader] = field(default_factory=list, repr=False)
     _turns: threading.BoundedSemaphore = field(default_factory=lambda: threading.BoundedSemaphore(MOST_AT_ONCE), repr=False)
+    _places: threading.BoundedSemaphore = field(default_factory=lambda: threading.BoundedSemaphore(MOST_WAITING), repr=False)
     _guard: threading.Lock = field(default_factory=threading.Lock, repr=False)
 
     def read(
@@ -100,7 +102,7 @@ class Readers:
 
     def _do(self, what: str, given: tuple[Any, ...], size: int, account: int | None) -> Any:
         seconds, memory = self.allowance.of(size)
-        with _alone(account), self._turn():
+        with _taking(self._places, 0.0), _alone(account), _taking(self._turns, PATIENCE):
             with self._guard:
                 reader = self._idle.pop() if self._idle else None
             reader = reader or _Reader()
@@ -124,14 +126,16 @@ class Readers:
             "Look whether it is the right one; in parts it may be read.",
         )
 
-    @contextlib.contextmanager
-    def _turn(self) -> Iterator[None]:
-        if not self._turns.acquire(timeout=PATIENCE):
-            raise UnreadableFile("Too many files are being read at the moment.", "Drop it again in a few minutes.")
-        try:
-            yield
-        finally:
-            self._turns.release()
+
+@contextlib.contextmanager
+def _taking(places: threading.BoundedSemaphore, patience: float) -> Iterator[None]:
+    """Take one of a few places, waiting for so many seconds."""
+    if not places.acquire(timeout=patience) if patience else not places.acquire(blocking=False):
+        raise UnreadableFile("Too many files are being read at the moment.", "Drop it again in a few minutes.")
+    try:
+        yield
+    finally:
+        places.release()
 
 
 class _Reader:

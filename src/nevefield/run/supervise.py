@@ -129,7 +129,7 @@ def _web(port: int, workers: int) -> list[str]:
         "--workers",
         str(workers),
         "--threads",
-        "4",
+        "24",  # more than files may wait for a reader: some are always free for pages
         "--timeout",
         "300",
         "--graceful-timeout",
