@@ -20,7 +20,7 @@ from nevefield.proposals.scheduling import queue_due
 from nevefield.rosters.errors import RosterError, RosterMoved
 from nevefield.store import jobs as store
 from nevefield.store.connection import Database
-from nevefield.store.errors import DatabaseGone, StoreError
+from nevefield.store.errors import Contended, DatabaseGone, StoreError
 from nevefield.store.proposals import reopen_proposal
 from nevefield.store.scheduled import set_state
 from nevefield.submissions.errors import SubmissionError
@@ -35,6 +35,7 @@ __all__ = ["run_one", "work"]
 
 PAUSE_SECONDS = 0.2
 DAY_SECONDS = 20.0  # between looks at what waits for its day
+REPEATS = (0.1, 0.4, 1.6)  # seconds before a job is run again that met others writing the same
 BROKEN_OFF = "The work was broken off before it was done, so nothing was changed. It can be started again."
 _log = structlog.get_logger()
 
@@ -79,7 +80,7 @@ def run_one(context: Context, worker: str) -> bool:
     renewing = threading.Thread(target=_renew, args=(context, job.id, worker, done), daemon=True)
     renewing.start()
     try:
-        answer = _run(context, job)
+        answer = _run_until_free(context, job)
         _finish(context, job, worker, answer, "")
     except (CoreError, IntakeError, RosterError, StoreError, SubmissionError) as error:
         if isinstance(error, DatabaseGone) and job.kind != "apply":
@@ -94,6 +95,17 @@ def run_one(context: Context, worker: str) -> bool:
         done.set()
         renewing.join()
     return True
+
+
+def _run_until_free(context: Context, job: store.Job) -> dict[str, Any]:
+    """Run a job, and again when others were writing the same: of what it did in a transaction nothing was kept then."""
+    for pause in REPEATS:
+        try:
+            return _run(context, job)
+        except Contended:
+            _log.warning("contended", job=job.id, kind=job.kind)
+            time.sleep(pause)
+    return _run(context, job)
 
 
 def _run(context: Context, job: store.Job) -> dict[str, Any]:

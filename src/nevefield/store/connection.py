@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import threading
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from typing import TYPE_CHECKING, Any
 from urllib.parse import parse_qs, unquote, urlsplit
 
 import pymysql
 
-from nevefield.store.errors import DatabaseGone, KeyTaken
+from nevefield.store.errors import Contended, DatabaseGone, KeyTaken
 
 if TYPE_CHECKING:
     from collections.abc import Iterator, Sequence
@@ -17,6 +17,7 @@ if TYPE_CHECKING:
 __all__ = ["DUPLICATE", "Connection", "Database"]
 
 GONE = (0, 1927, 2006, 2013, 2055)  # the numbers for a connection that is there no more
+CONTENDED = (1205, 1213)  # a wait for a lock that took too long, a deadlock
 DUPLICATE = 1062  # the server's number for a unique key that refused a row
 
 
@@ -98,9 +99,13 @@ class Database:
     def transaction(self) -> Iterator[Connection]:
         """Open a transaction: committed at the end, rolled back on any exception.
 
+        After an exception the connection is thrown away with all that stands on it, temporary tables, locks and settings: the
+        next transaction of this thread finds nothing of it.
+
         Raises:
             DatabaseGone: The server cannot be reached, or went away in the middle: then nothing of the transaction was kept,
                 unless it went away while it committed.
+            Contended: Others were writing the same; nothing of the transaction was kept.
         """
         raw = self._connect()
         try:
@@ -108,13 +113,14 @@ class Database:
             yield Connection(raw)
             raw.commit()
         except (pymysql.err.OperationalError, pymysql.err.InterfaceError) as error:
-            self._roll_back(raw)
+            self._throw_away(raw)
             if error.args[0] in GONE:
-                self._local.raw = None
                 raise DatabaseGone(str(error.args[-1])) from error
+            if error.args[0] in CONTENDED:
+                raise Contended from error
             raise
         except BaseException:
-            self._roll_back(raw)
+            self._throw_away(raw)
             raise
 
     def close(self) -> None:
@@ -138,9 +144,9 @@ class Database:
             raise DatabaseGone(str(error.args[-1])) from error
         return self._local.raw
 
-    def _roll_back(self, raw: Any) -> None:
-        try:
-            raw.rollback()
-        except pymysql.err.Error:
-            # The connection is gone, and with it the transaction; the next one makes a new connection.
-            self._local.raw = None
+    def _throw_away(self, raw: Any) -> None:
+        self._local.raw = None
+        with suppress(pymysql.err.Error):  # gone already, and the transaction with it
+            raw.rollback()  # at once: the server notices a closed connection only later
+        with suppress(pymysql.err.Error):
+            raw.close()

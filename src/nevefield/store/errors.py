@@ -2,13 +2,14 @@
 
 StoreError
 ├── DatabaseGone     no connection could be made
+├── Contended        others were writing the same; nothing was kept, and doing it again may well go
 ├── KeyTaken         another record has a key already
 └── LoadRefused      a bulk load lost or altered rows; nothing was kept
 """
 
 from __future__ import annotations
 
-__all__ = ["DatabaseGone", "KeyTaken", "LoadRefused", "StoreError"]
+__all__ = ["Contended", "DatabaseGone", "KeyTaken", "LoadRefused", "StoreError"]
 
 
 class StoreError(Exception):
@@ -21,6 +22,13 @@ class DatabaseGone(StoreError):
     def __init__(self, reason: str) -> None:
         self.reason = reason
         super().__init__(f"The database does not answer: {reason}.")
+
+
+class Contended(StoreError):
+    """Others were writing the same at the same moment, and the database gave this transaction up (1213) or its wait (1205)."""
+
+    def __init__(self) -> None:
+        super().__init__("Somebody else was writing the same at that moment, so nothing was changed. Try again.")
 
 
 class KeyTaken(StoreError):

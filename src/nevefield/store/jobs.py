@@ -6,7 +6,7 @@ import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
-import pymysql
+from nevefield.store.errors import Contended
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -16,7 +16,6 @@ if TYPE_CHECKING:
 __all__ = ["Job", "claim_job", "finish_job", "get_job", "insert_job", "list_running", "renew_lease", "set_progress"]
 
 _COLUMNS = "id, kind, roster_id, arguments, state, done, total, doing, answer, problem, account_id, at"
-DEADLOCK = 1213
 
 
 @dataclass(frozen=True)
@@ -85,10 +84,8 @@ def claim_job(database: Database, worker: str, now: datetime, lease_until: datet
                 return None
             job = get_job(connection, job_id)
         return (job, state == "running") if job else None
-    except pymysql.err.OperationalError as error:
-        if error.args[0] == DEADLOCK:
-            return None
-        raise
+    except Contended:
+        return None
 
 
 def renew_lease(connection: Connection, job_id: int, worker: str, lease_until: datetime) -> bool:

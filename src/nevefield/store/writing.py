@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import os
 import tempfile
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
@@ -15,7 +16,7 @@ from nevefield.store.connection import DUPLICATE
 from nevefield.store.errors import KeyTaken, LoadRefused
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
+    from collections.abc import Callable, Iterator, Sequence
 
     from nevefield.store.connection import Connection
 
@@ -149,13 +150,22 @@ def _close_versions(connection: Connection, version: int, record_ids: list[int])
     """End the current version of records, and take their keys away."""
     if not record_ids:
         return
+    with _staged(connection, record_ids):
+        connection.run(
+            "UPDATE record_version v JOIN staged_record s ON s.record_id = v.record_id SET v.valid_to = %s"
+            " WHERE v.valid_to IS NULL",
+            (version,),
+        )
+        connection.run("DELETE k FROM record_key k JOIN staged_record s ON s.record_id = k.record_id")
+
+
+@contextmanager
+def _staged(connection: Connection, record_ids: list[int]) -> Iterator[None]:
+    """Put the numbers of records into a table of this connection's own; the only place where there is such a table."""
+    connection.run("DROP TEMPORARY TABLE IF EXISTS staged_record")
     connection.run("CREATE TEMPORARY TABLE staged_record (record_id BIGINT UNSIGNED NOT NULL PRIMARY KEY)")
     _load(connection, "staged_record (record_id)", (), [f"{number}\n" for number in record_ids])
-    connection.run(
-        "UPDATE record_version v JOIN staged_record s ON s.record_id = v.record_id SET v.valid_to = %s WHERE v.valid_to IS NULL",
-        (version,),
-    )
-    connection.run("DELETE k FROM record_key k JOIN staged_record s ON s.record_id = k.record_id")
+    yield  # when that fails the connection is thrown away, and the table with it
     connection.run("DROP TEMPORARY TABLE staged_record")
 
 

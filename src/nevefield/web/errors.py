@@ -46,7 +46,7 @@ from nevefield.rosters.errors import (
     RosterMoved,
     UnknownFields,
 )
-from nevefield.store.errors import DatabaseGone, KeyTaken, LoadRefused
+from nevefield.store.errors import Contended, DatabaseGone, KeyTaken, LoadRefused
 from nevefield.submissions.errors import (
     NoAuthority,
     NoSuchRound,
@@ -116,6 +116,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NotReconciled: HTTPStatus.INTERNAL_SERVER_ERROR,
     LoadRefused: HTTPStatus.INTERNAL_SERVER_ERROR,
     DatabaseGone: HTTPStatus.SERVICE_UNAVAILABLE,
+    Contended: HTTPStatus.SERVICE_UNAVAILABLE,
 }
 _log = structlog.get_logger()
 
