@@ -15,7 +15,7 @@ from nevefield.core.errors import WrongCodes
 from nevefield.core.texts import fold, key_of, near, slip_cost, trim
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Callable, Sequence
 
 __all__ = ["Code", "CodeList", "read_codes", "refuse_loops", "write_codes"]
 
@@ -169,15 +169,21 @@ def refuse_loops(codes: Sequence[Code]) -> None:
             raise WrongCodes(line, f"the parents go in a circle: {' → '.join([*way, parent])}; one of them has no parent.")
 
 
-def write_codes(lists: dict[str, CodeList]) -> str:
-    """Write code lists as the CSV that `read_codes` reads."""
+def write_codes(lists: dict[str, CodeList], guard: Callable[[str], str] = str) -> str:
+    """Write code lists as the CSV that `read_codes` reads.
+
+    Args:
+        lists: By name.
+        guard: What is done to each text, so that no spreadsheet takes it for a formula.
+    """
     out = io.StringIO(newline="")
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(COLUMNS)
     for name, codes in lists.items():
         for code in codes.codes:
             days = [day.isoformat() if day else "" for day in (code.first_day, code.last_day)]
-            writer.writerow([name, code.code, code.label, code.parent, ";".join(code.aliases), *days])
+            texts = (name, code.code, code.label, code.parent, ";".join(code.aliases))
+            writer.writerow([*map(guard, texts), *days])
     return out.getvalue()
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from flask import Response, send_from_directory
+from flask import Response, request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
 from pydantic import ValidationError
 
@@ -102,10 +102,13 @@ def _nowhere(rest: str) -> Response:
 
 
 def _front_end(directory: Path) -> Callable[[str], Response]:
+    # What there is, is listed once: no address is ever looked for among files.
+    there = frozenset(path.relative_to(directory).as_posix() for path in directory.rglob("*") if path.is_file())
+
     @open_to_all
     def serve(place: str) -> Response:
         """Give a file of the front end, or its page for every place in it."""
-        if place and (directory / place).is_file():
+        if place in there:
             answer = send_from_directory(directory, place)
             if place.startswith("assets/"):
                 answer.headers["Cache-Control"] = "public, max-age=31536000, immutable"  # named by their content
@@ -123,7 +126,7 @@ def _protect(answer: Response) -> Response:
     answer.headers.setdefault("Content-Security-Policy", POLICY)
     answer.headers.setdefault("X-Content-Type-Options", "nosniff")
     answer.headers.setdefault("Referrer-Policy", "same-origin")
-    if answer.mimetype in ("application/json", "application/problem+json"):
+    if request.path.startswith("/api/"):  # whatever it is, it is nobody else's: also a file that is saved
         answer.headers["Cache-Control"] = "no-store"
     return answer
 

@@ -14,11 +14,12 @@ from nevefield.core.errors import UnreadableFile
 from nevefield.core.listing import LIST_HEADINGS, compare_codes
 from nevefield.rosters.coding import add_code
 from nevefield.rosters.errors import NoSuchRoster
-from nevefield.rosters.looking import count_uses
+from nevefield.rosters.looking import count_uses, safe_cell
 from nevefield.rosters.merging import merge_code
 from nevefield.rosters.snapshots import load_codes
 from nevefield.web import models
 from nevefield.web.access import account, context, needs
+from nevefield.web.answering import download
 
 __all__ = ["code_api"]
 
@@ -41,9 +42,8 @@ def get_codes_file(path: models.NamePath) -> Response:
         lists = load_codes(connection)
     if path.name not in lists:
         raise NoSuchRoster(path.name)
-    text = write_codes({path.name: lists[path.name]})
-    headers = {"Content-Disposition": f'attachment; filename="codes-{path.name}.csv"'}
-    return Response(text, mimetype="text/csv", headers=headers)
+    text = write_codes({path.name: lists[path.name]}, safe_cell)
+    return download(text.encode(), "text/csv; charset=utf-8", f"codes-{path.name}.csv")
 
 
 @code_api.post("/codes/<name>/compare", responses={200: models.CodesCompared})

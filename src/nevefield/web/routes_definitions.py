@@ -19,7 +19,7 @@ from nevefield.rosters.snapshots import load_codes, load_snapshot, require_roste
 from nevefield.store import rosters as store
 from nevefield.web import models
 from nevefield.web.access import account, context, needs
-from nevefield.web.answering import answer
+from nevefield.web.answering import answer, download
 
 __all__ = ["definition_api"]
 
@@ -60,8 +60,7 @@ def get_document(path: models.NamePath) -> Response:
     with context().database.transaction() as connection:
         roster = require_roster(connection, path.name)
         document = store.get_definition(connection, roster.id, roster.definition)
-    headers = {"Content-Disposition": f'attachment; filename="{roster.name}.json"'}
-    return Response(json.dumps(document, ensure_ascii=False, indent=1), mimetype="application/json", headers=headers)
+    return download(json.dumps(document, ensure_ascii=False, indent=1).encode(), "application/json", f"{roster.name}.json")
 
 
 @definition_api.post("/rosters/<name>/definition/try", responses={200: models.TriedOut})

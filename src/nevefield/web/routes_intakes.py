@@ -32,7 +32,7 @@ from nevefield.store.proposals import get_proposal_of
 from nevefield.store.scheduled import get_scheduled_of
 from nevefield.web import models
 from nevefield.web.access import account, context, level_in, needs, roster_ids
-from nevefield.web.answering import answer
+from nevefield.web.answering import answer, download
 from nevefield.web.change_answers import changes_answer, family_answer
 from nevefield.web.intake_answers import causes_answer, columns_answer, intake_answer, lines_answer
 from nevefield.web.rehearsal_answers import compose_answer, rehearsal_answer
@@ -153,8 +153,7 @@ def get_error_sheet(path: models.IntakePath, query: models.SheetQuery) -> Respon
     )
     with context().database.transaction() as connection:
         insert_audit(connection, "error-sheet", opened.intake.title, account().id, context().now(), intake=path.intake_id)
-    headers = {"Content-Disposition": f'attachment; filename="{file.file_name}"'}
-    return Response(file.content, mimetype=file.media_type, headers=headers)
+    return download(file.content, file.media_type, file.file_name)
 
 
 @intake_api.get("/intakes/<int:intake_id>", responses={200: models.IntakeOut})

@@ -31,7 +31,7 @@ from nevefield.store.audit import insert_audit
 from nevefield.store.scheduled import Ahead, list_ahead
 from nevefield.web import models
 from nevefield.web.access import account, context, is_masked, level_in, needs, roster_ids
-from nevefield.web.answering import answer
+from nevefield.web.answering import answer, download
 from nevefield.web.compare_answers import compared_answer, cover_difference
 from nevefield.web.seeing import unnamed_of
 from nevefield.web.shortlists import see_shortlist
@@ -143,8 +143,7 @@ def export(path: models.NamePath, query: models.ExportQuery) -> Response:
         insert_audit(
             connection, "exported", roster.name, account().id, context().now(), records=len(snapshot), format=query.format
         )
-    headers = {"Content-Disposition": f'attachment; filename="{file.file_name}"'}
-    return Response(file.content, mimetype=file.media_type, headers=headers)
+    return download(file.content, file.media_type, file.file_name)
 
 
 @roster_api.get("/rosters/<name>/compare", responses={200: models.ComparedOut})
@@ -168,8 +167,7 @@ def export_compared(path: models.NamePath, query: models.CompareQuery) -> Respon
             connection, "exported", path.name, account().id, context().now(), compared=[query.old, query.new], format="csv"
         )
     file = export_difference(cover_difference(found) if covers else found, path.name)
-    headers = {"Content-Disposition": f'attachment; filename="{file.file_name}"'}
-    return Response(file.content, mimetype=file.media_type, headers=headers)
+    return download(file.content, file.media_type, file.file_name)
 
 
 @roster_api.get("/rosters/<name>/request-sheet")
@@ -188,8 +186,7 @@ def get_request_sheet(path: models.NamePath, query: models.RequestSheetQuery) ->
         made_for=query.source.strip(),
         kind=query.format,
     )
-    headers = {"Content-Disposition": f'attachment; filename="{file.file_name}"'}
-    return Response(file.content, mimetype=file.media_type, headers=headers)
+    return download(file.content, file.media_type, file.file_name)
 
 
 @roster_api.get("/rosters/<name>/change-sets", responses={200: models.ChangeSetList})

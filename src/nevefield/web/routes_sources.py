@@ -16,6 +16,7 @@ from nevefield.store import rosters as roster_store
 from nevefield.store import sources as store
 from nevefield.web import models
 from nevefield.web.access import account, context, level_in, needs, roster_ids
+from nevefield.web.answering import download
 from nevefield.web.step_words import word_step
 
 __all__ = ["source_api"]
@@ -85,7 +86,7 @@ def get_recipe(path: models.SourcePath) -> Response:
         raise NoSuchSource(path.source_id)
     text = json.dumps(found.recipe.model_dump(mode="json"), ensure_ascii=False, indent=1)
     name = f"recipe-{roster.name}-{found.id}.json"
-    return Response(text, mimetype="application/json", headers={"Content-Disposition": f'attachment; filename="{name}"'})
+    return download(text.encode(), "application/json", name)
 
 
 @source_api.put("/sources/<int:source_id>/recipe", responses={200: models.RecipeWritten})

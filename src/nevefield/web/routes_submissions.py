@@ -38,7 +38,7 @@ from nevefield.submissions.sending import build_round, send_again, write_body
 from nevefield.web import models
 from nevefield.web import submission_models as shapes
 from nevefield.web.access import account, context, needs, roster_ids
-from nevefield.web.answering import answer
+from nevefield.web.answering import answer, download
 from nevefield.web.submission_answers import (
     held_answer,
     layout_answer,
@@ -338,8 +338,7 @@ def get_answer(path: shapes.RoundPath) -> Any:
 
 
 def _file(data: bytes, name: str, kind: str) -> Response:
-    mimetype = "application/json" if kind == "json" else "text/csv"
-    return Response(data, mimetype=mimetype, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+    return download(data, "application/json" if kind == "json" else "text/csv", name)
 
 
 @submission_api.post("/rounds/<int:round_id>/answer", responses={200: models.Done})
