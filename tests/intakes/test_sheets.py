@@ -138,4 +138,4 @@ def test_dropped_anywhere_finds_its_intake(desk, browser, intake):
     assert len(own.get("/api/intakes")["intakes"]) == 1
     assert browser(LOOKS).drop(write(rows, "xlsx"), "corrected.xlsx").status_code == 403
     sent = browser(LOOKS).send("GET", f"/api/intakes/{intake}/errors", query_string={"format": "csv"})
-    assert sent.headers["Content-Disposition"] == 'attachment; filename="September-joiners-errors.csv"'
+    assert sent.headers["Content-Disposition"] == 'attachment; filename=September-joiners-errors.csv'

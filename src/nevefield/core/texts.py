@@ -19,6 +19,7 @@ if TYPE_CHECKING:
 __all__ = [
     "SEVERAL",
     "SPACES",
+    "bare_cell",
     "fold",
     "fold_all",
     "holding",
@@ -26,6 +27,7 @@ __all__ = [
     "near",
     "plain_letters",
     "plain_marks",
+    "safe_cell",
     "shape_of",
     "slip_cost",
     "squeeze",
@@ -45,6 +47,7 @@ _NO_WIDTH = re.compile("[\u200c\u200d\u2060\u00ad]")
 _APOSTROPHES = dict.fromkeys("\u2018\u2019\u201a\u201b\u02bc\u2032\u00b4\u0060", "'")
 _MARKS = str.maketrans(_APOSTROPHES | dict.fromkeys("\u201c\u201d\u201e\u201f\u00ab\u00bb\u2033", '"'))
 _LETTERS = re.compile(r"[^\W\d_]+")
+_SIGNED = re.compile(r"[+-][\d ()./,-]*")
 _DIGIT = re.compile(r"\d")
 _NOT_WORD = re.compile(r"[\W_]+")
 
@@ -88,6 +91,29 @@ def squeeze(text: str) -> str:
 def squeeze_lines(text: str) -> str:
     """Trim, and make every run of spaces one space, but for line ends: those stay."""
     return _INNER_OF_LINE.sub(" ", trim(text))
+
+
+def safe_cell(text: str) -> str:
+    """Keep a spreadsheet from taking a text for a formula: an apostrophe before it; numbers and phone numbers stay.
+
+    A text that has such an apostrophe of its own gets another, so that `bare_cell` gives back what went in.
+
+    >>> safe_cell("=1+1"), safe_cell("'=1+1"), safe_cell("+44 7700 900417")
+    ("'=1+1", "''=1+1", '+44 7700 900417')
+    """
+    bare = text.lstrip("'")
+    if bare[:1] in ("=", "@", "\t", "\r") or (bare[:1] in ("+", "-") and not _SIGNED.fullmatch(bare)):
+        return "'" + text
+    return text
+
+
+def bare_cell(text: str) -> str:
+    """Take off the apostrophe that `safe_cell` put before a text; every other one is the text's own.
+
+    >>> bare_cell("'=1+1"), bare_cell("'t Hooft")
+    ('=1+1', "'t Hooft")
+    """
+    return text[1:] if text.startswith("'") and safe_cell(text[1:]) == text else text
 
 
 def plain_marks(text: str) -> str:

@@ -15,8 +15,9 @@ from nevefield.core.columns.titles import name_person
 from nevefield.core.errors import WrongStep
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.table import Column
+from nevefield.core.texts import safe_cell
 from nevefield.intakes.evaluating import open_intake
-from nevefield.rosters.looking import Export, open_roster, safe_cell
+from nevefield.rosters.looking import Export, open_roster
 from nevefield.rosters.snapshots import require_roster
 
 if TYPE_CHECKING:

@@ -15,11 +15,11 @@ import xlsxwriter
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.evaluate import STOPPED, WAITING
 from nevefield.core.reading.kinds import BROKEN_ARCHIVE, MOST_UNPACKED
-from nevefield.core.texts import trim
+from nevefield.core.texts import bare_cell, safe_cell, trim
 from nevefield.intakes.errors import WrongSheet
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import add_step
-from nevefield.rosters.looking import Export, safe_cell
+from nevefield.rosters.looking import Export
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -199,8 +199,8 @@ def take_corrections(context: Context, intake_id: int, data: bytes, account_id: 
         now = _texts(before, row)
         for theirs, place in columns:
             name = before.pairs[place].field
-            if trim(_undefused(values[theirs])) != trim(now[place]):
-                cells.append({"line": line, "field": name, "value": trim(_undefused(values[theirs]))})
+            if trim(bare_cell(values[theirs])) != trim(now[place]):
+                cells.append({"line": line, "field": name, "value": trim(bare_cell(values[theirs]))})
                 beside += (row, name) not in wrong
     step = add_step(context, intake_id, {"kind": "set", "cells": cells}, account_id) if cells else None
     after = open_intake(context, intake_id).evaluation
@@ -215,8 +215,3 @@ def take_corrections(context: Context, intake_id: int, data: bytes, account_id: 
         added=added,
         step=step,
     )
-
-
-def _undefused(text: str) -> str:
-    """Take off the apostrophe that the CSV form has before what a spreadsheet would take for a formula."""
-    return text[1:] if text.startswith("'") and safe_cell(text[1:]) == text else text

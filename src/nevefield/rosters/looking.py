@@ -16,7 +16,7 @@ import xlsxwriter
 from nevefield.core.columns.titles import name_fields
 from nevefield.core.ended import ENDED, find_ended
 from nevefield.core.snapshot import Snapshot, to_json
-from nevefield.core.texts import fold, holding
+from nevefield.core.texts import fold, holding, safe_cell
 from nevefield.rosters.ahead import look_ahead
 from nevefield.rosters.snapshots import load_snapshot, require_roster
 from nevefield.store import records as store
@@ -33,9 +33,8 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
-__all__ = ["Export", "choose_records", "code_users", "count_uses", "export_roster", "find_people", "open_roster", "safe_cell"]
+__all__ = ["Export", "choose_records", "code_users", "count_uses", "export_roster", "find_people", "open_roster"]
 
-_NUMBER = re.compile(r"[+-][\d ()./,-]*")
 
 
 @dataclass(frozen=True)
@@ -154,17 +153,6 @@ def export_roster(roster: Roster, snapshot: Snapshot, kind: str) -> Export:
     writer.writerow(names)
     writer.writerows([safe_cell(text) for text in row] for row in rows)
     return Export(b"\xef\xbb\xbf" + out.getvalue().encode(), "text/csv; charset=utf-8", f"{roster.name}.csv")
-
-
-def safe_cell(text: str) -> str:
-    """Keep a spreadsheet from taking a text for a formula: an apostrophe before it; numbers and phone numbers stay.
-
-    >>> safe_cell("=1+1"), safe_cell("+44 7700 900417")
-    ("'=1+1", '+44 7700 900417')
-    """
-    if text[:1] in ("=", "@", "\t", "\r") or (text[:1] in ("+", "-") and not _NUMBER.fullmatch(text)):
-        return "'" + text
-    return text
 
 
 def _workbook(title: str, names: list[str], rows: list[list[str]]) -> bytes:

@@ -16,12 +16,12 @@ from typing import TYPE_CHECKING, Any
 
 from nevefield.authority.errors import AuthorityError, Refused
 from nevefield.core.submitting.standing import Line
+from nevefield.core.texts import safe_cell
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.errors import IntakeError, NothingToApply
 from nevefield.intakes.evaluating import open_intake
 from nevefield.proposals.changing import keep_rows
 from nevefield.rosters.errors import RosterError, RosterMoved
-from nevefield.rosters.looking import safe_cell
 from nevefield.store import jobs as job_store
 from nevefield.store import submissions as store
 from nevefield.store.audit import insert_audit

@@ -375,6 +375,7 @@ def _reads(typed: Typed | None, wrong: int, evaluation: Evaluation) -> str:
             "letters": "letters put right",
             "quotes": "quotation marks made plain",
             "cut": "may have been cut off",
+            "apostrophe": "apostrophes for spreadsheets taken off",
         }
         said += [f"{words_of[kind]}: {count}" for kind, count in kinds.items() if count]
     elif first is not None and typed.order:

@@ -12,9 +12,10 @@ from nevefield.accounts import Level
 from nevefield.core.codes import Code, write_codes
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.listing import LIST_HEADINGS, compare_codes
+from nevefield.core.texts import safe_cell
 from nevefield.rosters.coding import add_code
 from nevefield.rosters.errors import NoSuchRoster
-from nevefield.rosters.looking import count_uses, safe_cell
+from nevefield.rosters.looking import count_uses
 from nevefield.rosters.merging import merge_code
 from nevefield.rosters.snapshots import load_codes
 from nevefield.web import models

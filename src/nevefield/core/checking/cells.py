@@ -35,6 +35,7 @@ _REPAIRS = {
     "letters": "letters put right",
     "quotes": "quotation marks made plain",
     "cut": "may have been cut off",
+    "apostrophe": "apostrophes for spreadsheets taken off",
 }
 _ORDERS = {"dmy": "days read, day before month", "mdy": "days read, month before day"}
 

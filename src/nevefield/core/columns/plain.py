@@ -62,6 +62,7 @@ def plain_values(one: Field, values: Any, missing: frozenset[str], turned: froze
     nothing = pc.is_in(values, value_set=pa.array(sorted({*missing, *ERRORS}), pa.string()))
     mask = pc.and_not(mask, pc.or_(pc.equal(pc.utf8_length(values), CUT_AT), nothing))
     plain: NDArray[np.bool_] = mask.to_numpy(zero_copy_only=False).copy()
+    plain &= ~pc.starts_with(values, "'").to_numpy(zero_copy_only=False)  # see `bare_cell`
     odd = unplain(values)  # what is plain has none of the letters and spaces that are looked for
     if odd.any():
         few = values.filter(pa.array(odd))

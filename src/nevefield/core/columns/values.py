@@ -26,7 +26,7 @@ from nevefield.core.columns.plain import ISO, MAIL, WHOLE, is_phone, plain_value
 from nevefield.core.columns.words import NO, YES
 from nevefield.core.patterns import matches
 from nevefield.core.table import Column
-from nevefield.core.texts import SEVERAL, plain_letters, squeeze, squeeze_lines, trim
+from nevefield.core.texts import SEVERAL, bare_cell, plain_letters, squeeze, squeeze_lines, trim
 from nevefield.core.trail import union
 
 if TYPE_CHECKING:
@@ -301,7 +301,8 @@ def _translated(one: Field, context: ValueContext) -> bool:
 
 def _read_one(one: Field, text: str, context: ValueContext, read: Reader, separator: str) -> Outcome:
     given = context.translations.get((one.name, text), text)
-    trimmed = trim(given.replace(SEVERAL, " ") if one.several else given)
+    came = trim(given.replace(SEVERAL, " ") if one.several else given)
+    trimmed = bare_cell(came)
     if trimmed in context.missing:
         return None, None, None
     if trimmed in ERRORS:
@@ -315,6 +316,8 @@ def _read_one(one: Field, text: str, context: ValueContext, read: Reader, separa
     elif what and repair is None:
         words = {"spaces": "Odd spaces in", "quotes": "Curly quotation marks in"}
         repair = Repair(what, f"{words[what]} “{trimmed}” were made plain.")
+    elif trimmed != came:
+        repair = Repair("apostrophe", f"The apostrophe that keeps a spreadsheet from working out “{trimmed}” was taken off.")
     elif len(trimmed) == CUT_AT and one.type == "string":
         repair = Repair("cut", f"The text is exactly {CUT_AT} characters long: it may have been cut off on its way.")
     if problem is None and value is not None:
