@@ -14,7 +14,7 @@ import xlsxwriter
 
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.evaluate import STOPPED, WAITING
-from nevefield.core.reading.kinds import BROKEN_ARCHIVE, MOST_UNPACKED
+from nevefield.core.reading.kinds import BROKEN_ARCHIVE
 from nevefield.core.texts import bare_cell, safe_cell, trim
 from nevefield.intakes.errors import WrongSheet
 from nevefield.intakes.evaluating import open_intake
@@ -30,6 +30,7 @@ if TYPE_CHECKING:
 __all__ = ["Corrections", "mark_of_content", "mark_of_file", "take_corrections", "write_error_sheet"]
 
 _LINE_OF = re.compile(r"\W*line of .{1,255} #([0-9a-f]{8})\b", re.IGNORECASE)
+MOST_OF_SHEET = 50_000_000  # bytes that an error sheet may unpack to; ours are a tenth of it at most
 _WHY = "what is wrong"
 _SIGNS = {"stop": "STOP", "ask": "ASK"}
 _XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -63,7 +64,7 @@ def mark_of_file(context: Context, data: bytes, account_id: int | None) -> str:
     """Find the mark of the file that bytes are the error sheet of, from the first heading alone."""
     if data.startswith(b"PK"):
         unpacked = sum(one.file_size for one in _members(data))
-        return mark_of_sheet(context.readers.first_texts(data, account=account_id)) if unpacked <= MOST_UNPACKED else ""
+        return mark_of_sheet(context.readers.first_texts(data, account=account_id)) if unpacked <= MOST_OF_SHEET else ""
     found = _LINE_OF.match(data[:400].decode("utf-8", "ignore"))
     return found[1].lower() if found else ""
 
