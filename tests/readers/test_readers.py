@@ -82,6 +82,14 @@ def test_what_takes_too_much_ends(allowance, name, said):
         readers.close()
 
 
+def test_a_packed_file_may_take_what_its_table_may():
+    """25 MB that unpack to 200, as a table of a million people does, are read as those 200 MB would be."""
+    allowance, table = Allowance(), b"x" * 25_000_000
+    assert allowance.of(b"\x1f\x8b" + table) >= allowance.of(table * 8)
+    assert allowance.of(b"PK" + table)[1] <= allowance.most_memory
+    assert allowance.of(table)[1] < allowance.of(table * 8)[1]
+
+
 def test_a_reader_that_is_killed_is_replaced(readers):
     """As the system does when it runs out of memory."""
     readers.read(PLAIN)

@@ -29,6 +29,7 @@ __all__ = ["Allowance", "Readers"]
 
 MOST_AT_ONCE = 2  # readers of one process of ours
 MOST_WAITING = 8  # files of one process that are read or wait; whoever only looks at a page must find somebody free
+PACKED, USUALLY_PACKED = (b"PK", b"\x1f\x8b"), 8  # how archives and workbooks begin, and by how much tables are packed
 MOST_FILES = 50  # that one reader reads before another takes its place
 PATIENCE = 120.0  # seconds that a file waits for its turn
 STARTING = 60.0  # seconds that a reader may take to begin
@@ -43,8 +44,9 @@ class Allowance:
     memory: int = 1 << 30  # bytes
     most_memory: int = 4 << 30
 
-    def of(self, size: int) -> tuple[int, int]:
-        """Return the seconds and the bytes for a file of a size in bytes."""
+    def of(self, data: bytes) -> tuple[int, int]:
+        """Return the seconds and the bytes for a file; one that is packed counts as what tables usually unpack to."""
+        size = len(data) * (USUALLY_PACKED if data.startswith(PACKED) else 1)
         return min(self.seconds + size // 1_000_000, self.most_seconds), min(self.memory + 12 * size, self.most_memory)
 
 
@@ -79,19 +81,19 @@ class Readers:
         Raises:
             UnreadableFile: It is no table, or takes more than its allowance.
         """
-        made: tuple[Table, Reading] = self._do("read_kept" if is_kept else "read", (data, choice, known), len(data), account)
+        made: tuple[Table, Reading] = self._do("read_kept" if is_kept else "read", (data, choice, known), account)
         return made
 
     def keep(
         self, data: bytes, choice: ReadingChoice | None, known: frozenset[str], *, account: int | None = None
     ) -> bytes | None:
         """Make what is kept of a file with secrets, as `keep_without_secrets` does."""
-        made: bytes | None = self._do("keep", (data, choice, known), len(data), account)
+        made: bytes | None = self._do("keep", (data, choice, known), account)
         return made
 
     def first_texts(self, data: bytes, *, account: int | None = None) -> list[str]:
         """Return the texts of the first row of a workbook, as `first_texts` does."""
-        made: list[str] = self._do("first_texts", (data,), len(data), account)
+        made: list[str] = self._do("first_texts", (data,), account)
         return made
 
     def close(self) -> None:
@@ -100,13 +102,17 @@ class Readers:
             while self._idle:
                 self._idle.pop().end()
 
-    def _do(self, what: str, given: tuple[Any, ...], size: int, account: int | None) -> Any:
-        seconds, memory = self.allowance.of(size)
+    def _do(self, what: str, given: tuple[Any, ...], account: int | None) -> Any:
+        seconds, memory = self.allowance.of(given[0])
         with _taking(self._places, 0.0), _alone(account), _taking(self._turns, PATIENCE):
             with self._guard:
                 reader = self._idle.pop() if self._idle else None
             reader = reader or _Reader()
-            kind, made = reader.ask(what, given, seconds, memory)
+            try:
+                kind, made = reader.ask(what, given, seconds, memory)
+            except BaseException:  # of our side: nobody would end it later
+                reader.end()
+                raise
             if kind in ("made", "refused") and reader.files < MOST_FILES:
                 with self._guard:
                     self._idle.append(reader)
