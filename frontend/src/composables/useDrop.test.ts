@@ -42,6 +42,15 @@ describe('a dropped file', () => {
     expect(sendFile).not.toHaveBeenCalled()
   })
 
+  it('is offered to no roster when it cannot be read', async () => {
+    await signIn(PREPARE)
+    const problem = { type: 'urn:nevefield:UnreadableFile' }
+    vi.mocked(sendFile).mockRejectedValueOnce(new ApiError(422, 'POST', '/api/intakes', 'The workbook is damaged.', problem))
+    const drop = useDrop()
+    await drop.send(file(10))
+    expect([drop.state.problem, drop.state.choosing]).toEqual(['The workbook is damaged.', false])
+  })
+
   it('can be taken in for another roster when the columns fit none', async () => {
     await signIn(PREPARE)
     vi.mocked(sendFile).mockRejectedValueOnce(new ApiError(422, 'POST', '/api/intakes', 'The columns fit no roster.'))

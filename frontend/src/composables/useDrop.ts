@@ -16,6 +16,7 @@ interface DropState {
   corrections: Corrections | null
 }
 
+const UNREADABLE = 'urn:nevefield:UnreadableFile'
 const state = reactive<DropState>({ file: null, part: 0, work: null, problem: '', choosing: false, corrections: null })
 
 export interface UseDrop {
@@ -49,7 +50,8 @@ export function useDrop(): UseDrop {
       return made.intake
     } catch (error) {
       state.problem = error instanceof Error ? error.message : String(error)
-      state.choosing = error instanceof ApiError && error.status === 422
+      // For another roster a file may fit; what cannot be read can be read for none.
+      state.choosing = error instanceof ApiError && error.status === 422 && error.problem.type !== UNREADABLE
       return null
     }
   }
