@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime
 from typing import TYPE_CHECKING
 
@@ -11,9 +11,12 @@ import httpx
 from nevefield.readers import Readers
 from nevefield.settings import Settings
 from nevefield.store.connection import Database
+from nevefield.store.sight import ALL
 
 if TYPE_CHECKING:
     from collections.abc import Callable
+
+    from nevefield.store.sight import Sight
 
 __all__ = ["Context", "utc_now"]
 
@@ -38,6 +41,14 @@ class Context:
     def today(self) -> date:
         """Tell the day."""
         return self.now().date()
+
+    def seen_by(self, sight: Sight) -> Context:
+        """Give the same for somebody: services load no more than they may see."""
+        return replace(self, database=self.database.seen_by(sight))
+
+    def whole(self) -> Context:
+        """Give the same for the product's own eyes: what is loaded through it is not shown as it is."""
+        return self.seen_by(ALL)
 
     @classmethod
     def of(cls, settings: Settings) -> Context:

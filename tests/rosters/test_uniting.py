@@ -60,8 +60,8 @@ def contents(context) -> dict[str, dict]:
 
 
 def shown(context) -> list[set[str]]:
-    _, snapshot, doubles = open_doubles(context, "staff")
-    return [set(snapshot.keys(doubles.records[place])) for place in range(len(doubles))]
+    opened = open_doubles(context, "staff")
+    return [set(opened.snapshot.keys(one)) for one in opened.doubles.records]
 
 
 def test_said_to_be_two(staff):

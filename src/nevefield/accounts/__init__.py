@@ -1,5 +1,5 @@
 """Who may do what."""
 
-from nevefield.accounts.signing import Level, Throttled, WrongSignIn, add_account, may, sign_in, sign_out, who
+from nevefield.accounts.signing import Level, Throttled, WrongSignIn, add_account, sight_of, sign_in, sign_out, who
 
-__all__ = ["Level", "Throttled", "WrongSignIn", "add_account", "may", "sign_in", "sign_out", "who"]
+__all__ = ["Level", "Throttled", "WrongSignIn", "add_account", "sight_of", "sign_in", "sign_out", "who"]

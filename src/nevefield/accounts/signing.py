@@ -5,7 +5,6 @@ from __future__ import annotations
 import hashlib
 import secrets
 from datetime import timedelta
-from enum import IntEnum
 from typing import TYPE_CHECKING
 
 from argon2 import PasswordHasher
@@ -13,27 +12,18 @@ from argon2.exceptions import Argon2Error, InvalidHashError
 
 from nevefield.store import accounts as store
 from nevefield.store.audit import insert_audit
+from nevefield.store.sight import Level, Sight
 
 if TYPE_CHECKING:
     from nevefield.context import Context
 
-__all__ = ["Level", "Throttled", "WrongSignIn", "add_account", "may", "sign_in", "sign_out", "who"]
+__all__ = ["Level", "Throttled", "WrongSignIn", "add_account", "sight_of", "sign_in", "sign_out", "who"]
 
 WINDOW = timedelta(minutes=15)
 FROM_ONE_ADDRESS = 30  # failed attempts from one address within the window, whatever the names
 SHORTEST = 10  # characters of a password
 _HASHER = PasswordHasher()
 _NOBODY = _HASHER.hash("nobody has this password")  # checked for unknown names, so that they take as long as known ones
-
-
-class Level(IntEnum):
-    """What somebody may do; each level includes those below it."""
-
-    NONE = 0
-    LOOK = 1
-    PREPARE = 2
-    APPROVE = 3
-    ADMINISTER = 4
 
 
 class WrongSignIn(Exception):
@@ -118,12 +108,11 @@ def sign_out(context: Context, token: str) -> None:
         store.delete_session(connection, _digest(token))
 
 
-def may(context: Context, account: store.Account, roster_id: int | None) -> Level:
-    """Tell an account's level in a roster; None asks for the highest it has anywhere."""
+def sight_of(context: Context, account: store.Account) -> Sight:
+    """Tell what an account may see and do."""
     with context.database.transaction() as connection:
         levels = store.list_levels(connection, account.id)
-    own = levels.get(roster_id, 0) if roster_id is not None else max(levels.values(), default=0)
-    return Level(max(account.level, own))
+    return Sight(Level(account.level), {roster: Level(level) for roster, level in levels.items()})
 
 
 def _fits(hashed: str, password: str) -> bool:

@@ -13,13 +13,17 @@ from nevefield.core.snapshot import Snapshot
 from nevefield.core.table import Column
 
 if TYPE_CHECKING:
+    from collections.abc import Set as AbstractSet
+
     from nevefield.core.checking.causes import Cause
+    from nevefield.core.checking.facts import Hit
     from nevefield.core.definition import Definition
     from nevefield.core.evaluate import Evaluation
 
-__all__ = ["COVER", "cover_evaluation", "cover_snapshot", "cover_values", "sensitive_fields"]
+__all__ = ["APART", "COVER", "cover_evaluation", "cover_snapshot", "cover_values", "keep_apart", "sensitive_fields"]
 
 COVER = "•••"
+APART = "a roster that you may not see"
 WHO = ("who", "likeness", "names-turned", "alike")
 
 
@@ -29,9 +33,12 @@ def sensitive_fields(definition: Definition) -> frozenset[str]:
 
 
 def cover_values(definition: Definition, values: dict[str, Any]) -> dict[str, Any]:
-    """Cover the sensitive values of one record; what is empty stays empty."""
-    names = sensitive_fields(definition)
-    return {name: COVER if name in names and value not in (None, "") else value for name, value in values.items()}
+    """Cover the sensitive values of one record; what is empty stays empty.
+
+    A field that the definition has no more is covered too: whether it was to be kept is not known any longer.
+    """
+    shown = definition.by_name.keys() - sensitive_fields(definition)
+    return {name: value if name in shown or value in (None, "") else COVER for name, value in values.items()}
 
 
 def cover_snapshot(snapshot: Snapshot) -> Snapshot:
@@ -70,6 +77,26 @@ def cover_evaluation(evaluation: Evaluation) -> Evaluation:
         for cause in evaluation.causes
     ]
     return replace(evaluation, table=replace(table, columns=columns), facts=facts, causes=causes)
+
+
+def keep_apart(evaluation: Evaluation, rosters: AbstractSet[str]) -> Evaluation:
+    """Say nothing of other rosters in an intake: neither who is in them nor what they are called.
+
+    Args:
+        evaluation: Of the intake, worked out of everything.
+        rosters: By name.
+    """
+    causes = [replace(cause, hit=_reword(cause.hit)) if cause.hit.elsewhere[0] in rosters else cause for cause in evaluation.causes]
+    return replace(evaluation, causes=causes, facts=replace(evaluation.facts, unnamed=frozenset(rosters)))
+
+
+def _reword(hit: Hit) -> Hit:
+    title = hit.elsewhere[1]
+
+    def say(row: int) -> str:
+        return hit.say(row).replace(title, APART)
+
+    return replace(hit, title=hit.title.replace(title, APART), message=say, suggestions=(), row_suggestions={})
 
 
 def _cover(column: Column) -> Column:

@@ -12,11 +12,12 @@ from typing import TYPE_CHECKING, Annotated, Any
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from nevefield.core.errors import WrongRecipe
-from nevefield.core.steps import SourceSteps, named_fields
+from nevefield.core.steps import FillStep, SourceSteps, TranslateStep, named_fields
 from nevefield.core.texts import key_of, near
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
+    from collections.abc import Set as AbstractSet
     from datetime import date
 
     from nevefield.core.columns.values import Typed
@@ -64,6 +65,12 @@ class Recipe(BaseModel):
     file: str = ""  # the last one that it was learnt from
     steps: tuple[SourceSteps, ...] = ()
     expects: Expects = Expects()
+
+    def without(self, fields: AbstractSet[str]) -> Recipe:
+        """Leave away what is known of the values of some fields."""
+        steps = tuple(one for one in self.steps if not (isinstance(one, FillStep | TranslateStep) and one.field in fields))
+        texts = {name: some for name, some in self.expects.texts.items() if name not in fields}
+        return self.model_copy(update={"steps": steps, "expects": self.expects.model_copy(update={"texts": texts})})
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,7 @@
 """What can go wrong with groups.
 
 GroupError
+├── KeptKind       who is in which group is kept from whoever asks
 ├── NoSuchKind
 └── WrongPlacing   people cannot be put where somebody said
 """
@@ -14,11 +15,18 @@ from nevefield.core.texts import near
 if TYPE_CHECKING:
     from collections.abc import Collection
 
-__all__ = ["GroupError", "NoSuchKind", "WrongPlacing"]
+__all__ = ["GroupError", "KeptKind", "NoSuchKind", "WrongPlacing"]
 
 
 class GroupError(Exception):
     """Base of everything that services of groups raise."""
+
+
+class KeptKind(GroupError):
+    """Who is in which group is kept from whoever asks."""
+
+    def __init__(self) -> None:
+        super().__init__("Who is in these groups is kept from accounts that may only look.")
 
 
 class NoSuchKind(GroupError):

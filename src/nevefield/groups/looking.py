@@ -9,10 +9,11 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from nevefield.core.columns.values import SEVERAL
+from nevefield.core.masking import sensitive_fields
 from nevefield.core.placing.groups import Groups, find_groups, kind_of_value
-from nevefield.groups.errors import NoSuchKind
+from nevefield.groups.errors import KeptKind, NoSuchKind
 from nevefield.rosters.looking import open_roster
-from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot, require_roster
+from nevefield.rosters.snapshots import as_seen, load_codes, load_snapshot, require_roster
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
@@ -96,16 +97,17 @@ def _key_of(snapshot: Snapshot) -> str:
     return snapshot.definition.primary_key[0]
 
 
-def list_kinds(context: Context, allowed: Collection[int], day: date) -> list[KindHere]:
-    """List the kinds of group of the rosters that somebody may see, with how many groups and people there are on a day."""
+def list_kinds(context: Context, day: date) -> list[KindHere]:
+    """List the kinds of group that may be seen, with how many groups and people there are on a day."""
     found = []
     with context.database.transaction() as connection:
         lists = load_codes(connection)
-        for roster, _ in roster_store.list_rosters(connection):
-            if roster.id not in allowed:
-                continue
-            snapshot = load_snapshot(connection, roster)
+        for roster in roster_store.list_seen(connection):
+            snapshot = load_snapshot(connection.whole(), roster)
+            covered = sensitive_fields(snapshot.definition) if connection.sight.covers(roster.id) else frozenset()
             for kind in snapshot.definition.groups:
+                if covered & kind.reads:
+                    continue
                 for one in _each(kind, snapshot, lists):
                     groups = find_groups(one, snapshot, day, one.name if kind.each else "", _codes(one, snapshot, lists))
                     people = sum(len(group.members) for group in groups.groups)
@@ -143,22 +145,37 @@ def open_kind(context: Context, name: str, kind_name: str, day: date) -> OpenKin
 
     Raises:
         NoSuchRoster, NoSuchKind: There is none.
+        KeptKind: A field that is kept from whoever asks says who is in its groups.
     """
     as_of = day if day != context.today() else None
-    roster, snapshot = open_roster(context, name, as_of)
     with context.database.transaction() as connection:
+        require_roster(connection, name)
         lists = load_codes(connection)
-        definition = load_definition(connection, roster)
+    # Who is in which group is the same whoever looks; people are shown as they may be seen.
+    roster, snapshot = open_roster(context.whole(), name, as_of)
+    definition = snapshot.definition
     kinds = [one for kind in definition.groups for one in _each(kind, snapshot, lists)]
     kind = next((one for one in kinds if one.name == kind_name), None)
     if kind is None:
         raise NoSuchKind(kind_name, [one.name for one in kinds])
-    people = snapshot
-    if kind.each:
-        target = next((one.resource for one in definition.foreign_keys if kind.person in one.fields), "")
-        _, people = open_roster(context, target or name, as_of)
     found = find_groups(kind, snapshot, day, kind.name if kind.each else "", _codes(kind, snapshot, lists))
-    return OpenKind(roster, kind, day, snapshot, people, found, lists)
+    with context.database.transaction() as connection:
+        covers = connection.sight.covers(roster.id)
+        snapshot = as_seen(connection, roster, snapshot)
+    if covers and sensitive_fields(definition) & kind.reads:
+        raise KeptKind
+    return OpenKind(roster, kind, day, snapshot, _people(context, kind, name, snapshot, as_of), found, lists)
+
+
+def _people(context: Context, kind: GroupKind, name: str, snapshot: Snapshot, as_of: date | None) -> Snapshot:
+    """Find who the members are: the records themselves, or those of the roster that memberships refer to, if it may be seen."""
+    if not kind.each:
+        return snapshot
+    target = next((one.resource for one in snapshot.definition.foreign_keys if kind.person in one.fields), "") or name
+    with context.database.transaction() as connection:
+        if roster_store.get_roster(connection, target) is None:
+            return snapshot.take(np.zeros(0, np.intp))
+    return open_roster(context, target, as_of)[1]
 
 
 def sizes_over_year(context: Context, name: str, kind_name: str, key: tuple[str, ...], days: list[date]) -> list[int]:

@@ -19,7 +19,7 @@ from nevefield.groups.errors import WrongPlacing
 from nevefield.groups.looking import OpenKind, open_kind
 from nevefield.intakes.evaluating import open_intake, placed_by_hand
 from nevefield.proposals.changing import keep_rows
-from nevefield.rosters.snapshots import load_codes, load_snapshot, require_roster
+from nevefield.rosters.snapshots import as_seen, load_codes, load_snapshot, require_roster
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
@@ -181,7 +181,9 @@ def look_at_rules(
     """
     with context.database.transaction() as connection:
         roster = require_roster(connection, name)
-        snapshot, lists = load_snapshot(connection, roster), load_codes(connection)
+        # What a rule comes to is the same whoever looks; names and values are given as they may be seen.
+        snapshot, lists = load_snapshot(connection.whole(), roster), load_codes(connection)
+        shown = as_seen(connection, roster, snapshot)
         definition = snapshot.definition
         read = definition.placement if rules is None else read_rules(rules, definition.by_name)
         hand = placed_by_hand(connection, roster, replace(definition, placement=read))
@@ -191,7 +193,7 @@ def look_at_rules(
             known = near(rule.value, listed.by_code)
             raise WrongPlacing(f"There is no {definition.title_of(rule.field).lower()} {rule.value!r}; {known}")
     effects = effects_of(read, snapshot, hand, context.today())
-    return roster, snapshot, [RuleHere(rule, effect) for rule, effect in zip(read, effects, strict=True)]
+    return roster, shown, [RuleHere(rule, effect) for rule, effect in zip(read, effects, strict=True)]
 
 
 def run_rules(context: Context, name: str, account_id: int | None) -> int:

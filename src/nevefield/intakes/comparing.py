@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import TYPE_CHECKING
 
@@ -13,17 +13,22 @@ import numpy as np
 from nevefield.core.changes.states import Difference, compare_states
 from nevefield.core.columns.titles import name_person
 from nevefield.core.errors import WrongStep
+from nevefield.core.masking import cover_snapshot
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.table import Column
 from nevefield.core.texts import safe_cell
+from nevefield.intakes.errors import NoSuchIntake
 from nevefield.intakes.evaluating import open_intake
 from nevefield.rosters.looking import Export, open_roster
 from nevefield.rosters.snapshots import require_roster
+from nevefield.store.intakes import get_intake
 
 if TYPE_CHECKING:
     from nevefield.context import Context
 
-__all__ = ["State", "compare_any", "export_difference", "open_state"]
+__all__ = ["State", "compare_any", "export_difference"]
+
+LONGEST_NUMBER = 9  # digits of an intake's number
 
 
 @dataclass(frozen=True)
@@ -36,8 +41,8 @@ class State:
     is_file: bool
 
 
-def open_state(context: Context, name: str, what: str) -> State:
-    """Open a state of a roster.
+def _open_state(context: Context, name: str, what: str) -> State:
+    """Open a state of a roster, in whole: what differs is found in what is kept from somebody, too.
 
     Args:
         context: Database and clock.
@@ -49,8 +54,11 @@ def open_state(context: Context, name: str, what: str) -> State:
         NoSuchRoster, NoSuchIntake: There is none.
     """
     kind, _, rest = what.partition(":")
-    if kind == "intake" and rest.isdecimal():
-        opened = open_intake(context, int(rest))
+    if kind == "intake" and rest.isdecimal() and len(rest) <= LONGEST_NUMBER:
+        with context.database.transaction() as connection:
+            if get_intake(connection, int(rest)) is None:
+                raise NoSuchIntake(int(rest))
+        opened = open_intake(context.whole(), int(rest))
         if opened.roster.name != name:
             raise WrongStep(f"The file {opened.intake.file_name} is of another roster, {opened.roster.title}.")
         evaluation = opened.evaluation
@@ -70,7 +78,7 @@ def open_state(context: Context, name: str, what: str) -> State:
         raise WrongStep(f"{rest!r} is no day; write it as 2026-08-31.") from error
     if day is None and what != "today":
         raise WrongStep(f"{what!r} is no state of a roster; known are today, day:2026-08-31, intake:7.")
-    roster, snapshot = open_roster(context, name, day)
+    roster, snapshot = open_roster(context.whole(), name, day)
     return State(snapshot, f"{roster.title} {'today' if day is None else f'on {day}'}", None, False)
 
 
@@ -78,15 +86,19 @@ def compare_any(context: Context, name: str, old: str, new: str) -> tuple[State,
     """Compare two states of a roster.
 
     Raises:
-        WrongStep, NoSuchRoster, NoSuchIntake: See `open_state`.
+        WrongStep, NoSuchRoster, NoSuchIntake: See `_open_state`.
     """
     with context.database.transaction() as connection:
-        require_roster(connection, name)
-    first, second = open_state(context, name, old), open_state(context, name, new)
+        roster = require_roster(connection, name)
+        covers = connection.sight.covers(roster.id)
+    first, second = _open_state(context, name, old), _open_state(context, name, new)
     filled = [one.fields for one in (first, second) if one.fields is not None]
     fields = frozenset.intersection(*filled) if filled else None
     by_number = not (first.is_file or second.is_file)
-    return first, second, compare_states(first.snapshot, second.snapshot, fields=fields, by_number=by_number)
+    found = compare_states(first.snapshot, second.snapshot, fields=fields, by_number=by_number)
+    if covers:  # that they differ is still counted
+        found = replace(found, old=cover_snapshot(found.old), new=cover_snapshot(found.new))
+    return first, second, found
 
 
 def export_difference(found: Difference, name: str) -> Export:

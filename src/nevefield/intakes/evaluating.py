@@ -4,17 +4,26 @@ from __future__ import annotations
 
 import json
 import threading
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.evaluate import STAGES, Evaluation, evaluate, quiet
+from nevefield.core.masking import cover_evaluation, keep_apart, sensitive_fields
 from nevefield.core.people.recognising import Remembered
 from nevefield.core.steps import decide, read_step, refuse_unknown
 from nevefield.intakes.errors import NoSuchIntake
 from nevefield.intakes.sources import source_of
 from nevefield.intakes.waivers import standing_of
-from nevefield.rosters.snapshots import Cache, load_codes, load_definition, load_others, load_snapshot, name_of
+from nevefield.rosters.snapshots import (
+    Cache,
+    load_codes,
+    load_definition,
+    load_others,
+    load_snapshot,
+    name_of,
+    unnamed_of,
+)
 from nevefield.store import intakes as store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
@@ -59,10 +68,11 @@ class Opened:
     steps: list[store.StepRow]
     evaluation: Evaluation
     said: Remembered = field(default_factory=dict)  # what was said in other intakes of who is who
+    covered: frozenset[str] = frozenset()  # fields of which the values are kept from whoever it was opened for
 
 
 def open_intake(context: Context, intake_id: int, progress: Progress = quiet) -> Opened:
-    """Open an intake as it stands.
+    """Open an intake as it stands, as whoever the context is for may see it.
 
     Args:
         context: Database and clock.
@@ -87,7 +97,10 @@ def _open(context: Context, intake_id: int, progress: Progress, *, anew: bool = 
             raise NoSuchIntake(intake_id)
         steps = store.list_steps(connection, intake_id)
         told = tuple(list_said(connection, roster.id))
-        inputs = _gather(context, connection, intake, roster, steps, told, anew=anew)
+        # It is worked out of everything, whoever asks, and then covered: who is who, and what is wrong, is the same for all.
+        inputs = _gather(context, connection.whole(), intake, roster, steps, told, anew=anew)
+        unnamed = unnamed_of(connection, inputs.definition)
+        covered = sensitive_fields(inputs.definition) if connection.sight.covers(roster.id) else frozenset()
     # What takes long is worked out of what was read, with no transaction open.
     evaluation = _work_out(context, inputs, progress)
     held = evaluation.absences.counts()["hold"]
@@ -95,7 +108,11 @@ def _open(context: Context, intake_id: int, progress: Progress, *, anew: bool = 
     if intake.tally != tally:
         with context.database.transaction() as connection:
             store.set_tally(connection, intake_id, tally)
-    return Opened(intake, roster, steps, evaluation, _by_likeness(told))
+    if unnamed:
+        evaluation = keep_apart(evaluation, unnamed)
+    if covered:
+        evaluation = cover_evaluation(evaluation)
+    return Opened(intake, roster, steps, evaluation, _by_likeness(told), covered)
 
 
 def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
@@ -111,7 +128,7 @@ def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
     refuse_unknown(step, before.definition)
     with context.database.transaction() as connection:
         codes = load_codes(connection)
-    return evaluate(
+    found = evaluate(
         b"",
         [*(read_step(one.step) for one in opened.steps), step],
         before.definition,
@@ -127,6 +144,7 @@ def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
         placed_by_hand=before.facts.placed_by_hand,
         standing=before.facts.standing,
     )
+    return replace(found, facts=replace(found.facts, unnamed=before.facts.unnamed))
 
 
 def _by_hand(

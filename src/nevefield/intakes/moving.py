@@ -10,7 +10,7 @@ import numpy as np
 from nevefield.core.evaluate import CHANGED, Evaluation, evaluate
 from nevefield.core.steps import read_step
 from nevefield.core.tally import OUTCOMES
-from nevefield.intakes.evaluating import open_intake
+from nevefield.intakes.evaluating import Opened, open_intake
 from nevefield.rosters.snapshots import load_codes, load_snapshot
 
 if TYPE_CHECKING:
@@ -29,7 +29,7 @@ class Moved:
     fields: tuple[str, ...]  # that would change now and would not have, or the other way round
 
 
-def what_moved(context: Context, intake_id: int, version: int) -> tuple[Evaluation, list[Moved]]:
+def what_moved(context: Context, intake_id: int, version: int) -> tuple[Opened, list[Moved]]:
     """Compare an intake's plan with what it was at an earlier version of the roster, step for step the same.
 
     Args:
@@ -38,14 +38,15 @@ def what_moved(context: Context, intake_id: int, version: int) -> tuple[Evaluati
         version: The roster's version as it was looked at.
 
     Returns:
-        The evaluation as it stands, and the rows of which the plan is another, in the file's order.
+        The intake as it stands and may be seen, and the rows of which the plan is another, in the file's order.
 
     Raises:
         NoSuchIntake: There is none.
     """
-    opened = open_intake(context, intake_id)
+    shown = open_intake(context, intake_id)
+    opened = open_intake(context.whole(), intake_id)
     now = opened.evaluation
-    with context.database.transaction() as connection:
+    with context.whole().database.transaction() as connection:
         codes, snapshot = load_codes(connection), load_snapshot(connection, opened.roster, version)
     then = evaluate(
         b"",
@@ -65,7 +66,7 @@ def what_moved(context: Context, intake_id: int, version: int) -> tuple[Evaluati
     before, after = _fields_of(then), _fields_of(now)
     rows = set(np.flatnonzero(then.outcomes != now.outcomes).tolist())
     rows |= {row for row in before.keys() | after.keys() if before.get(row) != after.get(row)}
-    return now, [
+    return shown, [
         Moved(
             int(now.table.lines[row]),
             OUTCOMES[int(then.outcomes[row])],

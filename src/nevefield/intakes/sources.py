@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.core.masking import sensitive_fields
 from nevefield.core.recipes import Recipe, learn, read_recipe
 from nevefield.core.texts import key_of
 from nevefield.intakes.errors import NoSuchSource
@@ -43,6 +44,8 @@ class KnownSource:
 def known_sources(connection: Connection, definitions: Mapping[int, Definition]) -> list[KnownSource]:
     """List the sources of some rosters; a recipe that a later definition made wrong counts as none.
 
+    Of a roster that may only be looked at, recipes say nothing of kept fields.
+
     Args:
         connection: Inside a transaction.
         definitions: By the roster's number.
@@ -51,6 +54,8 @@ def known_sources(connection: Connection, definitions: Mapping[int, Definition])
     for one in store.list_sources(connection):
         if one.roster_id in definitions:
             recipe = _recipe(one, definitions[one.roster_id])
+            if recipe is not None and connection.sight.covers(one.roster_id):
+                recipe = recipe.without(sensitive_fields(definitions[one.roster_id]))
             found.append(KnownSource(one.id, one.roster_id, one.name, one.version, recipe))
     return found
 

@@ -2,22 +2,25 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Literal
 
 import pyarrow as pa
 
 from nevefield.core.checking.waiving import list_waivers
 from nevefield.core.columns.days import say_day
 from nevefield.core.columns.folding import fold_values
+from nevefield.core.masking import cover_values, sensitive_fields
 from nevefield.core.steps import active_steps, read_step
 from nevefield.intakes.errors import NoSuchWaiver
+from nevefield.rosters.snapshots import load_snapshot, require_roster
 from nevefield.store import rosters as roster_store
 from nevefield.store import waivers as store
 from nevefield.store.audit import insert_audit
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
-    from datetime import datetime
+    from datetime import date, datetime
 
     import numpy as np
 
@@ -27,7 +30,20 @@ if TYPE_CHECKING:
     from nevefield.intakes.evaluating import Opened
     from nevefield.store.connection import Connection
 
-__all__ = ["is_as_it_was", "keep_waivers", "standing_of", "withdraw"]
+__all__ = ["OpenWaivers", "keep_waivers", "open_waivers", "standing_of", "withdraw"]
+
+State = Literal["stands", "changed", "over", "taken back", "gone", "withdrawn"]
+
+
+@dataclass(frozen=True)
+class OpenWaivers:
+    """A page of what was let in of whom, the last first."""
+
+    snapshot: Snapshot  # as it may be seen
+    total: int
+    standing: int  # how many of all still count
+    listed: list[tuple[store.WaiverRow, State]]
+    covered: frozenset[str]  # fields of which the values are kept from whoever it was opened for
 
 
 def standing_of(waivers: Sequence[store.WaiverRow]) -> Standing:
@@ -53,7 +69,48 @@ def keep_waivers(connection: Connection, opened: Opened, change_set_id: int, rec
     store.insert_waivers(connection, opened.roster.id, change_set_id, kept)
 
 
-def is_as_it_was(waiver: store.WaiverRow, snapshot: Snapshot, places: Mapping[int, int]) -> bool:
+def open_waivers(context: Context, name: str, *, record: int | None, start: int, limit: int) -> OpenWaivers:
+    """Open a page of a roster's waivers, and tell which still count.
+
+    Args:
+        context: Database and clock.
+        name: Of the roster.
+        record: Those of one record alone.
+        start: How many to pass over.
+        limit: How many at most.
+
+    Raises:
+        NoSuchRoster: There is none.
+    """
+    today = context.today()
+    with context.database.transaction() as connection:
+        roster = require_roster(connection, name)
+        # Whether values are as they were is found in the values, also of who may not see them.
+        whole, shown = load_snapshot(connection.whole(), roster), load_snapshot(connection, roster)
+        total, found = store.list_waivers(connection, roster.id, record_id=record, start=start, limit=limit)
+        standing = store.list_standing(connection, roster.id, today)
+        covered = sensitive_fields(shown.definition) if connection.sight.covers(roster.id) else frozenset()
+    places = whole.places()
+    states = [_state(one, whole, places, today) for one in found]
+    if covered:
+        found = [replace(one, values=cover_values(shown.definition, one.values)) for one in found]
+    count = sum(record in (None, one.record_id) and _is_as_it_was(one, whole, places) for one in standing)
+    return OpenWaivers(shown, total, count, list(zip(found, states, strict=True)), covered)
+
+
+def _state(one: store.WaiverRow, snapshot: Snapshot, places: Mapping[int, int], today: date) -> State:
+    if one.withdrawn_at is not None:
+        return "withdrawn"
+    if one.taken_back:
+        return "taken back"
+    if one.record_id not in places:
+        return "gone"
+    if one.until is not None and one.until < today:
+        return "over"
+    return "stands" if _is_as_it_was(one, snapshot, places) else "changed"
+
+
+def _is_as_it_was(waiver: store.WaiverRow, snapshot: Snapshot, places: Mapping[int, int]) -> bool:
     """Tell whether a person's values are still those that a waiver is about."""
     place = places.get(waiver.record_id)
     if place is None or any(name not in snapshot.columns for name in waiver.values):

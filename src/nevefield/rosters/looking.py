@@ -15,26 +15,42 @@ import xlsxwriter
 
 from nevefield.core.columns.titles import name_fields
 from nevefield.core.ended import ENDED, find_ended
+from nevefield.core.masking import cover_values
 from nevefield.core.snapshot import Snapshot, to_json
 from nevefield.core.texts import fold, holding, safe_cell
 from nevefield.rosters.ahead import look_ahead
-from nevefield.rosters.snapshots import load_snapshot, require_roster
+from nevefield.rosters.errors import NoSuchRecord
+from nevefield.rosters.snapshots import as_seen, load_definition, load_snapshot, require_roster
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
-from nevefield.store.scheduled import list_acts
+from nevefield.store.scheduled import list_acts, list_ahead
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Callable, Sequence
     from datetime import date
 
     from numpy.typing import NDArray
 
     from nevefield.context import Context
+    from nevefield.core.definition import Definition
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
+    from nevefield.store.scheduled import Ahead as ActAhead
 
-__all__ = ["Export", "choose_records", "code_users", "count_uses", "export_roster", "find_people", "open_roster"]
-
+__all__ = [
+    "Ahead",
+    "Export",
+    "Life",
+    "LifeVersion",
+    "Move",
+    "choose_records",
+    "code_users",
+    "count_uses",
+    "export_roster",
+    "find_people",
+    "open_life",
+    "open_roster",
+]
 
 
 @dataclass(frozen=True)
@@ -55,11 +71,94 @@ def open_roster(context: Context, name: str, as_of: date | None = None) -> tuple
         roster = require_roster(connection, name)
         version = None
         if as_of is not None and as_of > context.today():
-            return roster, look_ahead(load_snapshot(connection, roster), list_acts(connection, roster.id, as_of))
+            now = load_snapshot(connection.whole(), roster)
+            return roster, as_seen(connection, roster, look_ahead(now, list_acts(connection, roster.id, as_of)))
         if as_of is not None:
             end = datetime.combine(as_of, time(), UTC).replace(tzinfo=None) + timedelta(days=1)
             version = store.get_version_on(connection, roster.id, end)
         return roster, load_snapshot(connection, roster, version)
+
+
+@dataclass(frozen=True)
+class Life:
+    """A record's life, as it may be seen."""
+
+    roster: Roster
+    definition: Definition
+    snapshot: Snapshot  # its roster today
+    versions: list[LifeVersion]
+    leavings: list[tuple[store.ChangeSet, str]]  # with which it left, and by whom
+    ahead: list[Ahead]  # what waits for it
+
+    @property
+    def values(self) -> dict[str, Any]:
+        """The record's last values."""
+        return self.versions[-1].values if self.versions else {}
+
+
+@dataclass(frozen=True)
+class LifeVersion:
+    """What a record became at one time."""
+
+    version: store.Version
+    change_set: store.ChangeSet
+    file: str
+    by: str
+    values: dict[str, Any]
+    moves: list[Move]
+
+
+@dataclass(frozen=True)
+class Move:
+    """A field that became something else; that it did is told also of what is covered."""
+
+    field: str
+    old: Any
+    new: Any
+
+
+def open_life(context: Context, record_id: int) -> Life:
+    """Open a record's life: every version, with the file and line that it came from.
+
+    Raises:
+        NoSuchRecord: There is none.
+    """
+    with context.database.transaction() as connection:
+        roster_id = store.get_record_roster(connection, record_id)
+        roster = roster_store.get_roster_by_id(connection, roster_id) if roster_id else None
+        if roster is None:
+            raise NoSuchRecord(record_id)
+        definition = load_definition(connection, roster)
+        found = store.list_life(connection, record_id)
+        leavings = store.list_leavings(connection, record_id)
+        ahead = list_ahead(connection, record_id)
+        snapshot = load_snapshot(connection, roster)
+        covers = connection.sight.covers(roster.id)
+
+    def moves(old: dict[str, Any], new: dict[str, Any]) -> list[Move]:
+        before, after = (cover_values(definition, one) if covers else one for one in (old, new))
+        names = [one.name for one in definition.fields if old.get(one.name) != new.get(one.name)]
+        return [Move(name, before.get(name), after.get(name)) for name in names]
+
+    contents = [json.loads(version.content) for version, _, _, _ in found]
+    versions = [
+        LifeVersion(*one, cover_values(definition, now) if covers else now, moves(was, now))
+        for one, was, now in zip(found, [{}, *contents], contents, strict=False)
+    ]
+    return Life(roster, definition, snapshot, versions, leavings, [_ahead(one, moves) for one in ahead])
+
+
+@dataclass(frozen=True)
+class Ahead:
+    """What waits for a record's day."""
+
+    act: ActAhead
+    moves: list[Move]
+
+
+def _ahead(one: ActAhead, moves: Callable[[dict[str, Any], dict[str, Any]], list[Move]]) -> Ahead:
+    was, becomes = ({name: pair[side] for name, pair in (one.fields or {}).items()} for side in (0, 1))
+    return Ahead(one, moves(was, becomes))
 
 
 def choose_records(
@@ -176,7 +275,7 @@ def _workbook(title: str, names: list[str], rows: list[list[str]]) -> bytes:
 def code_users(connection: Connection) -> dict[str, list[tuple[str, str, Snapshot]]]:
     """Find where each code list is used: words for the place, the field, the roster."""
     found: dict[str, list[tuple[str, str, Snapshot]]] = {}
-    for roster, _ in roster_store.list_rosters(connection):
+    for roster in roster_store.list_seen(connection):
         snapshot = load_snapshot(connection, roster)
         for one in snapshot.definition.fields:
             if one.code_list:

@@ -6,11 +6,14 @@ import threading
 from collections import OrderedDict
 from typing import TYPE_CHECKING
 
+from nevefield.core.columns.titles import name_fields
 from nevefield.core.definition import Definition, read_definition
+from nevefield.core.masking import cover_snapshot, sensitive_fields
 from nevefield.core.snapshot import Snapshot
 from nevefield.rosters.errors import NoSuchRoster
 from nevefield.store import records as record_store
 from nevefield.store import rosters as store
+from nevefield.store.sight import Level
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -19,7 +22,17 @@ if TYPE_CHECKING:
     from nevefield.core.codes import CodeList
     from nevefield.store.connection import Connection
 
-__all__ = ["Cache", "load_codes", "load_definition", "load_others", "load_snapshot", "name_of", "require_roster"]
+__all__ = [
+    "Cache",
+    "as_seen",
+    "load_codes",
+    "load_definition",
+    "load_others",
+    "load_snapshot",
+    "name_of",
+    "require_roster",
+    "unnamed_of",
+]
 
 
 class Cache:
@@ -78,14 +91,22 @@ def load_definition(connection: Connection, roster: store.Roster) -> Definition:
 
 
 def load_codes(connection: Connection, versions: tuple[Any, ...] | None = None) -> dict[str, CodeList]:
-    """Return all code lists; their versions, when the caller has asked for them already."""
+    """Return all code lists that may be seen: of whom not all rosters are, those that the others use.
+
+    Args:
+        connection: Inside a transaction.
+        versions: The lists' versions, when the caller has asked for them already.
+    """
     key = (name_of(connection), versions if versions is not None else store.get_code_versions(connection))
     found: dict[str, CodeList] = _CODES.get(key, lambda: store.list_code_lists(connection))
-    return found
+    if connection.sight.everywhere >= Level.LOOK:
+        return found
+    used = {one.code_list for roster in store.list_seen(connection) for one in load_definition(connection, roster).fields}
+    return {name: one for name, one in found.items() if name in used}
 
 
 def load_snapshot(connection: Connection, roster: store.Roster, version: int | None = None) -> Snapshot:
-    """Return a roster's records, now or at a version."""
+    """Return a roster's records, now or at a version; kept fields are covered for who may only look at it."""
     wanted = roster.version if version is None else version
     definition = load_definition(connection, roster)
 
@@ -97,15 +118,42 @@ def load_snapshot(connection: Connection, roster: store.Roster, version: int | N
 
     key = (name_of(connection), roster.id, wanted, roster.definition)
     found: Snapshot = (_SNAPSHOTS if wanted == roster.version else _PAST).get(key, make)
-    return found
+    return as_seen(connection, roster, found)
+
+
+def as_seen(connection: Connection, roster: store.Roster, snapshot: Snapshot) -> Snapshot:
+    """Cover the kept fields of a roster's records for who may only look at it."""
+    return cover_snapshot(snapshot) if connection.sight.covers(roster.id) else snapshot
 
 
 def load_others(connection: Connection, definition: Definition) -> dict[str, Snapshot]:
-    """Return the other rosters that a definition refers to, by name, as they stand; one that is not there is left away."""
+    """Return the other rosters that a definition refers to, by name, as they stand; one that is not there is left away.
+
+    Through `whole` all of them, for checks; else only those that may be seen.
+    """
     names = {key.resource for key in definition.foreign_keys if key.resource}
     names |= {name for check in definition.checks for name in check.options.get("rosters", ())}
     rosters = {name: store.get_roster(connection, name) for name in sorted(names)}
     return {name: load_snapshot(connection, roster) for name, roster in rosters.items() if roster is not None}
+
+
+def unnamed_of(connection: Connection, definition: Definition) -> frozenset[str]:
+    """List the other rosters that a definition refers to of which nothing may be said to whoever the connection is for.
+
+    Those are rosters that they may not see, and those of which names, or what is referred to, are kept from them.
+    """
+    named = [(key.resource, key.target) for key in definition.foreign_keys if key.resource]
+    named += [(name, (one,)) for check in definition.checks for name, one in check.options.get("rosters", {}).items()]
+    found = set()
+    for name, targets in named:
+        roster = store.get_roster(connection, name)
+        if roster is None:
+            found.add(name)
+        elif connection.sight.covers(roster.id):
+            other = load_definition(connection, roster)
+            if sensitive_fields(other) & {*name_fields(other), *targets}:
+                found.add(name)
+    return frozenset(found)
 
 
 def name_of(connection: Connection) -> tuple[str, str]:

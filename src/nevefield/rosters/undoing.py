@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import hashlib
 import json
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.checking.privileges import count_raised, has_privileges
 from nevefield.core.columns.titles import name_person
+from nevefield.core.masking import cover_values
 from nevefield.rosters.errors import NoSuchChangeSet, NotTakenBack
 from nevefield.rosters.snapshots import load_definition
 from nevefield.rosters.writing import alter_roster, make_writes
@@ -108,14 +109,28 @@ def plan_undo(connection: Connection, change_set_id: int, choice: Choice | None 
     touched = store.list_touched(connection, roster.id, change_set.version)
     wanted = [one for one in touched if choice.takes(one[0])]
     now = dict(store.list_contents(connection, roster.id, [one[0] for one in wanted]))
-    turned = [_turn(definition, *one, now.get(one[0]), choice.fields) for one in wanted]
+    covers = connection.sight.covers(roster.id)
+    turned = [_turn(definition, *one, now.get(one[0]), choice.fields, covers=covers) for one in wanted]
     kept = [one for one in turned if one.rests]
     later = store.list_later(connection, [one.record for one in kept[:LATER_SHOWN]], change_set.version)
     for one in kept:
         one.later.extend(later.get(one.record, []))
     people = [one for one in turned if one.does]
     pairs = [(_read(now.get(one.record)), _read(one.content)) for one in people] if has_privileges(definition) else []
-    return UndoPlan(change_set, roster, roster.version, people, kept, count_raised(definition, pairs))
+    raised = count_raised(definition, pairs)
+    if covers:
+        people, kept = ([_cover(definition, one) for one in some] for some in (people, kept))
+    return UndoPlan(change_set, roster, roster.version, people, kept, raised)
+
+
+def _cover(definition: Definition, one: Turned) -> Turned:
+    """Cover the kept values of one record; what it would become is not there."""
+
+    def covered(name: str, value: Any) -> Any:
+        return cover_values(definition, {name: value})[name]
+
+    fields = [(name, covered(name, now), covered(name, then)) for name, now, then in one.fields]
+    return replace(one, content=None, fields=fields)
 
 
 def _read(text: str | None) -> Content | None:
@@ -123,11 +138,19 @@ def _read(text: str | None) -> Content | None:
 
 
 def _turn(
-    definition: Definition, record: int, before: str | None, after: str | None, now: str | None, fields: Collection[str] | None
+    definition: Definition,
+    record: int,
+    before: str | None,
+    after: str | None,
+    now: str | None,
+    fields: Collection[str] | None,
+    *,
+    covers: bool,
 ) -> Turned:
-    """Work out what becomes of one record."""
+    """Work out what becomes of one record; `covers`: its name and key may be kept."""
     old, new, current = (None if text is None else json.loads(text) for text in (before, after, now))
     shown = current or new or old or {}
+    shown = cover_values(definition, shown) if covers else shown
     who = (record, name_person(definition, shown.get), " ".join(str(shown.get(one, "")) for one in definition.primary_key))
     if old is None or new is None:  # it joined, or it left
         if fields is not None or current == old:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -19,7 +20,7 @@ from nevefield.store.audit import insert_audit
 from nevefield.store.said import list_said, replace_said
 
 if TYPE_CHECKING:
-    from collections.abc import Collection
+    from collections.abc import Collection, Sequence
 
     from nevefield.context import Context
     from nevefield.core.definition import Definition
@@ -27,10 +28,24 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
-__all__ = ["merge_records", "open_doubles", "say_two"]
+__all__ = ["OpenDoubles", "merge_records", "open_doubles", "say_two"]
 
 
-def open_doubles(context: Context, name: str) -> tuple[Roster, Snapshot, Doubles]:
+@dataclass(frozen=True)
+class OpenDoubles:
+    """The records of a roster that may be one person."""
+
+    snapshot: Snapshot  # as it may be seen
+    doubles: Doubles
+    _whole: Snapshot
+
+    def same(self, name: str, records: Sequence[int]) -> bool | None:
+        """Tell whether two records agree in a field, also where its values are covered; None when neither has one."""
+        one, other = (self._whole.folded(name).at(record) for record in records)
+        return None if one is other is None else one == other
+
+
+def open_doubles(context: Context, name: str) -> OpenDoubles:
     """Find the records of a roster that may be one person, but for those that somebody said are two.
 
     Raises:
@@ -38,7 +53,8 @@ def open_doubles(context: Context, name: str) -> tuple[Roster, Snapshot, Doubles
     """
     with context.database.transaction() as connection:
         roster = require_roster(connection, name)
-        snapshot = load_snapshot(connection, roster)
+        # Who may be one person is found in what is kept from somebody, too.
+        snapshot, shown = load_snapshot(connection.whole(), roster), load_snapshot(connection, roster)
         two = {(likeness, record) for likeness, record, is_same in list_said(connection, roster.id) if not is_same}
     doubles: Doubles = snapshot.keep("doubles", lambda: find_doubles(snapshot.definition, snapshot))
 
@@ -50,7 +66,8 @@ def open_doubles(context: Context, name: str) -> tuple[Roster, Snapshot, Doubles
             int(numbers[one]),
         ) in two
 
-    return roster, snapshot, doubles.keep([place for place in range(len(doubles)) if not (two and is_said(place))])
+    kept = doubles.keep([place for place in range(len(doubles)) if not (two and is_said(place))])
+    return OpenDoubles(shown, kept, snapshot)
 
 
 def say_two(context: Context, name: str, one: int, other: int, account_id: int | None) -> None:

@@ -4,15 +4,19 @@ from __future__ import annotations
 
 import threading
 from contextlib import contextmanager, suppress
+from copy import copy
 from typing import TYPE_CHECKING, Any
 from urllib.parse import parse_qs, unquote, urlsplit
 
 import pymysql
 
 from nevefield.store.errors import Contended, DatabaseGone, KeyTaken
+from nevefield.store.sight import ALL
 
 if TYPE_CHECKING:
     from collections.abc import Iterator, Sequence
+
+    from nevefield.store.sight import Sight
 
 __all__ = ["DUPLICATE", "Connection", "Database"]
 
@@ -22,10 +26,20 @@ DUPLICATE = 1062  # the server's number for a unique key that refused a row
 
 
 class Connection:
-    """A connection inside a transaction; every value is bound."""
+    """A connection inside a transaction; every value is bound.
 
-    def __init__(self, raw: Any) -> None:
+    Args:
+        raw: The driver's connection.
+        sight: What whoever it is for may see: the functions of `store` give nothing else.
+    """
+
+    def __init__(self, raw: Any, sight: Sight = ALL) -> None:
         self.raw = raw
+        self.sight = sight
+
+    def whole(self) -> Connection:
+        """Give the same connection for the product's own eyes: what is read through it is not shown as it is."""
+        return self if self.sight is ALL else Connection(self.raw, ALL)
 
     def run(self, statement: str, values: Sequence[Any] = ()) -> int:
         """Run a statement.
@@ -94,6 +108,18 @@ class Database:
         if socket:
             self._arguments["unix_socket"] = socket
         self._local = threading.local()
+        self._sight = ALL
+
+    def seen_by(self, sight: Sight) -> Database:
+        """Give the same database, with the same connections, as somebody may see it."""
+        made = copy(self)
+        made._sight = sight
+        return made
+
+    @property
+    def sight(self) -> Sight:
+        """What may be seen of it."""
+        return self._sight
 
     @contextmanager
     def transaction(self) -> Iterator[Connection]:
@@ -110,7 +136,7 @@ class Database:
         raw = self._connect()
         try:
             raw.begin()
-            yield Connection(raw)
+            yield Connection(raw, self._sight)
             raw.commit()
         except (pymysql.err.OperationalError, pymysql.err.InterfaceError) as error:
             self._throw_away(raw)

@@ -6,6 +6,8 @@ import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.store.sight import only_seen
+
 if TYPE_CHECKING:
     from collections.abc import Collection
     from datetime import datetime
@@ -131,7 +133,7 @@ def set_source(connection: Connection, intake_id: int, source: str) -> None:
 def get_intake(connection: Connection, intake_id: int) -> Intake | None:
     """Find an intake."""
     row = connection.row(f"SELECT {_COLUMNS} FROM intake WHERE id = %s", (intake_id,))  # noqa: S608
-    return _intake(row) if row else None
+    return only_seen(connection.sight, _intake(row) if row else None)
 
 
 def lock_intake(connection: Connection, intake_id: int) -> int:
@@ -210,7 +212,7 @@ def list_intakes_of(connection: Connection, mark: str) -> list[Intake]:
         " ORDER BY EXISTS (SELECT 1 FROM change_set c WHERE c.intake_id = intake.id), id DESC",
         (len(mark), mark.upper()),
     )
-    return [_intake(row) for row in rows]
+    return [one for one in map(_intake, rows) if connection.sight.sees(one.roster_id)]
 
 
 def get_pulse(connection: Connection, intake_id: int) -> tuple[int, int]:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from nevefield.store.errors import Contended
+from nevefield.store.sight import only_seen
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -49,13 +50,13 @@ def insert_job(
 def get_job(connection: Connection, job_id: int) -> Job | None:
     """Find a job."""
     row = connection.row(f"SELECT {_COLUMNS} FROM job WHERE id = %s", (job_id,))  # noqa: S608
-    return _job(row) if row else None
+    return only_seen(connection.sight, _job(row) if row else None)
 
 
 def list_running(connection: Connection, kind: str) -> list[Job]:
     """List the jobs of a kind that wait or run."""
     rows = connection.rows(f"SELECT {_COLUMNS} FROM job WHERE kind = %s AND state IN ('queued', 'running')", (kind,))  # noqa: S608
-    return [_job(row) for row in rows]
+    return [one for one in map(_job, rows) if connection.sight.sees(one.roster_id)]
 
 
 def claim_job(database: Database, worker: str, now: datetime, lease_until: datetime) -> tuple[Job, bool] | None:

@@ -6,6 +6,8 @@ import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.store.sight import only_seen
+
 if TYPE_CHECKING:
     from datetime import datetime
 
@@ -76,7 +78,7 @@ def insert_proposal(
 def get_proposal(connection: Connection, proposal_id: int) -> Proposal | None:
     """Find a proposal."""
     row = connection.row(f"SELECT {_COLUMNS}{_FROM} WHERE p.id = %s", (proposal_id,))
-    return _proposal(row) if row else None
+    return only_seen(connection.sight, _proposal(row) if row else None)
 
 
 def get_proposal_of(connection: Connection, intake_id: int) -> Proposal | None:
@@ -86,12 +88,13 @@ def get_proposal_of(connection: Connection, intake_id: int) -> Proposal | None:
         " ORDER BY p.id DESC LIMIT 1",
         (intake_id,),
     )
-    return _proposal(row) if row else None
+    return only_seen(connection.sight, _proposal(row) if row else None)
 
 
 def list_proposals(connection: Connection) -> list[Proposal]:
     """List the open proposals, the oldest first."""
-    return [_proposal(row) for row in connection.rows(f"SELECT {_COLUMNS}{_FROM} WHERE p.state = 'open' ORDER BY p.id LIMIT 500")]
+    rows = connection.rows(f"SELECT {_COLUMNS}{_FROM} WHERE p.state = 'open' ORDER BY p.id LIMIT 500")
+    return [one for one in map(_proposal, rows) if connection.sight.sees(one.roster_id)]
 
 
 def replace_open(connection: Connection, intake_id: int) -> None:

@@ -6,6 +6,8 @@ import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.store.sight import only_seen
+
 if TYPE_CHECKING:
     from datetime import datetime
 
@@ -107,7 +109,7 @@ def get_version_on(connection: Connection, roster_id: int, before: datetime) -> 
 def get_record_roster(connection: Connection, record_id: int) -> int | None:
     """Find the roster of a record."""
     row = connection.row("SELECT roster_id FROM record WHERE id = %s", (record_id,))
-    return int(row[0]) if row else None
+    return int(row[0]) if row and connection.sight.sees(int(row[0])) else None
 
 
 def list_life(connection: Connection, record_id: int) -> list[tuple[Version, ChangeSet, str, str]]:
@@ -170,7 +172,7 @@ def set_receipt(connection: Connection, change_set_id: int, receipt: dict[str, A
 def get_change_set(connection: Connection, change_set_id: int) -> ChangeSet | None:
     """Find a change set."""
     row = connection.row(f"SELECT {_SET} FROM change_set WHERE id = %s", (change_set_id,))  # noqa: S608
-    return _change_set(row) if row else None
+    return only_seen(connection.sight, _change_set(row) if row else None)
 
 
 def get_change_set_of(connection: Connection, intake_id: int, steps: int | None = None) -> ChangeSet | None:
@@ -178,7 +180,7 @@ def get_change_set_of(connection: Connection, intake_id: int, steps: int | None 
     wanted = "" if steps is None else " AND steps = %s"
     values = (intake_id,) if steps is None else (intake_id, steps)
     row = connection.row(f"SELECT {_SET} FROM change_set WHERE intake_id = %s{wanted} ORDER BY id DESC LIMIT 1", values)  # noqa: S608
-    return _change_set(row) if row else None
+    return only_seen(connection.sight, _change_set(row) if row else None)
 
 
 def get_standing(connection: Connection, intake_id: int) -> ChangeSet | None:
@@ -189,7 +191,7 @@ def get_standing(connection: Connection, intake_id: int) -> ChangeSet | None:
         " ORDER BY id DESC LIMIT 1",
         (intake_id,),
     )
-    return _change_set(row) if row else None
+    return only_seen(connection.sight, _change_set(row) if row else None)
 
 
 def count_later(connection: Connection, roster_id: int, version: int) -> int:
@@ -263,7 +265,8 @@ def find_change_set(connection: Connection, change_set_id: int) -> tuple[ChangeS
         " WHERE c.id = %s",
         (change_set_id,),
     )
-    return (_change_set(row[:12]), row[12], row[13]) if row else None
+    found = only_seen(connection.sight, _change_set(row[:12]) if row else None)
+    return (found, row[12], row[13]) if found and row else None
 
 
 def list_touched(connection: Connection, roster_id: int, version: int) -> list[tuple[int, str | None, str | None]]:
@@ -281,7 +284,7 @@ def list_touched(connection: Connection, roster_id: int, version: int) -> list[t
 
 
 def list_contents(connection: Connection, roster_id: int, record_ids: list[int]) -> list[tuple[int, str]]:
-    """List the current contents of chosen records: number and JSON text; those that left are not in it."""
+    """List the current contents of chosen records of a roster: number and JSON text; those that left are not in it."""
     if len(record_ids) > FEW_RECORDS:
         wanted = set(record_ids)
         return [one for one in list_current(connection, roster_id) if one[0] in wanted]
@@ -289,8 +292,8 @@ def list_contents(connection: Connection, roster_id: int, record_ids: list[int])
         return []
     marks = ", ".join(["%s"] * len(record_ids))
     return connection.rows(
-        f"SELECT record_id, content FROM record_version WHERE valid_to IS NULL AND record_id IN ({marks})",  # noqa: S608
-        tuple(record_ids),
+        f"SELECT record_id, content FROM record_version WHERE roster_id = %s AND valid_to IS NULL AND record_id IN ({marks})",  # noqa: S608
+        (roster_id, *record_ids),
     )
 
 

@@ -25,6 +25,7 @@ __all__ = [
     "list_code_lists",
     "list_definitions",
     "list_rosters",
+    "list_seen",
     "lock_code_list",
     "lock_roster",
     "replace_code_list",
@@ -58,13 +59,23 @@ def insert_roster(connection: Connection, name: str, title: str, document: Any, 
 def get_roster(connection: Connection, name: str) -> Roster | None:
     """Find a roster by its name."""
     row = connection.row(f"SELECT {_COLUMNS} FROM roster WHERE name = %s", (name,))  # noqa: S608
-    return Roster(*row) if row else None
+    return _seen(connection, row)
 
 
 def get_roster_by_id(connection: Connection, roster_id: int) -> Roster | None:
     """Find a roster by its number."""
     row = connection.row(f"SELECT {_COLUMNS} FROM roster WHERE id = %s", (roster_id,))  # noqa: S608
-    return Roster(*row) if row else None
+    return _seen(connection, row)
+
+
+def _seen(connection: Connection, row: tuple[Any, ...] | None) -> Roster | None:
+    return Roster(*row) if row and connection.sight.sees(row[0]) else None
+
+
+def list_seen(connection: Connection) -> list[Roster]:
+    """List rosters, without counting their records."""
+    rows = connection.rows(f"SELECT {_COLUMNS} FROM roster ORDER BY id")  # noqa: S608
+    return [Roster(*row) for row in rows if connection.sight.sees(row[0])]
 
 
 def lock_roster(connection: Connection, roster_id: int) -> int:
@@ -84,7 +95,7 @@ def list_rosters(connection: Connection) -> list[tuple[Roster, int]]:
         f"SELECT {_COLUMNS}, (SELECT COUNT(*) FROM record_version v WHERE v.roster_id = roster.id AND v.valid_to IS NULL)"  # noqa: S608
         " FROM roster ORDER BY id"
     )
-    return [(Roster(*row[:5]), row[5]) for row in rows]
+    return [(Roster(*row[:5]), row[5]) for row in rows if connection.sight.sees(row[0])]
 
 
 def get_definition(connection: Connection, roster_id: int, number: int) -> Any:

@@ -6,6 +6,8 @@ import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.store.sight import only_seen
+
 if TYPE_CHECKING:
     from collections.abc import Sequence
     from datetime import date, datetime
@@ -107,7 +109,7 @@ def insert_scheduled(
 def get_scheduled(connection: Connection, scheduled_id: int) -> Scheduled | None:
     """Find what is put off by its number."""
     row = connection.row(f"SELECT {_COLUMNS}{_FROM} WHERE s.id = %s", (scheduled_id,))
-    return _scheduled(row) if row else None
+    return only_seen(connection.sight, _scheduled(row) if row else None)
 
 
 def get_scheduled_of(connection: Connection, intake_id: int) -> Scheduled | None:
@@ -115,7 +117,7 @@ def get_scheduled_of(connection: Connection, intake_id: int) -> Scheduled | None
     row = connection.row(
         f"SELECT {_COLUMNS}{_FROM} WHERE s.intake_id = %s AND s.state <> 'called_off' ORDER BY s.id DESC LIMIT 1", (intake_id,)
     )
-    return _scheduled(row) if row else None
+    return only_seen(connection.sight, _scheduled(row) if row else None)
 
 
 def list_scheduled(connection: Connection) -> list[Scheduled]:
@@ -123,7 +125,7 @@ def list_scheduled(connection: Connection) -> list[Scheduled]:
     rows = connection.rows(
         f"SELECT {_COLUMNS}{_FROM} WHERE s.state IN ('waiting', 'due', 'stopped') ORDER BY s.day, s.id LIMIT 500"
     )
-    return [_scheduled(row) for row in rows]
+    return [one for one in map(_scheduled, rows) if connection.sight.sees(one.roster_id)]
 
 
 def lock_scheduled(connection: Connection, scheduled_id: int) -> str:

@@ -6,6 +6,8 @@ import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.store.sight import only_seen
+
 if TYPE_CHECKING:
     from collections.abc import Iterable
     from datetime import datetime
@@ -62,7 +64,7 @@ def insert_shortlist(
 def get_shortlist(connection: Connection, shortlist_id: int) -> Shortlist | None:
     """Find a shortlist."""
     row = connection.row(f"SELECT {_COLUMNS}{_FROM} WHERE s.id = %s", (shortlist_id,))
-    return _shortlist(row) if row else None
+    return only_seen(connection.sight, _shortlist(row) if row else None)
 
 
 def has_title(connection: Connection, roster_id: int, title: str) -> bool:

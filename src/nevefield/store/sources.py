@@ -6,6 +6,8 @@ import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.store.sight import only_seen
+
 if TYPE_CHECKING:
     from datetime import datetime
 
@@ -44,12 +46,13 @@ def ensure_source(connection: Connection, roster_id: int, name: str, at: datetim
 def get_source(connection: Connection, source_id: int) -> Source | None:
     """Find a source."""
     row = connection.row(f"{_QUERY} WHERE s.id = %s", (source_id,))
-    return _source(row) if row else None
+    return only_seen(connection.sight, _source(row) if row else None)
 
 
 def list_sources(connection: Connection) -> list[Source]:
     """List all sources by name."""
-    return [_source(row) for row in connection.rows(f"{_QUERY} ORDER BY s.name, s.id")]
+    found = map(_source, connection.rows(f"{_QUERY} ORDER BY s.name, s.id"))
+    return [one for one in found if connection.sight.sees(one.roster_id)]
 
 
 def insert_recipe(

@@ -7,6 +7,8 @@ import zlib
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.store.sight import only_seen
+
 if TYPE_CHECKING:
     from collections.abc import Collection, Iterable, Sequence
     from datetime import date, datetime
@@ -156,12 +158,13 @@ def insert_submission(connection: Connection, made: dict[str, Any], account_id: 
 def get_submission(connection: Connection, number: int) -> Submission | None:
     """Find a submission."""
     row = connection.row(f"SELECT {_COLUMNS} FROM submission s WHERE s.id = %s", (number,))  # noqa: S608
-    return _submission(row) if row else None
+    return only_seen(connection.sight, _submission(row) if row else None)
 
 
 def list_submissions(connection: Connection) -> list[Submission]:
     """List all submissions, the newest first."""
-    return [_submission(row) for row in connection.rows(f"SELECT {_COLUMNS} FROM submission s ORDER BY s.id DESC LIMIT 500")]  # noqa: S608
+    rows = connection.rows(f"SELECT {_COLUMNS} FROM submission s ORDER BY s.id DESC LIMIT 500")  # noqa: S608
+    return [one for one in map(_submission, rows) if connection.sight.sees(one.roster_id)]
 
 
 def _submission(row: Sequence[Any]) -> Submission:

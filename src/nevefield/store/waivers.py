@@ -110,7 +110,7 @@ def list_waivers(
 def get_waiver_roster(connection: Connection, waiver_id: int) -> int | None:
     """Find the roster that a waiver is of."""
     row = connection.row("SELECT roster_id FROM waiver WHERE id = %s", (waiver_id,))
-    return int(row[0]) if row else None
+    return int(row[0]) if row and connection.sight.sees(int(row[0])) else None
 
 
 def withdraw_waiver(connection: Connection, waiver_id: int, account_id: int | None, at: datetime) -> bool:

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import json
 from collections import Counter, defaultdict
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from itertools import groupby
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from nevefield.core.conditions import holds
+from nevefield.core.masking import COVER, cover_snapshot, sensitive_fields
 from nevefield.core.submitting.layout import Layout, read_layout, write_records
 from nevefield.core.submitting.published import Published, find_known, read_published, root_rules
 from nevefield.core.submitting.standing import Decision, Line, Policy, Standing, Tally, count, stand
@@ -175,7 +176,7 @@ def places_on(snapshot: Snapshot, chosen: Any, day: date) -> np.ndarray:
 
 
 def open_submission(context: Context, number: int) -> OpenSubmission:
-    """Open a submission; worked out once for as long as neither it nor the roster changes.
+    """Open a submission as it may be seen; worked out once for as long as neither it nor the roster changes.
 
     Args:
         context: Database and clock.
@@ -190,8 +191,31 @@ def open_submission(context: Context, number: int) -> OpenSubmission:
         if roster is None:
             raise NoSuchSubmission(number)
         key = (context.settings.database_url, number, submission.touched, roster.version, roster.definition)
-        found: OpenSubmission = _OPEN.get(key, lambda: _work_out(connection, submission, roster))
-    return found
+        found: OpenSubmission = _OPEN.get(key, lambda: _work_out(connection.whole(), submission, roster))
+        return _cover(found) if connection.sight.covers(roster.id) else found
+
+
+def _cover(opened: OpenSubmission) -> OpenSubmission:
+    """Cover kept fields, in our words and in those of the authority."""
+    kept = sensitive_fields(opened.snapshot.definition)
+    layout = opened.layout
+    theirs = {put.to for put in (layout.reference, layout.number, *layout.puts) if put.source in kept}
+
+    def cover(row: Mapping[str, Any]) -> dict[str, Any]:
+        return {name: COVER if name in theirs and value else value for name, value in row.items()}
+
+    def cover_line(line: Line) -> Line:
+        number = COVER if line.number and layout.number.to in theirs else line.number
+        held = cover(line.held) if line.held else line.held
+        return replace(line, sent=cover(line.sent), number=number, held=held, candidates=({},) * len(line.candidates))
+
+    return replace(
+        opened,
+        snapshot=cover_snapshot(opened.snapshot),
+        rows={record: cover(row) for record, row in opened.rows.items()},
+        lines={record: cover_line(line) for record, line in opened.lines.items()},
+        listed=[replace(one, sent={}, told={"rules": one.told.get("rules", ())}) for one in opened.listed],
+    )
 
 
 def open_with_rounds(context: Context, number: int) -> tuple[OpenSubmission, list[Round]]:

@@ -10,7 +10,7 @@ from urllib.parse import urlsplit
 
 from flask import current_app, g, request
 
-from nevefield.accounts import Level, may, who
+from nevefield.accounts import Level, sight_of, who
 from nevefield.intakes.errors import NoSuchIntake, NoSuchSource, NoSuchWaiver
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchProposal, NoSuchRecord, NoSuchRoster, NotScheduled
 from nevefield.rosters.shortlists import require_shortlist
@@ -21,15 +21,15 @@ from nevefield.store import rosters as roster_store
 from nevefield.store import sources as source_store
 from nevefield.store.proposals import get_proposal
 from nevefield.store.scheduled import get_scheduled
-from nevefield.store.submissions import get_round
+from nevefield.store.submissions import get_round, get_submission
 from nevefield.store.waivers import get_waiver_roster
-from nevefield.submissions.errors import NoSuchRound
-from nevefield.submissions.looking import load_submission
+from nevefield.submissions.errors import NoSuchRound, NoSuchSubmission
 
 if TYPE_CHECKING:
     from nevefield.context import Context
     from nevefield.store.accounts import Account
     from nevefield.store.connection import Connection
+    from nevefield.store.sight import Sight
 
 __all__ = [
     "COOKIE",
@@ -44,6 +44,7 @@ __all__ = [
     "needs",
     "open_to_all",
     "roster_ids",
+    "sight",
 ]
 
 COOKIE = "nevefield_session"
@@ -99,8 +100,9 @@ def open_to_all(view: View) -> View:
 
 
 def context() -> Context:
-    """Return what services need, in a request."""
-    return cast("Context", current_app.extensions["nevefield"])
+    """Return what services need, in a request: they load no more than who is signed in may see."""
+    found = cast("Context", current_app.extensions["nevefield"])
+    return found.seen_by(g.sight) if "sight" in g else found
 
 
 def account() -> Account:
@@ -108,20 +110,25 @@ def account() -> Account:
     return cast("Account", g.session.account)
 
 
-def level_in(roster_id: int | None) -> Level:
-    """Return the level of who is signed in, in a roster; None for the highest anywhere."""
-    return may(context(), account(), roster_id)
+def sight() -> Sight:
+    """Return what who is signed in may see."""
+    return cast("Sight", g.sight)
 
 
-def is_masked(roster_id: int | None) -> bool:
+def level_in(roster_id: int) -> Level:
+    """Return the level of who is signed in, in a roster."""
+    return sight().level(roster_id)
+
+
+def is_masked(roster_id: int) -> bool:
     """Tell whether sensitive fields of a roster are kept from who is signed in: they may look, and no more."""
-    return level_in(roster_id) < Level.PREPARE
+    return sight().covers(roster_id)
 
 
 def roster_ids(level: Level) -> set[int]:
     """List the rosters in which who is signed in has a level."""
     with context().database.transaction() as connection:
-        rosters = [roster for roster, _ in roster_store.list_rosters(connection)]
+        rosters = roster_store.list_seen(connection)
     return {roster.id for roster in rosters if level_in(roster.id) >= level}
 
 
@@ -146,11 +153,12 @@ def check_access() -> None:
     if session is None:
         raise SignInNeeded
     g.session = session
+    g.sight = sight_of(context(), session.account)
     if request.method not in SAFE and not hmac.compare_digest(
         request.headers.get(TOKEN_HEADER, "").encode(), session.csrf.encode()
     ):
         raise Forbidden("The request does not carry this session's token. Load the page again.")
-    level = Level(session.account.level) if access.everywhere else level_in(_roster_of(access.of))
+    level = sight().everywhere if access.everywhere else level_in(_roster_of(access.of)) if access.of else sight().highest
     if level < access.level:
         raise Forbidden(f"This needs the level “{access.level.name.lower()}”; yours is “{level.name.lower()}”.")
 
@@ -163,10 +171,8 @@ def _refuse_other_sites() -> None:
         raise Forbidden("The request came from another site.")
 
 
-def _roster_of(kind: str) -> int | None:
-    """Follow the path's number or name to its roster."""
-    if not kind:
-        return None
+def _roster_of(kind: str) -> int:
+    """Follow the path's number or name to its roster; one that may not be seen is not there."""
     find, name, missing = LEADS[kind]
     given = (request.view_args or {}).get(name)
     with context().database.transaction() as connection:
@@ -182,7 +188,7 @@ def _of_shortlist(connection: Connection, number: Any) -> int:
 
 def _of_round(connection: Connection, number: Any) -> int | None:
     found = get_round(connection, number)
-    return load_submission(connection, found.submission_id).roster_id if found else None
+    return _roster_id(get_submission(connection, found.submission_id)) if found else None
 
 
 def _roster_id(found: Any) -> int | None:
@@ -212,7 +218,11 @@ LEADS: dict[str, tuple[Callable[[Connection, Any], int | None], str, Callable[[A
         lambda number: NotScheduled(f"Nothing waits for its day under the number {number}."),
     ),
     "shortlist": (_of_shortlist, "shortlist_id", NoSuchRecord),
-    "submission": (lambda connection, number: load_submission(connection, number).roster_id, "submission_id", NoSuchRound),
+    "submission": (
+        lambda connection, number: _roster_id(get_submission(connection, number)),
+        "submission_id",
+        NoSuchSubmission,
+    ),
     "round": (_of_round, "round_id", NoSuchRound),
     "proposal": (lambda connection, number: _roster_id(get_proposal(connection, number)), "proposal_id", NoSuchProposal),
     "job": (lambda connection, number: _roster_id(job_store.get_job(connection, number)), "job_id", NoSuchChangeSet),

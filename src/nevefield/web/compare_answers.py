@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from nevefield.core.columns.titles import name_person
-from nevefield.core.masking import cover_snapshot
 from nevefield.core.snapshot import say_key, to_json
 from nevefield.web import models
 
@@ -17,12 +15,7 @@ if TYPE_CHECKING:
     from nevefield.core.snapshot import Snapshot
     from nevefield.intakes.comparing import State
 
-__all__ = ["compared_answer", "cover_difference"]
-
-
-def cover_difference(found: Difference) -> Difference:
-    """Cover sensitive values on both sides; that they differ is still counted."""
-    return replace(found, old=cover_snapshot(found.old), new=cover_snapshot(found.new))
+__all__ = ["compared_answer"]
 
 
 def compared_answer(first: State, second: State, found: Difference, query: models.CompareQuery) -> models.ComparedOut:

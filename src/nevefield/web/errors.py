@@ -12,7 +12,7 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 from nevefield.accounts import Throttled, WrongSignIn
 from nevefield.authority.errors import AuthorityError
 from nevefield.core.errors import UnreadableFile, WrongCodes, WrongDefinition, WrongLayout, WrongRecipe, WrongStep
-from nevefield.groups.errors import NoSuchKind, WrongPlacing
+from nevefield.groups.errors import KeptKind, NoSuchKind, WrongPlacing
 from nevefield.intakes.errors import (
     CellConflict,
     NeedsNumber,
@@ -73,6 +73,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NoSuchWaiver: HTTPStatus.NOT_FOUND,
     NoIntakeOfSheet: HTTPStatus.NOT_FOUND,
     NoSuchRoster: HTTPStatus.NOT_FOUND,
+    KeptKind: HTTPStatus.FORBIDDEN,
     NoSuchKind: HTTPStatus.NOT_FOUND,
     WrongPlacing: HTTPStatus.UNPROCESSABLE_ENTITY,
     NoSuchRecord: HTTPStatus.NOT_FOUND,

@@ -10,13 +10,11 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.columns.titles import name_person
-from nevefield.core.masking import cover_snapshot
-from nevefield.core.people.doubles import Doubles
 from nevefield.core.people.levels import LEVELS
 from nevefield.core.snapshot import Snapshot, say_key
-from nevefield.rosters.uniting import merge_records, open_doubles, say_two
+from nevefield.rosters.uniting import OpenDoubles, merge_records, open_doubles, say_two
 from nevefield.web import models
-from nevefield.web.access import account, context, is_masked, needs
+from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
 
 __all__ = ["double_api"]
@@ -28,14 +26,14 @@ double_api = APIBlueprint("doubles", __name__, url_prefix="/api")
 @needs(Level.LOOK, of="roster")
 def list_doubles(path: models.NamePath, query: models.DoublesQuery) -> Any:
     """List pairs of records that may be one person, the likeliest first."""
-    roster, snapshot, doubles = open_doubles(context(), path.name)
-    shown = cover_snapshot(snapshot) if is_masked(roster.id) else snapshot
-    page = range(query.start, min(query.start + query.limit, len(doubles)))
-    pairs = [_pair(snapshot, shown, doubles, place) for place in page]
-    return answer(models.DoublesOut(version=roster.version, total=len(doubles), pairs=pairs))
+    opened = open_doubles(context(), path.name)
+    page = range(query.start, min(query.start + query.limit, len(opened.doubles)))
+    pairs = [_pair(opened, place) for place in page]
+    return answer(models.DoublesOut(version=opened.snapshot.version, total=len(opened.doubles), pairs=pairs))
 
 
-def _pair(snapshot: Snapshot, shown: Snapshot, doubles: Doubles, place: int) -> models.DoubleOut:
+def _pair(opened: OpenDoubles, place: int) -> models.DoubleOut:
+    snapshot, doubles = opened.snapshot, opened.doubles
     both = doubles.records[place].tolist()
     found, pair = doubles.found, doubles.pairs[place]
     kinds = {one.field: one.kind for one in found.traits} if found else {}
@@ -43,15 +41,15 @@ def _pair(snapshot: Snapshot, shown: Snapshot, doubles: Doubles, place: int) -> 
     for one in snapshot.definition.fields:
         kind = kinds.get(one.name, "")
         level = int(found.levels[kind][pair]) if found and kind else -1
-        folded = [snapshot.folded(one.name).at(record) for record in both]
-        if folded == [None, None]:
+        is_same = opened.same(one.name, both)
+        if is_same is None:
             continue
-        values = [shown.values(record).get(one.name) for record in both]
+        values = [snapshot.values(record).get(one.name) for record in both]
         word = LEVELS[kind][level].word if level >= 0 else ""
         bits = round(float(found.parts[kind][pair]), 1) if found and kind else 0.0
         fields.append(
             models.DoubleField(
-                field=one.name, title=one.title, values=values, word=word, bits=bits, is_same=folded[0] == folded[1]
+                field=one.name, title=one.title, values=values, word=word, bits=bits, is_same=is_same
             )
         )
     keys = snapshot.keys(np.array(both))
@@ -59,7 +57,7 @@ def _pair(snapshot: Snapshot, shown: Snapshot, doubles: Doubles, place: int) -> 
         score=float(doubles.scores[place]),
         records=[int(snapshot.ids[record]) for record in both],
         keys=[say_key(key) for key in keys],
-        names=[_name(shown, record) for record in both],
+        names=[_name(snapshot, record) for record in both],
         fields=fields,
     )
 

@@ -22,7 +22,7 @@ from nevefield.rosters.shortlists import places_of
 from nevefield.rosters.snapshots import load_codes
 from nevefield.store.confirmed import list_confirmed
 from nevefield.web import group_models, models
-from nevefield.web.access import Forbidden, account, context, is_masked, level_in, needs, roster_ids
+from nevefield.web.access import account, context, is_masked, level_in, needs
 from nevefield.web.answering import answer
 from nevefield.web.shortlists import see_shortlist
 
@@ -45,7 +45,7 @@ NAMES = 20  # that are told with a rule
 @needs(Level.LOOK)
 def list_all() -> Any:
     """List the kinds of group of all rosters."""
-    found = list_kinds(context(), roster_ids(Level.LOOK), context().today())
+    found = list_kinds(context(), context().today())
     return answer(
         group_models.GroupKindList(
             kinds=[
@@ -171,7 +171,7 @@ def get_members(path: group_models.KindPath, query: group_models.MembersQuery) -
     for person, place, since in zip(opened.persons(places).tolist(), places.tolist(), first, strict=True):
         own = int(opened.snapshot.ids[place])
         at, by = ticked.get(own, (None, ""))
-        one = _member(opened, person, place in leads, since, origins.get(place))
+        one = _member(opened, person, place, place in leads, since, origins.get(place))
         members.append(one.model_copy(update={"own": own, "confirmed": at, "confirmer": by}))
     members.sort(key=lambda one: (not one.is_lead, one.name.casefold()))
     days = _days(opened.day) if key and len(opened.snapshot) <= LARGEST_YEAR else []
@@ -235,16 +235,7 @@ def post_place(path: group_models.KindPath, body: group_models.PlaceIn) -> Any:
 
 
 def _open(path: group_models.KindPath, day: date | None) -> OpenKind:
-    """Open a kind, unless its groups would tell what is kept from who is signed in.
-
-    Raises:
-        NoSuchRoster, NoSuchKind: There is none.
-        Forbidden: A sensitive field says the group.
-    """
-    opened = open_kind(context(), path.name, path.kind, day or context().today())
-    if is_masked(opened.roster.id) and any(_is_kept(opened, name) for name in opened.kind.by):
-        raise Forbidden("Who is in these groups is kept from accounts that may only look.")
-    return opened
+    return open_kind(context(), path.name, path.kind, day or context().today())
 
 
 def _is_kept(opened: OpenKind, name: str) -> bool:
@@ -306,8 +297,13 @@ def _name(opened: OpenKind, person: int) -> str:
     return name_person(opened.people.definition, values.get) or person_key(opened.people.definition, values)
 
 
-def _member(opened: OpenKind, person: int, is_lead: bool, since: str | None, origin: Origin | None) -> group_models.MemberOut:
-    key = person_key(opened.people.definition, opened.people.values(person)) if person >= 0 else ""
+def _member(
+    opened: OpenKind, person: int, place: int, is_lead: bool, since: str | None, origin: Origin | None
+) -> group_models.MemberOut:
+    if person >= 0:
+        key = person_key(opened.people.definition, opened.people.values(person))
+    else:  # of a membership whose person is not there, or in a roster that may not be seen: as the membership has it
+        key = opened.snapshot.columns[opened.kind.person].at(place) or ""
     number = int(opened.people.ids[person]) if person >= 0 else None
     day = date.fromisoformat(since[:10]) if since else origin.since if origin else None
     why = f"{origin.title}{f' ({origin.by})' if origin.by else ''}" if origin else ""

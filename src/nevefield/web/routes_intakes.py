@@ -39,13 +39,13 @@ from nevefield.web.rehearsal_answers import compose_answer, rehearsal_answer
 from nevefield.web.routes_proposals import proposal_answer
 from nevefield.web.routes_scheduled import scheduled_answer
 from nevefield.web.rows import name_of_row, page_of_rows, row_detail, row_key, where_is
-from nevefield.web.seeing import KEPT, is_covered, see
 from nevefield.web.working import Working
 
 __all__ = ["intake_api"]
 
 intake_api = APIBlueprint("intakes", __name__, url_prefix="/api")
 MOVED_SHOWN = 50
+KEPT = "It may name what is kept from you."  # in place of words that hold values, written when they were there to see
 OWN_STEPS = ("applied", "taken_back", "recipe")  # written by the product only
 
 
@@ -53,14 +53,13 @@ OWN_STEPS = ("applied", "taken_back", "recipe")  # written by the product only
 @needs(Level.LOOK)
 def list_intakes(query: models.IntakesQuery) -> Any:
     """List a page of the intakes that the account may see, the last first; or of those that were thrown away."""
-    allowed = roster_ids(Level.LOOK)
     with context().database.transaction() as connection:
-        rosters = {roster.id: roster for roster, _ in roster_store.list_rosters(connection)}
+        rosters = {roster.id: roster for roster in roster_store.list_seen(connection)}
         names = {one.id: one.name for one in list_accounts(connection)}
-        listed = store.list_intakes(connection, allowed, start=query.start, limit=query.limit, thrown=query.thrown)
+        listed = store.list_intakes(connection, rosters, start=query.start, limit=query.limit, thrown=query.thrown)
         applied = store.list_applied(connection, [one.id for one in listed])
-        total = store.count_intakes(connection, allowed, thrown=query.thrown)
-        thrown = total if query.thrown else store.count_intakes(connection, allowed, thrown=True)
+        total = store.count_intakes(connection, rosters, thrown=query.thrown)
+        thrown = total if query.thrown else store.count_intakes(connection, rosters, thrown=True)
     found = []
     for one in listed:
         standing, taken_back = applied.get(one.id, (None, False))
@@ -147,7 +146,7 @@ def _correct(mark: str, data: bytes) -> models.Created:
 @needs(Level.LOOK, of="intake")
 def get_error_sheet(path: models.IntakePath, query: models.SheetQuery) -> Response:
     """Give the error sheet: the rows that are stopped or wait, with what is wrong."""
-    opened = see(path.intake_id)
+    opened = open_intake(context(), path.intake_id)
     file = write_error_sheet(
         opened.evaluation, opened.intake.file_name, opened.intake.file_hash, opened.intake.title, query.format
     )
@@ -160,7 +159,7 @@ def get_error_sheet(path: models.IntakePath, query: models.SheetQuery) -> Respon
 @needs(Level.LOOK, of="intake")
 def get_intake(path: models.IntakePath) -> Any:
     """Give an intake's overview."""
-    opened = see(path.intake_id)
+    opened = open_intake(context(), path.intake_id)
     with context().database.transaction() as connection:
         applied = record_store.get_change_set_of(connection, path.intake_id)
         standing = record_store.get_standing(connection, path.intake_id)
@@ -183,7 +182,7 @@ def get_intake(path: models.IntakePath) -> Any:
             job=jobs[0] if jobs else None,
             later=later,
             unlike=[one for one in _unlike(opened, sources) if COVER not in one],
-            covers=is_covered(opened),
+            covers=bool(opened.covered),
             sources=[one.name for one in sources],
             past=past,
             proposal=proposed,
@@ -205,14 +204,14 @@ def _unlike(opened: Opened, sources: list[KnownSource]) -> list[str]:
 @needs(Level.LOOK, of="intake")
 def get_lines(path: models.IntakePath, query: models.LinesQuery) -> Any:
     """Give the file's lines as they stand."""
-    return answer(lines_answer(see(path.intake_id).evaluation, query))
+    return answer(lines_answer(open_intake(context(), path.intake_id).evaluation, query))
 
 
 @intake_api.get("/intakes/<int:intake_id>/columns", responses={200: models.ColumnsOut})
 @needs(Level.LOOK, of="intake")
 def get_columns(path: models.IntakePath) -> Any:
     """Give the file's columns and where they go."""
-    return answer(columns_answer(see(path.intake_id).evaluation))
+    return answer(columns_answer(open_intake(context(), path.intake_id).evaluation))
 
 
 @intake_api.post("/intakes/<int:intake_id>/compose-preview", responses={200: models.ComposePreview})
@@ -227,46 +226,51 @@ def preview_pattern(path: models.IntakePath, body: models.ComposeIn) -> Any:
 @needs(Level.LOOK, of="intake")
 def get_rehearsal(path: models.IntakePath, query: models.RehearsalQuery) -> Any:
     """Say what would become of the first five rows, of a sample, or of all, with nothing stored."""
-    return answer(rehearsal_answer(see(path.intake_id).evaluation, query))
+    return answer(rehearsal_answer(open_intake(context(), path.intake_id).evaluation, query))
 
 
 @intake_api.get("/intakes/<int:intake_id>/causes", responses={200: models.CausesOut})
 @needs(Level.LOOK, of="intake")
 def get_causes(path: models.IntakePath) -> Any:
     """Give all problems by cause."""
-    return answer(causes_answer(see(path.intake_id).evaluation))
+    return answer(causes_answer(open_intake(context(), path.intake_id).evaluation))
 
 
 @intake_api.get("/intakes/<int:intake_id>/rows", responses={200: models.RowsOut})
 @needs(Level.LOOK, of="intake")
 def get_rows(path: models.IntakePath, query: models.RowsQuery) -> Any:
     """Give a page of rows."""
-    return answer(page_of_rows(see(path.intake_id).evaluation, query))
+    return answer(page_of_rows(open_intake(context(), path.intake_id).evaluation, query))
 
 
 @intake_api.get("/intakes/<int:intake_id>/rows/<int:line>", responses={200: models.RowDetail})
 @needs(Level.LOOK, of="intake")
 def get_row(path: models.LinePath) -> Any:
     """Give the row that begins at a line, in full."""
-    evaluation = see(path.intake_id).evaluation
+    evaluation = open_intake(context(), path.intake_id).evaluation
     row = evaluation.row_of(path.line)
     if row is None:
         raise WrongStep(f"No row of the file begins at line {path.line}.")
     return answer(row_detail(evaluation, row))
 
 
+def is_kept(opened: Opened) -> bool:
+    """Tell whether words that were written for somebody who sees more may name what is kept from who is signed in."""
+    return bool(opened.covered or opened.evaluation.facts.unnamed)
+
+
 @intake_api.get("/intakes/<int:intake_id>/where/<int:line>", responses={200: models.WhereOut})
 @needs(Level.LOOK, of="intake")
 def get_where(path: models.LinePath) -> Any:
     """Say where a line ended up: as applied, else as it would."""
-    opened = see(path.intake_id)
+    opened = open_intake(context(), path.intake_id)
     found = where_is(opened.evaluation, path.line)
     with context().database.transaction() as connection:
         kept = store.get_outcome(connection, path.intake_id, path.line)
     if kept is None:
         return answer(found)
     change_set, outcome, record, message = kept
-    message = KEPT if message and is_covered(opened) else message
+    message = KEPT if message and is_kept(opened) else message
     said = {"new": "It joined the roster.", "changed": "It changed its record.", "same": "Its record was the same already."}
     when = f"Receipt {change_set}: "
     text = when + " ".join(filter(None, [said.get(outcome, ""), message]))
@@ -282,8 +286,8 @@ def get_receipt_lines(path: models.ChangeSetPath, query: models.ReceiptQuery) ->
         kept = store.list_outcomes(connection, path.change_set_id, query.outcome)
     if change_set is None or change_set.intake_id is None:
         return answer(models.ReceiptLines(total=0, lines=[]))
-    opened = see(change_set.intake_id)
-    evaluation, covers = opened.evaluation, is_covered(opened)
+    opened = open_intake(context(), change_set.intake_id)
+    evaluation, covers = opened.evaluation, is_kept(opened)
     lines = []
     for line, record, told in kept[query.start : query.start + query.limit]:
         row = evaluation.row_of(line)
@@ -308,7 +312,7 @@ def post_step(path: models.IntakePath, body: models.StepIn) -> Any:
 @needs(Level.PREPARE, of="intake")
 def post_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
     """Settle a cause by one of its remedies, in all its rows or in some."""
-    evaluation = see(path.intake_id).evaluation
+    evaluation = open_intake(context(), path.intake_id).evaluation
     step = step_for(evaluation, body.cause, body.kind, value=body.value, reason=body.reason, lines=body.lines, until=body.until)
     number = add_step(context(), path.intake_id, step, account().id, body.seen)
     open_intake(context(), path.intake_id)
@@ -319,7 +323,7 @@ def post_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
 @needs(Level.PREPARE, of="intake")
 def preview_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
     """Say what the tally would be after a remedy, with nothing kept."""
-    evaluation = see(path.intake_id).evaluation
+    evaluation = open_intake(context(), path.intake_id).evaluation
     reason = body.reason or "to see what it does"
     step = step_for(evaluation, body.cause, body.kind, value=body.value, reason=reason, lines=body.lines)
     after = what_if(context(), path.intake_id, step)
@@ -330,7 +334,7 @@ def preview_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
 @needs(Level.PREPARE, of="intake")
 def post_replace(path: models.IntakePath, body: models.ReplaceIn) -> Any:
     """Find and replace inside a column, as one step."""
-    opened = see(path.intake_id)
+    opened = open_intake(context(), path.intake_id)
     step = replace_step(opened.evaluation, body.field, body.find, body.put, whole=body.whole, cause_id=body.cause)
     if step is None:
         return answer(models.ReplaceOut(cells=0, number=None))
@@ -352,22 +356,22 @@ def get_pulse(path: models.IntakePath) -> Any:
 @needs(Level.LOOK, of="intake")
 def get_changes(path: models.IntakePath) -> Any:
     """Give what would change, by family."""
-    return answer(changes_answer(see(path.intake_id).evaluation))
+    return answer(changes_answer(open_intake(context(), path.intake_id).evaluation))
 
 
 @intake_api.get("/intakes/<int:intake_id>/family", responses={200: models.FamilyDetail})
 @needs(Level.LOOK, of="intake")
 def get_family(path: models.IntakePath, query: models.FamilyQuery) -> Any:
     """Give one family of change with its people."""
-    return answer(family_answer(see(path.intake_id).evaluation, query))
+    return answer(family_answer(open_intake(context(), path.intake_id).evaluation, query))
 
 
 @intake_api.get("/intakes/<int:intake_id>/moved", responses={200: models.MovedOut})
 @needs(Level.LOOK, of="intake")
 def get_moved(path: models.IntakePath, query: models.MovedQuery) -> Any:
     """Say for which rows the plan is another than at an earlier version of the roster."""
-    see(path.intake_id)
-    evaluation, found = what_moved(context(), path.intake_id, query.version)
+    opened, found = what_moved(context(), path.intake_id, query.version)
+    evaluation = opened.evaluation
     rows = []
     for one in found[:MOVED_SHOWN]:
         row = evaluation.row_of(one.line)

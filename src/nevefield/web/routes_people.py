@@ -9,11 +9,11 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.errors import WrongStep
+from nevefield.intakes.evaluating import open_intake
 from nevefield.store.records import list_life
 from nevefield.web import models
 from nevefield.web.access import context, needs
 from nevefield.web.people_answers import SHOWN, limits_answer, people_answer, person_answer
-from nevefield.web.seeing import see
 
 __all__ = ["people_api"]
 
@@ -24,21 +24,21 @@ people_api = APIBlueprint("people", __name__, url_prefix="/api")
 @needs(Level.LOOK, of="intake")
 def get_people(path: models.IntakePath, query: models.PeopleQuery) -> Any:
     """Say how it is known who the rows are, and list those to be decided, or decided in one way."""
-    return jsonify(people_answer(see(path.intake_id).evaluation, query).model_dump(mode="json"))
+    return jsonify(people_answer(open_intake(context(), path.intake_id).evaluation, query).model_dump(mode="json"))
 
 
 @people_api.get("/intakes/<int:intake_id>/people/limits", responses={200: models.LimitsOut})
 @needs(Level.LOOK, of="intake")
 def get_limits(path: models.IntakePath, query: models.LimitsQuery) -> Any:
     """Say what other limits would decide; nothing is kept."""
-    return jsonify(limits_answer(see(path.intake_id).evaluation, query).model_dump(mode="json"))
+    return jsonify(limits_answer(open_intake(context(), path.intake_id).evaluation, query).model_dump(mode="json"))
 
 
 @people_api.get("/intakes/<int:intake_id>/people/<int:line>", responses={200: models.PersonOut})
 @needs(Level.LOOK, of="intake")
 def get_person(path: models.LinePath) -> Any:
     """Give one row beside the records that it may be."""
-    evaluation = see(path.intake_id).evaluation
+    evaluation = open_intake(context(), path.intake_id).evaluation
     row = evaluation.row_of(path.line)
     if row is None:
         raise WrongStep(f"No row of the file begins at line {path.line}.")

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -13,35 +12,33 @@ from nevefield.accounts import Level
 from nevefield.core.codes import Code
 from nevefield.core.columns.titles import name_fields, name_member, name_person
 from nevefield.core.ended import find_ended
-from nevefield.core.masking import cover_snapshot, cover_values
 from nevefield.intakes.applying import take_back
 from nevefield.intakes.comparing import compare_any, export_difference
 from nevefield.proposals.agreeing import propose_take_back, read_choice
 from nevefield.proposals.editing import edit_record
 from nevefield.rosters.coding import write_list
-from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRecord, NoSuchRoster
-from nevefield.rosters.looking import choose_records, code_users, count_uses, export_roster, open_roster
+from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRoster
+from nevefield.rosters.looking import choose_records, code_users, count_uses, export_roster, open_life, open_roster
 from nevefield.rosters.requesting import write_request_sheet
 from nevefield.rosters.shortlists import places_of
-from nevefield.rosters.snapshots import load_codes, load_definition, load_others, load_snapshot, require_roster
+from nevefield.rosters.snapshots import load_codes, load_definition, load_others, require_roster, unnamed_of
 from nevefield.rosters.undoing import Choice, plan_undo
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
-from nevefield.store.scheduled import Ahead, list_ahead
 from nevefield.web import models
-from nevefield.web.access import account, context, is_masked, level_in, needs, roster_ids
+from nevefield.web.access import account, context, is_masked, level_in, needs
 from nevefield.web.answering import answer, download
-from nevefield.web.compare_answers import compared_answer, cover_difference
-from nevefield.web.seeing import unnamed_of
+from nevefield.web.compare_answers import compared_answer
 from nevefield.web.shortlists import see_shortlist
 from nevefield.web.undo_answers import undo_answer
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Sequence
 
     from nevefield.core.definition import Definition
     from nevefield.core.snapshot import Snapshot
+    from nevefield.rosters.looking import Ahead, Move
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
@@ -54,11 +51,8 @@ roster_api = APIBlueprint("rosters", __name__, url_prefix="/api")
 @needs(Level.LOOK)
 def list_rosters() -> Any:
     """List rosters with their fields."""
-    allowed = roster_ids(Level.LOOK)
     with context().database.transaction() as connection:
-        found = [
-            _roster(connection, roster, count) for roster, count in roster_store.list_rosters(connection) if roster.id in allowed
-        ]
+        found = [_roster(connection, roster, count) for roster, count in roster_store.list_rosters(connection)]
     return answer(models.RosterList(rosters=found))
 
 
@@ -88,9 +82,7 @@ def _roster(connection: Connection, roster: Roster, count: int) -> models.Roster
 @needs(Level.LOOK, of="roster")
 def list_records(path: models.NamePath, query: models.RecordsQuery) -> Any:
     """Give a page of a roster's records, now or as of a day; sorted, filtered."""
-    roster, snapshot = open_roster(context(), path.name, query.as_of)
-    if is_masked(roster.id):
-        snapshot = cover_snapshot(snapshot)
+    _, snapshot = open_roster(context(), path.name, query.as_of)
     day = query.as_of or context().today()
     chosen = choose_records(snapshot, text=query.q, filters=query.filter, sort=query.sort, down=query.down, today=day)
     ended = find_ended(snapshot, day)
@@ -121,9 +113,8 @@ def _namer(snapshot: Snapshot) -> Callable[[int], str]:
     if name_fields(definition) or not any(key.resource for key in definition.foreign_keys):
         return lambda place: ""
     with context().database.transaction() as connection:
-        others = load_others(connection, definition)
-    hidden = unnamed_of(others)
-    seen = {name: one for name, one in others.items() if name not in hidden}
+        hidden = unnamed_of(connection, definition)
+        seen = {name: one for name, one in load_others(connection, definition).items() if name not in hidden}
     return lambda place: name_member(definition, lambda field: snapshot.columns[field].at(place), seen)
 
 
@@ -136,8 +127,6 @@ def export(path: models.NamePath, query: models.ExportQuery) -> Response:
         with context().database.transaction() as connection:
             found = see_shortlist(connection, query.shortlist, snapshot)
             snapshot = snapshot.take(places_of(connection, found, snapshot, context().today()))
-    if is_masked(roster.id):
-        snapshot = cover_snapshot(snapshot)
     file = export_roster(roster, snapshot, query.format)
     with context().database.transaction() as connection:
         insert_audit(
@@ -150,10 +139,7 @@ def export(path: models.NamePath, query: models.ExportQuery) -> Response:
 @needs(Level.LOOK, of="roster")
 def compare_states(path: models.NamePath, query: models.CompareQuery) -> Any:
     """Compare two states of a roster: days, files."""
-    first, second, found = compare_any(context(), path.name, query.old, query.new)
-    with context().database.transaction() as connection:
-        covers = is_masked(require_roster(connection, path.name).id)
-    return answer(compared_answer(first, second, cover_difference(found) if covers else found, query))
+    return answer(compared_answer(*compare_any(context(), path.name, query.old, query.new), query))
 
 
 @roster_api.get("/rosters/<name>/compare/export")
@@ -162,11 +148,10 @@ def export_compared(path: models.NamePath, query: models.CompareQuery) -> Respon
     """Give what differs between two states of a roster as a file."""
     _, _, found = compare_any(context(), path.name, query.old, query.new)
     with context().database.transaction() as connection:
-        covers = is_masked(require_roster(connection, path.name).id)
         insert_audit(
             connection, "exported", path.name, account().id, context().now(), compared=[query.old, query.new], format="csv"
         )
-    file = export_difference(cover_difference(found) if covers else found, path.name)
+    file = export_difference(found, path.name)
     return download(file.content, file.media_type, file.file_name)
 
 
@@ -253,7 +238,7 @@ def get_undo(path: models.ChangeSetPath, query: models.UndoQuery) -> Any:
     with context().database.transaction() as connection:
         plan = plan_undo(connection, path.change_set_id, _choice(query))
         definition = load_definition(connection, plan.roster)
-    return answer(undo_answer(plan, definition, query, covers=is_masked(plan.roster.id)))
+    return answer(undo_answer(plan, definition, query))
 
 
 @roster_api.post("/change-sets/<int:change_set_id>/take-back", responses={200: models.ChangeSetOut})
@@ -279,32 +264,22 @@ def _choice(said: models.UndoQuery | models.UndoIn) -> Choice:
 @needs(Level.LOOK, of="record")
 def get_record(path: models.RecordPath) -> Any:
     """Give a record's life: every version, with the file and line that it came from."""
-    with context().database.transaction() as connection:
-        roster_id = store.get_record_roster(connection, path.record_id)
-        roster = roster_store.get_roster_by_id(connection, roster_id) if roster_id else None
-        if roster is None:
-            raise NoSuchRecord(path.record_id)
-        definition = load_definition(connection, roster)
-        life = store.list_life(connection, path.record_id)
-        leavings = store.list_leavings(connection, path.record_id)
-        ahead = list_ahead(connection, path.record_id)
-        snapshot = load_snapshot(connection, roster)
-    versions = [json.loads(version.content) for version, _, _, _ in life]
-    shown = [cover_values(definition, one) for one in versions] if is_masked(roster.id) else versions
+    life = open_life(context(), path.record_id)
+    definition, roster = life.definition, life.roster
     entries = [
         models.LifeEntry(
-            version=version.valid_from,
-            at=change_set.at,
-            by=by,
-            kind=change_set.kind,
-            title=change_set.title,
-            change_set=change_set.id,
-            intake=change_set.intake_id,
-            file=file,
-            line=version.line,
-            changes=_field_changes(definition, versions[max(place - 1, 0) : place + 1], shown[max(place - 1, 0) : place + 1]),
+            version=one.version.valid_from,
+            at=one.change_set.at,
+            by=one.by,
+            kind=one.change_set.kind,
+            title=one.change_set.title,
+            change_set=one.change_set.id,
+            intake=one.change_set.intake_id,
+            file=one.file,
+            line=one.version.line,
+            changes=_changes(definition, one.moves),
         )
-        for place, (version, change_set, file, by) in enumerate(life)
+        for one in life.versions
     ]
     entries += [
         models.LifeEntry(
@@ -319,20 +294,19 @@ def get_record(path: models.RecordPath) -> Any:
             line=None,
             changes=[],
         )
-        for one, by in leavings
+        for one, by in life.leavings
     ]
     entries.sort(key=lambda entry: entry.version)
-    values = shown[-1] if shown else {}
     return answer(
         models.LifeOut(
             id=path.record_id,
             roster=roster.name,
             roster_title=roster.title,
-            name=name_person(definition, values.get) or _named(snapshot, path.record_id),
-            is_current=bool((snapshot.ids == path.record_id).any()),
-            values=values,
+            name=name_person(definition, life.values.get) or _named(life.snapshot, path.record_id),
+            is_current=bool((life.snapshot.ids == path.record_id).any()),
+            values=life.values,
             life=entries[::-1],
-            ahead=[_ahead(definition, one, masked=is_masked(roster.id)) for one in ahead],
+            ahead=[_ahead(definition, one) for one in life.ahead],
         )
     )
 
@@ -342,7 +316,8 @@ def get_record(path: models.RecordPath) -> Any:
 def post_edit(path: models.RecordPath, body: models.EditIn) -> Any:
     """Set fields of a record by hand; done at once by who may apply, otherwise proposed."""
     with context().database.transaction() as connection:
-        may_apply = level_in(store.get_record_roster(connection, path.record_id)) >= Level.APPROVE
+        roster_id = store.get_record_roster(connection, path.record_id)
+    may_apply = roster_id is not None and level_in(roster_id) >= Level.APPROVE
     done = edit_record(
         context(),
         path.record_id,
@@ -356,27 +331,21 @@ def post_edit(path: models.RecordPath, body: models.EditIn) -> Any:
     return answer(models.EditOut(**vars(done)))
 
 
-def _ahead(definition: Definition, one: Ahead, *, masked: bool) -> models.AheadOut:
-    """Give what waits for a record, as it may be shown."""
-    versions = [{name: pair[side] for name, pair in (one.fields or {}).items()} for side in (0, 1)]
-    shown = [cover_values(definition, values) for values in versions] if masked else versions
-    changes = _field_changes(definition, versions, shown)
+def _ahead(definition: Definition, one: Ahead) -> models.AheadOut:
+    act = one.act
     return models.AheadOut(
-        day=one.day, title=one.title, by=one.by, intake=one.intake, leaves=one.fields is None, changes=changes
+        day=act.day,
+        title=act.title,
+        by=act.by,
+        intake=act.intake,
+        leaves=act.fields is None,
+        changes=_changes(definition, one.moves),
     )
 
 
-def _field_changes(
-    definition: Definition, versions: list[dict[str, Any]], shown: list[dict[str, Any]]
-) -> list[models.FieldChange]:
-    """List what a version changed since the one before it, as it may be shown."""
-    old, new = [{}, *versions][-2:]
-    before, after = [{}, *shown][-2:]
-    return [
-        models.FieldChange(field=one.name, title=one.title, old=before.get(one.name), new=after.get(one.name))
-        for one in definition.fields
-        if old.get(one.name) != new.get(one.name)
-    ]
+def _changes(definition: Definition, moves: Sequence[Move]) -> list[models.FieldChange]:
+    titles = definition.title_of
+    return [models.FieldChange(field=one.field, title=titles(one.field), old=one.old, new=one.new) for one in moves]
 
 
 @roster_api.get("/codes", responses={200: models.CodeLists})

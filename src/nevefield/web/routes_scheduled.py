@@ -12,7 +12,7 @@ from nevefield.store import intakes as intake_store
 from nevefield.store import rosters as roster_store
 from nevefield.store import scheduled as store
 from nevefield.web import models
-from nevefield.web.access import account, context, needs, roster_ids
+from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
 
 if TYPE_CHECKING:
@@ -48,9 +48,8 @@ def scheduled_answer(connection: Connection, one: store.Scheduled) -> models.Sch
 @needs(Level.LOOK)
 def list_waiting() -> Any:
     """List what waits for its day, and what could not be done on it."""
-    allowed = roster_ids(Level.LOOK)
     with context().database.transaction() as connection:
-        found = [scheduled_answer(connection, one) for one in store.list_scheduled(connection) if one.roster_id in allowed]
+        found = [scheduled_answer(connection, one) for one in store.list_scheduled(connection)]
     return answer(models.ScheduledList(scheduled=found))
 
 

@@ -9,12 +9,11 @@ from typing import Any
 from flask import Response, g, jsonify, request
 from flask_openapi3 import APIBlueprint
 
-from nevefield.accounts import Level, sign_in, sign_out
+from nevefield.accounts import Level, sight_of, sign_in, sign_out
 from nevefield.core.columns.days import say_day
 from nevefield.core.columns.titles import name_person, person_key
-from nevefield.core.masking import cover_snapshot
 from nevefield.rosters.looking import find_people
-from nevefield.rosters.snapshots import load_snapshot
+from nevefield.rosters.snapshots import load_codes, load_snapshot
 from nevefield.store import intakes as intake_store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
@@ -25,7 +24,7 @@ from nevefield.store.scheduled import Scheduled, list_scheduled
 from nevefield.store.submissions import list_submissions
 from nevefield.submissions.looking import OpenSubmission, open_submission
 from nevefield.web import models
-from nevefield.web.access import COOKIE, account, context, is_masked, level_in, needs, open_to_all, roster_ids
+from nevefield.web.access import COOKIE, account, context, level_in, needs, open_to_all, roster_ids, sight
 
 __all__ = ["session_api"]
 
@@ -65,15 +64,15 @@ def end_session() -> Any:
 
 
 def _me(session: Session) -> Response:
-    g.session = session
+    g.session, g.sight = session, sight_of(context(), session.account)
     with context().database.transaction() as connection:
-        rosters = [roster for roster, _ in roster_store.list_rosters(connection)]
-    found = [models.RosterBrief(name=one.name, title=one.title, level=level_in(one.id)) for one in rosters if level_in(one.id)]
+        rosters = roster_store.list_seen(connection)
+    found = [models.RosterBrief(name=one.name, title=one.title, level=level_in(one.id)) for one in rosters]
     settings = context().settings
     me = models.Me(
         name=session.account.name,
         sign_in=session.account.sign_in,
-        level=level_in(None),
+        level=sight().highest,
         token=session.csrf,
         practice=settings.practice,
         largest_mb=settings.max_upload_mb,
@@ -109,23 +108,19 @@ def search(query: models.SearchQuery) -> Response:
             place = f"/intakes/{one.id}/problems?line={line}"
             hits.append(models.Hit(kind="line", title=f"Line {line}", detail=one.title, place=place))
         for sent in list_submissions(connection):
-            if sent.roster_id in allowed and text.casefold() in sent.title.casefold():
+            if text.casefold() in sent.title.casefold():
                 detail = "practice side" if sent.side == "practice" else "live side"
                 place = f"/submissions/{sent.id}/contents"
                 hits.append(models.Hit(kind="submission", title=sent.title, detail=f"submission, {detail}", place=place))
-        for roster, _ in roster_store.list_rosters(connection):
-            if roster.id not in allowed:
-                continue
+        for roster in roster_store.list_seen(connection):
             snapshot = load_snapshot(connection, roster)
-            if is_masked(roster.id):
-                snapshot = cover_snapshot(snapshot)
             for person in find_people(snapshot, text, PEOPLE_FOUND):
                 values = snapshot.values(person)
                 name = name_person(snapshot.definition, lambda field, values=values: values.get(field))  # type: ignore[misc]
                 place = f"/rosters/{roster.name}?record={int(snapshot.ids[person])}"
                 detail = f"{person_key(snapshot.definition, values)} · {roster.title}"
                 hits.append(models.Hit(kind="person", title=name, detail=detail, place=place))
-        for name, codes in roster_store.list_code_lists(connection).items():
+        for name, codes in load_codes(connection).items():
             for code in codes.codes:
                 if text.casefold() in (code.code.casefold(), code.label.casefold()):
                     hits.append(models.Hit(kind="code", title=f"{code.code} {code.label}", detail=name, place=f"/codes/{name}"))
@@ -149,8 +144,8 @@ def get_desk() -> Response:
     items: list[models.OpenItem] = []
     rosters: list[models.RosterOnDesk] = []
     with context().database.transaction() as connection:
-        proposals = [one for one in list_proposals(connection) if one.roster_id in allowed]
-        put_off = [one for one in list_scheduled(connection) if one.roster_id in allowed]
+        proposals = list_proposals(connection)
+        put_off = list_scheduled(connection)
         proposed = {one.intake_id for one in proposals} | {one.intake_id for one in put_off}
         items += [_proposed(one) for one in proposals]
         opened = intake_store.list_intakes(connection, allowed, is_open=True)
@@ -161,8 +156,6 @@ def get_desk() -> Response:
             items += [one for one in found if one.weight != "note" or intake.id not in proposed]
         items += [_put_off(one) for one in put_off]
         for roster, count in roster_store.list_rosters(connection):
-            if roster.id not in allowed:
-                continue
             sets = record_store.list_change_sets(connection, roster.id, most=12)
             history = [
                 models.CoreOut(
@@ -176,7 +169,7 @@ def get_desk() -> Response:
                 for one, _, undone in reversed(sets)
             ]
             rosters.append(models.RosterOnDesk(name=roster.name, title=roster.title, records=count, history=history))
-        sent = [one for one in list_submissions(connection) if one.roster_id in allowed and one.closed_at is None]
+        sent = [one for one in list_submissions(connection) if one.closed_at is None]
     items += [_submitted(open_submission(context(), one.id)) for one in sent]
     items = [one for one in items if one.lead]
     order = {"stop": 0, "ask": 1, "note": 2}

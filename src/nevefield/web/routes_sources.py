@@ -15,7 +15,7 @@ from nevefield.rosters.snapshots import load_definition
 from nevefield.store import rosters as roster_store
 from nevefield.store import sources as store
 from nevefield.web import models
-from nevefield.web.access import account, context, level_in, needs, roster_ids
+from nevefield.web.access import account, context, level_in, needs
 from nevefield.web.answering import download
 from nevefield.web.step_words import word_step
 
@@ -43,9 +43,8 @@ def _brief(source: KnownSource, roster: roster_store.Roster) -> dict[str, Any]:
 @needs(Level.LOOK)
 def list_sources() -> Response:
     """List the sources of the rosters that may be looked at."""
-    allowed = roster_ids(Level.LOOK)
     with context().database.transaction() as connection:
-        rosters = {one.id: one for one, _ in roster_store.list_rosters(connection) if one.id in allowed}
+        rosters = {one.id: one for one in roster_store.list_seen(connection)}
         found = known_sources(connection, {number: load_definition(connection, one) for number, one in rosters.items()})
     listed = [models.SourceBrief(**_brief(one, rosters[one.roster_id])) for one in found]
     return jsonify(models.SourceList(sources=listed).model_dump(mode="json"))

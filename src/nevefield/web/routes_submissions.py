@@ -37,7 +37,7 @@ from nevefield.submissions.opening import (
 from nevefield.submissions.sending import build_round, send_again, write_body
 from nevefield.web import models
 from nevefield.web import submission_models as shapes
-from nevefield.web.access import account, context, needs, roster_ids
+from nevefield.web.access import account, context, level_in, needs
 from nevefield.web.answering import answer, download
 from nevefield.web.submission_answers import (
     held_answer,
@@ -62,10 +62,9 @@ submission_api = APIBlueprint("submissions", __name__, url_prefix="/api")
 @needs(Level.LOOK)
 def list_submissions() -> Any:
     """List the submissions of the rosters that one may see."""
-    allowed, prepares = roster_ids(Level.LOOK), roster_ids(Level.PREPARE)
     with context().database.transaction() as connection:
-        found = [one for one in store.list_submissions(connection) if one.roster_id in allowed]
-        mine = [roster.name for roster, _ in roster_store.list_rosters(connection) if roster.id in prepares]
+        found = store.list_submissions(connection)
+        mine = [one.name for one in roster_store.list_seen(connection) if level_in(one.id) >= Level.PREPARE]
     lines = [line_answer(*open_with_rounds(context(), one.id)) for one in found]
     return answer(shapes.SubmissionList(submissions=lines, may_begin=mine))
 

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
-from nevefield.core.masking import COVER, sensitive_fields
 from nevefield.web import models
 
 if TYPE_CHECKING:
@@ -14,16 +13,14 @@ if TYPE_CHECKING:
 __all__ = ["undo_answer"]
 
 
-def undo_answer(plan: UndoPlan, definition: Definition, query: models.UndoQuery, *, covers: bool) -> models.UndoOut:
+def undo_answer(plan: UndoPlan, definition: Definition, query: models.UndoQuery) -> models.UndoOut:
     """Give an undo plan with a page of its people.
 
     Args:
         plan: The plan.
         definition: Of the roster.
         query: Which page.
-        covers: Whether sensitive values are covered.
     """
-    hidden = sensitive_fields(definition) if covers else frozenset()
     families: dict[str, int] = {}
     for one in plan.people:
         for name, _, _ in one.fields:
@@ -42,7 +39,7 @@ def undo_answer(plan: UndoPlan, definition: Definition, query: models.UndoQuery,
             for name, count in sorted(families.items(), key=lambda one: -one[1])
         ],
         why=definition.approval.why(len(whole), plan.raised),
-        people=[_person(one, definition, hidden) for one in shown],
+        people=[_person(one, definition) for one in shown],
         total=len(people),
     )
 
@@ -51,17 +48,14 @@ def _title(definition: Definition, name: str) -> str:
     return definition.title_of(name) if name in definition.by_name else name
 
 
-def _person(one: Turned, definition: Definition, hidden: frozenset[str]) -> models.UndoPerson:
-    def cover(name: str, value: Any) -> Any:
-        return COVER if name in hidden and value is not None else value
-
+def _person(one: Turned, definition: Definition) -> models.UndoPerson:
     return models.UndoPerson(
         record=one.record,
         name=one.name,
         key=one.key,
         does=one.does,
         moves=[
-            models.UndoMove(field=name, title=_title(definition, name), now=cover(name, now), then=cover(name, then))
+            models.UndoMove(field=name, title=_title(definition, name), now=now, then=then)
             for name, now, then in one.fields
         ],
         rests=[_title(definition, name) if name else "" for name in one.rests],

@@ -165,6 +165,7 @@ class Hit:
     near: NDArray[np.intp] = dataclasses.field(default_factory=lambda: NO_ROWS, repr=False)  # of a whole: its rows
     left_out: tuple[int, ...] = ()  # rows that go aside because an earlier one says the same
     follows: tuple[str, ...] = ()  # causes that it only follows from, and vanishes with
+    elsewhere: tuple[str, str] = ("", "")  # another roster that it tells of: its name, and its title as the words have it
 
     def say(self, row: int) -> str:
         """Word the finding of one row."""

@@ -65,11 +65,12 @@ def _check_exists(facts: Facts, key: ForeignKey) -> list[Hit]:
         rows = _find_nobodies(facts, key.fields[0], ours[0], theirs[0], own[0] if own else None)
     else:
         rows = _find_nobodies_of_several(facts, key.fields, ours, theirs, own)
-    where = facts.definition.title if not key.resource else other.definition.title
+    elsewhere = (key.resource, other.definition.title) if key.resource else ("", "")
+    where = elsewhere[1] or facts.definition.title
     offers = _offers(other.definition.by_name[key.target[-1]]) if len(key.fields) == 1 else None
     say = partial(_say_nobodies, facts, key.fields, ours, rows, where, offers, theirs)
     hits: list[Hit] = facts.memo.get(("nobodies", key.fields), (rows, where, *ours, *theirs), say)
-    return hits
+    return [replace(hit, elsewhere=elsewhere) for hit in hits] if key.resource else hits
 
 
 def _in_form(facts: Facts, name: str, target: Field) -> Column:
@@ -294,7 +295,19 @@ def check_unique_across(facts: Facts, check: Check) -> list[Hit]:
             def say(row: int, title: str = title) -> str:
                 return f"{title}: “{facts.typed[name].stored.at(row)}”."
 
-            hits.append(Hit(check.check, name, (name,), check.weight, rows, title, say, group=f"{roster}/{field}"))
+            hits.append(
+                Hit(
+                    check.check,
+                    name,
+                    (name,),
+                    check.weight,
+                    rows,
+                    title,
+                    say,
+                    group=f"{roster}/{field}",
+                    elsewhere=(roster, other.definition.title),
+                )
+            )
     return hits
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING, Any
 
-from nevefield.core.conditions import check_condition
+from nevefield.core.conditions import check_condition, fields_of
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.texts import near
 
@@ -65,6 +65,13 @@ class GroupKind:
     def field(self) -> str:
         """The field that takes the group's own name."""
         return self.by[-1]
+
+    @property
+    def reads(self) -> frozenset[str]:
+        """The fields that tell who is in which group, who should be and who leads."""
+        conditions = [fields_of(one) for one in (self.where, self.lead) if one is not None]
+        days = {name for name in (self.each, self.first, self.last) if name}
+        return frozenset(self.by).union(days, *conditions)
 
     def allows_one(self, value: str) -> bool:
         """Tell whether somebody is in one group at a time, of the kind that a value of `each` stands for."""
