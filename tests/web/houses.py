@@ -31,6 +31,8 @@ __all__ = ["NONE", "THEIRS", "House", "open_houses"]
 
 THEIRS, NONE = 77_777, 88_888  # the number of everything of the other house; a number that nothing has
 PEOPLE = 12
+NAMES = ("nr", "family", "given", "born", "ends", "mail", "team", "creed", "note", "boss")
+KEPT_YEAR = 2191  # of days that are kept
 REFERRED = 7  # the last place in the other house to which the own house refers
 NUMBERED = ("intake", "change_set", "source", "waiver", "proposal", "scheduled", "shortlist", "submission", "submission_round", "job")
 
@@ -48,68 +50,89 @@ class House:
     layout: dict[str, Any]
 
 
-def _document(name: str, sign: str, kept: str, other: House | None) -> dict[str, Any]:
-    lists = f"{sign}far" if sign else name
-    names = ["nr", "family", "given", "born", "ends", "mail", "team", "creed", "note", "boss"]
-    titles = {one: f"{one.title()} {sign}".strip() for one in names}
-    special: dict[str, dict[str, Any]] = {
-        "nr": {"constraints": {"required": True, "unique": True}},
-        "family": {"nevefield": {"means": "family-name"}},
-        "born": {"type": "date", "nevefield": {"means": "birth-date"}},
-        "ends": {"type": "date"},
-        "given": {"nevefield": {"means": "given-name", "sensitive": True}},
-        "mail": {"nevefield": {"sensitive": True}},
-        "team": {"nevefield": {"codeList": f"{lists}team", "owner": f"office {sign}"}},
-        "creed": {"nevefield": {"codeList": f"{lists}creed", "sensitive": True}},
-    }
-    fields = [{"name": one, "title": titles[one], **special.get(one, {})} for one in names]
-    keys = [{"fields": "boss", "reference": {"resource": "", "fields": "nr"}}]
-    if other:
-        fields.append({"name": "friend", "title": "Friend"})
-        keys.append({"fields": "friend", "reference": {"resource": other.name, "fields": "nr"}})
-    return {
-        "name": name,
-        "title": f"People {sign}".strip(),
-        "primaryKey": "nr",
-        "foreignKeys": keys,
-        "fields": fields,
-        "nevefield": {
-            "keys": ["nr", "mail", ["family", "given", "born"]],
-            "groups": [
-                {"kind": "team", "title": f"Team {sign}", "by": ["team"]},
-                {"kind": "creed", "title": f"Creed {sign}", "by": ["creed"]},
-            ],
-            "placement": [
-                {"when": {"field": "creed", "is": f"{kept}c1"}, "field": "team", "value": f"{sign or 'o'}t1"},
-                {"when": {"field": "note", "is": f"noted {sign}"}, "field": "team", "value": f"{sign or 'o'}t2"},
-            ],
-            "checks": [
-                {"check": "age", "fields": ["born"], "on": "2026-09-01", "most": 60, "weight": "ask"},
-                {"check": "required-when", "fields": ["mail"], "when": {"field": "creed", "is": f"{kept}c2"}, "weight": "ask"},
-            ],
-        },
-    }
+@dataclass(frozen=True)
+class Maker:
+    """Makes the words of a house; `hard`: the number, the names and a day are kept too, not only mail and creed."""
 
+    name: str
+    sign: str
+    kept: str
+    other: House | None
+    hard: bool
 
-def _person(place: int, sign: str, kept: str, other: House | None) -> dict[str, str]:
-    team, creed = f"{sign or 'o'}t{place % 3 + 1}", f"{kept}c{place % 2 + 1}"
-    one = {
-        "nr": _key(place, sign),
-        "family": f"{['Adder', 'Bittern', 'Curlew', 'Dunlin', 'Egret', 'Falcon', 'Grebe'][place % 7]}{sign}",
-        "given": f"{['Una', 'Vid', 'Wyn', 'Xan', 'Ylva'][place % 5]}{kept}",
-        "born": f"{1950 + 3 * place}-0{place % 9 + 1}-1{place % 9}",
-        "mail": f"{kept}{place}@example.org",
-        "team": team,
-        "creed": creed,
-        "note": f"noted {sign}",
-        "boss": _key(place // 3, sign) if place else "",
-    }
-    return {**one, "friend": _key(place % 5, other.sign)} if other else one
+    @property
+    def lists(self) -> str:
+        return f"{self.sign}far" if self.sign else self.name
 
+    def key(self, place: int) -> str:
+        """The number of somebody; who is referred to from the own house has a plain one, so that it may say it."""
+        if self.sign and place <= REFERRED:
+            return f"FARR-{place:03d}"
+        return f"{self.kept if self.hard else self.sign or 'NEAR'}-{place:03d}".upper()
 
-def _key(place: int, sign: str) -> str:
-    """The number of somebody: those of the other house to whom the own house refers have plain ones, so that it may say them."""
-    return f"{sign}-{place:03d}" if sign and place > REFERRED else f"{'F' if sign else 'O'}-{place:03d}"
+    def person(self, place: int) -> dict[str, str]:
+        sign, kept = self.sign, self.kept
+        family = ["Adder", "Bittern", "Curlew", "Dunlin", "Egret", "Falcon", "Grebe"][place % 7]
+        one = {
+            "nr": self.key(place),
+            "family": f"{family}{kept if self.hard else sign}",
+            "given": f"{['Una', 'Vid', 'Wyn', 'Xan', 'Ylva'][place % 5]}{kept}",
+            "born": f"{1950 + 3 * place}-0{place % 9 + 1}-1{place % 9}",
+            "ends": f"{KEPT_YEAR}-01-{place + 1:02d}" if self.hard else "",
+            "mail": f"{kept}{place}@example.org",
+            "team": f"{sign or 'o'}t{place % 3 + 1}",
+            "creed": f"{kept}c{place % 2 + 1}",
+            "note": f"noted {sign}",
+            "boss": self.key(place // 3) if place else "",
+        }
+        return {**one, "friend": f"FARR-00{place % 5}"} if self.other else one
+
+    def document(self) -> dict[str, Any]:
+        sign, kept = self.sign, self.kept
+        own: dict[str, dict[str, Any]] = {
+            "family": {"means": "family-name"},
+            "given": {"means": "given-name", "sensitive": True},
+            "born": {"means": "birth-date"},
+            "mail": {"sensitive": True},
+            "team": {"codeList": f"{self.lists}team", "owner": f"office {sign}"},
+            "creed": {"codeList": f"{self.lists}creed", "sensitive": True},
+        }
+        for name in ("nr", "family", "ends", "boss") if self.hard else ():
+            own[name] = {**own.get(name, {}), "sensitive": True}
+        fields = [{"name": one, "title": f"{one.title()} {sign}".strip(), "nevefield": own.get(one, {})} for one in NAMES]
+        fields[0]["constraints"] = {"required": True, "unique": True}
+        for field in fields:
+            field |= {"type": "date"} if field["name"] in ("born", "ends") else {}
+        keys = [{"fields": "boss", "reference": {"resource": "", "fields": "nr"}}]
+        if self.other:
+            fields.append({"name": "friend", "title": "Friend", "nevefield": {}})
+            keys.append({"fields": "friend", "reference": {"resource": self.other.name, "fields": "nr"}})
+        if not self.hard:
+            # Where lost zeros can be given back, what a slip may have been is looked for in the other house.
+            fields[0]["nevefield"] = {"identifier": {"length": 8, "alphabet": "ABCDEFGHJKLMNPQRSTUVWXYZ-0123456789"}}
+        return {
+            "name": self.name,
+            "title": f"People {sign}".strip(),
+            "primaryKey": "nr",
+            "foreignKeys": keys,
+            "fields": fields,
+            "nevefield": {
+                "keys": ["nr", "mail", ["family", "given", "born"]],
+                "groups": [
+                    {"kind": "team", "title": f"Team {sign}", "by": ["team"]},
+                    {"kind": "creed", "title": f"Creed {sign}", "by": ["creed"]},
+                ],
+                "placement": [
+                    {"when": {"field": "creed", "is": f"{kept}c1"}, "field": "team", "value": f"{sign or 'o'}t1"},
+                    {"when": {"field": "note", "is": f"noted {sign}"}, "field": "team", "value": f"{sign or 'o'}t2"},
+                ],
+                "checks": [
+                    {"check": "age", "fields": ["born"], "on": "2026-09-01", "most": 60, "weight": "ask"},
+                    {"check": "ended", "fields": ["ends"]},
+                    {"check": "required-when", "fields": ["mail"], "when": {"field": "creed", "is": f"{kept}c2"}, "weight": "ask"},
+                ],
+            },
+        }
 
 
 def _sheet(rows: list[dict[str, str]]) -> bytes:
@@ -126,16 +149,18 @@ def _publish(sign: str) -> dict[str, Any]:
     }
 
 
-def _open(context: Context, name: str, sign: str, kept: str, account: int, other: House | None = None) -> House:
+def _open(context: Context, maker: Maker, account: int) -> House:
+    name, sign, kept, other = maker.name, maker.sign, maker.kept, maker.other
+
     def take(*places: int, file: str = "file") -> int:
-        rows = [_person(place, sign, kept, other) for place in places]
-        odd = {**rows[0], "nr": f"{sign}-9", "team": f"{sign}nowhere", "mail": f"{kept}odd"}
+        rows = [maker.person(place) for place in places]
+        odd = {**rows[0], "nr": f"{(sign or 'near').upper()}-999", "team": f"{sign}nowhere", "mail": f"{kept}odd"}
         if other:  # a friend written with a slip: what is near it is nobody's to know
-            odd["friend"] = f"{_key(10, other.sign)[:-1]}O".replace(other.sign, "zqx")
+            odd["friend"] = "ZQOB-010"
         return receive_file(
             context,
             f"{file}-{sign}.csv",
-            _sheet([*rows, {**_person(5, sign, kept, other), "note": f"altered {sign} {file}"}, odd]),
+            _sheet([*rows, {**maker.person(5), "note": f"altered {sign} {file}"}, odd]),
             roster_name=name,
             source=f"Office {sign}".strip(),
             account_id=account,
@@ -148,9 +173,9 @@ def _open(context: Context, name: str, sign: str, kept: str, account: int, other
     with context.database.transaction() as connection:
         for kind, word in (("team", sign or "o"), ("creed", kept)):
             codes = [Code(f"{word}{kind[0]}{place}", f"{kind} {word} {place}") for place in range(1, 5)]
-            rosters.replace_code_list(connection, f"{f'{sign}far' if sign else name}{kind}", codes)
-    document = _document(name, sign, kept, other)
-    roster = open_roster_with(context, document, [_person(place, sign, kept, other) for place in range(PEOPLE)])
+            rosters.replace_code_list(connection, f"{maker.lists}{kind}", codes)
+    document = maker.document()
+    roster = open_roster_with(context, document, [maker.person(place) for place in range(PEOPLE)])
     if sign:
         with context.database.transaction() as connection:
             for table in NUMBERED:
@@ -188,7 +213,7 @@ def _open(context: Context, name: str, sign: str, kept: str, account: int, other
         context, name, f"Return {sign}", "live", date(2026, 9, 1), account, layout=layout, published=_publish(sign)
     )
     found["round"] = build_round(context, found["submission"], account, f"{name:x<32}"[:32], by_hand=True)
-    told = {"ref": _person(0, sign, kept, other)["nr"], "outcome": "rejected", "rules": ["R1"], "held": {"NAME": f"Held {sign}"}}
+    told = {"ref": maker.person(0)["nr"], "outcome": "rejected", "rules": ["R1"], "held": {"NAME": f"Held {sign}"}}
     bring_answer(context, found["round"], json.dumps({"results": [told]}).encode(), account)
     return House(name, sign, kept, roster, found, document, layout)
 
@@ -217,34 +242,35 @@ def _seats(context: Context, other: House) -> None:
         },
     }
     seats = [
-        {"seat": f"S{place}", "who": _key(place, other.sign), "body": ["COURT", "BOARD"][place % 2], "place": "first",
+        {"seat": f"S{place}", "who": f"FARR-00{place}", "body": ["COURT", "BOARD"][place % 2], "place": "first",
          "from": "2020-01-01"}
         for place in range(6)
     ]  # fmt: skip
     open_roster_with(context, document, seats)
-    rows = "seat;who;body;place;from\nS7;F-007;COURT;first;2026-01-01\nS1;F-001;BOARD;second;2020-01-01\n"
+    rows = "seat;who;body;place;from\nS7;FARR-007;COURT;first;2026-01-01\nS1;FARR-001;BOARD;second;2020-01-01\n"
     intake = receive_file(context, "seats.csv", rows.encode(), roster_name="ownseats", source="Clerk")
     opened = open_intake(context, intake)
     apply_intake(context, intake, len(opened.steps), opened.roster.version, None)
     receive_file(context, "more-seats.csv", rows.replace("first", "third").encode(), roster_name="ownseats", source="Clerk")
 
 
-def open_houses(context: Context, passwords: Callable[[str], str]) -> tuple[House, House]:
+def open_houses(context: Context, passwords: Callable[[str], str], *, hard: bool = False) -> tuple[House, House]:
     """Open both houses and the seats, with accounts: who may do what in the own house is their name.
 
     Args:
         context: With an empty database.
         passwords: The password for an account's name.
+        hard: Whether the number, the names and a day are kept too.
     """
     keeper = add_account(context, "keeper", "The keeper", passwords("keeper"), Level.ADMINISTER)
-    hidden = add_account(context, "zqx-keeper", "Keeper zqxb", passwords("zqx-keeper"), Level.NONE)
+    hidden = add_account(context, "zqx-keeper", "Keeper zq0b", passwords("zqx-keeper"), Level.NONE)
     with context.database.transaction() as connection:
         connection.run("ALTER TABLE account AUTO_INCREMENT = 500")
     # The other house is opened first, because the own one refers to it; what comes after has other numbers.
     _count_records_from(context, THEIRS)
-    other = _open(context, "farfolk", "zqxb", "zsxb", hidden)
+    other = _open(context, Maker("farfolk", "zq0b", "zsxb", None, hard), hidden)
     _count_records_from(context, 1_000)
-    own = _open(context, "ownfolk", "", "zsxa", keeper, other=other)
+    own = _open(context, Maker("ownfolk", "", "zsxa", other, hard), keeper)
     _seats(context, other)
     with context.database.transaction() as connection:
         seats = rosters.get_roster(connection, "ownseats").id
