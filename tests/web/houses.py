@@ -1,4 +1,4 @@
-"""Two houses under one roof: a roster that somebody may see, one of which nothing may be had, and seats of the one held by the other.
+"""Two houses under one roof: a roster that somebody may see, one of which nothing may be had, and seats that people of it hold.
 
 Every word of the other house has a sign in it that stands nowhere else, every kept word of either another one; and all that the
 other house has is kept under one number, which nothing of the own house has.
@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from typing import Any
 
@@ -19,6 +19,7 @@ from nevefield.intakes.applying import apply_intake, request_apply
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import add_step, receive_file
 from nevefield.proposals.agreeing import propose_intake
+from nevefield.proposals.editing import edit_record
 from nevefield.proposals.scheduling import schedule_intake
 from nevefield.rosters.opening import open_roster_with
 from nevefield.rosters.shortlists import keep_shortlist
@@ -34,7 +35,18 @@ PEOPLE = 12
 NAMES = ("nr", "family", "given", "born", "ends", "mail", "team", "creed", "note", "boss")
 KEPT_YEAR = 2191  # of days that are kept
 REFERRED = 7  # the last place in the other house to which the own house refers
-NUMBERED = ("intake", "change_set", "source", "waiver", "proposal", "scheduled", "shortlist", "submission", "submission_round", "job")
+NUMBERED = (
+    "intake",
+    "change_set",
+    "source",
+    "waiver",
+    "proposal",
+    "scheduled",
+    "shortlist",
+    "submission",
+    "submission_round",
+    "job",
+)
 
 
 @dataclass(frozen=True)
@@ -48,6 +60,7 @@ class House:
     numbers: dict[str, int]  # of the one of each kind that is asked for
     document: dict[str, Any]
     layout: dict[str, Any]
+    seats: dict[str, list[Any]] = field(default_factory=dict)  # of the own house, held by people of the other
 
 
 @dataclass(frozen=True)
@@ -101,8 +114,8 @@ class Maker:
             own[name] = {**own.get(name, {}), "sensitive": True}
         fields = [{"name": one, "title": f"{one.title()} {sign}".strip(), "nevefield": own.get(one, {})} for one in NAMES]
         fields[0]["constraints"] = {"required": True, "unique": True}
-        for field in fields:
-            field |= {"type": "date"} if field["name"] in ("born", "ends") else {}
+        for one in fields:
+            one |= {"type": "date"} if one["name"] in ("born", "ends") else {}
         keys = [{"fields": "boss", "reference": {"resource": "", "fields": "nr"}}]
         if self.other:
             fields.append({"name": "friend", "title": "Friend", "nevefield": {}})
@@ -129,7 +142,12 @@ class Maker:
                 "checks": [
                     {"check": "age", "fields": ["born"], "on": "2026-09-01", "most": 60, "weight": "ask"},
                     {"check": "ended", "fields": ["ends"]},
-                    {"check": "required-when", "fields": ["mail"], "when": {"field": "creed", "is": f"{kept}c2"}, "weight": "ask"},
+                    {
+                        "check": "required-when",
+                        "fields": ["note"],
+                        "when": {"field": "creed", "is": f"{kept}c2"},
+                        "weight": "ask",
+                    },
                 ],
             },
         }
@@ -154,6 +172,8 @@ def _open(context: Context, maker: Maker, account: int) -> House:
 
     def take(*places: int, file: str = "file") -> int:
         rows = [maker.person(place) for place in places]
+        if len(rows) > 2:
+            rows[1]["note"] = ""  # which is asked about, because of a kept field
         odd = {**rows[0], "nr": f"{(sign or 'near').upper()}-999", "team": f"{sign}nowhere", "mail": f"{kept}odd"}
         if other:  # a friend written with a slip: what is near it is nobody's to know
             odd["friend"] = "ZQOB-010"
@@ -185,6 +205,7 @@ def _open(context: Context, maker: Maker, account: int) -> House:
     open_lines = [2, 3]
     waive = {"kind": "waive", "check": "age", "field": "born", "reason": f"so said {sign}"}
     add_step(context, found["intake"], {**waive, "lines": [4, 5]}, account)
+    add_step(context, found["intake"], {**waive, "check": "required-when", "field": "note", "lines": [3]}, account)
     add_step(context, found["intake"], {"kind": "hold", "lines": open_lines[:1], "reason": f"held {sign}"}, account)
     cell = {"line": 3, "field": "mail", "value": f"{kept}set"}
     add_step(context, found["intake"], {"kind": "set", "cells": [cell]}, account)
@@ -193,9 +214,11 @@ def _open(context: Context, maker: Maker, account: int) -> House:
         change_set = records.get_change_set_of(connection, found["intake"])
         found["record"] = records.list_current(connection, roster)[0][0]
         found |= {
-            kind: connection.row(f"SELECT MIN(id) FROM {kind} WHERE roster_id = %s", (roster,))[0] for kind in ("source", "waiver")
+            kind: connection.row(f"SELECT MIN(id) FROM {kind} WHERE roster_id = %s", (roster,))[0]
+            for kind in ("source", "waiver")
         }
     found["change_set"] = change_set.id
+    edit_record(context, found["record"], {"note": f"by hand {sign}"}, account, reason=f"edited {sign}")
     proposed = take(22, file="proposed")
     found["proposal"] = propose_intake(context, proposed, *seen(proposed), account)
     waiting = take(23, file="waiting")
@@ -218,8 +241,8 @@ def _open(context: Context, maker: Maker, account: int) -> House:
     return House(name, sign, kept, roster, found, document, layout)
 
 
-def _seats(context: Context, other: House) -> None:
-    """Seats in the own house that are held by people of the other."""
+def _seats(context: Context, other: House) -> dict[str, list[Any]]:
+    """Open seats in the own house that are held by people of the other; returns what there is of them, by kind."""
     with context.database.transaction() as connection:
         rosters.replace_code_list(connection, "body", [Code("COURT", "Court"), Code("BOARD", "Board")])
     document = {
@@ -246,12 +269,21 @@ def _seats(context: Context, other: House) -> None:
          "from": "2020-01-01"}
         for place in range(6)
     ]  # fmt: skip
-    open_roster_with(context, document, seats)
+    roster = open_roster_with(context, document, seats)
     rows = "seat;who;body;place;from\nS7;FARR-007;COURT;first;2026-01-01\nS1;FARR-001;BOARD;second;2020-01-01\n"
-    intake = receive_file(context, "seats.csv", rows.encode(), roster_name="ownseats", source="Clerk")
-    opened = open_intake(context, intake)
-    apply_intake(context, intake, len(opened.steps), opened.roster.version, None)
-    receive_file(context, "more-seats.csv", rows.replace("first", "third").encode(), roster_name="ownseats", source="Clerk")
+    applied = receive_file(context, "seats.csv", rows.encode(), roster_name="ownseats", source="Clerk")
+    opened = open_intake(context, applied)
+    change_set = apply_intake(context, applied, len(opened.steps), opened.roster.version, None)
+    more = receive_file(context, "seats.csv", rows.replace("first", "third").encode(), roster_name="ownseats", source="Clerk")
+    with context.database.transaction() as connection:
+        current = [number for number, _ in records.list_current(connection, roster)]
+    return {
+        "name": ["ownseats"],
+        "kind": ["COURT", "BOARD"],
+        "intake_id": [applied, more],
+        "change_set_id": [change_set],
+        "record_id": current[-2:],
+    }
 
 
 def open_houses(context: Context, passwords: Callable[[str], str], *, hard: bool = False) -> tuple[House, House]:
@@ -271,7 +303,7 @@ def open_houses(context: Context, passwords: Callable[[str], str], *, hard: bool
     other = _open(context, Maker("farfolk", "zq0b", "zsxb", None, hard), hidden)
     _count_records_from(context, 1_000)
     own = _open(context, Maker("ownfolk", "", "zsxa", other, hard), keeper)
-    _seats(context, other)
+    own = replace(own, seats=_seats(context, other))
     with context.database.transaction() as connection:
         seats = rosters.get_roster(connection, "ownseats").id
     for name in ("look", "prepare", "approve", "administer"):

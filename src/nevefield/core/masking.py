@@ -86,7 +86,9 @@ def keep_apart(evaluation: Evaluation, rosters: AbstractSet[str]) -> Evaluation:
         evaluation: Of the intake, worked out of everything.
         rosters: By name.
     """
-    causes = [replace(cause, hit=_reword(cause.hit)) if cause.hit.elsewhere[0] in rosters else cause for cause in evaluation.causes]
+    causes = [
+        replace(cause, hit=_reword(cause.hit)) if cause.hit.elsewhere[0] in rosters else cause for cause in evaluation.causes
+    ]
     return replace(evaluation, causes=causes, facts=replace(evaluation.facts, unnamed=frozenset(rosters)))
 
 

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.causes import WHOLE, iter_findings
 from nevefield.core.columns.pairing import known_headings
-from nevefield.core.columns.titles import name_person
+from nevefield.core.columns.titles import name_openly
 from nevefield.core.errors import WrongStep
 from nevefield.core.evaluate import CHANGED, SAME, WAITING, evaluate
 from nevefield.core.reading import read_file
@@ -118,7 +118,7 @@ def edit_record(
     for one in documents:
         refuse_unknown(read_step(one), definition)
     digest = hashlib.sha256(data).digest()
-    title = f"By hand: {name_person(definition, had.get)}"[:200]
+    title = f"By hand: {name_openly(definition, had.get)}"[:200]
     with context.database.transaction() as connection:
         store.insert_file(connection, digest, data, context.now())
         number = store.insert_intake(

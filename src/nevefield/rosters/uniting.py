@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from nevefield.core.columns.titles import name_person
+from nevefield.core.columns.titles import name_openly
 from nevefield.core.people.doubles import Doubles, find_doubles
 from nevefield.core.people.recognising import likeness_of_record
 from nevefield.rosters.errors import NoSuchRecord, RosterMoved
@@ -130,7 +130,7 @@ def merge_records(
         united = _unite(definition, contents[keep], contents[gone], take)
         altered: list[tuple[int, str | None, int | None, bool]] = [(keep, _write(united), None, False), (gone, None, None, False)]
         altered += _referring(connection, roster, definition, contents[gone], united, {keep, gone})
-        title = f"Merged: {name_person(definition, united.get)}"
+        title = f"Merged: {name_openly(definition, united.get)}"
         change_set, _, receipt = alter_roster(
             context,
             connection,

@@ -50,7 +50,7 @@ def post_withdraw(path: shapes.WaiverPath) -> Any:
 def _waiver(one: WaiverRow, state: State, found: OpenWaivers) -> shapes.WaiverOut:
     snapshot, definition = found.snapshot, found.snapshot.definition
     place = snapshot.places().get(one.record_id)
-    is_kept = one.field in found.covered
+    is_kept = bool(found.covered & {one.field, *one.values})  # its words may say what they are
     values = [
         f"{definition.title_of(name)} {_word(definition.by_name[name], text)}"
         for name, text in one.values.items()

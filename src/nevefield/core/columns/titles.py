@@ -14,7 +14,7 @@ if TYPE_CHECKING:
     from nevefield.core.definition import Definition
     from nevefield.core.snapshot import Snapshot
 
-__all__ = ["name_fields", "name_member", "name_person", "person_key"]
+__all__ = ["name_fields", "name_member", "name_openly", "name_person", "person_key"]
 
 
 def name_fields(definition: Definition) -> tuple[str, ...]:
@@ -29,6 +29,12 @@ def name_fields(definition: Definition) -> tuple[str, ...]:
 def name_person(definition: Definition, value: Callable[[str], str | None]) -> str:
     """Name a person: "Adeyemi-Rask, Ines"."""
     return ", ".join(filter(None, (value(name) for name in name_fields(definition))))
+
+
+def name_openly(definition: Definition, value: Callable[[str], str | None]) -> str:
+    """Name a person in words that are kept for everybody to read: without what is kept from who may only look."""
+    shown = (value(name) for name in name_fields(definition) if not definition.by_name[name].sensitive)
+    return ", ".join(filter(None, shown)) or "one record"
 
 
 def name_member(
