@@ -20,9 +20,12 @@ class Settings:
     database_url: str = ""  # NEVEFIELD_DATABASE_URL; "": the private server under the data directory
     max_upload_mb: int = 250  # NEVEFIELD_MAX_UPLOAD_MB
     session_hours: int = 12  # NEVEFIELD_SESSION_HOURS
-    secure_cookies: bool = False  # NEVEFIELD_SECURE_COOKIES: on, wherever the product is reached by https
+    idle_minutes: int = 120  # NEVEFIELD_IDLE_MINUTES: after which a session that nobody uses ends; 0: with its hours only
+    one_session: bool = False  # NEVEFIELD_ONE_SESSION: signing in ends the account's other sessions
+    trusted_proxies: str = ""  # NEVEFIELD_TRUSTED_PROXIES: addresses and networks whose word on who asks is taken
+    secure_cookies: bool = False  # NEVEFIELD_SECURE_COOKIES: also where the request seems to have come by http
     practice: bool = False  # NEVEFIELD_PRACTICE: mark this copy as one for practice
-    attempts: int = 5  # NEVEFIELD_ATTEMPTS: failed sign-ins for a name in a quarter of an hour
+    attempts: int = 5  # NEVEFIELD_ATTEMPTS: failed sign-ins for a name, on a device, before each has to wait
     lease_seconds: int = 20  # NEVEFIELD_LEASE_SECONDS: after which a job of a silent worker is taken for broken off
     registry_url: str = ""  # NEVEFIELD_REGISTRY_URL: where the authority answers that returns go to; "": nowhere
     registry_token: str = ""  # NEVEFIELD_REGISTRY_TOKEN: of the account there; never shown or logged
@@ -44,6 +47,9 @@ class Settings:
             database_url=given.get("NEVEFIELD_DATABASE_URL", ""),
             max_upload_mb=number("NEVEFIELD_MAX_UPLOAD_MB", default.max_upload_mb),
             session_hours=number("NEVEFIELD_SESSION_HOURS", default.session_hours),
+            idle_minutes=int(given.get("NEVEFIELD_IDLE_MINUTES", "") or default.idle_minutes),
+            one_session=flag("NEVEFIELD_ONE_SESSION"),
+            trusted_proxies=given.get("NEVEFIELD_TRUSTED_PROXIES", ""),
             secure_cookies=flag("NEVEFIELD_SECURE_COOKIES"),
             practice=flag("NEVEFIELD_PRACTICE"),
             attempts=number("NEVEFIELD_ATTEMPTS", default.attempts),

@@ -83,7 +83,7 @@ def test_turning_back_property(before, after, now):
     if before is None and after is None:
         return
     texts = [None if one is None else json.dumps(one) for one in (before, after, now)]
-    turned = _turn(CREW, 1, *texts, None)
+    turned = _turn(CREW, 1, *texts, None, covers=False)
     result = now if not turned.does else None if turned.content is None else json.loads(turned.content)
     if before is None or after is None or now is None:
         free = now == after and not (before is not None and after is not None)

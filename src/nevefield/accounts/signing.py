@@ -1,9 +1,19 @@
-"""Signing in and out, and levels."""
+"""Signing in and out, and levels.
+
+Tries are counted before they are made, and after some that do not fit each one makes the next wait longer: nobody is locked out.
+On a device on which somebody signed in before, only the tries on it count, so that nobody else makes them wait.
+
+Source: OWASP, "Slow down online guessing attacks with device cookies"; OWASP ASVS 4.0, 2.2.1 and 3.3.
+"""
 
 from __future__ import annotations
 
 import hashlib
+import ipaddress
+import math
 import secrets
+import threading
+from dataclasses import dataclass
 from datetime import timedelta
 from typing import TYPE_CHECKING
 
@@ -11,19 +21,45 @@ from argon2 import PasswordHasher
 from argon2.exceptions import Argon2Error, InvalidHashError
 
 from nevefield.store import accounts as store
+from nevefield.store import door
 from nevefield.store.audit import insert_audit
 from nevefield.store.sight import Level, Sight
 
 if TYPE_CHECKING:
     from nevefield.context import Context
 
-__all__ = ["Level", "Throttled", "WrongSignIn", "add_account", "sight_of", "sign_in", "sign_out", "who"]
+__all__ = [
+    "Level",
+    "SignedIn",
+    "Throttled",
+    "WrongSignIn",
+    "add_account",
+    "end_others",
+    "places_of",
+    "sight_of",
+    "sign_in",
+    "sign_out",
+    "who",
+]
 
-WINDOW = timedelta(minutes=15)
-FROM_ONE_ADDRESS = 30  # failed attempts from one address within the window, whatever the names
+FROM_ONE_ADDRESS = 30  # tries from one address without a wait, whatever the names
+LONGEST_WAIT = 900  # seconds
+LONGEST_FOR_NAME = 30  # seconds that a name waits for tries made elsewhere
+AT_ONCE = 2  # passwords that are checked at once by a process: each takes 64 MB and a core
+SEEN_EACH = timedelta(minutes=1)  # how exactly it is kept when a session was used last
 SHORTEST = 10  # characters of a password
 _HASHER = PasswordHasher()
+_CHECKING = threading.BoundedSemaphore(AT_ONCE)
 _NOBODY = _HASHER.hash("nobody has this password")  # checked for unknown names, so that they take as long as known ones
+
+
+@dataclass(frozen=True)
+class SignedIn:
+    """A session that was begun, with the tokens for the cookies, of which only digests are stored."""
+
+    token: str
+    device: str
+    session: store.Session
 
 
 class WrongSignIn(Exception):
@@ -34,10 +70,12 @@ class WrongSignIn(Exception):
 
 
 class Throttled(Exception):
-    """Too many attempts failed."""
+    """Too many tries did not fit; `seconds` tells how long to wait."""
 
-    def __init__(self) -> None:
-        super().__init__("Too many attempts failed. Try again in a quarter of an hour.")
+    def __init__(self, seconds: int) -> None:
+        self.seconds = max(seconds, 1)
+        wait = f"{self.seconds} second{'s' * (self.seconds > 1)}" if self.seconds < 120 else f"{-(-self.seconds // 60)} minutes"
+        super().__init__(f"Too many tries did not fit. Try again in {wait}.")
 
 
 def add_account(
@@ -63,43 +101,107 @@ def add_account(
     return account_id
 
 
-def sign_in(context: Context, name: str, password: str, address: str) -> tuple[str, store.Session]:
+def sign_in(context: Context, name: str, password: str, address: str, device: str = "") -> SignedIn:
     """Check name and password and begin a session.
 
-    Returns:
-        The token for the cookie, of which only a digest is stored, and the session.
+    Args:
+        context: Database and clock.
+        name: To sign in with.
+        password: The password.
+        address: From where.
+        device: The token that this device was given at an earlier sign-in; "" for none.
 
     Raises:
-        Throttled: Too many attempts failed, for this name or from this address.
+        Throttled: Too many tries did not fit, on this device, for this name or from this address.
         WrongSignIn: They do not fit.
     """
-    now = context.now()
-    name = name[:80]
+    now, name = context.now(), name[:80]
     with context.database.transaction() as connection:
-        for_name, from_address = store.count_attempts(connection, name, address, now - WINDOW)
         account = store.get_account(connection, name)
-    if for_name >= context.settings.attempts or from_address >= FROM_ONE_ADDRESS:
-        raise Throttled
+        is_known = account is not None and bool(device) and door.get_device(connection, _digest(device), account.id, now)
+    gates = _gates(context, account, name, address, _digest(device) if is_known else None)
+    with context.database.transaction() as connection:
+        closed = door.take_try(connection, gates, now)
+    if closed is not None:
+        raise Throttled(math.ceil((closed - now).total_seconds()))
     if not _fits(account.password_hash if account else _NOBODY, password) or account is None:
         with context.database.transaction() as connection:
-            store.insert_attempt(connection, name, address, now)
             insert_audit(connection, "sign-in-failed", name, None, now, address=address)
         raise WrongSignIn
     token, csrf = secrets.token_urlsafe(32), secrets.token_urlsafe(32)
+    device = device if is_known else secrets.token_urlsafe(32)
     expires = now + timedelta(hours=context.settings.session_hours)
     with context.database.transaction() as connection:
-        store.delete_attempts(connection, name)
-        store.insert_session(connection, _digest(token), account.id, csrf, now, expires)
+        door.forgive(connection, gates, now)
+        door.keep_device(connection, _digest(device), account.id, now)
+        if context.settings.one_session:
+            store.delete_others(connection, account.id, _digest(token))
+        store.insert_session(connection, _digest(token), account.id, csrf, address[:45], now, expires)
         insert_audit(connection, "signed-in", account.sign_in, account.id, now, address=address)
-    return token, store.Session(account, csrf, expires)
+    return SignedIn(token, device, store.Session(account, csrf, expires, now))
 
 
-def who(context: Context, token: str) -> store.Session | None:
-    """Find the session of a token."""
+def _gates(
+    context: Context, account: store.Account | None, name: str, address: str, device: bytes | None
+) -> list[door.Gate]:
+    """List by what a try is counted: by the device where it is known, else by name and address."""
+    few = context.settings.attempts
+    if device is not None:
+        return [door.Gate(f"device {device.hex()}", few, LONGEST_WAIT)]
+    # However a name is written, it is one account's; of a name that nobody has, not even that is to be told.
+    who = f"account {account.id}" if account else f"name {_digest(name.casefold()).hex()[:32]}"
+    where = _network(address)
+    return [
+        door.Gate(f"{who} from {where}", few, LONGEST_WAIT),
+        door.Gate(who, 4 * few, LONGEST_FOR_NAME),
+        door.Gate(f"address {where}", FROM_ONE_ADDRESS, LONGEST_WAIT),
+    ]
+
+
+def _network(address: str) -> str:
+    """Tell whose an address is: of IPv6 the first 64 bits, which one customer has."""
+    try:
+        found = ipaddress.ip_address(address)
+    except ValueError:
+        return "unknown"
+    return str(ipaddress.ip_network((found, 64), strict=False)) if found.version == 6 else str(found)
+
+
+def who(context: Context, token: str, *, is_polled: bool = False) -> store.Session | None:
+    """Find the session of a token, if it has neither run out nor been idle for too long.
+
+    Args:
+        context: Database and clock.
+        token: Of the cookie.
+        is_polled: Whether a page asks by itself: that is no use of the session.
+    """
     if not token:
         return None
+    now = context.now()
     with context.database.transaction() as connection:
-        return store.get_session(connection, _digest(token), context.now())
+        found = store.get_session(connection, _digest(token), now, now - _idle(context))
+        if found is not None and not is_polled and found.seen_at < now - SEEN_EACH:
+            store.touch_session(connection, _digest(token), now)
+    return found
+
+
+def _idle(context: Context) -> timedelta:
+    return timedelta(minutes=context.settings.idle_minutes or 60 * context.settings.session_hours)
+
+
+def places_of(context: Context, account: store.Account, token: str) -> list[store.Place]:
+    """List where an account is signed in, the last used first."""
+    now = context.now()
+    with context.database.transaction() as connection:
+        return store.list_places(connection, account.id, _digest(token), now, now - _idle(context))
+
+
+def end_others(context: Context, account: store.Account, token: str) -> int:
+    """End all sessions of an account but the one of a token, and return how many."""
+    with context.database.transaction() as connection:
+        ended = store.delete_others(connection, account.id, _digest(token))
+        insert_audit(connection, "signed-out-elsewhere", account.sign_in, account.id, context.now(), sessions=ended)
+    return ended
 
 
 def sign_out(context: Context, token: str) -> None:
@@ -117,7 +219,8 @@ def sight_of(context: Context, account: store.Account) -> Sight:
 
 def _fits(hashed: str, password: str) -> bool:
     try:
-        return _HASHER.verify(hashed, password)
+        with _CHECKING:
+            return _HASHER.verify(hashed, password)
     except (Argon2Error, InvalidHashError):
         return False
 

@@ -136,6 +136,8 @@ def _web(port: int, workers: int) -> list[str]:
         "5",
         "--log-level",
         "warning",
+        "--forwarded-allow-ips",
+        "",  # whose word on who asks is taken is a setting of ours
     ]
     return [program, *options, "--bind", f"127.0.0.1:{port}", "nevefield.web:create_app()"]
 

@@ -1,4 +1,4 @@
-"""Accounts, their levels, sessions and failed attempts to sign in."""
+"""Accounts, their levels and sessions."""
 
 from __future__ import annotations
 
@@ -12,18 +12,19 @@ if TYPE_CHECKING:
 
 __all__ = [
     "Account",
+    "Place",
     "Session",
-    "count_attempts",
-    "delete_attempts",
+    "delete_others",
     "delete_session",
     "get_account",
     "get_session",
     "grant",
     "insert_account",
-    "insert_attempt",
     "insert_session",
     "list_accounts",
     "list_levels",
+    "list_places",
+    "touch_session",
 ]
 
 
@@ -45,6 +46,17 @@ class Session:
     account: Account
     csrf: str
     expires_at: datetime
+    seen_at: datetime
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where somebody is signed in."""
+
+    address: str
+    at: datetime  # when it was begun
+    seen_at: datetime
+    is_this: bool
 
 
 def insert_account(connection: Connection, sign_in: str, name: str, password_hash: str, level: int, at: datetime) -> int:
@@ -82,44 +94,50 @@ def list_levels(connection: Connection, account_id: int) -> dict[int, int]:
 
 
 def insert_session(
-    connection: Connection, token_hash: bytes, account_id: int, csrf: str, at: datetime, expires_at: datetime
+    connection: Connection, token_hash: bytes, account_id: int, csrf: str, address: str, at: datetime, expires_at: datetime
 ) -> None:
     """Add a session; sessions that have run out go."""
     connection.run("DELETE FROM session WHERE expires_at < %s", (at,))
     connection.run(
-        "INSERT INTO session (token_hash, account_id, csrf, created_at, expires_at) VALUES (%s, %s, %s, %s, %s)",
-        (token_hash, account_id, csrf, at, expires_at),
+        "INSERT INTO session (token_hash, account_id, csrf, address, created_at, seen_at, expires_at)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s)",
+        (token_hash, account_id, csrf, address, at, at, expires_at),
     )
 
 
-def get_session(connection: Connection, token_hash: bytes, at: datetime) -> Session | None:
-    """Find a session that has not run out."""
+def get_session(connection: Connection, token_hash: bytes, at: datetime, seen_since: datetime) -> Session | None:
+    """Find a session that has not run out, and in which something was done since a time."""
     row = connection.row(
-        "SELECT a.id, a.sign_in, a.name, a.password_hash, a.level, s.csrf, s.expires_at"
+        "SELECT a.id, a.sign_in, a.name, a.password_hash, a.level, s.csrf, s.expires_at, s.seen_at"
         " FROM session s JOIN account a ON a.id = s.account_id"
-        " WHERE s.token_hash = %s AND s.expires_at >= %s",
-        (token_hash, at),
+        " WHERE s.token_hash = %s AND s.expires_at >= %s AND s.seen_at >= %s",
+        (token_hash, at, seen_since),
     )
-    return Session(Account(*row[:5]), row[5], row[6]) if row else None
+    return Session(Account(*row[:5]), *row[5:]) if row else None
+
+
+def touch_session(connection: Connection, token_hash: bytes, at: datetime) -> None:
+    """Note that something was done in a session."""
+    connection.run("UPDATE session SET seen_at = %s WHERE token_hash = %s", (at, token_hash))
+
+
+def list_places(
+    connection: Connection, account_id: int, token_hash: bytes, at: datetime, seen_since: datetime
+) -> list[Place]:
+    """List where an account is signed in, the last used first."""
+    rows = connection.rows(
+        "SELECT address, created_at, seen_at, token_hash = %s FROM session"
+        " WHERE account_id = %s AND expires_at >= %s AND seen_at >= %s ORDER BY seen_at DESC LIMIT 20",
+        (token_hash, account_id, at, seen_since),
+    )
+    return [Place(address, began, seen, bool(own)) for address, began, seen, own in rows]
+
+
+def delete_others(connection: Connection, account_id: int, token_hash: bytes) -> int:
+    """End all sessions of an account but one, and return how many."""
+    return connection.run("DELETE FROM session WHERE account_id = %s AND token_hash <> %s", (account_id, token_hash))
 
 
 def delete_session(connection: Connection, token_hash: bytes) -> None:
     """End a session."""
     connection.run("DELETE FROM session WHERE token_hash = %s", (token_hash,))
-
-
-def insert_attempt(connection: Connection, sign_in: str, address: str, at: datetime) -> None:
-    """Note a failed attempt to sign in."""
-    connection.run("INSERT INTO sign_in_attempt (sign_in, address, at) VALUES (%s, %s, %s)", (sign_in, address, at))
-
-
-def count_attempts(connection: Connection, sign_in: str, address: str, since: datetime) -> tuple[int, int]:
-    """Count failed attempts since a time: for a name, and from an address."""
-    who = connection.row("SELECT COUNT(*) FROM sign_in_attempt WHERE sign_in = %s AND at >= %s", (sign_in, since))
-    where = connection.row("SELECT COUNT(*) FROM sign_in_attempt WHERE address = %s AND at >= %s", (address, since))
-    return (who[0] if who else 0, where[0] if where else 0)
-
-
-def delete_attempts(connection: Connection, sign_in: str) -> None:
-    """Forget failed attempts for a name."""
-    connection.run("DELETE FROM sign_in_attempt WHERE sign_in = %s", (sign_in,))

@@ -33,6 +33,7 @@ if TYPE_CHECKING:
 
 __all__ = [
     "COOKIE",
+    "DEVICE_COOKIE",
     "TOKEN_HEADER",
     "Forbidden",
     "SignInNeeded",
@@ -48,6 +49,7 @@ __all__ = [
 ]
 
 COOKIE = "nevefield_session"
+DEVICE_COOKIE = "nevefield_device"  # by which a device is known again at the next sign-in
 TOKEN_HEADER = "X-Nevefield-Token"  # noqa: S105
 SAFE = ("GET", "HEAD", "OPTIONS")
 View = TypeVar("View", bound=Callable[..., Any])
@@ -66,28 +68,34 @@ class Forbidden(Exception):
 
 @dataclass(frozen=True)
 class Access:
-    """What a route asks for; `of` names the part of its path that leads to a roster, "" asks for the level anywhere."""
+    """What a route asks for: a session, unless it is open, and a level.
+
+    `of` names the part of its path that leads to a roster; "" asks for the level anywhere.
+    """
 
     level: Level
     of: str = ""
     everywhere: bool = False  # the level must hold in every roster
+    polled: bool = False  # asked by pages by themselves: that is no use of the session
+    is_open: bool = False
 
 
-def needs(level: Level, of: str = "", *, everywhere: bool = False) -> Callable[[View], View]:
+def needs(level: Level, of: str = "", *, everywhere: bool = False, polled: bool = False) -> Callable[[View], View]:
     """Declare the level that a route asks for.
 
     Args:
-        level: The level.
+        level: The level; NONE for everybody who is signed in.
         of: roster, intake, record, change_set, source, waiver, proposal, scheduled, shortlist, submission, round or job: the
             part of the path that leads to the roster in which the level must hold; "" for any roster.
         everywhere: Whether it must hold in every roster.
+        polled: Whether pages ask it by themselves, every few seconds.
     """
 
     if of and of not in LEADS:
         raise ValueError(f"Nothing leads from {of!r} to a roster; known are {', '.join(LEADS)}.")
 
     def declare(view: View) -> View:
-        view.access = Access(level, of, everywhere)  # type: ignore[attr-defined]
+        view.access = Access(level, of, everywhere, polled)  # type: ignore[attr-defined]
         return view
 
     return declare
@@ -95,7 +103,7 @@ def needs(level: Level, of: str = "", *, everywhere: bool = False) -> Callable[[
 
 def open_to_all(view: View) -> View:
     """Declare that a route asks for no session."""
-    view.access = Access(Level.NONE)  # type: ignore[attr-defined]
+    view.access = Access(Level.NONE, is_open=True)  # type: ignore[attr-defined]
     return view
 
 
@@ -147,9 +155,9 @@ def check_access() -> None:
         raise Forbidden("This route declares nobody who may use it, so nobody may.")
     if request.method not in SAFE:
         _refuse_other_sites()
-    if access.level == Level.NONE:
+    if access.is_open:
         return
-    session = who(context(), request.cookies.get(COOKIE, ""))
+    session = who(context(), request.cookies.get(COOKIE, ""), is_polled=access.polled)
     if session is None:
         raise SignInNeeded
     g.session = session

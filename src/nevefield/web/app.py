@@ -14,6 +14,7 @@ from nevefield.context import Context
 from nevefield.settings import Settings
 from nevefield.web.access import check_access, open_to_all
 from nevefield.web.errors import problem, register_errors
+from nevefield.web.proxies import BehindProxies, read_networks
 from nevefield.web.routes_codes import code_api
 from nevefield.web.routes_definitions import definition_api
 from nevefield.web.routes_doubles import double_api
@@ -86,6 +87,7 @@ def create_app(settings: Settings | None = None, context: Context | None = None)
     serve = _front_end(Path(settings.front_end))
     app.add_url_rule("/", view_func=serve, endpoint="front_end", defaults={"place": ""})
     app.add_url_rule("/<path:place>", view_func=serve, endpoint="front_end")
+    app.wsgi_app = BehindProxies(app.wsgi_app, read_networks(settings.trusted_proxies))  # type: ignore[method-assign]
     return app
 
 
@@ -126,6 +128,8 @@ def _protect(answer: Response) -> Response:
     answer.headers.setdefault("Content-Security-Policy", POLICY)
     answer.headers.setdefault("X-Content-Type-Options", "nosniff")
     answer.headers.setdefault("Referrer-Policy", "same-origin")
+    if request.is_secure:
+        answer.headers.setdefault("Strict-Transport-Security", "max-age=31536000")
     if request.path.startswith("/api/"):  # whatever it is, it is nobody else's: also a file that is saved
         answer.headers["Cache-Control"] = "no-store"
     return answer

@@ -143,8 +143,13 @@ def _known(error: Exception) -> Response:
         more = {"fields": dict(error.found), "waits": error.waits, "ends": error.ends}
     if isinstance(error, CellConflict):
         more = {"line": error.line, "field": error.field, "theirs": error.theirs, "yours": error.yours, "by": error.by}
+    if isinstance(error, Throttled):
+        more = {"seconds": error.seconds}
     status = next(STATUS[one] for one in type(error).__mro__ if one in STATUS)
-    return problem(status, str(error), f"urn:nevefield:{kind}", **more)
+    answer = problem(status, str(error), f"urn:nevefield:{kind}", **more)
+    if isinstance(error, Throttled):
+        answer.headers["Retry-After"] = str(error.seconds)
+    return answer
 
 
 def _http(error: HTTPException) -> Response:

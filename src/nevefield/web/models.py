@@ -54,6 +54,12 @@ class RosterBrief(BaseModel):
     level: int
 
 
+class PlaceOut(BaseModel):
+    address: str
+    at: datetime
+    seen: datetime  # when something was done there last
+
+
 class Me(BaseModel):
     name: str
     sign_in: str
@@ -62,6 +68,8 @@ class Me(BaseModel):
     practice: bool
     largest_mb: int
     rosters: list[RosterBrief]
+    address: str  # from where this session was begun
+    elsewhere: list[PlaceOut]  # where else the account is signed in
 
 
 class TallyOut(BaseModel):

@@ -122,7 +122,7 @@ def drop_file() -> Any:
 
 
 @intake_api.get("/work/<token>", responses={200: models.WorkOut})
-@needs(Level.PREPARE)
+@needs(Level.PREPARE, polled=True)
 def get_work(path: models.WorkPath) -> Any:
     """Say how far work is that this account asked for."""
     with context().database.transaction() as connection:
@@ -344,7 +344,7 @@ def post_replace(path: models.IntakePath, body: models.ReplaceIn) -> Any:
 
 
 @intake_api.get("/intakes/<int:intake_id>/pulse", responses={200: models.PulseOut})
-@needs(Level.LOOK, of="intake")
+@needs(Level.LOOK, of="intake", polled=True)
 def get_pulse(path: models.IntakePath) -> Any:
     """Say how many steps there are, and the roster's version: asked often, to see what others do."""
     with context().database.transaction() as connection:

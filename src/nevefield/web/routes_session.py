@@ -9,7 +9,7 @@ from typing import Any
 from flask import Response, g, jsonify, request
 from flask_openapi3 import APIBlueprint
 
-from nevefield.accounts import Level, sight_of, sign_in, sign_out
+from nevefield.accounts import Level, end_others, places_of, sight_of, sign_in, sign_out
 from nevefield.core.columns.days import say_day
 from nevefield.core.columns.titles import name_person, person_key
 from nevefield.rosters.looking import find_people
@@ -19,12 +19,13 @@ from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.accounts import Session
+from nevefield.store.door import DEVICE_DAYS
 from nevefield.store.proposals import Proposal, list_proposals
 from nevefield.store.scheduled import Scheduled, list_scheduled
 from nevefield.store.submissions import list_submissions
 from nevefield.submissions.looking import OpenSubmission, open_submission
 from nevefield.web import models
-from nevefield.web.access import COOKIE, account, context, level_in, needs, open_to_all, roster_ids, sight
+from nevefield.web.access import COOKIE, DEVICE_COOKIE, account, context, level_in, needs, open_to_all, roster_ids, sight
 
 __all__ = ["session_api"]
 
@@ -37,24 +38,37 @@ FILES_FOUND = 6
 @open_to_all
 def begin_session(body: models.SignIn) -> Response:
     """Sign in."""
-    token, session = sign_in(context(), body.name, body.password, request.remote_addr or "")
-    answer = _me(session)
+    device = request.cookies.get(DEVICE_COOKIE, "")[:100]
+    signed = sign_in(context(), body.name, body.password, request.remote_addr or "", device)
+    answer = _me(signed.session, signed.token)
     age = timedelta(hours=context().settings.session_hours)
-    answer.set_cookie(
-        COOKIE, token, max_age=age, httponly=True, samesite="Strict", secure=context().settings.secure_cookies, path="/"
-    )
+    safe: dict[str, Any] = {
+        "httponly": True,
+        "samesite": "Strict",
+        "secure": request.is_secure or context().settings.secure_cookies,
+    }
+    answer.set_cookie(COOKIE, signed.token, max_age=age, path="/", **safe)
+    answer.set_cookie(DEVICE_COOKIE, signed.device, max_age=timedelta(days=DEVICE_DAYS), path="/api/session", **safe)
     return answer
 
 
 @session_api.get("/session", responses={200: models.Me})
-@needs(Level.LOOK)
+@needs(Level.NONE)
 def get_session() -> Response:
     """Tell who is signed in."""
-    return _me(g.session)
+    return _me(g.session, request.cookies.get(COOKIE, ""))
+
+
+@session_api.post("/session/others/end", responses={200: models.Done})
+@needs(Level.NONE)
+def post_end_others() -> Response:
+    """Sign out everywhere else."""
+    ended = end_others(context(), account(), request.cookies.get(COOKIE, ""))
+    return jsonify(models.Done(done=ended > 0).model_dump(mode="json"))
 
 
 @session_api.delete("/session", responses={204: None})
-@needs(Level.LOOK)
+@needs(Level.NONE)
 def end_session() -> Any:
     """Sign out."""
     sign_out(context(), request.cookies.get(COOKIE, ""))
@@ -63,12 +77,13 @@ def end_session() -> Any:
     return answer
 
 
-def _me(session: Session) -> Response:
+def _me(session: Session, token: str) -> Response:
     g.session, g.sight = session, sight_of(context(), session.account)
     with context().database.transaction() as connection:
         rosters = roster_store.list_seen(connection)
     found = [models.RosterBrief(name=one.name, title=one.title, level=level_in(one.id)) for one in rosters]
     settings = context().settings
+    places = places_of(context(), session.account, token)
     me = models.Me(
         name=session.account.name,
         sign_in=session.account.sign_in,
@@ -77,12 +92,14 @@ def _me(session: Session) -> Response:
         practice=settings.practice,
         largest_mb=settings.max_upload_mb,
         rosters=found,
+        elsewhere=[models.PlaceOut(address=one.address, at=one.at, seen=one.seen_at) for one in places if not one.is_this],
+        address=next((one.address for one in places if one.is_this), ""),
     )
     return jsonify(me.model_dump(mode="json"))
 
 
 @session_api.get("/jobs/<int:job_id>", responses={200: models.JobOut})
-@needs(Level.LOOK, of="job")
+@needs(Level.LOOK, of="job", polled=True)
 def get_job(path: models.JobPath) -> Response:
     """Tell how far a job is."""
     with context().database.transaction() as connection:
