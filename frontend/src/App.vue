@@ -28,8 +28,22 @@ watch(
     if (session.state.asked && !route.meta.open) void router.push({ path: '/sign-in', query: { to: route.fullPath } })
   },
 )
-onMounted(() => system.addEventListener('change', follow))
-onBeforeUnmount(() => system.removeEventListener('change', follow))
+const EACH_MINUTE = 60_000
+let asked = Date.now()
+/** Who comes back to the window is told whether the session still is, and where else the account is signed in. */
+function comeBack(): void {
+  if (document.visibilityState !== 'visible' || !session.state.me || Date.now() - asked < EACH_MINUTE) return
+  asked = Date.now()
+  void session.look()
+}
+onMounted(() => {
+  system.addEventListener('change', follow)
+  document.addEventListener('visibilitychange', comeBack)
+})
+onBeforeUnmount(() => {
+  system.removeEventListener('change', follow)
+  document.removeEventListener('visibilitychange', comeBack)
+})
 </script>
 
 <template>

@@ -1422,6 +1422,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/others/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign out everywhere else. */
+        post: operations["session_post_end_others_session_others_end_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shortlists/{shortlist_id}": {
         parameters: {
             query?: never;
@@ -3270,6 +3287,10 @@ export interface components {
         };
         /** Me */
         Me: {
+            /** Address */
+            address: string;
+            /** Elsewhere */
+            elsewhere: components["schemas"]["PlaceOut"][];
             /** Largest Mb */
             largest_mb: number;
             /** Level */
@@ -3651,6 +3672,21 @@ export interface components {
             moves: {
                 [key: string]: string;
             };
+        };
+        /** PlaceOut */
+        PlaceOut: {
+            /** Address */
+            address: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Seen
+             * Format: date-time
+             */
+            seen: string;
         };
         /** PlacedOut */
         PlacedOut: {
@@ -8035,6 +8071,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    session_post_end_others_session_others_end_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
             };
             /** @description Unprocessable Entity */
             422: {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import Elsewhere from './Elsewhere.vue'
 import SearchBox from './SearchBox.vue'
 import { useSession } from '@/composables/useSession'
 
@@ -35,6 +36,7 @@ async function leave(): Promise<void> {
     <span class="grow" />
     <span v-if="session.state.me?.practice" class="practice">practice copy</span>
     <SearchBox />
+    <Elsewhere />
     <span class="who">
       <span class="name">{{ session.state.me?.name }}</span>
       <button class="btn" @click="leave">Sign out</button>

@@ -10,7 +10,7 @@ vi.mock('@/api/intakes', () => ({ sendFile: vi.fn() }))
 vi.mock('@/api/session', () => ({ beginSession: vi.fn(), getSession: vi.fn(), endSession: vi.fn() }))
 
 const me = (level: number): Me => ({
-  name: 'R. Tamm', sign_in: 'tamm', level, token: 't', practice: false, largest_mb: 1, rosters: [{ name: 'cadets', title: 'Cadets', level }],
+  name: 'R. Tamm', sign_in: 'tamm', level, token: 't', practice: false, largest_mb: 1, address: '', elsewhere: [], rosters: [{ name: 'cadets', title: 'Cadets', level }],
 })
 const file = (size: number) => new File([new Uint8Array(size)], 'joiners.csv')
 

@@ -1,6 +1,6 @@
 import { reactive, readonly } from 'vue'
-import { beginSession, endSession, getSession } from '@/api/session'
-import { setToken, whenSignedOut } from '@/api/client'
+import { beginSession, endOtherSessions, endSession, getSession } from '@/api/session'
+import { ApiError, setToken, whenSignedOut } from '@/api/client'
 import type { Me } from '@/api/types'
 
 export const LEVELS = ['none', 'look', 'prepare', 'approve', 'administer'] as const
@@ -20,8 +20,11 @@ whenSignedOut(() => hold(null))
 export interface UseSession {
   state: { readonly me: Me | null; readonly asked: boolean }
   find: () => Promise<void>
+  /** Look again, and leave all as it is when nothing answers. */
+  look: () => Promise<void>
   begin: (name: string, password: string) => Promise<void>
   end: () => Promise<void>
+  endOthers: () => Promise<void>
 }
 
 /** The one session of this window. */
@@ -29,10 +32,21 @@ export function useSession(): UseSession {
   return {
     state: readonly(state) as UseSession['state'],
     find: async () => hold(await getSession().catch(() => null)),
+    look: async () => {
+      try {
+        hold(await getSession())
+      } catch (error) {
+        if (error instanceof ApiError && error.status === 401) hold(null)
+      }
+    },
     begin: async (name, password) => hold(await beginSession(name, password)),
     end: async () => {
       await endSession().catch(() => undefined)
       hold(null)
+    },
+    endOthers: async () => {
+      await endOtherSessions()
+      hold(await getSession())
     },
   }
 }

@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { ApiError } from '@/api/client'
 import { useSession } from '@/composables/useSession'
+import { counted } from '@/logic/words'
 
 const route = useRoute()
 const router = useRouter()
@@ -10,10 +12,13 @@ const name = ref('')
 const password = ref('')
 const problem = ref('')
 const working = ref(false)
+/** Seconds until another try is taken; after several that did not fit each one makes the next wait longer. */
+const wait = ref(0)
+let clock = 0
 const first = ref<HTMLInputElement>()
 
 async function begin(): Promise<void> {
-  if (working.value) return
+  if (working.value || wait.value > 0) return
   working.value = true
   problem.value = ''
   try {
@@ -22,12 +27,29 @@ async function begin(): Promise<void> {
     await router.push(to.startsWith('/') && !to.startsWith('//') ? to : '/')
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
-    password.value = ''
+    if (error instanceof ApiError && error.status === 429) holdBack(Number(error.problem.seconds ?? 1))
+    else password.value = ''
   } finally {
     working.value = false
   }
 }
 
+function holdBack(seconds: number): void {
+  const until = Date.now() + seconds * 1000
+  const tick = () => {
+    wait.value = Math.max(0, Math.ceil((until - Date.now()) / 1000))
+    if (!wait.value) {
+      problem.value = ''
+      window.clearInterval(clock)
+    }
+  }
+  window.clearInterval(clock)
+  tick()
+  clock = window.setInterval(tick, 250)
+}
+const waiting = () => (wait.value < 120 ? counted(wait.value, 'second') : counted(Math.ceil(wait.value / 60), 'minute'))
+
+onBeforeUnmount(() => window.clearInterval(clock))
 onMounted(() => first.value?.focus())
 </script>
 
@@ -39,8 +61,9 @@ onMounted(() => first.value?.focus())
       <p class="soft">The desk of whoever keeps the rosters true.</p>
       <label>Sign-in name <input ref="first" v-model="name" class="box" autocomplete="username" required /></label>
       <label>Password <input v-model="password" class="box" type="password" autocomplete="current-password" required /></label>
-      <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
-      <button class="btn main" :disabled="working">{{ working ? 'Signing in …' : 'Sign in' }}</button>
+      <p v-if="wait > 0" class="flag ask" role="alert">Too many tries did not fit. Another one is taken in <b>{{ waiting() }}</b>; your words stay here.</p>
+      <p v-else-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+      <button class="btn main" :disabled="working || wait > 0">{{ working ? 'Signing in …' : 'Sign in' }}</button>
     </form>
   </section>
 </template>

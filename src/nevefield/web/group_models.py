@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Any
 
 from pydantic import BaseModel, Field
 
 from nevefield.web.models import Model
+from nevefield.web.moments import Moment
 
 __all__ = [
     "ActIn",
@@ -66,7 +67,7 @@ class ShortlistOut(BaseModel):
     said: str  # the condition in words
     is_shared: bool
     by: str
-    at: datetime
+    at: Moment
     count: int
 
 
@@ -191,7 +192,7 @@ class MemberOut(BaseModel):
     since: date | None
     why: str  # through what: a file, a hand, with who did it
     change_set: int | None
-    confirmed: datetime | None  # when somebody ticked them off last as rightly there
+    confirmed: Moment | None  # when somebody ticked them off last as rightly there
     confirmer: str
     own: int  # the number of the record that says it: the person's, or the membership's
 

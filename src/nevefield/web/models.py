@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
+
+from nevefield.web.moments import Moment
 
 Weight = Literal["stop", "ask", "note"]
 Outcome = Literal["new", "changed", "same", "waiting", "stopped", "held", "left_out"]
@@ -56,8 +58,8 @@ class RosterBrief(BaseModel):
 
 class PlaceOut(BaseModel):
     address: str
-    at: datetime
-    seen: datetime  # when something was done there last
+    at: Moment
+    seen: Moment  # when something was done there last
 
 
 class Me(BaseModel):
@@ -90,14 +92,14 @@ class OpenItem(BaseModel):
     rest: str
     detail: str
     place: str
-    at: datetime
+    at: Moment
 
 
 class CoreOut(BaseModel):
     change_set: int
     kind: str
     title: str
-    at: datetime
+    at: Moment
     tally: TallyOut | None
     undone: bool
 
@@ -139,7 +141,7 @@ class RosterOut(BaseModel):
 class DefinitionVersion(BaseModel):
     number: int
     by: str
-    at: datetime
+    at: Moment
 
 
 class CheckKind(BaseModel):
@@ -227,7 +229,7 @@ class FieldChange(BaseModel):
 
 class LifeEntry(BaseModel):
     version: int
-    at: datetime
+    at: Moment
     by: str
     kind: str
     title: str
@@ -448,12 +450,12 @@ class ProposalOut(BaseModel):
     counts: dict[str, int]
     state: str  # open, agreed, done, sent_back, withdrawn, replaced
     by: str
-    at: datetime
+    at: Moment
     is_mine: bool
     may_agree: bool
     is_stale: bool  # the intake was worked on after it
     decider: str
-    decided_at: datetime | None
+    decided_at: Moment | None
     reason: str
     change_set: int | None
 
@@ -476,7 +478,7 @@ class ScheduledOut(BaseModel):
     counts: dict[str, int]
     state: str  # waiting, due, done, stopped
     by: str
-    at: datetime
+    at: Moment
     reason: str  # why it could not be done on its day
     is_stale: bool  # the intake was worked on after it
     change_set: int | None
@@ -516,7 +518,7 @@ class ChangeSetOut(BaseModel):
     kind: str
     title: str
     by: str
-    at: datetime
+    at: Moment
     intake: int | None
     undone_by: int | None
     undoes: int | None
@@ -626,7 +628,7 @@ class IntakeBrief(BaseModel):
     file_name: str
     roster: str
     roster_title: str
-    at: datetime
+    at: Moment
     by: str
     tally: TallyOut | None
     ready: int  # records that applying would add or alter now
@@ -678,7 +680,7 @@ class StepOut(BaseModel):
     kind: str
     label: str
     by: str
-    at: datetime
+    at: Moment
     undone: bool
 
 
@@ -726,7 +728,7 @@ class IntakeOut(BaseModel):
     unlike: list[str]  # in what the file differs from the source's last one
     sources: list[str]  # of this roster
     by: str
-    at: datetime
+    at: Moment
     tally: TallyOut
     thrown: bool  # it was thrown away
     is_applied: bool  # some of it is in the roster with a receipt that stands
@@ -921,7 +923,7 @@ class RecipeVersion(BaseModel):
     version: int
     intake: int | None
     by: str
-    at: datetime
+    at: Moment
 
 
 class SourceOut(SourceBrief):

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
 from nevefield.accounts import Level
 from nevefield.web.models import Model
+from nevefield.web.moments import Moment
 
 __all__ = [
     "BeganOut",
@@ -149,7 +150,7 @@ class RequestHere(BaseModel):
     rule: str
     reason: str
     by: str
-    at: datetime
+    at: Moment
     round: int  # with which it went; 0: with none yet
     state: Literal["waits", "agreed", "refused"]
     answer: str
@@ -219,9 +220,9 @@ class RoundHere(BaseModel):
     receipt: str
     problem: str
     by: str
-    at: datetime
-    sent_at: datetime | None
-    answered_at: datetime | None
+    at: Moment
+    sent_at: Moment | None
+    answered_at: Moment | None
     intake: int | None  # by which its numbers went into the roster
     again: list[dict[str, Any]]  # who was rejected again: name, key, rules before and now
 
@@ -250,7 +251,7 @@ class SubmissionOut(BaseModel):
     forecast: str  # in words; "" when the rounds say nothing
     broken: int  # records that are known to break a rule
     warned: int
-    closed: datetime | None
+    closed: Moment | None
     starts_from: str  # the title of the live submission whose answers it began with
     chosen: str  # who belongs to it, in words; "" for everybody
     requests: int  # changes of theirs that were asked for
@@ -349,7 +350,7 @@ class PersonInFull(BaseModel):
     by: str
     answer: str  # of the authority to the last change that was asked for
     requests: list[RequestHere]  # all changes of theirs that were asked for
-    answered_at: datetime | None  # when the authority held it so
+    answered_at: Moment | None  # when the authority held it so
     asked: str
 
 

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Literal
 
 from pydantic import BaseModel, Field
 
 from nevefield.web.models import Model
+from nevefield.web.moments import Moment
 
 __all__ = ["WaiverList", "WaiverOut", "WaiverPath", "WaiversQuery"]
 
@@ -36,7 +37,7 @@ class WaiverOut(BaseModel):
     line: int
     receipt: int
     by: str
-    at: datetime
+    at: Moment
     state: Literal["stands", "changed", "over", "taken back", "gone", "withdrawn"]
     withdrawn: str  # by whom and when
 
