@@ -32,7 +32,7 @@ def test_a_field_is_added_without_a_restart(admin, staff):
     """A new field is in force at once: tried first, in the roster, taken by the next file."""
     document = copy.deepcopy(staff["document"])
     document["fields"].append({"name": "locker", "title": "Locker", "constraints": {"pattern": "[A-F][0-9]{2}"}})
-    assert admin.post("/api/rosters/staff/definition/try", {"document": document}) == {"records": 186, "troubles": []}
+    assert admin.post("/api/rosters/staff/definition/try", {"document": document}) == {"records": 186, "troubles": [], "why": ""}
     assert put(admin, document, staff["number"]).json == {"number": 2}
     (roster,) = (one for one in admin.get("/api/rosters")["rosters"] if one["name"] == "staff")
     assert roster["fields"][-1]["title"] == "Locker"

@@ -1,5 +1,5 @@
 import { client, take } from './client'
-import type { Definition, DefinitionDocument, Tried } from './types'
+import type { Definition, DefinitionDocument, ProposalDone, Tried } from './types'
 
 const at = (name: string) => ({ params: { path: { name } } })
 
@@ -8,5 +8,7 @@ export const tryDefinition = (name: string, document: DefinitionDocument): Promi
   take(client.POST('/api/rosters/{name}/definition/try', { ...at(name), body: { document: { ...document }, seen: 0 } }))
 export const putDefinition = (name: string, document: DefinitionDocument, seen: number) =>
   take(client.PUT('/api/rosters/{name}/definition', { ...at(name), body: { document: { ...document }, seen } }))
+export const proposeDefinition = (name: string, document: DefinitionDocument, seen: number): Promise<ProposalDone> =>
+  take(client.POST('/api/rosters/{name}/definition/propose', { ...at(name), body: { document: { ...document }, seen } }))
 export const openRoster = (document: DefinitionDocument) => take(client.POST('/api/definitions', { body: { document: { ...document }, seen: 0 } }))
 export const definitionAddress = (name: string): string => `/api/rosters/${encodeURIComponent(name)}/definition/document`

@@ -1078,6 +1078,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rosters/{name}/definition/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose a definition, for a second person to agree to. */
+        post: operations["definitions_post_propose_rosters__name__definition_propose_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rosters/{name}/definition/try": {
         parameters: {
             query?: never;
@@ -3746,6 +3763,8 @@ export interface components {
             by: string;
             /** Change Set */
             change_set: number | null;
+            /** Changes */
+            changes: string[];
             /** Counts */
             counts: {
                 [key: string]: number;
@@ -3754,6 +3773,10 @@ export interface components {
             decided_at: string | null;
             /** Decider */
             decider: string;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            } | null;
             /** Id */
             id: number;
             /** Intake */
@@ -4893,6 +4916,8 @@ export interface components {
             records: number;
             /** Troubles */
             troubles: components["schemas"]["TroubleOut"][];
+            /** Why */
+            why: string;
         };
         /** TroubleOut */
         TroubleOut: {
@@ -7315,6 +7340,41 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    definitions_post_propose_rosters__name__definition_propose_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DefinitionIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalDone"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {

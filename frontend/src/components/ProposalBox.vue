@@ -16,7 +16,7 @@ const said = computed(() => {
   const one = props.proposal
   if (one.is_stale) return 'It was worked on after it was proposed, so what was proposed is not what stands here. It has to be proposed again.'
   if (one.state === 'sent_back') return `${one.decider} sent it back: “${one.reason}”`
-  if (one.state === 'agreed') return `${one.decider} agreed to it; it is being done.`
+  if (one.state === 'agreed') return `${one.decider} agreed to it; ${one.kind === 'definition' ? 'it was put in force' : 'it is being done'}.`
   return one.is_mine ? 'Somebody else who may approve has to agree to it. Nobody can change what they agree to.' : 'What stands here is exactly what was proposed. When you agree, it is done.'
 })
 

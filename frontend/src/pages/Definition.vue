@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { message } from 'ant-design-vue'
 import CheckForm from '@/components/definition/CheckForm.vue'
 import FieldForm from '@/components/definition/FieldForm.vue'
-import { definitionAddress, getDefinition, putDefinition, tryDefinition } from '@/api/definitions'
-import type { CheckDocument, Definition, DefinitionDocument, FieldDocument } from '@/api/types'
+import ProposalBox from '@/components/ProposalBox.vue'
+import { definitionAddress, getDefinition, proposeDefinition, putDefinition, tryDefinition } from '@/api/definitions'
+import { getProposal } from '@/api/proposals'
+import type { CheckDocument, Definition, DefinitionDocument, FieldDocument, Proposal } from '@/api/types'
 import { useAnswer } from '@/composables/useAnswer'
 import { useCatalog } from '@/composables/useCatalog'
 import { LEVELS } from '@/composables/useSession'
@@ -14,7 +16,10 @@ import { counted, count, momentInFull } from '@/logic/words'
 
 const ADMINISTER = 4
 const TRY_MS = 500
-const name = String(useRoute().params.name)
+const route = useRoute()
+const router = useRouter()
+const name = String(route.params.name)
+const proposal = shallowRef<Proposal | null>(null)
 const catalog = useCatalog()
 const found = shallowRef<Definition | null>(null)
 const document = ref<DefinitionDocument | null>(null)
@@ -25,7 +30,8 @@ const text = ref('')
 const title = ref('')
 
 const roster = computed(() => catalog.roster(name))
-const locked = computed(() => (roster.value?.level ?? 0) < ADMINISTER)
+/** What is proposed is looked at as it is: nobody alters what somebody agrees to. */
+const locked = computed(() => (roster.value?.level ?? 0) < ADMINISTER || proposal.value !== null)
 const key = computed(() => [document.value?.primaryKey ?? []].flat())
 const checks = computed(() => document.value?.nevefield?.checks ?? [])
 const altered = computed(() => JSON.stringify(document.value) !== JSON.stringify(found.value?.document))
@@ -34,7 +40,9 @@ async function load(): Promise<void> {
   try {
     if (!catalog.state.rosters.length) await catalog.load()
     found.value = await getDefinition(name)
-    document.value = JSON.parse(JSON.stringify(found.value.document)) as DefinitionDocument
+    proposal.value = route.query.proposal ? await getProposal(Number(route.query.proposal)) : null
+    const shown = proposal.value?.state === 'agreed' ? found.value.document : (proposal.value?.document ?? found.value.document)
+    document.value = JSON.parse(JSON.stringify(shown)) as DefinitionDocument
     forget()
     problem.value = ''
   } catch (error) {
@@ -87,6 +95,12 @@ const { answer: tried, problem: wrong, again, forget } = useAnswer(() => (docume
 async function write(): Promise<void> {
   if (!document.value || !found.value) return
   try {
+    if (tried.value?.why) {
+      const made = await proposeDefinition(name, document.value, found.value.number)
+      await router.replace({ query: { proposal: made.proposal } })
+      await load()
+      return
+    }
     const done = await putDefinition(name, document.value, found.value.number)
     void message.success(`Version ${done.number} is in force; every intake is worked out by it from now on.`)
     await catalog.load()
@@ -96,10 +110,21 @@ async function write(): Promise<void> {
   }
 }
 
+async function leave(): Promise<void> {
+  await router.replace({ query: {} })
+  await load()
+}
+
+async function agreed(): Promise<void> {
+  void message.success(`Agreed: version ${(found.value?.number ?? 0) + 1} is in force; every intake is worked out by it from now on.`)
+  await catalog.load()
+  await leave()
+}
+
 watch(document, (now) => {
   text.value = JSON.stringify(now, null, 1)
   problem.value = ''
-  if (altered.value) again()
+  if (altered.value && !proposal.value) again()
 }, { deep: true })
 onMounted(() => void load())
 </script>
@@ -117,14 +142,21 @@ onMounted(() => void load())
       <button class="plain" :class="{ on: part === 'checks' }" @click="part = 'checks'">Checks <i>{{ checks.length }}</i></button>
       <button class="plain" :class="{ on: part === 'json' }" @click="part = 'json'">As JSON</button>
     </nav>
-    <div v-if="altered || problem || wrong" class="verdict" role="status">
+    <section v-if="proposal" class="proposed">
+      <ProposalBox :proposal="proposal" :act="`put version ${found.number + 1} in force`" @done="agreed" @decided="load" />
+      <p class="soft">{{ proposal.state === 'agreed' ? 'What changed:' : 'What would change:' }}</p>
+      <ul><li v-for="one in proposal.changes" :key="one">{{ one }}</li></ul>
+      <button class="btn" @click="leave">Show the definition in force</button>
+    </section>
+    <div v-else-if="altered || problem || wrong" class="verdict" role="status">
       <p v-if="problem || wrong" class="bad">{{ problem || wrong }}</p>
       <template v-else-if="tried">
         <p v-if="!tried.troubles.length"><b>None of the {{ count(tried.records) }} records would break this.</b></p>
         <ul v-else><li v-for="one in tried.troubles.slice(0, 5)" :key="one.check + one.said"><b class="bad">{{ counted(one.records, 'record') }}</b> {{ one.records === 1 ? 'breaks' : 'break' }} this: {{ one.said }} <span class="soft mono">{{ one.keys.join(', ') }}{{ one.records > one.keys.length ? ' …' : '' }}</span></li></ul>
       </template>
       <p v-else class="soft">Trying it against the records …</p>
-      <button class="btn main" :disabled="!tried" @click="write">Put version {{ found.number + 1 }} in force</button>
+      <p v-if="tried?.why" class="why"><b>Two have to agree:</b> {{ tried.why }}.</p>
+      <button class="btn main" :disabled="!tried" @click="write">{{ tried?.why ? `Propose version ${found.number + 1}` : `Put version ${found.number + 1} in force` }}</button>
       <button class="btn" @click="load">Let go of the changes</button>
     </div>
     <div v-if="part === 'fields'" class="two">
@@ -164,6 +196,10 @@ onMounted(() => void load())
 .tabs i { font-style: normal; font-weight: 400; font-size: 12.5px; color: var(--ink2); }
 .verdict { background: var(--ask-soft); border-left: 4px solid var(--waiting); padding: 8px 12px; margin-top: 10px; display: flex; gap: 10px; align-items: center; flex-wrap: wrap; }
 .verdict > :first-child { flex: 1 1 60%; }
+.why { flex-basis: 100%; }
+.proposed { margin-top: 10px; }
+.proposed ul { margin: 2px 0 10px; padding-left: 20px; }
+.proposed > .soft { margin-top: 10px; }
 .two { display: grid; grid-template-columns: 290px 1fr; gap: 18px; margin-top: 12px; align-items: start; }
 .two > * , .checks { background: var(--snow); border: 1px solid var(--line); padding: 12px; }
 .checks { margin-top: 12px; }

@@ -5,25 +5,31 @@ What is done is exactly what was proposed and agreed to: the plan's digest is lo
 
 from __future__ import annotations
 
+import hashlib
+import json
 from datetime import date
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.changes.plan import plan_changes
+from nevefield.core.definition import read_definition
+from nevefield.core.guarding import changes_between
 from nevefield.intakes.applying import altered_by, raised_by, require_fit, take_back
 from nevefield.intakes.evaluating import open_intake
 from nevefield.proposals.scheduling import keep_for_day, require_ahead
-from nevefield.rosters.errors import NoSuchProposal, NotAgreed
-from nevefield.rosters.snapshots import load_definition
+from nevefield.rosters.defining import change_definition, say_why_two
+from nevefield.rosters.errors import DefinitionMoved, NoSuchProposal, NotAgreed
+from nevefield.rosters.snapshots import load_definition, require_roster
 from nevefield.rosters.undoing import Choice, plan_undo
 from nevefield.store import intakes as intake_store
 from nevefield.store import jobs as job_store
 from nevefield.store import proposals as store
+from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
 
 if TYPE_CHECKING:
     from nevefield.context import Context
 
-__all__ = ["agree", "propose_intake", "propose_take_back", "read_choice", "send_back", "withdraw"]
+__all__ = ["agree", "propose_definition", "propose_intake", "propose_take_back", "read_choice", "send_back", "withdraw"]
 
 
 def propose_intake(
@@ -106,6 +112,39 @@ def propose_take_back(context: Context, change_set_id: int, choice: Choice, as_f
     return number
 
 
+def propose_definition(context: Context, name: str, document: Any, seen: int, account_id: int | None) -> int:
+    """Propose a definition, for a second person to agree to.
+
+    Args:
+        context: Database and clock.
+        name: Of the roster.
+        document: The definition's JSON.
+        seen: The number of the definition that it was made of.
+        account_id: Who.
+
+    Returns:
+        The proposal's number.
+
+    Raises:
+        NoSuchRoster, WrongDefinition: As for writing it.
+        DefinitionMoved: Somebody else has written one meanwhile.
+    """
+    why = say_why_two(context, name, document)
+    with context.database.transaction() as connection:
+        roster = require_roster(connection, name)
+        if roster.definition != seen:
+            raise DefinitionMoved(seen, roster.definition)
+        changes = changes_between(load_definition(connection, roster), read_definition(document))
+        act = {"kind": "definition", "roster": name, "document": document, "seen": seen, "changes": changes}
+        digest = hashlib.sha256(json.dumps(document, sort_keys=True).encode()).hexdigest()
+        title = f"Definition of {roster.title}, version {seen + 1}"
+        number = store.insert_proposal(
+            connection, roster.id, None, act, digest, title, why, {"changes": len(changes)}, account_id, context.now()
+        )
+        insert_audit(connection, "proposed", title, account_id, context.now(), proposal=number, seen=seen)
+    return number
+
+
 def read_choice(act: dict[str, Any]) -> Choice:
     """Read what of a change set is meant."""
     records, fields = act.get("records"), act.get("fields")
@@ -132,6 +171,13 @@ def agree(context: Context, proposal_id: int, account_id: int) -> tuple[int | No
     if proposal.state != "open":
         raise NotAgreed(f"This proposal is not open any more: it is {proposal.state.replace('_', ' ')}.")
     act = proposal.act
+    if act["kind"] == "definition":
+        with context.database.transaction() as connection:
+            roster = roster_store.get_roster_by_id(connection, proposal.roster_id)
+        if roster is None:
+            raise NoSuchProposal(proposal_id)
+        change_definition(context, roster.name, act["document"], act["seen"], account_id, proposal=proposal_id)
+        return None, None
     if act["kind"] == "take-back":
         number = take_back(
             context,

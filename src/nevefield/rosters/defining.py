@@ -7,19 +7,21 @@ from typing import TYPE_CHECKING, Any
 from nevefield.core.definition import read_definition
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.evaluate import require_lists
+from nevefield.core.guarding import why_two
 from nevefield.core.trying import Trouble, try_definition
-from nevefield.rosters.errors import DefinitionMoved
-from nevefield.rosters.snapshots import load_codes, load_others, load_snapshot, require_roster
+from nevefield.rosters.errors import DefinitionMoved, NeedsAgreement, NotAgreed
+from nevefield.rosters.snapshots import load_codes, load_definition, load_others, load_snapshot, require_roster
 from nevefield.store import rosters as store
 from nevefield.store import writing as writing_store
 from nevefield.store.audit import insert_audit
+from nevefield.store.proposals import decide_proposal
 
 if TYPE_CHECKING:
     from nevefield.context import Context
     from nevefield.core.definition import Definition
     from nevefield.store.connection import Connection
 
-__all__ = ["change_definition", "try_change"]
+__all__ = ["change_definition", "say_why_two", "try_change"]
 
 
 def _read(connection: Connection, name: str, document: Any) -> Definition:
@@ -62,7 +64,20 @@ def try_change(context: Context, name: str, document: Any) -> list[Trouble]:
     return try_definition(definition, snapshot, codes, context.today(), others)
 
 
-def change_definition(context: Context, name: str, document: Any, seen: int, account_id: int | None) -> int:
+def say_why_two(context: Context, name: str, document: Any) -> str:
+    """Say why a second person has to agree to a definition; "" when none has to.
+
+    Raises:
+        NoSuchRoster, WrongDefinition: As for writing it.
+    """
+    with context.database.transaction() as connection:
+        definition = _read(connection, name, document)
+        return why_two(load_definition(connection, require_roster(connection, name)), definition)
+
+
+def change_definition(
+    context: Context, name: str, document: Any, seen: int, account_id: int | None, *, proposal: int | None = None
+) -> int:
     """Put a definition in force; the one before is kept.
 
     Args:
@@ -71,6 +86,7 @@ def change_definition(context: Context, name: str, document: Any, seen: int, acc
         document: The definition's JSON.
         seen: The number of the definition that it was made of.
         account_id: Who.
+        proposal: The proposal by which somebody else wanted exactly this, to which it is agreed with it.
 
     Returns:
         Its number.
@@ -80,6 +96,8 @@ def change_definition(context: Context, name: str, document: Any, seen: int, acc
         WrongDefinition: With the place and what would be right.
         DefinitionMoved: Somebody else has written one meanwhile.
         KeyTaken: Two records share what is to be unique from now on.
+        NeedsAgreement: It changes what the roster's rule of two rests on.
+        NotAgreed: The proposal is not open any more.
     """
     with context.database.transaction() as connection:
         roster = require_roster(connection, name)
@@ -88,6 +106,11 @@ def change_definition(context: Context, name: str, document: Any, seen: int, acc
         if roster.definition != seen:
             raise DefinitionMoved(seen, roster.definition)
         definition = _read(connection, name, document)
+        if proposal is not None:
+            if not decide_proposal(connection, proposal, "agreed", account_id, "", context.now()):
+                raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
+        elif why := why_two(load_definition(connection, roster), definition):
+            raise NeedsAgreement(why)
         number = store.insert_definition(connection, roster.id, definition.title, document, account_id, context.now())
         fresh = require_roster(connection, name)
         snapshot = load_snapshot(connection, fresh)
@@ -98,5 +121,5 @@ def change_definition(context: Context, name: str, document: Any, seen: int, acc
             for key, content in some
         ]
         writing_store.replace_keys(connection, roster.id, keys)
-        insert_audit(connection, "definition-written", name, account_id, context.now(), number=number)
+        insert_audit(connection, "definition-written", name, account_id, context.now(), number=number, proposal=proposal)
     return number

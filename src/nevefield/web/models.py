@@ -178,6 +178,7 @@ class TroubleOut(BaseModel):
 
 
 class TriedOut(BaseModel):
+    why: str  # a second person has to agree to it; "" when none has to
     records: int  # that there are
     troubles: list[TroubleOut]
 
@@ -441,7 +442,7 @@ class ReasonIn(Model):
 
 class ProposalOut(BaseModel):
     id: int
-    kind: str  # intake, take-back
+    kind: str  # intake, take-back, definition
     title: str
     roster: str
     intake: int | None
@@ -453,7 +454,9 @@ class ProposalOut(BaseModel):
     at: Moment
     is_mine: bool
     may_agree: bool
-    is_stale: bool  # the intake was worked on after it
+    is_stale: bool  # the intake was worked on, or another definition written, after it
+    document: dict[str, Any] | None  # of a definition
+    changes: list[str]  # in words, of a definition
     decider: str
     decided_at: Moment | None
     reason: str

@@ -13,7 +13,8 @@ from nevefield.core.checking.options import kind_of
 from nevefield.core.checking.starting import with_starting_checks
 from nevefield.core.definition import read_definition
 from nevefield.core.errors import WrongDefinition
-from nevefield.rosters.defining import change_definition, try_change
+from nevefield.proposals.agreeing import propose_definition
+from nevefield.rosters.defining import change_definition, say_why_two, try_change
 from nevefield.rosters.opening import open_roster_with
 from nevefield.rosters.snapshots import load_codes, load_snapshot, require_roster
 from nevefield.store import rosters as store
@@ -68,11 +69,13 @@ def get_document(path: models.NamePath) -> Response:
 def post_try(path: models.NamePath, body: models.DefinitionIn) -> Any:
     """Say what a definition would break in the records, with nothing written."""
     troubles = try_change(context(), path.name, body.document)
+    why = say_why_two(context(), path.name, body.document)
     with context().database.transaction() as connection:
         records = len(load_snapshot(connection, require_roster(connection, path.name)))
     return answer(
         models.TriedOut(
             records=records,
+            why=why,
             troubles=[
                 models.TroubleOut(
                     check=one.check,
@@ -93,6 +96,14 @@ def put_definition(path: models.NamePath, body: models.DefinitionIn) -> Any:
     """Put a definition in force."""
     number = change_definition(context(), path.name, body.document, body.seen, account().id)
     return answer(models.DefinitionWritten(number=number))
+
+
+@definition_api.post("/rosters/<name>/definition/propose", responses={201: models.ProposalDone})
+@needs(Level.ADMINISTER, of="roster")
+def post_propose(path: models.NamePath, body: models.DefinitionIn) -> Any:
+    """Propose a definition, for a second person to agree to."""
+    number = propose_definition(context(), path.name, body.document, body.seen, account().id)
+    return answer(models.ProposalDone(proposal=number), 201)
 
 
 @definition_api.post("/definitions", responses={201: models.RosterOpened})

@@ -18,6 +18,8 @@ from nevefield.web.answering import answer
 
 if TYPE_CHECKING:
     from nevefield.store.connection import Connection
+    from nevefield.store.intakes import Intake
+    from nevefield.store.rosters import Roster
 
 __all__ = ["proposal_answer", "proposal_api"]
 
@@ -43,12 +45,20 @@ def proposal_answer(connection: Connection, one: store.Proposal) -> models.Propo
         at=one.at,
         is_mine=is_mine,
         may_agree=not is_mine and level_in(one.roster_id) >= Level.APPROVE,
-        is_stale=intake is not None and one.state == "open" and intake.steps != one.act["steps"],
+        is_stale=one.state == "open" and _is_stale(one, roster, intake),
+        document=one.act.get("document"),
+        changes=one.act.get("changes", []),
         decider=one.decider,
         decided_at=one.decided_at,
         reason=one.reason,
         change_set=one.change_set_id,
     )
+
+
+def _is_stale(one: store.Proposal, roster: Roster | None, intake: Intake | None) -> bool:
+    if one.act["kind"] == "definition":
+        return roster is not None and roster.definition != one.act["seen"]
+    return intake is not None and intake.steps != one.act["steps"]
 
 
 @proposal_api.get("/proposals", responses={200: models.ProposalList})

@@ -214,11 +214,17 @@ def _proposed(proposal: Proposal) -> models.OpenItem:
         lead="Proposed, and waits for you or another" if may_agree else "Waits for a second person",
         rest=proposal.title,
         detail=f"proposed by {proposal.by or 'somebody'}" + (f": {proposal.why}" if proposal.why else ""),
-        place=f"/intakes/{proposal.intake_id}/apply"
-        if proposal.intake_id
-        else f"/receipts/{proposal.act['change_set']}/undo?proposal={proposal.id}",
+        place=_where(proposal),
         at=proposal.at,
     )
+
+
+def _where(proposal: Proposal) -> str:
+    if proposal.intake_id:
+        return f"/intakes/{proposal.intake_id}/apply"
+    if proposal.act["kind"] == "definition":
+        return f"/rosters/{proposal.act['roster']}/definition?proposal={proposal.id}"
+    return f"/receipts/{proposal.act['change_set']}/undo?proposal={proposal.id}"
 
 
 def _put_off(one: Scheduled) -> models.OpenItem:
