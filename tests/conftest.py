@@ -91,7 +91,7 @@ def server(tmp_path_factory):
     own.stop()
 
 
-def _make_database(server: str, name: str) -> None:
+def make_database(server: str, name: str) -> None:
     maker = Database(server)
     with maker.transaction() as connection:
         connection.run(f"CREATE DATABASE {name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")
@@ -106,7 +106,7 @@ def database_url(server) -> str:
     """A database that nobody has used."""
     base = server.rsplit("/", 1)[0]
     name = f"nevefield_{next(_NUMBERS)}"
-    _make_database(server, name)
+    make_database(server, name)
     yield f"{base}/{name}"
     maker = Database(server)
     with maker.transaction() as connection:
@@ -130,7 +130,7 @@ def bare(database_url, clock) -> Context:
 
 
 def _load_demo(server: str, made: Path, name: str, only: frozenset[str]) -> str:
-    _make_database(server, name)
+    make_database(server, name)
     url = f"{server.rsplit('/', 1)[0]}/{name}"
     context = Context(Database(url), Settings(database_url=url), Clock())
     migrate(context.database)

@@ -38,6 +38,16 @@ DEEPEST = 6  # conditions within conditions
 _DAY = re.compile(r"\d{4}-\d\d-\d\d|today")
 
 
+def is_day(value: Any) -> bool:
+    """Tell whether something says a day: ISO 8601, one that there is, or today."""
+    if not isinstance(value, str) or not _DAY.fullmatch(value):
+        return False
+    try:
+        return value == "today" or bool(date.fromisoformat(value))
+    except ValueError:
+        return False
+
+
 def check_condition(when: Any, place: str, names: Collection[str], depth: int = 0) -> None:
     """See that a condition can be understood.
 
@@ -64,14 +74,14 @@ def check_condition(when: Any, place: str, names: Collection[str], depth: int = 
         if name not in ("field", "on", *TESTS):
             raise WrongDefinition(f"{place}.{name}", near(name, ("field", "on", *TESTS, *JOINTS)))
     field = when.get("field", "")
-    if field not in names:
+    if not isinstance(field, str) or field not in names:
         raise WrongDefinition(f"{place}.field", f"there is no field {field!r}; {near(str(field), names)}")
     tests = [name for name in TESTS if name in when]
     if not tests:
         raise WrongDefinition(place, f"needs a comparison: {', '.join(TESTS)}.")
     for name in tests:
         _check_test(name, when[name], f"{place}.{name}")
-    if "on" in when and not _DAY.fullmatch(str(when["on"])):
+    if "on" in when and not is_day(when["on"]):
         raise WrongDefinition(f"{place}.on", "is a day such as 2026-09-01, or today.")
 
 
@@ -84,8 +94,8 @@ def _check_test(name: str, value: Any, place: str) -> None:
         "filled": isinstance(value, bool),
         "least": number,
         "most": number,
-        "from": isinstance(value, str) and _DAY.fullmatch(value) is not None,
-        "until": isinstance(value, str) and _DAY.fullmatch(value) is not None,
+        "from": is_day(value),
+        "until": is_day(value),
         "under": isinstance(value, int) and not isinstance(value, bool),
         "age": isinstance(value, list) and len(value) == 2 and all(isinstance(one, int) for one in value),
     }[name]

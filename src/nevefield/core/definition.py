@@ -39,6 +39,8 @@ FIELD_OWN = (
 )
 ROSTER_OWN = ("keys", "checks", "likeness", "approval", "groups", "placement")
 APPROVAL_OWN = ("from", "raising")
+LARGEST = 1_000_000_000  # number that a definition says
+LONGEST_NAME, LONGEST_TITLE = 80, 120  # characters
 UPDATES = ("filled", "file", "ours", "blanks", "add", "remove")
 COUNTING = 4  # of them are for every field; those behind are for numbers and several values
 LIKENESS_OWN = ("off", "certain", "nobody")
@@ -216,6 +218,8 @@ def read_definition(document: Any) -> Definition:
     """
     if not isinstance(document, dict):
         raise WrongDefinition("", "A definition is a JSON object with a list of fields.")
+    for part, most in (("name", LONGEST_NAME), ("title", LONGEST_TITLE)):
+        _short(document, part, part, most)
     listed = document.get("fields")
     if not isinstance(listed, list) or not listed:
         raise WrongDefinition("fields", "is missing or empty; a roster has at least one field.")
@@ -306,6 +310,8 @@ def _read_field(described: Any, place: str) -> Field:
     name = _text(described, "name", f"{place}.name")
     if not name:
         raise WrongDefinition(f"{place}.name", "is missing.")
+    _short(described, "name", f"{place}.name", LONGEST_NAME)
+    _short(described, "title", f"{place}.title", LONGEST_TITLE)
     kind = _text(described, "type", f"{place}.type") or "string"
     if kind not in TYPES:
         raise WrongDefinition(f"{place}.type", f"{kind!r} is no type here; {near(kind, TYPES)}")
@@ -510,10 +516,17 @@ def _flag(given: dict[str, Any], name: str, place: str) -> bool:
     return found
 
 
+def _short(given: dict[str, Any], name: str, place: str, most: int) -> None:
+    if len(_text(given, name, place)) > most:
+        raise WrongDefinition(place, f"has at most {most} characters.")
+
+
 def _count(given: dict[str, Any], name: str, place: str) -> int | None:
     found = given.get(name)
     if found is not None and (not isinstance(found, int) or isinstance(found, bool) or found < 0):
         raise WrongDefinition(place, f"is a whole number from 0, not {found!r}.")
+    if found is not None and found > LARGEST:
+        raise WrongDefinition(place, f"is at most {LARGEST:,}.")
     return found
 
 

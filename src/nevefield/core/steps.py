@@ -49,7 +49,8 @@ __all__ = [
 ]
 
 Text = Annotated[str, Field(max_length=20_000)]
-Lines = Annotated[list[int], Field(min_length=1)]
+Number = Annotated[int, Field(ge=-(2**53), le=2**53)]  # of a line or a record
+Lines = Annotated[list[Number], Field(min_length=1)]
 Reason = Annotated[str, Field(min_length=1, max_length=1_000)]
 
 
@@ -61,7 +62,7 @@ class ReadingStep(_Step):
     """Overrule a part of the reading; parts left out stay as they are."""
 
     kind: Literal["reading"]
-    header_line: int | None = None
+    header_line: Number | None = None
     no_header: bool = False
     separator: Text = ""
     encoding: Text = ""
@@ -155,7 +156,7 @@ class TranslateStep(_Step):
 class Cell(_Step):
     """One cell and its new text; "" blanks it."""
 
-    line: int
+    line: Number
     field: Text
     value: Text
     empties: bool = False  # with "": what the record has is taken away too, whatever the field's rule
@@ -194,8 +195,8 @@ class ReleaseStep(_Step):
 class Choice(_Step):
     """Who the row of a line is: a record by its number in the store; null for nobody in the roster."""
 
-    line: int
-    record: int | None
+    line: Number
+    record: Number | None
 
 
 class PersonStep(_Step):
@@ -241,7 +242,7 @@ class UpdateStep(_Step):
     kind: Literal["update"]
     field: Text
     rule: Literal["filled", "file", "ours", "blanks", "add", "remove"]
-    lines: list[int] = []
+    lines: list[Number] = []
 
 
 class CoverageStep(_Step):
@@ -282,13 +283,13 @@ class AbsentStep(_Step):
     field: Text = ""
     day: Text = ""  # ISO 8601
     reason: Annotated[str, Field(max_length=1_000)] = ""
-    records: list[int] = []
+    records: list[Number] = []
 
 
 class Ending(_Step):
     """A record, by its number, and the day on which it ends, ISO 8601."""
 
-    record: int
+    record: Number
     day: Annotated[str, Field(max_length=10)]
 
 
@@ -316,7 +317,7 @@ class KeptScale(_Step):
     same: dict[str, tuple[float, ...]]
     chance: dict[str, tuple[float, ...]]
     share: float
-    records: int
+    records: Number
 
 
 class AppliedStep(_Step):

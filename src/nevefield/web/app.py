@@ -5,14 +5,17 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from flask import Response, request, send_from_directory
+from flask import Response, current_app, request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
 from pydantic import ValidationError
+from werkzeug.exceptions import HTTPException
 
 from nevefield import __version__
 from nevefield.context import Context
 from nevefield.settings import Settings
 from nevefield.web.access import check_access, open_to_all
+from nevefield.web.bodies import StrictJSON, check_body
+from nevefield.web.describing import describe
 from nevefield.web.errors import problem, register_errors
 from nevefield.web.proxies import BehindProxies, read_networks
 from nevefield.web.routes_codes import code_api
@@ -41,6 +44,7 @@ POLICY = (
     " connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 )
 
+METHODS = ["GET", "POST", "PUT", "DELETE", "PATCH"]
 APIS = (
     session_api,
     roster_api,
@@ -77,13 +81,15 @@ def create_app(settings: Settings | None = None, context: Context | None = None)
     app.config["MAX_CONTENT_LENGTH"] = settings.max_upload_mb * 1_000_000
     app.config["MAX_FORM_MEMORY_SIZE"] = 1_000_000
     app.extensions["nevefield"] = context or Context.of(settings)
+    app.json = StrictJSON(app)
     app.before_request(check_access)
+    app.before_request(check_body)
     app.after_request(_protect)
     register_errors(app)
     for api in APIS:
         app.register_api(api)
     app.add_url_rule("/api/health", view_func=_health)
-    app.add_url_rule("/api/<path:rest>", view_func=_nowhere, methods=["GET", "POST", "PUT", "DELETE", "PATCH"])
+    app.add_url_rule("/api/<path:rest>", view_func=_nowhere, methods=METHODS)
     serve = _front_end(Path(settings.front_end))
     app.add_url_rule("/", view_func=serve, endpoint="front_end", defaults={"place": ""})
     app.add_url_rule("/<path:place>", view_func=serve, endpoint="front_end")
@@ -99,8 +105,21 @@ def _health() -> Response:
 
 @open_to_all
 def _nowhere(rest: str) -> Response:
-    """Answer for what is not there."""
-    return problem(404, f"There is nothing at /api/{rest}.")
+    """Answer for what is not there, or not for this method."""
+    adapter = current_app.create_url_adapter(request)
+    allowed = []
+    for method in METHODS:
+        try:
+            endpoint = adapter.match(method=method)[0] if adapter else ""
+        except HTTPException:
+            continue
+        if endpoint not in ("_nowhere", "front_end", ""):
+            allowed.append(method)
+    if not allowed:
+        return problem(404, f"There is nothing at /api/{rest}.")
+    answer = problem(405, f"Nothing is done there by {request.method}; known are {', '.join(allowed)}.")
+    answer.headers["Allow"] = ", ".join(allowed)
+    return answer
 
 
 def _front_end(directory: Path) -> Callable[[str], Response]:
@@ -144,5 +163,4 @@ def _not_valid(error: ValidationError) -> Response:
 def openapi_document() -> dict[str, object]:
     """Return the OpenAPI document, from which the front end's types are made."""
     app = create_app(Settings())
-    document: dict[str, object] = dict(app.api_doc)
-    return document
+    return describe(app, dict(app.api_doc))

@@ -21,6 +21,7 @@ from nevefield.rosters.snapshots import load_codes
 from nevefield.web import models
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import download
+from nevefield.web.describing import gives_file, takes_file
 
 __all__ = ["code_api"]
 
@@ -37,6 +38,7 @@ def _list(name: str) -> tuple[Code, ...]:
 
 @code_api.get("/codes/<name>/file")
 @needs(Level.LOOK)
+@gives_file("text/csv")
 def get_codes_file(path: models.NamePath) -> Response:
     """Give a code list as CSV."""
     with context().database.transaction() as connection:
@@ -49,6 +51,7 @@ def get_codes_file(path: models.NamePath) -> Response:
 
 @code_api.post("/codes/<name>/compare", responses={200: models.CodesCompared})
 @needs(Level.ADMINISTER, everywhere=True)
+@takes_file()
 def post_compare(path: models.NamePath) -> Any:
     """Read a code list from a file of any type (multipart, `file`) and say in what it differs; it is written only as the list."""
     file = request.files.get("file")

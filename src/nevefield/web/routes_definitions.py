@@ -21,6 +21,7 @@ from nevefield.store import rosters as store
 from nevefield.web import models
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer, download
+from nevefield.web.describing import gives_file
 
 __all__ = ["definition_api"]
 
@@ -56,6 +57,7 @@ def get_definition(path: models.NamePath) -> Any:
 
 @definition_api.get("/rosters/<name>/definition/document")
 @needs(Level.LOOK, of="roster")
+@gives_file("application/json")
 def get_document(path: models.NamePath) -> Response:
     """Give the definition in force as a Table Schema file."""
     with context().database.transaction() as connection:

@@ -34,6 +34,7 @@ from nevefield.web import models
 from nevefield.web.access import account, context, level_in, needs, roster_ids
 from nevefield.web.answering import answer, download
 from nevefield.web.change_answers import changes_answer, family_answer
+from nevefield.web.describing import gives_file, takes_file
 from nevefield.web.intake_answers import causes_answer, columns_answer, intake_answer, lines_answer
 from nevefield.web.rehearsal_answers import compose_answer, rehearsal_answer
 from nevefield.web.routes_proposals import proposal_answer
@@ -96,6 +97,12 @@ def post_throw_away(path: models.IntakePath, body: models.ThrowIn) -> Any:
 
 @intake_api.post("/intakes", responses={201: models.Created})
 @needs(Level.PREPARE)
+@takes_file(
+    roster="its name; without it the roster is found",
+    coverage="listed or everybody",
+    source="the office or system that it comes from",
+    work="a token of 32 hexadecimal digits, to ask how far it is",
+)
 def drop_file() -> Any:
     """Take a file in: multipart, `file`, and if wanted `roster`, `coverage`, `source`, `work` (to ask how far it is)."""
     file = request.files.get("file")
@@ -144,6 +151,7 @@ def _correct(mark: str, data: bytes) -> models.Created:
 
 @intake_api.get("/intakes/<int:intake_id>/errors")
 @needs(Level.LOOK, of="intake")
+@gives_file()
 def get_error_sheet(path: models.IntakePath, query: models.SheetQuery) -> Response:
     """Give the error sheet: the rows that are stopped or wait, with what is wrong."""
     opened = open_intake(context(), path.intake_id)

@@ -30,6 +30,7 @@ from nevefield.web import models
 from nevefield.web.access import account, context, is_masked, level_in, needs
 from nevefield.web.answering import answer, download
 from nevefield.web.compare_answers import compared_answer
+from nevefield.web.describing import gives_file
 from nevefield.web.shortlists import see_shortlist
 from nevefield.web.undo_answers import undo_answer
 
@@ -120,6 +121,7 @@ def _namer(snapshot: Snapshot) -> Callable[[int], str]:
 
 @roster_api.get("/rosters/<name>/export")
 @needs(Level.LOOK, of="roster")
+@gives_file()
 def export(path: models.NamePath, query: models.ExportQuery) -> Response:
     """Give a roster as a file."""
     roster, snapshot = open_roster(context(), path.name, query.as_of)
@@ -144,6 +146,7 @@ def compare_states(path: models.NamePath, query: models.CompareQuery) -> Any:
 
 @roster_api.get("/rosters/<name>/compare/export")
 @needs(Level.LOOK, of="roster")
+@gives_file("text/csv")
 def export_compared(path: models.NamePath, query: models.CompareQuery) -> Response:
     """Give what differs between two states of a roster as a file."""
     _, _, found = compare_any(context(), path.name, query.old, query.new)
@@ -157,6 +160,7 @@ def export_compared(path: models.NamePath, query: models.CompareQuery) -> Respon
 
 @roster_api.get("/rosters/<name>/request-sheet")
 @needs(Level.LOOK, of="roster")
+@gives_file()
 def get_request_sheet(path: models.NamePath, query: models.RequestSheetQuery) -> Response:
     """Give a sheet to send to an office to ask for its data."""
     with context().database.transaction() as connection:

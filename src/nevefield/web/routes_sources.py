@@ -17,6 +17,7 @@ from nevefield.store import sources as store
 from nevefield.web import models
 from nevefield.web.access import account, context, level_in, needs
 from nevefield.web.answering import download
+from nevefield.web.describing import gives_file
 from nevefield.web.step_words import word_step
 
 __all__ = ["source_api"]
@@ -78,6 +79,7 @@ def get_source(path: models.SourcePath) -> Response:
 
 @source_api.get("/sources/<int:source_id>/recipe")
 @needs(Level.LOOK, of="source")
+@gives_file("application/json")
 def get_recipe(path: models.SourcePath) -> Response:
     """Give a recipe as a file."""
     found, roster, _, _ = _find(path.source_id)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import base64
-import binascii
 import uuid
 from typing import TYPE_CHECKING, Any
 
@@ -39,6 +38,7 @@ from nevefield.web import models
 from nevefield.web import submission_models as shapes
 from nevefield.web.access import account, context, level_in, needs
 from nevefield.web.answering import answer, download
+from nevefield.web.describing import asks_authority, gives_file, takes_file
 from nevefield.web.submission_answers import (
     held_answer,
     layout_answer,
@@ -71,6 +71,7 @@ def list_submissions() -> Any:
 
 @submission_api.post("/rosters/<name>/submissions", responses={201: shapes.BeganOut})
 @needs(Level.PREPARE, of="roster")
+@asks_authority
 def post_submission(path: models.NamePath, body: shapes.BeginIn) -> Any:
     """Begin a submission."""
     layout, published, chosen = body.layout, None, body.chosen
@@ -157,6 +158,7 @@ def get_requests(path: shapes.SubmissionPath) -> Any:
 
 @submission_api.get("/rosters/<name>/submission-layout", responses={200: shapes.LayoutOut})
 @needs(Level.PREPARE, of="roster")
+@asks_authority
 def get_plan(path: models.NamePath, query: shapes.SideQuery) -> Any:
     """Propose where a roster's fields go in the authority's layout."""
     published, layout = plan_layout(context(), path.name, query.side)
@@ -217,6 +219,7 @@ def get_person(path: shapes.SubmissionPersonPath, query: shapes.PersonQuery) -> 
 
 @submission_api.get("/submissions/<int:submission_id>/people/<int:record_id>/held", responses={200: shapes.HeldOut})
 @needs(Level.PREPARE, of="submission")
+@asks_authority
 def get_held(path: shapes.SubmissionPersonPath, query: shapes.PersonQuery) -> Any:
     """Look up what the authority holds right now under the number that was sent."""
     opened = open_submission(context(), path.submission_id)
@@ -255,7 +258,7 @@ def post_number(path: shapes.SubmissionPath, body: shapes.DecideIn) -> Any:
 def _decide(number: int, body: shapes.DecideIn) -> Any:
     try:
         attachment = base64.b64decode(body.attachment, validate=True)
-    except binascii.Error as error:
+    except ValueError as error:  # binascii.Error is one; letters that are no ASCII are another
         raise WrongDecision("The attachment came damaged; attach it again.") from error
     said = Said(body.kind, body.value, body.rule, body.reason, body.attached, attachment)
     return answer(shapes.DecidedOut(records=decide(context(), number, body.records, said, account().id)))
@@ -271,6 +274,7 @@ def post_take_theirs(path: shapes.SubmissionPath, body: shapes.TakeTheirsIn) -> 
 
 @submission_api.post("/submissions/<int:submission_id>/translate", responses={200: models.Done})
 @needs(Level.PREPARE, of="submission")
+@asks_authority
 def post_translate(path: shapes.SubmissionPath, body: shapes.TranslateIn) -> Any:
     """Send one of our codes as another of theirs from now on."""
     translate_code(context(), path.submission_id, body.field, body.ours, body.theirs, account().id)
@@ -320,6 +324,7 @@ def post_end(path: shapes.RoundPath) -> Any:
 
 @submission_api.get("/rounds/<int:round_id>/body")
 @needs(Level.APPROVE, of="round")
+@gives_file("application/json", "text/csv")
 def get_body(path: shapes.RoundPath, query: shapes.FileQuery) -> Any:
     """Give what a round sends as a file."""
     return _file(write_body(context(), path.round_id, query.kind), f"round-{path.round_id}.{query.kind}", query.kind)
@@ -327,6 +332,7 @@ def get_body(path: shapes.RoundPath, query: shapes.FileQuery) -> Any:
 
 @submission_api.get("/rounds/<int:round_id>/answer")
 @needs(Level.APPROVE, of="round")
+@gives_file("application/json")
 def get_answer(path: shapes.RoundPath) -> Any:
     """Give the answer to a round as it came."""
     with context().database.transaction() as connection:
@@ -342,6 +348,7 @@ def _file(data: bytes, name: str, kind: str) -> Response:
 
 @submission_api.post("/rounds/<int:round_id>/answer", responses={200: models.Done})
 @needs(Level.APPROVE, of="round")
+@takes_file()
 def post_answer(path: shapes.RoundPath) -> Any:
     """Take an answer that somebody brings as a file: multipart, `file`."""
     file = request.files.get("file")

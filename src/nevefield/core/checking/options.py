@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import re
 from typing import TYPE_CHECKING, Any
 
-from nevefield.core.conditions import check_condition
+from nevefield.core.conditions import check_condition, is_day
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.texts import near
 
@@ -70,10 +69,9 @@ def check_option(check: str, name: str, value: Any, place: str, fields: Collecti
             right = isinstance(value, list) and bool(value) and all(map(_is_band, value))
             _require(right, place, "is a list of pairs of ages, such as [[16, 17], [18, 99]].")
         case "how":
-            _require(value in HOWS, place, f"{value!r} is unknown; {near(str(value), HOWS)}")
+            _require(isinstance(value, str) and value in HOWS, place, f"{value!r} is unknown; {near(str(value), HOWS)}")
         case "day":
-            right = isinstance(value, str) and re.fullmatch(r"\d{4}-\d\d-\d\d|today", value) is not None
-            _require(right, place, "is a day such as 2026-09-01, or today.")
+            _require(is_day(value), place, "is a day such as 2026-09-01, or today.")
         case "rosters":
             right = isinstance(value, dict) and bool(value) and all(isinstance(one, str) for one in value.values())
             _require(right, place, 'is an object of rosters and their fields, such as {"staff": "mail"}.')

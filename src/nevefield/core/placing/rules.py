@@ -73,7 +73,7 @@ def _read_rule(own: Any, place: str, names: Collection[str]) -> Rule:
     for name in own:
         if name not in OWN:
             raise WrongDefinition(f"{place}.{name}", near(name, OWN))
-    if own.get("field") not in names:
+    if not isinstance(own.get("field"), str) or own["field"] not in names:
         raise WrongDefinition(f"{place}.field", f"there is no field {own.get('field')!r}; {near(str(own.get('field')), names)}")
     if not isinstance(own.get("value"), str) or not own["value"]:
         raise WrongDefinition(f"{place}.value", "is missing: what the field is to be.")
