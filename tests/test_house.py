@@ -53,6 +53,14 @@ BELOW = {
 FORBIDDEN_IN_CORE = {"flask", "pymysql", "werkzeug", "socket", "subprocess", "random", "secrets", "uuid", "time", "os", "pathlib"}
 
 
+def test_pages_never_look_whole():
+    """What is shown is loaded as it may be seen: neither routes nor their answers cover, or look past, what is kept."""
+    for path in (SOURCE / "web").rglob("*.py"):
+        text = path.read_text()
+        assert ".whole()" not in text, path.name
+        assert "cover_snapshot" not in text and "cover_values" not in text and "cover_evaluation" not in text, path.name
+
+
 def modules() -> list[str]:
     """All modules but the one in which everything is public: the shapes of the API."""
     names = [one.name for one in pkgutil.walk_packages(nevefield.__path__, "nevefield.")]

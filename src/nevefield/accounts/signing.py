@@ -120,8 +120,7 @@ def sign_in(context: Context, name: str, password: str, address: str, device: st
         account = store.get_account(connection, name)
         is_known = account is not None and bool(device) and door.get_device(connection, _digest(device), account.id, now)
     gates = _gates(context, account, name, address, _digest(device) if is_known else None)
-    with context.database.transaction() as connection:
-        closed = door.take_try(connection, gates, now)
+    closed = context.database.again(lambda connection: door.take_try(connection, gates, now))
     if closed is not None:
         raise Throttled(math.ceil((closed - now).total_seconds()))
     if not _fits(account.password_hash if account else _NOBODY, password) or account is None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import threading
 from contextlib import contextmanager, suppress
 from copy import copy
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, TypeVar
 from urllib.parse import parse_qs, unquote, urlsplit
 
 import pymysql
@@ -14,7 +14,7 @@ from nevefield.store.errors import Contended, DatabaseGone, KeyTaken
 from nevefield.store.sight import ALL
 
 if TYPE_CHECKING:
-    from collections.abc import Iterator, Sequence
+    from collections.abc import Callable, Iterator, Sequence
 
     from nevefield.store.sight import Sight
 
@@ -22,6 +22,8 @@ __all__ = ["DUPLICATE", "Connection", "Database"]
 
 GONE = (0, 1927, 2006, 2013, 2055)  # the numbers for a connection that is there no more
 CONTENDED = (1205, 1213)  # a wait for a lock that took too long, a deadlock
+Result = TypeVar("Result")
+TRIES = 3  # of a transaction that is safe to repeat
 DUPLICATE = 1062  # the server's number for a unique key that refused a row
 
 
@@ -148,6 +150,21 @@ class Database:
         except BaseException:
             self._throw_away(raw)
             raise
+
+    def again(self, work: Callable[[Connection], Result]) -> Result:
+        """Do something in a transaction of its own, and once more when others were writing the same: whole, and safe to repeat.
+
+        Args:
+            work: What is done; nothing outside of the database may come of it.
+
+        Raises:
+            Contended: Others were writing the same each time.
+        """
+        for _ in range(TRIES - 1):
+            with suppress(Contended), self.transaction() as connection:
+                return work(connection)
+        with self.transaction() as connection:
+            return work(connection)
 
     def close(self) -> None:
         """Close this thread's connection."""

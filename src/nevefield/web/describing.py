@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
     from nevefield.web.access import Access
 
-__all__ = ["PROBLEM", "asks_authority", "describe", "gives_file", "takes_file"]
+__all__ = ["PROBLEM", "asks_authority", "describe", "gives_file", "refuses", "takes_file"]
 
 View = TypeVar("View", bound="Callable[..., Any]")
 PROBLEM = "application/problem+json"
@@ -47,10 +47,19 @@ def takes_file(**fields: str) -> Callable[[View], View]:
     return declare
 
 
+def refuses(*statuses: HTTPStatus) -> Callable[[View], View]:
+    """Declare with what a route refuses, beside what every one of its kind does."""
+
+    def declare(view: View) -> View:
+        view.refuses = statuses  # type: ignore[attr-defined]
+        return view
+
+    return declare
+
+
 def asks_authority(view: View) -> View:
     """Declare that a route asks the authority, which may not answer."""
-    view.asks = True  # type: ignore[attr-defined]
-    return view
+    return refuses(HTTPStatus.CONFLICT, HTTPStatus.BAD_GATEWAY)(view)
 
 
 def describe(app: Flask, document: dict[str, Any]) -> dict[str, Any]:
@@ -130,8 +139,7 @@ def _refusals(method: str, access: Access, view: Any, takes: Any, made: dict[str
         found |= {HTTPStatus.BAD_REQUEST, HTTPStatus.REQUEST_ENTITY_TOO_LARGE, HTTPStatus.UNSUPPORTED_MEDIA_TYPE}
     if takes is not None:
         found.add(HTTPStatus.TOO_MANY_REQUESTS)
-    if getattr(view, "asks", False):
-        found |= {HTTPStatus.CONFLICT, HTTPStatus.BAD_GATEWAY}
+    found |= set(getattr(view, "refuses", ()))
     schema = {"$ref": "#/components/schemas/Problem"}
     return {
         str(int(one)): {"description": one.phrase, "content": {PROBLEM: {"schema": schema}}} for one in sorted(found, key=int)

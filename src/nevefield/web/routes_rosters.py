@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from http import HTTPStatus
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -30,7 +31,7 @@ from nevefield.web import models
 from nevefield.web.access import account, context, is_masked, level_in, needs
 from nevefield.web.answering import answer, download
 from nevefield.web.compare_answers import compared_answer
-from nevefield.web.describing import gives_file
+from nevefield.web.describing import gives_file, refuses
 from nevefield.web.shortlists import see_shortlist
 from nevefield.web.undo_answers import undo_answer
 
@@ -237,6 +238,7 @@ def _receipt(number: int) -> Any:
 
 @roster_api.get("/change-sets/<int:change_set_id>/undo", responses={200: models.UndoOut})
 @needs(Level.LOOK, of="change_set")
+@refuses(HTTPStatus.CONFLICT)
 def get_undo(path: models.ChangeSetPath, query: models.UndoQuery) -> Any:
     """Say what taking a change set back, or a part of it, would do, and what stays because something later rests on it."""
     with context().database.transaction() as connection:

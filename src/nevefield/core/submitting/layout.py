@@ -96,7 +96,7 @@ def _read_put(own: Any, place: str, names: Collection[str], theirs: Collection[s
             raise WrongLayout(f"{place}.{name}", near(name, PUT_OWN))
     if ("from" in own) == ("fill" in own):
         raise WrongLayout(place, "has from, one of our fields, or fill, a value for everybody.")
-    if "from" in own and own["from"] not in names:
+    if "from" in own and (not isinstance(own["from"], str) or own["from"] not in names):
         raise WrongLayout(f"{place}.from", f"there is no field {own['from']!r}; {near(str(own['from']), names)}")
     if theirs and own["to"] not in theirs:
         raise WrongLayout(f"{place}.to", f"the authority has no field {own['to']!r}; {near(own['to'], theirs)}")
