@@ -17,14 +17,14 @@ from tests.conftest import APPROVES, PASSWORDS, Browser
     [
         ("GET", "/api/nothing", None, 404),
         ("POST", "/api/nothing/at/all", {}, 404),
-        ("DELETE", "/api/rosters", None, 404),
+        ("DELETE", "/api/rosters", None, 405),
         ("POST", "/api/session", {"name": "x"}, 422),
         ("POST", "/api/session", {"name": "x", "password": "y", "more": 1}, 422),
         ("POST", "/api/session", "no object", 422),
         ("GET", "/api/rosters/cadets/records?limit=100000", None, 422),
         ("GET", "/api/rosters/cadets/records?as_of=yesterday", None, 422),
         ("GET", "/api/rosters/cadets/export?format=pdf", None, 422),
-        ("POST", "/api/intakes", {}, 422),
+        ("POST", "/api/intakes", {}, 415),
     ],
 )
 def test_problems_are_documents(browser, method, path, body, status):
