@@ -47,7 +47,7 @@ class Settings:
             database_url=given.get("NEVEFIELD_DATABASE_URL", ""),
             max_upload_mb=number("NEVEFIELD_MAX_UPLOAD_MB", default.max_upload_mb),
             session_hours=number("NEVEFIELD_SESSION_HOURS", default.session_hours),
-            idle_minutes=int(given.get("NEVEFIELD_IDLE_MINUTES", "") or default.idle_minutes),
+            idle_minutes=number("NEVEFIELD_IDLE_MINUTES", default.idle_minutes),
             one_session=flag("NEVEFIELD_ONE_SESSION"),
             trusted_proxies=given.get("NEVEFIELD_TRUSTED_PROXIES", ""),
             secure_cookies=flag("NEVEFIELD_SECURE_COOKIES"),

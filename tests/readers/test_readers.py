@@ -10,7 +10,7 @@ from pathlib import Path
 
 import pytest
 
-from nevefield.core.errors import UnreadableFile
+from nevefield.core.errors import NotRead, UnreadableFile
 from nevefield.core.reading import ReadingChoice, keep_without_secrets, read_file
 from nevefield.readers import Allowance, Readers, pool
 from tests.hostile_files import HOSTILE, workbook
@@ -117,7 +117,7 @@ def test_a_few_at_once(readers, monkeypatch):
     monkeypatch.setattr(pool, "PATIENCE", 0.3)
     for _ in range(pool.MOST_AT_ONCE):
         readers._turns.acquire()
-    with pytest.raises(UnreadableFile, match="Too many files"):
+    with pytest.raises(NotRead, match="Too many files"):
         readers.read(PLAIN)
     readers._turns.release()
     assert len(readers.read(PLAIN)[0]) == 2

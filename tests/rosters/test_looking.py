@@ -11,14 +11,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from nevefield.core.codes import read_codes
 from nevefield.core.definition import read_definition
 from nevefield.core.ended import last_days
 from nevefield.core.evaluate import evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.texts import bare_cell, safe_cell, squeeze
 from nevefield.rosters.looking import choose_records, export_roster, find_people
+from nevefield.rosters.opening import open_roster_with
+from nevefield.rosters.snapshots import unnamed_of
+from nevefield.store import rosters
 from nevefield.store.rosters import Roster
+from nevefield.store.sight import ALL, Level, Sight
 from tests.core.world import CREW, DOCUMENT, SNAPSHOT
+from tests.institutions import federation
 
 HOSTILE = [
     "=1+1",
@@ -144,3 +150,24 @@ def test_who_has_ended():
     assert last_days(read_definition({**document, "nevefield": {}})) == ()
     both = {"checks": [*document["nevefield"]["checks"], {"check": "ended", "fields": ["born"]}]}
     assert last_days(read_definition({**document, "nevefield": both})) == ("born",)
+
+
+def test_nothing_is_kept_of_what_is_not_there(bare):
+    """A definition may name a roster that is not opened yet: that hides nothing; one that somebody may not see does."""
+    made = federation.make()
+    with bare.database.transaction() as connection:
+        for name, codes in read_codes(made.codes).items():
+            rosters.replace_code_list(connection, name, codes.codes)
+    number = open_roster_with(bare, made.document, [])
+    clubs, _ = made.others["klubove"]
+
+    def unnamed(sight: Sight) -> frozenset[str]:
+        with bare.seen_by(sight).database.transaction() as connection:
+            return unnamed_of(connection, read_definition(made.document))
+
+    own = Sight(Level.NONE, {number: Level.ADMINISTER})
+    assert [unnamed(ALL), unnamed(own)] == [frozenset()] * 2
+    other = open_roster_with(bare, clubs, [])
+    assert unnamed(ALL) == frozenset()
+    assert unnamed(own) == {"klubove"}
+    assert unnamed(Sight(Level.NONE, {number: Level.ADMINISTER, other: Level.LOOK})) == frozenset()

@@ -2,6 +2,7 @@
 
     CoreError
     ├── UnreadableFile      the bytes are no table that can be read
+    │   └── NotRead         others are read at the moment
     ├── WrongDefinition     a definition says something that cannot be
     ├── WrongCodes          a code list file says something that cannot be
     ├── WrongRecipe         a recipe says something that cannot be
@@ -13,7 +14,7 @@ A bad row is none of these: it is a finding.
 
 from __future__ import annotations
 
-__all__ = ["CoreError", "UnreadableFile", "WrongCodes", "WrongDefinition", "WrongLayout", "WrongRecipe", "WrongStep"]
+__all__ = ["CoreError", "NotRead", "UnreadableFile", "WrongCodes", "WrongDefinition", "WrongLayout", "WrongRecipe", "WrongStep"]
 
 
 class CoreError(Exception):
@@ -36,6 +37,10 @@ class UnreadableFile(CoreError):
     def __reduce__(self) -> tuple[type[UnreadableFile], tuple[str, str]]:
         """Go from one process to another as it is."""
         return UnreadableFile, (self.reason, self.remedy)
+
+
+class NotRead(UnreadableFile):
+    """Nothing is wrong with the file: others are read at the moment."""
 
 
 class WrongDefinition(CoreError):

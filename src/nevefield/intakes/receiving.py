@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from nevefield.core.columns.pairing import known_headings, look_at_values, pair_columns
 from nevefield.core.crediting import Candidate, credit_file
-from nevefield.core.errors import CoreError, UnreadableFile, WrongStep
+from nevefield.core.errors import CoreError, NotRead, UnreadableFile, WrongStep
 from nevefield.core.evaluate import STAGES, quiet
 from nevefield.core.reading import ReadingChoice
 from nevefield.core.reading.secrets import find_secrets
@@ -209,6 +209,8 @@ def _read_as_learnt(
     choice = decide([read_step(step)]).reading if step else ReadingChoice()
     try:
         return (*context.readers.read(data, choice, known, account=account_id), choice)
+    except NotRead:
+        raise
     except UnreadableFile:
         return None
 

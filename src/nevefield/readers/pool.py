@@ -16,7 +16,7 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from nevefield.core.errors import CoreError, UnreadableFile
+from nevefield.core.errors import CoreError, NotRead, UnreadableFile
 from nevefield.core.reading import ReadingChoice
 
 if TYPE_CHECKING:
@@ -137,7 +137,7 @@ class Readers:
 def _taking(places: threading.BoundedSemaphore, patience: float) -> Iterator[None]:
     """Take one of a few places, waiting for so many seconds."""
     if not places.acquire(timeout=patience) if patience else not places.acquire(blocking=False):
-        raise UnreadableFile("Too many files are being read at the moment.", "Drop it again in a few minutes.")
+        raise NotRead("Too many files are being read at the moment.", "Drop it again in a few minutes.")
     try:
         yield
     finally:
@@ -201,7 +201,7 @@ def _alone(account: int | None) -> Iterator[None]:
                 break
             except BlockingIOError:
                 if time.monotonic() > until:
-                    raise UnreadableFile(
+                    raise NotRead(
                         "Another file that you dropped is still being read.", "Drop this one again when it is done."
                     ) from None
                 time.sleep(0.05)

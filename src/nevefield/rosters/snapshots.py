@@ -140,15 +140,18 @@ def load_others(connection: Connection, definition: Definition) -> dict[str, Sna
 def unnamed_of(connection: Connection, definition: Definition) -> frozenset[str]:
     """List the other rosters that a definition refers to of which nothing may be said to whoever the connection is for.
 
-    Those are rosters that they may not see, and those of which names, or what is referred to, are kept from them.
+    Those are rosters that they may not see, and those of which names, or what is referred to, are kept from them; one that is
+    not there at all is nobody's secret.
     """
+    if connection.sight.everywhere >= Level.PREPARE:
+        return frozenset()
     named = [(key.resource, key.target) for key in definition.foreign_keys if key.resource]
     named += [(name, (one,)) for check in definition.checks for name, one in check.options.get("rosters", {}).items()]
     found = set()
     for name, targets in named:
         roster = store.get_roster(connection, name)
         if roster is None:
-            found.add(name)
+            found |= {name} if store.get_roster(connection.whole(), name) is not None else set()
         elif connection.sight.covers(roster.id):
             other = load_definition(connection, roster)
             if sensitive_fields(other) & {*name_fields(other), *targets}:

@@ -24,7 +24,6 @@ SHEETS = (
     "application/json",
     "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
 )
-OLD_PROBLEM = "ValidationErrorModel"
 
 
 def gives_file(*types: str) -> Callable[[View], View]:

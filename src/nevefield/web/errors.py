@@ -11,7 +11,7 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from nevefield.accounts import Throttled, WrongSignIn
 from nevefield.authority.errors import AuthorityError
-from nevefield.core.errors import UnreadableFile, WrongCodes, WrongDefinition, WrongLayout, WrongRecipe, WrongStep
+from nevefield.core.errors import NotRead, UnreadableFile, WrongCodes, WrongDefinition, WrongLayout, WrongRecipe, WrongStep
 from nevefield.groups.errors import KeptKind, NoSuchKind, WrongPlacing
 from nevefield.intakes.errors import (
     CellConflict,
@@ -82,6 +82,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NoSuchShortlist: HTTPStatus.NOT_FOUND,
     UnknownFields: HTTPStatus.UNPROCESSABLE_ENTITY,
     NeverTogether: HTTPStatus.CONFLICT,
+    NotRead: HTTPStatus.TOO_MANY_REQUESTS,
     UnreadableFile: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongRoster: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongSheet: HTTPStatus.UNPROCESSABLE_ENTITY,

@@ -262,7 +262,7 @@ def get_row(path: models.LinePath) -> Any:
     return answer(row_detail(evaluation, row))
 
 
-def is_kept(opened: Opened) -> bool:
+def _is_kept(opened: Opened) -> bool:
     """Tell whether words that were written for somebody who sees more may name what is kept from who is signed in."""
     return bool(opened.covered or opened.evaluation.facts.unnamed)
 
@@ -278,7 +278,7 @@ def get_where(path: models.LinePath) -> Any:
     if kept is None:
         return answer(found)
     change_set, outcome, record, message = kept
-    message = KEPT if message and is_kept(opened) else message
+    message = KEPT if message and _is_kept(opened) else message
     said = {"new": "It joined the roster.", "changed": "It changed its record.", "same": "Its record was the same already."}
     when = f"Receipt {change_set}: "
     text = when + " ".join(filter(None, [said.get(outcome, ""), message]))
@@ -295,7 +295,7 @@ def get_receipt_lines(path: models.ChangeSetPath, query: models.ReceiptQuery) ->
     if change_set is None or change_set.intake_id is None:
         return answer(models.ReceiptLines(total=0, lines=[]))
     opened = open_intake(context(), change_set.intake_id)
-    evaluation, covers = opened.evaluation, is_kept(opened)
+    evaluation, covers = opened.evaluation, _is_kept(opened)
     lines = []
     for line, record, told in kept[query.start : query.start + query.limit]:
         row = evaluation.row_of(line)
