@@ -111,3 +111,20 @@ ensure_chromium() {
 ensure_office() {
     command -v soffice >/dev/null || install_packages "LibreOffice Calc" libreoffice-calc
 }
+
+# Several database nodes on this machine: the cluster's library, and the scripts by which one node copies itself to another. They
+# are in the package of the server as a service, of which nothing else is wanted: it is unpacked, not installed.
+ensure_cluster() {
+    [ -e /usr/lib/galera/libgalera_smm.so ] && command -v rsync >/dev/null && command -v lsof >/dev/null \
+        || install_packages "the cluster's library" galera-4 rsync lsof
+    [ ! -x .venv/cluster/usr/bin/wsrep_sst_rsync ] || return 0
+    say "Unpacking the cluster's scripts ..."
+    local place; place=$(mktemp -d)
+    (cd "$place" && apt-get download mariadb-server >/dev/null 2>&1 && dpkg -x mariadb-server_*.deb unpacked) \
+        || fail "the package mariadb-server could not be fetched; is a package index reachable?"
+    mkdir -p .venv/cluster
+    # Started as root, the copying takes an account that may not write into the node's directory, unless it is told.
+    sed -i 's/^use chroot = no$/&\n$([ "$(id -u)" != 0 ] || echo uid = root)/' "$place/unpacked/usr/bin/wsrep_sst_rsync"
+    cp -r "$place/unpacked/." .venv/cluster/
+    rm -rf "$place"
+}

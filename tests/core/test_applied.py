@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nevefield.core.applied import keep_moment, numbers_of, ranges_of
@@ -31,6 +31,7 @@ from tests.core.test_edits import (
 )
 from tests.core.world import CREW, SNAPSHOT, outcomes, work_out
 from tests.core.world import ROSTER as CREW_ROSTER
+from tests.examples import part
 
 IDS = [11, 12, 13, 14, 15]
 OPEN = ("waiting", "stopped", "held")
@@ -83,14 +84,14 @@ def follow(definition, names, rows, steps, *, others: bool):
     assert told(again) == told(then)
 
 
-@settings(max_examples=60)
+@part(0.4)
 @given(definitions(), ROWS, STEPS, st.booleans())
 def test_nothing_moves_by_itself(definition, rows, steps, others):
     """Whatever was applied, and whatever became of roster, codes and day: no row that was open goes in by itself."""
     follow(definition, list(VALUES), rows, steps, others=others)
 
 
-@settings(max_examples=40)
+@part(0.3)
 @given(definitions(), ALIKE, WHO_STEPS, st.booleans())
 def test_nobody_is_decided_by_growth(definition, rows, steps, others):
     """So with rows that are alike, where those that went in make the others likelier or less likely to be somebody."""

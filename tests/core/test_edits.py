@@ -7,7 +7,7 @@ import csv
 import io
 from datetime import date
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nevefield.core.changes.plan import plan_changes
@@ -21,6 +21,7 @@ from nevefield.core.reading import read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 from nevefield.core.texts import SEVERAL
+from tests.examples import part
 
 TODAY = date(2026, 9, 1)
 CODES = read_codes(
@@ -183,7 +184,7 @@ def definitions(draw):
     return read_definition(document)
 
 
-@settings(max_examples=80)
+@part(0.5)
 @given(
     definitions(), ROWS, STEPS, st.booleans(), st.lists(st.sampled_from(["", "", "", "day", "codes"]), min_size=13, max_size=13)
 )
@@ -195,6 +196,7 @@ def test_each_edit_is_as_from_nothing(definition, rows, steps, said_before, mean
     follow(definition, list(VALUES), rows, steps, said_before=said_before, meanwhile=meanwhile)
 
 
+@part(0.5)
 @given(st.sampled_from([["no"], ["no", "mail"]]), ALIKE, WHO_STEPS, st.booleans())
 def test_who_is_who_after_each_edit(keys, rows, steps, said_before):
     """Rows that contend for a few records who are alike: whoever is edited, held or decided, all are who they would be anew."""

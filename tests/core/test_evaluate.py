@@ -21,6 +21,7 @@ from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import active_steps, decide, read_step
 from nevefield.core.tally import OUTCOMES
 from tests.core.world import CODES, DOCUMENT, ROSTER, SNAPSHOT, TODAY, outcomes, work_out
+from tests.examples import part
 
 FIELDS = ["no", "name", "mail", "dept", "prog", "born", "from", "to", "credits"]
 CELLS = st.sampled_from(
@@ -124,6 +125,7 @@ def write(rows) -> str:
     return out.getvalue()
 
 
+@part(0.5)
 @given(FILES, STEPS)
 def test_no_row_is_lost(rows, steps):
     """Every row that is not blank has exactly one outcome; they add up; each stopped row has a finding that says why."""
@@ -143,6 +145,7 @@ def test_no_row_is_lost(rows, steps):
     assert {OUTCOMES[evaluation.outcomes[row]] for row in why - stopped} <= {"left_out"}
 
 
+@part(0.5)
 @given(FILES, STEPS)
 def test_plan_is_the_outcomes(rows, steps):
     """The plan has the new and the changed rows and nothing else, and no two of its rows are one record."""
@@ -154,6 +157,7 @@ def test_plan_is_the_outcomes(rows, steps):
     assert len(records) == len(set(records))
 
 
+@part(0.5)
 @given(FILES, STEPS)
 def test_applying_leaves_nothing(rows, steps):
     """Once the plan is in the roster, the same file changes nothing more: what went in is the same."""
@@ -179,6 +183,7 @@ def test_undone_steps_count_for_nothing(steps):
     assert decide([*plain, *undos]) == decide([])
 
 
+@part(0.5)
 @given(FILES, st.permutations(FIELDS))
 def test_order_of_columns_is_nothing(rows, order):
     """The same columns in another order come to the same outcomes."""
@@ -188,6 +193,7 @@ def test_order_of_columns_is_nothing(rows, order):
     assert outcomes(work_out(out.getvalue())) == outcomes(work_out(write(rows)))
 
 
+@part(0.25)
 @given(definitions(), FILES, STEPS, st.lists(READING_STEPS, max_size=3), st.randoms())
 def test_step_by_step_is_from_nothing(definition, rows, steps, more, chance):
     """Whatever definition, table and steps: step after step, each taking over what it does not touch, is as all at once."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import threading
 from datetime import date
 
 import pytest
@@ -11,12 +10,10 @@ from nevefield.context import Context
 from nevefield.intakes.applying import apply_intake, request_apply, take_back
 from nevefield.intakes.errors import NothingToApply, OutOfDate
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.moving import what_moved
 from nevefield.intakes.receiving import add_step
-from nevefield.rosters.errors import NotReconciled, NotTakenBack, RosterMoved
+from nevefield.rosters.errors import NotReconciled, NotTakenBack
 from nevefield.store import intakes as intake_store
 from nevefield.store import records as record_store
-from nevefield.store.connection import Database
 from tests.core.world import DOCUMENT
 from tests.crew import apply_text, contents, drop, open_crew
 
@@ -62,27 +59,6 @@ def test_twice_does_nothing(crew):
         apply_intake(crew, intake, len(now.steps), now.roster.version, None)
 
 
-def test_moved_roster_is_refused(crew):
-    """When the roster was altered since the plan was looked at, nothing is applied and the intake is as it was."""
-    intake = drop(crew, FILE)
-    opened = open_intake(crew, intake)
-    apply_text(crew, "no,name\n9,Liv\n")
-    before = contents(crew)
-    with pytest.raises(RosterMoved):
-        apply_intake(crew, intake, len(opened.steps), opened.roster.version, None)
-    assert contents(crew) == before
-    # What the other alteration made of the plan can be told row by row: nothing here, for it was about somebody else.
-    assert what_moved(crew, intake, opened.roster.version)[1] == []
-    apply_text(crew, "no,name,mail\n1,Ines Marie,ines@q.example\n7,Kit,kit@q.example\n")
-    moved = what_moved(crew, intake, opened.roster.version)[1]
-    assert [(one.line, one.before, one.now, one.fields) for one in moved] == [
-        (2, "changed", "same", ("name",)),
-        (4, "new", "changed", ("dept",)),
-    ]
-    again = open_intake(crew, intake)
-    assert apply_intake(crew, intake, len(again.steps), again.roster.version, None)
-
-
 def test_new_steps_are_refused(crew):
     """When somebody added a step since, the plan is another and is not applied."""
     intake = drop(crew, FILE)
@@ -90,34 +66,6 @@ def test_new_steps_are_refused(crew):
     add_step(crew, intake, {"kind": "hold", "lines": [4], "reason": "asked"}, None)
     with pytest.raises(OutOfDate):
         request_apply(crew, intake, len(opened.steps), opened.roster.version, None)
-
-
-def test_two_at_once_do_not_both_win(crew):
-    """Of two applies at the same moment one is in the roster whole, the other is told that the roster moved."""
-    intakes = [
-        drop(crew, "no,name\n" + "".join(f"{start + number},Kit {number}\n" for number in range(300))) for start in (100, 1000)
-    ]
-    plans = [open_intake(crew, intake) for intake in intakes]
-    gate = threading.Barrier(2)
-    ends: list[object] = [None, None]
-
-    def run(place: int) -> None:
-        own = Context(Database(crew.settings.database_url), crew.settings, crew.now)
-        gate.wait()
-        try:
-            ends[place] = apply_intake(own, intakes[place], 0, plans[place].roster.version, None)
-        except RosterMoved as error:
-            ends[place] = error
-        finally:
-            own.database.close()
-
-    threads = [threading.Thread(target=run, args=(place,)) for place in (0, 1)]
-    for thread in threads:
-        thread.start()
-    for thread in threads:
-        thread.join()
-    assert sorted(type(one).__name__ for one in ends) == ["RosterMoved", "int"]
-    assert len(contents(crew)) == 3 + 300
 
 
 def test_failure_inside_leaves_nothing(crew, monkeypatch):

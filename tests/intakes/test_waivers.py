@@ -16,6 +16,7 @@ from nevefield.intakes.receiving import add_step, receive_file
 from nevefield.intakes.waivers import withdraw
 from nevefield.proposals.editing import edit_record
 from nevefield.rosters.defining import change_definition
+from nevefield.rosters.errors import RosterMoved
 from nevefield.rosters.looking import open_roster
 from nevefield.run.supervise import DEMO_ACCOUNTS
 from nevefield.store.waivers import list_standing, list_waivers
@@ -144,6 +145,24 @@ def test_gone_with_its_load(ward, given):
     """What is taken back takes its yeses with it."""
     take_back(ward, given, None)
     assert ends(ward, (3, {"etat": "0,3"}), NEW) == ["waiting", "waiting"]
+
+
+@pytest.mark.parametrize("way", ["withdrawn", "taken back"])
+def test_gone_between_looking_and_applying(ward, given, way):
+    """A row was to go in by a yes that went meanwhile, with the roster moved elsewhere: not applied without it, in silence."""
+    intake = take(ward, (3, {"etat": "0,25"}), (20, {"etat": "0,3"}))
+    opened = open_intake(ward, intake)
+    assert opened.evaluation.altering == 2
+    if way == "withdrawn":
+        with ward.database.transaction() as connection:
+            first = min(list_standing(connection, 1, date(2026, 9, 1)), key=lambda one: one.line)
+        withdraw(ward, first.id, None)
+        _, snapshot = open_roster(ward, "pracownicy")
+        edit_record(ward, int(snapshot.ids[20]), {"poczta": "inna@szpital.example"}, None)
+    else:
+        take_back(ward, given, None)
+    with pytest.raises(RosterMoved):
+        apply_intake(ward, intake, 0, opened.roster.version, None)
 
 
 def test_listed_with_what_became_of_it(ward, given):

@@ -101,7 +101,7 @@ def test_works_and_stops(crew):
 
 def test_says_why_it_failed(crew):
     """What stood in the way of a job is kept with it in words."""
-    intake, other = drop(crew, "no,name\n7,Kit\n"), drop(crew, "no,name\n8,Kim\n")
+    intake, other = drop(crew, "no,name\n7,Kit\n"), drop(crew, "no,name,mail\n7,Kit,kit@q.example\n")
     first, second = request(crew, intake), request(crew, other)
     assert run_one(crew, "one")
     assert run_one(crew, "one")

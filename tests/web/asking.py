@@ -36,7 +36,7 @@ class Rehearsed(Database):
         with self.raw.cursor() as cursor:
             cursor.execute(f"SAVEPOINT {point}")
             try:
-                yield Connection(self.raw, self._sight)
+                yield Connection(self.raw, self._sight, self.nodes.name)
             except BaseException:
                 cursor.execute(f"ROLLBACK TO SAVEPOINT {point}")
                 raise
@@ -45,7 +45,7 @@ class Rehearsed(Database):
         self.raw.rollback()
         self.raw.begin()
         if altered:  # what was worked out is kept by the database's name: none of it is of now
-            self.raw.host = f"rehearsal-{next(self.counter)}"
+            self.nodes.name = (f"rehearsal-{next(self.counter)}", "")
 
 
 @dataclass(frozen=True)

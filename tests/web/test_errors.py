@@ -59,7 +59,7 @@ def test_database_gone_is_said(desk):
     answer = client.post("/api/session", json={"name": APPROVES, "password": PASSWORDS[APPROVES]})
     assert answer.status_code == 503
     assert "does not answer" in answer.json["detail"]
-    assert "127.0.0.1" not in answer.json["detail"] or "password" not in answer.json["detail"]
+    assert "127.0.0.1" not in answer.text
 
 
 def test_every_own_error_has_a_status():

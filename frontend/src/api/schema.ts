@@ -2124,6 +2124,11 @@ export interface components {
             intake: number | null;
             /** Kind */
             kind: string;
+            /**
+             * Looked At
+             * @default null
+             */
+            looked_at: number | null;
             /** Part Of */
             part_of: number | null;
             /** Planned */

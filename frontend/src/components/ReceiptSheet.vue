@@ -55,6 +55,7 @@ async function keep(): Promise<void> {
       <h2 v-if="receipt.kind === 'intake' && tally">{{ count(isIn) }} of {{ counted(tally.read, 'row') }} are in the roster</h2>
       <h2 v-else>{{ receipt.kind === 'undo' ? `Taken back: ${receipt.title}` : receipt.title }}</h2>
       <p class="soft"><template v-if="receipt.kind === 'intake'">{{ receipt.title }} · </template>Receipt {{ receipt.id }} · {{ momentInFull(receipt.at) }}{{ receipt.by ? ` by ${receipt.by}` : '' }} · read back from the database after {{ receipt.kind === 'undo' ? 'taking back' : 'applying' }}, line by line</p>
+      <p v-if="receipt.looked_at != null" class="soft">The roster moved on {{ counted(receipt.version - 1 - receipt.looked_at, 'time') }} between looking at these changes and applying them: they were worked out again, and did the same to the same records.</p>
       <p v-if="receipt.part_of" class="flag">Only a part of <RouterLink :to="`/receipts/${receipt.part_of}`">receipt {{ receipt.part_of }}</RouterLink> was taken back<template v-if="receipt.undone.kept">; {{ counted(receipt.undone.kept, 'record keeps', 'records keep') }} what was changed again later</template>.</p>
       <p v-if="receipt.undone_by" class="flag">This was taken back; see <RouterLink :to="`/receipts/${receipt.undone_by}`">receipt {{ receipt.undone_by }}</RouterLink>.</p>
       <table>

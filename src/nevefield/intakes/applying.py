@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -18,6 +19,7 @@ from nevefield.core.people.recognising import likeness_of
 from nevefield.core.tally import OUTCOMES, count_outcomes
 from nevefield.intakes.errors import NeedsNumber, NeedsYes, NothingToApply, NotThrown, OutOfDate
 from nevefield.intakes.evaluating import Opened, open_intake
+from nevefield.intakes.moving import does_the_same
 from nevefield.intakes.sources import learn_from
 from nevefield.intakes.waivers import keep_waivers
 from nevefield.rosters.errors import NeedsAgreement, NoSuchChangeSet, NotAgreed, NotReconciled, NotScheduled, RosterMoved
@@ -53,6 +55,8 @@ __all__ = [
     "waits_of",
 ]
 
+REPEATS = (0.0, 0.05, 0.1, 0.2, 0.4, 0.8, 1.6, 3.2)  # seconds before it is worked out again on a roster that does not stand still
+
 
 def request_apply(
     context: Context, intake_id: int, steps: int, roster_version: int, account_id: int | None, typed: int | None = None
@@ -80,7 +84,7 @@ def request_apply(
     if done is not None:
         return 0, done.id
     opened = open_intake(context, intake_id)
-    require_fit(opened, steps, roster_version, typed)
+    require_fit(context, opened, steps, roster_version, typed)
     if why := opened.evaluation.definition.approval.why(opened.evaluation.altering, raised_by(opened.evaluation)):
         raise NeedsAgreement(why)
     with context.database.transaction() as connection:
@@ -92,13 +96,13 @@ def request_apply(
         return job_store.insert_job(connection, "apply", opened.roster.id, arguments, account_id, context.now()), 0
 
 
-def require_fit(opened: Opened, steps: int, roster_version: int, typed: int | None) -> None:
-    """See that an intake's plan is the one that was looked at, does something, and is meant.
+def require_fit(context: Context, opened: Opened, steps: int, roster_version: int, typed: int | None) -> None:
+    """See that an intake's plan does what was looked at, that this is something, and that it is meant.
 
     Raises:
         OutOfDate, RosterMoved, NothingToApply, NeedsYes, NeedsNumber: When not.
     """
-    _require_same(opened, steps, roster_version)
+    _require_same(context, opened, steps, roster_version)
     number = opened.evaluation.altering
     if not number:
         raise NothingToApply
@@ -121,12 +125,13 @@ def altered_by(evaluation: Evaluation) -> dict[str, int]:
     return {"joined": tally.new, "changed": tally.changed, "ended": ended, "left": absences["leave"]}
 
 
-def _require_same(opened: Opened, steps: int, version: int) -> None:
+def _require_same(context: Context, opened: Opened, steps: int, version: int | None) -> None:
     if opened.intake.thrown_at is not None:
         raise NotThrown("this file was thrown away; take it back first")
     if len(opened.steps) != steps:
         raise OutOfDate(steps, len(opened.steps))
-    if opened.roster.version != version:
+    moved = version is not None and opened.roster.version != version
+    if version is not None and moved and not does_the_same(context, opened.intake.id, version):
         raise RosterMoved(version, opened.roster.version)
     if whole := waits_of(opened.evaluation):
         raise NeedsYes([one.hit.title for one in whole])
@@ -149,6 +154,9 @@ def apply_intake(
 ) -> int:
     """Apply an intake: all of its plan or nothing; doing it twice does nothing the second time.
 
+    Where the roster moved since the plan was looked at, it is worked out again: when it does the same to the same records, it
+    is applied to the roster as it is, and the receipt says so.
+
     Args:
         context: Database and clock.
         intake_id: The intake.
@@ -163,16 +171,36 @@ def apply_intake(
         The change set's number.
 
     Raises:
+        RosterMoved: It does something else by now, or the roster does not stand still.
         NeedsAgreement: A second account has to agree first, or did not agree to this.
     """
     with context.database.transaction() as connection:
         done = record_store.get_change_set_of(connection, intake_id, steps)
     if done is not None:
         return done.id
-    progress("Working out the changes", 0, 0)
-    opened = open_intake(context, intake_id)
-    roster_version = opened.roster.version if roster_version is None else roster_version
-    _require_same(opened, steps, roster_version)
+    for pause in REPEATS:
+        progress("Working out the changes", 0, 0)
+        opened = open_intake(context, intake_id)
+        _require_same(context, opened, steps, roster_version)
+        try:
+            return _apply(context, opened, steps, roster_version, account_id, progress, proposal, scheduled)
+        except RosterMoved as moved:  # between looking at it and locking it
+            last = moved
+        time.sleep(pause)
+    raise last
+
+
+def _apply(
+    context: Context,
+    opened: Opened,
+    steps: int,
+    roster_version: int | None,
+    account_id: int | None,
+    progress: Callable[[str, int, int], None],
+    proposal: int | None,
+    scheduled: int | None,
+) -> int:
+    intake_id = opened.intake.id
     evaluation = opened.evaluation
     plan = plan_changes(evaluation)
     if not len(plan):
@@ -193,7 +221,7 @@ def apply_intake(
             connection,
             opened.roster,
             _writes_of(evaluation, plan, record_of_row),
-            seen=roster_version,
+            seen=opened.roster.version,
             kind="intake" if opened.intake.kind in ("file", "rules") else "hand",
             title=opened.intake.title,
             account_id=account_id,
@@ -213,6 +241,8 @@ def apply_intake(
             ends = {"change_set": change_set_id, "day": end.day.isoformat(), "field": end.field, "codes": end.codes}
             job_store.insert_job(connection, "end", opened.roster.id, ends | {"records": gaining}, account_id, context.now())
         receipt["version"] = version
+        if roster_version is not None and opened.roster.version != roster_version:
+            receipt["looked_at"] = roster_version
         _keep_receipt(context, connection, opened, change_set_id, receipt, record_of_row, account_id)
         after = store.lock_intake(connection, intake_id) + 1
         records, counted = _joined_without_key(evaluation, plan, record_of_row), _counted(evaluation)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import threading
+from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any
 
@@ -46,7 +47,7 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
-__all__ = ["Opened", "open_intake", "placed_by_hand", "read_stored", "what_if"]
+__all__ = ["Opened", "evaluate_at", "open_intake", "placed_by_hand", "read_stored", "what_if"]
 
 _EVALUATIONS = Cache(12)
 _READINGS = Cache(6)
@@ -89,16 +90,41 @@ def open_intake(context: Context, intake_id: int, progress: Progress = quiet) ->
         return _open(context, intake_id, progress, anew=True)
 
 
+def evaluate_at(context: Context, intake_id: int, version: int) -> Evaluation:
+    """Evaluate an intake as it stands on its roster as that was at an earlier version, with what was known then.
+
+    What is by hand, what was said of who is who and which waivers count is all as of that version; codes, the definition and
+    other rosters are those of now.
+
+    Raises:
+        NoSuchIntake: There is none.
+    """
+    for anew in (False, True):
+        with context.whole().database.transaction() as connection:
+            intake, roster, steps = _find(connection, intake_id)
+            as_of = record_store.get_as_of(connection, roster.id, version)
+            told = tuple(list_said(connection, roster.id, as_of.until))
+            inputs = _gather(context, connection, intake, roster, steps, told, as_of, anew=anew)
+        with suppress(ReadAgain):
+            return _work_out(context, inputs, quiet)
+    raise NoSuchIntake(intake_id)
+
+
+def _find(connection: Connection, intake_id: int) -> tuple[store.Intake, Roster, list[store.StepRow]]:
+    intake = store.get_intake(connection, intake_id)
+    roster = roster_store.get_roster_by_id(connection, intake.roster_id) if intake else None
+    if intake is None or roster is None:
+        raise NoSuchIntake(intake_id)
+    return intake, roster, store.list_steps(connection, intake_id)
+
+
 def _open(context: Context, intake_id: int, progress: Progress, *, anew: bool = False) -> Opened:
     with context.database.transaction() as connection:
-        intake = store.get_intake(connection, intake_id)
-        roster = roster_store.get_roster_by_id(connection, intake.roster_id) if intake else None
-        if intake is None or roster is None:
-            raise NoSuchIntake(intake_id)
-        steps = store.list_steps(connection, intake_id)
+        intake, roster, steps = _find(connection, intake_id)
         told = tuple(list_said(connection, roster.id))
         # It is worked out of everything, whoever asks, and then covered: who is who, and what is wrong, is the same for all.
-        inputs = _gather(context, connection.whole(), intake, roster, steps, told, anew=anew)
+        as_of = record_store.AsOf(roster.version)
+        inputs = _gather(context, connection.whole(), intake, roster, steps, told, as_of, anew=anew)
         unnamed = unnamed_of(connection, inputs.definition)
         covered = sensitive_fields(inputs.definition) if connection.sight.covers(roster.id) else frozenset()
     # What takes long is worked out of what was read, with no transaction open.
@@ -148,26 +174,28 @@ def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
 
 
 def _by_hand(
-    connection: Connection, intake: store.Intake, roster: Roster, steps: list[store.StepRow]
+    connection: Connection, intake: store.Intake, roster: Roster, steps: list[store.StepRow], version: int
 ) -> dict[str, dict[int, str]]:
     """List what somebody set by hand since the source's last file was applied, and what still stands of it."""
     if intake.kind != "file":
         return {}
     name = source_of(decide([read_step(row.step) for row in steps]), intake)
-    since = record_store.get_last_of(connection, roster.id, name, intake.id)
-    return _set_by_hand(connection, roster, since)
+    since = record_store.get_last_of(connection, roster.id, name, intake.id, version)
+    return _set_by_hand(connection, roster, since, version)
 
 
-def placed_by_hand(connection: Connection, roster: Roster, definition: Definition) -> dict[str, frozenset[int]]:
-    """List by field of the placement rules the records, by number, whose value somebody set by hand at any time."""
+def placed_by_hand(
+    connection: Connection, roster: Roster, definition: Definition, version: int | None = None
+) -> dict[str, frozenset[int]]:
+    """List by field of the placement rules the records, by number, whose value somebody set by hand at any time to a version."""
     fields = {rule.field for rule in definition.placement}
-    found = _set_by_hand(connection, roster, 0) if fields else {}
+    found = _set_by_hand(connection, roster, 0, roster.version if version is None else version) if fields else {}
     return {name: frozenset(of) for name, of in found.items() if name in fields}
 
 
-def _set_by_hand(connection: Connection, roster: Roster, since: int) -> dict[str, dict[int, str]]:
+def _set_by_hand(connection: Connection, roster: Roster, since: int, version: int) -> dict[str, dict[int, str]]:
     found: dict[str, dict[int, str]] = {}
-    for number, after, before, today, by, at in record_store.list_by_hand(connection, roster.id, since):
+    for number, after, before, today, by, at in record_store.list_by_hand(connection, roster.id, since, version):
         new, old, now = json.loads(after), json.loads(before or "{}"), json.loads(today)
         for name in new.keys() | old.keys():
             if new.get(name) != old.get(name) and now.get(name) == new.get(name):
@@ -227,6 +255,7 @@ def _gather(
     roster: Roster,
     steps: list[store.StepRow],
     told: tuple[tuple[bytes, int, bool], ...],
+    as_of: record_store.AsOf,
     *,
     anew: bool = False,  # bring the file itself, though its reading is known
 ) -> _Inputs:
@@ -236,15 +265,15 @@ def _gather(
     definition = load_definition(connection, roster)
     others = load_others(connection, definition)
     others_at = tuple((name, one.version) for name, one in others.items())
-    by_hand = _by_hand(connection, intake, roster, steps)
+    by_hand = _by_hand(connection, intake, roster, steps, as_of.version)
     hands = tuple((name, *one) for name, of in by_hand.items() for one in of.items())
-    placed = placed_by_hand(connection, roster, definition)
+    placed = placed_by_hand(connection, roster, definition, as_of.version)
     set_by_hand = (hands, tuple(placed.items()))
     parsed = [read_step(one.step) for one in steps]
     choice = decide(parsed).reading
     reading_key = (database, intake.file_hash, choice, roster.definition, roster.id)
-    waivers = list_standing(connection, roster.id, today)
-    at = (roster.version, roster.definition, versions, today, others_at, tuple(one.id for one in waivers))
+    waivers = list_standing(connection, roster.id, today, as_of)
+    at = (as_of.version, roster.definition, versions, today, others_at, tuple(one.id for one in waivers))
     key = (database, intake.id, len(steps), *at, told, set_by_hand)
     is_known = not anew and (_READINGS.has(reading_key) or _EVALUATIONS.has(key))
     return _Inputs(
@@ -256,7 +285,7 @@ def _gather(
         None if is_known else store.get_file(connection, intake.file_hash),
         definition,
         load_codes(connection, versions),
-        load_snapshot(connection, roster),
+        load_snapshot(connection, roster, as_of.version),
         others,
         today,
         _by_likeness(told),

@@ -3,20 +3,22 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from nevefield.core.evaluate import CHANGED, Evaluation, evaluate
-from nevefield.core.steps import read_step
+from nevefield.core.changes.acts import acts_of, digest_acts
+from nevefield.core.changes.plan import plan_changes
+from nevefield.core.evaluate import CHANGED
 from nevefield.core.tally import OUTCOMES
-from nevefield.intakes.evaluating import Opened, open_intake
-from nevefield.rosters.snapshots import load_codes, load_snapshot
+from nevefield.intakes.evaluating import evaluate_at, open_intake
 
 if TYPE_CHECKING:
     from nevefield.context import Context
+    from nevefield.core.evaluate import Evaluation
+    from nevefield.intakes.evaluating import Opened
 
-__all__ = ["Moved", "what_moved"]
+__all__ = ["Moved", "does_the_same", "what_moved"]
 
 
 @dataclass(frozen=True)
@@ -26,7 +28,7 @@ class Moved:
     line: int
     before: str  # the outcome as it was
     now: str
-    fields: tuple[str, ...]  # that would change now and would not have, or the other way round
+    fields: tuple[str, ...]  # that would change now and would not have, or the other way round, or from another value
 
 
 def what_moved(context: Context, intake_id: int, version: int) -> tuple[Opened, list[Moved]]:
@@ -44,26 +46,9 @@ def what_moved(context: Context, intake_id: int, version: int) -> tuple[Opened, 
         NoSuchIntake: There is none.
     """
     shown = open_intake(context, intake_id)
-    opened = open_intake(context.whole(), intake_id)
-    now = opened.evaluation
-    with context.whole().database.transaction() as connection:
-        codes, snapshot = load_codes(connection), load_snapshot(connection, opened.roster, version)
-    then = evaluate(
-        b"",
-        [read_step(one.step) for one in opened.steps],
-        now.definition,
-        codes,
-        snapshot,
-        context.today(),
-        coverage=opened.intake.coverage,
-        read=(now.table, now.reading),
-        others=now.facts.others,
-        said=opened.said,
-        by_hand=now.facts.by_hand,
-        placed_by_hand=now.facts.placed_by_hand,
-        standing=now.facts.standing,
-    )
-    before, after = _fields_of(then), _fields_of(now)
+    now = open_intake(context.whole(), intake_id).evaluation
+    then = evaluate_at(context, intake_id, version)
+    before, after = _changes_of(then), _changes_of(now)
     rows = set(np.flatnonzero(then.outcomes != now.outcomes).tolist())
     rows |= {row for row in before.keys() | after.keys() if before.get(row) != after.get(row)}
     return shown, [
@@ -71,17 +56,32 @@ def what_moved(context: Context, intake_id: int, version: int) -> tuple[Opened, 
             int(now.table.lines[row]),
             OUTCOMES[int(then.outcomes[row])],
             OUTCOMES[int(now.outcomes[row])],
-            tuple(name for name in now.definition.by_name if name in before.get(row, set()) ^ after.get(row, set())),
+            tuple(
+                name for name in now.definition.by_name if before.get(row, {}).get(name, ()) != after.get(row, {}).get(name, ())
+            ),
         )
         for row in sorted(rows)
     ]
 
 
-def _fields_of(evaluation: Evaluation) -> dict[int, set[str]]:
-    """List the fields that each row changes."""
-    found: dict[int, set[str]] = {}
+def does_the_same(context: Context, intake_id: int, version: int) -> bool:
+    """Tell whether an intake does the same to the same records as on the roster at an earlier version.
+
+    The same is: those who change get the same values in place of the same; the same leave, or end on the same days; the same
+    join, with all the same values. What else was changed in the roster meanwhile does not count.
+    """
+    then, now = evaluate_at(context, intake_id, version), open_intake(context.whole(), intake_id).evaluation
+    if then.altering != now.altering:
+        return False
+    return digest_acts(acts_of(then, plan_changes(then))) == digest_acts(acts_of(now, plan_changes(now)))
+
+
+def _changes_of(evaluation: Evaluation) -> dict[int, dict[str, Any]]:
+    """List by row the fields that it changes, each with the value that the roster has."""
+    found: dict[int, dict[str, Any]] = {}
     for name, rows in evaluation.changes.items():
-        for row in rows.tolist():
+        had = evaluation.snapshot.columns[name].rows(evaluation.known.record[rows])
+        for row, value in zip(rows.tolist(), had, strict=True):
             if evaluation.outcomes[row] == CHANGED:
-                found.setdefault(row, set()).add(name)
+                found.setdefault(row, {})[name] = value
     return found

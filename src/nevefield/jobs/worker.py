@@ -7,6 +7,7 @@ import signal
 import threading
 import time
 import uuid
+from contextlib import suppress
 from datetime import timedelta
 from typing import TYPE_CHECKING, Any
 
@@ -22,6 +23,7 @@ from nevefield.store import jobs as store
 from nevefield.store.connection import Database
 from nevefield.store.errors import Contended, DatabaseGone, StoreError
 from nevefield.store.proposals import reopen_proposal
+from nevefield.store.records import get_change_set_of
 from nevefield.store.scheduled import set_state
 from nevefield.submissions.errors import SubmissionError
 from nevefield.submissions.sending import advance, queue_rounds
@@ -30,12 +32,13 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
     from nevefield.context import Context
+    from nevefield.store.connection import Connection
 
 __all__ = ["run_one", "work"]
 
 PAUSE_SECONDS = 0.2
 DAY_SECONDS = 20.0  # between looks at what waits for its day
-REPEATS = (0.1, 0.4, 1.6)  # seconds before a job is run again that met others writing the same
+REPEATS = (0.1, 0.4, 1.6, 3.2)  # seconds before a job is run again that met others writing the same, or lost its node
 BROKEN_OFF = "The work was broken off before it was done, so nothing was changed. It can be started again."
 _log = structlog.get_logger()
 
@@ -74,7 +77,8 @@ def run_one(context: Context, worker: str) -> bool:
     job, was_begun = claimed
     if was_begun and job.kind == "apply":
         # Its worker is gone, and with it the transaction. Whoever asked decides whether to ask again.
-        _finish(context, job, worker, None, BROKEN_OFF, again=True)
+        answer = _done_before(context, job)
+        _finish(context, job, worker, answer, "" if answer else BROKEN_OFF, again=True)
         return True
     done = threading.Event()
     renewing = threading.Thread(target=_renew, args=(context, job.id, worker, done), daemon=True)
@@ -82,9 +86,10 @@ def run_one(context: Context, worker: str) -> bool:
     try:
         answer = _run_until_free(context, job)
         _finish(context, job, worker, answer, "")
+    except DatabaseGone as error:
+        # Its lease runs out, and then it is done again, or found to be done.
+        _log.warning("database", job=job.id, kind=job.kind, problem=str(error))
     except (CoreError, IntakeError, RosterError, StoreError, SubmissionError) as error:
-        if isinstance(error, DatabaseGone) and job.kind != "apply":
-            return True  # its lease runs out, and it is done again: done twice, it does nothing the second time
         _finish(context, job, worker, None, str(error), again=isinstance(error, (RosterMoved, StoreError)))
     except Exception:
         _log.exception("job", job=job.id, kind=job.kind)
@@ -97,13 +102,23 @@ def run_one(context: Context, worker: str) -> bool:
     return True
 
 
+def _done_before(context: Context, job: store.Job) -> dict[str, Any] | None:
+    """Find what an apply has done whose worker, or whose database node, went away before anybody was told."""
+    with context.database.transaction() as connection:
+        found = get_change_set_of(connection, job.arguments["intake"], job.arguments["steps"])
+    return {"change_set": found.id} if found else None
+
+
 def _run_until_free(context: Context, job: store.Job) -> dict[str, Any]:
-    """Run a job, and again when others were writing the same: of what it did in a transaction nothing was kept then."""
+    """Run a job, and again when others were writing the same, or a node of the database went away.
+
+    Of what it did in a transaction nothing was kept then, or it is found to be done already: every kind of job may be run twice.
+    """
     for pause in REPEATS:
         try:
             return _run(context, job)
-        except Contended:
-            _log.warning("contended", job=job.id, kind=job.kind)
+        except (Contended, DatabaseGone) as error:
+            _log.warning("again", job=job.id, kind=job.kind, problem=type(error).__name__)
             time.sleep(pause)
     return _run(context, job)
 
@@ -131,7 +146,7 @@ def _apply(context: Context, job: store.Job) -> dict[str, Any]:
         if done not in (0, total) and time.monotonic() - said[0] < 0.2:
             return
         said[0] = time.monotonic()
-        with own.transaction() as connection:
+        with suppress(StoreError), own.transaction() as connection:  # the work does not stand or fall by it
             store.set_progress(connection, job.id, doing, done, total)
 
     try:
@@ -162,21 +177,21 @@ def _renew(context: Context, job_id: int, worker: str, done: threading.Event) ->
     own = Database(context.settings.database_url)
     lease = timedelta(seconds=context.settings.lease_seconds)
     while not done.wait(context.settings.lease_seconds / 4):
-        try:
-            with own.transaction() as connection:
-                store.renew_lease(connection, job_id, worker, context.now() + lease)
-        except StoreError:
-            pass  # the work itself will find the database gone
+        with suppress(StoreError):  # the work itself will find the database gone
+            own.again(lambda connection: store.renew_lease(connection, job_id, worker, context.now() + lease))
     own.close()
 
 
 def _finish(
     context: Context, job: store.Job, worker: str, answer: dict[str, Any] | None, problem: str, *, again: bool = False
 ) -> None:
-    with context.database.transaction() as connection:
-        store.finish_job(connection, job.id, worker, answer, problem)
+    def finish(connection: Connection) -> None:
+        if not store.finish_job(connection, job.id, worker, answer, problem):
+            return  # its lease ran out, and somebody else has it
         if problem and job.arguments.get("proposal"):
             reopen_proposal(connection, job.arguments["proposal"])  # it was agreed to, and not done
         if problem and job.arguments.get("scheduled"):
             # What was broken off is tried again; what cannot be done waits on the desk for somebody.
             set_state(connection, job.arguments["scheduled"], "waiting" if again else "stopped", "" if again else problem)
+
+    context.database.again(finish)

@@ -62,7 +62,7 @@ def propose_intake(
     if day is not None:
         require_ahead(context, day)
     opened = open_intake(context, intake_id)
-    require_fit(opened, steps, roster_version, typed)
+    require_fit(context, opened, steps, roster_version, typed)
     evaluation = opened.evaluation
     plan = plan_changes(evaluation)
     why = evaluation.definition.approval.why(len(plan), raised_by(evaluation))

@@ -54,7 +54,7 @@ def schedule_intake(
     """
     require_ahead(context, day)
     opened = open_intake(context, intake_id)
-    require_fit(opened, steps, roster_version, typed)
+    require_fit(context, opened, steps, roster_version, typed)
     if why := opened.evaluation.definition.approval.why(opened.evaluation.altering, raised_by(opened.evaluation)):
         raise NeedsAgreement(why)
     with context.database.transaction() as connection:

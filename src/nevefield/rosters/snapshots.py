@@ -161,4 +161,4 @@ def unnamed_of(connection: Connection, definition: Definition) -> frozenset[str]
 
 def name_of(connection: Connection) -> tuple[str, str]:
     """Tell databases apart: tests use several in one process."""
-    return (f"{connection.raw.host}:{connection.raw.port}:{connection.raw.unix_socket}", str(connection.raw.db))
+    return connection.database

@@ -147,32 +147,36 @@ class PrivateServer:
         self.socket_path.unlink(missing_ok=True)
         who = ["--user=root"] if os.getuid() == 0 else []
         self.process = subprocess.Popen(
-            [
-                _program("mariadbd"),
-                "--no-defaults",
-                *who,
-                f"--datadir={data}",
-                f"--tmpdir={self._temporary()}",
-                f"--socket={self.socket_path}",
-                f"--pid-file={self.home / 'mariadb.pid'}",
-                f"--log-error={self.home / 'mariadb.log'}",
-                f"--port={self.port}",
-                "--bind-address=127.0.0.1",
-                "--skip-name-resolve",
-                "--character-set-server=utf8mb4",
-                "--collation-server=utf8mb4_unicode_ci",
-                "--local-infile=1",
-                "--max-allowed-packet=512M",
-                "--innodb-buffer-pool-size=512M",
-                "--innodb-log-file-size=256M",
-                "--performance-schema=OFF",
-                "--skip-log-bin",
-                *(DURABLE if self.durable else FAST),
-            ],
+            [_program("mariadbd"), "--no-defaults", *who, f"--datadir={data}", *self._options()],
             stdout=subprocess.DEVNULL,
             stderr=subprocess.DEVNULL,
             start_new_session=True,  # Ctrl-C reaches the supervisor alone, which stops the database last
+            env=self._environment(),
         )
+
+    def _options(self) -> list[str]:
+        return [
+            f"--tmpdir={self._temporary()}",
+            f"--socket={self.socket_path}",
+            f"--pid-file={self.home / 'mariadb.pid'}",
+            f"--log-error={self.home / 'mariadb.log'}",
+            f"--port={self.port}",
+            "--bind-address=127.0.0.1",
+            "--skip-name-resolve",
+            "--character-set-server=utf8mb4",
+            "--collation-server=utf8mb4_unicode_ci",
+            "--local-infile=1",
+            "--max-allowed-packet=512M",
+            "--innodb-buffer-pool-size=512M",
+            "--innodb-log-file-size=256M",
+            "--performance-schema=OFF",
+            "--skip-log-bin",
+            *(DURABLE if self.durable else FAST),
+        ]
+
+    def _environment(self) -> dict[str, str] | None:
+        """Give the environment that the server runs in; None for our own."""
+        return None
 
     def _prepare(self, data: Path) -> str:
         """Make the application's database and account, and close root."""

@@ -24,7 +24,7 @@ from nevefield.run.demo import load_demo
 from nevefield.run.server import PrivateServer, ServerFailed, free_port
 from nevefield.settings import Settings
 from nevefield.store import rosters as roster_store
-from nevefield.store.errors import DatabaseGone
+from nevefield.store.errors import DatabaseGone, WrongAddress
 from nevefield.store.schema import migrate
 
 if TYPE_CHECKING:
@@ -110,7 +110,7 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
         while not stop.wait(0.5):
             _keep_running(commands, children, environment, server, say)
         return 0
-    except ServerFailed as error:
+    except (ServerFailed, WrongAddress) as error:
         say(f"nevefield: {error}")
         return 1
     except DatabaseGone as error:

@@ -104,12 +104,13 @@ def set_progress(connection: Connection, job_id: int, doing: str, done: int, tot
     connection.run("UPDATE job SET doing = %s, done = %s, total = %s WHERE id = %s", (doing, done, total, job_id))
 
 
-def finish_job(connection: Connection, job_id: int, worker: str, answer: dict[str, Any] | None, problem: str) -> None:
-    """End a job with its answer or its problem."""
-    connection.run(
+def finish_job(connection: Connection, job_id: int, worker: str, answer: dict[str, Any] | None, problem: str) -> bool:
+    """End a job with its answer or its problem; False when it is another's by now."""
+    ended = connection.run(
         "UPDATE job SET state = %s, answer = %s, problem = %s, lease_until = NULL WHERE id = %s AND worker = %s",
         ("failed" if problem else "done", json.dumps(answer) if answer is not None else None, problem[:1000], job_id, worker),
     )
+    return ended == 1
 
 
 def _job(row: tuple[Any, ...]) -> Job:

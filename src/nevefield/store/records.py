@@ -14,10 +14,12 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
 
 __all__ = [
+    "AsOf",
     "ChangeSet",
     "Version",
     "count_later",
     "find_change_set",
+    "get_as_of",
     "get_change_set",
     "get_change_set_of",
     "get_last_of",
@@ -43,6 +45,14 @@ _SET = "id, roster_id, version, kind, title, intake_id, steps, undoes, receipt, 
 
 
 FEW_RECORDS = 500  # of more, all of the roster are read
+
+
+@dataclass(frozen=True)
+class AsOf:
+    """From where a roster is seen: one of its versions, and the moment when the next one came; None when it is the last."""
+
+    version: int
+    until: datetime | None = None
 
 
 @dataclass(frozen=True)
@@ -217,30 +227,37 @@ def list_absent(connection: Connection, roster_id: int, but_intake: int, most: i
     return [int(row[0]) for row in rows]
 
 
-def get_last_of(connection: Connection, roster_id: int, source: str, but_intake: int) -> int:
-    """Find the roster's version after the last file of a source was applied; of any file where the source has no name."""
+def get_as_of(connection: Connection, roster_id: int, version: int) -> AsOf:
+    """Find until when a roster had a version."""
+    row = connection.row("SELECT at FROM change_set WHERE roster_id = %s AND version = %s", (roster_id, version + 1))
+    return AsOf(version, row[0] if row else None)
+
+
+def get_last_of(connection: Connection, roster_id: int, source: str, but_intake: int, version: int) -> int:
+    """Find the version after the last file of a source was applied, seen from a version; of any file where it has no name."""
     row = connection.row(
         "SELECT MAX(c.version) FROM change_set c JOIN intake i ON i.id = c.intake_id"
-        " WHERE c.roster_id = %s AND c.kind = 'intake' AND i.id <> %s AND (%s = '' OR i.source = %s)"
-        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id)",
-        (roster_id, but_intake, source, source),
+        " WHERE c.roster_id = %s AND c.kind = 'intake' AND i.id <> %s AND (%s = '' OR i.source = %s) AND c.version <= %s"
+        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id AND u.version <= %s)",
+        (roster_id, but_intake, source, source, version, version),
     )
     return int(row[0]) if row and row[0] is not None else 0
 
 
 def list_by_hand(
-    connection: Connection, roster_id: int, version: int
+    connection: Connection, roster_id: int, since: int, version: int
 ) -> list[tuple[int, str, str | None, str, str, datetime]]:
-    """List what was altered by hand after a roster version: record, content after, before and today, who, when."""
+    """List what was altered by hand after a version, seen from another: record, content after, before and then, who, when."""
     return connection.rows(
         "SELECT v.record_id, v.content, b.content, now.content, COALESCE(a.name, ''), c.at FROM change_set c"
         " JOIN record_version v ON v.roster_id = c.roster_id AND v.valid_from = c.version"
         " LEFT JOIN record_version b ON b.record_id = v.record_id AND b.valid_to = v.valid_from"
-        " JOIN record_version now ON now.record_id = v.record_id AND now.valid_to IS NULL"
+        " JOIN record_version now ON now.record_id = v.record_id AND now.valid_from <= %s"
+        " AND (now.valid_to IS NULL OR now.valid_to > %s)"
         " LEFT JOIN account a ON a.id = c.account_id"
-        " WHERE c.roster_id = %s AND c.kind = 'hand' AND c.version > %s"
-        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id) ORDER BY c.version",
-        (roster_id, version),
+        " WHERE c.roster_id = %s AND c.kind = 'hand' AND c.version > %s AND c.version <= %s"
+        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id AND u.version <= %s) ORDER BY c.version",
+        (version, version, roster_id, since, version, version),
     )
 
 

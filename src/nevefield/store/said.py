@@ -12,11 +12,12 @@ if TYPE_CHECKING:
 __all__ = ["list_said", "replace_said"]
 
 
-def list_said(connection: Connection, roster_id: int) -> list[tuple[bytes, int, bool]]:
-    """List what was said in a roster: what a row said of its person, a record, and whether the two are one."""
+def list_said(connection: Connection, roster_id: int, until: datetime | None = None) -> list[tuple[bytes, int, bool]]:
+    """List what was said in a roster, to a moment: what a row said of its person, a record, and whether the two are one."""
     rows = connection.rows(
-        "SELECT likeness, record_id, is_same FROM person_said WHERE roster_id = %s ORDER BY likeness, record_id",
-        (roster_id,),
+        "SELECT likeness, record_id, is_same FROM person_said WHERE roster_id = %s AND (%s IS NULL OR at < %s)"
+        " ORDER BY likeness, record_id",
+        (roster_id, until, until),
     )
     return [(bytes(likeness), int(record), bool(same)) for likeness, record, same in rows]
 

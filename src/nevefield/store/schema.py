@@ -2,13 +2,22 @@
 
 from __future__ import annotations
 
+import time
+from contextlib import contextmanager, suppress
 from importlib import resources
 from typing import TYPE_CHECKING
 
+from nevefield.store.errors import StoreError
+
 if TYPE_CHECKING:
+    from collections.abc import Iterator
+
     from nevefield.store.connection import Connection, Database
 
 __all__ = ["migrate", "pending"]
+
+CLAIM = "(under way)"  # stands among the names while one start migrates a cluster
+CLAIM_SECONDS = 600  # after which it was broken off: longer than any one migration takes
 
 
 def pending(connection: Connection) -> list[str]:
@@ -22,22 +31,52 @@ def pending(connection: Connection) -> list[str]:
 
 
 def migrate(database: Database) -> list[str]:
-    """Apply what is pending, one at a time under a lock, so that two starts do not meet.
+    """Apply what is pending, one at a time; of two starts that meet, one does it and the other waits.
 
     Returns:
         The names applied.
+
+    Raises:
+        DatabaseGone: It does not answer.
     """
     applied = []
     with database.transaction() as connection:
-        connection.row("SELECT GET_LOCK('nevefield-migrate', 60)")
         connection.run(
             "CREATE TABLE IF NOT EXISTS migration (name VARCHAR(120) NOT NULL PRIMARY KEY, at TIMESTAMP NOT NULL DEFAULT NOW())"
         )
+    with _alone(database), database.transaction() as connection:
         for name in pending(connection):
             # MariaDB commits with every schema statement; the name is written right after it.
             connection.run((resources.files("nevefield.store.migrations") / name).read_text())
             connection.run("INSERT INTO migration (name) VALUES (%s)", (name,))
             connection.raw.commit()
             applied.append(name)
-        connection.row("SELECT RELEASE_LOCK('nevefield-migrate')")
     return applied
+
+
+@contextmanager
+def _alone(database: Database) -> Iterator[None]:
+    """Keep other starts from migrating: by a lock of the server, which goes with its connection.
+
+    A lock of one node is none of another (Galera has no common ones), so on several it is a row.
+    """
+    if not database.nodes.are_several:
+        with database.transaction() as connection:
+            connection.row("SELECT GET_LOCK('nevefield-migrate', 60)")
+        try:
+            yield
+        finally:
+            with suppress(StoreError), database.transaction() as connection:
+                connection.row("SELECT RELEASE_LOCK('nevefield-migrate')")
+        return
+    while not database.again(_claim):
+        time.sleep(0.5)
+    try:
+        yield
+    finally:
+        database.again(lambda connection: connection.run("DELETE FROM migration WHERE name = %s", (CLAIM,)))
+
+
+def _claim(connection: Connection) -> bool:
+    connection.run("DELETE FROM migration WHERE name = %s AND at < NOW() - INTERVAL %s SECOND", (CLAIM, CLAIM_SECONDS))
+    return connection.run("INSERT IGNORE INTO migration (name) VALUES (%s)", (CLAIM,)) == 1

@@ -12,6 +12,7 @@ if TYPE_CHECKING:
 
     from nevefield.core.checking.waiving import Waiver
     from nevefield.store.connection import Connection
+    from nevefield.store.records import AsOf
 
 __all__ = ["WaiverRow", "get_waiver_roster", "insert_waivers", "list_standing", "list_waivers", "withdraw_waiver"]
 
@@ -83,12 +84,19 @@ def insert_waivers(
     )
 
 
-def list_standing(connection: Connection, roster_id: int, today: date) -> list[WaiverRow]:
-    """List the waivers of a roster that count on a day."""
+def list_standing(connection: Connection, roster_id: int, today: date, as_of: AsOf | None = None) -> list[WaiverRow]:
+    """List the waivers of a roster that count on a day, now or as it was at an earlier version."""
+    if as_of is None or as_of.until is None:
+        then, values = f"w.withdrawn_at IS NULL AND {_HOLDS}", []
+    else:
+        then = (
+            "(w.withdrawn_at IS NULL OR w.withdrawn_at >= %s) AND c.version <= %s"
+            f" AND {_HOLDS[:-1]} AND u.version <= %s)"
+        )
+        values = [as_of.until, as_of.version, as_of.version]
     rows = connection.rows(
-        f"SELECT {_COLUMNS}{_FROM} WHERE w.roster_id = %s AND w.withdrawn_at IS NULL"
-        f" AND (w.until IS NULL OR w.until >= %s) AND {_HOLDS} ORDER BY w.id",
-        (roster_id, today),
+        f"SELECT {_COLUMNS}{_FROM} WHERE w.roster_id = %s AND (w.until IS NULL OR w.until >= %s) AND {then} ORDER BY w.id",
+        (roster_id, today, *values),
     )
     return [_waiver(*row) for row in rows]
 

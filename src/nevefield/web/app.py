@@ -18,6 +18,7 @@ from nevefield.web.bodies import StrictJSON, check_body
 from nevefield.web.describing import describe
 from nevefield.web.errors import problem, register_errors
 from nevefield.web.proxies import BehindProxies, read_networks
+from nevefield.web.repeating import Repeating
 from nevefield.web.routes_codes import code_api
 from nevefield.web.routes_definitions import definition_api
 from nevefield.web.routes_doubles import double_api
@@ -71,7 +72,7 @@ def create_app(settings: Settings | None = None, context: Context | None = None)
         context: Made of the settings when left out; tests hand in their own.
     """
     settings = settings or Settings.from_environment()
-    app = OpenAPI(
+    app = Repeating(
         __name__,
         info=Info(title="Nevefield", version=__version__),
         doc_ui=False,

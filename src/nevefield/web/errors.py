@@ -147,7 +147,10 @@ def _known(error: Exception) -> Response:
     if isinstance(error, Throttled):
         more = {"seconds": error.seconds}
     status = next(STATUS[one] for one in type(error).__mro__ if one in STATUS)
-    answer = problem(status, str(error), f"urn:nevefield:{kind}", **more)
+    detail = error.openly if isinstance(error, DatabaseGone) else str(error)
+    if isinstance(error, DatabaseGone):
+        _log.error("database", problem=error.reason)
+    answer = problem(status, detail, f"urn:nevefield:{kind}", **more)
     if isinstance(error, Throttled):
         answer.headers["Retry-After"] = str(error.seconds)
     return answer

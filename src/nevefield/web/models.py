@@ -535,6 +535,7 @@ class ChangeSetOut(BaseModel):
     fields: dict[str, int]
     who: dict[str, list[ReceiptPerson]] = {}  # of an undo, by what became of them: returned, left, values
     taken_away: dict[str, int] = {}  # by title of the field, from how many people a value was taken away
+    looked_at: int | None = None  # the roster's version as it was looked at, where it had moved on by the time it was applied
 
 
 class ReceiptLine(BaseModel):

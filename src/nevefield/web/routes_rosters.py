@@ -211,6 +211,7 @@ def _change_set(roster: str, one: store.ChangeSet, by: str, undone_by: int | Non
         rows=receipt.get("rows", {}),
         fields=receipt.get("fields", {}),
         taken_away=receipt.get("taken_away", {}),
+        looked_at=receipt.get("looked_at"),
     )
 
 

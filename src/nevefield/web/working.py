@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import re
 import time
+from contextlib import suppress
 from typing import TYPE_CHECKING, Any
 
 from nevefield.store.connection import Database
+from nevefield.store.errors import StoreError
 from nevefield.store.work import delete_work, set_work
 
 if TYPE_CHECKING:
@@ -41,11 +43,11 @@ class Working:
         if self._own is None or time.monotonic() - self._said < PAUSE_SECONDS:
             return
         self._said = time.monotonic()
-        with self._own.transaction() as connection:
+        with suppress(StoreError), self._own.transaction() as connection:  # the work does not stand or fall by it
             set_work(connection, self._token, self._account_id, doing, done, total, self._context.now())
 
     def __exit__(self, *_: Any) -> None:
         if self._own is not None:
-            with self._own.transaction() as connection:
+            with suppress(StoreError), self._own.transaction() as connection:
                 delete_work(connection, self._token, self._account_id)
             self._own.close()

@@ -207,11 +207,11 @@ NAIVE = {
 
 @pytest.mark.parametrize("scheme", PURE)
 def test_agrees_with_a_second_implementation(scheme):
-    """Of 10,000 random identifiers, right and wrong ones, both implementations say the same; and some are right."""
+    """Of 4,000 random identifiers, right and wrong ones, both implementations say the same; and some are right."""
     chance = random.Random(scheme)
     body, check = alphabet_of(scheme)
     texts = []
-    for _ in range(5_000):
+    for _ in range(2_000):
         text = "".join(chance.choices(body, k=chance.randint(3, 12)))
         texts.append(text + "".join(chance.choices(check, k=check_length(scheme))))
         texts.append(
@@ -222,7 +222,7 @@ def test_agrees_with_a_second_implementation(scheme):
     identifier = Identifier(check=scheme)
     ours = [_is_right(identifier, text) for text in texts]
     assert ours == [NAIVE[scheme](text) for text in texts]
-    assert 400 < sum(ours) < len(texts)
+    assert 150 < sum(ours) < len(texts)
 
 
 @pytest.mark.parametrize("scheme", [name for name in PURE if name not in ("luhn", *HYBRID)])
