@@ -51,6 +51,7 @@ export const router = createRouter({
     },
     { path: '/receipts/:id(\\d+)', component: () => import('./pages/Receipt.vue'), meta: { title: 'Receipt' } },
     { path: '/receipts/:id(\\d+)/undo', component: () => import('./pages/Undo.vue'), meta: { title: 'Take back' } },
+    { path: '/unforeseen', component: () => import('./pages/Unforeseen.vue'), meta: { title: 'Errors that nobody foresaw' } },
     { path: '/codes/:name?', component: () => import('./pages/Codes.vue'), meta: { title: 'Codes' } },
     { path: '/:rest(.*)*', component: () => import('./pages/Nowhere.vue'), meta: { title: 'Nothing here' } },
   ],

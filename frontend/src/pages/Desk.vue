@@ -56,6 +56,7 @@ onMounted(() => void load())
         </RouterLink>
       </li>
     </ul>
+    <p v-else-if="!desk && !problem" class="none soft" role="status">Looking at what is open …</p>
     <p v-else-if="desk" class="none soft">Nothing is open. When a file comes, drop it anywhere.</p>
     <div v-if="mayDrop" class="drop">
       <p>Drop a file anywhere.<br />Nevefield says which roster it looks like.</p>

@@ -19,6 +19,7 @@ from nevefield.intakes.errors import IntakeError
 from nevefield.proposals.ending import end_later
 from nevefield.proposals.scheduling import queue_due
 from nevefield.rosters.errors import RosterError, RosterMoved
+from nevefield.setup.unforeseen import note
 from nevefield.store import jobs as store
 from nevefield.store.connection import Database
 from nevefield.store.errors import Contended, DatabaseGone, StoreError
@@ -62,6 +63,9 @@ def work(context: Context) -> None:
         except StoreError as error:
             _log.warning("database", problem=str(error))
             stop.wait(1)
+        except Exception as error:  # beside the jobs: what is due, the rounds; the worker goes on
+            note(context, "worker", error)
+            stop.wait(1)
 
 
 def run_one(context: Context, worker: str) -> bool:
@@ -91,10 +95,14 @@ def run_one(context: Context, worker: str) -> bool:
         _log.warning("database", job=job.id, kind=job.kind, problem=str(error))
     except (CoreError, IntakeError, RosterError, StoreError, SubmissionError) as error:
         _finish(context, job, worker, None, str(error), again=isinstance(error, (RosterMoved, StoreError)))
-    except Exception:
-        _log.exception("job", job=job.id, kind=job.kind)
+    except Exception as error:
+        mark = note(context, f"job: {job.kind}", error)
         _finish(
-            context, job, worker, None, f"Something went wrong that we did not foresee, so nothing was changed (job {job.id})."
+            context,
+            job,
+            worker,
+            None,
+            f"Something went wrong that we did not foresee, so nothing was changed. It stands in the log as {mark}.",
         )
     finally:
         done.set()

@@ -4,6 +4,7 @@ RosterError
 ├── NoSuchRoster
 ├── NoSuchRecord
 ├── NoSuchChangeSet
+├── NoSuchJob
 ├── UnknownFields    fields are named that the roster does not have
 ├── DefinitionMoved  another one was written meanwhile
 ├── CodesMoved       the code list was written meanwhile
@@ -34,6 +35,7 @@ __all__ = [
     "NeedsAgreement",
     "NeverTogether",
     "NoSuchChangeSet",
+    "NoSuchJob",
     "NoSuchProposal",
     "NoSuchRecord",
     "NoSuchRoster",
@@ -94,6 +96,14 @@ class NoSuchShortlist(RosterError):
     def __init__(self, shortlist_id: int) -> None:
         self.shortlist_id = shortlist_id
         super().__init__(f"There is no shortlist {shortlist_id} for you.")
+
+
+class NoSuchJob(RosterError):
+    """There is no job with that number."""
+
+    def __init__(self, job_id: int) -> None:
+        self.job_id = job_id
+        super().__init__(f"There is no job {job_id}.")
 
 
 class NoSuchChangeSet(RosterError):

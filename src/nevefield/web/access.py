@@ -12,7 +12,7 @@ from flask import current_app, g, request
 
 from nevefield.accounts import Level, sight_of, who
 from nevefield.intakes.errors import NoSuchIntake, NoSuchSource, NoSuchWaiver
-from nevefield.rosters.errors import NoSuchChangeSet, NoSuchProposal, NoSuchRecord, NoSuchRoster, NotScheduled
+from nevefield.rosters.errors import NoSuchChangeSet, NoSuchJob, NoSuchProposal, NoSuchRecord, NoSuchRoster, NotScheduled
 from nevefield.rosters.shortlists import require_shortlist
 from nevefield.store import intakes as intake_store
 from nevefield.store import jobs as job_store
@@ -233,5 +233,5 @@ LEADS: dict[str, tuple[Callable[[Connection, Any], int | None], str, Callable[[A
     ),
     "round": (_of_round, "round_id", NoSuchRound),
     "proposal": (lambda connection, number: _roster_id(get_proposal(connection, number)), "proposal_id", NoSuchProposal),
-    "job": (lambda connection, number: _roster_id(job_store.get_job(connection, number)), "job_id", NoSuchChangeSet),
+    "job": (lambda connection, number: _roster_id(job_store.get_job(connection, number)), "job_id", NoSuchJob),
 }

@@ -32,6 +32,7 @@ from nevefield.web.routes_session import session_api
 from nevefield.web.routes_shortlists import shortlist_api
 from nevefield.web.routes_sources import source_api
 from nevefield.web.routes_submissions import submission_api
+from nevefield.web.routes_unforeseen import unforeseen_api
 from nevefield.web.routes_waivers import waiver_api
 
 if TYPE_CHECKING:
@@ -61,6 +62,7 @@ APIS = (
     shortlist_api,
     source_api,
     submission_api,
+    unforeseen_api,
 )
 
 

@@ -6,7 +6,7 @@ from http import HTTPStatus
 from typing import TYPE_CHECKING, Any
 
 import structlog
-from flask import Response, current_app, json
+from flask import Response, current_app, json, request
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from nevefield.accounts import Throttled, WrongSignIn
@@ -35,6 +35,7 @@ from nevefield.rosters.errors import (
     NeedsAgreement,
     NeverTogether,
     NoSuchChangeSet,
+    NoSuchJob,
     NoSuchProposal,
     NoSuchRecord,
     NoSuchRoster,
@@ -46,6 +47,8 @@ from nevefield.rosters.errors import (
     RosterMoved,
     UnknownFields,
 )
+from nevefield.setup.errors import NoSuchUnforeseen
+from nevefield.setup.unforeseen import note
 from nevefield.store.errors import Contended, DatabaseGone, KeyTaken, LoadRefused
 from nevefield.submissions.errors import (
     NoAuthority,
@@ -77,7 +80,9 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NoSuchKind: HTTPStatus.NOT_FOUND,
     WrongPlacing: HTTPStatus.UNPROCESSABLE_ENTITY,
     NoSuchRecord: HTTPStatus.NOT_FOUND,
+    NoSuchUnforeseen: HTTPStatus.NOT_FOUND,
     NoSuchChangeSet: HTTPStatus.NOT_FOUND,
+    NoSuchJob: HTTPStatus.NOT_FOUND,
     NoSuchProposal: HTTPStatus.NOT_FOUND,
     NoSuchShortlist: HTTPStatus.NOT_FOUND,
     UnknownFields: HTTPStatus.UNPROCESSABLE_ENTITY,
@@ -150,6 +155,8 @@ def _known(error: Exception) -> Response:
     detail = error.openly if isinstance(error, DatabaseGone) else str(error)
     if isinstance(error, DatabaseGone):
         _log.error("database", problem=error.reason)
+    if status == HTTPStatus.INTERNAL_SERVER_ERROR:  # it was told from what should never be, and nobody meant it to
+        _note(error)
     answer = problem(status, detail, f"urn:nevefield:{kind}", **more)
     if isinstance(error, Throttled):
         answer.headers["Retry-After"] = str(error.seconds)
@@ -164,7 +171,14 @@ def _http(error: HTTPException) -> Response:
 
 
 def _unknown(error: Exception) -> Response:
-    _log.exception("request", kind=type(error).__name__)
+    mark = _note(error)
     return problem(
-        500, "Something went wrong that we did not foresee. Nothing was changed; try again, or tell whoever looks after this."
+        500,
+        "Something went wrong that we did not foresee. Nothing was changed; try again, or tell whoever looks after this:"
+        f" it stands in the log as {mark}.",
     )
+
+
+def _note(error: Exception) -> str:
+    rule = request.url_rule.rule if request.url_rule else "nowhere"
+    return note(current_app.extensions["nevefield"], f"{request.method} {rule}", error)

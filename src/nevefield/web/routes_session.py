@@ -23,6 +23,7 @@ from nevefield.store.door import DEVICE_DAYS
 from nevefield.store.proposals import Proposal, list_proposals
 from nevefield.store.scheduled import Scheduled, list_scheduled
 from nevefield.store.submissions import list_submissions
+from nevefield.store.unforeseen import Unforeseen, list_unforeseen
 from nevefield.submissions.looking import OpenSubmission, open_submission
 from nevefield.web import models
 from nevefield.web.access import COOKIE, DEVICE_COOKIE, account, context, level_in, needs, open_to_all, roster_ids, sight
@@ -187,11 +188,25 @@ def get_desk() -> Response:
             ]
             rosters.append(models.RosterOnDesk(name=roster.name, title=roster.title, records=count, history=history))
         sent = [one for one in list_submissions(connection) if one.closed_at is None]
+        unforeseen = list_unforeseen(connection) if sight().everywhere >= Level.ADMINISTER else []
     items += [_submitted(open_submission(context(), one.id)) for one in sent]
+    items += [_unforeseen(unforeseen)] if unforeseen else []
     items = [one for one in items if one.lead]
     order = {"stop": 0, "ask": 1, "note": 2}
     items.sort(key=lambda item: order[item.weight])
     return jsonify(models.DeskOut(open=items, rosters=rosters).model_dump(mode="json"))
+
+
+def _unforeseen(found: list[Unforeseen]) -> models.OpenItem:
+    last, times = found[0], sum(one.times for one in found)
+    return models.OpenItem(
+        weight="ask",
+        lead=_count(len(found), "error") + " that nobody foresaw",
+        rest=f"happened {_count(times, 'time')}",
+        detail=f"the last at {last.doing}",
+        place="/unforeseen",
+        at=last.last_at,
+    )
 
 
 def _submitted(opened: OpenSubmission) -> models.OpenItem:
