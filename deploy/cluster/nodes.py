@@ -66,10 +66,10 @@ class Node(PrivateServer):
         self._launch(self.home / "data")
 
     def begin(self) -> str:
-        """Start it as the first of a new cluster, with the application's account.
+        """Start it as the first of a new cluster, with its accounts.
 
         Returns:
-            The URL for the account on this node.
+            The URL for the account that owns the database, on this node.
         """
         self.is_first = True
         url = self.start()
@@ -83,6 +83,10 @@ class Node(PrivateServer):
             self.home.mkdir(mode=0o700, parents=True, exist_ok=True)
             self._install(data)
         self.launch()
+
+
+def _account_of(url: str) -> str:
+    return url.partition("://")[2].rpartition("@")[0]
 
 
 def _pair_of_ports() -> tuple[int, int]:
@@ -101,28 +105,28 @@ class Cluster:
         if not PROVIDER.exists() or not (SCRIPTS / "wsrep_sst_rsync").exists():
             raise ServerFailed("What a cluster needs is not installed; run: . scripts/setup.sh; ensure_cluster")
         self.nodes = [Node(home / f"node{number}", f"node{number}", durable=durable) for number in range(1, nodes + 1)]
-        self.account = ""
+        self.account = self.owner = ""
 
     def start(self) -> str:
         """Start all nodes, one after the other.
 
         Returns:
-            The URL for the application's account, with all nodes.
+            The URL for the account that owns the database, with all nodes; see `url` for the application's.
         """
         for node in self.nodes:
             node.peers = [f"127.0.0.1:{one.group_port}" for one in self.nodes]
         first, *others = self.nodes
-        url = first.begin()
-        self.account = url.partition("://")[2].rpartition("@")[0]
+        self.owner = _account_of(first.begin())
+        self.account = _account_of(first.account_url)
         for node in others:
             node.join()
             self.wait_for(node)
-        return self.url()
+        return self.url(account=self.owner)
 
-    def url(self, first: int = 0) -> str:
+    def url(self, first: int = 0, account: str = "") -> str:
         """Give the URL with all nodes, a certain one first."""
         turned = self.nodes[first:] + self.nodes[:first]
-        return f"mysql://{self.account}@{','.join(f'127.0.0.1:{one.port}' for one in turned)}/nevefield"
+        return f"mysql://{account or self.account}@{','.join(f'127.0.0.1:{one.port}' for one in turned)}/nevefield"
 
     def url_of(self, node: Node) -> str:
         """Give the URL of one node alone."""

@@ -23,10 +23,12 @@ from nevefield.run.supervise import REGISTRY_TOKEN
 DOWN_SECONDS = 10  # that a node which ended stays away: long enough to see that the others go on
 
 
-def start_set(url: str, port: int, data: Path, *, empty: bool, registry: str = "") -> subprocess.Popen[bytes]:
+def start_set(
+    url: str, owner: str, port: int, data: Path, *, empty: bool, registry: str = ""
+) -> subprocess.Popen[bytes]:
     """Start a web server and a worker on the cluster."""
     command = [str(Path(sys.executable).with_name("nevefield")), "serve", "--port", str(port), "--data", str(data)]
-    environment = {**os.environ, "NEVEFIELD_DATABASE_URL": url}
+    environment = {**os.environ, "NEVEFIELD_DATABASE_URL": url, "NEVEFIELD_OWNER_URL": owner}
     if registry:
         environment |= {"NEVEFIELD_REGISTRY_URL": registry, "NEVEFIELD_REGISTRY_TOKEN": REGISTRY_TOKEN}
     return subprocess.Popen([*command, *(["--empty"] if empty else [])], env=environment)
@@ -53,7 +55,7 @@ def main(port: int, data: Path, empty: bool) -> None:
     click.echo("Starting three nodes ...", err=True)
     try:
         cluster = Cluster(data.resolve())
-        cluster.start()
+        owner = cluster.start()
     except ServerFailed as error:
         raise click.ClickException(str(error)) from error
     sets: list[subprocess.Popen[bytes]] = []
@@ -61,7 +63,7 @@ def main(port: int, data: Path, empty: bool) -> None:
         for place in range(2):
             registry = f"http://127.0.0.1:{port + 1}" if place and not empty else ""
             own = port + 10 * place
-            sets.append(start_set(cluster.url(place), own, data / f"set{place + 1}", empty=empty, registry=registry))
+            sets.append(start_set(cluster.url(place), owner, own, data / f"set{place + 1}", empty=empty, registry=registry))
             while not answers(own) and not stop.wait(0.5) and sets[-1].poll() is None:
                 pass
         for node in cluster.nodes:

@@ -18,6 +18,8 @@ class Settings:
     """What an installation chooses; every one is described in `docs/settings.md`."""
 
     database_url: str = ""  # NEVEFIELD_DATABASE_URL; "": the private server under the data directory
+    owner_url: str = ""  # NEVEFIELD_OWNER_URL: of the account that may change the schema; "": the same account does
+    run_as: str = ""  # NEVEFIELD_RUN_AS: the account to go on as, when started as root; "": nevefield, if there is one
     max_upload_mb: int = 250  # NEVEFIELD_MAX_UPLOAD_MB
     session_hours: int = 12  # NEVEFIELD_SESSION_HOURS
     idle_minutes: int = 120  # NEVEFIELD_IDLE_MINUTES: after which a session that nobody uses ends; 0: with its hours only
@@ -45,6 +47,8 @@ class Settings:
 
         return cls(
             database_url=given.get("NEVEFIELD_DATABASE_URL", ""),
+            owner_url=given.get("NEVEFIELD_OWNER_URL", ""),
+            run_as=given.get("NEVEFIELD_RUN_AS", ""),
             max_upload_mb=number("NEVEFIELD_MAX_UPLOAD_MB", default.max_upload_mb),
             session_hours=number("NEVEFIELD_SESSION_HOURS", default.session_hours),
             idle_minutes=number("NEVEFIELD_IDLE_MINUTES", default.idle_minutes),

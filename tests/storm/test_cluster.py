@@ -37,7 +37,7 @@ class World:
 
     def __init__(self, home: Path) -> None:
         self.cluster = load_module(ROOT / "deploy" / "cluster" / "nodes.py").Cluster(home / "nodes", durable=False)
-        url = self.cluster.start()
+        url = self.cluster.start()  # its owner's; the sets have the application's account
         self.context = Context(Database(url), Settings(database_url=url), Clock())
         migrate(self.context.database)
         open_crew(self.context, PEOPLE)
@@ -48,7 +48,7 @@ class World:
         for place in range(2):
             port = free_port()
             self.ports.append(port)
-            self.sets.append(run.start_set(self.cluster.url(place), port, home / f"set{place}", empty=True))
+            self.sets.append(run.start_set(self.cluster.url(place), url, port, home / f"set{place}", empty=True))
             while not run.answers(port):
                 assert self.sets[-1].poll() is None
                 time.sleep(0.2)

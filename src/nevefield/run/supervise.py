@@ -21,11 +21,13 @@ from nevefield.accounts import Level, add_account
 from nevefield.context import Context
 from nevefield.rosters.opening import is_empty
 from nevefield.run.demo import load_demo
+from nevefield.run.root import give_up_root
 from nevefield.run.server import PrivateServer, ServerFailed, free_port
 from nevefield.settings import Settings
 from nevefield.store import rosters as roster_store
+from nevefield.store.connection import Database
 from nevefield.store.errors import DatabaseGone, WrongAddress
-from nevefield.store.schema import migrate
+from nevefield.store.schema import limit_account, migrate
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -46,23 +48,40 @@ APPLIES = "okell"  # applied the files of the past
 ROOT = Path(__file__).resolve().parents[3]
 
 
-def prepare(context: Context, *, empty: bool, say: Callable[[str], None]) -> bool:
+def prepare(
+    context: Context, data: Path, *, empty: bool, say: Callable[[str], None], owner: Database | None = None
+) -> bool:
     """Migrate, and load the demo into a database without rosters.
+
+    Args:
+        context: Database and clock.
+        data: Our data directory, where the demo's files go when they may not be beside the program.
+        empty: Whether to leave it without the demo.
+        say: Hears what is done.
+        owner: The database through the account that may change its schema, where the application's may not.
 
     Returns:
         Whether this database holds the demo.
     """
-    applied = migrate(context.database)
+    applied = migrate(owner or context.database)
     if applied:
         say(f"Database prepared: {len(applied)} migrations.")
+    if owner is not None:
+        limit_account(owner, context.database)
+        owner.close()
     if empty or not is_empty(context):
         return _has_demo(context)
     say("Loading the demo ...")
-    made = ROOT / "demo" / "made"
+    made = _made(data)
     subprocess.run([sys.executable, str(ROOT / "demo" / "make.py"), str(made)], check=True)
     accounts = {name: add_account(context, name, title, password, level) for name, title, password, level in DEMO_ACCOUNTS}
     load_demo(context, made, account_id=accounts[APPLIES], history=True)
     return True
+
+
+def _made(data: Path) -> Path:
+    """Say where the demo's files are: beside the program, where people find them, or with our data."""
+    return ROOT / "demo" / "made" if os.access(ROOT / "demo", os.W_OK) else data / "demo"
 
 
 def _has_demo(context: Context) -> bool:
@@ -84,6 +103,8 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
         click.echo(text, err=True)
 
     settings = Settings.from_environment()
+    if warning := give_up_root(data, ROOT, settings.run_as):
+        say(warning)
     server: PrivateServer | None = None
     stop = threading.Event()
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
@@ -93,9 +114,12 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
         if not settings.database_url:
             say("Starting the database ...")
             server = PrivateServer(data)
-            settings = replace(settings, database_url=server.start())
-        demo = prepare(Context.of(settings), empty=empty, say=say)
+            owner = server.start()
+            settings = replace(settings, database_url=server.account_url, owner_url=owner)
+        whole = Database(settings.owner_url) if settings.owner_url else None
+        demo = prepare(Context.of(settings), data, empty=empty, say=say, owner=whole)
         environment = {**os.environ, "NEVEFIELD_DATABASE_URL": settings.database_url}
+        environment.pop("NEVEFIELD_OWNER_URL", None)  # who answers requests never has it
         commands = [_web(port, workers), _worker()]
         if demo and not settings.registry_url and (registry := _registry(data, beside := free_port(port + 1))):
             environment |= {"NEVEFIELD_REGISTRY_URL": f"http://127.0.0.1:{beside}", "NEVEFIELD_REGISTRY_TOKEN": REGISTRY_TOKEN}
@@ -144,7 +168,7 @@ def _web(port: int, workers: int) -> list[str]:
 
 def _registry(data: Path, port: int) -> list[str]:
     """Say how the stand-in of the authority is run: a program of its own, with data of its own."""
-    people = ROOT / "demo" / "made" / "registry.json"
+    people = _made(data) / "registry.json"
     if not people.exists():
         return []
     place = ["--people", str(people), "--data", str(data / "registry"), "--port", str(port)]

@@ -14,8 +14,9 @@ if TYPE_CHECKING:
 
     from nevefield.store.connection import Connection, Database
 
-__all__ = ["migrate", "pending"]
+__all__ = ["limit_account", "migrate", "pending"]
 
+RIGHTS = {"audit": "SELECT, INSERT", "migration": "SELECT"}  # of the application, by table; to all others the four of every day
 CLAIM = "(under way)"  # stands among the names while one start migrates a cluster
 CLAIM_SECONDS = 600  # after which it was broken off: longer than any one migration takes
 
@@ -52,6 +53,23 @@ def migrate(database: Database) -> list[str]:
             connection.raw.commit()
             applied.append(name)
     return applied
+
+
+def limit_account(owner: Database, account: Database) -> None:
+    """Give an account what the application does with each table, and no more: to the trail it may add, and read it.
+
+    Args:
+        owner: The database through the account that may give rights.
+        account: The same through the application's.
+    """
+    with account.transaction() as connection:
+        (whole,) = connection.row("SELECT CURRENT_USER()") or ("",)
+        name, _, host = whole.rpartition("@")
+    with owner.transaction() as connection:
+        rows = connection.rows("SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE()")
+        for (table,) in rows:
+            rights = RIGHTS.get(table, "SELECT, INSERT, UPDATE, DELETE")
+            connection.run(f"GRANT {rights} ON `{table}` TO %s@%s", (name, host))
 
 
 @contextmanager
