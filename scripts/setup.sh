@@ -48,7 +48,8 @@ ensure_venv() {
     ensure_python
     [ -x .venv/bin/python ] || { say "Making .venv ..."; "$PYTHON" -m venv .venv || fail "no virtual environment could be made with $PYTHON"; }
     say "Installing Python packages ..."
-    .venv/bin/python -m pip install -qq --disable-pip-version-check -r "$lock" \
+    # Ready-made packages only: none of them runs a script of its own while it is installed. So with the front end's below.
+    .venv/bin/python -m pip install -qq --disable-pip-version-check --only-binary :all: -r "$lock" \
         || fail "the Python packages could not be installed; the lines above say which. Is a package index reachable?"
     .venv/bin/python -m pip install -qq --disable-pip-version-check --no-deps -e "$ROOT" \
         || fail "nevefield itself could not be installed into .venv"
@@ -86,7 +87,7 @@ ensure_front_end_packages() {
     [ "$(cat frontend/node_modules/.installed 2>/dev/null)" != "$want" ] || return 0
     ensure_node
     say "Installing front-end packages ..."
-    (cd frontend && npm ci --no-fund --no-audit --loglevel=error >&2) || fail "npm ci failed; the lines above say why"
+    (cd frontend && npm ci --ignore-scripts --no-fund --no-audit --loglevel=error >&2) || fail "npm ci failed; the lines above say why"
     printf '%s' "$want" >frontend/node_modules/.installed
 }
 

@@ -24,6 +24,7 @@ from tests.web.asking import Rehearsed, open_rehearsed
 from tests.web.houses import House
 
 CALLS = 10_000
+WALKS, STEPS = 120, 25
 CHECKS = [content_type_conformance, response_schema_conformance, status_code_conformance]
 pytestmark = pytest.mark.long
 
@@ -33,22 +34,47 @@ def houses(server) -> Iterator[tuple[Context, Rehearsed, House, House]]:
     yield from open_rehearsed(server, hard=False)
 
 
+class Asked:
+    """What is asked by a generator, as who may do everything, and what was wrong with the answers."""
+
+    def __init__(self, context: Context, database: Rehearsed) -> None:
+        app, document = create_app(context.settings, context), openapi_document()
+        app.add_url_rule("/document.json", "document", open_to_all(lambda: document))
+        client = app.test_client()
+        signed = client.post("/api/session", json={"name": "keeper", "password": "password-of-keeper"})
+        database.raw.commit()
+        database.raw.begin()
+        cookie = client.get_cookie("nevefield_session").value
+        self.who = {"headers": {"X-Nevefield-Token": signed.json["token"]}, "cookies": {"nevefield_session": cookie}}
+        self.schema = schemathesis.openapi.from_wsgi("/document.json", app)
+        self.said: Counter[str] = Counter()
+        self.statuses: Counter[int] = Counter()
+
+    def look_at(self, case: schemathesis.Case, answer) -> None:
+        """Count an answer, and what is wrong with it."""
+        self.statuses[answer.status_code] += 1
+        where = f"{case.method} {case.operation.path}"
+        if answer.status_code >= 500:
+            self.said[f"{where}: {answer.status_code} {answer.text[:150]} {str(case.body)[:150]} {case.query}"] += 1
+        try:
+            case.validate_response(answer, checks=CHECKS)
+        except FailureGroup as group:
+            for one in group.exceptions:
+                self.said[f"{where}: {answer.status_code} {one.title} {one.message[:200]}"] += 1
+
+    def end(self, calls: int) -> None:
+        print("ASKED", sum(self.statuses.values()), dict(sorted(self.statuses.items())))
+        assert sum(self.statuses.values()) >= calls
+        said = [f"{count} x {one}" for one, count in self.said.most_common(60)]
+        assert not said, f"{len(self.said)}\n" + "\n".join(said)
+
+
 def test_generated_calls(houses):
     """Whatever a generator makes of the document, for who may do everything; half of the numbers are of what there is."""
     context, database, own, _ = houses
-    app, document = create_app(context.settings, context), openapi_document()
-    app.add_url_rule("/document.json", "document", open_to_all(lambda: document))
-    client = app.test_client()
-    signed = client.post("/api/session", json={"name": "keeper", "password": "password-of-keeper"})
-    database.raw.commit()
-    database.raw.begin()
-    cookie = client.get_cookie("nevefield_session").value
-    headers = {"X-Nevefield-Token": signed.json["token"]}
-    schema = schemathesis.openapi.from_wsgi("/document.json", app)
-    operations = [one.ok() for one in schema.get_all_operations()]
+    asked = Asked(context, database)
+    operations = [one.ok() for one in asked.schema.get_all_operations()]
     operations = [one for one in operations if one.path != "/api/session"]
-    said: Counter[str] = Counter()
-    statuses: Counter[int] = Counter()
     there = itertools.cycle([True, False])
     each = -(-CALLS // len(operations))
 
@@ -64,19 +90,48 @@ def test_generated_calls(houses):
                 for name in case.path_parameters or {}:
                     kind = name.removesuffix("_id")
                     case.path_parameters[name] = own.numbers.get(kind, own.name if name == "name" else case.path_parameters[name])
-            answer = case.call(headers=headers, cookies={"nevefield_session": cookie})
+            answer = case.call(**asked.who)
             database.begin_anew(altered=case.method != "GET" and answer.status_code < 300)
-            statuses[answer.status_code] += 1
-            where = f"{case.method} {case.operation.path}"
-            if answer.status_code >= 500:
-                said[f"{where}: {answer.status_code} {answer.text[:150]} {str(case.body)[:150]} {case.query}"] += 1
-            try:
-                case.validate_response(answer, checks=CHECKS)
-            except FailureGroup as group:
-                for one in group.exceptions:
-                    said[f"{where}: {answer.status_code} {one.title} {one.message[:200]}"] += 1
+            asked.look_at(case, answer)
 
         ask()
-    print("ASKED", sum(statuses.values()), dict(sorted(statuses.items())))
-    assert sum(statuses.values()) >= CALLS
-    assert not said, f"{len(said)}\n" + "\n".join(f"{count} x {one}" for one, count in said.most_common(60))
+    asked.end(CALLS)
+
+
+def test_generated_walks(houses):
+    """Walks of many calls, each with what earlier answers gave: what is made is looked at, altered, taken back, asked again."""
+    context, database, _, _ = houses
+    asked = Asked(context, database)
+    walked: Counter[int] = Counter()
+
+    class Walk(asked.schema.exclude(path="/api/session").as_state_machine()):
+        steps = 0
+
+        def setup(self) -> None:
+            database.begin_anew(altered=True)
+
+        def get_call_kwargs(self, case: schemathesis.Case) -> dict:
+            return asked.who
+
+        def validate_response(self, response, case: schemathesis.Case, **_) -> None:
+            self.steps += 1
+            asked.look_at(case, response)
+
+        def teardown(self) -> None:
+            walked[self.steps] += 1
+            super().teardown()
+
+    Walk.run(
+        settings=settings(
+            max_examples=WALKS,
+            stateful_step_count=STEPS,
+            deadline=None,
+            database=None,
+            derandomize=True,
+            phases=[Phase.generate],
+            suppress_health_check=list(HealthCheck),
+        )
+    )
+    database.begin_anew(altered=True)
+    print("WALKED", dict(sorted(walked.items())))
+    asked.end(WALKS * STEPS // 4)
