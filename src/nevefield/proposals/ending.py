@@ -43,7 +43,7 @@ def end_later(context: Context, roster_id: int, arguments: dict[str, Any], accou
         definition = load_definition(connection, roster)
         act = act_of(definition, arguments["field"], arguments["codes"])
         title = f"{say_act(definition, act)} after {say_day(last)}, as receipt {arguments['change_set']} has it"
-        known = [one for one in list_scheduled(connection) if one.roster_id == roster_id and one.title == title[:200]]
+        known = [one for one in list_scheduled(connection, titled=title[:200]) if one.roster_id == roster_id]
     if known:
         return {"scheduled": known[0].id}
     intake = change_many(context, roster.name, arguments["records"], [act], account_id, title=title)

@@ -29,6 +29,7 @@ _COLUMNS = (
     "p.id, p.roster_id, p.intake_id, p.act, p.digest, p.title, p.why, p.counts, p.state, p.account_id, p.at,"
     " p.decided_by, p.decided_at, p.reason, p.change_set_id, COALESCE(a.name, ''), COALESCE(d.name, '')"
 )
+MOST = 500  # listed at once
 _FROM = " FROM proposal p LEFT JOIN account a ON a.id = p.account_id LEFT JOIN account d ON d.id = p.decided_by"
 
 
@@ -93,8 +94,9 @@ def get_proposal_of(connection: Connection, intake_id: int) -> Proposal | None:
 
 def list_proposals(connection: Connection) -> list[Proposal]:
     """List the open proposals, the oldest first."""
-    rows = connection.rows(f"SELECT {_COLUMNS}{_FROM} WHERE p.state = 'open' ORDER BY p.id LIMIT 500")
-    return [one for one in map(_proposal, rows) if connection.sight.sees(one.roster_id)]
+    seen, values = connection.sight.where("p.roster_id")
+    rows = connection.rows(f"SELECT {_COLUMNS}{_FROM} WHERE p.state = 'open' AND {seen} ORDER BY p.id LIMIT {MOST}", values)
+    return [_proposal(row) for row in rows]
 
 
 def replace_open(connection: Connection, intake_id: int) -> None:

@@ -34,6 +34,7 @@ _COLUMNS = (
     "s.id, s.roster_id, s.intake_id, s.steps, s.day, s.digest, s.title, s.counts, s.state, s.proposal_id, s.account_id, s.at,"
     " s.reason, s.change_set_id, COALESCE(a.name, '')"
 )
+MOST = 500  # listed at once
 _FROM = " FROM scheduled s LEFT JOIN account a ON a.id = s.account_id"
 
 
@@ -120,12 +121,15 @@ def get_scheduled_of(connection: Connection, intake_id: int) -> Scheduled | None
     return only_seen(connection.sight, _scheduled(row) if row else None)
 
 
-def list_scheduled(connection: Connection) -> list[Scheduled]:
-    """List what waits for its day, and what could not be done on it, the next day first."""
+def list_scheduled(connection: Connection, *, titled: str | None = None) -> list[Scheduled]:
+    """List what waits for its day, and what could not be done on it, the next day first; with a certain title, or all."""
+    seen, values = connection.sight.where("s.roster_id")
     rows = connection.rows(
-        f"SELECT {_COLUMNS}{_FROM} WHERE s.state IN ('waiting', 'due', 'stopped') ORDER BY s.day, s.id LIMIT 500"
+        f"SELECT {_COLUMNS}{_FROM} WHERE s.state IN ('waiting', 'due', 'stopped') AND {seen} AND (%s IS NULL OR s.title = %s)"
+        f" ORDER BY s.day, s.id LIMIT {MOST}",
+        (*values, titled, titled),
     )
-    return [one for one in map(_scheduled, rows) if connection.sight.sees(one.roster_id)]
+    return [_scheduled(row) for row in rows]
 
 
 def lock_scheduled(connection: Connection, scheduled_id: int) -> str:

@@ -47,6 +47,13 @@ class Sight:
         """Tell whether a roster is there."""
         return self.level(roster_id) >= Level.LOOK
 
+    def where(self, column: str) -> tuple[str, list[int]]:
+        """Give the same as a condition on a column with rosters' numbers, with its values: for what is counted or cut off."""
+        if self.everywhere >= Level.LOOK:
+            return "TRUE", []
+        seen = [number for number, level in self.rosters.items() if level >= Level.LOOK]
+        return (f"{column} IN ({', '.join(['%s'] * len(seen))})", seen) if seen else ("FALSE", [])
+
     def covers(self, roster_id: int) -> bool:
         """Tell whether the kept fields of a roster are covered: it may be looked at, and no more."""
         return self.level(roster_id) < Level.PREPARE

@@ -48,6 +48,7 @@ __all__ = [
     "touch",
 ]
 
+MOST = 500  # submissions listed at once
 BATCH = 2_000
 _COLUMNS = (
     "s.id, s.roster_id, s.title, s.side, s.layout, s.published, s.chosen, s.day, s.due, s.policy, s.touched, s.account_id, s.at,"
@@ -163,8 +164,9 @@ def get_submission(connection: Connection, number: int) -> Submission | None:
 
 def list_submissions(connection: Connection) -> list[Submission]:
     """List all submissions, the newest first."""
-    rows = connection.rows(f"SELECT {_COLUMNS} FROM submission s ORDER BY s.id DESC LIMIT 500")  # noqa: S608
-    return [one for one in map(_submission, rows) if connection.sight.sees(one.roster_id)]
+    seen, values = connection.sight.where("s.roster_id")
+    rows = connection.rows(f"SELECT {_COLUMNS} FROM submission s WHERE {seen} ORDER BY s.id DESC LIMIT {MOST}", values)  # noqa: S608
+    return [_submission(row) for row in rows]
 
 
 def _submission(row: Sequence[Any]) -> Submission:
