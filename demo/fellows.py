@@ -11,7 +11,7 @@ import xlwt
 from world import FELLOW_NUMBER, Namer, phone
 from write import Truth, labels_of, swap_neighbours
 
-from nevefield.core.checking.identifiers import add_check
+from nevefield.core.columns.identifiers import add_check
 
 __all__ = ["make_fellows", "make_renewals"]
 

@@ -17,7 +17,7 @@ sys.path.insert(0, str(HERE))
 
 from world import BURSARIES, DIETS, FAMILY, GIVEN, HOME, PROGRAMMES, WATCHES, phone  # noqa: E402
 
-from nevefield.core.checking.schemes import DAMM  # noqa: E402
+from nevefield.core.columns.schemes import DAMM  # noqa: E402
 
 __all__ = ["main", "make_large"]
 

@@ -9,7 +9,7 @@ from typing import Any
 from world import STAFF_NUMBER, Namer, phone
 from write import Truth, labels_of, swap_neighbours, text_rows
 
-from nevefield.core.checking.identifiers import add_check
+from nevefield.core.columns.identifiers import add_check
 
 __all__ = ["make_payroll"]
 

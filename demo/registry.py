@@ -14,7 +14,7 @@ from stand_ins.registry.judging import candidates_of
 from stand_ins.registry.layout import published
 from world import GIVEN, MARINER_NUMBER
 
-from nevefield.core.checking.identifiers import add_check
+from nevefield.core.columns.identifiers import add_check
 
 __all__ = ["DAY", "LAYOUT", "in_return", "make_registry", "sent_of"]
 

@@ -12,8 +12,8 @@ import xlsxwriter
 from world import CADET_NUMBER, Namer, make_cadet
 from write import labels_of
 
-from nevefield.core.checking.identifiers import mend_identifier
 from nevefield.core.codes import read_codes
+from nevefield.core.columns.identifiers import mend_identifier
 
 __all__ = ["ROWS", "make_september", "write_joiners"]
 

@@ -6,7 +6,7 @@ import random
 import unicodedata
 from datetime import date, timedelta
 
-from nevefield.core.checking.identifiers import add_check
+from nevefield.core.columns.identifiers import add_check
 from nevefield.core.definition import Identifier
 
 __all__ = [

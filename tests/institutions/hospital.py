@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
-from nevefield.core.checking.identifiers import add_check
+from nevefield.core.columns.identifiers import add_check
 from nevefield.core.definition import Identifier
 from tests.institutions.making import Institution
 

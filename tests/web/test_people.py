@@ -7,7 +7,7 @@ import io
 
 import pytest
 
-from nevefield.core.checking.identifiers import add_check
+from nevefield.core.columns.identifiers import add_check
 from nevefield.core.definition import Identifier
 from nevefield.intakes.applying import apply_intake
 from tests.conftest import APPROVES, LOOKS

@@ -11,7 +11,7 @@ from typing import Any
 
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.options import check_option
-from nevefield.core.checking.schemes import SCHEMES
+from nevefield.core.columns.schemes import SCHEMES
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.patterns import refuse_pattern
 from nevefield.core.placing.kinds import GroupKind, read_kinds

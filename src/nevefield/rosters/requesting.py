@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING, Any
 
 import xlsxwriter
 
-from nevefield.core.checking.identifiers import add_check
 from nevefield.core.columns.days import say_day
+from nevefield.core.columns.identifiers import add_check
 from nevefield.core.reading.layout import ABOUT, EXAMPLE, MADE_FOR
 from nevefield.rosters.errors import UnknownFields
 from nevefield.rosters.looking import Export

@@ -8,8 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nevefield.core.checking.identifiers import add_check, mend_identifier
 from nevefield.core.columns.damage import days_of_serial, lost_digits, mend_letters, whole_of_scientific
+from nevefield.core.columns.identifiers import add_check, mend_identifier
 from nevefield.core.definition import Field, Identifier
 from tests.core.columns.test_values import field, read
 

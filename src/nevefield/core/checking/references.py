@@ -10,8 +10,8 @@ import numpy as np
 import pyarrow as pa
 
 from nevefield.core.checking.facts import Facts, Hit, lines_of
-from nevefield.core.checking.identifiers import mend_identifier
 from nevefield.core.columns.folding import fold_values
+from nevefield.core.columns.identifiers import mend_identifier
 from nevefield.core.people.joining import group_rows
 from nevefield.core.table import Column
 from nevefield.core.texts import SEVERAL

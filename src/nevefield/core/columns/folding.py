@@ -8,7 +8,7 @@ import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
-from nevefield.core.checking.identifiers import mend_identifier, plain_identifiers
+from nevefield.core.columns.identifiers import mend_identifier, plain_identifiers
 from nevefield.core.columns.numbers import read_number
 from nevefield.core.texts import SEVERAL, fold_all
 

@@ -14,8 +14,8 @@ import phonenumbers
 import pyarrow as pa
 import pyarrow.compute as pc
 
-from nevefield.core.checking.identifiers import plain_identifiers
 from nevefield.core.columns.damage import CUT_AT, ERRORS, ODD_LETTERS, WRONG_LETTERS
+from nevefield.core.columns.identifiers import plain_identifiers
 from nevefield.core.texts import SPACES, unplain
 
 if TYPE_CHECKING:

@@ -9,9 +9,9 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from nevefield.core.checking.identifiers import mend_identifier
-from nevefield.core.checking.schemes import SCHEMES
 from nevefield.core.columns.days import read_day
+from nevefield.core.columns.identifiers import mend_identifier
+from nevefield.core.columns.schemes import SCHEMES
 from nevefield.core.columns.values import SEPARATORS
 from nevefield.core.columns.words import NO, YES
 from nevefield.core.patterns import matches

@@ -16,10 +16,10 @@ import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
-from nevefield.core.checking.identifiers import mend_identifier
 from nevefield.core.columns.damage import CUT_AT, ERRORS, clean_text, days_of_serial, mend_letters
 from nevefield.core.columns.days import decide_order, other_century, read_day, say_day, swapped_days
 from nevefield.core.columns.folding import fold_values
+from nevefield.core.columns.identifiers import mend_identifier
 from nevefield.core.columns.mail import why_no_mail
 from nevefield.core.columns.numbers import decide_mark, read_number
 from nevefield.core.columns.plain import ISO, MAIL, WHOLE, is_phone, plain_values, rank

@@ -8,8 +8,8 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from nevefield.core.checking.identifiers import _is_right, add_check, mend_identifier
-from nevefield.core.checking.schemes import SCHEMES, alphabet_of, check_length
+from nevefield.core.columns.identifiers import _is_right, add_check, mend_identifier
+from nevefield.core.columns.schemes import SCHEMES, alphabet_of, check_length
 from nevefield.core.definition import Identifier
 
 PURE = [name for name in SCHEMES if name != "weighted"]

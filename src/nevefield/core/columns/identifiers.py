@@ -12,8 +12,8 @@ import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
-from nevefield.core.checking.schemes import alphabet_of, check_length, holds
 from nevefield.core.columns.damage import lost_digits, whole_of_scientific
+from nevefield.core.columns.schemes import alphabet_of, check_length, holds
 from nevefield.core.texts import SPACES
 
 if TYPE_CHECKING:
