@@ -19,7 +19,7 @@ from nevefield.accounts import Level, add_account
 from nevefield.context import Context
 from nevefield.core.codes import read_codes
 from nevefield.core.columns.pairing import known_headings
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate, read_snapshot
 from nevefield.core.reading import read_file
 from nevefield.core.steps import read_step

@@ -12,7 +12,7 @@ from nevefield.cli.memory import give_back
 from nevefield.core.beside import both
 from nevefield.core.codes import read_codes
 from nevefield.core.columns.pairing import known_headings
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate, read_snapshot
 from nevefield.core.reading import read_file
 

@@ -11,7 +11,7 @@ from typing import Any
 
 import openpyxl
 
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.intakes.sheets import write_error_sheet

@@ -7,9 +7,10 @@ import json
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nevefield.core.applied import keep_moment, numbers_of, ranges_of
+from nevefield.core.applied import numbers_of, ranges_of
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.evaluate import evaluate
+from nevefield.core.keeping import keep_moment
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 from tests.core.people.maker import DEFINITION, FIELDS, make_people

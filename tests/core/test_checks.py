@@ -6,7 +6,7 @@ import copy
 
 import pytest
 
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.snapshot import Snapshot
 from tests.core.world import CREW, DOCUMENT, findings, outcomes, work_out
 

@@ -8,7 +8,7 @@ import json
 import pytest
 
 from nevefield.core.columns.propose import propose_definition
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.reading import read_file
 from tests.core.world import DOCUMENT, TODAY

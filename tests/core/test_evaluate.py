@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.columns.pairing import known_headings
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.reading import read_file
 from nevefield.core.snapshot import Snapshot

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongStep
 from nevefield.core.recipes import learn
 from nevefield.core.steps import read_step, refuse_unknown

@@ -8,7 +8,7 @@ import pytest
 
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import read_codes
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.masking import COVER, cover_evaluation, cover_snapshot, cover_values, sensitive_fields
 from nevefield.core.snapshot import Snapshot

@@ -7,7 +7,7 @@ from datetime import date
 
 import pytest
 
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongRecipe
 from nevefield.core.reading import read_file
 from nevefield.core.recipes import Recipe, differences, learn, likeness_to_last, read_recipe

@@ -9,7 +9,7 @@ import pytest
 
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import read_codes
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import Evaluation, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step

@@ -8,7 +8,7 @@ from datetime import date
 import pytest
 
 from nevefield.core.codes import read_codes
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.trying import SHOWN, try_definition
 from tests.institutions import hospital

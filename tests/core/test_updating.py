@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.changes.taking import kept_blanks, taken_away
 from nevefield.core.changes.updating import rules_of, update_value
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongStep
 from nevefield.core.steps import read_step, refuse_unknown
 from tests.core.world import CREW, DOCUMENT, ROSTER, findings, outcomes, work_out

@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from nevefield.accounts import Level, add_account
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition
 from nevefield.groups.errors import NoSuchKind, WrongPlacing
 from nevefield.groups.looking import confirm_members, find_origins, list_kinds, open_kind

@@ -9,7 +9,7 @@ import openpyxl
 import pytest
 
 from nevefield.core.codes import read_codes
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongStep
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.evaluating import open_intake

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from nevefield.core.checking.catalog import DECLARED
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step

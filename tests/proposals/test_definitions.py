@@ -8,7 +8,7 @@ import pytest
 
 from nevefield.accounts import Level, add_account
 from nevefield.core.codes import read_codes
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.guarding import changes_between, why_two
 from nevefield.proposals.agreeing import agree, propose_definition, send_back
 from nevefield.rosters.defining import change_definition

@@ -12,7 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nevefield.core.codes import read_codes
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.ended import last_days
 from nevefield.core.evaluate import evaluate
 from nevefield.core.snapshot import Snapshot

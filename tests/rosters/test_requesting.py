@@ -11,7 +11,7 @@ import pytest
 
 from nevefield.core.codes import read_codes
 from nevefield.core.columns.pairing import known_headings, pair_columns
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.reading import read_file
 from nevefield.core.snapshot import Snapshot

@@ -6,7 +6,7 @@ import json
 from datetime import date
 
 from nevefield.core.codes import read_codes
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate, read_snapshot
 from nevefield.rosters.looking import open_roster
 from nevefield.run.demo import load_demo

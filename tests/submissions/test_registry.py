@@ -15,7 +15,7 @@ from stand_ins.registry.layout import FIELDS, RULES, check_of, published
 from nevefield.authority.client import Authority
 from nevefield.authority.errors import Refused
 from nevefield.core.codes import read_codes
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongLayout
 from nevefield.core.submitting.layout import read_layout, translate
 from nevefield.core.submitting.proposing import propose_layout

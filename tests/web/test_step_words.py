@@ -6,7 +6,7 @@ from typing import get_args
 
 import pytest
 
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.steps import Step, read_step
 from nevefield.web.step_words import word_step
 from tests.institutions import hospital

@@ -22,7 +22,8 @@ from nevefield.core.beside import both
 from nevefield.core.codes import CodeList, read_codes
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.columns.propose import propose_definition
-from nevefield.core.definition import Definition, read_definition
+from nevefield.core.defining.reading import read_definition
+from nevefield.core.definition import Definition
 from nevefield.core.errors import CoreError, WrongDefinition
 from nevefield.core.evaluate import Evaluation, evaluate, read_snapshot, require_lists
 from nevefield.core.memo import Memo

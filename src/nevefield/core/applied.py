@@ -11,8 +11,6 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from nevefield.core.people.recognising import ASKED
-from nevefield.core.table import rows_at
 from nevefield.core.tally import OUTCOMES
 
 if TYPE_CHECKING:
@@ -20,9 +18,7 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
-    from nevefield.core.evaluate import Evaluation
-
-__all__ = ["Applied", "keep_moment", "numbers_of", "ranges_of"]
+__all__ = ["Applied", "numbers_of", "ranges_of"]
 
 STAY, HOLD = 0, 3  # of `changes.leaving.ACTS`
 IN = 3  # the first of `OUTCOMES` are those of rows that go in
@@ -83,50 +79,6 @@ def _told_of(step: Any) -> tuple[Iterable[int] | None, frozenset[str]]:
         return (), frozenset()
     lines = getattr(step, "lines", None) or [one.line for one in (*getattr(step, "cells", ()), *getattr(step, "choices", ()))]
     return (lines, frozenset()) if lines else ((), frozenset({step.field}))
-
-
-def keep_moment(evaluation: Evaluation) -> dict[str, Any]:
-    """Say what an evaluation that is applied now leaves behind: the parts of an `AppliedStep` but for the change set's."""
-    lines, outcomes = evaluation.table.lines, evaluation.outcomes
-    fresh = ~evaluation.is_in
-    people = evaluation.facts.people
-    asked = (people.decision == ASKED) & ~evaluation.facts.aside if people is not None else np.zeros(len(lines), bool)
-    absences = evaluation.absences
-    stay = absences.records[(absences.acts == STAY) | (absences.acts == HOLD)]
-    went_in = {name: ranges_of(lines[(outcomes == number) & fresh]) for number, name in enumerate(OUTCOMES[:IN])}
-    return {
-        "went_in": {name: ranges for name, ranges in went_in.items() if ranges},
-        "open": [{"fields": sorted(fields), "lines": ranges_of(lines[rows])} for fields, rows in _stay_open(evaluation).items()],
-        "asked": ranges_of(lines[asked]),
-        "passed": ranges_of(lines[_went_aside(evaluation)]),
-        "absent": evaluation.tally.absent,
-        "left": ranges_of(np.sort(evaluation.snapshot.ids[stay])),
-        "scale": people.scale.to_numbers() if people is not None and people.scale is not None else None,
-    }
-
-
-def _went_aside(evaluation: Evaluation) -> NDArray[np.bool_]:
-    """Tell which rows are left out though nobody left them out by hand."""
-    by_hand = np.zeros(len(evaluation.table), bool)
-    by_hand[rows_at(evaluation.table.lines, evaluation.decisions.left_out)] = True
-    return np.asarray((evaluation.outcomes == LEFT_OUT) & ~by_hand)
-
-
-def _stay_open(evaluation: Evaluation) -> dict[frozenset[str], list[int]]:
-    """Order the rows that wait or are stopped by the fields of what stands in their way."""
-    fields_of = {one.id: frozenset(filter(None, (one.hit.field, *one.hit.fields))) for one in evaluation.causes}
-    of_row: dict[int, frozenset[str]] = {}
-    for cause in evaluation.causes:
-        if cause.hit.weight == "note":
-            continue
-        named = fields_of[cause.id].union(*(fields_of.get(one, frozenset()) for one in cause.follows))
-        for row in cause.open_rows.tolist():
-            of_row[row] = of_row.get(row, frozenset()) | named
-    waits = (evaluation.outcomes == WAITING) | (evaluation.outcomes == STOPPED)
-    found: dict[frozenset[str], list[int]] = {}
-    for row in np.flatnonzero(waits).tolist():
-        found.setdefault(of_row.get(row, frozenset()), []).append(row)
-    return found
 
 
 def ranges_of(numbers: Sequence[int] | NDArray[Any]) -> list[list[int]]:

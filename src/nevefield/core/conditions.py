@@ -19,9 +19,8 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.errors import WrongDefinition
-from nevefield.core.texts import near
+from nevefield.core.texts import SEVERAL, near
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection

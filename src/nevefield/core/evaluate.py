@@ -20,7 +20,7 @@ from nevefield.core.checking.between import check_between
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.causes import Cause, find_causes, row_weights, with_followers
 from nevefield.core.checking.cells import check_required, check_values, note_repairs
-from nevefield.core.checking.facts import Facts, Hit
+from nevefield.core.checking.facts import Facts, Hit, Standing
 from nevefield.core.checking.groups import check_groups
 from nevefield.core.checking.hands import check_by_hand
 from nevefield.core.checking.identity import check_identity, fold_identity, fold_unknown
@@ -58,7 +58,6 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
-    from nevefield.core.checking.waiving import Standing
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Check, Definition, Field
 

@@ -12,7 +12,8 @@ from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import Code, refuse_loops
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.columns.values import SEVERAL
-from nevefield.core.definition import Definition, read_definition
+from nevefield.core.defining.reading import read_definition
+from nevefield.core.definition import Definition
 from nevefield.core.evaluate import Evaluation, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step

@@ -25,7 +25,7 @@ if TYPE_CHECKING:
 
     from nevefield.context import Context
     from nevefield.core.codes import Code, CodeList
-    from nevefield.core.placing.kinds import GroupKind
+    from nevefield.core.definition import GroupKind
     from nevefield.core.snapshot import Snapshot
     from nevefield.store.rosters import Roster
 

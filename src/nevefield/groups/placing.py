@@ -11,8 +11,10 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from nevefield.core.columns.values import SEVERAL
+from nevefield.core.defining.groups import read_rules
+from nevefield.core.definition import Rule
 from nevefield.core.placing.groups import bands_of
-from nevefield.core.placing.rules import Effect, Rule, effects_of, read_rules
+from nevefield.core.placing.rules import Effect, effects_of
 from nevefield.core.placing.spreading import Clash, Question, spread
 from nevefield.core.texts import near
 from nevefield.groups.errors import WrongPlacing

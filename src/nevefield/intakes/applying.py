@@ -7,7 +7,6 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from nevefield.core.applied import keep_moment
 from nevefield.core.changes.acts import acts_of, digest_acts
 from nevefield.core.changes.ending import find_ends
 from nevefield.core.changes.guards import guards_of
@@ -15,6 +14,7 @@ from nevefield.core.changes.plan import plan_changes
 from nevefield.core.changes.taking import taken_away
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.evaluate import HELD, LEFT_OUT, SAME
+from nevefield.core.keeping import keep_moment
 from nevefield.core.people.recognising import likeness_of
 from nevefield.core.tally import OUTCOMES, count_outcomes
 from nevefield.intakes.errors import NeedsNumber, NeedsYes, NothingToApply, NotThrown, OutOfDate

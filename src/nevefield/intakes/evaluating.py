@@ -8,6 +8,7 @@ from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any
 
+from nevefield.core.columns.days import say_day
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.evaluate import STAGES, Evaluation, evaluate, quiet
 from nevefield.core.masking import cover_evaluation, keep_apart, sensitive_fields
@@ -15,7 +16,6 @@ from nevefield.core.people.recognising import Remembered
 from nevefield.core.steps import decide, read_step, refuse_unknown
 from nevefield.intakes.errors import NoSuchIntake
 from nevefield.intakes.sources import source_of
-from nevefield.intakes.waivers import standing_of
 from nevefield.rosters.snapshots import (
     Cache,
     load_codes,
@@ -36,7 +36,7 @@ if TYPE_CHECKING:
     from datetime import date
 
     from nevefield.context import Context
-    from nevefield.core.checking.waiving import Standing
+    from nevefield.core.checking.facts import Standing
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition
     from nevefield.core.evaluate import Progress
@@ -46,6 +46,7 @@ if TYPE_CHECKING:
     from nevefield.core.table import Table
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
+    from nevefield.store.waivers import WaiverRow
 
 __all__ = ["Opened", "evaluate_at", "open_intake", "placed_by_hand", "read_stored", "what_if"]
 
@@ -291,8 +292,17 @@ def _gather(
         _by_likeness(told),
         by_hand,
         placed,
-        standing_of(waivers),
+        _standing_of(waivers),
     )
+
+
+def _standing_of(waivers: Sequence[WaiverRow]) -> Standing:
+    """Order the waivers that stand by what they count for; the later over the earlier."""
+    found: Standing = {}
+    for one in waivers:
+        said = f"Let in on {say_day(one.at.date())} by {one.by or 'somebody'}: {one.reason}"
+        found.setdefault((one.check, one.field), {}).setdefault(one.record_id, {})[one.digest] = said
+    return found
 
 
 def _work_out(context: Context, inputs: _Inputs, progress: Progress) -> Evaluation:

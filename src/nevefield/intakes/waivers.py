@@ -7,9 +7,8 @@ from typing import TYPE_CHECKING, Literal
 
 import pyarrow as pa
 
-from nevefield.core.checking.waiving import list_waivers
-from nevefield.core.columns.days import say_day
 from nevefield.core.columns.folding import fold_values
+from nevefield.core.keeping import list_waivers
 from nevefield.core.masking import cover_values, sensitive_fields
 from nevefield.core.steps import active_steps, read_step
 from nevefield.intakes.errors import NoSuchWaiver
@@ -19,18 +18,17 @@ from nevefield.store import waivers as store
 from nevefield.store.audit import insert_audit
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
+    from collections.abc import Mapping
     from datetime import date, datetime
 
     import numpy as np
 
     from nevefield.context import Context
-    from nevefield.core.checking.waiving import Standing
     from nevefield.core.snapshot import Snapshot
     from nevefield.intakes.evaluating import Opened
     from nevefield.store.connection import Connection
 
-__all__ = ["OpenWaivers", "keep_waivers", "open_waivers", "standing_of", "withdraw"]
+__all__ = ["OpenWaivers", "keep_waivers", "open_waivers", "withdraw"]
 
 State = Literal["stands", "changed", "over", "taken back", "gone", "withdrawn"]
 
@@ -44,15 +42,6 @@ class OpenWaivers:
     standing: int  # how many of all still count
     listed: list[tuple[store.WaiverRow, State]]
     covered: frozenset[str]  # fields of which the values are kept from whoever it was opened for
-
-
-def standing_of(waivers: Sequence[store.WaiverRow]) -> Standing:
-    """Order the waivers that stand by what they count for; the later over the earlier."""
-    found: Standing = {}
-    for one in waivers:
-        said = f"Let in on {say_day(one.at.date())} by {one.by or 'somebody'}: {one.reason}"
-        found.setdefault((one.check, one.field), {}).setdefault(one.record_id, {})[one.digest] = said
-    return found
 
 
 def keep_waivers(connection: Connection, opened: Opened, change_set_id: int, record_of_row: np.ndarray) -> None:

@@ -11,7 +11,7 @@ from datetime import date
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.changes.plan import plan_changes
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.guarding import changes_between
 from nevefield.intakes.applying import altered_by, raised_by, require_fit, take_back
 from nevefield.intakes.evaluating import open_intake

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.evaluate import require_lists
 from nevefield.core.guarding import why_two

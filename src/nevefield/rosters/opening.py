@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import TYPE_CHECKING, Any
 
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import require_lists
 from nevefield.rosters.snapshots import load_codes
 from nevefield.rosters.writing import alter_roster, make_writes

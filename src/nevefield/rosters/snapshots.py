@@ -7,7 +7,8 @@ from collections import OrderedDict
 from typing import TYPE_CHECKING
 
 from nevefield.core.columns.titles import name_fields
-from nevefield.core.definition import Definition, read_definition
+from nevefield.core.defining.reading import read_definition
+from nevefield.core.definition import Definition
 from nevefield.core.masking import cover_snapshot, sensitive_fields
 from nevefield.core.snapshot import Snapshot
 from nevefield.rosters.errors import NoSuchRoster

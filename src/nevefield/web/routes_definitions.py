@@ -11,7 +11,7 @@ from nevefield.accounts import Level
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.options import kind_of
 from nevefield.core.checking.starting import with_starting_checks
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition
 from nevefield.proposals.agreeing import propose_definition
 from nevefield.rosters.defining import change_definition, say_why_two, try_change

@@ -12,9 +12,9 @@ from nevefield.accounts import Level
 from nevefield.core.columns.titles import name_person, person_key
 from nevefield.core.columns.values import SEVERAL
 from nevefield.core.conditions import fields_of, say_condition
+from nevefield.core.definition import Grant
 from nevefield.core.masking import COVER, sensitive_fields
 from nevefield.core.placing.groups import MIXED
-from nevefield.core.placing.kinds import Grant
 from nevefield.groups.errors import WrongPlacing
 from nevefield.groups.looking import OpenKind, Origin, confirm_members, find_origins, list_kinds, open_kind, sizes_over_year
 from nevefield.groups.placing import Asked, RuleHere, look_at_rules, place_people, run_rules, spread_people

@@ -9,7 +9,7 @@ import pytest
 from nevefield.core.changes.acts import acts_of
 from nevefield.core.changes.leaving import ACTS
 from nevefield.core.changes.plan import plan_changes
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step

@@ -11,7 +11,7 @@ from nevefield.core.checking.catalog import ALWAYS, DECLARED, Declared, write_do
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.checking.options import KINDS, kind_of
 from nevefield.core.codes import read_codes
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.snapshot import Snapshot

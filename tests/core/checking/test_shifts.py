@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nevefield.core.checking.shifts import shift_of
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from tests.core.world import DOCUMENT, findings, outcomes, work_out
 
 HEAD = "no,mail,dept,prog,born,from,to\n"

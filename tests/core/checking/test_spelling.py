@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import copy
 
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from tests.core.world import DOCUMENT, SNAPSHOT, findings, outcomes, work_out
 
 DOC = copy.deepcopy(DOCUMENT)

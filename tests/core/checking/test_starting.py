@@ -8,7 +8,7 @@ import pytest
 
 from nevefield.core.checking.standins import MOST_ALONE, SHARED_BY, is_stand_in_mail, is_stand_in_phone
 from nevefield.core.checking.starting import starting_checks, with_starting_checks
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.snapshot import Snapshot
 from tests.core.world import TODAY, findings

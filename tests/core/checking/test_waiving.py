@@ -9,9 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nevefield.core.checking.causes import find_causes
-from nevefield.core.checking.waiving import PASSING, is_lasting, let_in_by, list_waivers
-from nevefield.core.definition import read_definition
+from nevefield.core.checking.waiving import PASSING, is_lasting, let_in_by
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate
+from nevefield.core.keeping import list_waivers
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 from tests.core.world import TODAY, outcomes

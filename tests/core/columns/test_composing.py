@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nevefield.core.columns.composing import Pattern, Piece, compose, compose_all, say_pattern
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step

@@ -6,7 +6,7 @@ import pytest
 
 from nevefield.core.columns.combining import cut_column, join_columns
 from nevefield.core.columns.filling import find_blank
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step

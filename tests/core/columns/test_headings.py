@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 from nevefield.core.codes import read_codes
 from nevefield.core.columns.headings import likeness, likeness_table, weigh
 from nevefield.core.columns.pairing import look_at_values, pair_columns
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.table import Table
 from tests.conftest import ROOT
 

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from nevefield.core.codes import Code, CodeList
 from nevefield.core.columns.pairing import Said, look_at_values, pair_columns
 from nevefield.core.columns.shapes import fit_values
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.table import Table
 
 CADETS = read_definition(

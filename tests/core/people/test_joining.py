@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import read_codes
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step

@@ -8,7 +8,7 @@ import io
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.snapshot import Snapshot
 from tests.core.world import work_out
 

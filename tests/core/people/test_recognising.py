@@ -6,7 +6,7 @@ import json
 
 import numpy as np
 
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.people.recognising import DECISIONS, likeness_of
 from nevefield.core.snapshot import Snapshot

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 
 from nevefield.core.codes import Code
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.placing.groups import find_groups
 from nevefield.core.snapshot import Snapshot
 

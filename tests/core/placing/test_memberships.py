@@ -8,10 +8,10 @@ import pytest
 
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.codes import read_codes
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.groups import read_kinds
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition, WrongStep
 from nevefield.core.evaluate import evaluate
-from nevefield.core.placing.kinds import read_kinds
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step, refuse_unknown
 from nevefield.intakes.remedies import step_for

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from nevefield.core.codes import read_codes
 from nevefield.core.columns.pairing import known_headings
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.reading import read_file
 from nevefield.core.reading.layout import ABOUT, LONGEST_NAME, MADE_FOR, find_made_for
 from nevefield.rosters.errors import UnknownFields

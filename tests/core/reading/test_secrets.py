@@ -9,7 +9,7 @@ import random
 import pytest
 
 from nevefield.core.columns.pairing import known_headings
-from nevefield.core.definition import read_definition
+from nevefield.core.defining.reading import read_definition
 from nevefield.core.reading import read_file
 
 

@@ -21,7 +21,6 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
-    from nevefield.core.checking.waiving import Standing
     from nevefield.core.codes import CodeList
     from nevefield.core.columns.values import Typed
     from nevefield.core.definition import Check, Definition
@@ -31,7 +30,10 @@ if TYPE_CHECKING:
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
 
-__all__ = ["Facts", "Hit", "identify", "lines_of"]
+__all__ = ["Facts", "Hit", "Standing", "identify", "lines_of"]
+
+# Waivers that stand: by check and field, by record's number in the store, the digests that they count for, each with its words.
+Standing = dict[tuple[str, str], dict[int, dict[bytes, str]]]
 
 
 @dataclass(frozen=True)

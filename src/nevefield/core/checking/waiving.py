@@ -21,16 +21,12 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from nevefield.core.checking.facts import Facts, Hit
-    from nevefield.core.evaluate import Evaluation
 
-__all__ = ["PASSING", "WHOLE", "Standing", "Waiver", "find_let_in", "is_lasting", "let_in_by", "list_waivers"]
+__all__ = ["PASSING", "WHOLE", "Waiver", "digest_asked", "fields_asked", "find_let_in", "is_lasting", "let_in_by"]
 
 WHOLE = 0  # the line that stands for the whole file in a waiver
 # What these ask about is past once somebody has said yes: who is who, what a file brings against what a hand set, what is gained.
 PASSING = frozenset({"who", "alike", "by-hand", "raised", "since", "same-person"})
-
-# Waivers that stand: by check and field, by record's number in the store, the digests that they count for, each with its words.
-Standing = dict[tuple[str, str], dict[int, dict[bytes, str]]]
 
 
 @dataclass(frozen=True)
@@ -68,7 +64,7 @@ def find_let_in(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> NDArray[np.in
     numbers = np.where(record >= 0, facts.snapshot.ids[np.maximum(record, 0)], -1)
     mine = np.isin(numbers, list(of))
     pairs = zip(rows[mine].tolist(), numbers[mine].tolist(), strict=True)
-    return np.array([row for row, number in pairs if _digest(hit, facts, row) in of[number]], np.intp)
+    return np.array([row for row, number in pairs if digest_asked(hit, facts, row) in of[number]], np.intp)
 
 
 def let_in_by(hit: Hit, facts: Facts, row: int) -> str:
@@ -76,35 +72,17 @@ def let_in_by(hit: Hit, facts: Facts, row: int) -> str:
     if not len(find_let_in(hit, facts, np.array([row], np.intp))):
         return ""
     number = int(facts.snapshot.ids[facts.known.record[row]])
-    return facts.standing[hit.check, str(hit.field)][number][_digest(hit, facts, row)]
+    return facts.standing[hit.check, str(hit.field)][number][digest_asked(hit, facts, row)]
 
 
-def list_waivers(evaluation: Evaluation) -> list[Waiver]:
-    """List the yeses that last, of the rows that would go in now: those that were said of them here."""
-    decisions, facts = evaluation.decisions, evaluation.facts
-    found = []
-    for cause in evaluation.causes if decisions.waivers else ():
-        hit = cause.hit
-        if not is_lasting(hit):
-            continue
-        for row in hit.rows[evaluation.going[hit.rows]].tolist():
-            line = int(facts.lines[row])
-            reason = decisions.waivers.get((hit.check, hit.field, line))
-            if reason is None:
-                continue
-            until = decisions.waived_until.get((hit.check, hit.field, line))
-            values = {name: facts.stored(name).at(row) for name in _fields(hit)}
-            found.append(Waiver(row, line, hit.check, str(hit.field), _digest(hit, facts, row), hit.title, values, reason, until))
-    return found
-
-
-def _fields(hit: Hit) -> tuple[str, ...]:
+def fields_asked(hit: Hit) -> tuple[str, ...]:
+    """List the fields that a check asks about."""
     return tuple(dict.fromkeys([*hit.fields, str(hit.field)]))
 
 
-def _digest(hit: Hit, facts: Facts, row: int) -> bytes:
+def digest_asked(hit: Hit, facts: Facts, row: int) -> bytes:
     """Return the digest of a check as it is declared and of the values that it read in a row, folded."""
-    values = {name: _folded(facts, name).at(row) for name in _fields(hit)}
+    values = {name: _folded(facts, name).at(row) for name in fields_asked(hit)}
     told = json.dumps([hit.check, hit.field, hit.group, values], ensure_ascii=False, sort_keys=True)
     return hashlib.blake2b(told.encode(), digest_size=16).digest()
 

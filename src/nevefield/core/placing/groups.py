@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from nevefield.core.codes import Code
-    from nevefield.core.placing.kinds import GroupKind
+    from nevefield.core.definition import GroupKind
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
 

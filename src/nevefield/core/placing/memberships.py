@@ -18,9 +18,8 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
-    from nevefield.core.definition import Definition
+    from nevefield.core.definition import Definition, GroupKind
     from nevefield.core.people.keys import Known
-    from nevefield.core.placing.kinds import GroupKind
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
 

@@ -6,15 +6,13 @@ Whoever was placed by hand stays, and what a file says outright counts before an
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from nevefield.core.columns.values import SEVERAL, Typed
-from nevefield.core.conditions import check_condition, fields_of, holds
-from nevefield.core.errors import WrongDefinition
+from nevefield.core.conditions import fields_of, holds
 from nevefield.core.table import Column
-from nevefield.core.texts import near
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Mapping, Sequence
@@ -22,26 +20,14 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
-    from nevefield.core.definition import Definition
+    from nevefield.core.definition import Definition, Rule
     from nevefield.core.memo import Memo
     from nevefield.core.people.keys import Known
     from nevefield.core.snapshot import Snapshot
 
     ByHand = Mapping[str, Collection[int]]
 
-__all__ = ["Effect", "Rule", "effects_of", "place_rows", "read_rules"]
-
-OWN = ("when", "field", "value", "off")
-
-
-@dataclass(frozen=True)
-class Rule:
-    """One placement rule."""
-
-    when: Any  # a condition
-    field: str
-    value: str  # of the field; where it takes several, one of them
-    is_on: bool = True
+__all__ = ["Effect", "effects_of", "place_rows"]
 
 
 @dataclass(frozen=True)
@@ -52,37 +38,6 @@ class Effect:
     moves: NDArray[np.intp]  # who would be moved
     by_hand: NDArray[np.intp]  # who were placed elsewhere by hand, and stay
     against: NDArray[np.intp]  # whom it fits too, and an earlier rule puts elsewhere
-
-
-def read_rules(listed: Sequence[Any], names: Collection[str]) -> tuple[Rule, ...]:
-    """Read the placement rules of a definition.
-
-    Args:
-        listed: Their JSON, under `nevefield.placement`.
-        names: The roster's fields.
-
-    Raises:
-        WrongDefinition: With the place and what would be right.
-    """
-    return tuple(_read_rule(own, f"nevefield.placement[{number}]", names) for number, own in enumerate(listed))
-
-
-def _read_rule(own: Any, place: str, names: Collection[str]) -> Rule:
-    if not isinstance(own, dict):
-        raise WrongDefinition(place, 'is a JSON object such as {"when": {...}, "field": "watch", "value": "SKUA"}.')
-    for name in own:
-        if name not in OWN:
-            raise WrongDefinition(f"{place}.{name}", near(name, OWN))
-    if not isinstance(own.get("field"), str) or own["field"] not in names:
-        raise WrongDefinition(f"{place}.field", f"there is no field {own.get('field')!r}; {near(str(own.get('field')), names)}")
-    if not isinstance(own.get("value"), str) or not own["value"]:
-        raise WrongDefinition(f"{place}.value", "is missing: what the field is to be.")
-    if not isinstance(own.get("off", False), bool):
-        raise WrongDefinition(f"{place}.off", "is true or false.")
-    check_condition(own.get("when"), f"{place}.when", names)
-    if own["field"] in fields_of(own["when"]):
-        raise WrongDefinition(f"{place}.when", f"reads {own['field']}, which the rule itself sets: it would never come to rest.")
-    return Rule(own["when"], own["field"], own["value"], not own.get("off", False))
 
 
 def effects_of(rules: Sequence[Rule], snapshot: Snapshot, by_hand: ByHand, today: date) -> list[Effect]:

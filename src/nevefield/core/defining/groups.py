@@ -1,86 +1,25 @@
-"""Kinds of group, as a definition declares them: which fields say the group, who is in one, and what each must keep to."""
+"""Reading kinds of group and placement rules, as a definition declares them."""
 
 from __future__ import annotations
 
-import dataclasses
-from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.conditions import check_condition, fields_of
+from nevefield.core.defining.parts import refuse_unknown
+from nevefield.core.definition import Ages, Grant, GroupKind, Rule
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.texts import near
 
 if TYPE_CHECKING:
-    from collections.abc import Collection, Mapping
+    from collections.abc import Collection, Sequence
 
-__all__ = ["Ages", "Grant", "GroupKind", "read_kinds"]
+__all__ = ["read_kinds", "read_rules"]
 
-OWN = ("kind", "title", "by", "where", "least", "most", "lead", "ages", "each", "person", "from", "to", "one", "grants")
+KIND_OWN = ("kind", "title", "by", "where", "least", "most", "lead", "ages", "each", "person", "from", "to", "one", "grants")
 AGES_OWN = ("field", "bands", "on")
 GRANT_OWN = ("weight", "may")
-
-
-@dataclass(frozen=True)
-class Ages:
-    """Bands of ages of which a group holds one only."""
-
-    field: str  # day of birth
-    bands: tuple[tuple[int, int], ...]  # whole years, both inclusive
-    on: date | None = None  # None: the day that is looked at
-
-
-@dataclass(frozen=True)
-class Grant:
-    """What being in a group gives: a role is a group that gives privileges."""
-
-    weight: int = 0  # the higher, the more it gives; the lowest is for everybody
-    may: tuple[str, ...] = ()  # in words
-
-
-@dataclass(frozen=True)
-class GroupKind:
-    """A family of groups.
-
-    As a rule a record is a person and its fields say the group. Where a record is a membership, `each` is the field that says the
-    kind, and `person`, `first` and `last` are those that say whose it is and on which days.
-    """
-
-    name: str
-    title: str
-    by: tuple[str, ...]  # the fields that say the group together; the last one is its own name, those before it the part
-    where: Any = None  # a condition: who should be in one; None for everybody
-    least: int = 0
-    most: int = 0  # 0: as many as there are
-    lead: Any = None  # a condition: who leads; exactly one in each group
-    ages: Ages | None = None
-    each: str = ""
-    person: str = ""
-    first: str = ""
-    last: str = ""
-    one: bool | tuple[str, ...] = False  # one person is in one group of it at a time; of memberships, the kinds that are so
-    grants: Mapping[str, Grant] = dataclasses.field(default_factory=dict)  # by a group's own name
-
-    @property
-    def field(self) -> str:
-        """The field that takes the group's own name."""
-        return self.by[-1]
-
-    @property
-    def reads(self) -> frozenset[str]:
-        """The fields that tell who is in which group, who should be and who leads."""
-        conditions = [fields_of(one) for one in (self.where, self.lead) if one is not None]
-        days = {name for name in (self.each, self.first, self.last) if name}
-        return frozenset(self.by).union(days, *conditions)
-
-    def allows_one(self, value: str) -> bool:
-        """Tell whether somebody is in one group at a time, of the kind that a value of `each` stands for."""
-        return self.one if isinstance(self.one, bool) else value in self.one
-
-    @property
-    def part(self) -> tuple[str, ...]:
-        """The fields that say which part of the institution a group belongs to."""
-        return self.by[:-1]
+RULE_OWN = ("when", "field", "value", "off")
 
 
 def read_kinds(listed: list[Any], names: Collection[str]) -> tuple[GroupKind, ...]:
@@ -98,7 +37,7 @@ def read_kinds(listed: list[Any], names: Collection[str]) -> tuple[GroupKind, ..
         place = f"nevefield.groups[{number}]"
         if not isinstance(own, dict):
             raise WrongDefinition(place, 'is a JSON object such as {"kind": "watch", "by": ["campus", "watch"], "least": 8}.')
-        _refuse_unknown(own, OWN, place)
+        refuse_unknown(own, KIND_OWN, place)
         one = _read_kind(own, place, names)
         if any(other.name == one.name for other in found):
             raise WrongDefinition(f"{place}.kind", f"{one.name!r} is the name of an earlier kind too.")
@@ -159,7 +98,7 @@ def _read_grants(own: Any, place: str) -> dict[str, Grant]:
         raise WrongDefinition(place, f"is a JSON object such as {example}.")
     found = {}
     for code, one in own.items():
-        _refuse_unknown(one, GRANT_OWN, f"{place}.{code}")
+        refuse_unknown(one, GRANT_OWN, f"{place}.{code}")
         may = one.get("may", [])
         if not isinstance(may, list) or not all(isinstance(said, str) for said in may):
             raise WrongDefinition(f"{place}.{code}.may", "is a list of texts: what it allows.")
@@ -170,7 +109,7 @@ def _read_grants(own: Any, place: str) -> dict[str, Grant]:
 def _read_ages(own: Any, place: str, names: Collection[str]) -> Ages:
     if not isinstance(own, dict):
         raise WrongDefinition(place, 'is a JSON object such as {"field": "born", "bands": [[16, 17], [18, 99]]}.')
-    _refuse_unknown(own, AGES_OWN, place)
+    refuse_unknown(own, AGES_OWN, place)
     if own.get("field") not in names:
         raise WrongDefinition(f"{place}.field", f"there is no field {own.get('field')!r}; {near(str(own.get('field')), names)}")
     bands = own.get("bands")
@@ -194,7 +133,30 @@ def _count(own: dict[str, Any], name: str, place: str) -> int:
     return value
 
 
-def _refuse_unknown(own: dict[str, Any], known: Collection[str], place: str) -> None:
-    for name in own:
-        if name not in known:
-            raise WrongDefinition(f"{place}.{name}", near(name, known))
+def read_rules(listed: Sequence[Any], names: Collection[str]) -> tuple[Rule, ...]:
+    """Read the placement rules of a definition.
+
+    Args:
+        listed: Their JSON, under `nevefield.placement`.
+        names: The roster's fields.
+
+    Raises:
+        WrongDefinition: With the place and what would be right.
+    """
+    return tuple(_read_rule(own, f"nevefield.placement[{number}]", names) for number, own in enumerate(listed))
+
+
+def _read_rule(own: Any, place: str, names: Collection[str]) -> Rule:
+    if not isinstance(own, dict):
+        raise WrongDefinition(place, 'is a JSON object such as {"when": {...}, "field": "watch", "value": "SKUA"}.')
+    refuse_unknown(own, RULE_OWN, place)
+    if not isinstance(own.get("field"), str) or own["field"] not in names:
+        raise WrongDefinition(f"{place}.field", f"there is no field {own.get('field')!r}; {near(str(own.get('field')), names)}")
+    if not isinstance(own.get("value"), str) or not own["value"]:
+        raise WrongDefinition(f"{place}.value", "is missing: what the field is to be.")
+    if not isinstance(own.get("off", False), bool):
+        raise WrongDefinition(f"{place}.off", "is true or false.")
+    check_condition(own.get("when"), f"{place}.when", names)
+    if own["field"] in fields_of(own["when"]):
+        raise WrongDefinition(f"{place}.when", f"reads {own['field']}, which the rule itself sets: it would never come to rest.")
+    return Rule(own["when"], own["field"], own["value"], not own.get("off", False))

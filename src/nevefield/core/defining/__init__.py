@@ -1,0 +1,3 @@
+"""Reading a roster's definition from its JSON document."""
+
+__all__: list[str] = []
