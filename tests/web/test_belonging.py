@@ -169,7 +169,7 @@ def test_counts_are_of_what_may_be_seen(houses):
         (theirs,) = connection.row(
             "SELECT COUNT(*) FROM record_version WHERE roster_id = %s AND valid_to IS NULL", (other.roster,)
         )
-    database.raw.host = "counts"  # what was worked out before is of another time
+    database.nodes.name = ("counts", "")  # what was worked out before is of another time
     app = create_app(context.settings, context)
     counts, places = {}, {}
     for name in ("administer", "both"):
