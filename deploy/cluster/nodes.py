@@ -36,7 +36,6 @@ class Node(PrivateServer):
             f"gmcast.listen_addr=tcp://127.0.0.1:{self.group_port}",
             f"ist.recv_addr=127.0.0.1:{self.group_port + 1}",
             "gcache.size=128M",
-            "pc.recovery=false",  # who was killed asks the others, and does not wait for those who were there then
         ]
         return [
             *options,

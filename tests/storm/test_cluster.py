@@ -193,5 +193,17 @@ def test_nodes_die_and_come_back(tmp_path):
                 assert sum(status < 300 for status in went) > 10
         everything = [world.all_of(place) for place in range(3)]
         assert everything[0] == everything[1] == everything[2]
+        world.kill(1)
+        world.kill(2)  # what is left is cut off, and must not answer as if it were all there is
+        keeper = keepers[0]
+        while keeper.ask("GET", "/api/rosters") is not None:  # until it has noticed
+            time.sleep(0.5)
+        assert [keeper.ask("GET", "/api/rosters") for _ in range(4)] == [None] * 4
+        assert [status for _, _, status, _ in keeper.told[-4:]] == [503] * 4
+        for place in (1, 2):
+            world.cluster.nodes[place].launch()
+        for node in world.cluster.nodes:
+            world.cluster.wait_for(node)
+        assert all(keeper.ask("GET", "/api/rosters") for _ in range(4))
     finally:
         world.end()
