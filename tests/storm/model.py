@@ -7,11 +7,13 @@ in the order of their versions.
 from __future__ import annotations
 
 import json
+import time
 
 from nevefield.store import intakes as intake_store
 from nevefield.store import records as record_store
+from nevefield.store.errors import StoreError
 
-__all__ = ["PEOPLE", "check"]
+__all__ = ["PEOPLE", "check", "settle"]
 
 PEOPLE = [{"no": str(number), "name": f"Name{number}"} for number in range(1, 31)]
 Roster = dict[str, dict[str, str]]
@@ -104,3 +106,16 @@ def check(connection) -> list[Roster]:
     assert dict(keys) == current
     assert twice == []
     return states
+
+
+def settle(context, seconds: int) -> None:
+    """Wait until no job waits or runs."""
+    for _ in range(10 * seconds):
+        try:
+            with context.database.transaction() as connection:
+                if connection.row("SELECT COUNT(*) FROM job WHERE state IN ('queued', 'running')") == (0,):
+                    return
+        except StoreError:
+            pass
+        time.sleep(0.1)
+    raise AssertionError("jobs are left over")

@@ -18,11 +18,10 @@ from nevefield.run.server import free_port
 from nevefield.settings import Settings
 from nevefield.store import records as record_store
 from nevefield.store.connection import Database
-from nevefield.store.errors import StoreError
 from nevefield.store.schema import migrate
 from tests.conftest import ROOT, Clock, load_module
 from tests.crew import open_crew
-from tests.storm.model import PEOPLE, check
+from tests.storm.model import PEOPLE, check, settle
 from tests.storm.test_storm import FIELDS
 
 sys.path.insert(0, str(ROOT / "deploy" / "cluster"))
@@ -69,17 +68,6 @@ class World:
             found = {name: sorted(map(repr, connection.rows(f"SELECT * FROM {name}"))) for name in tables}
         own.close()
         return found
-
-    def settle(self) -> None:
-        for _ in range(1200):
-            try:
-                with self.context.database.transaction() as connection:
-                    if connection.row("SELECT COUNT(*) FROM job WHERE state IN ('queued', 'running')") == (0,):
-                        return
-            except StoreError:
-                pass
-            time.sleep(0.1)
-        raise AssertionError("jobs are left over")
 
     def end(self) -> None:
         for one in self.sets:
@@ -178,7 +166,7 @@ def test_nodes_die_and_come_back(tmp_path):
             stop.set()
             for one in running:
                 one.result()
-        world.settle()
+        settle(world.context, 120)
         with world.context.database.transaction() as connection:
             states = check(connection)
             receipts = [one.receipt for one, _, _ in record_store.list_change_sets(connection, 1, 100_000)]

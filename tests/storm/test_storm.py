@@ -10,7 +10,6 @@ import random
 import signal
 import subprocess
 import sys
-import time
 from pathlib import Path
 
 import pytest
@@ -31,7 +30,7 @@ from nevefield.store.errors import StoreError
 from nevefield.store.schema import migrate
 from tests.conftest import Clock
 from tests.crew import open_crew
-from tests.storm.model import PEOPLE, check
+from tests.storm.model import PEOPLE, check, settle
 
 FIELDS = ("name", "guardian", "credits")
 REFUSED = (CoreError, IntakeError, RosterError, StoreError)
@@ -105,18 +104,6 @@ class Storm:
                 self.kill_database()
         return refused
 
-    def settle(self) -> None:
-        """Wait until no job waits or runs."""
-        for _ in range(600):
-            try:
-                with self.context.database.transaction() as connection:
-                    if connection.row("SELECT COUNT(*) FROM job WHERE state IN ('queued', 'running')") == (0,):
-                        return
-            except StoreError:
-                pass
-            time.sleep(0.1)
-        raise AssertionError("jobs are left over")
-
     def end(self) -> None:
         for one in self.workers:
             one.kill()
@@ -137,7 +124,7 @@ def test_what_was_accepted_stands(tmp_path, times, seed):
         refused = storm.blow(times // 2)
         storm.kill_database()
         refused += storm.blow(times - times // 2)
-        storm.settle()
+        settle(storm.context, 60)
         with storm.context.database.transaction() as connection:
             states = check(connection)
         assert len(states) > times // 5  # the storm did not only break things off

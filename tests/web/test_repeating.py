@@ -7,7 +7,7 @@ import io
 import pytest
 
 from nevefield.accounts import Level, add_account
-from nevefield.store.connection import PAUSES
+from nevefield.store.again import PAUSES
 from nevefield.web import create_app
 from tests.crew import contents, drop, numbers, open_crew
 from tests.store.test_mishaps import Mishap, deadlock, killed
@@ -85,6 +85,7 @@ def test_an_edit_is_done_once(crew, ask, database_url, monkeypatch, kind):
     """An edit by hand whose statement is lost is in the roster once, or not at all and said; nothing of it waits on the desk."""
     mishap = mishaps(crew, database_url, monkeypatch, kind)
     record = numbers(crew)["1"]
+    said = {200: 0, 503: 0}
     for number in range(1, MOST):
         before = ask("GET", "/api/rosters/crew/change-sets").json["change_sets"][0]["version"]
         mishap.left = number
@@ -93,8 +94,11 @@ def test_an_edit_is_done_once(crew, ask, database_url, monkeypatch, kind):
         after = ask("GET", "/api/rosters/crew/change-sets").json["change_sets"][0]["version"]
         assert (answer.status_code, after) in {(200, before + 1), (503, before)}, (number, answer.json)
         assert (contents(crew)["1"].get("guardian") == f"Berit {number}") == (answer.status_code == 200)
+        said[answer.status_code] += 1
+        assert ask("GET", "/api/desk").json["open"] == [], number
         if undisturbed:
             assert answer.status_code == 200
+            assert said[503] <= 2 < 20 < said[200]  # only what nobody may do again
             return
     raise AssertionError("it never went through undisturbed")
 

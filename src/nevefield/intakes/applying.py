@@ -178,7 +178,9 @@ def apply_intake(
         done = record_store.get_change_set_of(connection, intake_id, steps)
     if done is not None:
         return done.id
+    last: RosterMoved | None = None
     for pause in REPEATS:
+        time.sleep(pause)
         progress("Working out the changes", 0, 0)
         opened = open_intake(context, intake_id)
         _require_same(context, opened, steps, roster_version)
@@ -186,8 +188,7 @@ def apply_intake(
             return _apply(context, opened, steps, roster_version, account_id, progress, proposal, scheduled)
         except RosterMoved as moved:  # between looking at it and locking it
             last = moved
-        time.sleep(pause)
-    raise last
+    raise last or RosterMoved(roster_version or 0, 0)
 
 
 def _apply(

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import threading
-from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any
 
@@ -100,15 +99,19 @@ def evaluate_at(context: Context, intake_id: int, version: int) -> Evaluation:
     Raises:
         NoSuchIntake: There is none.
     """
-    for anew in (False, True):
-        with context.whole().database.transaction() as connection:
-            intake, roster, steps = _find(connection, intake_id)
-            as_of = record_store.get_as_of(connection, roster.id, version)
-            told = tuple(list_said(connection, roster.id, as_of.until))
-            inputs = _gather(context, connection, intake, roster, steps, told, as_of, anew=anew)
-        with suppress(ReadAgain):
-            return _work_out(context, inputs, quiet)
-    raise NoSuchIntake(intake_id)
+    try:
+        return _at(context, intake_id, version)
+    except ReadAgain:
+        return _at(context, intake_id, version, anew=True)
+
+
+def _at(context: Context, intake_id: int, version: int, *, anew: bool = False) -> Evaluation:
+    with context.whole().database.transaction() as connection:
+        intake, roster, steps = _find(connection, intake_id)
+        as_of = record_store.get_as_of(connection, roster.id, version)
+        told = tuple(list_said(connection, roster.id, as_of.until))
+        inputs = _gather(context, connection, intake, roster, steps, told, as_of, anew=anew)
+    return _work_out(context, inputs, quiet)
 
 
 def _find(connection: Connection, intake_id: int) -> tuple[store.Intake, Roster, list[store.StepRow]]:

@@ -21,8 +21,9 @@ from nevefield.proposals.scheduling import queue_due
 from nevefield.rosters.errors import RosterError, RosterMoved
 from nevefield.setup.unforeseen import note
 from nevefield.store import jobs as store
+from nevefield.store.again import do_again
 from nevefield.store.connection import Database
-from nevefield.store.errors import Contended, DatabaseGone, StoreError
+from nevefield.store.errors import DatabaseGone, StoreError
 from nevefield.store.proposals import reopen_proposal
 from nevefield.store.records import get_change_set_of
 from nevefield.store.scheduled import set_state
@@ -88,7 +89,8 @@ def run_one(context: Context, worker: str) -> bool:
     renewing = threading.Thread(target=_renew, args=(context, job.id, worker, done), daemon=True)
     renewing.start()
     try:
-        answer = _run_until_free(context, job)
+        # Every kind of job may be run twice: of what was lost nothing was kept, or it is found to be done.
+        answer = do_again(lambda: _run(context, job), pauses=REPEATS)
         _finish(context, job, worker, answer, "")
     except DatabaseGone as error:
         # Its lease runs out, and then it is done again, or found to be done.
@@ -115,20 +117,6 @@ def _done_before(context: Context, job: store.Job) -> dict[str, Any] | None:
     with context.database.transaction() as connection:
         found = get_change_set_of(connection, job.arguments["intake"], job.arguments["steps"])
     return {"change_set": found.id} if found else None
-
-
-def _run_until_free(context: Context, job: store.Job) -> dict[str, Any]:
-    """Run a job, and again when others were writing the same, or a node of the database went away.
-
-    Of what it did in a transaction nothing was kept then, or it is found to be done already: every kind of job may be run twice.
-    """
-    for pause in REPEATS:
-        try:
-            return _run(context, job)
-        except (Contended, DatabaseGone) as error:
-            _log.warning("again", job=job.id, kind=job.kind, problem=type(error).__name__)
-            time.sleep(pause)
-    return _run(context, job)
 
 
 def _run(context: Context, job: store.Job) -> dict[str, Any]:

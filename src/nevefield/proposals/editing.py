@@ -27,6 +27,7 @@ from nevefield.rosters.snapshots import load_codes, load_definition, load_others
 from nevefield.store import intakes as store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
+from nevefield.store.again import do_again
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -133,7 +134,9 @@ def edit_record(
         return Edited(number, None, propose_intake(context, number, steps, version, account_id, day=day))
     if day is not None:
         return Edited(number, None, None, schedule_intake(context, number, len(documents), roster.version, day, account_id))
-    return Edited(number, apply_intake(context, number, len(documents), roster.version, account_id), None)
+    # It is kept, so the request as a whole is not done again: what applies it is.
+    change_set = do_again(lambda: apply_intake(context, number, len(documents), roster.version, account_id))
+    return Edited(number, change_set, None)
 
 
 def _waivers(evaluation: Evaluation, reason: str, until: date | None) -> list[dict[str, Any]]:

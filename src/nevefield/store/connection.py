@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import threading
-import time
 from contextlib import contextmanager, suppress
 from copy import copy
 from dataclasses import dataclass
@@ -11,6 +10,7 @@ from typing import TYPE_CHECKING, Any, TypeVar
 
 import pymysql
 
+from nevefield.store.again import do_again
 from nevefield.store.errors import Contended, DatabaseGone, KeyTaken
 from nevefield.store.nodes import Node, Nodes
 from nevefield.store.sight import ALL
@@ -20,14 +20,13 @@ if TYPE_CHECKING:
 
     from nevefield.store.sight import Sight
 
-__all__ = ["DUPLICATE", "PAUSES", "Connection", "Database"]
+__all__ = ["DUPLICATE", "Connection", "Database"]
 
 # The numbers for a connection that is there no more, for a node that is cut off from its cluster (1047) or was in a commit (1180)
 GONE = (0, 1047, 1180, 1927, 2006, 2013, 2055)
 # A wait for a lock that took too long, a deadlock or a write set that came second, a statement broken off for one that came first
 CONTENDED = (1205, 1213, 1317)
 Result = TypeVar("Result")
-PAUSES = (0.05, 0.2, 0.8)  # seconds before what is safe to repeat is done again
 DUPLICATE = 1062  # the server's number for a unique key that refused a row
 
 
@@ -178,12 +177,12 @@ class Database:
             Contended: Others were writing the same each time.
             DatabaseGone: No node answers.
         """
-        for pause in PAUSES:
-            with suppress(Contended, DatabaseGone), self.transaction() as connection:
+
+        def once() -> Result:
+            with self.transaction() as connection:
                 return work(connection)
-            time.sleep(pause)
-        with self.transaction() as connection:
-            return work(connection)
+
+        return do_again(once)
 
     def close(self) -> None:
         """Close this thread's connection."""

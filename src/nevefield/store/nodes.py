@@ -100,10 +100,14 @@ class Nodes:
     def _reach(self, node: Node) -> Any:
         raw = pymysql.connect(host=node.host, port=node.port, **self._arguments)
         if self.are_several:
-            with raw.cursor() as cursor:
-                cursor.execute("SHOW STATUS LIKE 'wsrep_ready'")
-                found = cursor.fetchone()
-            if found is not None and found[1] != "ON":
+            try:
+                with raw.cursor() as cursor:
+                    cursor.execute("SHOW STATUS LIKE 'wsrep_ready'")
+                    found = cursor.fetchone()
+            except BaseException:
+                raw.close()
+                raise
+            if found is None or found[1] != "ON":
                 raw.close()
                 raise pymysql.err.OperationalError(0, "it is cut off from the other nodes, or still copies from them")
         return raw

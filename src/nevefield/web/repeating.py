@@ -2,27 +2,19 @@
 
 from __future__ import annotations
 
-import time
-from typing import TYPE_CHECKING, TypeVar
+from typing import TYPE_CHECKING
 
-import structlog
 from flask import request
 from flask_openapi3 import OpenAPI
 
-from nevefield.store.connection import PAUSES
-from nevefield.store.errors import Contended, DatabaseGone
+from nevefield.store.again import do_again
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
-
     from flask.typing import ResponseReturnValue
 
     from nevefield.context import Context
 
 __all__ = ["Repeating"]
-
-Result = TypeVar("Result")
-_log = structlog.get_logger()
 
 
 class Repeating(OpenAPI):
@@ -30,26 +22,20 @@ class Repeating(OpenAPI):
 
     def preprocess_request(self) -> ResponseReturnValue | None:
         """Find out who asks and what they may; done twice it does no more than once."""
-        return _again(super().preprocess_request, lambda: True)
+        return do_again(super().preprocess_request)
 
     def dispatch_request(self) -> ResponseReturnValue:
         """Do what is asked: again when it only looked, or when no transaction that wrote was committed, or may have been."""
         context: Context = self.extensions["nevefield"]
-        before = context.database.kept
-        return _again(super().dispatch_request, lambda: request.method in ("GET", "HEAD") or context.database.kept == before)
+        before, work = context.database.kept, super().dispatch_request
 
+        def may_be() -> bool:
+            if request.method not in ("GET", "HEAD") and context.database.kept != before:
+                return False
+            _rewind()
+            return True
 
-def _again(work: Callable[[], Result], may_be: Callable[[], bool]) -> Result:
-    for pause in PAUSES:
-        try:
-            return work()
-        except (Contended, DatabaseGone) as error:
-            if not may_be():
-                raise
-            _log.warning("again", path=request.path, kind=type(error).__name__)
-        time.sleep(pause)
-        _rewind()
-    return work()
+        return do_again(work, may_be=may_be)
 
 
 def _rewind() -> None:

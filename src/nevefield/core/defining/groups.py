@@ -6,7 +6,7 @@ from datetime import date
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.conditions import check_condition, fields_of
-from nevefield.core.defining.parts import refuse_unknown
+from nevefield.core.defining.parts import read_count, refuse_unknown
 from nevefield.core.definition import Ages, Grant, GroupKind, Rule
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.texts import near
@@ -62,7 +62,7 @@ def _read_kind(own: dict[str, Any], place: str, names: Collection[str]) -> Group
     for condition in ("where", "lead"):
         if condition in own:
             check_condition(own[condition], f"{place}.{condition}", names)
-    least, most = _count(own, "least", place), _count(own, "most", place)
+    least, most = read_count(own, "least", f"{place}.least") or 0, read_count(own, "most", f"{place}.most") or 0
     if most and most < least:
         raise WrongDefinition(f"{place}.most", f"is {most}, and least is {least}.")
     title = own.get("title", name.capitalize())
@@ -102,7 +102,7 @@ def _read_grants(own: Any, place: str) -> dict[str, Grant]:
         may = one.get("may", [])
         if not isinstance(may, list) or not all(isinstance(said, str) for said in may):
             raise WrongDefinition(f"{place}.{code}.may", "is a list of texts: what it allows.")
-        found[code] = Grant(_count(one, "weight", f"{place}.{code}"), tuple(may))
+        found[code] = Grant(read_count(one, "weight", f"{place}.{code}.weight") or 0, tuple(may))
     return found
 
 
@@ -124,13 +124,6 @@ def _read_ages(own: Any, place: str, names: Collection[str]) -> Ages:
 
 def _is_band(one: Any) -> bool:
     return isinstance(one, list) and len(one) == 2 and all(isinstance(age, int) for age in one)
-
-
-def _count(own: dict[str, Any], name: str, place: str) -> int:
-    value = own.get(name, 0)
-    if isinstance(value, bool) or not isinstance(value, int) or value < 0:
-        raise WrongDefinition(f"{place}.{name}", "is a whole number from 0 on.")
-    return value
 
 
 def read_rules(listed: Sequence[Any], names: Collection[str]) -> tuple[Rule, ...]:
