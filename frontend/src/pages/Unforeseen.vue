@@ -34,7 +34,7 @@ onMounted(() => void load())
 
 <template>
   <section class="page">
-    <div class="head"><h1>Errors that nobody foresaw</h1><span class="soft">each was answered with a sentence, and changed nothing</span><span class="grow" /><RouterLink to="/">Desk</RouterLink></div>
+    <div class="head"><h1>Errors that nobody foresaw</h1><span class="soft">each was answered with a sentence and a mark</span><span class="grow" /><RouterLink to="/">Desk</RouterLink></div>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <template v-if="found">
       <div v-if="!found.length" class="empty"><h2>Nothing happened that nobody foresaw</h2><p>Should something go wrong inside the product, it stands here with how often and where, and in the log with all that is known of it.</p></div>
