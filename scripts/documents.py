@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from nevefield.core.checking.catalog import write_documents
+from nevefield.core.checking.documents import write_documents
 
 DOCS = Path(__file__).parents[1] / "docs"
 

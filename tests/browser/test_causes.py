@@ -9,6 +9,7 @@ from playwright.sync_api import expect
 
 from nevefield.cli.desk import connect
 from nevefield.core.checking.catalog import DECLARED
+from nevefield.core.checking.rows import OfRows
 from nevefield.core.codes import Code
 from nevefield.rosters.opening import open_roster_with
 from nevefield.store import rosters as roster_store
@@ -53,7 +54,7 @@ def rows() -> list[dict[str, str]]:
                     "needed": "x",
                     **more,
                     **values,
-                    "key": "1" if values.get("key") == "1" and one.about != "row" else f"k{len(found)}",
+                    "key": "1" if values.get("key") == "1" and not isinstance(one.run, OfRows) else f"k{len(found)}",
                 }
             )
     found += [

@@ -5,12 +5,16 @@ from __future__ import annotations
 import copy
 import csv
 import io
+import json
 from datetime import date
+from functools import partial
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from nevefield.core.changes.plan import plan_changes
+from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import read_codes
 from nevefield.core.columns.pairing import known_headings
@@ -21,6 +25,7 @@ from nevefield.core.reading import read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 from nevefield.core.texts import SEVERAL
+from tests.core.declaring import declarations
 from tests.examples import part
 
 TODAY = date(2026, 9, 1)
@@ -48,26 +53,6 @@ DOCUMENT = {
         {"name": "credits", "type": "number"},
     ],
 }
-CHECKS = [
-    {"check": "order", "fields": ["from", "to"]},
-    {"check": "compare", "fields": ["given", "family"], "how": "different"},
-    {"check": "required-when", "fields": ["mate"], "when": {"field": "born", "under": 18, "on": "2026-09-01"}},
-    {"check": "home-area", "fields": ["dept"], "within": ["MEN"], "reasons": "dept"},
-    {"check": "age", "fields": ["born"], "on": "2026-09-01", "least": 16, "when": {"field": "dept", "is": "NAV"}},
-    {"check": "runs-out", "fields": ["to"], "within": 60, "weight": "ask"},
-    {"check": "ended", "fields": ["to"]},
-    {"check": "raised", "fields": ["roles"], "lowest": ["MEMBER"]},
-    {"check": "never-together", "fields": ["roles"], "codes": ["REGIST", "ARMOUR"]},
-    {"check": "spelling", "fields": ["roles"]},
-    {"check": "overlap", "fields": ["from", "to"], "of": ["mate"]},
-    {"check": "unique-across", "fields": ["mail"], "rosters": {"others": "mail"}},
-    {"check": "lead", "fields": [], "by": ["dept"], "lead": {"field": "prog", "is": "DECK"}},
-    {"check": "group-size", "fields": [], "by": ["dept", "prog"], "least": 1, "most": 2},
-    {"check": "group-ages", "fields": ["born"], "by": ["dept"], "bands": [[16, 17], [18, 25]]},
-    {"check": "absent-share", "fields": [], "most": 0.2},
-    {"check": "changed-share", "fields": [], "most": 0.2},
-    {"check": "code-vanished", "fields": ["dept"]},
-]
 # Another day, and lists that somebody has altered meanwhile.
 LATER = date(2027, 1, 15)
 ALTERED = read_codes(
@@ -106,6 +91,16 @@ VALUES = {
     "mate": ["1", "2", "7", "99", ""],
     "credits": ["1", "12,5", "many", ""],
 }
+CONDITIONS = [
+    {"field": "born", "under": 18, "on": "2026-09-01"},
+    {"field": "dept", "is": "NAV"},
+    {"field": "prog", "is": ["DECK"]},
+    {"any": [{"field": "roles", "has": "REGIST"}, {"field": "mate", "filled": True}]},
+    {"none": [{"field": "to", "until": "today"}]},
+]
+OTHER_ROSTERS = [{"others": "mail"}, {"others": "no", "moon": "no"}]
+DECLARATIONS = partial(declarations, DOCUMENT["fields"], VALUES, CONDITIONS, ["dept", "roles"], OTHER_ROSTERS)
+CHECKS = st.lists(DECLARATIONS(), max_size=8)
 ROWS = st.lists(st.tuples(*(st.sampled_from(values) for values in VALUES.values())), min_size=1, max_size=7)
 LINES = st.lists(st.integers(2, 8), min_size=1, max_size=2)
 
@@ -173,7 +168,7 @@ def definitions(draw):
     """The crew's definition with some of all checks, with one key or several, with references or without."""
     document = copy.deepcopy(DOCUMENT)
     document["nevefield"] = {
-        "checks": draw(st.one_of(st.just(CHECKS[-6:]), st.lists(st.sampled_from(CHECKS), unique_by=str, max_size=8))),
+        "checks": draw(CHECKS),
         "keys": draw(KEYS),
         "placement": draw(st.sampled_from([[], PLACEMENT])),
     }
@@ -184,7 +179,7 @@ def definitions(draw):
     return read_definition(document)
 
 
-@part(0.5)
+@part(0.3)
 @given(
     definitions(), ROWS, STEPS, st.booleans(), st.lists(st.sampled_from(["", "", "", "day", "codes"]), min_size=13, max_size=13)
 )
@@ -194,6 +189,20 @@ def test_each_edit_is_as_from_nothing(definition, rows, steps, said_before, mean
     Meanwhile another day may have come, or the code lists may have been altered.
     """
     follow(definition, list(VALUES), rows, steps, said_before=said_before, meanwhile=meanwhile)
+
+
+@pytest.mark.parametrize("name", DECLARED)
+@part(0.15)
+@given(st.data())
+def test_every_check_is_mended(name, data):
+    """Edits of nothing but what a check looks at: what it finds after each is what it would find anew."""
+    declared = data.draw(DECLARATIONS(check=DECLARED[name]))
+    definition = read_definition({**copy.deepcopy(DOCUMENT), "nevefield": {"checks": [declared]}})
+    names = ["no", *(name for name in VALUES if f'"{name}"' in json.dumps(declared) and name != "no")]
+    pools = {name: data.draw(st.lists(st.sampled_from(VALUES[name]), min_size=2, max_size=3, unique=True)) for name in names}
+    rows = data.draw(st.lists(st.tuples(*(st.sampled_from(pools[name]) for name in names)), min_size=2, max_size=6))
+    steps = data.draw(st.lists(sets({name: VALUES[name] for name in names}), min_size=3, max_size=8))
+    follow(definition, names, rows, steps, said_before=False)
 
 
 @part(0.5)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from nevefield.core.checking.catalog import DECLARED
+from nevefield.core.checking.rows import OfRows
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate
 from nevefield.core.snapshot import Snapshot
@@ -41,7 +42,7 @@ def test_each_check_of_the_catalog(name, weight):
     values = [dict(part.split("=", 1) for part in row.split()) for row in one.fails.split("\n")]
     headings = list(dict.fromkeys(name for row in values for name in row))
     data = "\n".join([",".join(headings), *(",".join(row.get(name, "") for name in headings) for row in values)]) + "\n"
-    snapshot = Snapshot.of_values(definition, [1], ROSTER, 1) if one.about != "row" else Snapshot.empty(definition)
+    snapshot = Snapshot.of_values(definition, [1], ROSTER, 1) if not isinstance(one.run, OfRows) else Snapshot.empty(definition)
     others = {"others": Snapshot.of_values(OTHERS, [1], [{"mail": "taken@x.example"}], 1)}
 
     def work_out(*steps):

@@ -2235,7 +2235,10 @@ export interface components {
              */
             followed: components["schemas"]["FollowedOut"][];
         };
-        /** CheckKind */
+        /**
+         * CheckKind
+         * @description A check that a definition can declare.
+         */
         CheckKind: {
             /** Example */
             example: {
@@ -2245,20 +2248,33 @@ export interface components {
             fewest: number;
             /** Holds */
             holds: string;
-            /** Kinds */
-            kinds: {
-                [key: string]: string;
-            };
             /** Most */
             most: number;
             /** Name */
             name: string;
-            /** Needs */
-            needs: string[];
-            /** Takes */
-            takes: string[];
+            /** Options */
+            options: components["schemas"]["CheckOption"][];
             /** Weight */
             weight: string;
+        };
+        /**
+         * CheckOption
+         * @description One option of a check, as the catalog of checks describes it.
+         */
+        CheckOption: {
+            /** Choices */
+            choices: string[];
+            /** Example */
+            example: unknown;
+            kind: components["schemas"]["OptionKind"];
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Needed */
+            needed: boolean;
+            /** Words */
+            words: string;
         };
         /** CloseIn */
         CloseIn: {
@@ -3500,6 +3516,12 @@ export interface components {
              */
             weight: "stop" | "ask" | "note";
         };
+        /**
+         * OptionKind
+         * @description What the value of an option is.
+         * @enum {string}
+         */
+        OptionKind: "condition" | "fields" | "values" | "number" | "bands" | "choice" | "day" | "rosters" | "code-list" | "flag";
         /** OtherField */
         OtherField: {
             /** Field */

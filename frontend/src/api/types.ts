@@ -64,6 +64,7 @@ export type Pulse = Schemas['PulseOut']
 export type Replaced = Schemas['ReplaceOut']
 export type Definition = Schemas['DefinitionOut']
 export type CheckKind = Schemas['CheckKind']
+export type CheckOption = Schemas['CheckOption']
 export type Tried = Schemas['TriedOut']
 /** A field of a Table Schema document, with our own properties under `nevefield`. */
 export interface FieldDocument {

@@ -1,47 +1,61 @@
-/** What the options of checks are, between the editor's words and the definition's JSON; the kinds are the server's. */
+/** What the options of checks are, between the editor's words and the definition's JSON; kinds and examples are the server's. */
 
-export const HOWS = ['same', 'different', 'less', 'more', 'at-most', 'at-least']
+import type { CheckOption } from '@/api/types'
 
-const listOf = (said: string): string[] =>
-  said
+export type OptionKind = CheckOption['kind']
+
+interface Form {
+  read: (typed: string) => unknown
+  show: (value: never) => string
+}
+
+const listOf = (typed: string): string[] =>
+  typed
     .split(';')
-    .map((one) => one.trim())
+    .map((part) => part.trim())
     .filter(Boolean)
 
 /** Read pairs of ages, as in "16-17; 18-99"; undefined where one is none. */
-function bandsOf(said: string): number[][] | undefined {
-  const bands = listOf(said).map((one) => one.match(/^(\d+)\s*[-–]\s*(\d+)$/))
-  return bands.length && bands.every(Boolean) ? bands.map((one) => [Number(one![1]), Number(one![2])]) : undefined
+function bandsOf(typed: string): number[][] | undefined {
+  const bands = listOf(typed).map((part) => part.match(/^(\d+)\s*[-–]\s*(\d+)$/))
+  return bands.length && bands.every(Boolean) ? bands.map((band) => [Number(band![1]), Number(band![2])]) : undefined
 }
 
-/** Read what somebody typed for an option; what cannot be read stays as it is, for the server to say what is wrong with it. */
-export function readOption(kind: string, said: string): unknown {
-  if (said === '') return undefined
-  switch (kind) {
-    case 'texts':
-    case 'fields':
-      return listOf(said)
-    case 'number':
-      return Number.isNaN(Number(said)) ? said : Number(said)
-    case 'bands':
-      return bandsOf(said) ?? said
-    case 'rosters': {
-      const pairs = listOf(said).map((one) => one.split('.').map((part) => part.trim()))
-      return Object.fromEntries(pairs.map(([roster = '', field = '']) => [roster, field]))
-    }
-    default:
-      return said
-  }
+function rostersOf(typed: string): Record<string, string> {
+  const pairs = listOf(typed).map((pair) => pair.split('.').map((part) => part.trim()))
+  return Object.fromEntries(pairs.map(([roster = '', field = '']) => [roster, field]))
+}
+
+const asTyped: Form = { read: (typed) => typed, show: String }
+const asList: Form = { read: listOf, show: (value: string[]) => value.join('; ') }
+
+/** How the options that are typed are read and shown; what cannot be read stays as it is, for the server to say what is wrong. */
+const FORMS: Record<OptionKind, Form> = {
+  condition: asTyped, // has an editor of its own
+  flag: asTyped, // is ticked
+  choice: asTyped, // is chosen
+  day: asTyped,
+  'code-list': asTyped,
+  values: asList,
+  fields: asList,
+  number: { read: (typed) => (Number.isNaN(Number(typed)) ? typed : Number(typed)), show: String },
+  bands: { read: (typed) => bandsOf(typed) ?? typed, show: (value: number[][]) => value.map((band) => band.join('-')).join('; ') },
+  rosters: {
+    read: rostersOf,
+    show: (value: Record<string, string>) =>
+      Object.entries(value)
+        .map((pair) => pair.join('.'))
+        .join('; '),
+  },
+}
+
+/** Read what somebody typed for an option; undefined where it is nothing. */
+export function readOption(kind: OptionKind, typed: string): unknown {
+  return typed === '' ? undefined : FORMS[kind].read(typed)
 }
 
 /** Write an option as it is typed. */
-export function showOption(kind: string, value: unknown): string {
+export function showOption(kind: OptionKind, value: unknown): string {
   if (value === undefined || value === null) return ''
-  if (kind === 'bands' && Array.isArray(value))
-    return value.map((one) => (Array.isArray(one) ? one.join('-') : String(one))).join('; ')
-  if (kind === 'rosters' && typeof value === 'object')
-    return Object.entries(value as Record<string, string>)
-      .map((one) => one.join('.'))
-      .join('; ')
-  return Array.isArray(value) ? value.join('; ') : String(value)
+  return typeof value === 'string' ? value : FORMS[kind].show(value as never)
 }

@@ -28,6 +28,7 @@ __all__ = [
     "Grant",
     "GroupKind",
     "Identifier",
+    "Names",
     "Rule",
 ]
 
@@ -100,6 +101,16 @@ class Field:
 
 
 @dataclass(frozen=True)
+class Names:
+    """What the options of a declared check name."""
+
+    conditions: tuple[str, ...] = ()  # fields that its conditions read
+    fields: tuple[str, ...] = ()  # fields that its other options name
+    lists: tuple[tuple[str, str], ...] = ()  # option and code list
+    rosters: tuple[tuple[str, str], ...] = ()  # another roster, and the field there
+
+
+@dataclass(frozen=True)
 class Check:
     """One declared check; what it takes is in `checking.catalog`."""
 
@@ -109,6 +120,16 @@ class Check:
     options: dict[str, Any] = field(default_factory=dict)
     text: str = ""  # its own words, in place of ours
     id: str = ""  # a name by which it is spoken of
+    names: Names = Names()  # what its options name
+
+    @property
+    def reads(self) -> tuple[str, ...]:
+        """The fields that it looks at, each once: those that decide first, of those named the last (a group's own name) first."""
+        return tuple(dict.fromkeys([*self.names.conditions, *self.fields, *reversed(self.names.fields)]))
+
+    def reads_for(self, name: str) -> tuple[str, ...]:
+        """List what it looks at for one of its fields alone."""
+        return tuple(dict.fromkeys([*self.names.conditions, name]))
 
 
 @dataclass(frozen=True)

@@ -5,9 +5,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import partial
-from typing import TYPE_CHECKING, cast
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -17,25 +17,23 @@ from nevefield.core.changes.leaving import Absences, settle_absent
 from nevefield.core.changes.updating import update_fields
 from nevefield.core.checking.alike import check_alike
 from nevefield.core.checking.between import check_between
-from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.causes import Cause, find_causes, row_weights, with_followers
 from nevefield.core.checking.cells import check_required, check_values, note_repairs
 from nevefield.core.checking.facts import Facts, Hit, Standing
-from nevefield.core.checking.groups import check_groups
 from nevefield.core.checking.hands import check_by_hand
 from nevefield.core.checking.identity import check_identity, fold_identity, fold_unknown
-from nevefield.core.checking.mending import mend_hits
 from nevefield.core.checking.passing import check_passed_over, find_passed_over
 from nevefield.core.checking.references import check_references
 from nevefield.core.checking.rows import check_code_days, check_parents
+from nevefield.core.checking.running import check_file, check_groups
+from nevefield.core.checking.running import check_rows as check_declared
 from nevefield.core.checking.shifts import check_shifts, fold_shifted
-from nevefield.core.checking.whole import check_whole
 from nevefield.core.columns.combining import columns_by_field
 from nevefield.core.columns.derived import derive
 from nevefield.core.columns.filling import compose_fields, find_blank, find_filled, keep_filled
 from nevefield.core.columns.pairing import Pair, Said, known_headings, look_at_values, pair_columns
 from nevefield.core.columns.values import Typed, ValueContext, convert, edit
-from nevefield.core.conditions import fields_of, holds
+from nevefield.core.conditions import holds
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.memo import Memo
 from nevefield.core.people.joining import Joined, join_rows, number_people, people_groups
@@ -59,49 +57,11 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from nevefield.core.codes import CodeList
-    from nevefield.core.definition import Check, Definition, Field
+    from nevefield.core.definition import Definition, Field
 
     Progress = Callable[[str, int, int], None]
 
 __all__ = ["CHECKS", "STAGES", "Evaluation", "evaluate", "keys_of", "quiet", "read_snapshot", "require_lists"]
-
-
-def check_declared(facts: Facts) -> list[Hit]:
-    """Run the definition's own checks of rows, in their order; a text of its own takes the place of ours."""
-    hits: list[Hit] = []
-    for number, check in enumerate(facts.definition.checks):
-        run = DECLARED[check.check].run
-        if run is None:
-            continue
-        reads = _reads(check)
-        found = _find_hits(facts, number, check, reads)
-        hits += [replace(hit, title=check.text, message=check.text) for hit in found] if check.text else found
-    return hits
-
-
-def _find_hits(facts: Facts, number: int, check: Check, reads: tuple[str, ...]) -> list[Hit]:
-    """Run a declared check; of what it found before, only edited rows are looked at again, where it looks at rows alone."""
-    declared = DECLARED[check.check]
-    run = partial(cast("Callable[..., list[Hit]]", declared.run), check=check)
-    at = facts.looked_at(reads) if declared.looks == "row" else (*facts.looked_at(reads), facts.known, facts.snapshot)
-    aside = () if declared.looks in ("row", "records") else (facts.apart, *facts.others.values())
-    of = (check, facts.today.isoformat(), facts.codes, *at, *aside)
-    if declared.looks != "rows":
-        return mend_hits(facts, ("declared", number), of, run, reads)
-    found: list[Hit] = facts.memo.get(("declared", number), (*of, facts.joined.lead), partial(run, facts))
-    return found
-
-
-def _reads(check: Check) -> tuple[str, ...]:
-    """List the fields that a declared check looks at."""
-    when = fields_of(check.options["when"]) if "when" in check.options else ()
-    return tuple(dict.fromkeys([*check.fields, *when, *_named(check)]))
-
-
-def _named(check: Check) -> list[str]:
-    """List the fields that a check's own options name."""
-    named = check.options.get("of", [])
-    return [named] if isinstance(named, str) else list(named)
 
 
 # The checks of rows, in the order in which they run; those of groups and of the whole file look at what these find.
@@ -408,7 +368,7 @@ def _find_causes(
     found = _check_since(facts, decisions, weights)
     found += check_groups(facts, causes, weights[0])
     if decisions.applied.absent is None:  # of what was applied the whole is past asking about
-        found += check_whole(facts, differing)
+        found += check_file(facts, differing)
     if found:
         causes = find_causes([*(one.hit for one in causes), *found], facts, decisions.waivers)
         weights = row_weights(causes, len(facts))
@@ -457,12 +417,12 @@ def require_lists(definition: Definition, codes: Mapping[str, CodeList]) -> None
                 f"known are {', '.join(sorted(codes)) or 'none'}",
             )
     for number, check in enumerate(definition.checks):
-        wanted = check.options.get("reasons")
-        if wanted and wanted not in codes:
-            raise WrongDefinition(
-                f"nevefield.checks[{number}].reasons",
-                f"there is no code list {wanted!r}; known are {', '.join(sorted(codes)) or 'none'}",
-            )
+        for option, name in check.names.lists:
+            if name not in codes:
+                raise WrongDefinition(
+                    f"nevefield.checks[{number}].{option}",
+                    f"there is no code list {name!r}; known are {', '.join(sorted(codes)) or 'none'}",
+                )
 
 
 def _pair(

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.causes import WHOLE, iter_findings
+from nevefield.core.checking.whole import OfFile
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.columns.titles import name_openly
 from nevefield.core.errors import WrongStep
@@ -145,7 +146,7 @@ def _waivers(evaluation: Evaluation, reason: str, until: date | None) -> list[di
     for hit in (one.hit for one in evaluation.causes if one.hit.weight == "ask" and one.is_open):
         # How much of a file changes says nothing about one record that somebody sets by hand.
         declared = DECLARED.get(hit.check)
-        said = ALONE if declared is not None and declared.about == "file" else reason
+        said = ALONE if declared is not None and isinstance(declared.run, OfFile) else reason
         if not said:
             continue
         step: dict[str, Any] = {"kind": "waive", "check": hit.check, "field": hit.field, "lines": [LINE], "reason": said}

@@ -133,7 +133,7 @@ def load_others(connection: Connection, definition: Definition) -> dict[str, Sna
     Through `whole` all of them, for checks; else only those that may be seen.
     """
     names = {key.resource for key in definition.foreign_keys if key.resource}
-    names |= {name for check in definition.checks for name in check.options.get("rosters", ())}
+    names |= {name for check in definition.checks for name, _ in check.names.rosters}
     rosters = {name: store.get_roster(connection, name) for name in sorted(names)}
     return {name: load_snapshot(connection, roster) for name, roster in rosters.items() if roster is not None}
 
@@ -147,7 +147,7 @@ def unnamed_of(connection: Connection, definition: Definition) -> frozenset[str]
     if connection.sight.everywhere >= Level.PREPARE:
         return frozenset()
     named = [(key.resource, key.target) for key in definition.foreign_keys if key.resource]
-    named += [(name, (one,)) for check in definition.checks for name, one in check.options.get("rosters", {}).items()]
+    named += [(name, (field,)) for check in definition.checks for name, field in check.names.rosters]
     found = set()
     for name, targets in named:
         roster = store.get_roster(connection, name)

@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from nevefield.core.checking.options import OptionKind
 from nevefield.web.moments import Moment
 
 Weight = Literal["stop", "ask", "note"]
@@ -144,13 +145,25 @@ class DefinitionVersion(BaseModel):
     at: Moment
 
 
+class CheckOption(BaseModel):
+    """One option of a check, as the catalog of checks describes it."""
+
+    name: str
+    kind: OptionKind
+    label: str
+    words: str
+    example: Any
+    needed: bool
+    choices: list[str]
+
+
 class CheckKind(BaseModel):
+    """A check that a definition can declare."""
+
     name: str
     holds: str
     weight: str
-    needs: list[str]
-    takes: list[str]
-    kinds: dict[str, str]  # by option what it is: condition, texts, fields, number, bands, how, day, rosters, list, flag
+    options: list[CheckOption]
     fewest: int
     most: int
     example: dict[str, Any]

@@ -9,7 +9,6 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.checking.catalog import DECLARED
-from nevefield.core.checking.options import kind_of
 from nevefield.core.checking.starting import with_starting_checks
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition
@@ -42,11 +41,20 @@ def get_definition(path: models.NamePath) -> Any:
             name=one.name,
             holds=one.holds,
             weight=one.weight,
-            needs=list(one.needs),
-            takes=list(one.takes),
-            kinds={name: kind_of(one.name, name) for name in (*one.needs, *one.takes)},
-            fewest=one.fields[0],
-            most=one.fields[1],
+            options=[
+                models.CheckOption(
+                    name=option.name,
+                    kind=option.kind,
+                    label=option.label or option.name,
+                    words=option.words,
+                    example=option.example,
+                    needed=option.is_needed,
+                    choices=list(option.choices),
+                )
+                for option in one.options
+            ],
+            fewest=one.fewest,
+            most=one.most,
             example=one.example,
         )
         for one in DECLARED.values()

@@ -7,9 +7,12 @@ import json
 import pytest
 
 from nevefield.core.changes.ending import find_ends
-from nevefield.core.checking.catalog import ALWAYS, DECLARED, Declared, write_documents
+from nevefield.core.checking.always import ALWAYS
+from nevefield.core.checking.catalog import DECLARED, Declared
 from nevefield.core.checking.causes import iter_findings
-from nevefield.core.checking.options import KINDS, kind_of
+from nevefield.core.checking.documents import write_documents
+from nevefield.core.checking.options import OptionKind
+from nevefield.core.checking.rows import OfRows
 from nevefield.core.codes import read_codes
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition
@@ -39,8 +42,8 @@ def found(check: dict, rows: str) -> list[tuple[str, str]]:
     values = [dict(part.split("=", 1) for part in row.split()) for row in rows.split("\n")]
     headings = list(dict.fromkeys(name for row in values for name in row))
     data = "\n".join([",".join(headings), *(",".join(row.get(name, "") for name in headings) for row in values)]) + "\n"
-    about = DECLARED[check["check"]].about
-    snapshot = Snapshot.of_values(definition, [1], ROSTER, 1) if about != "row" else Snapshot.empty(definition)
+    is_of_rows = isinstance(DECLARED[check["check"]].run, OfRows)
+    snapshot = Snapshot.of_values(definition, [1], ROSTER, 1) if not is_of_rows else Snapshot.empty(definition)
     others = {"others": Snapshot.of_values(OTHERS, [1], [{"mail": "taken@x.example"}], 1)}
     evaluation = evaluate(data.encode(), [], definition, CODES, snapshot, TODAY, coverage="everybody", others=others)
     findings = [one for cause in evaluation.causes for one in iter_findings(cause, evaluation.facts)]
@@ -56,12 +59,12 @@ def test_examples_do_as_they_say(one: Declared):
     assert found({**one.example, "off": True}, one.fails) == []
 
 
-@pytest.mark.parametrize("one", [one for one in DECLARED.values() if one.needs], ids=lambda one: one.name)
+@pytest.mark.parametrize("one", DECLARED.values(), ids=DECLARED)
 def test_what_it_needs_is_asked_for(one: Declared):
     """Without an option that it needs, a check is refused with the place; with an unknown one, too."""
-    for option in one.needs:
-        with pytest.raises(WrongDefinition, match=rf"checks\[0\]\.{option}.*is missing"):
-            found({name: value for name, value in one.example.items() if name != option}, one.passes)
+    for name in (option.name for option in one.options if option.is_needed):
+        with pytest.raises(WrongDefinition, match=rf"checks\[0\]\.{name}.*is missing"):
+            found({given: value for given, value in one.example.items() if given != name}, one.passes)
     with pytest.raises(WrongDefinition, match=r"checks\[0\]\.moon"):
         found({**one.example, "moon": 1}, one.passes)
 
@@ -107,33 +110,40 @@ def test_wrong_conditions_are_placed(when, place):
 
 
 WRONG = {
-    "condition": ["x", {"field": "moon", "is": "x"}, {"field": "born"}],
-    "texts": ["NQ", [], [1]],
-    "fields": ["watch", [], ["moon"]],
-    "number": ["many", -1, True],
-    "bands": ["16-17", [], [[17, 16]], [[16]], [["16", "17"]]],
-    "how": ["other", 1],
-    "day": ["soon", 20260901, "2026-9-1"],
-    "rosters": ["staff.mail", {}, {"staff": 1}],
-    "list": [["x"], 1],
-    "flag": ["true", 1, "yes"],
+    OptionKind.CONDITION: ["x", {"field": "moon", "is": "x"}, {"field": "born"}],
+    OptionKind.VALUES: ["NQ", [], [1]],
+    OptionKind.FIELDS: ["watch", [], ["moon"]],
+    OptionKind.NUMBER: ["many", -1, True],
+    OptionKind.BANDS: ["16-17", [], [[17, 16]], [[16]], [["16", "17"]]],
+    OptionKind.CHOICE: ["other", 1],
+    OptionKind.DAY: ["soon", 20260901, "2026-9-1"],
+    OptionKind.ROSTERS: ["staff.mail", {}, {"staff": 1}],
+    OptionKind.CODE_LIST: [["x"], 1],
+    OptionKind.FLAG: ["true", 1, "yes"],
 }
+OPTIONS = [(check, option) for check in DECLARED.values() for option in check.options]
 
 
-def test_every_option_has_a_kind():
-    """Each option of each check is in the one table, and each kind of the table is held to some wrong forms here."""
-    named = {name for one in DECLARED.values() for name in (*one.needs, *one.takes)}
-    assert named == set(KINDS)
-    assert {kind_of(one.name, name) for one in DECLARED.values() for name in (*one.needs, *one.takes)} == set(WRONG)
-
-
-@pytest.mark.parametrize(("check", "name"), [(one.name, name) for one in DECLARED.values() for name in (*one.needs, *one.takes)])
-def test_wrong_options_are_refused(check, name):
-    """What an option cannot be is refused with its place; what the example has is taken as it is."""
-    for value in WRONG[kind_of(check, name)]:
-        document = {"fields": FIELDS, "nevefield": {"checks": [{**DECLARED[check].example, name: value}]}}
-        with pytest.raises(WrongDefinition, match=rf"checks\[0\]\.{name}"):
+@pytest.mark.parametrize(("check", "option"), OPTIONS, ids=lambda one: one.name)
+def test_wrong_options_are_refused(check, option):
+    """What an option cannot be is refused with its place; its own example is taken, and does no harm to the check's."""
+    for value in WRONG[option.kind]:
+        document = {"fields": FIELDS, "nevefield": {"checks": [{**check.example, option.name: value}]}}
+        with pytest.raises(WrongDefinition, match=rf"checks\[0\]\.{option.name}"):
             read_definition(document)
+    document = {"fields": FIELDS, "nevefield": {"checks": [{**check.example, option.name: option.example}]}}
+    (read,) = read_definition(document).checks
+    assert read.options[option.name] == option.example
+
+
+@pytest.mark.parametrize("check", DECLARED.values(), ids=DECLARED)
+def test_fields_looked_at_are_known(check):
+    """Every field that stands in a whole declaration is among those that the check says it looks at, and no other."""
+    declaration = {**{option.name: option.example for option in check.options}, **check.example}
+    document = {"fields": FIELDS, "nevefield": {"checks": [declaration]}}
+    text = json.dumps({name: value for name, value in declaration.items() if name not in ("check", "rosters")})
+    names = {field["name"] for field in FIELDS}
+    assert set(read_definition(document).checks[0].reads) == {name for name in names if f'"{name}"' in text}
 
 
 def test_flags_and_bands_are_kept():

@@ -1,28 +1,24 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import TextBox from '@/components/TextBox.vue'
 import ConditionEditor from './ConditionEditor.vue'
+import OptionField from './OptionField.vue'
 import type { CheckDocument, CheckKind, Condition, FieldDocument } from '@/api/types'
 import { condition } from '@/logic/definition'
-import { HOWS, readOption, showOption } from '@/logic/options'
 
 const props = defineProps<{ kinds: CheckKind[]; fields: FieldDocument[]; locked: boolean }>()
 const emit = defineEmits<{ drop: [] }>()
 const check = defineModel<CheckDocument>({ required: true })
 
 const kind = computed(() => props.kinds.find((one) => one.name === check.value.check))
-const options = computed(() => [...(kind.value?.needs ?? []), ...(kind.value?.takes ?? [])])
-const kindOf = (name: string) => kind.value?.kinds[name] ?? ''
-const conditions = computed(() => options.value.filter((one) => kindOf(one) === 'condition'))
-const others = computed(() => options.value.filter((one) => kindOf(one) !== 'condition'))
-const HINTS: Record<string, string> = { bands: '16-17; 18-99', texts: 'one; another', fields: 'one; another', rosters: 'roster.field', day: '2026-09-01 or today' }
+const options = computed(() => kind.value?.options ?? [])
+const conditions = computed(() => options.value.filter((option) => option.kind === 'condition'))
+const others = computed(() => options.value.filter((option) => option.kind !== 'condition'))
 const text = (event: Event) => (event.target as HTMLInputElement).value.trim()
 
 function set(name: string, value: unknown): void {
   const rest = Object.fromEntries(Object.entries(check.value).filter(([key]) => key !== name)) as CheckDocument
   check.value = value === '' || value === undefined || value === false ? rest : { ...rest, [name]: value }
 }
-
 
 function tick(name: string, on: boolean): void {
   set('fields', on ? [...check.value.fields, name] : check.value.fields.filter((one) => one !== name))
@@ -44,18 +40,19 @@ const first = () => condition(props.fields[0]?.name ?? '', 'is', '')
       <button v-for="name in check.fields" :key="name" type="button" class="btn" :disabled="locked" :title="`Take ${name} away`" @click="tick(name, false)">{{ fields.find((one) => one.name === name)?.title ?? name }} ×</button>
     </p>
     <p v-if="others.length" class="of">
-      <label v-for="name in others" :key="name">
-        {{ name }}
-        <input v-if="kindOf(name) === 'flag'" type="checkbox" :checked="check[name] === true" :disabled="locked" @change="set(name, ($event.target as HTMLInputElement).checked)" />
-        <select v-else-if="kindOf(name) === 'how'" class="box" :value="check[name] ?? ''" :disabled="locked" @change="set(name, text($event))"><option v-for="one in HOWS" :key="one">{{ one }}</option></select>
-        <TextBox v-else class="box" :model-value="showOption(kindOf(name), check[name])" :disabled="locked" :placeholder="HINTS[kindOf(name)] ?? ''" @change="set(name, readOption(kindOf(name), text($event)))" />
-      </label>
+      <OptionField
+        v-for="option in others" :key="option.name" :option="option" :model-value="check[option.name]" :locked="locked"
+        @update:model-value="(value: unknown) => set(option.name, value)"
+      />
     </p>
-    <div v-for="name in conditions" :key="name" class="when">
-      <span class="soft">{{ name === 'lead' ? 'the lead is who' : 'where' }}</span>
-      <ConditionEditor v-if="check[name]" :model-value="check[name] as Condition" :fields="fields" :locked="locked" @update:model-value="(now: Condition) => set(name, now)" />
-      <button v-if="!check[name]" type="button" class="link" :disabled="locked" @click="set(name, first())">set a condition</button>
-      <button v-else-if="!kind?.needs.includes(name)" type="button" class="link" :disabled="locked" @click="set(name, undefined)">everywhere</button>
+    <div v-for="option in conditions" :key="option.name" class="when">
+      <span class="soft">{{ option.label }}</span>
+      <ConditionEditor
+        v-if="check[option.name]" :model-value="check[option.name] as Condition" :fields="fields" :locked="locked"
+        @update:model-value="(now: Condition) => set(option.name, now)"
+      />
+      <button v-if="!check[option.name]" type="button" class="link" :disabled="locked" @click="set(option.name, first())">set a condition</button>
+      <button v-else-if="!option.needed" type="button" class="link" :disabled="locked" @click="set(option.name, undefined)">everywhere</button>
     </div>
   </article>
 </template>

@@ -15,10 +15,10 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit
-from nevefield.core.conditions import age_of, fields_of, holds
+from nevefield.core.conditions import age_of, holds
 from nevefield.core.people.keys import first_rows
 from nevefield.core.table import Column
-from nevefield.core.trail import Followed, union
+from nevefield.core.trail import NO_ROWS, Followed, union
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
@@ -29,34 +29,43 @@ if TYPE_CHECKING:
     from nevefield.core.definition import Check
     from nevefield.core.people.keys import Known
 
-__all__ = ["check_groups"]
+    Counts = NDArray[np.int64]
 
-GROUP_CHECKS = ("lead", "group-size", "group-ages")
+__all__ = ["AGES", "LEAD", "SIZE", "OfGroups"]
 
-
-def check_groups(facts: Facts, causes: Sequence[Cause], stopped: NDArray[np.bool_]) -> list[Hit]:
-    """Run the definition's checks of groups.
-
-    Args:
-        facts: What the checks look at.
-        causes: What was found in the rows: a group's trouble may only follow from it.
-        stopped: Rows that do not go in.
-    """
-    declared = [one for one in facts.definition.checks if one.check in GROUP_CHECKS]
-    hits: list[Hit] = []
-    for check in declared:
-        read = _read(check)
-        if any(name in facts.typed for name in read):
-            hits += _check(facts, check, read, causes, stopped)
-    return hits
+MANY = 10**9  # more people than any group has
 
 
-def _read(check: Check) -> tuple[str, ...]:
-    """List the fields that a check of groups reads."""
-    conditions = [check.options[option] for option in ("lead", "when") if option in check.options]
-    told = [name for condition in conditions for name in fields_of(condition)]
-    # What is looked at first stands first: who leads, how old they are, then the group from its smallest part up.
-    return tuple(dict.fromkeys([*told, *check.fields, *reversed(check.options["by"])]))
+@dataclass(frozen=True)
+class OfGroups:
+    """A check of groups: what its members are counted by, and when the count is wrong."""
+
+    kinds: Callable[[Check], int]  # how many kinds of member are counted, the first of which is all
+    kind_of: Callable[[Check, Callable[[str], Column], int, date], Counts]  # each member's; 0 is none in particular
+    measure: Callable[[Counts], Counts]  # counts by group and kind -> one number for each group; -1 for a group of nobody
+    is_wrong: Callable[[Check, Counts, Counts], NDArray[np.bool_]]  # of the numbers now and before
+    say: Callable[[Check, int], str]
+
+    def find(self, facts: Facts, check: Check, causes: Sequence[Cause], stopped: NDArray[np.bool_]) -> list[Hit]:
+        """Find the groups in which something is wrong that was not wrong in the same way before.
+
+        Args:
+            facts: What the check looks at.
+            check: Its declaration.
+            causes: What was found in the rows: a group's trouble may only follow from it.
+            stopped: Rows that do not go in.
+        """
+        if not any(name in facts.typed for name in check.reads):
+            return []
+        groups = _Groups(facts, check, self)
+        before = self.measure(groups.before)
+        trouble: dict[int, str] = {}
+        for table in (groups.now, groups.without(stopped)):
+            now = self.measure(table)
+            wrong = (now != before) & (now >= 0) & self.is_wrong(check, now, before)
+            for group in np.flatnonzero(wrong).tolist():
+                trouble.setdefault(group, self.say(check, int(now[group])))
+        return [_hit(groups, group, words, causes, stopped) for group, words in trouble.items()]
 
 
 class _Names:
@@ -102,7 +111,9 @@ class _Count:
     first: Followed
 
 
-def _find_members(facts: Facts, check: Check, column: Callable[[str], Column], rows: int, names: _Names) -> _Members:
+def _find_members(
+    facts: Facts, check: Check, run: OfGroups, column: Callable[[str], Column], rows: int, names: _Names
+) -> _Members:
     """Find everybody's group and kind, of rows or of records, by the values of a field."""
     by = [column(name) for name in check.options["by"]]
     none = np.logical_or.reduce([one.codes < 0 for one in by])
@@ -116,23 +127,23 @@ def _find_members(facts: Facts, check: Check, column: Callable[[str], Column], r
     told = zip(*(one.rows(inside[first]) for one in by), strict=True)
     groups = np.full(rows, -1, np.int64)
     groups[inside] = np.array([names.number(tuple(map(str, values))) for values in told], np.int64)[place] if len(first) else -1
-    kinds = np.zeros(rows, np.int64)
-    if check.check == "lead":
-        kinds = holds(check.options["lead"], column, rows, facts.today).astype(np.int64)
-    elif check.check == "group-ages":
-        kinds = _bands(column(check.fields[0]), check, facts) + 1
-    return _Members(groups, kinds)
+    return _Members(groups, run.kind_of(check, column, rows, facts.today))
 
 
-def _bands(born: Column, check: Check, facts: Facts) -> NDArray[np.int64]:
-    """Give everybody the number of their band of ages; -1 where no day of birth is known, one beyond the last for none."""
-    said = check.options.get("on", "today")
-    on = facts.today if said == "today" else date.fromisoformat(said)
+def _leads(check: Check, column: Callable[[str], Column], rows: int, today: date) -> Counts:
+    return holds(check.options["lead"], column, rows, today).astype(np.int64)
+
+
+def _bands(check: Check, column: Callable[[str], Column], rows: int, today: date) -> Counts:
+    """Give everybody the number of their band of ages, from 1; 0 where no day of birth is known, one beyond the last for none."""
+    born = column(check.fields[0])
+    day = check.options.get("on", "today")
+    on = today if day == "today" else date.fromisoformat(day)
     ages = [age_of(text, on) for text in born.texts()]
     bands = check.options["bands"]
     numbers = [next((place for place, (least, most) in enumerate(bands) if least <= age <= most), len(bands)) for age in ages]
-    known = [number if age >= 0 else -1 for number, age in zip(numbers, ages, strict=True)]
-    return np.array([*known, -1], np.int64)[born.codes]
+    known = [number + 1 if age >= 0 else 0 for number, age in zip(numbers, ages, strict=True)]
+    return np.array([*known, 0], np.int64)[born.codes]
 
 
 class _Groups:
@@ -142,48 +153,48 @@ class _Groups:
 
     Args:
         facts: What the checks look at.
-        check: The check.
-        reads: The fields that it reads.
+        check: Its declaration.
+        run: What it counts.
     """
 
-    def __init__(self, facts: Facts, check: Check, reads: tuple[str, ...]) -> None:
-        self._facts, self._check, self._reads = facts, check, reads
+    def __init__(self, facts: Facts, check: Check, run: OfGroups) -> None:
+        self.facts, self.check, self._run = facts, check, run
         snapshot = facts.snapshot
         name = f"groups {check.check} {check.fields} {check.options} {facts.today}"
         self.names: _Names = snapshot.keep(f"{name} names", _Names)
         self.theirs: _Members = snapshot.keep(
             f"{name} members",
-            lambda: _find_members(facts, check, snapshot.columns.__getitem__, len(snapshot), self.names),
+            lambda: _find_members(facts, check, run, snapshot.columns.__getitem__, len(snapshot), self.names),
         )
         self.first = first_rows(facts.known, facts.aside, facts.apart, snapshot, facts.memo)
         self.ours = self._find_ours(name)
-        self._kinds = {"lead": 2, "group-ages": len(check.options.get("bands", ())) + 2}.get(check.check, 1)
+        self._kinds = run.kinds(check)
         self._size = len(self.names)  # others may meet more groups meanwhile
         counted: NDArray[np.int64] = snapshot.keep(f"{name} counts", lambda: self._tabulate(self.theirs))
         self.before = self._fit(counted)
         self.now = self._count(name)
 
     def _find_ours(self, name: str) -> _Members:
-        facts, check = self._facts, self._check
+        facts, check = self.facts, self.check
 
         def find(some: Facts) -> _Members:
-            return _find_members(some, check, partial(_readable, some), len(some), self.names)
+            return _find_members(some, check, self._run, partial(_readable, some), len(some), self.names)
 
         def again(before: _Members, rows: NDArray[np.intp], _: Any) -> _Members:
-            few = find(facts.few(rows, self._reads))
+            few = find(facts.few(rows, self.check.reads))
             if (before.groups[rows] == few.groups).all() and (before.kinds[rows] == few.kinds).all():
                 return before
             groups, kinds = before.groups.copy(), before.kinds.copy()
             groups[rows], kinds[rows] = few.groups, few.kinds
             return _Members(groups, kinds)
 
-        of = (check, facts.today.isoformat(), facts.snapshot, *facts.looked_at(self._reads))
+        of = (check, facts.today.isoformat(), facts.snapshot, *facts.looked_at(self.check.reads))
         found: _Members = facts.memo.mend((name, "rows"), of, lambda: find(facts), again)
         return found
 
     def _count(self, name: str) -> NDArray[np.int64]:
-        """Count as it will be when all rows go in."""
-        facts = self._facts
+        """Counts as it will be when all rows go in."""
+        facts = self.facts
 
         def make() -> _Count:
             table = self.before + self._of(np.arange(len(facts)), self.ours, facts.known, self.first.values)
@@ -199,18 +210,18 @@ class _Groups:
             come = self._of(rows, self.ours, facts.known, self.first.values)
             return _Count(self._fit(before.table) - gone + come, self.ours, self.first)
 
-        of = (facts.known, facts.snapshot, facts.apart, facts.joined.lead, *(facts.typed.get(one) for one in self._reads))
+        of = (facts.known, facts.snapshot, facts.apart, facts.joined.lead, *(facts.typed.get(one) for one in self.check.reads))
         made: _Count = facts.memo.mend((name, "count"), of, make, again)
         return self._fit(made.table)
 
     def without(self, out: NDArray[np.bool_]) -> NDArray[np.int64]:
-        """Count as it will be when some rows stay out."""
+        """Counts as it will be when some rows stay out."""
         rows = np.flatnonzero(out)
-        return self.now - self._of(rows, self.ours, self._facts.known, self.first.values)
+        return self.now - self._of(rows, self.ours, self.facts.known, self.first.values)
 
     def _of(self, rows: NDArray[np.intp], ours: _Members, known: Known, first: NDArray[np.int64]) -> NDArray[np.int64]:
         """Say by how much rows that go in alter the counts."""
-        facts = self._facts
+        facts = self.facts
         record = known.record[rows]
         going = ~facts.aside[rows] & (facts.joined.lead[rows] == rows)
         is_first = first[record] == rows if len(first) else np.zeros(len(rows), bool)
@@ -219,7 +230,7 @@ class _Groups:
         return self._tabulate(come) - self._tabulate(self.theirs.take(record[old]))
 
     def _tabulate(self, members: _Members) -> NDArray[np.int64]:
-        """Count members by group and kind."""
+        """Counts members by group and kind."""
         inside = members.groups >= 0
         groups, kinds = members.groups[inside], members.kinds[inside]
         table = np.bincount(groups * self._kinds + kinds, minlength=self._size * self._kinds).reshape(-1, self._kinds)
@@ -235,7 +246,7 @@ class _Groups:
 
     def rows_in(self, group: int) -> NDArray[np.intp]:
         """List the rows that are in a group, or whose record is in it today."""
-        record = self._facts.known.record
+        record = self.facts.known.record
         theirs = np.append(self.theirs.groups, -1)[record]
         return np.flatnonzero((self.ours.groups == group) | (theirs == group))
 
@@ -246,65 +257,24 @@ def _readable(facts: Facts, name: str) -> Column:
     return Column(column.values, np.where(wrong, np.int32(-1), column.codes)) if wrong.any() else column
 
 
-def _measure(check: Check, table: NDArray[np.int64]) -> NDArray[np.int64]:
-    """Give each group's leads, its members, or the bands of age that its members are in; -1 for a group of nobody."""
-    if check.check == "group-ages":
-        bands = (table[:, 1:] > 0).sum(axis=1)
-        return np.where(bands > 0, bands, -1)
-    return np.where(table[:, 0] > 0, table[:, 1] if check.check == "lead" else table[:, 0], -1)
-
-
-def _check(facts: Facts, check: Check, read: tuple[str, ...], causes: Sequence[Cause], stopped: NDArray[np.bool_]) -> list[Hit]:
-    groups = _Groups(facts, check, read)
-    before = _measure(check, groups.before)
-    found: dict[int, str] = {}
-    for table in (groups.now, groups.without(stopped)):
-        now = _measure(check, table)
-        for group in np.flatnonzero(_is_wrong(check, now, before)).tolist():
-            found.setdefault(group, _say(check, int(now[group])))
-    hits = []
-    for group, trouble in found.items():
-        # Whoever is in the group today and in the file may be the reason, even when the file has no readable value.
-        near = groups.rows_in(group)
-        follows = _reasons(facts, causes, near, read, stopped)
-        name = groups.names[group]
-        nothing = np.zeros(0, np.intp)
-        said = f"{name}: {trouble}"
-        hits.append(
-            Hit(
-                check.check,
-                None,
-                read,
-                check.weight,
-                nothing,
-                said,
-                f"{said}.",
-                group=name,
-                whole=True,
-                near=near,
-                follows=follows,
-            )
-        )
-    return hits
-
-
-def _is_wrong(check: Check, now: NDArray[np.int64], was: NDArray[np.int64]) -> NDArray[np.bool_]:
-    """Tell in which groups something is wrong that was not wrong in the same way before; a group of nobody is none."""
-    is_other = (now != was) & (now >= 0)
-    if check.check == "lead":
-        return np.asarray(is_other & (((now == 0) & (was > 0)) | (now > 1)))
-    if check.check == "group-ages":
-        return np.asarray(is_other & (now > 1))
-    return np.asarray(is_other & ((now < check.options.get("least", 0)) | (now > check.options.get("most", 10**9))))
-
-
-def _say(check: Check, now: int) -> str:
-    if check.check == "lead":
-        return f"{now} leads, where there must be one" if now else "without its lead"
-    if check.check == "group-ages":
-        return f"people of {now} bands of age together"
-    least, most = check.options.get("least", 0), check.options.get("most", 10**9)
-    return f"{now} people, at least {least} are needed" if now < least else f"{now} people, at most {most} fit"
+def _hit(groups: _Groups, group: int, trouble: str, causes: Sequence[Cause], stopped: NDArray[np.bool_]) -> Hit:
+    check, name = groups.check, groups.names[group]
+    # Whoever is in the group today and in the file may be the reason, even when the file has no readable value.
+    near = groups.rows_in(group)
+    title = f"{name}: {trouble}"
+    return Hit(
+        check.check,
+        None,
+        check.reads,
+        check.weight,
+        NO_ROWS,
+        title,
+        f"{title}.",
+        group=name,
+        whole=True,
+        near=near,
+        follows=_reasons(groups.facts, causes, near, check.reads, stopped),
+    )
 
 
 def _reasons(
@@ -326,3 +296,49 @@ def _reasons(
         if wrong or stays_out:
             reasons.append(cause.id)
     return tuple(reasons)
+
+
+def _is_out_of_size(check: Check, now: Counts, _: Counts) -> NDArray[np.bool_]:
+    return np.asarray((now < check.options.get("least", 0)) | (now > check.options.get("most", MANY)))
+
+
+def _say_size(check: Check, now: int) -> str:
+    least, most = check.options.get("least", 0), check.options.get("most", MANY)
+    return f"{now} people, at least {least} are needed" if now < least else f"{now} people, at most {most} fit"
+
+
+def _count_all(table: Counts) -> Counts:
+    return np.where(table[:, 0] > 0, table[:, 0], -1)
+
+
+def _count_leads(table: Counts) -> Counts:
+    return np.where(table[:, 0] > 0, table[:, 1], -1)
+
+
+def _count_bands(table: Counts) -> Counts:
+    """Counts the bands of age that a group's members are in."""
+    bands = (table[:, 1:] > 0).sum(axis=1)
+    return np.where(bands > 0, bands, -1)
+
+
+SIZE = OfGroups(
+    kinds=lambda check: 1,
+    kind_of=lambda check, column, rows, today: np.zeros(rows, np.int64),
+    measure=_count_all,
+    is_wrong=_is_out_of_size,
+    say=_say_size,
+)
+LEAD = OfGroups(
+    kinds=lambda check: 2,
+    kind_of=_leads,
+    measure=_count_leads,
+    is_wrong=lambda check, now, before: np.asarray(((now == 0) & (before > 0)) | (now > 1)),
+    say=lambda check, now: f"{now} leads, where there must be one" if now else "without its lead",
+)
+AGES = OfGroups(
+    kinds=lambda check: len(check.options["bands"]) + 2,
+    kind_of=_bands,
+    measure=_count_bands,
+    is_wrong=lambda check, now, before: np.asarray(now > 1),
+    say=lambda check, now: f"people of {now} bands of age together",
+)

@@ -280,7 +280,7 @@ def check_unique_across(facts: Facts, check: Check) -> list[Hit]:
     (name,) = check.fields
     if name not in facts.typed:
         return []
-    for roster, field in check.options["rosters"].items():
+    for roster, field in check.names.rosters:
         other = facts.others.get(roster)
         if other is None or field not in other.columns:
             continue

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Literal
 
 import numpy as np
 
@@ -13,7 +13,7 @@ from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.checking.mending import mend_hits
 from nevefield.core.columns.days import say_day
 from nevefield.core.columns.values import SEVERAL
-from nevefield.core.conditions import age_of, fields_of, say_condition
+from nevefield.core.conditions import age_of, say_condition
 from nevefield.core.texts import fold, trim
 
 if TYPE_CHECKING:
@@ -26,6 +26,8 @@ if TYPE_CHECKING:
     from nevefield.core.table import Column
 
 __all__ = [
+    "COMPARISONS",
+    "OfRows",
     "check_age",
     "check_apart",
     "check_code_days",
@@ -39,6 +41,27 @@ __all__ = [
     "check_runs_out",
     "check_spelling",
 ]
+
+COMPARISONS: dict[str, Callable[[NDArray[np.float64], NDArray[np.float64]], NDArray[np.bool_]]] = {
+    "same": np.equal,
+    "different": np.not_equal,
+    "less": np.less,
+    "more": np.greater,
+    "at-most": np.less_equal,
+    "at-least": np.greater_equal,
+}
+
+
+@dataclass(frozen=True)
+class OfRows:
+    """A check of rows.
+
+    `beside` is at what it looks beside the values of the row itself: nothing; the row's `record`; `rosters`, records of others
+    too; `rows`, other rows of the file. An edited row is looked at alone unless it is the last.
+    """
+
+    find: Callable[[Facts, Check], list[Hit]]
+    beside: Literal["nothing", "records", "rosters", "rows"] = "nothing"
 
 
 def _numbers(one: Field, column: Column) -> NDArray[np.float64]:
@@ -108,7 +131,6 @@ def check_required_when(facts: Facts, check: Check) -> list[Hit]:
     """A field must be filled where a condition holds."""
     when = check.options["when"]
     needed = facts.holds(when)
-    read = fields_of(when)
     hits = []
     for name in check.fields:
         rows = np.flatnonzero(needed & (facts.stored(name).codes < 0) & ~facts.problem(name))
@@ -116,7 +138,7 @@ def check_required_when(facts: Facts, check: Check) -> list[Hit]:
             why = _say_when(facts, when)
             said = f"{facts.title(name)} is required {why}."
             title = f"{facts.title(name)} missing, {why.removeprefix('when ')}"
-            hits.append(Hit(check.check, name, (*read, name), check.weight, rows, title, said, group=str(when)))
+            hits.append(Hit(check.check, name, check.reads_for(name), check.weight, rows, title, said, group=str(when)))
     return hits
 
 
@@ -145,14 +167,7 @@ def check_compare(facts: Facts, check: Check) -> list[Hit]:
             for texts, column in zip(folded, columns, strict=True)
         )
     with np.errstate(invalid="ignore"):
-        right_so = {
-            "same": ours == theirs,
-            "different": ours != theirs,
-            "less": ours < theirs,
-            "more": ours > theirs,
-            "at-most": ours <= theirs,
-            "at-least": ours >= theirs,
-        }[how]
+        right_so = COMPARISONS[how](ours, theirs)
     rows = np.flatnonzero(filled & ~right_so & facts.applies(check))
     words = {
         "same": "the same as",
@@ -194,7 +209,7 @@ def check_age(facts: Facts, check: Check) -> list[Hit]:
             return f"Born {_show(facts.value(row, name) or '')}, which is after {say_day(on)}; the age must be {band}{where}."
         return f"{int(ages[row])} years old on {say_day(on)}; it must be {band}{where}."
 
-    return _one_hit(check, name, (*_read(check), name), rows, title, say)
+    return _one_hit(check, name, check.reads_for(name), rows, title, say)
 
 
 def check_runs_out(facts: Facts, check: Check) -> list[Hit]:
@@ -218,7 +233,7 @@ def check_runs_out(facts: Facts, check: Check) -> list[Hit]:
         def say(row: int, word: str = word) -> str:
             return f"{facts.title(name)} {_show(facts.value(row, name) or '')} {word}."
 
-        hits += _one_hit(check, name, (*_read(check), name), rows, title, say, group=word)
+        hits += _one_hit(check, name, check.reads_for(name), rows, title, say, group=word)
     return hits
 
 
@@ -244,7 +259,7 @@ def check_ended(facts: Facts, check: Check) -> list[Hit]:
         day = _show(facts.value(row, name) or "")
         return f"{facts.title(name)} {day} is past already: the record will be in the roster as ended."
 
-    return _one_hit(check, name, (*_read(check), name), rows, title, say)
+    return _one_hit(check, name, check.reads_for(name), rows, title, say)
 
 
 def check_raised(facts: Facts, check: Check) -> list[Hit]:
@@ -274,7 +289,7 @@ def check_raised(facts: Facts, check: Check) -> list[Hit]:
         labels = " and ".join(codes[one].label or one if one in codes else one for one in group.split(SEVERAL))
         title = f"{facts.title(name)} raised to {labels}"
         said = f"{labels} is above the lowest of {facts.title(name)}; it needs a yes with a reason."
-        hits += _one_hit(check, name, (*_read(check), name), np.array(rows, np.intp), title, said, group=group)
+        hits += _one_hit(check, name, check.reads_for(name), np.array(rows, np.intp), title, said, group=group)
     return hits
 
 
@@ -287,7 +302,7 @@ def check_apart(facts: Facts, check: Check) -> list[Hit]:
     rows = np.flatnonzero(np.append(np.array(meet, bool), False)[column.codes] & ~facts.problem(name) & facts.applies(check))
     listed = " and ".join(check.options["codes"])
     title = f"{listed} together in {facts.title(name)}"
-    return _one_hit(check, name, (*_read(check), name), rows, title, f"{listed} must never meet in one record.")
+    return _one_hit(check, name, check.reads_for(name), rows, title, f"{listed} must never meet in one record.")
 
 
 def check_spelling(facts: Facts, check: Check) -> list[Hit]:
@@ -367,11 +382,6 @@ def _day_of(text: str) -> date | None:
         return date.fromisoformat(text[:10])
     except ValueError:
         return None
-
-
-def _read(check: Check) -> tuple[str, ...]:
-    """List the fields that a check's condition reads."""
-    return fields_of(check.options["when"]) if "when" in check.options else ()
 
 
 def _one_hit(

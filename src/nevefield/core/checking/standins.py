@@ -8,7 +8,6 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit
-from nevefield.core.conditions import fields_of
 from nevefield.core.texts import plain_letters
 
 if TYPE_CHECKING:
@@ -98,7 +97,7 @@ def _stand_ins(
         return f"{one.title} “{facts.value(row, one.name)}” is {what}; leave it empty, or say why it is right."
 
     named = f"{one.name}/{group}"
-    return [Hit(check.check, one.name, _reads(check, one), check.weight, rows, f"{one.title} is {what}", say, group=named)]
+    return [Hit(check.check, one.name, check.reads_for(one.name), check.weight, rows, f"{one.title} is {what}", say, group=named)]
 
 
 def _shared(facts: Facts, check: Check, one: Field) -> list[Hit]:
@@ -127,7 +126,8 @@ def _shared(facts: Facts, check: Check, one: Field) -> list[Hit]:
         return f"{size:,} people have “{text}”: it is an office's rather than theirs. Leave it empty, or say why it is right."
 
     def hit(some: NDArray[np.intp], title: str, of: str) -> Hit:
-        return Hit(check.check, one.name, _reads(check, one), check.weight, np.sort(some), title, say, group=f"{one.name}/{of}")
+        group = f"{one.name}/{of}"
+        return Hit(check.check, one.name, check.reads_for(one.name), check.weight, np.sort(some), title, say, group=group)
 
     ends = [*begins[1:].tolist(), len(rows)]
     alone = zip(begins[:MOST_ALONE].tolist(), ends[:MOST_ALONE], strict=True) if len(rows) else ()
@@ -149,7 +149,3 @@ def _first_of_each(persons: NDArray[np.intp], codes: NDArray[np.int32]) -> NDArr
     pairs[alone] = -np.arange(1, int(alone.sum()) + 1)
     return np.asarray(np.unique(pairs, return_index=True)[1], np.intp)
 
-
-def _reads(check: Check, one: Field) -> tuple[str, ...]:
-    when = fields_of(check.options["when"]) if "when" in check.options else ()
-    return tuple(dict.fromkeys([*when, one.name]))

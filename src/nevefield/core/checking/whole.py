@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -13,25 +14,23 @@ from nevefield.core.columns.values import SEVERAL
 from nevefield.core.trail import NO_ROWS
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Callable, Mapping
 
     from numpy.typing import NDArray
 
     from nevefield.core.definition import Check
     from nevefield.core.table import Column
 
-__all__ = ["check_whole"]
+    Differing = Mapping[str, NDArray[np.intp]]  # the rows that differ from their record, by field
+
+__all__ = ["OfFile", "check_absent", "check_changed", "check_rows", "check_vanished"]
 
 
-def check_whole(facts: Facts, differing: Mapping[str, NDArray[np.intp]]) -> list[Hit]:
-    """Run the definition's checks of the whole file.
+@dataclass(frozen=True)
+class OfFile:
+    """A check of the whole file, run once it is known which rows differ from their record."""
 
-    Args:
-        facts: What the checks look at.
-        differing: The rows that differ from their record, by field.
-    """
-    run = {"absent-share": _absent, "changed-share": _changed, "code-vanished": _vanished, "row-count": _rows}
-    return [hit for check in facts.definition.checks if check.check in run for hit in run[check.check](facts, check, differing)]
+    find: Callable[[Facts, Check, Differing], list[Hit]]
 
 
 def _whole(
@@ -53,7 +52,7 @@ def _whole(
     ]
 
 
-def _absent(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp]]) -> list[Hit]:
+def check_absent(facts: Facts, check: Check, _: Differing) -> list[Hit]:
     """Ask when more of the roster than a share is not in a file that claims everybody."""
     if facts.coverage != "everybody" or not len(facts.snapshot):
         return []
@@ -66,7 +65,7 @@ def _absent(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp]
     return _whole(check, f"{absent:,} absent is unusual", said)
 
 
-def _changed(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp]]) -> list[Hit]:
+def check_changed(facts: Facts, check: Check, differing: Differing) -> list[Hit]:
     """Ask when the file changes more than a share of the records that are in it."""
     known = int((facts.known.record >= 0).sum())
     touched = np.zeros(len(facts), bool)
@@ -81,7 +80,7 @@ def _changed(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp
     return _whole(check, f"{changed:,} changed is unusual", said, near=np.flatnonzero(touched))
 
 
-def _vanished(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp]]) -> list[Hit]:
+def check_vanished(facts: Facts, check: Check, _: Differing) -> list[Hit]:
     """Ask when a code that records have today would be nobody's any more, of a file that claims everybody."""
     if facts.coverage != "everybody":
         return []
@@ -112,7 +111,7 @@ def _codes(column: Column) -> set[str]:
     return {code for text in used for code in text.split(SEVERAL)}
 
 
-def _rows(facts: Facts, check: Check, differing: Mapping[str, NDArray[np.intp]]) -> list[Hit]:
+def check_rows(facts: Facts, check: Check, _: Differing) -> list[Hit]:
     """Ask when the file has fewer or more rows than it ever should."""
     least, most = check.options.get("least", 0), check.options.get("most", 10**12)
     if least <= len(facts) <= most:

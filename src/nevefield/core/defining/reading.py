@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import Any
 
 from nevefield.core.checking.catalog import DECLARED
-from nevefield.core.checking.options import check_option
+from nevefield.core.checking.options import check_option, names_in
 from nevefield.core.columns.schemes import SCHEMES
 from nevefield.core.defining.groups import read_kinds, read_rules
 from nevefield.core.defining.parts import (
@@ -258,28 +258,30 @@ def _read_check(described: Any, number: int, names: set[str]) -> Check:
     if check not in DECLARED:
         raise WrongDefinition(f"{place}.check", f"{check!r} is no check; {near(check, DECLARED)}")
     kind = DECLARED[check]
-    refuse_unknown(described, (*CHECK_OWN, *kind.needs, *kind.takes), place)
+    refuse_unknown(described, (*CHECK_OWN, *(option.name for option in kind.options)), place)
     fields = read_names(described.get("fields", []), f"{place}.fields", names)
-    least, most = kind.fields
-    if not least <= len(fields) <= most:
-        count = f"{least}" if least == most else f"at least {least}" if len(fields) < least else f"at most {most}"
+    if not kind.fewest <= len(fields) <= kind.most:
+        bound = f"at least {kind.fewest}" if len(fields) < kind.fewest else f"at most {kind.most}"
+        count = f"{kind.most}" if kind.fewest == kind.most else bound
         raise WrongDefinition(f"{place}.fields", f"{check} takes {count} field{'s' if count != '1' else ''}.")
     weight = read_text(described, "weight", f"{place}.weight") or kind.weight
     if weight not in WEIGHTS:
         raise WrongDefinition(f"{place}.weight", f"{weight!r} is no weight; known are stop, ask, note")
-    for option in kind.needs:
-        if option not in described:
-            raise WrongDefinition(f"{place}.{option}", f"is missing; {check} needs it.")
-    options = {name: described[name] for name in (*kind.needs, *kind.takes) if name in described}
-    for name, value in options.items():
-        check_option(check, name, value, f"{place}.{name}", names)
+    values = {}
+    for option in kind.options:
+        if option.name in described:
+            values[option.name] = described[option.name]
+            check_option(option, values[option.name], f"{place}.{option.name}", names)
+        elif option.is_needed:
+            raise WrongDefinition(f"{place}.{option.name}", f"is missing; {check} needs it.")
     return Check(
         check,
         fields,
         weight,
-        options,
+        values,
         text=read_text(described, "text", f"{place}.text"),
         id=read_text(described, "id", f"{place}.id"),
+        names=names_in(kind.options, values),
     )
 
 

@@ -1,0 +1,84 @@
+"""Running what a definition declares: its checks of rows, of groups, and of the whole file."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import partial
+from typing import TYPE_CHECKING, Any
+
+from nevefield.core.checking.catalog import DECLARED
+from nevefield.core.checking.groups import OfGroups
+from nevefield.core.checking.mending import mend_hits
+from nevefield.core.checking.rows import OfRows
+from nevefield.core.checking.whole import OfFile
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+
+    import numpy as np
+    from numpy.typing import NDArray
+
+    from nevefield.core.checking.causes import Cause
+    from nevefield.core.checking.facts import Facts, Hit
+    from nevefield.core.definition import Check
+
+__all__ = ["check_file", "check_groups", "check_rows"]
+
+
+def check_rows(facts: Facts) -> list[Hit]:
+    """Run the declared checks of rows, in their order; a text of its own takes the place of ours."""
+    hits: list[Hit] = []
+    for number, check in enumerate(facts.definition.checks):
+        run = DECLARED[check.check].run
+        if isinstance(run, OfRows):
+            found = _find(facts, number, check, run)
+            hits += [replace(hit, title=check.text, message=check.text) for hit in found] if check.text else found
+    return hits
+
+
+def _find(facts: Facts, number: int, check: Check, run: OfRows) -> list[Hit]:
+    """Run a check of rows; of what it found before, only edited rows are looked at again, unless it looks at other rows too."""
+    of: tuple[Any, ...] = (check, facts.today.isoformat(), facts.codes, *facts.looked_at(check.reads))
+    if run.beside != "nothing":
+        of += (facts.known, facts.snapshot)
+    if run.beside in ("rosters", "rows"):
+        of += (facts.apart, *facts.others.values())
+
+    def find(some: Facts) -> list[Hit]:
+        return run.find(some, check)
+
+    if run.beside != "rows":
+        return mend_hits(facts, ("declared", number), of, find, check.reads)
+    hits: list[Hit] = facts.memo.get(("declared", number), (*of, facts.joined.lead), partial(find, facts))
+    return hits
+
+
+def check_groups(facts: Facts, causes: Sequence[Cause], stopped: NDArray[np.bool_]) -> list[Hit]:
+    """Run the declared checks of groups.
+
+    Args:
+        facts: What the checks look at.
+        causes: What was found in the rows: a group's trouble may only follow from it.
+        stopped: Rows that do not go in.
+    """
+    hits: list[Hit] = []
+    for check in facts.definition.checks:
+        run = DECLARED[check.check].run
+        if isinstance(run, OfGroups):
+            hits += run.find(facts, check, causes, stopped)
+    return hits
+
+
+def check_file(facts: Facts, differing: Mapping[str, NDArray[np.intp]]) -> list[Hit]:
+    """Run the declared checks of the whole file.
+
+    Args:
+        facts: What the checks look at.
+        differing: The rows that differ from their record, by field.
+    """
+    hits: list[Hit] = []
+    for check in facts.definition.checks:
+        run = DECLARED[check.check].run
+        if isinstance(run, OfFile):
+            hits += run.find(facts, check, differing)
+    return hits
