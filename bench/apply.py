@@ -1,8 +1,10 @@
-"""Applying new records beside a bare `LOAD DATA` of the same rows: `python bench/apply.py [ROWS] [RUNS]`.
+"""Applying new records beside a bare `LOAD DATA` of the same rows: `python bench/apply.py [ROWS]
+[RUNS]`.
 
-Both on one private, durable MariaDB, in turn. Applying writes records, versions, keys (which refuse doubles), the outcome of
-every line and the receipt, and reads everything back; the bare load writes the same documents into one table. The evaluation
-that goes before is not in the figure of either; it is `bench/core.py`'s.
+Both on one private, durable MariaDB, in turn. Applying writes records, versions, keys (which refuse
+doubles), the outcome of every line and the receipt, and reads everything back; the bare load writes
+the same documents into one table. The evaluation that goes before is not in the figure of either;
+it is `bench/core.py`'s.
 """
 
 from __future__ import annotations
@@ -41,11 +43,14 @@ def bare_load(database: Database, documents: list[str], folder: Path) -> float:
     path.write_text("".join(f"{number}\t{text}\n" for number, text in enumerate(documents, 1)))
     with database.transaction() as connection:
         connection.run("DROP TABLE IF EXISTS bare")
-        connection.run("CREATE TABLE bare (id BIGINT UNSIGNED NOT NULL PRIMARY KEY, content JSON NOT NULL)")
+        connection.run(
+            "CREATE TABLE bare (id BIGINT UNSIGNED NOT NULL PRIMARY KEY, content JSON NOT NULL)"
+        )
     begin = time.perf_counter()
     with database.transaction() as connection:
         connection.run(
-            "LOAD DATA LOCAL INFILE %s INTO TABLE bare CHARACTER SET utf8mb4 FIELDS TERMINATED BY '\\t' ESCAPED BY ''",
+            "LOAD DATA LOCAL INFILE %s INTO TABLE bare CHARACTER SET utf8mb4 FIELDS TERMINATED BY"
+            " '\\t' ESCAPED BY ''",
             (str(path),),
         )
     return time.perf_counter() - begin
@@ -72,7 +77,9 @@ def main() -> None:
                     roster_store.replace_code_list(connection, name, codes.codes)
             for run in range(runs):
                 open_roster_with(context, {**document, "name": f"cadets{run}"}, [])
-                intake = receive_file(context, file.name, file.read_bytes(), roster_name=f"cadets{run}")
+                intake = receive_file(
+                    context, file.name, file.read_bytes(), roster_name=f"cadets{run}"
+                )
                 opened = open_intake(context, intake)
                 documents = plan_changes(opened.evaluation).documents
                 begin = time.perf_counter()

@@ -1,4 +1,6 @@
-"""One edited cell, from the step to the new tally, beside the whole work from nothing: `python bench/edit.py [ROWS]`."""
+"""One edited cell, from the step to the new tally, beside the whole work from nothing: `python
+bench/edit.py [ROWS]`.
+"""
 
 from __future__ import annotations
 
@@ -51,7 +53,9 @@ DOCUMENT = json.loads((ROOT / "demo" / "definitions" / "cadets.json").read_text(
 
 
 def edits(table: Table) -> Iterator[tuple[str, dict[str, Any]]]:
-    """Make steps that each set one cell, under a name: of a phone, a watch, a mail address; of the key, and the key put right."""
+    """Make steps that each set one cell, under a name: of a phone, a watch, a mail address; of
+    the key, and the key put right.
+    """
     for number in range(EDITS):
         row = number * 97 + 5
         field, value = (
@@ -65,11 +69,19 @@ def edits(table: Table) -> Iterator[tuple[str, dict[str, Any]]]:
         if field == KEY and not value:
             row, name = row - 97, f"{KEY} put right"
             value = table.columns[table.headings.index(KEY)].at(row) or ""
-        yield name, {"kind": "set", "cells": [{"line": int(table.lines[row]), "field": field, "value": value}]}
+        yield (
+            name,
+            {
+                "kind": "set",
+                "cells": [{"line": int(table.lines[row]), "field": field, "value": value}],
+            },
+        )
 
 
 def figures(times: Mapping[str, list[float]]) -> dict[str, dict[str, float]]:
-    """Give median and worst of the times by field, in ms; the first edit of each field is left out, it makes what others use."""
+    """Give median and worst of the times by field, in ms; the first edit of each field is left
+    out, it makes what others use.
+    """
     return {
         field: {
             "first": round(1000 * found[0], 1),
@@ -92,7 +104,17 @@ def measure_core(data: bytes, old: bytes) -> dict[str, Any]:
     for name, document in edits(read[0]):
         steps.append(read_step(document))
         begun = time.perf_counter()
-        last = evaluate(b"", steps, definition, codes, prior, TODAY, coverage="everybody", read=read, before=last.memo)
+        last = evaluate(
+            b"",
+            steps,
+            definition,
+            codes,
+            prior,
+            TODAY,
+            coverage="everybody",
+            read=read,
+            before=last.memo,
+        )
         times[name].append(time.perf_counter() - begun)
     return {"whole_ms": round(1000 * whole), "edit_ms": figures(times)}
 
@@ -101,11 +123,20 @@ def records_of(old: bytes) -> list[dict[str, Any]]:
     """Turn the prior roster's file into records."""
     several = {one.name: one.several for one in read_definition(DOCUMENT).fields if one.several}
     rows = csv.DictReader(io.StringIO(old.decode()))
-    return [{name: text.split(several[name]) if name in several else text for name, text in row.items() if text} for row in rows]
+    return [
+        {
+            name: text.split(several[name]) if name in several else text
+            for name, text in row.items()
+            if text
+        }
+        for row in rows
+    ]
 
 
 def measure_server(data: bytes, old: bytes) -> dict[str, Any]:
-    """Measure the server: the request that adds the step, and the one that gives the new tally; on a MariaDB of its own."""
+    """Measure the server: the request that adds the step, and the one that gives the new tally;
+    on a MariaDB of its own.
+    """
     with tempfile.TemporaryDirectory() as folder:
         server = PrivateServer(Path(folder) / "var")
         url = server.start()
@@ -118,15 +149,23 @@ def measure_server(data: bytes, old: bytes) -> dict[str, Any]:
             open_roster_with(context, DOCUMENT, records_of(old))
             add_account(context, "bench", "Bench", "only-for-the-bench", Level.ADMINISTER)
             client = create_app(context=context).test_client()
-            token = client.post("/api/session", json={"name": "bench", "password": "only-for-the-bench"}).get_json()["token"]
+            token = client.post(
+                "/api/session", json={"name": "bench", "password": "only-for-the-bench"}
+            ).get_json()["token"]
             head = {"X-Nevefield-Token": token}
-            form = {"file": (io.BytesIO(data), "big.csv"), "roster": "cadets", "coverage": "everybody"}
+            form = {
+                "file": (io.BytesIO(data), "big.csv"),
+                "roster": "cadets",
+                "coverage": "everybody",
+            }
             intake = client.post("/api/intakes", data=form, headers=head).get_json()["intake"]
             opened = open_intake(context, intake)
             times, looks = defaultdict(list), defaultdict(list)
             for field, document in edits(opened.evaluation.table):
                 begun = time.perf_counter()
-                answer = client.post(f"/api/intakes/{intake}/steps", json={"step": document}, headers=head)
+                answer = client.post(
+                    f"/api/intakes/{intake}/steps", json={"step": document}, headers=head
+                )
                 times[field].append(time.perf_counter() - begun)
                 assert answer.status_code == 201, answer.get_data(as_text=True)
                 begun = time.perf_counter()
@@ -143,7 +182,12 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as place:
         roster, file = make_large(rows, Path(place))
         data, old = file.read_bytes(), roster.read_bytes()
-    print(json.dumps({"rows": rows, "core": measure_core(data, old), "server": measure_server(data, old)}, indent=1))
+    print(
+        json.dumps(
+            {"rows": rows, "core": measure_core(data, old), "server": measure_server(data, old)},
+            indent=1,
+        )
+    )
 
 
 if __name__ == "__main__":

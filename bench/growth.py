@@ -1,9 +1,10 @@
 """How times grow with the size of what comes: `python bench/growth.py [LARGEST ROWS]`.
 
-Reading over rows and over columns, pairing over columns and fields, likeness of made people and of people who are all alike, and
-the whole work over rows. For each the time at growing sizes, and between every two the power with which it grows: 1 is
-in proportion; of pairing, where both sides grow, 2. It fails where what takes over a second grows with more than `MOST` beyond
-that over its last two steps.
+Reading over rows and over columns, pairing over columns and fields, likeness of made people and of
+people who are all alike, and the whole work over rows. For each the time at growing sizes, and
+between every two the power with which it grows: 1 is in proportion; of pairing, where both sides
+grow, 2. It fails where what takes over a second grows with more than `MOST` beyond that over its
+last two steps.
 """
 
 from __future__ import annotations
@@ -45,8 +46,20 @@ def read_rows(rows: int) -> Work:
     chance = random.Random(rows)
     lines = [",".join(FIELDS)]
     for number in range(rows):
-        cells = [f"M{number:07d}", f"K{number}", f"a{number}@x.example", "Bel, by" if number % 10 == 0 else "Belby", "Ada"]
-        cells += [f"19{chance.randrange(50, 99)}-01-01", "2020-01-01", "", str(chance.randrange(5000)), "Okell"]
+        cells = [
+            f"M{number:07d}",
+            f"K{number}",
+            f"a{number}@x.example",
+            "Bel, by" if number % 10 == 0 else "Belby",
+            "Ada",
+        ]
+        cells += [
+            f"19{chance.randrange(50, 99)}-01-01",
+            "2020-01-01",
+            "",
+            str(chance.randrange(5000)),
+            "Okell",
+        ]
         lines.append(",".join(f'"{cell}"' if "," in cell else cell for cell in cells))
     data = "\n".join(lines).encode()
     return lambda: read_file(data)
@@ -64,13 +77,23 @@ def pair(width: int) -> Work:
     """Headings that are nearly the fields' names, and as many fields."""
     kinds = ("string", "integer", "date", "number")
     fields = [
-        {"name": f"part_{number}", "title": f"Part {number} of form {number % 7}", "type": kinds[number % 4]}
+        {
+            "name": f"part_{number}",
+            "title": f"Part {number} of form {number % 7}",
+            "type": kinds[number % 4],
+        }
         for number in range(width)
     ]
     definition = read_definition({"name": "wide", "fields": fields})
     headings = [f"Prt {number} form {number % 7}" for number in range(width)]
-    table = Table(tuple(headings), tuple(Column.of([str(number), "2024-01-01", "x"]) for number in range(width)), np.arange(3))
-    return lambda: pair_columns(headings, definition, evidence=look_at_values(table, definition, {}, TODAY))
+    table = Table(
+        tuple(headings),
+        tuple(Column.of([str(number), "2024-01-01", "x"]) for number in range(width)),
+        np.arange(3),
+    )
+    return lambda: pair_columns(
+        headings, definition, evidence=look_at_values(table, definition, {}, TODAY)
+    )
 
 
 def know(rows: int) -> Work:
@@ -84,7 +107,9 @@ def know_alike(rows: int) -> Work:
     """People of whom all have one name and one day of birth."""
     one = {"family": "Jones", "given": "Ann", "born": "2001-01-01", "town": "Okell"}
     columns = {name: Column.constant(one.get(name), rows) for name in DEFINITION.by_name}
-    return lambda: settle_likely(learn_people(DEFINITION, columns, sides_of(DEFINITION, columns), np.arange(rows)).found)
+    return lambda: settle_likely(
+        learn_people(DEFINITION, columns, sides_of(DEFINITION, columns), np.arange(rows)).found
+    )
 
 
 def whole(rows: int) -> Work:
@@ -92,7 +117,15 @@ def whole(rows: int) -> Work:
     file, roster, definition = (one.read_bytes() for one in make_keyed(rows, MADE))
     defined = read_definition(json.loads(definition))
     codes = read_codes((ROOT / "demo" / "codes.csv").read_text())
-    return lambda: evaluate(file, [], defined, codes, read_snapshot(roster, defined, codes, TODAY), TODAY, coverage="everybody")
+    return lambda: evaluate(
+        file,
+        [],
+        defined,
+        codes,
+        read_snapshot(roster, defined, codes, TODAY),
+        TODAY,
+        coverage="everybody",
+    )
 
 
 def main() -> None:
@@ -114,7 +147,9 @@ def main() -> None:
         told = []
         for size in sizes:
             work = make(size)
-            took.append((size, min(_time(work) for _ in range(3 if not took or took[-1][1] < 2 else 1))))
+            took.append(
+                (size, min(_time(work) for _ in range(3 if not took or took[-1][1] < 2 else 1)))
+            )
             if len(took) > 1:
                 told.append(f"^{_power(took[-2], took[-1]):.2f}")
             told.append(f"{size:,}: {took[-1][1]:.2f} s")

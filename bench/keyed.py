@@ -1,4 +1,5 @@
-"""A roster of members with several keys, a file of which half the rows are nobody's yet, and the same work as a pandas script.
+"""A roster of members with several keys, a file of which half the rows are nobody's yet, and the
+same work as a pandas script.
 
 `python bench/keyed.py FILE ROSTER CODES [DEFINITION]` is that script; `make_keyed` makes the files.
 """
@@ -11,11 +12,56 @@ import sys
 import time
 from pathlib import Path
 
-FIELDS = ["member", "card", "mail", "family_name", "given_names", "born", "joined", "diet", "points", "town"]
-HEADS, TAILS = ("Ar", "Bel", "Cor", "Dun", "Esk", "Far", "Gor", "Hal"), ("by", "dale", "mere", "ton")
+FIELDS = [
+    "member",
+    "card",
+    "mail",
+    "family_name",
+    "given_names",
+    "born",
+    "joined",
+    "diet",
+    "points",
+    "town",
+]
+HEADS, TAILS = (
+    ("Ar", "Bel", "Cor", "Dun", "Esk", "Far", "Gor", "Hal"),
+    (
+        "by",
+        "dale",
+        "mere",
+        "ton",
+    ),
+)
 FAMILIES = [head + tail for head in HEADS for tail in TAILS]
-GIVEN = ["Ada", "Bo", "Cleo", "Dag", "Esme", "Finn", "Greta", "Hugo", "Ines", "Jon", "Kit", "Lena", "Mira", "Noor", "Otto", "Pia"]
-TOWNS = ["Skarvholm", "Dunsea", "Okell", "Bexcombe", "Tarnquay", "Northwick", "Eastmere", "Calderby"]
+GIVEN = [
+    "Ada",
+    "Bo",
+    "Cleo",
+    "Dag",
+    "Esme",
+    "Finn",
+    "Greta",
+    "Hugo",
+    "Ines",
+    "Jon",
+    "Kit",
+    "Lena",
+    "Mira",
+    "Noor",
+    "Otto",
+    "Pia",
+]
+TOWNS = [
+    "Skarvholm",
+    "Dunsea",
+    "Okell",
+    "Bexcombe",
+    "Tarnquay",
+    "Northwick",
+    "Eastmere",
+    "Calderby",
+]
 
 
 def make_keyed(rows: int, made: Path) -> tuple[Path, Path, Path]:
@@ -26,7 +72,10 @@ def make_keyed(rows: int, made: Path) -> tuple[Path, Path, Path]:
         chance = random.Random(rows)
         people = [_person(chance, number) for number in range(rows)]
         _write(roster, people)
-        both = ((_changed(chance, people[place], place), _person(chance, rows + place)) for place in range(1, rows, 2))
+        both = (
+            (_changed(chance, people[place], place), _person(chance, rows + place))
+            for place in range(1, rows, 2)
+        )
         _write(file, [one for pair in both for one in pair])
     document = {
         "name": "members",
@@ -58,7 +107,9 @@ def _person(chance: random.Random, number: int) -> dict[str, str]:
         "mail": f"{given}.{family}.{number}@members.example".lower(),
         "family_name": family,
         "given_names": given,
-        "born": f"{chance.randint(1940, 2008)}-{chance.randint(1, 12):02d}-{chance.randint(1, 28):02d}",
+        "born": (
+            f"{chance.randint(1940, 2008)}-{chance.randint(1, 12):02d}-{chance.randint(1, 28):02d}"
+        ),
         "joined": f"20{chance.randint(10, 25)}-{chance.randint(1, 12):02d}-01",
         "diet": chance.choice(["", "", "VEG", "HAL"]),
         "points": str(chance.randint(0, 5000)),
@@ -95,7 +146,8 @@ def main() -> None:
     path, roster_path, codes_path = sys.argv[1:4]
     begin = time.perf_counter()
     file, roster = (
-        pd.read_csv(one, dtype=str, keep_default_na=False).apply(lambda column: column.str.strip()) for one in (path, roster_path)
+        pd.read_csv(one, dtype=str, keep_default_na=False).apply(lambda column: column.str.strip())
+        for one in (path, roster_path)
     )
     codes = pd.read_csv(codes_path, dtype=str, keep_default_na=False)
     found: dict[str, int] = {}
@@ -104,11 +156,19 @@ def main() -> None:
     for name in ("member", "family_name", "joined"):
         bad |= _note(found, f"required {name}", ~filled[name])
     bad |= _note(found, "unique member", filled["member"] & file["member"].duplicated(keep=False))
-    bad |= _note(found, "format mail", filled["mail"] & ~file["mail"].str.fullmatch(r"[^@\s]+@[^@\s]+\.[^@\s]+"))
+    bad |= _note(
+        found,
+        "format mail",
+        filled["mail"] & ~file["mail"].str.fullmatch(r"[^@\s]+@[^@\s]+\.[^@\s]+"),
+    )
     for name in ("born", "joined"):
         days = pd.to_datetime(file[name], format="%Y-%m-%d", errors="coerce")
         bad |= _note(found, f"type {name}", filled[name] & days.isna())
-    bad |= _note(found, "type points", filled["points"] & pd.to_numeric(file["points"], errors="coerce").isna())
+    bad |= _note(
+        found,
+        "type points",
+        filled["points"] & pd.to_numeric(file["points"], errors="coerce").isna(),
+    )
     allowed = codes.loc[(codes["list"] == "diet") & (codes["last_day"] == ""), "code"]
     bad |= _note(found, "code diet", filled["diet"] & ~file["diet"].isin(allowed))
     record = pd.Series(float("nan"), index=file.index)

@@ -31,7 +31,9 @@ def main() -> None:
         lambda: read_snapshot(roster.read_bytes(), definition, codes, TODAY),
         lambda: read_file(data, known=known_headings(definition)),
     )
-    evaluation = evaluate(data, [], definition, codes, prior, TODAY, coverage="everybody", read=read)
+    evaluation = evaluate(
+        data, [], definition, codes, prior, TODAY, coverage="everybody", read=read
+    )
     found: dict[str, int] = {}
     for cause in evaluation.causes:
         if cause.hit.weight == "stop":

@@ -1,6 +1,8 @@
-"""The same work as a competent pandas script: read, trim, check, compare. `python bench/plain.py FILE ROSTER CODES [DEFINITION]`.
+"""The same work as a competent pandas script: read, trim, check, compare. `python bench/plain.py
+FILE ROSTER CODES [DEFINITION]`.
 
-A workbook is read with pandas' fastest engine. Of a wide roster the names of the more fields say what they hold.
+A workbook is read with pandas' fastest engine. Of a wide roster the names of the more fields say
+what they hold.
 """
 
 from __future__ import annotations
@@ -37,7 +39,9 @@ def read(path: str) -> pd.DataFrame:
         with open(path) as lines:
             header, first = next(lines).rstrip().split(","), [next(lines) for _ in range(10)]
         more = ["more"] * (max(line.count(",") for line in first) + 1 - len(header))
-        frame = pd.read_csv(path, dtype=str, keep_default_na=False, names=[*header, *more], header=None, skiprows=1)
+        frame = pd.read_csv(
+            path, dtype=str, keep_default_na=False, names=[*header, *more], header=None, skiprows=1
+        )
         frame = frame[header].fillna("")
     return frame.apply(lambda column: column.str.strip())
 
@@ -46,7 +50,11 @@ def check_character(numbers: pd.Series, prefix: str, length: int) -> pd.Series:
     """ISO 7064 MOD 11-2 over a column, as arithmetic."""
     fits = numbers.str.fullmatch(rf"{prefix}\d{{{length - len(prefix) - 1}}}[\dX]")
     good = numbers[fits]
-    digits = np.array(good.str.slice(len(prefix)).tolist(), dtype=f"S{length - len(prefix)}").view("S1").reshape(len(good), -1)
+    digits = (
+        np.array(good.str.slice(len(prefix)).tolist(), dtype=f"S{length - len(prefix)}")
+        .view("S1")
+        .reshape(len(good), -1)
+    )
     values = np.where(digits == b"X", 10, digits.view(np.uint8) - 48).astype(np.int64)
     powers = np.array([pow(2, values.shape[1] - 1 - place, 11) for place in range(values.shape[1])])
     right = pd.Series(False, index=numbers.index)
@@ -72,9 +80,13 @@ def damm(numbers: pd.Series) -> pd.Series:
     """Damm's check character over a column."""
     fits = numbers.str.fullmatch(r"M\d{7}")
     good = numbers[fits]
-    digits = (np.array(good.str.slice(1).tolist(), dtype="S7").view("S1").reshape(len(good), -1).view(np.uint8) - 48).astype(
-        np.int64
-    )
+    digits = (
+        np.array(good.str.slice(1).tolist(), dtype="S7")
+        .view("S1")
+        .reshape(len(good), -1)
+        .view(np.uint8)
+        - 48
+    ).astype(np.int64)
     state, table = np.zeros(len(good), np.int64), np.array(DAMM)
     for place in range(digits.shape[1]):
         state = table[state, digits[:, place]]
@@ -101,7 +113,10 @@ def main() -> None:
     for name in REQUIRED:
         note(f"required {name}", file[name] == "")
     filled = file.ne("")
-    note("identifier cadet_number", filled["cadet_number"] & ~check_character(file["cadet_number"], "TQ", 9))
+    note(
+        "identifier cadet_number",
+        filled["cadet_number"] & ~check_character(file["cadet_number"], "TQ", 9),
+    )
     note("identifier mariner_number", filled["mariner_number"] & ~damm(file["mariner_number"]))
     note("format mail", filled["mail"] & ~file["mail"].str.fullmatch(MAIL))
     for name in ("phone", "guardian_phone"):
@@ -121,11 +136,20 @@ def main() -> None:
         if kind == "count":
             note(f"type {name}", filled[name] & pd.to_numeric(file[name], errors="coerce").isna())
         elif kind == "day":
-            note(f"type {name}", filled[name] & pd.to_datetime(file[name], format="%Y-%m-%d", errors="coerce").isna())
+            note(
+                f"type {name}",
+                filled[name]
+                & pd.to_datetime(file[name], format="%Y-%m-%d", errors="coerce").isna(),
+            )
         elif kind == "diet":
             note(f"code {name}", filled[name] & ~file[name].isin(diets))
     parents = codes.loc[codes["list"] == "programme"].set_index("code")["parent"]
-    note("parent programme", filled["programme"] & filled["department"] & (file["programme"].map(parents) != file["department"]))
+    note(
+        "parent programme",
+        filled["programme"]
+        & filled["department"]
+        & (file["programme"].map(parents) != file["department"]),
+    )
     note("pattern berth", filled["berth"] & ~file["berth"].str.fullmatch(r"[A-D][0-9]{3}"))
     for name in ("year", "deposit"):
         note(f"type {name}", filled[name] & pd.to_numeric(file[name], errors="coerce").isna())
@@ -134,7 +158,9 @@ def main() -> None:
     note("required-when guardian", adult & ~filled["guardian"])
     for name in ("cadet_number", "mariner_number", "mail"):
         note(f"unique {name}", filled[name] & file[name].str.lower().duplicated(keep=False))
-    holders = roster.loc[roster["mail"] != "", ["mail", "cadet_number"]].set_index("mail")["cadet_number"]
+    holders = roster.loc[roster["mail"] != "", ["mail", "cadet_number"]].set_index("mail")[
+        "cadet_number"
+    ]
     holder = file["mail"].map(holders)
     note("unique-in-roster mail", holder.notna() & (holder != file["cadet_number"]))
 

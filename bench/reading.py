@@ -1,4 +1,5 @@
-"""Reading a CSV with its line numbers, against pandas' own reader on the same file: `python bench/reading.py [ROWS]`.
+"""Reading a CSV with its line numbers, against pandas' own reader on the same file: `python
+bench/reading.py [ROWS]`.
 
 Both run in processes of their own, one after the other, three times; the ratio is of the medians.
 """
@@ -22,7 +23,7 @@ begun = time.perf_counter()
 table, _ = read_file(data)
 seconds = time.perf_counter() - begun
 print(seconds, len(table), int(table.lines[-1]), resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024)
-"""
+"""  # noqa: E501
 PANDAS = """
 import io, resource, sys, time
 from pathlib import Path
@@ -32,7 +33,7 @@ begun = time.perf_counter()
 frame = pandas.read_csv(io.BytesIO(data), dtype=str, keep_default_na=False)
 seconds = time.perf_counter() - begun
 print(seconds, len(frame), len(frame) + 1, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024)
-"""
+"""  # noqa: E501
 
 
 def main() -> None:
@@ -46,7 +47,12 @@ def main() -> None:
         runs: dict[str, list[list[float]]] = {"ours": [], "pandas": []}
         for _ in range(3):
             for name, script in (("ours", OURS), ("pandas", PANDAS)):
-                done = subprocess.run([sys.executable, "-c", script, str(file)], check=True, capture_output=True, text=True)
+                done = subprocess.run(
+                    [sys.executable, "-c", script, str(file)],
+                    check=True,
+                    capture_output=True,
+                    text=True,
+                )
                 runs[name].append([float(one) for one in done.stdout.split()])
         if runs["ours"][0][1:3] != runs["pandas"][0][1:3]:
             raise SystemExit(f"The two read another number of rows: {runs}")

@@ -1,6 +1,7 @@
 """The large file in the shapes in which offices send such files: `make_shape`.
 
-The same people, mistakes and changes in each: what is found has to be the same as in the regular one.
+The same people, mistakes and changes in each: what is found has to be the same as in the regular
+one.
 """
 
 from __future__ import annotations
@@ -24,7 +25,8 @@ def make_shape(shape: str, file: Path, roster: Path, definition: Path) -> tuple[
     """Write a file, its roster and their definition in a shape, unless they are there.
 
     Args:
-        shape: One of `SHAPES`: `quoted` has every cell of every fourth row in quotes, `ragged` also short rows and long ones.
+        shape: One of `SHAPES`: `quoted` has every cell of every fourth row in quotes, `ragged` also
+            short rows and long ones.
         file: The regular file.
         roster: The roster that it is compared with.
         definition: Of the regular roster.
@@ -87,7 +89,9 @@ def _extra(key: str) -> Iterator[str]:
         elif kind == "count":
             yield str(chance.randrange(1000))
         elif kind == "day":
-            yield f"20{chance.randrange(10, 26)}-{chance.randrange(1, 13):02d}-{chance.randrange(1, 29):02d}"
+            yield (
+                f"20{chance.randrange(10, 26)}-{chance.randrange(1, 13):02d}-{chance.randrange(1, 29):02d}"  # noqa: E501
+            )
         elif kind == "diet":
             yield chance.choice(("VEG", "HAL"))
         else:
@@ -112,5 +116,7 @@ def _widen(document: dict[str, object]) -> dict[str, object]:
         kind = KINDS[number % len(KINDS)]
         own = {"type": {"count": "integer", "day": "date"}.get(kind, "string")}
         own |= {"nevefield": {"codeList": "diet"}} if kind == "diet" else {}
-        fields.append({"name": _name(number), "title": _name(number).replace("_", " ").capitalize(), **own})
+        fields.append(
+            {"name": _name(number), "title": _name(number).replace("_", " ").capitalize(), **own}
+        )
     return document

@@ -1,4 +1,6 @@
-"""A return of many records, from begun to taken in, beside the stand-in: `python bench/submission.py [ROWS]`."""
+"""A return of many records, from begun to taken in, beside the stand-in: `python
+bench/submission.py [ROWS]`.
+"""
 
 from __future__ import annotations
 
@@ -48,7 +50,14 @@ def records_of(file: bytes, definition: dict[str, Any]) -> list[dict[str, Any]]:
     """Turn a made roster's file into records."""
     several = {one["name"]: one.get("nevefield", {}).get("several") for one in definition["fields"]}
     rows = csv.DictReader(io.StringIO(file.decode()))
-    return [{name: text.split(several[name]) if several[name] else text for name, text in row.items() if text} for row in rows]
+    return [
+        {
+            name: text.split(several[name]) if several[name] else text
+            for name, text in row.items()
+            if text
+        }
+        for row in rows
+    ]
 
 
 def held_of(records: list[dict[str, Any]]) -> list[dict[str, Any]]:
@@ -57,7 +66,11 @@ def held_of(records: list[dict[str, Any]]) -> list[dict[str, Any]]:
     for one in records:
         if "mariner_number" in one:
             row = sent_of(one)
-            person = {name: value for name, value in row.items() if name not in (*ENROLMENT, "REF", "NUMBER")}
+            person = {
+                name: value
+                for name, value in row.items()
+                if name not in (*ENROLMENT, "REF", "NUMBER")
+            }
             people.append(person | {"ENROLMENTS": [{name: row[name] for name in ENROLMENT}]})
     return people
 
@@ -73,18 +86,30 @@ def main() -> None:
         (place / "people.json").write_text(json.dumps({"people": held_of(records)}))
         server, port = PrivateServer(place / "var"), free_port()
         url = server.start()
-        command = [sys.executable, "-m", "stand_ins.registry", "--people", str(place / "people.json")]
+        command = [
+            sys.executable,
+            "-m",
+            "stand_ins.registry",
+            "--people",
+            str(place / "people.json"),
+        ]
         command += ["--data", str(place / "registry"), "--port", str(port)]
         stand_in = subprocess.Popen(command, cwd=ROOT, env={**os.environ, "REGISTRY_TOKEN": TOKEN})
         try:
-            settings = Settings(database_url=url, registry_url=f"http://127.0.0.1:{port}", registry_token=TOKEN)
-            print(json.dumps(measure(Context(Database(url), settings), definition, records), indent=1))
+            settings = Settings(
+                database_url=url, registry_url=f"http://127.0.0.1:{port}", registry_token=TOKEN
+            )
+            print(
+                json.dumps(measure(Context(Database(url), settings), definition, records), indent=1)
+            )
         finally:
             stand_in.terminate()
             server.stop()
 
 
-def measure(context: Context, definition: dict[str, Any], records: list[dict[str, Any]]) -> dict[str, Any]:
+def measure(
+    context: Context, definition: dict[str, Any], records: list[dict[str, Any]]
+) -> dict[str, Any]:
     """Measure each part of one round."""
     migrate(context.database)
     with context.database.transaction() as connection:
@@ -102,7 +127,15 @@ def measure(context: Context, definition: dict[str, Any], records: list[dict[str
     layout = json.loads(json.dumps(LAYOUT).replace('"SKA"', '"SKM"'))
     began = published(date.fromisoformat(DAY))
     number = begin_submission(
-        context, "cadets", "Bench", "live", date.fromisoformat(DAY), None, layout=layout, published=began, policy={"none": "new"}
+        context,
+        "cadets",
+        "Bench",
+        "live",
+        date.fromisoformat(DAY),
+        None,
+        layout=layout,
+        published=began,
+        policy={"none": "new"},
     )
     marks.append(("begun", time.perf_counter()))
     opened = open_submission(context, number)

@@ -1,4 +1,6 @@
-"""`cadets-full-autumn.csv`: the records system's file of everybody, in its own encoding and ways of writing."""
+"""`cadets-full-autumn.csv`: the records system's file of everybody, in its own encoding and ways
+of writing.
+"""
 
 from __future__ import annotations
 
@@ -42,22 +44,33 @@ COLUMNS = {
 DAYS = ("born", "enrolled_from", "enrolled_to", "medical_until")
 
 
-def make_autumn(chance: random.Random, cadets: list[dict[str, Any]]) -> tuple[bytes, dict[str, Any]]:
-    """Make the file and its truth: 61 absent, 240 changed (37 of them to another watch), one captain mistyped."""
+def make_autumn(
+    chance: random.Random, cadets: list[dict[str, Any]]
+) -> tuple[bytes, dict[str, Any]]:
+    """Make the file and its truth: 61 absent, 240 changed (37 of them to another watch), one
+    captain mistyped.
+    """
     captains = [one for one in cadets if one.get("watch_position") == "CAPT"]
     mistyped = chance.choice(captains)
     ordinary = [one for one in cadets if one.get("watch_position") != "CAPT"]
     absent = {one["cadet_number"] for one in chance.sample(ordinary, ABSENT)}
-    rows = sorted((dict(one) for one in cadets if one["cadet_number"] not in absent), key=lambda one: one["cadet_number"])
+    rows = sorted(
+        (dict(one) for one in cadets if one["cadet_number"] not in absent),
+        key=lambda one: one["cadet_number"],
+    )
     free = [one for one in rows if one.get("watch_position") != "CAPT"]
     altered = chance.sample(free, CHANGED)
     for number, one in enumerate(altered):
         if number < MOVED:
-            one["watch"] = chance.choice([watch for watch in CAMPUS_WATCHES[one["campus"]] if watch != one["watch"]])
+            one["watch"] = chance.choice(
+                [watch for watch in CAMPUS_WATCHES[one["campus"]] if watch != one["watch"]]
+            )
         elif number % 3 == 0:
             one["phone"] = phone(chance)
         elif number % 3 == 1:
-            one["medical_until"] = (date.fromisoformat(one["medical_until"]) + timedelta(days=365)).isoformat()
+            one["medical_until"] = (
+                date.fromisoformat(one["medical_until"]) + timedelta(days=365)
+            ).isoformat()
         else:
             one["deposit"] = "225.5" if one["deposit"] != "225.5" else "10.25"
     changed = {one["cadet_number"]: True for one in altered}
@@ -81,8 +94,11 @@ def make_autumn(chance: random.Random, cadets: list[dict[str, Any]]) -> tuple[by
             texts["watch_position"] = "CAPTT"
             truth.plant(line, "watch_position", "code")
         lines.append([texts[field] for field in COLUMNS.values()])
-    # What follows from the mistyped code: the watch has no captain; of the whole file, so of no line.
-    truth.planted.append({"line": None, "field": None, "check": "lead", "weight": "ask", "follows": "code"})
+    # What follows from the mistyped code: the watch has no captain; of the whole file, so of no
+    # line.
+    truth.planted.append(
+        {"line": None, "field": None, "check": "lead", "weight": "ask", "follows": "code"}
+    )
     content = text_rows([list(COLUMNS), *lines], ";").encode("windows-1252")
     return content, truth.finish(absent)
 

@@ -1,4 +1,6 @@
-"""`joiners-corrected.xlsx`: the error sheet of the September file as the admissions office sends it back, mostly corrected."""
+"""`joiners-corrected.xlsx`: the error sheet of the September file as the admissions office sends
+it back, mostly corrected.
+"""
 
 from __future__ import annotations
 
@@ -24,18 +26,28 @@ MOVED = "North Quay"  # where one row without a fault in that cell is moved to
 
 
 def make_corrected(
-    workbook: bytes, truth: dict[str, Any], document: dict[str, Any], cadets: list[dict[str, Any]], codes: dict[str, Any]
+    workbook: bytes,
+    truth: dict[str, Any],
+    document: dict[str, Any],
+    cadets: list[dict[str, Any]],
+    codes: dict[str, Any],
 ) -> tuple[bytes, dict[str, Any]]:
-    """Make the sheet and its truth: which lines were put right, which came back as they were, what else was altered.
+    """Make the sheet and its truth: which lines were put right, which came back as they were, what
+    else was altered.
 
-    The wrong programmes and home ports and the two wrong numbers are put right; one row of those comes back untouched, with
-    those that only ask; one cell that was right is altered, and one row is added that the file does not have.
+    The wrong programmes and home ports and the two wrong numbers are put right; one row of those
+    comes back untouched, with those that only ask; one cell that was right is altered, and one row
+    is added that the file does not have.
     """
     definition = read_definition(document)
     snapshot = Snapshot.of_values(definition, list(range(1, len(cadets) + 1)), cadets, 1)
     evaluation = evaluate(workbook, [], definition, codes, snapshot, TODAY)
     sheet = write_error_sheet(
-        evaluation, "september-joiners.xlsx", hashlib.sha256(workbook).digest(), "September joiners", "xlsx"
+        evaluation,
+        "september-joiners.xlsx",
+        hashlib.sha256(workbook).digest(),
+        "September joiners",
+        "xlsx",
     ).content
     book = openpyxl.load_workbook(io.BytesIO(sheet))
     page = book.worksheets[0]
@@ -73,9 +85,14 @@ def make_corrected(
 
 
 def _timeless(workbook: bytes) -> bytes:
-    """Pack a workbook again without the moment at which it was saved, so that the same seed gives the same bytes."""
+    """Pack a workbook again without the moment at which it was saved, so that the same seed
+    gives the same bytes.
+    """
     out = io.BytesIO()
-    with zipfile.ZipFile(io.BytesIO(workbook)) as saved, zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
+    with (
+        zipfile.ZipFile(io.BytesIO(workbook)) as saved,
+        zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed,
+    ):
         for name in saved.namelist():
             content = saved.read(name)
             if name == "docProps/core.xml":

@@ -1,4 +1,6 @@
-"""The alumni society: its roster, and `fellows-renewals.xls`, an old workbook with one row per chapter."""
+"""The alumni society: its roster, and `fellows-renewals.xls`, an old workbook with one row per
+chapter.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +18,16 @@ from nevefield.core.columns.identifiers import add_check
 __all__ = ["make_fellows", "make_renewals"]
 
 CHAPTERS = ["HARB", "NORTH", "OVERS", "BRIDGE", "BOILER", "LAMP"]
-TOWNS = ["Brackwater", "Dunsea", "Hollin Mouth", "Kirkhaven", "Skarvholm", "Tarn Quay", "Velmar", "Ostrand Roads"]
+TOWNS = [
+    "Brackwater",
+    "Dunsea",
+    "Hollin Mouth",
+    "Kirkhaven",
+    "Skarvholm",
+    "Tarn Quay",
+    "Velmar",
+    "Ostrand Roads",
+]
 RENEWING, LAPSED, NEW = 412, 14, 6
 FIRST_LINE = 4  # below a title, a blank line and the header
 HEADINGS = ["Fellow No", "Name", "Chapter", "Grade", "E-mail", "Paid until", "Credits to add"]
@@ -52,8 +63,12 @@ def _fellow(chance: random.Random, namer: Namer, place: int) -> dict[str, Any]:
     return fellow
 
 
-def make_renewals(chance: random.Random, fellows: list[dict[str, Any]], codes: dict[str, Any]) -> tuple[bytes, dict[str, Any]]:
-    """Make the renewals and their truth: fellows with one row per chapter, 14 paid until a day that is past."""
+def make_renewals(
+    chance: random.Random, fellows: list[dict[str, Any]], codes: dict[str, Any]
+) -> tuple[bytes, dict[str, Any]]:
+    """Make the renewals and their truth: fellows with one row per chapter, 14 paid until a day
+    that is past.
+    """
     labels = labels_of(codes)
     paying = [one for one in fellows if one["grade"] in ("ASSOC", "FULL")]
     chosen = [dict(one) for one in chance.sample(paying, RENEWING)]
@@ -62,7 +77,9 @@ def make_renewals(chance: random.Random, fellows: list[dict[str, Any]], codes: d
     for place in range(NEW):
         chosen.append({**_fellow(chance, namer, len(fellows) + 50 + place), "grade": "ASSOC"})
     past = {one["fellow_number"] for one in chance.sample(chosen[:RENEWING], LAPSED)}
-    broken = chance.sample([one for one in chosen[:RENEWING] if one["fellow_number"] not in past], 4)
+    broken = chance.sample(
+        [one for one in chosen[:RENEWING] if one["fellow_number"] not in past], 4
+    )
     wrong, quarrel = broken[:3], broken[3]
     quarrel["chapters"] = ["HARB", "NORTH"]
     truth = Truth(
@@ -96,14 +113,26 @@ def make_renewals(chance: random.Random, fellows: list[dict[str, Any]], codes: d
             if one is quarrel:
                 truth.plant(line, "fellow_number", "duplicate")
             name = f"{one['family_name']}, {one['given_names']}"
-            rows.append([shown, name, labels["chapter"][chapter], labels["grade"][grade], one["mail"], until, added or ""])
+            rows.append(
+                [
+                    shown,
+                    name,
+                    labels["chapter"][chapter],
+                    labels["grade"][grade],
+                    one["mail"],
+                    until,
+                    added or "",
+                ]
+            )
     return _workbook(rows), truth.finish(people=len(chosen), chapters=chapters, credits=credits)
 
 
 def _workbook(rows: list[list[Any]]) -> bytes:
     book = xlwt.Workbook(encoding="utf-8")
     sheet = book.add_sheet("Renewals")
-    sheet.write_merge(0, 0, 0, len(HEADINGS) - 1, "Society of Fellows · renewals received by 28 August")
+    sheet.write_merge(
+        0, 0, 0, len(HEADINGS) - 1, "Society of Fellows · renewals received by 28 August"
+    )
     day = xlwt.easyxf(num_format_str="DD/MM/YYYY")
     for column, heading in enumerate(HEADINGS):
         sheet.write(2, column, heading)

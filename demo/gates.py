@@ -1,4 +1,6 @@
-"""The gate passes, and `gate-dump.txt`: what the door system gives out: no header, tabs, doubles, names that it cannot take."""
+"""The gate passes, and `gate-dump.txt`: what the door system gives out: no header, tabs,
+doubles, names that it cannot take.
+"""
 
 from __future__ import annotations
 
@@ -13,14 +15,26 @@ __all__ = ["make_dump", "make_passes"]
 
 FACILITY = {"NQ": 17, "CH": 42, "TSM": 91}
 SPARE = 104
-FIELDS = ("facility_code", "card_number", "door_name", "holder", "zones", "pass_state", "valid_until")
+FIELDS = (
+    "facility_code",
+    "card_number",
+    "door_name",
+    "holder",
+    "zones",
+    "pass_state",
+    "valid_until",
+)
 ODD = 12  # names with letters that the doors do not take
 MISTYPED = 2
 END = "-- end of dump --"
 
 
-def make_passes(chance: random.Random, cadets: list[dict[str, Any]], staff: list[dict[str, Any]]) -> list[dict[str, Any]]:
-    """Make a pass for every cadet and member of staff, and some older ones that are lost or given back."""
+def make_passes(
+    chance: random.Random, cadets: list[dict[str, Any]], staff: list[dict[str, Any]]
+) -> list[dict[str, Any]]:
+    """Make a pass for every cadet and member of staff, and some older ones that are lost or
+    given back.
+    """
     passes: list[dict[str, Any]] = []
     number = 1200
     for one in [*cadets, *staff]:
@@ -52,11 +66,17 @@ def _plain(name: str) -> str:
 
 
 def make_dump(
-    chance: random.Random, passes: list[dict[str, Any]], cadets: list[dict[str, Any]], codes: dict[str, Any]
+    chance: random.Random,
+    passes: list[dict[str, Any]],
+    cadets: list[dict[str, Any]],
+    codes: dict[str, Any],
 ) -> tuple[bytes, dict[str, Any]]:
     """Make the dump and its truth."""
     labels = labels_of(codes)
-    people = {one["cadet_number"]: f"{one['given_names'].split()[0]} {one['family_name']}" for one in cadets}
+    people = {
+        one["cadet_number"]: f"{one['given_names'].split()[0]} {one['family_name']}"
+        for one in cadets
+    }
     rows = [dict(one) for one in passes]
     truth = Truth(
         "gate-dump.txt",
@@ -67,8 +87,13 @@ def make_dump(
         columns={f"Column {place}": field for place, field in enumerate(FIELDS, 1)},
     )
     outcome: dict[int, str] = dict.fromkeys(range(len(rows)), "same")
-    # Letters that the doors do not take stand in the names of some; all others were given out plain already.
-    odd = [place for place, one in enumerate(rows) if one["holder"] in people and not people[one["holder"]].isascii()][:ODD]
+    # Letters that the doors do not take stand in the names of some; all others were given out plain
+    # already.
+    odd = [
+        place
+        for place, one in enumerate(rows)
+        if one["holder"] in people and not people[one["holder"]].isascii()
+    ][:ODD]
     for place in odd:
         rows[place]["door_name"] = people[rows[place]["holder"]]
     free = [place for place in range(len(rows)) if place not in odd]
@@ -80,18 +105,28 @@ def make_dump(
     order = list(range(len(rows)))
     equal, quarrel = [next(pool) for _ in range(3)], [next(pool) for _ in range(2)]
     copies = [dict(rows[place]) for place in equal]
-    clashing = [{**rows[place], "holder": rows[free[-1 - number]]["holder"]} for number, place in enumerate(quarrel)]
+    clashing = [
+        {**rows[place], "holder": rows[free[-1 - number]]["holder"]}
+        for number, place in enumerate(quarrel)
+    ]
     listed = [rows[place] for place in order] + copies + clashing
     planted: list[tuple[int, str, str]] = [(place, "door_name", "pattern") for place in odd]
     for number, place in enumerate(quarrel):
-        planted += [(place, "card_number", "duplicate"), (len(rows) + len(copies) + number, "card_number", "duplicate")]
+        planted += [
+            (place, "card_number", "duplicate"),
+            (len(rows) + len(copies) + number, "card_number", "duplicate"),
+        ]
     for place in range(len(listed)):
         truth.outcomes[place + 1] = outcome.get(place, "left_out")
     for place, field, check in planted:
         truth.plant(place + 1, field, check)
-    lines = ["\t".join(_write(field, one.get(field, ""), labels) for field in FIELDS) for one in listed]
+    lines = [
+        "\t".join(_write(field, one.get(field, ""), labels) for field in FIELDS) for one in listed
+    ]
     content = "\r\n".join([*lines, END, ""]).encode()
-    return content, truth.finish(not_data={"end": [len(listed) + 1]}, odd=[place + 1 for place in odd])
+    return content, truth.finish(
+        not_data={"end": [len(listed) + 1]}, odd=[place + 1 for place in odd]
+    )
 
 
 def _write(field: str, value: Any, labels: dict[str, dict[str, str]]) -> str:

@@ -1,7 +1,8 @@
 """How the cadets' roster came to be what it is: an opening a year ago, and the files since then.
 
-Going backwards from today's roster, some people have not joined yet and some fields have other values; each file then brings a
-part of them to today's values. Applied in order, the files end in exactly today's roster.
+Going backwards from today's roster, some people have not joined yet and some fields have other
+values; each file then brings a part of them to today's values. Applied in order, the files end in
+exactly today's roster.
 """
 
 from __future__ import annotations
@@ -29,17 +30,21 @@ FILES = [
     ("late-joiners-august.xlsx", "2026-08-21", "listed", 12, {}),
 ]
 # Admissions writes its files in its own way; all others are the records office's.
-# Twelve rows do not say whether the day or the month comes first: somebody said so then, and it was learnt.
+# Twelve rows do not say whether the day or the month comes first: somebody said so then, and it was
+# learnt.
 ASKED = {"kind": "date_order", "field": "enrolled_from", "order": "dmy"}
 ADMISSIONS, RECORDS = "Admissions", "Records office"
 
 
-def make_history(chance: random.Random, cadets: list[dict[str, Any]], codes: dict[str, Any]) -> dict[str, Any]:
+def make_history(
+    chance: random.Random, cadets: list[dict[str, Any]], codes: dict[str, Any]
+) -> dict[str, Any]:
     """Make the opening and the files.
 
     Returns:
-        `opened` (a day), `records` (the opening's), `files` (name, day, coverage, source, text or base64, stray, steps): those of
-        the records office with a row that stays out (`stray` is its line), and those of everybody without a few people.
+        `opened` (a day), `records` (the opening's), `files` (name, day, coverage, source, text or
+        base64, stray, steps): those of the records office with a row that stays out (`stray` is its
+        line), and those of everybody without a few people.
     """
     order = list(range(len(cadets)))
     chance.shuffle(order)
@@ -52,7 +57,9 @@ def make_history(chance: random.Random, cadets: list[dict[str, Any]], codes: dic
         later.update(joins)
         changes: dict[int, list[str]] = {}
         for field, count in fields.items():
-            chosen = [place for place in (next(steady) for _ in range(count)) if before[place].get(field)]
+            chosen = [
+                place for place in (next(steady) for _ in range(count)) if before[place].get(field)
+            ]
             for place in chosen:
                 before[place][field] = _earlier(chance, field, before[place])
                 changes.setdefault(place, []).append(field)
@@ -66,23 +73,44 @@ def make_history(chance: random.Random, cadets: list[dict[str, Any]], codes: dic
         for place, fields in changes.items():
             state[place] = {**state[place], **{field: cadets[place][field] for field in fields}}
         named = [*joins, *changes]
-        rows = sorted(state) if coverage == "everybody" else sorted([*named, *chance.sample(sorted(state), 40)])
-        away = set(chance.sample([place for place in rows if place not in named], 5)) if coverage == "everybody" else set()
+        rows = (
+            sorted(state)
+            if coverage == "everybody"
+            else sorted([*named, *chance.sample(sorted(state), 40)])
+        )
+        away = (
+            set(chance.sample([place for place in rows if place not in named], 5))
+            if coverage == "everybody"
+            else set()
+        )
         people = [state[place] for place in dict.fromkeys(rows) if place not in away]
         file = {"name": name, "day": day, "coverage": coverage}
         if name.endswith(".xlsx"):
-            people = [state[place] for place in joins]  # Admissions sends who is new, and nobody else
+            # Admissions sends who is new, and nobody else
+            people = [state[place] for place in joins]
             content = base64.b64encode(write_joiners(people, codes)).decode()
-            files.append({**file, "source": ADMISSIONS, "base64": content, "stray": None, "steps": [ASKED]})
+            files.append(
+                {**file, "source": ADMISSIONS, "base64": content, "stray": None, "steps": [ASKED]}
+            )
         else:
-            files.append({**file, "source": RECORDS, "text": _write(chance, people), "stray": len(people) + 2, "steps": []})
+            files.append(
+                {
+                    **file,
+                    "source": RECORDS,
+                    "text": _write(chance, people),
+                    "stray": len(people) + 2,
+                    "steps": [],
+                }
+            )
     return {"opened": OPENED, "records": opening, "files": files}
 
 
 def _earlier(chance: random.Random, field: str, record: dict[str, Any]) -> str:
     value = record[field]
     if field == "watch":
-        return chance.choice([watch for watch in CAMPUS_WATCHES[record["campus"]] if watch != value])
+        return chance.choice(
+            [watch for watch in CAMPUS_WATCHES[record["campus"]] if watch != value]
+        )
     if field == "phone":
         return phone(chance)
     if field == "medical_until":
@@ -91,12 +119,20 @@ def _earlier(chance: random.Random, field: str, record: dict[str, Any]) -> str:
 
 
 def _write(chance: random.Random, people: list[dict[str, Any]]) -> str:
-    """Write a file with the fields that anybody in it has, and one row more whose home port is misspelt."""
+    """Write a file with the fields that anybody in it has, and one row more whose home port is
+    misspelt.
+    """
     fields = list(dict.fromkeys(field for one in people for field in one))
     out = io.StringIO(newline="")
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(fields)
-    stray = {**chance.choice(people), "cadet_number": "TQ1000001", "mail": "", "mariner_number": "", "home_port": "Skarvholmn"}
+    stray = {
+        **chance.choice(people),
+        "cadet_number": "TQ1000001",
+        "mail": "",
+        "mariner_number": "",
+        "home_port": "Skarvholmn",
+    }
     for one in [*people, stray]:
         values = [one.get(field, "") for field in fields]
         writer.writerow([";".join(value) if isinstance(value, list) else value for value in values])

@@ -63,7 +63,9 @@ def make(out: Path, seed: int = SEED) -> None:
         "gate-dump.txt": make_dump(random.Random(seed + 9), passes, cadets, codes),
         "stations-castle-hill.csv": make_stations(random.Random(seed + 10), cadets),
         "regatta-crew.csv": make_regatta(random.Random(seed + 11), cadets),
-        "joiners-corrected.xlsx": make_corrected(workbook, truth, definitions["cadets"], cadets, codes),
+        "joiners-corrected.xlsx": make_corrected(
+            workbook, truth, definitions["cadets"], cadets, codes
+        ),
     }
     for name, (content, document) in files.items():
         (out / name).write_bytes(content)

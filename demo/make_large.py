@@ -1,7 +1,9 @@
-"""Write large files of cadets for `bench/`: `python demo/make_large.py ROWS OUT`. The same seed gives the same bytes.
+"""Write large files of cadets for `bench/`: `python demo/make_large.py ROWS OUT`. The same seed
+gives the same bytes.
 
-Writes `roster-N.csv`, the roster as it was, and `big-N.csv`, everybody as of today: of the rows, about 5 in 100 are new, 4 in
-100 have another watch or phone, 1 in 100 has a planted mistake, and 3 in 100 of the roster are absent.
+Writes `roster-N.csv`, the roster as it was, and `big-N.csv`, everybody as of today: of the rows,
+about 5 in 100 are new, 4 in 100 have another watch or phone, 1 in 100 has a planted mistake, and 3
+in 100 of the roster are absent.
 """
 
 from __future__ import annotations
@@ -22,8 +24,8 @@ from nevefield.core.columns.schemes import DAMM  # noqa: E402
 __all__ = ["main", "make_large"]
 
 FIELDS = [
-    "cadet_number", "mariner_number", "family_name", "given_names", "born", "mail", "phone", "home_port", "department",
-    "programme", "intake_term", "year", "campus", "watch", "berth", "enrolled_from", "enrolled_to", "resident", "bursaries",
+    "cadet_number", "mariner_number", "family_name", "given_names", "born", "mail", "phone", "home_port", "department",  # noqa: E501
+    "programme", "intake_term", "year", "campus", "watch", "berth", "enrolled_from", "enrolled_to", "resident", "bursaries",  # noqa: E501
     "dietary", "medical_until", "guardian", "guardian_phone", "deposit",
 ]  # fmt: skip
 _DAMM = DAMM.tolist()
@@ -102,7 +104,9 @@ def make_large(rows: int, out: Path, seed: int = 20260901) -> tuple[Path, Path]:
     roster, file = out / f"roster-{rows}.csv", out / f"big-{rows}.csv"
     counts = dict.fromkeys(("new", "changed", "absent", *MISTAKES), 0)
     with roster.open("w", newline="") as one, file.open("w", newline="") as two:
-        before, after = (csv.DictWriter(stream, FIELDS, lineterminator="\n") for stream in (one, two))
+        before, after = (
+            csv.DictWriter(stream, FIELDS, lineterminator="\n") for stream in (one, two)
+        )
         before.writeheader()
         after.writeheader()
         for serial in range(rows):
@@ -128,7 +132,9 @@ def make_large(rows: int, out: Path, seed: int = 20260901) -> tuple[Path, Path]:
 
 
 def main() -> None:
-    """Make files of as many rows as the first argument says, in the directory that the second names."""
+    """Make files of as many rows as the first argument says, in the directory that the second
+    names.
+    """
     make_large(int(sys.argv[1]), Path(sys.argv[2]) if len(sys.argv) > 2 else HERE / "made")
 
 

@@ -1,4 +1,6 @@
-"""`hr-staff-extract.csv`: payroll's file: a password column, numbers that a spreadsheet shortened, managers that cannot be."""
+"""`hr-staff-extract.csv`: payroll's file: a password column, numbers that a spreadsheet
+shortened, managers that cannot be.
+"""
 
 from __future__ import annotations
 
@@ -36,7 +38,9 @@ RAISED = ["ARMOUR", "REGIST", "QUART", "ARMOUR"]
 NEW = 6
 
 
-def make_payroll(chance: random.Random, staff: list[dict[str, Any]], codes: dict[str, Any]) -> tuple[bytes, dict[str, Any]]:
+def make_payroll(
+    chance: random.Random, staff: list[dict[str, Any]], codes: dict[str, Any]
+) -> tuple[bytes, dict[str, Any]]:
     """Make the file and its truth.
 
     Passwords are as people choose them, so that a search for them says whether any was kept.
@@ -51,7 +55,9 @@ def make_payroll(chance: random.Random, staff: list[dict[str, Any]], codes: dict
         changed.add(one["staff_number"])
     fresh = [_newcomer(chance, namer, place, people) for place in range(NEW)]
     rows = [*people, *fresh]
-    pool = iter(chance.sample([one for one in people[20:] if one["staff_number"] not in changed], 20))
+    pool = iter(
+        chance.sample([one for one in people[20:] if one["staff_number"] not in changed], 20)
+    )
     raised = [next(pool) for _ in RAISED]
     for one, role in zip(raised, RAISED, strict=True):
         one["roles"] = [*one.get("roles", []), role]
@@ -74,13 +80,19 @@ def make_payroll(chance: random.Random, staff: list[dict[str, Any]], codes: dict
     )
     lines, shortened = [], {}
     # A manager whom nobody knows, and two who manage each other.
-    references = {stray["staff_number"]: "reference", first["staff_number"]: "loop", second["staff_number"]: "loop"}
+    references = {
+        stray["staff_number"]: "reference",
+        first["staff_number"]: "loop",
+        second["staff_number"]: "loop",
+    }
     for line, (one, password) in enumerate(zip(rows, passwords, strict=True), 2):
         number = one["staff_number"]
         known = line - 2 < len(people)
         moved = number in changed or number in references
         truth.outcomes[line] = "new" if not known else "changed" if moved else "same"
-        texts = {field: _write(field, one.get(field, ""), labels) for field in COLUMNS.values() if field}
+        texts = {
+            field: _write(field, one.get(field, ""), labels) for field in COLUMNS.values() if field
+        }
         shortened[str(line)] = number
         if number == wrong["staff_number"]:
             texts["staff_number"] = swap_neighbours(number).lstrip("0")
@@ -91,12 +103,16 @@ def make_payroll(chance: random.Random, staff: list[dict[str, Any]], codes: dict
             truth.plant(line, "roles", "raised", "ask")
         cost = f"{4000 + 10 * chance.randrange(40)}"
         own = {"password": password, "Cost centre": cost}
-        lines.append([own[heading] if heading in own else texts[field] for heading, field in COLUMNS.items()])
+        lines.append(
+            [own[heading] if heading in own else texts[field] for heading, field in COLUMNS.items()]
+        )
     content = text_rows([list(COLUMNS), *lines], quote_all=True).encode("utf-8-sig")
     return content, truth.finish(numbers=shortened)
 
 
-def _newcomer(chance: random.Random, namer: Namer, place: int, people: list[dict[str, Any]]) -> dict[str, Any]:
+def _newcomer(
+    chance: random.Random, namer: Namer, place: int, people: list[dict[str, Any]]
+) -> dict[str, Any]:
     family, given = namer.name()
     mail = namer.mail(family, given)
     return {

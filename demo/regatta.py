@@ -1,4 +1,6 @@
-"""`regatta-crew.csv`: the boat house's list of who rows in the regatta: names, birth dates, addresses, no cadet numbers."""
+"""`regatta-crew.csv`: the boat house's list of who rows in the regatta: names, birth dates,
+addresses, no cadet numbers.
+"""
 
 from __future__ import annotations
 
@@ -29,7 +31,9 @@ STRANGERS = [
 ]
 
 
-def make_regatta(chance: random.Random, cadets: list[dict[str, Any]]) -> tuple[bytes, dict[str, Any]]:
+def make_regatta(
+    chance: random.Random, cadets: list[dict[str, Any]]
+) -> tuple[bytes, dict[str, Any]]:
     """Make the file and its truth: by line who it is, or null, and what was done to the row."""
     namesakes = [(one["family_name"], one["given_names"]) for one in cadets]
     plain = [
@@ -53,9 +57,14 @@ def make_regatta(chance: random.Random, cadets: list[dict[str, Any]]) -> tuple[b
     rows.append([row[0], _another(row[1], cadets), row[2], "w.r@home.example", *row[4:]])
     truth.append((None, "twin"))
     row = _row(other, chance)
-    rows.append([row[0], "Wilhelmina" if row[1][0] != "W" else "Bo", row[2], "b.w@home.example", *row[4:]])
+    rows.append(
+        [row[0], "Wilhelmina" if row[1][0] != "W" else "Bo", row[2], "b.w@home.example", *row[4:]]
+    )
     truth.append((None, "twin with another name altogether"))
-    for one, years, kind in ((cousin, 3, "namesake at one address"), (child, 31, "parent of the same name")):
+    for one, years, kind in (
+        (cousin, 3, "namesake at one address"),
+        (child, 31, "parent of the same name"),
+    ):
         row = _row(one, chance)
         day, month, year = row[2].split("/")
         rows.append([*row[:2], f"{month}/{day}/{int(year) - years}", "", *row[4:]])
@@ -86,7 +95,11 @@ def make_regatta(chance: random.Random, cadets: list[dict[str, Any]]) -> tuple[b
 def _another(given: str, cadets: list[dict[str, Any]]) -> str:
     """Find another given name with the same initial."""
     names = sorted({one["given_names"].split(" ")[0] for one in cadets})
-    return next(name for name in names if name[0] == given[0] and name[1] != given[1] and name[-1] != given[-1])
+    return next(
+        name
+        for name in names
+        if name[0] == given[0] and name[1] != given[1] and name[-1] != given[-1]
+    )
 
 
 def _row(one: dict[str, Any], chance: random.Random) -> list[str]:

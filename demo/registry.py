@@ -1,4 +1,6 @@
-"""What the Registry of Mariners holds when the demo begins: the college's people, some of them otherwise, and what is right."""
+"""What the Registry of Mariners holds when the demo begins: the college's people, some of them
+otherwise, and what is right.
+"""
 
 from __future__ import annotations
 
@@ -31,7 +33,8 @@ PORTS = {
     "TQY": "TQY",
     "OST": "OSR",
 }
-RIGHT_PORTS = PORTS | {"SKV": "SKM"}  # the Registry has a new code for Skarvholm; the college's translation is of last year
+# the Registry has a new code for Skarvholm; the college's translation is of last year
+RIGHT_PORTS = PORTS | {"SKV": "SKM"}
 PROGRAMMES = {"DECK": "D3", "ENGR": "E3", "ETO": "L3", "RADIO": "R2"}
 # How the college's fields go to the Registry's, with their codes.
 LAYOUT: dict[str, Any] = {
@@ -55,7 +58,8 @@ LAYOUT: dict[str, Any] = {
     ],
 }
 ENROLMENT = ("COLLEGE", "KIND", "ENR_FROM", "ENR_TO", "PROGRAMME", "YEAR")
-ONE, SEVERAL, NOT_THEM = 10, 4, 3  # cadets without a number who have one likely holder, several, one who is somebody else
+# cadets without a number who have one likely holder, several, one who is somebody else
+ONE, SEVERAL, NOT_THEM = 10, 4, 3
 OTHER_COLLEGES = ("HSNA", "FWNC")
 
 
@@ -76,7 +80,9 @@ def sent_of(cadet: Person, ports: dict[str, str] = RIGHT_PORTS) -> dict[str, str
 
 def _held(cadet: Person, number: str, **other: str) -> Person:
     row = sent_of(cadet) | {"MARINER": number} | other
-    person = {name: value for name, value in row.items() if name not in (*ENROLMENT, "REF", "NUMBER")}
+    person = {
+        name: value for name, value in row.items() if name not in (*ENROLMENT, "REF", "NUMBER")
+    }
     return person | {"ENROLMENTS": [{name: row[name] for name in ENROLMENT}]}
 
 
@@ -85,17 +91,29 @@ def _turned(day: str) -> str:
     return f"{year}-{of_month}-{month}"
 
 
-def make_registry(chance: random.Random, cadets: list[Person]) -> tuple[dict[str, Any], dict[str, Any]]:
-    """Make the Registry's people, and the truth: what is right where the two disagree, and whose number is whose."""
+def make_registry(
+    chance: random.Random, cadets: list[Person]
+) -> tuple[dict[str, Any], dict[str, Any]]:
+    """Make the Registry's people, and the truth: what is right where the two disagree, and whose
+    number is whose.
+    """
     serial = iter(range(600_000, 700_000, 7))
 
     def fresh() -> str:
         return add_check(MARINER_NUMBER, f"{next(serial):06d}")
 
-    people = {str(one["mariner_number"]): _held(one, str(one["mariner_number"])) for one in cadets if "mariner_number" in one}
+    people = {
+        str(one["mariner_number"]): _held(one, str(one["mariner_number"]))
+        for one in cadets
+        if "mariner_number" in one
+    }
     mine = [one for one in cadets if in_return(one)]
     numbered = [one for one in mine if "mariner_number" in one]
-    turning = [one for one in numbered if 1 <= int(str(one["born"])[8:]) <= 12 and str(one["born"])[5:7] != str(one["born"])[8:]]
+    turning = [
+        one
+        for one in numbered
+        if 1 <= int(str(one["born"])[8:]) <= 12 and str(one["born"])[5:7] != str(one["born"])[8:]
+    ]
     swapped = chance.sample(turning, 3)
     rest = [one for one in numbered if one not in swapped]
     chosen = chance.sample(rest, 11)
@@ -103,7 +121,11 @@ def make_registry(chance: random.Random, cadets: list[Person]) -> tuple[dict[str
     for place, one in enumerate(swapped):
         held = people[one["mariner_number"]]
         held["BORN"] = _turned(one["born"])
-        way = {"way": "wrong", "field": "born", "value": held["BORN"]} if place < 2 else {"way": "right"}
+        way = (
+            {"way": "wrong", "field": "born", "value": held["BORN"]}
+            if place < 2
+            else {"way": "right"}
+        )
         conflicts[one["cadet_number"]] = {"rule": "B3", **way}
     for one in chosen[:4]:
         elsewhere = {
@@ -119,7 +141,12 @@ def make_registry(chance: random.Random, cadets: list[Person]) -> tuple[dict[str
     twin, right = chosen[4], fresh()
     other = next(name for name in GIVEN if name[0] not in twin["given_names"])
     people[right] = _held(twin, right)
-    people[twin["mariner_number"]] |= {"GIVEN": other, "MAIL": "", "PHONE": "", "MARINER": twin["mariner_number"]}
+    people[twin["mariner_number"]] |= {
+        "GIVEN": other,
+        "MAIL": "",
+        "PHONE": "",
+        "MARINER": twin["mariner_number"],
+    }
     conflicts[twin["cadet_number"]] = {"rule": "D3", "way": "other", "number": right}
     warned = []
     for one in chosen[5:]:
@@ -130,10 +157,15 @@ def make_registry(chance: random.Random, cadets: list[Person]) -> tuple[dict[str
     numbers = {}
     for place, one in enumerate(asked):
         numbers[one["cadet_number"]] = _plant_holders(chance, one, place, people, fresh)
-    found = {one["cadet_number"]: candidates_of(sent_of(one), list(people.values())) for one in lacking}
+    found = {
+        one["cadet_number"]: candidates_of(sent_of(one), list(people.values())) for one in lacking
+    }
     near = {key: len(some) for key, some in found.items() if some}
     if set(near) != set(numbers):
-        raise SystemExit(f"The Registry would take {sorted(set(near) ^ set(numbers))} for somebody they were not made to be.")
+        raise SystemExit(
+            f"The Registry would take {sorted(set(near) ^ set(numbers))} for somebody they were not"
+            " made to be."
+        )
     truth = {
         "day": DAY,
         "records": len(mine),
@@ -143,14 +175,29 @@ def make_registry(chance: random.Random, cadets: list[Person]) -> tuple[dict[str
         "new": sorted(one["cadet_number"] for one in lacking if one["cadet_number"] not in numbers),
         "retired_port": sorted(one["cadet_number"] for one in mine if one["home_port"] == "SKV"),
     }
-    enrolled = [{"field": "enrolled_from", "until": "today"}, {"field": "enrolled_to", "from": "today"}]
-    began = {"day": DAY, "chosen": {"all": enrolled}, "layout": LAYOUT, "published": published(date.fromisoformat(DAY))}
+    enrolled = [
+        {"field": "enrolled_from", "until": "today"},
+        {"field": "enrolled_to", "from": "today"},
+    ]
+    began = {
+        "day": DAY,
+        "chosen": {"all": enrolled},
+        "layout": LAYOUT,
+        "published": published(date.fromisoformat(DAY)),
+    }
     return {**began, "people": list(people.values())}, truth
 
 
-def _plant_holders(chance: random.Random, one: Person, place: int, people: dict[str, Person], fresh: Any) -> dict[str, Any]:
+def _plant_holders(
+    chance: random.Random, one: Person, place: int, people: dict[str, Person], fresh: Any
+) -> dict[str, Any]:
     """Put holders into the Registry whom a cadet without a number may be."""
-    past = {"COLLEGE": chance.choice(OTHER_COLLEGES), "KIND": "P", "ENR_FROM": "2022-09-05", "ENR_TO": "2023-06-30"}
+    past = {
+        "COLLEGE": chance.choice(OTHER_COLLEGES),
+        "KIND": "P",
+        "ENR_FROM": "2022-09-05",
+        "ENR_TO": "2023-06-30",
+    }
 
     def put(**other: str) -> str:
         number = fresh()
@@ -165,8 +212,20 @@ def _plant_holders(chance: random.Random, one: Person, place: int, people: dict[
         count = 7 if place == ONE else 2 + place % 2
         right = put()
         first = given[0]
-        for written in (f"{first} J", f"{first}a", first[:-1], f"{first} B", first[0] + first, f"{first} K L")[: count - 1]:
+        for written in (
+            f"{first} J",
+            f"{first}a",
+            first[:-1],
+            f"{first} B",
+            first[0] + first,
+            f"{first} K L",
+        )[: count - 1]:
             put(GIVEN=written, MAIL="", PHONE="")
         return {"kind": "seven" if count == 7 else "several", "number": right}
-    put(GIVEN=f"{given[0]} {chance.choice(GIVEN)}", MAIL=f"other{place}@elsewhere.example", HOME_PORT="XXX", PHONE="")
+    put(
+        GIVEN=f"{given[0]} {chance.choice(GIVEN)}",
+        MAIL=f"other{place}@elsewhere.example",
+        HOME_PORT="XXX",
+        PHONE="",
+    )
     return {"kind": "other", "number": "NEW"}

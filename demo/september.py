@@ -1,4 +1,6 @@
-"""The admissions office's file of September: notes, odd headings, names for codes, and planted problems with their truth."""
+"""The admissions office's file of September: notes, odd headings, names for codes, and planted
+problems with their truth.
+"""
 
 from __future__ import annotations
 
@@ -50,7 +52,11 @@ COLUMNS = {
     "Portal PIN": "",
     "Interviewed by": "",
 }
-GIVEN_UP = {"Mariner no.": "mariner_number", "Position in watch": "watch_position", "Deposit paid": "deposit"}
+GIVEN_UP = {
+    "Mariner no.": "mariner_number",
+    "Position in watch": "watch_position",
+    "Deposit paid": "deposit",
+}
 DAYS = ("born", "enrolled_from", "enrolled_to", "medical_until")
 NAMED = ("programme", "intake_term", "campus", "watch", "home_port")
 DECK_DEPT = ["Deck dept", "Deck dept", "Deck dept", "deck Dept.", "Deck dept"]
@@ -63,8 +69,8 @@ def make_september(
     """Make the file as XLSX and as CSV, and the truth about both.
 
     Returns:
-        The workbook, the CSV, and the truth: planted problems (line, field, check, weight), repairs, outcomes by line,
-        the tally, and the right values of the planted rows.
+        The workbook, the CSV, and the truth: planted problems (line, field, check, weight),
+        repairs, outcomes by line, the tally, and the right values of the planted rows.
     """
     labels = labels_of(read_codes(codes_text))
     rows = [make_cadet(chance, namer, 204410 + 3 * place, 2026) for place in range(ROWS)]
@@ -76,7 +82,9 @@ def make_september(
     right: dict[int, dict[str, Any]] = {}
 
     def plant(place: int, field: str | None, check: str, weight: str = "stop") -> None:
-        planted.append({"line": FIRST_LINE + place, "field": field, "check": check, "weight": weight})
+        planted.append(
+            {"line": FIRST_LINE + place, "field": field, "check": check, "weight": weight}
+        )
         outcome[place] = "stopped" if weight == "stop" else "waiting"
 
     _known_already(rows, cadets, chance, [next(plan) for _ in range(9)], outcome)
@@ -92,7 +100,8 @@ def make_september(
         right[place] = {"home_port": "SKV"}
         texts[place]["home_port"] = port
         plant(place, "home_port", "code")
-    # Second problems stand on rows that are stopped already, so that one click on the commonest cause frees all of its rows.
+    # Second problems stand on rows that are stopped already, so that one click on the commonest
+    # cause frees all of its rows.
     texts[ports[0]]["enrolled_to"] = "30/06/2023"
     plant(ports[0], "enrolled_to", "order")
     texts[ports[1]]["mail"] = str(cadets[17]["mail"]).upper()
@@ -104,11 +113,18 @@ def make_september(
     _wrong_numbers(rows, texts, [next(plan) for _ in range(2)], plant, right)
     _no_guardian(rows, texts, next(place for place in plan if outcome[place] == "new"), plant)
     swapped = next(plan)
-    texts[swapped]["mail"], texts[swapped]["phone"] = texts[swapped]["phone"], texts[swapped]["mail"]
+    texts[swapped]["mail"], texts[swapped]["phone"] = (
+        texts[swapped]["phone"],
+        texts[swapped]["mail"],
+    )
     plant(swapped, "mail", "format")
     plant(swapped, "phone", "format")
     first, second = sorted([next(plan), next(plan)])
-    texts[second] = {**texts[first], "phone": "+44 7700 900999", "watch": "Skua" if texts[first]["watch"] != "Skua" else "Tern"}
+    texts[second] = {
+        **texts[first],
+        "phone": "+44 7700 900999",
+        "watch": "Skua" if texts[first]["watch"] != "Skua" else "Tern",
+    }
     rows[second] = rows[first]
     plant(first, "cadet_number", "duplicate")
     plant(second, "cadet_number", "duplicate")
@@ -119,7 +135,10 @@ def make_september(
     for _ in range(7):
         place = next(plan)
         texts[place]["family_name"] = f" {texts[place]['family_name']} "
-    counted = {name: list(outcome.values()).count(name) for name in ("new", "changed", "same", "waiting", "stopped")}
+    counted = {
+        name: list(outcome.values()).count(name)
+        for name in ("new", "changed", "same", "waiting", "stopped")
+    }
     truth = {
         "file": "september-joiners",
         "header_line": 5,
@@ -130,21 +149,33 @@ def make_september(
         "tally": {"read": ROWS, **counted, "held": 0, "left_out": 0, "absent": 0},
         "right": {str(FIRST_LINE + place): values for place, values in right.items()},
         "people": {str(FIRST_LINE + place): rows[place]["cadet_number"] for place in range(ROWS)},
-        "known": sorted(FIRST_LINE + place for place, name in outcome.items() if name in ("changed", "same")),
+        "known": sorted(
+            FIRST_LINE + place for place, name in outcome.items() if name in ("changed", "same")
+        ),
     }
     return _workbook(texts), _csv(texts), truth
 
 
 def write_joiners(people: list[dict[str, Any]], codes: dict[str, Any]) -> bytes:
-    """Write people as the admissions office did in August: with nothing wrong, and three columns that it gave up since."""
-    texts = [_write(row, labels_of(codes), place, COLUMNS | GIVEN_UP) for place, row in enumerate(people)]
+    """Write people as the admissions office did in August: with nothing wrong, and three columns
+    that it gave up since.
+    """
+    texts = [
+        _write(row, labels_of(codes), place, COLUMNS | GIVEN_UP) for place, row in enumerate(people)
+    ]
     return _workbook(texts, COLUMNS | GIVEN_UP)
 
 
 def _known_already(
-    rows: list[dict[str, Any]], cadets: list[dict[str, Any]], chance: random.Random, places: list[int], outcome: dict[int, str]
+    rows: list[dict[str, Any]],
+    cadets: list[dict[str, Any]],
+    chance: random.Random,
+    places: list[int],
+    outcome: dict[int, str],
 ) -> None:
-    """Put nine cadets of the roster into the file: three as they are, six with another watch or phone."""
+    """Put nine cadets of the roster into the file: three as they are, six with another watch or
+    phone.
+    """
     chosen = [cadet for cadet in cadets if cadet["home_port"] not in ("OST", "VLM")]
     for number, place in enumerate(places):
         cadet = dict(chosen[100 + 37 * number])
@@ -157,18 +188,25 @@ def _known_already(
         rows[place] = cadet
 
 
-def _wrong_numbers(rows: Any, texts: Any, places: list[int], plant: Any, right: dict[int, dict[str, Any]]) -> None:
+def _wrong_numbers(
+    rows: Any, texts: Any, places: list[int], plant: Any, right: dict[int, dict[str, Any]]
+) -> None:
     """Break two cadet numbers: two neighbours swapped, and one digit mistyped."""
     for number, place in enumerate(places):
         text = texts[place]["cadet_number"]
         right[place] = {"cadet_number": text}
         if number == 0:
-            at = next(one for one in range(7, 2, -1) if text[one] != text[one - 1] and text[one].isdigit())
+            at = next(
+                one for one in range(7, 2, -1) if text[one] != text[one - 1] and text[one].isdigit()
+            )
             broken = text[: at - 1] + text[at] + text[at - 1] + text[at + 1 :]
         else:
-            # A slip that no swap of neighbours would mend, or the likeliest value would not be the right one.
+            # A slip that no swap of neighbours would mend, or the likeliest value would not be the
+            # right one.
             slips = (text[:5] + str((int(text[5]) + step) % 10) + text[6:] for step in range(1, 10))
-            broken = next(one for one in slips if not mend_identifier(CADET_NUMBER, one).suggestions)
+            broken = next(
+                one for one in slips if not mend_identifier(CADET_NUMBER, one).suggestions
+            )
         texts[place]["cadet_number"] = broken
         plant(place, "cadet_number", "identifier")
 
@@ -180,7 +218,10 @@ def _no_guardian(rows: Any, texts: Any, place: int, plant: Any) -> None:
 
 
 def _write(
-    row: dict[str, Any], labels: dict[str, dict[str, str]], place: int, columns: dict[str, str] = COLUMNS
+    row: dict[str, Any],
+    labels: dict[str, dict[str, str]],
+    place: int,
+    columns: dict[str, str] = COLUMNS,
 ) -> dict[str, Any]:
     """Write a cadet as the admissions office does."""
     texts: dict[str, Any] = {}
@@ -219,7 +260,12 @@ def _workbook(texts: list[dict[str, Any]], columns: dict[str, str] = COLUMNS) ->
     for number, row in enumerate(texts):
         for column, value in enumerate(_cells(row, columns)):
             if isinstance(value, date):
-                sheet.write_datetime(FIRST_LINE - 1 + number, column, datetime(value.year, value.month, value.day), day)
+                sheet.write_datetime(
+                    FIRST_LINE - 1 + number,
+                    column,
+                    datetime(value.year, value.month, value.day),
+                    day,
+                )
             elif list(columns)[column] == "Year of study" and value:
                 sheet.write_number(FIRST_LINE - 1 + number, column, int(value))
             elif value:
@@ -238,6 +284,11 @@ def _csv(texts: list[dict[str, Any]]) -> bytes:
     writer.writerow([])
     writer.writerow(list(COLUMNS))
     for row in texts:
-        writer.writerow([value.strftime("%d/%m/%Y") if isinstance(value, date) else value for value in _cells(row)])
+        writer.writerow(
+            [
+                value.strftime("%d/%m/%Y") if isinstance(value, date) else value
+                for value in _cells(row)
+            ]
+        )
     writer.writerow(["TOTAL", len(texts)])
     return out.getvalue().encode()

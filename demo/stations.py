@@ -1,4 +1,6 @@
-"""Memberships: those that the roster has already, and `stations-castle-hill.csv`, the safety officer's: a row for each."""
+"""Memberships: those that the roster has already, and `stations-castle-hill.csv`, the safety
+officer's: a row for each.
+"""
 
 from __future__ import annotations
 
@@ -20,18 +22,36 @@ def make_memberships(chance: random.Random, cadets: list[dict[str, Any]]) -> lis
     quay = [one for one in cadets if one["campus"] == "NQ"]
 
     def member(one: dict[str, Any], kind: str, group: str) -> dict[str, Any]:
-        return {"cadet_number": one["cadet_number"], "kind": kind, "group": group, "from": one["enrolled_from"]}
+        return {
+            "cadet_number": one["cadet_number"],
+            "kind": kind,
+            "group": group,
+            "from": one["enrolled_from"],
+        }
 
     housed = [one for one in quay if chance.random() < 0.7]
-    found = [member(one, "HOUSE", chance.choice(["BEACON", "COMPASS", "HARBOUR", "TILLER"])) for one in housed]
+    found = [
+        member(one, "HOUSE", chance.choice(["BEACON", "COMPASS", "HARBOUR", "TILLER"]))
+        for one in housed
+    ]
     found += [member(one, "STATION", chance.choice(["QUAYE", "QUAYW"])) for one in quay]
-    found += [member(one, "SAFETY", ("BOATS", "FIRE")[place % 2]) for place, one in enumerate(chance.sample(cadets, 24))]
+    found += [
+        member(one, "SAFETY", ("BOATS", "FIRE")[place % 2])
+        for place, one in enumerate(chance.sample(cadets, 24))
+    ]
     return sorted(found, key=lambda one: (one["cadet_number"], one["kind"], one["group"]))
 
 
-def make_stations(chance: random.Random, cadets: list[dict[str, Any]]) -> tuple[bytes, dict[str, Any]]:
-    """Make the file and its truth: who is to be in which station, and which rows spell the kind another way."""
-    people = sorted(chance.sample([one for one in cadets if one["campus"] == "CH"], 120), key=lambda one: one["cadet_number"])
+def make_stations(
+    chance: random.Random, cadets: list[dict[str, Any]]
+) -> tuple[bytes, dict[str, Any]]:
+    """Make the file and its truth: who is to be in which station, and which rows spell the kind
+    another way.
+    """
+    people = sorted(
+        chance.sample([one for one in cadets if one["campus"] == "CH"], 120),
+        key=lambda one: one["cadet_number"],
+    )
     rows: list[list[str]] = []
     members: dict[str, list[str]] = {}
     near = []
@@ -41,7 +61,15 @@ def make_stations(chance: random.Random, cadets: list[dict[str, Any]]) -> tuple[
             line = 2 + len(rows)
             if kind == NEAR:
                 near.append(line)
-            rows.append([one["cadet_number"], f"{one['family_name']}, {one['given_names']}", kind, station, FROM])
+            rows.append(
+                [
+                    one["cadet_number"],
+                    f"{one['family_name']}, {one['given_names']}",
+                    kind,
+                    station,
+                    FROM,
+                ]
+            )
             members.setdefault(one["cadet_number"], []).append(station)
     truth = {
         "file": "stations-castle-hill.csv",

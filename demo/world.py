@@ -115,7 +115,22 @@ FAMILY = [
     "Yewdale",
     "Zennor",
 ]
-SECOND = ["Rask", "Voss", "Pell", "Roe", "Lunde", "Marsh", "Holm", "Strand", "Vik", "Ness", "Thorne", "Wick", "Gale", "Firth"]
+SECOND = [
+    "Rask",
+    "Voss",
+    "Pell",
+    "Roe",
+    "Lunde",
+    "Marsh",
+    "Holm",
+    "Strand",
+    "Vik",
+    "Ness",
+    "Thorne",
+    "Wick",
+    "Gale",
+    "Firth",
+]
 GIVEN = [
     "Ada",
     "Agnes",
@@ -199,9 +214,27 @@ GIVEN = [
     "Zoë",
 ]
 PROGRAMMES = {"DECK": "NAV", "ENGR": "MEN", "ETO": "MEN"}
-WATCHES = ["AUK", "CORM", "EIDER", "FULM", "GANN", "GUIL", "KITT", "PETR", "PUFF", "RAZO", "SHEA", "SKUA", "TERN"]
+WATCHES = [
+    "AUK",
+    "CORM",
+    "EIDER",
+    "FULM",
+    "GANN",
+    "GUIL",
+    "KITT",
+    "PETR",
+    "PUFF",
+    "RAZO",
+    "SHEA",
+    "SKUA",
+    "TERN",
+]
 # Which watches a campus has; a watch is a bird of one campus and one year, 8 to 24 cadets.
-CAMPUS_WATCHES = {"NQ": WATCHES, "CH": ["EIDER", "GANN", "KITT", "PUFF", "SHEA", "TERN"], "TSM": ["PETR", "SKUA"]}
+CAMPUS_WATCHES = {
+    "NQ": WATCHES,
+    "CH": ["EIDER", "GANN", "KITT", "PUFF", "SHEA", "TERN"],
+    "TSM": ["PETR", "SKUA"],
+}
 HOME = ["BRW", "DNS", "FWS", "HLM", "KRH", "LRN", "SKV", "TQY"]
 AWAY = ["OST", "VLM"]
 BURSARIES = ["KEEL", "LANTERN", "HALYARD", "SEXTANT"]
@@ -258,13 +291,15 @@ def phone(chance: random.Random) -> str:
     return f"+44 1632 960{chance.randrange(1000):03d}"
 
 
-def make_cadet(chance: random.Random, namer: Namer, number: int, autumn: int, away: bool = False) -> dict[str, object]:
+def make_cadet(
+    chance: random.Random, namer: Namer, number: int, autumn: int, away: bool = False
+) -> dict[str, object]:
     """Make one cadet who entered in the autumn of a year."""
     family, given = namer.name()
     programme = chance.choices(list(PROGRAMMES), [5, 3, 2])[0]
-    born = date(autumn - chance.choices([16, 17, 18, 19, 22], [2, 3, 5, 3, 1])[0], 1, 1) - timedelta(
-        days=chance.randrange(1, 360)
-    )
+    born = date(
+        autumn - chance.choices([16, 17, 18, 19, 22], [2, 3, 5, 3, 1])[0], 1, 1
+    ) - timedelta(days=chance.randrange(1, 360))
     campus = chance.choices(["NQ", "CH", "TSM"], [6, 3, 1])[0]
     cadet: dict[str, object] = {
         "cadet_number": add_check(CADET_NUMBER, f"{number:06d}"),
@@ -294,7 +329,10 @@ def make_cadet(chance: random.Random, namer: Namer, number: int, autumn: int, aw
         cadet["bursaries"] = chance.sample(BURSARIES, chance.choice([1, 1, 2]))
     if chance.random() < 0.15:
         cadet["dietary"] = chance.sample(DIETS, 1)
-    if date(born.year + 18, born.month, min(born.day, 28)) > date(2026, 9, 1) or chance.random() < 0.3:
+    if (
+        date(born.year + 18, born.month, min(born.day, 28)) > date(2026, 9, 1)
+        or chance.random() < 0.3
+    ):
         cadet["guardian"] = f"{family.split('-')[0]}, {chance.choice(GIVEN)}"
         cadet["guardian_phone"] = phone(chance)
     return cadet
@@ -302,7 +340,10 @@ def make_cadet(chance: random.Random, namer: Namer, number: int, autumn: int, aw
 
 def make_cadets(chance: random.Random, namer: Namer, count: int) -> list[dict[str, object]]:
     """Make the cadets of the roster: those of earlier autumns."""
-    cadets = [make_cadet(chance, namer, 197000 + 4 * place, FIRST_AUTUMN + place * 3 // count) for place in range(count)]
+    cadets = [
+        make_cadet(chance, namer, 197000 + 4 * place, FIRST_AUTUMN + place * 3 // count)
+        for place in range(count)
+    ]
     led: dict[tuple[object, ...], int] = {}
     for cadet in cadets:  # the first of each watch is its captain, the second its mate
         watch = (cadet["campus"], cadet["year"], cadet["watch"])
@@ -322,13 +363,19 @@ def make_staff(chance: random.Random, count: int) -> list[dict[str, object]]:
             "staff_number": add_check(STAFF_NUMBER, f"{340 + 7 * place:05d}"),
             "family_name": family,
             "given_names": given,
-            "born": date(1960 + chance.randrange(40), chance.randrange(1, 13), chance.randrange(1, 29)).isoformat(),
+            "born": date(
+                1960 + chance.randrange(40), chance.randrange(1, 13), chance.randrange(1, 29)
+            ).isoformat(),
             "mail": mail,
             "phone": phone(chance),
-            "position": "CAPT" if not place else chance.choice(["LECT", "LECT", "INST", "ADMN", "CATR", "BOSN", "MEDO"]),
+            "position": "CAPT"
+            if not place
+            else chance.choice(["LECT", "LECT", "INST", "ADMN", "CATR", "BOSN", "MEDO"]),
             "department": chance.choice(["NAV", "MEN"]),
             "contract": chance.choice(["PERM", "PERM", "TERM", "HOUR"]),
-            "first_day": date(2005 + chance.randrange(21), chance.randrange(1, 13), chance.choice([1, 1, 15, 20])).isoformat(),
+            "first_day": date(
+                2005 + chance.randrange(21), chance.randrange(1, 13), chance.choice([1, 1, 15, 20])
+            ).isoformat(),
             "sign_in_name": mail.split("@")[0].replace(".", ""),
         }
         if person["position"] == "INST":

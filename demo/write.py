@@ -1,4 +1,6 @@
-"""What the makers of sample files share: people as an office writes them, and the truth about a file."""
+"""What the makers of sample files share: people as an office writes them, and the truth about a
+file.
+"""
 
 from __future__ import annotations
 
@@ -14,10 +16,17 @@ OUTCOMES = ("new", "changed", "same", "waiting", "stopped", "held", "left_out")
 
 
 class Truth:
-    """The truth about a file, gathered while it is made: outcome of every line, and what is planted where."""
+    """The truth about a file, gathered while it is made: outcome of every line, and what is
+    planted where.
+    """
 
     def __init__(self, file: str, roster: str, **more: Any) -> None:
-        self.document: dict[str, Any] = {"file": file, "roster": roster, "coverage": "listed", **more}
+        self.document: dict[str, Any] = {
+            "file": file,
+            "roster": roster,
+            "coverage": "listed",
+            **more,
+        }
         self.planted: list[dict[str, Any]] = []
         self.outcomes: dict[int, str] = {}
 
@@ -33,9 +42,15 @@ class Truth:
         gone = sorted(absent)
         return {
             **self.document,
-            "planted": sorted(self.planted, key=lambda one: (one["line"] or 0, one["field"] or "", one["check"])),
+            "planted": sorted(
+                self.planted, key=lambda one: (one["line"] or 0, one["field"] or "", one["check"])
+            ),
             "outcomes": {str(line): outcome for line, outcome in sorted(self.outcomes.items())},
-            "tally": {"read": len(self.outcomes), **{name: counted[name] for name in OUTCOMES}, "absent": len(gone)},
+            "tally": {
+                "read": len(self.outcomes),
+                **{name: counted[name] for name in OUTCOMES},
+                "absent": len(gone),
+            },
             "absent": gone,
             **more,
         }
@@ -43,10 +58,18 @@ class Truth:
 
 def labels_of(codes: Mapping[str, Any]) -> dict[str, dict[str, str]]:
     """Map the codes of each list to their labels."""
-    return {name: {code.code: code.label for code in listed.codes} for name, listed in codes.items()}
+    return {
+        name: {code.code: code.label for code in listed.codes} for name, listed in codes.items()
+    }
 
 
-def text_rows(rows: Iterable[Sequence[object]], separator: str = ",", *, end: str = "\r\n", quote_all: bool = False) -> str:
+def text_rows(
+    rows: Iterable[Sequence[object]],
+    separator: str = ",",
+    *,
+    end: str = "\r\n",
+    quote_all: bool = False,
+) -> str:
     """Write rows as text with separators."""
     out = io.StringIO(newline="")
     quoting = csv.QUOTE_ALL if quote_all else csv.QUOTE_MINIMAL

@@ -1,7 +1,8 @@
-"""Make the pictures of `docs/screenshots/` from the demo data: `.venv/bin/python scripts/pictures.py`.
+"""Make the pictures of `docs/screenshots/` from the demo data: `.venv/bin/python
+scripts/pictures.py`.
 
-Serves a Nevefield of its own on fresh demo data, goes the way from the file to the receipt, and takes each main view once.
-Needs what `./test` installs, and the built front end.
+Serves a Nevefield of its own on fresh demo data, goes the way from the file to the receipt, and
+takes each main view once. Needs what `./test` installs, and the built front end.
 """
 
 from __future__ import annotations
@@ -22,7 +23,12 @@ from nevefield.run.supervise import DEMO_ACCOUNTS
 
 ROOT = Path(__file__).parents[1]
 OUT = ROOT / "docs" / "screenshots"
-FLAGS = ["--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run"]
+FLAGS = [
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+]
 NAME, _, PASSWORD, _ = DEMO_ACCOUNTS[2]
 
 
@@ -39,7 +45,9 @@ def go_through(page: Page, address: str) -> None:
     page.get_by_label("Sign-in name").fill(NAME)
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Sign in").click()
-    page.locator("input[type=file]").set_input_files(ROOT / "demo" / "made" / "september-joiners.xlsx")
+    page.locator("input[type=file]").set_input_files(
+        ROOT / "demo" / "made" / "september-joiners.xlsx"
+    )
     page.get_by_role("button", name="Use DECK for 17").wait_for()
     take(page, "problems")
     intake = page.url.rsplit("/", 1)[0]
@@ -145,7 +153,9 @@ def main() -> None:
                 except OSError:
                     time.sleep(0.2)
             with sync_playwright() as playwright:
-                browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+                browser = playwright.chromium.launch(
+                    executable_path="/usr/bin/chromium", args=FLAGS
+                )
                 page = browser.new_page(viewport={"width": 1280, "height": 800})
                 page.set_default_timeout(60_000)
                 go_through(page, f"http://127.0.0.1:{port}")

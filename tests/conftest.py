@@ -1,4 +1,6 @@
-"""What tests share: the demo world, a MariaDB of their own, a context with the demo in it, a web client."""
+"""What tests share: the demo world, a MariaDB of their own, a context with the demo in it, a web
+client.
+"""
 
 from __future__ import annotations
 
@@ -25,11 +27,18 @@ from nevefield.store.schema import migrate
 from nevefield.web import create_app
 
 # How long one example takes says more about the machine than about the code.
-# The same examples each time, so that a change is judged by what it changed; `./test --long` looks for new ones.
+# The same examples each time, so that a change is judged by what it changed; `./test --long` looks
+# for new ones.
 settings.register_profile(
-    "nevefield", deadline=None, max_examples=80, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
+    "nevefield",
+    deadline=None,
+    max_examples=80,
+    derandomize=True,
+    suppress_health_check=[HealthCheck.too_slow],
 )
-settings.register_profile("long", deadline=None, max_examples=600, suppress_health_check=[HealthCheck.too_slow])
+settings.register_profile(
+    "long", deadline=None, max_examples=600, suppress_health_check=[HealthCheck.too_slow]
+)
 settings.load_profile(os.environ.get("NEVEFIELD_EXAMPLES", "nevefield"))
 
 ROOT = Path(__file__).parents[1]
@@ -37,7 +46,9 @@ NOW = datetime(2026, 9, 1, 9, 0)
 
 
 class Clock:
-    """A clock that tests move by hand; every look at it takes a millisecond, so that no two moments are the same."""
+    """A clock that tests move by hand; every look at it takes a millisecond, so that no two
+    moments are the same.
+    """
 
     def __init__(self) -> None:
         self.at = NOW
@@ -123,7 +134,9 @@ def clock() -> Clock:
 @pytest.fixture
 def bare(database_url, clock) -> Context:
     """A context with an empty database, migrated."""
-    made = Context(Database(database_url), Settings(database_url=database_url, lease_seconds=2), clock)
+    made = Context(
+        Database(database_url), Settings(database_url=database_url, lease_seconds=2), clock
+    )
     migrate(made.database)
     yield made
     made.database.close()
@@ -154,7 +167,9 @@ def college_database(server, made) -> str:
 
 
 def _copy(database_url: str, clock: Clock, source: str) -> Context:
-    context = Context(Database(database_url), Settings(database_url=database_url, lease_seconds=2), clock)
+    context = Context(
+        Database(database_url), Settings(database_url=database_url, lease_seconds=2), clock
+    )
     with context.database.transaction() as connection:
         connection.run("SET foreign_key_checks = 0, unique_checks = 0")
         for (table,) in connection.rows(f"SHOW TABLES FROM {source}"):
@@ -191,7 +206,9 @@ class Browser:
         self.client = create_app(context.settings, context).test_client()
         self.token = ""
         if name:
-            answer = self.send("POST", "/api/session", json={"name": name, "password": PASSWORDS[name]})
+            answer = self.send(
+                "POST", "/api/session", json={"name": name, "password": PASSWORDS[name]}
+            )
             assert answer.status_code == 200, answer.json
             self.token = answer.json["token"]
 

@@ -1,4 +1,6 @@
-"""The small crew in a database: for tests that need many records or a roster that is quickly made."""
+"""The small crew in a database: for tests that need many records or a roster that is quickly
+made.
+"""
 
 from __future__ import annotations
 
@@ -41,7 +43,10 @@ def apply_text(context: Context, text: str) -> int:
 def numbers(context: Context) -> dict[str, int]:
     """The crew's records' numbers in the store, by their own number."""
     with context.database.transaction() as connection:
-        return {json.loads(text)["no"]: number for number, text in record_store.list_current(connection, 1)}
+        return {
+            json.loads(text)["no"]: number
+            for number, text in record_store.list_current(connection, 1)
+        }
 
 
 def contents(context: Context, as_of=None) -> dict[str, dict]:

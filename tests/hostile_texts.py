@@ -1,7 +1,8 @@
 """Texts on which a regular expression would go back and forth: made of the expression itself.
 
-For each repeat in it: what leads to the repeat, then what is repeated, over and over, then something that fits nowhere. An
-expression that tries the same letters in two ways takes the square of their number, or worse, on one of them.
+For each repeat in it: what leads to the repeat, then what is repeated, over and over, then
+something that fits nowhere. An expression that tries the same letters in two ways takes the square
+of their number, or worse, on one of them.
 """
 
 from __future__ import annotations
@@ -31,8 +32,12 @@ _COMMON = "a7 -.,;:'\"(/\t\n\u00e9@=_"
 
 def hostile_texts(pattern: re.Pattern[Any], size: int) -> Iterator[str]:
     """Yield texts of about a number of letters."""
-    text = pattern.pattern.decode("latin-1") if isinstance(pattern.pattern, bytes) else pattern.pattern
-    tree = parser.parse(text, pattern.flags & ~re.UNICODE if isinstance(pattern.pattern, bytes) else pattern.flags)
+    text = (
+        pattern.pattern.decode("latin-1") if isinstance(pattern.pattern, bytes) else pattern.pattern
+    )
+    tree = parser.parse(
+        text, pattern.flags & ~re.UNICODE if isinstance(pattern.pattern, bytes) else pattern.flags
+    )
     seen = set()
     for lead, pump in _pumps(list(tree), ""):
         for unit in pump:
@@ -51,7 +56,12 @@ def _pumps(nodes: list[Any], lead: str) -> Iterator[tuple[str, list[str]]]:
             if most > OFTEN:
                 letters = list(dict.fromkeys(_letters(list(body))))[:8]
                 after = list(dict.fromkeys(_letters(nodes[place + 1 :])))[:4]
-                pairs = [one + other for one in letters[:4] for other in (*letters[:4], *after) if one != other]
+                pairs = [
+                    one + other
+                    for one in letters[:4]
+                    for other in (*letters[:4], *after)
+                    if one != other
+                ]
                 yield before, [unit for unit in (_sample(list(body)), *letters, *pairs) if unit]
             yield from _pumps(list(body), before)
         elif kind is sre.BRANCH:
@@ -104,7 +114,11 @@ def _class(items: list[Any]) -> Iterator[str]:
 def parser_category(category: Any) -> str:
     """Write a category as an expression of its own."""
     names = {sre.CATEGORY_DIGIT: r"\d", sre.CATEGORY_SPACE: r"\s", sre.CATEGORY_WORD: r"\w"}
-    others = {sre.CATEGORY_NOT_DIGIT: r"\D", sre.CATEGORY_NOT_SPACE: r"\S", sre.CATEGORY_NOT_WORD: r"\W"}
+    others = {
+        sre.CATEGORY_NOT_DIGIT: r"\D",
+        sre.CATEGORY_NOT_SPACE: r"\S",
+        sre.CATEGORY_NOT_WORD: r"\W",
+    }
     return (names | others)[category]
 
 

@@ -1,4 +1,6 @@
-"""A spreadsheet program without a window, as the people have it who send files: opens a sheet, alters cells, saves it."""
+"""A spreadsheet program without a window, as the people have it who send files: opens a sheet,
+alters cells, saves it.
+"""
 
 from __future__ import annotations
 
@@ -10,10 +12,16 @@ from xml.sax.saxutils import escape
 import pytest
 
 PROGRAM = shutil.which("soffice") or shutil.which("libreoffice")
-needs_office = pytest.mark.skipif(PROGRAM is None, reason="no spreadsheet program; ./test installs one")
+needs_office = pytest.mark.skipif(
+    PROGRAM is None, reason="no spreadsheet program; ./test installs one"
+)
 SECONDS = 180
-FILTERS = {"xlsx": ("Calc MS Excel 2007 XML", ""), "csv": ("Text - txt - csv (StarCalc)", "44,34,76,1")}
-# In the program's own macro language: every line of the list is a row, a column (from 0) and a text, separated by tabs.
+FILTERS = {
+    "xlsx": ("Calc MS Excel 2007 XML", ""),
+    "csv": ("Text - txt - csv (StarCalc)", "44,34,76,1"),
+}
+# In the program's own macro language: every line of the list is a row, a column (from 0) and a
+# text, separated by tabs.
 MACRO = """
 Function Said(sName, vValue)
   Dim oOne As New com.sun.star.beans.PropertyValue
@@ -48,19 +56,33 @@ MODULE = """<?xml version="1.0" encoding="UTF-8"?>
 
 
 def _run(profile: Path, *arguments: str) -> str:
-    command = [str(PROGRAM), f"-env:UserInstallation={profile.as_uri()}", "--headless", "--norestore", *arguments]
+    command = [
+        str(PROGRAM),
+        f"-env:UserInstallation={profile.as_uri()}",
+        "--headless",
+        "--norestore",
+        *arguments,
+    ]
     done = subprocess.run(command, capture_output=True, text=True, timeout=SECONDS, check=False)
     return done.stdout + done.stderr
 
 
 def _profile(home: Path) -> Path:
-    """Make a user's profile that has the macro; the program itself makes the rest of it first, and would put it over ours."""
+    """Make a user's profile that has the macro; the program itself makes the rest of it first,
+    and would put it over ours.
+    """
     _run(home, "--terminate_after_init")
     (home / "user" / "basic" / "Standard" / "Module1.xba").write_text(MODULE.format(escape(MACRO)))
     return home
 
 
-def open_and_save(content: bytes, ending: str, home: Path, cells: list[tuple[int, int, str]] = (), saved: str = "xlsx") -> bytes:
+def open_and_save(
+    content: bytes,
+    ending: str,
+    home: Path,
+    cells: list[tuple[int, int, str]] = (),
+    saved: str = "xlsx",
+) -> bytes:
     """Open a file, put texts into cells (row and column from 0), and save it.
 
     Args:
@@ -75,7 +97,9 @@ def open_and_save(content: bytes, ending: str, home: Path, cells: list[tuple[int
     source.write_bytes(content)
     listed.write_text("".join(f"{row}\t{column}\t{text}\n" for row, column, text in cells))
     kind, options = FILTERS[saved]
-    said = ",".join(f'"{one}"' for one in (source.as_uri(), str(listed), target.as_uri(), kind, options))
+    said = ",".join(
+        f'"{one}"' for one in (source.as_uri(), str(listed), target.as_uri(), kind, options)
+    )
     output = _run(_profile(home / "profile"), f"macro:///Standard.Module1.Correct({said})")
     assert target.exists(), output
     return target.read_bytes()

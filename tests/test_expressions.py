@@ -1,7 +1,9 @@
-"""No regular expression of ours takes longer than the length of a text allows, whatever text meets it.
+"""No regular expression of ours takes longer than the length of a text allows, whatever text meets
+it.
 
-Every use of `re` in the sources is found by reading them, and matched, as it is used, against texts that are made to hurt it
-(`hostile_texts`). What definitions, authorities and files bring along runs on a linear engine (`core/patterns.py`).
+Every use of `re` in the sources is found by reading them, and matched, as it is used, against texts
+that are made to hurt it (`hostile_texts`). What definitions, authorities and files bring along runs
+on a linear engine (`core/patterns.py`).
 """
 
 from __future__ import annotations
@@ -19,7 +21,9 @@ import pytest
 from tests.hostile_texts import hostile_texts
 
 SOURCE = Path(__file__).parents[1] / "src"
-SIZE = 12_000  # letters; one that is linear needs a thousandth of a second for them, one of their square a second and more
+# letters; one that is linear needs a thousandth of a second for them, one of their square a second
+# and more
+SIZE = 12_000
 MOST_SECONDS = 0.4  # of processor time
 WAYS = {"match", "search", "fullmatch", "sub", "subn", "findall", "finditer", "split"}
 
@@ -31,10 +35,15 @@ class _TooLong(Exception):
 def uses() -> list[tuple[str, str, re.Pattern[Any], tuple[str, ...]]]:
     """List every use: the module, the line, the expression, and how it is matched."""
     trees = {path: ast.parse(path.read_text()) for path in SOURCE.rglob("*.py")}
-    called = defaultdict(set)  # by name, over all modules: an expression may be used beside the module that has it
+    # by name, over all modules: an expression may be used beside the module that has it
+    called = defaultdict(set)
     for tree in trees.values():
         for node in ast.walk(tree):
-            if isinstance(node, ast.Attribute) and isinstance(node.value, ast.Name) and node.attr in WAYS:
+            if (
+                isinstance(node, ast.Attribute)
+                and isinstance(node.value, ast.Name)
+                and node.attr in WAYS
+            ):
                 called[node.value.id].add(node.attr)
     found = []
     for path, tree in trees.items():
@@ -48,7 +57,11 @@ def uses() -> list[tuple[str, str, re.Pattern[Any], tuple[str, ...]]]:
             if not _is_use(node):
                 continue
             names = vars(importlib.import_module(module))
-            flags = [one for one in (*node.args[1:], *(word.value for word in node.keywords)) if "re." in ast.unparse(one)]
+            flags = [
+                one
+                for one in (*node.args[1:], *(word.value for word in node.keywords))
+                if "re." in ast.unparse(one)
+            ]
             values = [eval(ast.unparse(one), names) for one in flags]  # our own sources
             expression = re.compile(eval(ast.unparse(node.args[0]), names), sum(map(int, values)))
             ways = {node.func.attr}
@@ -90,7 +103,9 @@ def limit():
     signal.signal(signal.SIGVTALRM, before)
 
 
-def takes_too_long(expression: re.Pattern[Any], ways: tuple[str, ...], limit) -> tuple[str, str] | None:
+def takes_too_long(
+    expression: re.Pattern[Any], ways: tuple[str, ...], limit
+) -> tuple[str, str] | None:
     """Return how and on what an expression takes too long."""
     for text in hostile_texts(expression, SIZE):
         given: Any = text.encode() if isinstance(expression.pattern, bytes) else text
@@ -110,7 +125,9 @@ def takes_too_long(expression: re.Pattern[Any], ways: tuple[str, ...], limit) ->
     return None
 
 
-@pytest.mark.parametrize(("module", "line", "expression", "ways"), USES, ids=[f"{one[0]}:{one[1]}" for one in USES])
+@pytest.mark.parametrize(
+    ("module", "line", "expression", "ways"), USES, ids=[f"{one[0]}:{one[1]}" for one in USES]
+)
 def test_takes_no_longer_than_its_length_allows(module, line, expression, ways, limit):
     assert takes_too_long(expression, ways, limit) is None
 
@@ -133,4 +150,8 @@ def test_what_goes_back_and_forth_is_found(expression, way, limit):
 def test_there_are_uses():
     """They are found at all: reading the sources is what this rests on."""
     assert len(USES) > 100
-    assert {"nevefield.core.reading.markup", "nevefield.core.texts", "nevefield.rosters.looking"} <= {one[0] for one in USES}
+    assert {
+        "nevefield.core.reading.markup",
+        "nevefield.core.texts",
+        "nevefield.rosters.looking",
+    } <= {one[0] for one in USES}

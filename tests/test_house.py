@@ -49,18 +49,54 @@ BELOW = {
         "store",
         "submissions",
     },
-    "cli": {"core", "context", "settings", "accounts", "intakes", "rosters", "jobs", "run", "store", "web"},
-    "run": {"core", "context", "settings", "accounts", "intakes", "rosters", "store", "submissions"},
+    "cli": {
+        "core",
+        "context",
+        "settings",
+        "accounts",
+        "intakes",
+        "rosters",
+        "jobs",
+        "run",
+        "store",
+        "web",
+    },
+    "run": {
+        "core",
+        "context",
+        "settings",
+        "accounts",
+        "intakes",
+        "rosters",
+        "store",
+        "submissions",
+    },
 }
-FORBIDDEN_IN_CORE = {"flask", "pymysql", "werkzeug", "socket", "subprocess", "random", "secrets", "uuid", "time", "os", "pathlib"}
+FORBIDDEN_IN_CORE = {
+    "flask",
+    "pymysql",
+    "werkzeug",
+    "socket",
+    "subprocess",
+    "random",
+    "secrets",
+    "uuid",
+    "time",
+    "os",
+    "pathlib",
+}
 
 
 def test_pages_never_look_whole():
-    """What is shown is loaded as it may be seen: neither routes nor their answers cover, or look past, what is kept."""
+    """What is shown is loaded as it may be seen: neither routes nor their answers cover, or look
+    past, what is kept.
+    """
     for path in (SOURCE / "web").rglob("*.py"):
         text = path.read_text()
         assert ".whole()" not in text, path.name
-        assert [one for one in ("cover_snapshot", "cover_values", "cover_evaluation") if one in text] == [], path.name
+        assert [
+            one for one in ("cover_snapshot", "cover_values", "cover_evaluation") if one in text
+        ] == [], path.name
 
 
 def modules() -> list[str]:
@@ -80,7 +116,9 @@ def imports(path: Path) -> set[str]:
 
 
 def test_imports_go_one_way():
-    """No layer imports from one above it, and the core from nothing but itself and libraries without a world outside."""
+    """No layer imports from one above it, and the core from nothing but itself and libraries
+    without a world outside.
+    """
     wrong = []
     for path in SOURCE.rglob("*.py"):
         parts = path.relative_to(SOURCE).with_suffix("").parts
@@ -107,8 +145,13 @@ def imports_of(path: Path) -> set[str]:
 
 
 def test_no_circles():
-    """No module leads back to itself by what it imports, for types too: a newcomer can read from the ground up."""
-    names = {"nevefield." + ".".join(path.relative_to(SOURCE).with_suffix("").parts): path for path in SOURCE.rglob("*.py")}
+    """No module leads back to itself by what it imports, for types too: a newcomer can read from
+    the ground up.
+    """
+    names = {
+        "nevefield." + ".".join(path.relative_to(SOURCE).with_suffix("").parts): path
+        for path in SOURCE.rglob("*.py")
+    }
     leads = {name: imports_of(path) & (names.keys() - {name}) for name, path in names.items()}
     while free := {name for name, others in leads.items() if not others & leads.keys()}:
         for name in free:
@@ -193,7 +236,9 @@ def test_api_document_is_current():
 
 
 def test_shapes_have_names_of_their_own():
-    """No two shapes of the API share a name: the later one would take the earlier one's place in its description."""
+    """No two shapes of the API share a name: the later one would take the earlier one's place in
+    its description.
+    """
     bodies = [ast.parse(file.read_text()).body for file in SOURCE.glob("web/*models.py")]
     names = [node.name for body in bodies for node in body if isinstance(node, ast.ClassDef)]
     assert len(names) == len(set(names))

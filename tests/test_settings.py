@@ -10,7 +10,9 @@ from nevefield.settings import Settings
 
 
 def test_defaults_without_variables():
-    """Without variables every setting has its default, and the front end is the one that is built here."""
+    """Without variables every setting has its default, and the front end is the one that is
+    built here.
+    """
     found = Settings.from_environment({})
     assert replace(found, front_end="") == Settings()
     assert found.front_end.endswith("frontend/dist")

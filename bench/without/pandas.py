@@ -1,3 +1,7 @@
-"""Stands before pandas where the product is measured: it does not bring it, and Arrow would load it wherever it is installed."""
+"""Stands before pandas where the product is measured: it does not bring it, and Arrow would load
+it wherever it is installed.
+"""
 
-raise ImportError("the product is measured as it is installed, without what only the other script needs")
+raise ImportError(
+    "the product is measured as it is installed, without what only the other script needs"
+)

@@ -1,4 +1,6 @@
-"""Three MariaDB nodes of one Galera cluster on loopback: to try what an installation with several nodes does, and to test it."""
+"""Three MariaDB nodes of one Galera cluster on loopback: to try what an installation with
+several nodes does, and to test it.
+"""
 
 from __future__ import annotations
 
@@ -14,7 +16,8 @@ __all__ = ["Cluster", "Node"]
 
 ROOT = Path(__file__).resolve().parents[2]
 PROVIDER = Path("/usr/lib/galera/libgalera_smm.so")
-SCRIPTS = ROOT / ".venv" / "cluster" / "usr" / "bin"  # by which one node copies itself to another; put there by scripts/setup.sh
+# by which one node copies itself to another; put there by scripts/setup.sh
+SCRIPTS = ROOT / ".venv" / "cluster" / "usr" / "bin"
 READY_SECONDS = 90
 
 
@@ -29,7 +32,11 @@ class Node(PrivateServer):
         self.is_first = False  # it begins the cluster, and asks nobody
 
     def _options(self) -> list[str]:
-        options = [one for one in super()._options() if "buffer-pool" not in one and one != "--skip-log-bin"]
+        options = [
+            one
+            for one in super()._options()
+            if "buffer-pool" not in one and one != "--skip-log-bin"
+        ]
         address = "gcomm://" if self.is_first else f"gcomm://{','.join(self.peers)}"
         provider = [
             f"base_host=127.0.0.1;base_port={self.group_port}",
@@ -55,7 +62,10 @@ class Node(PrivateServer):
         ]
 
     def _environment(self) -> dict[str, str] | None:
-        return {**os.environ, "PATH": os.pathsep.join([str(SCRIPTS), os.environ.get("PATH", ""), "/usr/sbin"])}
+        return {
+            **os.environ,
+            "PATH": os.pathsep.join([str(SCRIPTS), os.environ.get("PATH", ""), "/usr/sbin"]),
+        }
 
     def launch(self) -> None:
         """Start its process; it does not answer yet."""
@@ -102,15 +112,21 @@ class Cluster:
 
     def __init__(self, home: Path, *, nodes: int = 3, durable: bool = True) -> None:
         if not PROVIDER.exists() or not (SCRIPTS / "wsrep_sst_rsync").exists():
-            raise ServerFailed("What a cluster needs is not installed; run: . scripts/setup.sh; ensure_cluster")
-        self.nodes = [Node(home / f"node{number}", f"node{number}", durable=durable) for number in range(1, nodes + 1)]
+            raise ServerFailed(
+                "What a cluster needs is not installed; run: . scripts/setup.sh; ensure_cluster"
+            )
+        self.nodes = [
+            Node(home / f"node{number}", f"node{number}", durable=durable)
+            for number in range(1, nodes + 1)
+        ]
         self.account = self.owner = ""
 
     def start(self) -> str:
         """Start all nodes, one after the other.
 
         Returns:
-            The URL for the account that owns the database, with all nodes; see `url` for the application's.
+            The URL for the account that owns the database, with all nodes; see `url` for the
+            application's.
         """
         for node in self.nodes:
             node.peers = [f"127.0.0.1:{one.group_port}" for one in self.nodes]
@@ -125,7 +141,7 @@ class Cluster:
     def url(self, first: int = 0, account: str = "") -> str:
         """Give the URL with all nodes, a certain one first."""
         turned = self.nodes[first:] + self.nodes[:first]
-        return f"mysql://{account or self.account}@{','.join(f'127.0.0.1:{one.port}' for one in turned)}/nevefield"
+        return f"mysql://{account or self.account}@{','.join(f'127.0.0.1:{one.port}' for one in turned)}/nevefield"  # noqa: E501
 
     def url_of(self, node: Node) -> str:
         """Give the URL of one node alone."""
@@ -141,9 +157,18 @@ class Cluster:
         until = time.monotonic() + seconds
         while time.monotonic() < until:
             if node.process is None or node.process.poll() is not None:
-                raise ServerFailed(f"{node.name} has ended; the end of {node.home / 'mariadb.log'} says: {node._log_end()}")
+                raise ServerFailed(
+                    f"{node.name} has ended; the end of {node.home / 'mariadb.log'} says:"
+                    f" {node._log_end()}"
+                )
             try:
-                raw = pymysql.connect(host="127.0.0.1", port=node.port, user=user, password=password, connect_timeout=2)
+                raw = pymysql.connect(
+                    host="127.0.0.1",
+                    port=node.port,
+                    user=user,
+                    password=password,
+                    connect_timeout=2,
+                )
                 with raw, raw.cursor() as cursor:
                     cursor.execute("SHOW STATUS LIKE 'wsrep_local_state_comment'")
                     found = cursor.fetchone()
@@ -152,7 +177,9 @@ class Cluster:
             except pymysql.err.MySQLError:
                 pass
             time.sleep(0.2)
-        raise ServerFailed(f"{node.name} did not come up within {seconds:.0f} s; see {node.home / 'mariadb.log'}.")
+        raise ServerFailed(
+            f"{node.name} did not come up within {seconds:.0f} s; see {node.home / 'mariadb.log'}."
+        )
 
     def stop(self) -> None:
         """Stop all, the first last."""

@@ -1,4 +1,5 @@
-"""Run Nevefield on three database nodes with two sets of web server and worker, all on loopback: `deploy/cluster/start`.
+"""Run Nevefield on three database nodes with two sets of web server and worker, all on loopback:
+`deploy/cluster/start`.
 
 Kill a node or a set, and look: what has ended is started again after a while.
 """
@@ -27,10 +28,20 @@ def start_set(
     url: str, owner: str, port: int, data: Path, *, empty: bool, registry: str = ""
 ) -> subprocess.Popen[bytes]:
     """Start a web server and a worker on the cluster."""
-    command = [str(Path(sys.executable).with_name("nevefield")), "serve", "--port", str(port), "--data", str(data)]
+    command = [
+        str(Path(sys.executable).with_name("nevefield")),
+        "serve",
+        "--port",
+        str(port),
+        "--data",
+        str(data),
+    ]
     environment = {**os.environ, "NEVEFIELD_DATABASE_URL": url, "NEVEFIELD_OWNER_URL": owner}
     if registry:
-        environment |= {"NEVEFIELD_REGISTRY_URL": registry, "NEVEFIELD_REGISTRY_TOKEN": REGISTRY_TOKEN}
+        environment |= {
+            "NEVEFIELD_REGISTRY_URL": registry,
+            "NEVEFIELD_REGISTRY_TOKEN": REGISTRY_TOKEN,
+        }
     return subprocess.Popen([*command, *(["--empty"] if empty else [])], env=environment)
 
 
@@ -63,15 +74,30 @@ def main(port: int, data: Path, empty: bool) -> None:
         for place in range(2):
             registry = f"http://127.0.0.1:{port + 1}" if place and not empty else ""
             own = port + 10 * place
-            sets.append(start_set(cluster.url(place), owner, own, data / f"set{place + 1}", empty=empty, registry=registry))
+            sets.append(
+                start_set(
+                    cluster.url(place),
+                    owner,
+                    own,
+                    data / f"set{place + 1}",
+                    empty=empty,
+                    registry=registry,
+                )
+            )
             while not answers(own) and not stop.wait(0.5) and sets[-1].poll() is None:
                 pass
         for node in cluster.nodes:
-            click.echo(f"{node.name}: process {node.process.pid if node.process else '-'}, port {node.port}", err=True)
+            click.echo(
+                f"{node.name}: process {node.process.pid if node.process else '-'}, port"
+                f" {node.port}",
+                err=True,
+            )
         while not stop.wait(1):
             for node in cluster.nodes:
                 if node.process is not None and node.process.poll() is not None:
-                    click.echo(f"{node.name} has ended; it comes back in {DOWN_SECONDS} s.", err=True)
+                    click.echo(
+                        f"{node.name} has ended; it comes back in {DOWN_SECONDS} s.", err=True
+                    )
                     stop.wait(DOWN_SECONDS)
                     node.launch()
     finally:

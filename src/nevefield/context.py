@@ -35,7 +35,8 @@ class Context:
     database: Database
     settings: Settings
     now: Callable[[], datetime] = utc_now
-    transport: httpx.BaseTransport | None = None  # how requests to an authority travel; None for the network
+    # how requests to an authority travel; None for the network
+    transport: httpx.BaseTransport | None = None
     readers: Readers = READERS
 
     def today(self) -> date:
@@ -47,7 +48,9 @@ class Context:
         return replace(self, database=self.database.seen_by(sight))
 
     def whole(self) -> Context:
-        """Give the same for the product's own eyes: what is loaded through it is not shown as it is."""
+        """Give the same for the product's own eyes: what is loaded through it is not shown as it
+        is.
+        """
         return self.seen_by(ALL)
 
     @classmethod

@@ -17,20 +17,31 @@ __all__ = ["Settings"]
 class Settings:
     """What an installation chooses; every one is described in `docs/settings.md`."""
 
-    database_url: str = ""  # NEVEFIELD_DATABASE_URL; "": the private server under the data directory
-    owner_url: str = ""  # NEVEFIELD_OWNER_URL: of the account that may change the schema; "": the same account does
-    run_as: str = ""  # NEVEFIELD_RUN_AS: the account to go on as, when started as root; "": nevefield, if there is one
+    # NEVEFIELD_DATABASE_URL; "": the private server under the data directory
+    database_url: str = ""
+    # NEVEFIELD_OWNER_URL: of the account that may change the schema; "": the same account does
+    owner_url: str = ""
+    # NEVEFIELD_RUN_AS: the account to go on as, when started as root; "": nevefield, if there is
+    # one
+    run_as: str = ""
     max_upload_mb: int = 250  # NEVEFIELD_MAX_UPLOAD_MB
     session_hours: int = 12  # NEVEFIELD_SESSION_HOURS
-    idle_minutes: int = 120  # NEVEFIELD_IDLE_MINUTES: after which a session that nobody uses ends; 0: with its hours only
+    # NEVEFIELD_IDLE_MINUTES: after which a session that nobody uses ends; 0: with its hours only
+    idle_minutes: int = 120
     one_session: bool = False  # NEVEFIELD_ONE_SESSION: signing in ends the account's other sessions
-    trusted_proxies: str = ""  # NEVEFIELD_TRUSTED_PROXIES: addresses and networks whose word on who asks is taken
-    secure_cookies: bool = False  # NEVEFIELD_SECURE_COOKIES: also where the request seems to have come by http
+    # NEVEFIELD_TRUSTED_PROXIES: addresses and networks whose word on who asks is taken
+    trusted_proxies: str = ""
+    # NEVEFIELD_SECURE_COOKIES: also where the request seems to have come by http
+    secure_cookies: bool = False
     practice: bool = False  # NEVEFIELD_PRACTICE: mark this copy as one for practice
-    attempts: int = 5  # NEVEFIELD_ATTEMPTS: failed sign-ins for a name, on a device, before each has to wait
-    lease_seconds: int = 20  # NEVEFIELD_LEASE_SECONDS: after which a job of a silent worker is taken for broken off
-    registry_url: str = ""  # NEVEFIELD_REGISTRY_URL: where the authority answers that returns go to; "": nowhere
-    registry_token: str = ""  # NEVEFIELD_REGISTRY_TOKEN: of the account there; never shown or logged
+    # NEVEFIELD_ATTEMPTS: failed sign-ins for a name, on a device, before each has to wait
+    attempts: int = 5
+    # NEVEFIELD_LEASE_SECONDS: after which a job of a silent worker is taken for broken off
+    lease_seconds: int = 20
+    # NEVEFIELD_REGISTRY_URL: where the authority answers that returns go to; "": nowhere
+    registry_url: str = ""
+    # NEVEFIELD_REGISTRY_TOKEN: of the account there; never shown or logged
+    registry_token: str = ""
     front_end: str = ""  # NEVEFIELD_FRONT_END: directory of the built front end
 
     @classmethod
@@ -60,5 +71,6 @@ class Settings:
             lease_seconds=number("NEVEFIELD_LEASE_SECONDS", default.lease_seconds),
             registry_url=given.get("NEVEFIELD_REGISTRY_URL", ""),
             registry_token=given.get("NEVEFIELD_REGISTRY_TOKEN", ""),
-            front_end=given.get("NEVEFIELD_FRONT_END", "") or str(Path(__file__).parents[2] / "frontend" / "dist"),
+            front_end=given.get("NEVEFIELD_FRONT_END", "")
+            or str(Path(__file__).parents[2] / "frontend" / "dist"),
         )

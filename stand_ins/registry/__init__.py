@@ -1,1 +1,3 @@
-"""The Registry of Mariners, an invented authority: takes returns, numbers people, keeps records of its own."""
+"""The Registry of Mariners, an invented authority: takes returns, numbers people, keeps records
+of its own.
+"""

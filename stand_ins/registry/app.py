@@ -70,11 +70,17 @@ def _side(side: str) -> Registry:
 
 
 def _let_in() -> Answer | None:
-    """Let a request through: a side that there is, an account that is known, and no fault that it was told to have."""
+    """Let a request through: a side that there is, an account that is known, and no fault that
+    it was told to have.
+    """
     config = current_app.config
     if request.path == "/control":
         given = request.headers.get("X-Control", "")
-        return None if config["control"] and secrets.compare_digest(config["control"], given) else _no(403, "No.")
+        return (
+            None
+            if config["control"] and secrets.compare_digest(config["control"], given)
+            else _no(403, "No.")
+        )
     side = config["sides"].get(request.path.split("/")[1])
     if side is None:
         return _no(404, "There are two sides: practice and live.")
@@ -92,7 +98,9 @@ def _let_in() -> Answer | None:
 def post_control() -> Answer:
     """Be told to do wrong."""
     for side in current_app.config["sides"].values():
-        side.faults.update({name: value for name, value in (request.get_json() or {}).items() if name in FAULTS})
+        side.faults.update(
+            {name: value for name, value in (request.get_json() or {}).items() if name in FAULTS}
+        )
     return jsonify(_side("live").faults), 200
 
 
@@ -120,7 +128,10 @@ def post_return(side: str) -> Answer:
         registry.faults["drop"] -= 1
         if isinstance(connection := request.environ.get("werkzeug.socket"), socket.socket):
             connection.shutdown(socket.SHUT_RDWR)
-    return jsonify({"receipt": made["receipt"], "records": made["total"], "state": made["state"]}), 202
+    return (
+        jsonify({"receipt": made["receipt"], "records": made["total"], "state": made["state"]}),
+        202,
+    )
 
 
 def _body() -> dict[str, Any]:

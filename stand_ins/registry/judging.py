@@ -1,4 +1,6 @@
-"""How the Registry judges one record of a return: its rules, and the people whom somebody without a number may be."""
+"""How the Registry judges one record of a return: its rules, and the people whom somebody
+without a number may be.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,12 @@ class Judged:
 
     def to_json(self) -> Record:
         """Give it as the answer has it."""
-        found: Record = {"ref": self.ref, "outcome": self.outcome, "number": self.number, "rules": self.rules}
+        found: Record = {
+            "ref": self.ref,
+            "outcome": self.outcome,
+            "number": self.number,
+            "rules": self.rules,
+        }
         if self.held is not None:
             found["held"] = self.held
         if self.outcome == "to number":
@@ -58,20 +65,31 @@ def overlapping(held: Record, sent: Record) -> Record | None:
         return None
     for one in held["ENROLMENTS"]:
         apart = one["COLLEGE"] != sent["COLLEGE"] and one["KIND"] == "P"
-        if apart and one["ENR_FROM"] <= (sent["ENR_TO"] or OPEN) and (one["ENR_TO"] or OPEN) >= sent["ENR_FROM"]:
+        if (
+            apart
+            and one["ENR_FROM"] <= (sent["ENR_TO"] or OPEN)
+            and (one["ENR_TO"] or OPEN) >= sent["ENR_FROM"]
+        ):
             return dict(one)
     return None
 
 
 def shown(held: Record, sent: Record | None = None) -> Record:
-    """Show a record as held today, with the enrolment that matters: the one in the way, else the college's own, else the last."""
+    """Show a record as held today, with the enrolment that matters: the one in the way, else the
+    college's own, else the last.
+    """
     flat = {name: value for name, value in held.items() if name != "ENROLMENTS"}
     mine = [one for one in held["ENROLMENTS"] if sent is None or one["COLLEGE"] == sent["COLLEGE"]]
     own = (overlapping(held, sent) if sent else None) or (mine or held["ENROLMENTS"] or [{}])[-1]
-    return flat | {name: own.get(name, "") for name in ("COLLEGE", "KIND", "ENR_FROM", "ENR_TO", "PROGRAMME", "YEAR")}
+    return flat | {
+        name: own.get(name, "")
+        for name in ("COLLEGE", "KIND", "ENR_FROM", "ENR_TO", "PROGRAMME", "YEAR")
+    }
 
 
-def judge(sent: Record, held: Record | None, college: str, day: date, *, twice: set[str], again: set[str]) -> list[str]:
+def judge(
+    sent: Record, held: Record | None, college: str, day: date, *, twice: set[str], again: set[str]
+) -> list[str]:
     """List the numbers of the rules that a record breaks, with those that only follow.
 
     Args:
@@ -122,7 +140,9 @@ def judge(sent: Record, held: Record | None, college: str, day: date, *, twice: 
         other = not near or (held["BORN"] != sent["BORN"] and not same_name)
         breaks("D3", other)
         breaks("B3", not other and held["BORN"] != sent["BORN"])
-        breaks("W2", not other and (held["FAMILY"], held["GIVEN"]) != (sent["FAMILY"], sent["GIVEN"]))
+        breaks(
+            "W2", not other and (held["FAMILY"], held["GIVEN"]) != (sent["FAMILY"], sent["GIVEN"])
+        )
         breaks("E4", not other and overlapping(held, sent) is not None)
     for rule, causes in FOLLOWS.items():
         breaks(rule, bool(causes.intersection(broken)))
@@ -145,7 +165,9 @@ def _likeness(one: str, other: str) -> float:
 
 
 def candidates_of(sent: Record, people: list[Record], without: str = "") -> list[dict[str, Any]]:
-    """List the people whom somebody without a number may be, with scores from 0 to 100, the likeliest first."""
+    """List the people whom somebody without a number may be, with scores from 0 to 100, the
+    likeliest first.
+    """
     found = []
     for held in people:
         if held["MARINER"] == without:
@@ -154,7 +176,13 @@ def candidates_of(sent: Record, people: list[Record], without: str = "") -> list
         if alike < ALIKE:
             continue
         score = 50 * alike
-        score += 40 if held["BORN"] == sent["BORN"] else 20 if sorted(held["BORN"]) == sorted(sent["BORN"]) else 0
+        score += (
+            40
+            if held["BORN"] == sent["BORN"]
+            else 20
+            if sorted(held["BORN"]) == sorted(sent["BORN"])
+            else 0
+        )
         score += 5 if held["MAIL"] and held["MAIL"].casefold() == sent["MAIL"].casefold() else 0
         score += 5 if held["HOME_PORT"] == sent["HOME_PORT"] else 0
         if score >= LEAST:

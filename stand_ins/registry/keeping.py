@@ -1,4 +1,6 @@
-"""What the Registry keeps: people, returns, answers; for each account apart, and for practice and live apart."""
+"""What the Registry keeps: people, returns, answers; for each account apart, and for practice
+and live apart.
+"""
 
 from __future__ import annotations
 
@@ -18,8 +20,19 @@ __all__ = ["FAULTS", "Registry"]
 
 NAMES = [one["name"] for one in FIELDS]
 ENROLMENT = ("COLLEGE", "KIND", "ENR_FROM", "ENR_TO", "PROGRAMME", "YEAR")
-PERSON = ("MARINER", "FAMILY", "GIVEN", "BORN", "HOME_PORT", "MEDICAL_TO", "GUARDIAN", "MAIL", "PHONE")
-# What it can be told to do wrong: seconds it takes, how many of the next requests fail in a way, and how answers come.
+PERSON = (
+    "MARINER",
+    "FAMILY",
+    "GIVEN",
+    "BORN",
+    "HOME_PORT",
+    "MEDICAL_TO",
+    "GUARDIAN",
+    "MAIL",
+    "PHONE",
+)
+# What it can be told to do wrong: seconds it takes, how many of the next requests fail in a way,
+# and how answers come.
 FAULTS: dict[str, Any] = {
     "slow": 0.0,
     "refuse": 0,
@@ -59,12 +72,17 @@ class Registry:
                     self._begin(one)
 
     def take(self, account: str, college: str, key: str, body: dict[str, Any]) -> dict[str, Any]:
-        """Take a return; the same key of the same account again gives the same receipt and is no second return."""
+        """Take a return; the same key of the same account again gives the same receipt and is no
+        second return.
+        """
         with self.lock:
             if (account, key) in self.by_key:
                 return self.returns[self.by_key[account, key]]
             receipt = f"R-{len(self.returns) + 1:06d}"
-            records = [{name: str(one.get(name, "") or "") for name in NAMES} for one in body.get("records", [])]
+            records = [
+                {name: str(one.get(name, "") or "") for name in NAMES}
+                for one in body.get("records", [])
+            ]
             made = {
                 "receipt": receipt,
                 "account": account,
@@ -99,12 +117,19 @@ class Registry:
                 results = results + results
             if self.faults["disorder"]:
                 random.Random(len(results)).shuffle(results)  # noqa: S311
-            made["results"], made["decided"], made["done"], made["state"] = results, decided, made["total"], "answered"
+            made["results"], made["decided"], made["done"], made["state"] = (
+                results,
+                decided,
+                made["total"],
+                "answered",
+            )
             self.keep()
 
     def _judge_all(self, made: dict[str, Any]) -> list[Record]:
         records = made["records"]
-        refs, numbers = (Counter(one[name] for one in records if one[name]) for name in ("REF", "MARINER"))
+        refs, numbers = (
+            Counter(one[name] for one in records if one[name]) for name in ("REF", "MARINER")
+        )
         twice = {ref for ref, count in refs.items() if count > 1}
         again = {number for number, count in numbers.items() if count > 1}
         births: dict[str, list[Record]] = defaultdict(list)
@@ -119,7 +144,12 @@ class Registry:
         return results
 
     def _judge(
-        self, sent: Record, made: dict[str, Any], births: dict[str, list[Record]], twice: set[str], again: set[str]
+        self,
+        sent: Record,
+        made: dict[str, Any],
+        births: dict[str, list[Record]],
+        twice: set[str],
+        again: set[str],
     ) -> Judged:
         asked = sent["NUMBER"]
         number = asked if asked in self.people else sent["MARINER"]
@@ -136,7 +166,9 @@ class Registry:
             again=again,
         )
         if "Z0" in broken:
-            return Judged(sent["REF"], "rejected", number, broken, shown(held, sent) if held else None)
+            return Judged(
+                sent["REF"], "rejected", number, broken, shown(held, sent) if held else None
+            )
         if not number or asked == "QUESTION":
             if asked != "NEW":
                 near = {
@@ -147,10 +179,17 @@ class Registry:
                 found = candidates_of(sent, list(near.values()), sent["MARINER"])
                 return Judged(sent["REF"], "to number", "", broken, None, found)
             number = self._number()
-        before = shown(held, sent) if held else None  # what was held otherwise is what a warning is about
+        # what was held otherwise is what a warning is about
+        before = shown(held, sent) if held else None
         self._keep_person(sent, number)
         self.numbered[made["account"], sent["REF"]] = number
-        return Judged(sent["REF"], "warned" if broken else "accepted", number, broken, before or shown(self.people[number], sent))
+        return Judged(
+            sent["REF"],
+            "warned" if broken else "accepted",
+            number,
+            broken,
+            before or shown(self.people[number], sent),
+        )
 
     def _number(self) -> str:
         """Give the next number that nobody has."""
@@ -166,18 +205,29 @@ class Registry:
         held = self.people.get(number, {"ENROLMENTS": []})
         rest = [one for one in held["ENROLMENTS"] if one["COLLEGE"] != sent["COLLEGE"]]
         mine = {name: sent[name] for name in ENROLMENT}
-        self.people[number] = {name: sent[name] for name in PERSON} | {"MARINER": number, "ENROLMENTS": [*rest, mine]}
+        self.people[number] = {name: sent[name] for name in PERSON} | {
+            "MARINER": number,
+            "ENROLMENTS": [*rest, mine],
+        }
 
     def _decide(self, change: Record) -> Record:
         """Agree to a change that is asked for with a reason, and do it; refuse one without."""
         held = self.people.get(change.get("mariner", ""))
         if held is None:
-            return {"id": change["id"], "state": "refused", "text": "There is no mariner of that number."}
+            return {
+                "id": change["id"],
+                "state": "refused",
+                "text": "There is no mariner of that number.",
+            }
         if len(str(change.get("reason", "")).strip()) < 8:
             return {"id": change["id"], "state": "refused", "text": "The reason says too little."}
         asked = {one["field"]: str(one["asked"]) for one in change.get("fields", [])}
         if change.get("rule") == "E4":
-            sent = {"KIND": "P", "COLLEGE": "", "ENR_TO": "", "ENR_FROM": ""} | asked | change.get("sent", {})
+            sent = (
+                {"KIND": "P", "COLLEGE": "", "ENR_TO": "", "ENR_FROM": ""}
+                | asked
+                | change.get("sent", {})
+            )
             other = overlapping(held, sent)
             if other is not None:
                 end = date.fromisoformat(sent["ENR_FROM"]).toordinal() - 1
@@ -185,14 +235,26 @@ class Registry:
                     if one["COLLEGE"] == other["COLLEGE"] and one["ENR_FROM"] == other["ENR_FROM"]:
                         one["ENR_TO"] = date.fromordinal(end).isoformat()
         else:
-            held.update({name: value for name, value in asked.items() if name in PERSON and name != "MARINER"})
+            held.update(
+                {
+                    name: value
+                    for name, value in asked.items()
+                    if name in PERSON and name != "MARINER"
+                }
+            )
         return {"id": change["id"], "state": "agreed", "text": "Put right."}
 
     def _withdraw(self, made: dict[str, Any]) -> list[Record]:
-        """Change its mind about the first record that an earlier return of the account had accepted."""
+        """Change its mind about the first record that an earlier return of the account had
+        accepted.
+        """
         now = {one["REF"] for one in made["records"]}
         for earlier in self.returns.values():
-            for one in earlier["results"] if earlier["account"] == made["account"] and earlier is not made else ():
+            for one in (
+                earlier["results"]
+                if earlier["account"] == made["account"] and earlier is not made
+                else ()
+            ):
                 if one["outcome"] == "accepted" and one["ref"] not in now:
                     return [{**one, "outcome": "rejected", "rules": ["M2", "Z0"]}]
         return []

@@ -1,4 +1,6 @@
-"""The Registry's published layout: fields, codes, and rules with what each reads and what it only follows from."""
+"""The Registry's published layout: fields, codes, and rules with what each reads and what it
+only follows from.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +11,13 @@ from typing import Any
 __all__ = ["CODES", "COLLEGES", "FIELDS", "RULES", "is_number", "published"]
 
 FIELDS = [
-    {"name": "REF", "title": "Your reference", "type": "text", "required": True, "role": "reference"},
+    {
+        "name": "REF",
+        "title": "Your reference",
+        "type": "text",
+        "required": True,
+        "role": "reference",
+    },
     {
         "name": "MARINER",
         "title": "Mariner number",
@@ -28,10 +36,22 @@ FIELDS = [
     {"name": "GIVEN", "title": "Given names", "type": "text", "required": True},
     {"name": "BORN", "title": "Born", "type": "day", "required": True},
     {"name": "COLLEGE", "title": "College", "type": "code", "codes": "college", "required": True},
-    {"name": "KIND", "title": "Kind of enrolment", "type": "code", "codes": "kind", "required": True},
+    {
+        "name": "KIND",
+        "title": "Kind of enrolment",
+        "type": "code",
+        "codes": "kind",
+        "required": True,
+    },
     {"name": "ENR_FROM", "title": "Enrolled from", "type": "day", "required": True},
     {"name": "ENR_TO", "title": "Enrolled to", "type": "day"},
-    {"name": "PROGRAMME", "title": "Programme", "type": "code", "codes": "programme", "required": True},
+    {
+        "name": "PROGRAMME",
+        "title": "Programme",
+        "type": "code",
+        "codes": "programme",
+        "required": True,
+    },
     {"name": "YEAR", "title": "Year", "type": "whole number"},
     {"name": "HOME_PORT", "title": "Home port", "type": "code", "codes": "port"},
     {"name": "MEDICAL_TO", "title": "Medical until", "type": "day"},
@@ -39,7 +59,11 @@ FIELDS = [
     {"name": "MAIL", "title": "Mail", "type": "text"},
     {"name": "PHONE", "title": "Phone", "type": "text"},
 ]
-COLLEGES = {"TQMC": "Tarn Quay Maritime College", "HSNA": "Holm Sound Academy", "FWNC": "Fairwater Nautical College"}
+COLLEGES = {
+    "TQMC": "Tarn Quay Maritime College",
+    "HSNA": "Holm Sound Academy",
+    "FWNC": "Fairwater Nautical College",
+}
 CODES: dict[str, list[dict[str, str]]] = {
     "college": [{"code": code, "label": label} for code, label in COLLEGES.items()],
     "kind": [{"code": "P", "label": "Primary"}, {"code": "S", "label": "Secondary"}],
@@ -56,7 +80,12 @@ CODES: dict[str, list[dict[str, str]]] = {
         {"code": "HMO", "label": "Hollin Mouth"},
         {"code": "KHV", "label": "Kirkhaven"},
         {"code": "LNS", "label": "Lorrin Ness"},
-        {"code": "SKA", "label": "Skarvholm Old Harbour", "last_day": "2026-08-31", "instead": "SKM"},
+        {
+            "code": "SKA",
+            "label": "Skarvholm Old Harbour",
+            "last_day": "2026-08-31",
+            "instead": "SKM",
+        },
         {"code": "SKM", "label": "Skarvholm Marina", "first_day": "2026-09-01"},
         {"code": "TQY", "label": "Tarn Quay"},
         {"code": "OSR", "label": "Ostrand Roads"},
@@ -88,11 +117,30 @@ def _rule(
     }
 
 
-# The rules in the order of their numbers. `check`: how a sender can hold to it, where that needs nothing that the Registry keeps.
+# The rules in the order of their numbers. `check`: how a sender can hold to it, where that needs
+# nothing that the Registry keeps.
 RULES = [
-    _rule("A1", "Reference missing or twice", "Every record has a reference of its own.", "REF", check={"unique": "REF"}),
-    _rule("A2", "Family name missing", "A mariner has a family name.", "FAMILY", check={"filled": "FAMILY"}),
-    _rule("A3", "Given names missing", "A mariner has at least one given name.", "GIVEN", check={"filled": "GIVEN"}),
+    _rule(
+        "A1",
+        "Reference missing or twice",
+        "Every record has a reference of its own.",
+        "REF",
+        check={"unique": "REF"},
+    ),
+    _rule(
+        "A2",
+        "Family name missing",
+        "A mariner has a family name.",
+        "FAMILY",
+        check={"filled": "FAMILY"},
+    ),
+    _rule(
+        "A3",
+        "Given names missing",
+        "A mariner has at least one given name.",
+        "GIVEN",
+        check={"filled": "GIVEN"},
+    ),
     _rule(
         "A4",
         "Name with other signs",
@@ -100,7 +148,13 @@ RULES = [
         "FAMILY GIVEN",
         check={"like": ["FAMILY", "GIVEN"], "pattern": _NAME},
     ),
-    _rule("B1", "Born is no day", "The day of birth is a day of the calendar.", "BORN", check={"day": "BORN"}),
+    _rule(
+        "B1",
+        "Born is no day",
+        "The day of birth is a day of the calendar.",
+        "BORN",
+        check={"day": "BORN"},
+    ),
     _rule(
         "B2",
         "Too young on enrolment",
@@ -108,7 +162,12 @@ RULES = [
         "BORN ENR_FROM",
         check={"age": "BORN", "on": "ENR_FROM", "least": 15},
     ),
-    _rule("B3", "Born on another day", "The day of birth is that of the record held.", "BORN FAMILY GIVEN"),
+    _rule(
+        "B3",
+        "Born on another day",
+        "The day of birth is that of the record held.",
+        "BORN FAMILY GIVEN",
+    ),
     _rule(
         "B4",
         "Born very long ago",
@@ -132,10 +191,29 @@ RULES = [
         "MARINER",
         check={"like": ["MARINER"], "pattern": _NUMBER},
     ),
-    _rule("D2", "Number unknown", "The mariner number is one that the Registry has given.", "MARINER"),
-    _rule("D3", "Number of another person", "The mariner number is that of the person named.", "MARINER FAMILY GIVEN BORN"),
-    _rule("D4", "Number twice", "A mariner stands once in a return.", "MARINER", check={"unique": "MARINER"}),
-    _rule("E1", "Enrolled from is no day", "The first day of the enrolment is a day.", "ENR_FROM", check={"day": "ENR_FROM"}),
+    _rule(
+        "D2", "Number unknown", "The mariner number is one that the Registry has given.", "MARINER"
+    ),
+    _rule(
+        "D3",
+        "Number of another person",
+        "The mariner number is that of the person named.",
+        "MARINER FAMILY GIVEN BORN",
+    ),
+    _rule(
+        "D4",
+        "Number twice",
+        "A mariner stands once in a return.",
+        "MARINER",
+        check={"unique": "MARINER"},
+    ),
+    _rule(
+        "E1",
+        "Enrolled from is no day",
+        "The first day of the enrolment is a day.",
+        "ENR_FROM",
+        check={"day": "ENR_FROM"},
+    ),
     _rule(
         "E2",
         "Enrolment ends before it begins",
@@ -143,11 +221,26 @@ RULES = [
         "ENR_FROM ENR_TO",
         check={"order": ["ENR_FROM", "ENR_TO"]},
     ),
-    _rule("E3", "Enrolment too long", "An enrolment lasts six years at most.", "ENR_FROM ENR_TO", weight="warn"),
     _rule(
-        "E4", "Enrolled twice on the same days", "A mariner has one primary enrolment on any day.", "COLLEGE ENR_FROM ENR_TO KIND"
+        "E3",
+        "Enrolment too long",
+        "An enrolment lasts six years at most.",
+        "ENR_FROM ENR_TO",
+        weight="warn",
     ),
-    _rule("E5", "Kind unknown", "The kind of enrolment is P or S.", "KIND", check={"code": "KIND", "codes": "kind"}),
+    _rule(
+        "E4",
+        "Enrolled twice on the same days",
+        "A mariner has one primary enrolment on any day.",
+        "COLLEGE ENR_FROM ENR_TO KIND",
+    ),
+    _rule(
+        "E5",
+        "Kind unknown",
+        "The kind of enrolment is P or S.",
+        "KIND",
+        check={"code": "KIND", "codes": "kind"},
+    ),
     _rule(
         "G1",
         "Guardian missing",
@@ -198,8 +291,21 @@ RULES = [
         "YEAR PROGRAMME",
         check={"like": ["YEAR"], "pattern": "[1-4]"},
     ),
-    _rule("W1", "No mail address", "A mail address is wished for.", "MAIL", weight="warn", check={"filled": "MAIL"}),
-    _rule("W2", "Name written otherwise", "The name is written as the Registry holds it.", "FAMILY GIVEN", weight="warn"),
+    _rule(
+        "W1",
+        "No mail address",
+        "A mail address is wished for.",
+        "MAIL",
+        weight="warn",
+        check={"filled": "MAIL"},
+    ),
+    _rule(
+        "W2",
+        "Name written otherwise",
+        "The name is written as the Registry holds it.",
+        "FAMILY GIVEN",
+        weight="warn",
+    ),
     _rule(
         "Y1",
         "Enrolment not opened",
@@ -207,7 +313,13 @@ RULES = [
         "ENR_FROM ENR_TO",
         follows="E1 E2 E4 E5 C1 C2",
     ),
-    _rule("Y2", "Guardian not noted", "The guardian is noted with a record that is taken.", "GUARDIAN", follows="G1 B1 B2"),
+    _rule(
+        "Y2",
+        "Guardian not noted",
+        "The guardian is noted with a record that is taken.",
+        "GUARDIAN",
+        follows="G1 B1 B2",
+    ),
     _rule(
         "Z0",
         "Record not taken",

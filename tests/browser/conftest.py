@@ -20,19 +20,30 @@ from playwright.sync_api import Page, expect, sync_playwright
 from nevefield.run.server import free_port
 from tests.conftest import PASSWORDS, ROOT
 
-FLAGS = ["--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--disable-quic"]
+FLAGS = [
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+    "--disable-quic",
+]
 expect.set_options(timeout=60_000)  # no test of speed: a busy machine takes its time
-
 
 
 @contextmanager
 def served(data: Path) -> Iterator[str]:
-    """Serve a Nevefield as `./start` does, with all that it keeps in a directory; gives its address."""
-    assert (ROOT / "frontend" / "dist" / "index.html").exists(), "the front end is not built; ./test builds it"
+    """Serve a Nevefield as `./start` does, with all that it keeps in a directory; gives its
+    address.
+    """
+    assert (ROOT / "frontend" / "dist" / "index.html").exists(), (
+        "the front end is not built; ./test builds it"
+    )
     port = free_port()
     program = Path(sys.executable).with_name("nevefield")
     log = (data / "log").open("wb")
-    process = subprocess.Popen([program, "serve", "--port", str(port), "--data", str(data)], stdout=log, stderr=log)
+    process = subprocess.Popen(
+        [program, "serve", "--port", str(port), "--data", str(data)], stdout=log, stderr=log
+    )
     address = f"http://127.0.0.1:{port}"
     deadline = time.monotonic() + 400  # a busy machine loads the demo slowly
     while True:
@@ -53,7 +64,9 @@ def served(data: Path) -> Iterator[str]:
 
 @pytest.fixture(scope="session")
 def seed(tmp_path_factory):
-    """Everything that a Nevefield keeps once its demo is loaded; it is stopped, and copied wherever one is served."""
+    """Everything that a Nevefield keeps once its demo is loaded; it is stopped, and copied
+    wherever one is served.
+    """
     place = tmp_path_factory.mktemp("seed") / "site"
     place.mkdir()
     with served(place):
@@ -69,7 +82,9 @@ def kept(seed, tmp_path_factory):
 
 @pytest.fixture(scope="session")
 def site(kept):
-    """The address of a Nevefield of the tests' own, for all journeys: each takes back what it applied."""
+    """The address of a Nevefield of the tests' own, for all journeys: each takes back what it
+    applied.
+    """
     with served(kept) as address:
         yield address
 
@@ -90,7 +105,14 @@ def page(site, chromium):
     page = context.new_page()
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
-    page.on("console", lambda said: errors.append(said.text) if said.type == "error" and "status of 4" not in said.text else None)
+    page.on(
+        "console",
+        lambda said: (
+            errors.append(said.text)
+            if said.type == "error" and "status of 4" not in said.text
+            else None
+        ),
+    )
     yield page
     context.close()
     assert errors == []
@@ -113,13 +135,15 @@ def drop(page: Page, path: Path) -> None:
             files.items.add(new File([new Uint8Array(bytes)], name))
             for (const kind of ['dragenter', 'dragover', 'drop'])
                 window.dispatchEvent(new DragEvent(kind, { dataTransfer: files, bubbles: true, cancelable: true }))
-        }""",
+        }""",  # noqa: E501
         [path.name, content],
     )
 
 
 def forget(page: Page) -> None:
-    """Take back what was learnt from files that other tests applied: the file is as for the first time."""
+    """Take back what was learnt from files that other tests applied: the file is as for the
+    first time.
+    """
     page.wait_for_url(re.compile(r"/intakes/\d+/problems"))
     expect(page.get_by_label("Tally")).to_be_visible()
     page.evaluate(
@@ -166,7 +190,7 @@ def upload(page: Page, name: str, text: str, **fields: str) -> int:
             const answer = await fetch('/api/intakes', { method: 'POST', headers: { 'X-Nevefield-Token': token }, body: form })
             if (!answer.ok) throw new Error(await answer.text())
             return (await answer.json()).intake
-        }""",
+        }""",  # noqa: E501
         [name, text, fields],
     )
 
@@ -178,8 +202,16 @@ def tally(page: Page) -> dict[str, int]:
     expect(core.get_by_text("adds up ✓")).to_be_visible()
     found = {}
     for text in core.get_by_role("button").all_inner_texts():
-        if layer := re.fullmatch(r"([\d,]+)\s*(rows read|new|changed|same|waiting|stopped|held|left out|absent)", text.strip()):
-            found[layer[2].replace("rows read", "read").replace(" ", "_")] = int(layer[1].replace(",", ""))
-    parts = [found.get(name, 0) for name in ("new", "changed", "same", "waiting", "stopped", "held", "left_out")]
+        if layer := re.fullmatch(
+            r"([\d,]+)\s*(rows read|new|changed|same|waiting|stopped|held|left out|absent)",
+            text.strip(),
+        ):
+            found[layer[2].replace("rows read", "read").replace(" ", "_")] = int(
+                layer[1].replace(",", "")
+            )
+    parts = [
+        found.get(name, 0)
+        for name in ("new", "changed", "same", "waiting", "stopped", "held", "left_out")
+    ]
     assert sum(parts) == found["read"]
     return found

@@ -1,4 +1,6 @@
-"""A second person agrees, parts are taken back, a record is edited by hand, two days are compared: in a real browser."""
+"""A second person agrees, parts are taken back, a record is edited by hand, two days are
+compared: in a real browser.
+"""
 
 from __future__ import annotations
 
@@ -17,26 +19,36 @@ pytestmark = pytest.mark.browser
 
 def as_another(page: Page, site: str, name: str) -> Page:
     """A window of another person's."""
-    other = page.context.browser.new_context(viewport={"width": 1280, "height": 800}, base_url=site).new_page()
+    other = page.context.browser.new_context(
+        viewport={"width": 1280, "height": 800}, base_url=site
+    ).new_page()
     sign_in(other, name)
     return other
 
 
 def tab(page: Page, name: str) -> None:
-    page.get_by_role("navigation", name="This intake").get_by_role("link", name=re.compile(f"^{name}")).click()
+    page.get_by_role("navigation", name="This intake").get_by_role(
+        "link", name=re.compile(f"^{name}")
+    ).click()
 
 
 def test_second_person_and_parts(page, site, made):
-    """Raised roles are proposed by one and agreed to by another; one field is taken back, then the rest."""
+    """Raised roles are proposed by one and agreed to by another; one field is taken back, then
+    the rest.
+    """
     truth = json.loads((made / "hr-staff-extract.truth.json").read_text())
     raised = len(truth["raised"])
     sign_in(page, PREPARES)
     drop(page, made / "hr-staff-extract.csv")
     forget(page)
     assert tally(page)["waiting"] == raised
-    raises = page.get_by_role("region", name="Causes").get_by_role("article").filter(has_text="raised")
+    raises = (
+        page.get_by_role("region", name="Causes").get_by_role("article").filter(has_text="raised")
+    )
     raises.first.get_by_role("button").first.click()
-    while (asks := page.get_by_role("button", name=re.compile(r"^Let \d+ in with a reason"))).count():
+    while (
+        asks := page.get_by_role("button", name=re.compile(r"^Let \d+ in with a reason"))
+    ).count():
         asks.first.click()
         dialog = page.get_by_role("dialog")
         dialog.get_by_label("Reason").fill("decided by the board")
@@ -48,7 +60,9 @@ def test_second_person_and_parts(page, site, made):
     going = settled["new"] + settled["changed"]
     assert settled["changed"] == truth["tally"]["changed"] + raised
     tab(page, "Apply")
-    expect(page.get_by_text(f"Here {raised} people gain a privilege, which needs a second person")).to_be_visible()
+    expect(
+        page.get_by_text(f"Here {raised} people gain a privilege, which needs a second person")
+    ).to_be_visible()
     page.get_by_role("button", name=f"Propose {going} changes").click()
     expect(page.get_by_text("Somebody else who may approve has to agree to it.")).to_be_visible()
     expect(page.get_by_role("button", name=re.compile("^Agree"))).to_have_count(0)
@@ -58,7 +72,9 @@ def test_second_person_and_parts(page, site, made):
     other.get_by_role("link", name=re.compile("Proposed, and waits for you")).click()
     expect(other.get_by_text("What stands here is exactly what was proposed.")).to_be_visible()
     other.get_by_role("button", name=f"Agree and apply {going} records").click()
-    expect(other.get_by_role("heading", name=re.compile(r"rows are in the roster$"))).to_be_visible()
+    expect(
+        other.get_by_role("heading", name=re.compile(r"rows are in the roster$"))
+    ).to_be_visible()
 
     # Of the receipt one field is taken back, then all the rest.
     other.get_by_role("link", name="Take back …").click()
@@ -68,7 +84,9 @@ def test_second_person_and_parts(page, site, made):
     for name in names[1:]:
         fields.get_by_label(name).uncheck()
     count = int(re.search(r"(\d+)$", names[0])[1])
-    other.get_by_role("button", name=re.compile(rf"^(Propose to take|Take) back {count} record")).click()
+    other.get_by_role(
+        "button", name=re.compile(rf"^(Propose to take|Take) back {count} record")
+    ).click()
     expect(other.get_by_text("Only a part of")).to_be_visible()
     other.get_by_role("link", name=re.compile(r"^receipt \d+")).first.click()
     other.get_by_role("link", name="Take back …").click()
@@ -80,7 +98,9 @@ def test_second_person_and_parts(page, site, made):
 
 
 def test_edited_by_hand_and_compared(page, site):
-    """A wrong value is refused beside its field, a right one is done; yesterday compared with today shows it; taken back."""
+    """A wrong value is refused beside its field, a right one is done; yesterday compared with
+    today shows it; taken back.
+    """
     sign_in(page, ADMINISTERS)
     page.goto("/rosters/fellows")
     page.get_by_role("grid").get_by_role("row").nth(2).click()
@@ -108,7 +128,9 @@ def test_edited_by_hand_and_compared(page, site):
 
 
 def test_put_off_to_a_day(page, site):
-    """A value that holds from a day ahead stands in the record's life and in the roster as of that day, until called off."""
+    """A value that holds from a day ahead stands in the record's life and in the roster as of
+    that day, until called off.
+    """
     sign_in(page, ADMINISTERS)
     page.goto("/rosters/fellows")
     page.get_by_role("grid").get_by_role("row").nth(4).click()

@@ -1,4 +1,6 @@
-"""The bench in a real browser: settled by keyboard in few presses, cells as in a spreadsheet, two people at once."""
+"""The bench in a real browser: settled by keyboard in few presses, cells as in a spreadsheet,
+two people at once.
+"""
 
 from __future__ import annotations
 
@@ -35,7 +37,9 @@ def settled(page: Page) -> None:
 
 
 def test_settled_by_keyboard(page, made):
-    """From 28 stopped rows to none by keyboard alone, in under 40 presses: remedies by number, the rest held with a reason."""
+    """From 28 stopped rows to none by keyboard alone, in under 40 presses: remedies by number,
+    the rest held with a reason.
+    """
     sign_in(page, APPROVES)
     drop(page, made / "september-joiners.xlsx")
     forget(page)
@@ -57,7 +61,9 @@ def test_settled_by_keyboard(page, made):
             keyboard.press("1")
             keyboard.press("Enter")
             expect(page.get_by_role("dialog")).not_to_be_visible()
-        expect(page.get_by_text(f"{stopped} row{'s' if stopped != 1 else ''} stopped by {before}")).not_to_be_visible()
+        expect(
+            page.get_by_text(f"{stopped} row{'s' if stopped != 1 else ''} stopped by {before}")
+        ).not_to_be_visible()
         settled(page)
         assert keyboard.presses < MOST_PRESSES, keyboard.presses
     assert "stopped" not in tally(page)
@@ -65,7 +71,9 @@ def test_settled_by_keyboard(page, made):
 
 
 def test_cells_as_in_a_spreadsheet(page, made):
-    """A range is filled down from its top cell, pasted into from a spreadsheet, replaced in; each is one step."""
+    """A range is filled down from its top cell, pasted into from a spreadsheet, replaced in;
+    each is one step.
+    """
     sign_in(page, APPROVES)
     drop(page, made / "september-joiners.xlsx")
     forget(page)
@@ -79,7 +87,7 @@ def test_cells_as_in_a_spreadsheet(page, made):
             const data = new DataTransfer()
             data.setData('text/plain', 'SKV\\nSkarvholm\\nTQY')
             document.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
-        }"""
+        }"""  # noqa: E501
     )
     expect(grid.get_by_role("row").filter(has_text="SKV")).to_have_count(2)
     page.keyboard.press("z")
@@ -94,7 +102,9 @@ def test_cells_as_in_a_spreadsheet(page, made):
 
 
 def test_two_people_at_once(page, made, chromium, site):
-    """Two browsers on one intake see each other's steps; two values for one cell are shown, and one is chosen."""
+    """Two browsers on one intake see each other's steps; two values for one cell are shown, and
+    one is chosen.
+    """
     sign_in(page, APPROVES)
     drop(page, made / "september-joiners.xlsx")
     forget(page)
@@ -103,7 +113,9 @@ def test_two_people_at_once(page, made, chromium, site):
     other = other_context.new_page()
     sign_in(other, PREPARES)
     other.goto(page.url)
-    causes(other).filter(has_text="Home port spelt another way").get_by_role("button", name="Use SKV for 5").click()
+    causes(other).filter(has_text="Home port spelt another way").get_by_role(
+        "button", name="Use SKV for 5"
+    ).click()
     expect(page.get_by_text("Home port spelt another way")).not_to_be_visible()
     expect(page.get_by_text(re.compile("means SKV"))).to_be_visible()
 
@@ -112,8 +124,12 @@ def test_two_people_at_once(page, made, chromium, site):
     for window in (page, other):
         window.goto(link)
         expect(window.get_by_label("The row in full")).to_contain_text("line 44")
-    pulse = page.evaluate(f"fetch('/api/intakes/{page.url.split('/intakes/')[1].split('/')[0]}/pulse').then((one) => one.json())")
-    page.route("**/pulse", lambda route: route.fulfill(json=pulse))  # this window hears nothing new for a while
+    pulse = page.evaluate(
+        f"fetch('/api/intakes/{page.url.split('/intakes/')[1].split('/')[0]}/pulse').then((one) =>"
+        " one.json())"
+    )
+    # this window hears nothing new for a while
+    page.route("**/pulse", lambda route: route.fulfill(json=pulse))
     _set_phone(other, "+44 7700 900111")
     expect(other.get_by_label("The row in full")).to_contain_text("900111")
     _set_phone(page, "+44 7700 900222")

@@ -1,4 +1,6 @@
-"""Every kind of cause through the real bench, by keyboard: each opens, each has a remedy, and at the end nothing waits."""
+"""Every kind of cause through the real bench, by keyboard: each opens, each has a remedy, and at
+the end nothing waits.
+"""
 
 from __future__ import annotations
 
@@ -36,14 +38,22 @@ def definition() -> dict:
         "name": "everything",
         "title": "Everything",
         "primaryKey": "key",
-        "foreignKeys": [{"fields": "captain", "reference": {"resource": "", "fields": "key"}, "nevefield": {"hierarchy": True}}],
+        "foreignKeys": [
+            {
+                "fields": "captain",
+                "reference": {"resource": "", "fields": "key"},
+                "nevefield": {"hierarchy": True},
+            }
+        ],
         "fields": [*FIELDS, *MORE],
         "nevefield": {"checks": checks},
     }
 
 
 def rows() -> list[dict[str, str]]:
-    """The examples that fail, each person with a key of their own, and what fails without a declaration."""
+    """The examples that fail, each person with a key of their own, and what fails without a
+    declaration.
+    """
     found = []
     for one in DECLARED.values():
         for row in one.fails.split("\n"):
@@ -54,7 +64,11 @@ def rows() -> list[dict[str, str]]:
                     "needed": "x",
                     **more,
                     **values,
-                    "key": "1" if values.get("key") == "1" and not isinstance(one.run, OfRows) else f"k{len(found)}",
+                    "key": (
+                        "1"
+                        if values.get("key") == "1" and not isinstance(one.run, OfRows)
+                        else f"k{len(found)}"
+                    ),
                 }
             )
     found += [
@@ -94,7 +108,12 @@ def everything(kept, site, tmp_path_factory):
     open_roster_with(context, others, [{"mail": "taken@x.example"}])
     context.database.close()
     names = list(dict.fromkeys(name for row in rows() for name in row))
-    text = "\n".join([",".join(names), *(",".join(row.get(name, "") for name in names) for row in rows())]) + "\n"
+    text = (
+        "\n".join(
+            [",".join(names), *(",".join(row.get(name, "") for name in names) for row in rows())]
+        )
+        + "\n"
+    )
     path = tmp_path_factory.mktemp("everything") / "everything.csv"
     path.write_text(text)
     return path
@@ -105,7 +124,9 @@ def _code(code: str, parent: str = "") -> Code:
 
 
 def test_walked_to_a_settled_tally(page, everything):
-    """By keyboard alone every cause of every check is opened and settled, until what is left can be applied."""
+    """By keyboard alone every cause of every check is opened and settled, until what is left can
+    be applied.
+    """
     sign_in(page, APPROVES)
     drop(page, everything)
     page.wait_for_url(re.compile(r"/intakes/\d+/problems"))
@@ -152,7 +173,9 @@ def test_walked_to_a_settled_tally(page, everything):
 
 
 def claim_everybody(page, intake: str) -> None:
-    """Say that the file claims everybody, so that guards of the whole file have something to say."""
+    """Say that the file claims everybody, so that guards of the whole file have something to
+    say.
+    """
     page.evaluate(
         """async (intake) => {
             const { token } = await (await fetch('/api/session')).json()

@@ -11,11 +11,19 @@ from tests.conftest import ADMINISTERS, PREPARES
 
 
 def test_a_code_is_added_from_its_cause(page, tmp_path, made):
-    """What no list has is put on it by keyboard, under its label where it is one; a code that is there is said to be."""
-    numbers = [line.split(";")[0] for line in (made / "cadets-full-autumn.csv").read_text("latin-1").splitlines()[1:4]]
+    """What no list has is put on it by keyboard, under its label where it is one; a code that is
+    there is said to be.
+    """
+    numbers = [
+        line.split(";")[0]
+        for line in (made / "cadets-full-autumn.csv").read_text("latin-1").splitlines()[1:4]
+    ]
     path = tmp_path / "ports.csv"
     ports = ["Ørsund an der unteren Hollinmündung", "HLX", "HLX"]
-    path.write_text("cadet_number,home_port\n" + "".join(f"{one},{port}\n" for one, port in zip(numbers, ports, strict=True)))
+    path.write_text(
+        "cadet_number,home_port\n"
+        + "".join(f"{one},{port}\n" for one, port in zip(numbers, ports, strict=True))
+    )
     sign_in(page, PREPARES)
     drop(page, path)
     expect(page.get_by_text("3 rows stopped by 2 causes")).to_be_visible()

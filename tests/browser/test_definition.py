@@ -1,4 +1,6 @@
-"""The editor of definitions in a real browser: every check of the catalog with every option that it takes."""
+"""The editor of definitions in a real browser: every check of the catalog with every option that
+it takes.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,11 @@ from tests.core.checking.test_catalog import CODES, FIELDS
 
 # Of every check all options at once, as their own examples have them.
 WHOLE = [
-    {"check": check.name, "fields": check.example["fields"], **{option.name: option.example for option in check.options}}
+    {
+        "check": check.name,
+        "fields": check.example["fields"],
+        **{option.name: option.example for option in check.options},
+    }
     for check in DECLARED.values()
 ]
 
@@ -31,8 +37,14 @@ def declared(kept, site):
     with context.database.transaction() as connection:
         for name, codes in CODES.items():
             roster_store.replace_code_list(connection, name, codes.codes)
-    open_roster_with(context, {"name": "declared", "primaryKey": "key", "fields": FIELDS, "nevefield": {"checks": []}}, [])
-    open_roster_with(context, {"name": "others", "fields": [{"name": "mail", "format": "email"}]}, [])
+    open_roster_with(
+        context,
+        {"name": "declared", "primaryKey": "key", "fields": FIELDS, "nevefield": {"checks": []}},
+        [],
+    )
+    open_roster_with(
+        context, {"name": "others", "fields": [{"name": "mail", "format": "email"}]}, []
+    )
     context.database.close()
     return "declared"
 
@@ -68,14 +80,18 @@ def set_option(page, form, option) -> None:
         field.check()
     elif option.kind is OptionKind.CHOICE:
         field.click()
-        page.locator(".ant-select-item-option").filter(has_text=re.compile(f"^{option.example}$")).click()
+        page.locator(".ant-select-item-option").filter(
+            has_text=re.compile(f"^{option.example}$")
+        ).click()
     else:
         field.fill(typed(option.kind, option.example))
         field.press("Enter")
 
 
 def test_every_option_through_the_form(page, declared):
-    """Each check is added, and each of its options set by its own field; what comes of it is in force, and shown again."""
+    """Each check is added, and each of its options set by its own field; what comes of it is in
+    force, and shown again.
+    """
     sign_in(page, ADMINISTERS)
     page.goto(f"/rosters/{declared}/definition")
     page.get_by_role("button", name=re.compile("^Checks")).click()
@@ -113,5 +129,7 @@ def test_a_wrong_option_is_said(page, declared):
     form.get_by_label("Add a field").select_option("medical")
     form.get_by_label("within", exact=True).fill("a month")
     form.get_by_label("within", exact=True).press("Enter")
-    expect(page.get_by_role("status")).to_contain_text(re.compile(r"checks\[\d+\]\.within.*is a number from 0"))
+    expect(page.get_by_role("status")).to_contain_text(
+        re.compile(r"checks\[\d+\]\.within.*is a number from 0")
+    )
     expect(page.get_by_role("button", name=re.compile("in force$"))).to_be_disabled()

@@ -1,4 +1,6 @@
-"""Sample files in a real browser: dropped without a word, columns settled, sources named, secrets not to be seen."""
+"""Sample files in a real browser: dropped without a word, columns settled, sources named,
+secrets not to be seen.
+"""
 
 from __future__ import annotations
 
@@ -22,12 +24,16 @@ FILES = {
 
 
 def go(page: Page, name: str) -> None:
-    page.get_by_role("navigation", name="This intake").get_by_role("link", name=re.compile(f"^{name}")).click()
+    page.get_by_role("navigation", name="This intake").get_by_role(
+        "link", name=re.compile(f"^{name}")
+    ).click()
 
 
 @pytest.mark.parametrize(("file", "roster"), FILES.items())
 def test_dropped_without_a_word(page, made, file, roster):
-    """Each file finds its roster, and its tally is the truth's; the autumn file claims everybody by one choice."""
+    """Each file finds its roster, and its tally is the truth's; the autumn file claims everybody
+    by one choice.
+    """
     truth = json.loads((made / f"{file.rsplit('.', 1)[0]}.truth.json").read_text())
     sign_in(page, PREPARES)
     drop(page, made / file)
@@ -36,13 +42,19 @@ def test_dropped_without_a_word(page, made, file, roster):
         go(page, "File")
         page.get_by_label("What the file claims to be").select_option("everybody")
         expect(page.get_by_text("The file claims to be")).to_be_visible()
-        expect(page.get_by_role("button", name=f"{truth['tally']['absent']} absent")).to_be_visible()
-    expected = {name: number for name, number in truth["tally"].items() if number or name == "absent"}
+        expect(
+            page.get_by_role("button", name=f"{truth['tally']['absent']} absent")
+        ).to_be_visible()
+    expected = {
+        name: number for name, number in truth["tally"].items() if number or name == "absent"
+    }
     assert tally(page) == expected
 
 
 def test_columns_are_settled(page, made):
-    """The door system's columns, known by their values, are confirmed at once; the step is undone by one key."""
+    """The door system's columns, known by their values, are confirmed at once; the step is
+    undone by one key.
+    """
     sign_in(page, PREPARES)
     drop(page, made / "gate-dump.txt")
     go(page, "Columns")
@@ -76,7 +88,10 @@ def test_source_is_known(page, made):
     drop(page, made / "september-joiners.xlsx")
     expect(page.get_by_text(re.compile("from Admissions, as learnt on"))).to_be_visible()
     go(page, "File")
-    forget_it, is_it = (page.get_by_role("button", name=name) for name in ("Forget what was learnt", "It is from Admissions"))
+    forget_it, is_it = (
+        page.get_by_role("button", name=name)
+        for name in ("Forget what was learnt", "It is from Admissions")
+    )
     expect(forget_it.or_(is_it)).to_be_visible()
     if is_it.count():  # a guess by likeness, until somebody says so
         is_it.click()
@@ -88,7 +103,9 @@ def test_source_is_known(page, made):
 
 
 def test_secrets_are_not_to_be_seen(page, made, kept):
-    """No password of the staff file is on any page of its intake, or in any file of the server; that it had some is said."""
+    """No password of the staff file is on any page of its intake, or in any file of the server;
+    that it had some is said.
+    """
     passwords = json.loads((made / "hr-staff-extract.truth.json").read_text())["passwords"]
     sign_in(page, PREPARES)
     drop(page, made / "hr-staff-extract.csv")

@@ -1,4 +1,6 @@
-"""Groups, shortlists and changing many, in a real browser: a file of memberships, people moved, the new ones spread."""
+"""Groups, shortlists and changing many, in a real browser: a file of memberships, people moved,
+the new ones spread.
+"""
 
 from __future__ import annotations
 
@@ -16,11 +18,15 @@ pytestmark = pytest.mark.browser
 
 
 def tab(page: Page, name: str) -> None:
-    page.get_by_role("navigation", name="This intake").get_by_role("link", name=re.compile(f"^{name}")).click()
+    page.get_by_role("navigation", name="This intake").get_by_role(
+        "link", name=re.compile(f"^{name}")
+    ).click()
 
 
 def apply(page: Page) -> int:
-    """Apply what stands on the Apply page, a typed number where it is asked for; give the receipt's number."""
+    """Apply what stands on the Apply page, a typed number where it is asked for; give the
+    receipt's number.
+    """
     tab(page, "Apply")
     button = page.get_by_role("button", name=re.compile(r"^Apply [\d,]+ row"))
     expect(button).to_be_visible()
@@ -45,7 +51,9 @@ def vessel(page: Page, name: str):
 
 
 def test_stations_and_a_move(page, site, made):
-    """The stations of Castle Hill: the kind spelt otherwise is settled once; then two people are moved between watches."""
+    """The stations of Castle Hill: the kind spelt otherwise is settled once; then two people are
+    moved between watches.
+    """
     truth = json.loads((made / "stations-castle-hill.truth.json").read_text())
     sign_in(page, ADMINISTERS)
     drop(page, made / "stations-castle-hill.csv")
@@ -60,11 +68,16 @@ def test_stations_and_a_move(page, site, made):
     for group, size in wanted.items():
         expect(vessel(page, group)).to_contain_text(str(size))
     vessel(page, "Hill North").click()
-    expect(page.get_by_label("Hill North", exact=True).get_by_role("listitem")).to_have_count(wanted["Hill North"])
+    expect(page.get_by_label("Hill North", exact=True).get_by_role("listitem")).to_have_count(
+        wanted["Hill North"]
+    )
 
     page.get_by_role("link", name=re.compile("^Watch")).click()
     page.get_by_label("Which part").select_option("TS Merganser · year 3")
-    before = {name: int(re.search(r": (\d+)", vessel(page, name).inner_html())[1]) for name in ("Petrel", "Skua")}
+    before = {
+        name: int(re.search(r": (\d+)", vessel(page, name).inner_html())[1])
+        for name in ("Petrel", "Skua")
+    }
     vessel(page, "Petrel").click()
     panel = page.get_by_label("Petrel", exact=True)
     for place in (3, 4):
@@ -82,7 +95,9 @@ def test_stations_and_a_move(page, site, made):
 
 
 def test_new_ones_are_kept_and_spread(page, site, made):
-    """Who joined with September's file becomes a shortlist, is spread over the watches, and is changed all at once."""
+    """Who joined with September's file becomes a shortlist, is spread over the watches, and is
+    changed all at once.
+    """
     sign_in(page, ADMINISTERS)
     drop(page, made / "september-joiners.csv")
     forget(page)
@@ -95,7 +110,9 @@ def test_new_ones_are_kept_and_spread(page, site, made):
     page.get_by_label("is spread anew").check()
     page.get_by_label("apart, who has the same").select_option("guardian_phone")
     page.get_by_role("button", name="Work it out").click()
-    heading = page.get_by_role("heading", name=re.compile(r"^\d+ people get a group, \d+ keep theirs"))
+    heading = page.get_by_role(
+        "heading", name=re.compile(r"^\d+ people get a group, \d+ keep theirs")
+    )
     expect(heading).to_be_visible()
     gets, keep = map(int, re.findall(r"\d+", heading.inner_text()))
     assert gets + keep == new
@@ -117,7 +134,9 @@ def test_new_ones_are_kept_and_spread(page, site, made):
 
 
 def test_a_rule_and_a_review(page, site):
-    """A rule is tried while it is written, kept, and what it would do is seen before; those who have a role are ticked off."""
+    """A rule is tried while it is written, kept, and what it would do is seen before; those who
+    have a role are ticked off.
+    """
     sign_in(page, ADMINISTERS)
     page.goto("/groups/cadets/watch?part=TS%20Merganser%20%C2%B7%20year%204")
     page.get_by_role("button", name="+ Another rule").click()

@@ -1,4 +1,6 @@
-"""The worst files, eight at once, by three people: the product goes on answering everybody, and refuses each in a sentence."""
+"""The worst files, eight at once, by three people: the product goes on answering everybody, and
+refuses each in a sentence.
+"""
 
 from __future__ import annotations
 
@@ -46,17 +48,25 @@ while not sys.stdin.closed and asked < 100_000:
 
 
 def test_everybody_goes_on(site):
-    """While the files are read, the product says to somebody else that it is well, and takes a next file in."""
+    """While the files are read, the product says to somebody else that it is well, and takes a
+    next file in.
+    """
     files = {name: HOSTILE[name]() for name in WORST}
     clients = [signed_in(site, name) for name in ("quernmore", "okell", "tamm")]
     answers: dict[str, httpx.Response] = {}
 
     def upload(number: int, name: str) -> None:
-        answers[name] = clients[number % 3].post("/api/intakes", files={"file": ("roster.xlsx", files[name])})
+        answers[name] = clients[number % 3].post(
+            "/api/intakes", files={"file": ("roster.xlsx", files[name])}
+        )
 
     # Asked from another process: in this one the uploads would be waited for.
-    somebody = subprocess.Popen([sys.executable, "-c", ASKING, site, str(WAIT)], stdout=subprocess.PIPE, text=True)
-    threads = [threading.Thread(target=upload, args=(number, name)) for number, name in enumerate(WORST)]
+    somebody = subprocess.Popen(
+        [sys.executable, "-c", ASKING, site, str(WAIT)], stdout=subprocess.PIPE, text=True
+    )
+    threads = [
+        threading.Thread(target=upload, args=(number, name)) for number, name in enumerate(WORST)
+    ]
     for thread in threads:
         thread.start()
     for thread in threads:

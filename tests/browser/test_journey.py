@@ -31,14 +31,18 @@ def causes(page: Page):
 
 
 def test_from_file_to_receipt_and_back(page, made, truth):
-    """Sign in, drop, settle, apply, receipt, find a person, take back; the tally adds up to the rows read on every page."""
+    """Sign in, drop, settle, apply, receipt, find a person, take back; the tally adds up to the
+    rows read on every page.
+    """
     expected = truth["tally"]
     sign_in(page, APPROVES)
     drop(page, made / "september-joiners.xlsx")
     forget(page)
     expect(page.get_by_role("heading", name="September joiners → Cadets")).to_be_visible()
     for name in PAGES:
-        page.get_by_role("navigation", name="This intake").get_by_role("link", name=re.compile(f"^{name}")).click()
+        page.get_by_role("navigation", name="This intake").get_by_role(
+            "link", name=re.compile(f"^{name}")
+        ).click()
         assert tally(page) == without_zeros(expected), name
 
     # One click settles the 17 rows of the commonest cause.
@@ -49,8 +53,11 @@ def test_from_file_to_receipt_and_back(page, made, truth):
     assert after["stopped"] == expected["stopped"] - 17
     assert after["new"] == expected["new"] + 17
 
-    # The five ports by their remedy; the nine outside the home area with a reason; all the rest is held.
-    causes(page).filter(has_text="Home port spelt another way").get_by_role("button", name="Use SKV for 5").click()
+    # The five ports by their remedy; the nine outside the home area with a reason; all the rest is
+    # held.
+    causes(page).filter(has_text="Home port spelt another way").get_by_role(
+        "button", name="Use SKV for 5"
+    ).click()
     expect(page.get_by_text("Home port spelt another way")).not_to_be_visible()
     outside = causes(page).filter(has_text="Home port outside the home area")
     outside.get_by_role("button", name=re.compile("Home port outside")).click()
@@ -67,21 +74,32 @@ def test_from_file_to_receipt_and_back(page, made, truth):
         expect(causes(page).filter(has_text=title.splitlines()[0]).first).not_to_be_visible()
     expect(page.get_by_text("Nothing stops a row.")).to_be_visible()
     settled = tally(page)
-    assert settled["new"] + settled["held"] == expected["read"] - expected["same"] - expected["changed"]
+    assert (
+        settled["new"] + settled["held"]
+        == expected["read"] - expected["same"] - expected["changed"]
+    )
 
     # What would change, in sentences with numbers that open to names.
     page.get_by_role("link", name=re.compile("^Review")).click()
     going = settled["new"] + settled["changed"]
     expect(page.get_by_role("link", name=f"{settled['new']} people join")).to_be_visible()
-    expect(page.get_by_text(f"1,240 records today, {settled['new']} more: {1240 + settled['new']:,} afterwards.")).to_be_visible()
+    expect(
+        page.get_by_text(
+            f"1,240 records today, {settled['new']} more: {1240 + settled['new']:,} afterwards."
+        )
+    ).to_be_visible()
     page.get_by_role("button", name=f"Apply {going} rows").click()
 
     # The receipt, read back.
-    expect(page.get_by_role("heading", name=f"{going + settled['same']} of 348 rows are in the roster")).to_be_visible()
+    expect(
+        page.get_by_role("heading", name=f"{going + settled['same']} of 348 rows are in the roster")
+    ).to_be_visible()
     joined = page.get_by_role("row").filter(has_text="joined")
     expect(joined.get_by_role("cell").nth(1)).to_have_text(str(settled["new"]))
     expect(joined.get_by_role("cell").nth(2)).to_have_text(str(settled["new"]))
-    expect(page.get_by_role("row").filter(has_text="rows read").get_by_role("cell").last).to_have_text("adds up")
+    expect(
+        page.get_by_role("row").filter(has_text="rows read").get_by_role("cell").last
+    ).to_have_text("adds up")
     assert tally(page) == settled
 
     # Where did a line end up, and the person in the roster.
@@ -138,14 +156,18 @@ def test_by_keyboard(page, made, truth):
     page.keyboard.press(".")  # the next cause: the home ports
     selected = rows.get_by_role("row", selected=True)
     expect(selected).to_contain_text("SKV")
-    expect(causes(page).filter(has_text="Home port spelt another way").get_by_role("button").first).to_contain_text("5")
+    expect(
+        causes(page).filter(has_text="Home port spelt another way").get_by_role("button").first
+    ).to_contain_text("5")
     page.keyboard.press("ArrowDown")
     page.keyboard.press("e")
     editor = page.get_by_label("The row in full").get_by_role("combobox")
     expect(editor).to_be_focused()
     page.keyboard.type("Dunsea")
     page.keyboard.press("Enter")
-    expect(causes(page).filter(has_text="Home port spelt another way").get_by_role("button").first).to_contain_text("4")
+    expect(
+        causes(page).filter(has_text="Home port spelt another way").get_by_role("button").first
+    ).to_contain_text("4")
     page.keyboard.press("?")
     expect(page.get_by_role("dialog")).to_contain_text("undo")
 
@@ -175,7 +197,9 @@ def test_lookers_see_and_touch_nothing(page, made):
     expect(page.get_by_role("button", name="Use DECK for 17")).to_be_enabled()
     intake = page.url.rsplit("/", 1)[0]
     page.get_by_role("link", name=re.compile("^Review")).click()
-    expect(page.get_by_text("propose it, and somebody who may approve agrees to it")).to_be_visible()
+    expect(
+        page.get_by_text("propose it, and somebody who may approve agrees to it")
+    ).to_be_visible()
     expect(page.get_by_role("button", name=re.compile(r"^Propose \d"))).to_be_enabled()
     expect(page.get_by_role("button", name=re.compile(r"^Apply \d"))).to_have_count(0)
     page.get_by_role("button", name="Sign out").click()
@@ -187,7 +211,9 @@ def test_lookers_see_and_touch_nothing(page, made):
     page.get_by_role("button", name="Close").first.click()
     page.goto(f"{intake}/problems")
     expect(page.get_by_role("button", name="Use DECK for 17")).to_be_disabled()
-    expect(page.get_by_label("The row in full").get_by_role("button", name=re.compile("^Hold"))).to_be_disabled()
+    expect(
+        page.get_by_label("The row in full").get_by_role("button", name=re.compile("^Hold"))
+    ).to_be_disabled()
     expect(page.get_by_role("button", name="Undo")).to_have_count(0)
 
 
@@ -195,12 +221,18 @@ def test_lookers_see_and_touch_nothing(page, made):
     ("name", "content", "said"),
     [
         ("empty.csv", b"", "is empty"),
-        ("picture.csv", b"\x89PNG\r\n\x1a\n" + b"\0" * 100, "This is a picture (PNG), not a table."),
+        (
+            "picture.csv",
+            b"\x89PNG\r\n\x1a\n" + b"\0" * 100,
+            "This is a picture (PNG), not a table.",
+        ),
         ("colours.csv", b"Colour,Weight\nred,12\n", "The columns fit no roster"),
     ],
 )
 def test_bad_file_is_one_sentence(page, tmp_path, name, content, said):
-    """A file that cannot be taken in is answered at once in one sentence, and the desk stays as it was."""
+    """A file that cannot be taken in is answered at once in one sentence, and the desk stays as
+    it was.
+    """
     (tmp_path / name).write_bytes(content)
     sign_in(page, APPROVES)
     drop(page, tmp_path / name)
@@ -228,11 +260,13 @@ NAMELESS = """() => [...document.querySelectorAll('button, a, input, select, tex
     const label = one.labels?.length ? one.labels[0].textContent : ''
     const said = one.textContent.trim() || one.getAttribute('aria-label') || one.title || label || one.placeholder
     return one.offsetParent !== null && !said
-}).map((one) => one.outerHTML)"""
+}).map((one) => one.outerHTML)"""  # noqa: E501
 
 
 def test_everything_has_a_name(page):
-    """Every button, link and field of every page has a name for a screen reader, and every page says what is there."""
+    """Every button, link and field of every page has a name for a screen reader, and every page
+    says what is there.
+    """
     sign_in(page, ADMINISTERS)
     for path, there in [
         ("/", "Open on your desk"),
@@ -249,7 +283,9 @@ def test_everything_has_a_name(page):
 
 
 def test_error_sheet_goes_out_and_comes_back(page, made, truth, tmp_path):
-    """The sheet is downloaded, corrected as an office would, dropped on the desk, and lands on its rows; undo takes it back."""
+    """The sheet is downloaded, corrected as an office would, dropped on the desk, and lands on
+    its rows; undo takes it back.
+    """
     sign_in(page, APPROVES)
     drop(page, made / "september-joiners.xlsx")
     forget(page)
@@ -261,7 +297,11 @@ def test_error_sheet_goes_out_and_comes_back(page, made, truth, tmp_path):
     book = openpyxl.load_workbook(sheet)
     cells = book.active
     course = next(cell.column for cell in cells[1] if cell.value == "Course")
-    right = {line: values["programme"] for line, values in truth["right"].items() if "programme" in values}
+    right = {
+        line: values["programme"]
+        for line, values in truth["right"].items()
+        if "programme" in values
+    }
     for row in range(2, cells.max_row + 1):
         if str(cells.cell(row, 1).value) in right:
             cells.cell(row, course).value = right[str(cells.cell(row, 1).value)]

@@ -1,4 +1,6 @@
-"""Another institution's keeper at work: files of several offices, of a hospital that writes Polish, in a real browser."""
+"""Another institution's keeper at work: files of several offices, of a hospital that writes
+Polish, in a real browser.
+"""
 
 from __future__ import annotations
 
@@ -56,7 +58,10 @@ def ward(kept, site):
 def sheet(places, names=HEADINGS, headings=HEADINGS, **changes: str) -> str:
     """A file of some of the hospital's people; what is changed is changed in all of them."""
     rows = [hospital.written({"do": "", **hospital.person(place)}, **changes) for place in places]
-    lines = [[headings.get(name, name) for name in names], *([row.get(name, "") for name in names] for row in rows)]
+    lines = [
+        [headings.get(name, name) for name in names],
+        *([row.get(name, "") for name in names] for row in rows),
+    ]
     return "\n".join(";".join(line) for line in lines) + "\n"
 
 
@@ -82,14 +87,23 @@ def apply_all(page: Page, intake: int) -> None:
 
 
 def test_whose_file_it_is(page, ward):
-    """A file like a source's last one is only taken for it: the evidence is read, refused, taken back, and confirmed."""
+    """A file like a source's last one is only taken for it: the evidence is read, refused, taken
+    back, and confirmed.
+    """
     sign_in(page, APPROVES)
     odd = {**HEADINGS, "etat": "Wymiar"}
     text = sheet([20, 21], ["numer", "nazwisko", "imie", "etat"], odd, etat="0,9")
     first = take(page, text, "kadry-1.csv", source="Kadry")
-    call(page, "POST", f"/api/intakes/{first}/steps", {"step": {"kind": "pair", "heading": "Wymiar", "field": "etat"}})
+    call(
+        page,
+        "POST",
+        f"/api/intakes/{first}/steps",
+        {"step": {"kind": "pair", "heading": "Wymiar", "field": "etat"}},
+    )
     apply_all(page, first)
-    intake = take(page, sheet([23, 24], ["numer", "nazwisko", "imie", "etat"], odd, etat="0,8"), "dane.csv")
+    intake = take(
+        page, sheet([23, 24], ["numer", "nazwisko", "imie", "etat"], odd, etat="0,8"), "dane.csv"
+    )
     open_page(page, intake, "file")
     guess = page.get_by_role("status").filter(has_text="It seems to be from Kadry")
     expect(guess).to_contain_text("one as in nobody else’s: “Wymiar”")
@@ -113,11 +127,18 @@ def test_whose_file_it_is(page, ward):
 
 
 def test_what_people_are_known_by(page, ward):
-    """Numbers of another office know the wrong people; known by mail they are right; and the file only changes people."""
+    """Numbers of another office know the wrong people; known by mail they are right; and the
+    file only changes people.
+    """
     sign_in(page, APPROVES)
     rows = sheet([10, 11, 160], ["numer", "nazwisko", "imie", "poczta"]).splitlines()
     first, second = (row.split(";")[0] for row in rows[1:3])
-    text = "\n".join([rows[0], rows[1].replace(first, second), rows[2].replace(second, first), rows[3]]) + "\n"
+    text = (
+        "\n".join(
+            [rows[0], rows[1].replace(first, second), rows[2].replace(second, first), rows[3]]
+        )
+        + "\n"
+    )
     intake = take(page, text)
     open_page(page, intake, "people")
     assert tally(page)["stopped"] == 2
@@ -137,7 +158,9 @@ def test_what_people_are_known_by(page, ward):
 
 
 def test_what_a_hand_chose_stays(page, ward):
-    """A second column for a field asks first; a guess that makes room is said; columns of the file are composed."""
+    """A second column for a field asks first; a guess that makes room is said; columns of the
+    file are composed.
+    """
     sign_in(page, APPROVES)
     text = "Numer pracownika;Nazwisko;Imię;Ulica;Nr domu\n" + "".join(
         f"{hospital.number(place)};{hospital.person(place)['nazwisko']};{hospital.person(place)['imie']};Długa;{place}\n"
@@ -174,7 +197,9 @@ def test_what_a_hand_chose_stays(page, ward):
 
 
 def test_a_yes_lasts(page, ward):
-    """Let in with a reason and applied, the same is not asked again; it is listed, withdrawn, and asked again."""
+    """Let in with a reason and applied, the same is not asked again; it is listed, withdrawn,
+    and asked again.
+    """
     sign_in(page, APPROVES)
     old = 40  # born 1958
     intake = take(page, sheet([old], ["numer", "nazwisko", "imie", "urodzony", "etat"], etat="0,4"))
@@ -204,9 +229,19 @@ def test_a_yes_lasts(page, ward):
 
 
 def test_empty_cells_and_fill_values(page, ward):
-    """An empty cell keeps the roster's value until emptying is asked for, for so many; a fill value says what it does."""
+    """An empty cell keeps the roster's value until emptying is asked for, for so many; a fill
+    value says what it does.
+    """
     sign_in(page, APPROVES)
-    intake = take(page, sheet([30, 31, 161], ["numer", "nazwisko", "imie", "oddzial", "klinika"], oddzial="", klinika=""))
+    intake = take(
+        page,
+        sheet(
+            [30, 31, 161],
+            ["numer", "nazwisko", "imie", "oddzial", "klinika"],
+            oddzial="",
+            klinika="",
+        ),
+    )
     open_page(page, intake, "changes?family=oddzial")
     before = tally(page)
     assert before.get("changed", 0) == 0
@@ -241,9 +276,13 @@ def test_two_people_under_one_number(page, ward):
 
 
 def test_memberships_of_a_choir(page, ward):
-    """Who joins a second choir is asked about by name; the other ends by key; exactly these for the groups names who leaves."""
+    """Who joins a second choir is asked about by name; the other ends by key; exactly these for
+    the groups names who leaves.
+    """
     sign_in(page, APPROVES)
-    intake = upload(page, "chor.csv", "nr;art;gruppe;von\nA1;CHOR;JUG;2026-12-15\n", roster="zugehoerig")
+    intake = upload(
+        page, "chor.csv", "nr;art;gruppe;von\nA1;CHOR;JUG;2026-12-15\n", roster="zugehoerig"
+    )
     open_page(page, intake, "problems")
     assert tally(page)["waiting"] == 1
     expect(page.get_by_role("grid", name="Rows")).to_contain_text("Öztürk")

@@ -1,4 +1,6 @@
-"""Who is who in a real browser: rows without numbers told apart by keyboard, limits tried, decisions undone."""
+"""Who is who in a real browser: rows without numbers told apart by keyboard, limits tried,
+decisions undone.
+"""
 
 from __future__ import annotations
 
@@ -12,13 +14,20 @@ from tests.conftest import PREPARES
 
 
 def test_told_apart_by_keys(page, made):
-    """The regatta's list: everybody whom something tells is known, the rest is decided by single keys, and each can be undone."""
+    """The regatta's list: everybody whom something tells is known, the rest is decided by single
+    keys, and each can be undone.
+    """
     truth = json.loads((made / "regatta-crew.truth.json").read_text())
     sign_in(page, PREPARES)
     drop(page, made / "regatta-crew.csv")
     page.get_by_role("link", name=re.compile("^People")).click()
-    known = sum(number is not None and int(line) not in truth["asked"] for line, number in truth["people"].items())
-    expect(page.get_by_text(f"{len(truth['asked'])} rows could be somebody whom you already have")).to_be_visible()
+    known = sum(
+        number is not None and int(line) not in truth["asked"]
+        for line, number in truth["people"].items()
+    )
+    expect(
+        page.get_by_text(f"{len(truth['asked'])} rows could be somebody whom you already have")
+    ).to_be_visible()
     expect(page.get_by_text(f"{known} by likeness")).to_be_visible()
     before = tally(page)
     kinds = {int(line): kind for line, kind in truth["kinds"].items()}
@@ -64,7 +73,9 @@ def test_limits_are_tried_first(page, made):
 
 
 def test_ticked_out_and_in_again(page, made):
-    """On Changes a person is ticked out by a key, a field keeps what the roster has, and both can be changed back."""
+    """On Changes a person is ticked out by a key, a field keeps what the roster has, and both
+    can be changed back.
+    """
     truth = json.loads((made / "cadets-full-autumn.truth.json").read_text())
     moved = len(truth["moved"])
     sign_in(page, PREPARES)

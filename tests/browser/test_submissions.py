@@ -1,4 +1,6 @@
-"""The journey of a return: from the roster to fully accepted, in a Nevefield and with a stand-in of its own."""
+"""The journey of a return: from the roster to fully accepted, in a Nevefield and with a stand-in
+of its own.
+"""
 
 from __future__ import annotations
 
@@ -44,7 +46,9 @@ def send(page: Page, number: int) -> None:
 
 
 def stage(page: Page, name: str) -> None:
-    page.get_by_role("navigation", name="Parts of the submission").get_by_role("link", name=name).click()
+    page.get_by_role("navigation", name="Parts of the submission").get_by_role(
+        "link", name=name
+    ).click()
 
 
 def choose(page: Page, key: str) -> None:
@@ -53,7 +57,9 @@ def choose(page: Page, key: str) -> None:
 
 
 def test_to_an_accepted_return(college, made):
-    """Three rounds: conflicts settled in each of the three ways, numbers chosen for the 18, one among seven holders."""
+    """Three rounds: conflicts settled in each of the three ways, numbers chosen for the 18, one
+    among seven holders.
+    """
     held = json.loads((made / "registry.truth.json").read_text())
     page = college.new_page()
     sign_in(page, APPROVES)
@@ -91,7 +97,9 @@ def test_to_an_accepted_return(college, made):
     page.get_by_label("Reason").fill("that number is her twin's")
     page.get_by_role("button", name="Ready for round 2").click()
     expect(page.get_by_role("button", name=re.compile("^D3 "))).to_have_count(0)
-    (right,) = [key for key, one in conflicts.items() if one["rule"] == "B3" and one["way"] == "right"]
+    (right,) = [
+        key for key, one in conflicts.items() if one["rule"] == "B3" and one["way"] == "right"
+    ]
     choose(page, right)
     page.get_by_role("radio", name=re.compile("Ours is right")).click()
     page.get_by_label("Reason").fill("passport seen, day before month")
@@ -105,14 +113,17 @@ def test_to_an_accepted_return(college, made):
     page.get_by_role("navigation", name="Places").get_by_role("link", name="Submissions").click()
     page.get_by_role("link", name="Autumn return").click()
     stage(page, "Numbers")
-    # By keys alone: whose turn it is stands in the heading; a digit takes a holder, N is a new number.
+    # By keys alone: whose turn it is stands in the heading; a digit takes a holder, N is a new
+    # number.
     heading = page.locator(".pane .mono").first
     done: set[str] = set()
     while len(done) < len(held["numbers"]):
         expect(heading).not_to_have_text(re.compile(f"^({'|'.join(done) or 'nobody'})$"))
         key = heading.inner_text()
         one = held["numbers"][key]
-        holders = [each.inner_text().split()[0] for each in page.get_by_role("columnheader").all()][2:]
+        holders = [each.inner_text().split()[0] for each in page.get_by_role("columnheader").all()][
+            2:
+        ]
         assert len(holders) == 7 or one["kind"] != "seven"
         if one["number"] == "NEW":
             page.keyboard.press("n")
@@ -135,7 +146,9 @@ def test_to_an_accepted_return(college, made):
 
 
 def test_begun_and_by_hand(chromium, site, tmp_path):
-    """A submission begun with the layout that is proposed, sent as a file, and its answer brought back as CSV."""
+    """A submission begun with the layout that is proposed, sent as a file, and its answer
+    brought back as CSV.
+    """
     context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=site)
     page = context.new_page()
     sign_in(page, APPROVES)
@@ -176,7 +189,9 @@ def test_begun_and_by_hand(chromium, site, tmp_path):
     bring.set_input_files(answer)
     expect(page.get_by_text("These outcomes are none: 'acepted'")).to_be_visible()
     # A part of it, with semicolons, leaves the rest open; the other part ends the round.
-    answer.write_text("\n".join(["REF;OUTCOME;NUMBER;RULES", *(f"{ref};accepted;;" for ref in refs[10:])]))
+    answer.write_text(
+        "\n".join(["REF;OUTCOME;NUMBER;RULES", *(f"{ref};accepted;;" for ref in refs[10:])])
+    )
     bring.set_input_files(answer)
     expect(page.get_by_text(f"{size - 10} of {size} answered.")).to_be_visible()
     assert standing(page)["accepted"] == size - 10
@@ -201,7 +216,9 @@ def test_begun_and_by_hand(chromium, site, tmp_path):
 
 
 def test_levels_on_screen(chromium, site):
-    """Who may look sees where records stand and cannot send or decide; who prepares decides, and cannot send."""
+    """Who may look sees where records stand and cannot send or decide; who prepares decides, and
+    cannot send.
+    """
     for name, sends in ((LOOKS, 0), (PREPARES, 0), (APPROVES, 1)):
         context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=site)
         page = context.new_page()
@@ -209,5 +226,7 @@ def test_levels_on_screen(chromium, site):
         page.goto("/submissions/1/contents")
         expect(page.get_by_label("Tally")).to_contain_text("adds up ✓")
         expect(page.get_by_role("button", name=re.compile("^Send round"))).to_have_count(sends)
-        expect(page.get_by_role("button", name="Keep back")).to_have_count(0 if name == LOOKS else 200)
+        expect(page.get_by_role("button", name="Keep back")).to_have_count(
+            0 if name == LOOKS else 200
+        )
         context.close()

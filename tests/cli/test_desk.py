@@ -29,7 +29,15 @@ def run(desk, monkeypatch):
 
 def test_intake_applies_what_is_clean(run, made, truth):
     """`intake --apply-clean` applies the rows that nothing stops, and says the change set."""
-    done = run(commands.intake, made / "september-joiners.xlsx", "--roster", "cadets", "--apply-clean", "--json", status=1)
+    done = run(
+        commands.intake,
+        made / "september-joiners.xlsx",
+        "--roster",
+        "cadets",
+        "--apply-clean",
+        "--json",
+        status=1,
+    )
     answer = json.loads(done.stdout)
     assert answer["tally"] == truth["tally"]
     assert answer["change_set"]
@@ -46,9 +54,21 @@ def test_export_goes_back_in_as_same(run, made, tmp_path):
 
 
 def test_account_is_added(run, desk, monkeypatch):
-    """`account add` adds the first real account with a password from the environment, never a short one."""
+    """`account add` adds the first real account with a password from the environment, never a
+    short one.
+    """
     monkeypatch.setenv("NEVEFIELD_PASSWORD", "a long enough one")
-    run(commands.account, "add", "petrel", "--title", "P. Etrel", "--level", "prepare", "--roster", "staff=approve")
+    run(
+        commands.account,
+        "add",
+        "petrel",
+        "--title",
+        "P. Etrel",
+        "--level",
+        "prepare",
+        "--roster",
+        "staff=approve",
+    )
     with desk.database.transaction() as connection:
         assert get_account(connection, "petrel").name == "P. Etrel"
     assert "petrel" in run(commands.account, "list").stdout
@@ -70,14 +90,26 @@ def test_wrong_roster_is_one_line(run, made):
 def test_roster_is_opened(run, desk, tmp_path):
     """A roster is opened with its definition and code lists, once, and takes a file in at once."""
     (tmp_path / "codes.csv").write_text("list,code,label\nrank,A,Able\n")
-    document = {"name": "crew", "primaryKey": "no", "fields": ["no", {"name": "rank", "nevefield": {"codeList": "rank"}}]}
+    document = {
+        "name": "crew",
+        "primaryKey": "no",
+        "fields": ["no", {"name": "rank", "nevefield": {"codeList": "rank"}}],
+    }
     (tmp_path / "crew.json").write_text(json.dumps(document))
     (tmp_path / "crew.csv").write_text("no,rank\n1,A\n2,B\n")
     with pytest.raises(CoreError, match="rank"):
         run(commands.roster, "open", tmp_path / "crew.json")
     run(commands.roster, "open", tmp_path / "crew.json", "--codes", tmp_path / "codes.csv")
     answer = json.loads(
-        run(commands.intake, tmp_path / "crew.csv", "--roster", "crew", "--apply-clean", "--json", status=1).stdout
+        run(
+            commands.intake,
+            tmp_path / "crew.csv",
+            "--roster",
+            "crew",
+            "--apply-clean",
+            "--json",
+            status=1,
+        ).stdout
     )
     assert (answer["tally"]["new"], answer["tally"]["stopped"]) == (1, 1)
     with pytest.raises(CoreError, match="already"):

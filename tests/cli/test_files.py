@@ -1,4 +1,6 @@
-"""The commands that need no database, as people's scripts see them: shapes, exit status, one plain line."""
+"""The commands that need no database, as people's scripts see them: shapes, exit status, one
+plain line.
+"""
 
 from __future__ import annotations
 
@@ -33,25 +35,53 @@ def world(made, tmp_path_factory):
     (place / "cadets.json").write_text(json.dumps(content["definition"]))
     fields = [one["name"] for one in content["definition"]["fields"]]
     rows = [
-        [";".join(value) if isinstance(value := one.get(name, ""), list) else value for name in fields]
+        [
+            ";".join(value) if isinstance(value := one.get(name, ""), list) else value
+            for name in fields
+        ]
         for one in content["records"]
     ]
     lines = [",".join(fields), *(",".join(f'"{value}"' for value in row) for row in rows)]
     (place / "roster.csv").write_text("\n".join(lines) + "\n")
-    return place, ["--definition", place / "cadets.json", "--codes", made / "codes.csv", "--today", "2026-09-01"]
+    return place, [
+        "--definition",
+        place / "cadets.json",
+        "--codes",
+        made / "codes.csv",
+        "--today",
+        "2026-09-01",
+    ]
 
 
 @pytest.mark.parametrize("kind", ["xlsx", "csv"])
 def test_check_finds_the_truth(made, world, truth, kind):
-    """`check` finds every planted problem and no other, with the outcomes, people and changes that are true."""
+    """`check` finds every planted problem and no other, with the outcomes, people and changes
+    that are true.
+    """
     place, options = world
-    answer = run("check", made / f"september-joiners.{kind}", *options, "--against", place / "roster.csv", "--json", status=1)
-    found = {(one["line"], one["field"], one["check"], one["weight"]) for one in answer["findings"] if one["weight"] != "note"}
-    assert found == {(one["line"], one["field"], one["check"], one["weight"]) for one in truth["planted"]}
+    answer = run(
+        "check",
+        made / f"september-joiners.{kind}",
+        *options,
+        "--against",
+        place / "roster.csv",
+        "--json",
+        status=1,
+    )
+    found = {
+        (one["line"], one["field"], one["check"], one["weight"])
+        for one in answer["findings"]
+        if one["weight"] != "note"
+    }
+    assert found == {
+        (one["line"], one["field"], one["check"], one["weight"]) for one in truth["planted"]
+    }
     assert {str(one["line"]): one["outcome"] for one in answer["rows"]} == truth["outcomes"]
     assert answer["tally"] == truth["tally"]
     known = [one for one in answer["people"] if one["decision"] == "key"]
-    assert [(one["line"], one["record"]) for one in known] == [(line, truth["people"][str(line)]) for line in truth["known"]]
+    assert [(one["line"], one["record"]) for one in known] == [
+        (line, truth["people"][str(line)]) for line in truth["known"]
+    ]
     assert {one["line"] for one in answer["changes"]} == {
         int(line) for line, one in truth["outcomes"].items() if one == "changed"
     }
@@ -63,10 +93,15 @@ def test_check_finds_the_truth(made, world, truth, kind):
 
 def test_inspect_keeps_lines(tmp_path):
     """`inspect` gives the file's own lines and untrimmed texts, and says what is not data."""
-    (tmp_path / "x.csv").write_bytes(b'Notes\r\n\r\nName;Town\r\n"Ines\r\nMarie"; Dunsea \r\n\r\nTove;\r\nTOTAL;2\r\n')
+    (tmp_path / "x.csv").write_bytes(
+        b'Notes\r\n\r\nName;Town\r\n"Ines\r\nMarie"; Dunsea \r\n\r\nTove;\r\nTOTAL;2\r\n'
+    )
     answer = run("inspect", tmp_path / "x.csv", "--rows", "all", "--json")
     assert answer["columns"] == ["Name", "Town"]
-    assert answer["rows"] == [{"line": 4, "values": ["Ines\r\nMarie", " Dunsea "]}, {"line": 7, "values": ["Tove", ""]}]
+    assert answer["rows"] == [
+        {"line": 4, "values": ["Ines\r\nMarie", " Dunsea "]},
+        {"line": 7, "values": ["Tove", ""]},
+    ]
     assert answer["not_data"] == [
         {"line": 1, "kind": "note"},
         {"line": 2, "kind": "blank"},
@@ -74,7 +109,10 @@ def test_inspect_keeps_lines(tmp_path):
         {"line": 6, "kind": "blank"},
         {"line": 8, "kind": "total"},
     ]
-    assert {name: answer["reading"][name] for name in ("type", "encoding", "separator", "sheet", "header_line")} == {
+    assert {
+        name: answer["reading"][name]
+        for name in ("type", "encoding", "separator", "sheet", "header_line")
+    } == {
         "type": "csv",
         "encoding": "utf-8",
         "separator": ";",
@@ -101,12 +139,16 @@ def test_check_without_definition(tmp_path):
 
 def test_check_everybody(tmp_path):
     """With coverage of everybody, records that no row is are absent; by default none is."""
-    (tmp_path / "d.json").write_text(json.dumps({"name": "x", "primaryKey": "no", "fields": ["no", "name"]}))
+    (tmp_path / "d.json").write_text(
+        json.dumps({"name": "x", "primaryKey": "no", "fields": ["no", "name"]})
+    )
     (tmp_path / "new.csv").write_text("no,name\n1,Ines\n3,Una\n")
     (tmp_path / "old.csv").write_text("no,name\n1,Ines\n2,Tove\n")
     options = ["--definition", tmp_path / "d.json", "--against", tmp_path / "old.csv", "--json"]
     assert run("check", tmp_path / "new.csv", *options)["absent"] == []
-    assert run("check", tmp_path / "new.csv", *options, "--coverage", "everybody")["absent"] == ["2"]
+    assert run("check", tmp_path / "new.csv", *options, "--coverage", "everybody")["absent"] == [
+        "2"
+    ]
 
 
 def test_compare(tmp_path, world):
@@ -114,12 +156,28 @@ def test_compare(tmp_path, world):
     fields = {
         "name": "x",
         "primaryKey": "no",
-        "fields": ["no", "name", {"name": "born", "type": "date"}, {"name": "port", "nevefield": {"several": ";"}}],
+        "fields": [
+            "no",
+            "name",
+            {"name": "born", "type": "date"},
+            {"name": "port", "nevefield": {"several": ";"}},
+        ],
     }
     (tmp_path / "d.json").write_text(json.dumps(fields))
-    (tmp_path / "old.csv").write_text("no,name,born,port\n1,Ines,2008-03-14,A;B\n2,Tove,2007-01-02,\n3,Una,2006-05-05,C\n")
-    (tmp_path / "new.csv").write_text("port;born;name;no\nB;14.3.2008;Ines;1\nC; 5.5.2006;Una ;3\nD;1.1.2001;Kit;4\n")
-    answer = run("compare", tmp_path / "old.csv", tmp_path / "new.csv", "--definition", tmp_path / "d.json", "--json")
+    (tmp_path / "old.csv").write_text(
+        "no,name,born,port\n1,Ines,2008-03-14,A;B\n2,Tove,2007-01-02,\n3,Una,2006-05-05,C\n"
+    )
+    (tmp_path / "new.csv").write_text(
+        "port;born;name;no\nB;14.3.2008;Ines;1\nC; 5.5.2006;Una ;3\nD;1.1.2001;Kit;4\n"
+    )
+    answer = run(
+        "compare",
+        tmp_path / "old.csv",
+        tmp_path / "new.csv",
+        "--definition",
+        tmp_path / "d.json",
+        "--json",
+    )
     assert answer == {
         "joined": ["4"],
         "absent": ["2"],
@@ -145,10 +203,16 @@ def test_unreadable_is_status_two(tmp_path, content, said):
 
 
 def test_wrong_use_is_status_two(tmp_path, made):
-    """Wrong options, missing files and wrong definitions are status 2 with one line and the place."""
+    """Wrong options, missing files and wrong definitions are status 2 with one line and the
+    place.
+    """
     file = made / "september-joiners.csv"
-    (tmp_path / "d.json").write_text(json.dumps({"fields": [{"name": "a"}, {"name": "b", "nevefield": {"codeLst": "x"}}]}))
-    (tmp_path / "e.json").write_text(json.dumps({"fields": [{"name": "a", "nevefield": {"codeList": "none"}}]}))
+    (tmp_path / "d.json").write_text(
+        json.dumps({"fields": [{"name": "a"}, {"name": "b", "nevefield": {"codeLst": "x"}}]})
+    )
+    (tmp_path / "e.json").write_text(
+        json.dumps({"fields": [{"name": "a", "nevefield": {"codeList": "none"}}]})
+    )
     (tmp_path / "f.json").write_text("{")
     assert "No such file" in run("inspect", tmp_path / "none.csv", status=2)
     assert "--rwos" in run("inspect", file, "--rwos", 3, status=2)
@@ -156,5 +220,7 @@ def test_wrong_use_is_status_two(tmp_path, made):
     assert "fields[1].nevefield.codeLst: did you mean codeList?" in run(
         "check", file, "--definition", tmp_path / "d.json", status=2
     )
-    assert "fields[0].nevefield.codeList" in run("check", file, "--definition", tmp_path / "e.json", status=2)
+    assert "fields[0].nevefield.codeList" in run(
+        "check", file, "--definition", tmp_path / "e.json", status=2
+    )
     assert "no JSON" in run("check", file, "--definition", tmp_path / "f.json", status=2)

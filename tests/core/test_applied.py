@@ -1,4 +1,6 @@
-"""After it was applied: what went in is history, and what stayed open goes in only when somebody has said so."""
+"""After it was applied: what went in is history, and what stayed open goes in only when somebody
+has said so.
+"""
 
 from __future__ import annotations
 
@@ -37,7 +39,14 @@ from tests.examples import part
 IDS = [11, 12, 13, 14, 15]
 OPEN = ("waiting", "stopped", "held")
 # What others do to the roster meanwhile.
-COME = {"no": "7", "family": "Okafor", "given": "Tove", "born": "2009-01-02", "mail": "new@q.example", "dept": "NAV"}
+COME = {
+    "no": "7",
+    "family": "Okafor",
+    "given": "Tove",
+    "born": "2009-01-02",
+    "mail": "new@q.example",
+    "dept": "NAV",
+}
 
 
 def write(names, rows) -> bytes:
@@ -66,7 +75,9 @@ def follow(definition, names, rows, steps, *, others: bool):
     snapshot = Snapshot.of_values(definition, IDS, ROSTER, 4)
     more = {"coverage": "everybody", "others": {"others": OTHERS}}
     then = evaluate(data, said, definition, CODES, snapshot, TODAY, **more)
-    step = read_step(json.loads(json.dumps({"kind": "applied", "change_set": 1, **keep_moment(then)})))
+    step = read_step(
+        json.loads(json.dumps({"kind": "applied", "change_set": 1, **keep_moment(then)}))
+    )
     ids, records = apply(then, IDS, ROSTER)
     if others:
         ids, records = [*ids, 99], [*records, COME]
@@ -88,19 +99,25 @@ def follow(definition, names, rows, steps, *, others: bool):
 @part(0.4)
 @given(definitions(), ROWS, STEPS, st.booleans())
 def test_nothing_moves_by_itself(definition, rows, steps, others):
-    """Whatever was applied, and whatever became of roster, codes and day: no row that was open goes in by itself."""
+    """Whatever was applied, and whatever became of roster, codes and day: no row that was open
+    goes in by itself.
+    """
     follow(definition, list(VALUES), rows, steps, others=others)
 
 
 @part(0.3)
 @given(definitions(), ALIKE, WHO_STEPS, st.booleans())
 def test_nobody_is_decided_by_growth(definition, rows, steps, others):
-    """So with rows that are alike, where those that went in make the others likelier or less likely to be somebody."""
+    """So with rows that are alike, where those that went in make the others likelier or less
+    likely to be somebody.
+    """
     follow(definition, WHO, rows, steps, others=others)
 
 
 def test_many_that_wait_for_a_person_wait_on():
-    """Most of a file goes in, and the roster is many times as large: whoever waited for a person waits, with candidates."""
+    """Most of a file goes in, and the roster is many times as large: whoever waited for a person
+    waits, with candidates.
+    """
     definition, roster, incoming = crowd()
     snapshot = Snapshot.of_values(definition, list(range(1, len(roster) + 1)), roster, 1)
     names = list(incoming[0])
@@ -108,9 +125,13 @@ def test_many_that_wait_for_a_person_wait_on():
     then = evaluate(data, [], definition, {}, snapshot, TODAY)
     waiting = {line for line, one in outcomes(then).items() if one == "waiting"}
     assert len(waiting) >= 5
-    step = read_step(json.loads(json.dumps({"kind": "applied", "change_set": 1, **keep_moment(then)})))
+    step = read_step(
+        json.loads(json.dumps({"kind": "applied", "change_set": 1, **keep_moment(then)}))
+    )
     ids, records = apply(then, snapshot.ids.tolist(), roster)
-    after = evaluate(data, [step], definition, {}, Snapshot.of_values(definition, ids, records, 2), TODAY)
+    after = evaluate(
+        data, [step], definition, {}, Snapshot.of_values(definition, ids, records, 2), TODAY
+    )
     assert {line for line, one in outcomes(after).items() if one == "waiting"} == waiting
     who = next(cause for cause in after.causes if cause.hit.check == "who")
     assert set(after.table.lines[who.open_rows].tolist()) == waiting  # for a person, as before
@@ -119,7 +140,9 @@ def test_many_that_wait_for_a_person_wait_on():
     # What is said of one of them is done, and of no other.
     first = min(waiting)
     said = read_step({"kind": "person", "choices": [{"line": first, "record": None}]})
-    decided = evaluate(data, [step, said], definition, {}, Snapshot.of_values(definition, ids, records, 2), TODAY)
+    decided = evaluate(
+        data, [step, said], definition, {}, Snapshot.of_values(definition, ids, records, 2), TODAY
+    )
     assert plan_changes(decided).lines.tolist() == [first]
 
 
@@ -130,12 +153,15 @@ def test_ranges():
 
 
 def test_what_went_in_is_history():
-    """Whoever went in stands as they did then, though somebody altered or removed their record since."""
+    """Whoever went in stands as they did then, though somebody altered or removed their record
+    since.
+    """
     text = "no,name,dept\n1,Inés,NAV\n2,Tove,MEN\n7,Kit,NAV\n8,,NAV\n"
     then = work_out(text)
     assert outcomes(then) == {2: "changed", 3: "same", 4: "new", 5: "stopped"}
     step = json.loads(json.dumps({"kind": "applied", "change_set": 1, **keep_moment(then)}))
-    records = [{**CREW_ROSTER[0], "name": "Somebody else"}, CREW_ROSTER[2]]  # Tove is gone, and so is Kit
+    # Tove is gone, and so is Kit
+    records = [{**CREW_ROSTER[0], "name": "Somebody else"}, CREW_ROSTER[2]]
     now = Snapshot.of_values(CREW, [int(SNAPSHOT.ids[0]), int(SNAPSHOT.ids[2])], records, 9)
     after = work_out(text, step, snapshot=now)
     assert outcomes(after) == outcomes(then)
@@ -144,11 +170,15 @@ def test_what_went_in_is_history():
 
 
 def crowd():
-    """A small roster, and a file many times as large: of some it is open whether they are in the roster."""
+    """A small roster, and a file many times as large: of some it is open whether they are in the
+    roster.
+    """
     made = make_people(900, 5, blank=0.6)
 
     def people(columns, count):
         return [{name: columns[name].at(place) or "" for name in FIELDS} for place in range(count)]
 
-    roster = [{name: text for name, text in one.items() if text} for one in people(made.theirs, 200)]
+    roster = [
+        {name: text for name, text in one.items() if text} for one in people(made.theirs, 200)
+    ]
     return DEFINITION, roster, people(made.ours, 900)

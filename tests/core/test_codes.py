@@ -10,8 +10,8 @@ from nevefield.core.codes import read_codes, write_codes
 from nevefield.core.errors import WrongCodes
 
 TEXT = (
-    "list,code,label,parent,aliases,first_day,last_day\n"
-    "port,SKV,Skarvholm,,Skarv;The rock,,\nport,DNS,Dunsea,,,2020-01-01,2026-08-31\nprog,DECK,Deck department,NAV,,,\n"
+    "list,code,label,parent,aliases,first_day,last_day\nport,SKV,Skarvholm,,Skarv;The"
+    " rock,,\nport,DNS,Dunsea,,,2020-01-01,2026-08-31\nprog,DECK,Deck department,NAV,,,\n"
 )
 
 
@@ -36,7 +36,9 @@ def test_named_in_other_words(text):
 
 
 def test_suggests_what_leads_clearly():
-    """A misspelt label suggests its code; nonsense suggests nothing; a retired code is not suggested."""
+    """A misspelt label suggests its code; nonsense suggests nothing; a retired code is not
+    suggested.
+    """
     port = read_codes(TEXT)["port"]
     assert [code.code for code in port.suggest("Skarvolm", date(2026, 9, 1))] == ["SKV"]
     assert port.suggest("xyzzy", date(2026, 9, 1)) == ()
@@ -61,8 +63,14 @@ def test_refuses_with_the_line(text, line, said):
 
 
 def test_suggestions_by_the_keys():
-    """A code that a hand slips from easily is offered, however short; one that takes two slips is not."""
-    watches = read_codes("list,code,label\nwatch,SKUA,Skua\nwatch,STOA,Stoa\nwatch,SKEA,Skea\n")["watch"]
+    """A code that a hand slips from easily is offered, however short; one that takes two slips
+    is not.
+    """
+    watches = read_codes("list,code,label\nwatch,SKUA,Skua\nwatch,STOA,Stoa\nwatch,SKEA,Skea\n")[
+        "watch"
+    ]
     texts = ("Skia", "Ksua", "Skka", "Skwa", "Xyz")
-    offered = {text: [one.code for one in watches.suggest(text, date(2026, 9, 1))] for text in texts}
+    offered = {
+        text: [one.code for one in watches.suggest(text, date(2026, 9, 1))] for text in texts
+    }
     assert offered == {"Skia": ["SKUA"], "Ksua": ["SKUA"], "Skka": [], "Skwa": ["SKEA"], "Xyz": []}

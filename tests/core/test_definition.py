@@ -37,11 +37,23 @@ def change(*path, value):
 @pytest.mark.parametrize(
     ("document", "place", "said"),
     [
-        (change("fields", 3, "nevefield", value={"codeLst": "dept"}), "fields[3].nevefield.codeLst", "did you mean codeList?"),
+        (
+            change("fields", 3, "nevefield", value={"codeLst": "dept"}),
+            "fields[3].nevefield.codeLst",
+            "did you mean codeList?",
+        ),
         (change("fields", 1, "name", value="no"), "fields[1].name", "earlier field"),
         (change("fields", 1, "type", value="sting"), "fields[1].type", "did you mean string?"),
-        (change("fields", 1, "constraints", value={"requird": True}), "fields[1].constraints.requird", "did you mean required?"),
-        (change("fields", 1, "constraints", value={"pattern": "["}), "fields[1].constraints.pattern", "regular expression"),
+        (
+            change("fields", 1, "constraints", value={"requird": True}),
+            "fields[1].constraints.requird",
+            "did you mean required?",
+        ),
+        (
+            change("fields", 1, "constraints", value={"pattern": "["}),
+            "fields[1].constraints.pattern",
+            "regular expression",
+        ),
         (
             change("fields", 0, "nevefield", value={"identifier": {"check": "lunh"}}),
             "fields[0].nevefield.identifier.check",
@@ -52,7 +64,11 @@ def change(*path, value):
             "fields[0].nevefield.identifier.check",
             "weights",
         ),
-        (change("fields", 4, "nevefield", "parent", value="depth"), "fields[4].nevefield.parent", "did you mean dept?"),
+        (
+            change("fields", 4, "nevefield", "parent", value="depth"),
+            "fields[4].nevefield.parent",
+            "did you mean dept?",
+        ),
         (change("primaryKey", value="number"), "primaryKey", "no field 'number'"),
         (change("uniqueKeys", value=[["male"]]), "uniqueKeys[0]", "did you mean mail?"),
         (change("nevefield", "keys", value=["nope"]), "nevefield.keys[0]", "no field 'nope'"),
@@ -72,7 +88,11 @@ def change(*path, value):
             "did you mean to?",
         ),
         (
-            change("nevefield", "checks", value=[{"check": "order", "fields": ["from", "to"], "weight": "halt"}]),
+            change(
+                "nevefield",
+                "checks",
+                value=[{"check": "order", "fields": ["from", "to"], "weight": "halt"}],
+            ),
             "nevefield.checks[0].weight",
             "stop, ask, note",
         ),
@@ -90,9 +110,12 @@ def test_refuses_with_the_place(document, place, said):
 
 
 def test_proposes_from_columns():
-    """Without a definition one is proposed: a field for each column, types from the values, a complete and distinct key."""
+    """Without a definition one is proposed: a field for each column, types from the values, a
+    complete and distinct key.
+    """
     table, _ = read_file(
-        b"Staff No,Name,Born,Credits,Mail\n004,Ines,14.3.2008,1.5,i@q.example\n005,Tove,1.1.2009,2,t@q.example\n"
+        b"Staff"
+        b" No,Name,Born,Credits,Mail\n004,Ines,14.3.2008,1.5,i@q.example\n005,Tove,1.1.2009,2,t@q.example\n"  # noqa: E501
     )
     definition = read_definition(propose_definition(table, TODAY))
     assert definition.primary_key == ("staff_no",)

@@ -1,4 +1,6 @@
-"""Edits one after the other: whatever is done in whichever order, what an evaluation takes over is what it would find anew."""
+"""Edits one after the other: whatever is done in whichever order, what an evaluation takes over
+is what it would find anew.
+"""
 
 from __future__ import annotations
 
@@ -40,7 +42,11 @@ DOCUMENT = {
     "primaryKey": "no",
     "fields": [
         {"name": "no", "constraints": {"required": True, "unique": True}},
-        {"name": "family", "nevefield": {"means": "family-name"}, "constraints": {"required": True}},
+        {
+            "name": "family",
+            "nevefield": {"means": "family-name"},
+            "constraints": {"required": True},
+        },
         {"name": "given", "nevefield": {"means": "given-names"}},
         {"name": "born", "type": "date", "nevefield": {"means": "birth-date"}},
         {"name": "mail", "format": "email", "constraints": {"unique": True}},
@@ -71,12 +77,43 @@ ROSTER = [
         "dept": "NAV",
         "prog": "DECK",
     },
-    {"no": "2", "family": "Adair", "given": "Ivo", "born": "2010-03-14", "mail": "ivo@q.example", "dept": "NAV"},
-    {"no": "3", "family": "Brandt", "given": "Tove", "born": "2009-01-02", "dept": "MEN", "prog": "ENGR", "roles": ["MEMBER"]},
-    {"no": "4", "family": "Brand", "given": "Tove", "born": "2009-02-01", "dept": "MEN", "roles": ["MEMBER", "REGIST"]},
-    {"no": "5", "family": "Okafor", "given": "Una", "born": "2007-06-30", "mail": "una@q.example", "to": "2026-06-30"},
+    {
+        "no": "2",
+        "family": "Adair",
+        "given": "Ivo",
+        "born": "2010-03-14",
+        "mail": "ivo@q.example",
+        "dept": "NAV",
+    },
+    {
+        "no": "3",
+        "family": "Brandt",
+        "given": "Tove",
+        "born": "2009-01-02",
+        "dept": "MEN",
+        "prog": "ENGR",
+        "roles": ["MEMBER"],
+    },
+    {
+        "no": "4",
+        "family": "Brand",
+        "given": "Tove",
+        "born": "2009-02-01",
+        "dept": "MEN",
+        "roles": ["MEMBER", "REGIST"],
+    },
+    {
+        "no": "5",
+        "family": "Okafor",
+        "given": "Una",
+        "born": "2007-06-30",
+        "mail": "una@q.example",
+        "to": "2026-06-30",
+    },
 ]
-OTHERS = Snapshot.of_values(read_definition(DOCUMENT), [1], [{"no": "9", "mail": "taken@q.example"}], 1)
+OTHERS = Snapshot.of_values(
+    read_definition(DOCUMENT), [1], [{"no": "9", "mail": "taken@q.example"}], 1
+)
 VALUES = {
     "no": ["1", "2", "3", "4", "7", ""],
     "family": ["Adair", "Brandt", "Brand", "Okafor", "adair", ""],
@@ -99,9 +136,13 @@ CONDITIONS = [
     {"none": [{"field": "to", "until": "today"}]},
 ]
 OTHER_ROSTERS = [{"others": "mail"}, {"others": "no", "moon": "no"}]
-DECLARATIONS = partial(declarations, DOCUMENT["fields"], VALUES, CONDITIONS, ["dept", "roles"], OTHER_ROSTERS)
+DECLARATIONS = partial(
+    declarations, DOCUMENT["fields"], VALUES, CONDITIONS, ["dept", "roles"], OTHER_ROSTERS
+)
 CHECKS = st.lists(DECLARATIONS(), max_size=8)
-ROWS = st.lists(st.tuples(*(st.sampled_from(values) for values in VALUES.values())), min_size=1, max_size=7)
+ROWS = st.lists(
+    st.tuples(*(st.sampled_from(values) for values in VALUES.values())), min_size=1, max_size=7
+)
 LINES = st.lists(st.integers(2, 8), min_size=1, max_size=2)
 
 
@@ -109,7 +150,10 @@ def sets(values):
     """Make steps that set a field in a line or two to one of its values."""
     return st.sampled_from(list(values)).flatmap(
         lambda name: st.builds(
-            lambda lines, value: {"kind": "set", "cells": [{"line": line, "field": name, "value": value} for line in lines]},
+            lambda lines, value: {
+                "kind": "set",
+                "cells": [{"line": line, "field": name, "value": value} for line in lines],
+            },
             LINES,
             st.sampled_from(values[name]),
         )
@@ -125,7 +169,10 @@ OTHER_STEPS = st.one_of(
         st.integers(2, 8),
         st.sampled_from([11, 12, 13, 14, None]),
     ),
-    st.builds(lambda certain: {"kind": "limits", "certain": certain, "nobody": 1}, st.sampled_from([50, 90])),
+    st.builds(
+        lambda certain: {"kind": "limits", "certain": certain, "nobody": 1},
+        st.sampled_from([50, 90]),
+    ),
     st.builds(
         lambda field, rule: {"kind": "update", "field": field, "rule": rule},
         st.sampled_from(["mail", "roles", "credits"]),
@@ -133,12 +180,28 @@ OTHER_STEPS = st.one_of(
     ),
     st.builds(
         lambda keys: {"kind": "known_by", "keys": keys},
-        st.sampled_from([None, [], [["mail"]], [["family", "given", "born"], ["no"]], [["mail"], ["no"]]]),
+        st.sampled_from(
+            [None, [], [["mail"]], [["family", "given", "born"], ["no"]], [["mail"], ["no"]]]
+        ),
     ),
-    st.builds(lambda whom: {"kind": "takes", "of": whom}, st.sampled_from(["new", "known", "both"])),
+    st.builds(
+        lambda whom: {"kind": "takes", "of": whom}, st.sampled_from(["new", "known", "both"])
+    ),
     st.just({"kind": "translate", "field": "dept", "texts": ["XX"], "to": "NAV"}),
-    st.just({"kind": "compose", "field": "mate", "pattern": {"pieces": [{"field": "family", "letters": 3}]}}),
-    st.just({"kind": "compose", "field": "dept", "pattern": {"pieces": [{"text": "XX"}], "case": "upper", "unique": False}}),
+    st.just(
+        {
+            "kind": "compose",
+            "field": "mate",
+            "pattern": {"pieces": [{"field": "family", "letters": 3}]},
+        }
+    ),
+    st.just(
+        {
+            "kind": "compose",
+            "field": "dept",
+            "pattern": {"pieces": [{"text": "XX"}], "case": "upper", "unique": False},
+        }
+    ),
 )
 STEPS = st.lists(st.one_of(*[sets(VALUES)] * 4, OTHER_STEPS), min_size=1, max_size=12)
 # Of people only, and these so alike that several rows may be one record, and one row several.
@@ -150,9 +213,13 @@ WHO_VALUES = {
     "born": ["2009-01-02", "2009-02-01", "2008-03-14", ""],
     "mail": ["", "ines@q.example", "tove@q.example"],
 }
-ALIKE = st.lists(st.tuples(*(st.sampled_from(WHO_VALUES[name]) for name in WHO)), min_size=2, max_size=7)
+ALIKE = st.lists(
+    st.tuples(*(st.sampled_from(WHO_VALUES[name]) for name in WHO)), min_size=2, max_size=7
+)
 WHO_STEPS = st.lists(st.one_of(*[sets(WHO_VALUES)] * 4, OTHER_STEPS), min_size=1, max_size=10)
-KEYS = st.sampled_from([["no"], ["no", "mail"], [["no"], ["family", "given", "born"]], ["mail", "no"]])
+KEYS = st.sampled_from(
+    [["no"], ["no", "mail"], [["no"], ["family", "given", "born"]], ["mail", "no"]]
+)
 TO_SELF = {"fields": "mate", "reference": {"resource": "", "fields": "no"}}
 FOREIGN = [
     [],
@@ -165,7 +232,9 @@ PLACEMENT = [{"when": {"field": "prog", "is": "ENGR"}, "field": "dept", "value":
 
 @st.composite
 def definitions(draw):
-    """The crew's definition with some of all checks, with one key or several, with references or without."""
+    """The crew's definition with some of all checks, with one key or several, with references or
+    without.
+    """
     document = copy.deepcopy(DOCUMENT)
     document["nevefield"] = {
         "checks": draw(CHECKS),
@@ -181,10 +250,15 @@ def definitions(draw):
 
 @part(0.3)
 @given(
-    definitions(), ROWS, STEPS, st.booleans(), st.lists(st.sampled_from(["", "", "", "day", "codes"]), min_size=13, max_size=13)
+    definitions(),
+    ROWS,
+    STEPS,
+    st.booleans(),
+    st.lists(st.sampled_from(["", "", "", "day", "codes"]), min_size=13, max_size=13),
 )
 def test_each_edit_is_as_from_nothing(definition, rows, steps, said_before, meanwhile):
-    """Step after step: the same causes with the same words, the same people, changes, absent and plan as all at once.
+    """Step after step: the same causes with the same words, the same people, changes, absent and
+    plan as all at once.
 
     Meanwhile another day may have come, or the code lists may have been altered.
     """
@@ -195,26 +269,46 @@ def test_each_edit_is_as_from_nothing(definition, rows, steps, said_before, mean
 @part(0.15)
 @given(st.data())
 def test_every_check_is_mended(name, data):
-    """Edits of nothing but what a check looks at: what it finds after each is what it would find anew."""
+    """Edits of nothing but what a check looks at: what it finds after each is what it would find
+    anew.
+    """
     declared = data.draw(DECLARATIONS(check=DECLARED[name]))
     definition = read_definition({**copy.deepcopy(DOCUMENT), "nevefield": {"checks": [declared]}})
-    names = ["no", *(name for name in VALUES if f'"{name}"' in json.dumps(declared) and name != "no")]
-    pools = {name: data.draw(st.lists(st.sampled_from(VALUES[name]), min_size=2, max_size=3, unique=True)) for name in names}
-    rows = data.draw(st.lists(st.tuples(*(st.sampled_from(pools[name]) for name in names)), min_size=2, max_size=6))
-    steps = data.draw(st.lists(sets({name: VALUES[name] for name in names}), min_size=3, max_size=8))
+    names = [
+        "no",
+        *(name for name in VALUES if f'"{name}"' in json.dumps(declared) and name != "no"),
+    ]
+    pools = {
+        name: data.draw(
+            st.lists(st.sampled_from(VALUES[name]), min_size=2, max_size=3, unique=True)
+        )
+        for name in names
+    }
+    rows = data.draw(
+        st.lists(
+            st.tuples(*(st.sampled_from(pools[name]) for name in names)), min_size=2, max_size=6
+        )
+    )
+    steps = data.draw(
+        st.lists(sets({name: VALUES[name] for name in names}), min_size=3, max_size=8)
+    )
     follow(definition, names, rows, steps, said_before=False)
 
 
 @part(0.5)
 @given(st.sampled_from([["no"], ["no", "mail"]]), ALIKE, WHO_STEPS, st.booleans())
 def test_who_is_who_after_each_edit(keys, rows, steps, said_before):
-    """Rows that contend for a few records who are alike: whoever is edited, held or decided, all are who they would be anew."""
+    """Rows that contend for a few records who are alike: whoever is edited, held or decided, all
+    are who they would be anew.
+    """
     document = {**copy.deepcopy(DOCUMENT), "nevefield": {"keys": keys}}
     follow(read_definition(document), WHO, rows, steps, said_before=said_before)
 
 
 def follow(definition, names, rows, steps, *, said_before, meanwhile=("",) * 13):
-    """Do the steps one after the other, each going on from the one before, and compare with all at once."""
+    """Do the steps one after the other, each going on from the one before, and compare with all
+    at once.
+    """
     out = io.StringIO(newline="")
     csv.writer(out).writerows([names, *rows])
     data = out.getvalue().encode()
@@ -245,14 +339,18 @@ def follow(definition, names, rows, steps, *, said_before, meanwhile=("",) * 13)
         after, whole = work_out(before), work_out(None)
         before = after.memo
         assert told(after) == told(whole)
-        assert not [one for one in texts_of(after) if SEVERAL in one]  # how several values are kept is shown to nobody
+        # how several values are kept is shown to nobody
+        assert not [one for one in texts_of(after) if SEVERAL in one]
 
 
 def texts_of(evaluation) -> list[str]:
     """Every text that a person reads of an evaluation's causes."""
     found = []
     for one in evaluation.causes:
-        found += [one.hit.title, *(finding.message for finding in iter_findings(one, evaluation.facts))]
+        found += [
+            one.hit.title,
+            *(finding.message for finding in iter_findings(one, evaluation.facts)),
+        ]
         found += [text for remedy in one.remedies for text in (remedy.label, remedy.value or "")]
     return found
 
@@ -267,13 +365,19 @@ def told(evaluation) -> dict[str, object]:
         "absent": evaluation.absent.tolist(),
         "plan": plan_changes(evaluation).documents,
         "causes": [
-            (one.id, one.hit.title, one.frees, one.is_open, one.follows, one.value, one.remedies) for one in evaluation.causes
+            (one.id, one.hit.title, one.frees, one.is_open, one.follows, one.value, one.remedies)
+            for one in evaluation.causes
         ],
         "findings": [list(iter_findings(one, evaluation.facts)) for one in evaluation.causes],
-        "known": [evaluation.known.record.tolist(), evaluation.known.by.tolist(), evaluation.known.disagree],
+        "known": [
+            evaluation.known.record.tolist(),
+            evaluation.known.by.tolist(),
+            evaluation.known.disagree,
+        ],
         "decisions": people.decision.tolist(),
         "candidates": [
-            people.candidates(row)[:1] and [one[:2] for one in people.candidates(row)] for row in range(len(evaluation.table))
+            people.candidates(row)[:1] and [one[:2] for one in people.candidates(row)]
+            for row in range(len(evaluation.table))
         ],
         "rivals": people.likely.rivals if people.likely else None,
         "followed": {name: rows.tolist() for name, rows in evaluation.facts.followed.items()},

@@ -54,21 +54,31 @@ STEPS = st.lists(
         st.builds(lambda lines: {"kind": "leave_out", "lines": lines, "reason": "withdrew"}, LINES),
         st.builds(lambda lines: {"kind": "release", "lines": lines}, LINES),
         st.builds(
-            lambda line, field, value: {"kind": "set", "cells": [{"line": line, "field": field, "value": value}]},
+            lambda line, field, value: {
+                "kind": "set",
+                "cells": [{"line": line, "field": field, "value": value}],
+            },
             st.integers(1, 12),
             st.sampled_from(FIELDS),
             CELLS,
         ),
-        st.builds(lambda text: {"kind": "translate", "field": "dept", "texts": [text], "to": "NAV"}, CELLS),
+        st.builds(
+            lambda text: {"kind": "translate", "field": "dept", "texts": [text], "to": "NAV"}, CELLS
+        ),
         st.builds(lambda value: {"kind": "fill", "field": "name", "value": value}, CELLS),
-        st.builds(lambda of: {"kind": "coverage", "of": of}, st.sampled_from(["everybody", "listed"])),
+        st.builds(
+            lambda of: {"kind": "coverage", "of": of}, st.sampled_from(["everybody", "listed"])
+        ),
         st.builds(
             lambda line, record: {"kind": "person", "choices": [{"line": line, "record": record}]},
             st.integers(1, 12),
             st.sampled_from([11, 12, 13, 99, None]),
         ),
         st.builds(lambda lines: {"kind": "undecided", "lines": lines}, LINES),
-        st.builds(lambda certain: {"kind": "limits", "certain": certain, "nobody": 1}, st.sampled_from([50, 90, 100])),
+        st.builds(
+            lambda certain: {"kind": "limits", "certain": certain, "nobody": 1},
+            st.sampled_from([50, 90, 100]),
+        ),
         st.builds(lambda number: {"kind": "undo", "step": number}, st.integers(1, 6)),
     ),
     max_size=6,
@@ -79,22 +89,36 @@ PAIRS = st.builds(
     st.sampled_from([*FIELDS, None]),
 )
 SPLITS = st.builds(
-    lambda heading: {"kind": "split", "heading": heading, "at": " ", "into": ["name", "guardian"]}, st.sampled_from(FIELDS)
+    lambda heading: {"kind": "split", "heading": heading, "at": " ", "into": ["name", "guardian"]},
+    st.sampled_from(FIELDS),
 )
 ORDERS = st.builds(
     lambda field, order: {"kind": "date_order", "field": field, "order": order},
     st.sampled_from(["born", "from"]),
     st.sampled_from(["dmy", "mdy"]),
 )
-MARKS = st.builds(lambda mark: {"kind": "decimal_mark", "field": "credits", "mark": mark}, st.sampled_from([",", "."]))
+MARKS = st.builds(
+    lambda mark: {"kind": "decimal_mark", "field": "credits", "mark": mark},
+    st.sampled_from([",", "."]),
+)
 COMPOSED = st.builds(
-    lambda letters: {"kind": "compose", "field": "guardian", "pattern": {"pieces": [{"field": "name", "letters": letters}]}},
+    lambda letters: {
+        "kind": "compose",
+        "field": "guardian",
+        "pattern": {"pieces": [{"field": "name", "letters": letters}]},
+    },
     st.integers(0, 3),
 )
 READING_STEPS = st.one_of(PAIRS, SPLITS, ORDERS, MARKS, COMPOSED)
 CHECKS = [
     {"check": "ended", "fields": ["to"]},
-    {"check": "age", "fields": ["born"], "on": "2026-09-01", "least": 16, "when": {"field": "dept", "is": "NAV"}},
+    {
+        "check": "age",
+        "fields": ["born"],
+        "on": "2026-09-01",
+        "least": 16,
+        "when": {"field": "dept", "is": "NAV"},
+    },
     {"check": "never-together", "fields": ["port"], "codes": ["NAV", "MEN"]},
     {"check": "overlap", "fields": ["from", "to"], "of": ["name"]},
     {"check": "compare", "fields": ["name", "guardian"], "how": "different"},
@@ -112,9 +136,17 @@ def definitions(draw):
         limits = dict.fromkeys(draw(st.sets(st.sampled_from(["required", "unique"]))), True)
         if limits:
             one["constraints"] = limits
-    document["nevefield"]["checks"] = draw(st.lists(st.sampled_from(CHECKS), unique_by=lambda one: one["check"], max_size=4))
-    document["nevefield"]["keys"] = draw(st.sampled_from([["no"], ["no", "mail"], [["no"], ["name", "born"]]]))
-    up = {"fields": "guardian", "reference": {"resource": "", "fields": "no"}, "nevefield": {"hierarchy": True}}
+    document["nevefield"]["checks"] = draw(
+        st.lists(st.sampled_from(CHECKS), unique_by=lambda one: one["check"], max_size=4)
+    )
+    document["nevefield"]["keys"] = draw(
+        st.sampled_from([["no"], ["no", "mail"], [["no"], ["name", "born"]]])
+    )
+    up = {
+        "fields": "guardian",
+        "reference": {"resource": "", "fields": "no"},
+        "nevefield": {"hierarchy": True},
+    }
     document["foreignKeys"] = draw(st.sampled_from([[], [up]]))
     return read_definition(document)
 
@@ -128,7 +160,9 @@ def write(rows) -> str:
 @part(0.5)
 @given(FILES, STEPS)
 def test_no_row_is_lost(rows, steps):
-    """Every row that is not blank has exactly one outcome; they add up; each stopped row has a finding that says why."""
+    """Every row that is not blank has exactly one outcome; they add up; each stopped row has a
+    finding that says why.
+    """
     evaluation = work_out(write(rows), *steps)
     filled = [row for row in rows if any(cell.strip() for cell in row)]
     assert evaluation.tally.read == len(filled) == len(evaluation.outcomes)
@@ -148,10 +182,14 @@ def test_no_row_is_lost(rows, steps):
 @part(0.5)
 @given(FILES, STEPS)
 def test_plan_is_the_outcomes(rows, steps):
-    """The plan has the new and the changed rows and nothing else, and no two of its rows are one record."""
+    """The plan has the new and the changed rows and nothing else, and no two of its rows are one
+    record.
+    """
     evaluation = work_out(write(rows), *steps)
     plan = plan_changes(evaluation)
-    going = [line for line, outcome in outcomes(evaluation).items() if outcome in ("new", "changed")]
+    going = [
+        line for line, outcome in outcomes(evaluation).items() if outcome in ("new", "changed")
+    ]
     assert plan.lines.tolist() == going
     records = plan.records[plan.records >= 0].tolist()
     assert len(records) == len(set(records))
@@ -160,7 +198,9 @@ def test_plan_is_the_outcomes(rows, steps):
 @part(0.5)
 @given(FILES, STEPS)
 def test_applying_leaves_nothing(rows, steps):
-    """Once the plan is in the roster, the same file changes nothing more: what went in is the same."""
+    """Once the plan is in the roster, the same file changes nothing more: what went in is the
+    same.
+    """
     evaluation = work_out(write(rows), *steps)
     records = [dict(record) for record in ROSTER]
     plan = plan_changes(evaluation)
@@ -169,8 +209,16 @@ def test_applying_leaves_nothing(rows, steps):
             records.append(json.loads(document))
         else:
             records[record] = json.loads(document)
-    after = work_out(write(rows), *steps, snapshot=Snapshot.of_values(SNAPSHOT.definition, list(range(len(records))), records, 5))
-    went_in = [line for line, outcome in outcomes(evaluation).items() if outcome in ("new", "changed", "same")]
+    after = work_out(
+        write(rows),
+        *steps,
+        snapshot=Snapshot.of_values(SNAPSHOT.definition, list(range(len(records))), records, 5),
+    )
+    went_in = [
+        line
+        for line, outcome in outcomes(evaluation).items()
+        if outcome in ("new", "changed", "same")
+    ]
     assert all(outcomes(after)[line] == "same" for line in went_in)
 
 
@@ -196,7 +244,9 @@ def test_order_of_columns_is_nothing(rows, order):
 @part(0.25)
 @given(definitions(), FILES, STEPS, st.lists(READING_STEPS, max_size=3), st.randoms())
 def test_step_by_step_is_from_nothing(definition, rows, steps, more, chance):
-    """Whatever definition, table and steps: step after step, each taking over what it does not touch, is as all at once."""
+    """Whatever definition, table and steps: step after step, each taking over what it does not
+    touch, is as all at once.
+    """
     steps = [*steps, *more]
     chance.shuffle(steps)
     text = write(rows)
@@ -205,7 +255,9 @@ def test_step_by_step_is_from_nothing(definition, rows, steps, more, chance):
     before = None
     for count in range(len(steps) + 1):
         parsed = [read_step(step) for step in steps[:count]]
-        after = evaluate(text.encode(), parsed, definition, CODES, snapshot, TODAY, read=read, before=before)
+        after = evaluate(
+            text.encode(), parsed, definition, CODES, snapshot, TODAY, read=read, before=before
+        )
         whole = evaluate(text.encode(), parsed, definition, CODES, snapshot, TODAY)
         before = after.memo
         assert after.tally == whole.tally
@@ -233,7 +285,9 @@ def test_unfilled_fields_stay():
 
 
 def test_blank_cells_take_away_when_asked():
-    """A blank cell takes a value away only when somebody says so, and then it is counted as a change of that field."""
+    """A blank cell takes a value away only when somebody says so, and then it is counted as a
+    change of that field.
+    """
     text = "no,name,credits\n1,Ines,\n"
     assert work_out(text).changes == {}
     evaluation = work_out(text, {"kind": "update", "field": "credits", "rule": "file"})
@@ -242,7 +296,9 @@ def test_blank_cells_take_away_when_asked():
 
 
 def test_fill_fills_blanks():
-    """A fill value goes where the cell is blank, or the whole column is missing, and nowhere else."""
+    """A fill value goes where the cell is blank, or the whole column is missing, and nowhere
+    else.
+    """
     evaluation = work_out(
         "no,name,dept\n7,Kit,\n8,Kim,MEN\n",
         {"kind": "fill", "field": "dept", "value": "NAV"},

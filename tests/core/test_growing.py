@@ -1,4 +1,6 @@
-"""Columns whose texts grow: whatever is put behind which of them, each goes on saying what it said."""
+"""Columns whose texts grow: whatever is put behind which of them, each goes on saying what it
+said.
+"""
 
 import threading
 
@@ -11,14 +13,21 @@ from nevefield.core.growing import ROOM, Growing
 TEXTS = st.one_of(st.text(max_size=5), st.sampled_from(["", "ż", "Łódź", "日本", "\U0001f600"]))
 # Of which array made so far, and what is put behind it; now and then more than there is room for.
 APPENDS = st.lists(
-    st.tuples(st.integers(0, 20), st.lists(st.one_of(TEXTS, st.just("w" * (ROOM // 2 + 1))), min_size=1, max_size=3)), max_size=12
+    st.tuples(
+        st.integers(0, 20),
+        st.lists(st.one_of(TEXTS, st.just("w" * (ROOM // 2 + 1))), min_size=1, max_size=3),
+    ),
+    max_size=12,
 )
 
 
 @given(st.lists(TEXTS, max_size=6), st.integers(0, 3), APPENDS)
 def test_as_a_list(texts, cut, appends):
-    """An array is made of the buffers, or refused; those made before are not altered, refused ones alter nothing."""
-    first = pa.array(texts, pa.string())[cut:]  # a part of an array begins in the middle of its buffers
+    """An array is made of the buffers, or refused; those made before are not altered, refused
+    ones alter nothing.
+    """
+    # a part of an array begins in the middle of its buffers
+    first = pa.array(texts, pa.string())[cut:]
     growing = Growing(first)
     made = [(growing.values, list(texts[cut:]))]
     length = len(made[0][1])
@@ -47,7 +56,9 @@ def test_no_room():
 
 
 def test_at_once():
-    """Of many who put something behind the same array at once, one does; the others are told to take buffers of their own."""
+    """Of many who put something behind the same array at once, one does; the others are told to
+    take buffers of their own.
+    """
     growing = Growing(pa.array([f"v{place}" for place in range(100)]))
     start, gate, found = growing.values, threading.Barrier(8), []
 

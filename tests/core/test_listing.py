@@ -12,7 +12,10 @@ from nevefield.core.listing import LIST_HEADINGS, compare_codes
 from nevefield.core.reading import read_file
 
 DAY = date(2026, 9, 1)
-NOW = (Code("NQ", "North Quay", aliases=("North",)), Code("CH", "Castle Hill", last_day=date(2027, 1, 31)))
+NOW = (
+    Code("NQ", "North Quay", aliases=("North",)),
+    Code("CH", "Castle Hill", last_day=date(2027, 1, 31)),
+)
 
 
 def compare(text: str):
@@ -20,16 +23,28 @@ def compare(text: str):
 
 
 def test_what_differs():
-    """What is new, altered and gone is said by code; columns that the file lacks stay as they are."""
+    """What is new, altered and gone is said by code; columns that the file lacks stay as they
+    are.
+    """
     found = compare("Code;Name\nNQ;North Quays\nEQ;East Quay\n")
-    assert (found.added, found.altered, found.gone, found.problems) == (("EQ",), ("NQ",), ("CH",), ())
+    assert (found.added, found.altered, found.gone, found.problems) == (
+        ("EQ",),
+        ("NQ",),
+        ("CH",),
+        (),
+    )
     assert found.codes[0] == Code("NQ", "North Quays", aliases=("North",))
 
 
 def test_days_and_aliases_are_read():
     """Days in any way of writing, and several aliases in a cell."""
-    found = compare("code,label,aliases,valid until\nCH,Castle Hill,Hill;The Hill,28/02/2027\nNQ,North Quay,North,\n")
-    assert found.codes[0] == Code("CH", "Castle Hill", aliases=("Hill", "The Hill"), last_day=date(2027, 2, 28))
+    found = compare(
+        "code,label,aliases,valid until\nCH,Castle Hill,Hill;The Hill,28/02/2027\nNQ,North"
+        " Quay,North,\n"
+    )
+    assert found.codes[0] == Code(
+        "CH", "Castle Hill", aliases=("Hill", "The Hill"), last_day=date(2027, 2, 28)
+    )
     assert found.altered == ("CH",)
 
 
@@ -37,14 +52,19 @@ def test_rows_of_other_lists_are_passed_over():
     """Of a file with several lists only the rows of this one count; without any, that is said."""
     found = compare("list,code,label\nwatch,SKUA,Skua\ncampus,NQ,North Quay\n")
     assert ([one.code for one in found.codes], found.gone) == (["NQ"], ("CH",))
-    assert compare("list,code,label\nwatch,SKUA,Skua\n").problems == ("There is no code of the list 'campus' in the file.",)
+    assert compare("list,code,label\nwatch,SKUA,Skua\n").problems == (
+        "There is no code of the list 'campus' in the file.",
+    )
 
 
 @pytest.mark.parametrize(
     ("text", "said"),
     [
         ("code,label\nNQ,North\nNQ,South\n", "Lines 2 and 3 are one person"),
-        ("code,label,first day,last day\nNQ,North,2026-09-01,2026-01-01\n", "Last day (1 Jan 2026) is before First day"),
+        (
+            "code,label,first day,last day\nNQ,North,2026-09-01,2026-01-01\n",
+            "Last day (1 Jan 2026) is before First day",
+        ),
         ("code,label,last day\nNQ,North,someday\n", "“someday” is no day"),
     ],
 )

@@ -18,7 +18,9 @@ def test_large_things_by_identity_small_ones_by_value():
 
 
 def test_kept_when_made_anew_and_no_other():
-    """A part that comes out the same is the part before, so that what rests on it stays; another one is not."""
+    """A part that comes out the same is the part before, so that what rests on it stays; another
+    one is not.
+    """
     first = Memo()
     one = first.keep("rows", (1,), lambda: np.array([1, 2]), np.array_equal)
     second = Memo(first)
@@ -28,7 +30,9 @@ def test_kept_when_made_anew_and_no_other():
 
 
 def test_forgotten():
-    """Once it forgets the one before, an evaluation has only its own parts; what it did not ask for serves the next one."""
+    """Once it forgets the one before, an evaluation has only its own parts; what it did not ask
+    for serves the next one.
+    """
     first = Memo()
     first.get("part", (1,), lambda: "made")
     second = Memo(first)

@@ -1,4 +1,6 @@
-"""Patterns of definitions and authorities: as the standard library reads them, but in time that only the text decides."""
+"""Patterns of definitions and authorities: as the standard library reads them, but in time that
+only the text decides.
+"""
 
 from __future__ import annotations
 
@@ -48,7 +50,9 @@ def test_as_the_standard_library(one, other, text):
     assert matches(pattern, text) == (re.fullmatch(pattern, text) is not None)
 
 
-@pytest.mark.parametrize("pattern", ["(a+)+", "(a|a)*b", r"(\w*\d*)*-", "(.*)*x", "(a?){30}a{30}", r"([\w-]+\.?)+@"])
+@pytest.mark.parametrize(
+    "pattern", ["(a+)+", "(a|a)*b", r"(\w*\d*)*-", "(.*)*x", "(a?){30}a{30}", r"([\w-]+\.?)+@"]
+)
 def test_no_text_takes_long(pattern):
     """What an engine that goes back would try for years is over as soon as the text is read."""
     assert not matches(pattern, "a" * 100_000 + "!")

@@ -1,4 +1,6 @@
-"""What is learnt from a file: each decision becomes a step of the recipe, and what was of single rows does not."""
+"""What is learnt from a file: each decision becomes a step of the recipe, and what was of single
+rows does not.
+"""
 
 from __future__ import annotations
 
@@ -17,8 +19,9 @@ from tests.institutions import school
 MADE = school.make()
 TODAY = date(2026, 9, 2)
 FILE = (
-    "Élèves de l’école\n\nCode;Nom de famille;Prénom;Né le;Niveau;Cantine;Solde\n"
-    "ELA000X;Lefèvre;Zoé;05/06/2019;cours prep;oui;12,50\nELB001Y;Noël;Théo;13/01/2018;CE1;non;3,00\n"
+    "Élèves de l’école\n\nCode;Nom de famille;Prénom;Né"
+    " le;Niveau;Cantine;Solde\nELA000X;Lefèvre;Zoé;05/06/2019;cours"
+    " prep;oui;12,50\nELB001Y;Noël;Théo;13/01/2018;CE1;non;3,00\n"
 )
 
 
@@ -48,14 +51,30 @@ def learnt(*steps: dict, before: Recipe | None = None, text: str = FILE) -> list
         {"kind": "reading", "encoding": "utf-8"},
         {"kind": "coverage", "of": "everybody", "remember": True},
     ],
-    ids=lambda step: f"{step['kind']} {' '.join(key for key in step if key not in ('kind', 'field'))}",
+    ids=lambda step: (
+        f"{step['kind']} {' '.join(key for key in step if key not in ('kind', 'field'))}"
+    ),
 )
 def test_is_remembered(step):
-    """What is said of the source's files is a step of the recipe, and does there what it did here."""
+    """What is said of the source's files is a step of the recipe, and does there what it did
+    here.
+    """
     found = learnt(step)
     told = {key: value for key, value in step.items() if key != "remember"}
     assert any(told.items() <= one.items() or told == {**told, **one} for one in found), found
-    again = decide([read_step({"kind": "recipe", "source": "Mairie", "version": 1, "learnt": "2026-09-02", "steps": found})])
+    again = decide(
+        [
+            read_step(
+                {
+                    "kind": "recipe",
+                    "source": "Mairie",
+                    "version": 1,
+                    "learnt": "2026-09-02",
+                    "steps": found,
+                }
+            )
+        ]
+    )
     again.reading = replace(again.reading, headings=())  # see `test_a_chosen_header_is_found_again`
     here = decide([read_step(step)])
     for name in ("fills", "fills_over", "translations", "rules", "keys", "takes", "reading"):
@@ -76,13 +95,28 @@ def _about(step: dict) -> set[str]:
 
 @pytest.mark.parametrize("notes", [0, 1, 3, 7])
 def test_a_chosen_header_is_found_again(notes):
-    """Where the next file has more or fewer lines above it, the line with its headings is meant, not the line of that number."""
-    odd = FILE.replace("Code;Nom de famille;Prénom;Né le;Niveau;Cantine;Solde", "k1;k2;k3;k4;k5;k6;k7")
+    """Where the next file has more or fewer lines above it, the line with its headings is meant,
+    not the line of that number.
+    """
+    odd = FILE.replace(
+        "Code;Nom de famille;Prénom;Né le;Niveau;Cantine;Solde", "k1;k2;k3;k4;k5;k6;k7"
+    )
     found = learnt({"kind": "reading", "header_line": 3}, text=odd)
-    recipe = {"kind": "recipe", "source": "Mairie", "version": 1, "learnt": "2026-09-02", "steps": found}
-    later = "".join(f"a;b;c;d;e;f;{place}\n" for place in range(notes)) + odd.split("\n\n")[1].replace("12,50", "14,00")
+    recipe = {
+        "kind": "recipe",
+        "source": "Mairie",
+        "version": 1,
+        "learnt": "2026-09-02",
+        "steps": found,
+    }
+    later = "".join(f"a;b;c;d;e;f;{place}\n" for place in range(notes)) + odd.split("\n\n")[
+        1
+    ].replace("12,50", "14,00")
     evaluation = look(recipe, text=later)
-    assert (evaluation.table.headings[:3], evaluation.reading.header_line) == (("k1", "k2", "k3"), notes + 1)
+    assert (evaluation.table.headings[:3], evaluation.reading.header_line) == (
+        ("k1", "k2", "k3"),
+        notes + 1,
+    )
     assert len(evaluation.table) == 2
     told = any("chosen earlier was line 3" in remark for remark in evaluation.reading.remarks)
     assert told == (notes != 2)
@@ -111,7 +145,9 @@ def test_is_this_files_alone(step):
 
 
 def test_a_claim_of_one_file():
-    """Said for this file alone, the earlier claim stays; without an earlier one, nothing is claimed."""
+    """Said for this file alone, the earlier claim stays; without an earlier one, nothing is
+    claimed.
+    """
     everybody = {"kind": "coverage", "of": "everybody"}
     assert [step for step in learnt(everybody) if step["kind"] == "coverage"] == []
     before = learn(look({**everybody, "remember": True}), "eleves", "Mairie", "a.csv", TODAY, None)
@@ -121,10 +157,16 @@ def test_a_claim_of_one_file():
 
 
 def test_what_differs_is_said():
-    """Columns that came and went, an unusual number of rows, codes never seen: each in a sentence."""
-    many = FILE + "".join(f"ELC{place:03d}Z;Noël;Théo;13/01/2018;CE1;non;3,00\n" for place in range(300))
+    """Columns that came and went, an unusual number of rows, codes never seen: each in a
+    sentence.
+    """
+    many = FILE + "".join(
+        f"ELC{place:03d}Z;Noël;Théo;13/01/2018;CE1;non;3,00\n" for place in range(300)
+    )
     before = learn(look(text=many), "eleves", "Mairie", "a.csv", TODAY, None)
-    other = "Code;Prénom;Né le;Niveau;Classe;Cantine;Solde\nELA000X;Zoé;25/06/2019;CP;CP-A;oui;12.50\n"
+    other = (
+        "Code;Prénom;Né le;Niveau;Classe;Cantine;Solde\nELA000X;Zoé;25/06/2019;CP;CP-A;oui;12.50\n"
+    )
     said = [one.text for one in differences(before.expects, look(text=other))]
     assert said == [
         "The column “Nom de famille” is gone.",
@@ -154,7 +196,10 @@ def test_likeness(text, file, least, most):
     ("change", "said"),
     [
         ({"roster": "autre"}, "this is a recipe for 'autre', not for 'eleves'"),
-        ({"steps": [{"kind": "known_by", "keys": [["codde"]]}]}, r"steps.0.keys: there is no field 'codde'.*did you mean code"),
+        (
+            {"steps": [{"kind": "known_by", "keys": [["codde"]]}]},
+            r"steps.0.keys: there is no field 'codde'.*did you mean code",
+        ),
         ({"steps": [{"kind": "takes", "of": "some"}]}, r"steps\.0"),
         ({"source": ""}, "source"),
         ({"expects": {"rows": "many"}}, "expects.rows"),

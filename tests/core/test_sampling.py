@@ -7,12 +7,16 @@ from tests.core.test_demo_files import work_out
 
 
 def test_sample_shows_everything(made):
-    """Of the September file, the sample has a row for every outcome, every cause and every text of a coded column."""
+    """Of the September file, the sample has a row for every outcome, every cause and every text
+    of a coded column.
+    """
     evaluation, _ = work_out(made, "september-joiners.xlsx")
     sample = choose_sample(evaluation)
     rows = {row for row, _ in sample}
     assert {int(evaluation.outcomes[row]) for row in rows} == set(evaluation.outcomes.tolist())
-    assert all(rows & set(cause.open_rows.tolist()) for cause in evaluation.causes if len(cause.open_rows))
+    assert all(
+        rows & set(cause.open_rows.tolist()) for cause in evaluation.causes if len(cause.open_rows)
+    )
     for typed in evaluation.facts.typed.values():
         if typed.field.code_list:
             texts = {typed.raw.at(row) for row in range(len(evaluation.table))}

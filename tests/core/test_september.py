@@ -49,13 +49,18 @@ def test_finds_planted_alone(world, data, truth):
         for finding in iter_findings(cause, evaluation.facts)
         if finding.weight != "note"
     }
-    assert found == {(one["line"], one["field"], one["check"], one["weight"]) for one in truth["planted"]}
+    assert found == {
+        (one["line"], one["field"], one["check"], one["weight"]) for one in truth["planted"]
+    }
 
 
 def test_outcomes_are_true(world, data, truth):
     """Every line has the outcome that it was planted with, and the tally adds up to the truth's."""
     evaluation = work_out(world, data)
-    outcomes = {str(line): OUTCOMES[one] for line, one in zip(evaluation.table.lines, evaluation.outcomes, strict=True)}
+    outcomes = {
+        str(line): OUTCOMES[one]
+        for line, one in zip(evaluation.table.lines, evaluation.outcomes, strict=True)
+    }
     assert outcomes == truth["outcomes"]
     assert evaluation.tally.to_json() == truth["tally"]
     assert evaluation.tally.adds_up
@@ -96,7 +101,9 @@ def test_repairs_are_notes(world, data):
 
 
 def test_commonest_cause_frees_all(world, data, truth):
-    """The commonest cause has 17 rows; its first remedy settles them all, with the values that are true."""
+    """The commonest cause has 17 rows; its first remedy settles them all, with the values that
+    are true.
+    """
     before = work_out(world, data)
     cause = before.causes[0]
     assert (cause.hit.field, len(cause.hit.rows), cause.frees) == ("programme", 17, 17)
@@ -121,7 +128,8 @@ def test_suggestions_are_true(world, data, truth):
     for line, right in truth["right"].items():
         for field, value in right.items():
             assert suggested.get((line, field), value) == value
-    assert sum(field == "cadet_number" for _, field in suggested) == 1  # of two: one swap, one slip that nothing mends
+    # of two: one swap, one slip that nothing mends
+    assert sum(field == "cadet_number" for _, field in suggested) == 1
 
 
 def test_undo_goes_back(world, data):
@@ -146,6 +154,8 @@ def test_duplicate_kept_once(world, data, truth):
 
 
 def test_everybody_makes_absent(world, data, truth):
-    """A file that claims everybody makes every record absent that none of its rows is, stopped rows included."""
+    """A file that claims everybody makes every record absent that none of its rows is, stopped
+    rows included.
+    """
     evaluation = work_out(world, data, [{"kind": "coverage", "of": "everybody"}])
     assert evaluation.tally.absent == len(evaluation.snapshot) - len(truth["known"])

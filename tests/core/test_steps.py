@@ -32,7 +32,16 @@ def undo(number: int) -> dict:
         ([undo(1), HOLD], [2]),
         ([HOLD, undo(9)], [1]),
     ],
-    ids=["one", "undone", "again", "undone again", "other stays", "in turn", "of itself", "of nothing"],
+    ids=[
+        "one",
+        "undone",
+        "again",
+        "undone again",
+        "other stays",
+        "in turn",
+        "of itself",
+        "of nothing",
+    ],
 )
 def test_undo_and_again(documents, holding):
     """An undo takes its step away, an undo of the undo brings it back."""
@@ -44,7 +53,13 @@ def test_later_over_earlier():
     decisions = decide(
         steps(
             SET,
-            {"kind": "set", "cells": [{"line": 6, "field": "name", "value": "Tove"}, {"line": 7, "field": "name", "value": ""}]},
+            {
+                "kind": "set",
+                "cells": [
+                    {"line": 6, "field": "name", "value": "Tove"},
+                    {"line": 7, "field": "name", "value": ""},
+                ],
+            },
             {"kind": "translate", "field": "port", "texts": ["a", "b"], "to": "SKV"},
             {"kind": "translate", "field": "port", "texts": ["b"], "to": "DNS"},
             HOLD,
@@ -53,21 +68,37 @@ def test_later_over_earlier():
             {"kind": "fill", "field": "year", "value": "1"},
             {"kind": "date_order", "field": "born", "order": "mdy"},
             {"kind": "coverage", "of": "everybody"},
-            {"kind": "waive", "check": "home-area", "field": "port", "lines": [3], "reason": "agreed"},
+            {
+                "kind": "waive",
+                "check": "home-area",
+                "field": "port",
+                "lines": [3],
+                "reason": "agreed",
+            },
         )
     )
     assert decisions.cells == {"name": {6: "Tove", 7: ""}}
     assert decisions.translations == {("port", "a"): "SKV", ("port", "b"): "DNS"}
     assert (decisions.held, decisions.left_out) == ({6: "letter due"}, {9: "withdrew"})
-    assert (decisions.fills, decisions.orders, decisions.coverage) == ({"year": "1"}, {"born": "mdy"}, "everybody")
+    assert (decisions.fills, decisions.orders, decisions.coverage) == (
+        {"year": "1"},
+        {"born": "mdy"},
+        "everybody",
+    )
     assert decisions.waivers == {("home-area", "port", 3): "agreed"}
 
 
 def test_reading_parts_add_up():
-    """Parts of the reading that a step leaves out stay; a header and no header take each other's place."""
-    decisions = decide(steps({"kind": "reading", "separator": ";"}, {"kind": "reading", "no_header": True}))
+    """Parts of the reading that a step leaves out stay; a header and no header take each other's
+    place.
+    """
+    decisions = decide(
+        steps({"kind": "reading", "separator": ";"}, {"kind": "reading", "no_header": True})
+    )
     assert (decisions.reading.separator, decisions.reading.no_header) == (";", True)
-    decisions = decide(steps({"kind": "reading", "no_header": True}, {"kind": "reading", "header_line": 5}))
+    decisions = decide(
+        steps({"kind": "reading", "no_header": True}, {"kind": "reading", "header_line": 5})
+    )
     assert (decisions.reading.header_line, decisions.reading.no_header) == (5, False)
 
 

@@ -24,9 +24,13 @@ def test_keeps_every_text(texts):
 @given(TEXTS.filter(bool), st.data())
 def test_replaces_single_rows(texts, data):
     """Replacing touches the rows named and no other; the old column stays as it was."""
-    changes = data.draw(st.dictionaries(st.integers(0, len(texts) - 1), st.none() | st.text(max_size=6), max_size=5))
+    changes = data.draw(
+        st.dictionaries(st.integers(0, len(texts) - 1), st.none() | st.text(max_size=6), max_size=5)
+    )
     column = Column.of(texts)
-    assert column.replace(changes).rows(np.arange(len(texts))) == [changes.get(row, text) for row, text in enumerate(texts)]
+    assert column.replace(changes).rows(np.arange(len(texts))) == [
+        changes.get(row, text) for row, text in enumerate(texts)
+    ]
     assert column.rows(np.arange(len(texts))) == texts
 
 
@@ -34,9 +38,9 @@ def test_replaces_single_rows(texts, data):
 def test_takes_chosen_rows(texts, data):
     """Taking keeps chosen rows in the order given, also twice."""
     chosen = data.draw(st.lists(st.integers(0, len(texts) - 1), max_size=8))
-    assert [Column.of(texts).take(np.array(chosen, np.intp)).at(row) for row in range(len(chosen))] == [
-        texts[row] for row in chosen
-    ]
+    assert [
+        Column.of(texts).take(np.array(chosen, np.intp)).at(row) for row in range(len(chosen))
+    ] == [texts[row] for row in chosen]
 
 
 def test_encodes_chunks():

@@ -1,4 +1,6 @@
-"""Edited columns: whatever is put where, in whichever order, each column says what a plain list would."""
+"""Edited columns: whatever is put where, in whichever order, each column says what a plain list
+would.
+"""
 
 import numpy as np
 from hypothesis import given
@@ -7,7 +9,9 @@ from hypothesis import strategies as st
 from nevefield.core.people.joining import group_rows, regroup_rows
 from nevefield.core.table import Column
 
-TEXTS = st.one_of(st.none(), st.text(max_size=4), st.sampled_from(["a", "b", "long enough to be told apart"]))
+TEXTS = st.one_of(
+    st.none(), st.text(max_size=4), st.sampled_from(["a", "b", "long enough to be told apart"])
+)
 EDITS = st.lists(st.tuples(st.integers(0, 20), st.integers(0, 11), TEXTS), max_size=30)
 
 

@@ -9,7 +9,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nevefield.core.texts import fold, fold_all, key_of, near, plain_marks, squeeze, trim, trim_all, unplain
+from nevefield.core.texts import (
+    fold,
+    fold_all,
+    key_of,
+    near,
+    plain_marks,
+    squeeze,
+    trim,
+    trim_all,
+    unplain,
+)
 
 TEXT = st.text(st.sampled_from("aB é\u00a0\u2003\u200b\ufeff\tßİ-_"), max_size=8)
 
@@ -23,11 +33,16 @@ def test_kernels_do_the_same(texts):
     assert fold_all(array, case=False).to_pylist() == [squeeze(plain_marks(text)) for text in texts]
 
 
-@given(st.lists(st.text(st.sampled_from("aB ~!é\t\x1f\x7f\u2003"), max_size=6), max_size=12), st.integers(0, 4))
+@given(
+    st.lists(st.text(st.sampled_from("aB ~!é\t\x1f\x7f\u2003"), max_size=6), max_size=12),
+    st.integers(0, 4),
+)
 def test_unplain_is_told_of_each(texts, first):
     """Of a slice of an array too, whose buffers begin before it."""
     array = pa.array(texts, pa.string()).slice(first)
-    assert unplain(array).tolist() == [not re.fullmatch("([!-~]+( [!-~]+)*)?", text) for text in texts[first:]]
+    assert unplain(array).tolist() == [
+        not re.fullmatch("([!-~]+( [!-~]+)*)?", text) for text in texts[first:]
+    ]
 
 
 @given(TEXT)
@@ -39,7 +54,14 @@ def test_folding_twice_is_once(text):
 
 @pytest.mark.parametrize(
     ("heading", "key"),
-    [("Cadet No.", "cadetno"), ("d.o.b.", "dob"), ("E-Mail", "email"), ("Prénom", "prenom"), ("STRASSE", "strasse"), ("  ", "")],
+    [
+        ("Cadet No.", "cadetno"),
+        ("d.o.b.", "dob"),
+        ("E-Mail", "email"),
+        ("Prénom", "prenom"),
+        ("STRASSE", "strasse"),
+        ("  ", ""),
+    ],
 )
 def test_headings_to_keys(heading, key):
     """Headings are compared without case, accents, spaces and punctuation."""

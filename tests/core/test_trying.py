@@ -1,4 +1,6 @@
-"""A definition tried before it is in force: what it would break in the records, and nothing that they broke already."""
+"""A definition tried before it is in force: what it would break in the records, and nothing that
+they broke already.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,9 @@ SNAPSHOT = Snapshot.of_values(
 
 
 def changed(*path, value):
-    """The hospital's document with one thing put otherwise: the field's name first, or a member of the document."""
+    """The hospital's document with one thing put otherwise: the field's name first, or a member
+    of the document.
+    """
     document = copy.deepcopy(hospital.DOCUMENT)
     place = next((one for one in document["fields"] if one["name"] == path[0]), document)
     for name in path[1:-1]:
@@ -55,7 +59,9 @@ def test_nothing_new():
 
 def test_required():
     """Whoever lacks what is now required, counted whole and named for the first few."""
-    ((check, field, records, keys),) = tried(changed("poczta", "constraints", value={"required": True}))
+    ((check, field, records, keys),) = tried(
+        changed("poczta", "constraints", value={"required": True})
+    )
     assert (check, field, records) == ("required", "poczta", 10)
     assert keys == numbers(*range(20, 20 + SHOWN))
 
@@ -75,7 +81,9 @@ def test_another_list():
 
 
 def test_gone():
-    """A field that goes is said with how many values go with it; one without values goes in silence."""
+    """A field that goes is said with how many values go with it; one without values goes in
+    silence.
+    """
     document = copy.deepcopy(hospital.DOCUMENT)
     document["fields"] = [one for one in document["fields"] if one["name"] != "poczta"]
     document["nevefield"]["keys"] = ["numer"]
@@ -89,7 +97,8 @@ def test_gone():
 def test_most_first():
     """Of several, what breaks the most stands first."""
     document = changed("poczta", "constraints", value={"required": True})
-    document["fields"][-1]["constraints"] = {"required": True}  # the first ten have nobody above them
+    # the first ten have nobody above them
+    document["fields"][-1]["constraints"] = {"required": True}
     document["fields"][2]["constraints"] = {"required": True, "maxLength": 3}
     found = tried(document)
     short = [place for place in range(30) if len(STAFF[place]["imie"]) > 3]
@@ -99,13 +108,19 @@ def test_most_first():
 
 @pytest.mark.parametrize("several", [";", "|", " / "])
 def test_several_values(several):
-    """Records with several values in a field are tried value by value, whatever stands between those in files."""
+    """Records with several values in a field are tried value by value, whatever stands between
+    those in files.
+    """
     document = {
         "name": "kurs",
         "primaryKey": "n",
         "fields": [{"name": "n"}, {"name": "jezyki", "nevefield": {"several": several}}],
     }
-    values = [{"n": "1", "jezyki": ["pl", "uk"]}, {"n": "2", "jezyki": ["pl", "niemiecki"]}, {"n": "3"}]
+    values = [
+        {"n": "1", "jezyki": ["pl", "uk"]},
+        {"n": "2", "jezyki": ["pl", "niemiecki"]},
+        {"n": "3"},
+    ]
     snapshot = Snapshot.of_values(read_definition(document), [1, 2, 3], values, 1)
     narrower = copy.deepcopy(document)
     narrower["fields"][1]["constraints"] = {"maxLength": 2}

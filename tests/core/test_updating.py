@@ -16,7 +16,7 @@ from nevefield.core.errors import WrongStep
 from nevefield.core.steps import read_step, refuse_unknown
 from tests.core.world import CREW, DOCUMENT, ROSTER, findings, outcomes, work_out
 
-FILE = "no,name,mail,credits,port\n1,Ines,new@q.example,2.5,TQY\n2,Tove,,1,SKV;TQY\n3,Una,una@q.example,4,\n"
+FILE = "no,name,mail,credits,port\n1,Ines,new@q.example,2.5,TQY\n2,Tove,,1,SKV;TQY\n3,Una,una@q.example,4,\n"  # noqa: E501
 
 
 def rule(field: str, name: str, *lines: int) -> dict:
@@ -56,7 +56,9 @@ def test_rules(step, field, expected):
 
 
 def test_nothing_is_taken_away_unasked():
-    """By default an empty cell empties nothing and several values are added; what is kept so can be seen, and asked for."""
+    """By default an empty cell empties nothing and several values are added; what is kept so can
+    be seen, and asked for.
+    """
     evaluation = work_out(FILE)
     assert {name: rows.tolist() for name, rows in evaluation.changes.items()} == {
         "mail": [0, 2],
@@ -76,19 +78,32 @@ def test_new_people_get_what_the_file_has():
     """Whatever the rule, who joins gets the file's values."""
     text = "no,name,mail,port\n7,Kit,kit@q.example,TQY\n"
     for name in rules_of(CREW.by_name["port"]):
-        fields = [rule("port", name)] + ([rule("mail", name)] if name in rules_of(CREW.by_name["mail"]) else [])
-        assert planned(*fields, text=text)["7"] == {"no": "7", "name": "Kit", "mail": "kit@q.example", "port": ["TQY"]}
+        fields = [rule("port", name)] + (
+            [rule("mail", name)] if name in rules_of(CREW.by_name["mail"]) else []
+        )
+        assert planned(*fields, text=text)["7"] == {
+            "no": "7",
+            "name": "Kit",
+            "mail": "kit@q.example",
+            "port": ["TQY"],
+        }
 
 
 def test_unused_wrong_value_stops_nothing():
-    """Where the roster's value stays, a wrong one in the file stops no row; a new row's still does."""
+    """Where the roster's value stays, a wrong one in the file stops no row; a new row's still
+    does.
+    """
     text = "no,name,mail\n1,Ines,nonsense\n7,Kit,nonsense\n"
     evaluation = work_out(text, rule("mail", "ours"))
     assert findings(evaluation) == {(3, "mail", "format")}
     assert outcomes(evaluation) == {2: "same", 3: "stopped"}
 
 
-@given(st.sampled_from(["add", "remove"]), st.decimals(-99, 99, places=2), st.decimals(-99, 99, places=2))
+@given(
+    st.sampled_from(["add", "remove"]),
+    st.decimals(-99, 99, places=2),
+    st.decimals(-99, 99, places=2),
+)
 def test_adding_is_taken_back(name, ours, theirs):
     """Adding and then removing the same gives the number that was there."""
     one = CREW.by_name["credits"]
@@ -97,19 +112,26 @@ def test_adding_is_taken_back(name, ours, theirs):
     assert back == (format(theirs.normalize(), "f") if theirs else "0")
 
 
-@given(st.lists(st.sampled_from("ABCD"), unique=True), st.lists(st.sampled_from("ABCD"), min_size=1, unique=True))
+@given(
+    st.lists(st.sampled_from("ABCD"), unique=True),
+    st.lists(st.sampled_from("ABCD"), min_size=1, unique=True),
+)
 def test_several_as_sets(had, brought):
     """Adding and removing several values is as with sets; what was there keeps its order."""
     one = CREW.by_name["port"]
     ours, theirs = "\x1f".join(brought), "\x1f".join(had) or None
-    added, removed = ((update_value(one, name, ours, theirs) or "").split("\x1f") for name in ("add", "remove"))
+    added, removed = (
+        (update_value(one, name, ours, theirs) or "").split("\x1f") for name in ("add", "remove")
+    )
     assert set(added) == {*had, *brought}
     assert added[: len(had)] == had
     assert {*removed} - {""} == {*had} - {*brought}
 
 
 def test_rules_fit_their_field():
-    """Only numbers and several values can be added to; a part needs a condition on fields that there are."""
+    """Only numbers and several values can be added to; a part needs a condition on fields that
+    there are.
+    """
     assert rules_of(CREW.by_name["mail"]) == ("filled", "file", "ours", "blanks")
     for step in (
         rule("mail", "add"),
@@ -122,7 +144,10 @@ def test_rules_fit_their_field():
 
 def test_sum_over_its_limit():
     """A sum that the field cannot hold stops its row, and says the sum."""
-    fields = [{**one, "constraints": {"maximum": 14}} if one["name"] == "credits" else one for one in DOCUMENT["fields"]]
+    fields = [
+        {**one, "constraints": {"maximum": 14}} if one["name"] == "credits" else one
+        for one in DOCUMENT["fields"]
+    ]
     document = {**DOCUMENT, "fields": fields}
     evaluation = work_out(FILE, rule("credits", "add"), definition=read_definition(document))
     assert findings(evaluation) == {(2, "credits", "maximum")}
@@ -147,13 +172,16 @@ FILL = {"kind": "fill", "field": "dept", "value": "NAV"}
     [
         ([FILL], ["NAV", "MEN", "NAV", "NAV", "MEN"]),
         ([{**FILL, "over": True}], ["NAV", "NAV", "NAV", "NAV", "MEN"]),
-        ([FILL, rule("dept", "file")], ["NAV", "MEN", "NAV", "NAV", "MEN"]),  # filled is not emptied
+        # filled is not emptied
+        ([FILL, rule("dept", "file")], ["NAV", "MEN", "NAV", "NAV", "MEN"]),
         ([FILL, rule("dept", "ours")], ["NAV", "MEN", None, "NAV", "MEN"]),
         ([FILL, {**FILL, "value": ""}], ["NAV", "MEN", None, None, "MEN"]),  # no more
     ],
 )
 def test_fill_values_fill(steps, expected):
-    """New people get it; people of the roster where the roster has nothing, or all of them where somebody says so."""
+    """New people get it; people of the roster where the roster has nothing, or all of them where
+    somebody says so.
+    """
     evaluation = work_out("no,name,dept\n1,Ines,\n2,Tove,\n3,Una,\n7,Kit,\n8,Kim,MEN\n", *steps)
     assert [evaluation.facts.value(row, "dept") for row in range(5)] == expected
     missing = work_out("no,name\n1,Ines\n2,Tove\n3,Una\n7,Kit\n", *steps)  # no column at all
@@ -163,16 +191,23 @@ def test_fill_values_fill(steps, expected):
 def test_fill_adds_nothing_to_a_number():
     """A fill value is no number to add: who has one keeps it."""
     evaluation = work_out(
-        "no,name,credits\n1,Ines,\n7,Kit,\n", rule("credits", "add"), {"kind": "fill", "field": "credits", "value": "5"}
+        "no,name,credits\n1,Ines,\n7,Kit,\n",
+        rule("credits", "add"),
+        {"kind": "fill", "field": "credits", "value": "5"},
     )
     assert [evaluation.facts.value(row, "credits") for row in (0, 1)] == ["12.5", "5"]
 
 
 def test_what_must_be_filled_is_said():
-    """An empty cell of a required field stops its row, of people who are there too; one remedy keeps the roster's."""
+    """An empty cell of a required field stops its row, of people who are there too; one remedy
+    keeps the roster's.
+    """
     text = "no,name,mail\n1,,new@q.example\n7,,\n"
     evaluation = work_out(text)
     assert findings(evaluation) == {(2, "name", "required"), (3, "name", "required")}
     kept = work_out(text, rule("name", "ours", 2))
-    assert (outcomes(kept), planned(rule("name", "ours", 2), text=text)["1"]["name"]) == ({2: "changed", 3: "stopped"}, "Ines")
+    assert (outcomes(kept), planned(rule("name", "ours", 2), text=text)["1"]["name"]) == (
+        {2: "changed", 3: "stopped"},
+        "Ines",
+    )
     assert findings(work_out(text, rule("name", "filled"))) == {(3, "name", "required")}

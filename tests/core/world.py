@@ -38,27 +38,62 @@ DOCUMENT = {
         "keys": ["no", "mail"],
         "checks": [
             {"check": "order", "fields": ["from", "to"]},
-            {"check": "required-when", "fields": ["guardian"], "when": {"field": "born", "under": 18, "on": "2026-09-01"}},
+            {
+                "check": "required-when",
+                "fields": ["guardian"],
+                "when": {"field": "born", "under": 18, "on": "2026-09-01"},
+            },
         ],
     },
 }
 CREW = read_definition(DOCUMENT)
 ROSTER = [
-    {"no": "1", "name": "Ines", "mail": "ines@q.example", "dept": "NAV", "prog": "DECK", "credits": "12.5"},
-    {"no": "2", "name": "Tove", "mail": "tove@q.example", "dept": "MEN", "prog": "ENGR", "port": ["DNS", "SKV"]},
+    {
+        "no": "1",
+        "name": "Ines",
+        "mail": "ines@q.example",
+        "dept": "NAV",
+        "prog": "DECK",
+        "credits": "12.5",
+    },
+    {
+        "no": "2",
+        "name": "Tove",
+        "mail": "tove@q.example",
+        "dept": "MEN",
+        "prog": "ENGR",
+        "port": ["DNS", "SKV"],
+    },
     {"no": "3", "name": "Una"},
 ]
 SNAPSHOT = Snapshot.of_values(CREW, [11, 12, 13], ROSTER, 4)
 
 
-def work_out(text: str, *steps: dict, snapshot: Snapshot = SNAPSHOT, definition=CREW, coverage: str = "listed") -> Evaluation:
+def work_out(
+    text: str,
+    *steps: dict,
+    snapshot: Snapshot = SNAPSHOT,
+    definition=CREW,
+    coverage: str = "listed",
+) -> Evaluation:
     """Evaluate a file's text, `;` or `,` between the cells."""
-    return evaluate(text.encode(), [read_step(step) for step in steps], definition, CODES, snapshot, TODAY, coverage=coverage)
+    return evaluate(
+        text.encode(),
+        [read_step(step) for step in steps],
+        definition,
+        CODES,
+        snapshot,
+        TODAY,
+        coverage=coverage,
+    )
 
 
 def outcomes(evaluation: Evaluation) -> dict[int, str]:
     """The outcome of each line."""
-    return {int(line): OUTCOMES[one] for line, one in zip(evaluation.table.lines, evaluation.outcomes, strict=True)}
+    return {
+        int(line): OUTCOMES[one]
+        for line, one in zip(evaluation.table.lines, evaluation.outcomes, strict=True)
+    }
 
 
 def findings(evaluation: Evaluation, *, notes: bool = False) -> set[tuple[int, str | None, str]]:

@@ -1,4 +1,6 @@
-"""Groups whose own names are written with what addresses are written with: looked at, moved into and confirmed all the same."""
+"""Groups whose own names are written with what addresses are written with: looked at, moved into
+and confirmed all the same.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +18,11 @@ DOCUMENT = {
     "name": "verein",
     "title": "Verein",
     "primaryKey": "nr",
-    "fields": [{"name": "nr"}, {"name": "name"}, {"name": "team", "nevefield": {"codeList": "team"}}],
+    "fields": [
+        {"name": "nr"},
+        {"name": "name"},
+        {"name": "team", "nevefield": {"codeList": "team"}},
+    ],
     "nevefield": {"groups": [{"kind": "team", "by": ["team"]}], "checks": []},
 }
 
@@ -26,7 +32,11 @@ def club(bare) -> Browser:
     with bare.database.transaction() as connection:
         for name, codes in read_codes(CODES).items():
             rosters.replace_code_list(connection, name, codes.codes)
-    open_roster_with(bare, DOCUMENT, [{"nr": str(place), "name": f"N{place}", "team": code} for place, code in enumerate(ODD)])
+    open_roster_with(
+        bare,
+        DOCUMENT,
+        [{"nr": str(place), "name": f"N{place}", "team": code} for place, code in enumerate(ODD)],
+    )
     add_account(bare, APPROVES, "A. Approves", PASSWORDS[APPROVES], Level.ADMINISTER)
     return Browser(bare, APPROVES)
 
@@ -48,7 +58,11 @@ def test_moved_into(club, code):
     """Somebody is moved into it: the intake says from where to where."""
     other = ODD[ODD.index(code) - 1]
     (one,) = members(club, other)
-    body = {"moves": {str(one["own"]): code}, "is_spread": False, "leaving": {str(one["own"]): other}}
+    body = {
+        "moves": {str(one["own"]): code},
+        "is_spread": False,
+        "leaving": {str(one["own"]): other},
+    }
     intake = club.post("/api/groups/verein/team/place", body)["intake"]
     (move,) = club.get(f"/api/intakes/{intake}/family", family="team")["moves"]
     assert (move["old"], move["new"], move["count"]) == (other, code, 1)

@@ -1,4 +1,6 @@
-"""Placement rules: the first that fits decides, what a file says and what was placed by hand stays, whatever way it came."""
+"""Placement rules: the first that fits decides, what a file says and what was placed by hand
+stays, whatever way it came.
+"""
 
 from __future__ import annotations
 
@@ -23,7 +25,12 @@ RULES = [
     {"when": {"field": "dept", "is": "NAV"}, "field": "guardian", "value": "Bridge"},
     {"when": {"field": "name", "filled": True}, "field": "guardian", "value": "Deck"},
     {"when": {"field": "prog", "is": "ENGR"}, "field": "port", "value": "BRW"},
-    {"when": {"field": "name", "filled": True}, "field": "guardian", "value": "Nowhere", "off": True},
+    {
+        "when": {"field": "name", "filled": True},
+        "field": "guardian",
+        "value": "Nowhere",
+        "off": True,
+    },
 ]
 RULED = {**DOCUMENT, "nevefield": {**DOCUMENT["nevefield"], "placement": RULES}}
 
@@ -40,32 +47,51 @@ def apply(context, intake: int) -> int:
 
 
 def test_follows_with_a_file(crew):
-    """With a file's rows comes what follows: for the new and the changed; what the row says outright, or a hand set, stays."""
+    """With a file's rows comes what follows: for the new and the changed; what the row says
+    outright, or a hand set, stays.
+    """
     edit_record(crew, numbers(crew)["3"], {"guardian": "By hand"}, None)
-    text = "no,name,dept,prog,guardian\n1,Ines N,NAV,DECK,\n2,Tove,MEN,ENGR,Said outright\n3,Una N,NAV,DECK,\n9,New,MEN,ENGR,\n"
+    text = (
+        "no,name,dept,prog,guardian\n1,Ines N,NAV,DECK,\n2,Tove,MEN,ENGR,Said outright\n3,Una"
+        " N,NAV,DECK,\n9,New,MEN,ENGR,\n"
+    )
     intake = drop(crew, text)
     facts = open_intake(crew, intake).evaluation.facts
     lines = {name: facts.lines[rows].tolist() for name, rows in facts.followed.items()}
     assert lines == {"guardian": [2, 5], "port": [3, 5]}
     apply(crew, intake)
     found = contents(crew)
-    assert [found[key].get("guardian") for key in ("1", "2", "9")] == ["Bridge", "Said outright", "Deck"]
-    assert found["3"].get("guardian") in (None, "By hand")  # what the empty cell makes of it is the file's, not a rule's
+    assert [found[key].get("guardian") for key in ("1", "2", "9")] == [
+        "Bridge",
+        "Said outright",
+        "Deck",
+    ]
+    # what the empty cell makes of it is the file's, not a rule's
+    assert found["3"].get("guardian") in (None, "By hand")
     assert found["2"]["port"] == ["DNS", "SKV", "BRW"]
     assert found["9"]["port"] == ["BRW"]
 
 
 def test_run_over_the_roster(crew):
-    """Run over the roster: whom they would move is said first, then exactly those are moved; and then nobody any more."""
+    """Run over the roster: whom they would move is said first, then exactly those are moved; and
+    then nobody any more.
+    """
     edit_record(crew, numbers(crew)["2"], {"guardian": "By hand"}, None)
     _, snapshot, here = look_at_rules(crew, "crew")
     key = snapshot.columns["no"]
-    told = [(key.rows(one.effect.moves), key.rows(one.effect.by_hand), key.rows(one.effect.against)) for one in here]
+    told = [
+        (key.rows(one.effect.moves), key.rows(one.effect.by_hand), key.rows(one.effect.against))
+        for one in here
+    ]
     assert told == [(["1"], [], []), (["3"], ["2"], ["1"]), ([], [], []), ([], [], ["1", "2", "3"])]
     assert contents(crew)["2"]["port"] == ["DNS", "SKV", "BRW"]  # it followed from the edit
     apply(crew, run_rules(crew, "crew", None))
     found = contents(crew)
-    assert {one: found[one].get("guardian") for one in "123"} == {"1": "Bridge", "2": "By hand", "3": "Deck"}
+    assert {one: found[one].get("guardian") for one in "123"} == {
+        "1": "Bridge",
+        "2": "By hand",
+        "3": "Deck",
+    }
     assert found["2"]["port"] == ["DNS", "SKV", "BRW"]
     with pytest.raises(WrongPlacing, match="already"):
         run_rules(crew, "crew", None)
@@ -75,11 +101,19 @@ def test_run_over_the_roster(crew):
 
 
 def test_tried_before_they_are_switched_on(crew):
-    """Other rules are tried with nothing kept; one that cannot be is refused with what would be right."""
-    _, _, here = look_at_rules(crew, "crew", [{"when": {"field": "dept", "is": "MEN"}, "field": "prog", "value": "ENGR"}])
+    """Other rules are tried with nothing kept; one that cannot be is refused with what would be
+    right.
+    """
+    _, _, here = look_at_rules(
+        crew, "crew", [{"when": {"field": "dept", "is": "MEN"}, "field": "prog", "value": "ENGR"}]
+    )
     assert (len(here[0].effect.fits), len(here[0].effect.moves)) == (1, 0)
     with pytest.raises(WrongPlacing, match="ENGR"):
-        look_at_rules(crew, "crew", [{"when": {"field": "dept", "is": "MEN"}, "field": "prog", "value": "ENGRR"}])
+        look_at_rules(
+            crew,
+            "crew",
+            [{"when": {"field": "dept", "is": "MEN"}, "field": "prog", "value": "ENGRR"}],
+        )
     for wrong, place in (
         ({"when": {"field": "dept", "is": "MEN"}, "field": "dept", "value": "NAV"}, "itself sets"),
         ({"when": {"field": "nothing", "is": "x"}, "field": "dept", "value": "NAV"}, "when.field"),
@@ -99,9 +133,12 @@ VALUES = st.sampled_from(["a", "b", "c", ""])
     st.sets(st.integers(0, 5)),
 )
 def test_plainly(people, rules, hands):
-    """Rules do what a plain loop over people does, over the roster and with a file of the same people alike."""
+    """Rules do what a plain loop over people does, over the roster and with a file of the same
+    people alike.
+    """
     placement = [
-        {"when": {"field": "kind", "is": kind}, "field": "place", "value": value, "off": off} for kind, value, off in rules
+        {"when": {"field": "kind", "is": kind}, "field": "place", "value": value, "off": off}
+        for kind, value, off in rules
     ]
     definition = read_definition(
         {
@@ -128,7 +165,9 @@ def test_plainly(people, rules, hands):
     }
     assert moved == wanted
     data = "no,note\n" + "".join(f"{row},same\n" for row in range(len(people)))
-    evaluation = evaluate(data.encode(), [], definition, CODES, snapshot, TODAY, placed_by_hand={"place": hands})
+    evaluation = evaluate(
+        data.encode(), [], definition, CODES, snapshot, TODAY, placed_by_hand={"place": hands}
+    )
     rows = evaluation.changes.get("place", [])
     stored = evaluation.facts.typed.get("place")
     assert {int(row): stored.stored.at(int(row)) for row in rows} == wanted

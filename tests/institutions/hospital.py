@@ -1,4 +1,6 @@
-"""A town hospital's personnel office: numbers with letters, superiors, wards under clinics, contracts with days."""
+"""A town hospital's personnel office: numbers with letters, superiors, wards under clinics,
+contracts with days.
+"""
 
 from __future__ import annotations
 
@@ -9,8 +11,30 @@ from nevefield.core.definition import Identifier
 from tests.institutions.making import Institution
 
 SCHEME = Identifier(length=7, prefix="KB", alphabet="0123456789", check="iso7064-mod37-36")
-FAMILY = ["Świątek", "Żuraw", "Kępa", "Łapiński", "Gołąb", "Ćwiek", "Wrzos", "Jeż", "Dąbek", "Szczygieł"]
-GIVEN = ["Łucja", "Żaneta", "Zdzisław", "Bożena", "Grażyna", "Wacław", "Hanka", "Mścisław", "Ola", "Kornel"]
+FAMILY = [
+    "Świątek",
+    "Żuraw",
+    "Kępa",
+    "Łapiński",
+    "Gołąb",
+    "Ćwiek",
+    "Wrzos",
+    "Jeż",
+    "Dąbek",
+    "Szczygieł",
+]
+GIVEN = [
+    "Łucja",
+    "Żaneta",
+    "Zdzisław",
+    "Bożena",
+    "Grażyna",
+    "Wacław",
+    "Hanka",
+    "Mścisław",
+    "Ola",
+    "Kornel",
+]
 WARDS = {"CHIR-A": "CHIR", "CHIR-B": "CHIR", "POL-1": "POL", "KARD-OIOM": "KARD"}
 CODES = (
     "list,code,label,parent,aliases,first_day,last_day\n"
@@ -29,7 +53,11 @@ DOCUMENT = {
     "primaryKey": "numer",
     "missingValues": ["", "brak"],
     "foreignKeys": [
-        {"fields": "przelozony", "reference": {"resource": "", "fields": "numer"}, "nevefield": {"hierarchy": True}},
+        {
+            "fields": "przelozony",
+            "reference": {"resource": "", "fields": "numer"},
+            "nevefield": {"hierarchy": True},
+        },
     ],
     "fields": [
         {
@@ -37,15 +65,33 @@ DOCUMENT = {
             "title": "Numer pracownika",
             "constraints": {"required": True, "unique": True},
             "nevefield": {
-                "identifier": {"length": 7, "prefix": "KB", "alphabet": "0123456789", "check": "iso7064-mod37-36"},
+                "identifier": {
+                    "length": 7,
+                    "prefix": "KB",
+                    "alphabet": "0123456789",
+                    "check": "iso7064-mod37-36",
+                },
             },
         },
-        {"name": "nazwisko", "constraints": {"required": True}, "nevefield": {"means": "family-name"}},
-        {"name": "imie", "title": "Imię", "constraints": {"required": True}, "nevefield": {"means": "given-name"}},
+        {
+            "name": "nazwisko",
+            "constraints": {"required": True},
+            "nevefield": {"means": "family-name"},
+        },
+        {
+            "name": "imie",
+            "title": "Imię",
+            "constraints": {"required": True},
+            "nevefield": {"means": "given-name"},
+        },
         {"name": "urodzony", "type": "date", "nevefield": {"means": "birth-date"}},
         {"name": "poczta", "title": "E-mail", "format": "email", "constraints": {"unique": True}},
         {"name": "klinika", "nevefield": {"codeList": "klinika"}},
-        {"name": "oddzial", "title": "Oddział", "nevefield": {"codeList": "oddzial", "parent": "klinika", "onDay": "od"}},
+        {
+            "name": "oddzial",
+            "title": "Oddział",
+            "nevefield": {"codeList": "oddzial", "parent": "klinika", "onDay": "od"},
+        },
         {"name": "od", "title": "Zatrudniony od", "type": "date"},
         {"name": "do", "title": "Zatrudniony do", "type": "date"},
         {"name": "etat", "type": "number", "constraints": {"minimum": "0.1", "maximum": "1.5"}},
@@ -53,7 +99,10 @@ DOCUMENT = {
     ],
     "nevefield": {
         "keys": ["numer", "poczta"],
-        "checks": [{"check": "order", "fields": ["od", "do"]}, {"check": "ended", "fields": ["do"]}],
+        "checks": [
+            {"check": "order", "fields": ["od", "do"]},
+            {"check": "ended", "fields": ["do"]},
+        ],
     },
 }
 
@@ -116,7 +165,8 @@ def make() -> Institution:
     )
     for place in range(60):
         made.add(written(person(place)), "same")
-    # References with letters, as other hands write them: they lead to somebody all the same, and change nothing.
+    # References with letters, as other hands write them: they lead to somebody all the same, and
+    # change nothing.
     made.add(written(person(60), przelozony=number(6).lower()), "same")
     made.add(written(person(61), przelozony=f"{number(6)[:2]} {number(6)[2:]}"), "same")
     made.add(written(person(62), przelozony=number(6).replace("KB", "kb-")), "same")
@@ -131,10 +181,15 @@ def make() -> Institution:
     made.add(written(person(66), przelozony=number(65)), "stopped", ("przelozony", "loop"))
     # Above themselves.
     made.add(written(person(67), przelozony=number(67)), "stopped", ("przelozony", "loop"))
-    # Codes: by another name; a ward of another clinic; one closed before the contract began; one nobody knows.
+    # Codes: by another name; a ward of another clinic; one closed before the contract began; one
+    # nobody knows.
     made.add(written(person(71), oddzial="iok"), "same")
     made.add(written(person(72), oddzial="POL-1"), "stopped", ("oddzial", "parent"))
-    made.add(written(person(152), oddzial="KARD-ST", klinika="KARD", od="01.05.2026"), "stopped", ("oddzial", "code"))
+    made.add(
+        written(person(152), oddzial="KARD-ST", klinika="KARD", od="01.05.2026"),
+        "stopped",
+        ("oddzial", "code"),
+    )
     made.add(written(person(153), oddzial="KARD-ST", klinika="KARD", od="01.02.2026"), "new")
     made.add(written(person(73), oddzial="Pralnia"), "stopped", ("oddzial", "code"))
     # Numbers: a letter for its likeness, small letters, spaces; a wrong check character.
@@ -147,7 +202,10 @@ def make() -> Institution:
     )
     # The number of one, the mail of another.
     made.add(
-        written(person(82), poczta="p83@szpital.example"), "stopped", ("poczta", "keys-disagree"), ("poczta", "unique-in-roster")
+        written(person(82), poczta="p83@szpital.example"),
+        "stopped",
+        ("poczta", "keys-disagree"),
+        ("poczta", "unique-in-roster"),
     )
     # Nothing there; too much; ended.
     made.add(written(person(155), imie="brak"), "stopped", ("imie", "required"))
@@ -159,7 +217,8 @@ def make() -> Institution:
     made.add(written({**person(175), "numer": number(160)}), "stopped", ("numer", "number-shared"))
     made.add(written(person(88)), "stopped", ("numer", "number-shared"))
     made.add(written({**person(176), "numer": number(88)}), "stopped", ("numer", "number-shared"))
-    # One person twice: a slip in the name; another surname and no day of birth; a day and a month that changed places.
+    # One person twice: a slip in the name; another surname and no day of birth; a day and a month
+    # that changed places.
     made.add(written(person(161)), "stopped", ("numer", "duplicate"))
     made.add(written(person(161), imie="Hnaka"), "stopped", ("numer", "duplicate"))
     made.add(written(person(162)), "stopped", ("numer", "duplicate"))

@@ -21,8 +21,8 @@ Finding = tuple[int, str | None, str]  # line, field, check
 class Institution:
     """A roster, a file that came, and what is wrong in it.
 
-    `sheet` writes rows as the office does; `truth` has every finding that stops or asks, and nothing else; `outcomes` has the
-    outcome of every line that is not `same`.
+    `sheet` writes rows as the office does; `truth` has every finding that stops or asks, and
+    nothing else; `outcomes` has the outcome of every line that is not `same`.
     """
 
     name: str
@@ -39,7 +39,9 @@ class Institution:
     outcomes: dict[int, str] = field(default_factory=dict)
 
     def add(self, row: dict[str, str], outcome: str, *found: tuple[str | None, str]) -> int:
-        """Put a row into the file, with what is wrong in it: field and check of each finding; returns its line."""
+        """Put a row into the file, with what is wrong in it: field and check of each finding;
+        returns its line.
+        """
         line = len(self.rows) + 2
         self.rows.append(row)
         self.truth |= {(line, where, check) for where, check in found}
@@ -56,10 +58,14 @@ class Institution:
         writer.writerows([row.get(name, "") for name in self.headings] for row in self.rows)
         return out.getvalue().encode(self.encoding)
 
-    def work_out(self, *steps: dict[str, Any], coverage: str = "listed", data: bytes | None = None) -> Evaluation:
+    def work_out(
+        self, *steps: dict[str, Any], coverage: str = "listed", data: bytes | None = None
+    ) -> Evaluation:
         """Evaluate the file against the roster."""
         definition = read_definition(self.document)
-        snapshot = Snapshot.of_values(definition, list(range(100, 100 + len(self.roster))), self.roster, 3)
+        snapshot = Snapshot.of_values(
+            definition, list(range(100, 100 + len(self.roster))), self.roster, 3
+        )
         others = {name: _snapshot(*one) for name, one in self.others.items()}
         return evaluate(
             self.data if data is None else data,
@@ -74,4 +80,6 @@ class Institution:
 
 
 def _snapshot(document: dict[str, Any], records: list[dict[str, Any]]) -> Snapshot:
-    return Snapshot.of_values(read_definition(document), list(range(1, len(records) + 1)), records, 1)
+    return Snapshot.of_values(
+        read_definition(document), list(range(1, len(records) + 1)), records, 1
+    )

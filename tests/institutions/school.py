@@ -1,4 +1,6 @@
-"""A primary school: pupils with brothers and sisters, classes under levels, codes of letters without a check character."""
+"""A primary school: pupils with brothers and sisters, classes under levels, codes of letters
+without a check character.
+"""
 
 from __future__ import annotations
 
@@ -27,10 +29,21 @@ DOCUMENT = {
             "name": "code",
             "title": "Code élève",
             "constraints": {"required": True, "unique": True},
-            "nevefield": {"identifier": {"length": 7, "prefix": "EL", "alphabet": "ABCDEFGHJKLMNPQRSTUVWXYZ0123456789"}},
+            "nevefield": {
+                "identifier": {
+                    "length": 7,
+                    "prefix": "EL",
+                    "alphabet": "ABCDEFGHJKLMNPQRSTUVWXYZ0123456789",
+                }
+            },
         },
         {"name": "nom", "constraints": {"required": True}, "nevefield": {"means": "family-name"}},
-        {"name": "prenom", "title": "Prénom", "constraints": {"required": True}, "nevefield": {"means": "given-name"}},
+        {
+            "name": "prenom",
+            "title": "Prénom",
+            "constraints": {"required": True},
+            "nevefield": {"means": "given-name"},
+        },
         {
             "name": "naissance",
             "title": "Date de naissance",
@@ -50,9 +63,18 @@ DOCUMENT = {
             {
                 "check": "required-when",
                 "fields": ["garde"],
-                "when": {"all": [{"field": "cantine", "is": "false"}, {"field": "niveau", "is": "CP"}]},
+                "when": {
+                    "all": [{"field": "cantine", "is": "false"}, {"field": "niveau", "is": "CP"}]
+                },
             },
-            {"check": "age", "fields": ["naissance"], "on": "2026-09-01", "least": 5, "most": 9, "weight": "ask"},
+            {
+                "check": "age",
+                "fields": ["naissance"],
+                "on": "2026-09-01",
+                "least": 5,
+                "most": 9,
+                "weight": "ask",
+            },
         ]
     },
 }
@@ -117,7 +139,8 @@ def make() -> Institution:
     )
     for place in range(70):
         made.add(written(place), "same")
-    # Brothers and sisters in other letters; each other's, though neither was here before; somebody else's; nobody's.
+    # Brothers and sisters in other letters; each other's, though neither was here before; somebody
+    # else's; nobody's.
     made.add(written(73, fratrie=code(74).lower()), "same")
     made.add(written(105, fratrie=code(106).lower()), "new")
     made.add(written(106, fratrie=code(105)), "new")

@@ -24,5 +24,7 @@ def test_where_every_line_ends(name):
     """Each line has the outcome that it should have."""
     made = MADE[name]
     evaluation = made.work_out()
-    assert {line: one for line, one in outcomes(evaluation).items() if one != "same"} == made.outcomes
+    assert {
+        line: one for line, one in outcomes(evaluation).items() if one != "same"
+    } == made.outcomes
     assert evaluation.tally.read == len(made.rows)

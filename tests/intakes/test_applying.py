@@ -17,7 +17,10 @@ from nevefield.store import records as record_store
 from tests.core.world import DOCUMENT
 from tests.crew import apply_text, contents, drop, open_crew
 
-FILE = "no,name,mail,dept\n1,Ines Marie,ines@q.example,NAV\n2,Tove,tove@q.example,MEN\n7,Kit,kit@q.example,NAV\n8,Kim,x@,NAV\n"
+FILE = (
+    "no,name,mail,dept\n1,Ines"
+    " Marie,ines@q.example,NAV\n2,Tove,tove@q.example,MEN\n7,Kit,kit@q.example,NAV\n8,Kim,x@,NAV\n"
+)
 
 
 @pytest.fixture
@@ -27,7 +30,9 @@ def crew(bare) -> Context:
 
 
 def test_applies_what_was_planned(crew):
-    """Joins and changes are in the roster, the same and the stopped rows did nothing; the receipt says so from the database."""
+    """Joins and changes are in the roster, the same and the stopped rows did nothing; the
+    receipt says so from the database.
+    """
     change_set = apply_text(crew, FILE)
     after = contents(crew)
     assert set(after) == {"1", "2", "3", "7"}
@@ -69,7 +74,9 @@ def test_new_steps_are_refused(crew):
 
 
 def test_failure_inside_leaves_nothing(crew, monkeypatch):
-    """When what is read back is not what was planned, the roster, its keys and the intake's rows are as they were."""
+    """When what is read back is not what was planned, the roster, its keys and the intake's rows
+    are as they were.
+    """
     import nevefield.intakes.applying as applying
 
     intake = drop(crew, FILE)
@@ -86,7 +93,9 @@ def test_failure_inside_leaves_nothing(crew, monkeypatch):
 
 
 def test_taken_back_whole(crew):
-    """Taking back ends who joined and gives back every earlier value; the intake can be applied again."""
+    """Taking back ends who joined and gives back every earlier value; the intake can be applied
+    again.
+    """
     before = contents(crew)
     change_set = apply_text(crew, FILE)
     undo = take_back(crew, change_set, None)
@@ -95,7 +104,11 @@ def test_taken_back_whole(crew):
         take_back(crew, change_set, None)
     with crew.database.transaction() as connection:
         intake = record_store.get_change_set(connection, change_set).intake_id
-        assert record_store.get_change_set(connection, undo).receipt["found"] == {"joined": 0, "changed": 1, "left": 1}
+        assert record_store.get_change_set(connection, undo).receipt["found"] == {
+            "joined": 0,
+            "changed": 1,
+            "left": 1,
+        }
     opened = open_intake(crew, intake)
     assert opened.evaluation.tally.new == 1
     again = apply_intake(crew, intake, len(opened.steps), opened.roster.version, None)
@@ -104,7 +117,9 @@ def test_taken_back_whole(crew):
 
 
 def test_not_taken_back_under_later_changes(crew):
-    """What later changes rest on is not taken back, and the people are named; once those are taken back, it is."""
+    """What later changes rest on is not taken back, and the people are named; once those are
+    taken back, it is.
+    """
     before = contents(crew)
     first = apply_text(crew, "no,name\n7,Kit\n")
     second = apply_text(crew, "no,name,dept\n7,Kit Marie,NAV\n")
@@ -135,7 +150,9 @@ def test_roster_as_of_any_day(crew, clock):
 
 
 def test_freed_value_moves_in_one_file(bare):
-    """A value that one record gives up and another takes in the same file goes through the database's own check."""
+    """A value that one record gives up and another takes in the same file goes through the
+    database's own check.
+    """
     open_crew(bare, document={**DOCUMENT, "nevefield": {}})
     apply_text(bare, "no,name,mail\n2,Tove,tove.r@q.example\n3,Una,tove@q.example\n")
     after = contents(bare)

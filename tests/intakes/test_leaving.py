@@ -1,4 +1,6 @@
-"""The absent: nothing by itself; they leave, end on a day or are held when somebody says so, and all of it can be taken back."""
+"""The absent: nothing by itself; they leave, end on a day or are held when somebody says so, and
+all of it can be taken back.
+"""
 
 from __future__ import annotations
 
@@ -32,16 +34,25 @@ def apply(context, intake: int) -> int:
 def test_absent_stay_by_themselves(crew):
     """A file of everybody that lacks two people does nothing to them."""
     intake = drop(crew, ONE, coverage="everybody")
-    assert open_intake(crew, intake).evaluation.absences.counts() == {"stay": 2, "leave": 0, "end": 0, "hold": 0}
+    assert open_intake(crew, intake).evaluation.absences.counts() == {
+        "stay": 2,
+        "leave": 0,
+        "end": 0,
+        "hold": 0,
+    }
     with pytest.raises(NothingToApply):
         apply(crew, intake)
 
 
 def test_some_end_and_some_leave(crew):
-    """One ends on the day said, the other leaves; the receipt counts both, and taking back gives both back."""
+    """One ends on the day said, the other leaves; the receipt counts both, and taking back gives
+    both back.
+    """
     before = contents(crew)
     intake = drop(crew, ONE, coverage="everybody")
-    add_step(crew, intake, {"kind": "absent", "act": "end", "field": "to", "day": "2026-09-30"}, None)
+    add_step(
+        crew, intake, {"kind": "absent", "act": "end", "field": "to", "day": "2026-09-30"}, None
+    )
     number = numbers(crew)["3"]
     add_step(crew, intake, {"kind": "absent", "act": "leave", "records": [number]}, None)
     done = apply(crew, intake)
@@ -62,9 +73,18 @@ def test_some_end_and_some_leave(crew):
 
 
 def test_held_need_a_reason(crew):
-    """Holding the absent needs a reason and alters nothing; an end needs a field that takes a day, and a day."""
+    """Holding the absent needs a reason and alters nothing; an end needs a field that takes a
+    day, and a day.
+    """
     intake = drop(crew, ONE, coverage="everybody")
-    no_field, no_day = {"act": "end", "field": "name", "day": "2026-09-30"}, {"act": "end", "field": "to", "day": "30.9."}
+    no_field, no_day = (
+        {"act": "end", "field": "name", "day": "2026-09-30"},
+        {
+            "act": "end",
+            "field": "to",
+            "day": "30.9.",
+        },
+    )
     for wrong in ({"act": "hold"}, no_field, no_day):
         with pytest.raises(WrongStep):
             add_step(crew, intake, {"kind": "absent", **wrong}, None)
@@ -82,11 +102,17 @@ def test_only_the_absent_are_touched(crew):
 
 
 @pytest.mark.parametrize(
-    ("absent", "past", "is_unusual"), [(30, [4, 11, 6], True), (12, [4, 11, 6], False), (30, [], True), (8, [], False)]
+    ("absent", "past", "is_unusual"),
+    [(30, [4, 11, 6], True), (12, [4, 11, 6], False), (30, [], True), (8, [], False)],
 )
 def test_unusual_is_told_with_its_reason(absent, past, is_unusual):
-    """Far more absent than in the last files is unusual; a department that the file lacks is named, with its remedy."""
-    people = [{"no": f"{n:03}", "name": f"N{n}", "dept": "MEN" if n < absent else "NAV"} for n in range(200)]
+    """Far more absent than in the last files is unusual; a department that the file lacks is
+    named, with its remedy.
+    """
+    people = [
+        {"no": f"{n:03}", "name": f"N{n}", "dept": "MEN" if n < absent else "NAV"}
+        for n in range(200)
+    ]
     roster = Snapshot.of_values(CREW, list(range(200)), people, 1)
     rows = "".join(f"{one['no']},{one['name']},{one['dept']}\n" for one in people[absent:])
     evaluation = work_out("no,name,dept\n" + rows, snapshot=roster, coverage="everybody")
@@ -100,15 +126,22 @@ def test_unusual_is_told_with_its_reason(absent, past, is_unusual):
 
 
 def test_ended_already_is_no_news():
-    """Where the absent have an end day that is past, that is the reason, and ending them on a later day alters nothing."""
-    people = [{"no": f"{n:03}", "name": f"N{n}", "to": "2026-06-30" if n % 4 == 0 else "2027-06-30"} for n in range(200)]
+    """Where the absent have an end day that is past, that is the reason, and ending them on a
+    later day alters nothing.
+    """
+    people = [
+        {"no": f"{n:03}", "name": f"N{n}", "to": "2026-06-30" if n % 4 == 0 else "2027-06-30"}
+        for n in range(200)
+    ]
     roster = Snapshot.of_values(CREW, list(range(200)), people, 1)
     rows = "".join(f"{one['no']},{one['name']}\n" for one in people if one["to"] > "2027")
     said = {"kind": "absent", "act": "end", "field": "to", "day": "2026-09-30"}
     evaluation = work_out("no,name\n" + rows, said, snapshot=roster, coverage="everybody")
     found = explain_absent(evaluation, [4, 6])
     assert found is not None
-    assert found.reason == "To of 50 of the 50 is past, the last 2026-06-30: they have ended already."
+    assert (
+        found.reason == "To of 50 of the 50 is past, the last 2026-06-30: they have ended already."
+    )
     assert evaluation.absences.counts() == {"stay": 50, "leave": 0, "end": 0, "hold": 0}
 
 

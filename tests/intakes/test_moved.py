@@ -1,4 +1,6 @@
-"""The roster moves between looking at a plan and applying it: what does the same to the same records goes in, nothing else."""
+"""The roster moves between looking at a plan and applying it: what does the same to the same
+records goes in, nothing else.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,10 @@ from nevefield.store import records as record_store
 from nevefield.store.connection import Database
 from tests.crew import apply_text, contents, drop, numbers, open_crew
 
-FILE = "no,name,mail,dept\n1,Ines Marie,ines@q.example,NAV\n2,Tove,tove@q.example,MEN\n7,Kit,kit@q.example,NAV\n8,Kim,x@,NAV\n"
+FILE = (
+    "no,name,mail,dept\n1,Ines"
+    " Marie,ines@q.example,NAV\n2,Tove,tove@q.example,MEN\n7,Kit,kit@q.example,NAV\n8,Kim,x@,NAV\n"
+)
 KEEPERS = 4
 
 
@@ -39,7 +44,12 @@ def looked_at(crew, text=FILE) -> tuple[int, int, int]:
 
 def name_of(number: int) -> str:
     """A name that is like nobody else's."""
-    return hashlib.sha256(str(number).encode()).hexdigest()[:12].translate(str.maketrans("0123456789", "ghijklmnop")).title()
+    return (
+        hashlib.sha256(str(number).encode())
+        .hexdigest()[:12]
+        .translate(str.maketrans("0123456789", "ghijklmnop"))
+        .title()
+    )
 
 
 def receipt_of(crew, change_set) -> dict:
@@ -48,7 +58,9 @@ def receipt_of(crew, change_set) -> dict:
 
 
 def test_others_are_not_touched(crew):
-    """Others joined, changed and were changed back meanwhile: it is applied, and the receipt says what was looked at."""
+    """Others joined, changed and were changed back meanwhile: it is applied, and the receipt
+    says what was looked at.
+    """
     intake, steps, version = looked_at(crew)
     apply_text(crew, "no,name\n9,Liv\n3,Anders\n")
     take_back(crew, apply_text(crew, "no,name\n3,Anderz\n"), None)
@@ -64,7 +76,15 @@ def test_others_are_not_touched(crew):
         receipt = record_store.get_change_set_of(connection, intake).receipt
     assert receipt["looked_at"] == version
     assert receipt["version"] == version + 5
-    assert receipt["rows"] == {"new": 1, "changed": 1, "same": 1, "stopped": 1, "waiting": 0, "held": 0, "left_out": 0}
+    assert receipt["rows"] == {
+        "new": 1,
+        "changed": 1,
+        "same": 1,
+        "stopped": 1,
+        "waiting": 0,
+        "held": 0,
+        "left_out": 0,
+    }
 
 
 def test_a_roster_that_stood_still_is_not_said_to_have_moved(crew):
@@ -89,14 +109,20 @@ TOUCHING = {
     "the same value was changed": lambda crew: apply_text(crew, "no,name\n1,Ines Mari\n"),
     "it says so already": lambda crew: apply_text(crew, "no,name\n1,Ines Marie\n"),
     "the same value was set by hand": set_by_hand,
-    "who joins is there already": lambda crew: apply_text(crew, "no,name,mail\n7,Kit,kit@q.example\n"),
-    "what was the same is another": lambda crew: apply_text(crew, "no,name,mail\n2,Tove,t2@q.example\n"),
+    "who joins is there already": lambda crew: apply_text(
+        crew, "no,name,mail\n7,Kit,kit@q.example\n"
+    ),
+    "what was the same is another": lambda crew: apply_text(
+        crew, "no,name,mail\n2,Tove,t2@q.example\n"
+    ),
 }
 
 
 @pytest.mark.parametrize("what", TOUCHING)
 def test_what_does_something_else_is_refused(crew, what):
-    """Whoever of the plan was touched: nothing is applied, at once or by a job; the rows that are another are told."""
+    """Whoever of the plan was touched: nothing is applied, at once or by a job; the rows that
+    are another are told.
+    """
     intake, steps, version = looked_at(crew)
     TOUCHING[what](crew)
     before = contents(crew)
@@ -117,14 +143,18 @@ def test_what_moved_is_told_by_row(crew):
     apply_text(crew, "no,name\n9,Liv\n")
     assert what_moved(crew, intake, version)[1] == []
     apply_text(crew, "no,name,mail\n1,Ines Marie,ines@q.example\n7,Kit,kit@q.example\n")
-    assert [(one.line, one.before, one.now, one.fields) for one in what_moved(crew, intake, version)[1]] == [
+    assert [
+        (one.line, one.before, one.now, one.fields) for one in what_moved(crew, intake, version)[1]
+    ] == [
         (2, "changed", "same", ("name",)),
         (4, "new", "changed", ("dept",)),
     ]
 
 
 def test_moves_between_looking_and_locking(crew, monkeypatch):
-    """It moves after it was worked out for applying and before it is locked: worked out again, and applied."""
+    """It moves after it was worked out for applying and before it is locked: worked out again,
+    and applied.
+    """
     intake, steps, version = looked_at(crew)
     real, others = applying._number_rows, ["no,name\n9,Liv\n", "no,name\n10,Rune\n"]
 
@@ -142,7 +172,9 @@ def test_moves_between_looking_and_locking(crew, monkeypatch):
 
 
 def test_keepers_who_do_not_touch_each_other_all_get_through(crew):
-    """Four keepers, twelve files each of people of their own, on one roster at once: all are in, once, none is refused."""
+    """Four keepers, twelve files each of people of their own, on one roster at once: all are in,
+    once, none is refused.
+    """
     gate = threading.Barrier(KEEPERS)
 
     def keep(place: int) -> list[int]:
@@ -151,7 +183,9 @@ def test_keepers_who_do_not_touch_each_other_all_get_through(crew):
         made = []
         for turn in range(12):
             first = 1000 * (place + 1) + 10 * turn
-            text = "no,name\n" + "".join(f"{one},{name_of(one)}\n" for one in range(first, first + 5))
+            text = "no,name\n" + "".join(
+                f"{one},{name_of(one)}\n" for one in range(first, first + 5)
+            )
             made.append(apply_text(own, text))
         own.database.close()
         return made

@@ -21,10 +21,14 @@ HEADINGS = {"programme": "Course", "home_port": "Home Port", "cadet_number": "Ca
 
 @pytest.mark.parametrize("saved", ["xlsx", "csv"])
 def test_error_sheet_is_corrected_there(desk, joiners, truth, tmp_path, saved):
-    """Corrected in the program and saved as a workbook or as CSV, the sheet lands on the same rows, and on no other."""
+    """Corrected in the program and saved as a workbook or as CSV, the sheet lands on the same
+    rows, and on no other.
+    """
     intake = receive_file(desk, "september-joiners.xlsx", joiners)
     opened = open_intake(desk, intake)
-    sheet = write_error_sheet(opened.evaluation, "september-joiners.xlsx", opened.intake.file_hash, "x", "xlsx").content
+    sheet = write_error_sheet(
+        opened.evaluation, "september-joiners.xlsx", opened.intake.file_hash, "x", "xlsx"
+    ).content
     page = openpyxl.load_workbook(io.BytesIO(sheet)).worksheets[0]
     columns = {page.cell(1, column).value: column - 1 for column in range(1, page.max_column + 1)}
     rows = {str(page.cell(row, 1).value): row - 1 for row in range(2, page.max_row + 1)}
@@ -38,8 +42,14 @@ def test_error_sheet_is_corrected_there(desk, joiners, truth, tmp_path, saved):
     found = take_corrections(desk, intake, back, None)
     assert (found.beside, found.missing, found.added) == (0, [], [])
     evaluation = open_intake(desk, intake).evaluation
-    right = {(int(line), field): value for line, values in truth["right"].items() for field, value in values.items()}
-    assert {one: evaluation.facts.typed[one[1]].stored.at(evaluation.row_of(one[0])) for one in right} == right
+    right = {
+        (int(line), field): value
+        for line, values in truth["right"].items()
+        for field, value in values.items()
+    }
+    assert {
+        one: evaluation.facts.typed[one[1]].stored.at(evaluation.row_of(one[0])) for one in right
+    } == right
     planted = {one["line"] for one in truth["planted"] if (one["line"], one["field"]) not in right}
     still = {
         int(line)
@@ -50,7 +60,9 @@ def test_error_sheet_is_corrected_there(desk, joiners, truth, tmp_path, saved):
 
 
 def test_request_sheet_keeps_its_choices(desk, browser, tmp_path):
-    """Opened and saved there, the request sheet keeps its drop-down choices and notes; its example row is ignored on return."""
+    """Opened and saved there, the request sheet keeps its drop-down choices and notes; its
+    example row is ignored on return.
+    """
     own = browser(PREPARES)
     answer = own.send("GET", "/api/rosters/cadets/request-sheet", query_string={"format": "xlsx"})
     before = openpyxl.load_workbook(io.BytesIO(answer.data))
@@ -58,13 +70,22 @@ def test_request_sheet_keeps_its_choices(desk, browser, tmp_path):
     after = openpyxl.load_workbook(io.BytesIO(saved))
     assert after.sheetnames == before.sheetnames
     rules = [one.worksheets[0].data_validations.dataValidation for one in (before, after)]
-    places = [{re.match(r"[A-Z]+", str(rule.sqref))[0]: _source(rule.formula1) for rule in some} for some in rules]
+    places = [
+        {re.match(r"[A-Z]+", str(rule.sqref))[0]: _source(rule.formula1) for rule in some}
+        for some in rules
+    ]
     assert places[0]
     assert places[1] == places[0]
-    notes = [sum(cell.comment is not None for row in one.worksheets[0].iter_rows() for cell in row) for one in (before, after)]
+    notes = [
+        sum(cell.comment is not None for row in one.worksheets[0].iter_rows() for cell in row)
+        for one in (before, after)
+    ]
     assert notes[1] == notes[0] > 0
     headings = [str(cell.value) for cell in after.worksheets[0][1]]
-    places = {name: next(n for n, one in enumerate(headings) if one.startswith(name)) for name in ("Cadet number", "Family name")}
+    places = {
+        name: next(n for n, one in enumerate(headings) if one.startswith(name))
+        for name in ("Cadet number", "Family name")
+    }
     cells = [(2, places["Cadet number"], "TQ2099999"), (2, places["Family name"], "Adair")]
     filled = open_and_save(saved, "xlsx", tmp_path / "again", cells)
     intake = own.drop(filled, "request-back.xlsx").json["intake"]

@@ -1,4 +1,6 @@
-"""What a hand chose stays: columns sent to fields, and values composed of columns that go nowhere."""
+"""What a hand chose stays: columns sent to fields, and values composed of columns that go
+nowhere.
+"""
 
 from __future__ import annotations
 
@@ -42,19 +44,26 @@ TWO = "Code élève;Nom;Prénom;Contact A;Contact B\n" + "".join(
 
 
 def test_no_hand_is_overruled_unasked(classes):
-    """A second column for a field is refused while somebody's choice stands there; both, or in its place, has to be said."""
+    """A second column for a field is refused while somebody's choice stands there; both, or in
+    its place, has to be said.
+    """
     intake = take(classes, TWO)
     send(classes, intake, "Contact A", "garde")
     with pytest.raises(WrongStep, match="“Contact A” was sent to Personne autorisée by hand"):
         send(classes, intake, "Contact B", "garde")
     assert where(classes, intake)["Contact A"] == "garde"
     send(classes, intake, "Contact B", "garde", beside=True)
-    assert [where(classes, intake)[heading] for heading in ("Contact A", "Contact B")] == ["garde", "garde"]
+    assert [where(classes, intake)[heading] for heading in ("Contact A", "Contact B")] == [
+        "garde",
+        "garde",
+    ]
     assert open_intake(classes, intake).evaluation.facts.value(0, "garde") == "Mme 0 M. 0"
 
 
 def test_in_its_place_when_said(classes):
-    """Said to be in its place, the new column is alone; the other stays in the file and says why. Undo brings it back."""
+    """Said to be in its place, the new column is alone; the other stays in the file and says
+    why. Undo brings it back.
+    """
     intake = take(classes, TWO)
     send(classes, intake, "Contact A", "garde")
     send(classes, intake, "Contact B", "garde", instead=True)
@@ -80,11 +89,16 @@ def test_a_guess_that_moves_is_said(classes):
     intake = take(classes, TWO)
     assert where(classes, intake)["Nom"] == "nom"
     send(classes, intake, "Contact A", "nom")
-    assert (where(classes, intake)["Nom"], why(classes, intake)["Nom"]) == (None, "“Contact A” was chosen for Nom")
+    assert (where(classes, intake)["Nom"], why(classes, intake)["Nom"]) == (
+        None,
+        "“Contact A” was chosen for Nom",
+    )
 
 
 def test_cut_columns_ask_too(classes):
-    """Cutting a column into fields that somebody has filled otherwise is refused in the same way, and so is the reverse."""
+    """Cutting a column into fields that somebody has filled otherwise is refused in the same
+    way, and so is the reverse.
+    """
     intake = take(classes, TWO)
     send(classes, intake, "Contact A", "garde")
     cut = {"kind": "split", "heading": "Contact B", "at": " ", "into": ["garde", "telephone"]}
@@ -96,26 +110,49 @@ def test_cut_columns_ask_too(classes):
 
 
 def test_composed_of_columns_that_go_nowhere(classes):
-    """A value is put together of columns that stay in the file, beside fields; a column that a file lacks gives none."""
+    """A value is put together of columns that stay in the file, beside fields; a column that a
+    file lacks gives none.
+    """
     text = "Code élève;Nom;Prénom;Naissance;Niveau;Rue;N°\n" + "".join(
         f"{school.code(place)};Müller-Çelik;Zoé;05/06/2019;CP;{street};{number}\n"
-        for place, street, number in ((120, "rue des Érables", "12 bis"), (121, "", "3"), (122, "rue des Érables", "12 bis"))
+        for place, street, number in (
+            (120, "rue des Érables", "12 bis"),
+            (121, "", "3"),
+            (122, "rue des Érables", "12 bis"),
+        )
     )
     intake = take(classes, text)
-    pieces = [{"heading": "N°"}, {"text": ", "}, {"heading": "Rue"}, {"text": " / "}, {"field": "nom", "letters": 3}]
+    pieces = [
+        {"heading": "N°"},
+        {"text": ", "},
+        {"heading": "Rue"},
+        {"text": " / "},
+        {"field": "nom", "letters": 3},
+    ]
     pattern = {"pieces": pieces, "case": "as it is", "plain": False, "unique": False}
     add_step(classes, intake, {"kind": "compose", "field": "garde", "pattern": pattern}, None)
     evaluation = open_intake(classes, intake).evaluation
     made = [evaluation.facts.value(row, "garde") for row in range(3)]
     assert made == ["12 bis, rue des Érables / Mül", None, "12 bis, rue des Érables / Mül"]
     pieces[0]["heading"] = "Numéro"
-    add_step(classes, intake, {"kind": "compose", "field": "garde", "pattern": {**pattern, "pieces": pieces}}, None)
-    assert open_intake(classes, intake).evaluation.facts.typed["garde"].stored.rows([0, 1, 2]) == [None, None, None]
+    add_step(
+        classes,
+        intake,
+        {"kind": "compose", "field": "garde", "pattern": {**pattern, "pieces": pieces}},
+        None,
+    )
+    assert open_intake(classes, intake).evaluation.facts.typed["garde"].stored.rows([0, 1, 2]) == [
+        None,
+        None,
+        None,
+    ]
 
 
 def test_a_piece_is_one_thing(classes):
     """A piece that is a field and a column at once is refused with the place."""
     intake = take(classes, TWO)
     pattern = {"pieces": [{"field": "nom", "heading": "Nom"}]}
-    with pytest.raises(WrongStep, match=r"compose\.pattern\.pieces\.0.*a piece is a text, or of a field"):
+    with pytest.raises(
+        WrongStep, match=r"compose\.pattern\.pieces\.0.*a piece is a text, or of a field"
+    ):
         add_step(classes, intake, {"kind": "compose", "field": "garde", "pattern": pattern}, None)

@@ -1,4 +1,6 @@
-"""Taking files in: which roster they are for, and what is refused without a trace but the attempt."""
+"""Taking files in: which roster they are for, and what is refused without a trace but the
+attempt.
+"""
 
 from __future__ import annotations
 
@@ -70,7 +72,9 @@ def test_same_bytes_kept_once(desk, joiners):
 
 
 def test_steps_are_checked(desk, joiners):
-    """A step that is none is refused with its place, and none is added to an intake that is not there."""
+    """A step that is none is refused with its place, and none is added to an intake that is not
+    there.
+    """
     intake = receive_file(desk, "one.xlsx", joiners)
     with pytest.raises(WrongStep, match="lines"):
         add_step(desk, intake, {"kind": "hold", "reason": "asked"}, None)

@@ -19,11 +19,21 @@ ELSEWHERE = ("reading", "set", "edit")  # done on another page, or with a value 
 
 
 def settles(work_out, evaluation, cause) -> None:
-    """Try each remedy of a cause: afterwards it is not open, or the rows that the remedy was for are not."""
+    """Try each remedy of a cause: afterwards it is not open, or the rows that the remedy was for
+    are not.
+    """
     for remedy in cause.remedies:
         if remedy.kind in ELSEWHERE:
             continue
-        step = step_for(evaluation, cause.id, remedy.kind, value=remedy.value, reason="asked", lines=None, until="2027-01-01")
+        step = step_for(
+            evaluation,
+            cause.id,
+            remedy.kind,
+            value=remedy.value,
+            reason="asked",
+            lines=None,
+            until="2027-01-01",
+        )
         if cause.hit.check != "raised":
             step.pop("until", None)
         after = work_out(step)
@@ -35,19 +45,44 @@ def settles(work_out, evaluation, cause) -> None:
 @pytest.mark.parametrize("weight", ["stop", "ask"])
 @pytest.mark.parametrize("name", DECLARED)
 def test_each_check_of_the_catalog(name, weight):
-    """The example that fails has a cause with remedies, at either weight, and each of them settles it."""
+    """The example that fails has a cause with remedies, at either weight, and each of them
+    settles it.
+    """
     one = DECLARED[name]
     check = {**one.example, "weight": weight}
-    definition = read_definition({"name": "x", "primaryKey": "key", "fields": FIELDS, "nevefield": {"checks": [check]}})
+    definition = read_definition(
+        {"name": "x", "primaryKey": "key", "fields": FIELDS, "nevefield": {"checks": [check]}}
+    )
     values = [dict(part.split("=", 1) for part in row.split()) for row in one.fails.split("\n")]
     headings = list(dict.fromkeys(name for row in values for name in row))
-    data = "\n".join([",".join(headings), *(",".join(row.get(name, "") for name in headings) for row in values)]) + "\n"
-    snapshot = Snapshot.of_values(definition, [1], ROSTER, 1) if not isinstance(one.run, OfRows) else Snapshot.empty(definition)
+    data = (
+        "\n".join(
+            [
+                ",".join(headings),
+                *(",".join(row.get(name, "") for name in headings) for row in values),
+            ]
+        )
+        + "\n"
+    )
+    snapshot = (
+        Snapshot.of_values(definition, [1], ROSTER, 1)
+        if not isinstance(one.run, OfRows)
+        else Snapshot.empty(definition)
+    )
     others = {"others": Snapshot.of_values(OTHERS, [1], [{"mail": "taken@x.example"}], 1)}
 
     def work_out(*steps):
         parsed = [read_step(step) for step in steps]
-        return evaluate(data.encode(), parsed, definition, CODES, snapshot, TODAY, coverage="everybody", others=others)
+        return evaluate(
+            data.encode(),
+            parsed,
+            definition,
+            CODES,
+            snapshot,
+            TODAY,
+            coverage="everybody",
+            others=others,
+        )
 
     evaluation = work_out()
     causes = [cause for cause in evaluation.causes if cause.hit.check == name]

@@ -13,7 +13,12 @@ from nevefield.core.tally import OUTCOMES
 from nevefield.intakes.errors import WrongSheet
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import receive_file
-from nevefield.intakes.sheets import mark_of_content, mark_of_file, take_corrections, write_error_sheet
+from nevefield.intakes.sheets import (
+    mark_of_content,
+    mark_of_file,
+    take_corrections,
+    write_error_sheet,
+)
 from tests.conftest import APPROVES, LOOKS
 
 
@@ -25,7 +30,9 @@ def intake(desk, joiners) -> int:
 def sheet(desk, intake: int, kind: str) -> list[list]:
     """The error sheet's cells as a spreadsheet would show them."""
     opened = open_intake(desk, intake)
-    content = write_error_sheet(opened.evaluation, "september-joiners.xlsx", opened.intake.file_hash, "x", kind).content
+    content = write_error_sheet(
+        opened.evaluation, "september-joiners.xlsx", opened.intake.file_hash, "x", kind
+    ).content
     assert mark_of_file(desk, content, None) == mark_of_content(opened.intake.file_hash)
     if kind == "csv":
         return list(csv.reader(io.StringIO(content.decode("utf-8-sig"), newline="")))
@@ -51,11 +58,15 @@ def write(rows: list[list], kind: str) -> bytes:
 
 @pytest.mark.parametrize("kind", ["xlsx", "csv"])
 def test_sheet_has_the_problem_rows(desk, intake, truth, kind):
-    """It has exactly the rows that are stopped or wait, with the file's headings, lines, texts and every message; no secret."""
+    """It has exactly the rows that are stopped or wait, with the file's headings, lines, texts
+    and every message; no secret.
+    """
     rows = sheet(desk, intake, kind)
     evaluation = open_intake(desk, intake).evaluation
     assert rows[0][1:-1] == list(evaluation.table.headings)
-    lines = {line for line, outcome in truth["outcomes"].items() if outcome in ("stopped", "waiting")}
+    lines = {
+        line for line, outcome in truth["outcomes"].items() if outcome in ("stopped", "waiting")
+    }
     assert {row[0] for row in rows[1:]} == lines
     planted = {(str(one["line"]), one["check"]) for one in truth["planted"]}
     messages = {
@@ -72,7 +83,9 @@ def test_sheet_has_the_problem_rows(desk, intake, truth, kind):
 
 def test_cells_carry_their_messages(desk, intake, truth):
     """In the workbook each wrong cell has a note with its message and a frame of its own."""
-    content = write_error_sheet(open_intake(desk, intake).evaluation, "x", b"1234", "x", "xlsx").content
+    content = write_error_sheet(
+        open_intake(desk, intake).evaluation, "x", b"1234", "x", "xlsx"
+    ).content
     cells = openpyxl.load_workbook(io.BytesIO(content)).active
     headings = {cell.value: cell.column for cell in cells[1]}
     lines = {cells.cell(row, 1).value: row for row in range(2, cells.max_row + 1)}
@@ -86,11 +99,17 @@ def test_cells_carry_their_messages(desk, intake, truth):
 
 @pytest.mark.parametrize("kind", ["xlsx", "csv"])
 def test_corrected_sheet_lands_on_its_rows(desk, intake, truth, kind):
-    """What was corrected goes in with the true values, what was not is said, and undoing the one step takes all of it back."""
+    """What was corrected goes in with the true values, what was not is said, and undoing the one
+    step takes all of it back.
+    """
     rows = sheet(desk, intake, kind)
     before = open_intake(desk, intake).evaluation.tally
     programme, name = rows[0].index("Course"), rows[0].index("First names")
-    right = {line: values["programme"] for line, values in truth["right"].items() if "programme" in values}
+    right = {
+        line: values["programme"]
+        for line, values in truth["right"].items()
+        if "programme" in values
+    }
     for row in rows[1:]:
         if row[0] in right:
             row[programme] = right[row[0]]
@@ -99,7 +118,9 @@ def test_corrected_sheet_lands_on_its_rows(desk, intake, truth, kind):
     lost = rows.pop()  # a row that the office forgot to send back
     rows.append([*["99999" if place == 0 else text for place, text in enumerate(rows[1])]])
     found = take_corrections(desk, intake, write(rows, kind), None)
-    assert [str(line) for line in found.corrected] == sorted((line for line in right if line != lost[0]), key=int)
+    assert [str(line) for line in found.corrected] == sorted(
+        (line for line in right if line != lost[0]), key=int
+    )
     assert found.altered == [int(waiting[0])]
     assert (found.beside, found.missing, len(found.added)) == (1, [int(lost[0])], 1)
     assert len(found.untouched) == before.stopped + before.waiting - len(found.corrected) - 2
@@ -112,7 +133,9 @@ def test_corrected_sheet_lands_on_its_rows(desk, intake, truth, kind):
 
 
 def test_untouched_sheet_is_no_step(desk, intake):
-    """A sheet that comes back as it went out alters nothing, formulas and phone numbers in it included."""
+    """A sheet that comes back as it went out alters nothing, formulas and phone numbers in it
+    included.
+    """
     for kind in ("xlsx", "csv"):
         found = take_corrections(desk, intake, write(sheet(desk, intake, kind), kind), None)
         assert (found.step, found.corrected, found.altered, found.beside) == (None, [], [], 0)
@@ -128,7 +151,9 @@ def test_sheet_of_another_file_is_refused(desk, intake, joiners, made):
 
 
 def test_dropped_anywhere_finds_its_intake(desk, browser, intake):
-    """A corrected sheet that is dropped anywhere goes to its intake, for who may prepare there, and makes no new one."""
+    """A corrected sheet that is dropped anywhere goes to its intake, for who may prepare there,
+    and makes no new one.
+    """
     rows = sheet(desk, intake, "xlsx")
     rows[1][rows[0].index("Course")] = "DECK"
     own = browser(APPROVES)
@@ -137,5 +162,9 @@ def test_dropped_anywhere_finds_its_intake(desk, browser, intake):
     assert answer["corrections"]["step"] == 1
     assert len(own.get("/api/intakes")["intakes"]) == 1
     assert browser(LOOKS).drop(write(rows, "xlsx"), "corrected.xlsx").status_code == 403
-    sent = browser(LOOKS).send("GET", f"/api/intakes/{intake}/errors", query_string={"format": "csv"})
-    assert sent.headers["Content-Disposition"] == 'attachment; filename=September-joiners-errors.csv'
+    sent = browser(LOOKS).send(
+        "GET", f"/api/intakes/{intake}/errors", query_string={"format": "csv"}
+    )
+    assert (
+        sent.headers["Content-Disposition"] == "attachment; filename=September-joiners-errors.csv"
+    )

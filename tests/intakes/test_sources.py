@@ -34,7 +34,12 @@ def learnt(desk, september) -> int:
     """The September file, from Admissions, with decisions of every kind, applied; the intake."""
     intake = receive_file(desk, "september-joiners.csv", september.encode(), source="Admissions")
     for step in (
-        {"kind": "translate", "field": "programme", "texts": ["Deck dept", "deck Dept."], "to": "DECK"},
+        {
+            "kind": "translate",
+            "field": "programme",
+            "texts": ["Deck dept", "deck Dept."],
+            "to": "DECK",
+        },
         {"kind": "pair", "heading": "Interviewed by", "field": None},
         {"kind": "fill", "field": "deposit", "value": "150"},
     ):
@@ -44,7 +49,9 @@ def learnt(desk, september) -> int:
 
 
 def next_file(september: str, rows: int = 300, **renamed: str) -> bytes:
-    """The next file of Admissions: the first rows with other numbers and addresses, perhaps other headings."""
+    """The next file of Admissions: the first rows with other numbers and addresses, perhaps
+    other headings.
+    """
     lines = september.splitlines(keepends=True)
     text = "".join([*lines[:5], *lines[5 : 5 + rows]]).replace("@tarnquay", "@next")
     for old, new in renamed.items():
@@ -53,7 +60,9 @@ def next_file(september: str, rows: int = 300, **renamed: str) -> bytes:
 
 
 def test_next_file_is_known(desk, september, learnt, truth):
-    """The next file finds its source by itself, and every decision about the source holds without asking."""
+    """The next file finds its source by itself, and every decision about the source holds
+    without asking.
+    """
     intake = receive_file(desk, "october-joiners.csv", next_file(september))
     opened = open_intake(desk, intake)
     assert opened.intake.source == "Admissions"
@@ -67,12 +76,16 @@ def test_next_file_is_known(desk, september, learnt, truth):
 
 
 def test_differences_are_said(desk, september, learnt, browser):
-    """What differs from the last file is said: columns gone and come, far fewer rows, codes never seen."""
+    """What differs from the last file is said: columns gone and come, far fewer rows, codes
+    never seen.
+    """
     data = next_file(september, 60, **{"Lives in": "Boards", "North Quay": "N. Quay"})
     own = browser(APPROVES)
     intake = own.drop(data, "october-joiners.csv").json["intake"]
     said = own.get(f"/api/intakes/{intake}")["unlike"]
-    sites = sum(row[8] == "N. Quay" for row in csv.reader(io.StringIO(data.decode())) if len(row) > 8)
+    sites = sum(
+        row[8] == "N. Quay" for row in csv.reader(io.StringIO(data.decode())) if len(row) > 8
+    )
     assert said == [
         "The column “Lives in” is gone.",
         "The column “Boards” is new.",
@@ -86,14 +99,29 @@ def test_undo_forgets(desk, september, learnt):
     intake = receive_file(desk, "october-joiners.csv", next_file(september))
     add_step(desk, intake, {"kind": "undo", "step": 2}, None)
     evaluation = open_intake(desk, intake).evaluation
-    assert {pair.heading: pair.reason for pair in evaluation.pairs}["Course"] == "another name of it"
-    assert "programme" in {cause.hit.field for cause in evaluation.causes if cause.hit.weight == "stop"}
+    assert {pair.heading: pair.reason for pair in evaluation.pairs}[
+        "Course"
+    ] == "another name of it"
+    assert "programme" in {
+        cause.hit.field for cause in evaluation.causes if cause.hit.weight == "stop"
+    }
 
 
 def test_named_later_takes_over(desk, september, learnt):
-    """A file whose source is named only later takes the recipe over, under what was decided by hand before."""
+    """A file whose source is named only later takes the recipe over, under what was decided by
+    hand before.
+    """
     data = next_file(
-        september, 300, **{"Course": "A", "SURNAME": "B", "First names": "C", "d.o.b.": "D", "Site": "E", "Room": "F"}
+        september,
+        300,
+        **{
+            "Course": "A",
+            "SURNAME": "B",
+            "First names": "C",
+            "d.o.b.": "D",
+            "Site": "E",
+            "Room": "F",
+        },
     )
     intake = receive_file(desk, "x.csv", data.replace(b"Home Port", b"G").replace(b"Watch,", b"H,"))
     assert open_intake(desk, intake).intake.source == ""
@@ -105,25 +133,38 @@ def test_named_later_takes_over(desk, september, learnt):
 
 
 def test_recipe_goes_out_and_back(desk, learnt, browser):
-    """A recipe is read as JSON, edited, and written as the next version; who may only look may not write it."""
+    """A recipe is read as JSON, edited, and written as the next version; who may only look may
+    not write it.
+    """
     own = browser(APPROVES)
     (brief,) = own.get("/api/sources")["sources"]
     assert (brief["name"], brief["version"], brief["rows"]) == ("Admissions", 1, [348])
     recipe = json.loads(own.send("GET", f"/api/sources/{brief['id']}/recipe").data)
-    assert {"kind": "translate", "field": "programme", "texts": ["Deck dept", "deck Dept."], "to": "DECK"} in recipe["steps"]
+    assert {
+        "kind": "translate",
+        "field": "programme",
+        "texts": ["Deck dept", "deck Dept."],
+        "to": "DECK",
+    } in recipe["steps"]
     recipe["steps"] = [step for step in recipe["steps"] if step["kind"] != "fill"]
     answer = own.send("PUT", f"/api/sources/{brief['id']}/recipe", json={"recipe": recipe})
     assert (answer.status_code, answer.json) == (200, {"version": 2})
     assert not any("filled" in said for said in own.get(f"/api/sources/{brief['id']}")["said"])
     other = browser(LOOKS)
-    assert other.send("PUT", f"/api/sources/{brief['id']}/recipe", json={"recipe": recipe}).status_code == 403
+    assert (
+        other.send("PUT", f"/api/sources/{brief['id']}/recipe", json={"recipe": recipe}).status_code
+        == 403
+    )
 
 
 @pytest.mark.parametrize(
     ("change", "said"),
     [
         ({"roster": "staff"}, "recipe for 'staff', not for 'cadets'"),
-        ({"steps": [{"kind": "fill", "field": "depsit", "value": "1"}]}, r"steps.0.field.*did you mean deposit"),
+        (
+            {"steps": [{"kind": "fill", "field": "depsit", "value": "1"}]},
+            r"steps.0.field.*did you mean deposit",
+        ),
         ({"steps": [{"kind": "hold", "lines": [4], "reason": "x"}]}, r"steps.0"),
         ({"moon": 1}, "moon"),
     ],
@@ -146,7 +187,9 @@ def test_learns_nothing_without_a_name(desk, september):
 
 
 def test_a_reading_that_cannot_be_followed_is_left(desk, september, learnt):
-    """A source named later whose recipe reads a line that this file lacks does not close the intake."""
+    """A source named later whose recipe reads a line that this file lacks does not close the
+    intake.
+    """
     with desk.database.transaction() as connection:
         (source,) = list_sources(connection)
     steps = [{"kind": "reading", "header_line": 300}, *source.recipe["steps"]]
@@ -154,11 +197,16 @@ def test_a_reading_that_cannot_be_followed_is_left(desk, september, learnt):
     intake = receive_file(desk, "x.csv", b"Cadet number,Watch\nTQ1970008,SKUA\n")
     add_step(desk, intake, {"kind": "source", "name": "Admissions"}, None)
     opened = open_intake(desk, intake)
-    assert (opened.evaluation.reading.header_line, opened.evaluation.decisions.source.name) == (1, "Admissions")
+    assert (opened.evaluation.reading.header_line, opened.evaluation.decisions.source.name) == (
+        1,
+        "Admissions",
+    )
 
 
 def test_bytes_kept_whole_are_kept_without_secrets_later(desk):
-    """The same bytes, taken in once before they were known to hold a secret, are kept without it from then on."""
+    """The same bytes, taken in once before they were known to hold a secret, are kept without it
+    from then on.
+    """
     data = b"Cadet number,Watch,PIN\nTQ1970008,SKUA,4711\n"
     digest = hashlib.sha256(data).digest()
     with desk.database.transaction() as connection:

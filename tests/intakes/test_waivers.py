@@ -1,4 +1,6 @@
-"""A yes lasts for its person, check and value: not asked again, listed, withdrawn, over with its day."""
+"""A yes lasts for its person, check and value: not asked again, listed, withdrawn, over with its
+day.
+"""
 
 from __future__ import annotations
 
@@ -31,7 +33,14 @@ NEW = 160  # is not in the roster
 
 def document(**options) -> dict:
     made = copy.deepcopy(hospital.DOCUMENT)
-    check = {"check": "age", "fields": ["urodzony"], "on": "today", "most": MOST, "weight": "ask", **options}
+    check = {
+        "check": "age",
+        "fields": ["urodzony"],
+        "on": "today",
+        "most": MOST,
+        "weight": "ask",
+        **options,
+    }
     made["nevefield"]["checks"] = [check]
     return made
 
@@ -47,9 +56,25 @@ def ward(bare):
 
 def sheet(*people: int | tuple[int, dict[str, str]]) -> bytes:
     pairs = [one if isinstance(one, tuple) else (one, {}) for one in people]
-    rows = [hospital.written({"do": "", **hospital.person(place)}, **changes) for place, changes in pairs]
-    names = ["numer", "nazwisko", "imie", "urodzony", "poczta", "klinika", "oddzial", "od", "do", "etat"]
-    return "\n".join(";".join(row) for row in [names, *([row[name] for name in names] for row in rows)]).encode()
+    rows = [
+        hospital.written({"do": "", **hospital.person(place)}, **changes)
+        for place, changes in pairs
+    ]
+    names = [
+        "numer",
+        "nazwisko",
+        "imie",
+        "urodzony",
+        "poczta",
+        "klinika",
+        "oddzial",
+        "od",
+        "do",
+        "etat",
+    ]
+    return "\n".join(
+        ";".join(row) for row in [names, *([row[name] for name in names] for row in rows)]
+    ).encode()
 
 
 def take(context, *people: int | tuple[int, dict[str, str]]) -> int:
@@ -57,7 +82,14 @@ def take(context, *people: int | tuple[int, dict[str, str]]) -> int:
 
 
 def let_in(context, intake: int, *lines: int, reason: str = "aneks w drodze", **more: str) -> None:
-    step = {"kind": "waive", "check": "age", "field": "urodzony", "lines": list(lines), "reason": reason, **more}
+    step = {
+        "kind": "waive",
+        "check": "age",
+        "field": "urodzony",
+        "lines": list(lines),
+        "reason": reason,
+        **more,
+    }
     add_step(context, intake, step, None)
 
 
@@ -80,21 +112,28 @@ def given(ward) -> int:
 
 
 def test_not_asked_again(ward, given):
-    """The next file with the same person and value is not asked about; another value, and another person, are."""
+    """The next file with the same person and value is not asked about; another value, and
+    another person, are.
+    """
     assert ends(ward, (3, {"etat": "0,3"}), NEW, 5) == ["same", "same", "waiting"]
     assert ends(ward, (3, {"urodzony": "05.04.1961"})) == ["waiting"]
-    assert ends(ward, (3, {"etat": "0,25"})) == ["changed"]  # what the check does not read may alter
+    # what the check does not read may alter
+    assert ends(ward, (3, {"etat": "0,25"})) == ["changed"]
 
 
 def test_what_was_written_otherwise_is_the_same(ward, given):
     """A day written in another manner is the same value."""
     data = sheet((3, {"urodzony": "1961-04-04"}))
-    evaluation = open_intake(ward, receive_file(ward, "b.csv", data, roster_name="pracownicy")).evaluation
+    evaluation = open_intake(
+        ward, receive_file(ward, "b.csv", data, roster_name="pracownicy")
+    ).evaluation
     assert evaluation.tally.waiting == 0
 
 
 def test_counted_apart(ward, given):
-    """Let in here, let in earlier and left out are three numbers, and each row says with which reason."""
+    """Let in here, let in earlier and left out are three numbers, and each row says with which
+    reason.
+    """
     intake = take(ward, 3, 4, 5, 6)
     let_in(ward, intake, 3, reason="pismo z 1.09.")
     add_step(ward, intake, {"kind": "leave_out", "lines": [4], "reason": "nie nasz"}, None)
@@ -102,7 +141,9 @@ def test_counted_apart(ward, given):
     (cause,) = [one for one in evaluation.causes if one.hit.check == "age"]
     assert (len(cause.let_in), evaluation.table.lines[cause.open_rows].tolist()) == (1, [5])
     own = browser_of(ward)
-    (answer,) = [one for one in own.get(f"/api/intakes/{intake}/causes")["causes"] if one["check"] == "age"]
+    (answer,) = [
+        one for one in own.get(f"/api/intakes/{intake}/causes")["causes"] if one["check"] == "age"
+    ]
     assert (answer["rows"], answer["let_in"], answer["let_in_before"]) == (1, 1, 1)
     rows = own.get(f"/api/intakes/{intake}/rows", outcome="let_in")["rows"]
     assert [row["line"] for row in rows] == [2, 3]
@@ -129,16 +170,23 @@ def test_over_with_its_day(ward, clock):
 
 
 def test_withdrawn(ward, given):
-    """Withdrawn it is asked again; it stays listed with who withdrew it, and is withdrawn once only."""
+    """Withdrawn it is asked again; it stays listed with who withdrew it, and is withdrawn once
+    only.
+    """
     with ward.database.transaction() as connection:
-        first, second = sorted(list_standing(connection, 1, date(2026, 9, 1)), key=lambda one: one.line)
+        first, second = sorted(
+            list_standing(connection, 1, date(2026, 9, 1)), key=lambda one: one.line
+        )
     withdraw(ward, first.id, None)
     assert ends(ward, (3, {"etat": "0,3"}), NEW) == ["waiting", "same"]
     with pytest.raises(NoSuchWaiver):
         withdraw(ward, first.id, None)
     with ward.database.transaction() as connection:
         total, found = list_waivers(connection, 1)
-    assert (total, {one.id: one.withdrawn_at is not None for one in found}) == (2, {first.id: True, second.id: False})
+    assert (total, {one.id: one.withdrawn_at is not None for one in found}) == (
+        2,
+        {first.id: True, second.id: False},
+    )
 
 
 def test_gone_with_its_load(ward, given):
@@ -149,7 +197,9 @@ def test_gone_with_its_load(ward, given):
 
 @pytest.mark.parametrize("way", ["withdrawn", "taken back"])
 def test_gone_between_looking_and_applying(ward, given, way):
-    """A row was to go in by a yes that went meanwhile, with the roster moved elsewhere: not applied without it, in silence."""
+    """A row was to go in by a yes that went meanwhile, with the roster moved elsewhere: not
+    applied without it, in silence.
+    """
     intake = take(ward, (3, {"etat": "0,25"}), (20, {"etat": "0,3"}))
     opened = open_intake(ward, intake)
     assert opened.evaluation.altering == 2
@@ -166,14 +216,23 @@ def test_gone_between_looking_and_applying(ward, given, way):
 
 
 def test_listed_with_what_became_of_it(ward, given):
-    """The list says who, what, why, and whether it counts; sensitive values are kept from who may only look."""
+    """The list says who, what, why, and whether it counts; sensitive values are kept from who
+    may only look.
+    """
     own = browser_of(ward)
     listed = own.get("/api/rosters/pracownicy/waivers")
     assert (listed["total"], listed["standing"]) == (2, 2)
     old = next(one for one in listed["waivers"] if one["key"] == hospital.number(3))
-    assert (old["reason"], old["state"], old["line"], old["values"]) == ("aneks w drodze", "stands", 2, ["Urodzony 4 Apr 1961"])
+    assert (old["reason"], old["state"], old["line"], old["values"]) == (
+        "aneks w drodze",
+        "stands",
+        2,
+        ["Urodzony 4 Apr 1961"],
+    )
     edit_record(ward, old["record"], {"urodzony": "1981-04-04"}, None)
-    states = {one["key"]: one["state"] for one in own.get("/api/rosters/pracownicy/waivers")["waivers"]}
+    states = {
+        one["key"]: one["state"] for one in own.get("/api/rosters/pracownicy/waivers")["waivers"]
+    }
     assert states == {hospital.number(3): "changed", hospital.number(NEW): "stands"}
     number = next(one["id"] for one in listed["waivers"] if one["key"] == hospital.number(NEW))
     looker = browser_of(ward, LOOKS)
@@ -199,5 +258,12 @@ def test_only_what_lasts_has_a_last_day(ward):
     """A yes to a question that is asked once, such as about the whole file, takes no last day."""
     intake = take(ward, 3)
     with pytest.raises(WrongStep, match="for this file alone"):
-        step = {"kind": "waive", "check": "who", "field": None, "lines": [2], "reason": "x", "until": "2026-12-01"}
+        step = {
+            "kind": "waive",
+            "check": "who",
+            "field": None,
+            "lines": [2],
+            "reason": "x",
+            "until": "2026-12-01",
+        }
         add_step(ward, intake, step, None)

@@ -35,7 +35,11 @@ def crew(database_url) -> Context:
 
 
 def start_worker(context: Context) -> subprocess.Popen:
-    environment = {**os.environ, "NEVEFIELD_DATABASE_URL": context.settings.database_url, "NEVEFIELD_LEASE_SECONDS": "2"}
+    environment = {
+        **os.environ,
+        "NEVEFIELD_DATABASE_URL": context.settings.database_url,
+        "NEVEFIELD_LEASE_SECONDS": "2",
+    }
     program = Path(sys.executable).with_name("nevefield")
     return subprocess.Popen([program, "worker"], env=environment)
 
@@ -61,9 +65,15 @@ def request(context: Context, intake: int) -> int:
 
 
 def test_killed_in_the_middle(crew):
-    """Killed while it writes 20,000 rows, it leaves the roster as it was and the intake ready; the next one applies it whole."""
+    """Killed while it writes 20,000 rows, it leaves the roster as it was and the intake ready;
+    the next one applies it whole.
+    """
     intake = drop(
-        crew, "no,name,mail\n" + "".join(f"{number},Kit {number},kit{number}@q.example\n" for number in range(100, 100 + ROWS))
+        crew,
+        "no,name,mail\n"
+        + "".join(
+            f"{number},Kit {number},kit{number}@q.example\n" for number in range(100, 100 + ROWS)
+        ),
     )
     before, version = contents(crew), open_intake(crew, intake).roster.version
     number = request(crew, intake)
@@ -101,7 +111,10 @@ def test_works_and_stops(crew):
 
 def test_says_why_it_failed(crew):
     """What stood in the way of a job is kept with it in words."""
-    intake, other = drop(crew, "no,name\n7,Kit\n"), drop(crew, "no,name,mail\n7,Kit,kit@q.example\n")
+    intake, other = (
+        drop(crew, "no,name\n7,Kit\n"),
+        drop(crew, "no,name,mail\n7,Kit,kit@q.example\n"),
+    )
     first, second = request(crew, intake), request(crew, other)
     assert run_one(crew, "one")
     assert run_one(crew, "one")
@@ -112,13 +125,17 @@ def test_says_why_it_failed(crew):
 
 
 def test_unknown_work_is_left_alone(crew):
-    """A job of a kind that this worker does not know does nothing, and says so; nothing is taken for another kind."""
+    """A job of a kind that this worker does not know does nothing, and says so; nothing is taken
+    for another kind.
+    """
     intake = drop(crew, "no,name\n7,Kit\n")
     opened = open_intake(crew, intake)
     before = contents(crew)
     arguments = {"intake": intake, "steps": len(opened.steps), "version": opened.roster.version}
     with crew.database.transaction() as connection:
-        number = jobs.insert_job(connection, "applied", opened.roster.id, arguments, None, crew.now())
+        number = jobs.insert_job(
+            connection, "applied", opened.roster.id, arguments, None, crew.now()
+        )
     assert run_one(crew, "here")
     with crew.database.transaction() as connection:
         job = jobs.get_job(connection, number)

@@ -1,4 +1,6 @@
-"""A second person: nobody goes round it, nobody agrees to their own, and what is done is exactly what was agreed to."""
+"""A second person: nobody goes round it, nobody agrees to their own, and what is done is exactly
+what was agreed to.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +11,13 @@ from nevefield.intakes.applying import apply_intake, request_apply, take_back
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import add_step
 from nevefield.jobs.worker import run_one
-from nevefield.proposals.agreeing import agree, propose_intake, propose_take_back, send_back, withdraw
+from nevefield.proposals.agreeing import (
+    agree,
+    propose_intake,
+    propose_take_back,
+    send_back,
+    withdraw,
+)
 from nevefield.rosters.errors import NeedsAgreement, NotAgreed
 from nevefield.rosters.undoing import Choice
 from nevefield.store import jobs as job_store
@@ -56,7 +64,9 @@ def run(context) -> None:
 
 
 def test_proposed_agreed_done(crew, people):
-    """A change as large as the limit is done once another account agrees; a smaller one needs nobody."""
+    """A change as large as the limit is done once another account agrees; a smaller one needs
+    nobody.
+    """
     intake = drop(crew, TWO)
     with pytest.raises(NeedsAgreement, match="2 records or more"):
         request_apply(crew, intake, *looked_at(crew, intake), people[0])
@@ -74,7 +84,9 @@ def test_proposed_agreed_done(crew, people):
 
 
 def test_nobody_agrees_to_their_own(crew, people):
-    """Who proposed it cannot agree to it; nor can it be agreed to twice, or after it was sent back or withdrawn."""
+    """Who proposed it cannot agree to it; nor can it be agreed to twice, or after it was sent
+    back or withdrawn.
+    """
     intake = drop(crew, TWO)
     number = propose(crew, intake, people[0])
     with pytest.raises(NotAgreed, match="yourself"):
@@ -94,22 +106,37 @@ def test_nobody_agrees_to_their_own(crew, people):
 
 
 def test_edited_after_is_another_plan(crew, people):
-    """A step after the proposal makes it another plan: it is not done, whether it was agreed to before the step or after."""
+    """A step after the proposal makes it another plan: it is not done, whether it was agreed to
+    before the step or after.
+    """
     intake = drop(crew, TWO)
     number = propose(crew, intake, people[0])
-    add_step(crew, intake, {"kind": "set", "cells": [{"line": 2, "field": "name", "value": "Mallory"}]}, people[0])
+    add_step(
+        crew,
+        intake,
+        {"kind": "set", "cells": [{"line": 2, "field": "name", "value": "Mallory"}]},
+        people[0],
+    )
     with pytest.raises(NotAgreed, match="worked on"):
         agree(crew, number, people[1])
     number = propose(crew, intake, people[0])
     agree(crew, number, people[1])
-    add_step(crew, intake, {"kind": "set", "cells": [{"line": 2, "field": "name", "value": "Trudy"}]}, people[0])
+    add_step(
+        crew,
+        intake,
+        {"kind": "set", "cells": [{"line": 2, "field": "name", "value": "Trudy"}]},
+        people[0],
+    )
     run(crew)
     assert "7" not in contents(crew)
-    assert get(crew, number).state == "open"  # agreed to, and not done: it waits again, and is stale
+    # agreed to, and not done: it waits again, and is stale
+    assert get(crew, number).state == "open"
 
 
 def test_a_job_by_hand_goes_nowhere(crew, people):
-    """A job or a call that names no agreed proposal, or another's, is refused inside the transaction that would write."""
+    """A job or a call that names no agreed proposal, or another's, is refused inside the
+    transaction that would write.
+    """
     intake, other = drop(crew, TWO), drop(crew, "no,name\n5,Eve\n6,Evil\n")
     number = propose(crew, intake, people[0])
     steps, version = looked_at(crew, other)
@@ -129,7 +156,9 @@ def test_a_job_by_hand_goes_nowhere(crew, people):
 
 
 def test_roster_moved_meanwhile(crew, people):
-    """What leaves the plan as it was is no matter; what alters the plan sends it back to be proposed again."""
+    """What leaves the plan as it was is no matter; what alters the plan sends it back to be
+    proposed again.
+    """
     intake = drop(crew, TWO)
     number = propose(crew, intake, people[0])
     small = drop(crew, OTHER)
@@ -166,7 +195,10 @@ def test_taking_back_needs_two_as_well(crew, people):
 def test_two_people_in_the_database_itself(crew, people):
     """The database refuses a proposal that its own proposer agreed to."""
     number = propose(crew, drop(crew, TWO), people[0])
-    with pytest.raises(Exception, match="proposal_two_people"), crew.database.transaction() as connection:
+    with (
+        pytest.raises(Exception, match="proposal_two_people"),
+        crew.database.transaction() as connection,
+    ):
         store.decide_proposal(connection, number, "agreed", people[0], "", crew.now())
     with crew.database.transaction() as connection:
         assert roster_store.get_roster_by_id(connection, 1).version == 1

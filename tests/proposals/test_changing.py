@@ -15,7 +15,13 @@ from nevefield.intakes.applying import apply_intake, take_back
 from nevefield.intakes.evaluating import open_intake
 from nevefield.proposals.changing import change_many
 from nevefield.rosters.errors import NoSuchShortlist
-from nevefield.rosters.shortlists import change_shortlist, drop_shortlist, keep_shortlist, places_of, require_shortlist
+from nevefield.rosters.shortlists import (
+    change_shortlist,
+    drop_shortlist,
+    keep_shortlist,
+    places_of,
+    require_shortlist,
+)
 from nevefield.rosters.snapshots import load_snapshot, require_roster
 from tests.core.world import CREW
 from tests.crew import apply_text, contents, numbers, open_crew
@@ -31,7 +37,9 @@ def on(context, shortlist: int) -> set[str]:
     """Who is on a shortlist today, by their own number."""
     with context.database.transaction() as connection:
         snapshot = load_snapshot(connection, require_roster(connection, "crew"))
-        found = places_of(connection, require_shortlist(connection, shortlist, None), snapshot, context.today())
+        found = places_of(
+            connection, require_shortlist(connection, shortlist, None), snapshot, context.today()
+        )
         return {snapshot.columns["no"].at(int(place)) for place in found}
 
 
@@ -51,7 +59,12 @@ def test_planned_applied_taken_back(crew):
     assert (tally.read, tally.changed, tally.new) == (3, 3, 0)
     done = apply_intake(crew, intake, len(opened.steps), opened.roster.version, None)
     after = contents(crew)
-    assert after["1"] == before["1"] | {"port": ["DNS"], "credits": "15", "name": "IXes", "guardian": "Somebody"}
+    assert after["1"] == before["1"] | {
+        "port": ["DNS"],
+        "credits": "15",
+        "name": "IXes",
+        "guardian": "Somebody",
+    }
     assert after["2"] | {"port": []} == before["2"] | {"port": [], "guardian": "Somebody"}
     assert set(after["2"]["port"]) == {"DNS", "SKV"}
     assert after["3"]["name"] == "UXa"
@@ -63,7 +76,9 @@ def test_planned_applied_taken_back(crew):
 
 
 def test_what_cannot_be_done(crew):
-    """What cannot be done is refused with the reason; what a check stops is stopped in the plan, and nothing goes in."""
+    """What cannot be done is refused with the reason; what a check stops is stopped in the plan,
+    and nothing goes in.
+    """
     ids = list(numbers(crew).values())
     for act, said in (
         (Act("no", "set", "9"), "which record"),
@@ -81,8 +96,11 @@ def test_what_cannot_be_done(crew):
         change_many(crew, "crew", ids, [Act("name", "set", "x"), Act("name", "blank")], None)
     with pytest.raises(WrongStep, match="No record"):
         change_many(crew, "crew", [], [Act("name", "set", "x")], None)
-    opened = open_intake(crew, change_many(crew, "crew", ids, [Act("mail", "set", "one@for.all.example")], None))
-    assert opened.evaluation.tally.changed == 0  # nobody but one may have it: who, is for a person to say
+    opened = open_intake(
+        crew, change_many(crew, "crew", ids, [Act("mail", "set", "one@for.all.example")], None)
+    )
+    # nobody but one may have it: who, is for a person to say
+    assert opened.evaluation.tally.changed == 0
     assert opened.evaluation.tally.stopped == len(ids)
 
 
@@ -99,7 +117,9 @@ def test_adding_and_taking_out(had, one):
 
 
 def test_shortlists(crew):
-    """By hand it holds whom it was given, live whom the condition fits today; who left the roster is on none of them."""
+    """By hand it holds whom it was given, live whom the condition fits today; who left the
+    roster is on none of them.
+    """
     ids = numbers(crew)
     kept = keep_shortlist(crew, "crew", "A few", None, records=[ids["1"], ids["2"]])
     live = keep_shortlist(crew, "crew", "Engineers", None, live={"field": "prog", "is": "ENGR"})
@@ -123,16 +143,25 @@ def test_shortlists(crew):
 
 
 def test_twenty_thousand_at_once(bare):
-    """Everybody on a live shortlist of 20,000: worked out and applied with progress, one change set, taken back whole."""
+    """Everybody on a live shortlist of 20,000: worked out and applied with progress, one change
+    set, taken back whole.
+    """
     people = 20_000
-    records = [{"no": str(number), "name": f"N{number}", "credits": str(number % 50)} for number in range(people + 5)]
+    records = [
+        {"no": str(number), "name": f"N{number}", "credits": str(number % 50)}
+        for number in range(people + 5)
+    ]
     records[-5:] = [{**one, "guardian": "Somebody"} for one in records[-5:]]
     open_crew(bare, records=records)
     before = contents(bare)
-    shortlist = keep_shortlist(bare, "crew", "Without a guardian", None, live={"field": "guardian", "filled": False})
+    shortlist = keep_shortlist(
+        bare, "crew", "Without a guardian", None, live={"field": "guardian", "filled": False}
+    )
     with bare.database.transaction() as connection:
         snapshot = load_snapshot(connection, require_roster(connection, "crew"))
-        places = places_of(connection, require_shortlist(connection, shortlist, None), snapshot, bare.today())
+        places = places_of(
+            connection, require_shortlist(connection, shortlist, None), snapshot, bare.today()
+        )
     heard: list[str] = []
 
     def hear(doing: str, done: int, total: int) -> None:
@@ -148,7 +177,9 @@ def test_twenty_thousand_at_once(bare):
     assert len(set(heard)) > 1
     after = contents(bare)
     assert all(
-        after[one["no"]] == {**one, "credits": str(int(one["credits"]) + 1), "guardian": "The school"} for one in records[:people]
+        after[one["no"]]
+        == {**one, "credits": str(int(one["credits"]) + 1), "guardian": "The school"}
+        for one in records[:people]
     )
     assert [after[one["no"]] for one in records[people:]] == records[people:]
     take_back(bare, done, None)

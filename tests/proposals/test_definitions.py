@@ -1,4 +1,6 @@
-"""The rule of two is not taken out by one: what it rests on in a definition is changed by two, and by no detour."""
+"""The rule of two is not taken out by one: what it rests on in a definition is changed by two,
+and by no detour.
+"""
 
 from __future__ import annotations
 
@@ -54,30 +56,49 @@ def with_field(place: int, **own) -> dict:
 # Every way by which one person could make the rule hold no more, with what is said of it.
 DETOURS = {
     "no rule": (altered(approval={}), "when a second person is needed"),
-    "a rule that never bites": (altered(approval={"from": 1_000_000}), "when a second person is needed"),
+    "a rule that never bites": (
+        altered(approval={"from": 1_000_000}),
+        "when a second person is needed",
+    ),
     "no privileges": (altered(checks=DOCUMENT["nevefield"]["checks"][1:]), "what gives privileges"),
     "all are the lowest": (
-        altered(checks=[{**DOCUMENT["nevefield"]["checks"][0], "lowest": ["MEMBER", "ARMOUR", "REGIST"]}]),
+        altered(
+            checks=[
+                {**DOCUMENT["nevefield"]["checks"][0], "lowest": ["MEMBER", "ARMOUR", "REGIST"]}
+            ]
+        ),
         "what gives privileges",
     ),
     "the check is off": (
-        altered(checks=[{**DOCUMENT["nevefield"]["checks"][0], "off": True}, DOCUMENT["nevefield"]["checks"][1]]),
+        altered(
+            checks=[
+                {**DOCUMENT["nevefield"]["checks"][0], "off": True},
+                DOCUMENT["nevefield"]["checks"][1],
+            ]
+        ),
         "what gives privileges",
     ),
     "only asked about": (
-        altered(checks=[{**DOCUMENT["nevefield"]["checks"][0], "when": {"field": "no", "is": "0"}}]),
+        altered(
+            checks=[{**DOCUMENT["nevefield"]["checks"][0], "when": {"field": "no", "is": "0"}}]
+        ),
         "what gives privileges",
     ),
     "another key": ({**DOCUMENT, "primaryKey": "name"}, "the keys"),
     "a second key": (altered(keys=["no", "name"]), "the keys"),
     "a unique field": (with_field(1, constraints={"unique": True}), "the keys"),
-    "kept from others": (with_field(1, nevefield={"sensitive": True}), "which fields are kept from who may only look"),
+    "kept from others": (
+        with_field(1, nevefield={"sensitive": True}),
+        "which fields are kept from who may only look",
+    ),
 }
 
 
 @pytest.mark.parametrize("way", DETOURS)
 def test_not_by_one(staff, people, way):
-    """One person alone is refused and nothing is written; with a second person exactly that definition is in force."""
+    """One person alone is refused and nothing is written; with a second person exactly that
+    definition is in force.
+    """
     document, said = DETOURS[way]
     one, two = people
     before = in_force(staff)
@@ -95,7 +116,9 @@ def test_not_by_one(staff, people, way):
 
 
 def test_the_rest_is_done_by_one(staff, people):
-    """Titles, new fields, other checks are nobody else's business; nor is anything where a roster has no such rule."""
+    """Titles, new fields, other checks are nobody else's business; nor is anything where a
+    roster has no such rule.
+    """
     document = altered(
         checks=[
             *DOCUMENT["nevefield"]["checks"],
@@ -110,7 +133,9 @@ def test_the_rest_is_done_by_one(staff, people):
 
 
 def test_not_what_was_agreed_to(staff, people):
-    """When another definition came in between, what was proposed is put in force by nobody; it stays open to be sent back."""
+    """When another definition came in between, what was proposed is put in force by nobody; it
+    stays open to be sent back.
+    """
     one, two = people
     number = propose_definition(staff, "staff", altered(approval={}), 1, one)
     change_definition(staff, "staff", with_field(1, title="Called"), 1, one)

@@ -1,4 +1,6 @@
-"""Editing by hand: checked, receipted and taken back like a file; a later file does not overwrite it in silence."""
+"""Editing by hand: checked, receipted and taken back like a file; a later file does not
+overwrite it in silence.
+"""
 
 from __future__ import annotations
 
@@ -26,9 +28,13 @@ def crew(bare):
 
 
 def test_edited_and_taken_back(crew):
-    """Typed values are read as a file's are, the rest of the record stays, and the edit can be taken back."""
+    """Typed values are read as a file's are, the rest of the record stays, and the edit can be
+    taken back.
+    """
     before = contents(crew)
-    done = edit_record(crew, numbers(crew)["2"], {"born": "3.4.2001", "port": "DNS;HVG", "mail": ""}, None)
+    done = edit_record(
+        crew, numbers(crew)["2"], {"born": "3.4.2001", "port": "DNS;HVG", "mail": ""}, None
+    )
     expected = {**before["2"], "born": "2001-04-03", "port": ["DNS", "HVG"]}
     del expected["mail"]
     assert contents(crew) == {**before, "2": expected}
@@ -40,7 +46,9 @@ def test_edited_and_taken_back(crew):
 
 
 def test_checked_like_a_file(crew):
-    """What a check stops is refused with its field, as is a field that is not there; nothing is kept of either."""
+    """What a check stops is refused with its field, as is a field that is not there; nothing is
+    kept of either.
+    """
     before = contents(crew)
     number = numbers(crew)["1"]
     with pytest.raises(WrongEdit) as refused:
@@ -59,7 +67,9 @@ def test_checked_like_a_file(crew):
 
 
 def test_changed_key_is_the_same_person(crew):
-    """A number that is corrected by hand stays with its record; one that somebody else has is refused."""
+    """A number that is corrected by hand stays with its record; one that somebody else has is
+    refused.
+    """
     number = numbers(crew)["3"]
     edit_record(crew, number, {"no": "33"}, None)
     assert numbers(crew)["33"] == number
@@ -68,7 +78,9 @@ def test_changed_key_is_the_same_person(crew):
 
 
 def test_file_does_not_overwrite_in_silence(crew):
-    """A file that would change what was set by hand since the source's last one waits; kept or let in, it asks no more."""
+    """A file that would change what was set by hand since the source's last one waits; kept or
+    let in, it asks no more.
+    """
     apply_text(crew, "no,name,guardian\n1,Ines,Kai\n2,Tove,Ada\n")
     edit_record(crew, numbers(crew)["1"], {"guardian": "Noor"}, None)
     text = "no,name,guardian\n1,Ines,Kai\n2,Tove,Eve\n"
@@ -84,19 +96,41 @@ def test_file_does_not_overwrite_in_silence(crew):
     apply_intake(crew, intake, len(opened.steps), opened.roster.version, None)
     assert contents(crew)["1"]["guardian"] == "Noor"
     # A later file has seen the edit: what it says is news.
-    assert outcomes(open_intake(crew, drop(crew, text + "\n")).evaluation) == {2: "changed", 3: "same"}
+    assert outcomes(open_intake(crew, drop(crew, text + "\n")).evaluation) == {
+        2: "changed",
+        3: "same",
+    }
 
 
 def test_what_was_set_again_since_is_nobodys_hand(crew):
-    """Once another file was let in over what was set by hand, the value is that file's, and nobody is asked about it again."""
+    """Once another file was let in over what was set by hand, the value is that file's, and
+    nobody is asked about it again.
+    """
     edit_record(crew, numbers(crew)["1"], {"guardian": "Noor"}, None)
     intake = drop(crew, "no,name,guardian\n1,Ines,Kai\n")
-    add_step(crew, intake, {"kind": "waive", "check": "by-hand", "field": "guardian", "lines": [2], "reason": "asked her"}, None)
+    add_step(
+        crew,
+        intake,
+        {
+            "kind": "waive",
+            "check": "by-hand",
+            "field": "guardian",
+            "lines": [2],
+            "reason": "asked her",
+        },
+        None,
+    )
     opened = open_intake(crew, intake)
     apply_intake(crew, intake, len(opened.steps), opened.roster.version, None)
     with crew.database.transaction() as connection:
         connection.run("UPDATE intake SET source = 'Office' WHERE id = %s", (intake,))
-    other = receive_file(crew, "x.csv", b"no,name,guardian\n1,Ines,Eve\n", roster_name="crew", source="Somewhere else")
+    other = receive_file(
+        crew,
+        "x.csv",
+        b"no,name,guardian\n1,Ines,Eve\n",
+        roster_name="crew",
+        source="Somewhere else",
+    )
     assert outcomes(open_intake(crew, other).evaluation) == {2: "changed"}
 
 
@@ -114,7 +148,9 @@ def test_edit_needs_a_second_person(bare):
 def test_a_hand_counts_where_files_do_not(bare):
     """A field in which the roster's value stands against files is edited by hand all the same."""
     document = json.loads(json.dumps(DOCUMENT))
-    next(one for one in document["fields"] if one["name"] == "guardian")["nevefield"] = {"update": "ours"}
+    next(one for one in document["fields"] if one["name"] == "guardian")["nevefield"] = {
+        "update": "ours"
+    }
     open_crew(bare, document=document)
     edit_record(bare, numbers(bare)["1"], {"guardian": "Somebody"}, None)
     apply_text(bare, "no,name,guardian\n1,Ines M,Another\n")
@@ -122,13 +158,23 @@ def test_a_hand_counts_where_files_do_not(bare):
 
 
 def test_a_group_without_its_lead_is_asked_about(bare):
-    """What an edit does to a group is asked about, and done with a reason; guards of whole files say nothing of one record."""
+    """What an edit does to a group is asked about, and done with a reason; guards of whole files
+    say nothing of one record.
+    """
     checks = [
-        {"check": "lead", "fields": [], "by": ["dept"], "lead": {"field": "guardian", "is": "lead"}},
+        {
+            "check": "lead",
+            "fields": [],
+            "by": ["dept"],
+            "lead": {"field": "guardian", "is": "lead"},
+        },
         {"check": "changed-share", "fields": [], "most": 0.1},
         {"check": "row-count", "fields": [], "least": 50},
     ]
-    records = [{"no": "1", "name": "Ines", "dept": "NAV", "guardian": "lead"}, {"no": "2", "name": "Tove", "dept": "NAV"}]
+    records = [
+        {"no": "1", "name": "Ines", "dept": "NAV", "guardian": "lead"},
+        {"no": "2", "name": "Tove", "dept": "NAV"},
+    ]
     open_crew(bare, records, {**DOCUMENT, "nevefield": {**DOCUMENT["nevefield"], "checks": checks}})
     number = numbers(bare)["1"]
     with pytest.raises(WrongEdit) as refused:

@@ -1,4 +1,6 @@
-"""Privileges: raised by no way without a reason and a second person; two that must not meet do not, whoever grants them when."""
+"""Privileges: raised by no way without a reason and a second person; two that must not meet do
+not, whoever grants them when.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,11 @@ CODES = "list,code,label\nrole,MEMBER,Member\nrole,REGIST,Registrar\nrole,ARMOUR
 DOCUMENT = {
     "name": "staff",
     "primaryKey": "no",
-    "fields": [{"name": "no"}, {"name": "name"}, {"name": "roles", "nevefield": {"codeList": "role", "several": ";"}}],
+    "fields": [
+        {"name": "no"},
+        {"name": "name"},
+        {"name": "roles", "nevefield": {"codeList": "role", "several": ";"}},
+    ],
     "nevefield": {
         "likeness": {"off": True},
         "approval": {"raising": True},
@@ -67,7 +73,10 @@ def people(staff) -> tuple[int, int]:
 
 def roles(context) -> dict[str, list[str]]:
     _, snapshot = open_roster(context, "staff")
-    return {(one := snapshot.values(place))["no"]: one.get("roles", []) for place in range(len(snapshot))}
+    return {
+        (one := snapshot.values(place))["no"]: one.get("roles", [])
+        for place in range(len(snapshot))
+    }
 
 
 def number(context, key: str) -> int:
@@ -85,22 +94,34 @@ def looked_at(context, intake: int) -> tuple[int, int]:
 
 
 def let_in(context, intake: int, lines: list[int], **more: str) -> None:
-    step = {"kind": "waive", "check": "raised", "field": "roles", "lines": lines, "reason": "the board"}
+    step = {
+        "kind": "waive",
+        "check": "raised",
+        "field": "roles",
+        "lines": lines,
+        "reason": "the board",
+    }
     add_step(context, intake, step | more, None)
 
 
 def agreed(context, intake: int, people: tuple[int, int]) -> None:
     """Propose an intake's plan, agree to it, and let it be done."""
-    agree(context, propose_intake(context, intake, *looked_at(context, intake), people[0]), people[1])
+    agree(
+        context, propose_intake(context, intake, *looked_at(context, intake), people[0]), people[1]
+    )
     while run_one(context, "w"):
         pass
 
 
 def test_no_way_round(staff, people):
-    """File, many at once, by hand, put off to a day, taken back, merged: none of them raises anybody without a second person."""
+    """File, many at once, by hand, put off to a day, taken back, merged: none of them raises
+    anybody without a second person.
+    """
     before = roles(staff)
     file = drop(staff, "no,roles\n1,MEMBER;ARMOUR\n")
-    many = change_many(staff, "staff", [number(staff, "1")], [Act("roles", "add", "REGIST")], people[0])
+    many = change_many(
+        staff, "staff", [number(staff, "1")], [Act("roles", "add", "REGIST")], people[0]
+    )
     for intake, line in ((file, 2), (many, 1)):
         with pytest.raises(NothingToApply):  # without a reason it waits
             apply_intake(staff, intake, *looked_at(staff, intake), people[0])
@@ -112,7 +133,9 @@ def test_no_way_round(staff, people):
             schedule_intake(staff, intake, *looked_at(staff, intake), later, people[0])
     with pytest.raises(WrongEdit):
         edit_record(staff, number(staff, "1"), {"roles": "MEMBER;REGIST"}, people[0])
-    assert edit_record(staff, number(staff, "1"), {"roles": "MEMBER;REGIST"}, people[0], reason="the board").proposal
+    assert edit_record(
+        staff, number(staff, "1"), {"roles": "MEMBER;REGIST"}, people[0], reason="the board"
+    ).proposal
     with pytest.raises((NeedsAgreement, NeverTogether)):
         merge_records(staff, "staff", number(staff, "1"), number(staff, "2"), people[0])
     assert roles(staff) == before
@@ -126,7 +149,9 @@ def test_no_way_round(staff, people):
 
 
 def test_never_together_at_one_moment(staff, people):
-    """Two people grant two roles to one person on the same roster: the second finds it moved, and then it is stopped."""
+    """Two people grant two roles to one person on the same roster: the second finds it moved,
+    and then it is stopped.
+    """
     first = drop(staff, "no,roles\n1,MEMBER;REGIST\n")
     second = drop(staff, "no,name,roles\n1,Ada,MEMBER;ARMOUR\n")
     for intake in (first, second):
@@ -158,7 +183,9 @@ def work_off(context) -> None:
 
 
 def test_until_a_day(staff, people, clock):
-    """What is let in until a day stands ahead with its end, and is taken out after that day, and nothing else of the person."""
+    """What is let in until a day stands ahead with its end, and is taken out after that day, and
+    nothing else of the person.
+    """
     last = staff.today() + timedelta(days=30)
     with pytest.raises(WrongStep, match="is over already"):
         let_in(staff, drop(staff, "no,roles\n1,MEMBER;REGIST\n"), [2], until="2020-01-01")
@@ -168,7 +195,10 @@ def test_until_a_day(staff, people, clock):
     assert roles(staff)["1"] == ["MEMBER", "REGIST"]
     with staff.database.transaction() as connection:
         (ahead,) = list_ahead(connection, number(staff, "1"))
-    assert (ahead.day, ahead.fields) == (last + timedelta(days=1), {"roles": [["MEMBER", "REGIST"], ["MEMBER"]]})
+    assert (ahead.day, ahead.fields) == (
+        last + timedelta(days=1),
+        {"roles": [["MEMBER", "REGIST"], ["MEMBER"]]},
+    )
     clock.at += timedelta(days=30)
     work_off(staff)
     assert roles(staff)["1"] == ["MEMBER", "REGIST"], "the last day is inclusive"
@@ -184,9 +214,16 @@ def test_end_once(staff, people):
     agreed(staff, intake, people)
     with staff.database.transaction() as connection:
         (had,) = list_scheduled(connection)
-        arguments = {"change_set": 2, "day": (had.day - timedelta(days=1)).isoformat(), "field": "roles", "codes": ["REGIST"]}
+        arguments = {
+            "change_set": 2,
+            "day": (had.day - timedelta(days=1)).isoformat(),
+            "field": "roles",
+            "codes": ["REGIST"],
+        }
         arguments["change_set"] = int(had.title.split("receipt ")[1].split(" ")[0])
-    assert end_later(staff, had.roster_id, arguments | {"records": [number(staff, "1")]}, None) == {"scheduled": had.id}
+    assert end_later(staff, had.roster_id, arguments | {"records": [number(staff, "1")]}, None) == {
+        "scheduled": had.id
+    }
     with staff.database.transaction() as connection:
         assert [one.id for one in list_scheduled(connection)] == [had.id]
 
@@ -205,7 +242,11 @@ def test_end_day_needed(bare):
     with pytest.raises(WrongStep, match="say until which day"):
         edit_record(bare, number(bare, "1"), {"roles": "MEMBER;REGIST"}, None, reason="the board")
     until: date = bare.today() + timedelta(days=5)
-    edit_record(bare, number(bare, "1"), {"roles": "MEMBER;REGIST"}, None, reason="the board", until=until)
+    edit_record(
+        bare, number(bare, "1"), {"roles": "MEMBER;REGIST"}, None, reason="the board", until=until
+    )
     work_off(bare)
     with bare.database.transaction() as connection:
-        assert [one.day for one in list_ahead(connection, number(bare, "1"))] == [until + timedelta(days=1)]
+        assert [one.day for one in list_ahead(connection, number(bare, "1"))] == [
+            until + timedelta(days=1)
+        ]

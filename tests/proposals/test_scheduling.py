@@ -1,4 +1,6 @@
-"""Put off to a day: kept, shown, done on its day and no other, and nothing else than what was put off."""
+"""Put off to a day: kept, shown, done on its day and no other, and nothing else than what was
+put off.
+"""
 
 from __future__ import annotations
 
@@ -50,7 +52,9 @@ def get(context, number: int) -> store.Scheduled:
 
 
 def test_kept_and_done_on_its_day(crew, clock):
-    """Until its day it is ahead: in the roster as of that day and in the record's life, and not in the roster today."""
+    """Until its day it is ahead: in the roster as of that day and in the record's life, and not
+    in the roster today.
+    """
     before, day = contents(crew), crew.today() + timedelta(days=10)
     number = put_off(crew, drop(crew, FILE), day)
     assert contents(crew) == before
@@ -78,7 +82,9 @@ def test_kept_and_done_on_its_day(crew, clock):
 
 
 def test_only_what_was_put_off(crew, clock):
-    """A roster that moved elsewhere does not stand in its way; one that moved there does, and nothing is done."""
+    """A roster that moved elsewhere does not stand in its way; one that moved there does, and
+    nothing is done.
+    """
     day = crew.today() + timedelta(days=3)
     first = put_off(crew, drop(crew, "no,name,port\n1,Ann Nova,NQ\n"), day)
     second = put_off(crew, drop(crew, "no,name,port\n2,Ben Nova,NQ\n"), day)
@@ -94,7 +100,9 @@ def test_only_what_was_put_off(crew, clock):
 
 
 def test_called_off_or_done_before(crew, clock):
-    """What was called off, or applied before its day, is not done on it; a day that is no more ahead is refused."""
+    """What was called off, or applied before its day, is not done on it; a day that is no more
+    ahead is refused.
+    """
     day, before = crew.today() + timedelta(days=3), contents(crew)
     intake = drop(crew, FILE)
     with pytest.raises(NotAhead):
@@ -131,8 +139,12 @@ def test_worker_gone(crew, clock):
 
 
 def test_a_second_person(bare, clock):
-    """Where a second account has to agree, nothing is put off without; agreed to, it waits for its day."""
-    open_crew(bare, document={**DOCUMENT, "nevefield": {**DOCUMENT["nevefield"], "approval": {"from": 2}}})
+    """Where a second account has to agree, nothing is put off without; agreed to, it waits for
+    its day.
+    """
+    open_crew(
+        bare, document={**DOCUMENT, "nevefield": {**DOCUMENT["nevefield"], "approval": {"from": 2}}}
+    )
     one = add_account(bare, "one", "One", "a-long-password-1", Level.APPROVE)
     two = add_account(bare, "two", "Two", "a-long-password-2", Level.APPROVE)
     day, intake = bare.today() + timedelta(days=2), drop(bare, FILE)

@@ -53,7 +53,9 @@ def test_formulas_are_defused(text):
     assert bare_cell(safe_cell(text)) == text
 
 
-@pytest.mark.parametrize("text", ["+44 7700 900417", "-12.5", "+1", "Ines", "", "a=b", "-", "'t Hooft", "'quoted'", "'"])
+@pytest.mark.parametrize(
+    "text", ["+44 7700 900417", "-12.5", "+1", "Ines", "", "a=b", "-", "'t Hooft", "'quoted'", "'"]
+)
 def test_harmless_cells_stay(text):
     """Numbers, phone numbers and plain texts stay as they are."""
     assert safe_cell(text) == bare_cell(text) == text
@@ -61,16 +63,26 @@ def test_harmless_cells_stay(text):
 
 @given(st.text(st.characters(blacklist_categories=("Cs", "Cc")), max_size=12))
 def test_no_csv_cell_is_a_formula(text):
-    """Whatever stands in a record, no cell of the CSV begins as a formula does, unless it is a number."""
+    """Whatever stands in a record, no cell of the CSV begins as a formula does, unless it is a
+    number.
+    """
     content = export_roster(ROSTER, simple([text]), "csv").content.decode("utf-8-sig")
     cell = list(csv.reader(io.StringIO(content, newline="")))[1][1]
     assert not cell.startswith(("=", "@"))
     assert cell.removeprefix("'") == text or cell == text
 
 
-@given(st.lists(st.text(st.sampled_from("=+-@'a1 é"), max_size=6).map(squeeze).filter(bool), min_size=1, max_size=80))
+@given(
+    st.lists(
+        st.text(st.sampled_from("=+-@'a1 é"), max_size=6).map(squeeze).filter(bool),
+        min_size=1,
+        max_size=80,
+    )
+)
 def test_what_was_exported_is_the_same_when_it_comes_back(values):
-    """Also where a cell had to be kept from being a formula: no apostrophe stays in anybody's name."""
+    """Also where a cell had to be kept from being a formula: no apostrophe stays in anybody's
+    name.
+    """
     snapshot = simple(values)
     content = export_roster(ROSTER, snapshot, "csv").content
     evaluation = evaluate(content, [], SIMPLE, {}, snapshot, date(2026, 9, 1), coverage="everybody")
@@ -80,7 +92,9 @@ def test_what_was_exported_is_the_same_when_it_comes_back(values):
 def test_workbook_cells_are_text():
     """In the workbook every cell is text, a formula too, and comes back as it was."""
     values = [*HOSTILE, "00417", "1e5", "https://q.example"]
-    sheet = openpyxl.load_workbook(io.BytesIO(export_roster(ROSTER, simple(values), "xlsx").content)).active
+    sheet = openpyxl.load_workbook(
+        io.BytesIO(export_roster(ROSTER, simple(values), "xlsx").content)
+    ).active
     cells = [row[1] for row in sheet.iter_rows(min_row=2)]
     assert {cell.data_type for cell in cells} == {"s"}
     expected = dict(enumerate(values))
@@ -121,17 +135,23 @@ def test_finds_people(text, found):
 )
 def test_chooses_records(asked, found):
     """Filters, texts and order give exactly the records that they describe."""
-    assert [SNAPSHOT.values(int(place))["no"] for place in choose_records(SNAPSHOT, **asked)] == found
+    assert [
+        SNAPSHOT.values(int(place))["no"] for place in choose_records(SNAPSHOT, **asked)
+    ] == found
 
 
 def test_empty_roster_exports():
     """A roster without records exports its headings."""
-    content = export_roster(Roster(1, "crew", "Crew", 0, 1), Snapshot.empty(CREW), "csv").content.decode("utf-8-sig")
+    content = export_roster(
+        Roster(1, "crew", "Crew", 0, 1), Snapshot.empty(CREW), "csv"
+    ).content.decode("utf-8-sig")
     assert content.strip() == ",".join(one.name for one in CREW.fields)
 
 
 def test_who_has_ended():
-    """Whose last day is over is marked, counted and found; on another day others are; without a last day nobody is."""
+    """Whose last day is over is marked, counted and found; on another day others are; without a
+    last day nobody is.
+    """
     document = {**DOCUMENT, "nevefield": {"checks": [{"check": "order", "fields": ["from", "to"]}]}}
     people = [
         {"no": "1", "name": "Ines", "to": "2026-08-31"},
@@ -145,7 +165,10 @@ def test_who_has_ended():
         places = choose_records(snapshot, filters=[f"~ended:{value}"], today=day)
         return [snapshot.values(int(place))["no"] for place in places]
 
-    assert (found("true", date(2026, 9, 1)), found("false", date(2026, 9, 1))) == (["1", "4"], ["2", "3"])
+    assert (found("true", date(2026, 9, 1)), found("false", date(2026, 9, 1))) == (
+        ["1", "4"],
+        ["2", "3"],
+    )
     assert found("true", date(2026, 1, 1)) == ["4"]
     assert last_days(read_definition({**document, "nevefield": {}})) == ()
     both = {"checks": [*document["nevefield"]["checks"], {"check": "ended", "fields": ["born"]}]}
@@ -153,7 +176,9 @@ def test_who_has_ended():
 
 
 def test_nothing_is_kept_of_what_is_not_there(bare):
-    """A definition may name a roster that is not opened yet: that hides nothing; one that somebody may not see does."""
+    """A definition may name a roster that is not opened yet: that hides nothing; one that
+    somebody may not see does.
+    """
     made = federation.make()
     with bare.database.transaction() as connection:
         for name, codes in read_codes(made.codes).items():

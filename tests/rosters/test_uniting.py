@@ -1,4 +1,6 @@
-"""Two records of one person: found by likeness, said to be two, or made one; and the merging taken back."""
+"""Two records of one person: found by likeness, said to be two, or made one; and the merging
+taken back.
+"""
 
 from __future__ import annotations
 
@@ -31,7 +33,20 @@ STAFF = {
         "boss",
     ],
 }
-NAMES = ["Ash", "Birk", "Corr", "Dunn", "Ekely", "Falk", "Gorm", "Hagg", "Ivers", "Jarl", "Kvist", "Lunde"]
+NAMES = [
+    "Ash",
+    "Birk",
+    "Corr",
+    "Dunn",
+    "Ekely",
+    "Falk",
+    "Gorm",
+    "Hagg",
+    "Ivers",
+    "Jarl",
+    "Kvist",
+    "Lunde",
+]
 PEOPLE = [
     {
         "no": str(n),
@@ -42,8 +57,22 @@ PEOPLE = [
     for n in range(1, 60)
 ]
 TWICE = [
-    {"no": "100", "family": "Quernmore", "given": "Astrid", "born": "1988-05-06", "mail": "a.q@q.example", "teams": ["A"]},
-    {"no": "200", "family": "Quernmoor", "given": "Astrid", "born": "1988-05-06", "teams": ["B", "A"], "boss": "7"},
+    {
+        "no": "100",
+        "family": "Quernmore",
+        "given": "Astrid",
+        "born": "1988-05-06",
+        "mail": "a.q@q.example",
+        "teams": ["A"],
+    },
+    {
+        "no": "200",
+        "family": "Quernmoor",
+        "given": "Astrid",
+        "born": "1988-05-06",
+        "teams": ["B", "A"],
+        "boss": "7",
+    },
     {"no": "300", "family": "Solway", "given": "Ida", "born": "1979-01-31", "boss": "200"},
 ]
 
@@ -56,7 +85,10 @@ def staff(bare):
 
 def contents(context) -> dict[str, dict]:
     with context.database.transaction() as connection:
-        return {json.loads(text)["no"]: json.loads(text) for _, text in store.list_current(connection, 1)}
+        return {
+            json.loads(text)["no"]: json.loads(text)
+            for _, text in store.list_current(connection, 1)
+        }
 
 
 def shown(context) -> list[set[str]]:
@@ -75,16 +107,25 @@ def test_said_to_be_two(staff):
 
 
 def test_made_one_and_taken_back(staff):
-    """The one that stays takes over what it lacks and what is chosen; who referred to the other follows; it can be undone."""
+    """The one that stays takes over what it lacks and what is chosen; who referred to the other
+    follows; it can be undone.
+    """
     before, number = contents(staff), numbers(staff)
     with pytest.raises(RosterMoved):
         merge_records(staff, "staff", number["100"], number["200"], None, version=0)
     with pytest.raises(NoSuchRecord):
         merge_records(staff, "staff", number["100"], number["100"], None)
-    done = merge_records(staff, "staff", number["100"], number["200"], None, take=["family"], version=1)
+    done = merge_records(
+        staff, "staff", number["100"], number["200"], None, take=["family"], version=1
+    )
     after = contents(staff)
     assert after.keys() == before.keys() - {"200"}
-    assert after["100"] == {**before["100"], "family": "Quernmoor", "teams": ["A", "B"], "boss": "7"}
+    assert after["100"] == {
+        **before["100"],
+        "family": "Quernmoor",
+        "teams": ["A", "B"],
+        "boss": "7",
+    }
     assert after["300"]["boss"] == "100"
     assert shown(staff) == []
     take_back(staff, done, None)
@@ -92,12 +133,17 @@ def test_made_one_and_taken_back(staff):
 
 
 def test_made_people_who_stand_twice():
-    """Of made people with the usual slips most who stand twice are found, and hardly anybody else is shown."""
+    """Of made people with the usual slips most who stand twice are found, and hardly anybody
+    else is shown.
+    """
     made = make_people(600, seed=5)
     values = []
     for side in (made.theirs, made.ours):
         rows = range(len(next(iter(side.values()))))
-        values += [{name: text for name, column in side.items() if (text := column.at(row)) is not None} for row in rows]
+        values += [
+            {name: text for name, column in side.items() if (text := column.at(row)) is not None}
+            for row in rows
+        ]
     size = len(values) - len(made.truth)
     snapshot = Snapshot.of_values(DEFINITION, list(range(len(values))), values, 1)
     doubles = find_doubles(DEFINITION, snapshot)

@@ -19,11 +19,15 @@ def test_same_seed_same_bytes(made, tmp_path):
     load_module(ROOT / "demo" / "make.py").make(tmp_path)
     names = sorted(path.name for path in made.iterdir())
     assert names == sorted(path.name for path in tmp_path.iterdir())
-    assert [name for name in names if (made / name).read_bytes() != (tmp_path / name).read_bytes()] == []
+    assert [
+        name for name in names if (made / name).read_bytes() != (tmp_path / name).read_bytes()
+    ] == []
 
 
 def test_past_ends_in_today(bare, made):
-    """The files of the past, applied one after the other, end in exactly today's roster; each brought what it was to bring."""
+    """The files of the past, applied one after the other, end in exactly today's roster; each
+    brought what it was to bring.
+    """
     load_demo(bare, made, history=True)
     roster, snapshot = open_roster(bare, "cadets")
     records = json.loads((made / "roster-cadets.json").read_text())["records"]
@@ -35,20 +39,31 @@ def test_past_ends_in_today(bare, made):
     assert [one.kind for one in sets] == ["opening", *["intake"] * len(files)]
     assert [one.receipt["found"]["joined"] for one in sets[1:]] == [0, 21, 0, 9, 14, 12]
     strays = [int(file["stray"] is not None) for file in files]
-    assert [(one.receipt["rows"]["stopped"], one.receipt["rows"]["left_out"]) for one in sets[1:]] == [(0, one) for one in strays]
-    assert [one.receipt["tally"]["absent"] > 0 for one in sets[1:]] == [file["coverage"] == "everybody" for file in files]
+    assert [
+        (one.receipt["rows"]["stopped"], one.receipt["rows"]["left_out"]) for one in sets[1:]
+    ] == [(0, one) for one in strays]
+    assert [one.receipt["tally"]["absent"] > 0 for one in sets[1:]] == [
+        file["coverage"] == "everybody" for file in files
+    ]
 
 
 def test_large_files_are_right(tmp_path, made):
-    """The large files have valid numbers but for the planted ones, and the core finds exactly what their truth says."""
+    """The large files have valid numbers but for the planted ones, and the core finds exactly
+    what their truth says.
+    """
     roster, file = load_module(ROOT / "demo" / "make_large.py").make_large(2_000, tmp_path)
     truth = json.loads((tmp_path / "big-2000.truth.json").read_text())
     document = json.loads((made / "roster-cadets.json").read_text())["definition"]
-    document["nevefield"]["checks"] = [one for one in document["nevefield"]["checks"] if one["check"] == "order"]
+    document["nevefield"]["checks"] = [
+        one for one in document["nevefield"]["checks"] if one["check"] == "order"
+    ]
     definition, codes = read_definition(document), read_codes((made / "codes.csv").read_text())
     today = date(2026, 9, 1)
     prior = read_snapshot(roster.read_bytes(), definition, codes, today)
-    tally = evaluate(file.read_bytes(), [], definition, codes, prior, today, coverage="everybody").tally
+    tally = evaluate(
+        file.read_bytes(), [], definition, codes, prior, today, coverage="everybody"
+    ).tally
     mistakes = sum(truth[name] for name in ("number", "mail", "port", "order", "name", "born"))
     assert (tally.new, tally.changed, tally.stopped) == (truth["new"], truth["changed"], mistakes)
-    assert tally.absent == truth["absent"]  # whoever has a wrong number is known all the same, by likeness
+    # whoever has a wrong number is known all the same, by likeness
+    assert tally.absent == truth["absent"]

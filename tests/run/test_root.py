@@ -1,4 +1,6 @@
-"""Started as root it goes on as another account, with its own data only; where it cannot, it says why."""
+"""Started as root it goes on as another account, with its own data only; where it cannot, it
+says why.
+"""
 
 from __future__ import annotations
 
@@ -48,7 +50,11 @@ def test_goes_on_as_another(open_folder, monkeypatch):
 
     def work() -> int:
         assert give_up_root(data, Path("/usr"), "nobody") == ""
-        assert (os.getuid(), os.geteuid(), os.getgid()) == (NOBODY.pw_uid, NOBODY.pw_uid, NOBODY.pw_gid)
+        assert (os.getuid(), os.geteuid(), os.getgid()) == (
+            NOBODY.pw_uid,
+            NOBODY.pw_uid,
+            NOBODY.pw_gid,
+        )
         assert 0 not in os.getgroups()
         assert (data / "password").read_text() == "x"
         (data / "lock").write_text("")
@@ -82,7 +88,9 @@ def test_says_why_it_cannot(open_folder, monkeypatch, why):
     def work() -> int:
         said = give_up_root(data, program, name)
         assert said.startswith("Started as root")
-        assert {"no account": "adduser", "something else's": "letters.txt"}.get(why, "may not read") in said
+        assert {"no account": "adduser", "something else's": "letters.txt"}.get(
+            why, "may not read"
+        ) in said
         return os.getuid()
 
     assert in_child(work) == 0

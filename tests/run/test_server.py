@@ -18,7 +18,9 @@ from tests.crew import apply_text, open_crew
 
 
 def test_what_is_not_ours_is_not_touched(tmp_path):
-    """A folder of somebody's that happens to stand where the data would be: refused, and every file is there."""
+    """A folder of somebody's that happens to stand where the data would be: refused, and every
+    file is there.
+    """
     home = tmp_path / "home"
     (home / "data" / "letters").mkdir(parents=True)
     (home / "data" / "letters" / "dear.txt").write_text("mine")
@@ -30,7 +32,9 @@ def test_what_is_not_ours_is_not_touched(tmp_path):
 
 
 def test_what_was_not_finished_is_made_anew(tmp_path):
-    """A first start that was broken off leaves a part of a database: the next one begins again, where nobody else may look."""
+    """A first start that was broken off leaves a part of a database: the next one begins again,
+    where nobody else may look.
+    """
     home = tmp_path / "home"
     PrivateServer(home)._clear(home / "data")
     (home / "data").mkdir()
@@ -60,7 +64,8 @@ REFUSED = [
 
 
 def test_the_trail_is_only_added_to(tmp_path):
-    """The application's account works as ever and adds to the trail, and may do nothing else to it, nor to the schema.
+    """The application's account works as ever and adds to the trail, and may do nothing else to it,
+    nor to the schema.
 
     A database of before, in which it had all rights, is put right by the next start.
     """
@@ -85,7 +90,10 @@ def test_the_trail_is_only_added_to(tmp_path):
             (before,) = connection.row("SELECT COUNT(*) FROM audit")
         assert before >= 3
         for statement in REFUSED:
-            with pytest.raises(pymysql.err.MySQLError, match="denied"), account.transaction() as connection:
+            with (
+                pytest.raises(pymysql.err.MySQLError, match="denied"),
+                account.transaction() as connection,
+            ):
                 connection.run(statement)
         with account.transaction() as connection:
             assert connection.row("SELECT COUNT(*) FROM audit") == (before,)

@@ -33,7 +33,10 @@ class Served:
 
     def answers(self) -> bool:
         try:
-            return urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/health", timeout=2).status == 200
+            return (
+                urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/health", timeout=2).status
+                == 200
+            )
         except OSError:
             return False
 
@@ -61,7 +64,9 @@ def data(tmp_path):
 
 
 def test_starts_again_after_a_crash(data):
-    """Killed without warning, it starts again on the same data; a second one on that data is refused in a sentence."""
+    """Killed without warning, it starts again on the same data; a second one on that data is
+    refused in a sentence.
+    """
     first = Served(data, "--empty").wait()
     assert "account add" in first.said()
     second = Served(data, "--empty")
@@ -80,15 +85,27 @@ def test_starts_again_after_a_crash(data):
 
 
 def test_database_that_dies_is_started_again(data):
-    """When the database is killed, it comes back and the product answers as before; nothing committed is lost."""
+    """When the database is killed, it comes back and the product answers as before; nothing
+    committed is lost.
+    """
     served = Served(data, "--empty").wait()
     environment = {**os.environ, "NEVEFIELD_PASSWORD": "a long enough one"}
-    subprocess.run([PROGRAM, "account", "add", "petrel", "--data", data], env=environment, check=True, capture_output=True)
+    subprocess.run(
+        [PROGRAM, "account", "add", "petrel", "--data", data],
+        env=environment,
+        check=True,
+        capture_output=True,
+    )
     os.kill(int((data / "mariadb.pid").read_text()), signal.SIGKILL)
     wait_for(lambda: "starting it again" in served.said())
 
     def listed() -> str:
-        done = subprocess.run([PROGRAM, "account", "list", "--data", data], capture_output=True, text=True, check=False)
+        done = subprocess.run(
+            [PROGRAM, "account", "list", "--data", data],
+            capture_output=True,
+            text=True,
+            check=False,
+        )
         time.sleep(0.2)
         return done.stdout
 
@@ -101,18 +118,35 @@ def test_taken_port_is_said(data):
     with socket.socket() as other:
         other.bind(("127.0.0.1", 0))
         other.listen()
-        command = [PROGRAM, "serve", "--empty", "--data", str(data), "--port", str(other.getsockname()[1])]
+        command = [
+            PROGRAM,
+            "serve",
+            "--empty",
+            "--data",
+            str(data),
+            "--port",
+            str(other.getsockname()[1]),
+        ]
         done = subprocess.run(command, capture_output=True, text=True, timeout=120, check=False)
     assert done.returncode == 1
     assert "Try --port" in done.stderr
 
 
 def test_no_database_is_said(tmp_path):
-    """Without a database the commands say how to get one; an address that does not answer is said too."""
-    done = subprocess.run([PROGRAM, "account", "list", "--data", tmp_path], capture_output=True, text=True, check=False)
+    """Without a database the commands say how to get one; an address that does not answer is
+    said too.
+    """
+    done = subprocess.run(
+        [PROGRAM, "account", "list", "--data", tmp_path],
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     assert (done.returncode, done.stdout) == (2, "")
     assert "Run ./start first" in done.stderr
     environment = {**os.environ, "NEVEFIELD_DATABASE_URL": "mysql://x:y@127.0.0.1:1/none"}
-    done = subprocess.run([PROGRAM, "account", "list"], env=environment, capture_output=True, text=True, check=False)
+    done = subprocess.run(
+        [PROGRAM, "account", "list"], env=environment, capture_output=True, text=True, check=False
+    )
     assert done.returncode == 2
     assert "does not answer" in done.stderr

@@ -1,4 +1,6 @@
-"""Whatever goes wrong at whichever statement: nothing is kept of it, and the next one on the same worker goes through."""
+"""Whatever goes wrong at whichever statement: nothing is kept of it, and the next one on the
+same worker goes through.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +18,10 @@ from nevefield.store.connection import Connection, Database
 from nevefield.store.errors import Contended, DatabaseGone, LoadRefused, StoreError
 from tests.crew import contents, drop, open_crew
 
-FILE = "no,name,mail,dept\n1,Ines Marie,ines@q.example,NAV\n2,Tove,tove@q.example,MEN\n7,Kit,kit@q.example,NAV\n"
+FILE = (
+    "no,name,mail,dept\n1,Ines"
+    " Marie,ines@q.example,NAV\n2,Tove,tove@q.example,MEN\n7,Kit,kit@q.example,NAV\n"
+)
 WAYS = ("run", "run_many", "insert", "rows", "row")
 
 
@@ -48,13 +53,19 @@ class Mishap:
 
 
 def deadlock(connection: Connection) -> None:
-    """The server has rolled the transaction back; what is no part of it, as temporary tables, still stands."""
+    """The server has rolled the transaction back; what is no part of it, as temporary tables,
+    still stands.
+    """
     connection.raw.rollback()
-    raise pymysql.err.OperationalError(1213, "Deadlock found when trying to get lock; try restarting transaction")
+    raise pymysql.err.OperationalError(
+        1213, "Deadlock found when trying to get lock; try restarting transaction"
+    )
 
 
 def waited_too_long(connection: Connection) -> None:
-    raise pymysql.err.OperationalError(1205, "Lock wait timeout exceeded; try restarting transaction")
+    raise pymysql.err.OperationalError(
+        1205, "Lock wait timeout exceeded; try restarting transaction"
+    )
 
 
 def load_refused(connection: Connection) -> None:
@@ -72,13 +83,19 @@ def killed(url: str) -> Callable[[Connection], None]:
 
 
 def all_rows(context) -> dict[str, list[str]]:
-    """Everything that is in the database, but for counters: numbers that were drawn are not given back."""
+    """Everything that is in the database, but for counters: numbers that were drawn are not
+    given back.
+    """
     with context.database.transaction() as connection:
         tables = [name for (name,) in connection.rows("SHOW TABLES") if name != "counter"]
-        return {name: sorted(map(repr, connection.rows(f"SELECT * FROM {name}"))) for name in tables}
+        return {
+            name: sorted(map(repr, connection.rows(f"SELECT * FROM {name}"))) for name in tables
+        }
 
 
-def go_on_until_done(crew, mishap: Mishap, work: Callable[[], int], expected: type[StoreError]) -> int:
+def go_on_until_done(
+    crew, mishap: Mishap, work: Callable[[], int], expected: type[StoreError]
+) -> int:
     """Let one statement after another go wrong, until there is none left that could."""
     before = all_rows(crew)
     for number in range(1, 500):
@@ -87,7 +104,9 @@ def go_on_until_done(crew, mishap: Mishap, work: Callable[[], int], expected: ty
             done = work()
         except expected:
             mishap.left = None
-            assert all_rows(crew) == before, f"something of it was kept when statement {number} went wrong"
+            assert all_rows(crew) == before, (
+                f"something of it was kept when statement {number} went wrong"
+            )
             continue
         assert mishap.left is not None, "a statement went wrong, and nobody was told"
         mishap.left = None
@@ -127,7 +146,10 @@ def test_what_stood_on_a_connection_is_gone(bare):
         raise ZeroDivisionError
     with bare.database.transaction() as connection:
         connection.run("CREATE TEMPORARY TABLE staged_record (record_id INT)")
-        assert connection.row("SELECT @@SESSION.foreign_key_checks, IS_USED_LOCK('mine')") == (1, None)
+        assert connection.row("SELECT @@SESSION.foreign_key_checks, IS_USED_LOCK('mine')") == (
+            1,
+            None,
+        )
         connection.run("DROP TEMPORARY TABLE staged_record")
 
 
@@ -178,5 +200,8 @@ def test_a_job_is_run_again_when_others_were_writing(crew, monkeypatch):
     monkeypatch.setattr(worker, "apply_intake", contended)
     assert worker.run_one(crew, "probe")
     with crew.database.transaction() as connection:
-        assert connection.row("SELECT state, problem FROM job WHERE id = %s", (job,)) == ("done", "")
+        assert connection.row("SELECT state, problem FROM job WHERE id = %s", (job,)) == (
+            "done",
+            "",
+        )
     assert contents(crew)["7"]["name"] == "Kit"

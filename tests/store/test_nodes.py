@@ -27,8 +27,10 @@ class Seconds:
 
 @given(PLACES, st.text(min_size=1, max_size=20))
 def test_reads_what_it_names(places, secret):
-    """Any places, and any signs in the password, are read as they were meant; the order is that of the address."""
-    url = f"mysql://some%40one:{quote(secret, safe='')}@{','.join(f'{host}:{port}' for host, port in places)}/people"
+    """Any places, and any signs in the password, are read as they were meant; the order is that
+    of the address.
+    """
+    url = f"mysql://some%40one:{quote(secret, safe='')}@{','.join(f'{host}:{port}' for host, port in places)}/people"  # noqa: E501
     nodes = Nodes(url)
     assert nodes.all == tuple(Node(*one) for one in places)
     assert nodes.order() == list(nodes.all)
@@ -38,12 +40,19 @@ def test_reads_what_it_names(places, secret):
 
 
 def test_names_the_same_database_whatever_comes_first():
-    """Two sets with other nodes first work on one database; what is kept in memory by its name is of one."""
-    assert Nodes(THREE).name == Nodes("mysql://other:x@c:3,a:1,b:2/name").name != Nodes("mysql://user:word@a:1/name").name
+    """Two sets with other nodes first work on one database; what is kept in memory by its name
+    is of one.
+    """
+    assert (
+        Nodes(THREE).name
+        == Nodes("mysql://other:x@c:3,a:1,b:2/name").name
+        != Nodes("mysql://user:word@a:1/name").name
+    )
 
 
 @pytest.mark.parametrize(
-    ("place", "expected"), [("[::1]:3307", Node("::1", 3307)), ("db", Node("db", 3306)), ("db:1", Node("db", 1))]
+    ("place", "expected"),
+    [("[::1]:3307", Node("::1", 3307)), ("db", Node("db", 3306)), ("db:1", Node("db", 1))],
 )
 def test_ways_to_write_a_place(place, expected):
     """An address of the sixth version stands in brackets, a port may be left out."""
@@ -76,7 +85,9 @@ def test_who_did_not_answer_comes_last():
 
 
 def test_a_server_that_is_no_node_is_not_taken_for_one(database_url):
-    """A server that stands alone would take what the nodes never see: among several it is passed over, and said to be so."""
+    """A server that stands alone would take what the nodes never see: among several it is passed
+    over, and said to be so.
+    """
     account, _, rest = database_url.rpartition("@")
     place, _, name = rest.partition("/")
     with (

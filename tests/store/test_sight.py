@@ -1,4 +1,6 @@
-"""What may not be seen takes no place in a list that is cut off: however much there is of others, one's own is all there."""
+"""What may not be seen takes no place in a list that is cut off: however much there is of
+others, one's own is all there.
+"""
 
 from __future__ import annotations
 
@@ -14,27 +16,43 @@ from tests.crew import open_crew
 
 AT = datetime(2026, 9, 1)
 DAY = date(2026, 9, 20)
-SUBMISSION = {"side": "live", "layout": {}, "published": {}, "chosen": None, "day": DAY, "due": DAY, "policy": {}}
+SUBMISSION = {
+    "side": "live",
+    "layout": {},
+    "published": {},
+    "chosen": None,
+    "day": DAY,
+    "due": DAY,
+    "policy": {},
+}
 OTHERS = 501
 OWN = "Own"
 
 
 @pytest.fixture
 def two(bare) -> tuple[int, int]:
-    """A roster of others, of which there is more than is listed at once, and one's own with one of each, in between."""
+    """A roster of others, of which there is more than is listed at once, and one's own with one
+    of each, in between.
+    """
     theirs = open_crew(bare)
     own = open_roster_with(bare, {**DOCUMENT, "name": "guests"}, [])
     with bare.database.transaction() as connection:
         intakes.insert_file(connection, b"x" * 32, b"no\n", AT)
 
         def add(roster: int, title: str) -> None:
-            intake = intakes.insert_intake(connection, roster, title, "f", b"x" * 32, "", "listed", None, AT)
-            proposals.insert_proposal(connection, roster, intake, {"kind": "intake"}, "d", title, "", {}, None, AT)
+            intake = intakes.insert_intake(
+                connection, roster, title, "f", b"x" * 32, "", "listed", None, AT
+            )
+            proposals.insert_proposal(
+                connection, roster, intake, {"kind": "intake"}, "d", title, "", {}, None, AT
+            )
             scheduled.insert_scheduled(
-                connection, roster_id=roster, intake_id=intake, steps=0, day=DAY, digest="d", title=title, counts={}, acts=[],
+                connection, roster_id=roster, intake_id=intake, steps=0, day=DAY, digest="d", title=title, counts={}, acts=[],  # noqa: E501
                 proposal_id=None, account_id=None, at=AT,
             )  # fmt: skip
-            submissions.insert_submission(connection, {**SUBMISSION, "roster_id": roster, "title": title}, None, AT)
+            submissions.insert_submission(
+                connection, {**SUBMISSION, "roster_id": roster, "title": title}, None, AT
+            )
 
         for number in range(OTHERS):
             add(theirs, f"Theirs {number}")
@@ -48,7 +66,9 @@ LISTS = (proposals.list_proposals, scheduled.list_scheduled, submissions.list_su
 
 
 def test_others_take_no_place(bare, two):
-    """By level in one roster, whatever there is of the other; with none, nothing; the whole sees all there is room for."""
+    """By level in one roster, whatever there is of the other; with none, nothing; the whole sees
+    all there is room for.
+    """
     theirs, own = two
     for sight, expected in [
         (Sight(Level.NONE, {own: Level.LOOK}), [OWN]),
@@ -60,12 +80,16 @@ def test_others_take_no_place(bare, two):
             assert [[one.title for one in lists(connection)] for lists in LISTS] == [expected] * 3
     with bare.database.seen_by(ALL).transaction() as connection:
         assert [len(lists(connection)) for lists in LISTS] == [500] * 3
-        # By its title it is found however many there are: so an end that is worked out twice is kept once.
+        # By its title it is found however many there are: so an end that is worked out twice is
+        # kept once.
         assert [one.title for one in scheduled.list_scheduled(connection, titled=OWN)] == [OWN]
         assert scheduled.list_scheduled(connection, titled="nobody's") == []
         for everywhere in Level:
             for level in Level:
                 sight = Sight(everywhere, {own: level})
                 condition, values = sight.where("id")
-                found = {row[0] for row in connection.rows(f"SELECT id FROM roster WHERE {condition}", values)}
+                found = {
+                    row[0]
+                    for row in connection.rows(f"SELECT id FROM roster WHERE {condition}", values)
+                }
                 assert found == {number for number in (theirs, own) if sight.sees(number)}

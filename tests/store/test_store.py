@@ -49,7 +49,10 @@ def test_reconnects(bare):
 
 def test_says_when_database_is_gone():
     """Without a server the error is the store's own, in words."""
-    with pytest.raises(DatabaseGone, match="does not answer"), Database("mysql://x:y@127.0.0.1:1/none").transaction():
+    with (
+        pytest.raises(DatabaseGone, match="does not answer"),
+        Database("mysql://x:y@127.0.0.1:1/none").transaction(),
+    ):
         pass
 
 
@@ -103,7 +106,9 @@ def test_database_refuses_doubled_keys(bare, crew):
     ],
 )
 def test_keeps_any_text(bare, crew, text):
-    """Backslashes, quotes, line ends, letters outside Latin and long texts come back as they were."""
+    """Backslashes, quotes, line ends, letters outside Latin and long texts come back as they
+    were.
+    """
     write(bare, crew, Write(1, text, is_new=True))
     with bare.database.transaction() as connection:
         assert record_store.list_current(connection, crew) == [(1, text)]
@@ -122,13 +127,20 @@ def test_bulk_load_refuses_what_it_would_alter(bare, crew):
 
 
 def test_versions_follow_each_other(bare, crew):
-    """A change ends the version before it; leaving ends it without a new one; each roster version can be read back."""
+    """A change ends the version before it; leaving ends it without a new one; each roster
+    version can be read back.
+    """
     write(bare, crew, Write(1, '{"no":"1"}', is_new=True), Write(2, '{"no":"2"}', is_new=True))
     found = write(bare, crew, Write(1, '{"no":"1","name":"Ines"}'), Write(2, None))
     assert (found.joined, found.changed, found.left) == (0, 1, 1)
     with bare.database.transaction() as connection:
-        assert record_store.list_versions_at(connection, crew, 1) == [(1, '{"no":"1"}'), (2, '{"no":"2"}')]
-        assert record_store.list_versions_at(connection, crew, 2) == [(1, '{"no":"1","name":"Ines"}')]
+        assert record_store.list_versions_at(connection, crew, 1) == [
+            (1, '{"no":"1"}'),
+            (2, '{"no":"2"}'),
+        ]
+        assert record_store.list_versions_at(connection, crew, 2) == [
+            (1, '{"no":"1","name":"Ines"}')
+        ]
         assert record_store.list_current(connection, crew) == [(1, '{"no":"1","name":"Ines"}')]
 
 
@@ -137,7 +149,11 @@ def test_outcomes_are_counted_back(bare, crew):
     write(bare, crew)
     with bare.database.transaction() as connection:
         (one, _, _), *_ = record_store.list_change_sets(connection, crew)
-        rows = [OutcomeRow(6, "new", None, ""), OutcomeRow(7, "stopped", None, "tab\there"), OutcomeRow(8, "stopped", None, "")]
+        rows = [
+            OutcomeRow(6, "new", None, ""),
+            OutcomeRow(7, "stopped", None, "tab\there"),
+            OutcomeRow(8, "stopped", None, ""),
+        ]
         assert insert_outcomes(connection, one.id, rows) == {"new": 1, "stopped": 2}
 
 
@@ -150,11 +166,17 @@ def test_job_is_claimed_once(bare, crew):
     first = jobs.claim_job(bare.database, "one", now, lease)
     assert (first[0].id, first[1]) == (number, False)
     assert jobs.claim_job(bare.database, "two", now, lease) is None
-    later = jobs.claim_job(bare.database, "two", now + timedelta(seconds=21), lease + timedelta(seconds=21))
+    later = jobs.claim_job(
+        bare.database, "two", now + timedelta(seconds=21), lease + timedelta(seconds=21)
+    )
     assert (later[0].id, later[1]) == (number, True)
     with bare.database.transaction() as connection:
         assert not jobs.renew_lease(connection, number, "one", lease)
-        jobs.finish_job(connection, number, "one", {"change_set": 1}, "")  # its job no more: says nothing
+        # its job no more: says nothing
+        jobs.finish_job(connection, number, "one", {"change_set": 1}, "")
         assert jobs.get_job(connection, number).state == "running"
         jobs.finish_job(connection, number, "two", None, "Broken off.")
-        assert (jobs.get_job(connection, number).state, jobs.get_job(connection, number).problem) == ("failed", "Broken off.")
+        assert (
+            jobs.get_job(connection, number).state,
+            jobs.get_job(connection, number).problem,
+        ) == ("failed", "Broken off.")

@@ -9,7 +9,13 @@ import pytest
 from nevefield.core.checking.waiving import Waiver
 from nevefield.rosters.opening import open_roster_with
 from nevefield.store import records as record_store
-from nevefield.store.waivers import get_waiver_roster, insert_waivers, list_standing, list_waivers, withdraw_waiver
+from nevefield.store.waivers import (
+    get_waiver_roster,
+    insert_waivers,
+    list_standing,
+    list_waivers,
+    withdraw_waiver,
+)
 from tests.conftest import NOW
 
 TODAY = NOW.date()
@@ -19,7 +25,9 @@ DOCUMENT = {"name": "chór", "primaryKey": "nr", "fields": [{"name": "nr"}, {"na
 @pytest.fixture
 def choir(bare):
     """A roster of three, and the number of its opening's change set."""
-    roster = open_roster_with(bare, DOCUMENT, [{"nr": str(place), "głos": "alt"} for place in range(3)])
+    roster = open_roster_with(
+        bare, DOCUMENT, [{"nr": str(place), "głos": "alt"} for place in range(3)]
+    )
     with bare.database.transaction() as connection:
         records = [number for number, _ in record_store.list_current(connection, roster)]
         change_set = record_store.list_change_sets(connection, roster)[0][0].id
@@ -28,7 +36,15 @@ def choir(bare):
 
 def waiver(line: int, until: date | None = None, field: str = "głos") -> Waiver:
     return Waiver(
-        0, line, "home-area", field, bytes([line]) * 16, f"Głos {line} is odd", {"głos": "„bas”", "nr": None}, "tak ", until
+        0,
+        line,
+        "home-area",
+        field,
+        bytes([line]) * 16,
+        f"Głos {line} is odd",
+        {"głos": "„bas”", "nr": None},
+        "tak ",
+        until,
     )
 
 
@@ -45,8 +61,19 @@ def test_kept_as_it_was(choir):
     context, roster, change_set, records = choir
     with context.database.transaction() as connection:
         (one,) = list_standing(connection, roster, TODAY)
-    assert (one.record_id, one.check, one.field, one.line, one.change_set) == (records[1], "home-area", "głos", 7, change_set)
-    assert (one.values, one.digest, one.reason, one.until) == ({"głos": "„bas”", "nr": None}, bytes([7]) * 16, "tak ", TODAY)
+    assert (one.record_id, one.check, one.field, one.line, one.change_set) == (
+        records[1],
+        "home-area",
+        "głos",
+        7,
+        change_set,
+    )
+    assert (one.values, one.digest, one.reason, one.until) == (
+        {"głos": "„bas”", "nr": None},
+        bytes([7]) * 16,
+        "tak ",
+        TODAY,
+    )
     assert (one.taken_back, one.withdrawn_at, one.intake) == (False, None, None)
 
 
@@ -68,7 +95,11 @@ def test_pages_the_last_first(choir):
         total, first = list_waivers(connection, roster, limit=3)
         _, second = list_waivers(connection, roster, start=3, limit=3)
         of_one, some = list_waivers(connection, roster, record_id=records[1])
-    assert (total, [one.line for one in first], [one.line for one in second]) == (7, [7, 6, 5], [4, 3, 2])
+    assert (total, [one.line for one in first], [one.line for one in second]) == (
+        7,
+        [7, 6, 5],
+        [4, 3, 2],
+    )
     assert (of_one, [one.line for one in some]) == (3, [7, 4, 1])
 
 
@@ -88,7 +119,17 @@ def test_withdrawn_once(choir):
 
 def test_long_and_odd_texts(choir):
     """A title of any length and values of any letters are kept; the title's end may be cut."""
-    odd = Waiver(0, 1, "age", "głos", b"x" * 16, "Ж" * 900, {"głos": "a\"b\\c\n'; DROP TABLE waiver; --"}, "ok", None)
+    odd = Waiver(
+        0,
+        1,
+        "age",
+        "głos",
+        b"x" * 16,
+        "Ж" * 900,
+        {"głos": "a\"b\\c\n'; DROP TABLE waiver; --"},
+        "ok",
+        None,
+    )
     put(choir, (odd, 0))
     context, roster, *_ = choir
     with context.database.transaction() as connection:

@@ -1,7 +1,7 @@
 """A plain model of the crew's roster.
 
-What the roster must be is worked out from the accepted change sets alone: their files and edits, row by row and field by field,
-in the order of their versions.
+What the roster must be is worked out from the accepted change sets alone: their files and edits,
+row by row and field by field, in the order of their versions.
 """
 
 from __future__ import annotations
@@ -75,7 +75,10 @@ def replay(connection) -> list[Roster]:
             rows = rows_of(intake_store.get_file(connection, intake.file_hash)[0])
             first = 1 if intake.kind == "hand" else 2
             # What would have changed a value set by hand waited, and did not go in.
-            lists = [intake_store.list_outcomes(connection, one.id, outcome) for outcome in ("new", "changed")]
+            lists = [
+                intake_store.list_outcomes(connection, one.id, outcome)
+                for outcome in ("new", "changed")
+            ]
             went = {line for found in lists for line, *_ in found}
             put_in(state, [row for line, row in enumerate(rows, first) if line in went])
         else:
@@ -86,21 +89,28 @@ def replay(connection) -> list[Roster]:
 
 
 def check(connection) -> list[Roster]:
-    """See that every record is, at every version, what the change sets make of it; that no key is lost, and no file in twice.
+    """See that every record is, at every version, what the change sets make of it; that no key is
+    lost, and no file in twice.
 
     Returns:
         The roster at each version.
     """
     states = replay(connection)
     for version in range(1, len(states)):
-        then = [json.loads(text) for _, text in record_store.list_versions_at(connection, 1, version)]
+        then = [
+            json.loads(text) for _, text in record_store.list_versions_at(connection, 1, version)
+        ]
         assert {one["no"]: one for one in then} == states[version], version
         assert len(then) == len(states[version])
-    current = {json.loads(text)["no"]: number for number, text in record_store.list_current(connection, 1)}
-    keys = connection.rows("SELECT content, record_id FROM record_key WHERE roster_id = 1 AND name = 'no'")
+    current = {
+        json.loads(text)["no"]: number for number, text in record_store.list_current(connection, 1)
+    }
+    keys = connection.rows(
+        "SELECT content, record_id FROM record_key WHERE roster_id = 1 AND name = 'no'"
+    )
     twice = connection.rows(
-        "SELECT intake_id FROM change_set c WHERE intake_id IS NOT NULL"
-        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id) GROUP BY intake_id HAVING COUNT(*) > 1"
+        "SELECT intake_id FROM change_set c WHERE intake_id IS NOT NULL AND NOT EXISTS (SELECT 1"
+        " FROM change_set u WHERE u.undoes = c.id) GROUP BY intake_id HAVING COUNT(*) > 1"
     )
     assert set(current) == set(states[-1])
     assert dict(keys) == current
@@ -113,7 +123,9 @@ def settle(context, seconds: int) -> None:
     for _ in range(10 * seconds):
         try:
             with context.database.transaction() as connection:
-                if connection.row("SELECT COUNT(*) FROM job WHERE state IN ('queued', 'running')") == (0,):
+                if connection.row(
+                    "SELECT COUNT(*) FROM job WHERE state IN ('queued', 'running')"
+                ) == (0,):
                     return
         except StoreError:
             pass

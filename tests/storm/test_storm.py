@@ -1,4 +1,5 @@
-"""A storm: workers and MariaDB are killed while files, edits and undos come in; what was accepted stands, whole and once.
+"""A storm: workers and MariaDB are killed while files, edits and undos come in; what was accepted
+stands, whole and once.
 
 What the roster must be is worked out by the plain model in `model.py`.
 """
@@ -48,7 +49,11 @@ class Storm:
         self.context = Context(Database(self.url), settings, Clock())
         migrate(self.context.database)
         open_crew(self.context, PEOPLE)
-        self.environment = {**os.environ, "NEVEFIELD_DATABASE_URL": self.url, "NEVEFIELD_LEASE_SECONDS": "2"}
+        self.environment = {
+            **os.environ,
+            "NEVEFIELD_DATABASE_URL": self.url,
+            "NEVEFIELD_LEASE_SECONDS": "2",
+        }
         self.workers = [self._worker() for _ in range(WORKERS)]
         self.kills = {"worker": 0, "database": 0}
 
@@ -73,20 +78,36 @@ class Storm:
         people = self.chance.sample(range(1, 46), self.chance.randint(1, 12))
         fields = self.chance.sample(FIELDS[1:], self.chance.randint(1, 2))
         mark = self.chance.randint(1, 9)
-        rows = [",".join([str(one), f"Name{one}", *(str(mark * one + place) for place in range(len(fields)))]) for one in people]
+        rows = [
+            ",".join(
+                [str(one), f"Name{one}", *(str(mark * one + place) for place in range(len(fields)))]
+            )
+            for one in people
+        ]
         text = "\n".join([f"no,name,{','.join(fields)}", *rows]) + "\n"
-        intake = receive_file(self.context, f"f{self.chance.random()}.csv", text.encode(), roster_name="crew")
+        intake = receive_file(
+            self.context, f"f{self.chance.random()}.csv", text.encode(), roster_name="crew"
+        )
         opened = open_intake(self.context, intake)
         request_apply(self.context, intake, len(opened.steps), opened.roster.version, None)
 
     def edit(self) -> None:
         with self.context.database.transaction() as connection:
             numbers = [number for number, _ in record_store.list_current(connection, 1)]
-        edit_record(self.context, self.chance.choice(numbers), {"guardian": f"Hand{self.chance.randint(1, 99)}"}, None)
+        edit_record(
+            self.context,
+            self.chance.choice(numbers),
+            {"guardian": f"Hand{self.chance.randint(1, 99)}"},
+            None,
+        )
 
     def undo(self) -> None:
         with self.context.database.transaction() as connection:
-            sets = [one.id for one, _, undone in record_store.list_change_sets(connection, 1, 12) if not undone]
+            sets = [
+                one.id
+                for one, _, undone in record_store.list_change_sets(connection, 1, 12)
+                if not undone
+            ]
         take_back(self.context, self.chance.choice(sets), None, as_far=self.chance.random() < 0.5)
 
     def blow(self, times: int) -> int:
@@ -117,7 +138,9 @@ class Storm:
     [(40, 1), *(pytest.param(340, seed, marks=pytest.mark.long) for seed in range(2, 5))],
 )
 def test_what_was_accepted_stands(tmp_path, times, seed):
-    """Every record is what the accepted change sets make of it, at every version; no key is lost, no file applied twice."""
+    """Every record is what the accepted change sets make of it, at every version; no key is
+    lost, no file applied twice.
+    """
     storm = Storm(tmp_path / "var", seed)
     try:
         storm.kill_worker()

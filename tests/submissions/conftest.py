@@ -1,4 +1,6 @@
-"""The stand-in of the authority in a thread of the tests', over real HTTP, and the college with a return to it."""
+"""The stand-in of the authority in a thread of the tests', over real HTTP, and the college with
+a return to it.
+"""
 
 from __future__ import annotations
 
@@ -34,7 +36,9 @@ class Standing:
 
     def tell(self, **faults: Any) -> None:
         """Tell it to do wrong."""
-        httpx.post(f"{self.url}/control", json=faults, headers={"X-Control": CONTROL}).raise_for_status()
+        httpx.post(
+            f"{self.url}/control", json=faults, headers={"X-Control": CONTROL}
+        ).raise_for_status()
 
 
 @pytest.fixture
@@ -60,7 +64,9 @@ def held(made) -> dict[str, Any]:
 @pytest.fixture
 def sender(desk, registry):
     """The college's context with the way to the stand-in."""
-    return replace(desk, settings=replace(desk.settings, registry_url=registry.url, registry_token=TOKEN))
+    return replace(
+        desk, settings=replace(desk.settings, registry_url=registry.url, registry_token=TOKEN)
+    )
 
 
 @pytest.fixture

@@ -1,4 +1,6 @@
-"""A worker that is killed at a stage: `python dying.py DATABASE REGISTRY TOKEN NOW ROUND STAGE WHEN`, as kill -9 would."""
+"""A worker that is killed at a stage: `python dying.py DATABASE REGISTRY TOKEN NOW ROUND STAGE
+WHEN`, as kill -9 would.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""An authority that does wrong in every way it can be told to, and a worker that is killed at every stage of a round."""
+"""An authority that does wrong in every way it can be told to, and a worker that is killed at
+every stage of a round.
+"""
 
 from __future__ import annotations
 
@@ -48,7 +50,17 @@ def ship(sender, made):
     def begin(context=sender) -> int:
         policy = {"none": "new", "one": 95}
         day = date.fromisoformat(began["day"])
-        return begin_submission(context, "cadets", "The ship", "live", day, None, layout=layout, chosen=SHIP, policy=policy)
+        return begin_submission(
+            context,
+            "cadets",
+            "The ship",
+            "live",
+            day,
+            None,
+            layout=layout,
+            chosen=SHIP,
+            policy=policy,
+        )
 
     return begin
 
@@ -80,7 +92,9 @@ def sound(context, number: int) -> None:
     ids=str,
 )
 def test_every_fault(sender, registry, ship, clock, faults):
-    """Whatever the authority does, one return arrives, every record is answered once, and the tally adds up at every look."""
+    """Whatever the authority does, one return arrives, every record is answered once, and the
+    tally adds up at every look.
+    """
     number = ship()
     registry.tell(**faults)
     made = build_round(sender, number, None, uuid.uuid4().hex)
@@ -97,11 +111,17 @@ def test_every_fault(sender, registry, ship, clock, faults):
     sound(sender, number)
     assert opened.tally.not_sent == 0
     assert len(registry.live.returns) == 1
-    assert len(opened.lines) == opened.tally.records == len(next(iter(registry.live.returns.values()))["records"])
+    assert (
+        len(opened.lines)
+        == opened.tally.records
+        == len(next(iter(registry.live.returns.values()))["records"])
+    )
 
 
 def test_refused_as_a_whole(sender, registry, ship, clock):
-    """A refusal is said with its words, nothing is lost, and the same round goes again under the same key."""
+    """A refusal is said with its words, nothing is lost, and the same round goes again under the
+    same key.
+    """
     number = ship()
     registry.tell(refuse=1)
     made = build_round(sender, number, None, uuid.uuid4().hex)
@@ -118,7 +138,9 @@ def test_refused_as_a_whole(sender, registry, ship, clock):
 
 
 def test_a_changed_mind(sender, registry, ship, clock):
-    """A record that was accepted and is rejected in a later answer stands as rejected, though that round did not send it."""
+    """A record that was accepted and is rejected in a later answer stands as rejected, though
+    that round did not send it.
+    """
     number = ship()
     bring_on(sender, build_round(sender, number, None, uuid.uuid4().hex), clock)
     before = open_submission(sender, number)
@@ -133,7 +155,9 @@ def test_a_changed_mind(sender, registry, ship, clock):
 
 
 def test_killed_at_every_stage(sender, registry, ship, clock):
-    """kill -9 before and after everything that a round does: sent once, taken in once, its numbers in the roster once."""
+    """kill -9 before and after everything that a round does: sent once, taken in once, its
+    numbers in the roster once.
+    """
     _, before = open_roster(sender, "cadets")
     lacking = int((before.columns["mariner_number"].codes < 0).sum())
     for stage, when in STAGES:
@@ -142,20 +166,39 @@ def test_killed_at_every_stage(sender, registry, ship, clock):
         returns = len(registry.live.returns)
         made = build_round(sender, number, None, uuid.uuid4().hex)
         sent = open_submission(sender, number).rows
-        asked = [sender.settings.database_url, registry.url, TOKEN, clock().isoformat(), str(made), stage, when]
-        ended = subprocess.run([sys.executable, str(Path(__file__).with_name("dying.py")), *asked], cwd=ROOT, check=False)
+        asked = [
+            sender.settings.database_url,
+            registry.url,
+            TOKEN,
+            clock().isoformat(),
+            str(made),
+            stage,
+            when,
+        ]
+        ended = subprocess.run(
+            [sys.executable, str(Path(__file__).with_name("dying.py")), *asked],
+            cwd=ROOT,
+            check=False,
+        )
         assert ended.returncode == -9, (stage, when)
         sound(sender, number)
         assert bring_on(sender, made, clock) == "done", (stage, when)
         sound(sender, number)
         assert len(registry.live.returns) == returns + 1, (stage, when)
         opened = open_submission(sender, number)
-        got = {record for record, row in opened.rows.items() if row["MARINER"] and not sent[record]["MARINER"]}
+        got = {
+            record
+            for record, row in opened.rows.items()
+            if row["MARINER"] and not sent[record]["MARINER"]
+        }
         assert got, (stage, when)
         with sender.database.transaction() as connection:
             last = store.list_rounds(connection, number)[-1]
             (change_set,) = [
-                row[0] for row in connection.rows("SELECT id FROM change_set WHERE intake_id = %s", (last.intake_id,))
+                row[0]
+                for row in connection.rows(
+                    "SELECT id FROM change_set WHERE intake_id = %s", (last.intake_id,)
+                )
             ]
         _, roster = open_roster(sender, "cadets")
         assert int((roster.columns["mariner_number"].codes < 0).sum()) == lacking - len(got)
@@ -181,7 +224,9 @@ def test_the_worker_brings_it_on(sender, registry, ship, clock):
 
 
 def test_two_workers_on_one_round(sender, registry, ship):
-    """One worker waits for the authority while another brings the round to its end: the first puts nothing back."""
+    """One worker waits for the authority while another brings the round to its end: the first
+    puts nothing back.
+    """
     number = ship()
     made = build_round(sender, number, None, uuid.uuid4().hex)
     registry.tell(slow=0.3)
@@ -207,7 +252,9 @@ def test_two_workers_on_one_round(sender, registry, ship):
 
 
 def test_by_hand(sender, ship, made):
-    """Without an interface: the round as a file, its answer brought back; what is no answer to it is refused."""
+    """Without an interface: the round as a file, its answer brought back; what is no answer to
+    it is refused.
+    """
     context = replace(sender, settings=replace(sender.settings, registry_url=""))
     number = ship()
     one = build_round(context, number, None, uuid.uuid4().hex, by_hand=True)
@@ -219,9 +266,18 @@ def test_by_hand(sender, ship, made):
     with pytest.raises(WrongAnswer, match="columns"):
         bring_answer(context, one, b"nothing", None)
     refs = [line.split(",")[0] for line in lines[1:]]
-    answer = "REF,OUTCOME,NUMBER,RULES\n" + f"{refs[0]},rejected,,E4 Y1 Z0\n" + "".join(f"{ref},accepted,,\n" for ref in refs[2:])
-    assert bring_answer(context, one, answer.encode(), None) == "byhand"  # one of them is not spoken of
+    answer = (
+        "REF,OUTCOME,NUMBER,RULES\n"
+        + f"{refs[0]},rejected,,E4 Y1 Z0\n"
+        + "".join(f"{ref},accepted,,\n" for ref in refs[2:])
+    )
+    # one of them is not spoken of
+    assert bring_answer(context, one, answer.encode(), None) == "byhand"
     assert end_by_hand(context, one, None) == "done"
     opened = open_submission(context, number)
-    assert (opened.tally.rejected, opened.tally.ready, opened.tally.accepted) == (1, 1, len(refs) - 2)
+    assert (opened.tally.rejected, opened.tally.ready, opened.tally.accepted) == (
+        1,
+        1,
+        len(refs) - 2,
+    )
     assert list(opened.rejected()) == ["E4"]

@@ -1,4 +1,6 @@
-"""Whatever goes wrong at whichever statement of a round: it is sent once, taken in once, its numbers are in the roster once."""
+"""Whatever goes wrong at whichever statement of a round: it is sent once, taken in once, its
+numbers are in the roster once.
+"""
 
 from __future__ import annotations
 
@@ -22,10 +24,17 @@ MOST = 600  # statements of a round, over all its stages
 
 
 @pytest.mark.parametrize(
-    "kind", ["deadlock", "killed", *(pytest.param(one, marks=pytest.mark.long) for one in ("waited too long", "load refused"))]
+    "kind",
+    [
+        "deadlock",
+        "killed",
+        *(pytest.param(one, marks=pytest.mark.long) for one in ("waited too long", "load refused")),
+    ],
 )
 def test_at_every_statement(sender, registry, ship, clock, monkeypatch, kind):
-    """One statement after another of each stage goes wrong; the next try on the same worker goes on from where it stood."""
+    """One statement after another of each stage goes wrong; the next try on the same worker goes
+    on from where it stood.
+    """
     number = ship()
     bring_on(sender, build_round(sender, number, None, uuid.uuid4().hex), clock)
     _, before = open_roster(sender, "cadets")
@@ -58,12 +67,22 @@ def test_at_every_statement(sender, registry, ship, clock, monkeypatch, kind):
     sound(sender, number)
     assert len(registry.live.returns) == returns + 1
     opened = open_submission(sender, number)
-    got = {record for record, row in opened.rows.items() if row["MARINER"] and not sent[record]["MARINER"]}
+    got = {
+        record
+        for record, row in opened.rows.items()
+        if row["MARINER"] and not sent[record]["MARINER"]
+    }
     assert got
     _, roster = open_roster(sender, "cadets")
-    lacking, lack = (int((one.columns["mariner_number"].codes < 0).sum()) for one in (before, roster))
+    lacking, lack = (
+        int((one.columns["mariner_number"].codes < 0).sum()) for one in (before, roster)
+    )
     assert lack == lacking - len(got)
     with sender.database.transaction() as connection:
         last = store.list_rounds(connection, number)[-1]
-        assert connection.row("SELECT COUNT(*) FROM change_set WHERE intake_id = %s", (last.intake_id,)) == (1,)
-        assert connection.row("SELECT COUNT(*) FROM intake WHERE title LIKE %s", (f"%%round {last.number}",)) == (1,)
+        assert connection.row(
+            "SELECT COUNT(*) FROM change_set WHERE intake_id = %s", (last.intake_id,)
+        ) == (1,)
+        assert connection.row(
+            "SELECT COUNT(*) FROM intake WHERE title LIKE %s", (f"%%round {last.number}",)
+        ) == (1,)

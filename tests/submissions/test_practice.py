@@ -1,4 +1,6 @@
-"""Practice writes nothing, answers come in parts, submissions are renamed, closed and sent by parts."""
+"""Practice writes nothing, answers come in parts, submissions are renamed, closed and sent by
+parts.
+"""
 
 from __future__ import annotations
 
@@ -15,7 +17,14 @@ from nevefield.submissions.answering import bring_answer, end_by_hand
 from nevefield.submissions.deciding import Said, decide, take_theirs
 from nevefield.submissions.errors import NoSuchRound, WrongAnswer, WrongDecision
 from nevefield.submissions.looking import open_submission
-from nevefield.submissions.opening import begin_submission, close, count_records, join_conditions, rename, set_policy
+from nevefield.submissions.opening import (
+    begin_submission,
+    close,
+    count_records,
+    join_conditions,
+    rename,
+    set_policy,
+)
 from nevefield.submissions.sending import build_round
 from nevefield.web.submission_answers import requests_answer
 from tests.conftest import APPROVES, LOOKS, PREPARES, Browser
@@ -39,7 +48,9 @@ def layout(made) -> dict:
 @pytest.fixture
 def published(sender, layout):
     """What the authority publishes, for submissions that never reach it."""
-    number = begin_submission(sender, "cadets", "To look", "live", DAY, None, layout=layout, chosen=SHIP)
+    number = begin_submission(
+        sender, "cadets", "To look", "live", DAY, None, layout=layout, chosen=SHIP
+    )
     with sender.database.transaction() as connection:
         return store.get_submission(connection, number).published
 
@@ -77,7 +88,9 @@ def rounds(context, number: int):
 
 
 def test_practice_alters_no_roster(sender, registry, begin, clock):
-    """A round on the practice side gives numbers, and not one of them goes into the roster; theirs is taken over by nothing."""
+    """A round on the practice side gives numbers, and not one of them goes into the roster;
+    theirs is taken over by nothing.
+    """
     before, opened = contents(sender), open_submission(sender, begin(side="practice"))
     number = opened.submission.id
     made = build_round(sender, number, None, key())
@@ -93,11 +106,16 @@ def test_practice_alters_no_roster(sender, registry, begin, clock):
 
 
 def test_practice_begins_with_what_live_holds(sender, begin):
-    """What was accepted on the live side is accepted in the practice; only the rest would be sent."""
+    """What was accepted on the live side is accepted in the practice; only the rest would be
+    sent.
+    """
     live = begin()
     made = build_round(sender, live, None, key(), by_hand=True)
     refs = sent(sender, made)
-    lines = [f"{ref},accepted,," for ref in refs[:-2]] + [f"{refs[-2]},rejected,,R101", f"{refs[-1]},to number,,"]
+    lines = [f"{ref},accepted,," for ref in refs[:-2]] + [
+        f"{refs[-2]},rejected,,R101",
+        f"{refs[-1]},to number,,",
+    ]
     assert bring_answer(sender, made, said(*lines), None) == "done"
     practice = open_submission(sender, begin("Practice", "practice", starts_from=live, key=key()))
     held = open_submission(sender, live)
@@ -115,23 +133,35 @@ def test_practice_begins_with_what_live_holds(sender, begin):
 
 @pytest.mark.parametrize("separator", [",", ";", "\t"])
 def test_answer_in_parts(sender, begin, separator):
-    """A part of an answer leaves the rest on its way; the second part ends the round; commas, semicolons and tabs are read."""
+    """A part of an answer leaves the rest on its way; the second part ends the round; commas,
+    semicolons and tabs are read.
+    """
     number = begin()
     made = build_round(sender, number, None, key(), by_hand=True)
     refs = sent(sender, made)
     first = said(*(f"{ref},accepted,," for ref in refs[:5]), separator=separator)
     assert bring_answer(sender, made, first, None) == "byhand"
     opened = open_submission(sender, number)
-    assert (opened.tally.accepted, len(opened.on_way), opened.tally.adds_up) == (5, len(refs) - 5, True)
+    assert (opened.tally.accepted, len(opened.on_way), opened.tally.adds_up) == (
+        5,
+        len(refs) - 5,
+        True,
+    )
     rest = said(*(f"{ref},rejected,,R101" for ref in refs[5:]), separator=separator)
     assert bring_answer(sender, made, rest, None) == "done"
     after = open_submission(sender, number)
-    assert (after.tally.accepted, after.tally.rejected, dict(after.on_way)) == (5, len(refs) - 5, {})
+    assert (after.tally.accepted, after.tally.rejected, dict(after.on_way)) == (
+        5,
+        len(refs) - 5,
+        {},
+    )
     assert rounds(sender, number)[0].counts["accepted"] == 5
 
 
 def test_rest_that_never_comes(sender, begin):
-    """Said to be all that comes, the records without an answer are ready again, and the next round takes them as they were."""
+    """Said to be all that comes, the records without an answer are ready again, and the next
+    round takes them as they were.
+    """
     number = begin()
     made = build_round(sender, number, None, key(), by_hand=True)
     with pytest.raises(NoSuchRound):
@@ -146,11 +176,16 @@ def test_rest_that_never_comes(sender, begin):
 
 
 def test_what_is_unknown_is_named(sender, begin):
-    """Outcomes that are none refuse the whole file, with the references; references of nobody are named and passed over."""
+    """Outcomes that are none refuse the whole file, with the references; references of nobody
+    are named and passed over.
+    """
     number = begin()
     made = build_round(sender, number, None, key(), by_hand=True)
     refs = sent(sender, made)
-    with pytest.raises(WrongAnswer, match=f"'acepted' of {refs[0]}.*There are accepted, warned, rejected, to number. Nothing"):
+    with pytest.raises(
+        WrongAnswer,
+        match=f"'acepted' of {refs[0]}.*There are accepted, warned, rejected, to number. Nothing",
+    ):
         bring_answer(sender, made, said(f"{refs[0]},acepted,,", f"{refs[1]},accepted,,"), None)
     assert open_submission(sender, number).tally.accepted == 0
     with pytest.raises(WrongAnswer, match="It speaks of ZZ9"):
@@ -162,18 +197,27 @@ def test_what_is_unknown_is_named(sender, begin):
 
 
 def test_corrections_are_corrections(sender, begin):
-    """Of what goes again only what was rejected and differs now counts as a correction; what merely changed since does not."""
+    """Of what goes again only what was rejected and differs now counts as a correction; what
+    merely changed since does not.
+    """
     number = begin()
     made = build_round(sender, number, None, key(), by_hand=True)
     refs = sent(sender, made)
-    lines = [f"{refs[0]},rejected,,R101", f"{refs[1]},accepted,,", *(f"{ref},accepted,," for ref in refs[2:])]
+    lines = [
+        f"{refs[0]},rejected,,R101",
+        f"{refs[1]},accepted,,",
+        *(f"{ref},accepted,," for ref in refs[2:]),
+    ]
     bring_answer(sender, made, said(*lines), None)
     opened = open_submission(sender, number)
     by_ref = {opened.rows[record]["REF"]: record for record in opened.records}
     for ref in refs[:2]:
         edit_record(sender, by_ref[ref], {"family_name": "Ystad"}, None)
     after = open_submission(sender, number)
-    assert {after.kind_of(record): record for record in after.ready} == {"corrected": by_ref[refs[0]], "changed": by_ref[refs[1]]}
+    assert {after.kind_of(record): record for record in after.ready} == {
+        "corrected": by_ref[refs[0]],
+        "changed": by_ref[refs[1]],
+    }
 
 
 def test_numbers_only_where_it_was_said(sender, begin):
@@ -189,10 +233,18 @@ def test_numbers_only_where_it_was_said(sender, begin):
 
 
 def test_policy_is_taken_over_from_nowhere(sender, begin):
-    """A submission that follows an earlier one takes its layout and condition, not what is decided there without asking."""
+    """A submission that follows an earlier one takes its layout and condition, not what is
+    decided there without asking.
+    """
     number = begin(policy={"none": "new", "one": 95})
     own = Browser(sender, PREPARES)
-    body = {"roster": "cadets", "title": "Next", "side": "practice", "day": "2026-11-01", "like": number}
+    body = {
+        "roster": "cadets",
+        "title": "Next",
+        "side": "practice",
+        "day": "2026-11-01",
+        "like": number,
+    }
     made = own.post("/api/rosters/cadets/submissions", body)["submission"]
     with sender.database.transaction() as connection:
         found = store.get_submission(connection, made)
@@ -200,17 +252,27 @@ def test_policy_is_taken_over_from_nowhere(sender, begin):
 
 
 def test_conditions_join_or_replace(sender, begin):
-    """A condition is put beside the earlier one, or in its place when that is said; the counts are told before it is begun."""
+    """A condition is put beside the earlier one, or in its place when that is said; the counts
+    are told before it is begun.
+    """
     number, year = begin(), {"field": "year", "is": "2"}
     own = Browser(sender, PREPARES)
     body = {"day": "2026-10-01", "like": number, "chosen": year}
     both = own.post("/api/rosters/cadets/submission-count", body)
     alone = own.post("/api/rosters/cadets/submission-count", {**body, "instead": True})
     people = contents(sender)
-    assert both["records"] == sum(one.get("campus") == "TSM" and one.get("year") == "2" for one in people)
+    assert both["records"] == sum(
+        one.get("campus") == "TSM" and one.get("year") == "2" for one in people
+    )
     assert alone["records"] == sum(one.get("year") == "2" for one in people)
-    assert join_conditions(None, year, instead=False) == join_conditions(SHIP, year, instead=True) == year
-    three = join_conditions(join_conditions(SHIP, year, instead=False), {"field": "watch", "is": "SKUA"}, instead=False)
+    assert (
+        join_conditions(None, year, instead=False)
+        == join_conditions(SHIP, year, instead=True)
+        == year
+    )
+    three = join_conditions(
+        join_conditions(SHIP, year, instead=False), {"field": "watch", "is": "SKUA"}, instead=False
+    )
     assert [one["field"] for one in three["all"]] == ["campus", "year", "watch"]
     total, parts = count_records(sender, "cadets", SHIP, DAY)
     assert total == sum(one.get("campus") == "TSM" for one in people)
@@ -218,7 +280,9 @@ def test_conditions_join_or_replace(sender, begin):
 
 
 def test_parts_go_one_by_one(sender, begin):
-    """A part is sent alone: its records and no other's; the next part follows in a round of its own."""
+    """A part is sent alone: its records and no other's; the next part follows in a round of its
+    own.
+    """
     number = begin(chosen=None)
     opened = open_submission(sender, number)
     column = opened.snapshot.columns["campus"]
@@ -227,13 +291,17 @@ def test_parts_go_one_by_one(sender, begin):
     assert len(sent(sender, made)) == len(mine) > 0
     bring_answer(sender, made, said(*(f"{ref},accepted,," for ref in sent(sender, made))), None)
     after = open_submission(sender, number)
-    assert {record for record in after.records if after.standings[record].state == "accepted"} == set(mine)
+    assert {
+        record for record in after.records if after.standings[record].state == "accepted"
+    } == set(mine)
     with pytest.raises(WrongDecision, match="There is no field 'camps'"):
         build_round(sender, number, None, key(), by_hand=True, part=("camps", "TSM"))
 
 
 def test_renamed_and_closed(sender, begin):
-    """A closed submission is looked at; nothing of it is sent or decided until it is opened again; who may what is kept to."""
+    """A closed submission is looked at; nothing of it is sent or decided until it is opened
+    again; who may what is kept to.
+    """
     number = begin()
     rename(sender, number, "  Herbst  ", None)
     assert open_submission(sender, number).submission.title == "Herbst"
@@ -252,26 +320,37 @@ def test_renamed_and_closed(sender, begin):
     ):
         with pytest.raises(WrongDecision, match="is closed"):
             act()
-    assert Browser(sender, LOOKS).send("POST", f"/api/submissions/{number}/close", json={"back": True}).status_code == 403
+    assert (
+        Browser(sender, LOOKS)
+        .send("POST", f"/api/submissions/{number}/close", json={"back": True})
+        .status_code
+        == 403
+    )
     own = Browser(sender, APPROVES)
     assert own.post(f"/api/submissions/{number}/close", {"back": True})["done"]
     decide(sender, number, [record], Said("hold", reason="x"), None)
 
 
 def test_requests_stay_to_be_seen(sender, registry, begin, held, clock):
-    """A change that was asked for is listed with what became of it, whatever was decided of the record since."""
+    """A change that was asked for is listed with what became of it, whatever was decided of the
+    record since.
+    """
     number = begin(chosen=None)
     bring_on(sender, build_round(sender, number, None, key()), clock)
     opened = open_submission(sender, number)
     record = next(
         one
         for one in opened.records
-        if opened.standings[one].state == "rejected" and opened.lines[one].held is not None and opened.roots(one)
+        if opened.standings[one].state == "rejected"
+        and opened.lines[one].held is not None
+        and opened.roots(one)
     )
     rule = opened.roots(record)[0]
     decide(sender, number, [record], Said("right", rule=rule, reason="the passport says so"), None)
     waits = requests_answer_of(sender, number)
-    assert [(one["state"], one["round"], one["reason"]) for one in waits] == [("waits", 0, "the passport says so")]
+    assert [(one["state"], one["round"], one["reason"]) for one in waits] == [
+        ("waits", 0, "the passport says so")
+    ]
     bring_on(sender, build_round(sender, number, None, key()), clock)
     answered = requests_answer_of(sender, number)
     assert answered[0]["state"] in ("agreed", "refused")
@@ -285,10 +364,18 @@ def requests_answer_of(context, number: int) -> list[dict]:
 
 
 def test_another_rosters_submission_is_not_followed(sender, begin):
-    """A submission of another roster is nothing to follow: neither its layout nor its condition comes to light."""
+    """A submission of another roster is nothing to follow: neither its layout nor its condition
+    comes to light.
+    """
     number = begin()
     own = Browser(sender, PREPARES)
-    body = {"roster": "staff", "title": "x", "side": "practice", "day": "2026-11-01", "like": number}
+    body = {
+        "roster": "staff",
+        "title": "x",
+        "side": "practice",
+        "day": "2026-11-01",
+        "like": number,
+    }
     answer = own.send("POST", "/api/rosters/staff/submissions", json=body)
     assert (answer.status_code, "of another roster" in answer.json["detail"]) == (422, True)
 

@@ -1,4 +1,6 @@
-"""Answers as people bring them: many ways to write one, and what is none is refused with what would be right."""
+"""Answers as people bring them: many ways to write one, and what is none is refused with what
+would be right.
+"""
 
 from __future__ import annotations
 
@@ -25,19 +27,35 @@ TWO = {"ref": "B2", "outcome": "to number", "number": "M77", "rules": []}
         'RULES,NUMBER,OUTCOME,REF\n"E4, Y1",,rejected,A1\n,M77,to number,B2\n',
         "REF;Remark;OUTCOME;NUMBER;RULES\nA1;x;rejected;;E4 Y1\nB2;y;to number;M77;\n",
     ],
-    ids=["commas", "semicolons", "tabs", "spaces and letters", "mark and line ends", "another order", "another column"],
+    ids=[
+        "commas",
+        "semicolons",
+        "tabs",
+        "spaces and letters",
+        "mark and line ends",
+        "another order",
+        "another column",
+    ],
 )
 def test_read(text):
     """Separators, order, case, spaces, marks: the same answer each time."""
     assert _read_answer(text.encode())["results"][:2] == [ONE, TWO] or text.startswith("ref;")
-    if text.startswith("ref;"):  # a semicolon between rules is one between cells: what is too much is passed over
+    # a semicolon between rules is one between cells: what is too much is passed over
+    if text.startswith("ref;"):
         assert [one["ref"] for one in _read_answer(text.encode())["results"]] == ["A1", "B2"]
 
 
 def test_json_as_it_comes():
     """The authority's own JSON is taken as it is, with what it says to changes."""
-    document = {"results": [{"ref": "A1", "outcome": "accepted"}], "changes": [{"id": "3", "state": "agreed"}], "more": 1}
-    assert _read_answer(json.dumps(document).encode()) == {"results": document["results"], "changes": document["changes"]}
+    document = {
+        "results": [{"ref": "A1", "outcome": "accepted"}],
+        "changes": [{"id": "3", "state": "agreed"}],
+        "more": 1,
+    }
+    assert _read_answer(json.dumps(document).encode()) == {
+        "results": document["results"],
+        "changes": document["changes"],
+    }
 
 
 def test_columns_that_lack():
@@ -62,15 +80,34 @@ def test_columns_that_lack():
         (b'{"results": [{"ref": "\\ud800", "outcome": "accepted"}]}', "what no answer has"),
         (b'{"results": ["A1"]}', "Result 1 is no object"),
         (b'{"results": [{"ref": ["A1"], "outcome": "accepted"}]}', "has ref of another shape"),
-        (b'{"results": [{"ref": "A1"}, {"ref": "B2", "rules": 5}]}', r"Result 2 \(of B2\) has rules"),
+        (
+            b'{"results": [{"ref": "A1"}, {"ref": "B2", "rules": 5}]}',
+            r"Result 2 \(of B2\) has rules",
+        ),
         (b'{"results": [{"ref": "A1", "rules": [["E4"]]}]}', "has rules of another shape"),
         (b'{"results": [{"ref": "A1", "candidates": ["M7"]}]}', "has candidates of another shape"),
         (b'{"results": [{"ref": "A1", "held": "M7"}]}', "has held of another shape"),
         (b'{"results": [], "changes": 5}', "says to changes is a list"),
     ],
-    ids=["empty", "no row", "other columns", "no text", "cut", "other JSON", "huge", "deep", "long number", "half a letter",
-         "no object", "list for a ref", "number for rules", "lists in rules", "text in candidates", "text for held",
-         "number for changes"],
+    ids=[
+        "empty",
+        "no row",
+        "other columns",
+        "no text",
+        "cut",
+        "other JSON",
+        "huge",
+        "deep",
+        "long number",
+        "half a letter",
+        "no object",
+        "list for a ref",
+        "number for rules",
+        "lists in rules",
+        "text in candidates",
+        "text for held",
+        "number for changes",
+    ],
 )
 def test_refused(data, said):
     """What is no answer is refused in a sentence, never with a trace."""
@@ -89,14 +126,18 @@ def test_refused(data, said):
 )
 def test_outcomes_that_are_none(outcomes, said):
     """Each is named with the references that it stands at."""
-    answer = {"results": [{"ref": f"R{place}", "outcome": one} for place, one in enumerate(outcomes)]}
+    answer = {
+        "results": [{"ref": f"R{place}", "outcome": one} for place, one in enumerate(outcomes)]
+    }
     if not said:
         _refuse_outcomes(answer)
         return
     with pytest.raises(WrongAnswer) as found:
         _refuse_outcomes(answer)
-    assert str(found.value) == (
-        f"These outcomes are none: {said}. There are accepted, warned, rejected, to number. Nothing of the file was taken."
+    assert (
+        str(found.value)
+        == f"These outcomes are none: {said}. There are accepted, warned, rejected, to number."
+        " Nothing of the file was taken."
     )
 
 
@@ -111,5 +152,13 @@ def test_many_outcomes_that_are_none():
 @pytest.mark.parametrize("number", ["²", "9" * 30, "-1", "", None, "1; DROP", ["3"]])
 def test_changes_of_nobody(number):
     """What is said to a change that has no number of ours is passed over."""
-    said = said_of_changes({"changes": [{"id": number, "state": "agreed"}, {"id": 7, "state": "refused", "text": "no"}, "x"]})
+    said = said_of_changes(
+        {
+            "changes": [
+                {"id": number, "state": "agreed"},
+                {"id": 7, "state": "refused", "text": "no"},
+                "x",
+            ]
+        }
+    )
     assert said == {7: "refused: no"}

@@ -1,4 +1,6 @@
-"""The stand-in: what it publishes is documented, its rules are known before sending as it judges them, accounts are apart."""
+"""The stand-in: what it publishes is documented, its rules are known before sending as it judges
+them, accounts are apart.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,9 @@ SPOILT = st.fixed_dictionaries(
         "NUMBER": st.just(""),
         "FAMILY": st.sampled_from(["Adair", "", "Ad4ir"]),
         "GIVEN": st.sampled_from(["Una", "", "U;na"]),
-        "BORN": st.sampled_from(["2005-03-01", "2009-10-01", "2009-09-30", "1930-01-01", "1.3.2005", "2015-01-01"]),
+        "BORN": st.sampled_from(
+            ["2005-03-01", "2009-10-01", "2009-09-30", "1930-01-01", "1.3.2005", "2015-01-01"]
+        ),
         "COLLEGE": st.sampled_from(["TQMC", "NONE"]),
         "KIND": st.sampled_from(["P", "X"]),
         "ENR_FROM": st.sampled_from(["2025-09-07", "soon"]),
@@ -51,10 +55,13 @@ SPOILT = st.fixed_dictionaries(
 
 @given(st.lists(SPOILT, min_size=1, max_size=4))
 def test_known_before_sending(rows):
-    """What is said before sending is what the stand-in says of the same records, by every rule that can be known."""
+    """What is said before sending is what the stand-in says of the same records, by every rule
+    that can be known.
+    """
     theirs = read_published(published(DAY))
     known = find_known(theirs, rows, DAY)
-    knowable = {one["rule"] for one in RULES if one["check"]} - {"D1"}  # D1: the check digit is theirs alone
+    # D1: the check digit is theirs alone
+    knowable = {one["rule"] for one in RULES if one["check"]} - {"D1"}
     refs, numbers = ([row[name] for row in rows if row[name]] for name in ("REF", "MARINER"))
     for place, row in enumerate(rows):
         twice = {one for one in refs if refs.count(one) > 1}
@@ -64,7 +71,9 @@ def test_known_before_sending(rows):
 
 
 def test_everything_published_is_documented():
-    """At least 25 rules, each with all that it needs, and each in the document with its text; so every field."""
+    """At least 25 rules, each with all that it needs, and each in the document with its text; so
+    every field.
+    """
     text = (ROOT / "docs" / "registry.md").read_text()
     assert len(RULES) >= 25
     names = {one["name"] for one in FIELDS}
@@ -82,10 +91,16 @@ def test_damm_by_the_published_example():
 
 
 def test_accounts_and_sides_are_apart(registry):
-    """Another college's account sees no return of ours; the practice side none of the live one; a stranger nothing."""
+    """Another college's account sees no return of ours; the practice side none of the live one;
+    a stranger nothing.
+    """
     ours = Authority(registry.url, TOKEN, "live")
     receipt = ours.send("k" * 32, json.dumps({"records": []}).encode())
-    for token, side, status in (("holm-sound", "live", 404), (TOKEN, "practice", 404), ("nobody", "live", 401)):
+    for token, side, status in (
+        ("holm-sound", "live", 404),
+        (TOKEN, "practice", 404),
+        ("nobody", "live", 401),
+    ):
         with pytest.raises(Refused) as said:
             Authority(registry.url, token, side).state(receipt)
         assert said.value.status == status
@@ -95,16 +110,23 @@ def test_accounts_and_sides_are_apart(registry):
 
 
 def test_layout_is_proposed(made):
-    """Of the demo's layout everything is proposed but what is the same for everybody and retired codes; nothing is wrong."""
+    """Of the demo's layout everything is proposed but what is the same for everybody and retired
+    codes; nothing is wrong.
+    """
     began = json.loads((made / "registry.json").read_text())
-    definition = read_definition(json.loads((ROOT / "demo" / "definitions" / "cadets.json").read_text()))
+    definition = read_definition(
+        json.loads((ROOT / "demo" / "definitions" / "cadets.json").read_text())
+    )
     codes = read_codes((made / "codes.csv").read_text())
     proposed = propose_layout(definition, codes, read_published(began["published"]))
     wanted = {one["to"]: one for one in began["layout"]["fields"] if "from" in one}
     wanted["PROGRAMME"]["codes"].pop("RADIO")  # a programme that both have given up: nobody's
     wanted["HOME_PORT"]["codes"]["SKV"] = "SKM"  # the code in use, not last year's
     assert {one["to"]: one for one in proposed["fields"]} == wanted
-    assert (proposed["reference"], proposed["number"]) == (began["layout"]["reference"], began["layout"]["number"])
+    assert (proposed["reference"], proposed["number"]) == (
+        began["layout"]["reference"],
+        began["layout"]["number"],
+    )
 
 
 @pytest.mark.parametrize(
@@ -121,8 +143,17 @@ def test_layout_is_proposed(made):
 def test_wrong_layouts_are_named(made, spoil, place):
     """A mistake in a layout is named with its place and what would be right."""
     layout = json.loads((made / "registry.json").read_text())["layout"]
-    names = {one["from"] for one in (layout["reference"], layout["number"], *layout["fields"]) if "from" in one}
-    assert read_layout(translate(layout, "HOME_PORT", "SKV", "SKM"), names).put_of("HOME_PORT").codes["SKV"] == "SKM"
+    names = {
+        one["from"]
+        for one in (layout["reference"], layout["number"], *layout["fields"])
+        if "from" in one
+    }
+    assert (
+        read_layout(translate(layout, "HOME_PORT", "SKV", "SKM"), names)
+        .put_of("HOME_PORT")
+        .codes["SKV"]
+        == "SKM"
+    )
     spoil(layout)
     with pytest.raises(WrongLayout) as said:
         read_layout(layout, names, {one["name"] for one in FIELDS})
@@ -135,6 +166,10 @@ def test_accounted(sender, autumn):
         record = store.list_records(connection, autumn)[0]
     decide(sender, autumn, [record], Said("hold", reason="asked the office"), None)
     with sender.database.transaction() as connection:
-        acts = dict(connection.rows("SELECT act, detail FROM audit WHERE act IN ('submission', 'decided-hold')"))
+        acts = dict(
+            connection.rows(
+                "SELECT act, detail FROM audit WHERE act IN ('submission', 'decided-hold')"
+            )
+        )
     assert json.loads(acts["decided-hold"]) == {"submission": autumn, "records": 1}
     assert json.loads(acts["submission"])["submission"] == autumn

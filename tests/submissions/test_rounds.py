@@ -1,4 +1,6 @@
-"""From the roster to a fully accepted return, against the truth of what the demo plants in the Registry."""
+"""From the roster to a fully accepted return, against the truth of what the demo plants in the
+Registry.
+"""
 
 from __future__ import annotations
 
@@ -45,7 +47,9 @@ def settle_numbers(context, number: int, held: dict) -> None:
 
 
 def test_a_round_that_ends_while_one_looks(sender, autumn, registry, clock, monkeypatch):
-    """A round told as ended stands beside the records as its end left them, also when it ends between two looks."""
+    """A round told as ended stands beside the records as its end left them, also when it ends
+    between two looks.
+    """
     round_id = build_round(sender, autumn, None, uuid.uuid4().hex)
     before = open_submission(sender, autumn)
     ends = iter([lambda: bring_on(sender, round_id, clock)])
@@ -62,12 +66,20 @@ def test_a_round_that_ends_while_one_looks(sender, autumn, registry, clock, monk
 
 
 def test_to_the_end(sender, autumn, registry, held, clock):
-    """Four rounds at most; every conflict settled its own way; then roster and Registry say the same in all that rules read."""
+    """Four rounds at most; every conflict settled its own way; then roster and Registry say the
+    same in all that rules read.
+    """
     opened = open_submission(sender, autumn)
-    assert (opened.tally.records, opened.tally.not_sent, opened.tally.adds_up) == (held["records"], held["records"], True)
+    assert (opened.tally.records, opened.tally.not_sent, opened.tally.adds_up) == (
+        held["records"],
+        held["records"],
+        True,
+    )
     # Before sending: one cause, a code of theirs that is retired; one remedy frees all its records.
     records = by_key(opened)
-    assert {rule: set(some) for rule, some in opened.broken.items()} == {"H1": {records[key] for key in held["retired_port"]}}
+    assert {rule: set(some) for rule, some in opened.broken.items()} == {
+        "H1": {records[key] for key in held["retired_port"]}
+    }
     assert len(opened.ready) == held["records"] - len(held["retired_port"])
     translate_code(sender, autumn, "HOME_PORT", "SKV", "SKM", None)
     assert len(open_submission(sender, autumn).ready) == held["records"]
@@ -82,13 +94,16 @@ def test_to_the_end(sender, autumn, registry, held, clock):
     wanted = {key: one["rule"] for key, one in conflicts.items()}
     found = opened.rejected()
     # What there is to touch are the root rules; what merely follows is folded away.
-    assert {key: [rule for rule, some in found.items() if records[key] in some] for key in wanted} == {
-        key: [rule] for key, rule in wanted.items()
-    }
+    assert {
+        key: [rule for rule, some in found.items() if records[key] in some] for key in wanted
+    } == {key: [rule] for key, rule in wanted.items()}
     assert sum(map(len, found.values())) == len(conflicts)
     assert opened.following() == {"Z0": len(conflicts), "Y1": Counter(wanted.values())["E4"]}
-    assert {key for key, record in records.items() if record in opened.warned().get("W2", [])} == set(held["warned"])
-    for key in held["warned"]:  # with what was held, so that somebody sees what the warning is about
+    assert {
+        key for key, record in records.items() if record in opened.warned().get("W2", [])
+    } == set(held["warned"])
+    # with what was held, so that somebody sees what the warning is about
+    for key in held["warned"]:
         line = opened.lines[records[key]]
         assert line.held["GIVEN"].startswith(f"{line.sent['GIVEN']} ")
     seven = next(key for key, one in held["numbers"].items() if one["kind"] == "seven")
@@ -97,9 +112,17 @@ def test_to_the_end(sender, autumn, registry, held, clock):
     ours_right = [records[key] for key, one in conflicts.items() if one["way"] == "right"]
     for rule in ("E4", "B3"):
         mine = [record for record in ours_right if record in found[rule]]
-        decide(sender, autumn, mine, Said("right", rule=rule, reason="transfer letter and passport on file"), None)
+        decide(
+            sender,
+            autumn,
+            mine,
+            Said("right", rule=rule, reason="transfer letter and passport on file"),
+            None,
+        )
     wrong = [records[key] for key, one in conflicts.items() if one["way"] == "wrong"]
-    let_ours_be_corrected(sender, take_theirs(sender, autumn, wrong, ["BORN", "FAMILY", "GIVEN"], None))
+    let_ours_be_corrected(
+        sender, take_theirs(sender, autumn, wrong, ["BORN", "FAMILY", "GIVEN"], None)
+    )
     (twin,) = [records[key] for key, one in conflicts.items() if one["way"] == "other"]
     decide(sender, autumn, [twin], Said("question", reason="that number is her twin's"), None)
     assert open_submission(sender, autumn).tally.rejected == 0
@@ -119,7 +142,11 @@ def test_to_the_end(sender, autumn, registry, held, clock):
     # Read both: the roster as it stands, and the Registry's own records.
     _, snapshot = open_roster(sender, "cadets")
     assert opened.snapshot.version == snapshot.version
-    reads = {name for rule in opened.published.rules.values() for name in rule.reads} - {"REF", "COLLEGE", "KIND"}
+    reads = {name for rule in opened.published.rules.values() for name in rule.reads} - {
+        "REF",
+        "COLLEGE",
+        "KIND",
+    }
     for record, row in opened.rows.items():
         theirs = registry.live.people[row["MARINER"]]
         mine = next(one for one in theirs["ENROLMENTS"] if one["COLLEGE"] == "TQMC")
@@ -129,7 +156,11 @@ def test_to_the_end(sender, autumn, registry, held, clock):
     (changed,) = opened.records[:1]
     edit_record(sender, changed, {"phone": "+44 7700 900123"}, None)
     after = open_submission(sender, autumn)
-    assert (after.ready, after.standings[changed].moved, after.tally.ready) == ([changed], ("PHONE",), 1)
+    assert (after.ready, after.standings[changed].moved, after.tally.ready) == (
+        [changed],
+        ("PHONE",),
+        1,
+    )
     for key, one in held["numbers"].items():
         got = opened.rows[records[key]]["MARINER"]
         assert got == one["number"] if one["number"] != NEW else got.startswith("M9")
@@ -155,17 +186,24 @@ def test_on_their_way(sender, autumn, held, clock):
 
 
 def test_refused_change_is_rejected_again(sender, autumn, registry, held, clock):
-    """A change that the authority refuses is said with its words; the record stands rejected again, and the round tells so."""
+    """A change that the authority refuses is said with its words; the record stands rejected
+    again, and the round tells so.
+    """
     translate_code(sender, autumn, "HOME_PORT", "SKV", "SKM", None)
     send(sender, autumn, clock)
     records = by_key(open_submission(sender, autumn))
     key = next(key for key, one in held["conflicts"].items() if one["rule"] == "E4")
-    letter = Said("right", rule="E4", reason="no", attached="letter.pdf", attachment=b"%PDF a letter")
+    letter = Said(
+        "right", rule="E4", reason="no", attached="letter.pdf", attachment=b"%PDF a letter"
+    )
     decide(sender, autumn, [records[key]], letter, None)
     send(sender, autumn, clock)
     (asked,) = list(registry.live.returns.values())[-1]["changes"]
     assert base64.b64decode(asked["attachment"]["base64"]) == b"%PDF a letter"
-    assert {one["field"]: (one["held"], one["asked"]) for one in asked["fields"]}["COLLEGE"] == ("HSNA", "TQMC")
+    assert {one["field"]: (one["held"], one["asked"]) for one in asked["fields"]}["COLLEGE"] == (
+        "HSNA",
+        "TQMC",
+    )
     opened = open_submission(sender, autumn)
     assert opened.standings[records[key]].state == "rejected"
     assert opened.steps[records[key]].answer == "refused: The reason says too little."
@@ -178,7 +216,9 @@ def test_refused_change_is_rejected_again(sender, autumn, registry, held, clock)
 
 
 def test_decisions_that_do_not_fit(sender, autumn, held, clock):
-    """A number that nobody offered, a number for two, and ours right without a reason are refused; nothing is decided."""
+    """A number that nobody offered, a number for two, and ours right without a reason are
+    refused; nothing is decided.
+    """
     translate_code(sender, autumn, "HOME_PORT", "SKV", "SKM", None)
     made = build_round(sender, autumn, None, uuid.uuid4().hex)
     with pytest.raises(RoundUnderWay):

@@ -1,4 +1,6 @@
-"""Ask every operation of the API's document, with anything in any place, in a database in which nothing lasts."""
+"""Ask every operation of the API's document, with anything in any place, in a database in which
+nothing lasts.
+"""
 
 from __future__ import annotations
 
@@ -22,7 +24,9 @@ SHEET = b"nr;family;given;note;friend\n900;Adder;Una;x;FARR-001\n"
 
 
 class Rehearsed(Database):
-    """A database in which nothing lasts: all transactions stand in one, which is never committed."""
+    """A database in which nothing lasts: all transactions stand in one, which is never
+    committed.
+    """
 
     def __init__(self, url: str) -> None:
         super().__init__(url)
@@ -50,7 +54,9 @@ class Rehearsed(Database):
 
 @dataclass(frozen=True)
 class Place:
-    """Where something may stand in a request: part, name, and the way on inside; with the whole of what stands under the name."""
+    """Where something may stand in a request: part, name, and the way on inside; with the whole
+    of what stands under the name.
+    """
 
     at: tuple[Any, ...]
     value: Any
@@ -76,14 +82,18 @@ class Call:
         """The same with another value in one place."""
         part, name, *rest = place.at
         whole = getattr(self, part)
-        return replace(self, **{part: {**whole, name: _put(whole.get(name, place.whole), tuple(rest), value)}})
+        return replace(
+            self, **{part: {**whole, name: _put(whole.get(name, place.whole), tuple(rest), value)}}
+        )
 
 
 def _put(whole: Any, place: tuple[Any, ...], value: Any) -> Any:
     if not place:
         return value
     if isinstance(whole, list):
-        return [_put(one, place[1:], value) if at == place[0] else one for at, one in enumerate(whole)]
+        return [
+            _put(one, place[1:], value) if at == place[0] else one for at, one in enumerate(whole)
+        ]
     if place[0] == KEY:  # the name of an entry, not what is under it
         return {value: next(iter(whole.values()))}
     return {**whole, place[0]: _put(whole[place[0]], place[1:], value)}
@@ -218,12 +228,16 @@ class Examples:
 
     def _resolve(self, schema: dict[str, Any]) -> dict[str, Any]:
         if "$ref" in schema:
-            return self._resolve(self.document["components"]["schemas"][schema["$ref"].split("/")[-1]])
+            return self._resolve(
+                self.document["components"]["schemas"][schema["$ref"].split("/")[-1]]
+            )
         some = [one for one in schema.get("anyOf", []) if one.get("type") != "null"]
         return self._resolve(some[0]) if some else schema
 
     def calls(self) -> Iterator[tuple[Call, list[Place]]]:
-        """Each operation as a call of the own house, with every place in which something else may stand."""
+        """Each operation as a call of the own house, with every place in which something else
+        may stand.
+        """
         for route, methods in self.document["paths"].items():
             for method, operation in methods.items():
                 if (method, route) in (("post", "/api/session"), ("delete", "/api/session")):
@@ -244,12 +258,18 @@ class Examples:
             body, some = self._object(route, content["application/json"]["schema"], "body")
             places += some
         if "multipart/form-data" in content:
-            texts = [name for name in content["multipart/form-data"]["schema"]["properties"] if name != "file"]
+            texts = [
+                name
+                for name in content["multipart/form-data"]["schema"]["properties"]
+                if name != "file"
+            ]
             form, some = {}, [Place(("form", name), "") for name in texts]
             places += some
         return Call(method, route, path, query, body, form), places
 
-    def _object(self, route: str, schema: dict[str, Any], part: str) -> tuple[dict[str, Any], list[Place]]:
+    def _object(
+        self, route: str, schema: dict[str, Any], part: str
+    ) -> tuple[dict[str, Any], list[Place]]:
         schema = self._resolve(schema)
         made, places = {}, []
         for name, one in schema.get("properties", {}).items():
@@ -261,7 +281,9 @@ class Examples:
 
 
 def open_rehearsed(server: str, *, hard: bool) -> Iterator[tuple[Context, Rehearsed, House, House]]:
-    """Open the two houses in a database of their own, in which nothing lasts; closed by going on."""
+    """Open the two houses in a database of their own, in which nothing lasts; closed by going
+    on.
+    """
     name = f"nevefield_house_{next(NUMBER)}"
     make_database(server, name)
     url = f"{server.rsplit('/', 1)[0]}/{name}"

@@ -1,7 +1,9 @@
-"""Two houses under one roof: a roster that somebody may see, one of which nothing may be had, and seats that people of it hold.
+"""Two houses under one roof: a roster that somebody may see, one of which nothing may be had, and
+seats that people of it hold.
 
-Every word of the other house has a sign in it that stands nowhere else, every kept word of either another one; and all that the
-other house has is kept under one number, which nothing of the own house has.
+Every word of the other house has a sign in it that stands nowhere else, every kept word of either
+another one; and all that the other house has is kept under one number, which nothing of the own
+house has.
 """
 
 from __future__ import annotations
@@ -30,7 +32,8 @@ from nevefield.submissions.sending import build_round
 
 __all__ = ["NONE", "THEIRS", "House", "open_houses"]
 
-THEIRS, NONE = 77_777, 88_888  # the number of everything of the other house; a number that nothing has
+# the number of everything of the other house; a number that nothing has
+THEIRS, NONE = 77_777, 88_888
 PEOPLE = 12
 NAMES = ("nr", "family", "given", "born", "ends", "mail", "team", "creed", "note", "boss")
 KEPT_YEAR = 2191  # of days that are kept
@@ -51,7 +54,9 @@ NUMBERED = (
 
 @dataclass(frozen=True)
 class House:
-    """A roster with something of every kind; `sign` stands in each of its words, `kept` in those that not everybody sees."""
+    """A roster with something of every kind; `sign` stands in each of its words, `kept` in those
+    that not everybody sees.
+    """
 
     name: str
     sign: str
@@ -60,12 +65,15 @@ class House:
     numbers: dict[str, int]  # of the one of each kind that is asked for
     document: dict[str, Any]
     layout: dict[str, Any]
-    seats: dict[str, list[Any]] = field(default_factory=dict)  # of the own house, held by people of the other
+    # of the own house, held by people of the other
+    seats: dict[str, list[Any]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
 class Maker:
-    """Makes the words of a house; `hard`: the number, the names and a day are kept too, not only mail and creed."""
+    """Makes the words of a house; `hard`: the number, the names and a day are kept too, not only
+    mail and creed.
+    """
 
     name: str
     sign: str
@@ -78,7 +86,9 @@ class Maker:
         return f"{self.sign}far" if self.sign else self.name
 
     def key(self, place: int) -> str:
-        """The number of somebody; who is referred to from the own house has a plain one, so that it may say it."""
+        """The number of somebody; who is referred to from the own house has a plain one, so that
+        it may say it.
+        """
         if self.sign and place <= REFERRED:
             return f"FARR-{place:03d}"
         return f"{self.kept if self.hard else self.sign or 'NEAR'}-{place:03d}".upper()
@@ -112,17 +122,25 @@ class Maker:
         }
         for name in ("nr", "family", "ends", "boss") if self.hard else ():
             own[name] = {**own.get(name, {}), "sensitive": True}
-        fields = [{"name": one, "title": f"{one.title()} {sign}".strip(), "nevefield": own.get(one, {})} for one in NAMES]
+        fields = [
+            {"name": one, "title": f"{one.title()} {sign}".strip(), "nevefield": own.get(one, {})}
+            for one in NAMES
+        ]
         fields[0]["constraints"] = {"required": True, "unique": True}
         for one in fields:
             one |= {"type": "date"} if one["name"] in ("born", "ends") else {}
         keys = [{"fields": "boss", "reference": {"resource": "", "fields": "nr"}}]
         if self.other:
             fields.append({"name": "friend", "title": "Friend", "nevefield": {}})
-            keys.append({"fields": "friend", "reference": {"resource": self.other.name, "fields": "nr"}})
+            keys.append(
+                {"fields": "friend", "reference": {"resource": self.other.name, "fields": "nr"}}
+            )
         if not self.hard:
-            # Where lost zeros can be given back, what a slip may have been is looked for in the other house.
-            fields[0]["nevefield"] = {"identifier": {"length": 8, "alphabet": "ABCDEFGHJKLMNPQRSTUVWXYZ-0123456789"}}
+            # Where lost zeros can be given back, what a slip may have been is looked for in the
+            # other house.
+            fields[0]["nevefield"] = {
+                "identifier": {"length": 8, "alphabet": "ABCDEFGHJKLMNPQRSTUVWXYZ-0123456789"}
+            }
         return {
             "name": self.name,
             "title": f"People {sign}".strip(),
@@ -136,11 +154,25 @@ class Maker:
                     {"kind": "creed", "title": f"Creed {sign}", "by": ["creed"]},
                 ],
                 "placement": [
-                    {"when": {"field": "creed", "is": f"{kept}c1"}, "field": "team", "value": f"{sign or 'o'}t1"},
-                    {"when": {"field": "note", "is": f"noted {sign}"}, "field": "team", "value": f"{sign or 'o'}t2"},
+                    {
+                        "when": {"field": "creed", "is": f"{kept}c1"},
+                        "field": "team",
+                        "value": f"{sign or 'o'}t1",
+                    },
+                    {
+                        "when": {"field": "note", "is": f"noted {sign}"},
+                        "field": "team",
+                        "value": f"{sign or 'o'}t2",
+                    },
                 ],
                 "checks": [
-                    {"check": "age", "fields": ["born"], "on": "2026-09-01", "most": 60, "weight": "ask"},
+                    {
+                        "check": "age",
+                        "fields": ["born"],
+                        "on": "2026-09-01",
+                        "most": 60,
+                        "weight": "ask",
+                    },
                     {"check": "ended", "fields": ["ends"]},
                     {
                         "check": "required-when",
@@ -154,15 +186,32 @@ class Maker:
 
 
 def _sheet(rows: list[dict[str, str]]) -> bytes:
-    return "\n".join(";".join(one) for one in [list(rows[0]), *(one.values() for one in rows)]).encode()
+    return "\n".join(
+        ";".join(one) for one in [list(rows[0]), *(one.values() for one in rows)]
+    ).encode()
 
 
 def _publish(sign: str) -> dict[str, Any]:
-    fields = [("REF", "reference"), ("NUMBER", "number"), ("ASKED", "asked"), ("NAME", ""), ("MAIL", "")]
-    rule = {"rule": "R1", "title": f"Name {sign}", "text": f"Names are {sign}.", "reads": ["NAME"], "weight": "reject"}
+    fields = [
+        ("REF", "reference"),
+        ("NUMBER", "number"),
+        ("ASKED", "asked"),
+        ("NAME", ""),
+        ("MAIL", ""),
+    ]
+    rule = {
+        "rule": "R1",
+        "title": f"Name {sign}",
+        "text": f"Names are {sign}.",
+        "reads": ["NAME"],
+        "weight": "reject",
+    }
     return {
         "authority": f"Registry {sign}",
-        "fields": [{"name": name, "title": f"{name} {sign}", **({"role": role} if role else {})} for name, role in fields],
+        "fields": [
+            {"name": name, "title": f"{name} {sign}", **({"role": role} if role else {})}
+            for name, role in fields
+        ],
         "rules": [rule, {**rule, "rule": "R2", "weight": "warn"}],
     }
 
@@ -174,7 +223,12 @@ def _open(context: Context, maker: Maker, account: int) -> House:
         rows = [maker.person(place) for place in places]
         if len(rows) > 2:
             rows[1]["note"] = ""  # which is asked about, because of a kept field
-        odd = {**rows[0], "nr": f"{(sign or 'near').upper()}-999", "team": f"{sign}nowhere", "mail": f"{kept}odd"}
+        odd = {
+            **rows[0],
+            "nr": f"{(sign or 'near').upper()}-999",
+            "team": f"{sign}nowhere",
+            "mail": f"{kept}odd",
+        }
         if other:  # a friend written with a slip: what is near it is nobody's to know
             odd["friend"] = "ZQOB-010"
         return receive_file(
@@ -192,7 +246,9 @@ def _open(context: Context, maker: Maker, account: int) -> House:
 
     with context.database.transaction() as connection:
         for kind, word in (("team", sign or "o"), ("creed", kept)):
-            codes = [Code(f"{word}{kind[0]}{place}", f"{kind} {word} {place}") for place in range(1, 5)]
+            codes = [
+                Code(f"{word}{kind[0]}{place}", f"{kind} {word} {place}") for place in range(1, 5)
+            ]
             rosters.replace_code_list(connection, f"{maker.lists}{kind}", codes)
     document = maker.document()
     roster = open_roster_with(context, document, [maker.person(place) for place in range(PEOPLE)])
@@ -201,12 +257,23 @@ def _open(context: Context, maker: Maker, account: int) -> House:
             for table in NUMBERED:
                 connection.run(f"ALTER TABLE {table} AUTO_INCREMENT = {THEIRS}")
     found: dict[str, int] = {}
-    found["intake"] = take(20, 21, 3, file="first")  # applied as the change set; three of its rows are asked about
+    # applied as the change set; three of its rows are asked about
+    found["intake"] = take(20, 21, 3, file="first")
     open_lines = [2, 3]
     waive = {"kind": "waive", "check": "age", "field": "born", "reason": f"so said {sign}"}
     add_step(context, found["intake"], {**waive, "lines": [4, 5]}, account)
-    add_step(context, found["intake"], {**waive, "check": "required-when", "field": "note", "lines": [3]}, account)
-    add_step(context, found["intake"], {"kind": "hold", "lines": open_lines[:1], "reason": f"held {sign}"}, account)
+    add_step(
+        context,
+        found["intake"],
+        {**waive, "check": "required-when", "field": "note", "lines": [3]},
+        account,
+    )
+    add_step(
+        context,
+        found["intake"],
+        {"kind": "hold", "lines": open_lines[:1], "reason": f"held {sign}"},
+        account,
+    )
     cell = {"line": 3, "field": "mail", "value": f"{kept}set"}
     add_step(context, found["intake"], {"kind": "set", "cells": [cell]}, account)
     apply_intake(context, found["intake"], *seen(found["intake"]), account)
@@ -218,7 +285,9 @@ def _open(context: Context, maker: Maker, account: int) -> House:
             for kind in ("source", "waiver")
         }
     found["change_set"] = change_set.id
-    edit_record(context, found["record"], {"note": f"by hand {sign}"}, account, reason=f"edited {sign}")
+    edit_record(
+        context, found["record"], {"note": f"by hand {sign}"}, account, reason=f"edited {sign}"
+    )
     proposed = take(22, file="proposed")
     found["proposal"] = propose_intake(context, proposed, *seen(proposed), account)
     waiting = take(23, file="waiting")
@@ -226,25 +295,45 @@ def _open(context: Context, maker: Maker, account: int) -> House:
     found["scheduled"] = schedule_intake(context, waiting, *seen(waiting), day, account)
     asked = take(24, file="asked")
     found["job"], _ = request_apply(context, asked, *seen(asked), account)
-    found["shortlist"] = keep_shortlist(context, name, f"Short {sign}", account, records=[found["record"]])
+    found["shortlist"] = keep_shortlist(
+        context, name, f"Short {sign}", account, records=[found["record"]]
+    )
     layout = {
         "reference": {"from": "nr", "to": "REF"},
         "number": {"from": "note", "to": "NUMBER", "asked": "ASKED"},
         "fields": [{"to": "NAME", "from": "family"}, {"to": "MAIL", "from": "mail"}],
     }
     found["submission"] = begin_submission(
-        context, name, f"Return {sign}", "live", date(2026, 9, 1), account, layout=layout, published=_publish(sign)
+        context,
+        name,
+        f"Return {sign}",
+        "live",
+        date(2026, 9, 1),
+        account,
+        layout=layout,
+        published=_publish(sign),
     )
-    found["round"] = build_round(context, found["submission"], account, f"{name:x<32}"[:32], by_hand=True)
-    told = {"ref": maker.person(0)["nr"], "outcome": "rejected", "rules": ["R1"], "held": {"NAME": f"Held {sign}"}}
+    found["round"] = build_round(
+        context, found["submission"], account, f"{name:x<32}"[:32], by_hand=True
+    )
+    told = {
+        "ref": maker.person(0)["nr"],
+        "outcome": "rejected",
+        "rules": ["R1"],
+        "held": {"NAME": f"Held {sign}"},
+    }
     bring_answer(context, found["round"], json.dumps({"results": [told]}).encode(), account)
     return House(name, sign, kept, roster, found, document, layout)
 
 
 def _seats(context: Context, other: House) -> dict[str, list[Any]]:
-    """Open seats in the own house that are held by people of the other; returns what there is of them, by kind."""
+    """Open seats in the own house that are held by people of the other; returns what there is of
+    them, by kind.
+    """
     with context.database.transaction() as connection:
-        rosters.replace_code_list(connection, "body", [Code("COURT", "Court"), Code("BOARD", "Board")])
+        rosters.replace_code_list(
+            connection, "body", [Code("COURT", "Court"), Code("BOARD", "Board")]
+        )
     document = {
         "name": "ownseats",
         "title": "Seats",
@@ -260,21 +349,37 @@ def _seats(context: Context, other: House) -> dict[str, list[Any]]:
         ],
         "nevefield": {
             "groups": [
-                {"kind": "each", "title": "Bodies", "by": ["place"], "each": "body", "person": "who", "from": "from", "to": "to"}
+                {
+                    "kind": "each",
+                    "title": "Bodies",
+                    "by": ["place"],
+                    "each": "body",
+                    "person": "who",
+                    "from": "from",
+                    "to": "to",
+                }
             ]
         },
     }
     seats = [
-        {"seat": f"S{place}", "who": f"FARR-00{place}", "body": ["COURT", "BOARD"][place % 2], "place": "first",
+        {"seat": f"S{place}", "who": f"FARR-00{place}", "body": ["COURT", "BOARD"][place % 2], "place": "first",  # noqa: E501
          "from": "2020-01-01"}
         for place in range(6)
     ]  # fmt: skip
     roster = open_roster_with(context, document, seats)
-    rows = "seat;who;body;place;from\nS7;FARR-007;COURT;first;2026-01-01\nS1;FARR-001;BOARD;second;2020-01-01\n"
-    applied = receive_file(context, "seats.csv", rows.encode(), roster_name="ownseats", source="Clerk")
+    rows = "seat;who;body;place;from\nS7;FARR-007;COURT;first;2026-01-01\nS1;FARR-001;BOARD;second;2020-01-01\n"  # noqa: E501
+    applied = receive_file(
+        context, "seats.csv", rows.encode(), roster_name="ownseats", source="Clerk"
+    )
     opened = open_intake(context, applied)
     change_set = apply_intake(context, applied, len(opened.steps), opened.roster.version, None)
-    more = receive_file(context, "seats.csv", rows.replace("first", "third").encode(), roster_name="ownseats", source="Clerk")
+    more = receive_file(
+        context,
+        "seats.csv",
+        rows.replace("first", "third").encode(),
+        roster_name="ownseats",
+        source="Clerk",
+    )
     with context.database.transaction() as connection:
         current = [number for number, _ in records.list_current(connection, roster)]
     return {
@@ -286,8 +391,11 @@ def _seats(context: Context, other: House) -> dict[str, list[Any]]:
     }
 
 
-def open_houses(context: Context, passwords: Callable[[str], str], *, hard: bool = False) -> tuple[House, House]:
-    """Open both houses and the seats, with accounts: who may do what in the own house is their name.
+def open_houses(
+    context: Context, passwords: Callable[[str], str], *, hard: bool = False
+) -> tuple[House, House]:
+    """Open both houses and the seats, with accounts: who may do what in the own house is their
+    name.
 
     Args:
         context: With an empty database.
@@ -298,7 +406,8 @@ def open_houses(context: Context, passwords: Callable[[str], str], *, hard: bool
     hidden = add_account(context, "zqx-keeper", "Keeper zq0b", passwords("zqx-keeper"), Level.NONE)
     with context.database.transaction() as connection:
         connection.run("ALTER TABLE account AUTO_INCREMENT = 500")
-    # The other house is opened first, because the own one refers to it; what comes after has other numbers.
+    # The other house is opened first, because the own one refers to it; what comes after has other
+    # numbers.
     _count_records_from(context, THEIRS)
     other = _open(context, Maker("farfolk", "zq0b", "zsxb", None, hard), hidden)
     _count_records_from(context, 1_000)
@@ -308,7 +417,9 @@ def open_houses(context: Context, passwords: Callable[[str], str], *, hard: bool
         seats = rosters.get_roster(connection, "ownseats").id
     for name in ("look", "prepare", "approve", "administer"):
         level = Level[name.upper()]
-        add_account(context, name, name, passwords(name), Level.NONE, {own.roster: level, seats: level})
+        add_account(
+            context, name, name, passwords(name), Level.NONE, {own.roster: level, seats: level}
+        )
     both = {own.roster: Level.ADMINISTER, seats: Level.ADMINISTER, other.roster: Level.LOOK}
     add_account(context, "both", "both", passwords("both"), Level.NONE, both)
     add_account(context, "nobody", "nobody", passwords("nobody"), Level.NONE)
@@ -317,4 +428,7 @@ def open_houses(context: Context, passwords: Callable[[str], str], *, hard: bool
 
 def _count_records_from(context: Context, number: int) -> None:
     with context.database.transaction() as connection:
-        connection.run("INSERT INTO counter VALUES ('record', %s) ON DUPLICATE KEY UPDATE next = %s", (number, number))
+        connection.run(
+            "INSERT INTO counter VALUES ('record', %s) ON DUPLICATE KEY UPDATE next = %s",
+            (number, number),
+        )

@@ -34,7 +34,10 @@ def routes(app: Flask):
 def test_every_route_declares(desk):
     """Every route says who may use it; those open to all are exactly the known few."""
     app = create_app(desk.settings, desk)
-    declared = {rule.endpoint: getattr(app.view_functions[rule.endpoint], "access", None) for rule, _, _ in routes(app)}
+    declared = {
+        rule.endpoint: getattr(app.view_functions[rule.endpoint], "access", None)
+        for rule, _, _ in routes(app)
+    }
     assert all(isinstance(one, Access) for one in declared.values())
     assert {name for name, one in declared.items() if one.is_open} == OPEN
 
@@ -44,7 +47,9 @@ def test_every_route_refuses_strangers(browser, desk):
     stranger = browser()
     for rule, method, path in routes(create_app(desk.settings, desk)):
         if rule.endpoint not in OPEN:
-            assert stranger.send(method, path, json={} if method != "GET" else None).status_code == 401, (method, path)
+            assert (
+                stranger.send(method, path, json={} if method != "GET" else None).status_code == 401
+            ), (method, path)
 
 
 def test_undeclared_route_is_refused(desk):
@@ -62,15 +67,40 @@ def test_undeclared_route_is_refused(desk):
 def changing(intake: int, number: int):
     """Requests that change something, with the level that each asks for."""
     return [
-        ("POST", f"/api/intakes/{intake}/steps", {"step": {"kind": "hold", "lines": [6], "reason": "x"}}, Level.PREPARE),
-        ("POST", f"/api/intakes/{intake}/remedies", {"cause": "x", "kind": "hold", "reason": "x"}, Level.PREPARE),
+        (
+            "POST",
+            f"/api/intakes/{intake}/steps",
+            {"step": {"kind": "hold", "lines": [6], "reason": "x"}},
+            Level.PREPARE,
+        ),
+        (
+            "POST",
+            f"/api/intakes/{intake}/remedies",
+            {"cause": "x", "kind": "hold", "reason": "x"},
+            Level.PREPARE,
+        ),
         ("POST", f"/api/intakes/{intake}/apply", {"steps": 0, "roster_version": 1}, Level.APPROVE),
         ("POST", "/api/change-sets/1/take-back", {}, Level.APPROVE),
         ("POST", "/api/change-sets/1/propose-take-back", {}, Level.PREPARE),
-        ("POST", f"/api/intakes/{intake}/propose", {"steps": 0, "roster_version": 1}, Level.PREPARE),
-        ("POST", f"/api/intakes/{intake}/schedule", {"steps": 0, "roster_version": 1, "day": "2027-01-01"}, Level.APPROVE),
+        (
+            "POST",
+            f"/api/intakes/{intake}/propose",
+            {"steps": 0, "roster_version": 1},
+            Level.PREPARE,
+        ),
+        (
+            "POST",
+            f"/api/intakes/{intake}/schedule",
+            {"steps": 0, "roster_version": 1, "day": "2027-01-01"},
+            Level.APPROVE,
+        ),
         ("POST", "/api/rosters/cadets/shortlists", {"title": ""}, Level.PREPARE),
-        ("POST", "/api/rosters/cadets/change-many", {"acts": [{"field": "x", "act": "set"}], "everybody": True}, Level.PREPARE),
+        (
+            "POST",
+            "/api/rosters/cadets/change-many",
+            {"acts": [{"field": "x", "act": "set"}], "everybody": True},
+            Level.PREPARE,
+        ),
         ("POST", "/api/groups/cadets/watch/spread", {"records": [0]}, Level.PREPARE),
         ("POST", "/api/groups/cadets/watch/place", {"moves": {"0": "SKUA"}}, Level.PREPARE),
         ("POST", "/api/groups/cadets/rules/try", {"rules": []}, Level.PREPARE),
@@ -79,28 +109,67 @@ def changing(intake: int, number: int):
         ("POST", "/api/rosters/cadets/two", {"one": 0, "other": 0}, Level.PREPARE),
         ("POST", "/api/rosters/cadets/merge", {"keep": 0, "gone": 0, "version": 0}, Level.APPROVE),
         ("POST", "/api/records/1/edit", {"values": {"no such field": "x"}}, Level.PREPARE),
-        ("POST", "/api/rosters/cadets/submissions", {"roster": "cadets", "day": "2026-09-30"}, Level.PREPARE),
+        (
+            "POST",
+            "/api/rosters/cadets/submissions",
+            {"roster": "cadets", "day": "2026-09-30"},
+            Level.PREPARE,
+        ),
         ("PUT", f"/api/submissions/{number}/layout", {"layout": {}}, Level.PREPARE),
-        ("POST", f"/api/submissions/{number}/decide", {"records": [0], "kind": "hold", "reason": "x"}, Level.PREPARE),
-        ("POST", f"/api/submissions/{number}/translate", {"field": "x", "ours": "x", "theirs": "x"}, Level.PREPARE),
-        ("POST", f"/api/submissions/{number}/take-theirs", {"records": [0], "fields": ["BORN"]}, Level.PREPARE),
-        ("POST", f"/api/submissions/{number}/numbers", {"records": [0], "kind": "number", "value": "NEW"}, Level.APPROVE),
+        (
+            "POST",
+            f"/api/submissions/{number}/decide",
+            {"records": [0], "kind": "hold", "reason": "x"},
+            Level.PREPARE,
+        ),
+        (
+            "POST",
+            f"/api/submissions/{number}/translate",
+            {"field": "x", "ours": "x", "theirs": "x"},
+            Level.PREPARE,
+        ),
+        (
+            "POST",
+            f"/api/submissions/{number}/take-theirs",
+            {"records": [0], "fields": ["BORN"]},
+            Level.PREPARE,
+        ),
+        (
+            "POST",
+            f"/api/submissions/{number}/numbers",
+            {"records": [0], "kind": "number", "value": "NEW"},
+            Level.APPROVE,
+        ),
         ("POST", f"/api/submissions/{number}/policy", {"none": False, "one": 1}, Level.APPROVE),
         ("POST", f"/api/submissions/{number}/send", {"seen": 999}, Level.APPROVE),
-        ("PUT", "/api/codes/campus", {"codes": [{"code": "NQ"}, {"code": "CH"}, {"code": "TSM"}]}, Level.ADMINISTER),
+        (
+            "PUT",
+            "/api/codes/campus",
+            {"codes": [{"code": "NQ"}, {"code": "CH"}, {"code": "TSM"}]},
+            Level.ADMINISTER,
+        ),
     ]
 
 
 @pytest.mark.parametrize(
     ("name", "level"),
-    [(LOOKS, Level.LOOK), (PREPARES, Level.PREPARE), (APPROVES, Level.APPROVE), (ADMINISTERS, Level.ADMINISTER)],
+    [
+        (LOOKS, Level.LOOK),
+        (PREPARES, Level.PREPARE),
+        (APPROVES, Level.APPROVE),
+        (ADMINISTERS, Level.ADMINISTER),
+    ],
 )
 def test_levels_hold_at_the_api(browser, desk, intake, joiners, made, name, level):
-    """Each level may do what it includes and nothing above it; what is refused leaves no trace in the rosters or intakes."""
+    """Each level may do what it includes and nothing above it; what is refused leaves no trace
+    in the rosters or intakes.
+    """
     own = browser(name)
     began = json.loads((made / "registry.json").read_text())
     day, layout, published = date.fromisoformat(began["day"]), began["layout"], began["published"]
-    number = begin_submission(desk, "cadets", "Return", "live", day, None, layout=layout, published=published)
+    number = begin_submission(
+        desk, "cadets", "Return", "live", day, None, layout=layout, published=published
+    )
     for method, path, document, needed in changing(intake, number):
         answer = own.send(method, path, json=document)
         assert (answer.status_code == 403) == (level < needed), (path, answer.json)
@@ -146,26 +215,37 @@ def test_posts_from_elsewhere_are_refused(browser, intake, headers):
     """A post from another site, or without the session's token, does nothing."""
     own = browser(APPROVES)
     step = {"step": {"kind": "hold", "lines": [6], "reason": "x"}}
-    assert own.send("POST", f"/api/intakes/{intake}/steps", json=step, headers=headers).status_code == 403
+    assert (
+        own.send("POST", f"/api/intakes/{intake}/steps", json=step, headers=headers).status_code
+        == 403
+    )
     assert own.get(f"/api/intakes/{intake}")["steps"] == 0
     signing = {"name": APPROVES, "password": PASSWORDS[APPROVES]}
     if "X-Nevefield-Token" not in headers:
-        assert browser().send("POST", "/api/session", json=signing, headers=headers).status_code == 403
+        assert (
+            browser().send("POST", "/api/session", json=signing, headers=headers).status_code == 403
+        )
 
 
 def test_unknown_name_says_the_same(browser):
     """A name that nobody has is answered like a wrong password."""
     answers = [
-        browser().send("POST", "/api/session", json={"name": name, "password": "wrong-wrong-1"}).json
+        browser()
+        .send("POST", "/api/session", json={"name": name, "password": "wrong-wrong-1"})
+        .json
         for name in ("nobody", APPROVES)
     ]
     assert answers[0]["detail"] == answers[1]["detail"]
 
 
 def test_session_ends(browser, clock):
-    """A session ends when signed out, and by itself after its hours; the cookie cannot be read by scripts."""
+    """A session ends when signed out, and by itself after its hours; the cookie cannot be read
+    by scripts.
+    """
     own = browser(APPROVES)
-    signed = own.send("POST", "/api/session", json={"name": APPROVES, "password": PASSWORDS[APPROVES]})
+    signed = own.send(
+        "POST", "/api/session", json={"name": APPROVES, "password": PASSWORDS[APPROVES]}
+    )
     assert "HttpOnly" in signed.headers["Set-Cookie"]
     assert "SameSite=Strict" in signed.headers["Set-Cookie"]
     own.token = signed.json["token"]
@@ -200,7 +280,9 @@ def test_answers_protect_themselves(browser):
 
 
 def test_sensitive_fields_are_covered(browser, made):
-    """Who may only look sees no day of birth: in records, lives, exports, searches, or any answer about an intake."""
+    """Who may only look sees no day of birth: in records, lives, exports, searches, or any
+    answer about an intake.
+    """
     keeper, other = browser(PREPARES), browser(LOOKS)
     row = keeper.get("/api/rosters/cadets/records", limit=1)["rows"][0]
     born = row["values"]["born"]
@@ -217,18 +299,33 @@ def test_sensitive_fields_are_covered(browser, made):
     line = keeper.get(f"/api/intakes/{number}/rows", fields="born", limit=1)["rows"][0]
     fields = keeper.get(f"/api/intakes/{number}/rows/{line['line']}")["fields"]
     texts = {line["values"]["born"], next(one["raw"] for one in fields if one["field"] == "born")}
-    paths = ("lines", "columns", "causes", "rows?fields=born&limit=1000", f"rows/{line['line']}", "rehearsal", "changes")
+    paths = (
+        "lines",
+        "columns",
+        "causes",
+        "rows?fields=born&limit=1000",
+        f"rows/{line['line']}",
+        "rehearsal",
+        "changes",
+    )
     for path in paths:
         mine = keeper.send("GET", f"/api/intakes/{number}/{path}").text
         answer = other.send("GET", f"/api/intakes/{number}/{path}")
         assert (answer.status_code, [one for one in texts if one in answer.text]) == (200, []), path
-        assert path not in ("rows?fields=born&limit=1000", "lines") or [one for one in texts if one in mine]
+        assert path not in ("rows?fields=born&limit=1000", "lines") or [
+            one for one in texts if one in mine
+        ]
     cell = {"line": line["line"], "field": "born", "value": "2001-07-13"}
     keeper.post(f"/api/intakes/{number}/steps", {"step": {"kind": "set", "cells": [cell]}})
     label = keeper.get(f"/api/intakes/{number}")["log"][-1]["label"]
     assert "2001-07-13" in label
-    assert other.get(f"/api/intakes/{number}")["log"][-1]["label"] == "Something about Born, which is kept from you"
-    sheet = other.send("GET", f"/api/intakes/{number}/errors", query_string={"format": "csv", "rows": "all"}).text
+    assert (
+        other.get(f"/api/intakes/{number}")["log"][-1]["label"]
+        == "Something about Born, which is kept from you"
+    )
+    sheet = other.send(
+        "GET", f"/api/intakes/{number}/errors", query_string={"format": "csv", "rows": "all"}
+    ).text
     assert [one for one in texts if one in sheet] == []
 
 

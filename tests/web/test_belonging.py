@@ -1,6 +1,8 @@
-"""Nobody sees across rosters: every route with the numbers and names of another roster, in every place, as every kind of account.
+"""Nobody sees across rosters: every route with the numbers and names of another roster, in every
+place, as every kind of account.
 
-What may not be seen and what does not exist must answer alike, and no word of the other house may stand in any answer.
+What may not be seen and what does not exist must answer alike, and no word of the other house may
+stand in any answer.
 """
 
 from __future__ import annotations
@@ -27,7 +29,11 @@ LONG = os.environ.get("NEVEFIELD_EXAMPLES") == "long"
 ACCOUNTS = ("nobody", "look", "prepare", "approve", "administer", "both")
 # In the long run every account in both worlds; else those that tell the most.
 RUNS = [(world, name) for world in ("easy", "hard") for name in ACCOUNTS]
-RUNS = RUNS if LONG else [("easy", "nobody"), ("easy", "administer"), ("hard", "look"), ("hard", "both")]
+RUNS = (
+    RUNS
+    if LONG
+    else [("easy", "nobody"), ("easy", "administer"), ("hard", "look"), ("hard", "both")]
+)
 # What stands for something of the other house, beside the same of what is not there.
 NUMBERS = ((THEIRS, NONE),)
 TEXTS = (
@@ -41,16 +47,26 @@ TEXTS = (
     ("zq0bt1", "zq0btx"),
 )
 # Where the codes of a kept field are told to everybody: they are of its list, not of anybody.
-TELLING_CODES = ("/definition", "/definition/document", "/request-sheet", "/layout", "/codes/ownfolkcreed")
+TELLING_CODES = (
+    "/definition",
+    "/definition/document",
+    "/request-sheet",
+    "/layout",
+    "/codes/ownfolkcreed",
+)
 
 
 class Asker:
     """Somebody who asks, and reads what is answered to the last letter."""
 
-    def __init__(self, context: Context, database: Rehearsed, app: Any, name: str, forbidden: tuple[str, ...]) -> None:
+    def __init__(
+        self, context: Context, database: Rehearsed, app: Any, name: str, forbidden: tuple[str, ...]
+    ) -> None:
         self.database, self.name, self.forbidden = database, name, forbidden
         self.client = app.test_client()
-        answer = self.client.post("/api/session", json={"name": name, "password": f"password-of-{name}"})
+        answer = self.client.post(
+            "/api/session", json={"name": name, "password": f"password-of-{name}"}
+        )
         self.token = answer.json["token"] if answer.status_code == 200 else ""
         database.raw.commit()
         database.raw.begin()
@@ -61,14 +77,18 @@ class Asker:
             more["data"] = {"file": (io.BytesIO(SHEET), "sheet.csv"), **call.form}
         elif call.body is not None:
             more["json"] = call.body
-        answer = self.client.open(call.address, method=call.method, headers={"X-Nevefield-Token": self.token}, **more)
+        answer = self.client.open(
+            call.address, method=call.method, headers={"X-Nevefield-Token": self.token}, **more
+        )
         altered = call.method != "GET" and answer.status_code < 300
         self.database.begin_anew(altered=altered)
         data = answer.get_data()
         if data[:2] == b"PK":
             with zipfile.ZipFile(io.BytesIO(data)) as packed:
                 data = b"".join(packed.read(name) for name in packed.namelist())
-        return answer.status_code, data.decode("utf-8", "replace") + json.dumps(dict(answer.headers))
+        return answer.status_code, data.decode("utf-8", "replace") + json.dumps(
+            dict(answer.headers)
+        )
 
     def leaks(self, address: str, text: str, said: str = "") -> list[str]:
         """Words of the other house in an answer, but for what was in the question."""
@@ -126,9 +146,15 @@ def test_nothing_of_the_other_house(houses, name):
                     said.append(f"{where}: {first[0]}, has {found}")
                 if name != "both" and first[0] != second[0]:
                     said.append(f"{where}: {first[0]}, of what is not there {second[0]}")
-                elif name != "both" and first[0] >= 400 and _bare(first[1], theirs) != _bare(second[1], nothing):
+                elif (
+                    name != "both"
+                    and first[0] >= 400
+                    and _bare(first[1], theirs) != _bare(second[1], nothing)
+                ):
                     said.append(f"{where}: {first[1][:200]} / {second[1][:200]}")
-                said += [f"{where}: {one[0]} {one[1][:200]}" for one in (first, second) if one[0] >= 500]
+                said += [
+                    f"{where}: {one[0]} {one[1][:200]}" for one in (first, second) if one[0] >= 500
+                ]
     print("ASKED", name, asked)
     assert not said, "\n".join(said)
 
@@ -148,18 +174,23 @@ def _bare(text: str, said: Any) -> str:
 
 @pytest.mark.parametrize("houses", ["easy"], indirect=True)
 def test_counts_are_of_what_may_be_seen(houses):
-    """A code list that both houses use counts the records of the house that may be seen, and names no other."""
+    """A code list that both houses use counts the records of the house that may be seen, and
+    names no other.
+    """
     context, database, own, other = houses
     with database.transaction() as connection:
         document = {**other.document, "fields": [
-            {**one, "nevefield": {**one["nevefield"], "codeList": "ownfolkteam"}} if one["name"] == "team" else one
+            {**one, "nevefield": {**one["nevefield"], "codeList": "ownfolkteam"}} if one["name"] == "team" else one  # noqa: E501
             for one in other.document["fields"]
         ]}  # fmt: skip
         connection.run(
-            "UPDATE definition SET document = %s WHERE roster_id = %s AND number = 1", (json.dumps(document), other.roster)
+            "UPDATE definition SET document = %s WHERE roster_id = %s AND number = 1",
+            (json.dumps(document), other.roster),
         )
         connection.run(
-            "UPDATE record_version SET content = JSON_SET(content, '$.team', 'ot1') WHERE roster_id = %s", (other.roster,)
+            "UPDATE record_version SET content = JSON_SET(content, '$.team', 'ot1') WHERE roster_id"
+            " = %s",
+            (other.roster,),
         )
         mine = connection.rows(
             "SELECT JSON_VALUE(content, '$.team'), COUNT(*) FROM record_version"
@@ -167,7 +198,8 @@ def test_counts_are_of_what_may_be_seen(houses):
             (own.roster,),
         )
         (theirs,) = connection.row(
-            "SELECT COUNT(*) FROM record_version WHERE roster_id = %s AND valid_to IS NULL", (other.roster,)
+            "SELECT COUNT(*) FROM record_version WHERE roster_id = %s AND valid_to IS NULL",
+            (other.roster,),
         )
     database.nodes.name = ("counts", "")  # what was worked out before is of another time
     app = create_app(context.settings, context)

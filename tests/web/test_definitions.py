@@ -1,4 +1,6 @@
-"""Definitions through the API: read, tried against the records, written, brought wrong, written by two."""
+"""Definitions through the API: read, tried against the records, written, brought wrong, written
+by two.
+"""
 
 from __future__ import annotations
 
@@ -21,7 +23,9 @@ def staff(admin) -> dict:
 
 
 def put(admin, document: dict, seen: int, name: str = "staff"):
-    return admin.send("PUT", f"/api/rosters/{name}/definition", json={"document": document, "seen": seen})
+    return admin.send(
+        "PUT", f"/api/rosters/{name}/definition", json={"document": document, "seen": seen}
+    )
 
 
 def field(document: dict, name: str) -> dict:
@@ -31,27 +35,41 @@ def field(document: dict, name: str) -> dict:
 def test_a_field_is_added_without_a_restart(admin, staff):
     """A new field is in force at once: tried first, in the roster, taken by the next file."""
     document = copy.deepcopy(staff["document"])
-    document["fields"].append({"name": "locker", "title": "Locker", "constraints": {"pattern": "[A-F][0-9]{2}"}})
-    assert admin.post("/api/rosters/staff/definition/try", {"document": document}) == {"records": 186, "troubles": [], "why": ""}
+    document["fields"].append(
+        {"name": "locker", "title": "Locker", "constraints": {"pattern": "[A-F][0-9]{2}"}}
+    )
+    assert admin.post("/api/rosters/staff/definition/try", {"document": document}) == {
+        "records": 186,
+        "troubles": [],
+        "why": "",
+    }
     assert put(admin, document, staff["number"]).json == {"number": 2}
     (roster,) = (one for one in admin.get("/api/rosters")["rosters"] if one["name"] == "staff")
     assert roster["fields"][-1]["title"] == "Locker"
     number = admin.get("/api/rosters/staff/records", limit=1)["rows"][0]["values"]["staff_number"]
-    intake = admin.drop(f"Staff number,Locker\n{number},B12\n".encode(), "lockers.csv").json["intake"]
+    intake = admin.drop(f"Staff number,Locker\n{number},B12\n".encode(), "lockers.csv").json[
+        "intake"
+    ]
     assert admin.get(f"/api/intakes/{intake}")["tally"]["changed"] == 1
 
 
 def test_what_would_break_is_said(admin, staff, made):
-    """A narrower pattern, a new required field and a field that goes are counted with the records that they would break."""
+    """A narrower pattern, a new required field and a field that goes are counted with the
+    records that they would break.
+    """
     document = copy.deepcopy(staff["document"])
     field(document, "mail").setdefault("constraints", {})["maxLength"] = 24
     field(document, "last_day")["constraints"] = {"required": True}
     document["fields"] = [one for one in document["fields"] if one["name"] != "roles"]
-    document["nevefield"]["checks"] = [one for one in document["nevefield"]["checks"] if one["check"] == "order"]
+    document["nevefield"]["checks"] = [
+        one for one in document["nevefield"]["checks"] if one["check"] == "order"
+    ]
     del document["nevefield"]["groups"]  # they read what goes
     found = {
         (one["check"], one["field"]): one
-        for one in admin.post("/api/rosters/staff/definition/try", {"document": document})["troubles"]
+        for one in admin.post("/api/rosters/staff/definition/try", {"document": document})[
+            "troubles"
+        ]
     }
     records = admin.get("/api/rosters/staff/records", limit=1000)["rows"]
     values = [one["values"] for one in records]
@@ -71,15 +89,32 @@ def test_what_would_break_is_said(admin, staff, made):
     [
         (lambda d: d.update(name="crew"), r"name: this is the definition of 'crew'"),
         (lambda d: d.pop("primaryKey"), r"primaryKey: is missing"),
-        (lambda d: field(d, "contract")["nevefield"].update(codeLst="x"), r"codeLst: did you mean codeList"),
-        (lambda d: field(d, "contract")["nevefield"].update(codeList="moons"), r"there is no code list 'moons'"),
-        (lambda d: field(d, "roles")["nevefield"].pop("several"), r"records have several values in Roles"),
-        (lambda d: field(d, "department")["nevefield"].update(parent="department"), r"goes in a circle: department → department"),
-        (lambda d: d["nevefield"]["checks"].append({"check": "odrer", "fields": []}), r"did you mean order"),
+        (
+            lambda d: field(d, "contract")["nevefield"].update(codeLst="x"),
+            r"codeLst: did you mean codeList",
+        ),
+        (
+            lambda d: field(d, "contract")["nevefield"].update(codeList="moons"),
+            r"there is no code list 'moons'",
+        ),
+        (
+            lambda d: field(d, "roles")["nevefield"].pop("several"),
+            r"records have several values in Roles",
+        ),
+        (
+            lambda d: field(d, "department")["nevefield"].update(parent="department"),
+            r"goes in a circle: department → department",
+        ),
+        (
+            lambda d: d["nevefield"]["checks"].append({"check": "odrer", "fields": []}),
+            r"did you mean order",
+        ),
     ],
 )
 def test_mistakes_are_placed(admin, staff, spoil, said):
-    """A definition with a mistake is refused with the place and what would be right; nothing is written."""
+    """A definition with a mistake is refused with the place and what would be right; nothing is
+    written.
+    """
     document = copy.deepcopy(staff["document"])
     spoil(document)
     answer = put(admin, document, staff["number"])
@@ -89,7 +124,9 @@ def test_mistakes_are_placed(admin, staff, spoil, said):
 
 
 def test_unique_holds_from_now_on(admin, staff):
-    """What records share cannot be made unique; what they do not share can, and the database holds it from then on."""
+    """What records share cannot be made unique; what they do not share can, and the database
+    holds it from then on.
+    """
     document = copy.deepcopy(staff["document"])
     field(document, "position")["constraints"] = {"required": True, "unique": True}
     assert put(admin, document, staff["number"]).status_code == 409
@@ -109,18 +146,33 @@ def test_two_who_write_at_once(admin, staff):
 
 
 def test_levels(browser, staff):
-    """Who may look sees the definition; only who administers tries and writes one, or opens a roster."""
+    """Who may look sees the definition; only who administers tries and writes one, or opens a
+    roster.
+    """
     for name in (LOOKS, APPROVES):
         own = browser(name)
         assert own.get("/api/rosters/staff/definition")["document"] == staff["document"]
         assert put(own, staff["document"], staff["number"]).status_code == 403
-        assert own.send("POST", "/api/rosters/staff/definition/try", json={"document": staff["document"]}).status_code == 403
-        assert own.send("POST", "/api/definitions", json={"document": staff["document"]}).status_code == 403
+        assert (
+            own.send(
+                "POST", "/api/rosters/staff/definition/try", json={"document": staff["document"]}
+            ).status_code
+            == 403
+        )
+        assert (
+            own.send("POST", "/api/definitions", json={"document": staff["document"]}).status_code
+            == 403
+        )
 
 
 def test_a_roster_is_opened(admin, staff):
     """A roster is opened with its definition, under a name that none has."""
-    document = {"name": "guests", "title": "Guests", "primaryKey": "no", "fields": [{"name": "no"}, {"name": "name"}]}
+    document = {
+        "name": "guests",
+        "title": "Guests",
+        "primaryKey": "no",
+        "fields": [{"name": "no"}, {"name": "name"}],
+    }
     assert admin.post("/api/definitions", {"document": document}) == {"name": "guests"}
     assert admin.send("POST", "/api/definitions", json={"document": document}).status_code == 422
     assert admin.get("/api/rosters/guests/records")["total"] == 0

@@ -1,4 +1,6 @@
-"""The door: tries counted before they are made, waits that grow, devices that are known, proxies, idle sessions, other places."""
+"""The door: tries counted before they are made, waits that grow, devices that are known,
+proxies, idle sessions, other places.
+"""
 
 from __future__ import annotations
 
@@ -48,11 +50,17 @@ def caller(desk):
 
 
 def test_fifty_at_once(desk, caller, monkeypatch):
-    """Of fifty tries at once exactly the allowed number is made; meanwhile the right person gets in on their own device."""
+    """Of fifty tries at once exactly the allowed number is made; meanwhile the right person gets
+    in on their own device.
+    """
     own = caller("198.51.100.7")
     assert own.sign_in().status_code == 200
     tried = []
-    monkeypatch.setattr(signing, "_fits", lambda hashed, password, fits=signing._fits: tried.append(1) or fits(hashed, password))
+    monkeypatch.setattr(
+        signing,
+        "_fits",
+        lambda hashed, password, fits=signing._fits: tried.append(1) or fits(hashed, password),
+    )
     strangers = [caller() for _ in range(50)]
     start = threading.Barrier(50)
     statuses = []
@@ -74,14 +82,19 @@ def test_fifty_at_once(desk, caller, monkeypatch):
 
 
 def test_waits_grow_and_end(caller, clock):
-    """Each try that does not fit doubles the wait, to a quarter of an hour and no more; the right words are let in after it."""
+    """Each try that does not fit doubles the wait, to a quarter of an hour and no more; the
+    right words are let in after it.
+    """
     stranger = caller()
     for _ in range(5):
         assert stranger.sign_in(password=WRONG).status_code == 401
     waits = []
     for _ in range(13):
         refused = stranger.sign_in(password=WRONG)
-        assert (refused.status_code, refused.headers["Retry-After"]) == (429, str(refused.json["seconds"]))
+        assert (refused.status_code, refused.headers["Retry-After"]) == (
+            429,
+            str(refused.json["seconds"]),
+        )
         waits.append(refused.json["seconds"])
         clock.move(seconds=waits[-1] - 1)
         assert stranger.sign_in().status_code == 429  # not a second earlier, whoever it is
@@ -95,7 +108,9 @@ def test_waits_grow_and_end(caller, clock):
 
 
 def test_nobody_is_kept_out_by_others(caller, clock):
-    """Tries from everywhere keep a name waiting for half a minute at most, and not at all on a device that is known."""
+    """Tries from everywhere keep a name waiting for half a minute at most, and not at all on a
+    device that is known.
+    """
     known = caller("198.51.100.7")
     known.sign_in()
     for place in range(40):
@@ -109,7 +124,9 @@ def test_nobody_is_kept_out_by_others(caller, clock):
 
 
 def test_known_device_is_counted_too(desk, caller):
-    """Who has somebody's device guesses no faster on it than others elsewhere; another's name is not known there."""
+    """Who has somebody's device guesses no faster on it than others elsewhere; another's name is
+    not known there.
+    """
     own = caller()
     own.sign_in()
     statuses = [own.sign_in(password=WRONG).status_code for _ in range(7)]
@@ -120,8 +137,17 @@ def test_known_device_is_counted_too(desk, caller):
 
 
 def test_one_name_however_written(caller):
-    """Capitals and spaces make no other name of an account; one customer's many addresses are one."""
-    tries = [APPROVES, APPROVES.upper(), f"{APPROVES} ", APPROVES.title(), APPROVES, APPROVES.swapcase()]
+    """Capitals and spaces make no other name of an account; one customer's many addresses are
+    one.
+    """
+    tries = [
+        APPROVES,
+        APPROVES.upper(),
+        f"{APPROVES} ",
+        APPROVES.title(),
+        APPROVES,
+        APPROVES.swapcase(),
+    ]
     stranger = caller("2001:db8::1")
     statuses = []
     for place, name in enumerate(tries):
@@ -131,7 +157,9 @@ def test_one_name_however_written(caller):
 
 
 def test_one_address_tries_many_names(caller):
-    """From one address thirty tries are made, whatever the names; and a name that nobody has is refused like one that is."""
+    """From one address thirty tries are made, whatever the names; and a name that nobody has is
+    refused like one that is.
+    """
     stranger = caller()
     statuses = [stranger.sign_in(f"name-{place}", WRONG).status_code for place in range(31)]
     assert statuses == [401] * 30 + [429]
@@ -150,20 +178,26 @@ def test_signed_in_is_never_locked_out(caller):
 
 
 def test_told_of_other_places(caller, clock):
-    """Who is signed in at a second place is told at both, and can end the other; pages there are refused from then on."""
+    """Who is signed in at a second place is told at both, and can end the other; pages there are
+    refused from then on.
+    """
     first, second = caller("192.0.2.1"), caller("198.51.100.7")
     assert first.sign_in().json["elsewhere"] == []
     clock.move(minutes=5)
     told = second.sign_in().json
     assert [one["address"] for one in told["elsewhere"]] == ["192.0.2.1"]
-    assert [one["address"] for one in first.send("GET", "/api/session").json["elsewhere"]] == ["198.51.100.7"]
+    assert [one["address"] for one in first.send("GET", "/api/session").json["elsewhere"]] == [
+        "198.51.100.7"
+    ]
     assert second.send("POST", "/api/session/others/end").json == {"done": True}
     assert first.send("GET", "/api/desk").status_code == 401
     assert second.send("GET", "/api/session").json["elsewhere"] == []
 
 
 def test_one_session_where_wanted(caller):
-    """Where the setting says so, signing in ends the older sessions of the account, and of no other."""
+    """Where the setting says so, signing in ends the older sessions of the account, and of no
+    other.
+    """
     first, second, other = (caller(one_session=True) for _ in range(3))
     other.sign_in(LOOKS)
     first.sign_in()
@@ -174,7 +208,9 @@ def test_one_session_where_wanted(caller):
 
 
 def test_idle_session_ends(desk, caller, clock):
-    """A session ends when nobody uses it; what pages ask by themselves is no use, what somebody does is."""
+    """A session ends when nobody uses it; what pages ask by themselves is no use, what somebody
+    does is.
+    """
     own, left = caller(idle_minutes=30), caller(idle_minutes=30)
     own.sign_in()
     left.sign_in()
@@ -188,14 +224,21 @@ def test_idle_session_ends(desk, caller, clock):
 
 
 def test_secure_by_itself(caller):
-    """Over https the cookies never go over http, and browsers are told to stay with it; over http neither is said."""
+    """Over https the cookies never go over http, and browsers are told to stay with it; over
+    http neither is said.
+    """
     proxy = {"trusted_proxies": "10.0.0.0/8, ::1"}
-    by_https = caller("10.1.2.3", **proxy).sign_in(headers={"X-Forwarded-Proto": "https", "X-Forwarded-For": "192.0.2.1"})
+    by_https = caller("10.1.2.3", **proxy).sign_in(
+        headers={"X-Forwarded-Proto": "https", "X-Forwarded-For": "192.0.2.1"}
+    )
     cookies = by_https.headers.getlist("Set-Cookie")
     assert len(cookies) == 2
-    assert all("; Secure" in one and "HttpOnly" in one and "SameSite=Strict" in one for one in cookies)
+    assert all(
+        "; Secure" in one and "HttpOnly" in one and "SameSite=Strict" in one for one in cookies
+    )
     assert by_https.headers["Strict-Transport-Security"].startswith("max-age=")
-    plain = caller("192.0.2.1", **proxy).sign_in(headers={"X-Forwarded-Proto": "https"})  # anybody can say so
+    # anybody can say so
+    plain = caller("192.0.2.1", **proxy).sign_in(headers={"X-Forwarded-Proto": "https"})
     assert not any("Secure" in one for one in plain.headers.getlist("Set-Cookie"))
     assert "Strict-Transport-Security" not in plain.headers
 
@@ -215,10 +258,21 @@ def test_secure_by_itself(caller):
     ],
 )
 def test_only_trusted_proxies_are_believed(remote, forwarded, found):
-    """The last address that is no trusted proxy's is who asks; nobody can write themselves another one."""
+    """The last address that is no trusted proxy's is who asks; nobody can write themselves
+    another one.
+    """
     seen = {}
-    app = BehindProxies(lambda environ, start: seen.update(environ) or [], read_networks("10.0.0.0/8, ::1"))
-    app({"REMOTE_ADDR": remote, "HTTP_X_FORWARDED_FOR": forwarded, "HTTP_X_FORWARDED_HOST": "evil/host"}, None)
+    app = BehindProxies(
+        lambda environ, start: seen.update(environ) or [], read_networks("10.0.0.0/8, ::1")
+    )
+    app(
+        {
+            "REMOTE_ADDR": remote,
+            "HTTP_X_FORWARDED_FOR": forwarded,
+            "HTTP_X_FORWARDED_HOST": "evil/host",
+        },
+        None,
+    )
     assert seen["REMOTE_ADDR"] == found
     assert not [name for name in seen if "FORWARDED" in name]
     assert "HTTP_HOST" not in seen

@@ -53,7 +53,9 @@ def test_unforeseen_says_nothing_of_the_inside(desk, monkeypatch):
 
 
 def test_database_gone_is_said(desk):
-    """Without a database the answer is 503 in words, and the same client goes on once it is back."""
+    """Without a database the answer is 503 in words, and the same client goes on once it is
+    back.
+    """
     gone = replace(desk, database=Database("mysql://x:y@127.0.0.1:1/none"))
     client = create_app(gone.settings, gone).test_client()
     answer = client.post("/api/session", json={"name": APPROVES, "password": PASSWORDS[APPROVES]})
@@ -69,5 +71,9 @@ def test_every_own_error_has_a_status():
     from nevefield.rosters.errors import RosterError
     from nevefield.store.errors import StoreError
 
-    leaves = {one for base in (CoreError, IntakeError, RosterError, StoreError) for one in base.__subclasses__()}
+    leaves = {
+        one
+        for base in (CoreError, IntakeError, RosterError, StoreError)
+        for one in base.__subclasses__()
+    }
     assert leaves <= set(STATUS)

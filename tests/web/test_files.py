@@ -1,4 +1,6 @@
-"""Files that the product gives: saved under any name, kept by nobody in between, safe in a spreadsheet; and its pages."""
+"""Files that the product gives: saved under any name, kept by nobody in between, safe in a
+spreadsheet; and its pages.
+"""
 
 from __future__ import annotations
 
@@ -23,7 +25,9 @@ def test_names_in_any_letters(browser, name):
     """The error sheet of a file of any name is given, under a name that says which file it was."""
     mine = browser(PREPARES)
     rows = b"Cadet number,Family name,Given names,Date of birth\nTQ0000017,Probe,Ann,2001-02-31\n"
-    sent = mine.send("POST", "/api/intakes", data={"file": (io.BytesIO(rows), name), "roster": "cadets"})
+    sent = mine.send(
+        "POST", "/api/intakes", data={"file": (io.BytesIO(rows), name), "roster": "cadets"}
+    )
     assert sent.status_code == 201, sent.json
     for kind in ("csv", "xlsx"):
         answer = mine.send("GET", f"/api/intakes/{sent.json['intake']}/errors?format={kind}")
@@ -79,7 +83,9 @@ def pages(tmp_path):
     (tmp_path / "dist" / "assets" / "a-1.js").write_text("code")
     (tmp_path / "secret").write_text("not yours")
     settings = Settings(front_end=str(tmp_path / "dist"))
-    return create_app(settings, Context(Database("mysql://nobody@127.0.0.1:1/none"), settings)).test_client()
+    return create_app(
+        settings, Context(Database("mysql://nobody@127.0.0.1:1/none"), settings)
+    ).test_client()
 
 
 @pytest.mark.parametrize(
@@ -96,9 +102,15 @@ def pages(tmp_path):
     ],
 )
 def test_no_address_tells_what_files_there_are(pages, path):
-    """What climbs out of the folder, what is too long for a file's name, and what is nowhere are all the same page."""
+    """What climbs out of the folder, what is too long for a file's name, and what is nowhere are
+    all the same page.
+    """
     answer, nowhere = pages.get(path), pages.get("/no-such-place")
-    assert (answer.status_code, answer.data) == (nowhere.status_code, nowhere.data) == (200, b"the page")
+    assert (
+        (answer.status_code, answer.data)
+        == (nowhere.status_code, nowhere.data)
+        == (200, b"the page")
+    )
 
 
 def test_pages_are_there(pages):

@@ -1,4 +1,6 @@
-"""Ten thousand generated calls, by the API's document: no answer of 5xx, none that the document does not know."""
+"""Ten thousand generated calls, by the API's document: no answer of 5xx, none that the document
+does not know.
+"""
 
 from __future__ import annotations
 
@@ -35,17 +37,24 @@ def houses(server) -> Iterator[tuple[Context, Rehearsed, House, House]]:
 
 
 class Asked:
-    """What is asked by a generator, as who may do everything, and what was wrong with the answers."""
+    """What is asked by a generator, as who may do everything, and what was wrong with the
+    answers.
+    """
 
     def __init__(self, context: Context, database: Rehearsed) -> None:
         app, document = create_app(context.settings, context), openapi_document()
         app.add_url_rule("/document.json", "document", open_to_all(lambda: document))
         client = app.test_client()
-        signed = client.post("/api/session", json={"name": "keeper", "password": "password-of-keeper"})
+        signed = client.post(
+            "/api/session", json={"name": "keeper", "password": "password-of-keeper"}
+        )
         database.raw.commit()
         database.raw.begin()
         cookie = client.get_cookie("nevefield_session").value
-        self.who = {"headers": {"X-Nevefield-Token": signed.json["token"]}, "cookies": {"nevefield_session": cookie}}
+        self.who = {
+            "headers": {"X-Nevefield-Token": signed.json["token"]},
+            "cookies": {"nevefield_session": cookie},
+        }
         self.schema = schemathesis.openapi.from_wsgi("/document.json", app)
         self.said: Counter[str] = Counter()
         self.statuses: Counter[int] = Counter()
@@ -55,7 +64,10 @@ class Asked:
         self.statuses[answer.status_code] += 1
         where = f"{case.method} {case.operation.path}"
         if answer.status_code >= 500:
-            self.said[f"{where}: {answer.status_code} {answer.text[:150]} {str(case.body)[:150]} {case.query}"] += 1
+            self.said[
+                f"{where}:"
+                f" {answer.status_code} {answer.text[:150]} {str(case.body)[:150]} {case.query}"
+            ] += 1
         try:
             case.validate_response(answer, checks=CHECKS)
         except FailureGroup as group:
@@ -70,7 +82,9 @@ class Asked:
 
 
 def test_generated_calls(houses):
-    """Whatever a generator makes of the document, for who may do everything; half of the numbers are of what there is."""
+    """Whatever a generator makes of the document, for who may do everything; half of the numbers
+    are of what there is.
+    """
     context, database, own, _ = houses
     asked = Asked(context, database)
     operations = [one.ok() for one in asked.schema.get_all_operations()]
@@ -82,14 +96,20 @@ def test_generated_calls(houses):
 
         @seed(number)
         @settings(
-            max_examples=each, deadline=None, database=None, phases=[Phase.generate], suppress_health_check=list(HealthCheck)
+            max_examples=each,
+            deadline=None,
+            database=None,
+            phases=[Phase.generate],
+            suppress_health_check=list(HealthCheck),
         )
         @given(case=operation.as_strategy())
         def ask(case: schemathesis.Case) -> None:
             if next(there):
                 for name in case.path_parameters or {}:
                     kind = name.removesuffix("_id")
-                    case.path_parameters[name] = own.numbers.get(kind, own.name if name == "name" else case.path_parameters[name])
+                    case.path_parameters[name] = own.numbers.get(
+                        kind, own.name if name == "name" else case.path_parameters[name]
+                    )
             answer = case.call(**asked.who)
             database.begin_anew(altered=case.method != "GET" and answer.status_code < 300)
             asked.look_at(case, answer)
@@ -99,7 +119,9 @@ def test_generated_calls(houses):
 
 
 def test_generated_walks(houses):
-    """Walks of many calls, each with what earlier answers gave: what is made is looked at, altered, taken back, asked again."""
+    """Walks of many calls, each with what earlier answers gave: what is made is looked at,
+    altered, taken back, asked again.
+    """
     context, database, _, _ = houses
     asked = Asked(context, database)
     walked: Counter[int] = Counter()

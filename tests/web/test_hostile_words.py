@@ -1,4 +1,6 @@
-"""Hostile words in every place of every request: a sentence with 4xx, never 5xx, and no answer unknown to the document."""
+"""Hostile words in every place of every request: a sentence with 4xx, never 5xx, and no answer
+unknown to the document.
+"""
 
 from __future__ import annotations
 
@@ -79,16 +81,24 @@ class Asker:
         self.document = openapi_document()
         self.database = database
         self.client = create_app(context.settings, context).test_client()
-        signed = self.client.post("/api/session", json={"name": "keeper", "password": "password-of-keeper"})
+        signed = self.client.post(
+            "/api/session", json={"name": "keeper", "password": "password-of-keeper"}
+        )
         self.headers = {"X-Nevefield-Token": signed.json["token"]}
         database.raw.commit()
         database.raw.begin()
         self.asked = 0
 
-    def ask(self, call: Call, raw: bytes | None = None, media: str = "application/json") -> list[str]:
+    def ask(
+        self, call: Call, raw: bytes | None = None, media: str = "application/json"
+    ) -> list[str]:
         """Ask, and list what is wrong with the answer."""
         self.asked += 1
-        more: dict[str, Any] = {"query_string": {name: _text(one) for name, one in call.query.items()}} if call.query else {}
+        more: dict[str, Any] = (
+            {"query_string": {name: _text(one) for name, one in call.query.items()}}
+            if call.query
+            else {}
+        )
         if raw is not None:
             more |= {"data": raw, "content_type": media}
         elif call.form is not None:
@@ -109,7 +119,9 @@ class Asker:
         if answer.status_code >= 500:
             yield f"{answer.status_code} {answer.get_data()[:300]!r}"
             return
-        known = self.document["paths"][call.route][call.method.lower()]["responses"].get(str(answer.status_code))
+        known = self.document["paths"][call.route][call.method.lower()]["responses"].get(
+            str(answer.status_code)
+        )
         if known is None:
             if not (answer.status_code in (404, 405) and answer.json["title"]):
                 yield f"{answer.status_code} is not in the document: {answer.get_data()[:200]!r}"
@@ -122,8 +134,13 @@ class Asker:
             schema = {**content[media]["schema"], "components": self.document["components"]}
             found = next(jsonschema.Draft202012Validator(schema).iter_errors(answer.json), None)
             if found is not None:
-                yield f"{answer.status_code} is not as the document says: {found.message[:200]} at {list(found.path)}"
-        if answer.status_code >= 400 and not re.fullmatch(r".{8,}", answer.json["detail"], re.DOTALL):
+                yield (
+                    f"{answer.status_code} is not as the document says: {found.message[:200]} at"
+                    f" {list(found.path)}"
+                )
+        if answer.status_code >= 400 and not re.fullmatch(
+            r".{8,}", answer.json["detail"], re.DOTALL
+        ):
             yield f"{answer.status_code} says nothing: {answer.json}"
 
 
@@ -133,11 +150,18 @@ def _text(value: Any) -> Any:
 
 def _in_path(value: Any) -> str:
     text = value if isinstance(value, str) else json.dumps(value)
-    return "".join(f"%{one:02X}" if not chr(one).isalnum() else chr(one) for one in text[:300].encode()) or "%20"
+    return (
+        "".join(
+            f"%{one:02X}" if not chr(one).isalnum() else chr(one) for one in text[:300].encode()
+        )
+        or "%20"
+    )
 
 
 def test_document_is_valid():
-    """The document is valid OpenAPI 3.1, says for each operation who may, and which refusals there are."""
+    """The document is valid OpenAPI 3.1, says for each operation who may, and which refusals
+    there are.
+    """
     document = openapi_document()
     assert list(OpenAPIV31SpecValidator(document).iter_errors()) == []
     operations = [one for methods in document["paths"].values() for one in methods.values()]
@@ -153,7 +177,8 @@ def _wholes(place: Place) -> list[Any]:
         words += [[one] for one in WORDS[:8]]
     if LONG:
         return words
-    first = next(TURN) * FEW  # each place in its turn some of the words: all words come, in the long run each in each place
+    # each place in its turn some of the words: all words come, in the long run each in each place
+    first = next(TURN) * FEW
     return [words[(first + step) % len(words)] for step in range(FEW)]
 
 
@@ -166,13 +191,18 @@ def test_hostile_values(houses):
         said += who.ask(call)
         for place in places:
             for word in _wholes(place):
-                said += [f"{'.'.join(map(str, place.at))}={str(word)[:30]!r}: {one}" for one in who.ask(call.but(place, word))]
+                said += [
+                    f"{'.'.join(map(str, place.at))}={str(word)[:30]!r}: {one}"
+                    for one in who.ask(call.but(place, word))
+                ]
     print("ASKED", who.asked)
     assert not said, f"{len(said)}\n" + "\n".join(said[:60])
 
 
 def test_hostile_bodies(houses):
-    """What is no JSON, too deep, of another type, or nothing at all, to every operation that takes something."""
+    """What is no JSON, too deep, of another type, or nothing at all, to every operation that
+    takes something.
+    """
     context, database, own, _ = houses
     who = Asker(context, database)
     said = []

@@ -1,4 +1,6 @@
-"""An intake through the API, from the file to taking it back, against the truth of the demo's file."""
+"""An intake through the API, from the file to taking it back, against the truth of the demo's
+file.
+"""
 
 from __future__ import annotations
 
@@ -26,7 +28,9 @@ def intake(own, joiners) -> str:
 def apply(desk, own, intake: str) -> int:
     """Apply an intake as it stands and return the change set."""
     now = own.get(intake)
-    job = own.post(f"{intake}/apply", {"steps": now["steps"], "roster_version": now["roster_version"]})["job"]
+    job = own.post(
+        f"{intake}/apply", {"steps": now["steps"], "roster_version": now["roster_version"]}
+    )["job"]
     assert run_one(desk, "test")
     done = own.get(f"/api/jobs/{job}")
     assert done["state"] == "done", done
@@ -35,17 +39,26 @@ def apply(desk, own, intake: str) -> int:
 
 def settle_all(own, intake: str) -> None:
     """Settle what one remedy settles, let the asks in, and hold the rest."""
-    while causes := [one for one in own.get(f"{intake}/causes")["causes"] if one["weight"] != "note" and one["rows"]]:
+    while causes := [
+        one
+        for one in own.get(f"{intake}/causes")["causes"]
+        if one["weight"] != "note" and one["rows"]
+    ]:
         first = causes[0]
         kinds = {one["kind"]: one for one in first["remedies"]}
         kind = next(kind for kind in ("translate", "suggest", "waive", "hold") if kind in kinds)
         value = kinds[kind]["value"]
         reason = (first["reasons"] or ["agreed"])[0] if kind in ("waive", "hold") else ""
-        own.post(f"{intake}/remedies", {"cause": first["id"], "kind": kind, "value": value, "reason": reason})
+        own.post(
+            f"{intake}/remedies",
+            {"cause": first["id"], "kind": kind, "value": value, "reason": reason},
+        )
 
 
 def test_whole_journey(desk, own, intake, truth):
-    """Drop, settle, apply, receipt, find the person, take back: the tally adds up to the truth at each of them."""
+    """Drop, settle, apply, receipt, find the person, take back: the tally adds up to the truth
+    at each of them.
+    """
     now = own.get(intake)
     assert {name: now["tally"][name] for name in truth["tally"]} == truth["tally"]
     assert now["adds_up"]
@@ -54,13 +67,23 @@ def test_whole_journey(desk, own, intake, truth):
     tally = own.get(intake)["tally"]
     assert sum(tally[name] for name in OUTCOMES) == tally["read"] == truth["tally"]["read"]
     assert (tally["stopped"], tally["waiting"]) == (0, 0)
-    assert tally["new"] + tally["held"] == truth["tally"]["read"] - truth["tally"]["same"] - truth["tally"]["changed"]
+    assert (
+        tally["new"] + tally["held"]
+        == truth["tally"]["read"] - truth["tally"]["same"] - truth["tally"]["changed"]
+    )
 
     before = own.get("/api/rosters/cadets/records")["total"]
     receipt = own.get(f"/api/change-sets/{apply(desk, own, intake)}")
-    assert receipt["planned"] == receipt["found"] == {"joined": tally["new"], "changed": tally["changed"], "left": 0}
+    assert (
+        receipt["planned"]
+        == receipt["found"]
+        == {"joined": tally["new"], "changed": tally["changed"], "left": 0}
+    )
     assert receipt["rows"] == {name: tally[name] for name in OUTCOMES}
-    kept = {name: own.get(f"/api/change-sets/{receipt['id']}/lines", outcome=name, limit=1000) for name in OUTCOMES}
+    kept = {
+        name: own.get(f"/api/change-sets/{receipt['id']}/lines", outcome=name, limit=1000)
+        for name in OUTCOMES
+    }
     assert {name: one["total"] for name, one in kept.items()} == receipt["rows"]
     assert sum(len(one["lines"]) for one in kept.values()) == tally["read"]
     assert all(one["message"] for one in kept["held"]["lines"])
@@ -72,7 +95,9 @@ def test_whole_journey(desk, own, intake, truth):
     life = own.get(f"/api/records/{where['record']}")
     assert life["values"]["cadet_number"] == truth["people"][line]
     assert life["life"][0]["line"] == int(line)
-    assert own.get("/api/search", q=truth["people"][line])["hits"][0]["place"].endswith(f"record={where['record']}")
+    assert own.get("/api/search", q=truth["people"][line])["hits"][0]["place"].endswith(
+        f"record={where['record']}"
+    )
 
     own.post(f"/api/change-sets/{receipt['id']}/take-back")
     assert own.get("/api/rosters/cadets/records")["total"] == before
@@ -84,26 +109,47 @@ def test_rows_by_outcome_and_cause(own, intake, truth):
     """Every number of the tally opens to exactly its rows, and so does every cause."""
     for outcome in set(truth["outcomes"].values()):
         rows = own.get(f"{intake}/rows", outcome=outcome, limit=1000)
-        assert {str(row["line"]) for row in rows["rows"]} == {line for line, one in truth["outcomes"].items() if one == outcome}
+        assert {str(row["line"]) for row in rows["rows"]} == {
+            line for line, one in truth["outcomes"].items() if one == outcome
+        }
     causes = own.get(f"{intake}/causes")["causes"]
     for cause in causes:
         assert own.get(f"{intake}/rows", cause=cause["id"])["total"] == cause["rows"]
-    ports = {str(one["line"]) for one in truth["planted"] if one["check"] == "code" and one["field"] == "home_port"}
+    ports = {
+        str(one["line"])
+        for one in truth["planted"]
+        if one["check"] == "code" and one["field"] == "home_port"
+    }
     port = next(one for one in causes if one["field"] == "home_port" and one["check"] == "code")
-    assert {str(row["line"]) for row in own.get(f"{intake}/rows", cause=port["id"])["rows"]} == ports
+    assert {
+        str(row["line"]) for row in own.get(f"{intake}/rows", cause=port["id"])["rows"]
+    } == ports
 
 
 def test_lines_and_columns(own, intake, truth):
-    """The File page has every line once, and the Columns page says where each column goes and what stands under it."""
+    """The File page has every line once, and the Columns page says where each column goes and
+    what stands under it.
+    """
     lines = own.get(f"{intake}/lines", limit=500)
     assert [one["line"] for one in lines["lines"]] == list(range(1, 6 + truth["tally"]["read"] + 1))
     columns = {one["heading"]: one for one in own.get(f"{intake}/columns")["columns"]}
     assert columns["Course"]["field"] == "programme"
-    assert sum(one["rows"] for one in columns["Course"]["translations"] if one["how"] == "wrong") == 17
-    assert {tuple(one["likely"]) for one in columns["Course"]["translations"] if one["how"] == "wrong"} == {("DECK",)}
+    assert (
+        sum(one["rows"] for one in columns["Course"]["translations"] if one["how"] == "wrong") == 17
+    )
+    assert {
+        tuple(one["likely"]) for one in columns["Course"]["translations"] if one["how"] == "wrong"
+    } == {("DECK",)}
     assert columns["Portal PIN"]["secret"]
-    assert all(sum(part["rows"] for part in one["spark"]) == truth["tally"]["read"] for one in columns.values())
-    assert [one["field"] for one in own.get(f"{intake}/columns")["unfilled"]] == ["mariner_number", "watch_position", "deposit"]
+    assert all(
+        sum(part["rows"] for part in one["spark"]) == truth["tally"]["read"]
+        for one in columns.values()
+    )
+    assert [one["field"] for one in own.get(f"{intake}/columns")["unfilled"]] == [
+        "mariner_number",
+        "watch_position",
+        "deposit",
+    ]
 
 
 def test_changes_open_to_people(own, intake, truth):
@@ -133,8 +179,12 @@ def test_undo_and_redo(own, intake, truth):
 
 
 def test_another_reading_is_tried_first(own, intake):
-    """A choice of header that cannot be followed is refused and leaves the intake open as it was."""
-    answer = own.send("POST", f"{intake}/steps", json={"step": {"kind": "reading", "header_line": 9999}})
+    """A choice of header that cannot be followed is refused and leaves the intake open as it
+    was.
+    """
+    answer = own.send(
+        "POST", f"{intake}/steps", json={"step": {"kind": "reading", "header_line": 9999}}
+    )
     assert answer.status_code == 422
     assert own.get(intake)["steps"] == 0
     own.post(f"{intake}/steps", {"step": {"kind": "reading", "no_header": True}})
@@ -143,7 +193,9 @@ def test_another_reading_is_tried_first(own, intake):
 
 def test_own_steps_are_not_taken(own, intake):
     """Nobody can write that an intake was applied."""
-    answer = own.send("POST", f"{intake}/steps", json={"step": {"kind": "applied", "change_set": 1}})
+    answer = own.send(
+        "POST", f"{intake}/steps", json={"step": {"kind": "applied", "change_set": 1}}
+    )
     assert answer.status_code == 422
 
 
@@ -161,7 +213,10 @@ def test_some_rows_of_a_cause(own, intake):
     """A remedy for some rows settles those and leaves the others."""
     cause = own.get(f"{intake}/causes")["causes"][0]
     lines = [row["line"] for row in own.get(f"{intake}/rows", cause=cause["id"], limit=3)["rows"]]
-    own.post(f"{intake}/remedies", {"cause": cause["id"], "kind": "translate", "value": "DECK", "lines": lines})
+    own.post(
+        f"{intake}/remedies",
+        {"cause": cause["id"], "kind": "translate", "value": "DECK", "lines": lines},
+    )
     assert own.get(f"{intake}/causes")["causes"][0]["rows"] == cause["rows"] - 3
 
 
@@ -172,7 +227,9 @@ def _bomb() -> bytes:
     return out.getvalue()
 
 
-ENCRYPTED = b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + b"\0" * 512 + "EncryptedPackage".encode("utf-16-le")
+ENCRYPTED = (
+    b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + b"\0" * 512 + "EncryptedPackage".encode("utf-16-le")
+)
 BAD = [
     ("empty", b"", "empty"),
     ("picture", b"\x89PNG\r\n\x1a\n" + b"\0" * 100, "picture"),
@@ -191,7 +248,9 @@ def test_bad_files_are_one_sentence(desk, own, name, data, said):
     assert answer.mimetype == "application/problem+json"
     assert said in answer.json["detail"]
     with desk.database.transaction() as connection:
-        assert connection.row("SELECT (SELECT COUNT(*) FROM intake), (SELECT COUNT(*) FROM intake_file)") == (0, 0)
+        assert connection.row(
+            "SELECT (SELECT COUNT(*) FROM intake), (SELECT COUNT(*) FROM intake_file)"
+        ) == (0, 0)
         assert connection.row("SELECT COUNT(*) FROM audit WHERE act = 'file-refused'") == (1,)
 
 
@@ -213,8 +272,13 @@ def test_wrong_roster_is_said(own, joiners):
 
 
 def test_hostile_values_stay_values(desk, own):
-    """Scripts and formulas in cells come back as they are in JSON, and cannot run from an export."""
-    text = 'Cadet No,Surname,First names,d.o.b.,Course,Start\nTQ2044104,"=HYPERLINK(""http://x"")",<script>alert(1)</script>,2008-03-14,DECK,2026-09-07\n'
+    """Scripts and formulas in cells come back as they are in JSON, and cannot run from an
+    export.
+    """
+    text = (
+        "Cadet No,Surname,First"
+        ' names,d.o.b.,Course,Start\nTQ2044104,"=HYPERLINK(""http://x"")",<script>alert(1)</script>,2008-03-14,DECK,2026-09-07\n'
+    )
     intake = f"/api/intakes/{own.drop(text.encode(), 'x.csv').json['intake']}"
     row = own.get(f"{intake}/rows/2")
     assert row["name"] == '=HYPERLINK("http://x"), <script>alert(1)</script>'

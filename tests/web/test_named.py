@@ -1,4 +1,6 @@
-"""Names of another roster's people, beside records that refer to them: for those who may see these people, for nobody else."""
+"""Names of another roster's people, beside records that refer to them: for those who may see
+these people, for nobody else.
+"""
 
 from __future__ import annotations
 
@@ -36,13 +38,16 @@ def secret(people: dict) -> dict:
     [
         (PEOPLE, (Level.LOOK, Level.PREPARE), True),
         (PEOPLE, (Level.NONE, Level.PREPARE), False),
-        (secret(PEOPLE), (Level.LOOK, Level.PREPARE), False),  # may look, but not at what is sensitive
+        # may look, but not at what is sensitive
+        (secret(PEOPLE), (Level.LOOK, Level.PREPARE), False),
         (secret(PEOPLE), (Level.PREPARE, Level.PREPARE), True),
     ],
     ids=["both", "memberships only", "sensitive", "sensitive and may"],
 )
 def test_who_sees_names(bare, people, levels, seen):
-    """Rows, changes, the roster's list, a record's life and search name a person only to who may see that person's name."""
+    """Rows, changes, the roster's list, a record's life and search name a person only to who may
+    see that person's name.
+    """
     first, second = open_choir(bare, people)
     of = {roster: level for roster, level in zip((first, second), levels, strict=True) if level}
     add_account(bare, PREPARES, "P. Prepares", PASSWORDS[PREPARES], Level.NONE, of)
@@ -66,7 +71,9 @@ def test_a_number_that_is_nobodys(bare):
     """Where the other roster has nobody of that number there is no name, and nothing fails."""
     open_choir(bare, PEOPLE)
     add_account(bare, APPROVES, "A. Approves", PASSWORDS[APPROVES], Level.APPROVE)
-    intake = receive_file(bare, "chor.csv", b"nr;art;gruppe;von\nZ9;CHOR;JUG;2026-12-15\n", roster_name="zugehoerig")
+    intake = receive_file(
+        bare, "chor.csv", b"nr;art;gruppe;von\nZ9;CHOR;JUG;2026-12-15\n", roster_name="zugehoerig"
+    )
     (row,) = Browser(bare, APPROVES).get(f"/api/intakes/{intake}/rows")["rows"]
     assert (row["name"], row["outcome"]) in {("Z9", "stopped"), ("", "stopped")}
 

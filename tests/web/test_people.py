@@ -1,4 +1,6 @@
-"""Who is who, through the API: rows without a number, decisions as steps, remembered, and taken back."""
+"""Who is who, through the API: rows without a number, decisions as steps, remembered, and taken
+back.
+"""
 
 from __future__ import annotations
 
@@ -38,7 +40,10 @@ def drop(own, *people: dict, name: str = "list.csv") -> str:
 
 def of(cadet: dict, **other) -> dict:
     """A cadet as a row without a number, other in some fields."""
-    texts = {name: ";".join(value) if isinstance(value, list) else value for name, value in cadet["values"].items()}
+    texts = {
+        name: ";".join(value) if isinstance(value, list) else value
+        for name, value in cadet["values"].items()
+    }
     return texts | {"cadet_number": "", "mariner_number": ""} | other
 
 
@@ -48,42 +53,65 @@ def fresh(serial: int) -> str:
 
 
 def twin_of(cadet: dict) -> dict:
-    """A twin with a number that nobody has, and a name of the same initial: whether it is the same person is open."""
+    """A twin with a number that nobody has, and a name of the same initial: whether it is the
+    same person is open.
+    """
     given = f"{cadet['values']['given_names'][0]}yndalquist"
     return of(cadet, cadet_number=fresh(1), given_names=given, mail="w@family.example")
 
 
 def test_known_without_a_number(own, cadets):
-    """Rows without a number are known by likeness, with a note and a score; a twin is asked about; a stranger is nobody."""
+    """Rows without a number are known by likeness, with a note and a score; a twin is asked
+    about; a stranger is nobody.
+    """
     first, second, third = cadets[:3]
     intake = drop(
         own,
         of(first),
         of(second, phone="+44 7700 900999", home_port="DNS"),
         twin_of(third),
-        of(third, family_name="Ottershaw", given_names="Bo", born="1999-12-31", mail="bo@x.example", phone="+44 1632 960123"),
+        of(
+            third,
+            family_name="Ottershaw",
+            given_names="Bo",
+            born="1999-12-31",
+            mail="bo@x.example",
+            phone="+44 1632 960123",
+        ),
         {**of(first), "cadet_number": first["values"]["cadet_number"], "given_names": "Other"},
     )
     counts = own.get(f"{intake}/people")["counts"]
-    # The first row and the last claim one cadet, the last by its number: the first is left to a person.
+    # The first row and the last claim one cadet, the last by its number: the first is left to a
+    # person.
     assert counts == {"key": 1, "certain": 1, "possible": 2, "nobody": 1, "chosen": 0}
     taken = own.get(f"{intake}/people", state="certain")["people"]
-    assert [(one["line"], second["values"]["cadet_number"] in one["record"]) for one in taken] == [(3, True)]
+    assert [(one["line"], second["values"]["cadet_number"] in one["record"]) for one in taken] == [
+        (3, True)
+    ]
     asked = {one["line"]: one for one in own.get(f"{intake}/people")["people"]}
     assert [one["line"] for one in asked[2]["rivals"]] == [6]
     person = own.get(f"{intake}/people/4")
     assert person["candidates"][0]["record"] == third["id"]
     words = {one["field"]: one["cells"][0]["word"] for one in person["fields"] if one["tells"]}
-    assert (words["family_name"], words["given_names"], words["born"]) == ("same", "same initial", "same")
+    assert (words["family_name"], words["given_names"], words["born"]) == (
+        "same",
+        "same initial",
+        "same",
+    )
     assert person["candidates"][0]["since"].startswith("202")
 
 
 def test_decisions_are_steps(own, cadets):
-    """Saying who it is, or that it is somebody new, is a step: it can be undone, and names records of the roster only."""
+    """Saying who it is, or that it is somebody new, is a step: it can be undone, and names
+    records of the roster only.
+    """
     intake = drop(own, twin_of(cadets[0]))
     line, number = 2, cadets[0]["id"]
     assert own.get(intake)["tally"]["waiting"] == 1
-    step = own.post(f"{intake}/steps", {"step": {"kind": "person", "choices": [{"line": line, "record": number}]}})["number"]
+    step = own.post(
+        f"{intake}/steps",
+        {"step": {"kind": "person", "choices": [{"line": line, "record": number}]}},
+    )["number"]
     row = own.get(f"{intake}/rows/{line}")
     assert row["record"] == number
     assert own.get(f"{intake}/people")["counts"]["chosen"] == 1
@@ -94,16 +122,25 @@ def test_decisions_are_steps(own, cadets):
     own.post(f"{intake}/remedies", {"cause": cause["id"], "kind": "new"})
     assert own.get(f"{intake}/people", state="chosen")["people"][0]["record"] == ""
     staff = own.get("/api/rosters/staff/records", limit=1)["rows"][0]["id"]
-    answer = own.send("POST", f"{intake}/steps", json={"step": {"kind": "person", "choices": [{"line": line, "record": staff}]}})
+    answer = own.send(
+        "POST",
+        f"{intake}/steps",
+        json={"step": {"kind": "person", "choices": [{"line": line, "record": staff}]}},
+    )
     assert (answer.status_code, f"no record {staff}" in answer.json["detail"]) == (422, True)
 
 
 def test_never_asked_twice(own, desk, cadets):
-    """What was said and applied is remembered: the same person in another file is not asked about again."""
+    """What was said and applied is remembered: the same person in another file is not asked
+    about again.
+    """
     changed = of(cadets[0], given_names=twin_of(cadets[0])["given_names"], mail="w@family.example")
     intake = drop(own, changed)
     assert own.get(f"{intake}/people")["counts"]["possible"] == 1
-    own.post(f"{intake}/steps", {"step": {"kind": "person", "choices": [{"line": 2, "record": cadets[0]["id"]}]}})
+    own.post(
+        f"{intake}/steps",
+        {"step": {"kind": "person", "choices": [{"line": 2, "record": cadets[0]["id"]}]}},
+    )
     state = own.get(intake)
     apply_intake(desk, state["id"], state["steps"], state["roster_version"], None)
     again = drop(own, changed | {"berth": "A101"}, name="other.csv")
@@ -112,9 +149,13 @@ def test_never_asked_twice(own, desk, cadets):
 
 
 def test_new_is_remembered(own, desk, cadets):
-    """Somebody said to be new joins, and neither the same file nor another asks about them again."""
+    """Somebody said to be new joins, and neither the same file nor another asks about them
+    again.
+    """
     intake = drop(own, twin_of(cadets[0]))
-    own.post(f"{intake}/steps", {"step": {"kind": "person", "choices": [{"line": 2, "record": None}]}})
+    own.post(
+        f"{intake}/steps", {"step": {"kind": "person", "choices": [{"line": 2, "record": None}]}}
+    )
     state = own.get(intake)
     assert state["tally"]["new"] == 1
     apply_intake(desk, state["id"], state["steps"], state["roster_version"], None)
@@ -126,8 +167,17 @@ def test_new_is_remembered(own, desk, cadets):
 
 
 def test_limits_say_what_they_decide(own, browser, cadets):
-    """Other limits are tried with nothing kept, then set as a step; who may only look cannot set them."""
-    slip = of(cadets[3], mail="", phone="", home_port="", born="", family_name=cadets[3]["values"]["family_name"] + "e")
+    """Other limits are tried with nothing kept, then set as a step; who may only look cannot set
+    them.
+    """
+    slip = of(
+        cadets[3],
+        mail="",
+        phone="",
+        home_port="",
+        born="",
+        family_name=cadets[3]["values"]["family_name"] + "e",
+    )
     intake = drop(own, slip)
     assert own.get(f"{intake}/people")["counts"]["certain"] == 1
     strict = own.get(f"{intake}/people/limits", certain=100, nobody=0)["counts"]

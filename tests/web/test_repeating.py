@@ -1,4 +1,6 @@
-"""A request whose transaction was lost is done again by itself, as long as nothing of it can have been kept; never twice."""
+"""A request whose transaction was lost is done again by itself, as long as nothing of it can
+have been kept; never twice.
+"""
 
 from __future__ import annotations
 
@@ -29,7 +31,9 @@ def ask(crew, monkeypatch):
     monkeypatch.setattr("time.sleep", lambda seconds: None)
     client = create_app(crew.settings, crew).test_client()
     token = client.post("/api/session", json={"name": "keeper", "password": PASSWORD}).json["token"]
-    return lambda method, path, **more: client.open(path, method=method, headers={"X-Nevefield-Token": token}, **more)
+    return lambda method, path, **more: client.open(
+        path, method=method, headers={"X-Nevefield-Token": token}, **more
+    )
 
 
 def mishaps(crew, database_url, monkeypatch, kind):
@@ -37,7 +41,9 @@ def mishaps(crew, database_url, monkeypatch, kind):
 
 
 @pytest.mark.parametrize("kind", ["deadlock", "killed"])
-@pytest.mark.parametrize("path", ["/api/rosters/crew/records?limit=5", "/api/intakes/1", "/api/desk", "/api/session"])
+@pytest.mark.parametrize(
+    "path", ["/api/rosters/crew/records?limit=5", "/api/intakes/1", "/api/desk", "/api/session"]
+)
 def test_looking(crew, ask, database_url, monkeypatch, kind, path):
     """Whichever statement of looking is lost, the answer is the same as ever."""
     drop(crew, FILE)
@@ -57,13 +63,18 @@ def test_looking(crew, ask, database_url, monkeypatch, kind, path):
 
 @pytest.mark.parametrize("kind", ["deadlock", "killed"])
 def test_a_file_is_taken_in_once(crew, ask, database_url, monkeypatch, kind):
-    """Whichever statement is lost: it is there once, with all its rows, or it is said in a sentence and is not there."""
+    """Whichever statement is lost: it is there once, with all its rows, or it is said in a
+    sentence and is not there.
+    """
     mishap = mishaps(crew, database_url, monkeypatch, kind)
     said = {201: 0, 503: 0}
     for number in range(1, MOST):
         before = len(ask("GET", "/api/intakes").json["intakes"])
         mishap.left = number
-        form = {"file": (io.BytesIO(FILE.replace("Kit", f"Kit{number}").encode()), f"f{number}.csv"), "roster": "crew"}
+        form = {
+            "file": (io.BytesIO(FILE.replace("Kit", f"Kit{number}").encode()), f"f{number}.csv"),
+            "roster": "crew",
+        }
         answer = ask("POST", "/api/intakes", data=form)
         undisturbed, mishap.left = mishap.left is not None, None
         found = ask("GET", "/api/intakes").json["intakes"]
@@ -82,18 +93,27 @@ def test_a_file_is_taken_in_once(crew, ask, database_url, monkeypatch, kind):
 
 @pytest.mark.parametrize("kind", ["deadlock", "killed"])
 def test_an_edit_is_done_once(crew, ask, database_url, monkeypatch, kind):
-    """An edit by hand whose statement is lost is in the roster once, or not at all and said; nothing of it waits on the desk."""
+    """An edit by hand whose statement is lost is in the roster once, or not at all and said;
+    nothing of it waits on the desk.
+    """
     mishap = mishaps(crew, database_url, monkeypatch, kind)
     record = numbers(crew)["1"]
     said = {200: 0, 503: 0}
     for number in range(1, MOST):
         before = ask("GET", "/api/rosters/crew/change-sets").json["change_sets"][0]["version"]
         mishap.left = number
-        answer = ask("POST", f"/api/records/{record}/edit", json={"values": {"guardian": f"Berit {number}"}})
+        answer = ask(
+            "POST", f"/api/records/{record}/edit", json={"values": {"guardian": f"Berit {number}"}}
+        )
         undisturbed, mishap.left = mishap.left is not None, None
         after = ask("GET", "/api/rosters/crew/change-sets").json["change_sets"][0]["version"]
-        assert (answer.status_code, after) in {(200, before + 1), (503, before)}, (number, answer.json)
-        assert (contents(crew)["1"].get("guardian") == f"Berit {number}") == (answer.status_code == 200)
+        assert (answer.status_code, after) in {(200, before + 1), (503, before)}, (
+            number,
+            answer.json,
+        )
+        assert (contents(crew)["1"].get("guardian") == f"Berit {number}") == (
+            answer.status_code == 200
+        )
         said[answer.status_code] += 1
         assert ask("GET", "/api/desk").json["open"] == [], number
         if undisturbed:
@@ -117,5 +137,8 @@ def test_lost_each_time_it_is_said(crew, ask, monkeypatch):
     monkeypatch.setattr(Connection, "rows", lost)
     answer = ask("GET", "/api/rosters")
     assert answer.status_code == 503
-    assert answer.json["detail"] == "Somebody else was writing the same at that moment, so nothing was changed. Try again."
+    assert (
+        answer.json["detail"]
+        == "Somebody else was writing the same at that moment, so nothing was changed. Try again."
+    )
     assert len(tries) == len(PAUSES) + 1

@@ -35,7 +35,10 @@ def test_pages_hold_everybody_once(own, cadets):
     ("query", "holds"),
     [
         ({"filter": "watch:SKUA"}, lambda one: one["watch"] == "SKUA"),
-        ({"filter": ["watch:SKUA", "campus:NQ"]}, lambda one: one["watch"] == "SKUA" and one["campus"] == "NQ"),
+        (
+            {"filter": ["watch:SKUA", "campus:NQ"]},
+            lambda one: one["watch"] == "SKUA" and one["campus"] == "NQ",
+        ),
         ({"filter": "mariner_number:"}, lambda one: "mariner_number" not in one),
         ({"filter": "bursaries:LANTERN"}, lambda one: "LANTERN" in one.get("bursaries", [])),
         ({"q": "rask"}, lambda one: any("rask" in str(value).casefold() for value in one.values())),
@@ -44,7 +47,9 @@ def test_pages_hold_everybody_once(own, cadets):
 def test_filters(own, cadets, query, holds):
     """A filter gives exactly the records that it describes."""
     found = own.get("/api/rosters/cadets/records", limit=1000, **query)
-    assert {row["values"]["cadet_number"] for row in found["rows"]} == {one["cadet_number"] for one in cadets if holds(one)}
+    assert {row["values"]["cadet_number"] for row in found["rows"]} == {
+        one["cadet_number"] for one in cadets if holds(one)
+    }
     assert found["total"] > 0
 
 
@@ -52,7 +57,9 @@ def test_empty_stand_last(own, cadets):
     """Empty values stand last, whichever way one sorts."""
     total = sum("berth" in one for one in cadets)
     for down in (0, 1):
-        page = own.get("/api/rosters/cadets/records", sort="berth", down=down, start=total - 1, limit=2)
+        page = own.get(
+            "/api/rosters/cadets/records", sort="berth", down=down, start=total - 1, limit=2
+        )
         assert ["berth" in row["values"] for row in page["rows"]] == [True, False]
 
 
@@ -62,10 +69,17 @@ def test_exports_hold_everybody(own, cadets, kind):
     answer = own.send("GET", "/api/rosters/cadets/export", query_string={"format": kind})
     if kind == "json":
         found = json.loads(answer.data)["records"]
-        assert sorted(found, key=lambda one: one["cadet_number"]) == sorted(cadets, key=lambda one: one["cadet_number"])
+        assert sorted(found, key=lambda one: one["cadet_number"]) == sorted(
+            cadets, key=lambda one: one["cadet_number"]
+        )
         return
     if kind == "xlsx":
-        rows = [list(row) for row in openpyxl.load_workbook(io.BytesIO(answer.data)).active.iter_rows(values_only=True)]
+        rows = [
+            list(row)
+            for row in openpyxl.load_workbook(io.BytesIO(answer.data)).active.iter_rows(
+                values_only=True
+            )
+        ]
     else:
         rows = [line.split(",") for line in answer.data.decode("utf-8-sig").splitlines()]
     assert len(rows) == len(cadets) + 1
@@ -85,16 +99,27 @@ def test_record_has_a_life(own, cadets):
 def test_code_list_is_written(own, browser):
     """Codes can be added and ended by who administers; what is wrong is said with the line."""
     codes = [
-        {name: one[name] for name in ("code", "label", "parent", "aliases", "first_day", "last_day")}
+        {
+            name: one[name]
+            for name in ("code", "label", "parent", "aliases", "first_day", "last_day")
+        }
         for one in own.get("/api/codes/campus")["codes"]
     ]
-    fine = [*codes, {"code": "EQ", "label": "East Quay", "aliases": ["E. Quay"], "first_day": "2026-10-01"}]
+    fine = [
+        *codes,
+        {"code": "EQ", "label": "East Quay", "aliases": ["E. Quay"], "first_day": "2026-10-01"},
+    ]
     assert own.send("PUT", "/api/codes/campus", json={"codes": fine}).status_code == 200
-    assert [one["code"] for one in browser(LOOKS).get("/api/codes/campus")["codes"]] == [one["code"] for one in fine]
+    assert [one["code"] for one in browser(LOOKS).get("/api/codes/campus")["codes"]] == [
+        one["code"] for one in fine
+    ]
     for wrong, said in [
         (codes[1:], "is used by"),
         ([*codes, codes[0]], "twice"),
-        ([*codes, {"code": "ZZ", "first_day": "2026-10-01", "last_day": "2026-09-01"}], "ends before it begins"),
+        (
+            [*codes, {"code": "ZZ", "first_day": "2026-10-01", "last_day": "2026-09-01"}],
+            "ends before it begins",
+        ),
     ]:
         answer = own.send("PUT", "/api/codes/campus", json={"codes": wrong})
         assert answer.status_code == 422
@@ -114,4 +139,6 @@ def test_desk_lists_what_is_open(own, joiners, truth):
     items = {one["lead"]: one["place"] for one in own.get("/api/desk")["open"]}
     assert f"{truth['tally']['stopped']} rows stopped" in items
     assert f"{truth['tally']['waiting']} rows waiting" in items
-    assert items[f"{truth['tally']['new'] + truth['tally']['changed']} rows ready to apply"].endswith("/apply")
+    assert items[
+        f"{truth['tally']['new'] + truth['tally']['changed']} rows ready to apply"
+    ].endswith("/apply")

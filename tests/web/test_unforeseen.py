@@ -1,4 +1,6 @@
-"""Errors that nobody foresaw are counted by where they arose, shown to administrators, and never say what they were about."""
+"""Errors that nobody foresaw are counted by where they arose, shown to administrators, and never
+say what they were about.
+"""
 
 from __future__ import annotations
 
@@ -36,12 +38,18 @@ def listed(own: Browser) -> list[dict]:
 
 
 def test_counted_by_what_and_where(broken):
-    """The same error of two rosters is one, with how often and the last mark; what it was about is nowhere in it."""
+    """The same error of two rosters is one, with how often and the last mark; what it was about
+    is nowhere in it.
+    """
     assert listed(broken) == []
     break_it(broken)
     said = break_it(broken, "staff")
     (one,) = listed(broken)
-    assert (one["doing"], one["kind"], one["times"]) == ("GET /api/rosters/<name>/change-sets", "ValueError", 2)
+    assert (one["doing"], one["kind"], one["times"]) == (
+        "GET /api/rosters/<name>/change-sets",
+        "ValueError",
+        2,
+    )
     assert one["source"].startswith("web.routes_rosters:")
     assert one["first_at"] < one["last_at"]
     assert f"in the log as {one['mark']}" in said
@@ -55,13 +63,17 @@ def test_on_the_desk_of_administrators_only(broken, desk):
     assert (item["lead"], item["rest"]) == ("1 error that nobody foresaw", "happened 1 time")
     for name in (LOOKS, PREPARES, APPROVES):
         other = Browser(desk, name)
-        assert [one for one in other.get("/api/desk")["open"] if one["place"] == "/unforeseen"] == []
+        assert [
+            one for one in other.get("/api/desk")["open"] if one["place"] == "/unforeseen"
+        ] == []
         assert other.send("GET", "/api/unforeseen").status_code == 403
         assert other.send("POST", "/api/unforeseen/1/settle").status_code == 403
 
 
 def test_put_aside_until_it_happens_again(broken):
-    """Put aside it is gone from list and desk, once; when it happens again it is there anew, counted from one."""
+    """Put aside it is gone from list and desk, once; when it happens again it is there anew,
+    counted from one.
+    """
     break_it(broken)
     break_it(broken)
     (one,) = listed(broken)
@@ -74,7 +86,9 @@ def test_put_aside_until_it_happens_again(broken):
 
 
 def test_of_a_job(desk, monkeypatch):
-    """A job that breaks is counted under its kind, its words say the mark, and the worker goes on."""
+    """A job that breaks is counted under its kind, its words say the mark, and the worker goes
+    on.
+    """
     from nevefield.jobs import worker
 
     def fail(*_: object) -> None:
@@ -95,7 +109,9 @@ def test_of_a_job(desk, monkeypatch):
 
 
 def test_without_a_database_the_log_has_it(desk, capsys):
-    """Where the database is what failed, the error still gets its mark, and the log has it with its trace."""
+    """Where the database is what failed, the error still gets its mark, and the log has it with
+    its trace.
+    """
     from dataclasses import replace
 
     gone = replace(desk, database=Database("mysql://x:y@127.0.0.1:1/none"))

@@ -25,7 +25,10 @@ def credits(own, fellows) -> list[int]:
 
 
 def drop(own, fellows) -> str:
-    lines = [f"{one['values']['fellow_number']},{number}" for one, number in zip(fellows, (5, 7, 9), strict=True)]
+    lines = [
+        f"{one['values']['fellow_number']},{number}"
+        for one, number in zip(fellows, (5, 7, 9), strict=True)
+    ]
     data = "\n".join(["fellow_number,credits", *lines]) + "\n"
     return f"/api/intakes/{own.drop(data.encode(), 'credits.csv', roster='fellows').json['intake']}"
 
@@ -35,7 +38,9 @@ def step(own, intake: str, **said) -> None:
 
 
 def test_credits_are_added_once(own, college, fellows):
-    """Added credits are the sum; the same intake adds nothing a second time, and taking back gives the old ones."""
+    """Added credits are the sum; the same intake adds nothing a second time, and taking back
+    gives the old ones.
+    """
     before = credits(own, fellows)
     intake = drop(own, fellows)
     step(own, intake, rule="add")
@@ -43,19 +48,28 @@ def test_credits_are_added_once(own, college, fellows):
     assert [(int(one["old"]), int(one["new"])) for one in family["people"]] == [
         (had, had + more) for had, more in zip(before, (5, 7, 9), strict=True)
     ]
-    assert (family["rule"], int(family["before"]), int(family["after"])) == ("add", sum(before), sum(before) + 21)
+    assert (family["rule"], int(family["before"]), int(family["after"])) == (
+        "add",
+        sum(before),
+        sum(before) + 21,
+    )
     state = own.get(intake)
     done = apply_intake(college, state["id"], state["steps"], state["roster_version"], None)
-    assert credits(own, fellows) == [had + more for had, more in zip(before, (5, 7, 9), strict=True)]
+    assert credits(own, fellows) == [
+        had + more for had, more in zip(before, (5, 7, 9), strict=True)
+    ]
     again = own.get(intake)
-    assert (again["tally"]["changed"], again["ready"]["changed"]) == (3, 0)  # what it did, and what it would do once more
+    # what it did, and what it would do once more
+    assert (again["tally"]["changed"], again["ready"]["changed"]) == (3, 0)
     own.post(f"/api/change-sets/{done}/take-back")
     assert credits(own, fellows) == before
     assert own.get(intake)["tally"]["changed"] == 3
 
 
 def test_ticked_out_stays(own, college, fellows):
-    """Whoever is ticked out keeps the roster's value, is counted, and can be ticked in again; looking is not enough."""
+    """Whoever is ticked out keeps the roster's value, is counted, and can be ticked in again;
+    looking is not enough.
+    """
     before = credits(own, fellows)
     intake = drop(own, fellows)
     step(own, intake, rule="ours", lines=[2])
@@ -68,7 +82,9 @@ def test_ticked_out_stays(own, college, fellows):
     assert families["credits"] == 0  # in sight, so that it can be changed back
     body = {"step": {"kind": "update", "field": "credits", "rule": "file"}}
     assert Browser(college, LOOKS).send("POST", f"{intake}/steps", json=body).status_code == 403
-    answer = own.send("POST", f"{intake}/steps", json={"step": {"kind": "update", "field": "mail", "rule": "add"}})
+    answer = own.send(
+        "POST", f"{intake}/steps", json={"step": {"kind": "update", "field": "mail", "rule": "add"}}
+    )
     assert answer.status_code == 422
     assert credits(own, fellows) == before
 
@@ -88,9 +104,14 @@ def test_only_a_part_is_claimed(own, fellows):
 
 
 def test_much_asks_for_its_number(own, college):
-    """When a fifth of the roster changes, applying asks for the number of rows, at the API too; the usual does not."""
+    """When a fifth of the roster changes, applying asks for the number of rows, at the API too;
+    the usual does not.
+    """
     rows = own.get("/api/rosters/staff/records", limit=1000)["rows"]
-    lines = [f"{one['values']['staff_number']},+44 7700 900{place:03d}" for place, one in enumerate(rows[:60])]
+    lines = [
+        f"{one['values']['staff_number']},+44 7700 900{place:03d}"
+        for place, one in enumerate(rows[:60])
+    ]
     data = "\n".join(["staff_number,phone", *lines]) + "\n"
     intake = f"/api/intakes/{own.drop(data.encode(), 'phones.csv', roster='staff').json['intake']}"
     state = own.get(intake)
@@ -99,8 +120,12 @@ def test_much_asks_for_its_number(own, college):
     answer = own.send("POST", f"{intake}/apply", json=plan)
     assert (answer.status_code, f"Type {state['changes']}" in answer.json["detail"]) == (409, True)
     assert own.send("POST", f"{intake}/apply", json=plan | {"typed": 1}).status_code == 409
-    # So many records of this roster need a second person as well: with the number it is proposed, and not applied.
+    # So many records of this roster need a second person as well: with the number it is proposed,
+    # and not applied.
     assert own.send("POST", f"{intake}/propose", json=plan | {"typed": 1}).status_code == 409
     refused = own.send("POST", f"{intake}/apply", json=plan | {"typed": state["changes"]})
     assert refused.json["type"] == "urn:nevefield:NeedsAgreement"
-    assert own.send("POST", f"{intake}/propose", json=plan | {"typed": state["changes"]}).status_code == 201
+    assert (
+        own.send("POST", f"{intake}/propose", json=plan | {"typed": state["changes"]}).status_code
+        == 201
+    )

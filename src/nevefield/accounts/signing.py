@@ -1,9 +1,11 @@
 """Signing in and out, and levels.
 
-Tries are counted before they are made, and after some that do not fit each one makes the next wait longer: nobody is locked out.
-On a device on which somebody signed in before, only the tries on it count, so that nobody else makes them wait.
+Tries are counted before they are made, and after some that do not fit each one makes the next wait
+longer: nobody is locked out. On a device on which somebody signed in before, only the tries on it
+count, so that nobody else makes them wait.
 
-Source: OWASP, "Slow down online guessing attacks with device cookies"; OWASP ASVS 4.0, 2.2.1 and 3.3.
+Source: OWASP, "Slow down online guessing attacks with device cookies"; OWASP ASVS 4.0, 2.2.1 and
+3.3.
 """
 
 from __future__ import annotations
@@ -50,12 +52,15 @@ SEEN_EACH = timedelta(minutes=1)  # how exactly it is kept when a session was us
 SHORTEST = 10  # characters of a password
 _HASHER = PasswordHasher()
 _CHECKING = threading.BoundedSemaphore(AT_ONCE)
-_NOBODY = _HASHER.hash("nobody has this password")  # checked for unknown names, so that they take as long as known ones
+# checked for unknown names, so that they take as long as known ones
+_NOBODY = _HASHER.hash("nobody has this password")
 
 
 @dataclass(frozen=True)
 class SignedIn:
-    """A session that was begun, with the tokens for the cookies, of which only digests are stored."""
+    """A session that was begun, with the tokens for the cookies, of which only digests are
+    stored.
+    """
 
     token: str
     device: str
@@ -74,12 +79,21 @@ class Throttled(Exception):
 
     def __init__(self, seconds: int) -> None:
         self.seconds = max(seconds, 1)
-        wait = f"{self.seconds} second{'s' * (self.seconds > 1)}" if self.seconds < 120 else f"{-(-self.seconds // 60)} minutes"
+        wait = (
+            f"{self.seconds} second{'s' * (self.seconds > 1)}"
+            if self.seconds < 120
+            else f"{-(-self.seconds // 60)} minutes"
+        )
         super().__init__(f"Too many tries did not fit. Try again in {wait}.")
 
 
 def add_account(
-    context: Context, sign_in_name: str, name: str, password: str, level: Level, rosters: dict[int, Level] | None = None
+    context: Context,
+    sign_in_name: str,
+    name: str,
+    password: str,
+    level: Level,
+    rosters: dict[int, Level] | None = None,
 ) -> int:
     """Add an account with a level everywhere, and other levels in single rosters.
 
@@ -94,10 +108,14 @@ def add_account(
     with context.database.transaction() as connection:
         if store.get_account(connection, sign_in_name):
             raise ValueError(f"{sign_in_name!r} is the name of another account.")
-        account_id = store.insert_account(connection, sign_in_name, name or sign_in_name, hashed, level, context.now())
+        account_id = store.insert_account(
+            connection, sign_in_name, name or sign_in_name, hashed, level, context.now()
+        )
         for roster_id, one in (rosters or {}).items():
             store.grant(connection, account_id, roster_id, one)
-        insert_audit(connection, "account-added", sign_in_name, None, context.now(), level=int(level))
+        insert_audit(
+            connection, "account-added", sign_in_name, None, context.now(), level=int(level)
+        )
     return account_id
 
 
@@ -118,7 +136,11 @@ def sign_in(context: Context, name: str, password: str, address: str, device: st
     now, name = context.now(), name[:80]
     with context.database.transaction() as connection:
         account = store.get_account(connection, name)
-        is_known = account is not None and bool(device) and door.get_device(connection, _digest(device), account.id, now)
+        is_known = (
+            account is not None
+            and bool(device)
+            and door.get_device(connection, _digest(device), account.id, now)
+        )
     gates = _gates(context, account, name, address, _digest(device) if is_known else None)
     closed = context.database.again(lambda connection: door.take_try(connection, gates, now))
     if closed is not None:
@@ -135,7 +157,9 @@ def sign_in(context: Context, name: str, password: str, address: str, device: st
         door.keep_device(connection, _digest(device), account.id, now)
         if context.settings.one_session:
             store.delete_others(connection, account.id, _digest(token))
-        store.insert_session(connection, _digest(token), account.id, csrf, address[:45], now, expires)
+        store.insert_session(
+            connection, _digest(token), account.id, csrf, address[:45], now, expires
+        )
         insert_audit(connection, "signed-in", account.sign_in, account.id, now, address=address)
     return SignedIn(token, device, store.Session(account, csrf, expires, now))
 
@@ -147,7 +171,8 @@ def _gates(
     few = context.settings.attempts
     if device is not None:
         return [door.Gate(f"device {device.hex()}", few, LONGEST_WAIT)]
-    # However a name is written, it is one account's; of a name that nobody has, not even that is to be told.
+    # However a name is written, it is one account's; of a name that nobody has, not even that is to
+    # be told.
     who = f"account {account.id}" if account else f"name {_digest(name.casefold()).hex()[:32]}"
     where = _network(address)
     return [
@@ -163,7 +188,9 @@ def _network(address: str) -> str:
         found = ipaddress.ip_address(address)
     except ValueError:
         return "unknown"
-    return str(ipaddress.ip_network((found, 64), strict=False)) if found.version == 6 else str(found)
+    return (
+        str(ipaddress.ip_network((found, 64), strict=False)) if found.version == 6 else str(found)
+    )
 
 
 def who(context: Context, token: str, *, is_polled: bool = False) -> store.Session | None:
@@ -199,7 +226,14 @@ def end_others(context: Context, account: store.Account, token: str) -> int:
     """End all sessions of an account but the one of a token, and return how many."""
     with context.database.transaction() as connection:
         ended = store.delete_others(connection, account.id, _digest(token))
-        insert_audit(connection, "signed-out-elsewhere", account.sign_in, account.id, context.now(), sessions=ended)
+        insert_audit(
+            connection,
+            "signed-out-elsewhere",
+            account.sign_in,
+            account.id,
+            context.now(),
+            sessions=ended,
+        )
     return ended
 
 

@@ -1,4 +1,6 @@
-"""The client of an authority that takes returns: send once, ask how far it is, fetch the answer; the transport is passed in."""
+"""The client of an authority that takes returns: send once, ask how far it is, fetch the answer;
+the transport is passed in.
+"""
 
 from __future__ import annotations
 
@@ -25,10 +27,17 @@ class Authority:
         transport: How requests travel; None for the network.
     """
 
-    def __init__(self, url: str, token: str, side: str, transport: httpx.BaseTransport | None = None) -> None:
+    def __init__(
+        self, url: str, token: str, side: str, transport: httpx.BaseTransport | None = None
+    ) -> None:
         timeout = httpx.Timeout(ANSWER_SECONDS, connect=CONNECT_SECONDS)
         headers = {"Authorization": f"Bearer {token}"}
-        self._client = httpx.Client(base_url=f"{url.rstrip('/')}/{side}", headers=headers, timeout=timeout, transport=transport)
+        self._client = httpx.Client(
+            base_url=f"{url.rstrip('/')}/{side}",
+            headers=headers,
+            timeout=timeout,
+            transport=transport,
+        )
 
     def layout(self) -> dict[str, Any]:
         """Fetch what the authority publishes: fields, codes, rules.
@@ -39,7 +48,8 @@ class Authority:
         return self._ask("GET", "/layout")
 
     def send(self, key: str, body: bytes) -> str:
-        """Send a return; the same key again is the same return, whatever became of the first answer.
+        """Send a return; the same key again is the same return, whatever became of the first
+        answer.
 
         Args:
             key: Of the round (RFC draft "The Idempotency-Key HTTP Header Field").
@@ -51,13 +61,16 @@ class Authority:
         Raises:
             AuthorityError: As for `layout`.
         """
-        answer = self._ask("POST", "/returns", body, {"Idempotency-Key": key, "Content-Type": "application/json"})
+        answer = self._ask(
+            "POST", "/returns", body, {"Idempotency-Key": key, "Content-Type": "application/json"}
+        )
         if not isinstance(answer.get("receipt"), str):
             raise Unintelligible("it gave no receipt")
         return str(answer["receipt"])
 
     def state(self, receipt: str) -> tuple[str, int, int]:
-        """Ask how far it is with a return: received, working or answered; records done, and of how many.
+        """Ask how far it is with a return: received, working or answered; records done, and of how
+        many.
 
         Raises:
             AuthorityError: As for `layout`.
@@ -102,7 +115,13 @@ class Authority:
         """Let go of the connections."""
         self._client.close()
 
-    def _ask(self, method: str, path: str, body: bytes | None = None, headers: dict[str, str] | None = None) -> dict[str, Any]:
+    def _ask(
+        self,
+        method: str,
+        path: str,
+        body: bytes | None = None,
+        headers: dict[str, str] | None = None,
+    ) -> dict[str, Any]:
         try:
             answer = self._client.request(method, path, content=body, headers=headers)
         except httpx.HTTPError as error:

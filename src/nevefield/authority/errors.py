@@ -19,7 +19,10 @@ class Unreachable(AuthorityError):
     """It does not answer, or is out of order."""
 
     def __init__(self, why: str) -> None:
-        super().__init__(f"The authority does not answer ({why}). It is tried again by itself; nothing is sent twice.")
+        super().__init__(
+            f"The authority does not answer ({why}). It is tried again by itself; nothing is sent"
+            " twice."
+        )
 
 
 class Refused(AuthorityError):

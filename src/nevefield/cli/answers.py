@@ -24,7 +24,8 @@ if TYPE_CHECKING:
     from nevefield.core.reading import Reading
     from nevefield.core.table import Table
 
-    Answer = Iterator[tuple[str, Any]]  # the parts of a JSON object; what is iterated there, and `Objects`, become an array
+    # the parts of a JSON object; what is iterated there, and `Objects`, become an array
+    Answer = Iterator[tuple[str, Any]]
 
 __all__ = ["check_answer", "inspect_answer", "reading_answer"]
 
@@ -51,26 +52,43 @@ def inspect_answer(table: Table, reading: Reading, most: int | None) -> dict[str
         "columns": list(table.headings),
         "rows": [
             {"line": line, "values": list(values)}
-            for line, values in zip(table.lines[shown].tolist(), zip(*columns, strict=True), strict=True)
+            for line, values in zip(
+                table.lines[shown].tolist(), zip(*columns, strict=True), strict=True
+            )
         ],
         "not_data": _not_data(reading),
     }
 
 
 def check_answer(evaluation: Evaluation, *, against: bool, extra: list[str]) -> Answer:
-    """Shape what `check` answers, part by part; `people` only when there was a roster to check against."""
+    """Shape what `check` answers, part by part; `people` only when there was a roster to check
+    against.
+    """
     yield "reading", reading_answer(evaluation.reading, extra)
     yield "not_data", _not_data(evaluation.reading)
     yield (
         "columns",
         [
-            {"heading": pair.heading, "field": pair.field, "reason": pair.reason, "certain": pair.certain}
+            {
+                "heading": pair.heading,
+                "field": pair.field,
+                "reason": pair.reason,
+                "certain": pair.certain,
+            }
             for pair in evaluation.pairs
         ],
     )
     yield "tally", evaluation.tally.to_json()
-    lines, names = whole_numbers(evaluation.table.lines), _key_texts(evaluation, evaluation.known.record)
-    yield "rows", Objects({"line": lines, "outcome": chosen_of(OUTCOMES, evaluation.outcomes), "record": names})
+    lines, names = (
+        whole_numbers(evaluation.table.lines),
+        _key_texts(evaluation, evaluation.known.record),
+    )
+    yield (
+        "rows",
+        Objects(
+            {"line": lines, "outcome": chosen_of(OUTCOMES, evaluation.outcomes), "record": names}
+        ),
+    )
     yield "findings", _findings(evaluation)
     yield "causes", [_cause_answer(cause) for cause in evaluation.causes]
     yield "people", _people(evaluation, lines, names) if against else ()
@@ -80,7 +98,9 @@ def check_answer(evaluation: Evaluation, *, against: bool, extra: list[str]) -> 
 
 def _findings(evaluation: Evaluation) -> Iterator[dict[str, Any]]:
     """Shape the findings by line; those of one line in the order of their causes."""
-    found = [finding for cause in evaluation.causes for finding in iter_findings(cause, evaluation.facts)]
+    found = [
+        finding for cause in evaluation.causes for finding in iter_findings(cause, evaluation.facts)
+    ]
     for finding in sorted(found, key=lambda one: one.line or 0):
         yield {
             "line": finding.line,
@@ -100,12 +120,18 @@ def _not_data(reading: Reading) -> list[dict[str, Any]]:
 
 
 def _key_texts(evaluation: Evaluation, records: NDArray[np.int64]) -> Any:
-    """Write the primary keys of records as JSON: a text, or an array of texts where the key has several fields; -1 is null."""
-    columns = [evaluation.snapshot.columns[name] for name in evaluation.snapshot.definition.primary_key]
+    """Write the primary keys of records as JSON: a text, or an array of texts where the key has
+    several fields; -1 is null.
+    """
+    columns = [
+        evaluation.snapshot.columns[name] for name in evaluation.snapshot.definition.primary_key
+    ]
     texts = []
     for column in columns:
         codes = np.append(column.codes, np.int32(-1))[records]  # the last for -1
-        texts.append(pc.fill_null(json_texts(column.values).take(pa.array(codes, mask=codes < 0)), "null"))
+        texts.append(
+            pc.fill_null(json_texts(column.values).take(pa.array(codes, mask=codes < 0)), "null")
+        )
     if len(texts) == 1:
         return texts[0]
     made = json_lists(texts) if texts else pa.array(["null"] * len(records), pa.string())
@@ -120,7 +146,9 @@ def _cause_answer(cause: Cause) -> dict[str, Any]:
         "value": cause.value,
         "weight": cause.hit.weight,
         "rows": len(cause.hit.rows),
-        "remedies": [{"kind": one.kind, "value": one.value, "label": one.label} for one in cause.remedies],
+        "remedies": [
+            {"kind": one.kind, "value": one.value, "label": one.label} for one in cause.remedies
+        ],
         "follows": list(cause.follows),
     }
 
@@ -156,7 +184,15 @@ def _changes(evaluation: Evaluation) -> list[dict[str, Any]]:
         records = evaluation.known.record[rows]
         old = evaluation.snapshot.columns[name].rows(records)
         lines = evaluation.table.lines[rows].tolist()
-        for key, line, before, after in zip(evaluation.snapshot.keys(records), lines, old, new, strict=True):
+        for key, line, before, after in zip(
+            evaluation.snapshot.keys(records), lines, old, new, strict=True
+        ):
             change = {"record": key, "line": line, "field": name}
-            found.append({**change, "old": to_json(definition, name, before), "new": to_json(definition, name, after)})
+            found.append(
+                {
+                    **change,
+                    "old": to_json(definition, name, before),
+                    "new": to_json(definition, name, after),
+                }
+            )
     return sorted(found, key=lambda one: one["line"])

@@ -51,7 +51,9 @@ def say_json(answer: object) -> None:
 
 
 def say_parts(parts: Answer) -> None:
-    """Write one JSON object to stdout as its parts are made, so that no more than a batch of them is there at once."""
+    """Write one JSON object to stdout as its parts are made, so that no more than a batch of
+    them is there at once.
+    """
     stdout = sys.stdout.buffer
     begin = b"{"
     for name, value in parts:
@@ -59,7 +61,9 @@ def say_parts(parts: Answer) -> None:
         if isinstance(value, (dict, str, int, float)) or value is None:
             stdout.write(orjson.dumps(value))
         else:
-            _say_array(stdout, value.pieces() if isinstance(value, Objects) else _pieces(iter(value)))
+            _say_array(
+                stdout, value.pieces() if isinstance(value, Objects) else _pieces(iter(value))
+            )
         begin = b","
     stdout.write(b"}\n")
     stdout.flush()
@@ -83,7 +87,9 @@ class Rows(click.ParamType):  # type: ignore[type-arg]
 
     name = "N|all"
 
-    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> int | None:
+    def convert(
+        self, value: Any, param: click.Parameter | None, ctx: click.Context | None
+    ) -> int | None:
         """Read the number; None stands for all."""
         if value is None or value == "all":
             return None
@@ -147,7 +153,9 @@ def snapshot_of(evaluation: Evaluation) -> Snapshot:
     columns = {}
     for one in evaluation.definition.fields:
         typed = evaluation.facts.typed.get(one.name)
-        columns[one.name] = typed.stored if typed else Snapshot.empty(evaluation.definition).columns[one.name]
+        columns[one.name] = (
+            typed.stored if typed else Snapshot.empty(evaluation.definition).columns[one.name]
+        )
         if typed is None:
             columns[one.name] = type(columns[one.name]).constant(None, rows)
     return Snapshot(evaluation.definition, np.arange(rows, dtype=np.int64), columns)
@@ -177,8 +185,12 @@ def inspect(file: Path, rows: int | None, sheet: str, as_json: bool) -> None:
 @click.option("--definition", type=PATH, help="The roster's definition (JSON).")
 @click.option("--codes", type=PATH, help="Code lists (CSV).")
 @click.option("--against", type=PATH, help="The roster as a file.")
-@click.option("--coverage", type=click.Choice(["everybody", "listed"]), default="listed", show_default=True)
-@click.option("--today", type=Day(), help="The day for which codes must be in use; today by default.")
+@click.option(
+    "--coverage", type=click.Choice(["everybody", "listed"]), default="listed", show_default=True
+)
+@click.option(
+    "--today", type=Day(), help="The day for which codes must be in use; today by default."
+)
 @click.option("--json", "as_json", is_flag=True, help="Answer as JSON.")
 @click.pass_context
 def check(
@@ -203,14 +215,18 @@ def check(
         defined = read_definition(propose_definition(read_file(data)[0], day))
         extra.append("No definition was given; one was proposed from the columns.")
     if against is None:
-        evaluation = _evaluate(data, defined, lists, Snapshot.empty(defined), day, file, coverage=coverage)
+        evaluation = _evaluate(
+            data, defined, lists, Snapshot.empty(defined), day, file, coverage=coverage
+        )
     else:
         require_lists(defined, lists)
         roster, read = both(
             partial(_at, against, read_snapshot, read_bytes(against), defined, lists, day),
             partial(_at, file, read_file, data, known=known_headings(defined)),
         )
-        evaluation = _evaluate(data, defined, lists, roster, day, file, coverage=coverage, read=read)
+        evaluation = _evaluate(
+            data, defined, lists, roster, day, file, coverage=coverage, read=read
+        )
     if as_json:
         say_parts(check_answer(evaluation, against=against is not None, extra=extra))
     else:
@@ -219,7 +235,13 @@ def check(
 
 
 def _evaluate(
-    data: bytes, defined: Definition, lists: dict[str, CodeList], roster: Snapshot, day: date, file: Path, **more: Any
+    data: bytes,
+    defined: Definition,
+    lists: dict[str, CodeList],
+    roster: Snapshot,
+    day: date,
+    file: Path,
+    **more: Any,
 ) -> Evaluation:
     return _at(file, evaluate, data, [], defined, lists, roster, day, **more)
 
@@ -239,7 +261,11 @@ def _print_check(evaluation: Evaluation) -> None:
     for remark in evaluation.reading.remarks:
         click.echo(f"- {remark}")
     tally = evaluation.tally
-    told = ", ".join(f"{getattr(tally, name)} {name.replace('_', ' ')}" for name in OUTCOMES if getattr(tally, name))
+    told = ", ".join(
+        f"{getattr(tally, name)} {name.replace('_', ' ')}"
+        for name in OUTCOMES
+        if getattr(tally, name)
+    )
     click.echo(f"{tally.read} rows read: {told or 'nothing'}; {tally.absent} absent.")
     for cause in evaluation.causes:
         click.echo(f"{cause.hit.weight:>5}  {len(cause.hit.rows):>6}  {cause.hit.title}")
@@ -273,16 +299,25 @@ def compare(old: Path, new: Path, definition: Path, codes: Path | None, as_json:
         f"{len({str(one['record']) for one in answer['changes']})} changed, {answer['same']} same."
     )
     for change in answer["changes"]:
-        click.echo(f"{change['record']}  {change['field']}: {change['old'] or '-'} -> {change['new'] or '-'}")
+        click.echo(
+            f"{change['record']}  {change['field']}: {change['old'] or '-'} ->"
+            f" {change['new'] or '-'}"
+        )
 
 
-def compare_evaluations(before: Evaluation, after: Evaluation, note: Callable[[str], None]) -> dict[str, Any]:
-    """Compare two readings of one roster by its keys; of rows of one person the first counts, and the rest is noted."""
+def compare_evaluations(
+    before: Evaluation, after: Evaluation, note: Callable[[str], None]
+) -> dict[str, Any]:
+    """Compare two readings of one roster by its keys; of rows of one person the first counts,
+    and the rest is noted.
+    """
     from nevefield.core.changes.compare import compare_rows, find_absent
 
     definition = before.definition
     roster = snapshot_of(before)
-    folded = {name: column for name, column in after.facts.folded.items() if name in before.facts.typed}
+    folded = {
+        name: column for name, column in after.facts.folded.items() if name in before.facts.typed
+    }
     known = match_keys(definition.keys, after.facts.typed, after.facts.folded, roster)
     record = known.record
     first = _first_of(record, after, note)
@@ -294,8 +329,15 @@ def compare_evaluations(before: Evaluation, after: Evaluation, note: Callable[[s
         changed[rows] = True
         old = roster.columns[name].rows(record[rows])
         new = after.facts.typed[name].stored.rows(rows)
-        for row, key, was, now in zip(rows.tolist(), roster.keys(record[rows]), old, new, strict=True):
-            one = {"record": key, "field": name, "old": to_json(definition, name, was), "new": to_json(definition, name, now)}
+        for row, key, was, now in zip(
+            rows.tolist(), roster.keys(record[rows]), old, new, strict=True
+        ):
+            one = {
+                "record": key,
+                "field": name,
+                "old": to_json(definition, name, was),
+                "new": to_json(definition, name, now),
+            }
             changes.append((row, one))
     joined = np.flatnonzero((record < 0) & first)
     absent = find_absent(known, roster, Memo())
@@ -312,7 +354,10 @@ def _first_of(record: np.ndarray, after: Evaluation, note: Callable[[str], None]
     first = np.ones(len(record), bool)
     seen: set[Any] = set()
     keys = [
-        tuple(after.facts.folded[name].at(row) if name in after.facts.folded else None for name in after.definition.primary_key)
+        tuple(
+            after.facts.folded[name].at(row) if name in after.facts.folded else None
+            for name in after.definition.primary_key
+        )
         for row in range(len(record))
     ]
     for row, (number, key) in enumerate(zip(record.tolist(), keys, strict=True)):

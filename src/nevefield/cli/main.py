@@ -1,6 +1,7 @@
 """The command `nevefield`.
 
-Exit status: 0 nothing stops; 1 something stops; 2 unreadable or wrong use, with one plain line on stderr.
+Exit status: 0 nothing stops; 1 something stops; 2 unreadable or wrong use, with one plain line on
+stderr.
 """
 
 from __future__ import annotations
@@ -14,10 +15,14 @@ from nevefield.core.errors import CoreError
 
 __all__ = ["main"]
 
-# Where each command is; what a command needs is loaded when it is called, so that one that needs little begins at once.
+# Where each command is; what a command needs is loaded when it is called, so that one that needs
+# little begins at once.
 _PLACES = {
     **dict.fromkeys(("inspect", "check", "compare"), "nevefield.cli.files"),
-    **dict.fromkeys(("intake", "export", "roster", "account", "serve", "worker", "openapi"), "nevefield.cli.desk"),
+    **dict.fromkeys(
+        ("intake", "export", "roster", "account", "serve", "worker", "openapi"),
+        "nevefield.cli.desk",
+    ),
 }
 
 

@@ -1,4 +1,6 @@
-"""Give memory back that is not used any more: what is large is asked of the system and returned to it, from every thread."""
+"""Give memory back that is not used any more: what is large is asked of the system and returned
+to it, from every thread.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,9 @@ LARGE = 1 << 23  # bytes
 
 
 def give_back() -> None:
-    """Let Arrow take its memory from the system's allocator, and let that return what is large, where it can be told to."""
+    """Let Arrow take its memory from the system's allocator, and let that return what is large,
+    where it can be told to.
+    """
     pa.set_memory_pool(pa.system_memory_pool())
     mallopt = getattr(ctypes.CDLL(None), "mallopt", None)
     if mallopt is not None:  # of glibc; others have no such thing

@@ -1,4 +1,6 @@
-"""Write long JSON arrays of alike objects by columns: Arrow joins the texts of all rows, no object is made for any of them."""
+"""Write long JSON arrays of alike objects by columns: Arrow joins the texts of all rows, no
+object is made for any of them.
+"""
 
 from __future__ import annotations
 
@@ -35,9 +37,14 @@ class Objects:
         for first in range(0, rows, BATCH):
             parts: list[Any] = []
             for number, (name, texts) in enumerate(self.columns.items()):
-                parts += [("," if number else ",{") + orjson.dumps(name).decode() + ":", texts.slice(first, BATCH)]
+                parts += [
+                    ("," if number else ",{") + orjson.dumps(name).decode() + ":",
+                    texts.slice(first, BATCH),
+                ]
             joined = pc.binary_join_element_wise(*parts, "}", "")
-            offsets = np.frombuffer(joined.buffers()[1], np.int32)[joined.offset : joined.offset + len(joined) + 1]
+            offsets = np.frombuffer(joined.buffers()[1], np.int32)[
+                joined.offset : joined.offset + len(joined) + 1
+            ]
             yield memoryview(joined.buffers()[2])[offsets[0] + 1 : offsets[-1]].tobytes()
 
 
@@ -47,7 +54,11 @@ def json_texts(values: Any) -> Any:
     odd = pc.match_substring_regex(values, _ESCAPED)
     if not pc.any(odd).as_py():
         return plain
-    return pc.replace_with_mask(plain, odd, pa.array([orjson.dumps(text).decode() for text in values.filter(odd).to_pylist()]))
+    return pc.replace_with_mask(
+        plain,
+        odd,
+        pa.array([orjson.dumps(text).decode() for text in values.filter(odd).to_pylist()]),
+    )
 
 
 def json_lists(columns: Sequence[Any]) -> Any:
@@ -57,7 +68,9 @@ def json_lists(columns: Sequence[Any]) -> Any:
 
 def chosen_of(values: Sequence[Any], codes: NDArray[Any]) -> Any:
     """Write for each row the value that its code chooses, as JSON."""
-    return pa.array([orjson.dumps(value).decode() for value in values], pa.string()).take(pa.array(codes))
+    return pa.array([orjson.dumps(value).decode() for value in values], pa.string()).take(
+        pa.array(codes)
+    )
 
 
 def whole_numbers(values: NDArray[Any]) -> Any:

@@ -1,7 +1,9 @@
-"""What an applied intake keeps of the moment when it was applied: history is what happened, and is not worked out again.
+"""What an applied intake keeps of the moment when it was applied: history is what happened, and is
+not worked out again.
 
-Rows that went in keep their outcome. Rows that stayed open keep what they wait for: whatever becomes of the roster, the codes
-or the day, none of them goes in before somebody says so. How much each agreement counts between people is kept too.
+Rows that went in keep their outcome. Rows that stayed open keep what they wait for: whatever
+becomes of the roster, the codes or the day, none of them goes in before somebody says so. How much
+each agreement counts between people is kept too.
 """
 
 from __future__ import annotations
@@ -32,29 +34,37 @@ class Applied:
     """What stands of the times that an intake was applied."""
 
     went_in: Mapping[str, Ranges] = field(default_factory=dict)  # by outcome then, the lines
-    open: Mapping[int, frozenset[str]] = field(default_factory=dict)  # lines that stayed open: fields of what they waited for
+    # lines that stayed open: fields of what they waited for
+    open: Mapping[int, frozenset[str]] = field(default_factory=dict)
     asked: frozenset[int] = frozenset()  # lines of which a person had to say who they are
     absent: int | None = None  # how many were absent; None when it was never applied
     left: Ranges = ()  # absent records, by number, that neither ended nor left
     scale: Any = None  # how much each agreement counted: `steps.KeptScale`
-    passed: frozenset[int] = frozenset()  # lines that went aside by themselves: said twice, or not whom the file is for
+    # lines that went aside by themselves: said twice, or not whom the file is for
+    passed: frozenset[int] = frozenset()
 
     def after(self, step: Any) -> Applied:
         """Go on from one more time that it was applied."""
         if step.absent is None:  # applied before any of this was kept
             return self
         names = {*self.went_in, *step.went_in}
-        went_in = {name: (*self.went_in.get(name, ()), *step.went_in.get(name, ())) for name in names}
+        went_in = {
+            name: (*self.went_in.get(name, ()), *step.went_in.get(name, ())) for name in names
+        }
         stays_open: dict[int, frozenset[str]] = {}
         for one in step.open:
             stays_open.update(dict.fromkeys(numbers_of(one.lines).tolist(), frozenset(one.fields)))
         asked = frozenset(numbers_of(step.asked).tolist())
         absent = step.absent if self.absent is None else self.absent
         passed = frozenset(numbers_of(step.passed).tolist())
-        return Applied(went_in, stays_open, asked, absent, tuple(step.left), self.scale or step.scale, passed)
+        return Applied(
+            went_in, stays_open, asked, absent, tuple(step.left), self.scale or step.scale, passed
+        )
 
     def touched(self, step: Any) -> Applied:
-        """Let go of the rows that a later step is about: what becomes of them is what somebody has said."""
+        """Let go of the rows that a later step is about: what becomes of them is what somebody
+        has said.
+        """
         if not self.open and not self.passed:
             return self
         lines, fields = _told_of(step)
@@ -63,7 +73,11 @@ class Applied:
         gone = {line for line in lines if line in self.open}
         if fields:
             gone |= {line for line, named in self.open.items() if named & fields}
-        kept = {line: named for line, named in self.open.items() if line not in gone} if gone else self.open
+        kept = (
+            {line: named for line, named in self.open.items() if line not in gone}
+            if gone
+            else self.open
+        )
         return replace(self, open=kept, passed=self.passed.difference(lines))
 
 
@@ -77,7 +91,9 @@ def _told_of(step: Any) -> tuple[Iterable[int] | None, frozenset[str]]:
         return None, frozenset()
     if step.kind in ("applied", "taken_back", "coverage", "absent", "end", "source"):
         return (), frozenset()
-    lines = getattr(step, "lines", None) or [one.line for one in (*getattr(step, "cells", ()), *getattr(step, "choices", ()))]
+    lines = getattr(step, "lines", None) or [
+        one.line for one in (*getattr(step, "cells", ()), *getattr(step, "choices", ()))
+    ]
     return (lines, frozenset()) if lines else ((), frozenset({step.field}))
 
 

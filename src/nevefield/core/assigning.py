@@ -1,4 +1,6 @@
-"""Pair rows with columns so that the sum of what the pairs gain is the most (the linear assignment problem; Kuhn 1955)."""
+"""Pair rows with columns so that the sum of what the pairs gain is the most (the linear
+assignment problem; Kuhn 1955).
+"""
 
 from __future__ import annotations
 
@@ -31,7 +33,8 @@ def assign(gain: NDArray[np.float64]) -> tuple[NDArray[np.intp], NDArray[np.intp
     rows = np.flatnonzero(gain.max(axis=1) > 0)
     if len(np.unique(best[rows])) == len(rows):
         return rows, best[rows]  # no two rows want the same column: no assignment gains more
-    from scipy.optimize import linear_sum_assignment  # it takes a second to load, and is seldom needed
+    # it takes a second to load, and is seldom needed
+    from scipy.optimize import linear_sum_assignment
 
     rows, columns = linear_sum_assignment(gain, maximize=True)
     some = gain[rows, columns] > 0

@@ -1,4 +1,6 @@
-"""Do several things at once, on as many threads as there are processors for: most of the work lets go of the interpreter."""
+"""Do several things at once, on as many threads as there are processors for: most of the work
+lets go of the interpreter.
+"""
 
 from __future__ import annotations
 

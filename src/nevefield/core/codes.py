@@ -39,13 +39,17 @@ class Code:
 
     def is_used(self, day: date) -> bool:
         """Tell whether the code may be used on a day."""
-        return (self.first_day is None or self.first_day <= day) and (self.last_day is None or day <= self.last_day)
+        return (self.first_day is None or self.first_day <= day) and (
+            self.last_day is None or day <= self.last_day
+        )
 
     def days(self, day: date) -> str:
         """Word why the code may not be used on a day."""
         if self.last_day is not None and day > self.last_day:
             return f"was last used on {self.last_day.isoformat()}"
-        return f"is used only from {self.first_day.isoformat()} on" if self.first_day else "is in use"
+        return (
+            f"is used only from {self.first_day.isoformat()} on" if self.first_day else "is in use"
+        )
 
 
 @dataclass(frozen=True)
@@ -74,20 +78,29 @@ class CodeList:
         return self._by_word.get(fold(text), ())
 
     def suggest(self, text: str, day: date) -> tuple[Code, ...]:
-        """List codes in use on a day that a text may mean: the best alone when it leads clearly, else up to three."""
+        """List codes in use on a day that a text may mean: the best alone when it leads clearly,
+        else up to three.
+        """
         words = {
             word: code
             for code in self.codes
             if code.is_used(day)
-            for word in (key_of(code.label), *(key_of(alias) for alias in code.aliases), key_of(code.code))
+            for word in (
+                key_of(code.label),
+                *(key_of(alias) for alias in code.aliases),
+                key_of(code.code),
+            )
             if len(word) > 2
         }
         best: dict[str, float] = {}
-        for word, score, _ in process.extract(key_of(text), list(words), scorer=fuzz.WRatio, limit=12):
+        for word, score, _ in process.extract(
+            key_of(text), list(words), scorer=fuzz.WRatio, limit=12
+        ):
             code = words[word].code
             best[code] = max(best.get(code, 0.0), score)
         typed = key_of(text)
-        for word, one in words.items():  # of short words one slip leaves too little alike for the ratio
+        # of short words one slip leaves too little alike for the ratio
+        for word, one in words.items():
             if abs(len(word) - len(typed)) <= 1 and slip_cost(typed, word) <= HALF_A_SLIP:
                 best[one.code] = max(best.get(one.code, 0.0), LIKE_ENOUGH)
         ranked = sorted(best.items(), key=lambda pair: -pair[1])
@@ -99,11 +112,17 @@ class CodeList:
         return tuple(self.by_code[code] for code, _ in ranked)
 
     def _by_slip(self, text: str, ranked: list[tuple[str, float]]) -> list[tuple[str, float]]:
-        """Rank codes that are about equally like a text by how easily a hand slips from one to the other on the keys."""
+        """Rank codes that are about equally like a text by how easily a hand slips from one to
+        the other on the keys.
+        """
 
         def cost(code: str) -> float:
             one = self.by_code[code]
-            return min(slip_cost(text, key_of(word)) for word in (one.code, one.label, *one.aliases) if word)
+            return min(
+                slip_cost(text, key_of(word))
+                for word in (one.code, one.label, *one.aliases)
+                if word
+            )
 
         costs = sorted((cost(code), -score, code) for code, score in ranked)
         if costs[0][0] <= ONE_SLIP and costs[1][0] - costs[0][0] >= HALF_A_SLIP:
@@ -140,7 +159,9 @@ def read_codes(text: str) -> dict[str, CodeList]:
             raise WrongCodes(rows.line_num, "both 'list' and 'code' must be filled.")
         codes = lists.setdefault(values["list"], {})
         if values["code"] in codes:
-            raise WrongCodes(rows.line_num, f"{values['code']!r} stands twice in the list {values['list']!r}.")
+            raise WrongCodes(
+                rows.line_num, f"{values['code']!r} stands twice in the list {values['list']!r}."
+            )
         codes[values["code"]] = Code(
             values["code"],
             values["label"],
@@ -166,7 +187,11 @@ def refuse_loops(codes: Sequence[Code]) -> None:
         while (parent := parents.get(way[-1])) and parent not in way:
             way.append(parent)
         if parent and parent == one.code:
-            raise WrongCodes(line, f"the parents go in a circle: {' → '.join([*way, parent])}; one of them has no parent.")
+            raise WrongCodes(
+                line,
+                f"the parents go in a circle: {' → '.join([*way, parent])}; one of them has no"
+                " parent.",
+            )
 
 
 def write_codes(lists: dict[str, CodeList], guard: Callable[[str], str] = str) -> str:

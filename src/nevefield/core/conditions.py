@@ -1,14 +1,16 @@
-"""Conditions on a record: a sentence of field, comparison and value, joined by all and any; kept as JSON.
+"""Conditions on a record: a sentence of field, comparison and value, joined by all and any; kept as
+JSON.
 
     {"field": "campus", "is": "TSM"}                     {"field": "campus", "is": ["TSM", "CH"]}
     {"field": "campus", "not": "TSM"}                    {"field": "bursaries", "has": "KEEL"}
     {"field": "guardian", "filled": false}               {"field": "year", "least": 2, "most": 3}
     {"field": "medical_until", "from": "2026-09-01"}     {"field": "enrolled_to", "until": "today"}
-    {"field": "born", "under": 18, "on": "2026-09-01"}   {"field": "born", "age": [16, 18], "on": "2026-09-01"}
-    {"all": [...]}   {"any": [...]}   {"none": [...]}
+    {"field": "born", "under": 18, "on": "2026-09-01"}   {"field": "born", "age": [16, 18], "on":
+    "2026-09-01"} {"all": [...]}   {"any": [...]}   {"none": [...]}
 
-`is` is the value in the roster's form; `has` one of several values; `least` and `most` are numbers, `from` and `until` days, all
-inclusive, "today" the day of the evaluation; `under` and `age` count whole years at the day `on` ("today" when left out).
+`is` is the value in the roster's form; `has` one of several values; `least` and `most` are numbers,
+`from` and `until` days, all inclusive, "today" the day of the evaluation; `under` and `age` count
+whole years at the day `on` ("today" when left out).
 """
 
 from __future__ import annotations
@@ -60,12 +62,16 @@ def check_condition(when: Any, place: str, names: Collection[str], depth: int = 
         WrongDefinition: With the place and what would be right.
     """
     if not isinstance(when, dict) or depth > DEEPEST:
-        raise WrongDefinition(place, 'is a JSON object such as {"field": "born", "under": 18, "on": "2026-09-01"}.')
+        raise WrongDefinition(
+            place, 'is a JSON object such as {"field": "born", "under": 18, "on": "2026-09-01"}.'
+        )
     joints = [name for name in JOINTS if name in when]
     if joints:
         (joint,) = joints[:1]
         if len(when) > 1 or not isinstance(when[joint], list) or not when[joint]:
-            raise WrongDefinition(f"{place}.{joint}", "is a list of conditions, alone in its object.")
+            raise WrongDefinition(
+                f"{place}.{joint}", "is a list of conditions, alone in its object."
+            )
         for number, one in enumerate(when[joint]):
             check_condition(one, f"{place}.{joint}[{number}]", names, depth + 1)
         return
@@ -74,7 +80,9 @@ def check_condition(when: Any, place: str, names: Collection[str], depth: int = 
             raise WrongDefinition(f"{place}.{name}", near(name, ("field", "on", *TESTS, *JOINTS)))
     field = when.get("field", "")
     if not isinstance(field, str) or field not in names:
-        raise WrongDefinition(f"{place}.field", f"there is no field {field!r}; {near(str(field), names)}")
+        raise WrongDefinition(
+            f"{place}.field", f"there is no field {field!r}; {near(str(field), names)}"
+        )
     tests = [name for name in TESTS if name in when]
     if not tests:
         raise WrongDefinition(place, f"needs a comparison: {', '.join(TESTS)}.")
@@ -87,8 +95,14 @@ def check_condition(when: Any, place: str, names: Collection[str], depth: int = 
 def _check_test(name: str, value: Any, place: str) -> None:
     number = isinstance(value, (int, float)) and not isinstance(value, bool)
     right = {
-        "is": isinstance(value, (str, bool)) or (isinstance(value, list) and all(isinstance(one, str) for one in value)),
-        "not": isinstance(value, (str, bool)) or (isinstance(value, list) and all(isinstance(one, str) for one in value)),
+        "is": (
+            isinstance(value, (str, bool))
+            or (isinstance(value, list) and all(isinstance(one, str) for one in value))
+        ),
+        "not": (
+            isinstance(value, (str, bool))
+            or (isinstance(value, list) and all(isinstance(one, str) for one in value))
+        ),
         "has": isinstance(value, str),
         "filled": isinstance(value, bool),
         "least": number,
@@ -96,13 +110,31 @@ def _check_test(name: str, value: Any, place: str) -> None:
         "from": is_day(value),
         "until": is_day(value),
         "under": isinstance(value, int) and not isinstance(value, bool),
-        "age": isinstance(value, list) and len(value) == 2 and all(isinstance(one, int) for one in value),
+        "age": (
+            isinstance(value, list)
+            and len(value) == 2
+            and all(isinstance(one, int) for one in value)
+        ),
     }[name]
     if not right:
-        words = {"is": "a value or a list of values", "not": "a value or a list of values", "has": "one value"}
-        words |= {"filled": "true or false", "least": "a number", "most": "a number", "under": "a number of years"}
-        words |= {"from": "a day such as 2026-09-01, or today", "until": "a day such as 2026-09-01, or today"}
-        raise WrongDefinition(place, f"is {words.get(name, 'two numbers of years, such as [16, 18]')}.")
+        words = {
+            "is": "a value or a list of values",
+            "not": "a value or a list of values",
+            "has": "one value",
+        }
+        words |= {
+            "filled": "true or false",
+            "least": "a number",
+            "most": "a number",
+            "under": "a number of years",
+        }
+        words |= {
+            "from": "a day such as 2026-09-01, or today",
+            "until": "a day such as 2026-09-01, or today",
+        }
+        raise WrongDefinition(
+            place, f"is {words.get(name, 'two numbers of years, such as [16, 18]')}."
+        )
 
 
 def fields_of(when: Any) -> tuple[str, ...]:
@@ -128,7 +160,13 @@ def holds(when: Any, column: Callable[[str], Column], rows: int, today: date) ->
             joined = np.logical_and.reduce(parts) if joint == "all" else np.logical_or.reduce(parts)
             return np.asarray(~joined if joint == "none" else joined)
     values = column(when["field"])
-    right = np.array([*(_holds_for(when, text, today) for text in values.texts()), _holds_for(when, None, today)], bool)
+    right = np.array(
+        [
+            *(_holds_for(when, text, today) for text in values.texts()),
+            _holds_for(when, None, today),
+        ],
+        bool,
+    )
     return np.asarray(right[values.codes])
 
 
@@ -138,8 +176,14 @@ def _holds_for(when: Any, text: str | None, today: date) -> bool:
 
 
 def _same(text: str | None, wanted: Any) -> bool:
-    listed = wanted if isinstance(wanted, list) else [str(wanted).lower() if isinstance(wanted, bool) else wanted]
-    return text is not None and (text in listed or any(one in listed for one in text.split(SEVERAL)))
+    listed = (
+        wanted
+        if isinstance(wanted, list)
+        else [str(wanted).lower() if isinstance(wanted, bool) else wanted]
+    )
+    return text is not None and (
+        text in listed or any(one in listed for one in text.split(SEVERAL))
+    )
 
 
 def _number(text: str | None) -> float:
@@ -167,10 +211,18 @@ _TESTS: dict[str, Callable[[str | None, Any, date, date], bool]] = {
     "filled": lambda text, wanted, on, today: (text is not None) == wanted,
     "least": lambda text, wanted, on, today: _number(text) >= wanted,
     "most": lambda text, wanted, on, today: _number(text) <= wanted,
-    "from": lambda text, wanted, on, today: (day := _day(text)) is not None and day >= _bound(wanted, today),
-    "until": lambda text, wanted, on, today: (day := _day(text)) is not None and day <= _bound(wanted, today),
-    "under": lambda text, wanted, on, today: (born := _day(text)) is not None and age_on(born, on) < wanted,
-    "age": lambda text, wanted, on, today: (born := _day(text)) is not None and wanted[0] <= age_on(born, on) <= wanted[1],
+    "from": lambda text, wanted, on, today: (
+        (day := _day(text)) is not None and day >= _bound(wanted, today)
+    ),
+    "until": lambda text, wanted, on, today: (
+        (day := _day(text)) is not None and day <= _bound(wanted, today)
+    ),
+    "under": lambda text, wanted, on, today: (
+        (born := _day(text)) is not None and age_on(born, on) < wanted
+    ),
+    "age": lambda text, wanted, on, today: (
+        (born := _day(text)) is not None and wanted[0] <= age_on(born, on) <= wanted[1]
+    ),
 }
 
 
@@ -195,7 +247,11 @@ def say_condition(when: Any, title: Callable[[str], str]) -> str:
         if joint in when:
             said = [say_condition(one, title) for one in when[joint]]
             said = [f"({one})" if " and " in one or " or " in one else one for one in said]
-            return f"none of {', '.join(said)}" if joint == "none" else f" {'and' if joint == 'all' else 'or'} ".join(said)
+            return (
+                f"none of {', '.join(said)}"
+                if joint == "none"
+                else f" {'and' if joint == 'all' else 'or'} ".join(said)
+            )
     on = f" on {when['on']}" if "on" in when else ""
     words: dict[str, Callable[[Any], str]] = {
         "is": lambda value: f"is {_listed(value)}",
@@ -209,7 +265,9 @@ def say_condition(when: Any, title: Callable[[str], str]) -> str:
         "under": lambda value: f"is under {value}{on}",
         "age": lambda value: f"is {value[0]} to {value[1]} years old{on}",
     }
-    return f"{title(when['field'])} " + " and ".join(words[name](when[name]) for name in TESTS if name in when)
+    return f"{title(when['field'])} " + " and ".join(
+        words[name](when[name]) for name in TESTS if name in when
+    )
 
 
 def _listed(value: Any) -> str:

@@ -1,7 +1,9 @@
-"""Which source a file comes from: credited on evidence that tells it from every other source, and said with it.
+"""Which source a file comes from: credited on evidence that tells it from every other source, and
+said with it.
 
-Headings that are the roster's own tell nobody apart: every office that was sent the same sheet has them. What tells is a request
-sheet of our own that was made for the source, headings that only this source's files have, or a file's name like its last one's.
+Headings that are the roster's own tell nobody apart: every office that was sent the same sheet has
+them. What tells is a request sheet of our own that was made for the source, headings that only this
+source's files have, or a file's name like its last one's.
 """
 
 from __future__ import annotations
@@ -43,7 +45,9 @@ class Credit:
     why: str  # a sentence
 
 
-def credit_file(candidates: Sequence[Candidate], table: Table, reading: Reading, file_name: str) -> Credit | None:
+def credit_file(
+    candidates: Sequence[Candidate], table: Table, reading: Reading, file_name: str
+) -> Credit | None:
     """Find the source of a file.
 
     Args:
@@ -56,13 +60,20 @@ def credit_file(candidates: Sequence[Candidate], table: Table, reading: Reading,
         The source with the evidence; None where nothing tells it from the others.
     """
     if reading.made_for:
-        of = [place for place, one in enumerate(candidates) if key_of(one.name) == key_of(reading.made_for)]
+        of = [
+            place
+            for place, one in enumerate(candidates)
+            if key_of(one.name) == key_of(reading.made_for)
+        ]
         # One office may be a source of several rosters: the sheet's columns say which.
         of.sort(key=lambda place: -_fitting(candidates[place], table))
         if of:
-            return Credit(of[0], "sheet", f"It is our request sheet, made for {candidates[of[0]].name}.")
+            return Credit(
+                of[0], "sheet", f"It is our request sheet, made for {candidates[of[0]].name}."
+            )
     scores = [
-        likeness_to_last(one.recipe, table, reading, file_name) if one.recipe is not None else 0.0 for one in candidates
+        likeness_to_last(one.recipe, table, reading, file_name) if one.recipe is not None else 0.0
+        for one in candidates
     ]
     order = sorted(range(len(candidates)), key=lambda place: -scores[place])
     if not order or scores[order[0]] < ENOUGH:
@@ -79,26 +90,44 @@ def _fitting(candidate: Candidate, table: Table) -> int:
     return sum(key_of(heading) in candidate.roster_headings for heading in table.headings)
 
 
-def _tells(place: int, candidates: Sequence[Candidate], table: Table, reading: Reading, file_name: str) -> str:
+def _tells(
+    place: int, candidates: Sequence[Candidate], table: Table, reading: Reading, file_name: str
+) -> str:
     """Say what tells a file as one of a source's; "" for nothing."""
     recipe = candidates[place].recipe
     if recipe is None:
         return ""
-    others = [one.recipe for number, one in enumerate(candidates) if number != place and one.recipe is not None]
+    others = [
+        one.recipe
+        for number, one in enumerate(candidates)
+        if number != place and one.recipe is not None
+    ]
     stem = stem_of(file_name)
-    is_named_alike = bool(stem) and stem == stem_of(recipe.file) and all(stem_of(one.file) != stem for one in others)
+    is_named_alike = (
+        bool(stem)
+        and stem == stem_of(recipe.file)
+        and all(stem_of(one.file) != stem for one in others)
+    )
     named = f"Its name is like that of the last one, {recipe.file}" if is_named_alike else ""
     if not is_named(reading):
         return f"{named}, and it has as many columns." if named else ""
-    ours = {key_of(heading): heading for heading in table.headings if heading not in reading.secrets}
+    ours = {
+        key_of(heading): heading for heading in table.headings if heading not in reading.secrets
+    }
     theirs = {key_of(heading) for heading in recipe.expects.headings}
     same = [heading for key, heading in ours.items() if key in theirs]
-    elsewhere = {key_of(heading) for one in others for heading in one.expects.headings} | {*candidates[place].roster_headings}
+    elsewhere = {key_of(heading) for one in others for heading in one.expects.headings} | {
+        *candidates[place].roster_headings
+    }
     own = [heading for key, heading in ours.items() if key in theirs and key not in elsewhere]
     if not own and not named:
         return ""
     told = [f"{len(same)} of its {len(ours)} columns are headed as in the last one"]
     if own:
         shown = ", ".join(f"“{heading}”" for heading in own[:3]) + (" …" if len(own) > 3 else "")
-        told.append(f"{len(own)} of them as in nobody else’s: {shown}" if len(own) > 1 else f"one as in nobody else’s: {shown}")
+        told.append(
+            f"{len(own)} of them as in nobody else’s: {shown}"
+            if len(own) > 1
+            else f"one as in nobody else’s: {shown}"
+        )
     return ". ".join(filter(None, [named, ", ".join(told)])) + "."

@@ -1,6 +1,8 @@
-"""A roster's definition: a Table Schema document with our own properties under `nevefield`, read by `defining`.
+"""A roster's definition: a Table Schema document with our own properties under `nevefield`, read by
+`defining`.
 
-Source: Table Schema, Data Package standard (https://datapackage.org/standard/table-schema/), and our `docs/definition.md`.
+Source: Table Schema, Data Package standard (https://datapackage.org/standard/table-schema/), and
+our `docs/definition.md`.
 """
 
 from __future__ import annotations
@@ -38,7 +40,9 @@ COUNTING = 4  # of them are for every field; those behind are for numbers and se
 
 @dataclass(frozen=True)
 class Identifier:
-    """How an identifier is built; `length` counts all of it, prefix and check character included."""
+    """How an identifier is built; `length` counts all of it, prefix and check character
+    included.
+    """
 
     length: int = 0  # 0: any
     prefix: str = ""
@@ -81,7 +85,9 @@ class Field:
 
     @property
     def rule(self) -> str:
-        """The update rule that holds unless somebody says otherwise: a file takes nothing away that it does not name."""
+        """The update rule that holds unless somebody says otherwise: a file takes nothing away
+        that it does not name.
+        """
         return self.update or ("add" if self.several else "filled")
 
     @property
@@ -91,12 +97,16 @@ class Field:
 
     @property
     def is_telling(self) -> bool:
-        """Tell whether the field's texts can be told from others by what they look like: mail addresses, phone numbers."""
+        """Tell whether the field's texts can be told from others by what they look like: mail
+        addresses, phone numbers.
+        """
         return self.is_mail or self.kind == "phone"
 
     @property
     def folds_case(self) -> bool:
-        """Tell whether values that differ only in case are the same: mail addresses, codes, identifiers."""
+        """Tell whether values that differ only in case are the same: mail addresses, codes,
+        identifiers.
+        """
         return self.is_mail or bool(self.code_list) or self.identifier is not None
 
 
@@ -124,8 +134,12 @@ class Check:
 
     @property
     def reads(self) -> tuple[str, ...]:
-        """The fields that it looks at, each once: those that decide first, of those named the last (a group's own name) first."""
-        return tuple(dict.fromkeys([*self.names.conditions, *self.fields, *reversed(self.names.fields)]))
+        """The fields that it looks at, each once: those that decide first, of those named the
+        last (a group's own name) first.
+        """
+        return tuple(
+            dict.fromkeys([*self.names.conditions, *self.fields, *reversed(self.names.fields)])
+        )
 
     def reads_for(self, name: str) -> tuple[str, ...]:
         """List what it looks at for one of its fields alone."""
@@ -158,10 +172,15 @@ class Approval:
         """
         said = []
         if self.least is not None and altered >= self.least:
-            size = "every change" if self.least == 1 else f"a change of {self.least:,} records or more"
+            size = (
+                "every change" if self.least == 1 else f"a change of {self.least:,} records or more"
+            )
             said.append(f"{size} of this roster needs a second person")
         if self.raising and raised:
-            said.append(f"{raised:,} {'person gains' if raised == 1 else 'people gain'} a privilege, which needs a second person")
+            said.append(
+                f"{raised:,} {'person gains' if raised == 1 else 'people gain'} a privilege, which"
+                " needs a second person"
+            )
         return " and ".join(said)
 
 
@@ -186,13 +205,15 @@ class Grant:
 class GroupKind:
     """A family of groups.
 
-    As a rule a record is a person and its fields say the group. Where a record is a membership, `each` is the field that says the
-    kind, and `person`, `first` and `last` are those that say whose it is and on which days.
+    As a rule a record is a person and its fields say the group. Where a record is a membership,
+    `each` is the field that says the kind, and `person`, `first` and `last` are those that say
+    whose it is and on which days.
     """
 
     name: str
     title: str
-    by: tuple[str, ...]  # the fields that say the group together; the last one is its own name, those before it the part
+    # the fields that say the group together; the last one is its own name, those before it the part
+    by: tuple[str, ...]
     where: Any = None  # a condition: who should be in one; None for everybody
     least: int = 0
     most: int = 0  # 0: as many as there are
@@ -202,7 +223,8 @@ class GroupKind:
     person: str = ""
     first: str = ""
     last: str = ""
-    one: bool | tuple[str, ...] = False  # one person is in one group of it at a time; of memberships, the kinds that are so
+    # one person is in one group of it at a time; of memberships, the kinds that are so
+    one: bool | tuple[str, ...] = False
     grants: Mapping[str, Grant] = dataclasses.field(default_factory=dict)  # by a group's own name
 
     @property
@@ -218,7 +240,9 @@ class GroupKind:
         return frozenset(self.by).union(days, *conditions)
 
     def allows_one(self, value: str) -> bool:
-        """Tell whether somebody is in one group at a time, of the kind that a value of `each` stands for."""
+        """Tell whether somebody is in one group at a time, of the kind that a value of `each`
+        stands for.
+        """
         return self.one if isinstance(self.one, bool) else value in self.one
 
     @property
@@ -254,7 +278,8 @@ class Definition:
     approval: Approval = Approval()  # when a second account has to agree
     groups: tuple[GroupKind, ...] = ()  # kinds of group that its fields say
     placement: tuple[Rule, ...] = ()  # what follows from a record, from the top
-    limits: tuple[float, float] = (98.0, 4.0)  # from which score on likeness settles it, and up to which it is nobody
+    # from which score on likeness settles it, and up to which it is nobody
+    limits: tuple[float, float] = (98.0, 4.0)
     document: dict[str, Any] = field(default_factory=dict, compare=False)
 
     @cached_property
@@ -264,7 +289,9 @@ class Definition:
 
     @cached_property
     def possible_keys(self) -> tuple[tuple[str, ...], ...]:
-        """List what people can be known by: the keys, then every other field or fields together that only one person has."""
+        """List what people can be known by: the keys, then every other field or fields together
+        that only one person has.
+        """
         singles = [(one.name,) for one in self.fields if one.unique]
         return tuple(dict.fromkeys([*self.keys, *singles, *self.unique_keys]))
 

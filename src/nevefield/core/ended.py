@@ -20,16 +20,24 @@ ENDED = "~ended"  # in place of a field's name in a filter: no field has such a 
 
 
 def last_days(definition: Definition) -> tuple[str, ...]:
-    """List the fields that say somebody's last day: those of the check `ended`; without it, the last of days in order."""
+    """List the fields that say somebody's last day: those of the check `ended`; without it, the
+    last of days in order.
+    """
     said = [name for check in definition.checks if check.check == "ended" for name in check.fields]
     if not said:
         orders = [check.fields for check in definition.checks if check.check == "order"]
-        said = [names[-1] for names in orders if all(definition.by_name[name].type == "date" for name in names)]
+        said = [
+            names[-1]
+            for names in orders
+            if all(definition.by_name[name].type == "date" for name in names)
+        ]
     return tuple(dict.fromkeys(said))
 
 
 def find_ended(snapshot: Snapshot, today: date) -> NDArray[np.bool_]:
-    """Tell which records have ended before a day; days as stored are ISO 8601, which sorts as it counts."""
+    """Tell which records have ended before a day; days as stored are ISO 8601, which sorts as it
+    counts.
+    """
     ended = np.zeros(len(snapshot), bool)
     for name in last_days(snapshot.definition):
         column = snapshot.columns[name]

@@ -14,7 +14,16 @@ A bad row is none of these: it is a finding.
 
 from __future__ import annotations
 
-__all__ = ["CoreError", "NotRead", "UnreadableFile", "WrongCodes", "WrongDefinition", "WrongLayout", "WrongRecipe", "WrongStep"]
+__all__ = [
+    "CoreError",
+    "NotRead",
+    "UnreadableFile",
+    "WrongCodes",
+    "WrongDefinition",
+    "WrongLayout",
+    "WrongRecipe",
+    "WrongStep",
+]
 
 
 class CoreError(Exception):
@@ -95,7 +104,11 @@ class WrongRecipe(CoreError):
     def __init__(self, place: str, problem: str) -> None:
         self.place = place
         self.problem = problem
-        super().__init__(f"The recipe is not right at {place}: {problem}." if place else f"The recipe is not right: {problem}.")
+        super().__init__(
+            f"The recipe is not right at {place}: {problem}."
+            if place
+            else f"The recipe is not right: {problem}."
+        )
 
 
 class WrongStep(CoreError):

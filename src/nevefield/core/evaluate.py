@@ -1,6 +1,7 @@
 """The one idea: everything shown about an intake is a pure function of its file and its steps.
 
-`evaluate` reads like the list of stages that it is: read, pair, convert, match, join, compose, check, compare, settle, count.
+`evaluate` reads like the list of stages that it is: read, pair, convert, match, join, compose,
+check, compare, settle, count.
 """
 
 from __future__ import annotations
@@ -61,10 +62,20 @@ if TYPE_CHECKING:
 
     Progress = Callable[[str, int, int], None]
 
-__all__ = ["CHECKS", "STAGES", "Evaluation", "evaluate", "keys_of", "quiet", "read_snapshot", "require_lists"]
+__all__ = [
+    "CHECKS",
+    "STAGES",
+    "Evaluation",
+    "evaluate",
+    "keys_of",
+    "quiet",
+    "read_snapshot",
+    "require_lists",
+]
 
 
-# The checks of rows, in the order in which they run; those of groups and of the whole file look at what these find.
+# The checks of rows, in the order in which they run; those of groups and of the whole file look at
+# what these find.
 CHECKS: tuple[Callable[[Facts], list[Hit]], ...] = (
     check_values,
     check_required,
@@ -101,12 +112,14 @@ class Evaluation:
     facts: Facts
     causes: list[Cause]
     outcomes: NDArray[np.int8]  # of each row, index into OUTCOMES
-    changes: dict[str, NDArray[np.intp]]  # field -> rows that change it, of rows with outcome changed
+    # field -> rows that change it, of rows with outcome changed
+    changes: dict[str, NDArray[np.intp]]
     absences: Absences  # the records that should have been in the file, and what becomes of them
     tally: Tally
     memo: Memo  # for the evaluation after the next step
     is_in: NDArray[np.bool_]  # rows that went in when it was applied: nothing more becomes of them
-    ready: Tally  # of the rows that applying would put in now, and of what it would do to the absent
+    # of the rows that applying would put in now, and of what it would do to the absent
+    ready: Tally
 
     @property
     def absent(self) -> NDArray[np.intp]:
@@ -172,13 +185,17 @@ def evaluate(
         snapshot: The roster as it stands.
         today: The day for which codes must be in use.
         coverage: What the file claims to be unless a step says otherwise: `everybody` or `listed`.
-        read: The file as `read_file` gives it with the steps' choices, when the caller has it already.
-        before: The memo of an evaluation of the same file with other steps; makes this one quicker, not other.
+        read: The file as `read_file` gives it with the steps' choices, when the caller has it
+            already.
+        before: The memo of an evaluation of the same file with other steps; makes this one quicker,
+            not other.
         progress: Hears what is being done, how many of its parts are, and of how many.
         others: Other rosters that the definition refers to, by name.
         said: What was said in other intakes of who is who.
-        by_hand: Which values somebody set by hand since the source's last file: field, record by number, by whom and when.
-        placed_by_hand: By field the records, by number, whose value somebody set by hand at any time: rules leave them there.
+        by_hand: Which values somebody set by hand since the source's last file: field, record by
+            number, by whom and when.
+        placed_by_hand: By field the records, by number, whose value somebody set by hand at any
+            time: rules leave them there.
 
         standing: Earlier yeses that last.
 
@@ -197,21 +214,43 @@ def evaluate(
     typed = _convert_columns(table, pairs, definition, codes, today, decisions, memo)
     progress("Finding who it is", 4, STAGES)
     aside = np.zeros(len(table), bool)
-    aside[rows_at(table.lines, {*decisions.held, *decisions.left_out, *decisions.applied.passed})] = True
-    for lines in decisions.applied.went_in.values():  # who went in is in the roster: the row stands in nobody's way
+    aside[
+        rows_at(table.lines, {*decisions.held, *decisions.left_out, *decisions.applied.passed})
+    ] = True
+    # who went in is in the roster: the row stands in nobody's way
+    for lines in decisions.applied.went_in.values():
         aside[rows_at(table.lines, numbers_of(lines))] = True
-    typed, people, joined = _know_people(definition, typed, snapshot, table, decisions, aside, said, memo)
+    typed, people, joined = _know_people(
+        definition, typed, snapshot, table, decisions, aside, said, memo
+    )
     known = people.known
-    passed_over = find_passed_over(decisions.takes, people, typed, keys_of(decisions, definition)) & ~aside
-    passed_over[rows_at(table.lines, decisions.applied.open)] = False  # what stayed open stays so until somebody says otherwise
+    passed_over = (
+        find_passed_over(decisions.takes, people, typed, keys_of(decisions, definition)) & ~aside
+    )
+    # what stayed open stays so until somebody says otherwise
+    passed_over[rows_at(table.lines, decisions.applied.open)] = False
     aside = aside | passed_over
-    filled = find_filled(columns_by_field(table, pairs, definition, memo), decisions, definition, table)
+    filled = find_filled(
+        columns_by_field(table, pairs, definition, memo), decisions, definition, table
+    )
     joined = keep_filled(joined, filled, known, snapshot, decisions, definition)
     context = context_of(codes, definition, today, decisions)
-    typed = compose_fields(definition, joined, known, snapshot, decisions.composed, memo, context, table)
-    typed = update_fields(definition, typed, known, snapshot, decisions.rules, _of_rows(decisions.row_rules, table), memo)
+    typed = compose_fields(
+        definition, joined, known, snapshot, decisions.composed, memo, context, table
+    )
+    typed = update_fields(
+        definition,
+        typed,
+        known,
+        snapshot,
+        decisions.rules,
+        _of_rows(decisions.row_rules, table),
+        memo,
+    )
     ours = partial(_ours, decisions, table)
-    typed, followed = place_rows(definition, typed, known, snapshot, placed_by_hand or {}, today, memo, ours=ours)
+    typed, followed = place_rows(
+        definition, typed, known, snapshot, placed_by_hand or {}, today, memo, ours=ours
+    )
     folded = _folded(typed)
     facts = Facts(
         definition,
@@ -242,7 +281,9 @@ def evaluate(
 
 
 def keys_of(decisions: Decisions, definition: Definition) -> tuple[tuple[str, ...], ...]:
-    """Return the keys by which rows are known: those that were said for this file, else the roster's."""
+    """Return the keys by which rows are known: those that were said for this file, else the
+    roster's.
+    """
     return definition.keys if decisions.keys is None else decisions.keys
 
 
@@ -250,12 +291,19 @@ def _ours(decisions: Decisions, table: Table, name: str) -> NDArray[np.intp]:
     """List the rows for which somebody said that a field stays as the roster has it."""
     single = _of_rows(decisions.row_rules, table).get(name, {})
     if decisions.rules.get(name) == "ours":
-        return np.array([row for row in range(len(table)) if single.get(row, "ours") == "ours"], np.intp)
+        return np.array(
+            [row for row in range(len(table)) if single.get(row, "ours") == "ours"], np.intp
+        )
     return np.array(sorted(row for row, rule in single.items() if rule == "ours"), np.intp)
 
 
 def _conclude(
-    table: Table, reading: Reading, pairs: list[Pair], decisions: Decisions, facts: Facts, progress: Progress
+    table: Table,
+    reading: Reading,
+    pairs: list[Pair],
+    decisions: Decisions,
+    facts: Facts,
+    progress: Progress,
 ) -> Evaluation:
     """Check, compare, settle every row's outcome, and count."""
     memo, known = facts.memo, facts.known
@@ -295,7 +343,9 @@ def _know_people(
     said: Remembered | None,
     memo: Memo,
 ) -> tuple[dict[str, Typed], Recognised, Joined]:
-    """Tell who the rows are: by keys, by what somebody said, by likeness; and which rows are one person."""
+    """Tell who the rows are: by keys, by what somebody said, by likeness; and which rows are one
+    person.
+    """
     keys = keys_of(decisions, definition)
     keyed = [name for key in keys for name in key]
     came = {name: memo.made(("typed", name)) or one for name, one in typed.items()}
@@ -307,8 +357,15 @@ def _know_people(
     def again(before: Known, rows: NDArray[np.intp], _: Any) -> Known:
         return match_again(keys, typed, snapshot, before, rows)
 
-    as_came = memo.get("as it came", (keys, snapshot, table, *(came.get(name) for name in keyed)), match_all)
-    by_key = memo.mend("known", of, lambda: _match_edited(keys, typed, came, keyed, snapshot, table, as_came), again)
+    as_came = memo.get(
+        "as it came", (keys, snapshot, table, *(came.get(name) for name in keyed)), match_all
+    )
+    by_key = memo.mend(
+        "known",
+        of,
+        lambda: _match_edited(keys, typed, came, keyed, snapshot, table, as_came),
+        again,
+    )
     kept = decisions.applied.scale
     people = recognise(
         definition,
@@ -316,8 +373,14 @@ def _know_people(
         by_key,
         snapshot,
         chosen=_chosen(decisions, table, snapshot),
-        scale=Scale.of_numbers(kept.same, kept.chance, kept.share, kept.records) if kept is not None else None,
-        waiting=rows_at(table.lines, decisions.applied.asked & decisions.applied.open.keys()).tolist(),
+        scale=(
+            Scale.of_numbers(kept.same, kept.chance, kept.share, kept.records)
+            if kept is not None
+            else None
+        ),
+        waiting=rows_at(
+            table.lines, decisions.applied.asked & decisions.applied.open.keys()
+        ).tolist(),
         aside=aside,
         limits=Limits(*(decisions.limits or definition.limits)),
         memo=memo,
@@ -326,13 +389,16 @@ def _know_people(
     )
     typed = _keep_keys(definition, typed, people.known, snapshot, memo)
     person = number_people(definition, typed, people.known, len(snapshot), memo)
-    apart = tuple(np.flatnonzero(aside).tolist())  # compared by content: which rows are aside is made anew for every evaluation
+    # compared by content: which rows are aside is made anew for every evaluation
+    apart = tuple(np.flatnonzero(aside).tolist())
     joined = join_rows(definition, typed, person, people_groups(memo, person, aside, apart), memo)
     return typed, people, joined
 
 
 def _absent(decisions: Decisions, facts: Facts, memo: Memo) -> NDArray[np.intp]:
-    """List the records that the coverage says should have been in the file; of one that was applied, those left of them."""
+    """List the records that the coverage says should have been in the file; of one that was
+    applied, those left of them.
+    """
     known, snapshot, today = facts.known, facts.snapshot, facts.today
     if decisions.applied.absent is not None:
         left = np.isin(snapshot.ids, numbers_of(decisions.applied.left))
@@ -353,10 +419,12 @@ def _absent(decisions: Decisions, facts: Facts, memo: Memo) -> NDArray[np.intp]:
 def _find_causes(
     facts: Facts, decisions: Decisions, progress: Progress
 ) -> tuple[list[Cause], tuple[NDArray[np.bool_], NDArray[np.bool_]], dict[str, NDArray[np.intp]]]:
-    """Check rows, then what follows for people's other rows, groups and the whole file; and compare with the roster.
+    """Check rows, then what follows for people's other rows, groups and the whole file; and compare
+    with the roster.
 
     Returns:
-        The causes, the rows that are stopped and those that wait, and by field the rows that differ.
+        The causes, the rows that are stopped and those that wait, and by field the rows that
+        differ.
     """
     progress("Checking", 5, STAGES)
     hits = fold_shifted([hit for check in CHECKS for hit in check(facts)], facts)
@@ -375,19 +443,29 @@ def _find_causes(
     return causes, weights, differing
 
 
-def _check_since(facts: Facts, decisions: Decisions, weights: tuple[NDArray[np.bool_], NDArray[np.bool_]]) -> list[Hit]:
-    """Ask about rows that stayed open when the file was applied, and would go in by now though nobody has said so."""
+def _check_since(
+    facts: Facts, decisions: Decisions, weights: tuple[NDArray[np.bool_], NDArray[np.bool_]]
+) -> list[Hit]:
+    """Ask about rows that stayed open when the file was applied, and would go in by now though
+    nobody has said so.
+    """
     rows = rows_at(facts.lines, decisions.applied.open)
     rows = rows[~facts.aside[rows] & ~weights[0][rows] & ~weights[1][rows]]
     if not len(rows):
         return []
     title = "Would go in by now, though nobody has said so"
-    said = "It stayed open when this file was applied. The roster, the codes or the day have changed since: nothing stops it now."
+    said = (
+        "It stayed open when this file was applied. The roster, the codes or the day have changed"
+        " since: nothing stops it now."
+    )
     return [Hit("since", None, (), "ask", rows, title, said, group="since")]
 
 
-def read_snapshot(data: bytes, definition: Definition, codes: Mapping[str, CodeList], today: date) -> Snapshot:
-    """Take a file for a roster: its values by field, a record a row in their order; nothing is checked.
+def read_snapshot(
+    data: bytes, definition: Definition, codes: Mapping[str, CodeList], today: date
+) -> Snapshot:
+    """Take a file for a roster: its values by field, a record a row in their order; nothing is
+    checked.
 
     Raises:
         UnreadableFile: The file is no table.
@@ -399,7 +477,10 @@ def read_snapshot(data: bytes, definition: Definition, codes: Mapping[str, CodeL
     pairs = pair_columns(table.headings, definition, reading.secrets)
     typed = _convert_columns(table, pairs, definition, codes, today, decisions, Memo())
     nothing = Column.constant(None, len(table))
-    columns = {one.name: typed[one.name].stored if one.name in typed else nothing for one in definition.fields}
+    columns = {
+        one.name: typed[one.name].stored if one.name in typed else nothing
+        for one in definition.fields
+    }
     return Snapshot(definition, np.arange(len(table), dtype=np.int64), columns)
 
 
@@ -421,7 +502,8 @@ def require_lists(definition: Definition, codes: Mapping[str, CodeList]) -> None
             if name not in codes:
                 raise WrongDefinition(
                     f"nevefield.checks[{number}].{option}",
-                    f"there is no code list {name!r}; known are {', '.join(sorted(codes)) or 'none'}",
+                    f"there is no code list {name!r}; known are"
+                    f" {', '.join(sorted(codes)) or 'none'}",
                 )
 
 
@@ -440,25 +522,47 @@ def _pair(
         (table, definition, codes, today.isoformat()),
         lambda: look_at_values(table, definition, codes, today, named=named),
     )
-    said = (decisions.pairs, frozenset(decisions.beside), decisions.splits, decisions.last, decisions.last_splits)
+    said = (
+        decisions.pairs,
+        frozenset(decisions.beside),
+        decisions.splits,
+        decisions.last,
+        decisions.last_splits,
+    )
     pairs: list[Pair] = memo.get(
         "pairs",
         (evidence, reading.secrets, *map(_frozen, said)),
-        lambda: pair_columns(table.headings, definition, reading.secrets, Said(*said), evidence=evidence),
+        lambda: pair_columns(
+            table.headings, definition, reading.secrets, Said(*said), evidence=evidence
+        ),
     )
     return pairs
 
 
-def _keep_keys(definition: Definition, typed: dict[str, Typed], known: Known, snapshot: Snapshot, memo: Memo) -> dict[str, Typed]:
-    """Give rows that are known by something else their record's key where their own is empty: it takes no key away."""
+def _keep_keys(
+    definition: Definition, typed: dict[str, Typed], known: Known, snapshot: Snapshot, memo: Memo
+) -> dict[str, Typed]:
+    """Give rows that are known by something else their record's key where their own is empty: it
+    takes no key away.
+    """
     kept = dict(typed)
     for name in definition.primary_key:
         if name not in typed:
             continue
 
-        def keep(rows: NDArray[np.intp], one: Typed = typed[name], name: str = name) -> dict[int, str | None]:
-            lacking = rows[(one.stored.codes[rows] < 0) & (known.record[rows] >= 0) & ~one.problem_rows()[rows]]
-            return dict(zip(lacking.tolist(), snapshot.columns[name].rows(known.record[lacking]), strict=True))
+        def keep(
+            rows: NDArray[np.intp], one: Typed = typed[name], name: str = name
+        ) -> dict[int, str | None]:
+            lacking = rows[
+                (one.stored.codes[rows] < 0) & (known.record[rows] >= 0) & ~one.problem_rows()[rows]
+            ]
+            return dict(
+                zip(
+                    lacking.tolist(),
+                    snapshot.columns[name].rows(known.record[lacking]),
+                    strict=True,
+                )
+            )
 
         kept[name] = derive(memo, ("kept", name), typed[name], (known, snapshot), keep)
     return kept
@@ -470,7 +574,9 @@ def _of_rows(row_rules: Mapping[str, Mapping[int, str]], table: Table) -> dict[s
 
 
 def _chosen(decisions: Decisions, table: Table, snapshot: Snapshot) -> dict[int, int]:
-    """Turn what somebody said into rows and records; a record that is not there any more is nobody's choice."""
+    """Turn what somebody said into rows and records; a record that is not there any more is
+    nobody's choice.
+    """
     found: dict[int, int] = {}
     for line, number in decisions.people.items():
         row = int(np.searchsorted(table.lines, line))
@@ -485,14 +591,20 @@ def _chosen(decisions: Decisions, table: Table, snapshot: Snapshot) -> dict[int,
 
 def _places(pairs: list[Pair]) -> dict[str, int]:
     """Find the column of each field that has one alone."""
-    return {pair.field: place for place, pair in enumerate(pairs) if pair.field and not pair.beside and not pair.parts}
+    return {
+        pair.field: place
+        for place, pair in enumerate(pairs)
+        if pair.field and not pair.beside and not pair.parts
+    }
 
 
 def _frozen(said: Any) -> Any:
     return dict(said) if isinstance(said, dict) else said
 
 
-def context_of(codes: Mapping[str, CodeList], definition: Definition, today: date, decisions: Decisions) -> ValueContext:
+def context_of(
+    codes: Mapping[str, CodeList], definition: Definition, today: date, decisions: Decisions
+) -> ValueContext:
     """Bring together what reading values needs beside the texts."""
     return ValueContext(
         codes,
@@ -515,7 +627,9 @@ def _convert_columns(
     decisions: Decisions,
     memo: Memo,
 ) -> dict[str, Typed]:
-    """Make values of the columns that go to a field, in the definition's order; edits and fills included."""
+    """Make values of the columns that go to a field, in the definition's order; edits and fills
+    included.
+    """
     context = context_of(codes, definition, today, decisions)
     columns = columns_by_field(table, pairs, definition, memo)
     parts: dict[Any, tuple[tuple[Any, ...], Callable[[], Typed]]] = {}
@@ -525,13 +639,18 @@ def _convert_columns(
         fill = decisions.fills.get(one.name)
         if raw is None and not cells and not fill:
             continue
-        translations = {pair: to for pair, to in decisions.translations.items() if pair[0] == one.name}
+        translations = {
+            pair: to for pair, to in decisions.translations.items() if pair[0] == one.name
+        }
         listed = codes.get(one.code_list) if one.code_list else None
         said = (decisions.orders, decisions.marks, decisions.last_orders, decisions.last_marks)
         by_hand = tuple(of_fields.get(one.name) for of_fields in said)
         of = (one, raw, table, fill, translations, by_hand, listed, today.isoformat())
         if fill:  # what an edit blanks is filled again: the column is made whole each time
-            parts["typed", one.name] = (*of, dict(cells)), partial(_convert_one, one, raw, cells, fill, table, context)
+            parts["typed", one.name] = (
+                (*of, dict(cells)),
+                partial(_convert_one, one, raw, cells, fill, table, context),
+            )
         else:
             parts["typed", one.name] = of, partial(_convert_one, one, raw, {}, None, table, context)
     typed: dict[str, Typed] = {name: made for (_, name), made in memo.get_all(parts).items()}
@@ -541,14 +660,27 @@ def _convert_columns(
     return typed
 
 
-def _edit(made: Typed, name: str, cells: Mapping[int, str], table: Table, context: ValueContext, memo: Memo) -> Typed:
-    """Put edited cells into a column; when some are there already from the evaluation before, only the others."""
+def _edit(
+    made: Typed,
+    name: str,
+    cells: Mapping[int, str],
+    table: Table,
+    context: ValueContext,
+    memo: Memo,
+) -> Typed:
+    """Put edited cells into a column; when some are there already from the evaluation before,
+    only the others.
+    """
     known: tuple[Any, ...]
     had: Typed | None
     known, had = memo.last(("edited", name)) or ((), None)
 
     def edited() -> Typed:
-        if had is not None and known[0] is made and all(cells.get(line) is not None for line in known[1]):
+        if (
+            had is not None
+            and known[0] is made
+            and all(cells.get(line) is not None for line in known[1])
+        ):
             fresh = {line: text for line, text in cells.items() if known[1].get(line) != text}
             return edit(had, rows_by_line(table, fresh), context)
         return edit(made, rows_by_line(table, cells), context)
@@ -558,7 +690,12 @@ def _edit(made: Typed, name: str, cells: Mapping[int, str], table: Table, contex
 
 
 def _convert_one(
-    one: Field, raw: Column | None, cells: Mapping[int, str], fill: str | None, table: Table, context: ValueContext
+    one: Field,
+    raw: Column | None,
+    cells: Mapping[int, str],
+    fill: str | None,
+    table: Table,
+    context: ValueContext,
 ) -> Typed:
     if raw is None:
         raw = Column.constant(None, len(table))
@@ -568,7 +705,8 @@ def _convert_one(
     if fill:
         raw = raw.replace({int(row): fill for row in find_blank(raw, context.missing)})
     made = convert(one, raw, context, before=before)
-    made.folded()  # wanted of every column, and worked out here where columns are read beside each other
+    # wanted of every column, and worked out here where columns are read beside each other
+    made.folded()
     return made
 
 
@@ -577,7 +715,11 @@ def _folded(typed: Mapping[str, Typed]) -> dict[str, Column]:
 
 
 def _match(
-    keys: tuple[tuple[str, ...], ...], typed: Mapping[str, Typed], snapshot: Snapshot, table: Table, memo: Memo
+    keys: tuple[tuple[str, ...], ...],
+    typed: Mapping[str, Typed],
+    snapshot: Snapshot,
+    table: Table,
+    memo: Memo,
 ) -> Known:
     return match_keys(keys, typed, _folded(typed), snapshot, memo) if typed else _nobody(len(table))
 
@@ -591,9 +733,15 @@ def _match_edited(
     table: Table,
     as_came: Known,
 ) -> Known:
-    """Match rows of which some were edited since the file came, going on from who they were then where that can be."""
+    """Match rows of which some were edited since the file came, going on from who they were then
+    where that can be.
+    """
     edited = [typed[name].since(came[name]) for name in keyed if name in typed]
-    rows = None if any(one is None for one in edited) else union([one for one in edited if one is not None])
+    rows = (
+        None
+        if any(one is None for one in edited)
+        else union([one for one in edited if one is not None])
+    )
     if rows is None:
         return match_keys(keys, typed, _folded(typed), snapshot) if typed else _nobody(len(table))
     return match_again(keys, typed, snapshot, as_came, rows) if len(rows) else as_came
@@ -621,14 +769,19 @@ def _settle(
     stopped, waiting = weights
     outcomes[waiting] = WAITING
     outcomes[stopped] = STOPPED
-    for group in facts.joined.groups:  # one person: when one row brings a change, it is the person's
+    # one person: when one row brings a change, it is the person's
+    for group in facts.joined.groups:
         if (outcomes[group] <= SAME).all():
             outcomes[group] = outcomes[group].min()
     for cause in causes:
         if cause.hit.left_out:
             outcomes[list(cause.hit.left_out)] = LEFT_OUT
     passed = decisions.applied.passed
-    for lines, outcome in ((passed, LEFT_OUT), (decisions.held, HELD), (decisions.left_out, LEFT_OUT)):
+    for lines, outcome in (
+        (passed, LEFT_OUT),
+        (decisions.held, HELD),
+        (decisions.left_out, LEFT_OUT),
+    ):
         if lines:
             outcomes[rows_at(facts.lines, lines)] = outcome
     is_in = np.zeros(len(facts), bool)

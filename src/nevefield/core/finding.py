@@ -1,4 +1,6 @@
-"""Find single texts among many: by a mark of each that is worked out once, quicker than looking through them all."""
+"""Find single texts among many: by a mark of each that is worked out once, quicker than looking
+through them all.
+"""
 
 from __future__ import annotations
 
@@ -11,9 +13,18 @@ if TYPE_CHECKING:
 
 __all__ = ["Finder"]
 
-WIDTH = 8  # bytes of a text at each of the places that its mark is made of: its beginning, two in its midst, its end
+# bytes of a text at each of the places that its mark is made of: its beginning, two in its midst,
+# its end
+WIDTH = 8
 BITS = 16
-_FACTORS = (0x9E3779B97F4A7C15, 0xC2B2AE3D27D4EB4F, 0x165667B19E3779F9, 0x27D4EB2F165667C5, 0x85EBCA77C2B2AE63)  # odd
+# odd
+_FACTORS = (
+    0x9E3779B97F4A7C15,
+    0xC2B2AE3D27D4EB4F,
+    0x165667B19E3779F9,
+    0x27D4EB2F165667C5,
+    0x85EBCA77C2B2AE63,
+)
 _ALL = (1 << 64) - 1
 
 
@@ -65,14 +76,19 @@ def _marks(values: Any) -> NDArray[np.uint64]:
     if not len(values):
         return np.zeros(0, np.uint64)
     _, places, data = values.buffers()
-    offsets = np.frombuffer(places, np.int32)[values.offset : values.offset + len(values) + 1].astype(np.int64)
+    offsets = np.frombuffer(places, np.int32)[
+        values.offset : values.offset + len(values) + 1
+    ].astype(np.int64)
     letters = np.frombuffer(data, np.uint8) if data is not None else np.zeros(0, np.uint8)
     around = np.zeros(int(offsets[-1] - offsets[0]) + WIDTH, np.uint8)
     around[: len(around) - WIDTH] = letters[offsets[0] : offsets[-1]]
-    windows = np.ndarray((len(around) - WIDTH + 1,), "<u8", around, strides=(1,))  # the bytes from each place on
+    # the bytes from each place on
+    windows = np.ndarray((len(around) - WIDTH + 1,), "<u8", around, strides=(1,))
     starts, sizes = offsets[:-1] - offsets[0], np.diff(offsets)
     made = sizes.astype(np.uint64) * np.uint64(_FACTORS[0])
-    for place, factor in zip((0, sizes // 4, sizes // 2, np.maximum(sizes - WIDTH, 0)), _FACTORS[1:], strict=True):
+    for place, factor in zip(
+        (0, sizes // 4, sizes // 2, np.maximum(sizes - WIDTH, 0)), _FACTORS[1:], strict=True
+    ):
         told = windows[starts + place]
         short = np.flatnonzero(sizes - place < WIDTH)  # what lies beyond the text does not count
         kept = (8 * (sizes - place)[short]).astype(np.uint64)

@@ -1,4 +1,6 @@
-"""Texts that grow at their end without being copied: what makes one edited cell of a large column cheap."""
+"""Texts that grow at their end without being copied: what makes one edited cell of a large
+column cheap.
+"""
 
 from __future__ import annotations
 
@@ -16,8 +18,9 @@ ROOM = 1 << 16  # characters and texts that there is room for beyond those at ha
 class Growing:
     """An Arrow string array's buffers with room behind them.
 
-    Arrays made of it share the buffers: what one of them holds is never written to again, only what lies behind it. When two
-    edits of one column go on from the same array, the second takes buffers of its own.
+    Arrays made of it share the buffers: what one of them holds is never written to again, only what
+    lies behind it. When two edits of one column go on from the same array, the second takes buffers
+    of its own.
 
     Args:
         values: The array to begin with, without nulls.
@@ -30,7 +33,9 @@ class Growing:
     """
 
     def __init__(self, values: Any) -> None:
-        offsets = np.frombuffer(values.buffers()[1], np.int32)[values.offset : values.offset + len(values) + 1]
+        offsets = np.frombuffer(values.buffers()[1], np.int32)[
+            values.offset : values.offset + len(values) + 1
+        ]
         first, last = int(offsets[0]), int(offsets[-1])
         data = values.buffers()[2]
         self._offsets = np.empty(len(values) + 1 + ROOM, np.int32)
@@ -49,13 +54,16 @@ class Growing:
             texts: Not in it.
 
         Returns:
-            The array with them; None where something else stands behind it already, or there is no room.
+            The array with them; None where something else stands behind it already, or there is no
+            room.
         """
         written = [text.encode() for text in texts]
         with self._lock:
             start = int(self._offsets[self._count])
             sizes = np.cumsum([len(one) for one in written])
-            room = start + int(sizes[-1]) <= len(self._data) and self._count + len(texts) < len(self._offsets)
+            room = start + int(sizes[-1]) <= len(self._data) and self._count + len(texts) < len(
+                self._offsets
+            )
             if len(values) != self._count or not room:
                 return None
             self._data[start : start + int(sizes[-1])] = np.frombuffer(b"".join(written), np.uint8)
@@ -64,4 +72,6 @@ class Growing:
             return self._array(self._count)
 
     def _array(self, count: int) -> Any:
-        return pa.StringArray.from_buffers(count, pa.py_buffer(self._offsets), pa.py_buffer(self._data))
+        return pa.StringArray.from_buffers(
+            count, pa.py_buffer(self._offsets), pa.py_buffer(self._data)
+        )

@@ -1,4 +1,6 @@
-"""What changes from one definition to another, in words; and which of it nobody does alone where two have to agree."""
+"""What changes from one definition to another, in words; and which of it nobody does alone where
+two have to agree.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,12 @@ __all__ = ["changes_between", "why_two"]
 
 
 def _keys(one: Definition) -> Any:
-    return one.primary_key, one.keys, sorted(one.unique_keys), sorted(field.name for field in one.fields if field.unique)
+    return (
+        one.primary_key,
+        one.keys,
+        sorted(one.unique_keys),
+        sorted(field.name for field in one.fields if field.unique),
+    )
 
 
 def _kept(one: Definition) -> Any:
@@ -22,7 +29,11 @@ def _kept(one: Definition) -> Any:
 
 def _gives(one: Definition) -> Any:
     # What a group gives hangs on the fields that say who is in it, too.
-    groups = [(kind.name, kind.by, kind.each, kind.person, dict(kind.grants)) for kind in one.groups if kind.grants]
+    groups = [
+        (kind.name, kind.by, kind.each, kind.person, dict(kind.grants))
+        for kind in one.groups
+        if kind.grants
+    ]
     return groups, [check for check in one.checks if check.check in PRIVILEGES]
 
 
@@ -39,8 +50,8 @@ _GUARDED: dict[str, Callable[[Definition], Any]] = {
 def why_two(old: Definition, new: Definition) -> str:
     """Say why a second person has to agree to a change of definition; "" when none has to.
 
-    Where a roster has a rule of two, what the rule rests on is not changed by one either: the rule itself, the keys by which
-    records are told apart, what is kept from whom, what gives privileges.
+    Where a roster has a rule of two, what the rule rests on is not changed by one either: the rule
+    itself, the keys by which records are told apart, what is kept from whom, what gives privileges.
     """
     if old.approval.least is None and not old.approval.raising:
         return ""
@@ -49,8 +60,14 @@ def why_two(old: Definition, new: Definition) -> str:
 
 
 def changes_between(old: Definition, new: Definition) -> list[str]:
-    """List in words what is another from one definition to another, the parts that are guarded first."""
-    said = [f"{title[0].upper()}{title[1:]}" for title, part in _GUARDED.items() if part(old) != part(new)]
+    """List in words what is another from one definition to another, the parts that are guarded
+    first.
+    """
+    said = [
+        f"{title[0].upper()}{title[1:]}"
+        for title, part in _GUARDED.items()
+        if part(old) != part(new)
+    ]
     if old.approval != new.approval:
         said[0] += f": {_say_rule(old)}; then {_say_rule(new)}"
     said += [f"new field {one.title}" for one in new.fields if one.name not in old.by_name]
@@ -59,8 +76,17 @@ def changes_between(old: Definition, new: Definition) -> list[str]:
         before = old.by_name.get(one.name)
         if before is not None and before != one:
             said.append(f"{one.title}: {_listed(_altered(before, one))}")
-    rest = {"title": "the title", "checks": "checks", "groups": "kinds of group", "placement": "placement rules"}
-    rest |= {"foreign_keys": "references", "missing_values": "what counts as empty", "limits": "limits of likeness"}
+    rest = {
+        "title": "the title",
+        "checks": "checks",
+        "groups": "kinds of group",
+        "placement": "placement rules",
+    }
+    rest |= {
+        "foreign_keys": "references",
+        "missing_values": "what counts as empty",
+        "limits": "limits of likeness",
+    }
     said += [title for name, title in rest.items() if getattr(old, name) != getattr(new, name)]
     return said
 
@@ -72,7 +98,11 @@ def _say_rule(one: Definition) -> str:
 
 
 def _altered(before: Field, after: Field) -> list[str]:
-    return [name.replace("_", " ") for name in before.__dataclass_fields__ if getattr(before, name) != getattr(after, name)]
+    return [
+        name.replace("_", " ")
+        for name in before.__dataclass_fields__
+        if getattr(before, name) != getattr(after, name)
+    ]
 
 
 def _listed(words: list[str]) -> str:

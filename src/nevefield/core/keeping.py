@@ -1,4 +1,6 @@
-"""What an evaluation leaves behind when it is applied: its moment, see `applied`, and yeses that last, see `checking.waiving`."""
+"""What an evaluation leaves behind when it is applied: its moment, see `applied`, and yeses that
+last, see `checking.waiving`.
+"""
 
 from __future__ import annotations
 
@@ -25,22 +27,36 @@ WAITING, STOPPED, LEFT_OUT = (OUTCOMES.index(name) for name in ("waiting", "stop
 
 
 def keep_moment(evaluation: Evaluation) -> dict[str, Any]:
-    """Say what an evaluation that is applied now leaves behind: the parts of an `AppliedStep` but for the change set's."""
+    """Say what an evaluation that is applied now leaves behind: the parts of an `AppliedStep`
+    but for the change set's.
+    """
     lines, outcomes = evaluation.table.lines, evaluation.outcomes
     fresh = ~evaluation.is_in
     people = evaluation.facts.people
-    asked = (people.decision == ASKED) & ~evaluation.facts.aside if people is not None else np.zeros(len(lines), bool)
+    asked = (
+        (people.decision == ASKED) & ~evaluation.facts.aside
+        if people is not None
+        else np.zeros(len(lines), bool)
+    )
     absences = evaluation.absences
     stay = absences.records[(absences.acts == STAY) | (absences.acts == HOLD)]
-    went_in = {name: ranges_of(lines[(outcomes == number) & fresh]) for number, name in enumerate(OUTCOMES[:IN])}
+    went_in = {
+        name: ranges_of(lines[(outcomes == number) & fresh])
+        for number, name in enumerate(OUTCOMES[:IN])
+    }
     return {
         "went_in": {name: ranges for name, ranges in went_in.items() if ranges},
-        "open": [{"fields": sorted(fields), "lines": ranges_of(lines[rows])} for fields, rows in _stay_open(evaluation).items()],
+        "open": [
+            {"fields": sorted(fields), "lines": ranges_of(lines[rows])}
+            for fields, rows in _stay_open(evaluation).items()
+        ],
         "asked": ranges_of(lines[asked]),
         "passed": ranges_of(lines[_went_aside(evaluation)]),
         "absent": evaluation.tally.absent,
         "left": ranges_of(np.sort(evaluation.snapshot.ids[stay])),
-        "scale": people.scale.to_numbers() if people is not None and people.scale is not None else None,
+        "scale": (
+            people.scale.to_numbers() if people is not None and people.scale is not None else None
+        ),
     }
 
 
@@ -53,12 +69,17 @@ def _went_aside(evaluation: Evaluation) -> NDArray[np.bool_]:
 
 def _stay_open(evaluation: Evaluation) -> dict[frozenset[str], list[int]]:
     """Order the rows that wait or are stopped by the fields of what stands in their way."""
-    fields_of = {one.id: frozenset(filter(None, (one.hit.field, *one.hit.fields))) for one in evaluation.causes}
+    fields_of = {
+        one.id: frozenset(filter(None, (one.hit.field, *one.hit.fields)))
+        for one in evaluation.causes
+    }
     of_row: dict[int, frozenset[str]] = {}
     for cause in evaluation.causes:
         if cause.hit.weight == "note":
             continue
-        named = fields_of[cause.id].union(*(fields_of.get(one, frozenset()) for one in cause.follows))
+        named = fields_of[cause.id].union(
+            *(fields_of.get(one, frozenset()) for one in cause.follows)
+        )
         for row in cause.open_rows.tolist():
             of_row[row] = of_row.get(row, frozenset()) | named
     waits = (evaluation.outcomes == WAITING) | (evaluation.outcomes == STOPPED)
@@ -69,7 +90,9 @@ def _stay_open(evaluation: Evaluation) -> dict[frozenset[str], list[int]]:
 
 
 def list_waivers(evaluation: Evaluation) -> list[Waiver]:
-    """List the yeses that last, of the rows that would go in now: those that were said of them here."""
+    """List the yeses that last, of the rows that would go in now: those that were said of them
+    here.
+    """
     decisions, facts = evaluation.decisions, evaluation.facts
     found = []
     for cause in evaluation.causes if decisions.waivers else ():
@@ -84,5 +107,9 @@ def list_waivers(evaluation: Evaluation) -> list[Waiver]:
             until = decisions.waived_until.get((hit.check, hit.field, line))
             values = {name: facts.stored(name).at(row) for name in fields_asked(hit)}
             digest = digest_asked(hit, facts, row)
-            found.append(Waiver(row, line, hit.check, str(hit.field), digest, hit.title, values, reason, until))
+            found.append(
+                Waiver(
+                    row, line, hit.check, str(hit.field), digest, hit.title, values, reason, until
+                )
+            )
     return found

@@ -1,4 +1,6 @@
-"""A code list is a roster of codes: a file of codes is read, checked and compared as any file is with its roster."""
+"""A code list is a roster of codes: a file of codes is read, checked and compared as any file is
+with its roster.
+"""
 
 from __future__ import annotations
 
@@ -42,15 +44,33 @@ CODE_LIST: Definition = read_definition(
                 "constraints": {"required": True, "unique": True, "maxLength": 60},
                 "nevefield": {"aliases": ["key", "abbreviation", "short"]},
             },
-            {"name": "label", "title": "Label", "nevefield": {"aliases": ["name", "title", "description", "long name"]}},
-            {"name": "parent", "title": "Parent", "nevefield": {"aliases": ["belongs to", "under", "group"]}},
+            {
+                "name": "label",
+                "title": "Label",
+                "nevefield": {"aliases": ["name", "title", "description", "long name"]},
+            },
+            {
+                "name": "parent",
+                "title": "Parent",
+                "nevefield": {"aliases": ["belongs to", "under", "group"]},
+            },
             {
                 "name": "aliases",
                 "title": "What others call it",
                 "nevefield": {"several": ";", "aliases": ["aliases", "other names", "also"]},
             },
-            {"name": "first_day", "title": "First day", "type": "date", "nevefield": {"aliases": ["from", "valid from"]}},
-            {"name": "last_day", "title": "Last day", "type": "date", "nevefield": {"aliases": ["until", "valid until", "to"]}},
+            {
+                "name": "first_day",
+                "title": "First day",
+                "type": "date",
+                "nevefield": {"aliases": ["from", "valid from"]},
+            },
+            {
+                "name": "last_day",
+                "title": "Last day",
+                "type": "date",
+                "nevefield": {"aliases": ["until", "valid until", "to"]},
+            },
         ],
         "nevefield": {"checks": [{"check": "order", "fields": ["first_day", "last_day"]}]},
     }
@@ -65,17 +85,21 @@ class ComparedCodes:
 
     sentence: str  # how the file was read
     problems: tuple[str, ...]  # what stops it, each with its line
-    codes: tuple[Code, ...]  # the list as the file has it; fields that the file does not fill stay as they are
+    # the list as the file has it; fields that the file does not fill stay as they are
+    codes: tuple[Code, ...]
     added: tuple[str, ...]
     altered: tuple[str, ...]
     gone: tuple[str, ...]
 
 
-def compare_codes(read: tuple[Table, Reading], name: str, now: Sequence[Code], today: date) -> ComparedCodes:
+def compare_codes(
+    read: tuple[Table, Reading], name: str, now: Sequence[Code], today: date
+) -> ComparedCodes:
     """Compare a file of codes with a list.
 
     Args:
-        read: The file as it was read, `known` being `LIST_HEADINGS`; with a column `list` only the rows of this list count.
+        read: The file as it was read, `known` being `LIST_HEADINGS`; with a column `list` only the
+            rows of this list count.
         name: Of the list.
         now: The codes as they are.
         today: For years of two digits.
@@ -89,11 +113,23 @@ def compare_codes(read: tuple[Table, Reading], name: str, now: Sequence[Code], t
     listed = found.facts.typed.get("list")
     if listed is not None:
         texts = (listed.stored.at(row) for row in range(len(found.table)))
-        other = [row for row, text in enumerate(texts) if text is not None and fold(text) != fold(name)]
+        other = [
+            row for row, text in enumerate(texts) if text is not None and fold(text) != fold(name)
+        ]
         if other:
             lines = [int(line) for line in found.table.lines[other]]
             step = read_step({"kind": "leave_out", "lines": lines, "reason": "another list"})
-            found = evaluate(b"", [step], CODE_LIST, {}, snapshot, today, coverage="everybody", read=read, before=found.memo)
+            found = evaluate(
+                b"",
+                [step],
+                CODE_LIST,
+                {},
+                snapshot,
+                today,
+                coverage="everybody",
+                read=read,
+                before=found.memo,
+            )
     problems = tuple(
         f"Line {finding.line}: {finding.message}" if finding.line else finding.message
         for cause in found.causes
@@ -104,7 +140,11 @@ def compare_codes(read: tuple[Table, Reading], name: str, now: Sequence[Code], t
     if not rows:
         problems = (f"There is no code of the list {name!r} in the file.", *problems)
     before = {one.code: one for one in now}
-    codes = () if problems else tuple(_code(found, row, before) for row in rows if found.facts.value(row, "code"))
+    codes = (
+        ()
+        if problems
+        else tuple(_code(found, row, before) for row in rows if found.facts.value(row, "code"))
+    )
     refuse_loops(codes)
     after = {one.code: one for one in codes}
     return ComparedCodes(

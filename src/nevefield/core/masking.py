@@ -1,4 +1,6 @@
-"""Keep sensitive fields from who may not see them: their values are covered, whatever is shown of a roster or a file."""
+"""Keep sensitive fields from who may not see them: their values are covered, whatever is shown
+of a roster or a file.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,15 @@ if TYPE_CHECKING:
     from nevefield.core.definition import Definition
     from nevefield.core.evaluate import Evaluation
 
-__all__ = ["APART", "COVER", "cover_evaluation", "cover_snapshot", "cover_values", "keep_apart", "sensitive_fields"]
+__all__ = [
+    "APART",
+    "COVER",
+    "cover_evaluation",
+    "cover_snapshot",
+    "cover_values",
+    "keep_apart",
+    "sensitive_fields",
+]
 
 COVER = "•••"
 APART = "a roster that you may not see"
@@ -35,23 +45,34 @@ def sensitive_fields(definition: Definition) -> frozenset[str]:
 def cover_values(definition: Definition, values: dict[str, Any]) -> dict[str, Any]:
     """Cover the sensitive values of one record; what is empty stays empty.
 
-    A field that the definition has no more is covered too: whether it was to be kept is not known any longer.
+    A field that the definition has no more is covered too: whether it was to be kept is not known
+    any longer.
     """
     shown = definition.by_name.keys() - sensitive_fields(definition)
-    return {name: value if name in shown or value in (None, "") else COVER for name, value in values.items()}
+    return {
+        name: value if name in shown or value in (None, "") else COVER
+        for name, value in values.items()
+    }
 
 
 def cover_snapshot(snapshot: Snapshot) -> Snapshot:
-    """Cover the sensitive columns of a roster, so that neither reading, searching, sorting nor filtering tells them."""
+    """Cover the sensitive columns of a roster, so that neither reading, searching, sorting nor
+    filtering tells them.
+    """
     names = sensitive_fields(snapshot.definition)
     if not names:
         return snapshot
-    columns = {name: _cover(column) if name in names else column for name, column in snapshot.columns.items()}
+    columns = {
+        name: _cover(column) if name in names else column
+        for name, column in snapshot.columns.items()
+    }
     return Snapshot(snapshot.definition, snapshot.ids, columns, snapshot.version)
 
 
 def cover_evaluation(evaluation: Evaluation) -> Evaluation:
-    """Cover the sensitive fields of an intake: in the file's own columns, the values, the roster, and what findings say."""
+    """Cover the sensitive fields of an intake: in the file's own columns, the values, the
+    roster, and what findings say.
+    """
     names = sensitive_fields(evaluation.definition)
     if not names:
         return evaluation
@@ -62,7 +83,9 @@ def cover_evaluation(evaluation: Evaluation) -> Evaluation:
         for heading, column in zip(table.headings, table.columns, strict=True)
     )
     typed = {
-        name: Typed(one.field, _cover(one.raw), _cover(one.stored), {}, {}) if name in names else one
+        name: (
+            Typed(one.field, _cover(one.raw), _cover(one.stored), {}, {}) if name in names else one
+        )
         for name, one in evaluation.facts.typed.items()
     }
     facts = replace(
@@ -71,9 +94,14 @@ def cover_evaluation(evaluation: Evaluation) -> Evaluation:
         folded={name: one.folded() for name, one in typed.items()},
         snapshot=cover_snapshot(evaluation.snapshot),
     )
-    tells = WHO if not names & {*evaluation.definition.primary_key} else ()  # these name records and scores, no values
+    # these name records and scores, no values
+    tells = WHO if not names & {*evaluation.definition.primary_key} else ()
     causes = [
-        _cover_cause(cause) if names & {cause.hit.field, *cause.hit.fields} and cause.hit.check not in tells else cause
+        (
+            _cover_cause(cause)
+            if names & {cause.hit.field, *cause.hit.fields} and cause.hit.check not in tells
+            else cause
+        )
         for cause in evaluation.causes
     ]
     return replace(evaluation, table=replace(table, columns=columns), facts=facts, causes=causes)
@@ -87,9 +115,12 @@ def keep_apart(evaluation: Evaluation, rosters: AbstractSet[str]) -> Evaluation:
         rosters: By name.
     """
     causes = [
-        replace(cause, hit=_reword(cause.hit)) if cause.hit.elsewhere[0] in rosters else cause for cause in evaluation.causes
+        replace(cause, hit=_reword(cause.hit)) if cause.hit.elsewhere[0] in rosters else cause
+        for cause in evaluation.causes
     ]
-    return replace(evaluation, causes=causes, facts=replace(evaluation.facts, unnamed=frozenset(rosters)))
+    return replace(
+        evaluation, causes=causes, facts=replace(evaluation.facts, unnamed=frozenset(rosters))
+    )
 
 
 def _reword(hit: Hit) -> Hit:
@@ -98,11 +129,15 @@ def _reword(hit: Hit) -> Hit:
     def say(row: int) -> str:
         return hit.say(row).replace(title, APART)
 
-    return replace(hit, title=hit.title.replace(title, APART), message=say, suggestions=(), row_suggestions={})
+    return replace(
+        hit, title=hit.title.replace(title, APART), message=say, suggestions=(), row_suggestions={}
+    )
 
 
 def _cover(column: Column) -> Column:
-    return Column(pa.array([COVER], pa.string()), np.where(column.codes >= 0, 0, -1).astype(np.int32))
+    return Column(
+        pa.array([COVER], pa.string()), np.where(column.codes >= 0, 0, -1).astype(np.int32)
+    )
 
 
 def _cover_cause(cause: Cause) -> Cause:

@@ -1,6 +1,8 @@
-"""What was worked out before and need not be again: an evaluation after one more step takes over what that does not touch.
+"""What was worked out before and need not be again: an evaluation after one more step takes over
+what that does not touch.
 
-Only speed hangs on it: a part is taken over when everything that it was made of is the very same, else it is made anew.
+Only speed hangs on it: a part is taken over when everything that it was made of is the very same,
+else it is made anew.
 """
 
 from __future__ import annotations
@@ -55,7 +57,9 @@ class Memo:
         self._parts[name] = (of, made)
         return made
 
-    def get_all(self, parts: Mapping[Any, tuple[tuple[Any, ...], Callable[[], Any]]]) -> dict[Any, Any]:
+    def get_all(
+        self, parts: Mapping[Any, tuple[tuple[Any, ...], Callable[[], Any]]]
+    ) -> dict[Any, Any]:
         """Take parts over, or make them beside each other.
 
         Args:
@@ -75,8 +79,15 @@ class Memo:
                 return known
         return None
 
-    def keep(self, name: Any, of: tuple[Any, ...], make: Callable[[], Any], is_same: Callable[[Any, Any], bool]) -> Any:
-        """Take a part over, or make it; made anew and no other than before, the part before is kept, and what rests on it.
+    def keep(
+        self,
+        name: Any,
+        of: tuple[Any, ...],
+        make: Callable[[], Any],
+        is_same: Callable[[Any, Any], bool],
+    ) -> Any:
+        """Take a part over, or make it; made anew and no other than before, the part before is
+        kept, and what rests on it.
 
         Args:
             name: Of the part.
@@ -92,13 +103,16 @@ class Memo:
         return made
 
     def mend(self, name: Any, of: tuple[Any, ...], make: Callable[[], Any], again: Again) -> Any:
-        """Take a part over, make it anew in the few rows in which something that it is made of was edited, or make it whole.
+        """Take a part over, make it anew in the few rows in which something that it is made of was
+        edited, or make it whole.
 
         Args:
             name: Of the part.
-            of: What it is made of; of what has a `since` it is asked in which rows it may differ from before.
+            of: What it is made of; of what has a `since` it is asked in which rows it may differ
+                from before.
             make: Makes it whole.
-            again: Makes it of the part before, the rows, rising, and what that part was made of; never alters that part.
+            again: Makes it of the part before, the rows, rising, and what that part was made of;
+                never alters that part.
         """
         made = self._parts.get(name)
         if made is not None and len(made[0]) == len(of) and all(map(_is_same, made[0], of)):
@@ -118,17 +132,23 @@ class Memo:
         return None if known is None else known[1]
 
     def last(self, name: Any) -> tuple[tuple[Any, ...], Any] | None:
-        """Return a part of the evaluation before with what it was made of, whether or not it still holds."""
+        """Return a part of the evaluation before with what it was made of, whether or not it
+        still holds.
+        """
         return self._before.get(name)
 
     def forget(self) -> None:
-        """Let go of the evaluation before; of its parts only those stay that nobody asked for this time: they may hold again."""
+        """Let go of the evaluation before; of its parts only those stay that nobody asked for
+        this time: they may hold again.
+        """
         self._parts = {**self._before, **self._parts}
         self._before = {}
 
 
 def _edited(before: tuple[Any, ...], now: tuple[Any, ...]) -> NDArray[np.intp] | None:
-    """List the rows in which what a part is made of may differ from before; None where it differs as a whole."""
+    """List the rows in which what a part is made of may differ from before; None where it
+    differs as a whole.
+    """
     if len(before) != len(now):
         return None
     found = []

@@ -1,8 +1,10 @@
-r"""Patterns that others write (definitions, authorities), matched in time that grows with the text only.
+r"""Patterns that others write (definitions, authorities), matched in time that grows with the text
+only.
 
-They are regular expressions as XML Schema and Table Schema have them, without what needs going back over the text: looking ahead
-or behind, and groups referred to. The engine is RE2 (Cox, *Regular Expression Matching in the Wild*, 2010). `\d`, `\w` and `\s`
-mean Unicode's digits, letters and spaces, as they do in XML Schema.
+They are regular expressions as XML Schema and Table Schema have them, without what needs going back
+over the text: looking ahead or behind, and groups referred to. The engine is RE2 (Cox, *Regular
+Expression Matching in the Wild*, 2010). `\d`, `\w` and `\s` mean Unicode's digits, letters and
+spaces, as they do in XML Schema.
 """
 
 from __future__ import annotations
@@ -19,7 +21,14 @@ __all__ = ["LONGEST", "matches", "refuse_pattern"]
 
 LONGEST = 1_000  # characters of a pattern
 _CLASSES = {"d": r"\p{Nd}", "w": r"\pL\p{N}_", "s": r"\s\p{Z}"}
-_BARE = {"d": r"\p{Nd}", "D": r"\P{Nd}", "w": r"[\pL\p{N}_]", "W": r"[^\pL\p{N}_]", "s": r"[\s\p{Z}]", "S": r"[^\s\p{Z}]"}
+_BARE = {
+    "d": r"\p{Nd}",
+    "D": r"\P{Nd}",
+    "w": r"[\pL\p{N}_]",
+    "W": r"[^\pL\p{N}_]",
+    "s": r"[\s\p{Z}]",
+    "S": r"[^\s\p{Z}]",
+}
 
 
 def refuse_pattern(pattern: str) -> str:
@@ -40,7 +49,9 @@ def refuse_pattern(pattern: str) -> str:
 
 
 _SAID = {
-    "invalid perl operator": "looks ahead or behind, or is written in another way that is not known here",
+    "invalid perl operator": (
+        "looks ahead or behind, or is written in another way that is not known here"
+    ),
     "invalid escape sequence": "refers back to a group, or has a backslash before what needs none",
     "invalid repetition size": "repeats more than 1,000 times",
     "bad repetition operator": "repeats what is repeated already",

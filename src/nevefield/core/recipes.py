@@ -1,6 +1,8 @@
-"""What is learnt from a source's file for its next one: a recipe; and in what the next one differs from it.
+"""What is learnt from a source's file for its next one: a recipe; and in what the next one differs
+from it.
 
-A recipe is a JSON document: the steps that are about the source rather than about single rows, and what its files look like.
+A recipe is a JSON document: the steps that are about the source rather than about single rows, and
+what its files look like.
 """
 
 from __future__ import annotations
@@ -27,14 +29,25 @@ if TYPE_CHECKING:
     from nevefield.core.steps import Decisions
     from nevefield.core.table import Table
 
-__all__ = ["Difference", "Expects", "Recipe", "differences", "is_named", "learn", "likeness_to_last", "read_recipe", "stem_of"]
+__all__ = [
+    "Difference",
+    "Expects",
+    "Recipe",
+    "differences",
+    "is_named",
+    "learn",
+    "likeness_to_last",
+    "read_recipe",
+    "stem_of",
+]
 
 KEPT_COUNTS = 5  # files whose numbers of rows are kept
 MOST_TEXTS = 300  # distinct texts of a coded column that are kept
 FEWER, MORE = 0.67, 1.5  # of the usual number of rows: outside of these the number is unusual
 TELLING = 200  # rows of a source's files, from which on what they did not have tells something
 _MONTH = re.compile("(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*")
-SAME_NAME, SAME_TYPE = 0.2, 0.1  # what a like file name and the same type add to the share of the same headings
+# what a like file name and the same type add to the share of the same headings
+SAME_NAME, SAME_TYPE = 0.2, 0.1
 
 
 class Expects(BaseModel):
@@ -68,9 +81,15 @@ class Recipe(BaseModel):
 
     def without(self, fields: AbstractSet[str]) -> Recipe:
         """Leave away what is known of the values of some fields."""
-        steps = tuple(one for one in self.steps if not (isinstance(one, FillStep | TranslateStep) and one.field in fields))
+        steps = tuple(
+            one
+            for one in self.steps
+            if not (isinstance(one, FillStep | TranslateStep) and one.field in fields)
+        )
         texts = {name: some for name, some in self.expects.texts.items() if name not in fields}
-        return self.model_copy(update={"steps": steps, "expects": self.expects.model_copy(update={"texts": texts})})
+        return self.model_copy(
+            update={"steps": steps, "expects": self.expects.model_copy(update={"texts": texts})}
+        )
 
 
 @dataclass(frozen=True)
@@ -94,15 +113,22 @@ def read_recipe(document: Any, definition: Definition) -> Recipe:
         place = ".".join(str(part) for part in first["loc"])
         raise WrongRecipe(place, first["msg"].lower()) from error
     if recipe.roster != definition.name:
-        raise WrongRecipe("roster", f"this is a recipe for {recipe.roster!r}, not for {definition.name!r}")
+        raise WrongRecipe(
+            "roster", f"this is a recipe for {recipe.roster!r}, not for {definition.name!r}"
+        )
     for number, step in enumerate(recipe.steps):
         for place, name in named_fields(step):
             if name not in definition.by_name:
-                raise WrongRecipe(f"steps.{number}.{place}", f"there is no field {name!r}; {near(name, definition.by_name)}")
+                raise WrongRecipe(
+                    f"steps.{number}.{place}",
+                    f"there is no field {name!r}; {near(name, definition.by_name)}",
+                )
     return recipe
 
 
-def learn(evaluation: Evaluation, roster: str, source: str, file: str, today: date, before: Recipe | None) -> Recipe:
+def learn(
+    evaluation: Evaluation, roster: str, source: str, file: str, today: date, before: Recipe | None
+) -> Recipe:
     """Learn a recipe from an intake as it stands.
 
     Args:
@@ -114,35 +140,61 @@ def learn(evaluation: Evaluation, roster: str, source: str, file: str, today: da
         before: What was known of the source.
 
     Returns:
-        The new recipe: how the file was read where that was said by hand, where its columns went, what its texts mean, what
-        was filled and composed.
+        The new recipe: how the file was read where that was said by hand, where its columns went,
+        what its texts mean, what was filled and composed.
     """
     steps: list[dict[str, Any]] = []
     decisions, reading = evaluation.decisions, evaluation.reading
     by_hand = {name: value for name, value in decisions.reading.__dict__.items() if value}
     if decisions.reading.header_line is not None:
-        by_hand["headings"] = [heading for heading in evaluation.table.headings if heading not in reading.secrets]
+        by_hand["headings"] = [
+            heading for heading in evaluation.table.headings if heading not in reading.secrets
+        ]
     if by_hand:
         steps.append({"kind": "reading", **by_hand})
     for pair in evaluation.pairs:
         if pair.parts:
-            steps.append({"kind": "split", "heading": pair.heading, "at": pair.at, "into": list(pair.parts)})
-        elif pair.field or pair.heading in decisions.pairs or decisions.last.get(pair.heading, "") is None:
-            steps.append({"kind": "pair", "heading": pair.heading, "field": pair.field, "beside": pair.beside})
+            steps.append(
+                {"kind": "split", "heading": pair.heading, "at": pair.at, "into": list(pair.parts)}
+            )
+        elif (
+            pair.field
+            or pair.heading in decisions.pairs
+            or decisions.last.get(pair.heading, "") is None
+        ):
+            steps.append(
+                {
+                    "kind": "pair",
+                    "heading": pair.heading,
+                    "field": pair.field,
+                    "beside": pair.beside,
+                }
+            )
     typed = evaluation.facts.typed
     orders = {name: one.order for name, one in typed.items() if one.order}
     marks = {name: one.mark for name, one in typed.items() if one.mark}
-    steps += [{"kind": "date_order", "field": name, "order": order} for name, order in orders.items()]
+    steps += [
+        {"kind": "date_order", "field": name, "order": order} for name, order in orders.items()
+    ]
     steps += [{"kind": "decimal_mark", "field": name, "mark": mark} for name, mark in marks.items()]
     meant: dict[tuple[str, str], list[str]] = {}
     for (name, text), to in decisions.translations.items():
         meant.setdefault((name, to), []).append(text)
-    steps += [{"kind": "translate", "field": name, "texts": texts, "to": to} for (name, to), texts in meant.items()]
+    steps += [
+        {"kind": "translate", "field": name, "texts": texts, "to": to}
+        for (name, to), texts in meant.items()
+    ]
     over = decisions.fills_over
-    steps += [{"kind": "fill", "field": name, "value": to, "over": name in over} for name, to in decisions.fills.items() if to]
+    steps += [
+        {"kind": "fill", "field": name, "value": to, "over": name in over}
+        for name, to in decisions.fills.items()
+        if to
+    ]
     for name, pattern in decisions.composed.items():
         steps.append({"kind": "compose", "field": name, "pattern": pattern.model_dump()})
-    steps += [{"kind": "update", "field": name, "rule": rule} for name, rule in decisions.rules.items()]
+    steps += [
+        {"kind": "update", "field": name, "rule": rule} for name, rule in decisions.rules.items()
+    ]
     if decisions.keys is not None:
         steps.append({"kind": "known_by", "keys": decisions.keys})
     if decisions.takes != "both":
@@ -155,7 +207,9 @@ def learn(evaluation: Evaluation, roster: str, source: str, file: str, today: da
         "encoding": reading.encoding,
         "separator": reading.separator,
         "named": is_named(reading),
-        "headings": [heading for heading in evaluation.table.headings if heading not in reading.secrets],
+        "headings": [
+            heading for heading in evaluation.table.headings if heading not in reading.secrets
+        ],
         "rows": counts,
         "orders": orders,
         "marks": marks,
@@ -173,10 +227,16 @@ def learn(evaluation: Evaluation, roster: str, source: str, file: str, today: da
 
 
 def _claims(decisions: Decisions, before: Recipe | None) -> list[dict[str, Any]]:
-    """List what the source's files claim to be: what was said for this file alone is no claim of the next one's."""
+    """List what the source's files claim to be: what was said for this file alone is no claim of
+    the next one's.
+    """
     if decisions.claim_remembered is not False:
         return [{"kind": "coverage", "of": decisions.coverage, "when": decisions.part}]
-    return [step.model_dump(mode="json") for step in (before.steps if before else ()) if step.kind == "coverage"]
+    return [
+        step.model_dump(mode="json")
+        for step in (before.steps if before else ())
+        if step.kind == "coverage"
+    ]
 
 
 def is_named(reading: Reading) -> bool:
@@ -190,54 +250,102 @@ def _texts_of(evaluation: Evaluation, before: Recipe | None) -> dict[str, list[s
         if not typed.field.code_list:
             continue
         counts = typed.raw.counts()
-        said = [text.strip() for text, count in zip(typed.raw.texts(), counts, strict=True) if count and text.strip()]
+        said = [
+            text.strip()
+            for text, count in zip(typed.raw.texts(), counts, strict=True)
+            if count and text.strip()
+        ]
         known = before.expects.texts.get(name, ()) if before else ()
         found[name] = sorted({*said, *known})[:MOST_TEXTS]
     return found
 
 
 def differences(expects: Expects, evaluation: Evaluation) -> list[Difference]:
-    """List in what a file differs from the last of its source, the gravest first: type, columns, rows, orders, new codes."""
+    """List in what a file differs from the last of its source, the gravest first: type, columns,
+    rows, orders, new codes.
+    """
     reading, table = evaluation.reading, evaluation.table
     found: list[Difference] = []
     if reading.type != expects.type:
         found.append(
-            Difference("type", f"It was {_article(expects.type)} file until now; this is {_article(reading.type)} file.")
+            Difference(
+                "type",
+                f"It was {_article(expects.type)} file until now; this is"
+                f" {_article(reading.type)} file.",
+            )
         )
     elif reading.sheet != expects.sheet and expects.sheet:
-        found.append(Difference("type", f"The sheet was called “{expects.sheet}”; it is “{reading.sheet}” now."))
+        found.append(
+            Difference(
+                "type", f"The sheet was called “{expects.sheet}”; it is “{reading.sheet}” now."
+            )
+        )
     found += _columns_differ(expects, reading, table)
     if expects.rows:
         usual = sorted(expects.rows)[len(expects.rows) // 2]
         if usual and not FEWER <= len(table) / usual <= MORE:
-            found.append(Difference("rows", f"{len(table):,} rows, where there were {_listed(expects.rows)} before."))
+            found.append(
+                Difference(
+                    "rows", f"{len(table):,} rows, where there were {_listed(expects.rows)} before."
+                )
+            )
     words = {"dmy": "the day stood first", "mdy": "the month stood first"}
     for name, typed in evaluation.facts.typed.items():
         title = typed.field.title
         if typed.order and expects.orders.get(name, typed.order) != typed.order:
-            found.append(Difference("order", f"{title}: {words[expects.orders[name]]} until now; it is the other way round."))
+            found.append(
+                Difference(
+                    "order",
+                    f"{title}: {words[expects.orders[name]]} until now; it is the other way round.",
+                )
+            )
         if typed.mark and expects.marks.get(name, typed.mark) != typed.mark:
             was = "a comma" if expects.marks[name] == "," else "a point"
-            found.append(Difference("order", f"{title}: {was} stood before the decimals until now; it is the other way round."))
-        if typed.field.code_list and name in expects.texts and len(expects.texts[name]) < MOST_TEXTS:
+            found.append(
+                Difference(
+                    "order",
+                    f"{title}: {was} stood before the decimals until now; it is the other way"
+                    " round.",
+                )
+            )
+        if (
+            typed.field.code_list
+            and name in expects.texts
+            and len(expects.texts[name]) < MOST_TEXTS
+        ):
             found += _codes_differ(title, typed, expects)
     return found
 
 
 def _article(kind: str) -> str:
-    names = {"csv": "a text", "xlsx": "an .xlsx", "xls": "an .xls", "ods": "an .ods", "jsonl": "a JSON", "fixed": "a fixed-width"}
+    names = {
+        "csv": "a text",
+        "xlsx": "an .xlsx",
+        "xls": "an .xls",
+        "ods": "an .ods",
+        "jsonl": "a JSON",
+        "fixed": "a fixed-width",
+    }
     return names.get(kind, kind)
 
 
 def _columns_differ(expects: Expects, reading: Reading, table: Table) -> Iterator[Difference]:
     if expects.named != is_named(reading):
-        yield Difference("columns", "There was a header until now." if expects.named else "There is a header now.")
+        yield Difference(
+            "columns",
+            "There was a header until now." if expects.named else "There is a header now.",
+        )
         return
     if not expects.named:
         if len(table.headings) != len(expects.headings):
-            yield Difference("columns", f"{len(table.headings)} columns, where there were {len(expects.headings)}.")
+            yield Difference(
+                "columns",
+                f"{len(table.headings)} columns, where there were {len(expects.headings)}.",
+            )
         return
-    ours = {key_of(heading): heading for heading in table.headings if heading not in reading.secrets}
+    ours = {
+        key_of(heading): heading for heading in table.headings if heading not in reading.secrets
+    }
     theirs = {key_of(heading): heading for heading in expects.headings}
     if gone := [heading for key, heading in theirs.items() if key not in ours]:
         yield Difference("columns", f"{_columns(gone)} gone.")
@@ -246,14 +354,17 @@ def _columns_differ(expects: Expects, reading: Reading, table: Table) -> Iterato
 
 
 def _columns(headings: list[str]) -> str:
-    shown = ", ".join(f"“{heading}”" for heading in headings[:6]) + (" …" if len(headings) > 6 else "")
+    shown = ", ".join(f"“{heading}”" for heading in headings[:6]) + (
+        " …" if len(headings) > 6 else ""
+    )
     return f"The column {shown} is" if len(headings) == 1 else f"The columns {shown} are"
 
 
 def _codes_differ(title: str, typed: Typed, expects: Expects) -> Iterator[Difference]:
     """Say which texts of a coded column are new from a source.
 
-    A text that the code list knows is only worth saying when the files so far were large enough to have shown it.
+    A text that the code list knows is only worth saying when the files so far were large enough to
+    have shown it.
     """
     raw = typed.raw
     seen = {key_of(text) for text in expects.texts[typed.field.name]}
@@ -261,7 +372,12 @@ def _codes_differ(title: str, typed: Typed, expects: Expects) -> Iterator[Differ
     enough = sum(expects.rows) >= TELLING
     fresh: dict[str, int] = {}
     for code, (text, count) in enumerate(zip(raw.texts(), counts.tolist(), strict=True)):
-        if count and text.strip() and key_of(text) not in seen and (enough or code in typed.problems):
+        if (
+            count
+            and text.strip()
+            and key_of(text) not in seen
+            and (enough or code in typed.problems)
+        ):
             fresh[text.strip()] = fresh.get(text.strip(), 0) + count
     if fresh:
         shown = ", ".join(f"“{text}” ({count})" for text, count in list(fresh.items())[:5])
@@ -276,14 +392,19 @@ def _listed(rows: tuple[int, ...]) -> str:
 def likeness_to_last(recipe: Recipe, table: Table, reading: Reading, file_name: str) -> float:
     """Score how like a file is to the last of a source, 0 to 1.3; see `crediting`.
 
-    The share of the headings that both have (of all that either has), a like name and the same type.
+    The share of the headings that both have (of all that either has), a like name and the same
+    type.
     """
     expects = recipe.expects
-    score = SAME_NAME * (stem_of(file_name) == stem_of(recipe.file) != "") + SAME_TYPE * (expects.type == reading.type)
+    score = SAME_NAME * (stem_of(file_name) == stem_of(recipe.file) != "") + SAME_TYPE * (
+        expects.type == reading.type
+    )
     if expects.named != is_named(reading):
         return 0.0
     if not expects.named:
-        same = len(table.headings) == len(expects.headings) and reading.separator == expects.separator
+        same = (
+            len(table.headings) == len(expects.headings) and reading.separator == expects.separator
+        )
         return score + (0.6 if same else 0.0)
     ours = {key_of(heading) for heading in table.headings if heading not in reading.secrets}
     theirs = {key_of(heading) for heading in expects.headings}

@@ -15,7 +15,9 @@ if TYPE_CHECKING:
 
 __all__ = ["choose_sample", "first_rows"]
 
-WORDS = dict(zip(OUTCOMES, ("new", "changed", "same", "waiting", "stopped", "held", "left out"), strict=True))
+WORDS = dict(
+    zip(OUTCOMES, ("new", "changed", "same", "waiting", "stopped", "held", "left out"), strict=True)
+)
 LOOKED_AT = 64  # rows weighed for each thing to be shown; more would only cost time
 MOST_CODES = 80  # of one field: a column with more is shown by its commonest ones
 
@@ -26,9 +28,11 @@ def first_rows(evaluation: Evaluation, count: int = 5) -> list[tuple[int, list[s
 
 
 def choose_sample(evaluation: Evaluation) -> list[tuple[int, list[str]]]:
-    """Choose rows so that every outcome, every cause and every text of a coded column is shown by at least one.
+    """Choose rows so that every outcome, every cause and every text of a coded column is shown by
+    at least one.
 
-    What few rows have is looked at first, and of its rows the one that shows most else (greedy set cover).
+    What few rows have is looked at first, and of its rows the one that shows most else (greedy set
+    cover).
 
     Args:
         evaluation: Of the intake.
@@ -46,7 +50,9 @@ def choose_sample(evaluation: Evaluation) -> list[tuple[int, list[str]]]:
     for number in sorted(left, key=lambda one: len(things[one][1])):
         if number not in left:
             continue
-        row = max(things[number][1].tolist(), key=lambda one: (len(left.intersection(shows[one])), -one))
+        row = max(
+            things[number][1].tolist(), key=lambda one: (len(left.intersection(shows[one])), -one)
+        )
         shown = sorted(left.intersection(shows[row]))
         chosen[row] = [things[one][0] for one in shown]
         left.difference_update(shown)

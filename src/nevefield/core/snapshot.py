@@ -24,7 +24,8 @@ if TYPE_CHECKING:
 
 __all__ = ["Snapshot", "say_key", "to_json"]
 
-LONGEST_KEY = 200  # characters of a key that are kept as they are; longer ones are kept by their digest
+# characters of a key that are kept as they are; longer ones are kept by their digest
+LONGEST_KEY = 200
 
 
 @dataclass(frozen=True)
@@ -36,8 +37,11 @@ class Snapshot:
     columns: Mapping[str, Column]  # by field name, stored values; -1 where empty
     version: int = 0  # of the roster
     _folded: dict[str, Column] = field(default_factory=dict, compare=False, repr=False)
-    _kept: dict[str, Any] = field(default_factory=dict, compare=False, repr=False)  # what others work out of it, once
-    _orders: dict[tuple[str, bool], NDArray[np.intp]] = field(default_factory=dict, compare=False, repr=False)
+    # what others work out of it, once
+    _kept: dict[str, Any] = field(default_factory=dict, compare=False, repr=False)
+    _orders: dict[tuple[str, bool], NDArray[np.intp]] = field(
+        default_factory=dict, compare=False, repr=False
+    )
 
     @classmethod
     def empty(cls, definition: Definition) -> Snapshot:
@@ -49,10 +53,14 @@ class Snapshot:
         return len(self.ids)
 
     def folded(self, name: str) -> Column:
-        """Bring values of a field that mean the same to the same text; worked out once, then kept."""
+        """Bring values of a field that mean the same to the same text; worked out once, then
+        kept.
+        """
         if name not in self._folded:
             column = self.columns[name]
-            self._folded[name] = Typed(self.definition.by_name[name], column, column, {}, {}).folded()
+            self._folded[name] = Typed(
+                self.definition.by_name[name], column, column, {}, {}
+            ).folded()
         return self._folded[name]
 
     def take(self, records: NDArray[np.intp]) -> Snapshot:
@@ -68,11 +76,14 @@ class Snapshot:
 
     def places(self) -> dict[int, int]:
         """Number the records, by their numbers in the store, by their place; worked out once."""
-        found: dict[int, int] = self.keep("places", lambda: {number: place for place, number in enumerate(self.ids.tolist())})
+        found: dict[int, int] = self.keep(
+            "places", lambda: {number: place for place, number in enumerate(self.ids.tolist())}
+        )
         return found
 
     def order(self, name: str, *, down: bool = False) -> NDArray[np.intp]:
-        """Order the records by a field, numbers by size and texts without regard to case; empty ones stand last either way.
+        """Order the records by a field, numbers by size and texts without regard to case; empty
+        ones stand last either way.
 
         Returns:
             The records as indices, each once; worked out once, then kept.
@@ -83,15 +94,21 @@ class Snapshot:
             if self.definition.by_name[name].type in ("integer", "number", "year"):
                 first = np.argsort([_size(text) for text in texts], kind="stable")
             else:
-                first = np.argsort(np.array([fold(text) for text in texts], dtype=object), kind="stable")
+                first = np.argsort(
+                    np.array([fold(text) for text in texts], dtype=object), kind="stable"
+                )
             rank = np.empty(len(texts) + 1, np.int64)
             rank[first] = np.arange(len(texts))
             rank[-1] = -len(texts) - 1 if down else len(texts)  # for the code -1
-            self._orders[name, down] = np.argsort(-rank[column.codes] if down else rank[column.codes], kind="stable")
+            self._orders[name, down] = np.argsort(
+                -rank[column.codes] if down else rank[column.codes], kind="stable"
+            )
         return self._orders[name, down]
 
     def keys(self, records: NDArray[np.intp]) -> list[Any]:
-        """List the primary keys of records: text, or an array of texts when the key has several fields."""
+        """List the primary keys of records: text, or an array of texts when the key has several
+        fields.
+        """
         parts = [self.columns[name].rows(records) for name in self.definition.primary_key]
         if len(parts) == 1:
             return parts[0]
@@ -100,10 +117,16 @@ class Snapshot:
     def values(self, record: int) -> dict[str, Any]:
         """Return one record's values as JSON would have them; empty fields are left out."""
         found = {name: column.at(record) for name, column in self.columns.items()}
-        return {name: to_json(self.definition, name, text) for name, text in found.items() if text is not None}
+        return {
+            name: to_json(self.definition, name, text)
+            for name, text in found.items()
+            if text is not None
+        }
 
     @classmethod
-    def of_values(cls, definition: Definition, ids: list[int], values: list[dict[str, Any]], version: int) -> Snapshot:
+    def of_values(
+        cls, definition: Definition, ids: list[int], values: list[dict[str, Any]], version: int
+    ) -> Snapshot:
         """Make a snapshot from records as JSON objects."""
         columns = {}
         for one in definition.fields:
@@ -113,8 +136,11 @@ class Snapshot:
         return cls(definition, np.array(ids, np.int64), columns, version)
 
     @classmethod
-    def of_documents(cls, definition: Definition, ids: list[int], documents: list[str], version: int = 0) -> Snapshot:
-        """Make a snapshot from records as JSON text, by Arrow's reader; unknown fields are passed over.
+    def of_documents(
+        cls, definition: Definition, ids: list[int], documents: list[str], version: int = 0
+    ) -> Snapshot:
+        """Make a snapshot from records as JSON text, by Arrow's reader; unknown fields are passed
+        over.
 
         Args:
             definition: Of the roster.
@@ -124,21 +150,30 @@ class Snapshot:
         """
         if not documents:
             return cls.empty(definition)
-        kinds = {one.name: pa.list_(pa.string()) if one.several else pa.string() for one in definition.fields}
+        kinds = {
+            one.name: pa.list_(pa.string()) if one.several else pa.string()
+            for one in definition.fields
+        }
         data = "\n".join(documents).encode()
         table = pajson.read_json(
             pa.BufferReader(data),
             read_options=pajson.ReadOptions(block_size=min(max(len(data) + 1, 1 << 20), 2**31 - 1)),
-            parse_options=pajson.ParseOptions(explicit_schema=pa.schema(list(kinds.items())), unexpected_field_behavior="ignore"),
+            parse_options=pajson.ParseOptions(
+                explicit_schema=pa.schema(list(kinds.items())), unexpected_field_behavior="ignore"
+            ),
         )
         columns = {}
         for one in definition.fields:
             array = table.column(one.name)
-            columns[one.name] = Column.encode(pc.binary_join(array, SEVERAL) if one.several else array)
+            columns[one.name] = Column.encode(
+                pc.binary_join(array, SEVERAL) if one.several else array
+            )
         return cls(definition, np.array(ids, np.int64), columns, version)
 
     def unique_keys(self) -> list[list[tuple[str, str]]]:
-        """List, for each record, the keys that nobody else may have: the fields' names and the folded content."""
+        """List, for each record, the keys that nobody else may have: the fields' names and the
+        folded content.
+        """
         definition = self.definition
         singles = [(one.name,) for one in definition.fields if one.unique]
         found: list[list[tuple[str, str]]] = [[] for _ in range(len(self))]
@@ -157,7 +192,8 @@ class Snapshot:
 def _size(text: str) -> float:
     try:
         return float(text)
-    except ValueError:  # a definition changed its mind about a field's type: what is no number stands last
+    # a definition changed its mind about a field's type: what is no number stands last
+    except ValueError:
         return float("inf")
 
 
@@ -177,7 +213,9 @@ def say_key(key: Any) -> str:
 
 
 def to_json(definition: Definition, name: str, text: str | None) -> Any:
-    """Turn a stored text into what JSON and the store have: several values as an array, nothing as null."""
+    """Turn a stored text into what JSON and the store have: several values as an array, nothing
+    as null.
+    """
     if text is None:
         return None
     return text.split(SEVERAL) if definition.by_name[name].several else text

@@ -1,6 +1,7 @@
 """What people do to an intake, as a list that only ever grows.
 
-A step is one JSON object with a `kind`. Undoing is one more step, and so is doing again what was undone (an undo of the undo).
+A step is one JSON object with a `kind`. Undoing is one more step, and so is doing again what was
+undone (an undo of the undo).
 """
 
 from __future__ import annotations
@@ -67,13 +68,15 @@ class ReadingStep(_Step):
     separator: Text = ""
     encoding: Text = ""
     sheet: Text = ""
-    headings: tuple[Text, ...] = ()  # of a recipe: what stood in the header's line, by which it is found again
+    # of a recipe: what stood in the header's line, by which it is found again
+    headings: tuple[Text, ...] = ()
 
 
 class PairStep(_Step):
     """Send a column to a field, or (null) leave it in the file.
 
-    Where somebody has sent another column there already: `beside` it, the texts put together, or `instead` of it.
+    Where somebody has sent another column there already: `beside` it, the texts put together, or
+    `instead` of it.
     """
 
     kind: Literal["pair"]
@@ -98,7 +101,9 @@ class PairsStep(_Step):
 
 
 class SplitStep(_Step):
-    """Cut a column that holds several fields: "Adair, Ines" at "," into family name and given names."""
+    """Cut a column that holds several fields: "Adair, Ines" at "," into family name and given
+    names.
+    """
 
     kind: Literal["split"]
     heading: Text
@@ -108,7 +113,9 @@ class SplitStep(_Step):
 
 
 class DateOrderStep(_Step):
-    """Say whether day or month comes first in a column; `turned` when a spreadsheet swapped them in its real dates."""
+    """Say whether day or month comes first in a column; `turned` when a spreadsheet swapped them
+    in its real dates.
+    """
 
     kind: Literal["date_order"]
     field: Text
@@ -125,7 +132,8 @@ class DecimalMarkStep(_Step):
 
 
 class FillStep(_Step):
-    """Fill a field where the file has nothing: for new people, and for those of whom the roster has nothing; "" fills no more.
+    """Fill a field where the file has nothing: for new people, and for those of whom the roster has
+    nothing; "" fills no more.
 
     `over`: for everybody whose cell is empty, in place of what the roster has.
     """
@@ -137,7 +145,9 @@ class FillStep(_Step):
 
 
 class ComposeStep(_Step):
-    """Compose a field from others where neither the file nor the roster has a value; null composes it no more."""
+    """Compose a field from others where neither the file nor the roster has a value; null
+    composes it no more.
+    """
 
     kind: Literal["compose"]
     field: Text
@@ -159,7 +169,8 @@ class Cell(_Step):
     line: Number
     field: Text
     value: Text
-    empties: bool = False  # with "": what the record has is taken away too, whatever the field's rule
+    # with "": what the record has is taken away too, whatever the field's rule
+    empties: bool = False
 
 
 class SetStep(_Step):
@@ -193,7 +204,9 @@ class ReleaseStep(_Step):
 
 
 class Choice(_Step):
-    """Who the row of a line is: a record by its number in the store; null for nobody in the roster."""
+    """Who the row of a line is: a record by its number in the store; null for nobody in the
+    roster.
+    """
 
     line: Number
     record: Number | None
@@ -222,7 +235,9 @@ class LimitsStep(_Step):
 
 
 class WaiveStep(_Step):
-    """Say yes, with a reason, to what a check asks about rows; to a privilege that is gained also until which day, inclusive."""
+    """Say yes, with a reason, to what a check asks about rows; to a privilege that is gained
+    also until which day, inclusive.
+    """
 
     kind: Literal["waive"]
     check: Text
@@ -233,10 +248,12 @@ class WaiveStep(_Step):
 
 
 class UpdateStep(_Step):
-    """Say what becomes of a record's value when the file brings one; of all rows, or only of these lines.
+    """Say what becomes of a record's value when the file brings one; of all rows, or only of these
+    lines.
 
-    filled: the file's where it has one; file: the file's, an empty cell empties; ours: the roster's stays; blanks: only where
-    the roster has none; add and remove: to and from a number, or to and from several values.
+    filled: the file's where it has one; file: the file's, an empty cell empties; ours: the roster's
+    stays; blanks: only where the roster has none; add and remove: to and from a number, or to and
+    from several values.
     """
 
     kind: Literal["update"]
@@ -246,10 +263,11 @@ class UpdateStep(_Step):
 
 
 class CoverageStep(_Step):
-    """Say what the file claims to be: everybody, only the people in it, or everybody of whom a condition holds.
+    """Say what the file claims to be: everybody, only the people in it, or everybody of whom a
+    condition holds.
 
-    Of memberships also: all that its people have, of the kinds that it has; or all that its groups have.
-    `remember`: the source's later files too; else this one alone.
+    Of memberships also: all that its people have, of the kinds that it has; or all that its groups
+    have. `remember`: the source's later files too; else this one alone.
     """
 
     kind: Literal["coverage"]
@@ -259,14 +277,23 @@ class CoverageStep(_Step):
 
 
 class KnownByStep(_Step):
-    """Say by which keys, in their order, rows are known; none: by likeness alone; null: by the roster's own."""
+    """Say by which keys, in their order, rows are known; none: by likeness alone; null: by the
+    roster's own.
+    """
 
     kind: Literal["known_by"]
-    keys: Annotated[tuple[Annotated[tuple[Text, ...], Field(min_length=1)], ...], Field(max_length=20)] | None
+    keys: (
+        Annotated[
+            tuple[Annotated[tuple[Text, ...], Field(min_length=1)], ...], Field(max_length=20)
+        ]
+        | None
+    )
 
 
 class TakesStep(_Step):
-    """Say whom the file is for: new people, people whom the roster has, or both; the rows of the others are left out."""
+    """Say whom the file is for: new people, people whom the roster has, or both; the rows of the
+    others are left out.
+    """
 
     kind: Literal["takes"]
     of: Literal["both", "new", "known"]
@@ -275,7 +302,8 @@ class TakesStep(_Step):
 class AbsentStep(_Step):
     """Say what becomes of the absent: of all, or only of these records by their numbers.
 
-    stay: nothing; leave: they are in the roster no more; end: a day is put into a field; hold: parked with a reason, for a look.
+    stay: nothing; leave: they are in the roster no more; end: a day is put into a field; hold:
+    parked with a reason, for a look.
     """
 
     kind: Literal["absent"]
@@ -325,7 +353,8 @@ class AppliedStep(_Step):
 
     kind: Literal["applied"]
     change_set: int
-    counted: dict[str, tuple[int, ...]] = {}  # field -> lines for which something was added or subtracted: once is enough
+    # field -> lines for which something was added or subtracted: once is enough
+    counted: dict[str, tuple[int, ...]] = {}
     records: tuple[Choice, ...] = ()  # who those are who joined without a key that would tell
     went_in: dict[str, Ranges] = {}  # outcome -> lines that went in with it
     open: tuple[OpenLines, ...] = ()
@@ -333,7 +362,8 @@ class AppliedStep(_Step):
     absent: int | None = None  # how many were absent; None in steps from before this was kept
     left: Ranges = ()  # absent records, by number, that neither ended nor left
     scale: KeptScale | None = None
-    passed: Ranges = ()  # lines that were left out by themselves: said twice, or not whom the file is for
+    # lines that were left out by themselves: said twice, or not whom the file is for
+    passed: Ranges = ()
 
 
 class TakenBackStep(_Step):
@@ -346,8 +376,8 @@ class TakenBackStep(_Step):
 class SourceStep(_Step):
     """Say which source the file comes from; "" for none.
 
-    `by`: a hand; whoever dropped it; our own request sheet; or a guess, which is only the product's and teaches nothing until
-    somebody says the same.
+    `by`: a hand; whoever dropped it; our own request sheet; or a guess, which is only the product's
+    and teaches nothing until somebody says the same.
     """
 
     kind: Literal["source"]
@@ -374,7 +404,9 @@ SourceSteps = Annotated[
 
 
 class RecipeStep(_Step):
-    """Take over what was learnt from the source's earlier files. Written by the product only; undoing it forgets that."""
+    """Take over what was learnt from the source's earlier files. Written by the product only;
+    undoing it forgets that.
+    """
 
     kind: Literal["recipe"]
     source: Text
@@ -435,7 +467,9 @@ def read_step(document: Any) -> Any:
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"])
-        raise WrongStep(f"The step is not right at {place or 'its kind'}: {first['msg'].lower()}.") from error
+        raise WrongStep(
+            f"The step is not right at {place or 'its kind'}: {first['msg'].lower()}."
+        ) from error
 
 
 def named_fields(step: Any) -> Iterator[tuple[str, str]]:
@@ -466,16 +500,31 @@ def refuse_unknown(step: Any, definition: Definition) -> None:
     """
     for _, name in named_fields(step):
         if name not in definition.by_name:
-            raise WrongStep(f"There is no field {name!r} in {definition.title}; {near(name, definition.by_name)}")
-    if step.kind == "update" and step.rule not in (known := rules_of(definition.by_name[step.field])):
-        raise WrongStep(f"{definition.title_of(step.field)} cannot be {step.rule!r}; known are {', '.join(known)}.")
+            raise WrongStep(
+                f"There is no field {name!r} in {definition.title};"
+                f" {near(name, definition.by_name)}"
+            )
+    if step.kind == "update" and step.rule not in (
+        known := rules_of(definition.by_name[step.field])
+    ):
+        raise WrongStep(
+            f"{definition.title_of(step.field)} cannot be {step.rule!r}; known are"
+            f" {', '.join(known)}."
+        )
     if step.kind == "absent":
         _refuse_absent(step, definition)
     if step.kind == "end":
         for one in step.ends:
             _refuse_day(step.field, one.day, definition)
-    if step.kind == "coverage" and step.of in ("people", "groups") and membership_of(definition) is None:
-        raise WrongStep(f"A record of {definition.title} is no membership; it can claim everybody, a part, or only who is in it.")
+    if (
+        step.kind == "coverage"
+        and step.of in ("people", "groups")
+        and membership_of(definition) is None
+    ):
+        raise WrongStep(
+            f"A record of {definition.title} is no membership; it can claim everybody, a part, or"
+            " only who is in it."
+        )
     if step.kind == "known_by":
         _refuse_keys(step, definition)
     if step.kind == "coverage" and step.of == "part":
@@ -491,8 +540,13 @@ def _refuse_keys(step: Any, definition: Definition) -> None:
     for key in step.keys or ():
         if key not in definition.possible_keys:
             named = " and ".join(definition.title_of(name) for name in key)
-            known = "; ".join(" and ".join(map(definition.title_of, one)) for one in definition.possible_keys)
-            raise WrongStep(f"{named} does not tell people apart in {definition.title}; known keys are {known or 'none'}.")
+            known = "; ".join(
+                " and ".join(map(definition.title_of, one)) for one in definition.possible_keys
+            )
+            raise WrongStep(
+                f"{named} does not tell people apart in {definition.title}; known keys are"
+                f" {known or 'none'}."
+            )
 
 
 def _refuse_absent(step: Any, definition: Definition) -> None:
@@ -515,9 +569,14 @@ def _refuse_day(name: str, text: str, definition: Definition) -> None:
 
 
 def reasons_for(
-    check: str, field_name: str | None, definition: Definition, codes: Mapping[str, CodeList], day: date
+    check: str,
+    field_name: str | None,
+    definition: Definition,
+    codes: Mapping[str, CodeList],
+    day: date,
 ) -> list[str]:
-    """List the reasons of which one is needed to let in what a check asks about; none where any reason will do.
+    """List the reasons of which one is needed to let in what a check asks about; none where any
+    reason will do.
 
     Args:
         check: The check's name.
@@ -531,7 +590,13 @@ def reasons_for(
         for one in definition.checks
         if one.check == check and field_name in one.fields and one.options.get("reasons")
     ]
-    return [code.label or code.code for name in names if name in codes for code in codes[name].codes if code.is_used(day)]
+    return [
+        code.label or code.code
+        for name in names
+        if name in codes
+        for code in codes[name].codes
+        if code.is_used(day)
+    ]
 
 
 def must_end(check: str, field_name: str | None, definition: Definition) -> bool:
@@ -540,23 +605,34 @@ def must_end(check: str, field_name: str | None, definition: Definition) -> bool
     return any(one.options.get("ends") is True for one in mine)
 
 
-def refuse_reason(step: Any, definition: Definition, codes: Mapping[str, CodeList], day: date) -> None:
-    """See that a waiver's reason begins with one that its check takes; what follows it is a note. So for its end day.
+def refuse_reason(
+    step: Any, definition: Definition, codes: Mapping[str, CodeList], day: date
+) -> None:
+    """See that a waiver's reason begins with one that its check takes; what follows it is a note.
+    So for its end day.
 
     Raises:
         WrongStep: With the reasons there are, or what is wrong with the end day.
     """
     if step.kind != "waive":
         return
-    if step.until is not None and step.check != "raised" and (step.check in PASSING or WHOLE in step.lines):
+    if (
+        step.until is not None
+        and step.check != "raised"
+        and (step.check in PASSING or WHOLE in step.lines)
+    ):
         raise WrongStep("This yes is for this file alone; it has no end day.")
     if step.until is not None and step.until < day:
         raise WrongStep(f"{say_day(step.until)} is over already; say a day from today on.")
     if step.until is None and must_end(step.check, step.field, definition):
-        raise WrongStep(f"{definition.title_of(step.field)} is raised for a time only: say until which day.")
+        raise WrongStep(
+            f"{definition.title_of(step.field)} is raised for a time only: say until which day."
+        )
     reasons = reasons_for(step.check, step.field, definition, codes, day)
     if reasons and not any(fold(step.reason).startswith(fold(one)) for one in reasons):
-        raise WrongStep(f"{step.reason!r} is no reason for this; choose one of: {'; '.join(reasons)}.")
+        raise WrongStep(
+            f"{step.reason!r} is no reason for this; choose one of: {'; '.join(reasons)}."
+        )
 
 
 def active_steps(steps: Sequence[Any]) -> list[tuple[int, Any]]:
@@ -565,24 +641,35 @@ def active_steps(steps: Sequence[Any]) -> list[tuple[int, Any]]:
     >>> steps = [read_step({"kind": "coverage", "of": "everybody"}), read_step({"kind": "undo", "step": 1})]
     >>> active_steps(steps)
     []
-    """
+    """  # noqa: E501
     undone: set[int] = set()
     for number in range(len(steps), 0, -1):
         step = steps[number - 1]
         if step.kind == "undo" and number not in undone:
             undone.add(step.step)
-    return [(number, step) for number, step in enumerate(steps, 1) if step.kind != "undo" and number not in undone]
+    return [
+        (number, step)
+        for number, step in enumerate(steps, 1)
+        if step.kind != "undo" and number not in undone
+    ]
 
 
 def last_receipt(steps: Sequence[Any]) -> int:
-    """Return the number of the step with which the intake was last applied and which was not taken back; 0 for none."""
+    """Return the number of the step with which the intake was last applied and which was not
+    taken back; 0 for none.
+    """
     back = {step.change_set for step in steps if step.kind == "taken_back"}
-    standing = (number for number, step in enumerate(steps, 1) if step.kind == "applied" and step.change_set not in back)
+    standing = (
+        number
+        for number, step in enumerate(steps, 1)
+        if step.kind == "applied" and step.change_set not in back
+    )
     return max(standing, default=0)
 
 
 def refuse_past(step: Any, steps: Sequence[Any]) -> None:
-    """See that a step leaves alone what was applied: steps behind a receipt, and lines that went in.
+    """See that a step leaves alone what was applied: steps behind a receipt, and lines that went
+    in.
 
     Args:
         step: The new one.
@@ -596,21 +683,29 @@ def refuse_past(step: Any, steps: Sequence[Any]) -> None:
         return
     number = steps[receipt - 1].change_set
     if step.kind == "undo" and step.step <= receipt:
-        raise WrongStep(f"This was done before receipt {number}; take that back first, then it can be undone.")
+        raise WrongStep(
+            f"This was done before receipt {number}; take that back first, then it can be undone."
+        )
     if step.kind == "reading":
-        raise WrongStep(f"The file was applied as it is read, with receipt {number}; take that back first.")
+        raise WrongStep(
+            f"The file was applied as it is read, with receipt {number}; take that back first."
+        )
     went_in = [numbers_of(ranges) for ranges in decide(steps).applied.went_in.values()]
-    lines = [one.line for one in (*getattr(step, "cells", ()), *getattr(step, "choices", ()))] or getattr(step, "lines", [])
+    lines = [
+        one.line for one in (*getattr(step, "cells", ()), *getattr(step, "choices", ()))
+    ] or getattr(step, "lines", [])
     every = np.concatenate(went_in) if went_in else np.zeros(0, np.int64)
     inside = np.intersect1d(every, np.array(lines, np.int64))
     if len(inside):
         raise WrongStep(
-            f"Line {inside[0]} is in the roster since receipt {number}; alter the person there, or take the receipt back."
+            f"Line {inside[0]} is in the roster since receipt {number}; alter the person there, or"
+            " take the receipt back."
         )
 
 
 def refuse_moving(step: Any, decisions: Decisions, definition: Definition) -> None:
-    """See that sending a column to a field moves no other column that somebody has sent there, unless that is said.
+    """See that sending a column to a field moves no other column that somebody has sent there,
+    unless that is said.
 
     Args:
         step: The new one.
@@ -640,37 +735,52 @@ class Decisions:
     reading: ReadingChoice = field(default_factory=ReadingChoice)
     pairs: dict[str, str | None] = field(default_factory=dict)
     beside: set[str] = field(default_factory=set)  # headings of `pairs` that share their field
-    splits: dict[str, tuple[str, tuple[str, ...]]] = field(default_factory=dict)  # heading -> where it is cut, into what
+    # heading -> where it is cut, into what
+    splits: dict[str, tuple[str, tuple[str, ...]]] = field(default_factory=dict)
     orders: dict[str, str] = field(default_factory=dict)
     marks: dict[str, str] = field(default_factory=dict)  # field -> decimal mark
     fills: dict[str, str] = field(default_factory=dict)
-    fills_over: set[str] = field(default_factory=set)  # fields that are filled in place of what the roster has
+    # fields that are filled in place of what the roster has
+    fills_over: set[str] = field(default_factory=set)
     composed: dict[str, Pattern] = field(default_factory=dict)
     translations: dict[tuple[str, str], str] = field(default_factory=dict)
     cells: dict[str, dict[int, str]] = field(default_factory=dict)  # field -> line -> text
     held: dict[int, str] = field(default_factory=dict)  # line -> reason
     left_out: dict[int, str] = field(default_factory=dict)
-    waivers: dict[tuple[str, str | None, int], str] = field(default_factory=dict)  # check, field, line -> reason
-    waived_until: dict[tuple[str, str | None, int], date] = field(default_factory=dict)  # check, field, line -> last day of a yes
-    ends: dict[tuple[str | None, int], date] = field(default_factory=dict)  # field, line -> last day of what is gained there
-    people: dict[int, int | None] = field(default_factory=dict)  # line -> record by number, None for nobody
+    # check, field, line -> reason
+    waivers: dict[tuple[str, str | None, int], str] = field(default_factory=dict)
+    # check, field, line -> last day of a yes
+    waived_until: dict[tuple[str, str | None, int], date] = field(default_factory=dict)
+    # field, line -> last day of what is gained there
+    ends: dict[tuple[str | None, int], date] = field(default_factory=dict)
+    # line -> record by number, None for nobody
+    people: dict[int, int | None] = field(default_factory=dict)
     rules: dict[str, str] = field(default_factory=dict)  # field -> update rule
-    row_rules: dict[str, dict[int, str]] = field(default_factory=dict)  # field -> line -> update rule
-    applied: Applied = field(default_factory=Applied)  # what is kept of the times that it was applied and not taken back
+    # field -> line -> update rule
+    row_rules: dict[str, dict[int, str]] = field(default_factory=dict)
+    # what is kept of the times that it was applied and not taken back
+    applied: Applied = field(default_factory=Applied)
     # By change set: `people`, `row_rules` and `applied` before it was applied.
-    before: dict[int, tuple[dict[int, int | None], dict[str, dict[int, str]], Applied]] = field(default_factory=dict)
+    before: dict[int, tuple[dict[int, int | None], dict[str, dict[int, str]], Applied]] = field(
+        default_factory=dict
+    )
     limits: tuple[float, float] | None = None  # certain and nobody, 0 to 100
     coverage: str = ""
     absent: AbsentStep | None = None  # what becomes of the absent
-    absent_of: dict[int, AbsentStep] = field(default_factory=dict)  # record by number -> what becomes of it in particular
-    end_beside: dict[int, AbsentStep] = field(default_factory=dict)  # record by number that ends for another -> on which day
+    # record by number -> what becomes of it in particular
+    absent_of: dict[int, AbsentStep] = field(default_factory=dict)
+    # record by number that ends for another -> on which day
+    end_beside: dict[int, AbsentStep] = field(default_factory=dict)
     part: dict[str, Any] | None = None  # the condition of a coverage of a part
-    claim_remembered: bool | None = None  # whether the coverage said here is the source's from now on; None: none was said here
-    keys: tuple[tuple[str, ...], ...] | None = None  # by which rows are known; None: by the roster's own
+    # whether the coverage said here is the source's from now on; None: none was said here
+    claim_remembered: bool | None = None
+    # by which rows are known; None: by the roster's own
+    keys: tuple[tuple[str, ...], ...] | None = None
     takes: str = "both"  # whom the file is for: new, known, both
     source: SourceStep | None = None  # the last that was said
     recipe: RecipeStep | None = None
-    last: dict[str, str | None] = field(default_factory=dict)  # heading -> field, as the recipe has it
+    # heading -> field, as the recipe has it
+    last: dict[str, str | None] = field(default_factory=dict)
     last_splits: dict[str, tuple[str, tuple[str, ...]]] = field(default_factory=dict)
     last_orders: dict[str, str] = field(default_factory=dict)
     last_marks: dict[str, str] = field(default_factory=dict)
@@ -687,7 +797,9 @@ def decide(steps: Sequence[Any], coverage: str = "listed") -> Decisions:
     holding = [step for _, step in active_steps(steps)]
     # What was learnt lies under what was decided here, whenever it was taken over.
     name = next((step.name for step in reversed(holding) if step.kind == "source"), None)
-    recipes = (step for step in reversed(holding) if step.kind == "recipe" and name in (None, step.source))
+    recipes = (
+        step for step in reversed(holding) if step.kind == "recipe" and name in (None, step.source)
+    )
     decisions.recipe = next(recipes, None)
     for learnt in decisions.recipe.steps if decisions.recipe else ():
         _learn(decisions, learnt)
@@ -700,7 +812,9 @@ def decide(steps: Sequence[Any], coverage: str = "listed") -> Decisions:
 
 
 def _learn(decisions: Decisions, step: Any) -> None:
-    """Take a step of a recipe: pairs and orders of last time are evidence, all else holds until a later step."""
+    """Take a step of a recipe: pairs and orders of last time are evidence, all else holds until
+    a later step.
+    """
     if step.kind == "pair":
         decisions.last[step.heading] = step.field
     elif step.kind == "split":
@@ -716,7 +830,9 @@ def _learn(decisions: Decisions, step: Any) -> None:
 def _take(decisions: Decisions, step: Any) -> None:
     match step.kind:
         case "reading":
-            said = {name: value for name, value in step.model_dump(exclude={"kind"}).items() if value}
+            said = {
+                name: value for name, value in step.model_dump(exclude={"kind"}).items() if value
+            }
             if "header_line" in said:
                 said = {"headings": (), "no_header": False} | said
             elif said.get("no_header"):
@@ -759,9 +875,13 @@ def _take(decisions: Decisions, step: Any) -> None:
                 decisions.held.pop(line, None)
                 decisions.left_out.pop(line, None)
         case "waive":
-            decisions.waivers.update({(step.check, step.field, line): step.reason for line in step.lines})
+            decisions.waivers.update(
+                {(step.check, step.field, line): step.reason for line in step.lines}
+            )
             if step.until is not None:
-                decisions.waived_until.update({(step.check, step.field, line): step.until for line in step.lines})
+                decisions.waived_until.update(
+                    {(step.check, step.field, line): step.until for line in step.lines}
+                )
             if step.until is not None and step.check == "raised":
                 decisions.ends.update({(step.field, line): step.until for line in step.lines})
         case "person":
@@ -782,7 +902,9 @@ def _take(decisions: Decisions, step: Any) -> None:
                 decisions.people, decisions.row_rules, decisions.applied = known
         case "update":
             if step.lines:
-                decisions.row_rules.setdefault(step.field, {}).update(dict.fromkeys(step.lines, step.rule))
+                decisions.row_rules.setdefault(step.field, {}).update(
+                    dict.fromkeys(step.lines, step.rule)
+                )
             else:
                 decisions.rules[step.field] = step.rule
                 decisions.row_rules.pop(step.field, None)
@@ -793,7 +915,9 @@ def _take(decisions: Decisions, step: Any) -> None:
                 decisions.absent, decisions.absent_of = step, {}
         case "end":
             for one in step.ends:
-                decisions.end_beside[one.record] = AbsentStep(kind="absent", act="end", field=step.field, day=one.day)
+                decisions.end_beside[one.record] = AbsentStep(
+                    kind="absent", act="end", field=step.field, day=one.day
+                )
         case "known_by":
             decisions.keys = step.keys
         case "takes":

@@ -37,14 +37,22 @@ class Column:
     (['DECK', 'ENGR'], [0, 1, 0])
     """
 
-    values: Any  # pa.StringArray, distinct, without nulls; values that no row has any more may linger
+    # pa.StringArray, distinct, without nulls; values that no row has any more may linger
+    values: Any
     codes: NDArray[np.int32]  # one for each row: index into values, -1 where the row has nothing
-    _texts: list[list[str]] = field(default_factory=list, compare=False, repr=False)  # filled when first asked
-    # By the identity of another column's values: those, the code there of each of our first values, and of texts beyond.
-    _places: dict[int, tuple[Any, NDArray[np.int32], dict[str, int]]] = field(default_factory=dict, compare=False, repr=False)
-    _growing: list[Growing] = field(default_factory=list, compare=False, repr=False)  # of an edited column, shared by its line
-    _finder: list[Finder] = field(default_factory=list, compare=False, repr=False)  # among the values that its line began with
-    trail: Trail = field(default_factory=Trail, compare=False, repr=False)  # what it was edited from; both number values alike
+    # filled when first asked
+    _texts: list[list[str]] = field(default_factory=list, compare=False, repr=False)
+    # By the identity of another column's values: those, the code there of each of our first values,
+    # and of texts beyond.
+    _places: dict[int, tuple[Any, NDArray[np.int32], dict[str, int]]] = field(
+        default_factory=dict, compare=False, repr=False
+    )
+    # of an edited column, shared by its line
+    _growing: list[Growing] = field(default_factory=list, compare=False, repr=False)
+    # among the values that its line began with
+    _finder: list[Finder] = field(default_factory=list, compare=False, repr=False)
+    # what it was edited from; both number values alike
+    trail: Trail = field(default_factory=Trail, compare=False, repr=False)
 
     @classmethod
     def of(cls, texts: Sequence[str | None]) -> Column:
@@ -53,13 +61,17 @@ class Column:
 
     @classmethod
     def encode(cls, array: Any) -> Column:
-        """Encode an Arrow string array (plain or dictionary, whole or in chunks); null becomes nothing there."""
+        """Encode an Arrow string array (plain or dictionary, whole or in chunks); null becomes
+        nothing there.
+        """
         if isinstance(array, pa.ChunkedArray):
             array = array.combine_chunks() if array.num_chunks != 1 else array.chunk(0)
         if not isinstance(array, pa.DictionaryArray):
             array = array.dictionary_encode()
         indices = array.indices
-        codes = (pc.fill_null(indices, -1) if indices.null_count else indices).to_numpy(zero_copy_only=False)
+        codes = (pc.fill_null(indices, -1) if indices.null_count else indices).to_numpy(
+            zero_copy_only=False
+        )
         return cls(array.dictionary.cast(pa.string()), codes.astype(np.int32, copy=False))
 
     @classmethod
@@ -75,7 +87,8 @@ class Column:
         """List the distinct values; worked out once, then kept."""
         if not self._texts:
             self._texts.append(self.values.to_pylist())
-        elif len(self._texts[0]) < len(self.values):  # those of the column that this one was edited from
+        # those of the column that this one was edited from
+        elif len(self._texts[0]) < len(self.values):
             self._texts[0] = self._texts[0] + self.values[len(self._texts[0]) :].to_pylist()
         return self._texts[0]
 
@@ -98,7 +111,9 @@ class Column:
         return Column(self.values, self.codes[chosen], self._texts, self._places)
 
     def compact(self) -> Column:
-        """Drop the values that no row has, where the rows are few beside them; else the column as it is."""
+        """Drop the values that no row has, where the rows are few beside them; else the column
+        as it is.
+        """
         if len(self.codes) > len(self.values) // 8:
             return self
         used = np.unique(self.codes[self.codes >= 0])
@@ -126,25 +141,38 @@ class Column:
         fresh = sorted({text for text in changes.values() if text is not None})
         places = self.find(fresh)
         added = [text for text, place in zip(fresh, places, strict=True) if place < 0]
-        known = dict(zip(fresh, places, strict=True)) | {text: len(self.values) + place for place, text in enumerate(added)}
+        known = dict(zip(fresh, places, strict=True)) | {
+            text: len(self.values) + place for place, text in enumerate(added)
+        }
         codes = self.codes.copy()
         for row, text in changes.items():
             codes[row] = -1 if text is None else known[text]
         trail = self.trail.after(np.array(sorted(changes), np.intp))
         if not added:
-            return Column(self.values, codes, list(self._texts), dict(self._places), self._growing, self._finder, trail)
+            return Column(
+                self.values,
+                codes,
+                list(self._texts),
+                dict(self._places),
+                self._growing,
+                self._finder,
+                trail,
+            )
         growing = self._growing[0] if self._growing else None
         values = growing.append(self.values, added) if growing is not None else None
         if values is None:
             growing = Growing(pa.concat_arrays([self.values, pa.array(added, pa.string())]))
             values = growing.values
         line = [growing] if growing is not None else []
-        return Column(values, codes, list(self._texts), dict(self._places), line, self._finder, trail)
+        return Column(
+            values, codes, list(self._texts), dict(self._places), line, self._finder, trail
+        )
 
     def find(self, texts: Sequence[str]) -> list[int]:
         """Find texts among the values, -1 for those that are not there.
 
-        Of a few, by marks of the values that are made once; columns that are edited from this one use them too.
+        Of a few, by marks of the values that are made once; columns that are edited from this one
+        use them too.
         """
         if len(texts) > FEW:
             return find_texts(pa.array(texts, pa.string()), self.values).tolist()  # type: ignore[no-any-return]
@@ -154,19 +182,28 @@ class Column:
         found = [finder.find(text) for text in texts]
         if len(finder) < len(self.values) and -1 in found:  # what edits have added since
             later = self.values[len(finder) :]
-            beyond = [pc.index(later, text).as_py() if place < 0 else -1 for text, place in zip(texts, found, strict=True)]
-            found = [place if place >= 0 or more < 0 else len(finder) + more for place, more in zip(found, beyond, strict=True)]
+            beyond = [
+                pc.index(later, text).as_py() if place < 0 else -1
+                for text, place in zip(texts, found, strict=True)
+            ]
+            found = [
+                place if place >= 0 or more < 0 else len(finder) + more
+                for place, more in zip(found, beyond, strict=True)
+            ]
         return found
 
     def since(self, other: Column) -> NDArray[np.intp] | None:
-        """List the rows in which it may hold another value than another column; None where neither was edited from the other.
+        """List the rows in which it may hold another value than another column; None where neither
+        was edited from the other.
 
-        Two columns that were edited from one number their values alike, but those that only one of them has.
+        Two columns that were edited from one number their values alike, but those that only one of
+        them has.
         """
         return self.trail.since(other.trail)
 
     def places(self, other: Column) -> NDArray[np.int32]:
-        """Find each of our values among another column's; worked out once, and of an edited column only what is new.
+        """Find each of our values among another column's; worked out once, and of an edited column
+        only what is new.
 
         Returns:
             For each value the code there, -2 for a value that the other lacks.
@@ -181,7 +218,9 @@ class Column:
         return placed
 
     def place(self, other: Column) -> NDArray[np.int32]:
-        """Express the rows in the codes of another column; -2 for a value that it lacks, -1 for nothing there."""
+        """Express the rows in the codes of another column; -2 for a value that it lacks, -1 for
+        nothing there.
+        """
         if len(self.codes) > FEW:
             return np.append(self.places(other), np.int32(-1))[self.codes]
         # Few rows: what was placed before serves, and the texts of edits are looked for alone.
@@ -206,7 +245,8 @@ class Column:
 
 
 def find_texts(texts: Any, values: Any) -> NDArray[np.int64]:
-    """Find texts among an Arrow array's values, -1 for those that it lacks; a few by looking through it, which is quickest.
+    """Find texts among an Arrow array's values, -1 for those that it lacks; a few by looking
+    through it, which is quickest.
 
     Args:
         texts: An Arrow array.
@@ -238,7 +278,9 @@ def rows_by_line(table: Table, cells: Mapping[int, str]) -> dict[int, str]:
     """Turn texts by line into texts by row; lines that are no row of data are passed over."""
     places = np.searchsorted(table.lines, list(cells))
     edits = zip(places.tolist(), cells.items(), strict=True)
-    return {row: text for row, (line, text) in edits if row < len(table) and table.lines[row] == line}
+    return {
+        row: text for row, (line, text) in edits if row < len(table) and table.lines[row] == line
+    }
 
 
 @dataclass(frozen=True)
@@ -250,17 +292,23 @@ class Table:
     lines: NDArray[np.int64]
 
     @classmethod
-    def of(cls, headings: Sequence[str], rows: Sequence[Sequence[str]], lines: Sequence[int]) -> Table:
+    def of(
+        cls, headings: Sequence[str], rows: Sequence[Sequence[str]], lines: Sequence[int]
+    ) -> Table:
         """Encode rows of texts, each as long as the headings."""
         texts = list(zip(*rows, strict=True)) if rows else [()] * len(headings)
-        return cls(tuple(headings), tuple(Column.of(column) for column in texts), np.array(lines, np.int64))
+        return cls(
+            tuple(headings), tuple(Column.of(column) for column in texts), np.array(lines, np.int64)
+        )
 
     def __len__(self) -> int:
         return len(self.lines)
 
     def take(self, chosen: NDArray[np.intp]) -> Table:
         """Keep chosen rows, in the order given."""
-        return Table(self.headings, tuple(column.take(chosen) for column in self.columns), self.lines[chosen])
+        return Table(
+            self.headings, tuple(column.take(chosen) for column in self.columns), self.lines[chosen]
+        )
 
     def row(self, index: int) -> list[str]:
         """List the texts of one row, "" where nothing is there."""

@@ -17,7 +17,9 @@ OUTCOMES = ("new", "changed", "same", "waiting", "stopped", "held", "left_out")
 
 @dataclass(frozen=True)
 class Tally:
-    """Rows read = new + changed + same + waiting + stopped + held + left out; absent stands beside it."""
+    """Rows read = new + changed + same + waiting + stopped + held + left out; absent stands
+    beside it.
+    """
 
     read: int
     new: int = 0

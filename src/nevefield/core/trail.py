@@ -1,4 +1,6 @@
-"""What something with rows was edited from, and in which rows: with it, what rests on it is mended there and nowhere else."""
+"""What something with rows was edited from, and in which rows: with it, what rests on it is
+mended there and nowhere else.
+"""
 
 from __future__ import annotations
 
@@ -25,13 +27,14 @@ class Trail:
     >>> second = first.after(np.array([3])).after(np.array([1]))
     >>> second.since(first).tolist(), first.after(np.array([7])).since(second).tolist(), second.since(Trail())
     ([1, 3], [1, 3, 7], None)
-    """
+    """  # noqa: E501
 
     __slots__ = ("_marks", "_rows")
 
     def __init__(self) -> None:
         self._marks: tuple[object, ...] = (object(),)  # of each state, this one's first
-        self._rows: tuple[NDArray[np.intp], ...] = ()  # that were touched between each state and the one behind it
+        # that were touched between each state and the one behind it
+        self._rows: tuple[NDArray[np.intp], ...] = ()
 
     def after(self, rows: NDArray[np.intp]) -> Trail:
         """Go one edit on."""
@@ -41,7 +44,9 @@ class Trail:
         return made
 
     def since(self, other: Trail) -> NDArray[np.intp] | None:
-        """List the rows in which two that were edited from one may differ, rising; None when they have nothing in common."""
+        """List the rows in which two that were edited from one may differ, rising; None when
+        they have nothing in common.
+        """
         if other is self:
             return NO_ROWS
         place = {mark: number for number, mark in enumerate(other._marks)}
@@ -88,7 +93,9 @@ def has_any(many: NDArray[np.intp], few: NDArray[np.intp]) -> bool:
     return bool((many[places] == few).any())
 
 
-def put_in(before: NDArray[np.intp], again: NDArray[np.intp], there: NDArray[np.intp]) -> NDArray[np.intp]:
+def put_in(
+    before: NDArray[np.intp], again: NDArray[np.intp], there: NDArray[np.intp]
+) -> NDArray[np.intp]:
     """Take a few rows out of many and put those back that are there.
 
     Args:

@@ -1,4 +1,6 @@
-"""Try a definition against the records that there are: what it would break, before it is in force."""
+"""Try a definition against the records that there are: what it would break, before it is in
+force.
+"""
 
 from __future__ import annotations
 
@@ -38,7 +40,11 @@ class Trouble:
 
 
 def try_definition(
-    new: Definition, snapshot: Snapshot, codes: Mapping[str, CodeList], today: date, others: Mapping[str, Snapshot] | None = None
+    new: Definition,
+    snapshot: Snapshot,
+    codes: Mapping[str, CodeList],
+    today: date,
+    others: Mapping[str, Snapshot] | None = None,
 ) -> list[Trouble]:
     """Work out what stops in the records under a new definition, and did not under theirs.
 
@@ -50,7 +56,8 @@ def try_definition(
         others: Other rosters that the definition refers to.
 
     Returns:
-        What would break, by the number of records, the most first; fields that go with values in them are among it.
+        What would break, by the number of records, the most first; fields that go with values in
+        them are among it.
 
     Raises:
         WrongDefinition: A code list is missing.
@@ -60,15 +67,23 @@ def try_definition(
     before: dict[tuple[str, str | None], set[int]] = {}
     for cause in old.causes:
         if cause.hit.weight == "stop":
-            before.setdefault((cause.hit.check, cause.hit.field), set()).update(cause.hit.rows.tolist())
+            before.setdefault((cause.hit.check, cause.hit.field), set()).update(
+                cause.hit.rows.tolist()
+            )
     found = [_gone(snapshot, name) for name in snapshot.columns if name not in new.by_name]
     for cause in now.causes:
         if cause.hit.weight != "stop":
             continue
-        rows = [row for row in cause.hit.rows.tolist() if row not in before.get((cause.hit.check, cause.hit.field), ())]
+        rows = [
+            row
+            for row in cause.hit.rows.tolist()
+            if row not in before.get((cause.hit.check, cause.hit.field), ())
+        ]
         if rows:
             keys = tuple(snapshot.keys(np.array(rows[:SHOWN], np.intp)))
-            found.append(Trouble(cause.hit.check, cause.hit.field, cause.hit.title, len(rows), keys))
+            found.append(
+                Trouble(cause.hit.check, cause.hit.field, cause.hit.title, len(rows), keys)
+            )
     return sorted((one for one in found if one.records), key=lambda one: (-one.records, one.said))
 
 
@@ -88,10 +103,21 @@ def _check(
 ) -> Evaluation:
     """Take the records for a file of their own, as if all were new."""
     names = [one.name for one in definition.fields if one.name in snapshot.columns]
-    columns = [_as_text(snapshot.columns[name], definition.by_name[name].several or ";") for name in names]
+    columns = [
+        _as_text(snapshot.columns[name], definition.by_name[name].several or ";") for name in names
+    ]
     table = Table(tuple(names), tuple(columns), np.arange(1, len(snapshot) + 1, dtype=np.int64))
     reading = Reading("roster", None, None, None, 1, "")
-    return evaluate(b"", [], definition, codes, Snapshot.empty(definition), today, read=(table, reading), others=others)
+    return evaluate(
+        b"",
+        [],
+        definition,
+        codes,
+        Snapshot.empty(definition),
+        today,
+        read=(table, reading),
+        others=others,
+    )
 
 
 def _as_text(column: Column, separator: str) -> Column:

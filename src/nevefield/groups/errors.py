@@ -34,7 +34,10 @@ class NoSuchKind(GroupError):
 
     def __init__(self, name: str, known: Collection[str]) -> None:
         self.name = name
-        super().__init__(f"There is no kind of group {name!r}; {near(name, known) if known else 'this roster has none.'}")
+        super().__init__(
+            f"There is no kind of group {name!r};"
+            f" {near(name, known) if known else 'this roster has none.'}"
+        )
 
 
 class WrongPlacing(GroupError):

@@ -29,7 +29,16 @@ if TYPE_CHECKING:
     from nevefield.core.snapshot import Snapshot
     from nevefield.store.rosters import Roster
 
-__all__ = ["KindHere", "OpenKind", "Origin", "confirm_members", "find_origins", "list_kinds", "open_kind", "sizes_over_year"]
+__all__ = [
+    "KindHere",
+    "OpenKind",
+    "Origin",
+    "confirm_members",
+    "find_origins",
+    "list_kinds",
+    "open_kind",
+    "sizes_over_year",
+]
 
 
 @dataclass(frozen=True)
@@ -65,7 +74,9 @@ class OpenKind:
     lists: Mapping[str, CodeList]
 
     def persons(self, places: np.ndarray) -> np.ndarray:
-        """Turn places of members into places among the people; -1 for a membership whose person is not there."""
+        """Turn places of members into places among the people; -1 for a membership whose person
+        is not there.
+        """
         if not self.kind.each:
             return places
         named = self.snapshot.columns[self.kind.person].take(places)
@@ -98,18 +109,30 @@ def _key_of(snapshot: Snapshot) -> str:
 
 
 def list_kinds(context: Context, day: date) -> list[KindHere]:
-    """List the kinds of group that may be seen, with how many groups and people there are on a day."""
+    """List the kinds of group that may be seen, with how many groups and people there are on a
+    day.
+    """
     found = []
     with context.database.transaction() as connection:
         lists = load_codes(connection)
         for roster in roster_store.list_seen(connection):
             snapshot = load_snapshot(connection.whole(), roster)
-            covered = sensitive_fields(snapshot.definition) if connection.sight.covers(roster.id) else frozenset()
+            covered = (
+                sensitive_fields(snapshot.definition)
+                if connection.sight.covers(roster.id)
+                else frozenset()
+            )
             for kind in snapshot.definition.groups:
                 if covered & kind.reads:
                     continue
                 for one in _each(kind, snapshot, lists):
-                    groups = find_groups(one, snapshot, day, one.name if kind.each else "", _codes(one, snapshot, lists))
+                    groups = find_groups(
+                        one,
+                        snapshot,
+                        day,
+                        one.name if kind.each else "",
+                        _codes(one, snapshot, lists),
+                    )
                     people = sum(len(group.members) for group in groups.groups)
                     found.append(KindHere(roster, one, len(groups.groups), people))
     return found
@@ -126,12 +149,18 @@ def _each(kind: GroupKind, snapshot: Snapshot, lists: dict[str, CodeList]) -> li
 
 
 def _codes(kind: GroupKind, snapshot: Snapshot, lists: Mapping[str, CodeList]) -> list[Code] | None:
-    """List the groups' own names, of the kind where several share a list; None where they are no codes."""
+    """List the groups' own names, of the kind where several share a list; None where they are no
+    codes.
+    """
     one = snapshot.definition.by_name[kind.field]
     listed = lists.get(one.code_list)
     if listed is None:
         return None
-    return [code for code in listed.codes if not kind.each or one.parent != kind.each or code.parent == kind.name]
+    return [
+        code
+        for code in listed.codes
+        if not kind.each or one.parent != kind.each or code.parent == kind.name
+    ]
 
 
 def open_kind(context: Context, name: str, kind_name: str, day: date) -> OpenKind:
@@ -158,27 +187,43 @@ def open_kind(context: Context, name: str, kind_name: str, day: date) -> OpenKin
     kind = next((one for one in kinds if one.name == kind_name), None)
     if kind is None:
         raise NoSuchKind(kind_name, [one.name for one in kinds])
-    found = find_groups(kind, snapshot, day, kind.name if kind.each else "", _codes(kind, snapshot, lists))
+    found = find_groups(
+        kind, snapshot, day, kind.name if kind.each else "", _codes(kind, snapshot, lists)
+    )
     with context.database.transaction() as connection:
         covers = connection.sight.covers(roster.id)
         snapshot = as_seen(connection, roster, snapshot)
     if covers and sensitive_fields(definition) & kind.reads:
         raise KeptKind
-    return OpenKind(roster, kind, day, snapshot, _people(context, kind, name, snapshot, as_of), found, lists)
+    return OpenKind(
+        roster, kind, day, snapshot, _people(context, kind, name, snapshot, as_of), found, lists
+    )
 
 
-def _people(context: Context, kind: GroupKind, name: str, snapshot: Snapshot, as_of: date | None) -> Snapshot:
-    """Find who the members are: the records themselves, or those of the roster that memberships refer to, if it may be seen."""
+def _people(
+    context: Context, kind: GroupKind, name: str, snapshot: Snapshot, as_of: date | None
+) -> Snapshot:
+    """Find who the members are: the records themselves, or those of the roster that memberships
+    refer to, if it may be seen.
+    """
     if not kind.each:
         return snapshot
-    target = next((one.resource for one in snapshot.definition.foreign_keys if kind.person in one.fields), "") or name
+    target = (
+        next(
+            (one.resource for one in snapshot.definition.foreign_keys if kind.person in one.fields),
+            "",
+        )
+        or name
+    )
     with context.database.transaction() as connection:
         if roster_store.get_roster(connection, target) is None:
             return snapshot.take(np.zeros(0, np.intp))
     return open_roster(context, target, as_of)[1]
 
 
-def sizes_over_year(context: Context, name: str, kind_name: str, key: tuple[str, ...], days: list[date]) -> list[int]:
+def sizes_over_year(
+    context: Context, name: str, kind_name: str, key: tuple[str, ...], days: list[date]
+) -> list[int]:
     """Count a group's members on some days.
 
     Raises:
@@ -194,7 +239,12 @@ def sizes_over_year(context: Context, name: str, kind_name: str, key: tuple[str,
 
 
 def confirm_members(
-    context: Context, name: str, kind_name: str, key: tuple[str, ...], records: Collection[int], account_id: int | None
+    context: Context,
+    name: str,
+    kind_name: str,
+    key: tuple[str, ...],
+    records: Collection[int],
+    account_id: int | None,
 ) -> int:
     """Tick members off in a review: they are rightly in the group. It is kept who said so and when.
 
@@ -217,13 +267,31 @@ def confirm_members(
     members = set(opened.snapshot.ids[group.members].tolist()) if group is not None else set()
     found = sorted(members & set(records))
     with context.database.transaction() as connection:
-        insert_confirmed(connection, opened.roster.id, kind_name, SEVERAL.join(key), found, account_id, context.now())
+        insert_confirmed(
+            connection,
+            opened.roster.id,
+            kind_name,
+            SEVERAL.join(key),
+            found,
+            account_id,
+            context.now(),
+        )
         title = f"{opened.kind.title} {' '.join(key)}"
-        insert_audit(connection, "confirmed", title, account_id, context.now(), roster=name, records=len(found))
+        insert_audit(
+            connection,
+            "confirmed",
+            title,
+            account_id,
+            context.now(),
+            roster=name,
+            records=len(found),
+        )
     return len(found)
 
 
-def find_origins(context: Context, opened: OpenKind, key: tuple[str, ...], places: Sequence[int]) -> dict[int, Origin]:
+def find_origins(
+    context: Context, opened: OpenKind, key: tuple[str, ...], places: Sequence[int]
+) -> dict[int, Origin]:
     """Find since when people are in a group without a break, and through which change set.
 
     Args:
@@ -239,7 +307,9 @@ def find_origins(context: Context, opened: OpenKind, key: tuple[str, ...], place
     with context.database.transaction() as connection:
         for place in places:
             since: Origin | None = None
-            for version, change_set, _, by in record_store.list_life(connection, int(opened.snapshot.ids[place])):
+            for version, change_set, _, by in record_store.list_life(
+                connection, int(opened.snapshot.ids[place])
+            ):
                 values = json.loads(version.content)
                 if not _is_in(opened, key, values):
                     since = None

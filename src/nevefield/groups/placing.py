@@ -1,4 +1,6 @@
-"""Put people into groups: moved by hand, or spread; either becomes an intake that is looked at and applied like any other."""
+"""Put people into groups: moved by hand, or spread; either becomes an intake that is looked at
+and applied like any other.
+"""
 
 from __future__ import annotations
 
@@ -32,10 +34,19 @@ if TYPE_CHECKING:
     from nevefield.core.snapshot import Snapshot
     from nevefield.store.rosters import Roster
 
-__all__ = ["Asked", "RuleHere", "Spreading", "look_at_rules", "place_people", "run_rules", "spread_people"]
+__all__ = [
+    "Asked",
+    "RuleHere",
+    "Spreading",
+    "look_at_rules",
+    "place_people",
+    "run_rules",
+    "spread_people",
+]
 
 MOST_PEOPLE = 20_000  # that are spread at once
-MOST_PLACES = 60_000  # people times groups of one part, where wishes make everybody a case of their own
+# people times groups of one part, where wishes make everybody a case of their own
+MOST_PLACES = 60_000
 
 
 @dataclass(frozen=True)
@@ -43,10 +54,12 @@ class Asked:
     """How people are to be spread."""
 
     records: tuple[int, ...]  # the records' numbers
-    groups: tuple[str, ...] = ()  # own names of the groups that may be used; those that their part has today when left out
+    # own names of the groups that may be used; those that their part has today when left out
+    groups: tuple[str, ...] = ()
     anew: bool = False  # whether those who have a group count as having none
     even: tuple[str, ...] = ()  # fields of which each group is to have its share
-    apart: tuple[str, ...] = ()  # fields: who has the same value there is kept apart, such as the guardian of siblings
+    # fields: who has the same value there is kept apart, such as the guardian of siblings
+    apart: tuple[str, ...] = ()
     together: tuple[str, ...] = ()  # fields: who has the same value there stays together
     sizes: bool = True  # whether least and most are kept
     one_band: bool = True  # whether people of one band of ages only are in a group
@@ -61,7 +74,8 @@ class Spreading:
     moved: int = 0  # who leave the group of today
     clashes: list[str] = field(default_factory=list)  # in words
     lacking: list[int] = field(default_factory=list)  # records whose part is not known
-    before: dict[tuple[str, ...], int] = field(default_factory=dict)  # sizes of the groups that were looked at
+    # sizes of the groups that were looked at
+    before: dict[tuple[str, ...], int] = field(default_factory=dict)
     after: dict[tuple[str, ...], int] = field(default_factory=dict)
     is_least: bool = True
 
@@ -78,14 +92,15 @@ def place_people(
 ) -> int:
     """Put people into groups of their own part, as an intake that somebody looks at and applies.
 
-    Where people are in several groups of a kind at once, only the group that they leave is taken away. Where a record is a
-    membership, it ends yesterday and another begins today.
+    Where people are in several groups of a kind at once, only the group that they leave is taken
+    away. Where a record is a membership, it ends yesterday and another begins today.
 
     Args:
         context: Database and clock.
         name: Of the roster.
         kind_name: Of the kind.
-        moves: By record (of the person, or of the membership) the group's own name; "" takes them out.
+        moves: By record (of the person, or of the membership) the group's own name; "" takes them
+            out.
         account_id: Who.
         leaving: By record the group that is left, where there may be several.
         is_spread: Whether this came of spreading.
@@ -112,7 +127,16 @@ def place_people(
     kind = "spread" if is_spread else "many"
     with context.database.transaction() as connection:
         number = keep_rows(
-            context, connection, opened.roster, snapshot, data, places, fields, title, kind, account_id
+            context,
+            connection,
+            opened.roster,
+            snapshot,
+            data,
+            places,
+            fields,
+            title,
+            kind,
+            account_id,
         )
     open_intake(context, number)
     return number
@@ -121,7 +145,9 @@ def place_people(
 def _move_people(
     opened: OpenKind, places: list[int], moves: Mapping[int, str], leaving: Mapping[int, str]
 ) -> list[dict[str, str]]:
-    """Write the key and the group of people; of several groups, with the one that they leave taken out."""
+    """Write the key and the group of people; of several groups, with the one that they leave
+    taken out.
+    """
     snapshot, name = opened.snapshot, opened.kind.field
     separator = snapshot.definition.by_name[name].several
     rows = []
@@ -130,8 +156,13 @@ def _move_people(
         to = moves[number]
         if separator:
             had = (snapshot.columns[name].at(place) or "").split(SEVERAL)
-            to = separator.join(dict.fromkeys(one for one in (*had, to) if one and one != leaving.get(number)))
-        rows.append({one: snapshot.columns[one].at(place) or "" for one in snapshot.definition.primary_key} | {name: to})
+            to = separator.join(
+                dict.fromkeys(one for one in (*had, to) if one and one != leaving.get(number))
+            )
+        rows.append(
+            {one: snapshot.columns[one].at(place) or "" for one in snapshot.definition.primary_key}
+            | {name: to}
+        )
     return rows
 
 
@@ -145,7 +176,10 @@ def _renew_memberships(
     """
     kind, snapshot = opened.kind, opened.snapshot
     if not kind.first or not kind.last:
-        raise WrongPlacing(f"Groups of {opened.roster.title} have no first and last day: change who is in them on its page.")
+        raise WrongPlacing(
+            f"Groups of {opened.roster.title} have no first and last day: change who is in them on"
+            " its page."
+        )
     today, yesterday = opened.day.isoformat(), (opened.day - timedelta(days=1)).isoformat()
     names = [one.name for one in snapshot.definition.fields]
     ended, begun = [], []
@@ -153,7 +187,12 @@ def _renew_memberships(
         row = {one: _as_typed(snapshot, one, snapshot.columns[one].at(place)) for one in names}
         ended.append(row | {kind.last: max(yesterday, row[kind.first][:10])})
         if to := moves[int(snapshot.ids[place])]:
-            fresh = {kind.person: row[kind.person], kind.each: row[kind.each], kind.field: to, kind.first: today}
+            fresh = {
+                kind.person: row[kind.person],
+                kind.each: row[kind.each],
+                kind.field: to,
+                kind.first: today,
+            }
             begun.append(dict.fromkeys(names, "") | fresh)
     return [one for one in names if one not in snapshot.definition.primary_key], ended + begun
 
@@ -169,7 +208,8 @@ class RuleHere:
 def look_at_rules(
     context: Context, name: str, rules: Sequence[Any] | None = None
 ) -> tuple[Roster, Snapshot, list[RuleHere]]:
-    """Say what placement rules come to in a roster as it stands: those in force, or others that are tried.
+    """Say what placement rules come to in a roster as it stands: those in force, or others that are
+    tried.
 
     Args:
         context: Database and clock.
@@ -183,7 +223,8 @@ def look_at_rules(
     """
     with context.database.transaction() as connection:
         roster = require_roster(connection, name)
-        # What a rule comes to is the same whoever looks; names and values are given as they may be seen.
+        # What a rule comes to is the same whoever looks; names and values are given as they may be
+        # seen.
         snapshot, lists = load_snapshot(connection.whole(), roster), load_codes(connection)
         shown = as_seen(connection, roster, snapshot)
         definition = snapshot.definition
@@ -193,13 +234,20 @@ def look_at_rules(
         listed = lists.get(definition.by_name[rule.field].code_list)
         if listed is not None and rule.value not in listed.by_code:
             known = near(rule.value, listed.by_code)
-            raise WrongPlacing(f"There is no {definition.title_of(rule.field).lower()} {rule.value!r}; {known}")
+            raise WrongPlacing(
+                f"There is no {definition.title_of(rule.field).lower()} {rule.value!r}; {known}"
+            )
     effects = effects_of(read, snapshot, hand, context.today())
-    return roster, shown, [RuleHere(rule, effect) for rule, effect in zip(read, effects, strict=True)]
+    return (
+        roster,
+        shown,
+        [RuleHere(rule, effect) for rule, effect in zip(read, effects, strict=True)],
+    )
 
 
 def run_rules(context: Context, name: str, account_id: int | None) -> int:
-    """Let the rules in force move whom they would move, as an intake that somebody looks at and applies.
+    """Let the rules in force move whom they would move, as an intake that somebody looks at and
+    applies.
 
     Returns:
         The intake's number.
@@ -221,13 +269,16 @@ def run_rules(context: Context, name: str, account_id: int | None) -> int:
     written = [*snapshot.definition.primary_key, *fields]
     lines = []
     for place in places:
-        # A field that no rule sets for somebody is written as it is: an empty one would take the value away.
+        # A field that no rule sets for somebody is written as it is: an empty one would take the
+        # value away.
         row = {one: _as_typed(snapshot, one, snapshot.columns[one].at(place)) for one in written}
         lines.append(json.dumps(row | wanted[place], ensure_ascii=False))
     title = f"Placement rules: {len(places):,} {'person' if len(places) == 1 else 'people'}"
     data = ("\n".join(lines) + "\n").encode()
     with context.database.transaction() as connection:
-        number = keep_rows(context, connection, roster, snapshot, data, places, fields, title, "rules", account_id)
+        number = keep_rows(
+            context, connection, roster, snapshot, data, places, fields, title, "rules", account_id
+        )
     open_intake(context, number)
     return number
 
@@ -246,10 +297,16 @@ def _placed(snapshot: Snapshot, place: int, rule: Rule) -> str:
 
 def _require_fields(opened: OpenKind) -> None:
     if opened.snapshot.definition.by_name[opened.kind.field].several:
-        raise WrongPlacing(f"People are in several of these at once: change {opened.kind.title.lower()} on the roster's page.")
+        raise WrongPlacing(
+            f"People are in several of these at once: change {opened.kind.title.lower()} on the"
+            " roster's page."
+        )
     if opened.kind.each:
         what = opened.kind.title.lower()
-        raise WrongPlacing(f"Who is in a {what} stands in the roster {opened.roster.title}, a row for each: drop a file.")
+        raise WrongPlacing(
+            f"Who is in a {what} stands in the roster {opened.roster.title}, a row for each: drop a"
+            " file."
+        )
 
 
 def spread_people(context: Context, name: str, kind_name: str, asked: Asked) -> Spreading:
@@ -292,7 +349,12 @@ def spread_people(context: Context, name: str, kind_name: str, asked: Asked) -> 
 
 
 def _spread_part(
-    opened: OpenKind, part: tuple[str, ...], people: NDArray[np.intp], asked: Asked, bands: NDArray[np.intp], found: Spreading
+    opened: OpenKind,
+    part: tuple[str, ...],
+    people: NDArray[np.intp],
+    asked: Asked,
+    bands: NDArray[np.intp],
+    found: Spreading,
 ) -> None:
     names = list(asked.groups) or _groups_of(opened, part)
     label = opened.part(part) or opened.kind.title
@@ -300,7 +362,10 @@ def _spread_part(
         found.clashes.append(f"{label}: {len(people)} people, and no group to put them into.")
         return
     if (asked.apart or asked.together) and len(people) * len(names) > MOST_PLACES:
-        raise WrongPlacing(f"{label}: {len(people):,} people with wishes over {len(names)} groups are too many; spread fewer.")
+        raise WrongPlacing(
+            f"{label}: {len(people):,} people with wishes over {len(names)} groups are too many;"
+            " spread fewer."
+        )
     question, staying = _question(opened, part, names, people, asked, bands)
     had = [opened.snapshot.columns[opened.kind.field].at(place) for place in people.tolist()]
     for number, one in enumerate(names):
@@ -308,7 +373,9 @@ def _spread_part(
     answer = spread(question)
     found.is_least &= answer.is_least
     if answer.group is None:
-        found.clashes += [f"{label}: {_say(opened, clash, names, people, staying)}" for clash in answer.clashes]
+        found.clashes += [
+            f"{label}: {_say(opened, clash, names, people, staying)}" for clash in answer.clashes
+        ]
         return
     for place, was, number in zip(people.tolist(), had, answer.group.tolist(), strict=True):
         if was == names[number]:
@@ -317,11 +384,15 @@ def _spread_part(
         found.moved += was is not None
         found.moves[int(opened.snapshot.ids[place])] = names[number]
     for number, one in enumerate(names):
-        found.after[(*part, one)] = int(question.fixed[number]) + int((answer.group == number).sum())
+        found.after[(*part, one)] = int(question.fixed[number]) + int(
+            (answer.group == number).sum()
+        )
 
 
 def _groups_of(opened: OpenKind, part: tuple[str, ...]) -> list[str]:
-    """List the groups that a part has today; where it has none yet, those that its neighbours of the same first field have."""
+    """List the groups that a part has today; where it has none yet, those that its neighbours of
+    the same first field have.
+    """
     keys = [one.key for one in opened.found.groups]
     own = sorted({key[-1] for key in keys if key[:-1] == part})
     return own or sorted({key[-1] for key in keys if key[:1] == part[:1]})
@@ -338,26 +409,39 @@ def _question(
     kind, snapshot = opened.kind, opened.snapshot
     place_of = {one: number for number, one in enumerate(names)}
     members = {one.key[-1]: one.members for one in opened.found.groups if one.key[:-1] == part}
-    staying = {number: np.setdiff1d(members.get(one, np.zeros(0, np.intp)), people) for one, number in place_of.items()}
+    staying = {
+        number: np.setdiff1d(members.get(one, np.zeros(0, np.intp)), people)
+        for one, number in place_of.items()
+    }
     now = [snapshot.columns[kind.field].at(place) for place in people.tolist()]
     current = np.array([-1 if asked.anew else place_of.get(one or "", -1) for one in now], np.intp)
     traits, fixed_traits = _traits(snapshot, asked.even, people, staying, len(names))
     ages = [set(bands[staying[number]].tolist()) - {-1} for number in range(len(names))]
     limit = len(people) + max((len(one) for one in staying.values()), default=0)
-    return Question(
-        current=current,
-        allowed=_allowed(snapshot, asked, people, staying),
-        least=np.full(len(names), kind.least if asked.sizes else 0, np.int64),
-        most=np.full(len(names), kind.most if asked.sizes and kind.most else limit, np.int64),
-        fixed=np.array([len(staying[number]) for number in range(len(names))], np.int64),
-        bands=bands[people],
-        fixed_bands=np.array([one.pop() if len(one) == 1 else -1 for one in ages], np.intp),
-        one_band=asked.one_band and kind.ages is not None,
-        traits=traits,
-        fixed_traits=fixed_traits,
-        together=tuple(tuple(one) for name in asked.together for one in _alike(snapshot, name, people)),
-        apart=tuple(pair for name in asked.apart for one in _alike(snapshot, name, people) for pair in _pairs(one)),
-    ), staying
+    return (
+        Question(
+            current=current,
+            allowed=_allowed(snapshot, asked, people, staying),
+            least=np.full(len(names), kind.least if asked.sizes else 0, np.int64),
+            most=np.full(len(names), kind.most if asked.sizes and kind.most else limit, np.int64),
+            fixed=np.array([len(staying[number]) for number in range(len(names))], np.int64),
+            bands=bands[people],
+            fixed_bands=np.array([one.pop() if len(one) == 1 else -1 for one in ages], np.intp),
+            one_band=asked.one_band and kind.ages is not None,
+            traits=traits,
+            fixed_traits=fixed_traits,
+            together=tuple(
+                tuple(one) for name in asked.together for one in _alike(snapshot, name, people)
+            ),
+            apart=tuple(
+                pair
+                for name in asked.apart
+                for one in _alike(snapshot, name, people)
+                for pair in _pairs(one)
+            ),
+        ),
+        staying,
+    )
 
 
 def _allowed(
@@ -387,7 +471,11 @@ def _pairs(one: Sequence[int]) -> list[tuple[int, int]]:
 
 
 def _traits(
-    snapshot: Snapshot, names: Sequence[str], people: NDArray[np.intp], staying: dict[int, NDArray[np.intp]], groups: int
+    snapshot: Snapshot,
+    names: Sequence[str],
+    people: NDArray[np.intp],
+    staying: dict[int, NDArray[np.intp]],
+    groups: int,
 ) -> tuple[NDArray[np.intp], tuple[NDArray[np.int64], ...]]:
     traits, fixed = [], []
     for name in names:
@@ -398,11 +486,17 @@ def _traits(
             codes = column.codes[members]
             np.add.at(counts[number], codes[codes >= 0], 1)
         fixed.append(counts)
-    return (np.stack(traits, axis=1).astype(np.intp) if traits else np.zeros((0, 0), np.intp)), tuple(fixed)
+    return (
+        np.stack(traits, axis=1).astype(np.intp) if traits else np.zeros((0, 0), np.intp)
+    ), tuple(fixed)
 
 
 def _say(
-    opened: OpenKind, clash: Clash, names: list[str], people: NDArray[np.intp], staying: dict[int, NDArray[np.intp]]
+    opened: OpenKind,
+    clash: Clash,
+    names: list[str],
+    people: NDArray[np.intp],
+    staying: dict[int, NDArray[np.intp]],
 ) -> str:
     """Word a clash: which condition cannot be kept, by how many people, and what would help."""
     kind = opened.kind
@@ -410,13 +504,25 @@ def _say(
     who = " and ".join(opened.snapshot.keys(people[list(clash.people)][:4])) if clash.people else ""
     total = len(people) + sum(len(one) for one in staying.values())
     words: dict[str, Any] = {
-        "most": f"{total} people, and {len(names)} groups of at most {kind.most} hold {len(names) * kind.most}: "
-        f"{clash.by} too many for {group}. Let another group in, or let go of the most",
-        "least": f"{group} stays {clash.by} under the least of {kind.least}. Leave it out, or let go of the least",
+        "most": (
+            f"{total} people, and {len(names)} groups of at most {kind.most} hold"
+            f" {len(names) * kind.most}: {clash.by} too many for {group}. Let another group in, or"
+            " let go of the most"
+        ),
+        "least": (
+            f"{group} stays {clash.by} under the least of {kind.least}. Leave it out, or let go of"
+            " the least"
+        ),
         "place": f"{who} may go nowhere: somebody they are to be apart from is in every group",
         "apart": f"{who} cannot be kept apart",
         "together": f"{who} are to stay together and cannot, by age or by group",
-        "band": f"{group} would have people of {clash.by + 1} bands of age. Let another group in, or let go of the ages",
-        "time": "no arrangement was found in the time that there is. Spread fewer people at once, or let go of a condition",
+        "band": (
+            f"{group} would have people of {clash.by + 1} bands of age. Let another group in, or"
+            " let go of the ages"
+        ),
+        "time": (
+            "no arrangement was found in the time that there is. Spread fewer people at once, or"
+            " let go of a condition"
+        ),
     }
     return f"{words[clash.kind]}."

@@ -1,4 +1,6 @@
-"""Apply an intake: the plan that was looked at, in one transaction, with a receipt read back from the database."""
+"""Apply an intake: the plan that was looked at, in one transaction, with a receipt read back
+from the database.
+"""
 
 from __future__ import annotations
 
@@ -22,7 +24,14 @@ from nevefield.intakes.evaluating import Opened, open_intake
 from nevefield.intakes.moving import does_the_same
 from nevefield.intakes.sources import learn_from
 from nevefield.intakes.waivers import keep_waivers
-from nevefield.rosters.errors import NeedsAgreement, NoSuchChangeSet, NotAgreed, NotReconciled, NotScheduled, RosterMoved
+from nevefield.rosters.errors import (
+    NeedsAgreement,
+    NoSuchChangeSet,
+    NotAgreed,
+    NotReconciled,
+    NotScheduled,
+    RosterMoved,
+)
 from nevefield.rosters.undoing import take_back_records
 from nevefield.rosters.writing import alter_roster
 from nevefield.store import intakes as store
@@ -55,11 +64,17 @@ __all__ = [
     "waits_of",
 ]
 
-REPEATS = (0.0, 0.05, 0.1, 0.2, 0.4, 0.8, 1.6, 3.2)  # seconds before it is worked out again on a roster that does not stand still
+# seconds before it is worked out again on a roster that does not stand still
+REPEATS = (0.0, 0.05, 0.1, 0.2, 0.4, 0.8, 1.6, 3.2)
 
 
 def request_apply(
-    context: Context, intake_id: int, steps: int, roster_version: int, account_id: int | None, typed: int | None = None
+    context: Context,
+    intake_id: int,
+    steps: int,
+    roster_version: int,
+    account_id: int | None,
+    typed: int | None = None,
 ) -> tuple[int, int]:
     """Queue the applying of a plan that somebody looked at.
 
@@ -85,7 +100,9 @@ def request_apply(
         return 0, done.id
     opened = open_intake(context, intake_id)
     require_fit(context, opened, steps, roster_version, typed)
-    if why := opened.evaluation.definition.approval.why(opened.evaluation.altering, raised_by(opened.evaluation)):
+    if why := opened.evaluation.definition.approval.why(
+        opened.evaluation.altering, raised_by(opened.evaluation)
+    ):
         raise NeedsAgreement(why)
     with context.database.transaction() as connection:
         store.lock_intake(connection, intake_id)  # so that two clicks at once queue one job
@@ -93,11 +110,19 @@ def request_apply(
             if job.arguments["intake"] == intake_id:
                 return job.id, 0
         arguments = {"intake": intake_id, "steps": steps, "version": roster_version}
-        return job_store.insert_job(connection, "apply", opened.roster.id, arguments, account_id, context.now()), 0
+        return (
+            job_store.insert_job(
+                connection, "apply", opened.roster.id, arguments, account_id, context.now()
+            ),
+            0,
+        )
 
 
-def require_fit(context: Context, opened: Opened, steps: int, roster_version: int, typed: int | None) -> None:
-    """See that an intake's plan does what was looked at, that this is something, and that it is meant.
+def require_fit(
+    context: Context, opened: Opened, steps: int, roster_version: int, typed: int | None
+) -> None:
+    """See that an intake's plan does what was looked at, that this is something, and that it is
+    meant.
 
     Raises:
         OutOfDate, RosterMoved, NothingToApply, NeedsYes, NeedsNumber: When not.
@@ -111,7 +136,9 @@ def require_fit(context: Context, opened: Opened, steps: int, roster_version: in
 
 
 def raised_by(evaluation: Evaluation) -> int:
-    """Count the rows that go in with a privilege above the lowest that their record did not have."""
+    """Count the rows that go in with a privilege above the lowest that their record did not
+    have.
+    """
     rows = [cause.hit.rows for cause in evaluation.causes if cause.hit.check == "raised"]
     going = np.unique(np.concatenate(rows)) if rows else np.zeros(0, np.intp)
     return int(evaluation.going[going].sum())
@@ -122,7 +149,12 @@ def altered_by(evaluation: Evaluation) -> dict[str, int]:
     absences = evaluation.absences.counts()
     tally = evaluation.ready
     ended = absences["end"] + len(evaluation.absences.beside)
-    return {"joined": tally.new, "changed": tally.changed, "ended": ended, "left": absences["leave"]}
+    return {
+        "joined": tally.new,
+        "changed": tally.changed,
+        "ended": ended,
+        "left": absences["leave"],
+    }
 
 
 def _require_same(context: Context, opened: Opened, steps: int, version: int | None) -> None:
@@ -139,7 +171,11 @@ def _require_same(context: Context, opened: Opened, steps: int, version: int | N
 
 def waits_of(evaluation: Evaluation) -> list[Cause]:
     """List what about groups and the whole file is not settled: nothing is applied before."""
-    return [cause for cause in evaluation.causes if cause.hit.whole and cause.is_open and cause.hit.weight != "note"]
+    return [
+        cause
+        for cause in evaluation.causes
+        if cause.hit.whole and cause.is_open and cause.hit.weight != "note"
+    ]
 
 
 def apply_intake(
@@ -154,14 +190,15 @@ def apply_intake(
 ) -> int:
     """Apply an intake: all of its plan or nothing; doing it twice does nothing the second time.
 
-    Where the roster moved since the plan was looked at, it is worked out again: when it does the same to the same records, it
-    is applied to the roster as it is, and the receipt says so.
+    Where the roster moved since the plan was looked at, it is worked out again: when it does the
+    same to the same records, it is applied to the roster as it is, and the receipt says so.
 
     Args:
         context: Database and clock.
         intake_id: The intake.
         steps: Its number of steps as looked at.
-        roster_version: The roster's version as looked at; None for the one that it has now, where it was put off to a day.
+        roster_version: The roster's version as looked at; None for the one that it has now, where
+            it was put off to a day.
         account_id: Who.
         progress: Hears how far it is.
         proposal: The number of the proposal that a second account agreed to.
@@ -185,7 +222,9 @@ def apply_intake(
         opened = open_intake(context, intake_id)
         _require_same(context, opened, steps, roster_version)
         try:
-            return _apply(context, opened, steps, roster_version, account_id, progress, proposal, scheduled)
+            return _apply(
+                context, opened, steps, roster_version, account_id, progress, proposal, scheduled
+            )
         except RosterMoved as moved:  # between looking at it and locking it
             last = moved
     raise last or RosterMoved(roster_version or 0, 0)
@@ -212,7 +251,9 @@ def _apply(
     record_of_row = _number_rows(context, evaluation, plan)
     with context.database.transaction() as connection:
         if scheduled is not None:
-            proposal = _require_scheduled(connection, scheduled, digest_acts(acts_of(evaluation, plan)))
+            proposal = _require_scheduled(
+                connection, scheduled, digest_acts(acts_of(evaluation, plan))
+            )
             if why and proposal is None:
                 raise NeedsAgreement(why)
         elif proposal is not None:
@@ -239,15 +280,37 @@ def _apply(
             call_off(connection, intake_id, "It was applied before its day.", account_id)
         for end in find_ends(evaluation):
             gaining = sorted({int(record_of_row[row]) for row in end.rows})
-            ends = {"change_set": change_set_id, "day": end.day.isoformat(), "field": end.field, "codes": end.codes}
-            job_store.insert_job(connection, "end", opened.roster.id, ends | {"records": gaining}, account_id, context.now())
+            ends = {
+                "change_set": change_set_id,
+                "day": end.day.isoformat(),
+                "field": end.field,
+                "codes": end.codes,
+            }
+            job_store.insert_job(
+                connection,
+                "end",
+                opened.roster.id,
+                ends | {"records": gaining},
+                account_id,
+                context.now(),
+            )
         receipt["version"] = version
         if roster_version is not None and opened.roster.version != roster_version:
             receipt["looked_at"] = roster_version
-        _keep_receipt(context, connection, opened, change_set_id, receipt, record_of_row, account_id)
+        _keep_receipt(
+            context, connection, opened, change_set_id, receipt, record_of_row, account_id
+        )
         after = store.lock_intake(connection, intake_id) + 1
-        records, counted = _joined_without_key(evaluation, plan, record_of_row), _counted(evaluation)
-        step: dict[str, Any] = {"kind": "applied", "change_set": change_set_id, "records": records, "counted": counted}
+        records, counted = (
+            _joined_without_key(evaluation, plan, record_of_row),
+            _counted(evaluation),
+        )
+        step: dict[str, Any] = {
+            "kind": "applied",
+            "change_set": change_set_id,
+            "records": records,
+            "counted": counted,
+        }
         step |= keep_moment(evaluation)
         store.insert_step(connection, intake_id, after, step, account_id, context.now())
     return change_set_id
@@ -259,9 +322,12 @@ def _number_rows(context: Context, evaluation: Evaluation, plan: Plan) -> np.nda
     with context.database.transaction() as connection:
         first = record_store.reserve_numbers(connection, int(joins.sum())) if joins.any() else 0
     ids = evaluation.snapshot.ids
-    record_of_row = np.where(evaluation.known.record >= 0, ids[evaluation.known.record] if len(ids) else 0, 0)
+    record_of_row = np.where(
+        evaluation.known.record >= 0, ids[evaluation.known.record] if len(ids) else 0, 0
+    )
     record_of_row[plan.rows[joins]] = first + np.arange(joins.sum())
-    return np.asarray(record_of_row[evaluation.facts.joined.lead])  # rows that are one person are one record
+    # rows that are one person are one record
+    return np.asarray(record_of_row[evaluation.facts.joined.lead])
 
 
 def _writes_of(evaluation: Evaluation, plan: Plan, record_of_row: np.ndarray) -> list[Write]:
@@ -269,12 +335,19 @@ def _writes_of(evaluation: Evaluation, plan: Plan, record_of_row: np.ndarray) ->
     writes = [
         Write(number, document, line, is_new, keys)
         for number, document, line, is_new, keys in zip(
-            record_of_row[plan.rows].tolist(), plan.documents, plan.lines.tolist(), joins.tolist(), plan.keys, strict=True
+            record_of_row[plan.rows].tolist(),
+            plan.documents,
+            plan.lines.tolist(),
+            joins.tolist(),
+            plan.keys,
+            strict=True,
         )
     ]
     writes += [Write(int(ids[record]), None) for record in plan.leaving.tolist()]
     ending = zip(plan.ending.tolist(), plan.ended, plan.ended_keys, strict=True)
-    return writes + [Write(int(ids[record]), document, None, False, keys) for record, document, keys in ending]
+    return writes + [
+        Write(int(ids[record]), document, None, False, keys) for record, document, keys in ending
+    ]
 
 
 def _keep_receipt(
@@ -286,27 +359,41 @@ def _keep_receipt(
     record_of_row: np.ndarray,
     account_id: int | None,
 ) -> None:
-    """Keep where every line ended up, what was learnt and said, and the receipt with what was read back.
+    """Keep where every line ended up, what was learnt and said, and the receipt with what was read
+    back.
 
     Raises:
         NotReconciled: The lines' outcomes as they stand in the database are not the tally.
     """
     evaluation, intake = opened.evaluation, opened.intake
     counts = insert_outcomes(connection, change_set_id, _outcome_rows(evaluation, record_of_row))
-    tally = count_outcomes(_outcomes_now(evaluation), len(evaluation.table), evaluation.tally.absent).to_json()
+    tally = count_outcomes(
+        _outcomes_now(evaluation), len(evaluation.table), evaluation.tally.absent
+    ).to_json()
     found = {name: int(counts.get(name, 0)) for name in OUTCOMES}
     if found != {name: tally[name] for name in OUTCOMES} or not evaluation.tally.adds_up:
         raise NotReconciled({name: tally[name] for name in OUTCOMES}, found)
     receipt |= {"tally": tally, "rows": found, "fields": _count_fields(evaluation)}
     title = evaluation.definition.title_of
-    receipt["taken_away"] = {title(name): len(rows) for name in evaluation.changes if len(rows := taken_away(evaluation, name))}
+    receipt["taken_away"] = {
+        title(name): len(rows)
+        for name in evaluation.changes
+        if len(rows := taken_away(evaluation, name))
+    }
     receipt |= {"absent": evaluation.absences.counts(), "coverage": evaluation.decisions.coverage}
-    receipt["learnt"] = learn_from(context, connection, intake, opened.roster, evaluation, account_id)
+    receipt["learnt"] = learn_from(
+        context, connection, intake, opened.roster, evaluation, account_id
+    )
     record_store.set_receipt(connection, change_set_id, receipt)
     keep_waivers(connection, opened, change_set_id, record_of_row)
-    replace_said(connection, opened.roster.id, _said(evaluation, record_of_row), intake.id, context.now())
+    replace_said(
+        connection, opened.roster.id, _said(evaluation, record_of_row), intake.id, context.now()
+    )
     store.set_tally(
-        connection, intake.id, evaluation.tally.to_json() | {"absent_held": evaluation.absences.counts()["hold"], "ready": 0}
+        connection,
+        intake.id,
+        evaluation.tally.to_json()
+        | {"absent_held": evaluation.absences.counts()["hold"], "ready": 0},
     )
 
 
@@ -315,7 +402,9 @@ def _outcomes_now(evaluation: Evaluation) -> np.ndarray:
     return np.where(evaluation.is_in, np.int8(SAME), evaluation.outcomes)
 
 
-def _joined_without_key(evaluation: Evaluation, plan: Plan, record_of_row: np.ndarray) -> list[dict[str, int]]:
+def _joined_without_key(
+    evaluation: Evaluation, plan: Plan, record_of_row: np.ndarray
+) -> list[dict[str, int]]:
     """List who joined without a key by which the same file would know them again."""
     rows = plan.rows[plan.records < 0].tolist()
     keys = evaluation.facts.keys
@@ -324,12 +413,15 @@ def _joined_without_key(evaluation: Evaluation, plan: Plan, record_of_row: np.nd
     return [
         {"line": int(lines[row]), "record": int(record_of_row[row])}
         for row in rows
-        if int(lines[row]) in chosen or all(any(evaluation.facts.value(row, name) is None for name in key) for key in keys)
+        if int(lines[row]) in chosen
+        or all(any(evaluation.facts.value(row, name) is None for name in key) for key in keys)
     ]
 
 
 def _counted(evaluation: Evaluation) -> dict[str, list[int]]:
-    """List by field the lines that went in, for which something was added to or subtracted from what the roster had."""
+    """List by field the lines that went in, for which something was added to or subtracted from
+    what the roster had.
+    """
     decisions = evaluation.decisions
     went_in = evaluation.table.lines[(evaluation.outcomes <= SAME) & ~evaluation.is_in].tolist()
     counted = {}
@@ -345,19 +437,30 @@ def _counted(evaluation: Evaluation) -> dict[str, list[int]]:
 
 
 def _said(evaluation: Evaluation, record_of_row: np.ndarray) -> list[tuple[bytes, int, bool]]:
-    """List what was said here of who is who: the record that a row is, and the candidates that it is not."""
+    """List what was said here of who is who: the record that a row is, and the candidates that
+    it is not.
+    """
     people, ids = evaluation.facts.people, evaluation.snapshot.ids
     said: list[tuple[bytes, int, bool]] = []
     for line in evaluation.decisions.people:
         row = evaluation.row_of(line)
-        if row is None or people is None or evaluation.outcomes[row] > SAME or evaluation.is_in[row]:
+        if (
+            row is None
+            or people is None
+            or evaluation.outcomes[row] > SAME
+            or evaluation.is_in[row]
+        ):
             continue
         likeness = likeness_of(evaluation.definition, people.typed, row)
         if not likeness:
             continue
         own = int(evaluation.known.record[row])
         said.append((likeness, int(record_of_row[row]), True))
-        said += [(likeness, int(ids[record]), False) for record, _, _ in people.candidates(row) if record != own]
+        said += [
+            (likeness, int(ids[record]), False)
+            for record, _, _ in people.candidates(row)
+            if record != own
+        ]
     return said
 
 
@@ -370,7 +473,12 @@ def _outcome_rows(evaluation: Evaluation, record_of_row: np.ndarray) -> list[Out
     return [
         OutcomeRow(line, OUTCOMES[outcome], int(record) or None, messages.get(row, ""))
         for row, (line, outcome, record) in enumerate(
-            zip(evaluation.table.lines.tolist(), _outcomes_now(evaluation).tolist(), record_of_row.tolist(), strict=True)
+            zip(
+                evaluation.table.lines.tolist(),
+                _outcomes_now(evaluation).tolist(),
+                record_of_row.tolist(),
+                strict=True,
+            )
         )
     ]
 
@@ -398,7 +506,9 @@ def messages_by_row(evaluation: Evaluation) -> dict[int, str]:
     for row, names in changed.items():
         if evaluation.going[row]:
             found[row] = [f"{', '.join(names)} changed."]
-    return {row: " ".join(said) for row, said in found.items() if evaluation.outcomes[row] <= LEFT_OUT}
+    return {
+        row: " ".join(said) for row, said in found.items() if evaluation.outcomes[row] <= LEFT_OUT
+    }
 
 
 def require_agreed(connection: Connection, proposal_id: int, digest: str) -> None:
@@ -411,11 +521,15 @@ def require_agreed(connection: Connection, proposal_id: int, digest: str) -> Non
     if proposal is None or proposal.state != "agreed" or proposal.decided_by == proposal.account_id:
         raise NotAgreed("Nobody else has agreed to this. Nothing was changed.")
     if proposal.digest != digest:
-        raise NotAgreed("What was agreed to is not what would be done by now. Nothing was changed; it has to be proposed again.")
+        raise NotAgreed(
+            "What was agreed to is not what would be done by now. Nothing was changed; it has to be"
+            " proposed again."
+        )
 
 
 def _require_scheduled(connection: Connection, scheduled_id: int, digest: str) -> int | None:
-    """See, inside the transaction that does it, that exactly this was put off; return the proposal that was agreed to.
+    """See, inside the transaction that does it, that exactly this was put off; return the proposal
+    that was agreed to.
 
     Raises:
         NotScheduled: It was called off, or what would be done today is another thing.
@@ -427,12 +541,17 @@ def _require_scheduled(connection: Connection, scheduled_id: int, digest: str) -
         raise NotScheduled("This does not wait any more: it was done, or called off.")
     if found.digest != digest:
         raise NotScheduled(
-            "What it would do today is not what was put off to today: the roster, the codes or the definition changed"
-            " meanwhile. Nothing was changed. Look at what it would do now, and apply it or put it off again."
+            "What it would do today is not what was put off to today: the roster, the codes or the"
+            " definition changed meanwhile. Nothing was changed. Look at what it would do now, and"
+            " apply it or put it off again."
         )
     if found.proposal_id is not None:
         proposal = get_proposal(connection, found.proposal_id)
-        if proposal is None or proposal.state != "agreed" or proposal.decided_by == proposal.account_id:
+        if (
+            proposal is None
+            or proposal.state != "agreed"
+            or proposal.decided_by == proposal.account_id
+        ):
             raise NotAgreed("Nobody else has agreed to this. Nothing was changed.")
     return found.proposal_id
 
@@ -447,7 +566,8 @@ def take_back(
     proposal: int | None = None,
     digest: str = "",
 ) -> int:
-    """Take a change set, or a part of it, back; the intake that it came from can be worked on and applied again.
+    """Take a change set, or a part of it, back; the intake that it came from can be worked on and
+    applied again.
 
     Args:
         context: Database and clock.
@@ -481,7 +601,11 @@ def take_back(
             # In the same transaction: without the step, the intake would count as applied for good.
             after = store.lock_intake(connection, change_set.intake_id) + 1
             step: dict[str, Any] = {"kind": "taken_back", "change_set": change_set_id}
-            store.insert_step(connection, change_set.intake_id, after, step, account_id, context.now())
+            store.insert_step(
+                connection, change_set.intake_id, after, step, account_id, context.now()
+            )
             tally = change_set.receipt["tally"]
-            store.set_tally(connection, change_set.intake_id, tally | {"ready": tally["new"] + tally["changed"]})
+            store.set_tally(
+                connection, change_set.intake_id, tally | {"ready": tally["new"] + tally["changed"]}
+            )
     return number

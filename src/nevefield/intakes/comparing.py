@@ -47,7 +47,8 @@ def _open_state(context: Context, name: str, what: str) -> State:
     Args:
         context: Database and clock.
         name: Of the roster.
-        what: `today`, `day:2026-08-31` (the end of that day, UTC) or `intake:7` (the rows of a file as they are read).
+        what: `today`, `day:2026-08-31` (the end of that day, UTC) or `intake:7` (the rows of a file
+            as they are read).
 
     Raises:
         WrongStep: It is none of these, or the file is of another roster.
@@ -60,16 +61,21 @@ def _open_state(context: Context, name: str, what: str) -> State:
                 raise NoSuchIntake(int(rest))
         opened = open_intake(context.whole(), int(rest))
         if opened.roster.name != name:
-            raise WrongStep(f"The file {opened.intake.file_name} is of another roster, {opened.roster.title}.")
+            raise WrongStep(
+                f"The file {opened.intake.file_name} is of another roster, {opened.roster.title}."
+            )
         evaluation = opened.evaluation
         nothing = Column.constant(None, len(evaluation.table))
         typed = evaluation.facts.typed
         columns = {
-            one.name: typed[one.name].stored if one.name in typed else nothing for one in evaluation.definition.fields
+            one.name: typed[one.name].stored if one.name in typed else nothing
+            for one in evaluation.definition.fields
         }
         kept = np.flatnonzero(evaluation.facts.joined.is_lead & ~evaluation.facts.aside)
         snapshot = Snapshot(
-            evaluation.definition, evaluation.table.lines[kept], {name: one.take(kept) for name, one in columns.items()}
+            evaluation.definition,
+            evaluation.table.lines[kept],
+            {name: one.take(kept) for name, one in columns.items()},
         )
         return State(snapshot, opened.intake.file_name, frozenset(typed), True)
     try:
@@ -77,7 +83,9 @@ def _open_state(context: Context, name: str, what: str) -> State:
     except ValueError as error:
         raise WrongStep(f"{rest!r} is no day; write it as 2026-08-31.") from error
     if day is None and what != "today":
-        raise WrongStep(f"{what!r} is no state of a roster; known are today, day:2026-08-31, intake:7.")
+        raise WrongStep(
+            f"{what!r} is no state of a roster; known are today, day:2026-08-31, intake:7."
+        )
     roster, snapshot = open_roster(context.whole(), name, day)
     return State(snapshot, f"{roster.title} {'today' if day is None else f'on {day}'}", None, False)
 
@@ -102,13 +110,17 @@ def compare_any(context: Context, name: str, old: str, new: str) -> tuple[State,
 
 
 def export_difference(found: Difference, name: str) -> Export:
-    """Write a difference as CSV, a line for each value that differs and each person who joined or is absent."""
+    """Write a difference as CSV, a line for each value that differs and each person who joined
+    or is absent.
+    """
     definition = found.new.definition
     out = io.StringIO(newline="")
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(["what", *definition.primary_key, "name", "field", "old", "new"])
 
-    def line(what: str, snapshot: Snapshot, place: int, field: str = "", old: str = "", new: str = "") -> None:
+    def line(
+        what: str, snapshot: Snapshot, place: int, field: str = "", old: str = "", new: str = ""
+    ) -> None:
         values = [snapshot.columns[one].at(place) or "" for one in definition.primary_key]
         person = name_person(definition, lambda one: snapshot.columns[one].at(place))
         texts = [what, *values, person, field, old.replace("\x1f", ";"), new.replace("\x1f", ";")]
@@ -122,5 +134,14 @@ def export_difference(found: Difference, name: str) -> Export:
     for field, where in found.changes.items():
         for place in where.tolist():
             was = found.old.columns[field].at(int(theirs[place])) or ""
-            line("changed", found.new, int(mine[place]), field, was, found.new.columns[field].at(int(mine[place])) or "")
-    return Export(b"\xef\xbb\xbf" + out.getvalue().encode(), "text/csv; charset=utf-8", f"{name}-compared.csv")
+            line(
+                "changed",
+                found.new,
+                int(mine[place]),
+                field,
+                was,
+                found.new.columns[field].at(int(mine[place])) or "",
+            )
+    return Export(
+        b"\xef\xbb\xbf" + out.getvalue().encode(), "text/csv; charset=utf-8", f"{name}-compared.csv"
+    )

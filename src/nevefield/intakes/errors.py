@@ -82,7 +82,8 @@ class NoIntakeOfSheet(IntakeError):
 
     def __init__(self) -> None:
         super().__init__(
-            "This is an error sheet, but the file that it belongs to is not here. Drop that file first, then this sheet."
+            "This is an error sheet, but the file that it belongs to is not here. Drop that file"
+            " first, then this sheet."
         )
 
 
@@ -107,8 +108,8 @@ class CellConflict(IntakeError):
     def __init__(self, by: str, line: int, field: str, theirs: str, yours: str) -> None:
         self.by, self.line, self.field, self.theirs, self.yours = by, line, field, theirs, yours
         super().__init__(
-            f"{by or 'Somebody'} has set {field} of line {line} to “{theirs}” meanwhile; yours, “{yours}”, was not taken. "
-            "Set it once more if yours is to stand."
+            f"{by or 'Somebody'} has set {field} of line {line} to “{theirs}” meanwhile; yours,"
+            f" “{yours}”, was not taken. Set it once more if yours is to stand."
         )
 
 
@@ -116,9 +117,12 @@ class WrongEdit(IntakeError):
     """A check stops what somebody typed into a record, or asks about it and no reason was given."""
 
     def __init__(self, found: list[tuple[str, str]], *, waits: bool, ends: bool = False) -> None:
-        self.found, self.waits, self.ends = found, waits, ends  # ends: a privilege is gained, for which there may be an end day
+        # ends: a privilege is gained, for which there may be an end day
+        self.found, self.waits, self.ends = found, waits, ends
         said = " ".join(message for _, message in found)
-        super().__init__(f"{said} Say why it is right, or alter it." if waits else f"{said} Nothing was changed.")
+        super().__init__(
+            f"{said} Say why it is right, or alter it." if waits else f"{said} Nothing was changed."
+        )
 
 
 class NeedsYes(IntakeError):
@@ -126,7 +130,10 @@ class NeedsYes(IntakeError):
 
     def __init__(self, said: list[str]) -> None:
         self.said = said
-        super().__init__(f"{'; '.join(said)}: this has to be settled first, on the Problems page. Nothing was applied.")
+        super().__init__(
+            f"{'; '.join(said)}: this has to be settled first, on the Problems page. Nothing was"
+            " applied."
+        )
 
 
 class NeedsNumber(IntakeError):
@@ -134,7 +141,9 @@ class NeedsNumber(IntakeError):
 
     def __init__(self, said: list[str], number: int) -> None:
         self.said, self.number = said, number
-        super().__init__(f"{' '.join(said)} Type {number} to say that you mean it. Nothing was applied.")
+        super().__init__(
+            f"{' '.join(said)} Type {number} to say that you mean it. Nothing was applied."
+        )
 
 
 class NotAhead(IntakeError):
@@ -151,7 +160,8 @@ class OutOfDate(IntakeError):
     def __init__(self, seen: int, now: int) -> None:
         self.seen, self.now = seen, now
         super().__init__(
-            "Steps were added to the intake meanwhile, so nothing was applied. Look at the changes again, then apply."
+            "Steps were added to the intake meanwhile, so nothing was applied. Look at the changes"
+            " again, then apply."
         )
 
 

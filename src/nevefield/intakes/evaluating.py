@@ -69,7 +69,8 @@ class Opened:
     steps: list[store.StepRow]
     evaluation: Evaluation
     said: Remembered = field(default_factory=dict)  # what was said in other intakes of who is who
-    covered: frozenset[str] = frozenset()  # fields of which the values are kept from whoever it was opened for
+    # fields of which the values are kept from whoever it was opened for
+    covered: frozenset[str] = frozenset()
 
 
 def open_intake(context: Context, intake_id: int, progress: Progress = quiet) -> Opened:
@@ -91,10 +92,11 @@ def open_intake(context: Context, intake_id: int, progress: Progress = quiet) ->
 
 
 def evaluate_at(context: Context, intake_id: int, version: int) -> Evaluation:
-    """Evaluate an intake as it stands on its roster as that was at an earlier version, with what was known then.
+    """Evaluate an intake as it stands on its roster as that was at an earlier version, with what
+    was known then.
 
-    What is by hand, what was said of who is who and which waivers count is all as of that version; codes, the definition and
-    other rosters are those of now.
+    What is by hand, what was said of who is who and which waivers count is all as of that version;
+    codes, the definition and other rosters are those of now.
 
     Raises:
         NoSuchIntake: There is none.
@@ -114,7 +116,9 @@ def _at(context: Context, intake_id: int, version: int, *, anew: bool = False) -
     return _work_out(context, inputs, quiet)
 
 
-def _find(connection: Connection, intake_id: int) -> tuple[store.Intake, Roster, list[store.StepRow]]:
+def _find(
+    connection: Connection, intake_id: int
+) -> tuple[store.Intake, Roster, list[store.StepRow]]:
     intake = store.get_intake(connection, intake_id)
     roster = roster_store.get_roster_by_id(connection, intake.roster_id) if intake else None
     if intake is None or roster is None:
@@ -126,11 +130,16 @@ def _open(context: Context, intake_id: int, progress: Progress, *, anew: bool = 
     with context.database.transaction() as connection:
         intake, roster, steps = _find(connection, intake_id)
         told = tuple(list_said(connection, roster.id))
-        # It is worked out of everything, whoever asks, and then covered: who is who, and what is wrong, is the same for all.
+        # It is worked out of everything, whoever asks, and then covered: who is who, and what is
+        # wrong, is the same for all.
         as_of = record_store.AsOf(roster.version)
         inputs = _gather(context, connection.whole(), intake, roster, steps, told, as_of, anew=anew)
         unnamed = unnamed_of(connection, inputs.definition)
-        covered = sensitive_fields(inputs.definition) if connection.sight.covers(roster.id) else frozenset()
+        covered = (
+            sensitive_fields(inputs.definition)
+            if connection.sight.covers(roster.id)
+            else frozenset()
+        )
     # What takes long is worked out of what was read, with no transaction open.
     evaluation = _work_out(context, inputs, progress)
     held = evaluation.absences.counts()["hold"]
@@ -178,9 +187,15 @@ def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
 
 
 def _by_hand(
-    connection: Connection, intake: store.Intake, roster: Roster, steps: list[store.StepRow], version: int
+    connection: Connection,
+    intake: store.Intake,
+    roster: Roster,
+    steps: list[store.StepRow],
+    version: int,
 ) -> dict[str, dict[int, str]]:
-    """List what somebody set by hand since the source's last file was applied, and what still stands of it."""
+    """List what somebody set by hand since the source's last file was applied, and what still
+    stands of it.
+    """
     if intake.kind != "file":
         return {}
     name = source_of(decide([read_step(row.step) for row in steps]), intake)
@@ -191,15 +206,25 @@ def _by_hand(
 def placed_by_hand(
     connection: Connection, roster: Roster, definition: Definition, version: int | None = None
 ) -> dict[str, frozenset[int]]:
-    """List by field of the placement rules the records, by number, whose value somebody set by hand at any time to a version."""
+    """List by field of the placement rules the records, by number, whose value somebody set by
+    hand at any time to a version.
+    """
     fields = {rule.field for rule in definition.placement}
-    found = _set_by_hand(connection, roster, 0, roster.version if version is None else version) if fields else {}
+    found = (
+        _set_by_hand(connection, roster, 0, roster.version if version is None else version)
+        if fields
+        else {}
+    )
     return {name: frozenset(of) for name, of in found.items() if name in fields}
 
 
-def _set_by_hand(connection: Connection, roster: Roster, since: int, version: int) -> dict[str, dict[int, str]]:
+def _set_by_hand(
+    connection: Connection, roster: Roster, since: int, version: int
+) -> dict[str, dict[int, str]]:
     found: dict[str, dict[int, str]] = {}
-    for number, after, before, today, by, at in record_store.list_by_hand(connection, roster.id, since, version):
+    for number, after, before, today, by, at in record_store.list_by_hand(
+        connection, roster.id, since, version
+    ):
         new, old, now = json.loads(after), json.loads(before or "{}"), json.loads(today)
         for name in new.keys() | old.keys():
             if new.get(name) != old.get(name) and now.get(name) == new.get(name):
@@ -208,7 +233,9 @@ def _set_by_hand(connection: Connection, roster: Roster, since: int, version: in
 
 
 def _by_likeness(told: Sequence[tuple[bytes, int, bool]]) -> dict[bytes, dict[int, bool]]:
-    """Order what was said in a roster's intakes of who is who by what the rows said of their person."""
+    """Order what was said in a roster's intakes of who is who by what the rows said of their
+    person.
+    """
     found: dict[bytes, dict[int, bool]] = {}
     for likeness, record, same in told:
         found.setdefault(likeness, {})[record] = same
@@ -216,7 +243,11 @@ def _by_likeness(told: Sequence[tuple[bytes, int, bool]]) -> dict[bytes, dict[in
 
 
 def read_stored(
-    context: Context, content: bytes, held_secrets: bool, choice: ReadingChoice, known: frozenset[str]
+    context: Context,
+    content: bytes,
+    held_secrets: bool,
+    choice: ReadingChoice,
+    known: frozenset[str],
 ) -> tuple[Table, Reading]:
     """Read what is kept of a file: the file itself, or its rows without the secrets.
 
@@ -277,7 +308,14 @@ def _gather(
     choice = decide(parsed).reading
     reading_key = (database, intake.file_hash, choice, roster.definition, roster.id)
     waivers = list_standing(connection, roster.id, today, as_of)
-    at = (as_of.version, roster.definition, versions, today, others_at, tuple(one.id for one in waivers))
+    at = (
+        as_of.version,
+        roster.definition,
+        versions,
+        today,
+        others_at,
+        tuple(one.id for one in waivers),
+    )
     key = (database, intake.id, len(steps), *at, told, set_by_hand)
     is_known = not anew and (_READINGS.has(reading_key) or _EVALUATIONS.has(key))
     return _Inputs(
@@ -304,7 +342,9 @@ def _standing_of(waivers: Sequence[WaiverRow]) -> Standing:
     found: Standing = {}
     for one in waivers:
         said = f"Let in on {say_day(one.at.date())} by {one.by or 'somebody'}: {one.reason}"
-        found.setdefault((one.check, one.field), {}).setdefault(one.record_id, {})[one.digest] = said
+        found.setdefault((one.check, one.field), {}).setdefault(one.record_id, {})[one.digest] = (
+            said
+        )
     return found
 
 
@@ -315,7 +355,9 @@ def _work_out(context: Context, inputs: _Inputs, progress: Progress) -> Evaluati
 
         def make() -> Evaluation:
             progress("Reading the file", 0, STAGES)
-            read: tuple[Table, Reading] = _READINGS.get(inputs.reading_key, lambda: _read(context, inputs))
+            read: tuple[Table, Reading] = _READINGS.get(
+                inputs.reading_key, lambda: _read(context, inputs)
+            )
             last: list[Memo] = _MEMOS.get(inputs.place, list)
             evaluation = evaluate(
                 b"",

@@ -1,4 +1,6 @@
-"""What another alteration of the roster made of an intake's plan: the plan as it was looked at beside the plan as it is."""
+"""What another alteration of the roster made of an intake's plan: the plan as it was looked at
+beside the plan as it is.
+"""
 
 from __future__ import annotations
 
@@ -28,11 +30,13 @@ class Moved:
     line: int
     before: str  # the outcome as it was
     now: str
-    fields: tuple[str, ...]  # that would change now and would not have, or the other way round, or from another value
+    # that would change now and would not have, or the other way round, or from another value
+    fields: tuple[str, ...]
 
 
 def what_moved(context: Context, intake_id: int, version: int) -> tuple[Opened, list[Moved]]:
-    """Compare an intake's plan with what it was at an earlier version of the roster, step for step the same.
+    """Compare an intake's plan with what it was at an earlier version of the roster, step for step
+    the same.
 
     Args:
         context: Database and clock.
@@ -40,7 +44,8 @@ def what_moved(context: Context, intake_id: int, version: int) -> tuple[Opened, 
         version: The roster's version as it was looked at.
 
     Returns:
-        The intake as it stands and may be seen, and the rows of which the plan is another, in the file's order.
+        The intake as it stands and may be seen, and the rows of which the plan is another, in the
+        file's order.
 
     Raises:
         NoSuchIntake: There is none.
@@ -57,7 +62,9 @@ def what_moved(context: Context, intake_id: int, version: int) -> tuple[Opened, 
             OUTCOMES[int(then.outcomes[row])],
             OUTCOMES[int(now.outcomes[row])],
             tuple(
-                name for name in now.definition.by_name if before.get(row, {}).get(name, ()) != after.get(row, {}).get(name, ())
+                name
+                for name in now.definition.by_name
+                if before.get(row, {}).get(name, ()) != after.get(row, {}).get(name, ())
             ),
         )
         for row in sorted(rows)
@@ -65,15 +72,22 @@ def what_moved(context: Context, intake_id: int, version: int) -> tuple[Opened, 
 
 
 def does_the_same(context: Context, intake_id: int, version: int) -> bool:
-    """Tell whether an intake does the same to the same records as on the roster at an earlier version.
+    """Tell whether an intake does the same to the same records as on the roster at an earlier
+    version.
 
-    The same is: those who change get the same values in place of the same; the same leave, or end on the same days; the same
-    join, with all the same values. What else was changed in the roster meanwhile does not count.
+    The same is: those who change get the same values in place of the same; the same leave, or end
+    on the same days; the same join, with all the same values. What else was changed in the roster
+    meanwhile does not count.
     """
-    then, now = evaluate_at(context, intake_id, version), open_intake(context.whole(), intake_id).evaluation
+    then, now = (
+        evaluate_at(context, intake_id, version),
+        open_intake(context.whole(), intake_id).evaluation,
+    )
     if then.altering != now.altering:
         return False
-    return digest_acts(acts_of(then, plan_changes(then))) == digest_acts(acts_of(now, plan_changes(now)))
+    return digest_acts(acts_of(then, plan_changes(then))) == digest_acts(
+        acts_of(now, plan_changes(now))
+    )
 
 
 def _changes_of(evaluation: Evaluation) -> dict[int, dict[str, Any]]:

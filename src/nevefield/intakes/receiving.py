@@ -1,4 +1,6 @@
-"""Take a file in: which roster and source it is of, and the first reading; nothing is stored of a file that cannot be read."""
+"""Take a file in: which roster and source it is of, and the first reading; nothing is stored of
+a file that cannot be read.
+"""
 
 from __future__ import annotations
 
@@ -14,7 +16,15 @@ from nevefield.core.evaluate import STAGES, quiet
 from nevefield.core.reading import ReadingChoice
 from nevefield.core.reading.secrets import find_secrets
 from nevefield.core.recipes import is_named, likeness_to_last
-from nevefield.core.steps import active_steps, decide, read_step, refuse_moving, refuse_past, refuse_reason, refuse_unknown
+from nevefield.core.steps import (
+    active_steps,
+    decide,
+    read_step,
+    refuse_moving,
+    refuse_past,
+    refuse_reason,
+    refuse_unknown,
+)
 from nevefield.core.texts import key_of
 from nevefield.intakes.errors import CellConflict, NoSuchIntake, NotThrown, WrongRoster
 from nevefield.intakes.evaluating import read_stored
@@ -41,7 +51,8 @@ if TYPE_CHECKING:
 
 __all__ = ["add_step", "receive_file"]
 
-ENOUGH = 0.4  # share of the file's columns that must fit a roster for it to be taken for one of its files
+# share of the file's columns that must fit a roster for it to be taken for one of its files
+ENOUGH = 0.4
 
 
 @dataclass(frozen=True)
@@ -79,8 +90,9 @@ def receive_file(
 ) -> int:
     """Take a file in as a new intake.
 
-    A file is taken for one of a source on evidence (see `crediting`); that and what was learnt there are the intake's first
-    steps. Of a file that holds secrets only the rows without them are kept.
+    A file is taken for one of a source on evidence (see `crediting`); that and what was learnt
+    there are the intake's first steps. Of a file that holds secrets only the rows without them are
+    kept.
 
     Args:
         context: Database and clock.
@@ -88,7 +100,8 @@ def receive_file(
         data: The bytes.
         roster_name: "" to find the roster by source and columns.
         allowed: Rosters that may be taken; None for all.
-        coverage: What the file claims to be; "" as the source's last file did, else only the people in it.
+        coverage: What the file claims to be; "" as the source's last file did, else only the people
+            in it.
         source: The office or system that it comes from; "" to find it by evidence.
         account_id: Who.
         progress: Hears what is being done.
@@ -106,30 +119,60 @@ def receive_file(
         place = _find_place(context, name, data, roster_name, allowed, source, account_id)
         known = known_headings(place.definition)
         secret = bool(place.reading.secrets) or bool(find_secrets(place.table, known))
-        kept = context.readers.keep(data, place.choice, known, account=account_id) if secret else None
+        kept = (
+            context.readers.keep(data, place.choice, known, account=account_id) if secret else None
+        )
     except (CoreError, WrongRoster) as error:
         with context.database.transaction() as connection:
-            insert_audit(connection, "file-refused", name, account_id, context.now(), why=str(error), size=len(data))
+            insert_audit(
+                connection,
+                "file-refused",
+                name,
+                account_id,
+                context.now(),
+                why=str(error),
+                size=len(data),
+            )
         raise
     progress("Keeping the file", 0, STAGES)
     digest = hashlib.sha256(data).digest()
     first = _first_steps(place, source, coverage)
     source = next((step["name"] for step in first if step["kind"] == "source"), "")
     with context.database.transaction() as connection:
-        store.insert_file(connection, digest, kept or data, context.now(), held_secrets=kept is not None)
+        store.insert_file(
+            connection, digest, kept or data, context.now(), held_secrets=kept is not None
+        )
         if source:
             ensure_source(connection, place.roster.id, source, context.now())
         intake_id = store.insert_intake(
-            connection, place.roster.id, _title_of(name), name, digest, source, coverage or "listed", account_id, context.now()
+            connection,
+            place.roster.id,
+            _title_of(name),
+            name,
+            digest,
+            source,
+            coverage or "listed",
+            account_id,
+            context.now(),
         )
         for number, step in enumerate(first, 1):
             store.insert_step(connection, intake_id, number, step, account_id, context.now())
-        insert_audit(connection, "file-received", name, account_id, context.now(), intake=intake_id, size=len(data))
+        insert_audit(
+            connection,
+            "file-received",
+            name,
+            account_id,
+            context.now(),
+            intake=intake_id,
+            size=len(data),
+        )
     return intake_id
 
 
 def _first_steps(place: _Place, source: str, coverage: str) -> list[dict[str, Any]]:
-    """Make the steps with which an intake begins: where the file is from and why, what was learnt there, what it claims."""
+    """Make the steps with which an intake begins: where the file is from and why, what was
+    learnt there, what it claims.
+    """
     credit = place.credit
     steps: list[dict[str, Any]] = []
     if source or place.source:
@@ -138,7 +181,14 @@ def _first_steps(place: _Place, source: str, coverage: str) -> list[dict[str, An
         steps.append({"kind": "source", "name": name, "by": by, "why": why})
     elif place.reading.made_for:
         name = place.reading.made_for
-        steps.append({"kind": "source", "name": name, "by": "sheet", "why": f"It is our request sheet, made for {name}."})
+        steps.append(
+            {
+                "kind": "source",
+                "name": name,
+                "by": "sheet",
+                "why": f"It is our request sheet, made for {name}.",
+            }
+        )
     if place.source and place.source.recipe:
         steps.append(recipe_step(place.source, place.choice))
         if coverage:  # what is said now counts before what was so last time
@@ -153,13 +203,25 @@ def _title_of(name: str) -> str:
 
 
 def _find_place(
-    context: Context, file_name: str, data: bytes, wanted: str, allowed: set[int] | None, source: str, account_id: int | None
+    context: Context,
+    file_name: str,
+    data: bytes,
+    wanted: str,
+    allowed: set[int] | None,
+    source: str,
+    account_id: int | None,
 ) -> _Place:
-    """Find the roster and source of a file: the source whose last file it is like, else the roster whose fields fit best."""
+    """Find the roster and source of a file: the source whose last file it is like, else the
+    roster whose fields fit best.
+    """
     with context.database.transaction() as connection:
         if wanted:
             require_roster(connection, wanted)
-        rosters = [roster for roster, _ in roster_store.list_rosters(connection) if allowed is None or roster.id in allowed]
+        rosters = [
+            roster
+            for roster, _ in roster_store.list_rosters(connection)
+            if allowed is None or roster.id in allowed
+        ]
         definitions = {roster.id: load_definition(connection, roster) for roster in rosters}
         every = known_sources(connection, definitions)
         codes = load_codes(connection)
@@ -175,36 +237,59 @@ def _find_place(
     if source:
         found = _named_source(at_home, source, table, reading, file_name)
     else:
-        candidates = [Candidate(one.name, one.recipe, known_headings(definitions[one.roster_id])) for one in at_home]
+        candidates = [
+            Candidate(one.name, one.recipe, known_headings(definitions[one.roster_id]))
+            for one in at_home
+        ]
         credit = credit_file(candidates, table, reading, file_name)
         found = at_home[credit.place] if credit else None
     if found is not None and (credit or found.recipe is not None):
         roster = next(one for one in rosters if one.id == found.roster_id)
         definition = definitions[roster.id]
         again = _read_as_learnt(context, data, found, known_headings(definition), account_id)
-        return _Place(roster, definition, found, *(again or (table, reading, ReadingChoice())), credit)
-    fits = [_fit(roster, definitions[roster.id], table, reading, codes, context) for roster in rosters]
+        return _Place(
+            roster, definition, found, *(again or (table, reading, ReadingChoice())), credit
+        )
+    fits = [
+        _fit(roster, definitions[roster.id], table, reading, codes, context) for roster in rosters
+    ]
     roster = _choose(fits, wanted)
-    named = (one for one in every if source and one.roster_id == roster.id and key_of(one.name) == key_of(source))
-    return _Place(roster, definitions[roster.id], next(named, None), table, reading, ReadingChoice())
+    named = (
+        one
+        for one in every
+        if source and one.roster_id == roster.id and key_of(one.name) == key_of(source)
+    )
+    return _Place(
+        roster, definitions[roster.id], next(named, None), table, reading, ReadingChoice()
+    )
 
 
 def _named_source(
     sources: list[KnownSource], name: str, table: Table, reading: Reading, file_name: str
 ) -> KnownSource | None:
-    """Find a source by its name; of several rosters' the one whose last file this one is most like."""
+    """Find a source by its name; of several rosters' the one whose last file this one is most
+    like.
+    """
     mine = [one for one in sources if key_of(one.name) == key_of(name)]
     return max(
         mine,
-        key=lambda one: likeness_to_last(one.recipe, table, reading, file_name) if one.recipe else 0.0,
+        key=lambda one: (
+            likeness_to_last(one.recipe, table, reading, file_name) if one.recipe else 0.0
+        ),
         default=None,
     )
 
 
 def _read_as_learnt(
-    context: Context, data: bytes, source: KnownSource, known: frozenset[str], account_id: int | None
+    context: Context,
+    data: bytes,
+    source: KnownSource,
+    known: frozenset[str],
+    account_id: int | None,
 ) -> tuple[Table, Reading, ReadingChoice] | None:
-    """Read a file as the source's earlier ones were; None when it cannot be read so, and the reading is decided afresh."""
+    """Read a file as the source's earlier ones were; None when it cannot be read so, and the
+    reading is decided afresh.
+    """
     step = recipe_step(source) if source.recipe else None
     choice = decide([read_step(step)]).reading if step else ReadingChoice()
     try:
@@ -216,12 +301,23 @@ def _read_as_learnt(
 
 
 def _fit(
-    roster: Roster, definition: Definition, table: Table, reading: Reading, codes: dict[str, CodeList], context: Context
+    roster: Roster,
+    definition: Definition,
+    table: Table,
+    reading: Reading,
+    codes: dict[str, CodeList],
+    context: Context,
 ) -> _Fit:
     named = is_named(reading)
     evidence = look_at_values(table, definition, codes, context.today(), named=named)
     pairs = pair_columns(table.headings, definition, reading.secrets, evidence=evidence)
-    sent = {name for pair in pairs if pair.certain or not named for name in (pair.field, *pair.parts) if name}
+    sent = {
+        name
+        for pair in pairs
+        if pair.certain or not named
+        for name in (pair.field, *pair.parts)
+        if name
+    }
     has_key = bool(definition.primary_key) and all(name in sent for name in definition.primary_key)
     return _Fit(roster, len(table.headings), len(sent), has_key)
 
@@ -231,22 +327,28 @@ def _choose(fits: list[_Fit], wanted: str) -> Roster:
     if not wanted:
         if best.fitting < max(1, ENOUGH * best.columns) and not best.has_key:
             raise WrongRoster(
-                f"The columns fit no roster: of {best.columns}, {best.fitting} are known in {best.roster.title}. "
-                "Is this the right file? Its headings should name what the columns hold."
+                f"The columns fit no roster: of {best.columns}, {best.fitting} are known in"
+                f" {best.roster.title}. Is this the right file? Its headings should name what the"
+                " columns hold."
             )
         return best.roster
     chosen = next(fit for fit in fits if fit.roster.name == wanted)
     if best.has_key and not chosen.has_key and best.fitting > chosen.fitting:
         raise WrongRoster(
-            f"This looks like a file for {best.roster.title} ({best.fitting} of {best.columns} columns fit), "
-            f"not for {chosen.roster.title} ({chosen.fitting} fit). Drop it there instead."
+            f"This looks like a file for {best.roster.title} ({best.fitting} of"
+            f" {best.columns} columns fit), not for {chosen.roster.title} ({chosen.fitting} fit)."
+            " Drop it there instead."
         )
     if chosen.fitting == 0:
-        raise WrongRoster(f"No column of the file fits {chosen.roster.title}. Is this the right file?")
+        raise WrongRoster(
+            f"No column of the file fits {chosen.roster.title}. Is this the right file?"
+        )
     return chosen.roster
 
 
-def add_step(context: Context, intake_id: int, document: Any, account_id: int | None, seen: int | None = None) -> int:
+def add_step(
+    context: Context, intake_id: int, document: Any, account_id: int | None, seen: int | None = None
+) -> int:
     """Add a step to an intake.
 
     Args:
@@ -267,7 +369,8 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
     """
     step = read_step(document)
     with context.database.transaction() as connection:
-        # The lock comes before the first plain read, which fixes what the transaction sees: others' steps must be in it.
+        # The lock comes before the first plain read, which fixes what the transaction sees: others'
+        # steps must be in it.
         number = store.lock_intake(connection, intake_id) + 1
         intake = store.get_intake(connection, intake_id)
         if intake is None:
@@ -277,7 +380,8 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
         before = [read_step(one.step) for one in store.list_steps(connection, intake_id)]
         refuse_past(step, before)
         if step.kind == "reading":
-            # A file that cannot be read so would close the intake: it is read in the new way before the step is kept.
+            # A file that cannot be read so would close the intake: it is read in the new way before
+            # the step is kept.
             _read_anew(context, connection, intake, decide([*before, step]).reading)
         roster = roster_store.get_roster_by_id(connection, intake.roster_id)
         if roster is not None:
@@ -289,32 +393,49 @@ def add_step(context: Context, intake_id: int, document: Any, account_id: int | 
             _refuse_strangers(connection, step, intake.roster_id)
         if seen is not None and step.kind == "set" and seen < number - 1:
             _refuse_conflict(connection, intake_id, step, seen, account_id)
-        known = recipe_of(connection, roster, step.name) if step.kind == "source" and step.name and roster else None
+        known = (
+            recipe_of(connection, roster, step.name)
+            if step.kind == "source" and step.name and roster
+            else None
+        )
         if step.kind == "source":
             if step.by != "hand":
                 raise WrongStep("Only the product itself guesses where a file is from.")
             step = step.model_copy(update={"name": known.name if known else step.name})
-        store.insert_step(connection, intake_id, number, step.model_dump(mode="json"), account_id, context.now())
+        store.insert_step(
+            connection, intake_id, number, step.model_dump(mode="json"), account_id, context.now()
+        )
         if step.kind == "source" and step.name:
             # What was learnt there before is taken over, under what was decided in this intake.
             ensure_source(connection, intake.roster_id, step.name, context.now())
             if known and known.recipe and not _has_recipe(before, known):
                 number += 1
-                learnt = _followable(context, connection, intake, intake_id, recipe_step(known), known)
+                learnt = _followable(
+                    context, connection, intake, intake_id, recipe_step(known), known
+                )
                 store.insert_step(connection, intake_id, number, learnt, account_id, context.now())
     return number
 
 
 def _has_recipe(steps: list[Any], known: KnownSource) -> bool:
-    """Tell whether what was learnt from a source was taken over already, as it stands: saying so again says nothing new."""
+    """Tell whether what was learnt from a source was taken over already, as it stands: saying so
+    again says nothing new.
+    """
     recipe = decide(steps).recipe
     return recipe is not None and (recipe.source, recipe.version) == (known.name, known.version)
 
 
 def _followable(
-    context: Context, connection: Connection, intake: store.Intake, intake_id: int, learnt: dict[str, Any], known: KnownSource
+    context: Context,
+    connection: Connection,
+    intake: store.Intake,
+    intake_id: int,
+    learnt: dict[str, Any],
+    known: KnownSource,
 ) -> dict[str, Any]:
-    """Leave the reading out of what was learnt when this file cannot be read so: it would close the intake."""
+    """Leave the reading out of what was learnt when this file cannot be read so: it would close
+    the intake.
+    """
     steps = [read_step(one.step) for one in store.list_steps(connection, intake_id)]
     try:
         _read_anew(context, connection, intake, decide([*steps, read_step(learnt)]).reading)
@@ -326,11 +447,18 @@ def _followable(
 def _refuse_strangers(connection: Connection, step: Any, roster_id: int) -> None:
     """See that a step about who rows are names records of this roster only."""
     for one in step.choices:
-        if one.record is not None and record_store.get_record_roster(connection, one.record) != roster_id:
-            raise WrongStep(f"There is no record {one.record} in this roster; line {one.line} cannot be it.")
+        if (
+            one.record is not None
+            and record_store.get_record_roster(connection, one.record) != roster_id
+        ):
+            raise WrongStep(
+                f"There is no record {one.record} in this roster; line {one.line} cannot be it."
+            )
 
 
-def _refuse_conflict(connection: Connection, intake_id: int, step: Any, seen: int, account_id: int | None) -> None:
+def _refuse_conflict(
+    connection: Connection, intake_id: int, step: Any, seen: int, account_id: int | None
+) -> None:
     """See that nobody else has set one of a step's cells to something else since it was decided."""
     mine = {(cell.line, cell.field): cell.value for cell in step.cells}
     rows = store.list_steps(connection, intake_id)
@@ -344,8 +472,12 @@ def _refuse_conflict(connection: Connection, intake_id: int, step: Any, seen: in
                 raise CellConflict(row.account, cell["line"], cell["field"], cell["value"], yours)
 
 
-def _read_anew(context: Context, connection: Connection, intake: store.Intake, choice: ReadingChoice) -> None:
-    """Read an intake's file in another way; secrets that come to light by it are taken out of what is kept."""
+def _read_anew(
+    context: Context, connection: Connection, intake: store.Intake, choice: ReadingChoice
+) -> None:
+    """Read an intake's file in another way; secrets that come to light by it are taken out of
+    what is kept.
+    """
     content, held_secrets = store.get_file(connection, intake.file_hash)
     _, reading = read_stored(context, content, held_secrets, choice, frozenset())
     if reading.secrets and not held_secrets:

@@ -17,7 +17,14 @@ __all__ = ["replace_step", "step_for"]
 
 
 def step_for(
-    evaluation: Evaluation, cause_id: str, kind: str, *, value: str | None, reason: str, lines: list[int] | None, until: str = ""
+    evaluation: Evaluation,
+    cause_id: str,
+    kind: str,
+    *,
+    value: str | None,
+    reason: str,
+    lines: list[int] | None,
+    until: str = "",
 ) -> dict[str, Any]:
     """Make the step that a remedy comes to.
 
@@ -35,7 +42,9 @@ def step_for(
     """
     cause = next((one for one in evaluation.causes if one.id == cause_id), None)
     if cause is None:
-        raise WrongStep("This cause is not there any more; somebody has settled it, or a step changed it.")
+        raise WrongStep(
+            "This cause is not there any more; somebody has settled it, or a step changed it."
+        )
     if cause.hit.whole:
         return _of_whole(evaluation, cause, kind, reason, lines)
     chosen = [int(evaluation.table.lines[row]) for row in cause.open_rows.tolist()]
@@ -49,18 +58,33 @@ def step_for(
         case "translate" if field and value is not None:
             if lines is not None:
                 return _set(field, chosen, value)
-            return {"kind": "translate", "field": field, "texts": list(cause.hit.texts), "to": value}
+            return {
+                "kind": "translate",
+                "field": field,
+                "texts": list(cause.hit.texts),
+                "to": value,
+            }
         case "suggest" if field:
             return {"kind": "set", "cells": _suggested(evaluation, cause, chosen)}
         case "set" if field:
             return _set(field, chosen, value or "")
         case "blank" if field:
-            return {"kind": "set", "cells": [{"line": line, "field": field, "value": "", "empties": True} for line in chosen]}
+            return {
+                "kind": "set",
+                "cells": [
+                    {"line": line, "field": field, "value": "", "empties": True} for line in chosen
+                ],
+            }
         case "date_order" if field and value in ("dmy", "mdy"):
             return {"kind": "date_order", "field": field, "order": value}
         case "date_order" if field and value in ("turned", "kept"):
             order = evaluation.facts.typed[field].order
-            return {"kind": "date_order", "field": field, "order": order, "turned": value == "turned"}
+            return {
+                "kind": "date_order",
+                "field": field,
+                "order": order,
+                "turned": value == "turned",
+            }
         case "decimal_mark" if field and value in (",", "."):
             return {"kind": "decimal_mark", "field": field, "mark": value}
         case "swap" if field and value:
@@ -70,7 +94,11 @@ def step_for(
             return {"kind": "set", "cells": _shifted(evaluation, cause, chosen)}
         case "keep" if value:
             others = [line for line in chosen if line != int(value)]
-            return {"kind": "leave_out", "lines": others, "reason": reason or f"the same person as line {value}, which is kept"}
+            return {
+                "kind": "leave_out",
+                "lines": others,
+                "reason": reason or f"the same person as line {value}, which is kept",
+            }
         case "hold_line" if value and int(value) in chosen:
             return {"kind": "hold", "lines": [int(value)], "reason": reason}
         case "edit" if value:
@@ -80,17 +108,28 @@ def step_for(
         case "end_other":
             return _end_others(evaluation, chosen)
         case "new":
-            return {"kind": "person", "choices": [{"line": line, "record": None} for line in chosen]}
+            return {
+                "kind": "person",
+                "choices": [{"line": line, "record": None} for line in chosen],
+            }
         case "waive":
             end = {"until": until} if until else {}
-            return {"kind": "waive", "check": cause.hit.check, "field": field, "lines": chosen, "reason": reason, **end}
+            return {
+                "kind": "waive",
+                "check": cause.hit.check,
+                "field": field,
+                "lines": chosen,
+                "reason": reason,
+                **end,
+            }
         case "hold" | "leave_out":
             return {"kind": kind, "lines": chosen, "reason": reason}
     raise WrongStep(f"The remedy {kind!r} does not fit this cause.")
 
 
 def _end_others(evaluation: Evaluation, lines: list[int]) -> dict[str, Any]:
-    """Make the step that ends the other memberships of people who join a group of a kind that allows one.
+    """Make the step that ends the other memberships of people who join a group of a kind that
+    allows one.
 
     Raises:
         WrongStep: None of them can end the day before.
@@ -98,27 +137,52 @@ def _end_others(evaluation: Evaluation, lines: list[int]) -> dict[str, Any]:
     kind = membership_of(evaluation.definition)
     found = dict(others_of(evaluation.facts, kind)) if kind else {}
     rows = [evaluation.row_of(line) for line in lines]
-    ends = [(other.record, other.ends) for row in rows if row is not None and (other := found.get(row)) and other.ends]
+    ends = [
+        (other.record, other.ends)
+        for row in rows
+        if row is not None and (other := found.get(row)) and other.ends
+    ]
     if not ends or kind is None:
-        raise WrongStep("None of the others can end the day before: hold the row, leave it out, or let both be with a reason.")
+        raise WrongStep(
+            "None of the others can end the day before: hold the row, leave it out, or let both be"
+            " with a reason."
+        )
     numbers = evaluation.snapshot.ids
-    return {"kind": "end", "field": kind.last, "ends": [{"record": int(numbers[one]), "day": day} for one, day in ends]}
+    return {
+        "kind": "end",
+        "field": kind.last,
+        "ends": [{"record": int(numbers[one]), "day": day} for one, day in ends],
+    }
 
 
-def _of_whole(evaluation: Evaluation, cause: Cause, kind: str, reason: str, lines: list[int] | None) -> dict[str, Any]:
+def _of_whole(
+    evaluation: Evaluation, cause: Cause, kind: str, reason: str, lines: list[int] | None
+) -> dict[str, Any]:
     """Make the step about a group or the whole file."""
     if not cause.is_open:
         raise WrongStep("This was let be already.")
     if kind not in {one.kind for one in cause.remedies}:
-        raise WrongStep(f"{cause.hit.title}: {kind!r} does not settle it; known are {_kinds(cause)}.")
+        raise WrongStep(
+            f"{cause.hit.title}: {kind!r} does not settle it; known are {_kinds(cause)}."
+        )
     if kind == "waive":
-        return {"kind": "waive", "check": cause.hit.check, "field": cause.hit.group, "lines": [WHOLE], "reason": reason}
+        return {
+            "kind": "waive",
+            "check": cause.hit.check,
+            "field": cause.hit.group,
+            "lines": [WHOLE],
+            "reason": reason,
+        }
     if kind == "coverage":
         return {"kind": "coverage", "of": "listed"}
     if kind not in ("hold", "leave_out"):
         raise WrongStep("What the file says is altered under File.")
     chosen = [int(evaluation.table.lines[row]) for row in cause.near.tolist()]
-    return {"kind": kind, "lines": [line for line in chosen if lines is None or line in lines], "reason": reason}
+    return {
+        "kind": kind,
+        "lines": [line for line in chosen if lines is None or line in lines],
+        "reason": reason,
+    }
 
 
 def _kinds(cause: Cause) -> str:
@@ -126,7 +190,13 @@ def _kinds(cause: Cause) -> str:
 
 
 def replace_step(
-    evaluation: Evaluation, field: str, find: str, put: str, *, whole: bool = False, cause_id: str = ""
+    evaluation: Evaluation,
+    field: str,
+    find: str,
+    put: str,
+    *,
+    whole: bool = False,
+    cause_id: str = "",
 ) -> dict[str, Any] | None:
     """Make the step that finds and replaces inside a field's texts.
 
@@ -150,7 +220,9 @@ def replace_step(
     if cause_id:
         cause = next((one for one in evaluation.causes if one.id == cause_id), None)
         if cause is None:
-            raise WrongStep("This cause is not there any more; somebody has settled it, or a step changed it.")
+            raise WrongStep(
+                "This cause is not there any more; somebody has settled it, or a step changed it."
+            )
         rows = cause.open_rows.tolist()
     else:
         rows = list(range(len(evaluation.table)))
@@ -161,22 +233,37 @@ def replace_step(
         elif not whole and find in text:
             new[code] = text.replace(find, put)
     lines, codes = evaluation.table.lines.tolist(), typed.raw.codes.tolist()
-    cells = [{"line": lines[row], "field": field, "value": new[codes[row]]} for row in rows if codes[row] in new]
+    cells = [
+        {"line": lines[row], "field": field, "value": new[codes[row]]}
+        for row in rows
+        if codes[row] in new
+    ]
     return {"kind": "set", "cells": cells} if cells else None
 
 
 def _set(field: str, lines: list[int], value: str) -> dict[str, Any]:
-    return {"kind": "set", "cells": [{"line": line, "field": field, "value": value} for line in lines]}
+    return {
+        "kind": "set",
+        "cells": [{"line": line, "field": field, "value": value} for line in lines],
+    }
 
 
-def _swapped(evaluation: Evaluation, lines: list[int], field: str, other: str, *, sure: bool) -> list[dict[str, Any]]:
+def _swapped(
+    evaluation: Evaluation, lines: list[int], field: str, other: str, *, sure: bool
+) -> list[dict[str, Any]]:
     cells = []
     for line in lines:
         row = evaluation.row_of(line)
         if row is None or (not sure and swap_partners(evaluation.facts, row, field) != other):
             continue
         for source, target in ((field, other), (other, field)):
-            cells.append({"line": line, "field": target, "value": evaluation.facts.typed[source].raw.at(row) or ""})
+            cells.append(
+                {
+                    "line": line,
+                    "field": target,
+                    "value": evaluation.facts.typed[source].raw.at(row) or "",
+                }
+            )
     if not cells:
         raise WrongStep("In none of these rows do the two cells belong into each other's field.")
     return cells

@@ -1,4 +1,6 @@
-"""The error sheet: problem rows out to the office that they came from, and the corrected sheet back onto the same rows."""
+"""The error sheet: problem rows out to the office that they came from, and the corrected sheet
+back onto the same rows.
+"""
 
 from __future__ import annotations
 
@@ -27,10 +29,17 @@ if TYPE_CHECKING:
     from nevefield.context import Context
     from nevefield.core.evaluate import Evaluation
 
-__all__ = ["Corrections", "mark_of_content", "mark_of_file", "take_corrections", "write_error_sheet"]
+__all__ = [
+    "Corrections",
+    "mark_of_content",
+    "mark_of_file",
+    "take_corrections",
+    "write_error_sheet",
+]
 
 _LINE_OF = re.compile(r"\W*line of .{1,255} #([0-9a-f]{8})\b", re.IGNORECASE)
-MOST_OF_SHEET = 50_000_000  # bytes that an error sheet may unpack to; ours are a tenth of it at most
+# bytes that an error sheet may unpack to; ours are a tenth of it at most
+MOST_OF_SHEET = 50_000_000
 _WHY = "what is wrong"
 _SIGNS = {"stop": "STOP", "ask": "ASK"}
 _XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -40,12 +49,16 @@ _XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 class Corrections:
     """What a corrected sheet brought."""
 
-    corrected: list[int] = field(default_factory=list)  # lines that had a problem, were altered, and go in now
-    altered: list[int] = field(default_factory=list)  # lines that were altered and still do not go in
-    untouched: list[int] = field(default_factory=list)  # lines with a problem that came back as they were
+    # lines that had a problem, were altered, and go in now
+    corrected: list[int] = field(default_factory=list)
+    # lines that were altered and still do not go in
+    altered: list[int] = field(default_factory=list)
+    # lines with a problem that came back as they were
+    untouched: list[int] = field(default_factory=list)
     beside: int = 0  # altered cells that had no problem
     missing: list[int] = field(default_factory=list)  # lines with a problem that did not come back
-    added: list[str] = field(default_factory=list)  # rows of the sheet that are no row of the file: not taken
+    # rows of the sheet that are no row of the file: not taken
+    added: list[str] = field(default_factory=list)
     step: int | None = None
 
 
@@ -55,7 +68,9 @@ def mark_of_content(digest: bytes) -> str:
 
 
 def mark_of_sheet(headings: Sequence[str]) -> str:
-    """Find the mark of the file that an error sheet is of, in its first heading; "" for any other file."""
+    """Find the mark of the file that an error sheet is of, in its first heading; "" for any
+    other file.
+    """
     found = _LINE_OF.fullmatch(trim(headings[0])) if headings else None
     return found[1].lower() if found else ""
 
@@ -64,7 +79,11 @@ def mark_of_file(context: Context, data: bytes, account_id: int | None) -> str:
     """Find the mark of the file that bytes are the error sheet of, from the first heading alone."""
     if data.startswith(b"PK"):
         unpacked = sum(one.file_size for one in _members(data))
-        return mark_of_sheet(context.readers.first_texts(data, account=account_id)) if unpacked <= MOST_OF_SHEET else ""
+        return (
+            mark_of_sheet(context.readers.first_texts(data, account=account_id))
+            if unpacked <= MOST_OF_SHEET
+            else ""
+        )
     found = _LINE_OF.match(data[:400].decode("utf-8", "ignore"))
     return found[1].lower() if found else ""
 
@@ -76,13 +95,17 @@ def _members(data: bytes) -> list[zipfile.ZipInfo]:
         return []
 
 
-def write_error_sheet(evaluation: Evaluation, file_name: str, digest: bytes, title: str, kind: str) -> Export:
-    """Write the rows that are stopped or wait, in the file's own columns and order, with lines and messages.
+def write_error_sheet(
+    evaluation: Evaluation, file_name: str, digest: bytes, title: str, kind: str
+) -> Export:
+    """Write the rows that are stopped or wait, in the file's own columns and order, with lines and
+    messages.
 
     Args:
         evaluation: Of the intake.
         file_name: Of the file that came.
-        digest: Its SHA-256: the sheet carries its beginning, by which it is known when it comes back.
+        digest: Its SHA-256: the sheet carries its beginning, by which it is known when it comes
+            back.
         title: For the file's name.
         kind: `xlsx` or `csv`.
     """
@@ -96,9 +119,15 @@ def write_error_sheet(evaluation: Evaluation, file_name: str, digest: bytes, tit
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(headings)
     for row in rows.tolist():
-        texts = [str(evaluation.table.lines[row]), *_texts(evaluation, row), _why(notes.get(row, []))]
+        texts = [
+            str(evaluation.table.lines[row]),
+            *_texts(evaluation, row),
+            _why(notes.get(row, [])),
+        ]
         writer.writerow([safe_cell(text) for text in texts])
-    return Export(b"\xef\xbb\xbf" + out.getvalue().encode(), "text/csv; charset=utf-8", f"{name}-errors.csv")
+    return Export(
+        b"\xef\xbb\xbf" + out.getvalue().encode(), "text/csv; charset=utf-8", f"{name}-errors.csv"
+    )
 
 
 def _messages(evaluation: Evaluation, rows: Any) -> dict[int, list[tuple[str, str | None, str]]]:
@@ -109,7 +138,9 @@ def _messages(evaluation: Evaluation, rows: Any) -> dict[int, list[tuple[str, st
             continue
         chosen = np.intersect1d(cause.open_rows, rows)
         for finding in iter_findings(cause, evaluation.facts, chosen):
-            found.setdefault(finding.row, []).append((finding.weight, finding.field, finding.message))
+            found.setdefault(finding.row, []).append(
+                (finding.weight, finding.field, finding.message)
+            )
     return found
 
 
@@ -122,22 +153,36 @@ def _texts(evaluation: Evaluation, row: int) -> list[str]:
     texts = []
     for place, pair in enumerate(evaluation.pairs):
         typed = evaluation.facts.typed.get(pair.field) if pair.field else None
-        texts.append((typed.raw.at(row) if typed else evaluation.table.columns[place].at(row)) or "")
+        texts.append(
+            (typed.raw.at(row) if typed else evaluation.table.columns[place].at(row)) or ""
+        )
     return texts
 
 
 def _workbook(
-    evaluation: Evaluation, rows: Any, headings: list[str], notes: dict[int, list[tuple[str, str | None, str]]]
+    evaluation: Evaluation,
+    rows: Any,
+    headings: list[str],
+    notes: dict[int, list[tuple[str, str | None, str]]],
 ) -> bytes:
     out = io.BytesIO()
-    options = {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False, "strings_to_numbers": False}
+    options = {
+        "in_memory": True,
+        "strings_to_formulas": False,
+        "strings_to_urls": False,
+        "strings_to_numbers": False,
+    }
     book = xlsxwriter.Workbook(out, options)
     sheet = book.add_worksheet("Errors")
     bold = book.add_format({"bold": True, "bottom": 1})
     # A thick frame for what stops, a dashed one for what asks: the colour only helps.
     formats = {
-        "stop": book.add_format({"border": 2, "border_color": "#C2452D", "bg_color": "#FBEAE5", "num_format": "@"}),
-        "ask": book.add_format({"border": 3, "border_color": "#7A5606", "bg_color": "#FAF1DA", "num_format": "@"}),
+        "stop": book.add_format(
+            {"border": 2, "border_color": "#C2452D", "bg_color": "#FBEAE5", "num_format": "@"}
+        ),
+        "ask": book.add_format(
+            {"border": 3, "border_color": "#7A5606", "bg_color": "#FAF1DA", "num_format": "@"}
+        ),
     }
     plain = book.add_format({"num_format": "@"})
     places = {pair.field: place + 1 for place, pair in enumerate(evaluation.pairs) if pair.field}
@@ -154,7 +199,9 @@ def _workbook(
             )
         sheet.write_number(number, 0, int(evaluation.table.lines[row]))
         for column, text in enumerate(_texts(evaluation, row), 1):
-            sheet.write_string(number, column, text, formats[marks[column][0]] if column in marks else plain)
+            sheet.write_string(
+                number, column, text, formats[marks[column][0]] if column in marks else plain
+            )
         for column, (_, message) in marks.items():
             sheet.write_comment(number, column, message[:1000], {"x_scale": 2})
         sheet.write_string(number, len(headings) - 1, _why(notes.get(row, [])))
@@ -165,7 +212,9 @@ def _workbook(
     return out.getvalue()
 
 
-def take_corrections(context: Context, intake_id: int, data: bytes, account_id: int | None) -> Corrections:
+def take_corrections(
+    context: Context, intake_id: int, data: bytes, account_id: int | None
+) -> Corrections:
     """Take a corrected error sheet in: cells that were altered become one step on the same rows.
 
     Raises:
@@ -179,9 +228,14 @@ def take_corrections(context: Context, intake_id: int, data: bytes, account_id: 
         raise WrongSheet(mark, opened.intake.file_name)
     before = opened.evaluation
     problems = {
-        int(before.table.lines[row]) for row in np.flatnonzero((before.outcomes == STOPPED) | (before.outcomes == WAITING))
+        int(before.table.lines[row])
+        for row in np.flatnonzero((before.outcomes == STOPPED) | (before.outcomes == WAITING))
     }
-    wrong = {(row, name) for row, notes in _messages(before, np.arange(len(before.table))).items() for _, name, _ in notes}
+    wrong = {
+        (row, name)
+        for row, notes in _messages(before, np.arange(len(before.table))).items()
+        for _, name, _ in notes
+    }
     columns = [
         (table.headings.index(pair.heading), place)
         for place, pair in enumerate(before.pairs)
@@ -201,12 +255,19 @@ def take_corrections(context: Context, intake_id: int, data: bytes, account_id: 
         for theirs, place in columns:
             name = before.pairs[place].field
             if trim(bare_cell(values[theirs])) != trim(now[place]):
-                cells.append({"line": line, "field": name, "value": trim(bare_cell(values[theirs]))})
+                cells.append(
+                    {"line": line, "field": name, "value": trim(bare_cell(values[theirs]))}
+                )
                 beside += (row, name) not in wrong
-    step = add_step(context, intake_id, {"kind": "set", "cells": cells}, account_id) if cells else None
+    step = (
+        add_step(context, intake_id, {"kind": "set", "cells": cells}, account_id) if cells else None
+    )
     after = open_intake(context, intake_id).evaluation
     touched = {int(cell["line"]) for cell in cells}
-    still = {int(after.table.lines[row]) for row in np.flatnonzero((after.outcomes == STOPPED) | (after.outcomes == WAITING))}
+    still = {
+        int(after.table.lines[row])
+        for row in np.flatnonzero((after.outcomes == STOPPED) | (after.outcomes == WAITING))
+    }
     return Corrections(
         corrected=sorted((problems & touched) - still),
         altered=sorted(touched & still),

@@ -1,4 +1,6 @@
-"""Sources: what was learnt from their files, taken over by the next one, read and written by hand."""
+"""Sources: what was learnt from their files, taken over by the next one, read and written by
+hand.
+"""
 
 from __future__ import annotations
 
@@ -27,7 +29,16 @@ if TYPE_CHECKING:
     from nevefield.store.intakes import Intake
     from nevefield.store.rosters import Roster
 
-__all__ = ["KnownSource", "is_guessed", "known_sources", "learn_from", "recipe_of", "recipe_step", "source_of", "write_recipe"]
+__all__ = [
+    "KnownSource",
+    "is_guessed",
+    "known_sources",
+    "learn_from",
+    "recipe_of",
+    "recipe_step",
+    "source_of",
+    "write_recipe",
+]
 
 
 @dataclass(frozen=True)
@@ -41,7 +52,9 @@ class KnownSource:
     recipe: Recipe | None
 
 
-def known_sources(connection: Connection, definitions: Mapping[int, Definition]) -> list[KnownSource]:
+def known_sources(
+    connection: Connection, definitions: Mapping[int, Definition]
+) -> list[KnownSource]:
     """List the sources of some rosters; a recipe that a later definition made wrong counts as none.
 
     Of a roster that may only be looked at, recipes say nothing of kept fields.
@@ -69,7 +82,11 @@ def _recipe(source: store.Source, definition: Definition) -> Recipe | None:
 
 def _fits(step: dict[str, Any], definition: Definition) -> bool:
     """Tell whether a step is about fields that the definition still has."""
-    names = [step.get("field"), *step.get("into", ()), *(name for key in step.get("keys") or () for name in key)]
+    names = [
+        step.get("field"),
+        *step.get("into", ()),
+        *(name for key in step.get("keys") or () for name in key),
+    ]
     names += [piece.get("field") for piece in (step.get("pattern") or {}).get("pieces", ())]
     return all(name in definition.by_name for name in names if name)
 
@@ -113,12 +130,18 @@ def recipe_of(connection: Connection, roster: Roster, name: str) -> KnownSource 
 
 
 def learn_from(
-    context: Context, connection: Connection, intake: Intake, roster: Roster, evaluation: Evaluation, account_id: int | None
+    context: Context,
+    connection: Connection,
+    intake: Intake,
+    roster: Roster,
+    evaluation: Evaluation,
+    account_id: int | None,
 ) -> int:
     """Learn from an intake that was applied, for the next file of its source.
 
     Returns:
-        The version of the recipe; 0 when the intake has no source, or one that was guessed and that nobody has confirmed.
+        The version of the recipe; 0 when the intake has no source, or one that was guessed and that
+        nobody has confirmed.
     """
     name = source_of(evaluation.decisions, intake)
     if name != intake.source:
@@ -130,11 +153,14 @@ def learn_from(
     before = known.recipe if known else None
     recipe = learn(evaluation, roster.name, name, intake.file_name, context.today(), before)
     document = recipe.model_dump(mode="json")
-    return store.insert_recipe(connection, source_id, document, intake.id, account_id, context.now())
+    return store.insert_recipe(
+        connection, source_id, document, intake.id, account_id, context.now()
+    )
 
 
 def write_recipe(context: Context, source_id: int, document: Any, account_id: int | None) -> int:
-    """Put a recipe written by hand, or brought from elsewhere, in the place of the one that was learnt.
+    """Put a recipe written by hand, or brought from elsewhere, in the place of the one that was
+    learnt.
 
     Returns:
         Its version.
@@ -150,6 +176,10 @@ def write_recipe(context: Context, source_id: int, document: Any, account_id: in
             raise NoSuchSource(source_id)
         given = {**document, "source": source.name} if isinstance(document, dict) else document
         recipe = read_recipe(given, load_definition(connection, roster))
-        version = store.insert_recipe(connection, source_id, recipe.model_dump(mode="json"), None, account_id, context.now())
-        insert_audit(connection, "recipe-written", source.name, account_id, context.now(), version=version)
+        version = store.insert_recipe(
+            connection, source_id, recipe.model_dump(mode="json"), None, account_id, context.now()
+        )
+        insert_audit(
+            connection, "recipe-written", source.name, account_id, context.now(), version=version
+        )
     return version

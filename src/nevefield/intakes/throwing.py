@@ -1,4 +1,6 @@
-"""Throw an intake away: a file that was dropped by mistake. The trail keeps that it was there, and it can be taken back."""
+"""Throw an intake away: a file that was dropped by mistake. The trail keeps that it was there,
+and it can be taken back.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,9 @@ if TYPE_CHECKING:
 __all__ = ["throw_away"]
 
 
-def throw_away(context: Context, intake_id: int, account_id: int | None, *, back: bool = False) -> None:
+def throw_away(
+    context: Context, intake_id: int, account_id: int | None, *, back: bool = False
+) -> None:
     """Throw an intake away, or take it back.
 
     Args:
@@ -44,14 +48,18 @@ def throw_away(context: Context, intake_id: int, account_id: int | None, *, back
         at = context.now()
         store.set_thrown(connection, intake_id, None if back else at, None if back else account_id)
         act = "intake-taken-back" if back else "intake-thrown-away"
-        insert_audit(connection, act, intake.title, account_id, at, intake=intake_id, file=intake.file_name)
+        insert_audit(
+            connection, act, intake.title, account_id, at, intake=intake_id, file=intake.file_name
+        )
 
 
 def _why_not(connection: Connection, intake_id: int) -> str:
     """Say why an intake must stay; "" when nothing keeps it."""
     if (standing := record_store.get_standing(connection, intake_id)) is not None:
         return f"it is in the roster with receipt {standing.id}; take that back first"
-    if any(job.arguments["intake"] == intake_id for job in job_store.list_running(connection, "apply")):
+    if any(
+        job.arguments["intake"] == intake_id for job in job_store.list_running(connection, "apply")
+    ):
         return "it is being applied"
     proposal = get_proposal_of(connection, intake_id)
     if proposal is not None and proposal.state in ("open", "agreed"):

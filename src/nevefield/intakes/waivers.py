@@ -44,7 +44,9 @@ class OpenWaivers:
     covered: frozenset[str]  # fields of which the values are kept from whoever it was opened for
 
 
-def keep_waivers(connection: Connection, opened: Opened, change_set_id: int, record_of_row: np.ndarray) -> None:
+def keep_waivers(
+    connection: Connection, opened: Opened, change_set_id: int, record_of_row: np.ndarray
+) -> None:
     """Keep the yeses of the rows that go in with a change set, each with who said it and when."""
     waivers = list_waivers(opened.evaluation)
     if not waivers:
@@ -53,12 +55,18 @@ def keep_waivers(connection: Connection, opened: Opened, change_set_id: int, rec
     for number, step in active_steps([read_step(row.step) for row in opened.steps]):
         if step.kind == "waive":
             row = opened.steps[number - 1]
-            said |= dict.fromkeys([(step.check, step.field, line) for line in step.lines], (row.account_id, row.at))
-    kept = [(one, int(record_of_row[one.row]), *said[one.check, one.field, one.line]) for one in waivers]
+            said |= dict.fromkeys(
+                [(step.check, step.field, line) for line in step.lines], (row.account_id, row.at)
+            )
+    kept = [
+        (one, int(record_of_row[one.row]), *said[one.check, one.field, one.line]) for one in waivers
+    ]
     store.insert_waivers(connection, opened.roster.id, change_set_id, kept)
 
 
-def open_waivers(context: Context, name: str, *, record: int | None, start: int, limit: int) -> OpenWaivers:
+def open_waivers(
+    context: Context, name: str, *, record: int | None, start: int, limit: int
+) -> OpenWaivers:
     """Open a page of a roster's waivers, and tell which still count.
 
     Args:
@@ -76,18 +84,28 @@ def open_waivers(context: Context, name: str, *, record: int | None, start: int,
         roster = require_roster(connection, name)
         # Whether values are as they were is found in the values, also of who may not see them.
         whole, shown = load_snapshot(connection.whole(), roster), load_snapshot(connection, roster)
-        total, found = store.list_waivers(connection, roster.id, record_id=record, start=start, limit=limit)
+        total, found = store.list_waivers(
+            connection, roster.id, record_id=record, start=start, limit=limit
+        )
         standing = store.list_standing(connection, roster.id, today)
-        covered = sensitive_fields(shown.definition) if connection.sight.covers(roster.id) else frozenset()
+        covered = (
+            sensitive_fields(shown.definition)
+            if connection.sight.covers(roster.id)
+            else frozenset()
+        )
     places = whole.places()
     states = [_state(one, whole, places, today) for one in found]
     if covered:
         found = [replace(one, values=cover_values(shown.definition, one.values)) for one in found]
-    count = sum(record in (None, one.record_id) and _is_as_it_was(one, whole, places) for one in standing)
+    count = sum(
+        record in (None, one.record_id) and _is_as_it_was(one, whole, places) for one in standing
+    )
     return OpenWaivers(shown, total, count, list(zip(found, states, strict=True)), covered)
 
 
-def _state(one: store.WaiverRow, snapshot: Snapshot, places: Mapping[int, int], today: date) -> State:
+def _state(
+    one: store.WaiverRow, snapshot: Snapshot, places: Mapping[int, int], today: date
+) -> State:
     if one.withdrawn_at is not None:
         return "withdrawn"
     if one.taken_back:
@@ -106,7 +124,8 @@ def _is_as_it_was(waiver: store.WaiverRow, snapshot: Snapshot, places: Mapping[i
         return False
     fields = snapshot.definition.by_name
     return all(
-        snapshot.folded(name).at(place) == (fold_values(fields[name], pa.array([text]))[0].as_py() if text is not None else None)
+        snapshot.folded(name).at(place)
+        == (fold_values(fields[name], pa.array([text]))[0].as_py() if text is not None else None)
         for name, text in waiver.values.items()
     )
 
@@ -120,6 +139,10 @@ def withdraw(context: Context, waiver_id: int, account_id: int | None) -> None:
     with context.database.transaction() as connection:
         roster_id = store.get_waiver_roster(connection, waiver_id)
         roster = roster_store.get_roster_by_id(connection, roster_id) if roster_id else None
-        if roster is None or not store.withdraw_waiver(connection, waiver_id, account_id, context.now()):
+        if roster is None or not store.withdraw_waiver(
+            connection, waiver_id, account_id, context.now()
+        ):
             raise NoSuchWaiver(waiver_id)
-        insert_audit(connection, "waiver-withdrawn", roster.name, account_id, context.now(), waiver=waiver_id)
+        insert_audit(
+            connection, "waiver-withdrawn", roster.name, account_id, context.now(), waiver=waiver_id
+        )

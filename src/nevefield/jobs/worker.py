@@ -40,8 +40,11 @@ __all__ = ["run_one", "work"]
 
 PAUSE_SECONDS = 0.2
 DAY_SECONDS = 20.0  # between looks at what waits for its day
-REPEATS = (0.1, 0.4, 1.6, 3.2)  # seconds before a job is run again that met others writing the same, or lost its node
-BROKEN_OFF = "The work was broken off before it was done, so nothing was changed. It can be started again."
+# seconds before a job is run again that met others writing the same, or lost its node
+REPEATS = (0.1, 0.4, 1.6, 3.2)
+BROKEN_OFF = (
+    "The work was broken off before it was done, so nothing was changed. It can be started again."
+)
 _log = structlog.get_logger()
 
 
@@ -53,7 +56,8 @@ def work(context: Context) -> None:
     worker = f"{os.getpid()}-{uuid.uuid4().hex[:12]}"
     parent = os.getppid()
     looked = -DAY_SECONDS
-    while not stop.is_set() and os.getppid() == parent:  # without the one who started it, nobody would stop it
+    # without the one who started it, nobody would stop it
+    while not stop.is_set() and os.getppid() == parent:
         try:
             if time.monotonic() - looked >= DAY_SECONDS:
                 looked = time.monotonic()
@@ -81,7 +85,8 @@ def run_one(context: Context, worker: str) -> bool:
         return False
     job, was_begun = claimed
     if was_begun and job.kind == "apply":
-        # Its worker is gone, and with it the transaction. Whoever asked decides whether to ask again.
+        # Its worker is gone, and with it the transaction. Whoever asked decides whether to ask
+        # again.
         answer = _done_before(context, job)
         _finish(context, job, worker, answer, "" if answer else BROKEN_OFF, again=True)
         return True
@@ -89,14 +94,22 @@ def run_one(context: Context, worker: str) -> bool:
     renewing = threading.Thread(target=_renew, args=(context, job.id, worker, done), daemon=True)
     renewing.start()
     try:
-        # Every kind of job may be run twice: of what was lost nothing was kept, or it is found to be done.
+        # Every kind of job may be run twice: of what was lost nothing was kept, or it is found to
+        # be done.
         answer = do_again(lambda: _run(context, job), pauses=REPEATS)
         _finish(context, job, worker, answer, "")
     except DatabaseGone as error:
         # Its lease runs out, and then it is done again, or found to be done.
         _log.warning("database", job=job.id, kind=job.kind, problem=str(error))
     except (CoreError, IntakeError, RosterError, StoreError, SubmissionError) as error:
-        _finish(context, job, worker, None, str(error), again=isinstance(error, (RosterMoved, StoreError)))
+        _finish(
+            context,
+            job,
+            worker,
+            None,
+            str(error),
+            again=isinstance(error, (RosterMoved, StoreError)),
+        )
     except Exception as error:
         mark = note(context, f"job: {job.kind}", error)
         _finish(
@@ -104,7 +117,8 @@ def run_one(context: Context, worker: str) -> bool:
             job,
             worker,
             None,
-            f"Something went wrong that we did not foresee, so nothing was changed. It stands in the log as {mark}.",
+            "Something went wrong that we did not foresee, so nothing was changed. It stands in"
+            f" the log as {mark}.",
         )
     finally:
         done.set()
@@ -113,7 +127,9 @@ def run_one(context: Context, worker: str) -> bool:
 
 
 def _done_before(context: Context, job: store.Job) -> dict[str, Any] | None:
-    """Find what an apply has done whose worker, or whose database node, went away before anybody was told."""
+    """Find what an apply has done whose worker, or whose database node, went away before anybody
+    was told.
+    """
     with context.database.transaction() as connection:
         found = get_change_set_of(connection, job.arguments["intake"], job.arguments["steps"])
     return {"change_set": found.id} if found else None
@@ -121,7 +137,9 @@ def _done_before(context: Context, job: store.Job) -> dict[str, Any] | None:
 
 def _run(context: Context, job: store.Job) -> dict[str, Any]:
     if job.kind not in RUNNERS:
-        raise CoreError(f"Nobody here knows how to do {job.kind!r}; a newer worker may. Nothing was changed.")
+        raise CoreError(
+            f"Nobody here knows how to do {job.kind!r}; a newer worker may. Nothing was changed."
+        )
     return RUNNERS[job.kind](context, job)
 
 
@@ -136,13 +154,15 @@ def _advance_round(context: Context, job: store.Job) -> dict[str, Any]:
 def _apply(context: Context, job: store.Job) -> dict[str, Any]:
     arguments = job.arguments
     said = [0.0]
-    own = Database(context.settings.database_url)  # progress is seen by others before the work commits
+    # progress is seen by others before the work commits
+    own = Database(context.settings.database_url)
 
     def progress(doing: str, done: int, total: int) -> None:
         if done not in (0, total) and time.monotonic() - said[0] < 0.2:
             return
         said[0] = time.monotonic()
-        with suppress(StoreError), own.transaction() as connection:  # the work does not stand or fall by it
+        # the work does not stand or fall by it
+        with suppress(StoreError), own.transaction() as connection:
             store.set_progress(connection, job.id, doing, done, total)
 
     try:
@@ -174,12 +194,22 @@ def _renew(context: Context, job_id: int, worker: str, done: threading.Event) ->
     lease = timedelta(seconds=context.settings.lease_seconds)
     while not done.wait(context.settings.lease_seconds / 4):
         with suppress(StoreError):  # the work itself will find the database gone
-            own.again(lambda connection: store.renew_lease(connection, job_id, worker, context.now() + lease))
+            own.again(
+                lambda connection: store.renew_lease(
+                    connection, job_id, worker, context.now() + lease
+                )
+            )
     own.close()
 
 
 def _finish(
-    context: Context, job: store.Job, worker: str, answer: dict[str, Any] | None, problem: str, *, again: bool = False
+    context: Context,
+    job: store.Job,
+    worker: str,
+    answer: dict[str, Any] | None,
+    problem: str,
+    *,
+    again: bool = False,
 ) -> None:
     def finish(connection: Connection) -> None:
         if not store.finish_job(connection, job.id, worker, answer, problem):
@@ -187,7 +217,13 @@ def _finish(
         if problem and job.arguments.get("proposal"):
             reopen_proposal(connection, job.arguments["proposal"])  # it was agreed to, and not done
         if problem and job.arguments.get("scheduled"):
-            # What was broken off is tried again; what cannot be done waits on the desk for somebody.
-            set_state(connection, job.arguments["scheduled"], "waiting" if again else "stopped", "" if again else problem)
+            # What was broken off is tried again; what cannot be done waits on the desk for
+            # somebody.
+            set_state(
+                connection,
+                job.arguments["scheduled"],
+                "waiting" if again else "stopped",
+                "" if again else problem,
+            )
 
     context.database.again(finish)

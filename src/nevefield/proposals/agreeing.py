@@ -1,6 +1,7 @@
 """Propose, agree, send back, withdraw.
 
-What is done is exactly what was proposed and agreed to: the plan's digest is looked at in the transaction that does it.
+What is done is exactly what was proposed and agreed to: the plan's digest is looked at in the
+transaction that does it.
 """
 
 from __future__ import annotations
@@ -29,7 +30,15 @@ from nevefield.store.audit import insert_audit
 if TYPE_CHECKING:
     from nevefield.context import Context
 
-__all__ = ["agree", "propose_definition", "propose_intake", "propose_take_back", "read_choice", "send_back", "withdraw"]
+__all__ = [
+    "agree",
+    "propose_definition",
+    "propose_intake",
+    "propose_take_back",
+    "read_choice",
+    "send_back",
+    "withdraw",
+]
 
 
 def propose_intake(
@@ -41,7 +50,8 @@ def propose_intake(
     typed: int | None = None,
     day: date | None = None,
 ) -> int:
-    """Propose an intake's plan as somebody looked at it; it takes the place of what was proposed of the intake before.
+    """Propose an intake's plan as somebody looked at it; it takes the place of what was proposed of
+    the intake before.
 
     Args:
         context: Database and clock.
@@ -66,7 +76,12 @@ def propose_intake(
     evaluation = opened.evaluation
     plan = plan_changes(evaluation)
     why = evaluation.definition.approval.why(len(plan), raised_by(evaluation))
-    act: dict[str, Any] = {"kind": "intake", "intake": intake_id, "steps": steps, "version": roster_version}
+    act: dict[str, Any] = {
+        "kind": "intake",
+        "intake": intake_id,
+        "steps": steps,
+        "version": roster_version,
+    }
     if day is not None:
         act["day"] = day.isoformat()
     digest = plan.digest(evaluation.snapshot)
@@ -75,13 +90,32 @@ def propose_intake(
         store.replace_open(connection, intake_id)
         counts = altered_by(evaluation)
         number = store.insert_proposal(
-            connection, opened.roster.id, intake_id, act, digest, opened.intake.title, why, counts, account_id, context.now()
+            connection,
+            opened.roster.id,
+            intake_id,
+            act,
+            digest,
+            opened.intake.title,
+            why,
+            counts,
+            account_id,
+            context.now(),
         )
-        insert_audit(connection, "proposed", opened.intake.title, account_id, context.now(), proposal=number, **counts)
+        insert_audit(
+            connection,
+            "proposed",
+            opened.intake.title,
+            account_id,
+            context.now(),
+            proposal=number,
+            **counts,
+        )
     return number
 
 
-def propose_take_back(context: Context, change_set_id: int, choice: Choice, as_far: bool, account_id: int | None) -> int:
+def propose_take_back(
+    context: Context, change_set_id: int, choice: Choice, as_far: bool, account_id: int | None
+) -> int:
     """Propose to take a change set, or a part of it, back.
 
     Returns:
@@ -106,13 +140,26 @@ def propose_take_back(context: Context, change_set_id: int, choice: Choice, as_f
         counts = {"taken_back": len(plan.people), "kept": len(plan.kept)}
         title = f"Take back: {plan.change_set.title}"
         number = store.insert_proposal(
-            connection, plan.roster.id, None, act, plan.digest(), title, why, counts, account_id, context.now()
+            connection,
+            plan.roster.id,
+            None,
+            act,
+            plan.digest(),
+            title,
+            why,
+            counts,
+            account_id,
+            context.now(),
         )
-        insert_audit(connection, "proposed", title, account_id, context.now(), proposal=number, **counts)
+        insert_audit(
+            connection, "proposed", title, account_id, context.now(), proposal=number, **counts
+        )
     return number
 
 
-def propose_definition(context: Context, name: str, document: Any, seen: int, account_id: int | None) -> int:
+def propose_definition(
+    context: Context, name: str, document: Any, seen: int, account_id: int | None
+) -> int:
     """Propose a definition, for a second person to agree to.
 
     Args:
@@ -135,13 +182,30 @@ def propose_definition(context: Context, name: str, document: Any, seen: int, ac
         if roster.definition != seen:
             raise DefinitionMoved(seen, roster.definition)
         changes = changes_between(load_definition(connection, roster), read_definition(document))
-        act = {"kind": "definition", "roster": name, "document": document, "seen": seen, "changes": changes}
+        act = {
+            "kind": "definition",
+            "roster": name,
+            "document": document,
+            "seen": seen,
+            "changes": changes,
+        }
         digest = hashlib.sha256(json.dumps(document, sort_keys=True).encode()).hexdigest()
         title = f"Definition of {roster.title}, version {seen + 1}"
         number = store.insert_proposal(
-            connection, roster.id, None, act, digest, title, why, {"changes": len(changes)}, account_id, context.now()
+            connection,
+            roster.id,
+            None,
+            act,
+            digest,
+            title,
+            why,
+            {"changes": len(changes)},
+            account_id,
+            context.now(),
         )
-        insert_audit(connection, "proposed", title, account_id, context.now(), proposal=number, seen=seen)
+        insert_audit(
+            connection, "proposed", title, account_id, context.now(), proposal=number, seen=seen
+        )
     return number
 
 
@@ -159,7 +223,8 @@ def agree(context: Context, proposal_id: int, account_id: int) -> tuple[int | No
     """Agree to a proposal: it is done.
 
     Returns:
-        The job that does it, or the change set as which it was done; neither where it waits for its day.
+        The job that does it, or the change set as which it was done; neither where it waits for its
+        day.
 
     Raises:
         NoSuchProposal: There is none.
@@ -167,16 +232,22 @@ def agree(context: Context, proposal_id: int, account_id: int) -> tuple[int | No
     """
     proposal = _require(context, proposal_id)
     if proposal.account_id == account_id:
-        raise NotAgreed("You proposed this yourself: somebody else who may approve has to agree to it.")
+        raise NotAgreed(
+            "You proposed this yourself: somebody else who may approve has to agree to it."
+        )
     if proposal.state != "open":
-        raise NotAgreed(f"This proposal is not open any more: it is {proposal.state.replace('_', ' ')}.")
+        raise NotAgreed(
+            f"This proposal is not open any more: it is {proposal.state.replace('_', ' ')}."
+        )
     act = proposal.act
     if act["kind"] == "definition":
         with context.database.transaction() as connection:
             roster = roster_store.get_roster_by_id(connection, proposal.roster_id)
         if roster is None:
             raise NoSuchProposal(proposal_id)
-        change_definition(context, roster.name, act["document"], act["seen"], account_id, proposal=proposal_id)
+        change_definition(
+            context, roster.name, act["document"], act["seen"], account_id, proposal=proposal_id
+        )
         return None, None
     if act["kind"] == "take-back":
         number = take_back(
@@ -191,21 +262,39 @@ def agree(context: Context, proposal_id: int, account_id: int) -> tuple[int | No
         return None, number
     opened = open_intake(context, act["intake"])
     if len(opened.steps) != act["steps"]:
-        raise NotAgreed("The intake was worked on after this was proposed, so the plan is another. It has to be proposed again.")
+        raise NotAgreed(
+            "The intake was worked on after this was proposed, so the plan is another. It has to be"
+            " proposed again."
+        )
     if plan_changes(opened.evaluation).digest(opened.evaluation.snapshot) != proposal.digest:
-        raise NotAgreed("The roster was changed after this was proposed, and the plan with it. It has to be proposed again.")
+        raise NotAgreed(
+            "The roster was changed after this was proposed, and the plan with it. It has to be"
+            " proposed again."
+        )
     with context.database.transaction() as connection:
-        if not store.decide_proposal(connection, proposal_id, "agreed", account_id, "", context.now()):
+        if not store.decide_proposal(
+            connection, proposal_id, "agreed", account_id, "", context.now()
+        ):
             raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
-        insert_audit(connection, "agreed", proposal.title, account_id, context.now(), proposal=proposal_id)
+        insert_audit(
+            connection, "agreed", proposal.title, account_id, context.now(), proposal=proposal_id
+        )
         day = date.fromisoformat(act["day"]) if "day" in act else None
         if day is not None and day > context.today():
             intake_store.lock_intake(connection, act["intake"])
             keep_for_day(context, connection, opened, day, proposal.account_id, proposal_id)
             return None, None
-        # The roster may have moved without touching this plan: it is done on the roster as it stands.
-        arguments = {"intake": act["intake"], "steps": act["steps"], "version": opened.roster.version, "proposal": proposal_id}
-        job = job_store.insert_job(connection, "apply", proposal.roster_id, arguments, account_id, context.now())
+        # The roster may have moved without touching this plan: it is done on the roster as it
+        # stands.
+        arguments = {
+            "intake": act["intake"],
+            "steps": act["steps"],
+            "version": opened.roster.version,
+            "proposal": proposal_id,
+        }
+        job = job_store.insert_job(
+            connection, "apply", proposal.roster_id, arguments, account_id, context.now()
+        )
     return job, None
 
 
@@ -243,8 +332,19 @@ def _require(context: Context, proposal_id: int) -> store.Proposal:
     return proposal
 
 
-def _decide(context: Context, proposal: store.Proposal, state: str, account_id: int, reason: str) -> None:
+def _decide(
+    context: Context, proposal: store.Proposal, state: str, account_id: int, reason: str
+) -> None:
     with context.database.transaction() as connection:
-        if not store.decide_proposal(connection, proposal.id, state, account_id, reason, context.now()):
+        if not store.decide_proposal(
+            connection, proposal.id, state, account_id, reason, context.now()
+        ):
             raise NotAgreed("This proposal is not open any more.")
-        insert_audit(connection, state.replace("_", "-"), proposal.title, account_id, context.now(), proposal=proposal.id)
+        insert_audit(
+            connection,
+            state.replace("_", "-"),
+            proposal.title,
+            account_id,
+            context.now(),
+            proposal=proposal.id,
+        )

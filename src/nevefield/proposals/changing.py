@@ -1,4 +1,6 @@
-"""Change many records at once: as an intake of the roster's own records, with the same plan, guards, approval, receipt, undo."""
+"""Change many records at once: as an intake of the roster's own records, with the same plan,
+guards, approval, receipt, undo.
+"""
 
 from __future__ import annotations
 
@@ -54,17 +56,25 @@ def change_many(
     """
     with context.database.transaction() as connection:
         roster = require_roster(connection, name)
-        definition, snapshot = load_definition(connection, roster), load_snapshot(connection, roster)
+        definition, snapshot = (
+            load_definition(connection, roster),
+            load_snapshot(connection, roster),
+        )
     check_acts(definition, acts)
     wanted = set(records)
     places = [place for place, number in enumerate(snapshot.ids.tolist()) if number in wanted]
     if not places:
         raise WrongStep("No record that is in the roster is chosen.")
-    said = title or f"{'; '.join(say_act(definition, one) for one in acts)}, {len(places):,} record{'s' * (len(places) != 1)}"
+    said = (
+        title
+        or f"{'; '.join(say_act(definition, one) for one in acts)}, {len(places):,} record{'s' * (len(places) != 1)}"  # noqa: E501
+    )
     data = write_rows(snapshot, places, acts)
     fields = [one.field for one in acts]
     with context.database.transaction() as connection:
-        number = keep_rows(context, connection, roster, snapshot, data, places, fields, said, "many", account_id)
+        number = keep_rows(
+            context, connection, roster, snapshot, data, places, fields, said, "many", account_id
+        )
     open_intake(context, number, progress)
     return number
 
@@ -81,19 +91,36 @@ def keep_rows(
     kind: str,
     account_id: int | None,
 ) -> int:
-    """Keep rows about known records as an intake; who each row is, and that its values count, are its first steps."""
+    """Keep rows about known records as an intake; who each row is, and that its values count,
+    are its first steps.
+    """
     digest = hashlib.sha256(data).digest()
     store.insert_file(connection, digest, data, context.now())
     number = store.insert_intake(
-        connection, roster.id, title[:200], "by hand", digest, "", "listed", account_id, context.now(), kind=kind
+        connection,
+        roster.id,
+        title[:200],
+        "by hand",
+        digest,
+        "",
+        "listed",
+        account_id,
+        context.now(),
+        kind=kind,
     )
     for place, step in enumerate(first_steps(snapshot, places, fields), 1):
         store.insert_step(connection, number, place, step, account_id, context.now())
     return number
 
 
-def first_steps(snapshot: Snapshot, places: Sequence[int], fields: Sequence[str]) -> list[dict[str, Any]]:
-    """Make the steps with which rows about known records begin: who each is, and that what is said of a field counts."""
-    choices = [{"line": line, "record": int(snapshot.ids[place])} for line, place in enumerate(places, 1)]
+def first_steps(
+    snapshot: Snapshot, places: Sequence[int], fields: Sequence[str]
+) -> list[dict[str, Any]]:
+    """Make the steps with which rows about known records begin: who each is, and that what is
+    said of a field counts.
+    """
+    choices = [
+        {"line": line, "record": int(snapshot.ids[place])} for line, place in enumerate(places, 1)
+    ]
     rules = [{"kind": "update", "field": name, "rule": "file"} for name in dict.fromkeys(fields)]
     return [{"kind": "person", "choices": choices}, *rules]

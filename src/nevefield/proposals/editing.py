@@ -1,4 +1,6 @@
-"""Alter one record by hand: the same reading, checks, approval, receipt and undo as for a file of one row."""
+"""Alter one record by hand: the same reading, checks, approval, receipt and undo as for a file
+of one row.
+"""
 
 from __future__ import annotations
 
@@ -45,7 +47,9 @@ ALONE = "one record, changed by hand"  # why guards of whole files are let be
 
 @dataclass(frozen=True)
 class Edited:
-    """What became of an edit: done as a change set, proposed for a second person, or put off to its day."""
+    """What became of an edit: done as a change set, proposed for a second person, or put off to
+    its day.
+    """
 
     intake: int
     change_set: int | None
@@ -69,7 +73,8 @@ def edit_record(
     Args:
         context: Database and clock.
         record_id: The record.
-        values: By field the text as somebody typed it; "" empties it, several values stand with their separator between.
+        values: By field the text as somebody typed it; "" empties it, several values stand with
+            their separator between.
         account_id: Who.
         reason: For what a check asks about.
         until: The last day of a privilege that is gained by it; None for good.
@@ -100,7 +105,10 @@ def edit_record(
         raise NoSuchRecord(record_id)
     for name in values:
         if name not in definition.by_name:
-            raise WrongStep(f"There is no field {name!r} in {definition.title}; {near(name, definition.by_name)}")
+            raise WrongStep(
+                f"There is no field {name!r} in {definition.title};"
+                f" {near(name, definition.by_name)}"
+            )
     had = snapshot.values(int(places[0]))
     row = {name: str(had.get(name, "")) for name in definition.primary_key} | dict(values)
     data = (json.dumps(row, ensure_ascii=False) + "\n").encode()
@@ -109,7 +117,9 @@ def edit_record(
 
     def work_out() -> Evaluation:
         steps = [read_step(one) for one in documents]
-        return evaluate(data, steps, definition, codes, snapshot, context.today(), read=read, others=others)
+        return evaluate(
+            data, steps, definition, codes, snapshot, context.today(), read=read, others=others
+        )
 
     evaluation = work_out()
     documents += _waivers(evaluation, reason.strip(), until)
@@ -124,7 +134,16 @@ def edit_record(
     with context.database.transaction() as connection:
         store.insert_file(connection, digest, data, context.now())
         number = store.insert_intake(
-            connection, roster.id, title, "by hand", digest, "", "listed", account_id, context.now(), kind="hand"
+            connection,
+            roster.id,
+            title,
+            "by hand",
+            digest,
+            "",
+            "listed",
+            account_id,
+            context.now(),
+            kind="hand",
         )
         for place, one in enumerate(documents, 1):
             store.insert_step(connection, number, place, one, account_id, context.now())
@@ -132,16 +151,27 @@ def edit_record(
     if why or not may_apply:
         opened = open_intake(context, number)
         steps, version = len(opened.steps), opened.roster.version
-        return Edited(number, None, propose_intake(context, number, steps, version, account_id, day=day))
+        return Edited(
+            number, None, propose_intake(context, number, steps, version, account_id, day=day)
+        )
     if day is not None:
-        return Edited(number, None, None, schedule_intake(context, number, len(documents), roster.version, day, account_id))
+        return Edited(
+            number,
+            None,
+            None,
+            schedule_intake(context, number, len(documents), roster.version, day, account_id),
+        )
     # It is kept, so the request as a whole is not done again: what applies it is.
-    change_set = do_again(lambda: apply_intake(context, number, len(documents), roster.version, account_id))
+    change_set = do_again(
+        lambda: apply_intake(context, number, len(documents), roster.version, account_id)
+    )
     return Edited(number, change_set, None)
 
 
 def _waivers(evaluation: Evaluation, reason: str, until: date | None) -> list[dict[str, Any]]:
-    """Make the steps that say yes to what is asked about; without a reason only to what says nothing of one record."""
+    """Make the steps that say yes to what is asked about; without a reason only to what says
+    nothing of one record.
+    """
     steps: list[dict[str, Any]] = []
     for hit in (one.hit for one in evaluation.causes if one.hit.weight == "ask" and one.is_open):
         # How much of a file changes says nothing about one record that somebody sets by hand.
@@ -149,7 +179,13 @@ def _waivers(evaluation: Evaluation, reason: str, until: date | None) -> list[di
         said = ALONE if declared is not None and isinstance(declared.run, OfFile) else reason
         if not said:
             continue
-        step: dict[str, Any] = {"kind": "waive", "check": hit.check, "field": hit.field, "lines": [LINE], "reason": said}
+        step: dict[str, Any] = {
+            "kind": "waive",
+            "check": hit.check,
+            "field": hit.field,
+            "lines": [LINE],
+            "reason": said,
+        }
         if hit.whole:
             step |= {"field": hit.group, "lines": [WHOLE]}
         if until is not None and hit.check == "raised":
@@ -167,7 +203,10 @@ def _refuse(evaluation: Evaluation) -> None:
     """
     if evaluation.outcomes[0] == SAME:
         raise NothingToApply
-    waits = any(cause.hit.whole and cause.is_open and cause.hit.weight != "note" for cause in evaluation.causes)
+    waits = any(
+        cause.hit.whole and cause.is_open and cause.hit.weight != "note"
+        for cause in evaluation.causes
+    )
     if evaluation.outcomes[0] == CHANGED and not waits:
         return
     found = [

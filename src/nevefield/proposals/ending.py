@@ -1,4 +1,6 @@
-"""Take out again, on its day, what was let in for a time: put off as a plan of its own, that everybody sees ahead."""
+"""Take out again, on its day, what was let in for a time: put off as a plan of its own, that
+everybody sees ahead.
+"""
 
 from __future__ import annotations
 
@@ -23,7 +25,9 @@ if TYPE_CHECKING:
 __all__ = ["end_later"]
 
 
-def end_later(context: Context, roster_id: int, arguments: dict[str, Any], account_id: int | None) -> dict[str, int]:
+def end_later(
+    context: Context, roster_id: int, arguments: dict[str, Any], account_id: int | None
+) -> dict[str, int]:
     """Put off what ends: done twice, the second does nothing.
 
     Args:
@@ -33,7 +37,8 @@ def end_later(context: Context, roster_id: int, arguments: dict[str, Any], accou
         account_id: Who let it in.
 
     Returns:
-        The numbers of the intake and of what is put off, or of the proposal where so many need a second person.
+        The numbers of the intake and of what is put off, or of the proposal where so many need a
+        second person.
     """
     last = date.fromisoformat(arguments["day"])
     with context.database.transaction() as connection:
@@ -42,8 +47,15 @@ def end_later(context: Context, roster_id: int, arguments: dict[str, Any], accou
             return {}
         definition = load_definition(connection, roster)
         act = act_of(definition, arguments["field"], arguments["codes"])
-        title = f"{say_act(definition, act)} after {say_day(last)}, as receipt {arguments['change_set']} has it"
-        known = [one for one in list_scheduled(connection, titled=title[:200]) if one.roster_id == roster_id]
+        title = (
+            f"{say_act(definition, act)} after {say_day(last)}, as receipt"
+            f" {arguments['change_set']} has it"
+        )
+        known = [
+            one
+            for one in list_scheduled(connection, titled=title[:200])
+            if one.roster_id == roster_id
+        ]
     if known:
         return {"scheduled": known[0].id}
     intake = change_many(context, roster.name, arguments["records"], [act], account_id, title=title)
@@ -52,8 +64,14 @@ def end_later(context: Context, roster_id: int, arguments: dict[str, Any], accou
         opened = open_intake(context, intake)
         fit, typed = (len(opened.steps), opened.roster.version), opened.evaluation.altering
         try:
-            return {"intake": intake, "scheduled": schedule_intake(context, intake, *fit, day, account_id, typed)}
+            return {
+                "intake": intake,
+                "scheduled": schedule_intake(context, intake, *fit, day, account_id, typed),
+            }
         except NeedsAgreement:
-            return {"intake": intake, "proposal": propose_intake(context, intake, *fit, account_id, typed, day=day)}
+            return {
+                "intake": intake,
+                "proposal": propose_intake(context, intake, *fit, account_id, typed, day=day),
+            }
         except RosterMoved:
             continue  # it is worked out again on the roster as it stands; an end is never lost

@@ -1,7 +1,7 @@
 """Put a plan off to a day, call it off, and do on its day what waits for it.
 
-What is done on the day is what was put off and nothing else: the file is worked out again on the roster as it stands, and
-where that would do another thing, nothing is done and the desk says so.
+What is done on the day is what was put off and nothing else: the file is worked out again on the
+roster as it stands, and where that would do another thing, nothing is done and the desk says so.
 """
 
 from __future__ import annotations
@@ -31,7 +31,13 @@ __all__ = ["call_off", "keep_for_day", "queue_due", "require_ahead", "schedule_i
 
 
 def schedule_intake(
-    context: Context, intake_id: int, steps: int, roster_version: int, day: date, account_id: int | None, typed: int | None = None
+    context: Context,
+    intake_id: int,
+    steps: int,
+    roster_version: int,
+    day: date,
+    account_id: int | None,
+    typed: int | None = None,
 ) -> int:
     """Put the plan off that somebody looked at.
 
@@ -55,7 +61,9 @@ def schedule_intake(
     require_ahead(context, day)
     opened = open_intake(context, intake_id)
     require_fit(context, opened, steps, roster_version, typed)
-    if why := opened.evaluation.definition.approval.why(opened.evaluation.altering, raised_by(opened.evaluation)):
+    if why := opened.evaluation.definition.approval.why(
+        opened.evaluation.altering, raised_by(opened.evaluation)
+    ):
         raise NeedsAgreement(why)
     with context.database.transaction() as connection:
         intake_store.lock_intake(connection, intake_id)
@@ -73,7 +81,12 @@ def require_ahead(context: Context, day: date) -> None:
 
 
 def keep_for_day(
-    context: Context, connection: Connection, opened: Opened, day: date, account_id: int | None, proposal: int | None = None
+    context: Context,
+    connection: Connection,
+    opened: Opened,
+    day: date,
+    account_id: int | None,
+    proposal: int | None = None,
 ) -> int:
     """Keep an intake's plan for its day, inside the caller's transaction; return its number."""
     evaluation = opened.evaluation
@@ -94,7 +107,9 @@ def keep_for_day(
         at=context.now(),
     )
     title = f"{opened.intake.title}, {say_day(day)}"
-    insert_audit(connection, "put-off", title, account_id, context.now(), scheduled=number, **counts)
+    insert_audit(
+        connection, "put-off", title, account_id, context.now(), scheduled=number, **counts
+    )
     return number
 
 
@@ -106,16 +121,24 @@ def call_off(context: Context, scheduled_id: int, account_id: int | None, reason
     """
     with context.database.transaction() as connection:
         found = store.get_scheduled(connection, scheduled_id)
-        if found is None or not store.call_off(connection, found.intake_id, reason.strip(), account_id):
+        if found is None or not store.call_off(
+            connection, found.intake_id, reason.strip(), account_id
+        ):
             raise NotScheduled("This does not wait any more: it was done, or called off.")
-        insert_audit(connection, "called-off", found.title, account_id, context.now(), scheduled=scheduled_id)
+        insert_audit(
+            connection, "called-off", found.title, account_id, context.now(), scheduled=scheduled_id
+        )
 
 
 def queue_due(context: Context) -> int:
-    """Queue what waits for today or an earlier day; done twice, the second does nothing. Return how many."""
+    """Queue what waits for today or an earlier day; done twice, the second does nothing. Return
+    how many.
+    """
     with context.database.transaction() as connection:
         due = store.claim_due(connection, context.today())
         for one in due:
             arguments = {"intake": one.intake_id, "steps": one.steps, "scheduled": one.id}
-            job_store.insert_job(connection, "apply", one.roster_id, arguments, one.account_id, context.now())
+            job_store.insert_job(
+                connection, "apply", one.roster_id, arguments, one.account_id, context.now()
+            )
     return len(due)

@@ -1,7 +1,8 @@
-"""The process that reads: one request after another, each within its own limits; what exceeds them ends the process.
+"""The process that reads: one request after another, each within its own limits; what exceeds them
+ends the process.
 
-`python -m nevefield.readers.child COMES GOES`: two inherited pipes, over which pickled requests come and answers go. Only our
-own processes stand at both ends.
+`python -m nevefield.readers.child COMES GOES`: two inherited pipes, over which pickled requests
+come and answers go. Only our own processes stand at both ends.
 """
 
 from __future__ import annotations
@@ -60,10 +61,13 @@ def _answer(what: str, given: tuple[Any, ...]) -> tuple[str, Any]:
         return "refused", error
     except MemoryError:
         return "memory", None
-    except Exception:  # a file decides what happens here: whatever it is, the file is not read, and the log says why
+    # a file decides what happens here: whatever it is, the file is not read, and the log says why
+    except Exception:
         traceback.print_exc()
         remedy = "Save it again in another form, as CSV or as a workbook, and drop that here."
-        return "refused", UnreadableFile("The file is written in a way that could not be read.", remedy)
+        return "refused", UnreadableFile(
+            "The file is written in a way that could not be read.", remedy
+        )
 
 
 if __name__ == "__main__":

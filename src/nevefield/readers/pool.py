@@ -1,4 +1,6 @@
-"""Hand files to processes that read them: one at a time for each account, a few in all, each within an allowance."""
+"""Hand files to processes that read them: one at a time for each account, a few in all, each
+within an allowance.
+"""
 
 from __future__ import annotations
 
@@ -28,8 +30,10 @@ if TYPE_CHECKING:
 __all__ = ["Allowance", "Readers"]
 
 MOST_AT_ONCE = 2  # readers of one process of ours
-MOST_WAITING = 8  # files of one process that are read or wait; whoever only looks at a page must find somebody free
-PACKED, USUALLY_PACKED = (b"PK", b"\x1f\x8b"), 8  # how archives and workbooks begin, and by how much tables are packed
+# files of one process that are read or wait; whoever only looks at a page must find somebody free
+MOST_WAITING = 8
+# how archives and workbooks begin, and by how much tables are packed
+PACKED, USUALLY_PACKED = (b"PK", b"\x1f\x8b"), 8
 MOST_FILES = 50  # that one reader reads before another takes its place
 PATIENCE = 120.0  # seconds that a file waits for its turn
 STARTING = 60.0  # seconds that a reader may take to begin
@@ -45,19 +49,29 @@ class Allowance:
     most_memory: int = 4 << 30
 
     def of(self, data: bytes) -> tuple[int, int]:
-        """Return the seconds and the bytes for a file; one that is packed counts as what tables usually unpack to."""
+        """Return the seconds and the bytes for a file; one that is packed counts as what tables
+        usually unpack to.
+        """
         size = len(data) * (USUALLY_PACKED if data.startswith(PACKED) else 1)
-        return min(self.seconds + size // 1_000_000, self.most_seconds), min(self.memory + 12 * size, self.most_memory)
+        return min(self.seconds + size // 1_000_000, self.most_seconds), min(
+            self.memory + 12 * size, self.most_memory
+        )
 
 
 @dataclass(eq=False)
 class Readers:
-    """A few processes that wait for files; started when the first file comes, replaced when one of them dies."""
+    """A few processes that wait for files; started when the first file comes, replaced when one
+    of them dies.
+    """
 
     allowance: Allowance = field(default_factory=Allowance)
     _idle: list[_Reader] = field(default_factory=list, repr=False)
-    _turns: threading.BoundedSemaphore = field(default_factory=lambda: threading.BoundedSemaphore(MOST_AT_ONCE), repr=False)
-    _places: threading.BoundedSemaphore = field(default_factory=lambda: threading.BoundedSemaphore(MOST_WAITING), repr=False)
+    _turns: threading.BoundedSemaphore = field(
+        default_factory=lambda: threading.BoundedSemaphore(MOST_AT_ONCE), repr=False
+    )
+    _places: threading.BoundedSemaphore = field(
+        default_factory=lambda: threading.BoundedSemaphore(MOST_WAITING), repr=False
+    )
     _guard: threading.Lock = field(default_factory=threading.Lock, repr=False)
 
     def read(
@@ -81,11 +95,18 @@ class Readers:
         Raises:
             UnreadableFile: It is no table, or takes more than its allowance.
         """
-        made: tuple[Table, Reading] = self._do("read_kept" if is_kept else "read", (data, choice, known), account)
+        made: tuple[Table, Reading] = self._do(
+            "read_kept" if is_kept else "read", (data, choice, known), account
+        )
         return made
 
     def keep(
-        self, data: bytes, choice: ReadingChoice | None, known: frozenset[str], *, account: int | None = None
+        self,
+        data: bytes,
+        choice: ReadingChoice | None,
+        known: frozenset[str],
+        *,
+        account: int | None = None,
     ) -> bytes | None:
         """Make what is kept of a file with secrets, as `keep_without_secrets` does."""
         made: bytes | None = self._do("keep", (data, choice, known), account)
@@ -124,7 +145,8 @@ class Readers:
             raise made
         if kind == "memory":
             raise UnreadableFile(
-                f"Reading the file takes more memory than a file of its size may ({memory >> 20:,} MB).",
+                "Reading the file takes more memory than a file of its size may"
+                f" ({memory >> 20:,} MB).",
                 "Look whether it is the right one; in parts it may be read.",
             )
         raise UnreadableFile(
@@ -137,7 +159,9 @@ class Readers:
 def _taking(places: threading.BoundedSemaphore, patience: float) -> Iterator[None]:
     """Take one of a few places, waiting for so many seconds."""
     if not places.acquire(timeout=patience) if patience else not places.acquire(blocking=False):
-        raise NotRead("Too many files are being read at the moment.", "Drop it again in a few minutes.")
+        raise NotRead(
+            "Too many files are being read at the moment.", "Drop it again in a few minutes."
+        )
     try:
         yield
     finally:
@@ -150,24 +174,46 @@ class _Reader:
     def __init__(self) -> None:
         ours_comes, their_goes = os.pipe()
         their_comes, ours_goes = os.pipe()
-        command = [sys.executable, "-m", "nevefield.readers.child", str(their_comes), str(their_goes)]
+        command = [
+            sys.executable,
+            "-m",
+            "nevefield.readers.child",
+            str(their_comes),
+            str(their_goes),
+        ]
         try:
-            # It gets nothing of our surroundings but what Python needs to find itself: no addresses, no tokens.
-            surroundings = {name: os.environ[name] for name in ("PATH", "PYTHONPATH", "LANG", "LC_ALL") if name in os.environ}
+            # It gets nothing of our surroundings but what Python needs to find itself: no
+            # addresses, no tokens.
+            surroundings = {
+                name: os.environ[name]
+                for name in ("PATH", "PYTHONPATH", "LANG", "LC_ALL")
+                if name in os.environ
+            }
             self.process = subprocess.Popen(
-                command, pass_fds=(their_comes, their_goes), stdin=subprocess.DEVNULL, cwd="/", env=surroundings
+                command,
+                pass_fds=(their_comes, their_goes),
+                stdin=subprocess.DEVNULL,
+                cwd="/",
+                env=surroundings,
             )
         finally:
             os.close(their_comes)
             os.close(their_goes)
-        self.comes, self.goes = Connection(ours_comes, writable=False), Connection(ours_goes, readable=False)
+        self.comes, self.goes = (
+            Connection(ours_comes, writable=False),
+            Connection(ours_goes, readable=False),
+        )
         self.files = 0
         if not self.comes.poll(STARTING) or self.comes.recv() != "ready":
             self.end()
-            raise CoreError("No process could be started to read the file; see the log of the product.")
+            raise CoreError(
+                "No process could be started to read the file; see the log of the product."
+            )
 
     def ask(self, what: str, given: tuple[Any, ...], seconds: int, memory: int) -> tuple[str, Any]:
-        """Send a request and wait for its answer; `time` when there is none, `memory` when there could be none."""
+        """Send a request and wait for its answer; `time` when there is none, `memory` when there
+        could be none.
+        """
         self.files += 1
         try:
             self.goes.send((what, given, seconds, memory))
@@ -202,7 +248,8 @@ def _alone(account: int | None) -> Iterator[None]:
             except BlockingIOError:
                 if time.monotonic() > until:
                     raise NotRead(
-                        "Another file that you dropped is still being read.", "Drop this one again when it is done."
+                        "Another file that you dropped is still being read.",
+                        "Drop this one again when it is done.",
                     ) from None
                 time.sleep(0.05)
         yield

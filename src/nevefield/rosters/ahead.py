@@ -17,13 +17,15 @@ if TYPE_CHECKING:
 __all__ = ["look_ahead"]
 
 
-def look_ahead(snapshot: Snapshot, acts: Sequence[tuple[int | None, dict[str, list[Any]] | None]]) -> Snapshot:
+def look_ahead(
+    snapshot: Snapshot, acts: Sequence[tuple[int | None, dict[str, list[Any]] | None]]
+) -> Snapshot:
     """Put what waits into a roster.
 
     Args:
         snapshot: The roster as it stands.
-        acts: In the order in which they will be done: the record's number, or None for who joins; by field the values before
-            and after, or None for who leaves.
+        acts: In the order in which they will be done: the record's number, or None for who joins;
+            by field the values before and after, or None for who leaves.
 
     Returns:
         The records as they will be; those who join stand last, with numbers under 0.
@@ -45,7 +47,11 @@ def look_ahead(snapshot: Snapshot, acts: Sequence[tuple[int | None, dict[str, li
     for name, column in snapshot.columns.items():
         kept = column.replace(changes.get(name, {})).take(stay)
         fresh = [_text(one[name][1]) if name in one else None for one in joins]
-        columns[name] = Column.encode(pa.array([*kept.rows(np.arange(len(kept))), *fresh], pa.string())) if joins else kept
+        columns[name] = (
+            Column.encode(pa.array([*kept.rows(np.arange(len(kept))), *fresh], pa.string()))
+            if joins
+            else kept
+        )
     ids = np.concatenate([snapshot.ids[stay], -1 - np.arange(len(joins), dtype=np.int64)])
     return Snapshot(snapshot.definition, ids, columns, snapshot.version)
 

@@ -1,4 +1,6 @@
-"""Write code lists: a list whole, or one code more; nothing that somebody else wrote meanwhile is written over unseen."""
+"""Write code lists: a list whole, or one code more; nothing that somebody else wrote meanwhile
+is written over unseen.
+"""
 
 from __future__ import annotations
 
@@ -21,7 +23,9 @@ if TYPE_CHECKING:
 __all__ = ["add_code", "write_list"]
 
 
-def write_list(context: Context, name: str, codes: Sequence[Code], seen: int | None, account_id: int) -> None:
+def write_list(
+    context: Context, name: str, codes: Sequence[Code], seen: int | None, account_id: int
+) -> None:
     """Write a code list whole.
 
     Args:
@@ -56,21 +60,26 @@ def add_code(context: Context, name: str, code: Code, account_id: int) -> None:
 
     Raises:
         NoSuchRoster: There is no such list.
-        WrongCodes: It has the code already, or its parents go in a circle, or it ends before it begins.
+        WrongCodes: It has the code already, or its parents go in a circle, or it ends before it
+            begins.
     """
     with context.database.transaction() as connection:
         before, _ = _take(connection, name)
         for line, one in enumerate(before.codes, 1):
             if one.code == code.code:
                 lasts = f", with {one.last_day} as its last day" if one.last_day else ""
-                raise WrongCodes(line, f"{one.code!r} is in the list already ({one.label or 'no label'}){lasts}.")
+                raise WrongCodes(
+                    line, f"{one.code!r} is in the list already ({one.label or 'no label'}){lasts}."
+                )
         _refuse((*before.codes, code), before, {})
         store.replace_code_list(connection, name, (*before.codes, code))
         insert_audit(connection, "code-added", name, account_id, context.now(), code=code.code)
 
 
 def _take(connection: Connection, name: str) -> tuple[CodeList, int]:
-    """Return a list as it stands and its version, and keep others from writing it until the transaction ends."""
+    """Return a list as it stands and its version, and keep others from writing it until the
+    transaction ends.
+    """
     version = store.lock_code_list(connection, name)
     if version is None:
         raise NoSuchRoster(name)
@@ -91,5 +100,7 @@ def _refuse(codes: Sequence[Code], before: CodeList, used: Mapping[str, int]) ->
     for line, one in enumerate(before.codes, 1):
         if one.code not in seen and used.get(one.code):
             raise WrongCodes(
-                line, f"{one.code!r} is used by {used[one.code]} records; give it a last day instead of taking it away."
+                line,
+                f"{one.code!r} is used by {used[one.code]} records; give it a last day instead of"
+                " taking it away.",
             )

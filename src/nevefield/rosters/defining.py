@@ -10,7 +10,13 @@ from nevefield.core.evaluate import require_lists
 from nevefield.core.guarding import why_two
 from nevefield.core.trying import Trouble, try_definition
 from nevefield.rosters.errors import DefinitionMoved, NeedsAgreement, NotAgreed
-from nevefield.rosters.snapshots import load_codes, load_definition, load_others, load_snapshot, require_roster
+from nevefield.rosters.snapshots import (
+    load_codes,
+    load_definition,
+    load_others,
+    load_snapshot,
+    require_roster,
+)
 from nevefield.store import rosters as store
 from nevefield.store import writing as writing_store
 from nevefield.store.audit import insert_audit
@@ -33,15 +39,25 @@ def _read(connection: Connection, name: str, document: Any) -> Definition:
     snapshot = load_snapshot(connection, require_roster(connection, name))
     for number, one in enumerate(definition.fields):
         was = snapshot.definition.by_name.get(one.name)
-        if was and bool(was.several) != bool(one.several) and (snapshot.columns[one.name].codes >= 0).any():
+        if (
+            was
+            and bool(was.several) != bool(one.several)
+            and (snapshot.columns[one.name].codes >= 0).any()
+        ):
             kept = "several values" if was.several else "one value"
             raise WrongDefinition(
-                f"fields[{number}].nevefield.several", f"records have {kept} in {one.title}; add a field instead."
+                f"fields[{number}].nevefield.several",
+                f"records have {kept} in {one.title}; add a field instead.",
             )
     if definition.name != name:
-        raise WrongDefinition("name", f"this is the definition of {definition.name!r}; a roster keeps its name, {name!r}.")
+        raise WrongDefinition(
+            "name",
+            f"this is the definition of {definition.name!r}; a roster keeps its name, {name!r}.",
+        )
     if not definition.primary_key:
-        raise WrongDefinition("primaryKey", "is missing; a roster needs a key by which its records are known.")
+        raise WrongDefinition(
+            "primaryKey", "is missing; a roster needs a key by which its records are known."
+        )
     require_lists(definition, load_codes(connection))
     return definition
 
@@ -76,7 +92,13 @@ def say_why_two(context: Context, name: str, document: Any) -> str:
 
 
 def change_definition(
-    context: Context, name: str, document: Any, seen: int, account_id: int | None, *, proposal: int | None = None
+    context: Context,
+    name: str,
+    document: Any,
+    seen: int,
+    account_id: int | None,
+    *,
+    proposal: int | None = None,
 ) -> int:
     """Put a definition in force; the one before is kept.
 
@@ -86,7 +108,8 @@ def change_definition(
         document: The definition's JSON.
         seen: The number of the definition that it was made of.
         account_id: Who.
-        proposal: The proposal by which somebody else wanted exactly this, to which it is agreed with it.
+        proposal: The proposal by which somebody else wanted exactly this, to which it is agreed
+            with it.
 
     Returns:
         Its number.
@@ -111,15 +134,26 @@ def change_definition(
                 raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
         elif why := why_two(load_definition(connection, roster), definition):
             raise NeedsAgreement(why)
-        number = store.insert_definition(connection, roster.id, definition.title, document, account_id, context.now())
+        number = store.insert_definition(
+            connection, roster.id, definition.title, document, account_id, context.now()
+        )
         fresh = require_roster(connection, name)
         snapshot = load_snapshot(connection, fresh)
-        # The keys that nobody else may have are written anew: the definition may have made others of them.
+        # The keys that nobody else may have are written anew: the definition may have made others
+        # of them.
         keys = [
             (key, content, int(record))
             for record, some in zip(snapshot.ids, snapshot.unique_keys(), strict=True)
             for key, content in some
         ]
         writing_store.replace_keys(connection, roster.id, keys)
-        insert_audit(connection, "definition-written", name, account_id, context.now(), number=number, proposal=proposal)
+        insert_audit(
+            connection,
+            "definition-written",
+            name,
+            account_id,
+            context.now(),
+            number=number,
+            proposal=proposal,
+        )
     return number

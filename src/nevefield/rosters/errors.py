@@ -75,7 +75,10 @@ class UnknownFields(RosterError):
 
     def __init__(self, names: Sequence[str], definition: Definition) -> None:
         self.names = tuple(names)
-        super().__init__(f"There is no field {names[0]!r} in {definition.title}; {near(names[0], definition.by_name)}")
+        super().__init__(
+            f"There is no field {names[0]!r} in {definition.title};"
+            f" {near(names[0], definition.by_name)}"
+        )
 
 
 class NotScheduled(RosterError):
@@ -87,7 +90,10 @@ class NeverTogether(RosterError):
 
     def __init__(self, said: list[str]) -> None:
         self.said = said
-        super().__init__(f"{'; '.join(said)} must never meet in one record. Nothing was changed; take one of them out first.")
+        super().__init__(
+            f"{'; '.join(said)} must never meet in one record. Nothing was changed; take one of"
+            " them out first."
+        )
 
 
 class NoSuchShortlist(RosterError):
@@ -140,7 +146,9 @@ class CodesMoved(RosterError):
     """Somebody else has written the code list meanwhile."""
 
     def __init__(self) -> None:
-        super().__init__("The code list was changed meanwhile. Look at it again; nothing was written.")
+        super().__init__(
+            "The code list was changed meanwhile. Look at it again; nothing was written."
+        )
 
 
 class NeedsAgreement(RosterError):
@@ -148,7 +156,10 @@ class NeedsAgreement(RosterError):
 
     def __init__(self, why: str) -> None:
         self.why = why
-        super().__init__(f"Here {why}. Propose it, and somebody else who may approve agrees to it. Nothing was changed.")
+        super().__init__(
+            f"Here {why}. Propose it, and somebody else who may approve agrees to it. Nothing was"
+            " changed."
+        )
 
 
 class NoSuchProposal(RosterError):

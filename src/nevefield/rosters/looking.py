@@ -1,4 +1,6 @@
-"""Look at a roster: pages of records on any day, a record's life, people by a text, files to take along."""
+"""Look at a roster: pages of records on any day, a record's life, people by a text, files to
+take along.
+"""
 
 from __future__ import annotations
 
@@ -63,16 +65,20 @@ class Export:
 
 
 def open_roster(context: Context, name: str, as_of: date | None = None) -> tuple[Roster, Snapshot]:
-    """Return a roster's records, today, at the end of another day (UTC), or as they will be on a day ahead.
+    """Return a roster's records, today, at the end of another day (UTC), or as they will be on a
+    day ahead.
 
-    Of a day ahead, what waits for it or an earlier day is put in; those who are to join then have numbers under 0.
+    Of a day ahead, what waits for it or an earlier day is put in; those who are to join then have
+    numbers under 0.
     """
     with context.database.transaction() as connection:
         roster = require_roster(connection, name)
         version = None
         if as_of is not None and as_of > context.today():
             now = load_snapshot(connection.whole(), roster)
-            return roster, as_seen(connection, roster, look_ahead(now, list_acts(connection, roster.id, as_of)))
+            return roster, as_seen(
+                connection, roster, look_ahead(now, list_acts(connection, roster.id, as_of))
+            )
         if as_of is not None:
             end = datetime.combine(as_of, time(), UTC).replace(tzinfo=None) + timedelta(days=1)
             version = store.get_version_on(connection, roster.id, end)
@@ -145,7 +151,9 @@ def open_life(context: Context, record_id: int) -> Life:
         LifeVersion(*one, cover_values(definition, now) if covers else now, moves(was, now))
         for one, was, now in zip(found, [{}, *contents], contents, strict=False)
     ]
-    return Life(roster, definition, snapshot, versions, leavings, [_ahead(one, moves) for one in ahead])
+    return Life(
+        roster, definition, snapshot, versions, leavings, [_ahead(one, moves) for one in ahead]
+    )
 
 
 @dataclass(frozen=True)
@@ -157,7 +165,9 @@ class Ahead:
 
 
 def _ahead(one: ActAhead, moves: Callable[[dict[str, Any], dict[str, Any]], list[Move]]) -> Ahead:
-    was, becomes = ({name: pair[side] for name, pair in (one.fields or {}).items()} for side in (0, 1))
+    was, becomes = (
+        {name: pair[side] for name, pair in (one.fields or {}).items()} for side in (0, 1)
+    )
     return Ahead(one, moves(was, becomes))
 
 
@@ -175,7 +185,8 @@ def choose_records(
     Args:
         snapshot: The roster.
         text: Must stand in some field; "" for all.
-        filters: `field:value`, the value as stored; `field:` for empty; `~ended:true` and `~ended:false`.
+        filters: `field:value`, the value as stored; `field:` for empty; `~ended:true` and
+            `~ended:false`.
         sort: A field; "" by the primary key.
         down: Greatest first; empty ones stand last either way.
         today: For which day it is asked who has ended.
@@ -203,7 +214,8 @@ def _with_text(snapshot: Snapshot, text: str, names: Sequence[str] = ()) -> NDAr
     for word in text.replace(",", " ").split():
         hit = np.zeros(len(snapshot), bool)
         for column in columns:
-            hit |= np.append(holding(column.values, word), False)[column.codes].astype(bool)  # the last one for -1: nothing there
+            # the last one for -1: nothing there
+            hit |= np.append(holding(column.values, word), False)[column.codes].astype(bool)
         found &= hit
     return found
 
@@ -217,7 +229,11 @@ def _with_value(snapshot: Snapshot, name: str, value: str) -> NDArray[np.bool_]:
     codes = [
         code
         for code, text in enumerate(column.texts())
-        if (wanted in [fold(part) for part in text.split("\x1f")] if several else wanted == fold(text))
+        if (
+            wanted in [fold(part) for part in text.split("\x1f")]
+            if several
+            else wanted == fold(text)
+        )
     ]
     return np.isin(column.codes, codes) if codes else np.zeros(len(snapshot), bool)
 
@@ -225,22 +241,32 @@ def _with_value(snapshot: Snapshot, name: str, value: str) -> NDArray[np.bool_]:
 def find_people(snapshot: Snapshot, text: str, most: int) -> list[int]:
     """Find records whose key, names or mail have every word of a text."""
     definition = snapshot.definition
-    names = [*definition.primary_key, *name_fields(definition), *(one.name for one in definition.fields if one.is_mail)]
+    names = [
+        *definition.primary_key,
+        *name_fields(definition),
+        *(one.name for one in definition.fields if one.is_mail),
+    ]
     found = _with_text(snapshot, text, list(dict.fromkeys(names)))
     return [int(place) for place in np.flatnonzero(found)[:most]]
 
 
 def export_roster(roster: Roster, snapshot: Snapshot, kind: str) -> Export:
-    """Write a roster as CSV, XLSX or JSON; no cell of it is a formula when a spreadsheet opens it."""
+    """Write a roster as CSV, XLSX or JSON; no cell of it is a formula when a spreadsheet opens
+    it.
+    """
     definition = snapshot.definition
     names = [one.name for one in definition.fields]
     everyone = choose_records(snapshot)
     if kind == "json":
         records = [snapshot.values(int(place)) for place in everyone]
-        content = json.dumps({"definition": definition.document, "records": records}, ensure_ascii=False).encode()
+        content = json.dumps(
+            {"definition": definition.document, "records": records}, ensure_ascii=False
+        ).encode()
         return Export(content, "application/json", f"{roster.name}.json")
     columns = [snapshot.columns[name].rows(everyone) for name in names]
-    rows = [[(text or "").replace("\x1f", ";") for text in row] for row in zip(*columns, strict=True)]
+    rows = [
+        [(text or "").replace("\x1f", ";") for text in row] for row in zip(*columns, strict=True)
+    ]
     if kind == "xlsx":
         return Export(
             _workbook(roster.title, names, rows),
@@ -251,13 +277,21 @@ def export_roster(roster: Roster, snapshot: Snapshot, kind: str) -> Export:
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(names)
     writer.writerows([safe_cell(text) for text in row] for row in rows)
-    return Export(b"\xef\xbb\xbf" + out.getvalue().encode(), "text/csv; charset=utf-8", f"{roster.name}.csv")
+    return Export(
+        b"\xef\xbb\xbf" + out.getvalue().encode(), "text/csv; charset=utf-8", f"{roster.name}.csv"
+    )
 
 
 def _workbook(title: str, names: list[str], rows: list[list[str]]) -> bytes:
     out = io.BytesIO()
     book = xlsxwriter.Workbook(
-        out, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False, "strings_to_numbers": False}
+        out,
+        {
+            "in_memory": True,
+            "strings_to_formulas": False,
+            "strings_to_urls": False,
+            "strings_to_numbers": False,
+        },
     )
     sheet = book.add_worksheet(re.sub(r"[\[\]:*?/\\]", " ", title)[:31])
     bold: Any = book.add_format({"bold": True})
@@ -279,7 +313,9 @@ def code_users(connection: Connection) -> dict[str, list[tuple[str, str, Snapsho
         snapshot = load_snapshot(connection, roster)
         for one in snapshot.definition.fields:
             if one.code_list:
-                found.setdefault(one.code_list, []).append((f"{roster.title}, {one.title}", one.name, snapshot))
+                found.setdefault(one.code_list, []).append(
+                    (f"{roster.title}, {one.title}", one.name, snapshot)
+                )
     return found
 
 

@@ -1,4 +1,6 @@
-"""Merge one code into another, or retire it with a replacement: every record follows, as a change set of its roster."""
+"""Merge one code into another, or retire it with a replacement: every record follows, as a
+change set of its roster.
+"""
 
 from __future__ import annotations
 
@@ -35,7 +37,14 @@ class Merged:
 
 
 def merge_code(
-    context: Context, name: str, code: str, into: str, account_id: int | None, *, retire: bool = False, look: bool = False
+    context: Context,
+    name: str,
+    code: str,
+    into: str,
+    account_id: int | None,
+    *,
+    retire: bool = False,
+    look: bool = False,
 ) -> list[Merged]:
     """Give every record another code in the place of one, in all rosters, and let go of that one.
 
@@ -45,11 +54,13 @@ def merge_code(
         code: The one that goes.
         into: The one that takes its place.
         account_id: Who.
-        retire: Keep the code with yesterday as its last day, for the past; otherwise it becomes another name of `into`.
+        retire: Keep the code with yesterday as its last day, for the past; otherwise it becomes
+            another name of `into`.
         look: Only say what would happen.
 
     Returns:
-        What happens in each roster that has such records. All of it is one transaction; each change set can be taken back.
+        What happens in each roster that has such records. All of it is one transaction; each change
+        set can be taken back.
 
     Raises:
         NoSuchRoster: There is no such list.
@@ -68,7 +79,9 @@ def merge_code(
             raise WrongCodes(1, f"{code!r} cannot be merged into itself.")
         today = context.today()
         if not known[into].is_used(today):
-            raise WrongCodes(1, f"{into!r} {known[into].days(today)}; it cannot take the place of {code!r}.")
+            raise WrongCodes(
+                1, f"{into!r} {known[into].days(today)}; it cannot take the place of {code!r}."
+            )
         found = []
         for roster, _ in roster_store.list_rosters(connection):
             done = _merge_in(context, connection, roster, name, code, into, account_id, look=look)
@@ -82,14 +95,20 @@ def merge_code(
     return found
 
 
-def _without(codes: tuple[Code, ...], gone: Code, into: str, context: Context, retire: bool) -> list[Code]:
+def _without(
+    codes: tuple[Code, ...], gone: Code, into: str, context: Context, retire: bool
+) -> list[Code]:
     kept = []
     for one in codes:
         if one.code == gone.code and retire:
             kept.append(replace(one, last_day=context.today() - timedelta(days=1)))
         elif one.code == into and not retire:
             names = (*one.aliases, gone.code, *filter(None, (gone.label,)), *gone.aliases)
-            kept.append(replace(one, aliases=tuple(dict.fromkeys(name for name in names if name != one.label))))
+            kept.append(
+                replace(
+                    one, aliases=tuple(dict.fromkeys(name for name in names if name != one.label))
+                )
+            )
         elif one.code != gone.code:
             kept.append(one)
     return kept
@@ -122,13 +141,22 @@ def _merge_in(
         return Merged(roster.name, roster.title, len(altered), None)
     writes = make_writes(definition, [(number, text, None, False) for number, text in altered])
     change_set, _, receipt = alter_roster(
-        context, connection, roster, writes, seen=version, kind="codes", title=f"{name}: {code} → {into}", account_id=account_id
+        context,
+        connection,
+        roster,
+        writes,
+        seen=version,
+        kind="codes",
+        title=f"{name}: {code} → {into}",
+        account_id=account_id,
     )
     store.set_receipt(connection, change_set, receipt)
     return Merged(roster.name, roster.title, len(altered), change_set)
 
 
-def _altered(definition: Definition, values: dict[str, Any], fields: list[str], code: str, into: str) -> str | None:
+def _altered(
+    definition: Definition, values: dict[str, Any], fields: list[str], code: str, into: str
+) -> str | None:
     """Write a record with the other code in its place; None when it does not have the code."""
     touched = False
     for field in fields:

@@ -26,7 +26,12 @@ def is_empty(context: Context) -> bool:
         return not store.list_rosters(connection)
 
 
-def open_roster_with(context: Context, document: Any, records: Sequence[dict[str, Any]], account_id: int | None = None) -> int:
+def open_roster_with(
+    context: Context,
+    document: Any,
+    records: Sequence[dict[str, Any]],
+    account_id: int | None = None,
+) -> int:
     """Create a roster with its first records, as its opening change set.
 
     Returns:
@@ -35,19 +40,36 @@ def open_roster_with(context: Context, document: Any, records: Sequence[dict[str
     definition = read_definition(document)
     with context.database.transaction() as connection:
         require_lists(definition, load_codes(connection))
-        roster_id = store.insert_roster(connection, definition.name, definition.title, document, context.now())
+        roster_id = store.insert_roster(
+            connection, definition.name, definition.title, document, context.now()
+        )
         roster = store.get_roster_by_id(connection, roster_id)
         if roster is None or not records:
             return roster_id
         first = record_store.reserve_numbers(connection, len(records))
-        texts = [json.dumps(record, ensure_ascii=False, separators=(",", ":")) for record in records]
-        writes = make_writes(definition, [(first + place, text, None, True) for place, text in enumerate(texts)])
+        texts = [
+            json.dumps(record, ensure_ascii=False, separators=(",", ":")) for record in records
+        ]
+        writes = make_writes(
+            definition, [(first + place, text, None, True) for place, text in enumerate(texts)]
+        )
         number, version, receipt = alter_roster(
-            context, connection, roster, writes, seen=0, kind="opening", title="Opening of the roster", account_id=account_id
+            context,
+            connection,
+            roster,
+            writes,
+            seen=0,
+            kind="opening",
+            title="Opening of the roster",
+            account_id=account_id,
         )
         count = len(records)
-        tally = dict.fromkeys(("changed", "same", "waiting", "stopped", "held", "left_out", "absent"), 0)
+        tally = dict.fromkeys(
+            ("changed", "same", "waiting", "stopped", "held", "left_out", "absent"), 0
+        )
         record_store.set_receipt(
-            connection, number, {**receipt, "version": version, "tally": {"read": count, "new": count, **tally}}
+            connection,
+            number,
+            {**receipt, "version": version, "tally": {"read": count, "new": count, **tally}},
         )
     return roster_id

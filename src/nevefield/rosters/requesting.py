@@ -46,8 +46,10 @@ def write_request_sheet(
         today: Codes must be in use then.
         owner: Only the fields that an office owns, beside the key; "" for all.
         chosen: Only these fields, beside the key; none for all.
-        made_for: The source that it is made for: the sheet says so, and by that it is known when it comes back.
-        kind: `xlsx` with notes, choices and a look-up sheet, or `csv` with headings and the example row.
+        made_for: The source that it is made for: the sheet says so, and by that it is known when it
+            comes back.
+        kind: `xlsx` with notes, choices and a look-up sheet, or `csv` with headings and the example
+            row.
 
     Raises:
         UnknownFields: A chosen field is none of the roster's.
@@ -56,19 +58,33 @@ def write_request_sheet(
         raise UnknownFields(strange, definition)
     wanted = [one for one in definition.fields if not chosen or one.name in chosen]
     fields = [
-        one for one in definition.fields
-        if one.name in definition.primary_key or (one in wanted and (not owner or one.owner == owner))
+        one
+        for one in definition.fields
+        if one.name in definition.primary_key
+        or (one in wanted and (not owner or one.owner == owner))
     ]
     used = {
-        one.code_list: [code for code in codes[one.code_list].codes if code.is_used(today)] for one in fields if one.code_list
+        one.code_list: [code for code in codes[one.code_list].codes if code.is_used(today)]
+        for one in fields
+        if one.code_list
     }
     example = [f"{EXAMPLE} {_example(one, used, definition)}" for one in fields]
     if kind == "csv":
         out = io.StringIO(newline="")
         said = [[MADE_FOR + made_for]] if made_for else []
-        csv.writer(out, lineterminator="\r\n").writerows([*said, [one.title for one in fields], example])
-        return Export(b"\xef\xbb\xbf" + out.getvalue().encode(), "text/csv; charset=utf-8", f"{definition.name}-request.csv")
-    return Export(_workbook(definition, fields, used, example, made_for, today), _XLSX, f"{definition.name}-request.xlsx")
+        csv.writer(out, lineterminator="\r\n").writerows(
+            [*said, [one.title for one in fields], example]
+        )
+        return Export(
+            b"\xef\xbb\xbf" + out.getvalue().encode(),
+            "text/csv; charset=utf-8",
+            f"{definition.name}-request.csv",
+        )
+    return Export(
+        _workbook(definition, fields, used, example, made_for, today),
+        _XLSX,
+        f"{definition.name}-request.xlsx",
+    )
 
 
 def _workbook(
@@ -81,7 +97,13 @@ def _workbook(
 ) -> bytes:
     out = io.BytesIO()
     book = xlsxwriter.Workbook(
-        out, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False, "strings_to_numbers": False}
+        out,
+        {
+            "in_memory": True,
+            "strings_to_formulas": False,
+            "strings_to_urls": False,
+            "strings_to_numbers": False,
+        },
     )
     sheet, lists = book.add_worksheet("Data"), book.add_worksheet("Codes")
     must = book.add_format({"bold": True, "bottom": 2, "bg_color": "#DDEBE8", "num_format": "@"})
@@ -93,26 +115,50 @@ def _workbook(
     places = _write_lists(lists, used, must)
     for column, one in enumerate(fields):
         sheet.set_column(column, column, max(14, len(one.title) + 4), text)
-        sheet.write_string(0, column, f"{one.title} *" if one.required else one.title, must if one.required else may)
-        sheet.write_comment(0, column, _note(one, definition)[:_LONGEST_NOTE], {"x_scale": 2, "y_scale": 1.5})
+        sheet.write_string(
+            0,
+            column,
+            f"{one.title} *" if one.required else one.title,
+            must if one.required else may,
+        )
+        sheet.write_comment(
+            0, column, _note(one, definition)[:_LONGEST_NOTE], {"x_scale": 2, "y_scale": 1.5}
+        )
         sheet.write_string(1, column, example[column], faint)
         if one.code_list and not one.several and places[one.code_list][1]:
             place, count = places[one.code_list]
-            choice = {"validate": "list", "source": f"=Codes!${place}$2:${place}${count + 1}", "error_type": "warning"}
+            choice = {
+                "validate": "list",
+                "source": f"=Codes!${place}$2:${place}${count + 1}",
+                "error_type": "warning",
+            }
             sheet.data_validation(1, column, ROWS, column, choice)
     sheet.freeze_panes(1, 0)
     if made_for:
         about = book.add_worksheet(ABOUT)
         about.set_column(0, 0, 90)
         about.write_string(0, 0, MADE_FOR + made_for, book.add_format({"bold": True}))
-        about.write_string(1, 0, f"{definition.title}, {say_day(today)}. Write below the headings of the sheet Data.")
-        about.write_string(2, 0, "Leave this sheet in: by it we know where the file comes from. The example row is ignored.")
+        about.write_string(
+            1,
+            0,
+            f"{definition.title}, {say_day(today)}. Write below the headings of the sheet Data.",
+        )
+        about.write_string(
+            2,
+            0,
+            "Leave this sheet in: by it we know where the file comes from. The example row is"
+            " ignored.",
+        )
     book.close()
     return out.getvalue()
 
 
-def _write_lists(lists: Any, used: Mapping[str, list[Any]], bold: Any) -> dict[str, tuple[str, int]]:
-    """Write the codes and what they mean side by side; return each list's column letter and length."""
+def _write_lists(
+    lists: Any, used: Mapping[str, list[Any]], bold: Any
+) -> dict[str, tuple[str, int]]:
+    """Write the codes and what they mean side by side; return each list's column letter and
+    length.
+    """
     places = {}
     for number, (name, found) in enumerate(used.items()):
         column = 2 * number
@@ -138,9 +184,15 @@ def _note(one: Field, definition: Definition) -> str:
             f"{one.identifier.length} characters" if one.identifier.length else "",
         ]
         said.append(
-            f"An identifier: {', '.join(filter(None, [*parts, 'with a check character' if one.identifier.check else '']))}."
+            "An identifier:"
+            f" {', '.join(filter(None, [*parts, 'with a check character' if one.identifier.check else '']))}."  # noqa: E501
         )
-    kinds = {"date": "A day, such as 2026-09-01.", "boolean": "yes or no.", "integer": "A whole number.", "number": "A number."}
+    kinds = {
+        "date": "A day, such as 2026-09-01.",
+        "boolean": "yes or no.",
+        "integer": "A whole number.",
+        "number": "A number.",
+    }
     said.append(kinds.get(one.type, ""))
     if one.code_list:
         said.append("One of the codes of the sheet Codes; their names are understood too.")
@@ -155,7 +207,9 @@ def _note(one: Field, definition: Definition) -> str:
 
 def _example(one: Field, used: Mapping[str, list[Any]], definition: Definition) -> str:
     if one.identifier:
-        body = "0" * max(1, one.identifier.length - len(one.identifier.prefix) - bool(one.identifier.check))
+        body = "0" * max(
+            1, one.identifier.length - len(one.identifier.prefix) - bool(one.identifier.check)
+        )
         if any(key.fields == (one.name,) for key in definition.foreign_keys):
             body = body[:-1] + "1"  # somebody else: nobody refers to themselves
         return add_check(one.identifier, body) or one.title
@@ -164,5 +218,11 @@ def _example(one: Field, used: Mapping[str, list[Any]], definition: Definition) 
     if one.kind == "phone" or one.is_mail:
         return "+44 7700 900417" if one.kind else "ines.rask@q.example"
     meant = {"family-name": "Rask", "given-name": "Ines", "birth-date": "2008-03-14"}
-    kinds = {"date": "2026-09-01", "boolean": "yes", "integer": "1", "number": "12.5", "year": "2026"}
+    kinds = {
+        "date": "2026-09-01",
+        "boolean": "yes",
+        "integer": "1",
+        "number": "12.5",
+        "year": "2026",
+    }
     return meant.get(one.means) or kinds.get(one.type) or one.title.casefold()

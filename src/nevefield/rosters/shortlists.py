@@ -51,7 +51,8 @@ def keep_shortlist(
 
     Raises:
         NoSuchRoster: There is none.
-        WrongStep: It has no title, or one that another has, or records that the roster does not have.
+        WrongStep: It has no title, or one that another has, or records that the roster does not
+            have.
         WrongDefinition: The condition cannot be understood.
     """
     if not title.strip():
@@ -67,16 +68,30 @@ def keep_shortlist(
         if store.has_title(connection, roster.id, title.strip()):
             raise WrongStep(f"There is a shortlist “{title.strip()}” already; take another title.")
         number = store.insert_shortlist(
-            connection, roster.id, title.strip()[:120], live, is_shared=is_shared, account_id=account_id, at=context.now()
+            connection,
+            roster.id,
+            title.strip()[:120],
+            live,
+            is_shared=is_shared,
+            account_id=account_id,
+            at=context.now(),
         )
         store.add_records(connection, number, records)
         insert_audit(
-            connection, "shortlist-kept", title.strip(), account_id, context.now(), shortlist=number, records=len(records)
+            connection,
+            "shortlist-kept",
+            title.strip(),
+            account_id,
+            context.now(),
+            shortlist=number,
+            records=len(records),
         )
     return number
 
 
-def require_shortlist(connection: Connection, shortlist_id: int, account_id: int | None) -> store.Shortlist:
+def require_shortlist(
+    connection: Connection, shortlist_id: int, account_id: int | None
+) -> store.Shortlist:
     """Find a shortlist that an account sees.
 
     Raises:
@@ -88,17 +103,26 @@ def require_shortlist(connection: Connection, shortlist_id: int, account_id: int
     return found
 
 
-def places_of(connection: Connection, shortlist: store.Shortlist, snapshot: Snapshot, today: date) -> np.ndarray:
+def places_of(
+    connection: Connection, shortlist: store.Shortlist, snapshot: Snapshot, today: date
+) -> np.ndarray:
     """Find a shortlist's records in a roster, as places in it; those that left are passed over."""
     if shortlist.live is None:
         return np.flatnonzero(np.isin(snapshot.ids, store.list_records(connection, shortlist.id)))
     names = snapshot.definition.by_name
     check_condition(shortlist.live, "live", names)  # a later definition may have dropped a field
-    return np.flatnonzero(holds(shortlist.live, lambda name: snapshot.columns[name], len(snapshot), today))
+    return np.flatnonzero(
+        holds(shortlist.live, lambda name: snapshot.columns[name], len(snapshot), today)
+    )
 
 
 def change_shortlist(
-    context: Context, shortlist_id: int, account_id: int | None, *, add: Collection[int] = (), remove: Collection[int] = ()
+    context: Context,
+    shortlist_id: int,
+    account_id: int | None,
+    *,
+    add: Collection[int] = (),
+    remove: Collection[int] = (),
 ) -> None:
     """Put records on a shortlist that is kept by hand, or take some off.
 
@@ -109,7 +133,9 @@ def change_shortlist(
     with context.database.transaction() as connection:
         found = require_shortlist(connection, shortlist_id, account_id)
         if found.live is not None:
-            raise WrongStep("A live shortlist follows its condition; nobody is put on it or taken off by hand.")
+            raise WrongStep(
+                "A live shortlist follows its condition; nobody is put on it or taken off by hand."
+            )
         roster = roster_store.get_roster_by_id(connection, found.roster_id)
         known = set(load_snapshot(connection, roster).ids.tolist()) if roster else set()
         if any(number not in known for number in add):
@@ -127,4 +153,11 @@ def drop_shortlist(context: Context, shortlist_id: int, account_id: int | None) 
     with context.database.transaction() as connection:
         found = require_shortlist(connection, shortlist_id, account_id)
         store.delete_shortlist(connection, shortlist_id)
-        insert_audit(connection, "shortlist-dropped", found.title, account_id, context.now(), shortlist=shortlist_id)
+        insert_audit(
+            connection,
+            "shortlist-dropped",
+            found.title,
+            account_id,
+            context.now(),
+            shortlist=shortlist_id,
+        )

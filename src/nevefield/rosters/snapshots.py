@@ -91,23 +91,37 @@ def load_definition(connection: Connection, roster: store.Roster) -> Definition:
     return found
 
 
-def load_codes(connection: Connection, versions: tuple[Any, ...] | None = None) -> dict[str, CodeList]:
-    """Return all code lists that may be seen: of whom not all rosters are, those that the others use.
+def load_codes(
+    connection: Connection, versions: tuple[Any, ...] | None = None
+) -> dict[str, CodeList]:
+    """Return all code lists that may be seen: of whom not all rosters are, those that the others
+    use.
 
     Args:
         connection: Inside a transaction.
         versions: The lists' versions, when the caller has asked for them already.
     """
-    key = (name_of(connection), versions if versions is not None else store.get_code_versions(connection))
+    key = (
+        name_of(connection),
+        versions if versions is not None else store.get_code_versions(connection),
+    )
     found: dict[str, CodeList] = _CODES.get(key, lambda: store.list_code_lists(connection))
     if connection.sight.everywhere >= Level.LOOK:
         return found
-    used = {one.code_list for roster in store.list_seen(connection) for one in load_definition(connection, roster).fields}
+    used = {
+        one.code_list
+        for roster in store.list_seen(connection)
+        for one in load_definition(connection, roster).fields
+    }
     return {name: one for name, one in found.items() if name in used}
 
 
-def load_snapshot(connection: Connection, roster: store.Roster, version: int | None = None) -> Snapshot:
-    """Return a roster's records, now or at a version; kept fields are covered for who may only look at it."""
+def load_snapshot(
+    connection: Connection, roster: store.Roster, version: int | None = None
+) -> Snapshot:
+    """Return a roster's records, now or at a version; kept fields are covered for who may only
+    look at it.
+    """
     wanted = roster.version if version is None else version
     definition = load_definition(connection, roster)
 
@@ -115,7 +129,9 @@ def load_snapshot(connection: Connection, roster: store.Roster, version: int | N
         rows = record_store.list_versions_at(connection, roster.id, wanted)
         if wanted == roster.version:
             rows = record_store.list_current(connection, roster.id)
-        return Snapshot.of_documents(definition, [row[0] for row in rows], [row[1] for row in rows], wanted)
+        return Snapshot.of_documents(
+            definition, [row[0] for row in rows], [row[1] for row in rows], wanted
+        )
 
     key = (name_of(connection), roster.id, wanted, roster.definition)
     found: Snapshot = (_SNAPSHOTS if wanted == roster.version else _PAST).get(key, make)
@@ -128,26 +144,34 @@ def as_seen(connection: Connection, roster: store.Roster, snapshot: Snapshot) ->
 
 
 def load_others(connection: Connection, definition: Definition) -> dict[str, Snapshot]:
-    """Return the other rosters that a definition refers to, by name, as they stand; one that is not there is left away.
+    """Return the other rosters that a definition refers to, by name, as they stand; one that is not
+    there is left away.
 
     Through `whole` all of them, for checks; else only those that may be seen.
     """
     names = {key.resource for key in definition.foreign_keys if key.resource}
     names |= {name for check in definition.checks for name, _ in check.names.rosters}
     rosters = {name: store.get_roster(connection, name) for name in sorted(names)}
-    return {name: load_snapshot(connection, roster) for name, roster in rosters.items() if roster is not None}
+    return {
+        name: load_snapshot(connection, roster)
+        for name, roster in rosters.items()
+        if roster is not None
+    }
 
 
 def unnamed_of(connection: Connection, definition: Definition) -> frozenset[str]:
-    """List the other rosters that a definition refers to of which nothing may be said to whoever the connection is for.
+    """List the other rosters that a definition refers to of which nothing may be said to whoever
+    the connection is for.
 
-    Those are rosters that they may not see, and those of which names, or what is referred to, are kept from them; one that is
-    not there at all is nobody's secret.
+    Those are rosters that they may not see, and those of which names, or what is referred to, are
+    kept from them; one that is not there at all is nobody's secret.
     """
     if connection.sight.everywhere >= Level.PREPARE:
         return frozenset()
     named = [(key.resource, key.target) for key in definition.foreign_keys if key.resource]
-    named += [(name, (field,)) for check in definition.checks for name, field in check.names.rosters]
+    named += [
+        (name, (field,)) for check in definition.checks for name, field in check.names.rosters
+    ]
     found = set()
     for name, targets in named:
         roster = store.get_roster(connection, name)

@@ -1,4 +1,6 @@
-"""Take back: a whole change set, or chosen people or fields of it, as far as nothing later rests on it."""
+"""Take back: a whole change set, or chosen people or fields of it, as far as nothing later rests
+on it.
+"""
 
 from __future__ import annotations
 
@@ -52,16 +54,21 @@ class Choice:
 
 @dataclass(frozen=True)
 class Turned:
-    """What taking back does to one record, and what it leaves because something later rests on it."""
+    """What taking back does to one record, and what it leaves because something later rests on
+    it.
+    """
 
     record: int
     name: str
     key: str
     does: str  # leaves, returns, values; "" when nothing of it can be taken back
     content: str | None  # the whole content afterwards as JSON text; None when it leaves
-    fields: list[tuple[str, Any, Any]] = field(default_factory=list)  # field, value now, value afterwards
-    rests: list[str] = field(default_factory=list)  # fields that were changed again later; "" for the record as a whole
-    later: list[tuple[int, str]] = field(default_factory=list)  # the later change sets: number and title
+    # field, value now, value afterwards
+    fields: list[tuple[str, Any, Any]] = field(default_factory=list)
+    # fields that were changed again later; "" for the record as a whole
+    rests: list[str] = field(default_factory=list)
+    # the later change sets: number and title
+    later: list[tuple[int, str]] = field(default_factory=list)
 
 
 @dataclass(frozen=True)
@@ -102,7 +109,9 @@ def plan_undo(connection: Connection, change_set_id: int, choice: Choice | None 
         raise NoSuchChangeSet(change_set_id)
     change_set, _, undone_by = found
     if change_set.kind == "opening":
-        raise NotTakenBack("This is the opening of the roster; there is nothing before it to go back to.")
+        raise NotTakenBack(
+            "This is the opening of the roster; there is nothing before it to go back to."
+        )
     if undone_by is not None:
         raise NotTakenBack("This was taken back already.")
     definition = load_definition(connection, roster)
@@ -110,13 +119,21 @@ def plan_undo(connection: Connection, change_set_id: int, choice: Choice | None 
     wanted = [one for one in touched if choice.takes(one[0])]
     now = dict(store.list_contents(connection, roster.id, [one[0] for one in wanted]))
     covers = connection.sight.covers(roster.id)
-    turned = [_turn(definition, *one, now.get(one[0]), choice.fields, covers=covers) for one in wanted]
+    turned = [
+        _turn(definition, *one, now.get(one[0]), choice.fields, covers=covers) for one in wanted
+    ]
     kept = [one for one in turned if one.rests]
-    later = store.list_later(connection, [one.record for one in kept[:LATER_SHOWN]], change_set.version)
+    later = store.list_later(
+        connection, [one.record for one in kept[:LATER_SHOWN]], change_set.version
+    )
     for one in kept:
         one.later.extend(later.get(one.record, []))
     people = [one for one in turned if one.does]
-    pairs = [(_read(now.get(one.record)), _read(one.content)) for one in people] if has_privileges(definition) else []
+    pairs = (
+        [(_read(now.get(one.record)), _read(one.content)) for one in people]
+        if has_privileges(definition)
+        else []
+    )
     raised = count_raised(definition, pairs)
     if covers:
         people, kept = ([_cover(definition, one) for one in some] for some in (people, kept))
@@ -148,10 +165,16 @@ def _turn(
     covers: bool,
 ) -> Turned:
     """Work out what becomes of one record; `covers`: its name and key may be kept."""
-    old, new, current = (None if text is None else json.loads(text) for text in (before, after, now))
+    old, new, current = (
+        None if text is None else json.loads(text) for text in (before, after, now)
+    )
     shown = current or new or old or {}
     shown = cover_values(definition, shown) if covers else shown
-    who = (record, name_person(definition, shown.get), " ".join(str(shown.get(one, "")) for one in definition.primary_key))
+    who = (
+        record,
+        name_person(definition, shown.get),
+        " ".join(str(shown.get(one, "")) for one in definition.primary_key),
+    )
     if old is None or new is None:  # it joined, or it left
         if fields is not None or current == old:
             return Turned(*who, "", None)
@@ -159,10 +182,16 @@ def _turn(
             names = [] if current is None or new is None else _differing(definition, new, current)
             return Turned(*who, "", None, rests=names or [""])
         return Turned(*who, "leaves" if old is None else "returns", before)
-    touched = [name for name in _differing(definition, old, new) if fields is None or name in fields]
+    touched = [
+        name for name in _differing(definition, old, new) if fields is None or name in fields
+    ]
     if current is None:
         return Turned(*who, "", None, rests=[""] if touched else [])
-    back = [name for name in touched if current.get(name) == new.get(name) and current.get(name) != old.get(name)]
+    back = [
+        name
+        for name in touched
+        if current.get(name) == new.get(name) and current.get(name) != old.get(name)
+    ]
     rests = [name for name in touched if current.get(name) not in (new.get(name), old.get(name))]
     if not back:
         return Turned(*who, "", None, rests=rests)
@@ -170,12 +199,16 @@ def _turn(
     turned |= {name: old[name] for name in back if name in old}
     moves = [(name, current.get(name), old.get(name)) for name in back]
     # A record that is wholly as it was gets its text of then back, letter by letter.
-    text = before if turned == old else json.dumps(turned, ensure_ascii=False, separators=(",", ":"))
+    text = (
+        before if turned == old else json.dumps(turned, ensure_ascii=False, separators=(",", ":"))
+    )
     return Turned(*who, "values", text, moves, rests)
 
 
 def _differing(definition: Definition, one: Content, other: Content) -> list[str]:
-    """List the fields in which two contents differ, in the definition's order, fields that it has no more at the end."""
+    """List the fields in which two contents differ, in the definition's order, fields that it
+    has no more at the end.
+    """
     names = dict.fromkeys([*definition.by_name, *one, *other])
     return [name for name in names if one.get(name) != other.get(name)]
 
@@ -190,7 +223,8 @@ def take_back_records(
     as_far: bool = False,
     digest: str = "",
 ) -> tuple[int, bool]:
-    """Take a change set back, or a part of it, as a change set of its own, inside the caller's fresh transaction.
+    """Take a change set back, or a part of it, as a change set of its own, inside the caller's
+    fresh transaction.
 
     Args:
         context: Clock.
@@ -198,33 +232,44 @@ def take_back_records(
         change_set: Which.
         account_id: Who.
         choice: What of it.
-        as_far: Whether what later changes rest on may be left as it is; otherwise nothing is done when there is any.
+        as_far: Whether what later changes rest on may be left as it is; otherwise nothing is done
+            when there is any.
         digest: Of the plan that a second account agreed to; "" when none had to.
 
     Returns:
         The new change set's number, and whether the whole of the old one is taken back with it.
 
     Raises:
-        NotTakenBack: It was taken back already, later changes rest on it, or there is nothing left to take back.
+        NotTakenBack: It was taken back already, later changes rest on it, or there is nothing left
+            to take back.
         NeedsAgreement: A second account has to agree first.
     """
     choice = choice or Choice()
-    # The lock comes before the first plain read, which fixes what the transaction sees: it must be what the lock guards.
+    # The lock comes before the first plain read, which fixes what the transaction sees: it must be
+    # what the lock guards.
     now = roster_store.lock_roster(connection, change_set.roster_id)
     plan = plan_undo(connection, change_set.id, choice)
     if plan.kept and not as_far:
         count = len(plan.kept)
         said = "record was" if count == 1 else "records were"
         names = [f"{one.name} {one.key}".strip() for one in plan.kept][:NAMES_SHOWN]
-        raise NotTakenBack(f"{count} {said} changed again later, so this can no longer be taken back as a whole.", names)
+        raise NotTakenBack(
+            f"{count} {said} changed again later, so this can no longer be taken back as a whole.",
+            names,
+        )
     if not plan.people:
         raise NotTakenBack("There is nothing left of this to take back.")
     if digest and digest != plan.digest():
-        raise NotTakenBack("What taking back would do is another thing by now than what was agreed to; propose it again.")
+        raise NotTakenBack(
+            "What taking back would do is another thing by now than what was agreed to; propose it"
+            " again."
+        )
     is_whole = choice.is_whole and not plan.kept
     definition = load_definition(connection, plan.roster)
     returning = {one.record for one in plan.people if one.does == "returns"}
-    writes = make_writes(definition, [(one.record, one.content, None, False) for one in plan.people])
+    writes = make_writes(
+        definition, [(one.record, one.content, None, False) for one in plan.people]
+    )
     number, _, receipt = alter_roster(
         context,
         connection,
@@ -244,11 +289,16 @@ def take_back_records(
         "left": sum(one.does == "leaves" for one in plan.people),
         "kept": len(plan.kept),
     }
-    who = {word: _named(plan.people, does) for word, does in (("returned", "returns"), ("left", "leaves"), ("values", "values"))}
+    who = {
+        word: _named(plan.people, does)
+        for word, does in (("returned", "returns"), ("left", "leaves"), ("values", "values"))
+    }
     store.set_receipt(connection, number, {**receipt, "undone": counts, "who": who})
     return number, is_whole
 
 
 def _named(people: Sequence[Turned], does: str) -> list[tuple[int, str, str]]:
-    """Name those of whom the same becomes, for the receipt: record, name and key; the first of many."""
+    """Name those of whom the same becomes, for the receipt: record, name and key; the first of
+    many.
+    """
     return [(one.record, one.name, one.key) for one in people if one.does == does][:PEOPLE_KEPT]

@@ -40,13 +40,16 @@ class OpenDoubles:
     _whole: Snapshot
 
     def same(self, name: str, records: Sequence[int]) -> bool | None:
-        """Tell whether two records agree in a field, also where its values are covered; None when neither has one."""
+        """Tell whether two records agree in a field, also where its values are covered; None
+        when neither has one.
+        """
         one, other = (self._whole.folded(name).at(record) for record in records)
         return None if one is other is None else one == other
 
 
 def open_doubles(context: Context, name: str) -> OpenDoubles:
-    """Find the records of a roster that may be one person, but for those that somebody said are two.
+    """Find the records of a roster that may be one person, but for those that somebody said are
+    two.
 
     Raises:
         NoSuchRoster: There is none.
@@ -54,8 +57,15 @@ def open_doubles(context: Context, name: str) -> OpenDoubles:
     with context.database.transaction() as connection:
         roster = require_roster(connection, name)
         # Who may be one person is found in what is kept from somebody, too.
-        snapshot, shown = load_snapshot(connection.whole(), roster), load_snapshot(connection, roster)
-        two = {(likeness, record) for likeness, record, is_same in list_said(connection, roster.id) if not is_same}
+        snapshot, shown = (
+            load_snapshot(connection.whole(), roster),
+            load_snapshot(connection, roster),
+        )
+        two = {
+            (likeness, record)
+            for likeness, record, is_same in list_said(connection, roster.id)
+            if not is_same
+        }
     doubles: Doubles = snapshot.keep("doubles", lambda: find_doubles(snapshot.definition, snapshot))
 
     def is_said(place: int) -> bool:
@@ -71,7 +81,8 @@ def open_doubles(context: Context, name: str) -> OpenDoubles:
 
 
 def say_two(context: Context, name: str, one: int, other: int, account_id: int | None) -> None:
-    """Say that two records are two people: they are not shown again, and no row that says the same is asked about.
+    """Say that two records are two people: they are not shown again, and no row that says the same
+    is asked about.
 
     Raises:
         NoSuchRoster, NoSuchRecord: There is none.
@@ -81,10 +92,13 @@ def say_two(context: Context, name: str, one: int, other: int, account_id: int |
         snapshot = load_snapshot(connection, roster)
         places = _places(snapshot, one, other)
         said = [
-            (likeness_of_record(snapshot, place), number, False) for place, number in zip(places, (other, one), strict=True)
+            (likeness_of_record(snapshot, place), number, False)
+            for place, number in zip(places, (other, one), strict=True)
         ]
         replace_said(connection, roster.id, said, None, context.now())
-        insert_audit(connection, "two-people", roster.name, account_id, context.now(), records=[one, other])
+        insert_audit(
+            connection, "two-people", roster.name, account_id, context.now(), records=[one, other]
+        )
 
 
 def merge_records(
@@ -97,7 +111,8 @@ def merge_records(
     take: Collection[str] = (),
     version: int | None = None,
 ) -> int:
-    """Make two records one: the one that stays takes over what it lacks, several values together; the other leaves.
+    """Make two records one: the one that stays takes over what it lacks, several values together;
+    the other leaves.
 
     Args:
         context: Database and clock.
@@ -109,7 +124,8 @@ def merge_records(
         version: Of the roster as it was looked at.
 
     Returns:
-        The change set's number. Records that refer to the one that leaves refer to the one that stays afterwards.
+        The change set's number. Records that refer to the one that leaves refer to the one that
+        stays afterwards.
 
     Raises:
         NoSuchRoster, NoSuchRecord: There is none.
@@ -124,11 +140,17 @@ def merge_records(
         if version is not None and version != now:
             raise RosterMoved(version, now)
         definition = load_definition(connection, roster)
-        contents = {one: json.loads(text) for one, text in store.list_contents(connection, roster.id, [keep, gone])}
+        contents = {
+            one: json.loads(text)
+            for one, text in store.list_contents(connection, roster.id, [keep, gone])
+        }
         if keep == gone or len(contents) != 2:
             raise NoSuchRecord(gone if keep in contents else keep)
         united = _unite(definition, contents[keep], contents[gone], take)
-        altered: list[tuple[int, str | None, int | None, bool]] = [(keep, _write(united), None, False), (gone, None, None, False)]
+        altered: list[tuple[int, str | None, int | None, bool]] = [
+            (keep, _write(united), None, False),
+            (gone, None, None, False),
+        ]
         altered += _referring(connection, roster, definition, contents[gone], united, {keep, gone})
         title = f"Merged: {name_openly(definition, united.get)}"
         change_set, _, receipt = alter_roster(
@@ -141,7 +163,9 @@ def merge_records(
             title=title[:200],
             account_id=account_id,
         )
-        store.set_receipt(connection, change_set, {**receipt, "merged": {"kept": keep, "gone": gone}})
+        store.set_receipt(
+            connection, change_set, {**receipt, "merged": {"kept": keep, "gone": gone}}
+        )
     return change_set
 
 
@@ -155,7 +179,9 @@ def _places(snapshot: Snapshot, *numbers: int) -> list[int]:
     return found
 
 
-def _unite(definition: Definition, kept: dict[str, Any], gone: dict[str, Any], take: Collection[str]) -> dict[str, Any]:
+def _unite(
+    definition: Definition, kept: dict[str, Any], gone: dict[str, Any], take: Collection[str]
+) -> dict[str, Any]:
     united = {**gone, **kept}
     for one in definition.fields:
         if one.name in take and one.name in gone:
@@ -173,7 +199,9 @@ def _referring(
     united: dict[str, Any],
     but: set[int],
 ) -> list[tuple[int, str | None, int | None, bool]]:
-    """Let those who refer to the record that leaves, within the roster, refer to the one that stays."""
+    """Let those who refer to the record that leaves, within the roster, refer to the one that
+    stays.
+    """
     own = [one for one in definition.foreign_keys if not one.resource and len(one.fields) == 1]
     moves = [(one.fields[0], gone.get(one.target[0]), united.get(one.target[0])) for one in own]
     moves = [move for move in moves if move[1] is not None and move[1] != move[2]]
@@ -182,7 +210,11 @@ def _referring(
     found: list[tuple[int, str | None, int | None, bool]] = []
     for number, text in store.list_current(connection, roster.id):
         values = json.loads(text)
-        turned = {field: now for field, was, now in moves if number not in but and values.get(field) == was}
+        turned = {
+            field: now
+            for field, was, now in moves
+            if number not in but and values.get(field) == was
+        }
         if turned:
             filled = {name: one for name, one in {**values, **turned}.items() if one is not None}
             found.append((number, _write(filled), None, False))

@@ -25,12 +25,21 @@ if TYPE_CHECKING:
 __all__ = ["alter_roster", "make_writes"]
 
 
-def make_writes(definition: Definition, records: Sequence[tuple[int, str | None, int | None, bool]]) -> list[Write]:
-    """Make writes of records: number, content (None: it leaves), line, whether it is new; the keys are worked out here."""
+def make_writes(
+    definition: Definition, records: Sequence[tuple[int, str | None, int | None, bool]]
+) -> list[Write]:
+    """Make writes of records: number, content (None: it leaves), line, whether it is new; the
+    keys are worked out here.
+    """
     staying = [one for one in records if one[1] is not None]
-    snapshot = Snapshot.of_documents(definition, [one[0] for one in staying], [one[1] or "{}" for one in staying])
+    snapshot = Snapshot.of_documents(
+        definition, [one[0] for one in staying], [one[1] or "{}" for one in staying]
+    )
     keys = dict(zip((one[0] for one in staying), snapshot.unique_keys(), strict=True))
-    return [Write(number, content, line, is_new, keys.get(number, [])) for number, content, line, is_new in records]
+    return [
+        Write(number, content, line, is_new, keys.get(number, []))
+        for number, content, line, is_new in records
+    ]
 
 
 def alter_roster(
@@ -69,7 +78,8 @@ def alter_roster(
         progress: See `write_records`.
 
     Returns:
-        The change set's number, the roster's new version, and the receipt, which is stored by the caller's `set_receipt`.
+        The change set's number, the roster's new version, and the receipt, which is stored by the
+        caller's `set_receipt`.
 
     Raises:
         RosterMoved: The roster has another version by now.
@@ -107,12 +117,22 @@ def alter_roster(
     if planned != found:
         raise NotReconciled(planned, found)
     roster_store.set_version(connection, roster.id, version)
-    insert_audit(connection, f"change-set-{kind}", f"{roster.name} {version}", account_id, context.now(), **found)
+    insert_audit(
+        connection,
+        f"change-set-{kind}",
+        f"{roster.name} {version}",
+        account_id,
+        context.now(),
+        **found,
+    )
     return change_set_id, version, {"planned": planned, "found": found}
 
 
-def _refuse_privileges(connection: Connection, roster: Roster, writes: Sequence[Write], *, agreed: bool) -> None:
-    """See that what is written needs no second account, or has one, and that no two values meet that must not.
+def _refuse_privileges(
+    connection: Connection, roster: Roster, writes: Sequence[Write], *, agreed: bool
+) -> None:
+    """See that what is written needs no second account, or has one, and that no two values meet
+    that must not.
 
     Raises:
         NeedsAgreement, NeverTogether: When not.
@@ -120,10 +140,17 @@ def _refuse_privileges(connection: Connection, roster: Roster, writes: Sequence[
     definition = load_definition(connection, roster)
     raised = 0
     if has_privileges(definition):
-        after = {one.record_id: json.loads(one.content) for one in writes if one.content is not None}
+        after = {
+            one.record_id: json.loads(one.content) for one in writes if one.content is not None
+        }
         if said := find_meeting(definition, after.values()):
             raise NeverTogether(said)
-        before = {number: json.loads(text) for number, text in store.list_contents(connection, roster.id, list(after))}
-        raised = count_raised(definition, ((before.get(number), content) for number, content in after.items()))
+        before = {
+            number: json.loads(text)
+            for number, text in store.list_contents(connection, roster.id, list(after))
+        }
+        raised = count_raised(
+            definition, ((before.get(number), content) for number, content in after.items())
+        )
     if not agreed and (why := definition.approval.why(len(writes), raised)):
         raise NeedsAgreement(why)

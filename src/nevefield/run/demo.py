@@ -1,4 +1,6 @@
-"""Load the demo: code lists, rosters, and the files by which the cadets' roster came to be what it is."""
+"""Load the demo: code lists, rosters, and the files by which the cadets' roster came to be what
+it is.
+"""
 
 from __future__ import annotations
 
@@ -40,7 +42,8 @@ def load_demo(
         context: Database and clock.
         made: The directory.
         account_id: Who applied the files of the past.
-        history: Whether to go through those files, each at its own day; without it the rosters open as they are today.
+        history: Whether to go through those files, each at its own day; without it the rosters open
+            as they are today.
         only: Names of the rosters to load; all when empty.
     """
     lists: dict[str, CodeList] = read_codes((made / "codes.csv").read_text())
@@ -79,7 +82,9 @@ def _begin_return(context: Context, made: Path, account_id: int | None) -> None:
     )
 
 
-def _live_through(context: Context, document: dict[str, Any], past: dict[str, Any], account_id: int | None) -> None:
+def _live_through(
+    context: Context, document: dict[str, Any], past: dict[str, Any], account_id: int | None
+) -> None:
     open_roster_with(_on(context, past["opened"]), document, past["records"], account_id)
     for file in past["files"]:
         then = _on(context, file["day"])
@@ -93,7 +98,12 @@ def _live_through(context: Context, document: dict[str, Any], past: dict[str, An
             account_id=account_id,
         )
         if file["stray"]:
-            add_step(then, intake, {"kind": "leave_out", "lines": [file["stray"]], "reason": "not ours"}, account_id)
+            add_step(
+                then,
+                intake,
+                {"kind": "leave_out", "lines": [file["stray"]], "reason": "not ours"},
+                account_id,
+            )
         for step in file["steps"]:
             add_step(then, intake, step, account_id)
         opened = open_intake(then, intake)

@@ -1,4 +1,6 @@
-"""Give up root: what answers strangers and reads their files has no business with the whole machine."""
+"""Give up root: what answers strangers and reads their files has no business with the whole
+machine.
+"""
 
 from __future__ import annotations
 
@@ -47,14 +49,23 @@ def give_up_root(data: Path, program: Path, wanted: str = "") -> str:
         account = pwd.getpwnam(name)
     except KeyError:
         return (
-            f"Started as root, and there is no account {name!r}: whatever goes wrong in it could do anything on this machine."
-            f" Make one (adduser --system --group {name}), or start it as another account."
+            f"Started as root, and there is no account {name!r}: whatever goes wrong in it could do"
+            f" anything on this machine. Make one (adduser --system --group {name}), or start it as"
+            " another account."
         )
-    strangers = [one.name for one in data.iterdir() if one.name not in OURS] if data.is_dir() else []
+    strangers = (
+        [one.name for one in data.iterdir() if one.name not in OURS] if data.is_dir() else []
+    )
     if strangers:
-        return f"Started as root, and stays so: {data} holds what is not Nevefield's ({strangers[0]}); {name} did not get it."
+        return (
+            f"Started as root, and stays so: {data} holds what is not Nevefield's ({strangers[0]});"
+            f" {name} did not get it."
+        )
     if account.pw_uid == 0 or not _may_read(account, (Path(sys.executable), program)):
-        return f"Started as root, and stays so: {name} may not read {program} or {sys.executable}. Install it where it may."
+        return (
+            f"Started as root, and stays so: {name} may not read {program} or {sys.executable}."
+            " Install it where it may."
+        )
     data.mkdir(mode=0o700, parents=True, exist_ok=True)
     for place in (data, *data.rglob("*")):
         os.lchown(place, account.pw_uid, account.pw_gid)

@@ -49,7 +49,12 @@ ROOT = Path(__file__).resolve().parents[3]
 
 
 def prepare(
-    context: Context, data: Path, *, empty: bool, say: Callable[[str], None], owner: Database | None = None
+    context: Context,
+    data: Path,
+    *,
+    empty: bool,
+    say: Callable[[str], None],
+    owner: Database | None = None,
 ) -> bool:
     """Migrate, and load the demo into a database without rosters.
 
@@ -58,7 +63,8 @@ def prepare(
         data: Our data directory, where the demo's files go when they may not be beside the program.
         empty: Whether to leave it without the demo.
         say: Hears what is done.
-        owner: The database through the account that may change its schema, where the application's may not.
+        owner: The database through the account that may change its schema, where the application's
+            may not.
 
     Returns:
         Whether this database holds the demo.
@@ -74,13 +80,18 @@ def prepare(
     say("Loading the demo ...")
     made = _made(data)
     subprocess.run([sys.executable, str(ROOT / "demo" / "make.py"), str(made)], check=True)
-    accounts = {name: add_account(context, name, title, password, level) for name, title, password, level in DEMO_ACCOUNTS}
+    accounts = {
+        name: add_account(context, name, title, password, level)
+        for name, title, password, level in DEMO_ACCOUNTS
+    }
     load_demo(context, made, account_id=accounts[APPLIES], history=True)
     return True
 
 
 def _made(data: Path) -> Path:
-    """Say where the demo's files are: beside the program, where people find them, or with our data."""
+    """Say where the demo's files are: beside the program, where people find them, or with our
+    data.
+    """
     return ROOT / "demo" / "made" if os.access(ROOT / "demo", os.W_OK) else data / "demo"
 
 
@@ -121,14 +132,24 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
         environment = {**os.environ, "NEVEFIELD_DATABASE_URL": settings.database_url}
         environment.pop("NEVEFIELD_OWNER_URL", None)  # who answers requests never has it
         commands = [_web(port, workers), _worker()]
-        if demo and not settings.registry_url and (registry := _registry(data, beside := free_port(port + 1))):
-            environment |= {"NEVEFIELD_REGISTRY_URL": f"http://127.0.0.1:{beside}", "NEVEFIELD_REGISTRY_TOKEN": REGISTRY_TOKEN}
+        if (
+            demo
+            and not settings.registry_url
+            and (registry := _registry(data, beside := free_port(port + 1)))
+        ):
+            environment |= {
+                "NEVEFIELD_REGISTRY_URL": f"http://127.0.0.1:{beside}",
+                "NEVEFIELD_REGISTRY_TOKEN": REGISTRY_TOKEN,
+            }
             paths = os.pathsep.join(filter(None, (str(ROOT), os.environ.get("PYTHONPATH", ""))))
             environment |= {"REGISTRY_TOKEN": REGISTRY_TOKEN, "PYTHONPATH": paths}
             commands.append(registry)
         children = [_start(command, environment) for command in commands]
         if not _wait_for(port, children[0], stop):
-            say(f"nevefield: the web server did not start on port {port}; is something else there? Try --port.")
+            say(
+                f"nevefield: the web server did not start on port {port}; is something else there?"
+                " Try --port."
+            )
             return 1
         _greet(port, demo)
         while not stop.wait(0.5):
@@ -181,7 +202,9 @@ def _worker() -> list[str]:
 
 def _start(command: list[str], environment: dict[str, str]) -> subprocess.Popen[bytes]:
     """Start a process that ends with this one, even when this one is killed without warning."""
-    return subprocess.Popen(command, env=environment, start_new_session=True, preexec_fn=_end_with_parent)
+    return subprocess.Popen(
+        command, env=environment, start_new_session=True, preexec_fn=_end_with_parent
+    )
 
 
 def _end_with_parent() -> None:
@@ -206,7 +229,9 @@ def _greet(port: int, demo: bool) -> None:
         for name, _, password, level in DEMO_ACCOUNTS:
             click.echo(f"  {name:<10} {password:<16} may {level.name.lower()}")
     else:
-        click.echo("Add the first account with: .venv/bin/nevefield account add NAME --level administer")
+        click.echo(
+            "Add the first account with: .venv/bin/nevefield account add NAME --level administer"
+        )
     click.echo("Ctrl-C stops everything.")
     sys.stdout.flush()
 
@@ -218,14 +243,19 @@ def _keep_running(
     server: PrivateServer | None,
     say: Callable[[str], None],
 ) -> None:
-    """Start again what has ended by itself; a pause keeps a thing that cannot start from doing it without end."""
+    """Start again what has ended by itself; a pause keeps a thing that cannot start from doing
+    it without end.
+    """
     if server is not None and server.process is not None and server.process.poll() is not None:
         say("The database has ended; starting it again.")
         time.sleep(1)
         server.restart()
     for place, child in enumerate(children):
         if child.poll() is not None:
-            say(f"{Path(commands[place][0]).name} has ended (status {child.returncode}); starting it again.")
+            say(
+                f"{Path(commands[place][0]).name} has ended (status {child.returncode}); starting"
+                " it again."
+            )
             time.sleep(1)
             children[place] = _start(commands[place], environment)
 

@@ -17,4 +17,6 @@ class NoSuchUnforeseen(SetupError):
     """There is none with that number, or it is settled."""
 
     def __init__(self, number: int) -> None:
-        super().__init__(f"There is no error {number} that waits to be looked at; somebody may have settled it.")
+        super().__init__(
+            f"There is no error {number} that waits to be looked at; somebody may have settled it."
+        )

@@ -1,4 +1,6 @@
-"""Errors that nobody foresaw: written to the log with their trace under a mark, and counted for administrators."""
+"""Errors that nobody foresaw: written to the log with their trace under a mark, and counted for
+administrators.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +26,8 @@ _log = structlog.get_logger()
 
 
 def note(context: Context, doing: str, error: BaseException) -> str:
-    """Write an error to the log, and count it. Its words go to the log only: they may say what it was about.
+    """Write an error to the log, and count it. Its words go to the log only: they may say what it
+    was about.
 
     Args:
         context: Database and clock.
@@ -39,7 +42,9 @@ def note(context: Context, doing: str, error: BaseException) -> str:
     _log.error("unforeseen", mark=mark, doing=doing, source=source, exc_info=error)
     with suppress(StoreError):  # the database may be what failed: then the log alone has it
         context.database.again(
-            lambda connection: store.count_unforeseen(connection, doing, type(error).__name__, source, mark, context.now())
+            lambda connection: store.count_unforeseen(
+                connection, doing, type(error).__name__, source, mark, context.now()
+            )
         )
     return mark
 
@@ -51,7 +56,7 @@ def _source_of(error: BaseException) -> str:
     while trace is not None:
         path = Path(trace.tb_frame.f_code.co_filename)
         if path.is_relative_to(PACKAGE):
-            found = f"{path.relative_to(PACKAGE).with_suffix('').as_posix().replace('/', '.')}:{trace.tb_lineno}"
+            found = f"{path.relative_to(PACKAGE).with_suffix('').as_posix().replace('/', '.')}:{trace.tb_lineno}"  # noqa: E501
         trace = trace.tb_next
     return found
 

@@ -59,53 +59,72 @@ class Place:
     is_this: bool
 
 
-def insert_account(connection: Connection, sign_in: str, name: str, password_hash: str, level: int, at: datetime) -> int:
+def insert_account(
+    connection: Connection, sign_in: str, name: str, password_hash: str, level: int, at: datetime
+) -> int:
     """Add an account and return its number."""
     return connection.insert(
-        "INSERT INTO account (sign_in, name, password_hash, level, created_at) VALUES (%s, %s, %s, %s, %s)",
+        "INSERT INTO account (sign_in, name, password_hash, level, created_at) VALUES (%s, %s, %s,"
+        " %s, %s)",
         (sign_in, name, password_hash, level, at),
     )
 
 
 def get_account(connection: Connection, sign_in: str) -> Account | None:
     """Find an account by the name to sign in with."""
-    row = connection.row("SELECT id, sign_in, name, password_hash, level FROM account WHERE sign_in = %s", (sign_in,))
+    row = connection.row(
+        "SELECT id, sign_in, name, password_hash, level FROM account WHERE sign_in = %s", (sign_in,)
+    )
     return Account(*row) if row else None
 
 
 def list_accounts(connection: Connection) -> list[Account]:
     """List all accounts."""
     return [
-        Account(*row) for row in connection.rows("SELECT id, sign_in, name, password_hash, level FROM account ORDER BY sign_in")
+        Account(*row)
+        for row in connection.rows(
+            "SELECT id, sign_in, name, password_hash, level FROM account ORDER BY sign_in"
+        )
     ]
 
 
 def grant(connection: Connection, account_id: int, roster_id: int, level: int) -> None:
     """Give an account a level in one roster."""
     connection.run(
-        "INSERT INTO access (account_id, roster_id, level) VALUES (%s, %s, %s) ON DUPLICATE KEY UPDATE level = VALUES(level)",
+        "INSERT INTO access (account_id, roster_id, level) VALUES (%s, %s, %s) ON DUPLICATE KEY"
+        " UPDATE level = VALUES(level)",
         (account_id, roster_id, level),
     )
 
 
 def list_levels(connection: Connection, account_id: int) -> dict[int, int]:
     """List an account's levels by roster, beside the one it has everywhere."""
-    return dict(connection.rows("SELECT roster_id, level FROM access WHERE account_id = %s", (account_id,)))
+    return dict(
+        connection.rows("SELECT roster_id, level FROM access WHERE account_id = %s", (account_id,))
+    )
 
 
 def insert_session(
-    connection: Connection, token_hash: bytes, account_id: int, csrf: str, address: str, at: datetime, expires_at: datetime
+    connection: Connection,
+    token_hash: bytes,
+    account_id: int,
+    csrf: str,
+    address: str,
+    at: datetime,
+    expires_at: datetime,
 ) -> None:
     """Add a session; sessions that have run out go."""
     connection.run("DELETE FROM session WHERE expires_at < %s", (at,))
     connection.run(
-        "INSERT INTO session (token_hash, account_id, csrf, address, created_at, seen_at, expires_at)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s)",
+        "INSERT INTO session (token_hash, account_id, csrf, address, created_at, seen_at,"
+        " expires_at) VALUES (%s, %s, %s, %s, %s, %s, %s)",
         (token_hash, account_id, csrf, address, at, at, expires_at),
     )
 
 
-def get_session(connection: Connection, token_hash: bytes, at: datetime, seen_since: datetime) -> Session | None:
+def get_session(
+    connection: Connection, token_hash: bytes, at: datetime, seen_since: datetime
+) -> Session | None:
     """Find a session that has not run out, and in which something was done since a time."""
     row = connection.row(
         "SELECT a.id, a.sign_in, a.name, a.password_hash, a.level, s.csrf, s.expires_at, s.seen_at"
@@ -126,8 +145,8 @@ def list_places(
 ) -> list[Place]:
     """List where an account is signed in, the last used first."""
     rows = connection.rows(
-        "SELECT address, created_at, seen_at, token_hash = %s FROM session"
-        " WHERE account_id = %s AND expires_at >= %s AND seen_at >= %s ORDER BY seen_at DESC LIMIT 20",
+        "SELECT address, created_at, seen_at, token_hash = %s FROM session WHERE account_id = %s"
+        " AND expires_at >= %s AND seen_at >= %s ORDER BY seen_at DESC LIMIT 20",
         (token_hash, account_id, at, seen_since),
     )
     return [Place(address, began, seen, bool(own)) for address, began, seen, own in rows]
@@ -135,7 +154,9 @@ def list_places(
 
 def delete_others(connection: Connection, account_id: int, token_hash: bytes) -> int:
     """End all sessions of an account but one, and return how many."""
-    return connection.run("DELETE FROM session WHERE account_id = %s AND token_hash <> %s", (account_id, token_hash))
+    return connection.run(
+        "DELETE FROM session WHERE account_id = %s AND token_hash <> %s", (account_id, token_hash)
+    )
 
 
 def delete_session(connection: Connection, token_hash: bytes) -> None:

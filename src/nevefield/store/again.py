@@ -20,7 +20,10 @@ _log = structlog.get_logger()
 
 
 def do_again(
-    work: Callable[[], Result], *, pauses: Sequence[float] = PAUSES, may_be: Callable[[], bool] = lambda: True
+    work: Callable[[], Result],
+    *,
+    pauses: Sequence[float] = PAUSES,
+    may_be: Callable[[], bool] = lambda: True,
 ) -> Result:
     """Do something, and again when it was lost.
 

@@ -13,7 +13,14 @@ if TYPE_CHECKING:
 __all__ = ["insert_audit"]
 
 
-def insert_audit(connection: Connection, act: str, subject: str, account_id: int | None, at: datetime, **detail: Any) -> None:
+def insert_audit(
+    connection: Connection,
+    act: str,
+    subject: str,
+    account_id: int | None,
+    at: datetime,
+    **detail: Any,
+) -> None:
     """Note who did what to what; never a value of a record, and never a secret."""
     connection.run(
         "INSERT INTO audit (at, account_id, act, subject, detail) VALUES (%s, %s, %s, %s, %s)",

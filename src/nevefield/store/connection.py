@@ -22,9 +22,11 @@ if TYPE_CHECKING:
 
 __all__ = ["DUPLICATE", "Connection", "Database"]
 
-# The numbers for a connection that is there no more, for a node that is cut off from its cluster (1047) or was in a commit (1180)
+# The numbers for a connection that is there no more, for a node that is cut off from its cluster
+# (1047) or was in a commit (1180)
 GONE = (0, 1047, 1180, 1927, 2006, 2013, 2055)
-# A wait for a lock that took too long, a deadlock or a write set that came second, a statement broken off for one that came first
+# A wait for a lock that took too long, a deadlock or a write set that came second, a statement
+# broken off for one that came first
 CONTENDED = (1205, 1213, 1317)
 Result = TypeVar("Result")
 DUPLICATE = 1062  # the server's number for a unique key that refused a row
@@ -48,7 +50,11 @@ class Connection:
     """
 
     def __init__(
-        self, raw: Any, sight: Sight = ALL, database: tuple[str, str] = ("", ""), mark: _Mark | None = None
+        self,
+        raw: Any,
+        sight: Sight = ALL,
+        database: tuple[str, str] = ("", ""),
+        mark: _Mark | None = None,
     ) -> None:
         self.raw = raw
         self.sight = sight
@@ -56,7 +62,9 @@ class Connection:
         self._mark = mark or _Mark()
 
     def whole(self) -> Connection:
-        """Give the same connection for the product's own eyes: what is read through it is not shown as it is."""
+        """Give the same connection for the product's own eyes: what is read through it is not
+        shown as it is.
+        """
         return self if self.sight is ALL else Connection(self.raw, ALL, self.database, self._mark)
 
     def run(self, statement: str, values: Sequence[Any] = ()) -> int:
@@ -132,19 +140,21 @@ class Database:
 
     @property
     def kept(self) -> int:
-        """Count the transactions of this thread that wrote something and were committed, or may have been."""
+        """Count the transactions of this thread that wrote something and were committed, or may
+        have been.
+        """
         return int(getattr(self._local, "kept", 0))
 
     @contextmanager
     def transaction(self) -> Iterator[Connection]:
         """Open a transaction: committed at the end, rolled back on any exception.
 
-        After an exception the connection is thrown away with all that stands on it, temporary tables, locks and settings: the
-        next transaction of this thread finds nothing of it.
+        After an exception the connection is thrown away with all that stands on it, temporary
+        tables, locks and settings: the next transaction of this thread finds nothing of it.
 
         Raises:
-            DatabaseGone: The server cannot be reached, or went away in the middle: then nothing of the transaction was kept,
-                unless it went away while it committed.
+            DatabaseGone: The server cannot be reached, or went away in the middle: then nothing of
+                the transaction was kept, unless it went away while it committed.
             Contended: Others were writing the same; nothing of the transaction was kept.
         """
         raw = self._connect()
@@ -153,7 +163,8 @@ class Database:
             raw.begin()
             yield Connection(raw, self._sight, self.nodes.name, mark)
             commits = mark.wrote
-            self._local.kept = self.kept + mark.wrote  # before: when it goes away while it commits, nobody knows
+            # before: when it goes away while it commits, nobody knows
+            self._local.kept = self.kept + mark.wrote
             raw.commit()
         except (pymysql.err.OperationalError, pymysql.err.InterfaceError) as error:
             self._throw_away(raw)
@@ -168,10 +179,12 @@ class Database:
             raise
 
     def again(self, work: Callable[[Connection], Result]) -> Result:
-        """Do something in a transaction of its own, and again when others were writing the same or a node went away.
+        """Do something in a transaction of its own, and again when others were writing the same or
+        a node went away.
 
         Args:
-            work: What is done: whole, and safe to repeat; nothing outside of the database may come of it.
+            work: What is done: whole, and safe to repeat; nothing outside of the database may come
+                of it.
 
         Raises:
             Contended: Others were writing the same each time.

@@ -37,7 +37,10 @@ __all__ = [
     "set_thrown",
 ]
 
-_COLUMNS = "id, roster_id, title, file_name, file_hash, source, coverage, steps, tally, account_id, at, kind, thrown_at"
+_COLUMNS = (
+    "id, roster_id, title, file_name, file_hash, source, coverage, steps, tally, account_id, at,"
+    " kind, thrown_at"
+)
 _UNSETTLED = ("stopped", "waiting", "held", "absent_held", "ready")
 _IS_OPEN = "(" + " OR ".join(f"JSON_VALUE(tally, '$.{name}') > 0" for name in _UNSETTLED) + ")"
 
@@ -72,7 +75,14 @@ class StepRow:
     account_id: int | None = None
 
 
-def insert_file(connection: Connection, file_hash: bytes, content: bytes, at: datetime, *, held_secrets: bool = False) -> None:
+def insert_file(
+    connection: Connection,
+    file_hash: bytes,
+    content: bytes,
+    at: datetime,
+    *,
+    held_secrets: bool = False,
+) -> None:
     """Keep a file's bytes, once for all intakes of the same bytes.
 
     Args:
@@ -83,11 +93,13 @@ def insert_file(connection: Connection, file_hash: bytes, content: bytes, at: da
         held_secrets: Which of both.
     """
     if connection.row("SELECT 1 FROM intake_file WHERE hash = %s", (file_hash,)) is not None:
-        if held_secrets:  # the same bytes were kept whole when nothing in them was taken for a secret
+        # the same bytes were kept whole when nothing in them was taken for a secret
+        if held_secrets:
             replace_file(connection, file_hash, content)
     else:
         connection.run(
-            "INSERT INTO intake_file (hash, content, size, held_secrets, at) VALUES (%s, %s, %s, %s, %s)",
+            "INSERT INTO intake_file (hash, content, size, held_secrets, at) VALUES (%s, %s, %s,"
+            " %s, %s)",
             (file_hash, content, len(content), held_secrets, at),
         )
 
@@ -95,13 +107,18 @@ def insert_file(connection: Connection, file_hash: bytes, content: bytes, at: da
 def replace_file(connection: Connection, file_hash: bytes, content: bytes) -> None:
     """Put the rows without their secrets in the place of a file that turned out to hold some."""
     connection.run(
-        "UPDATE intake_file SET content = %s, size = %s, held_secrets = TRUE WHERE hash = %s", (content, len(content), file_hash)
+        "UPDATE intake_file SET content = %s, size = %s, held_secrets = TRUE WHERE hash = %s",
+        (content, len(content), file_hash),
     )
 
 
 def get_file(connection: Connection, file_hash: bytes) -> tuple[bytes, bool]:
-    """Return a file's bytes, and whether they are the rows without secrets; no bytes when they are gone."""
-    row = connection.row("SELECT content, held_secrets FROM intake_file WHERE hash = %s", (file_hash,))
+    """Return a file's bytes, and whether they are the rows without secrets; no bytes when they
+    are gone.
+    """
+    row = connection.row(
+        "SELECT content, held_secrets FROM intake_file WHERE hash = %s", (file_hash,)
+    )
     return (bytes(row[0]), bool(row[1])) if row else (b"", False)
 
 
@@ -119,8 +136,8 @@ def insert_intake(
 ) -> int:
     """Add an intake and return its number."""
     return connection.insert(
-        "INSERT INTO intake (roster_id, title, file_name, file_hash, source, coverage, account_id, at, kind)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        "INSERT INTO intake (roster_id, title, file_name, file_hash, source, coverage, account_id,"
+        " at, kind) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
         (roster_id, title, file_name, file_hash, source, coverage, account_id, at, kind),
     )
 
@@ -137,7 +154,9 @@ def get_intake(connection: Connection, intake_id: int) -> Intake | None:
 
 
 def lock_intake(connection: Connection, intake_id: int) -> int:
-    """Keep everybody else from adding steps until the transaction ends, and return the number of steps now."""
+    """Keep everybody else from adding steps until the transaction ends, and return the number of
+    steps now.
+    """
     row = connection.row("SELECT steps FROM intake WHERE id = %s FOR UPDATE", (intake_id,))
     return int(row[0]) if row else 0
 
@@ -152,7 +171,8 @@ def list_intakes(
     is_open: bool = False,
     thrown: bool = False,
 ) -> list[Intake]:
-    """List the intakes of files, the last first; what was edited by hand stands in the roster's history.
+    """List the intakes of files, the last first; what was edited by hand stands in the roster's
+    history.
 
     Args:
         connection: Inside a transaction.
@@ -182,31 +202,47 @@ def count_intakes(connection: Connection, rosters: Collection[int], *, thrown: b
 def _conditions(rosters: Collection[int], text: str, thrown: bool) -> tuple[str, tuple[Any, ...]]:
     words = text.split()
     some = ", ".join(["%s"] * len(rosters)) or "NULL"
-    where = f"kind <> 'hand' AND thrown_at IS {'NOT ' if thrown else ''}NULL AND roster_id IN ({some})"
+    where = (
+        f"kind <> 'hand' AND thrown_at IS {'NOT ' if thrown else ''}NULL AND roster_id IN ({some})"
+    )
     where += " AND LOCATE(%s, CONCAT_WS(' ', title, file_name, source)) > 0" * len(words)
     return where, (*rosters, *words)
 
 
-def set_thrown(connection: Connection, intake_id: int, at: datetime | None, account_id: int | None) -> None:
+def set_thrown(
+    connection: Connection, intake_id: int, at: datetime | None, account_id: int | None
+) -> None:
     """Throw an intake away, or (with no time) take it back."""
-    connection.run("UPDATE intake SET thrown_at = %s, thrown_by = %s WHERE id = %s", (at, account_id, intake_id))
+    connection.run(
+        "UPDATE intake SET thrown_at = %s, thrown_by = %s WHERE id = %s",
+        (at, account_id, intake_id),
+    )
 
 
-def list_applied(connection: Connection, intakes: Collection[int]) -> dict[int, tuple[int | None, bool]]:
-    """Find what intakes were applied as: the last change set that stands, and whether any was taken back; others left away."""
+def list_applied(
+    connection: Connection, intakes: Collection[int]
+) -> dict[int, tuple[int | None, bool]]:
+    """Find what intakes were applied as: the last change set that stands, and whether any was
+    taken back; others left away.
+    """
     if not intakes:
         return {}
     some = ", ".join(["%s"] * len(intakes))
     rows = connection.rows(
         "SELECT c.intake_id, MAX(IF(u.id IS NULL, c.id, NULL)), MAX(u.id IS NOT NULL)"  # noqa: S608
-        f" FROM change_set c LEFT JOIN change_set u ON u.undoes = c.id WHERE c.intake_id IN ({some}) GROUP BY c.intake_id",
+        " FROM change_set c LEFT JOIN change_set u ON u.undoes = c.id WHERE c.intake_id IN"
+        f" ({some}) GROUP BY c.intake_id",
         tuple(intakes),
     )
-    return {number: (int(standing) if standing else None, bool(back)) for number, standing, back in rows}
+    return {
+        number: (int(standing) if standing else None, bool(back)) for number, standing, back in rows
+    }
 
 
 def list_intakes_of(connection: Connection, mark: str) -> list[Intake]:
-    """List the intakes of a file by the beginning of its hash in hexadecimal: those not applied first, the last first."""
+    """List the intakes of a file by the beginning of its hash in hexadecimal: those not applied
+    first, the last first.
+    """
     rows = connection.rows(
         f"SELECT {_COLUMNS} FROM intake WHERE LEFT(HEX(file_hash), %s) = %s"  # noqa: S608
         " ORDER BY EXISTS (SELECT 1 FROM change_set c WHERE c.intake_id = intake.id), id DESC",
@@ -216,19 +252,29 @@ def list_intakes_of(connection: Connection, mark: str) -> list[Intake]:
 
 
 def get_pulse(connection: Connection, intake_id: int) -> tuple[int, int]:
-    """Return how many steps an intake has, and its roster's version: what tells that something is new."""
+    """Return how many steps an intake has, and its roster's version: what tells that something
+    is new.
+    """
     row = connection.row(
-        "SELECT i.steps, r.version FROM intake i JOIN roster r ON r.id = i.roster_id WHERE i.id = %s", (intake_id,)
+        "SELECT i.steps, r.version FROM intake i JOIN roster r ON r.id = i.roster_id WHERE i.id"
+        " = %s",
+        (intake_id,),
     )
     return (int(row[0]), int(row[1])) if row else (0, 0)
 
 
 def insert_step(
-    connection: Connection, intake_id: int, number: int, step: dict[str, Any], account_id: int | None, at: datetime
+    connection: Connection,
+    intake_id: int,
+    number: int,
+    step: dict[str, Any],
+    account_id: int | None,
+    at: datetime,
 ) -> None:
     """Add a step."""
     connection.run(
-        "INSERT INTO intake_step (intake_id, number, step, account_id, at) VALUES (%s, %s, %s, %s, %s)",
+        "INSERT INTO intake_step (intake_id, number, step, account_id, at) VALUES (%s, %s, %s,"
+        " %s, %s)",
         (intake_id, number, json.dumps(step, ensure_ascii=False), account_id, at),
     )
     connection.run("UPDATE intake SET steps = %s WHERE id = %s", (number, intake_id))
@@ -242,7 +288,10 @@ def list_steps(connection: Connection, intake_id: int) -> list[StepRow]:
         " WHERE s.intake_id = %s ORDER BY s.number",
         (intake_id,),
     )
-    return [StepRow(number, json.loads(step), name, at, account) for number, step, name, at, account in rows]
+    return [
+        StepRow(number, json.loads(step), name, at, account)
+        for number, step, name, at, account in rows
+    ]
 
 
 def set_tally(connection: Connection, intake_id: int, tally: dict[str, int]) -> None:
@@ -250,24 +299,30 @@ def set_tally(connection: Connection, intake_id: int, tally: dict[str, int]) -> 
     connection.run("UPDATE intake SET tally = %s WHERE id = %s", (json.dumps(tally), intake_id))
 
 
-def get_outcome(connection: Connection, intake_id: int, line: int) -> tuple[int, str, int | None, str] | None:
+def get_outcome(
+    connection: Connection, intake_id: int, line: int
+) -> tuple[int, str, int | None, str] | None:
     """Find where a line ended up when its intake was applied: change set, outcome, record, message.
 
-    Of several applies the one in which it went in counts, else the last; what was taken back does not count.
+    Of several applies the one in which it went in counts, else the last; what was taken back does
+    not count.
     """
     return connection.row(
-        "SELECT r.change_set_id, r.outcome, r.record_id, r.message FROM intake_row r"
-        " JOIN change_set c ON c.id = r.change_set_id"
-        " WHERE c.intake_id = %s AND r.line = %s AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id)"
-        " ORDER BY r.outcome IN ('new', 'changed') DESC, c.id DESC LIMIT 1",
+        "SELECT r.change_set_id, r.outcome, r.record_id, r.message FROM intake_row r JOIN"
+        " change_set c ON c.id = r.change_set_id WHERE c.intake_id = %s AND r.line = %s AND NOT"
+        " EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id) ORDER BY r.outcome IN ('new',"
+        " 'changed') DESC, c.id DESC LIMIT 1",
         (intake_id, line),
     )
 
 
-def list_outcomes(connection: Connection, change_set_id: int, outcome: str) -> list[tuple[int, int | None, str]]:
+def list_outcomes(
+    connection: Connection, change_set_id: int, outcome: str
+) -> list[tuple[int, int | None, str]]:
     """List the lines with an outcome when a change set was applied: line, record, message."""
     return connection.rows(
-        "SELECT line, record_id, message FROM intake_row WHERE change_set_id = %s AND outcome = %s ORDER BY line",
+        "SELECT line, record_id, message FROM intake_row WHERE change_set_id = %s AND outcome = %s"
+        " ORDER BY line",
         (change_set_id, outcome),
     )
 

@@ -1,4 +1,6 @@
-"""The queue: a job is claimed by a conditional UPDATE with a lease, which holds on a cluster too."""
+"""The queue: a job is claimed by a conditional UPDATE with a lease, which holds on a cluster
+too.
+"""
 
 from __future__ import annotations
 
@@ -14,9 +16,20 @@ if TYPE_CHECKING:
 
     from nevefield.store.connection import Connection, Database
 
-__all__ = ["Job", "claim_job", "finish_job", "get_job", "insert_job", "list_running", "renew_lease", "set_progress"]
+__all__ = [
+    "Job",
+    "claim_job",
+    "finish_job",
+    "get_job",
+    "insert_job",
+    "list_running",
+    "renew_lease",
+    "set_progress",
+]
 
-_COLUMNS = "id, kind, roster_id, arguments, state, done, total, doing, answer, problem, account_id, at"
+_COLUMNS = (
+    "id, kind, roster_id, arguments, state, done, total, doing, answer, problem, account_id, at"
+)
 
 
 @dataclass(frozen=True)
@@ -38,7 +51,12 @@ class Job:
 
 
 def insert_job(
-    connection: Connection, kind: str, roster_id: int, arguments: dict[str, Any], account_id: int | None, at: datetime
+    connection: Connection,
+    kind: str,
+    roster_id: int,
+    arguments: dict[str, Any],
+    account_id: int | None,
+    at: datetime,
 ) -> int:
     """Queue a job and return its number."""
     return connection.insert(
@@ -55,15 +73,21 @@ def get_job(connection: Connection, job_id: int) -> Job | None:
 
 def list_running(connection: Connection, kind: str) -> list[Job]:
     """List the jobs of a kind that wait or run."""
-    rows = connection.rows(f"SELECT {_COLUMNS} FROM job WHERE kind = %s AND state IN ('queued', 'running')", (kind,))  # noqa: S608
+    rows = connection.rows(
+        f"SELECT {_COLUMNS} FROM job WHERE kind = %s AND state IN ('queued', 'running')",  # noqa: S608
+        (kind,),
+    )
     return [one for one in map(_job, rows) if connection.sight.sees(one.roster_id)]
 
 
-def claim_job(database: Database, worker: str, now: datetime, lease_until: datetime) -> tuple[Job, bool] | None:
+def claim_job(
+    database: Database, worker: str, now: datetime, lease_until: datetime
+) -> tuple[Job, bool] | None:
     """Claim a waiting job, or one whose worker has gone.
 
     Returns:
-        The job and whether another worker had begun it; None when there is nothing to do or somebody else was faster.
+        The job and whether another worker had begun it; None when there is nothing to do or
+        somebody else was faster.
     """
     try:
         with database.transaction() as connection:
@@ -93,7 +117,8 @@ def renew_lease(connection: Connection, job_id: int, worker: str, lease_until: d
     """Keep a job for longer; False when it is another's by now."""
     return (
         connection.run(
-            "UPDATE job SET lease_until = %s WHERE id = %s AND worker = %s AND state = 'running'", (lease_until, job_id, worker)
+            "UPDATE job SET lease_until = %s WHERE id = %s AND worker = %s AND state = 'running'",
+            (lease_until, job_id, worker),
         )
         == 1
     )
@@ -101,14 +126,26 @@ def renew_lease(connection: Connection, job_id: int, worker: str, lease_until: d
 
 def set_progress(connection: Connection, job_id: int, doing: str, done: int, total: int) -> None:
     """Say how far a job is."""
-    connection.run("UPDATE job SET doing = %s, done = %s, total = %s WHERE id = %s", (doing, done, total, job_id))
+    connection.run(
+        "UPDATE job SET doing = %s, done = %s, total = %s WHERE id = %s",
+        (doing, done, total, job_id),
+    )
 
 
-def finish_job(connection: Connection, job_id: int, worker: str, answer: dict[str, Any] | None, problem: str) -> bool:
+def finish_job(
+    connection: Connection, job_id: int, worker: str, answer: dict[str, Any] | None, problem: str
+) -> bool:
     """End a job with its answer or its problem; False when it is another's by now."""
     ended = connection.run(
-        "UPDATE job SET state = %s, answer = %s, problem = %s, lease_until = NULL WHERE id = %s AND worker = %s",
-        ("failed" if problem else "done", json.dumps(answer) if answer is not None else None, problem[:1000], job_id, worker),
+        "UPDATE job SET state = %s, answer = %s, problem = %s, lease_until = NULL WHERE id = %s AND"
+        " worker = %s",
+        (
+            "failed" if problem else "done",
+            json.dumps(answer) if answer is not None else None,
+            problem[:1000],
+            job_id,
+            worker,
+        ),
     )
     return ended == 1
 

@@ -26,11 +26,15 @@ __all__ = [
 ]
 
 _COLUMNS = (
-    "p.id, p.roster_id, p.intake_id, p.act, p.digest, p.title, p.why, p.counts, p.state, p.account_id, p.at,"
-    " p.decided_by, p.decided_at, p.reason, p.change_set_id, COALESCE(a.name, ''), COALESCE(d.name, '')"
+    "p.id, p.roster_id, p.intake_id, p.act, p.digest, p.title, p.why, p.counts, p.state,"
+    " p.account_id, p.at, p.decided_by, p.decided_at, p.reason, p.change_set_id, COALESCE(a.name,"
+    " ''), COALESCE(d.name, '')"
 )
 MOST = 500  # listed at once
-_FROM = " FROM proposal p LEFT JOIN account a ON a.id = p.account_id LEFT JOIN account d ON d.id = p.decided_by"
+_FROM = (
+    " FROM proposal p LEFT JOIN account a ON a.id = p.account_id LEFT JOIN account d ON d.id ="
+    " p.decided_by"
+)
 
 
 @dataclass(frozen=True)
@@ -70,9 +74,19 @@ def insert_proposal(
 ) -> int:
     """Add an open proposal and return its number."""
     return connection.insert(
-        "INSERT INTO proposal (roster_id, intake_id, act, digest, title, why, counts, account_id, at)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
-        (roster_id, intake_id, json.dumps(act), digest, title[:200], why[:1000], json.dumps(counts), account_id, at),
+        "INSERT INTO proposal (roster_id, intake_id, act, digest, title, why, counts, account_id,"
+        " at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        (
+            roster_id,
+            intake_id,
+            json.dumps(act),
+            digest,
+            title[:200],
+            why[:1000],
+            json.dumps(counts),
+            account_id,
+            at,
+        ),
     )
 
 
@@ -85,8 +99,8 @@ def get_proposal(connection: Connection, proposal_id: int) -> Proposal | None:
 def get_proposal_of(connection: Connection, intake_id: int) -> Proposal | None:
     """Find the last proposal of an intake's plan that was not replaced or withdrawn."""
     row = connection.row(
-        f"SELECT {_COLUMNS}{_FROM} WHERE p.intake_id = %s AND p.state NOT IN ('replaced', 'withdrawn')"
-        " ORDER BY p.id DESC LIMIT 1",
+        f"SELECT {_COLUMNS}{_FROM} WHERE p.intake_id = %s AND p.state NOT IN ('replaced',"
+        " 'withdrawn') ORDER BY p.id DESC LIMIT 1",
         (intake_id,),
     )
     return only_seen(connection.sight, _proposal(row) if row else None)
@@ -95,30 +109,45 @@ def get_proposal_of(connection: Connection, intake_id: int) -> Proposal | None:
 def list_proposals(connection: Connection) -> list[Proposal]:
     """List the open proposals, the oldest first."""
     seen, values = connection.sight.where("p.roster_id")
-    rows = connection.rows(f"SELECT {_COLUMNS}{_FROM} WHERE p.state = 'open' AND {seen} ORDER BY p.id LIMIT {MOST}", values)
+    rows = connection.rows(
+        f"SELECT {_COLUMNS}{_FROM} WHERE p.state = 'open' AND {seen} ORDER BY p.id LIMIT {MOST}",
+        values,
+    )
     return [_proposal(row) for row in rows]
 
 
 def replace_open(connection: Connection, intake_id: int) -> None:
     """Let a new proposal take the place of an intake's open ones."""
-    connection.run("UPDATE proposal SET state = 'replaced' WHERE intake_id = %s AND state = 'open'", (intake_id,))
+    connection.run(
+        "UPDATE proposal SET state = 'replaced' WHERE intake_id = %s AND state = 'open'",
+        (intake_id,),
+    )
 
 
 def decide_proposal(
-    connection: Connection, proposal_id: int, state: str, account_id: int | None, reason: str, at: datetime
+    connection: Connection,
+    proposal_id: int,
+    state: str,
+    account_id: int | None,
+    reason: str,
+    at: datetime,
 ) -> bool:
     """Decide an open proposal; tell whether it still was open."""
     done = connection.run(
-        "UPDATE proposal SET state = %s, decided_by = %s, decided_at = %s, reason = %s WHERE id = %s AND state = 'open'",
+        "UPDATE proposal SET state = %s, decided_by = %s, decided_at = %s, reason = %s WHERE id ="
+        " %s AND state = 'open'",
         (state, account_id, at, reason[:1000], proposal_id),
     )
     return done == 1
 
 
 def finish_proposal(connection: Connection, proposal_id: int, change_set_id: int) -> bool:
-    """Say as which change set an agreed proposal was done; tell whether it was agreed and not done yet."""
+    """Say as which change set an agreed proposal was done; tell whether it was agreed and not
+    done yet.
+    """
     done = connection.run(
-        "UPDATE proposal SET state = 'done', change_set_id = %s WHERE id = %s AND state = 'agreed'", (change_set_id, proposal_id)
+        "UPDATE proposal SET state = 'done', change_set_id = %s WHERE id = %s AND state = 'agreed'",
+        (change_set_id, proposal_id),
     )
     return done == 1
 
@@ -126,7 +155,8 @@ def finish_proposal(connection: Connection, proposal_id: int, change_set_id: int
 def reopen_proposal(connection: Connection, proposal_id: int) -> None:
     """Open an agreed proposal again, which could not be done."""
     connection.run(
-        "UPDATE proposal SET state = 'open', decided_by = NULL, decided_at = NULL WHERE id = %s AND state = 'agreed'",
+        "UPDATE proposal SET state = 'open', decided_by = NULL, decided_at = NULL WHERE id = %s AND"
+        " state = 'agreed'",
         (proposal_id,),
     )
 

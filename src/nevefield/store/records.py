@@ -41,7 +41,10 @@ __all__ = [
     "set_receipt",
 ]
 
-_SET = "id, roster_id, version, kind, title, intake_id, steps, undoes, receipt, account_id, at, part_of"
+_SET = (
+    "id, roster_id, version, kind, title, intake_id, steps, undoes, receipt, account_id, at,"
+    " part_of"
+)
 
 
 FEW_RECORDS = 500  # of more, all of the roster are read
@@ -49,7 +52,9 @@ FEW_RECORDS = 500  # of more, all of the roster are read
 
 @dataclass(frozen=True)
 class AsOf:
-    """From where a roster is seen: one of its versions, and the moment when the next one came; None when it is the last."""
+    """From where a roster is seen: one of its versions, and the moment when the next one came;
+    None when it is the last.
+    """
 
     version: int
     until: datetime | None = None
@@ -85,9 +90,13 @@ class Version:
 
 
 def reserve_numbers(connection: Connection, count: int) -> int:
-    """Set numbers for new records aside and return the first; numbers that are not used in the end leave a gap."""
+    """Set numbers for new records aside and return the first; numbers that are not used in the
+    end leave a gap.
+    """
     connection.run(
-        "INSERT INTO counter (name, next) VALUES ('record', 1 + %s) ON DUPLICATE KEY UPDATE next = next + %s", (count, count)
+        "INSERT INTO counter (name, next) VALUES ('record', 1 + %s) ON DUPLICATE KEY UPDATE next ="
+        " next + %s",
+        (count, count),
     )
     row = connection.row("SELECT next FROM counter WHERE name = 'record'")
     return int(row[0]) - count if row else 1
@@ -96,7 +105,8 @@ def reserve_numbers(connection: Connection, count: int) -> int:
 def list_current(connection: Connection, roster_id: int) -> list[tuple[int, str]]:
     """List the current records of a roster: number and JSON text, by number."""
     return connection.rows(
-        "SELECT record_id, content FROM record_version WHERE roster_id = %s AND valid_to IS NULL ORDER BY record_id",
+        "SELECT record_id, content FROM record_version WHERE roster_id = %s AND valid_to IS NULL"
+        " ORDER BY record_id",
         (roster_id,),
     )
 
@@ -104,15 +114,17 @@ def list_current(connection: Connection, roster_id: int) -> list[tuple[int, str]
 def list_versions_at(connection: Connection, roster_id: int, version: int) -> list[tuple[int, str]]:
     """List the records as they were at a roster version: number and JSON text, by number."""
     return connection.rows(
-        "SELECT record_id, content FROM record_version"
-        " WHERE roster_id = %s AND valid_from <= %s AND (valid_to IS NULL OR valid_to > %s) ORDER BY record_id",
+        "SELECT record_id, content FROM record_version WHERE roster_id = %s AND valid_from <= %s"
+        " AND (valid_to IS NULL OR valid_to > %s) ORDER BY record_id",
         (roster_id, version, version),
     )
 
 
 def get_version_on(connection: Connection, roster_id: int, before: datetime) -> int:
     """Find the roster's version at a moment; 0 before its first change set."""
-    row = connection.row("SELECT MAX(version) FROM change_set WHERE roster_id = %s AND at < %s", (roster_id, before))
+    row = connection.row(
+        "SELECT MAX(version) FROM change_set WHERE roster_id = %s AND at < %s", (roster_id, before)
+    )
     return int(row[0]) if row and row[0] is not None else 0
 
 
@@ -123,30 +135,32 @@ def get_record_roster(connection: Connection, record_id: int) -> int | None:
 
 
 def list_life(connection: Connection, record_id: int) -> list[tuple[Version, ChangeSet, str, str]]:
-    """List a record's versions, the first first, each with its change set, the file it came from and who did it."""
+    """List a record's versions, the first first, each with its change set, the file it came from
+    and who did it.
+    """
     rows = connection.rows(
-        "SELECT v.record_id, v.valid_from, v.valid_to, v.line, v.content,"
-        " c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes, '{}', c.account_id, c.at,"
-        " COALESCE(i.file_name, ''), COALESCE(a.name, '')"
-        " FROM record_version v"
-        " JOIN change_set c ON c.roster_id = v.roster_id AND c.version = v.valid_from"
-        " LEFT JOIN intake i ON i.id = c.intake_id"
-        " LEFT JOIN account a ON a.id = c.account_id"
-        " WHERE v.record_id = %s ORDER BY v.valid_from",
+        "SELECT v.record_id, v.valid_from, v.valid_to, v.line, v.content, c.id, c.roster_id,"
+        " c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes, '{}', c.account_id, c.at,"
+        " COALESCE(i.file_name, ''), COALESCE(a.name, '') FROM record_version v JOIN change_set c"
+        " ON c.roster_id = v.roster_id AND c.version = v.valid_from LEFT JOIN intake i ON i.id ="
+        " c.intake_id LEFT JOIN account a ON a.id = c.account_id WHERE v.record_id = %s ORDER BY"
+        " v.valid_from",
         (record_id,),
     )
     return [(Version(*row[:5]), _change_set(row[5:16]), row[16], row[17]) for row in rows]
 
 
 def list_leavings(connection: Connection, record_id: int) -> list[tuple[ChangeSet, str]]:
-    """List the change sets with which a record left the roster, the first first, each with who did it."""
+    """List the change sets with which a record left the roster, the first first, each with who
+    did it.
+    """
     rows = connection.rows(
-        "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes, '{}', c.account_id, c.at,"
-        " COALESCE(a.name, '') FROM record_version v"
-        " JOIN change_set c ON c.roster_id = v.roster_id AND c.version = v.valid_to"
-        " LEFT JOIN record_version next ON next.record_id = v.record_id AND next.valid_from = v.valid_to"
-        " LEFT JOIN account a ON a.id = c.account_id"
-        " WHERE v.record_id = %s AND v.valid_to IS NOT NULL AND next.record_id IS NULL ORDER BY c.version",
+        "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes,"
+        " '{}', c.account_id, c.at, COALESCE(a.name, '') FROM record_version v JOIN change_set c ON"
+        " c.roster_id = v.roster_id AND c.version = v.valid_to LEFT JOIN record_version next ON"
+        " next.record_id = v.record_id AND next.valid_from = v.valid_to LEFT JOIN account a ON a.id"
+        " = c.account_id WHERE v.record_id = %s AND v.valid_to IS NOT NULL AND next.record_id IS"
+        " NULL ORDER BY c.version",
         (record_id,),
     )
     return [(_change_set(row[:11]), row[11]) for row in rows]
@@ -168,15 +182,18 @@ def insert_change_set(
 ) -> int:
     """Add a change set without its receipt and return its number."""
     return connection.insert(
-        "INSERT INTO change_set (roster_id, version, kind, title, intake_id, steps, undoes, part_of, receipt, account_id, at)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, '{}', %s, %s)",
+        "INSERT INTO change_set (roster_id, version, kind, title, intake_id, steps, undoes,"
+        " part_of, receipt, account_id, at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, '{}', %s, %s)",
         (roster_id, version, kind, title, intake_id, steps, undoes, part_of, account_id, at),
     )
 
 
 def set_receipt(connection: Connection, change_set_id: int, receipt: dict[str, Any]) -> None:
     """Write a change set's receipt."""
-    connection.run("UPDATE change_set SET receipt = %s WHERE id = %s", (json.dumps(receipt, ensure_ascii=False), change_set_id))
+    connection.run(
+        "UPDATE change_set SET receipt = %s WHERE id = %s",
+        (json.dumps(receipt, ensure_ascii=False), change_set_id),
+    )
 
 
 def get_change_set(connection: Connection, change_set_id: int) -> ChangeSet | None:
@@ -185,11 +202,18 @@ def get_change_set(connection: Connection, change_set_id: int) -> ChangeSet | No
     return only_seen(connection.sight, _change_set(row) if row else None)
 
 
-def get_change_set_of(connection: Connection, intake_id: int, steps: int | None = None) -> ChangeSet | None:
-    """Find the change set that an intake was applied as: the last one, or the one at a number of steps."""
+def get_change_set_of(
+    connection: Connection, intake_id: int, steps: int | None = None
+) -> ChangeSet | None:
+    """Find the change set that an intake was applied as: the last one, or the one at a number of
+    steps.
+    """
     wanted = "" if steps is None else " AND steps = %s"
     values = (intake_id,) if steps is None else (intake_id, steps)
-    row = connection.row(f"SELECT {_SET} FROM change_set WHERE intake_id = %s{wanted} ORDER BY id DESC LIMIT 1", values)  # noqa: S608
+    row = connection.row(
+        f"SELECT {_SET} FROM change_set WHERE intake_id = %s{wanted} ORDER BY id DESC LIMIT 1",  # noqa: S608
+        values,
+    )
     return only_seen(connection.sight, _change_set(row) if row else None)
 
 
@@ -205,7 +229,9 @@ def get_standing(connection: Connection, intake_id: int) -> ChangeSet | None:
 
 
 def count_later(connection: Connection, roster_id: int, version: int) -> int:
-    """Count the change sets after a roster version that were neither taken back nor take something back."""
+    """Count the change sets after a roster version that were neither taken back nor take
+    something back.
+    """
     row = connection.row(
         "SELECT COUNT(*) FROM change_set c WHERE roster_id = %s AND version > %s AND kind <> 'undo'"
         " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id)",
@@ -214,14 +240,17 @@ def count_later(connection: Connection, roster_id: int, version: int) -> int:
     return int(row[0]) if row else 0
 
 
-def list_absent(connection: Connection, roster_id: int, but_intake: int, most: int = 5) -> list[int]:
-    """List how many were absent from the last files that claimed everybody, the last first, but for what was taken back."""
+def list_absent(
+    connection: Connection, roster_id: int, but_intake: int, most: int = 5
+) -> list[int]:
+    """List how many were absent from the last files that claimed everybody, the last first, but
+    for what was taken back.
+    """
     rows = connection.rows(
-        "SELECT JSON_VALUE(c.receipt, '$.tally.absent') FROM change_set c"
-        " WHERE c.roster_id = %s AND c.kind = 'intake' AND c.intake_id <> %s"
-        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id)"
-        " AND (JSON_VALUE(c.receipt, '$.coverage') = 'everybody' OR JSON_VALUE(c.receipt, '$.tally.absent') > 0)"
-        " ORDER BY c.version DESC LIMIT %s",
+        "SELECT JSON_VALUE(c.receipt, '$.tally.absent') FROM change_set c WHERE c.roster_id = %s"
+        " AND c.kind = 'intake' AND c.intake_id <> %s AND NOT EXISTS (SELECT 1 FROM change_set u"
+        " WHERE u.undoes = c.id) AND (JSON_VALUE(c.receipt, '$.coverage') = 'everybody' OR"
+        " JSON_VALUE(c.receipt, '$.tally.absent') > 0) ORDER BY c.version DESC LIMIT %s",
         (roster_id, but_intake, most),
     )
     return [int(row[0]) for row in rows]
@@ -229,16 +258,23 @@ def list_absent(connection: Connection, roster_id: int, but_intake: int, most: i
 
 def get_as_of(connection: Connection, roster_id: int, version: int) -> AsOf:
     """Find until when a roster had a version."""
-    row = connection.row("SELECT at FROM change_set WHERE roster_id = %s AND version = %s", (roster_id, version + 1))
+    row = connection.row(
+        "SELECT at FROM change_set WHERE roster_id = %s AND version = %s", (roster_id, version + 1)
+    )
     return AsOf(version, row[0] if row else None)
 
 
-def get_last_of(connection: Connection, roster_id: int, source: str, but_intake: int, version: int) -> int:
-    """Find the version after the last file of a source was applied, seen from a version; of any file where it has no name."""
+def get_last_of(
+    connection: Connection, roster_id: int, source: str, but_intake: int, version: int
+) -> int:
+    """Find the version after the last file of a source was applied, seen from a version; of any
+    file where it has no name.
+    """
     row = connection.row(
-        "SELECT MAX(c.version) FROM change_set c JOIN intake i ON i.id = c.intake_id"
-        " WHERE c.roster_id = %s AND c.kind = 'intake' AND i.id <> %s AND (%s = '' OR i.source = %s) AND c.version <= %s"
-        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id AND u.version <= %s)",
+        "SELECT MAX(c.version) FROM change_set c JOIN intake i ON i.id = c.intake_id WHERE"
+        " c.roster_id = %s AND c.kind = 'intake' AND i.id <> %s AND (%s = '' OR i.source = %s) AND"
+        " c.version <= %s AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id AND"
+        " u.version <= %s)",
         (roster_id, but_intake, source, source, version, version),
     )
     return int(row[0]) if row and row[0] is not None else 0
@@ -247,38 +283,46 @@ def get_last_of(connection: Connection, roster_id: int, source: str, but_intake:
 def list_by_hand(
     connection: Connection, roster_id: int, since: int, version: int
 ) -> list[tuple[int, str, str | None, str, str, datetime]]:
-    """List what was altered by hand after a version, seen from another: record, content after, before and then, who, when."""
+    """List what was altered by hand after a version, seen from another: record, content after,
+    before and then, who, when.
+    """
     return connection.rows(
-        "SELECT v.record_id, v.content, b.content, now.content, COALESCE(a.name, ''), c.at FROM change_set c"
-        " JOIN record_version v ON v.roster_id = c.roster_id AND v.valid_from = c.version"
-        " LEFT JOIN record_version b ON b.record_id = v.record_id AND b.valid_to = v.valid_from"
-        " JOIN record_version now ON now.record_id = v.record_id AND now.valid_from <= %s"
-        " AND (now.valid_to IS NULL OR now.valid_to > %s)"
-        " LEFT JOIN account a ON a.id = c.account_id"
-        " WHERE c.roster_id = %s AND c.kind = 'hand' AND c.version > %s AND c.version <= %s"
-        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id AND u.version <= %s) ORDER BY c.version",
+        "SELECT v.record_id, v.content, b.content, now.content, COALESCE(a.name, ''), c.at FROM"
+        " change_set c JOIN record_version v ON v.roster_id = c.roster_id AND v.valid_from ="
+        " c.version LEFT JOIN record_version b ON b.record_id = v.record_id AND b.valid_to ="
+        " v.valid_from JOIN record_version now ON now.record_id = v.record_id AND now.valid_from <="
+        " %s AND (now.valid_to IS NULL OR now.valid_to > %s) LEFT JOIN account a ON a.id ="
+        " c.account_id WHERE c.roster_id = %s AND c.kind = 'hand' AND c.version > %s AND c.version"
+        " <= %s AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id AND u.version <="
+        " %s) ORDER BY c.version",
         (version, version, roster_id, since, version, version),
     )
 
 
-def list_change_sets(connection: Connection, roster_id: int, most: int = 100) -> list[tuple[ChangeSet, str, int | None]]:
-    """List a roster's change sets, the last first, each with who did it and the one that undid it."""
+def list_change_sets(
+    connection: Connection, roster_id: int, most: int = 100
+) -> list[tuple[ChangeSet, str, int | None]]:
+    """List a roster's change sets, the last first, each with who did it and the one that undid
+    it.
+    """
     rows = connection.rows(
-        "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes, c.receipt, c.account_id, c.at,"
-        " c.part_of, COALESCE(a.name, ''), u.id"
-        " FROM change_set c LEFT JOIN account a ON a.id = c.account_id LEFT JOIN change_set u ON u.undoes = c.id"
+        "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes,"
+        " c.receipt, c.account_id, c.at, c.part_of, COALESCE(a.name, ''), u.id FROM change_set c"
+        " LEFT JOIN account a ON a.id = c.account_id LEFT JOIN change_set u ON u.undoes = c.id"
         " WHERE c.roster_id = %s ORDER BY c.version DESC LIMIT %s",
         (roster_id, most),
     )
     return [(_change_set(row[:12]), row[12], row[13]) for row in rows]
 
 
-def find_change_set(connection: Connection, change_set_id: int) -> tuple[ChangeSet, str, int | None] | None:
+def find_change_set(
+    connection: Connection, change_set_id: int
+) -> tuple[ChangeSet, str, int | None] | None:
     """Find a change set with who did it and the one that undid it."""
     row = connection.row(
-        "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes, c.receipt, c.account_id, c.at,"
-        " c.part_of, COALESCE(a.name, ''), u.id"
-        " FROM change_set c LEFT JOIN account a ON a.id = c.account_id LEFT JOIN change_set u ON u.undoes = c.id"
+        "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes,"
+        " c.receipt, c.account_id, c.at, c.part_of, COALESCE(a.name, ''), u.id FROM change_set c"
+        " LEFT JOIN account a ON a.id = c.account_id LEFT JOIN change_set u ON u.undoes = c.id"
         " WHERE c.id = %s",
         (change_set_id,),
     )
@@ -286,8 +330,12 @@ def find_change_set(connection: Connection, change_set_id: int) -> tuple[ChangeS
     return (found, row[12], row[13]) if found and row else None
 
 
-def list_touched(connection: Connection, roster_id: int, version: int) -> list[tuple[int, str | None, str | None]]:
-    """List the records that a roster version altered: number, JSON text before and after (None: not in the roster)."""
+def list_touched(
+    connection: Connection, roster_id: int, version: int
+) -> list[tuple[int, str | None, str | None]]:
+    """List the records that a roster version altered: number, JSON text before and after (None:
+    not in the roster).
+    """
     return connection.rows(
         "SELECT a.record_id, b.content, a.content FROM record_version a"
         " LEFT JOIN record_version b ON b.record_id = a.record_id AND b.valid_to = a.valid_from"
@@ -300,8 +348,12 @@ def list_touched(connection: Connection, roster_id: int, version: int) -> list[t
     )
 
 
-def list_contents(connection: Connection, roster_id: int, record_ids: list[int]) -> list[tuple[int, str]]:
-    """List the current contents of chosen records of a roster: number and JSON text; those that left are not in it."""
+def list_contents(
+    connection: Connection, roster_id: int, record_ids: list[int]
+) -> list[tuple[int, str]]:
+    """List the current contents of chosen records of a roster: number and JSON text; those that
+    left are not in it.
+    """
     if len(record_ids) > FEW_RECORDS:
         wanted = set(record_ids)
         return [one for one in list_current(connection, roster_id) if one[0] in wanted]
@@ -309,20 +361,26 @@ def list_contents(connection: Connection, roster_id: int, record_ids: list[int])
         return []
     marks = ", ".join(["%s"] * len(record_ids))
     return connection.rows(
-        f"SELECT record_id, content FROM record_version WHERE roster_id = %s AND valid_to IS NULL AND record_id IN ({marks})",  # noqa: S608
+        "SELECT record_id, content FROM record_version WHERE roster_id = %s AND valid_to IS NULL"  # noqa: S608
+        f" AND record_id IN ({marks})",
         (roster_id, *record_ids),
     )
 
 
-def list_later(connection: Connection, record_ids: list[int], version: int) -> dict[int, list[tuple[int, str]]]:
-    """List by record the change sets after a roster version that altered it or took it out: number and title."""
+def list_later(
+    connection: Connection, record_ids: list[int], version: int
+) -> dict[int, list[tuple[int, str]]]:
+    """List by record the change sets after a roster version that altered it or took it out:
+    number and title.
+    """
     found: dict[int, list[tuple[int, str]]] = {}
     if not record_ids:
         return found
     marks = ", ".join(["%s"] * len(record_ids))
     for record, number, title in connection.rows(
         "SELECT DISTINCT v.record_id, c.id, c.title FROM record_version v"  # noqa: S608
-        " JOIN change_set c ON c.roster_id = v.roster_id AND c.version IN (v.valid_from, v.valid_to)"
+        " JOIN change_set c ON c.roster_id = v.roster_id AND c.version IN (v.valid_from,"
+        " v.valid_to)"
         f" WHERE v.record_id IN ({marks}) AND c.version > %s ORDER BY c.id",
         (*record_ids, version),
     ):

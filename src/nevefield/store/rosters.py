@@ -37,7 +37,9 @@ _COLUMNS = "id, name, title, version, definition"
 
 @dataclass(frozen=True)
 class Roster:
-    """A roster; `version` counts its change sets, `definition` is the number of the one in force."""
+    """A roster; `version` counts its change sets, `definition` is the number of the one in
+    force.
+    """
 
     id: int
     name: str
@@ -46,7 +48,9 @@ class Roster:
     definition: int
 
 
-def insert_roster(connection: Connection, name: str, title: str, document: Any, at: datetime) -> int:
+def insert_roster(
+    connection: Connection, name: str, title: str, document: Any, at: datetime
+) -> int:
     """Add a roster with its first definition and return its number."""
     roster_id = connection.insert("INSERT INTO roster (name, title) VALUES (%s, %s)", (name, title))
     connection.run(
@@ -79,7 +83,9 @@ def list_seen(connection: Connection) -> list[Roster]:
 
 
 def lock_roster(connection: Connection, roster_id: int) -> int:
-    """Keep everybody else from altering a roster until the transaction ends, and return its version now."""
+    """Keep everybody else from altering a roster until the transaction ends, and return its
+    version now.
+    """
     row = connection.row("SELECT version FROM roster WHERE id = %s FOR UPDATE", (roster_id,))
     return int(row[0]) if row else 0
 
@@ -92,7 +98,7 @@ def set_version(connection: Connection, roster_id: int, version: int) -> None:
 def list_rosters(connection: Connection) -> list[tuple[Roster, int]]:
     """List rosters with the number of their records."""
     rows = connection.rows(
-        f"SELECT {_COLUMNS}, (SELECT COUNT(*) FROM record_version v WHERE v.roster_id = roster.id AND v.valid_to IS NULL)"  # noqa: S608
+        f"SELECT {_COLUMNS}, (SELECT COUNT(*) FROM record_version v WHERE v.roster_id = roster.id AND v.valid_to IS NULL)"  # noqa: E501, S608
         " FROM roster ORDER BY id"
     )
     return [(Roster(*row[:5]), row[5]) for row in rows if connection.sight.sees(row[0])]
@@ -100,52 +106,71 @@ def list_rosters(connection: Connection) -> list[tuple[Roster, int]]:
 
 def get_definition(connection: Connection, roster_id: int, number: int) -> Any:
     """Return a definition's document."""
-    row = connection.row("SELECT document FROM definition WHERE roster_id = %s AND number = %s", (roster_id, number))
+    row = connection.row(
+        "SELECT document FROM definition WHERE roster_id = %s AND number = %s", (roster_id, number)
+    )
     return json.loads(row[0]) if row else None
 
 
 def insert_definition(
-    connection: Connection, roster_id: int, title: str, document: Any, account_id: int | None, at: datetime
+    connection: Connection,
+    roster_id: int,
+    title: str,
+    document: Any,
+    account_id: int | None,
+    at: datetime,
 ) -> int:
     """Add a definition, put it in force, and return its number."""
     row = connection.row("SELECT MAX(number) FROM definition WHERE roster_id = %s", (roster_id,))
     number = int(row[0] or 0) + 1 if row else 1
     connection.run(
-        "INSERT INTO definition (roster_id, number, document, account_id, at) VALUES (%s, %s, %s, %s, %s)",
+        "INSERT INTO definition (roster_id, number, document, account_id, at) VALUES (%s, %s, %s,"
+        " %s, %s)",
         (roster_id, number, json.dumps(document, ensure_ascii=False), account_id, at),
     )
-    connection.run("UPDATE roster SET definition = %s, title = %s WHERE id = %s", (number, title, roster_id))
+    connection.run(
+        "UPDATE roster SET definition = %s, title = %s WHERE id = %s", (number, title, roster_id)
+    )
     return number
 
 
 def list_definitions(connection: Connection, roster_id: int) -> list[tuple[int, str, datetime]]:
     """List a roster's definitions, the last first: number, who, when."""
     return connection.rows(
-        "SELECT d.number, COALESCE(a.name, ''), d.at FROM definition d LEFT JOIN account a ON a.id = d.account_id"
-        " WHERE d.roster_id = %s ORDER BY d.number DESC",
+        "SELECT d.number, COALESCE(a.name, ''), d.at FROM definition d LEFT JOIN account a ON a.id"
+        " = d.account_id WHERE d.roster_id = %s ORDER BY d.number DESC",
         (roster_id,),
     )
 
 
 def get_code_versions(connection: Connection) -> tuple[tuple[str, int], ...]:
     """List code lists with their versions, to know when one has changed."""
-    return tuple((row[0], row[1]) for row in connection.rows("SELECT name, version FROM code_list ORDER BY name"))
+    return tuple(
+        (row[0], row[1])
+        for row in connection.rows("SELECT name, version FROM code_list ORDER BY name")
+    )
 
 
 def list_code_lists(connection: Connection) -> dict[str, CodeList]:
     """Return all code lists."""
-    found: dict[str, list[Code]] = {row[0]: [] for row in connection.rows("SELECT name FROM code_list ORDER BY name")}
+    found: dict[str, list[Code]] = {
+        row[0]: [] for row in connection.rows("SELECT name FROM code_list ORDER BY name")
+    }
     rows = connection.rows(
         "SELECT l.name, c.code, c.label, c.parent, c.aliases, c.first_day, c.last_day"
         " FROM code c JOIN code_list l ON l.id = c.list_id ORDER BY l.name, c.position"
     )
     for name, code, label, parent, aliases, first_day, last_day in rows:
-        found[name].append(Code(code, label, parent, tuple(json.loads(aliases)), first_day, last_day))
+        found[name].append(
+            Code(code, label, parent, tuple(json.loads(aliases)), first_day, last_day)
+        )
     return {name: CodeList(name, tuple(codes)) for name, codes in found.items()}
 
 
 def lock_code_list(connection: Connection, name: str) -> int | None:
-    """Keep others from writing a code list until the transaction ends; return its version, None when there is none."""
+    """Keep others from writing a code list until the transaction ends; return its version, None
+    when there is none.
+    """
     row = connection.row("SELECT version FROM code_list WHERE name = %s FOR UPDATE", (name,))
     return row[0] if row else None
 

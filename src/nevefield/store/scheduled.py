@@ -31,8 +31,8 @@ __all__ = [
 ]
 
 _COLUMNS = (
-    "s.id, s.roster_id, s.intake_id, s.steps, s.day, s.digest, s.title, s.counts, s.state, s.proposal_id, s.account_id, s.at,"
-    " s.reason, s.change_set_id, COALESCE(a.name, '')"
+    "s.id, s.roster_id, s.intake_id, s.steps, s.day, s.digest, s.title, s.counts, s.state,"
+    " s.proposal_id, s.account_id, s.at, s.reason, s.change_set_id, COALESCE(a.name, '')"
 )
 MOST = 500  # listed at once
 _FROM = " FROM scheduled s LEFT JOIN account a ON a.id = s.account_id"
@@ -86,21 +86,40 @@ def insert_scheduled(
     account_id: int | None,
     at: datetime,
 ) -> int:
-    """Put an intake's plan off; it takes the place of what was put off of it before. Return its number."""
+    """Put an intake's plan off; it takes the place of what was put off of it before. Return its
+    number.
+    """
     connection.run(
         "UPDATE scheduled SET state = 'called_off', reason = 'Another took its place.'"
         " WHERE intake_id = %s AND state IN ('waiting', 'stopped')",
         (intake_id,),
     )
     number = connection.insert(
-        "INSERT INTO scheduled (roster_id, intake_id, steps, day, digest, title, counts, proposal_id, account_id, at)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
-        (roster_id, intake_id, steps, day, digest, title[:200], json.dumps(counts), proposal_id, account_id, at),
+        "INSERT INTO scheduled (roster_id, intake_id, steps, day, digest, title, counts,"
+        " proposal_id, account_id, at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        (
+            roster_id,
+            intake_id,
+            steps,
+            day,
+            digest,
+            title[:200],
+            json.dumps(counts),
+            proposal_id,
+            account_id,
+            at,
+        ),
     )
     connection.run_many(
-        "INSERT INTO scheduled_act (scheduled_id, place, record_id, fields) VALUES (%s, %s, %s, %s)",
+        "INSERT INTO scheduled_act (scheduled_id, place, record_id, fields) VALUES (%s, %s,"
+        " %s, %s)",
         [
-            (number, place, record, None if fields is None else json.dumps(fields, ensure_ascii=False))
+            (
+                number,
+                place,
+                record,
+                None if fields is None else json.dumps(fields, ensure_ascii=False),
+            )
             for place, (record, fields) in enumerate(acts)
         ],
     )
@@ -116,24 +135,30 @@ def get_scheduled(connection: Connection, scheduled_id: int) -> Scheduled | None
 def get_scheduled_of(connection: Connection, intake_id: int) -> Scheduled | None:
     """Find what was put off of an intake last and not called off since."""
     row = connection.row(
-        f"SELECT {_COLUMNS}{_FROM} WHERE s.intake_id = %s AND s.state <> 'called_off' ORDER BY s.id DESC LIMIT 1", (intake_id,)
+        f"SELECT {_COLUMNS}{_FROM} WHERE s.intake_id = %s AND s.state <> 'called_off' ORDER BY s.id"
+        " DESC LIMIT 1",
+        (intake_id,),
     )
     return only_seen(connection.sight, _scheduled(row) if row else None)
 
 
 def list_scheduled(connection: Connection, *, titled: str | None = None) -> list[Scheduled]:
-    """List what waits for its day, and what could not be done on it, the next day first; with a certain title, or all."""
+    """List what waits for its day, and what could not be done on it, the next day first; with a
+    certain title, or all.
+    """
     seen, values = connection.sight.where("s.roster_id")
     rows = connection.rows(
-        f"SELECT {_COLUMNS}{_FROM} WHERE s.state IN ('waiting', 'due', 'stopped') AND {seen} AND (%s IS NULL OR s.title = %s)"
-        f" ORDER BY s.day, s.id LIMIT {MOST}",
+        f"SELECT {_COLUMNS}{_FROM} WHERE s.state IN ('waiting', 'due', 'stopped') AND {seen} AND"
+        f" (%s IS NULL OR s.title = %s) ORDER BY s.day, s.id LIMIT {MOST}",
         (*values, titled, titled),
     )
     return [_scheduled(row) for row in rows]
 
 
 def lock_scheduled(connection: Connection, scheduled_id: int) -> str:
-    """Hold what is put off until the transaction ends, and return its state; "" when there is none."""
+    """Hold what is put off until the transaction ends, and return its state; "" when there is
+    none.
+    """
     row = connection.row("SELECT state FROM scheduled WHERE id = %s FOR UPDATE", (scheduled_id,))
     return row[0] if row else ""
 
@@ -141,7 +166,9 @@ def lock_scheduled(connection: Connection, scheduled_id: int) -> str:
 def claim_due(connection: Connection, day: date) -> list[Scheduled]:
     """Claim what waits for a day or an earlier one: nobody else claims it too."""
     rows = connection.rows(
-        f"SELECT {_COLUMNS}{_FROM} WHERE s.state = 'waiting' AND s.day <= %s ORDER BY s.day, s.id FOR UPDATE SKIP LOCKED", (day,)
+        f"SELECT {_COLUMNS}{_FROM} WHERE s.state = 'waiting' AND s.day <= %s ORDER BY s.day, s.id"
+        " FOR UPDATE SKIP LOCKED",
+        (day,),
     )
     found = [_scheduled(row) for row in rows]
     for one in found:
@@ -151,12 +178,18 @@ def claim_due(connection: Connection, day: date) -> list[Scheduled]:
 
 def set_state(connection: Connection, scheduled_id: int, state: str, reason: str = "") -> None:
     """Say how it stands with what is put off."""
-    connection.run("UPDATE scheduled SET state = %s, reason = %s WHERE id = %s", (state, reason[:1000], scheduled_id))
+    connection.run(
+        "UPDATE scheduled SET state = %s, reason = %s WHERE id = %s",
+        (state, reason[:1000], scheduled_id),
+    )
 
 
 def finish_scheduled(connection: Connection, scheduled_id: int, change_set_id: int) -> None:
     """Say as which change set it was done."""
-    connection.run("UPDATE scheduled SET state = 'done', change_set_id = %s WHERE id = %s", (change_set_id, scheduled_id))
+    connection.run(
+        "UPDATE scheduled SET state = 'done', change_set_id = %s WHERE id = %s",
+        (change_set_id, scheduled_id),
+    )
 
 
 def call_off(connection: Connection, intake_id: int, reason: str, account_id: int | None) -> int:
@@ -168,11 +201,16 @@ def call_off(connection: Connection, intake_id: int, reason: str, account_id: in
     )
 
 
-def list_acts(connection: Connection, roster_id: int, day: date) -> list[tuple[int | None, dict[str, list[Any]] | None]]:
-    """List what waits for a day or an earlier one in a roster, in the order in which it will be done: record, fields."""
+def list_acts(
+    connection: Connection, roster_id: int, day: date
+) -> list[tuple[int | None, dict[str, list[Any]] | None]]:
+    """List what waits for a day or an earlier one in a roster, in the order in which it will be
+    done: record, fields.
+    """
     rows = connection.rows(
-        "SELECT t.record_id, t.fields FROM scheduled_act t JOIN scheduled s ON s.id = t.scheduled_id"
-        " WHERE s.roster_id = %s AND s.state IN ('waiting', 'due') AND s.day <= %s ORDER BY s.day, s.id, t.place",
+        "SELECT t.record_id, t.fields FROM scheduled_act t JOIN scheduled s ON s.id ="
+        " t.scheduled_id WHERE s.roster_id = %s AND s.state IN ('waiting', 'due') AND s.day <= %s"
+        " ORDER BY s.day, s.id, t.place",
         (roster_id, day),
     )
     return [(record, None if fields is None else json.loads(fields)) for record, fields in rows]

@@ -16,7 +16,8 @@ if TYPE_CHECKING:
 
 __all__ = ["limit_account", "migrate", "pending"]
 
-RIGHTS = {"audit": "SELECT, INSERT", "migration": "SELECT"}  # of the application, by table; to all others the four of every day
+# of the application, by table; to all others the four of every day
+RIGHTS = {"audit": "SELECT, INSERT", "migration": "SELECT"}
 CLAIM = "(under way)"  # stands among the names while one start migrates a cluster
 CLAIM_SECONDS = 600  # after which it was broken off: longer than any one migration takes
 
@@ -24,15 +25,25 @@ CLAIM_SECONDS = 600  # after which it was broken off: longer than any one migrat
 def pending(connection: Connection) -> list[str]:
     """List the migrations that were not applied yet, in their order."""
     found = connection.row(
-        "SELECT COUNT(*) FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = 'migration'"
+        "SELECT COUNT(*) FROM information_schema.tables WHERE table_schema = DATABASE() AND"
+        " table_name = 'migration'"
     )
-    done = {row[0] for row in connection.rows("SELECT name FROM migration")} if found and found[0] else set()
-    names = sorted(one.name for one in resources.files("nevefield.store.migrations").iterdir() if one.name.endswith(".sql"))
+    done = (
+        {row[0] for row in connection.rows("SELECT name FROM migration")}
+        if found and found[0]
+        else set()
+    )
+    names = sorted(
+        one.name
+        for one in resources.files("nevefield.store.migrations").iterdir()
+        if one.name.endswith(".sql")
+    )
     return [name for name in names if name not in done]
 
 
 def migrate(database: Database) -> list[str]:
-    """Apply what is pending, one at a time; of two starts that meet, one does it and the other waits.
+    """Apply what is pending, one at a time; of two starts that meet, one does it and the other
+    waits.
 
     Returns:
         The names applied.
@@ -43,7 +54,8 @@ def migrate(database: Database) -> list[str]:
     applied = []
     with database.transaction() as connection:
         connection.run(
-            "CREATE TABLE IF NOT EXISTS migration (name VARCHAR(120) NOT NULL PRIMARY KEY, at TIMESTAMP NOT NULL DEFAULT NOW())"
+            "CREATE TABLE IF NOT EXISTS migration (name VARCHAR(120) NOT NULL PRIMARY KEY, at"
+            " TIMESTAMP NOT NULL DEFAULT NOW())"
         )
     with _alone(database), database.transaction() as connection:
         for name in pending(connection):
@@ -56,7 +68,8 @@ def migrate(database: Database) -> list[str]:
 
 
 def limit_account(owner: Database, account: Database) -> None:
-    """Give an account what the application does with each table, and no more: to the trail it may add, and read it.
+    """Give an account what the application does with each table, and no more: to the trail it may
+    add, and read it.
 
     Args:
         owner: The database through the account that may give rights.
@@ -66,7 +79,9 @@ def limit_account(owner: Database, account: Database) -> None:
         (whole,) = connection.row("SELECT CURRENT_USER()") or ("",)
         name, _, host = whole.rpartition("@")
     with owner.transaction() as connection:
-        rows = connection.rows("SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE()")
+        rows = connection.rows(
+            "SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE()"
+        )
         for (table,) in rows:
             rights = RIGHTS.get(table, "SELECT, INSERT, UPDATE, DELETE")
             connection.run(f"GRANT {rights} ON `{table}` TO %s@%s", (name, host))
@@ -92,9 +107,14 @@ def _alone(database: Database) -> Iterator[None]:
     try:
         yield
     finally:
-        database.again(lambda connection: connection.run("DELETE FROM migration WHERE name = %s", (CLAIM,)))
+        database.again(
+            lambda connection: connection.run("DELETE FROM migration WHERE name = %s", (CLAIM,))
+        )
 
 
 def _claim(connection: Connection) -> bool:
-    connection.run("DELETE FROM migration WHERE name = %s AND at < NOW() - INTERVAL %s SECOND", (CLAIM, CLAIM_SECONDS))
+    connection.run(
+        "DELETE FROM migration WHERE name = %s AND at < NOW() - INTERVAL %s SECOND",
+        (CLAIM, CLAIM_SECONDS),
+    )
     return connection.run("INSERT IGNORE INTO migration (name) VALUES (%s)", (CLAIM,)) == 1

@@ -26,7 +26,9 @@ __all__ = [
     "list_shortlists",
 ]
 
-_COLUMNS = "s.id, s.roster_id, s.title, s.live, s.is_shared, s.account_id, s.at, COALESCE(a.name, '')"
+_COLUMNS = (
+    "s.id, s.roster_id, s.title, s.live, s.is_shared, s.account_id, s.at, COALESCE(a.name, '')"
+)
 _FROM = " FROM shortlist s LEFT JOIN account a ON a.id = s.account_id"
 
 
@@ -56,7 +58,8 @@ def insert_shortlist(
 ) -> int:
     """Add a shortlist and return its number."""
     return connection.insert(
-        "INSERT INTO shortlist (roster_id, title, live, is_shared, account_id, at) VALUES (%s, %s, %s, %s, %s, %s)",
+        "INSERT INTO shortlist (roster_id, title, live, is_shared, account_id, at) VALUES (%s, %s,"
+        " %s, %s, %s, %s)",
         (roster_id, title, None if live is None else json.dumps(live), is_shared, account_id, at),
     )
 
@@ -68,22 +71,35 @@ def get_shortlist(connection: Connection, shortlist_id: int) -> Shortlist | None
 
 
 def has_title(connection: Connection, roster_id: int, title: str) -> bool:
-    """Tell whether a roster has a shortlist of this title, whoever sees it; case does not tell two apart."""
-    return connection.row("SELECT 1 FROM shortlist WHERE roster_id = %s AND title = %s", (roster_id, title)) is not None
+    """Tell whether a roster has a shortlist of this title, whoever sees it; case does not tell
+    two apart.
+    """
+    return (
+        connection.row(
+            "SELECT 1 FROM shortlist WHERE roster_id = %s AND title = %s", (roster_id, title)
+        )
+        is not None
+    )
 
 
 def list_shortlists(connection: Connection, roster_id: int, account_id: int) -> list[Shortlist]:
     """List a roster's shortlists that an account sees, by title."""
     rows = connection.rows(
-        f"SELECT {_COLUMNS}{_FROM} WHERE s.roster_id = %s AND (s.is_shared OR s.account_id = %s) ORDER BY s.title",
+        f"SELECT {_COLUMNS}{_FROM} WHERE s.roster_id = %s AND (s.is_shared OR s.account_id = %s)"
+        " ORDER BY s.title",
         (roster_id, account_id),
     )
     return [_shortlist(row) for row in rows]
 
 
 def list_records(connection: Connection, shortlist_id: int) -> list[int]:
-    """List the records of a shortlist that is kept by hand, those that left the roster among them."""
-    rows = connection.rows("SELECT record_id FROM shortlist_record WHERE shortlist_id = %s ORDER BY record_id", (shortlist_id,))
+    """List the records of a shortlist that is kept by hand, those that left the roster among
+    them.
+    """
+    rows = connection.rows(
+        "SELECT record_id FROM shortlist_record WHERE shortlist_id = %s ORDER BY record_id",
+        (shortlist_id,),
+    )
     return [int(number) for (number,) in rows]
 
 
@@ -98,7 +114,8 @@ def add_records(connection: Connection, shortlist_id: int, records: Iterable[int
 def delete_records(connection: Connection, shortlist_id: int, records: Iterable[int]) -> None:
     """Take records off a shortlist."""
     connection.run_many(
-        "DELETE FROM shortlist_record WHERE shortlist_id = %s AND record_id = %s", [(shortlist_id, number) for number in records]
+        "DELETE FROM shortlist_record WHERE shortlist_id = %s AND record_id = %s",
+        [(shortlist_id, number) for number in records],
     )
 
 

@@ -1,8 +1,9 @@
 """What whoever a connection is for may see: decided once, where rows are read.
 
-A roster that may not be seen is not there, and neither is anything that belongs to it; whoever asks for it by its number is told
-what is told of a number that nothing has. Kept fields of a roster that may only be looked at are covered when its records are
-loaded (`rosters.snapshots`). What the product itself must know to be right, such as who is who, it reads through `whole`.
+A roster that may not be seen is not there, and neither is anything that belongs to it; whoever asks
+for it by its number is told what is told of a number that nothing has. Kept fields of a roster that
+may only be looked at are covered when its records are loaded (`rosters.snapshots`). What the
+product itself must know to be right, such as who is who, it reads through `whole`.
 """
 
 from __future__ import annotations
@@ -32,7 +33,8 @@ class Sight:
     """The levels of whoever a connection is for."""
 
     everywhere: Level
-    rosters: Mapping[int, Level] = field(default_factory=dict)  # where it is another than everywhere
+    # where it is another than everywhere
+    rosters: Mapping[int, Level] = field(default_factory=dict)
 
     @property
     def highest(self) -> Level:
@@ -48,14 +50,18 @@ class Sight:
         return self.level(roster_id) >= Level.LOOK
 
     def where(self, column: str) -> tuple[str, list[int]]:
-        """Give the same as a condition on a column with rosters' numbers, with its values: for what is counted or cut off."""
+        """Give the same as a condition on a column with rosters' numbers, with its values: for
+        what is counted or cut off.
+        """
         if self.everywhere >= Level.LOOK:
             return "TRUE", []
         seen = [number for number, level in self.rosters.items() if level >= Level.LOOK]
         return (f"{column} IN ({', '.join(['%s'] * len(seen))})", seen) if seen else ("FALSE", [])
 
     def covers(self, roster_id: int) -> bool:
-        """Tell whether the kept fields of a roster are covered: it may be looked at, and no more."""
+        """Tell whether the kept fields of a roster are covered: it may be looked at, and no
+        more.
+        """
         return self.level(roster_id) < Level.PREPARE
 
 

@@ -37,10 +37,14 @@ class Source:
 
 def ensure_source(connection: Connection, roster_id: int, name: str, at: datetime) -> int:
     """Return a source's number, adding it when it is new."""
-    row = connection.row("SELECT id FROM source WHERE roster_id = %s AND name = %s", (roster_id, name))
+    row = connection.row(
+        "SELECT id FROM source WHERE roster_id = %s AND name = %s", (roster_id, name)
+    )
     if row:
         return int(row[0])
-    return connection.insert("INSERT INTO source (roster_id, name, at) VALUES (%s, %s, %s)", (roster_id, name, at))
+    return connection.insert(
+        "INSERT INTO source (roster_id, name, at) VALUES (%s, %s, %s)", (roster_id, name, at)
+    )
 
 
 def get_source(connection: Connection, source_id: int) -> Source | None:
@@ -64,24 +68,31 @@ def insert_recipe(
     at: datetime,
 ) -> int:
     """Add a version of a source's recipe and return its number."""
-    row = connection.row("SELECT COALESCE(MAX(version), 0) FROM recipe WHERE source_id = %s FOR UPDATE", (source_id,))
+    row = connection.row(
+        "SELECT COALESCE(MAX(version), 0) FROM recipe WHERE source_id = %s FOR UPDATE", (source_id,)
+    )
     version = int(row[0]) + 1 if row else 1
     connection.run(
-        "INSERT INTO recipe (source_id, version, document, intake_id, account_id, at) VALUES (%s, %s, %s, %s, %s, %s)",
+        "INSERT INTO recipe (source_id, version, document, intake_id, account_id, at) VALUES (%s,"
+        " %s, %s, %s, %s, %s)",
         (source_id, version, json.dumps(document, ensure_ascii=False), intake_id, account_id, at),
     )
     return version
 
 
-def list_recipes(connection: Connection, source_id: int) -> list[tuple[int, int | None, str, datetime]]:
+def list_recipes(
+    connection: Connection, source_id: int
+) -> list[tuple[int, int | None, str, datetime]]:
     """List the versions of a recipe, the last first: version, intake, who, when."""
     return connection.rows(
-        "SELECT r.version, r.intake_id, COALESCE(a.name, ''), r.at FROM recipe r LEFT JOIN account a ON a.id = r.account_id"
-        " WHERE r.source_id = %s ORDER BY r.version DESC",
+        "SELECT r.version, r.intake_id, COALESCE(a.name, ''), r.at FROM recipe r LEFT JOIN account"
+        " a ON a.id = r.account_id WHERE r.source_id = %s ORDER BY r.version DESC",
         (source_id,),
     )
 
 
 def _source(row: tuple[Any, ...]) -> Source:
     number, roster_id, name, version, document, at = row
-    return Source(number, roster_id, name, int(version), json.loads(document) if document else None, at)
+    return Source(
+        number, roster_id, name, int(version), json.loads(document) if document else None, at
+    )

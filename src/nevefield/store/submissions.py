@@ -51,12 +51,13 @@ __all__ = [
 MOST = 500  # submissions listed at once
 BATCH = 2_000
 _COLUMNS = (
-    "s.id, s.roster_id, s.title, s.side, s.layout, s.published, s.chosen, s.day, s.due, s.policy, s.touched, s.account_id, s.at,"
-    " s.closed_at, s.starts_from"
+    "s.id, s.roster_id, s.title, s.side, s.layout, s.published, s.chosen, s.day, s.due, s.policy,"
+    " s.touched, s.account_id, s.at, s.closed_at, s.starts_from"
 )
 _ROUND = (
-    "r.id, r.submission_id, r.number, r.round_key, r.state, r.records, r.counts, r.receipt, r.done, r.problem, r.tries,"
-    " r.next_try, r.intake_id, r.account_id, r.at, r.sent_at, r.answered_at, COALESCE(a.name, '')"
+    "r.id, r.submission_id, r.number, r.round_key, r.state, r.records, r.counts, r.receipt, r.done,"
+    " r.problem, r.tries, r.next_try, r.intake_id, r.account_id, r.at, r.sent_at, r.answered_at,"
+    " COALESCE(a.name, '')"
 )
 _OF_ROUND = " FROM submission_round r LEFT JOIN account a ON a.id = r.account_id"
 
@@ -135,11 +136,13 @@ class StepRow:
     by: str
 
 
-def insert_submission(connection: Connection, made: dict[str, Any], account_id: int | None, at: datetime) -> int:
+def insert_submission(
+    connection: Connection, made: dict[str, Any], account_id: int | None, at: datetime
+) -> int:
     """Keep a new submission and return its number."""
     return connection.insert(
-        "INSERT INTO submission (roster_id, title, side, layout, published, chosen, day, due, policy, account_id, at)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        "INSERT INTO submission (roster_id, title, side, layout, published, chosen, day, due,"
+        " policy, account_id, at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
         (
             made["roster_id"],
             made["title"],
@@ -165,7 +168,10 @@ def get_submission(connection: Connection, number: int) -> Submission | None:
 def list_submissions(connection: Connection) -> list[Submission]:
     """List all submissions, the newest first."""
     seen, values = connection.sight.where("s.roster_id")
-    rows = connection.rows(f"SELECT {_COLUMNS} FROM submission s WHERE {seen} ORDER BY s.id DESC LIMIT {MOST}", values)  # noqa: S608
+    rows = connection.rows(
+        f"SELECT {_COLUMNS} FROM submission s WHERE {seen} ORDER BY s.id DESC LIMIT {MOST}",  # noqa: S608
+        values,
+    )
     return [_submission(row) for row in rows]
 
 
@@ -178,7 +184,9 @@ def _submission(row: Sequence[Any]) -> Submission:
 
 
 def lock_submission(connection: Connection, number: int) -> int:
-    """Hold a submission until the transaction ends; return the count that grows with everything that happens to it."""
+    """Hold a submission until the transaction ends; return the count that grows with everything
+    that happens to it.
+    """
     row = connection.row("SELECT touched FROM submission WHERE id = %s FOR UPDATE", (number,))
     return int(row[0]) if row else -1
 
@@ -191,21 +199,28 @@ def touch(connection: Connection, number: int) -> None:
 def set_layout(connection: Connection, number: int, layout: dict[str, Any]) -> None:
     """Keep another layout."""
     connection.run(
-        "UPDATE submission SET layout = %s, touched = touched + 1 WHERE id = %s", (json.dumps(layout, ensure_ascii=False), number)
+        "UPDATE submission SET layout = %s, touched = touched + 1 WHERE id = %s",
+        (json.dumps(layout, ensure_ascii=False), number),
     )
 
 
 def rename_submission(connection: Connection, number: int, title: str) -> None:
     """Give a submission another title."""
-    connection.run("UPDATE submission SET title = %s, touched = touched + 1 WHERE id = %s", (title, number))
+    connection.run(
+        "UPDATE submission SET title = %s, touched = touched + 1 WHERE id = %s", (title, number)
+    )
 
 
 def close_submission(connection: Connection, number: int, at: datetime | None) -> None:
     """Close a submission at a moment; None opens it again."""
-    connection.run("UPDATE submission SET closed_at = %s, touched = touched + 1 WHERE id = %s", (at, number))
+    connection.run(
+        "UPDATE submission SET closed_at = %s, touched = touched + 1 WHERE id = %s", (at, number)
+    )
 
 
-def start_from(connection: Connection, number: int, live: int, key: str, account_id: int | None, at: datetime) -> int:
+def start_from(
+    connection: Connection, number: int, live: int, key: str, account_id: int | None, at: datetime
+) -> int:
     """Let a practice begin with the last answers of a live submission, as a round 0 of its own.
 
     Args:
@@ -221,17 +236,18 @@ def start_from(connection: Connection, number: int, live: int, key: str, account
     """
     body = zlib.compress(b'{"records": [], "changes": []}', 1)
     made = connection.insert(
-        "INSERT INTO submission_round (submission_id, number, round_key, state, records, counts, body, next_try, account_id, at,"
-        " answered_at) VALUES (%s, 0, %s, 'done', 0, '{}', %s, %s, %s, %s, %s)",
+        "INSERT INTO submission_round (submission_id, number, round_key, state, records, counts,"
+        " body, next_try, account_id, at, answered_at) VALUES (%s, 0, %s, 'done', 0, '{}', %s, %s,"
+        " %s, %s, %s)",
         (number, key, body, at, account_id, at, at),
     )
     held = connection.run(
-        "INSERT INTO submission_line (round_id, record_id, outcome, number, sent, told)"
-        " SELECT %s, l.record_id, l.outcome, l.number, l.sent, l.told FROM submission_line l"
-        " JOIN submission_round r ON r.id = l.round_id"
-        " JOIN submission_record m ON m.record_id = l.record_id AND m.submission_id = %s"
-        " WHERE r.submission_id = %s AND r.number = (SELECT MAX(q.number) FROM submission_line k"
-        " JOIN submission_round q ON q.id = k.round_id WHERE q.submission_id = r.submission_id AND k.record_id = l.record_id)",
+        "INSERT INTO submission_line (round_id, record_id, outcome, number, sent, told) SELECT %s,"
+        " l.record_id, l.outcome, l.number, l.sent, l.told FROM submission_line l JOIN"
+        " submission_round r ON r.id = l.round_id JOIN submission_record m ON m.record_id ="
+        " l.record_id AND m.submission_id = %s WHERE r.submission_id = %s AND r.number = (SELECT"
+        " MAX(q.number) FROM submission_line k JOIN submission_round q ON q.id = k.round_id WHERE"
+        " q.submission_id = r.submission_id AND k.record_id = l.record_id)",
         (made, number, live),
     )
     connection.run("UPDATE submission_round SET records = %s WHERE id = %s", (held, made))
@@ -241,7 +257,10 @@ def start_from(connection: Connection, number: int, live: int, key: str, account
 
 def set_policy(connection: Connection, number: int, policy: dict[str, Any]) -> None:
     """Keep what is decided without asking."""
-    connection.run("UPDATE submission SET policy = %s, touched = touched + 1 WHERE id = %s", (json.dumps(policy), number))
+    connection.run(
+        "UPDATE submission SET policy = %s, touched = touched + 1 WHERE id = %s",
+        (json.dumps(policy), number),
+    )
 
 
 def set_records(connection: Connection, number: int, records: Iterable[int]) -> None:
@@ -249,13 +268,17 @@ def set_records(connection: Connection, number: int, records: Iterable[int]) -> 
     rows = [(number, record) for record in records]
     for start in range(0, len(rows), BATCH):
         connection.run_many(
-            "INSERT IGNORE INTO submission_record (submission_id, record_id) VALUES (%s, %s)", rows[start : start + BATCH]
+            "INSERT IGNORE INTO submission_record (submission_id, record_id) VALUES (%s, %s)",
+            rows[start : start + BATCH],
         )
 
 
 def list_records(connection: Connection, number: int) -> list[int]:
     """List the records that are in a submission, by their numbers, rising."""
-    rows = connection.rows("SELECT record_id FROM submission_record WHERE submission_id = %s ORDER BY record_id", (number,))
+    rows = connection.rows(
+        "SELECT record_id FROM submission_record WHERE submission_id = %s ORDER BY record_id",
+        (number,),
+    )
     return [int(one) for (one,) in rows]
 
 
@@ -272,9 +295,19 @@ def insert_round(
 ) -> int:
     """Keep a round that is to be sent, with all that it sends."""
     return connection.insert(
-        "INSERT INTO submission_round (submission_id, number, round_key, state, records, counts, body, next_try, account_id, at)"
-        " VALUES (%s, %s, %s, 'built', %s, %s, %s, %s, %s, %s)",
-        (submission_id, number, key, records, json.dumps(counts), zlib.compress(body, 1), at, account_id, at),
+        "INSERT INTO submission_round (submission_id, number, round_key, state, records, counts,"
+        " body, next_try, account_id, at) VALUES (%s, %s, %s, 'built', %s, %s, %s, %s, %s, %s)",
+        (
+            submission_id,
+            number,
+            key,
+            records,
+            json.dumps(counts),
+            zlib.compress(body, 1),
+            at,
+            account_id,
+            at,
+        ),
     )
 
 
@@ -286,7 +319,9 @@ def get_round(connection: Connection, round_id: int) -> Round | None:
 
 def list_rounds(connection: Connection, submission_id: int) -> list[Round]:
     """List the rounds of a submission in their order."""
-    rows = connection.rows(f"SELECT {_ROUND}{_OF_ROUND} WHERE r.submission_id = %s ORDER BY r.number", (submission_id,))
+    rows = connection.rows(
+        f"SELECT {_ROUND}{_OF_ROUND} WHERE r.submission_id = %s ORDER BY r.number", (submission_id,)
+    )
     return [_round(row) for row in rows]
 
 
@@ -321,18 +356,24 @@ def set_round(connection: Connection, round_id: int, **values: Any) -> None:
     if "counts" in values:
         values["counts"] = json.dumps(values["counts"])
     told = ", ".join(f"{name} = %s" for name in values)
-    connection.run(f"UPDATE submission_round SET {told} WHERE id = %s", (*values.values(), round_id))  # noqa: S608
+    connection.run(
+        f"UPDATE submission_round SET {told} WHERE id = %s",  # noqa: S608
+        (*values.values(), round_id),
+    )
 
 
-def claim_rounds(connection: Connection, now: datetime, until: datetime) -> list[tuple[int, int, int | None]]:
+def claim_rounds(
+    connection: Connection, now: datetime, until: datetime
+) -> list[tuple[int, int, int | None]]:
     """Claim the rounds that are to go on now, so that nobody else takes them before a moment.
 
     Returns:
         Of each its number, its roster, and the account that sends it.
     """
     rows = connection.rows(
-        "SELECT r.id, s.roster_id, r.account_id FROM submission_round r JOIN submission s ON s.id = r.submission_id"
-        " WHERE r.state IN ('built', 'sent', 'answered', 'taken') AND r.next_try <= %s ORDER BY r.id LIMIT 20",
+        "SELECT r.id, s.roster_id, r.account_id FROM submission_round r JOIN submission s ON s.id ="
+        " r.submission_id WHERE r.state IN ('built', 'sent', 'answered', 'taken') AND r.next_try <="
+        " %s ORDER BY r.id LIMIT 20",
         (now,),
     )
     claimed = []
@@ -348,9 +389,13 @@ def claim_rounds(connection: Connection, now: datetime, until: datetime) -> list
 
 
 def insert_lines(
-    connection: Connection, round_id: int, lines: Sequence[tuple[int, str, str, dict[str, str], dict[str, Any]]]
+    connection: Connection,
+    round_id: int,
+    lines: Sequence[tuple[int, str, str, dict[str, str], dict[str, Any]]],
 ) -> None:
-    """Keep what was sent of records in a round and what came back: record, outcome, number, sent, told."""
+    """Keep what was sent of records in a round and what came back: record, outcome, number,
+    sent, told.
+    """
     rows = [
         (
             round_id,
@@ -364,8 +409,9 @@ def insert_lines(
     ]
     for start in range(0, len(rows), BATCH):
         connection.run_many(
-            "INSERT INTO submission_line (round_id, record_id, outcome, number, sent, told) VALUES (%s, %s, %s, %s, %s, %s)"
-            " ON DUPLICATE KEY UPDATE outcome = VALUES(outcome), number = VALUES(number), told = VALUES(told)",
+            "INSERT INTO submission_line (round_id, record_id, outcome, number, sent, told) VALUES"
+            " (%s, %s, %s, %s, %s, %s) ON DUPLICATE KEY UPDATE outcome = VALUES(outcome), number ="
+            " VALUES(number), told = VALUES(told)",
             rows[start : start + BATCH],
         )
 
@@ -374,11 +420,19 @@ def list_lines(connection: Connection, submission_id: int) -> list[LineRow]:
     """List what was sent and answered, in the order of the rounds."""
     rows = connection.rows(
         "SELECT r.number, l.record_id, l.outcome, l.number, l.sent, l.told FROM submission_line l"
-        " JOIN submission_round r ON r.id = l.round_id WHERE r.submission_id = %s ORDER BY r.number, l.record_id",
+        " JOIN submission_round r ON r.id = l.round_id WHERE r.submission_id = %s ORDER BY"
+        " r.number, l.record_id",
         (submission_id,),
     )
     return [
-        LineRow(round_number, int(record), outcome, number, json.loads(sent), json.loads(told) if told else {})
+        LineRow(
+            round_number,
+            int(record),
+            outcome,
+            number,
+            json.loads(sent),
+            json.loads(told) if told else {},
+        )
         for round_number, record, outcome, number, sent, told in rows
     ]
 
@@ -402,8 +456,9 @@ def insert_steps(
         step["attachment"],
     )
     connection.run_many(
-        "INSERT INTO submission_step (submission_id, record_id, kind, value, rule, reason, after_round, attached, attachment,"
-        " account_id, at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        "INSERT INTO submission_step (submission_id, record_id, kind, value, rule, reason,"
+        " after_round, attached, attachment, account_id, at) VALUES (%s, %s, %s, %s, %s, %s, %s,"
+        " %s, %s, %s, %s)",
         [(submission_id, record, *values, account_id, at) for record in records],
     )
     touch(connection, submission_id)
@@ -418,9 +473,9 @@ def get_attachment(connection: Connection, step_id: int) -> bytes:
 def list_steps(connection: Connection, submission_id: int) -> list[StepRow]:
     """List what was decided, in its order."""
     rows = connection.rows(
-        "SELECT d.id, d.record_id, d.kind, d.value, d.rule, d.reason, d.after_round, d.attached, d.answer, d.at,"
-        " COALESCE(a.name, '') FROM submission_step d LEFT JOIN account a ON a.id = d.account_id"
-        " WHERE d.submission_id = %s ORDER BY d.id",
+        "SELECT d.id, d.record_id, d.kind, d.value, d.rule, d.reason, d.after_round, d.attached,"
+        " d.answer, d.at, COALESCE(a.name, '') FROM submission_step d LEFT JOIN account a ON a.id ="
+        " d.account_id WHERE d.submission_id = %s ORDER BY d.id",
         (submission_id,),
     )
     return [StepRow(*row) for row in rows]
@@ -430,5 +485,6 @@ def set_step_answers(connection: Connection, submission_id: int, answers: dict[i
     """Keep what the authority said to changes that were asked for, by the number of the step."""
     for step_id, said in answers.items():
         connection.run(
-            "UPDATE submission_step SET answer = %s WHERE id = %s AND submission_id = %s", (said[:500], step_id, submission_id)
+            "UPDATE submission_step SET answer = %s WHERE id = %s AND submission_id = %s",
+            (said[:500], step_id, submission_id),
         )

@@ -1,4 +1,6 @@
-"""Waivers that last: what was let in of a person, until the value is another, a day passes, or somebody withdraws it."""
+"""Waivers that last: what was let in of a person, until the value is another, a day passes, or
+somebody withdraws it.
+"""
 
 from __future__ import annotations
 
@@ -14,7 +16,14 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
     from nevefield.store.records import AsOf
 
-__all__ = ["WaiverRow", "get_waiver_roster", "insert_waivers", "list_standing", "list_waivers", "withdraw_waiver"]
+__all__ = [
+    "WaiverRow",
+    "get_waiver_roster",
+    "insert_waivers",
+    "list_standing",
+    "list_waivers",
+    "withdraw_waiver",
+]
 
 # Of a change set that was taken back none counts: the yes went in with it.
 _HOLDS = "NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = w.change_set_id)"
@@ -44,8 +53,9 @@ class WaiverRow:
 
 
 _COLUMNS = (
-    "w.id, w.record_id, w.check_name, w.field, w.digest, w.title, w.content, w.reason, w.until, w.change_set_id, c.intake_id,"
-    f" w.line, COALESCE(a.name, ''), w.at, NOT {_HOLDS}, w.withdrawn_at, COALESCE(b.name, '')"
+    "w.id, w.record_id, w.check_name, w.field, w.digest, w.title, w.content, w.reason, w.until,"
+    f" w.change_set_id, c.intake_id, w.line, COALESCE(a.name, ''), w.at, NOT {_HOLDS},"
+    " w.withdrawn_at, COALESCE(b.name, '')"
 )
 _FROM = (
     " FROM waiver w JOIN change_set c ON c.id = w.change_set_id"
@@ -61,8 +71,9 @@ def insert_waivers(
 ) -> None:
     """Keep waivers, each with its record, who said yes, and when."""
     connection.run_many(
-        "INSERT INTO waiver (roster_id, record_id, check_name, field, digest, title, content, reason, until, change_set_id,"
-        " line, account_id, at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        "INSERT INTO waiver (roster_id, record_id, check_name, field, digest, title, content,"
+        " reason, until, change_set_id, line, account_id, at) VALUES (%s, %s, %s, %s, %s, %s, %s,"
+        " %s, %s, %s, %s, %s, %s)",
         [
             (
                 roster_id,
@@ -84,7 +95,9 @@ def insert_waivers(
     )
 
 
-def list_standing(connection: Connection, roster_id: int, today: date, as_of: AsOf | None = None) -> list[WaiverRow]:
+def list_standing(
+    connection: Connection, roster_id: int, today: date, as_of: AsOf | None = None
+) -> list[WaiverRow]:
     """List the waivers of a roster that count on a day, now or as it was at an earlier version."""
     if as_of is None or as_of.until is None:
         then, values = f"w.withdrawn_at IS NULL AND {_HOLDS}", []
@@ -95,16 +108,24 @@ def list_standing(connection: Connection, roster_id: int, today: date, as_of: As
         )
         values = [as_of.until, as_of.version, as_of.version]
     rows = connection.rows(
-        f"SELECT {_COLUMNS}{_FROM} WHERE w.roster_id = %s AND (w.until IS NULL OR w.until >= %s) AND {then} ORDER BY w.id",
+        f"SELECT {_COLUMNS}{_FROM} WHERE w.roster_id = %s AND (w.until IS NULL OR w.until >= %s)"
+        f" AND {then} ORDER BY w.id",
         (roster_id, today, *values),
     )
     return [_waiver(*row) for row in rows]
 
 
 def list_waivers(
-    connection: Connection, roster_id: int, *, record_id: int | None = None, start: int = 0, limit: int = 500
+    connection: Connection,
+    roster_id: int,
+    *,
+    record_id: int | None = None,
+    start: int = 0,
+    limit: int = 500,
 ) -> tuple[int, list[WaiverRow]]:
-    """Count the waivers of a roster, or of one of its records, and list a page of them, the last first."""
+    """Count the waivers of a roster, or of one of its records, and list a page of them, the last
+    first.
+    """
     where = "w.roster_id = %s AND (%s IS NULL OR w.record_id = %s)"
     of = (roster_id, record_id, record_id)
     row = connection.row(f"SELECT COUNT(*) FROM waiver w WHERE {where}", of)  # noqa: S608
@@ -121,10 +142,13 @@ def get_waiver_roster(connection: Connection, waiver_id: int) -> int | None:
     return int(row[0]) if row and connection.sight.sees(int(row[0])) else None
 
 
-def withdraw_waiver(connection: Connection, waiver_id: int, account_id: int | None, at: datetime) -> bool:
+def withdraw_waiver(
+    connection: Connection, waiver_id: int, account_id: int | None, at: datetime
+) -> bool:
     """Withdraw a waiver; tell whether it stood until now."""
     done = connection.run(
-        "UPDATE waiver SET withdrawn_at = %s, withdrawn_by = %s WHERE id = %s AND withdrawn_at IS NULL",
+        "UPDATE waiver SET withdrawn_at = %s, withdrawn_by = %s WHERE id = %s AND withdrawn_at IS"
+        " NULL",
         (at, account_id, waiver_id),
     )
     return bool(done)

@@ -12,19 +12,34 @@ if TYPE_CHECKING:
 __all__ = ["delete_work", "get_work", "set_work"]
 
 
-def set_work(connection: Connection, token: str, account_id: int | None, doing: str, done: int, total: int, at: datetime) -> None:
+def set_work(
+    connection: Connection,
+    token: str,
+    account_id: int | None,
+    doing: str,
+    done: int,
+    total: int,
+    at: datetime,
+) -> None:
     """Say how far it is."""
     connection.run(
-        "INSERT INTO work (token, account_id, doing, done, total, at) VALUES (%s, %s, %s, %s, %s, %s)"
-        " ON DUPLICATE KEY UPDATE"
-        " doing = IF(account_id <=> %s, VALUES(doing), doing), done = VALUES(done), total = VALUES(total)",
+        "INSERT INTO work (token, account_id, doing, done, total, at) VALUES (%s, %s, %s, %s, %s,"
+        " %s) ON DUPLICATE KEY UPDATE doing = IF(account_id <=> %s, VALUES(doing), doing), done ="
+        " VALUES(done), total = VALUES(total)",
         (token, account_id, doing, done, total, at, account_id),
     )
 
 
-def get_work(connection: Connection, token: str, account_id: int | None) -> tuple[str, int, int] | None:
-    """Return what is being done, how much of it is, and of how much; None for work that is not, or somebody else's."""
-    return connection.row("SELECT doing, done, total FROM work WHERE token = %s AND account_id <=> %s", (token, account_id))
+def get_work(
+    connection: Connection, token: str, account_id: int | None
+) -> tuple[str, int, int] | None:
+    """Return what is being done, how much of it is, and of how much; None for work that is not,
+    or somebody else's.
+    """
+    return connection.row(
+        "SELECT doing, done, total FROM work WHERE token = %s AND account_id <=> %s",
+        (token, account_id),
+    )
 
 
 def delete_work(connection: Connection, token: str, account_id: int | None) -> None:

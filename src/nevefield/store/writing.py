@@ -1,7 +1,8 @@
-"""Write a change plan: everything that alters a roster goes through here, inside the caller's one transaction.
+"""Write a change plan: everything that alters a roster goes through here, inside the caller's one
+transaction.
 
-`LOAD DATA LOCAL` drops and alters rows with mere warnings, strict mode or not: after each load the warnings and the count are
-looked at, and anything but the rows as they are ends the transaction.
+`LOAD DATA LOCAL` drops and alters rows with mere warnings, strict mode or not: after each load the
+warnings and the count are looked at, and anything but the rows as they are ends the transaction.
 """
 
 from __future__ import annotations
@@ -33,7 +34,8 @@ class Write:
     content: str | None
     line: int | None = None
     is_new: bool = False
-    keys: Sequence[tuple[str, str]] = field(default_factory=tuple)  # name and normalised content of each key it has now
+    # name and normalised content of each key it has now
+    keys: Sequence[tuple[str, str]] = field(default_factory=tuple)
 
 
 @dataclass(frozen=True)
@@ -56,7 +58,11 @@ class OutcomeRow:
 
 
 def write_records(
-    connection: Connection, roster_id: int, version: int, writes: Sequence[Write], progress: Callable[[str, int, int], None]
+    connection: Connection,
+    roster_id: int,
+    version: int,
+    writes: Sequence[Write],
+    progress: Callable[[str, int, int], None],
 ) -> Written:
     """Write records, versions and keys, and read back what then stands there.
 
@@ -84,7 +90,8 @@ def write_records(
     progress("Writing records", total // 5, total)
     _load(
         connection,
-        "record_version (record_id, @line, content) SET valid_from = %s, roster_id = %s, line = NULLIF(@line, 0)",
+        "record_version (record_id, @line, content) SET valid_from = %s, roster_id = %s, line ="
+        " NULLIF(@line, 0)",
         (version, roster_id),
         [f"{one.record_id}\t{one.line or 0}\t{one.content}\n" for one in staying],
     )
@@ -101,7 +108,9 @@ def write_records(
     return _read_back(connection, roster_id, version)
 
 
-def replace_keys(connection: Connection, roster_id: int, keys: Sequence[tuple[str, str, int]]) -> None:
+def replace_keys(
+    connection: Connection, roster_id: int, keys: Sequence[tuple[str, str, int]]
+) -> None:
     """Write the keys of a roster's records anew: name, content, record.
 
     Raises:
@@ -117,8 +126,13 @@ def replace_keys(connection: Connection, roster_id: int, keys: Sequence[tuple[st
 
 
 def _read_back(connection: Connection, roster_id: int, version: int) -> Written:
-    joined = connection.row("SELECT COUNT(*) FROM record WHERE roster_id = %s AND created = %s", (roster_id, version))
-    written = connection.row("SELECT COUNT(*) FROM record_version WHERE roster_id = %s AND valid_from = %s", (roster_id, version))
+    joined = connection.row(
+        "SELECT COUNT(*) FROM record WHERE roster_id = %s AND created = %s", (roster_id, version)
+    )
+    written = connection.row(
+        "SELECT COUNT(*) FROM record_version WHERE roster_id = %s AND valid_from = %s",
+        (roster_id, version),
+    )
     left = connection.row(
         "SELECT COUNT(*) FROM record_version b"
         " LEFT JOIN record_version a ON a.record_id = b.record_id AND a.valid_from = b.valid_to"
@@ -129,16 +143,25 @@ def _read_back(connection: Connection, roster_id: int, version: int) -> Written:
     return Written(numbers[0], numbers[1] - numbers[0], numbers[2])
 
 
-def insert_outcomes(connection: Connection, change_set_id: int, rows: Sequence[OutcomeRow]) -> dict[str, int]:
+def insert_outcomes(
+    connection: Connection, change_set_id: int, rows: Sequence[OutcomeRow]
+) -> dict[str, int]:
     """Keep where every line ended up, and count by outcome what then stands there."""
     _load(
         connection,
-        "intake_row (line, outcome, @record, message) SET change_set_id = %s, record_id = NULLIF(@record, 0)",
+        "intake_row (line, outcome, @record, message) SET change_set_id = %s, record_id ="
+        " NULLIF(@record, 0)",
         (change_set_id,),
-        [f"{one.line}\t{one.outcome}\t{one.record_id or 0}\t{_flat(one.message)}\n" for one in rows],
+        [
+            f"{one.line}\t{one.outcome}\t{one.record_id or 0}\t{_flat(one.message)}\n"
+            for one in rows
+        ],
     )
     return dict(
-        connection.rows("SELECT outcome, COUNT(*) FROM intake_row WHERE change_set_id = %s GROUP BY outcome", (change_set_id,))
+        connection.rows(
+            "SELECT outcome, COUNT(*) FROM intake_row WHERE change_set_id = %s GROUP BY outcome",
+            (change_set_id,),
+        )
     )
 
 
@@ -152,24 +175,32 @@ def _close_versions(connection: Connection, version: int, record_ids: list[int])
         return
     with _staged(connection, record_ids):
         connection.run(
-            "UPDATE record_version v JOIN staged_record s ON s.record_id = v.record_id SET v.valid_to = %s"
-            " WHERE v.valid_to IS NULL",
+            "UPDATE record_version v JOIN staged_record s ON s.record_id = v.record_id SET"
+            " v.valid_to = %s WHERE v.valid_to IS NULL",
             (version,),
         )
-        connection.run("DELETE k FROM record_key k JOIN staged_record s ON s.record_id = k.record_id")
+        connection.run(
+            "DELETE k FROM record_key k JOIN staged_record s ON s.record_id = k.record_id"
+        )
 
 
 @contextmanager
 def _staged(connection: Connection, record_ids: list[int]) -> Iterator[None]:
-    """Put the numbers of records into a table of this connection's own; the only place where there is such a table."""
+    """Put the numbers of records into a table of this connection's own; the only place where
+    there is such a table.
+    """
     connection.run("DROP TEMPORARY TABLE IF EXISTS staged_record")
-    connection.run("CREATE TEMPORARY TABLE staged_record (record_id BIGINT UNSIGNED NOT NULL PRIMARY KEY)")
+    connection.run(
+        "CREATE TEMPORARY TABLE staged_record (record_id BIGINT UNSIGNED NOT NULL PRIMARY KEY)"
+    )
     _load(connection, "staged_record (record_id)", (), [f"{number}\n" for number in record_ids])
     yield  # when that fails the connection is thrown away, and the table with it
     connection.run("DROP TEMPORARY TABLE staged_record")
 
 
-def _load(connection: Connection, target: str, values: Sequence[object], lines: Sequence[str]) -> None:
+def _load(
+    connection: Connection, target: str, values: Sequence[object], lines: Sequence[str]
+) -> None:
     """Load lines into a table; raise when the database took them otherwise than they are."""
     if not lines:
         return
@@ -178,7 +209,8 @@ def _load(connection: Connection, target: str, values: Sequence[object], lines: 
         with os.fdopen(handle, "w", encoding="utf-8", newline="") as out:
             out.writelines(lines)
         table, _, columns = target.partition(" ")
-        # Without an escape character a backslash stays what it is; JSON text has no bare tab or line end.
+        # Without an escape character a backslash stays what it is; JSON text has no bare tab or
+        # line end.
         loaded = connection.run(
             f"LOAD DATA LOCAL INFILE %s INTO TABLE {table} CHARACTER SET utf8mb4"
             f" FIELDS TERMINATED BY '\\t' ESCAPED BY '' LINES TERMINATED BY '\\n' {columns}",

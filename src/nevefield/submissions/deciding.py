@@ -1,4 +1,6 @@
-"""Decide of records that an authority rejected or asks about: ours is right, ours is wrong, not this person, which number."""
+"""Decide of records that an authority rejected or asks about: ours is right, ours is wrong, not
+this person, which number.
+"""
 
 from __future__ import annotations
 
@@ -37,7 +39,9 @@ class Said:
     attachment: bytes = b""
 
 
-def decide(context: Context, number: int, records: Collection[int], said: Said, account_id: int | None) -> int:
+def decide(
+    context: Context, number: int, records: Collection[int], said: Said, account_id: int | None
+) -> int:
     """Decide of records; what was decided of them before counts no more.
 
     Args:
@@ -66,7 +70,14 @@ def decide(context: Context, number: int, records: Collection[int], said: Said, 
         raise WrongDecision(f"An attachment has at most {MOST_ATTACHED // 1_000_000} MB.")
     with context.database.transaction() as connection:
         store.lock_submission(connection, number)
-        after = max((one.number for one in store.list_rounds(connection, number) if one.answered_at is not None), default=0)
+        after = max(
+            (
+                one.number
+                for one in store.list_rounds(connection, number)
+                if one.answered_at is not None
+            ),
+            default=0,
+        )
         step = {
             "kind": said.kind,
             "value": said.value,
@@ -78,7 +89,15 @@ def decide(context: Context, number: int, records: Collection[int], said: Said, 
         }
         store.insert_steps(connection, number, chosen, step, account_id, context.now())
         title = opened.submission.title
-        insert_audit(connection, f"decided-{said.kind}", title, account_id, context.now(), submission=number, records=len(chosen))
+        insert_audit(
+            connection,
+            f"decided-{said.kind}",
+            title,
+            account_id,
+            context.now(),
+            submission=number,
+            records=len(chosen),
+        )
     return len(chosen)
 
 
@@ -90,11 +109,17 @@ def _refuse(opened: OpenSubmission, record: int, said: Said) -> None:
     """
     line, state = opened.lines.get(record), opened.standings[record].state
     if said.kind not in DECISIONS:
-        raise WrongDecision(f"{said.kind!r} is nothing that can be decided; it is one of {', '.join(DECISIONS)}.")
+        raise WrongDecision(
+            f"{said.kind!r} is nothing that can be decided; it is one of {', '.join(DECISIONS)}."
+        )
     if said.kind in ("right", "question", "hold", "let") and not said.reason.strip():
-        raise WrongDecision("Say why: the reason is kept, and goes with it where the authority is asked.")
+        raise WrongDecision(
+            "Say why: the reason is kept, and goes with it where the authority is asked."
+        )
     if said.kind in ("right", "question") and (line is None or line.outcome != "rejected"):
-        raise WrongDecision("Only a record that was rejected can be right, or under a wrong number.")
+        raise WrongDecision(
+            "Only a record that was rejected can be right, or under a wrong number."
+        )
     if said.kind == "right" and line is not None and line.held is None:
         raise WrongDecision("The authority holds no record that could be changed: correct ours.")
     if said.kind == "question" and line is not None and not line.sent.get(opened.layout.number.to):
@@ -105,33 +130,57 @@ def _refuse(opened: OpenSubmission, record: int, said: Said) -> None:
         offered = {str(one["number"]) for one in line.candidates}
         if said.value != NEW and said.value not in offered:
             raise WrongDecision(
-                f"{said.value!r} is none of the holders that the authority named: {', '.join(sorted(offered)) or 'nobody'}."
+                f"{said.value!r} is none of the holders that the authority named:"
+                f" {', '.join(sorted(offered)) or 'nobody'}."
             )
         taken = next(
-            (one for one in opened.records if one != record and said.value != NEW and said.value == _number_of(opened, one)), None
+            (
+                one
+                for one in opened.records
+                if one != record and said.value != NEW and said.value == _number_of(opened, one)
+            ),
+            None,
         )
         if taken is not None:
-            raise WrongDecision(f"{said.value} is the number of another record of this submission already.")
-    if said.kind == "let" and state != "not_sent" and not opened.standings[record].why.startswith("breaks"):
+            raise WrongDecision(
+                f"{said.value} is the number of another record of this submission already."
+            )
+    if (
+        said.kind == "let"
+        and state != "not_sent"
+        and not opened.standings[record].why.startswith("breaks")
+    ):
         raise WrongDecision("Nothing keeps this record back.")
 
 
 def _number_of(opened: OpenSubmission, record: int) -> str:
     """Return the number that a record has or is about to get."""
     step, line = opened.steps.get(record), opened.lines.get(record)
-    if step is not None and step.kind == "number" and (line is None or step.after_round >= line.round):
+    if (
+        step is not None
+        and step.kind == "number"
+        and (line is None or step.after_round >= line.round)
+    ):
         return step.value
     return opened.rows.get(record, {}).get(opened.layout.number.to, "")
 
 
-def take_theirs(context: Context, number: int, records: Collection[int], fields: Collection[str], account_id: int | None) -> int:
-    """Take over what the authority holds, as an intake that somebody looks at and applies: ours is wrong.
+def take_theirs(
+    context: Context,
+    number: int,
+    records: Collection[int],
+    fields: Collection[str],
+    account_id: int | None,
+) -> int:
+    """Take over what the authority holds, as an intake that somebody looks at and applies: ours is
+    wrong.
 
     Args:
         context: Database and clock.
         number: Of the submission.
         records: By number.
-        fields: The authority's, such as those that the rule reads; those that mean the same, or are no field of ours, stay.
+        fields: The authority's, such as those that the rule reads; those that mean the same, or are
+            no field of ours, stay.
         account_id: Who.
 
     Returns:
@@ -144,9 +193,16 @@ def take_theirs(context: Context, number: int, records: Collection[int], fields:
     opened = open_submission(context, number)
     require_open(opened.submission)
     if opened.submission.side == "practice":
-        raise WrongDecision("This is the practice side: nothing of it goes into the roster. Put it right there by hand.")
+        raise WrongDecision(
+            "This is the practice side: nothing of it goes into the roster. Put it right there by"
+            " hand."
+        )
     snapshot, definition = opened.snapshot, opened.snapshot.definition
-    puts = [put for name in dict.fromkeys(fields) if (put := opened.layout.put_of(name)) is not None and put.source]
+    puts = [
+        put
+        for name in dict.fromkeys(fields)
+        if (put := opened.layout.put_of(name)) is not None and put.source
+    ]
     names = [put.source for put in puts if put.source not in definition.primary_key]
     rows, places = [], []
     for record in dict.fromkeys(records):
@@ -162,18 +218,40 @@ def take_theirs(context: Context, number: int, records: Collection[int], fields:
         if not theirs:
             continue
         place = opened.place[record]
-        had = {name: snapshot.columns[name].at(place) or "" for name in (*definition.primary_key, *names)}
+        had = {
+            name: snapshot.columns[name].at(place) or ""
+            for name in (*definition.primary_key, *names)
+        }
         rows.append(json.dumps(had | theirs, ensure_ascii=False))
         places.append(place)
     if not rows:
-        raise WrongDecision("The authority holds nothing else in these fields: there is nothing to take over.")
+        raise WrongDecision(
+            "The authority holds nothing else in these fields: there is nothing to take over."
+        )
     data = ("\n".join(rows) + "\n").encode()
     who = f"{len(rows):,} record{'s' * (len(rows) != 1)}"
     title = f"As {opened.published.authority} holds it: {who}"
     with context.database.transaction() as connection:
-        intake = keep_rows(context, connection, opened.roster, snapshot, data, places, names, title, "many", account_id)
+        intake = keep_rows(
+            context,
+            connection,
+            opened.roster,
+            snapshot,
+            data,
+            places,
+            names,
+            title,
+            "many",
+            account_id,
+        )
         insert_audit(
-            connection, "took-theirs", opened.submission.title, account_id, context.now(), submission=number, intake=intake
+            connection,
+            "took-theirs",
+            opened.submission.title,
+            account_id,
+            context.now(),
+            submission=number,
+            intake=intake,
         )
     open_intake(context, intake)
     return intake

@@ -46,7 +46,9 @@ class NothingToSend(SubmissionError):
     """Nothing is ready."""
 
     def __init__(self) -> None:
-        super().__init__("Nothing is ready to be sent: what is open waits for a decision, or is kept back.")
+        super().__init__(
+            "Nothing is ready to be sent: what is open waits for a decision, or is kept back."
+        )
 
 
 class RoundUnderWay(SubmissionError):
@@ -69,6 +71,6 @@ class NoAuthority(SubmissionError):
 
     def __init__(self) -> None:
         super().__init__(
-            "No authority is set up here (NEVEFIELD_REGISTRY_URL, NEVEFIELD_REGISTRY_TOKEN). The round can be written as a file"
-            " and its answer brought back by hand."
+            "No authority is set up here (NEVEFIELD_REGISTRY_URL, NEVEFIELD_REGISTRY_TOKEN). The"
+            " round can be written as a file and its answer brought back by hand."
         )

@@ -1,4 +1,6 @@
-"""Open a submission: who is in it, where everybody stands, what is known to be wrong before it is sent."""
+"""Open a submission: who is in it, where everybody stands, what is known to be wrong before it
+is sent.
+"""
 
 from __future__ import annotations
 
@@ -61,8 +63,10 @@ class OpenSubmission:
     layout: Layout
     published: Published
     records: tuple[int, ...]  # by number
-    place: Mapping[int, int]  # record -> its place in the roster; those who have left it are not there
-    rows: Mapping[int, dict[str, str]]  # record -> in the authority's layout, as the roster has it now
+    # record -> its place in the roster; those who have left it are not there
+    place: Mapping[int, int]
+    # record -> in the authority's layout, as the roster has it now
+    rows: Mapping[int, dict[str, str]]
     lines: Mapping[int, Line]  # record -> what was answered of it last
     steps: Mapping[int, StepRow]  # record -> what was decided of it last
     broken: Mapping[str, tuple[int, ...]]  # rule -> records that are known to break it as they are
@@ -71,8 +75,10 @@ class OpenSubmission:
     told: Mapping[int, RoundTold]  # by round that was answered
     joining: tuple[int, ...]  # records that belong into it by now and are not in it
     listed: Sequence[store.LineRow]  # everything that was answered, in the order of the rounds
-    requests: Mapping[int, tuple[StepRow, ...]]  # record -> changes of theirs that were asked for, the last last
-    on_way: Mapping[int, int]  # record -> the round that it was sent in, or is about to be, and that has no answer yet
+    # record -> changes of theirs that were asked for, the last last
+    requests: Mapping[int, tuple[StepRow, ...]]
+    # record -> the round that it was sent in, or is about to be, and that has no answer yet
+    on_way: Mapping[int, int]
 
     def why(self, record: int) -> str:
         """Say why a record stands where it does, or that it is on its way."""
@@ -87,10 +93,15 @@ class OpenSubmission:
     def kind_of(self, record: int) -> str:
         """Say what the next round sends a record as.
 
-        first; corrected (it was rejected, and differs now); changes (theirs is asked to change); numbers; changed (it was
-        accepted, and the roster has changed since); again (the answer said nothing of it, or it goes as it was).
+        first; corrected (it was rejected, and differs now); changes (theirs is asked to change);
+        numbers; changed (it was accepted, and the roster has changed since); again (the answer said
+        nothing of it, or it goes as it was).
         """
-        line, step, standing = self.lines.get(record), self.steps.get(record), self.standings[record]
+        line, step, standing = (
+            self.lines.get(record),
+            self.steps.get(record),
+            self.standings[record],
+        )
         if line is None:
             return "first"
         if step is not None and step.kind == "right" and step.after_round >= line.round:
@@ -99,7 +110,9 @@ class OpenSubmission:
             return "numbers"
         if line.outcome in ("accepted", "warned"):
             return "changed"
-        return "corrected" if standing.moved and line.outcome in ("rejected", "to number") else "again"
+        return (
+            "corrected" if standing.moved and line.outcome in ("rejected", "to number") else "again"
+        )
 
     def told_of(self, number: int) -> list[store.LineRow]:
         """List what was answered in a round, by its number."""
@@ -108,7 +121,11 @@ class OpenSubmission:
     def roots(self, record: int) -> list[str]:
         """List the rules by which a record was rejected, without mere consequences."""
         line = self.lines.get(record)
-        rejecting = [one for one in line.rules if self.published.rule(one).weight == "reject"] if line else []
+        rejecting = (
+            [one for one in line.rules if self.published.rule(one).weight == "reject"]
+            if line
+            else []
+        )
         return root_rules(self.published, rejecting)
 
     def rejected(self) -> dict[str, list[int]]:
@@ -126,14 +143,23 @@ class OpenSubmission:
         for record in self.records:
             if self.standings[record].state == "rejected":
                 found.update(set(self.lines[record].rules) - set(self.roots(record)))
-        return {rule: size for rule, size in sorted(found.items()) if self.published.rule(rule).weight == "reject"}
+        return {
+            rule: size
+            for rule, size in sorted(found.items())
+            if self.published.rule(rule).weight == "reject"
+        }
 
     def warned(self) -> dict[str, list[int]]:
         """List by rule the records with warnings that nobody let pass."""
         found: dict[str, list[int]] = defaultdict(list)
         for record in self.records:
             line, step = self.lines.get(record), self.steps.get(record)
-            is_let = step is not None and step.kind == "pass" and line is not None and step.after_round >= line.round
+            is_let = (
+                step is not None
+                and step.kind == "pass"
+                and line is not None
+                and step.after_round >= line.round
+            )
             for rule in line.rules if line is not None and not is_let else ():
                 if self.published.rule(rule).weight == "warn":
                     found[rule].append(record)
@@ -176,7 +202,8 @@ def places_on(snapshot: Snapshot, chosen: Any, day: date) -> np.ndarray:
 
 
 def open_submission(context: Context, number: int) -> OpenSubmission:
-    """Open a submission as it may be seen; worked out once for as long as neither it nor the roster changes.
+    """Open a submission as it may be seen; worked out once for as long as neither it nor the roster
+    changes.
 
     Args:
         context: Database and clock.
@@ -190,8 +217,16 @@ def open_submission(context: Context, number: int) -> OpenSubmission:
         roster = roster_store.get_roster_by_id(connection, submission.roster_id)
         if roster is None:
             raise NoSuchSubmission(number)
-        key = (context.settings.database_url, number, submission.touched, roster.version, roster.definition)
-        found: OpenSubmission = _OPEN.get(key, lambda: _work_out(connection.whole(), submission, roster))
+        key = (
+            context.settings.database_url,
+            number,
+            submission.touched,
+            roster.version,
+            roster.definition,
+        )
+        found: OpenSubmission = _OPEN.get(
+            key, lambda: _work_out(connection.whole(), submission, roster)
+        )
         return _cover(found) if connection.sight.covers(roster.id) else found
 
 
@@ -199,7 +234,9 @@ def _cover(opened: OpenSubmission) -> OpenSubmission:
     """Cover kept fields, in our words and in those of the authority."""
     kept = sensitive_fields(opened.snapshot.definition)
     layout = opened.layout
-    theirs = {put.to for put in (layout.reference, layout.number, *layout.puts) if put.source in kept}
+    theirs = {
+        put.to for put in (layout.reference, layout.number, *layout.puts) if put.source in kept
+    }
 
     def cover(row: Mapping[str, Any]) -> dict[str, Any]:
         return {name: COVER if name in theirs and value else value for name, value in row.items()}
@@ -207,21 +244,31 @@ def _cover(opened: OpenSubmission) -> OpenSubmission:
     def cover_line(line: Line) -> Line:
         number = COVER if line.number and layout.number.to in theirs else line.number
         held = cover(line.held) if line.held else line.held
-        return replace(line, sent=cover(line.sent), number=number, held=held, candidates=({},) * len(line.candidates))
+        return replace(
+            line,
+            sent=cover(line.sent),
+            number=number,
+            held=held,
+            candidates=({},) * len(line.candidates),
+        )
 
     return replace(
         opened,
         snapshot=cover_snapshot(opened.snapshot),
         rows={record: cover(row) for record, row in opened.rows.items()},
         lines={record: cover_line(line) for record, line in opened.lines.items()},
-        listed=[replace(one, sent={}, told={"rules": one.told.get("rules", ())}) for one in opened.listed],
+        listed=[
+            replace(one, sent={}, told={"rules": one.told.get("rules", ())})
+            for one in opened.listed
+        ],
     )
 
 
 def open_with_rounds(context: Context, number: int) -> tuple[OpenSubmission, list[Round]]:
     """Open a submission and its rounds as they are at one and the same moment.
 
-    A round that ends between the two would else be told as ended beside where the records stood before.
+    A round that ends between the two would else be told as ended beside where the records stood
+    before.
 
     Args:
         context: Database and clock.
@@ -248,7 +295,9 @@ def _work_out(connection: Connection, submission: Submission, roster: Roster) ->
     records = tuple(store.list_records(connection, submission.id))
     where = snapshot.places()
     there = [record for record in records if record in where]
-    written = write_records(layout, snapshot, np.array([where[record] for record in there], np.intp))
+    written = write_records(
+        layout, snapshot, np.array([where[record] for record in there], np.intp)
+    )
     rows = dict(zip(there, written, strict=True))
     listed = store.list_lines(connection, submission.id)
     answered = {(one.round, one.record) for one in listed}
@@ -271,7 +320,8 @@ def _work_out(connection: Connection, submission: Submission, roster: Roster) ->
         if one.kind == "right":
             requests[one.record].append(one)
     broken = {
-        rule: tuple(there[place] for place in some) for rule, some in find_known(published, written, submission.day).items()
+        rule: tuple(there[place] for place in some)
+        for rule, some in find_known(published, written, submission.day).items()
     }
     rejecting: dict[int, list[str]] = defaultdict(list)
     for rule, some in broken.items():
@@ -281,7 +331,12 @@ def _work_out(connection: Connection, submission: Submission, roster: Roster) ->
     policy = Policy(submission.policy.get("none") == "new", submission.policy.get("one"))
     standings = {
         record: stand(
-            layout, lines.get(record), _decision(steps.get(record)), rows.get(record), rejecting.get(record, ()), policy
+            layout,
+            lines.get(record),
+            _decision(steps.get(record)),
+            rows.get(record),
+            rejecting.get(record, ()),
+            policy,
         )
         for record in records
     }
@@ -307,12 +362,22 @@ def _work_out(connection: Connection, submission: Submission, roster: Roster) ->
         joining,
         listed,
         {record: tuple(some) for record, some in requests.items()},
-        _find_on_way(connection, submission.id, layout.reference.to, references(layout, rows, lines), answered),
+        _find_on_way(
+            connection,
+            submission.id,
+            layout.reference.to,
+            references(layout, rows, lines),
+            answered,
+        ),
     )
 
 
-def references(layout: Layout, rows: Mapping[int, Mapping[str, str]], lines: Mapping[int, Line]) -> dict[str, int]:
-    """Find records by the reference that they are sent under, of those that have left the roster the one that they were."""
+def references(
+    layout: Layout, rows: Mapping[int, Mapping[str, str]], lines: Mapping[int, Line]
+) -> dict[str, int]:
+    """Find records by the reference that they are sent under, of those that have left the roster
+    the one that they were.
+    """
     name = layout.reference.to
     found = {row[name]: record for record, row in rows.items()}
     return found | {line.sent.get(name, ""): record for record, line in lines.items()}
@@ -325,7 +390,9 @@ def _find_on_way(
     refs: Mapping[str, int],
     answered: Collection[tuple[int, int]],
 ) -> dict[int, int]:
-    """List the records that a round is sending and has no answer to, with its number; once it is taken in, none is on its way."""
+    """List the records that a round is sending and has no answer to, with its number; once it is
+    taken in, none is on its way.
+    """
     found: dict[int, int] = {}
     for one in store.list_rounds(connection, submission_id):
         if one.state in UNDER_WAY and one.state != "taken":
@@ -336,11 +403,15 @@ def _find_on_way(
 
 
 def _decision(step: StepRow | None) -> Decision | None:
-    return Decision(step.kind, step.value, step.reason, step.after_round) if step is not None else None
+    return (
+        Decision(step.kind, step.value, step.reason, step.after_round) if step is not None else None
+    )
 
 
 def parts_of(opened: OpenSubmission, name: str) -> list[tuple[str, int, int, int]]:
-    """Count by the values of a field the records that are accepted, all, and those that are ready; in the order of the values."""
+    """Count by the values of a field the records that are accepted, all, and those that are
+    ready; in the order of the values.
+    """
     column = opened.snapshot.columns[name]
     found: dict[str, list[int]] = {}
     for record in opened.records:
@@ -353,7 +424,8 @@ def parts_of(opened: OpenSubmission, name: str) -> list[tuple[str, int, int, int
 
 
 def ready_of(opened: OpenSubmission, part: tuple[str, str] | None) -> list[int]:
-    """List the records that the next round takes: all that are ready, or those of a part: a field and its value.
+    """List the records that the next round takes: all that are ready, or those of a part: a field
+    and its value.
 
     Raises:
         WrongDecision: The roster has no such field.
@@ -362,9 +434,15 @@ def ready_of(opened: OpenSubmission, part: tuple[str, str] | None) -> list[int]:
         return opened.ready
     name, value = part
     if name not in opened.snapshot.columns:
-        raise WrongDecision(f"There is no field {name!r} in {opened.roster.title}; choose another part.")
+        raise WrongDecision(
+            f"There is no field {name!r} in {opened.roster.title}; choose another part."
+        )
     column = opened.snapshot.columns[name]
-    return [one for one in opened.ready if one in opened.place and (column.at(opened.place[one]) or "") == value]
+    return [
+        one
+        for one in opened.ready
+        if one in opened.place and (column.at(opened.place[one]) or "") == value
+    ]
 
 
 @dataclass
@@ -372,8 +450,11 @@ class RoundTold:
     """What became of a round's records."""
 
     outcomes: Counter[str] = field(default_factory=Counter)
-    again: list[dict[str, Any]] = field(default_factory=list)  # rejected in it and in one before: record, rules of both
-    left: int = 0  # records that were rejected or without a number when it was answered, those of earlier rounds too
+    # rejected in it and in one before: record, rules of both
+    again: list[dict[str, Any]] = field(default_factory=list)
+    # records that were rejected or without a number when it was answered, those of earlier rounds
+    # too
+    left: int = 0
 
 
 def outcomes_by_round(lines: Sequence[store.LineRow]) -> dict[int, RoundTold]:
@@ -390,7 +471,11 @@ def outcomes_by_round(lines: Sequence[store.LineRow]) -> dict[int, RoundTold]:
             told.outcomes[one.outcome or "unanswered"] += 1
             before = last.get(one.record)
             if before is not None and before.outcome == one.outcome == "rejected":
-                rules = {"record": one.record, "before": before.told.get("rules", []), "now": one.told.get("rules", [])}
+                rules = {
+                    "record": one.record,
+                    "before": before.told.get("rules", []),
+                    "now": one.told.get("rules", []),
+                }
                 told.again.append(rules)
             last[one.record] = one
         told.left = sum(one.outcome in ("rejected", "to number") for one in last.values())

@@ -16,7 +16,14 @@ from nevefield.store import rosters as roster_store
 from nevefield.store import submissions as store
 from nevefield.store.audit import insert_audit
 from nevefield.submissions.errors import NoAuthority, WrongDecision
-from nevefield.submissions.looking import UNDER_WAY, find_places, load_submission, open_submission, places_on, require_open
+from nevefield.submissions.looking import (
+    UNDER_WAY,
+    find_places,
+    load_submission,
+    open_submission,
+    places_on,
+    require_open,
+)
 
 if TYPE_CHECKING:
     from datetime import date
@@ -84,7 +91,8 @@ def begin_submission(
         due: By when it must be accepted.
         policy: What is decided of numbers without asking: `{"none": "new", "one": 95}`.
         published: What the authority publishes; asked of it when None.
-        starts_from: Of a practice: the live submission of the roster whose last answers it begins with.
+        starts_from: Of a practice: the live submission of the roster whose last answers it begins
+            with.
         key: 32 signs that no round has, for the round by which it begins so.
 
     Returns:
@@ -105,7 +113,10 @@ def begin_submission(
     theirs = read_published(published)
     with context.database.transaction() as connection:
         roster = require_roster(connection, roster_name)
-        definition, snapshot = load_definition(connection, roster), load_snapshot(connection, roster)
+        definition, snapshot = (
+            load_definition(connection, roster),
+            load_snapshot(connection, roster),
+        )
         read_layout(layout, definition.by_name, theirs.titles)
         if chosen is not None:
             check_condition(chosen, "chosen", definition.by_name)
@@ -123,14 +134,27 @@ def begin_submission(
         number = store.insert_submission(connection, made, account_id, context.now())
         places = find_places(snapshot, chosen, load_submission(connection, number))
         if not len(places):
-            raise WrongDecision(f"It would take in nobody: the condition holds of no record of {roster.title} on {say_day(day)}.")
+            raise WrongDecision(
+                f"It would take in nobody: the condition holds of no record of {roster.title} on"
+                f" {say_day(day)}."
+            )
         store.set_records(connection, number, snapshot.ids[places].tolist())
         if starts_from is not None:
             live = load_submission(connection, starts_from)
             if side != "practice" or live.side != "live" or live.roster_id != roster.id:
-                raise WrongDecision("Only a practice begins with what the live side holds, of the same roster.")
+                raise WrongDecision(
+                    "Only a practice begins with what the live side holds, of the same roster."
+                )
             store.start_from(connection, number, starts_from, key, account_id, context.now())
-        insert_audit(connection, "submission", made["title"], account_id, context.now(), submission=number, records=len(places))
+        insert_audit(
+            connection,
+            "submission",
+            made["title"],
+            account_id,
+            context.now(),
+            submission=number,
+            records=len(places),
+        )
     return number
 
 
@@ -146,8 +170,11 @@ def join_conditions(earlier: Any, more: Any, *, instead: bool) -> Any:
     return {"all": [*parts, more]}
 
 
-def count_records(context: Context, roster_name: str, chosen: Any, day: date) -> tuple[int, dict[str, dict[str, int]]]:
-    """Count whom a submission would take in, and by the coded fields that part people, before it is begun.
+def count_records(
+    context: Context, roster_name: str, chosen: Any, day: date
+) -> tuple[int, dict[str, dict[str, int]]]:
+    """Count whom a submission would take in, and by the coded fields that part people, before it is
+    begun.
 
     Returns:
         How many; and by field how many of each value.
@@ -158,7 +185,10 @@ def count_records(context: Context, roster_name: str, chosen: Any, day: date) ->
     """
     with context.database.transaction() as connection:
         roster = require_roster(connection, roster_name)
-        definition, snapshot = load_definition(connection, roster), load_snapshot(connection, roster)
+        definition, snapshot = (
+            load_definition(connection, roster),
+            load_snapshot(connection, roster),
+        )
     if chosen is not None:
         check_condition(chosen, "chosen", definition.by_name)
     places = places_on(snapshot, chosen, day)
@@ -184,12 +214,19 @@ def rename(context: Context, number: int, title: str, account_id: int | None) ->
         before = load_submission(connection, number)
         store.rename_submission(connection, number, title.strip()[:200])
         insert_audit(
-            connection, "submission-renamed", title.strip(), account_id, context.now(), submission=number, before=before.title
+            connection,
+            "submission-renamed",
+            title.strip(),
+            account_id,
+            context.now(),
+            submission=number,
+            before=before.title,
         )
 
 
 def close(context: Context, number: int, account_id: int | None, *, back: bool = False) -> None:
-    """Close a submission, or open it again: a closed one is looked at, and nothing of it is sent or decided.
+    """Close a submission, or open it again: a closed one is looked at, and nothing of it is sent or
+    decided.
 
     Raises:
         NoSuchSubmission: There is none.
@@ -198,14 +235,25 @@ def close(context: Context, number: int, account_id: int | None, *, back: bool =
     with context.database.transaction() as connection:
         store.lock_submission(connection, number)
         submission = load_submission(connection, number)
-        if not back and (waiting := next((one for one in store.list_rounds(connection, number) if one.state in UNDER_WAY), None)):
-            raise WrongDecision(f"Round {waiting.number} is under way: wait for its answer, then close it.")
+        if not back and (
+            waiting := next(
+                (one for one in store.list_rounds(connection, number) if one.state in UNDER_WAY),
+                None,
+            )
+        ):
+            raise WrongDecision(
+                f"Round {waiting.number} is under way: wait for its answer, then close it."
+            )
         store.close_submission(connection, number, None if back else context.now())
         word = "submission-opened" if back else "submission-closed"
-        insert_audit(connection, word, submission.title, account_id, context.now(), submission=number)
+        insert_audit(
+            connection, word, submission.title, account_id, context.now(), submission=number
+        )
 
 
-def plan_layout(context: Context, roster_name: str, side: str) -> tuple[dict[str, Any], dict[str, Any]]:
+def plan_layout(
+    context: Context, roster_name: str, side: str
+) -> tuple[dict[str, Any], dict[str, Any]]:
     """Ask the authority what it publishes, and propose where our fields go.
 
     Returns:
@@ -226,7 +274,9 @@ def plan_layout(context: Context, roster_name: str, side: str) -> tuple[dict[str
     return published, propose_layout(definition, codes, read_published(published))
 
 
-def change_layout(context: Context, number: int, layout: dict[str, Any], account_id: int | None) -> None:
+def change_layout(
+    context: Context, number: int, layout: dict[str, Any], account_id: int | None
+) -> None:
     """Write a submission otherwise from now on; what was sent before stays as it was sent.
 
     Raises:
@@ -241,7 +291,9 @@ def change_layout(context: Context, number: int, layout: dict[str, Any], account
             definition = load_definition(connection, roster)
             read_layout(layout, definition.by_name, read_published(submission.published).titles)
         store.set_layout(connection, number, layout)
-        insert_audit(connection, "layout", submission.title, account_id, context.now(), submission=number)
+        insert_audit(
+            connection, "layout", submission.title, account_id, context.now(), submission=number
+        )
 
 
 def take_in(context: Context, number: int, account_id: int | None) -> int:
@@ -257,12 +309,20 @@ def take_in(context: Context, number: int, account_id: int | None) -> int:
         store.touch(connection, number)
         title = opened.submission.title
         insert_audit(
-            connection, "submission-took-in", title, account_id, context.now(), submission=number, records=len(opened.joining)
+            connection,
+            "submission-took-in",
+            title,
+            account_id,
+            context.now(),
+            submission=number,
+            records=len(opened.joining),
         )
     return len(opened.joining)
 
 
-def translate_code(context: Context, number: int, to: str, ours: str, theirs: str, account_id: int | None) -> None:
+def translate_code(
+    context: Context, number: int, to: str, ours: str, theirs: str, account_id: int | None
+) -> None:
     """Send one of our codes as another of theirs from now on.
 
     Raises:
@@ -276,12 +336,24 @@ def translate_code(context: Context, number: int, to: str, ours: str, theirs: st
         if not any(one.get("to") == to and "from" in one for one in submission.layout["fields"]):
             raise WrongDecision(f"None of our fields goes to {to!r}.")
         if to in published.codes and theirs not in published.codes[to]:
-            raise WrongDecision(f"{published.authority} has no {published.titles.get(to, to).lower()} {theirs!r}.")
+            raise WrongDecision(
+                f"{published.authority} has no {published.titles.get(to, to).lower()} {theirs!r}."
+            )
         store.set_layout(connection, number, translate(submission.layout, to, ours, theirs))
-        insert_audit(connection, "translated", submission.title, account_id, context.now(), submission=number, field=to)
+        insert_audit(
+            connection,
+            "translated",
+            submission.title,
+            account_id,
+            context.now(),
+            submission=number,
+            field=to,
+        )
 
 
-def set_policy(context: Context, number: int, none: bool, one: float | None, account_id: int | None) -> None:
+def set_policy(
+    context: Context, number: int, none: bool, one: float | None, account_id: int | None
+) -> None:
     """Say what is decided of numbers without asking; never of several holders.
 
     Raises:
@@ -293,4 +365,13 @@ def set_policy(context: Context, number: int, none: bool, one: float | None, acc
     with context.database.transaction() as connection:
         submission = require_open(load_submission(connection, number))
         store.set_policy(connection, number, {"none": "new" if none else "", "one": one})
-        insert_audit(connection, "policy", submission.title, account_id, context.now(), submission=number, none=none, one=one)
+        insert_audit(
+            connection,
+            "policy",
+            submission.title,
+            account_id,
+            context.now(),
+            submission=number,
+            none=none,
+            one=one,
+        )

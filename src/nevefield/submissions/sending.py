@@ -1,6 +1,8 @@
-"""Send a round, wait for its answer, take it in, and let its numbers into the roster; every stage is kept, and can be done again.
+"""Send a round, wait for its answer, take it in, and let its numbers into the roster; every stage
+is kept, and can be done again.
 
-A round has a key of its own from the moment that it is kept: whatever is broken off and begun again, it is sent once.
+A round has a key of its own from the moment that it is kept: whatever is broken off and begun
+again, it is sent once.
 """
 
 from __future__ import annotations
@@ -25,7 +27,13 @@ from nevefield.rosters.errors import RosterError, RosterMoved
 from nevefield.store import jobs as job_store
 from nevefield.store import submissions as store
 from nevefield.store.audit import insert_audit
-from nevefield.submissions.errors import NoAuthority, NoSuchRound, NothingToSend, RoundUnderWay, WrongDecision
+from nevefield.submissions.errors import (
+    NoAuthority,
+    NoSuchRound,
+    NothingToSend,
+    RoundUnderWay,
+    WrongDecision,
+)
 from nevefield.submissions.looking import (
     UNDER_WAY,
     OpenSubmission,
@@ -59,8 +67,10 @@ __all__ = [
     "write_body",
 ]
 
-FIRST_WAIT, LONGEST_WAIT = 0.5, 60.0  # seconds between questions to the authority; the wait grows by half each time
-KINDS = ("first", "corrected", "changes", "numbers", "changed", "again")  # as what a round sends a record
+# seconds between questions to the authority; the wait grows by half each time
+FIRST_WAIT, LONGEST_WAIT = 0.5, 60.0
+# as what a round sends a record
+KINDS = ("first", "corrected", "changes", "numbers", "changed", "again")
 OUTCOMES = ("accepted", "warned", "rejected", "to number")
 
 
@@ -107,24 +117,45 @@ def build_round(
         if waiting := next((one for one in rounds if one.state in UNDER_WAY), None):
             raise RoundUnderWay(waiting.number)
         if touched != opened.submission.touched or (seen is not None and seen != touched):
-            raise WrongDecision("Somebody has decided something meanwhile: look again at what would be sent.")
+            raise WrongDecision(
+                "Somebody has decided something meanwhile: look again at what would be sent."
+            )
         if not records:
             raise NothingToSend
         body, counts = _body_of(connection, opened, records)
         data = json.dumps(body, ensure_ascii=False).encode()
         following = max((one.number for one in rounds), default=0) + 1
-        made = store.insert_round(connection, number, following, key, data, len(records), counts, account_id, context.now())
+        made = store.insert_round(
+            connection,
+            number,
+            following,
+            key,
+            data,
+            len(records),
+            counts,
+            account_id,
+            context.now(),
+        )
         if by_hand:
             store.set_round(connection, made, state="byhand")
         store.touch(connection, number)
         title = f"{opened.submission.title}, round {following}"
         insert_audit(
-            connection, "round", title, account_id, context.now(), submission=number, records=len(records), by_hand=by_hand
+            connection,
+            "round",
+            title,
+            account_id,
+            context.now(),
+            submission=number,
+            records=len(records),
+            by_hand=by_hand,
         )
     return made
 
 
-def _body_of(connection: Connection, opened: OpenSubmission, records: list[int]) -> tuple[dict[str, Any], dict[str, int]]:
+def _body_of(
+    connection: Connection, opened: OpenSubmission, records: list[int]
+) -> tuple[dict[str, Any], dict[str, int]]:
     layout = opened.layout
     written, changes = [], []
     counts = dict.fromkeys(KINDS, 0)
@@ -134,13 +165,19 @@ def _body_of(connection: Connection, opened: OpenSubmission, records: list[int])
         kind = opened.kind_of(record)
         counts[kind] += 1
         if kind == "changes":
-            changes.append(_change(connection, opened, opened.steps[record], opened.lines[record], row))
+            changes.append(
+                _change(connection, opened, opened.steps[record], opened.lines[record], row)
+            )
     body = {"day": opened.submission.day.isoformat(), "records": written, "changes": changes}
     return body, counts
 
 
-def _change(connection: Connection, opened: OpenSubmission, step: StepRow, line: Line, row: dict[str, str]) -> dict[str, Any]:
-    """Write a change that is asked for: what the rule reads and is held otherwise, with the reason and what is attached."""
+def _change(
+    connection: Connection, opened: OpenSubmission, step: StepRow, line: Line, row: dict[str, str]
+) -> dict[str, Any]:
+    """Write a change that is asked for: what the rule reads and is held otherwise, with the
+    reason and what is attached.
+    """
     held = line.held or {}
     reads = opened.published.rule(step.rule).reads or opened.layout.names
     fields = [
@@ -149,7 +186,9 @@ def _change(connection: Connection, opened: OpenSubmission, step: StepRow, line:
         if name in row and str(held.get(name, "")) != row[name]
     ]
     found = store.get_attachment(connection, step.id)
-    attached = {"name": step.attached, "base64": base64.b64encode(found).decode()} if found else None
+    attached = (
+        {"name": step.attached, "base64": base64.b64encode(found).decode()} if found else None
+    )
     number = row[opened.layout.number.to]
     return {
         "id": str(step.id),
@@ -167,15 +206,26 @@ def queue_rounds(context: Context) -> int:
     until = context.now() + timedelta(seconds=max(2 * context.settings.lease_seconds, 5))
     with context.database.transaction() as connection:
         due = store.claim_rounds(connection, context.now(), until)
-        under_way = {job.arguments["round"] for job in job_store.list_running(connection, "round")} if due else set()
+        under_way = (
+            {job.arguments["round"] for job in job_store.list_running(connection, "round")}
+            if due
+            else set()
+        )
         due = [one for one in due if one[0] not in under_way]
         for number, roster_id, account_id in due:
-            job_store.insert_job(connection, "round", roster_id, {"round": number}, account_id, context.now())
+            job_store.insert_job(
+                connection, "round", roster_id, {"round": number}, account_id, context.now()
+            )
     return len(due)
 
 
-def advance(context: Context, round_id: int, progress: Callable[[str, int, int], None] = lambda doing, done, total: None) -> str:
-    """Bring a round on as far as it goes now: built, sent, answered, taken in, done. Doing it twice does nothing twice.
+def advance(
+    context: Context,
+    round_id: int,
+    progress: Callable[[str, int, int], None] = lambda doing, done, total: None,
+) -> str:
+    """Bring a round on as far as it goes now: built, sent, answered, taken in, done. Doing it twice
+    does nothing twice.
 
     Args:
         context: Database, clock and the way to the authority.
@@ -208,7 +258,9 @@ def advance(context: Context, round_id: int, progress: Callable[[str, int, int],
     return _state(context, round_id)
 
 
-def _talk(context: Context, client: Authority, one: Round, progress: Callable[[str, int, int], None]) -> None:
+def _talk(
+    context: Context, client: Authority, one: Round, progress: Callable[[str, int, int], None]
+) -> None:
     """Send what is not sent yet, and fetch the answer when there is one.
 
     Raises:
@@ -220,7 +272,13 @@ def _talk(context: Context, client: Authority, one: Round, progress: Callable[[s
         with context.database.transaction() as connection:
             body = store.get_body(connection, one.id)
         receipt = client.send(one.key, body)
-        values = {"state": "sent", "receipt": receipt[:100], "sent_at": context.now(), "problem": "", "tries": 0}
+        values = {
+            "state": "sent",
+            "receipt": receipt[:100],
+            "sent_at": context.now(),
+            "problem": "",
+            "tries": 0,
+        }
         put_round(context, one, "built", **values)
     state, done, total = client.state(receipt)
     progress("The authority is at work", done, total)
@@ -231,14 +289,22 @@ def _talk(context: Context, client: Authority, one: Round, progress: Callable[[s
         return
     answer = client.answer(receipt)
     data = json.dumps(answer, ensure_ascii=False).encode()
-    values = {"state": "answered", "answer": data, "answered_at": context.now(), "done": one.records, "problem": ""}
+    values = {
+        "state": "answered",
+        "answer": data,
+        "answered_at": context.now(),
+        "done": one.records,
+        "problem": "",
+    }
     put_round(context, one, "built", "sent", **values)
 
 
 def put_round(context: Context, one: Round, *before: str, **values: Any) -> None:
-    """Set columns of a round that is in one of some states still, and let everybody look at it anew.
+    """Set columns of a round that is in one of some states still, and let everybody look at it
+    anew.
 
-    Two workers may bring the same round on when one of them waits long for the authority: the later never puts it back.
+    Two workers may bring the same round on when one of them waits long for the authority: the later
+    never puts it back.
     """
     with context.database.transaction() as connection:
         if store.lock_round(connection, one.id) not in before:
@@ -254,7 +320,9 @@ def _wait(context: Context, one: Round, problem: str) -> None:
         now = store.get_round(connection, one.id) or one
         seconds = min(LONGEST_WAIT, FIRST_WAIT * 1.5**now.tries)
         after = context.now() + timedelta(seconds=seconds)
-        store.set_round(connection, one.id, tries=now.tries + 1, next_try=after, problem=problem[:500])
+        store.set_round(
+            connection, one.id, tries=now.tries + 1, next_try=after, problem=problem[:500]
+        )
         if problem != now.problem:
             store.touch(connection, one.submission_id)
 
@@ -265,8 +333,12 @@ def _state(context: Context, round_id: int) -> str:
     return one.state if one is not None else ""
 
 
-def take_in_and_number(context: Context, round_id: int, progress: Callable[[str, int, int], None]) -> str:
-    """Take in the answer of a round that has one, then let its numbers into the roster; return its state."""
+def take_in_and_number(
+    context: Context, round_id: int, progress: Callable[[str, int, int], None]
+) -> str:
+    """Take in the answer of a round that has one, then let its numbers into the roster; return
+    its state.
+    """
     state = _state(context, round_id)
     if state == "answered":
         progress("Taking the answer in", 0, 0)
@@ -280,7 +352,9 @@ def take_in_and_number(context: Context, round_id: int, progress: Callable[[str,
 
 
 def _take_answer_in(context: Context, round_id: int) -> None:
-    """Keep what came back of each record, all in one transaction; an answer that comes twice is taken once."""
+    """Keep what came back of each record, all in one transaction; an answer that comes twice is
+    taken once.
+    """
     with context.database.transaction() as connection:
         one = store.get_round(connection, round_id)
         if one is None or store.lock_round(connection, round_id) != "answered":
@@ -295,19 +369,23 @@ def _take_answer_in(context: Context, round_id: int) -> None:
     for found in answer["results"]:
         if isinstance(found, dict):
             results.setdefault(str(found.get("ref", "")), found)
-    had = {line.record for line in opened.told_of(one.number)}  # answered by a part of the answer that came before
+    # answered by a part of the answer that came before
+    had = {line.record for line in opened.told_of(one.number)}
     lines, strays = [], []
     rows = {row[reference]: row for row in sent["records"]}
     for ref, row in rows.items():
         if ref in refs and (ref in results or refs[ref] not in had):
             lines.append(line_of(refs[ref], row, results.pop(ref, {}), number))
-    for ref, found in results.items():  # the authority has changed its mind about a record of an earlier round
+    # the authority has changed its mind about a record of an earlier round
+    for ref, found in results.items():
         record = refs.get(ref)
         if record is None or record not in opened.lines:
             strays.append(ref)
             continue
         lines.append(line_of(record, dict(opened.lines[record].sent), found, number))
-    of_round = {line.record: line.outcome for line in opened.told_of(one.number)} | {line[0]: line[1] for line in lines}
+    of_round = {line.record: line.outcome for line in opened.told_of(one.number)} | {
+        line[0]: line[1] for line in lines
+    }
     tally = dict(Counter(outcome or "unanswered" for outcome in of_round.values()))
     said = said_of_changes(answer)
     with context.database.transaction() as connection:
@@ -317,7 +395,15 @@ def _take_answer_in(context: Context, round_id: int) -> None:
         store.set_step_answers(connection, one.submission_id, said)
         problem = say_strays(strays)
         counts = {**one.counts, **tally}
-        store.set_round(connection, round_id, state="taken", counts=counts, problem=problem, next_try=context.now(), tries=0)
+        store.set_round(
+            connection,
+            round_id,
+            state="taken",
+            counts=counts,
+            problem=problem,
+            next_try=context.now(),
+            tries=0,
+        )
         store.touch(connection, one.submission_id)
 
 
@@ -342,7 +428,9 @@ def say_strays(strays: Sequence[str]) -> str:
 def line_of(
     record: int, row: dict[str, str], found: dict[str, Any], number: str
 ) -> tuple[int, str, str, dict[str, str], dict[str, Any]]:
-    """Make what is kept of a record in a round: record, outcome, number, what was sent, what was told."""
+    """Make what is kept of a record in a round: record, outcome, number, what was sent, what was
+    told.
+    """
     outcome = str(found.get("outcome", ""))
     told = {name: found[name] for name in ("rules", "held", "candidates") if found.get(name)}
     if outcome == "accepted":
@@ -364,7 +452,9 @@ def _let_numbers_in(context: Context, round_id: int) -> None:
         if intake is not None:
             opened = open_intake(context, intake)
             if not any(row.step["kind"] == "applied" for row in opened.steps):
-                apply_intake(context, intake, len(opened.steps), opened.roster.version, one.account_id)
+                apply_intake(
+                    context, intake, len(opened.steps), opened.roster.version, one.account_id
+                )
     except RosterMoved:
         _wait(context, one, "")
         return
@@ -383,16 +473,25 @@ def _keep_numbers(context: Context, one: Round) -> int | None:
     name, to = opened.layout.number.source, opened.layout.number.to
     rows, places = [], []
     for record, line in opened.lines.items():
-        if line.round != one.number or line.outcome not in ("accepted", "warned") or record not in opened.place:
+        if (
+            line.round != one.number
+            or line.outcome not in ("accepted", "warned")
+            or record not in opened.place
+        ):
             continue
         if line.number and line.number != opened.rows[record][to]:
             place = opened.place[record]
-            key = {each: opened.snapshot.columns[each].at(place) or "" for each in opened.snapshot.definition.primary_key}
+            key = {
+                each: opened.snapshot.columns[each].at(place) or ""
+                for each in opened.snapshot.definition.primary_key
+            }
             rows.append(json.dumps(key | {name: line.number}, ensure_ascii=False))
             places.append(place)
     if not rows:
         return None
-    title = f"Numbers of {opened.published.authority}: {opened.submission.title}, round {one.number}"
+    title = (
+        f"Numbers of {opened.published.authority}: {opened.submission.title}, round {one.number}"
+    )
     data = ("\n".join(rows) + "\n").encode()
     with context.database.transaction() as connection:
         store.lock_round(connection, one.id)
@@ -400,7 +499,18 @@ def _keep_numbers(context: Context, one: Round) -> int | None:
         if now is not None and now.intake_id is not None:
             return now.intake_id
         snapshot = opened.snapshot
-        intake = keep_rows(context, connection, opened.roster, snapshot, data, places, [name], title, "many", one.account_id)
+        intake = keep_rows(
+            context,
+            connection,
+            opened.roster,
+            snapshot,
+            data,
+            places,
+            [name],
+            title,
+            "many",
+            one.account_id,
+        )
         store.set_round(connection, one.id, intake_id=intake)
     return intake
 
@@ -415,13 +525,23 @@ def send_again(context: Context, round_id: int, account_id: int | None) -> None:
         one = store.get_round(connection, round_id)
         if one is None or store.lock_round(connection, round_id) != "refused":
             raise NoSuchRound(round_id)
-        store.set_round(connection, round_id, state="built", problem="", tries=0, next_try=context.now())
+        store.set_round(
+            connection, round_id, state="built", problem="", tries=0, next_try=context.now()
+        )
         store.touch(connection, one.submission_id)
-        insert_audit(connection, "round-again", f"round {one.number}", account_id, context.now(), submission=one.submission_id)
+        insert_audit(
+            connection,
+            "round-again",
+            f"round {one.number}",
+            account_id,
+            context.now(),
+            submission=one.submission_id,
+        )
 
 
 def write_body(context: Context, round_id: int, kind: str) -> bytes:
-    """Write what a round sends as a file: JSON with everything, or CSV with the records, safe to open in a spreadsheet.
+    """Write what a round sends as a file: JSON with everything, or CSV with the records, safe to
+    open in a spreadsheet.
 
     Raises:
         NoSuchRound: There is none.

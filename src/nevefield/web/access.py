@@ -12,7 +12,14 @@ from flask import current_app, g, request
 
 from nevefield.accounts import Level, sight_of, who
 from nevefield.intakes.errors import NoSuchIntake, NoSuchSource, NoSuchWaiver
-from nevefield.rosters.errors import NoSuchChangeSet, NoSuchJob, NoSuchProposal, NoSuchRecord, NoSuchRoster, NotScheduled
+from nevefield.rosters.errors import (
+    NoSuchChangeSet,
+    NoSuchJob,
+    NoSuchProposal,
+    NoSuchRecord,
+    NoSuchRoster,
+    NotScheduled,
+)
 from nevefield.rosters.shortlists import require_shortlist
 from nevefield.store import intakes as intake_store
 from nevefield.store import jobs as job_store
@@ -80,13 +87,16 @@ class Access:
     is_open: bool = False
 
 
-def needs(level: Level, of: str = "", *, everywhere: bool = False, polled: bool = False) -> Callable[[View], View]:
+def needs(
+    level: Level, of: str = "", *, everywhere: bool = False, polled: bool = False
+) -> Callable[[View], View]:
     """Declare the level that a route asks for.
 
     Args:
         level: The level; NONE for everybody who is signed in.
-        of: roster, intake, record, change_set, source, waiver, proposal, scheduled, shortlist, submission, round or job: the
-            part of the path that leads to the roster in which the level must hold; "" for any roster.
+        of: roster, intake, record, change_set, source, waiver, proposal, scheduled, shortlist,
+            submission, round or job: the part of the path that leads to the roster in which the
+                level must hold; "" for any roster.
         everywhere: Whether it must hold in every roster.
         polled: Whether pages ask it by themselves, every few seconds.
     """
@@ -129,7 +139,9 @@ def level_in(roster_id: int) -> Level:
 
 
 def is_masked(roster_id: int) -> bool:
-    """Tell whether sensitive fields of a roster are kept from who is signed in: they may look, and no more."""
+    """Tell whether sensitive fields of a roster are kept from who is signed in: they may look,
+    and no more.
+    """
     return sight().covers(roster_id)
 
 
@@ -166,9 +178,17 @@ def check_access() -> None:
         request.headers.get(TOKEN_HEADER, "").encode(), session.csrf.encode()
     ):
         raise Forbidden("The request does not carry this session's token. Load the page again.")
-    level = sight().everywhere if access.everywhere else level_in(_roster_of(access.of)) if access.of else sight().highest
+    level = (
+        sight().everywhere
+        if access.everywhere
+        else level_in(_roster_of(access.of))
+        if access.of
+        else sight().highest
+    )
     if level < access.level:
-        raise Forbidden(f"This needs the level “{access.level.name.lower()}”; yours is “{level.name.lower()}”.")
+        raise Forbidden(
+            f"This needs the level “{access.level.name.lower()}”; yours is “{level.name.lower()}”."
+        )
 
 
 def _refuse_other_sites() -> None:
@@ -208,10 +228,17 @@ def _roster_named(connection: Connection, name: Any) -> int | None:
     return found.id if found is not None else None
 
 
-# What a route may be about: how its roster is found, the part of the path that says which, and what to say when there is none.
-LEADS: dict[str, tuple[Callable[[Connection, Any], int | None], str, Callable[[Any], Exception]]] = {
+# What a route may be about: how its roster is found, the part of the path that says which, and what
+# to say when there is none.
+LEADS: dict[
+    str, tuple[Callable[[Connection, Any], int | None], str, Callable[[Any], Exception]]
+] = {
     "roster": (_roster_named, "name", lambda name: NoSuchRoster(str(name))),
-    "intake": (lambda connection, number: _roster_id(intake_store.get_intake(connection, number)), "intake_id", NoSuchIntake),
+    "intake": (
+        lambda connection, number: _roster_id(intake_store.get_intake(connection, number)),
+        "intake_id",
+        NoSuchIntake,
+    ),
     "record": (record_store.get_record_roster, "record_id", NoSuchRecord),
     "change_set": (
         lambda connection, number: _roster_id(record_store.get_change_set(connection, number)),
@@ -219,7 +246,11 @@ LEADS: dict[str, tuple[Callable[[Connection, Any], int | None], str, Callable[[A
         NoSuchChangeSet,
     ),
     "waiver": (get_waiver_roster, "waiver_id", NoSuchWaiver),
-    "source": (lambda connection, number: _roster_id(source_store.get_source(connection, number)), "source_id", NoSuchSource),
+    "source": (
+        lambda connection, number: _roster_id(source_store.get_source(connection, number)),
+        "source_id",
+        NoSuchSource,
+    ),
     "scheduled": (
         lambda connection, number: _roster_id(get_scheduled(connection, number)),
         "scheduled_id",
@@ -232,6 +263,14 @@ LEADS: dict[str, tuple[Callable[[Connection, Any], int | None], str, Callable[[A
         NoSuchSubmission,
     ),
     "round": (_of_round, "round_id", NoSuchRound),
-    "proposal": (lambda connection, number: _roster_id(get_proposal(connection, number)), "proposal_id", NoSuchProposal),
-    "job": (lambda connection, number: _roster_id(job_store.get_job(connection, number)), "job_id", NoSuchJob),
+    "proposal": (
+        lambda connection, number: _roster_id(get_proposal(connection, number)),
+        "proposal_id",
+        NoSuchProposal,
+    ),
+    "job": (
+        lambda connection, number: _roster_id(job_store.get_job(connection, number)),
+        "job_id",
+        NoSuchJob,
+    ),
 }

@@ -19,5 +19,9 @@ def answer(model: BaseModel, status: int = 200) -> tuple[Response, int]:
 
 
 def download(content: bytes, media_type: str, name: str) -> Response:
-    """Answer with a file to be saved under a name in any letters (RFC 6266, with the form of RFC 8187 where it needs one)."""
-    return send_file(io.BytesIO(content), mimetype=media_type, as_attachment=True, download_name=name, etag=False)
+    """Answer with a file to be saved under a name in any letters (RFC 6266, with the form of RFC
+    8187 where it needs one).
+    """
+    return send_file(
+        io.BytesIO(content), mimetype=media_type, as_attachment=True, download_name=name, etag=False
+    )

@@ -40,10 +40,12 @@ if TYPE_CHECKING:
 
 __all__ = ["create_app", "openapi_document"]
 
-# The front end's own code only; styles are set from script by its component library, hence 'unsafe-inline' for them.
+# The front end's own code only; styles are set from script by its component library, hence
+# 'unsafe-inline' for them.
 POLICY = (
-    "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self';"
-    " connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+    "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:;"
+    " font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors"
+    " 'none'"
 )
 
 METHODS = ["GET", "POST", "PUT", "DELETE", "PATCH"]
@@ -120,14 +122,18 @@ def _nowhere(rest: str) -> Response:
             allowed.append(method)
     if not allowed:
         return problem(404, f"There is nothing at /api/{rest}.")
-    answer = problem(405, f"Nothing is done there by {request.method}; known are {', '.join(allowed)}.")
+    answer = problem(
+        405, f"Nothing is done there by {request.method}; known are {', '.join(allowed)}."
+    )
     answer.headers["Allow"] = ", ".join(allowed)
     return answer
 
 
 def _front_end(directory: Path) -> Callable[[str], Response]:
     # What there is, is listed once: no address is ever looked for among files.
-    there = frozenset(path.relative_to(directory).as_posix() for path in directory.rglob("*") if path.is_file())
+    there = frozenset(
+        path.relative_to(directory).as_posix() for path in directory.rglob("*") if path.is_file()
+    )
 
     @open_to_all
     def serve(place: str) -> Response:
@@ -135,7 +141,8 @@ def _front_end(directory: Path) -> Callable[[str], Response]:
         if place in there:
             answer = send_from_directory(directory, place)
             if place.startswith("assets/"):
-                answer.headers["Cache-Control"] = "public, max-age=31536000, immutable"  # named by their content
+                # named by their content
+                answer.headers["Cache-Control"] = "public, max-age=31536000, immutable"
             return answer
         if not (directory / "index.html").is_file():
             return Response("The front end is not built; run ./start.", 503, mimetype="text/plain")
@@ -152,7 +159,8 @@ def _protect(answer: Response) -> Response:
     answer.headers.setdefault("Referrer-Policy", "same-origin")
     if request.is_secure:
         answer.headers.setdefault("Strict-Transport-Security", "max-age=31536000")
-    if request.path.startswith("/api/"):  # whatever it is, it is nobody else's: also a file that is saved
+    # whatever it is, it is nobody else's: also a file that is saved
+    if request.path.startswith("/api/"):
         answer.headers["Cache-Control"] = "no-store"
     return answer
 

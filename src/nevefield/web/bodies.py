@@ -19,7 +19,9 @@ __all__ = ["StrictJSON", "check_body"]
 
 
 class StrictJSON(DefaultJSONProvider):
-    """JSON as RFC 8259 has it: in UTF-8, without NaN, without halves of characters, nested at most 1,024 deep."""
+    """JSON as RFC 8259 has it: in UTF-8, without NaN, without halves of characters, nested at
+    most 1,024 deep.
+    """
 
     def loads(self, s: str | bytes, **kwargs: Any) -> Any:
         """Read a document."""

@@ -29,21 +29,28 @@ def changes_answer(evaluation: Evaluation) -> models.ChangesOut:
     tally = evaluation.ready
     families = [
         models.FamilyOut(key="join", title="join", count=tally.new, taken_away=0),
-        models.FamilyOut(key="absent", title="absent from the file", count=tally.absent, taken_away=0),
+        models.FamilyOut(
+            key="absent", title="absent from the file", count=tally.absent, taken_away=0
+        ),
     ]
     if beside := len(evaluation.absences.beside):
-        families.append(models.FamilyOut(key="beside", title="end for another", count=beside, taken_away=0))
+        families.append(
+            models.FamilyOut(key="beside", title="end for another", count=beside, taken_away=0)
+        )
     for name, rows in evaluation.changes.items():
         families.append(_family(evaluation, name, len(rows)))
     decisions = evaluation.decisions
-    # What somebody keeps as it is stays in sight, or nobody would find the way back; so does what the file has nothing for.
+    # What somebody keeps as it is stays in sight, or nobody would find the way back; so does what
+    # the file has nothing for.
     blank = [name for name in evaluation.facts.typed if len(kept_blanks(evaluation, name))]
     for name in dict.fromkeys([*decisions.rules, *decisions.row_rules, *blank]):
         if name in evaluation.facts.typed and name not in evaluation.changes:
             families.append(_family(evaluation, name, 0))
     going = evaluation.going
     followed = [
-        models.FollowedOut(field=name, title=evaluation.definition.title_of(name), count=int(going[rows].sum()))
+        models.FollowedOut(
+            field=name, title=evaluation.definition.title_of(name), count=int(going[rows].sum())
+        )
         for name, rows in evaluation.facts.followed.items()
         if going[rows].any()
     ]
@@ -65,7 +72,13 @@ def family_answer(evaluation: Evaluation, query: models.FamilyQuery) -> models.F
     definition = evaluation.definition
     if query.family == "join":
         rows = np.flatnonzero((evaluation.outcomes == NEW) & ~evaluation.is_in)
-        return _detail(query, "join", len(rows), [], [_joining(evaluation, int(row)) for row in _page(rows, query)])
+        return _detail(
+            query,
+            "join",
+            len(rows),
+            [],
+            [_joining(evaluation, int(row)) for row in _page(rows, query)],
+        )
     if query.family == "beside":
         records = evaluation.absences.beside
         people = [_ending(evaluation, int(record)) for record in _page(records, query)]
@@ -78,15 +91,29 @@ def family_answer(evaluation: Evaluation, query: models.FamilyQuery) -> models.F
         act, field, day = (said.act, said.field, said.day) if said else ("stay", "", "")
         return detail.model_copy(update={"act": act, "end_field": field, "end_day": day})
     rows = evaluation.changes.get(query.family, np.zeros(0, np.intp))
-    title = definition.title_of(query.family) if query.family in definition.by_name else query.family
-    moves = _moves(evaluation, query.family, rows) if len(rows) and definition.by_name[query.family].code_list else []
+    title = (
+        definition.title_of(query.family) if query.family in definition.by_name else query.family
+    )
+    moves = (
+        _moves(evaluation, query.family, rows)
+        if len(rows) and definition.by_name[query.family].code_list
+        else []
+    )
     people = [_changed(evaluation, query.family, int(row)) for row in _page(rows, query)]
     detail = _detail(query, title, len(rows), moves, people)
-    return _with_rule(evaluation, query.family, detail) if query.family in evaluation.facts.typed else detail
+    return (
+        _with_rule(evaluation, query.family, detail)
+        if query.family in evaluation.facts.typed
+        else detail
+    )
 
 
-def _with_rule(evaluation: Evaluation, name: str, detail: models.FamilyDetail) -> models.FamilyDetail:
-    """Say what becomes of a field's value, what could, and of a number the sums before and after."""
+def _with_rule(
+    evaluation: Evaluation, name: str, detail: models.FamilyDetail
+) -> models.FamilyDetail:
+    """Say what becomes of a field's value, what could, and of a number the sums before and
+    after.
+    """
     one, decisions = evaluation.definition.by_name[name], evaluation.decisions
     said = {
         "rule": decisions.rules.get(name) or one.rule,
@@ -111,9 +138,15 @@ def _page(rows: NDArray[np.intp], query: models.FamilyQuery) -> NDArray[np.intp]
 
 
 def _detail(
-    query: models.FamilyQuery, title: str, total: int, moves: list[models.Move], people: list[models.ChangedPerson]
+    query: models.FamilyQuery,
+    title: str,
+    total: int,
+    moves: list[models.Move],
+    people: list[models.ChangedPerson],
 ) -> models.FamilyDetail:
-    return models.FamilyDetail(key=query.family, title=title, total=total, moves=moves, people=people)
+    return models.FamilyDetail(
+        key=query.family, title=title, total=total, moves=moves, people=people
+    )
 
 
 def _moves(evaluation: Evaluation, name: str, rows: NDArray[np.intp]) -> list[models.Move]:
@@ -121,25 +154,44 @@ def _moves(evaluation: Evaluation, name: str, rows: NDArray[np.intp]) -> list[mo
     old = evaluation.snapshot.columns[name].rows(evaluation.known.record[rows])
     for pair in zip(old, evaluation.facts.typed[name].stored.rows(rows), strict=True):
         counts[pair] = counts.get(pair, 0) + 1
-    return [models.Move(old=before, new=after, count=count) for (before, after), count in counts.items()]
+    return [
+        models.Move(old=before, new=after, count=count) for (before, after), count in counts.items()
+    ]
 
 
 def _joining(evaluation: Evaluation, row: int) -> models.ChangedPerson:
     line = int(evaluation.table.lines[row])
     return models.ChangedPerson(
-        line=line, record=None, key=row_key(evaluation, row), name=name_of_row(evaluation, row), old=None, new=None
+        line=line,
+        record=None,
+        key=row_key(evaluation, row),
+        name=name_of_row(evaluation, row),
+        old=None,
+        new=None,
     )
 
 
 def _absent(evaluation: Evaluation, record: int) -> models.ChangedPerson:
     snapshot = evaluation.snapshot
-    name = name_member(evaluation.definition, lambda field: snapshot.columns[field].at(record), evaluation.facts.naming)
+    name = name_member(
+        evaluation.definition,
+        lambda field: snapshot.columns[field].at(record),
+        evaluation.facts.naming,
+    )
     key = snapshot.keys(np.array([record]))[0]
     text = say_key(key)
     place = int(np.searchsorted(evaluation.absent, record))
     is_absent = place < len(evaluation.absent) and evaluation.absent[place] == record
     act = ACTS[int(evaluation.absences.acts[place])] if is_absent else "end"
-    return models.ChangedPerson(line=None, record=int(snapshot.ids[record]), key=text, name=name, old=None, new=None, act=act)
+    return models.ChangedPerson(
+        line=None,
+        record=int(snapshot.ids[record]),
+        key=text,
+        name=name,
+        old=None,
+        new=None,
+        act=act,
+    )
 
 
 def _ending(evaluation: Evaluation, record: int) -> models.ChangedPerson:
@@ -147,7 +199,10 @@ def _ending(evaluation: Evaluation, record: int) -> models.ChangedPerson:
     old = evaluation.snapshot.columns[step.field].at(record)
     definition = evaluation.definition
     return _absent(evaluation, record).model_copy(
-        update={"old": to_json(definition, step.field, old), "new": to_json(definition, step.field, step.day)}
+        update={
+            "old": to_json(definition, step.field, old),
+            "new": to_json(definition, step.field, step.day),
+        }
     )
 
 

@@ -18,14 +18,18 @@ if TYPE_CHECKING:
 __all__ = ["compared_answer"]
 
 
-def compared_answer(first: State, second: State, found: Difference, query: models.CompareQuery) -> models.ComparedOut:
+def compared_answer(
+    first: State, second: State, found: Difference, query: models.CompareQuery
+) -> models.ComparedOut:
     """Give what differs: families with counts, and one family with a page of its people."""
     definition = found.new.definition
     counts = {"joined": len(found.joined), "absent": len(found.absent)}
     counts |= {name: len(where) for name, where in found.changes.items()}
     titles = {"joined": "only in the second", "absent": "only in the first"}
     families = [
-        models.FamilyOut(key=key, title=titles.get(key) or definition.title_of(key), count=count, taken_away=0)
+        models.FamilyOut(
+            key=key, title=titles.get(key) or definition.title_of(key), count=count, taken_away=0
+        )
         for key, count in counts.items()
     ]
     largest = max(counts, key=lambda key: counts[key])
@@ -40,8 +44,14 @@ def compared_answer(first: State, second: State, found: Difference, query: model
     else:
         for place in found.changes[family][page].tolist():
             person = _person(found.new, int(mine[place]), is_file=second.is_file)
-            was, now = found.old.columns[family].at(int(theirs[place])), found.new.columns[family].at(int(mine[place]))
-            values = {"old": to_json(definition, family, was), "new": to_json(definition, family, now)}
+            was, now = (
+                found.old.columns[family].at(int(theirs[place])),
+                found.new.columns[family].at(int(mine[place])),
+            )
+            values = {
+                "old": to_json(definition, family, was),
+                "new": to_json(definition, family, now),
+            }
             people.append(person.model_copy(update=values))
     changed = len(found.changed)
     return models.ComparedOut(

@@ -1,4 +1,6 @@
-"""The API's document (OpenAPI 3.1): what the framework makes of the routes, with files, forms, refusals and the session."""
+"""The API's document (OpenAPI 3.1): what the framework makes of the routes, with files, forms,
+refusals and the session.
+"""
 
 from __future__ import annotations
 
@@ -27,7 +29,9 @@ SHEETS = (
 
 
 def gives_file(*types: str) -> Callable[[View], View]:
-    """Declare that a route answers with a file of one of some media types; without any, of those of sheets."""
+    """Declare that a route answers with a file of one of some media types; without any, of those
+    of sheets.
+    """
 
     def declare(view: View) -> View:
         view.gives = types or SHEETS  # type: ignore[attr-defined]
@@ -37,7 +41,9 @@ def gives_file(*types: str) -> Callable[[View], View]:
 
 
 def takes_file(**fields: str) -> Callable[[View], View]:
-    """Declare that a route takes a form with a file under `file`, and other texts, each with what it means."""
+    """Declare that a route takes a form with a file under `file`, and other texts, each with
+    what it means.
+    """
 
     def declare(view: View) -> View:
         view.takes = fields  # type: ignore[attr-defined]
@@ -74,8 +80,14 @@ def describe(app: Flask, document: dict[str, Any]) -> dict[str, Any]:
         for method in sorted(rule.methods or ()):
             made = document["paths"].get(address, {}).get(method.lower())
             if made is not None:
-                paths.setdefault(address, {})[method.lower()] = _operation(method, app.view_functions[rule.endpoint], made)
-    schemas = {name: one for name, one in document["components"]["schemas"].items() if not name.startswith("ValidationError")}
+                paths.setdefault(address, {})[method.lower()] = _operation(
+                    method, app.view_functions[rule.endpoint], made
+                )
+    schemas = {
+        name: one
+        for name, one in document["components"]["schemas"].items()
+        if not name.startswith("ValidationError")
+    }
     schemas["Problem"] = {
         "type": "object",
         "title": "Problem",
@@ -95,7 +107,11 @@ def describe(app: Flask, document: dict[str, Any]) -> dict[str, Any]:
             "token": {"type": "apiKey", "in": "header", "name": TOKEN_HEADER},
         },
     }
-    return {**document, "paths": {address: paths[address] for address in sorted(paths)}, "components": components}
+    return {
+        **document,
+        "paths": {address: paths[address] for address in sorted(paths)},
+        "components": components,
+    }
 
 
 def _operation(method: str, view: Any, made: dict[str, Any]) -> dict[str, Any]:
@@ -103,16 +119,25 @@ def _operation(method: str, view: Any, made: dict[str, Any]) -> dict[str, Any]:
     takes, gives = getattr(view, "takes", None), getattr(view, "gives", ())
     answers = {status: one for status, one in made["responses"].items() if status != "422"}
     if gives:
-        content = {media: {"schema": {"type": "string"} if media.startswith("text/") else {}} for media in gives}
+        content = {
+            media: {"schema": {"type": "string"} if media.startswith("text/") else {}}
+            for media in gives
+        }
         answers["200"] = {"description": "The file", "content": content}
-    body = {"content": {"multipart/form-data": {"schema": _form(takes)}}, "required": True} if takes is not None else None
+    body = (
+        {"content": {"multipart/form-data": {"schema": _form(takes)}}, "required": True}
+        if takes is not None
+        else None
+    )
     operation = {**made, "responses": {**answers, **_refusals(method, access, view, takes, made)}}
     if body:
         operation["requestBody"] = body
     elif "requestBody" in made:
         operation["requestBody"] = {**made["requestBody"], "required": True}
     if not access.is_open:
-        operation["security"] = [{"session": []} if method in SAFE else {"session": [], "token": []}]
+        operation["security"] = [
+            {"session": []} if method in SAFE else {"session": [], "token": []}
+        ]
     return dict(sorted(operation.items()))
 
 
@@ -121,13 +146,22 @@ def _form(fields: dict[str, str]) -> dict[str, Any]:
     return {
         "type": "object",
         "required": ["file"],
-        "properties": {"file": {"type": "string", "contentMediaType": "application/octet-stream"}, **texts},
+        "properties": {
+            "file": {"type": "string", "contentMediaType": "application/octet-stream"},
+            **texts,
+        },
     }
 
 
-def _refusals(method: str, access: Access, view: Any, takes: Any, made: dict[str, Any]) -> dict[str, Any]:
+def _refusals(
+    method: str, access: Access, view: Any, takes: Any, made: dict[str, Any]
+) -> dict[str, Any]:
     """List the statuses with which an operation refuses, all as problems."""
-    found = {HTTPStatus.UNPROCESSABLE_ENTITY, HTTPStatus.SERVICE_UNAVAILABLE, HTTPStatus.INTERNAL_SERVER_ERROR}
+    found = {
+        HTTPStatus.UNPROCESSABLE_ENTITY,
+        HTTPStatus.SERVICE_UNAVAILABLE,
+        HTTPStatus.INTERNAL_SERVER_ERROR,
+    }
     found.add(HTTPStatus.TOO_MANY_REQUESTS if access.is_open else HTTPStatus.FORBIDDEN)
     found.add(HTTPStatus.UNAUTHORIZED)
     if "parameters" in made:
@@ -135,11 +169,16 @@ def _refusals(method: str, access: Access, view: Any, takes: Any, made: dict[str
     if method not in SAFE:
         found |= {HTTPStatus.CONFLICT, HTTPStatus.NOT_FOUND, HTTPStatus.FORBIDDEN}
     if takes is not None or "requestBody" in made:
-        found |= {HTTPStatus.BAD_REQUEST, HTTPStatus.REQUEST_ENTITY_TOO_LARGE, HTTPStatus.UNSUPPORTED_MEDIA_TYPE}
+        found |= {
+            HTTPStatus.BAD_REQUEST,
+            HTTPStatus.REQUEST_ENTITY_TOO_LARGE,
+            HTTPStatus.UNSUPPORTED_MEDIA_TYPE,
+        }
     if takes is not None:
         found.add(HTTPStatus.TOO_MANY_REQUESTS)
     found |= set(getattr(view, "refuses", ()))
     schema = {"$ref": "#/components/schemas/Problem"}
     return {
-        str(int(one)): {"description": one.phrase, "content": {PROBLEM: {"schema": schema}}} for one in sorted(found, key=int)
+        str(int(one)): {"description": one.phrase, "content": {PROBLEM: {"schema": schema}}}
+        for one in sorted(found, key=int)
     }

@@ -11,7 +11,15 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from nevefield.accounts import Throttled, WrongSignIn
 from nevefield.authority.errors import AuthorityError
-from nevefield.core.errors import NotRead, UnreadableFile, WrongCodes, WrongDefinition, WrongLayout, WrongRecipe, WrongStep
+from nevefield.core.errors import (
+    NotRead,
+    UnreadableFile,
+    WrongCodes,
+    WrongDefinition,
+    WrongLayout,
+    WrongRecipe,
+    WrongStep,
+)
 from nevefield.groups.errors import KeptKind, NoSuchKind, WrongPlacing
 from nevefield.intakes.errors import (
     CellConflict,
@@ -130,7 +138,13 @@ _log = structlog.get_logger()
 
 def problem(status: int, detail: str, kind: str = "about:blank", **more: Any) -> Response:
     """Answer with a problem: `type`, `title`, `status`, `detail`."""
-    body = {"type": kind, "title": HTTPStatus(status).phrase, "status": int(status), "detail": detail, **more}
+    body = {
+        "type": kind,
+        "title": HTTPStatus(status).phrase,
+        "status": int(status),
+        "detail": detail,
+        **more,
+    }
     return Response(json.dumps(body), status, mimetype="application/problem+json")
 
 
@@ -148,14 +162,21 @@ def _known(error: Exception) -> Response:
     if isinstance(error, WrongEdit):
         more = {"fields": dict(error.found), "waits": error.waits, "ends": error.ends}
     if isinstance(error, CellConflict):
-        more = {"line": error.line, "field": error.field, "theirs": error.theirs, "yours": error.yours, "by": error.by}
+        more = {
+            "line": error.line,
+            "field": error.field,
+            "theirs": error.theirs,
+            "yours": error.yours,
+            "by": error.by,
+        }
     if isinstance(error, Throttled):
         more = {"seconds": error.seconds}
     status = next(STATUS[one] for one in type(error).__mro__ if one in STATUS)
     detail = error.openly if isinstance(error, DatabaseGone) else str(error)
     if isinstance(error, DatabaseGone):
         _log.error("database", problem=error.reason)
-    if status == HTTPStatus.INTERNAL_SERVER_ERROR:  # it was told from what should never be, and nobody meant it to
+    # it was told from what should never be, and nobody meant it to
+    if status == HTTPStatus.INTERNAL_SERVER_ERROR:
         _note(error)
     answer = problem(status, detail, f"urn:nevefield:{kind}", **more)
     if isinstance(error, Throttled):
@@ -166,7 +187,11 @@ def _known(error: Exception) -> Response:
 def _http(error: HTTPException) -> Response:
     if isinstance(error, RequestEntityTooLarge):
         most = (current_app.config["MAX_CONTENT_LENGTH"] or 0) // 1_000_000
-        return problem(413, f"The file is too large: at most {most} MB are taken. Send it in parts, or ask for a smaller export.")
+        return problem(
+            413,
+            f"The file is too large: at most {most} MB are taken. Send it in parts, or ask for a"
+            " smaller export.",
+        )
     return problem(error.code or 500, error.description or "")
 
 
@@ -174,8 +199,8 @@ def _unknown(error: Exception) -> Response:
     mark = _note(error)
     return problem(
         500,
-        "Something went wrong that we did not foresee. Nothing was changed; try again, or tell whoever looks after this:"
-        f" it stands in the log as {mark}.",
+        "Something went wrong that we did not foresee. Nothing was changed; try again, or tell"
+        f" whoever looks after this: it stands in the log as {mark}.",
     )
 
 

@@ -161,7 +161,8 @@ class GroupOut(BaseModel):
     leads: list[str]  # their names
     ages: str  # the band of ages, in words
     troubles: list[str]
-    weight: int | None  # of a role: the higher, the more it gives; null where the kind gives nothing
+    # of a role: the higher, the more it gives; null where the kind gives nothing
+    weight: int | None
     may: list[str]  # what it gives, in words
 
 
@@ -181,7 +182,8 @@ class GroupsOut(BaseModel):
     has_ages: bool
     groups: list[GroupOut]
     without: int
-    fields: list[str]  # names of the fields by which people can be spread evenly, kept apart or together
+    # names of the fields by which people can be spread evenly, kept apart or together
+    fields: list[str]
 
 
 class MemberOut(BaseModel):
@@ -211,7 +213,8 @@ class MembersOut(BaseModel):
 class SpreadIn(Model):
     records: list[int] | None = Field(None, max_length=20_000)
     shortlist: int | None = None
-    part: list[str] = []  # only those of this part; with neither records nor shortlist: those of it who have no group
+    # only those of this part; with neither records nor shortlist: those of it who have no group
+    part: list[str] = []
     groups: list[str] = []
     anew: bool = False
     even: list[str] = Field([], max_length=6)
@@ -251,6 +254,8 @@ class SpreadOut(BaseModel):
 
 
 class PlaceIn(Model):
-    moves: dict[int, str] = Field(min_length=1, max_length=100_000)  # by record, as `own` of members, the group's own name
-    leaving: dict[int, str] = Field({}, max_length=100_000)  # by record the group that is left, where there may be several
+    # by record, as `own` of members, the group's own name
+    moves: dict[int, str] = Field(min_length=1, max_length=100_000)
+    # by record the group that is left, where there may be several
+    leaving: dict[int, str] = Field({}, max_length=100_000)
     is_spread: bool = False

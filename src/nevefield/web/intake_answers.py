@@ -18,7 +18,14 @@ from nevefield.core.conditions import say_condition
 from nevefield.core.masking import sensitive_fields
 from nevefield.core.people.recognising import ASKED, DECISIONS
 from nevefield.core.placing.memberships import membership_of
-from nevefield.core.steps import active_steps, last_receipt, must_end, named_fields, read_step, reasons_for
+from nevefield.core.steps import (
+    active_steps,
+    last_receipt,
+    must_end,
+    named_fields,
+    read_step,
+    reasons_for,
+)
 from nevefield.core.tally import OUTCOMES
 from nevefield.intakes.applying import raised_by, waits_of
 from nevefield.intakes.sources import source_of
@@ -61,10 +68,14 @@ def intake_answer(
     """Give the overview that every page of an intake shows."""
     recipe = opened.evaluation.decisions.recipe
     recipes = (row for row in reversed(opened.steps) if row.step["kind"] == "recipe")
-    recipe_step = next((row.number for row in recipes if recipe and row.step["source"] == recipe.source), None)
+    recipe_step = next(
+        (row.number for row in recipes if recipe and row.step["source"] == recipe.source), None
+    )
     intake, evaluation = opened.intake, opened.evaluation
     reading = evaluation.reading
-    weights = [cause.hit.weight for cause in evaluation.causes if cause.is_open and not cause.follows]
+    weights = [
+        cause.hit.weight for cause in evaluation.causes if cause.is_open and not cause.follows
+    ]
     paired = sum(1 for pair in evaluation.pairs if pair.field)
     log, undo, redo = _log(opened.steps, evaluation.definition, covers=covers)
     matched = int((evaluation.known.record >= 0).sum())
@@ -90,7 +101,11 @@ def intake_answer(
         waits=[models.WaitOut(cause=one.id, title=one.hit.title) for one in waits_of(evaluation)],
         guards=guards_of(evaluation),
         part=evaluation.decisions.part,
-        part_said=say_condition(evaluation.decisions.part, evaluation.facts.title) if evaluation.decisions.part else "",
+        part_said=(
+            say_condition(evaluation.decisions.part, evaluation.facts.title)
+            if evaluation.decisions.part
+            else ""
+        ),
         claims=_claims(evaluation),
         takes=evaluation.decisions.takes,  # type: ignore[arg-type]
         source=source_of(evaluation.decisions, intake),
@@ -118,7 +133,10 @@ def intake_answer(
             header_line=reading.header_line,
             sentence=reading.sentence,
             remarks=list(reading.remarks),
-            not_data=[models.NotDataOut(line=one.line, kind=one.kind, text=one.text) for one in reading.not_data[:500]],
+            not_data=[
+                models.NotDataOut(line=one.line, kind=one.kind, text=one.text)
+                for one in reading.not_data[:500]
+            ],
         ),
         records=len(evaluation.snapshot),
         people=int(evaluation.facts.joined.is_lead.sum()),
@@ -147,7 +165,9 @@ def _membership(evaluation: Evaluation) -> models.MembershipOut | None:
         return None
     going = np.flatnonzero(evaluation.going)
     people = {text for text in evaluation.facts.stored(kind.person).rows(going) if text}
-    return models.MembershipOut(last=kind.last, people=len(people), ends=len(evaluation.absences.beside))
+    return models.MembershipOut(
+        last=kind.last, people=len(people), ends=len(evaluation.absences.beside)
+    )
 
 
 def _claims(evaluation: Evaluation) -> Literal["", "this", "source"]:
@@ -173,14 +193,25 @@ def _unusual(evaluation: Evaluation, past: Sequence[int]) -> models.UnusualOut |
 
 
 def _label(step: Any, definition: Definition, *, covers: bool) -> str:
-    """Word a step; of one about a sensitive field only that, where its values are kept from who looks."""
-    names = sensitive_fields(definition) & {name for _, name in named_fields(step)} if covers else frozenset()
+    """Word a step; of one about a sensitive field only that, where its values are kept from who
+    looks.
+    """
+    names = (
+        sensitive_fields(definition) & {name for _, name in named_fields(step)}
+        if covers
+        else frozenset()
+    )
     if names:
-        return f"Something about {' and '.join(sorted(definition.title_of(name) for name in names))}, which is kept from you"
+        return (
+            f"Something about {' and '.join(sorted(definition.title_of(name) for name in names))},"
+            " which is kept from you"
+        )
     return word_step(step, definition)
 
 
-def _log(rows: list[StepRow], definition: Definition, *, covers: bool) -> tuple[list[models.StepOut], int | None, int | None]:
+def _log(
+    rows: list[StepRow], definition: Definition, *, covers: bool
+) -> tuple[list[models.StepOut], int | None, int | None]:
     """Word the steps, and say which one `Z` undoes and which one is done again."""
     steps = [read_step(row.step) for row in rows]
     holding = {number for number, _ in active_steps(steps)}
@@ -199,7 +230,11 @@ def _log(rows: list[StepRow], definition: Definition, *, covers: bool) -> tuple[
             )
         )
     receipt = last_receipt(steps)
-    mine = (number for number, step in active_steps(steps) if step.kind not in ("applied", "taken_back", "recipe"))
+    mine = (
+        number
+        for number, step in active_steps(steps)
+        if step.kind not in ("applied", "taken_back", "recipe")
+    )
     last = max((number for number in mine if number > receipt), default=None)
     redo = len(steps) if steps and steps[-1].kind == "undo" and steps[-1].step > receipt else None
     return log, last, redo
@@ -211,7 +246,9 @@ def _decisions(evaluation: Evaluation) -> dict[str, int]:
     if people is None:
         return dict.fromkeys(DECISIONS, 0)
     counted = people.decision[~(evaluation.facts.aside & (people.decision == ASKED))]
-    return dict(zip(DECISIONS, np.bincount(counted, minlength=len(DECISIONS)).tolist(), strict=True))
+    return dict(
+        zip(DECISIONS, np.bincount(counted, minlength=len(DECISIONS)).tolist(), strict=True)
+    )
 
 
 def lines_answer(evaluation: Evaluation, query: models.LinesQuery) -> models.LinesOut:
@@ -226,7 +263,11 @@ def lines_answer(evaluation: Evaluation, query: models.LinesQuery) -> models.Lin
             lines.append(models.LineOut(line=line, kind=others[line].kind, cells=cells))
         else:
             row = evaluation.row_of(line) or 0
-            lines.append(models.LineOut(line=line, kind=OUTCOMES[evaluation.outcomes[row]], cells=table.row(row)))
+            lines.append(
+                models.LineOut(
+                    line=line, kind=OUTCOMES[evaluation.outcomes[row]], cells=table.row(row)
+                )
+            )
     return models.LinesOut(headings=list(table.headings), lines=lines, total=len(every))
 
 
@@ -241,7 +282,11 @@ def columns_answer(evaluation: Evaluation) -> models.ColumnsOut:
         secret = pair.heading in evaluation.reading.secrets
         counts = column.counts()
         filled = int(
-            sum(n for n, text in zip(counts.tolist(), column.texts(), strict=True) if text.strip() not in definition.missing)
+            sum(
+                n
+                for n, text in zip(counts.tolist(), column.texts(), strict=True)
+                if text.strip() not in definition.missing
+            )
         )
         wrong = int(typed.problem_rows().sum()) if typed else 0
         columns.append(
@@ -252,30 +297,54 @@ def columns_answer(evaluation: Evaluation) -> models.ColumnsOut:
                 reason=pair.reason,
                 certain=pair.certain,
                 beside=pair.beside,
-                by_hand=pair.heading in evaluation.decisions.pairs or pair.heading in evaluation.decisions.splits,
+                by_hand=pair.heading in evaluation.decisions.pairs
+                or pair.heading in evaluation.decisions.splits,
                 parts=list(pair.parts),
                 at=pair.at,
-                others=[models.OtherField(field=name, reason=reason) for name, reason in pair.others],
+                others=[
+                    models.OtherField(field=name, reason=reason) for name, reason in pair.others
+                ],
                 secret=secret,
                 distinct=int((counts > 0).sum()),
                 filled=filled,
                 wrong=wrong,
-                spark=_spark(column, counts, len(evaluation.table), typed, filled, wrong, secret, definition.missing),
+                spark=_spark(
+                    column,
+                    counts,
+                    len(evaluation.table),
+                    typed,
+                    filled,
+                    wrong,
+                    secret,
+                    definition.missing,
+                ),
                 reads=_reads(typed, wrong, evaluation),
                 empty=len(evaluation.table) - filled,
-                fill=_fill(evaluation, pair.field) if pair.field and not pair.parts and not pair.beside else None,
-                translations=_translations(evaluation, typed) if typed and typed.field.code_list else [],
+                fill=(
+                    _fill(evaluation, pair.field)
+                    if pair.field and not pair.parts and not pair.beside
+                    else None
+                ),
+                translations=(
+                    _translations(evaluation, typed) if typed and typed.field.code_list else []
+                ),
             )
         )
     filled_names = {name for pair in evaluation.pairs for name in (pair.field, *pair.parts)}
-    unfilled = [_unfilled(evaluation, one) for one in definition.fields if one.name not in filled_names]
+    unfilled = [
+        _unfilled(evaluation, one) for one in definition.fields if one.name not in filled_names
+    ]
     return models.ColumnsOut(columns=columns, unfilled=unfilled)
 
 
 def _unfilled(evaluation: Evaluation, one: Field) -> models.UnfilledOut:
     pattern = evaluation.decisions.composed.get(one.name)
     typed = evaluation.facts.typed.get(one.name)
-    examples = [text for text in typed.stored.rows(np.arange(min(3, len(typed.stored)))) if text] if typed and pattern else []
+    examples = (
+        [text for text in typed.stored.rows(np.arange(min(3, len(typed.stored)))) if text]
+        if typed and pattern
+        else []
+    )
     return models.UnfilledOut(
         field=one.name,
         title=one.title,
@@ -295,10 +364,18 @@ def _fill(evaluation: Evaluation, name: str) -> models.FillOut | None:
     rows = evaluation.facts.filled.get(name, np.zeros(0, np.intp))
     over = name in evaluation.decisions.fills_over
     record = evaluation.known.record[rows]
-    had = evaluation.snapshot.columns[name].codes[record] >= 0 if len(evaluation.snapshot) else np.zeros(len(rows), bool)
+    had = (
+        evaluation.snapshot.columns[name].codes[record] >= 0
+        if len(evaluation.snapshot)
+        else np.zeros(len(rows), bool)
+    )
     kept = (record >= 0) & had & (not over)
     return models.FillOut(
-        value=value, over=over, fills=int((~kept).sum()), joining=int((record < 0).sum()), kept=int(kept.sum())
+        value=value,
+        over=over,
+        fills=int((~kept).sum()),
+        joining=int((record < 0).sum()),
+        kept=int(kept.sum()),
     )
 
 
@@ -316,7 +393,9 @@ def _spark(
     secret: bool,
     missing: frozenset[str],
 ) -> list[models.SparkPart]:
-    """Draw a column: its commonest values one by one or, when nearly all differ, as one; then the wrong and the empty ones."""
+    """Draw a column: its commonest values one by one or, when nearly all differ, as one; then
+    the wrong and the empty ones.
+    """
     if secret:
         return [models.SparkPart(text="", rows=rows, kind="secret")]
     texts = column.texts()
@@ -328,12 +407,22 @@ def _spark(
     ]
     parts: list[models.SparkPart] = []
     if len(common) > max(40, filled // 3):
-        parts.append(models.SparkPart(text=f"{len(common)} different", rows=sum(n for _, n in common), kind="many"))
+        parts.append(
+            models.SparkPart(
+                text=f"{len(common)} different", rows=sum(n for _, n in common), kind="many"
+            )
+        )
     else:
-        parts += [models.SparkPart(text=text, rows=n, kind="value") for text, n in common[:SPARK_PARTS]]
+        parts += [
+            models.SparkPart(text=text, rows=n, kind="value") for text, n in common[:SPARK_PARTS]
+        ]
         rest = sum(n for _, n in common[SPARK_PARTS:])
         if rest:
-            parts.append(models.SparkPart(text=f"{len(common) - SPARK_PARTS} others", rows=rest, kind="value"))
+            parts.append(
+                models.SparkPart(
+                    text=f"{len(common) - SPARK_PARTS} others", rows=rest, kind="value"
+                )
+            )
     if wrong:
         parts.append(models.SparkPart(text="not readable", rows=wrong, kind="wrong"))
     if rows - filled:
@@ -349,7 +438,8 @@ def _reads(typed: Typed | None, wrong: int, evaluation: Evaluation) -> str:
     if typed.order:
         words = "day before month" if typed.order == "dmy" else "month before day"
         said.append(
-            f"{words}: {typed.deciding} different value{'s' if typed.deciding != 1 else ''} can only be read so"
+            f"{words}: {typed.deciding} different value{'s' if typed.deciding != 1 else ''} can"
+            " only be read so"
             if typed.deciding
             else f"{words}, {_told(typed.field.name in evaluation.decisions.orders)}"
         )
@@ -358,7 +448,9 @@ def _reads(typed: Typed | None, wrong: int, evaluation: Evaluation) -> str:
         told = _told(typed.field.name in evaluation.decisions.marks)
         said.append(f"decimal {sign}" + ("" if typed.deciding else f", {told}"))
     if typed.separator:
-        said.append(f"several in a cell, between them “{typed.separator.strip() or 'a line break'}”")
+        said.append(
+            f"several in a cell, between them “{typed.separator.strip() or 'a line break'}”"
+        )
     first = next(iter(typed.repairs.items()), None)
     if first is not None and not typed.order:
         kinds: dict[str, int] = {}
@@ -405,11 +497,15 @@ def _translations(evaluation: Evaluation, typed: Typed) -> list[models.Translati
         row = int(np.flatnonzero(typed.raw.codes == code)[0])
         value = None if wrong else typed.stored.at(row)
         told = (typed.field.name, text) in evaluation.decisions.translations
-        how = "wrong" if wrong else "told" if told else "same" if value == text.strip() else "read"
+        how: Literal["same", "read", "told", "wrong"] = (
+            "wrong" if wrong else "told" if told else "same" if value == text.strip() else "read"
+        )
         label = codes[value].label if value in codes else ""
         likely = list(typed.problems[code].suggestions) if wrong else []
         found.append(
-            models.TranslationOut(text=text, rows=int(counts[code]), to=value, label=label, how=how, likely=likely)  # type: ignore[arg-type]
+            models.TranslationOut(
+                text=text, rows=int(counts[code]), to=value, label=label, how=how, likely=likely
+            )
         )
     return sorted(found, key=lambda one: one.how != "wrong")[:TRANSLATIONS]
 
@@ -417,7 +513,11 @@ def _translations(evaluation: Evaluation, typed: Typed) -> list[models.Translati
 def causes_answer(evaluation: Evaluation) -> models.CausesOut:
     """Give the causes, those that are settled left away."""
     return models.CausesOut(
-        causes=[_cause(evaluation, cause) for cause in evaluation.causes if cause.is_open or cause.hit.weight == "ask"]
+        causes=[
+            _cause(evaluation, cause)
+            for cause in evaluation.causes
+            if cause.is_open or cause.hit.weight == "ask"
+        ]
     )
 
 
@@ -442,9 +542,18 @@ def _cause(evaluation: Evaluation, cause: Cause) -> models.CauseOut:
         near=len(cause.near),
         follows=list(cause.follows),
         frees=cause.frees,
-        reasons=reasons_for(hit.check, hit.field, evaluation.definition, evaluation.facts.codes, evaluation.facts.today),
+        reasons=reasons_for(
+            hit.check,
+            hit.field,
+            evaluation.definition,
+            evaluation.facts.codes,
+            evaluation.facts.today,
+        ),
         ends=_ends(cause, evaluation),
-        remedies=[models.RemedyOut(kind=one.kind, value=one.value, label=one.label) for one in cause.remedies],
+        remedies=[
+            models.RemedyOut(kind=one.kind, value=one.value, label=one.label)
+            for one in cause.remedies
+        ],
     )
 
 
@@ -469,10 +578,17 @@ def _detail(evaluation: Evaluation, cause: Cause, message: str) -> str:
     if cause.hit.suggestions and len(texts) > 1:
         shown = ", ".join(f"“{text}”" for text in texts[:4]) + (" …" if len(texts) > 4 else "")
         return f"{shown} → {' or '.join(cause.hit.suggestions)}"
-    if likely := [row for row in cause.open_rows.tolist() if len(cause.hit.row_suggestions.get(row, ())) == 1]:
+    if likely := [
+        row for row in cause.open_rows.tolist() if len(cause.hit.row_suggestions.get(row, ())) == 1
+    ]:
         rest = len(cause.open_rows) - len(likely)
-        shown = ", ".join(f"“{_raw(evaluation, cause, row)}” → {cause.hit.row_suggestions[row][0]}" for row in likely[:3])
-        return f"{shown}{' …' if len(likely) > 3 else ''}" + (f"; {rest} without a likely value" if rest else "")
+        shown = ", ".join(
+            f"“{_raw(evaluation, cause, row)}” → {cause.hit.row_suggestions[row][0]}"
+            for row in likely[:3]
+        )
+        return f"{shown}{' …' if len(likely) > 3 else ''}" + (
+            f"; {rest} without a likely value" if rest else ""
+        )
     return message
 
 

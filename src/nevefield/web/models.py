@@ -1,4 +1,6 @@
-"""What the API takes and gives. The OpenAPI document and the front end's types are made from these."""
+"""What the API takes and gives. The OpenAPI document and the front end's types are made from
+these.
+"""
 
 from __future__ import annotations
 
@@ -371,7 +373,8 @@ class ComparedOut(BaseModel):
 
 
 class EditIn(Model):
-    values: dict[str, str] = Field(min_length=1, max_length=200)  # by field the text as typed; "" empties it
+    # by field the text as typed; "" empties it
+    values: dict[str, str] = Field(min_length=1, max_length=200)
     reason: str = Field("", max_length=1000)
     until: date | None = None  # the last day of a privilege that is gained; null for good
     day: date | None = None  # from which it is to hold; null for at once
@@ -546,9 +549,12 @@ class ChangeSetOut(BaseModel):
     tally: TallyOut | None
     rows: dict[str, int]
     fields: dict[str, int]
-    who: dict[str, list[ReceiptPerson]] = {}  # of an undo, by what became of them: returned, left, values
-    taken_away: dict[str, int] = {}  # by title of the field, from how many people a value was taken away
-    looked_at: int | None = None  # the roster's version as it was looked at, where it had moved on by the time it was applied
+    # of an undo, by what became of them: returned, left, values
+    who: dict[str, list[ReceiptPerson]] = {}
+    # by title of the field, from how many people a value was taken away
+    taken_away: dict[str, int] = {}
+    # the roster's version as it was looked at, where it had moved on by the time it was applied
+    looked_at: int | None = None
 
 
 class ReceiptLine(BaseModel):
@@ -726,16 +732,20 @@ class IntakeOut(BaseModel):
     membership: MembershipOut | None  # where a record is a membership
     unusual: UnusualOut | None  # more are absent than usual
     absences: dict[str, int]  # the absent by what becomes of them: stay, leave, end, hold
-    part_title: str  # of the field that says which part of the institution a record is of; "" where none does
-    parts: dict[str, int]  # of which parts the rows are that change something, and how many; the largest first
+    # of the field that says which part of the institution a record is of; "" where none does
+    part_title: str
+    # of which parts the rows are that change something, and how many; the largest first
+    parts: dict[str, int]
     why: str  # why a second person has to agree before it is applied; "" when none has to
     proposal: ProposalOut | None
     scheduled: ScheduledOut | None
-    waits: list[WaitOut]  # what about groups and the whole file has to be settled before anything is applied
+    # what about groups and the whole file has to be settled before anything is applied
+    waits: list[WaitOut]
     guards: list[str]  # what is so much that the number of rows must be typed to apply it
     part: dict[str, Any] | None  # the condition of a coverage of a part
     part_said: str  # the same in words
-    claims: Literal["", "this", "source"]  # for which files the coverage holds that was said here; "" where none was
+    # for which files the coverage holds that was said here; "" where none was
+    claims: Literal["", "this", "source"]
     takes: Literal["both", "new", "known"]  # whom the file is for
     source: str
     source_by: Literal["hand", "given", "sheet", "guess"]  # how it is known
@@ -785,7 +795,8 @@ class CorrectionsOut(BaseModel):
 
 class Created(BaseModel):
     intake: int
-    corrections: CorrectionsOut | None = None  # when the file was a corrected error sheet of that intake
+    # when the file was a corrected error sheet of that intake
+    corrections: CorrectionsOut | None = None
 
 
 class WorkPath(Model):
@@ -990,7 +1001,8 @@ class CauseOut(BaseModel):
     follows: list[str]  # the causes that it only follows from, and vanishes with
     frees: int
     reasons: list[str]  # of which one is needed to let it in; none where any will do
-    # Whether the yes may, or must, say until which day what is gained is had; or until which day it need not be said again.
+    # Whether the yes may, or must, say until which day what is gained is had; or until which day it
+    # need not be said again.
     ends: Literal["", "may", "must", "again"]
     remedies: list[RemedyOut]
 
@@ -1030,7 +1042,8 @@ class KeyChoice(BaseModel):
 
 
 class PeopleOut(BaseModel):
-    counts: dict[str, int]  # rows by how it is known who they are: key, certain, possible, nobody, chosen
+    # rows by how it is known who they are: key, certain, possible, nobody, chosen
+    counts: dict[str, int]
     keys: list[KeyChoice]  # what people can be known by: those that are used first, in their order
     own_keys: bool  # as the roster has it, nothing else was said for this file
     passed_over: int  # rows of people whom the file is not for
@@ -1155,7 +1168,8 @@ class WhereOut(BaseModel):
 
 class StepIn(Model):
     step: dict[str, Any]
-    seen: int | None = None  # steps that the browser knew: a cell that somebody else has set since is not written over
+    # steps that the browser knew: a cell that somebody else has set since is not written over
+    seen: int | None = None
 
 
 class PulseOut(BaseModel):
@@ -1189,7 +1203,8 @@ class RemedyIn(Model):
     kind: str
     value: str | None = Field(None, max_length=20_000)
     reason: str = Field("", max_length=1000)
-    until: str = Field("", max_length=10)  # ISO 8601: the last day of a privilege that is let in; "" for good
+    # ISO 8601: the last day of a privilege that is let in; "" for good
+    until: str = Field("", max_length=10)
     lines: list[int] | None = None
     seen: int | None = None
 

@@ -1,4 +1,6 @@
-"""Moments as the API gives them: the database keeps them in UTC without a zone, outside each carries it (RFC 3339)."""
+"""Moments as the API gives them: the database keeps them in UTC without a zone, outside each
+carries it (RFC 3339).
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""Who is who in an intake, as the API gives it: the rows to tell apart, and one row beside its candidates."""
+"""Who is who in an intake, as the API gives it: the rows to tell apart, and one row beside its
+candidates.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,15 @@ from nevefield.core.columns.titles import name_person
 from nevefield.core.masking import COVER
 from nevefield.core.people.levels import LEVELS
 from nevefield.core.people.matching import SAME_INITIAL, Limits
-from nevefield.core.people.recognising import ASKED, CHOSEN, DECISIONS, KEY, NOBODY_THERE, TAKEN, settle
+from nevefield.core.people.recognising import (
+    ASKED,
+    CHOSEN,
+    DECISIONS,
+    KEY,
+    NOBODY_THERE,
+    TAKEN,
+    settle,
+)
 from nevefield.core.people.traits import KINDS
 from nevefield.core.snapshot import to_json
 from nevefield.web import models
@@ -29,7 +39,9 @@ SHOWN = 4  # candidates side by side
 
 
 def people_answer(evaluation: Evaluation, query: models.PeopleQuery) -> models.PeopleOut:
-    """Give the counts by decision, and a page of the rows with one of them: of those to be asked, the surest first."""
+    """Give the counts by decision, and a page of the rows with one of them: of those to be
+    asked, the surest first.
+    """
     people = evaluation.facts.people
     if people is None:
         return models.PeopleOut(
@@ -77,7 +89,9 @@ def _keys(evaluation: Evaluation, people: Recognised) -> list[models.KeyChoice]:
 
 
 def _counts(people: Recognised) -> dict[str, int]:
-    return dict(zip(DECISIONS, np.bincount(people.decision, minlength=len(DECISIONS)).tolist(), strict=True))
+    return dict(
+        zip(DECISIONS, np.bincount(people.decision, minlength=len(DECISIONS)).tolist(), strict=True)
+    )
 
 
 def limits_answer(evaluation: Evaluation, query: models.LimitsQuery) -> models.LimitsOut:
@@ -85,7 +99,9 @@ def limits_answer(evaluation: Evaluation, query: models.LimitsQuery) -> models.L
     people = evaluation.facts.people
     if people is None:
         return models.LimitsOut(counts=dict.fromkeys(DECISIONS, 0))
-    return models.LimitsOut(counts=_counts(settle(people, evaluation.facts.aside, Limits(query.certain, query.nobody))))
+    return models.LimitsOut(
+        counts=_counts(settle(people, evaluation.facts.aside, Limits(query.certain, query.nobody)))
+    )
 
 
 def _brief(evaluation: Evaluation, people: Recognised, row: int) -> models.PersonBrief:
@@ -104,7 +120,10 @@ def _brief(evaluation: Evaluation, people: Recognised, row: int) -> models.Perso
 
 def _rivals(evaluation: Evaluation, people: Recognised, row: int) -> list[models.Rival]:
     found = people.likely.rivals.get(row, ()) if people.likely is not None else ()
-    return [models.Rival(line=int(evaluation.table.lines[one]), name=name_of_row(evaluation, one)) for one in found[:5]]
+    return [
+        models.Rival(line=int(evaluation.table.lines[one]), name=name_of_row(evaluation, one))
+        for one in found[:5]
+    ]
 
 
 def _key(evaluation: Evaluation, record: int) -> str:
@@ -158,10 +177,17 @@ def person_answer(evaluation: Evaluation, row: int, since: Mapping[int, str]) ->
 def _fields(
     evaluation: Evaluation, people: Recognised, row: int, found: list[tuple[int, float, int]]
 ) -> list[models.PersonField]:
-    """List the fields: first those that tell people apart, then the others that somebody has a value in."""
+    """List the fields: first those that tell people apart, then the others that somebody has a
+    value in.
+    """
     pairs = people.likely.found if people.likely is not None else None
     kinds = {one.field: one.kind for one in pairs.traits} if pairs is not None else {}
-    order = [name for kind in ("given", "family", "birth", *KINDS) for name, its in kinds.items() if its == kind]
+    order = [
+        name
+        for kind in ("given", "family", "birth", *KINDS)
+        for name, its in kinds.items()
+        if its == kind
+    ]
     names = list(dict.fromkeys([*order, *(one.name for one in evaluation.definition.fields)]))
     shown = []
     for name in names:
@@ -177,14 +203,22 @@ def _fields(
                 models.PersonCell(
                     value=to_json(evaluation.definition, name, value),
                     word=LEVELS[kind][level].word if kind and level >= 0 else "",
-                    bits=round(float(pairs.parts[kind][pair]), 1) if kind and pairs is not None else 0.0,
+                    bits=(
+                        round(float(pairs.parts[kind][pair]), 1)
+                        if kind and pairs is not None
+                        else 0.0
+                    ),
                     same=_is_same(evaluation, name, row, value),
                 )
             )
         title = evaluation.definition.title_of(name)
         shown.append(
             models.PersonField(
-                field=name, title=title, tells=kind is not None, value=to_json(evaluation.definition, name, ours), cells=cells
+                field=name,
+                title=title,
+                tells=kind is not None,
+                value=to_json(evaluation.definition, name, ours),
+                cells=cells,
             )
         )
     return shown
@@ -194,7 +228,9 @@ def _is_same(evaluation: Evaluation, name: str, row: int, value: str | None) -> 
     if name not in evaluation.facts.typed:
         return False
     ours = evaluation.facts.typed[name].stored.at(row)
-    return ours == value or (ours is not None and value is not None and ours.casefold() == value.casefold())
+    return ours == value or (
+        ours is not None and value is not None and ours.casefold() == value.casefold()
+    )
 
 
 def _against(people: Recognised, found: list[tuple[int, float, int]]) -> list[str]:
@@ -205,17 +241,32 @@ def _against(people: Recognised, found: list[tuple[int, float, int]]) -> list[st
     notes = []
     for place, (_, _, pair) in enumerate(found):
         agrees = {kind: int(level[pair]) > 0 for kind, level in levels.items()}
-        differs = {kind: int(level[pair]) in ((0, SAME_INITIAL) if kind == "given" else (0,)) for kind, level in levels.items()}
+        differs = {
+            kind: int(level[pair]) in ((0, SAME_INITIAL) if kind == "given" else (0,))
+            for kind, level in levels.items()
+        }
         if agrees.get("family") and agrees.get("birth") and differs.get("given"):
-            notes.append(f"{place + 1}: one family name and day of birth, another given name: a twin is likely.")
+            notes.append(
+                f"{place + 1}: one family name and day of birth, another given name: a twin is"
+                " likely."
+            )
         elif agrees.get("family") and not differs.get("given") and differs.get("birth"):
-            notes.append(f"{place + 1}: one name, another day of birth: a parent, a child or a namesake is likely.")
+            notes.append(
+                f"{place + 1}: one name, another day of birth: a parent, a child or a namesake is"
+                " likely."
+            )
     return notes
 
 
-def _notes(evaluation: Evaluation, people: Recognised, found: list[tuple[int, float, int]]) -> list[str]:
+def _notes(
+    evaluation: Evaluation, people: Recognised, found: list[tuple[int, float, int]]
+) -> list[str]:
     """Say what the candidates have to do with each other."""
-    kinds = {one.kind: one.field for one in people.likely.found.traits} if people.likely is not None else {}
+    kinds = (
+        {one.kind: one.field for one in people.likely.found.traits}
+        if people.likely is not None
+        else {}
+    )
     columns = evaluation.snapshot.columns
 
     def equal(kind: str, one: int, other: int) -> bool:
@@ -230,7 +281,8 @@ def _notes(evaluation: Evaluation, people: Recognised, found: list[tuple[int, fl
             if equal("family", one, other) and equal("birth", one, other):
                 alike = equal("given", one, other)
                 notes.append(
-                    f"{both} have the same names and day of birth: they may be one person twice in the roster."
+                    f"{both} have the same names and day of birth: they may be one person twice in"
+                    " the roster."
                     if alike
                     else f"{both} have one family name and were born on one day: twins are likely."
                 )

@@ -12,7 +12,12 @@ if TYPE_CHECKING:
 
 __all__ = ["BehindProxies", "read_networks"]
 
-FORWARDED = ("HTTP_X_FORWARDED_FOR", "HTTP_X_FORWARDED_PROTO", "HTTP_X_FORWARDED_HOST", "HTTP_FORWARDED")
+FORWARDED = (
+    "HTTP_X_FORWARDED_FOR",
+    "HTTP_X_FORWARDED_PROTO",
+    "HTTP_X_FORWARDED_HOST",
+    "HTTP_FORWARDED",
+)
 _HOST = re.compile(r"[A-Za-z0-9.-]{1,253}(:[0-9]{1,5})?")
 Network = ipaddress.IPv4Network | ipaddress.IPv6Network
 
@@ -24,15 +29,23 @@ def read_networks(text: str) -> tuple[Network, ...]:
         ValueError: One is none.
     """
     try:
-        return tuple(ipaddress.ip_network(one.strip(), strict=False) for one in text.split(",") if one.strip())
+        return tuple(
+            ipaddress.ip_network(one.strip(), strict=False)
+            for one in text.split(",")
+            if one.strip()
+        )
     except ValueError as error:
-        raise ValueError(f"NEVEFIELD_TRUSTED_PROXIES: {error}. Write addresses and networks with commas between.") from error
+        raise ValueError(
+            f"NEVEFIELD_TRUSTED_PROXIES: {error}. Write addresses and networks with commas between."
+        ) from error
 
 
 class BehindProxies:
-    """Take from trusted proxies who asks, by which scheme and under which name; what others say of it is dropped.
+    """Take from trusted proxies who asks, by which scheme and under which name; what others say of
+    it is dropped.
 
-    Of `X-Forwarded-For` the last address counts that is no trusted proxy's: what stands before it, anybody may have written.
+    Of `X-Forwarded-For` the last address counts that is no trusted proxy's: what stands before it,
+    anybody may have written.
     """
 
     def __init__(self, app: WSGIApplication, trusted: tuple[Network, ...]) -> None:
@@ -63,7 +76,9 @@ class BehindProxies:
 
     def _is_trusted(self, address: str) -> bool:
         found = _read(address)
-        return found is not None and any(found in one for one in self._trusted if one.version == found.version)
+        return found is not None and any(
+            found in one for one in self._trusted if one.version == found.version
+        )
 
 
 def _read(text: str) -> ipaddress.IPv4Address | ipaddress.IPv6Address | None:

@@ -26,7 +26,9 @@ EXAMPLES = 5
 
 
 def rehearsal_answer(evaluation: Evaluation, query: models.RehearsalQuery) -> models.RehearsalOut:
-    """Give what would become of some rows: outcome, why, and each value that the record would have."""
+    """Give what would become of some rows: outcome, why, and each value that the record would
+    have.
+    """
     if query.of == "sample":
         chosen = choose_sample(evaluation)
     elif query.of == "five":
@@ -50,7 +52,9 @@ def _rehearse(evaluation: Evaluation, row: int, shows: list[str], said: str) -> 
     for name, typed in evaluation.facts.typed.items():
         new = typed.stored.at(row)
         old = evaluation.snapshot.columns[name].at(record) if record >= 0 else None
-        differs = typed.folded().at(row) != (evaluation.snapshot.folded(name).at(record) if record >= 0 else None)
+        differs = typed.folded().at(row) != (
+            evaluation.snapshot.folded(name).at(record) if record >= 0 else None
+        )
         if (outcome == NEW and new is not None) or (outcome == CHANGED and differs):
             definition = evaluation.definition
             changes.append(
@@ -77,7 +81,11 @@ def _taken(evaluation: Evaluation, row: int, piece: Piece) -> str:
     if piece.field:
         return (evaluation.facts.value(row, piece.field) or "").replace(SEVERAL, " ")
     headings = evaluation.table.headings
-    return (evaluation.table.columns[headings.index(piece.heading)].at(row) or "") if piece.heading in headings else ""
+    return (
+        (evaluation.table.columns[headings.index(piece.heading)].at(row) or "")
+        if piece.heading in headings
+        else ""
+    )
 
 
 def compose_answer(evaluation: Evaluation, field: str) -> models.ComposePreview:
@@ -104,7 +112,9 @@ def compose_answer(evaluation: Evaluation, field: str) -> models.ComposePreview:
         numbered += tells
         if len(examples) < EXAMPLES:
             line = int(evaluation.table.lines[row])
-            examples.append(models.ComposeExample(line=line, name=name_of_row(evaluation, row), value=value))
+            examples.append(
+                models.ComposeExample(line=line, name=name_of_row(evaluation, row), value=value)
+            )
     return models.ComposePreview(
         said=say_pattern(pattern, evaluation.definition.title_of),
         made=made,

@@ -1,4 +1,6 @@
-"""Do a request again whose transaction was lost: others were writing the same, or a node of the database went away."""
+"""Do a request again whose transaction was lost: others were writing the same, or a node of the
+database went away.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,9 @@ class Repeating(OpenAPI):
         return do_again(super().preprocess_request)
 
     def dispatch_request(self) -> ResponseReturnValue:
-        """Do what is asked: again when it only looked, or when no transaction that wrote was committed, or may have been."""
+        """Do what is asked: again when it only looked, or when no transaction that wrote was
+        committed, or may have been.
+        """
         context: Context = self.extensions["nevefield"]
         before, work = context.database.kept, super().dispatch_request
 

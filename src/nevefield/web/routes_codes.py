@@ -1,4 +1,6 @@
-"""Code lists as files, and codes that go: compared first, merged or retired with every record following."""
+"""Code lists as files, and codes that go: compared first, merged or retired with every record
+following.
+"""
 
 from __future__ import annotations
 
@@ -53,7 +55,9 @@ def get_codes_file(path: models.NamePath) -> Response:
 @needs(Level.ADMINISTER, everywhere=True)
 @takes_file()
 def post_compare(path: models.NamePath) -> Any:
-    """Read a code list from a file of any type (multipart, `file`) and say in what it differs; it is written only as the list."""
+    """Read a code list from a file of any type (multipart, `file`) and say in what it differs;
+    it is written only as the list.
+    """
     file = request.files.get("file")
     if file is None:
         raise UnreadableFile("No file came with the request.", "Choose a file and bring it again.")
@@ -68,7 +72,9 @@ def post_compare(path: models.NamePath) -> Any:
         gone=list(found.gone),
         altered=list(found.altered),
         used={code: used[code] for code in found.gone if used.get(code)},
-        codes=[models.CodeOut(**{**asdict(one), "aliases": list(one.aliases)}) for one in found.codes],
+        codes=[
+            models.CodeOut(**{**asdict(one), "aliases": list(one.aliases)}) for one in found.codes
+        ],
     )
     return jsonify(answer.model_dump(mode="json"))
 
@@ -77,7 +83,14 @@ def post_compare(path: models.NamePath) -> Any:
 @needs(Level.ADMINISTER, everywhere=True)
 def post_code(path: models.NamePath, body: models.CodeOut) -> Any:
     """Add one code to a list."""
-    code = Code(body.code.strip(), body.label.strip(), body.parent.strip(), (), body.first_day, body.last_day)
+    code = Code(
+        body.code.strip(),
+        body.label.strip(),
+        body.parent.strip(),
+        (),
+        body.first_day,
+        body.last_day,
+    )
     add_code(context(), path.name, code, account().id)
     return jsonify(models.CodeOut(**{**asdict(code), "aliases": []}).model_dump(mode="json")), 201
 
@@ -86,6 +99,8 @@ def post_code(path: models.NamePath, body: models.CodeOut) -> Any:
 @needs(Level.ADMINISTER, everywhere=True)
 def post_merge(path: models.NamePath, body: models.MergeIn) -> Any:
     """Merge a code into another, or retire it with a replacement."""
-    done = merge_code(context(), path.name, body.code, body.into, account().id, retire=body.retire, look=body.look)
+    done = merge_code(
+        context(), path.name, body.code, body.into, account().id, retire=body.retire, look=body.look
+    )
     answer = models.MergeDone(rosters=[models.MergedOut(**asdict(one)) for one in done])
     return jsonify(answer.model_dump(mode="json"))

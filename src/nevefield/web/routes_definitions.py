@@ -60,7 +60,11 @@ def get_definition(path: models.NamePath) -> Any:
         for one in DECLARED.values()
     ]
     told = [models.DefinitionVersion(number=number, by=by, at=at) for number, by, at in versions]
-    return answer(models.DefinitionOut(number=roster.definition, document=document, versions=told, lists=lists, checks=kinds))
+    return answer(
+        models.DefinitionOut(
+            number=roster.definition, document=document, versions=told, lists=lists, checks=kinds
+        )
+    )
 
 
 @definition_api.get("/rosters/<name>/definition/document")
@@ -71,7 +75,11 @@ def get_document(path: models.NamePath) -> Response:
     with context().database.transaction() as connection:
         roster = require_roster(connection, path.name)
         document = store.get_definition(connection, roster.id, roster.definition)
-    return download(json.dumps(document, ensure_ascii=False, indent=1).encode(), "application/json", f"{roster.name}.json")
+    return download(
+        json.dumps(document, ensure_ascii=False, indent=1).encode(),
+        "application/json",
+        f"{roster.name}.json",
+    )
 
 
 @definition_api.post("/rosters/<name>/definition/try", responses={200: models.TriedOut})
@@ -92,7 +100,10 @@ def post_try(path: models.NamePath, body: models.DefinitionIn) -> Any:
                     field=one.field,
                     said=one.said,
                     records=one.records,
-                    keys=[" ".join(map(str, key)) if isinstance(key, list) else str(key) for key in one.keys],
+                    keys=[
+                        " ".join(map(str, key)) if isinstance(key, list) else str(key)
+                        for key in one.keys
+                    ],
                 )
                 for one in troubles
             ],
@@ -119,7 +130,9 @@ def post_propose(path: models.NamePath, body: models.DefinitionIn) -> Any:
 @definition_api.post("/definitions", responses={201: models.RosterOpened})
 @needs(Level.ADMINISTER, everywhere=True)
 def post_roster(body: models.DefinitionIn) -> Any:
-    """Open an empty roster with its definition; one that names no checks has those that its fields suggest."""
+    """Open an empty roster with its definition; one that names no checks has those that its
+    fields suggest.
+    """
     definition = read_definition(body.document)
     with context().database.transaction() as connection:
         if store.get_roster(connection, definition.name) is not None:

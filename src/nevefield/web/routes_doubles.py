@@ -29,7 +29,9 @@ def list_doubles(path: models.NamePath, query: models.DoublesQuery) -> Any:
     opened = open_doubles(context(), path.name)
     page = range(query.start, min(query.start + query.limit, len(opened.doubles)))
     pairs = [_pair(opened, place) for place in page]
-    return answer(models.DoublesOut(version=opened.snapshot.version, total=len(opened.doubles), pairs=pairs))
+    return answer(
+        models.DoublesOut(version=opened.snapshot.version, total=len(opened.doubles), pairs=pairs)
+    )
 
 
 def _pair(opened: OpenDoubles, place: int) -> models.DoubleOut:
@@ -49,7 +51,12 @@ def _pair(opened: OpenDoubles, place: int) -> models.DoubleOut:
         bits = round(float(found.parts[kind][pair]), 1) if found and kind else 0.0
         fields.append(
             models.DoubleField(
-                field=one.name, title=one.title, values=values, word=word, bits=bits, is_same=is_same
+                field=one.name,
+                title=one.title,
+                values=values,
+                word=word,
+                bits=bits,
+                is_same=is_same,
             )
         )
     keys = snapshot.keys(np.array(both))
@@ -79,6 +86,12 @@ def post_two(path: models.NamePath, body: models.TwoIn) -> Response:
 def post_merge(path: models.NamePath, body: models.UniteIn) -> Any:
     """Make two records one; it can be taken back."""
     number = merge_records(
-        context(), path.name, body.keep, body.gone, account().id, take=body.take, version=body.version
+        context(),
+        path.name,
+        body.keep,
+        body.gone,
+        account().id,
+        take=body.take,
+        version=body.version,
     )
     return answer(models.MergedRecords(change_set=number))

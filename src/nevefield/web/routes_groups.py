@@ -16,8 +16,23 @@ from nevefield.core.definition import Grant
 from nevefield.core.masking import COVER, sensitive_fields
 from nevefield.core.placing.groups import MIXED
 from nevefield.groups.errors import WrongPlacing
-from nevefield.groups.looking import OpenKind, Origin, confirm_members, find_origins, list_kinds, open_kind, sizes_over_year
-from nevefield.groups.placing import Asked, RuleHere, look_at_rules, place_people, run_rules, spread_people
+from nevefield.groups.looking import (
+    OpenKind,
+    Origin,
+    confirm_members,
+    find_origins,
+    list_kinds,
+    open_kind,
+    sizes_over_year,
+)
+from nevefield.groups.placing import (
+    Asked,
+    RuleHere,
+    look_at_rules,
+    place_people,
+    run_rules,
+    spread_people,
+)
 from nevefield.rosters.shortlists import places_of
 from nevefield.rosters.snapshots import load_codes
 from nevefield.store.confirmed import list_confirmed
@@ -80,7 +95,9 @@ def post_try_rules(path: models.NamePath, body: group_models.RulesIn) -> Any:
 @group_api.post("/groups/<name>/rules/run", responses={201: models.Created})
 @needs(Level.PREPARE, of="roster")
 def post_run_rules(path: models.NamePath) -> Any:
-    """Let the rules move whom they would move, as an intake that is looked at and applied; nothing is changed yet."""
+    """Let the rules move whom they would move, as an intake that is looked at and applied;
+    nothing is changed yet.
+    """
     return answer(models.Created(intake=run_rules(context(), path.name, account().id)), 201)
 
 
@@ -97,8 +114,14 @@ def _rules(name: str, rules: list[Any] | None) -> group_models.RulesOut:
 
     def out(one: RuleHere) -> group_models.RuleOut:
         rule, effect = one.rule, one.effect
-        code = lists[definition.by_name[rule.field].code_list].by_code.get(rule.value) if _coded(definition, rule.field) else None
-        kept_back = hides and bool({rule.field, *fields_of(rule.when)} & sensitive_fields(definition))
+        code = (
+            lists[definition.by_name[rule.field].code_list].by_code.get(rule.value)
+            if _coded(definition, rule.field)
+            else None
+        )
+        kept_back = hides and bool(
+            {rule.field, *fields_of(rule.when)} & sensitive_fields(definition)
+        )
         return group_models.RuleOut(
             when={} if kept_back else rule.when,
             said=COVER if kept_back else say_condition(rule.when, definition.title_of),
@@ -145,9 +168,16 @@ def get_groups(path: group_models.KindPath, query: group_models.DayQuery) -> Any
             most=kind.most,
             has_lead=kind.lead is not None,
             has_ages=kind.ages is not None,
-            groups=[_group(opened, one) for one in sorted(opened.found.groups, key=lambda one: -_grant(opened, one).weight)],
+            groups=[
+                _group(opened, one)
+                for one in sorted(opened.found.groups, key=lambda one: -_grant(opened, one).weight)
+            ],
             without=len(opened.found.without),
-            fields=[one.name for one in definition.fields if one.name not in (*kind.by, *definition.primary_key)],
+            fields=[
+                one.name
+                for one in definition.fields
+                if one.name not in (*kind.by, *definition.primary_key)
+            ],
         )
     )
 
@@ -163,12 +193,26 @@ def get_members(path: group_models.KindPath, query: group_models.MembersQuery) -
         return answer(group_models.MembersOut(members=[], days=[], sizes=[]))
     places = group.members if group is not None else opened.found.without
     leads = set(group.leads.tolist()) if group is not None else set()
-    first = opened.snapshot.columns[opened.kind.first].rows(places) if opened.kind.first else [None] * len(places)
-    origins = find_origins(context(), opened, key, places.tolist()) if group is not None and len(places) <= MOST_TOLD else {}
+    first = (
+        opened.snapshot.columns[opened.kind.first].rows(places)
+        if opened.kind.first
+        else [None] * len(places)
+    )
+    origins = (
+        find_origins(context(), opened, key, places.tolist())
+        if group is not None and len(places) <= MOST_TOLD
+        else {}
+    )
     with context().database.transaction() as connection:
-        ticked = list_confirmed(connection, opened.roster.id, path.kind, SEVERAL.join(key)) if key else {}
+        ticked = (
+            list_confirmed(connection, opened.roster.id, path.kind, SEVERAL.join(key))
+            if key
+            else {}
+        )
     members = []
-    for person, place, since in zip(opened.persons(places).tolist(), places.tolist(), first, strict=True):
+    for person, place, since in zip(
+        opened.persons(places).tolist(), places.tolist(), first, strict=True
+    ):
         own = int(opened.snapshot.ids[place])
         at, by = ticked.get(own, (None, ""))
         one = _member(opened, person, place, place in leads, since, origins.get(place))
@@ -183,7 +227,9 @@ def get_members(path: group_models.KindPath, query: group_models.MembersQuery) -
 @needs(Level.PREPARE, of="roster")
 def post_confirm(path: group_models.KindPath, body: group_models.ConfirmIn) -> Any:
     """Tick members off in a review: they are rightly in the group."""
-    found = confirm_members(context(), path.name, path.kind, tuple(body.key), body.records, account().id)
+    found = confirm_members(
+        context(), path.name, path.kind, tuple(body.key), body.records, account().id
+    )
     return answer(models.Done(done=found > 0))
 
 
@@ -213,7 +259,11 @@ def post_spread(path: group_models.KindPath, body: group_models.SpreadIn) -> Any
             placed=[_placed(opened, place[number], group) for number, group in found.moves.items()],
             sizes=[
                 group_models.SizeOut(
-                    key=list(key), label=opened.label(key[-1]), part=opened.part(key), before=size, after=found.after.get(key)
+                    key=list(key),
+                    label=opened.label(key[-1]),
+                    part=opened.part(key),
+                    before=size,
+                    after=found.after.get(key),
                 )
                 for key, size in sorted(found.before.items())
             ],
@@ -227,9 +277,17 @@ def post_spread(path: group_models.KindPath, body: group_models.SpreadIn) -> Any
 @group_api.post("/groups/<name>/<kind>/place", responses={201: models.Created})
 @needs(Level.PREPARE, of="roster")
 def post_place(path: group_models.KindPath, body: group_models.PlaceIn) -> Any:
-    """Put people into groups, as an intake that is looked at and applied; nothing is changed yet."""
+    """Put people into groups, as an intake that is looked at and applied; nothing is changed
+    yet.
+    """
     number = place_people(
-        context(), path.name, path.kind, body.moves, account().id, leaving=body.leaving, is_spread=body.is_spread
+        context(),
+        path.name,
+        path.kind,
+        body.moves,
+        account().id,
+        leaving=body.leaving,
+        is_spread=body.is_spread,
     )
     return answer(models.Created(intake=number), 201)
 
@@ -243,7 +301,8 @@ def _is_kept(opened: OpenKind, name: str) -> bool:
 
 
 def _chosen(opened: OpenKind, body: group_models.SpreadIn) -> list[int]:
-    """List who is to be spread: those named, those of a shortlist, or those of a part who have no group.
+    """List who is to be spread: those named, those of a shortlist, or those of a part who have no
+    group.
 
     Raises:
         WrongPlacing: Nobody is.
@@ -258,14 +317,20 @@ def _chosen(opened: OpenKind, body: group_models.SpreadIn) -> list[int]:
     else:
         places = opened.found.without
     for name, value in zip(opened.kind.part, body.part, strict=False):
-        places = np.array([one for one in places.tolist() if snapshot.columns[name].at(one) == value], np.intp)
+        places = np.array(
+            [one for one in places.tolist() if snapshot.columns[name].at(one) == value], np.intp
+        )
     if not len(places):
         raise WrongPlacing("Nobody is without a group there, and nobody else is chosen.")
     return [int(number) for number in snapshot.ids[places]]
 
 
 def _group(opened: OpenKind, one: Group) -> group_models.GroupOut:
-    hides = opened.kind.ages is not None and is_masked(opened.roster.id) and _is_kept(opened, opened.kind.ages.field)
+    hides = (
+        opened.kind.ages is not None
+        and is_masked(opened.roster.id)
+        and _is_kept(opened, opened.kind.ages.field)
+    )
     bands = opened.kind.ages.bands if opened.kind.ages else ()
     ages = [_say_band(bands[band]) if band < len(bands) else "other ages" for band in one.bands]
     leads = [_name(opened, person) for person in opened.persons(one.leads).tolist()]
@@ -294,15 +359,24 @@ def _name(opened: OpenKind, person: int) -> str:
     if person < 0:
         return ""
     values = opened.people.values(person)
-    return name_person(opened.people.definition, values.get) or person_key(opened.people.definition, values)
+    return name_person(opened.people.definition, values.get) or person_key(
+        opened.people.definition, values
+    )
 
 
 def _member(
-    opened: OpenKind, person: int, place: int, is_lead: bool, since: str | None, origin: Origin | None
+    opened: OpenKind,
+    person: int,
+    place: int,
+    is_lead: bool,
+    since: str | None,
+    origin: Origin | None,
 ) -> group_models.MemberOut:
     if person >= 0:
         key = person_key(opened.people.definition, opened.people.values(person))
-    else:  # of a membership whose person is not there, or in a roster that may not be seen: as the membership has it
+    # of a membership whose person is not there, or in a roster that may not be seen: as the
+    # membership has it
+    else:
         key = opened.snapshot.columns[opened.kind.person].at(place) or ""
     number = int(opened.people.ids[person]) if person >= 0 else None
     day = date.fromisoformat(since[:10]) if since else origin.since if origin else None

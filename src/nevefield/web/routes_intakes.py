@@ -46,18 +46,23 @@ __all__ = ["intake_api"]
 
 intake_api = APIBlueprint("intakes", __name__, url_prefix="/api")
 MOVED_SHOWN = 50
-KEPT = "It may name what is kept from you."  # in place of words that hold values, written when they were there to see
+# in place of words that hold values, written when they were there to see
+KEPT = "It may name what is kept from you."
 OWN_STEPS = ("applied", "taken_back", "recipe")  # written by the product only
 
 
 @intake_api.get("/intakes", responses={200: models.IntakeList})
 @needs(Level.LOOK)
 def list_intakes(query: models.IntakesQuery) -> Any:
-    """List a page of the intakes that the account may see, the last first; or of those that were thrown away."""
+    """List a page of the intakes that the account may see, the last first; or of those that were
+    thrown away.
+    """
     with context().database.transaction() as connection:
         rosters = {roster.id: roster for roster in roster_store.list_seen(connection)}
         names = {one.id: one.name for one in list_accounts(connection)}
-        listed = store.list_intakes(connection, rosters, start=query.start, limit=query.limit, thrown=query.thrown)
+        listed = store.list_intakes(
+            connection, rosters, start=query.start, limit=query.limit, thrown=query.thrown
+        )
         applied = store.list_applied(connection, [one.id for one in listed])
         total = store.count_intakes(connection, rosters, thrown=query.thrown)
         thrown = total if query.thrown else store.count_intakes(connection, rosters, thrown=True)
@@ -104,7 +109,9 @@ def post_throw_away(path: models.IntakePath, body: models.ThrowIn) -> Any:
     work="a token of 32 hexadecimal digits, to ask how far it is",
 )
 def drop_file() -> Any:
-    """Take a file in: multipart, `file`, and if wanted `roster`, `coverage`, `source`, `work` (to ask how far it is)."""
+    """Take a file in: multipart, `file`, and if wanted `roster`, `coverage`, `source`, `work`
+    (to ask how far it is).
+    """
     file = request.files.get("file")
     if file is None:
         raise UnreadableFile("No file came with the request.", "Choose a file and drop it again.")
@@ -139,10 +146,14 @@ def get_work(path: models.WorkPath) -> Any:
 
 
 def _correct(mark: str, data: bytes) -> models.Created:
-    """Take a corrected error sheet into the last intake of its file that whoever dropped it may prepare."""
+    """Take a corrected error sheet into the last intake of its file that whoever dropped it may
+    prepare.
+    """
     allowed = roster_ids(Level.PREPARE)
     with context().database.transaction() as connection:
-        intakes = [one for one in store.list_intakes_of(connection, mark) if one.roster_id in allowed]
+        intakes = [
+            one for one in store.list_intakes_of(connection, mark) if one.roster_id in allowed
+        ]
     if not intakes:
         raise NoIntakeOfSheet
     found = take_corrections(context(), intakes[0].id, data, account().id)
@@ -156,10 +167,21 @@ def get_error_sheet(path: models.IntakePath, query: models.SheetQuery) -> Respon
     """Give the error sheet: the rows that are stopped or wait, with what is wrong."""
     opened = open_intake(context(), path.intake_id)
     file = write_error_sheet(
-        opened.evaluation, opened.intake.file_name, opened.intake.file_hash, opened.intake.title, query.format
+        opened.evaluation,
+        opened.intake.file_name,
+        opened.intake.file_hash,
+        opened.intake.title,
+        query.format,
     )
     with context().database.transaction() as connection:
-        insert_audit(connection, "error-sheet", opened.intake.title, account().id, context().now(), intake=path.intake_id)
+        insert_audit(
+            connection,
+            "error-sheet",
+            opened.intake.title,
+            account().id,
+            context().now(),
+            intake=path.intake_id,
+        )
     return download(file.content, file.media_type, file.file_name)
 
 
@@ -171,14 +193,24 @@ def get_intake(path: models.IntakePath) -> Any:
     with context().database.transaction() as connection:
         applied = record_store.get_change_set_of(connection, path.intake_id)
         standing = record_store.get_standing(connection, path.intake_id)
-        later = record_store.count_later(connection, opened.roster.id, standing.version) if standing else 0
-        jobs = [job.id for job in job_store.list_running(connection, "apply") if job.arguments["intake"] == path.intake_id]
+        later = (
+            record_store.count_later(connection, opened.roster.id, standing.version)
+            if standing
+            else 0
+        )
+        jobs = [
+            job.id
+            for job in job_store.list_running(connection, "apply")
+            if job.arguments["intake"] == path.intake_id
+        ]
         names = {one.id: one.name for one in list_accounts(connection)}
         past = record_store.list_absent(connection, opened.roster.id, path.intake_id)
         proposal = get_proposal_of(connection, path.intake_id)
         proposed = proposal_answer(connection, proposal) if proposal else None
         waiting = get_scheduled_of(connection, path.intake_id)
-        scheduled = scheduled_answer(connection, waiting) if waiting and waiting.state != "done" else None
+        scheduled = (
+            scheduled_answer(connection, waiting) if waiting and waiting.state != "done" else None
+        )
         definitions = {opened.roster.id: opened.evaluation.definition}
         sources = known_sources(connection, definitions)
     return answer(
@@ -200,10 +232,16 @@ def get_intake(path: models.IntakePath) -> Any:
 
 
 def _unlike(opened: Opened, sources: list[KnownSource]) -> list[str]:
-    """List in what a file differs from the last of its source; of an applied one nothing: it is the last itself."""
+    """List in what a file differs from the last of its source; of an applied one nothing: it is
+    the last itself.
+    """
     name = source_of(opened.evaluation.decisions, opened.intake)
     source = next((one for one in sources if one.name == name), None)
-    if source is None or source.recipe is None or any(row.step["kind"] == "applied" for row in opened.steps):
+    if (
+        source is None
+        or source.recipe is None
+        or any(row.step["kind"] == "applied" for row in opened.steps)
+    ):
         return []
     return [one.text for one in differences(source.recipe.expects, opened.evaluation)]
 
@@ -226,7 +264,9 @@ def get_columns(path: models.IntakePath) -> Any:
 @needs(Level.PREPARE, of="intake")
 def preview_pattern(path: models.IntakePath, body: models.ComposeIn) -> Any:
     """Say what a pattern would compose, with nothing kept."""
-    evaluation = what_if(context(), path.intake_id, {"kind": "compose", "field": body.field, "pattern": body.pattern})
+    evaluation = what_if(
+        context(), path.intake_id, {"kind": "compose", "field": body.field, "pattern": body.pattern}
+    )
     return answer(compose_answer(evaluation, body.field))
 
 
@@ -263,7 +303,9 @@ def get_row(path: models.LinePath) -> Any:
 
 
 def _is_kept(opened: Opened) -> bool:
-    """Tell whether words that were written for somebody who sees more may name what is kept from who is signed in."""
+    """Tell whether words that were written for somebody who sees more may name what is kept from
+    who is signed in.
+    """
     return bool(opened.covered or opened.evaluation.facts.unnamed)
 
 
@@ -279,10 +321,18 @@ def get_where(path: models.LinePath) -> Any:
         return answer(found)
     change_set, outcome, record, message = kept
     message = KEPT if message and _is_kept(opened) else message
-    said = {"new": "It joined the roster.", "changed": "It changed its record.", "same": "Its record was the same already."}
+    said = {
+        "new": "It joined the roster.",
+        "changed": "It changed its record.",
+        "same": "Its record was the same already.",
+    }
     when = f"Receipt {change_set}: "
     text = when + " ".join(filter(None, [said.get(outcome, ""), message]))
-    return answer(found.model_copy(update={"outcome": outcome, "said": text, "record": record, "applied": True}))
+    return answer(
+        found.model_copy(
+            update={"outcome": outcome, "said": text, "record": record, "applied": True}
+        )
+    )
 
 
 @intake_api.get("/change-sets/<int:change_set_id>/lines", responses={200: models.ReceiptLines})
@@ -300,8 +350,12 @@ def get_receipt_lines(path: models.ChangeSetPath, query: models.ReceiptQuery) ->
     for line, record, told in kept[query.start : query.start + query.limit]:
         row = evaluation.row_of(line)
         message = KEPT if told and covers else told
-        name, key = ("", "") if row is None else (name_of_row(evaluation, row), row_key(evaluation, row))
-        lines.append(models.ReceiptLine(line=line, record=record, name=name, key=key, message=message))
+        name, key = (
+            ("", "") if row is None else (name_of_row(evaluation, row), row_key(evaluation, row))
+        )
+        lines.append(
+            models.ReceiptLine(line=line, record=record, name=name, key=key, message=message)
+        )
     return answer(models.ReceiptLines(total=len(kept), lines=lines))
 
 
@@ -321,7 +375,15 @@ def post_step(path: models.IntakePath, body: models.StepIn) -> Any:
 def post_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
     """Settle a cause by one of its remedies, in all its rows or in some."""
     evaluation = open_intake(context(), path.intake_id).evaluation
-    step = step_for(evaluation, body.cause, body.kind, value=body.value, reason=body.reason, lines=body.lines, until=body.until)
+    step = step_for(
+        evaluation,
+        body.cause,
+        body.kind,
+        value=body.value,
+        reason=body.reason,
+        lines=body.lines,
+        until=body.until,
+    )
     number = add_step(context(), path.intake_id, step, account().id, body.seen)
     open_intake(context(), path.intake_id)
     return answer(models.StepDone(number=number), 201)
@@ -333,7 +395,9 @@ def preview_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
     """Say what the tally would be after a remedy, with nothing kept."""
     evaluation = open_intake(context(), path.intake_id).evaluation
     reason = body.reason or "to see what it does"
-    step = step_for(evaluation, body.cause, body.kind, value=body.value, reason=reason, lines=body.lines)
+    step = step_for(
+        evaluation, body.cause, body.kind, value=body.value, reason=reason, lines=body.lines
+    )
     after = what_if(context(), path.intake_id, step)
     return answer(models.EffectOut(tally=models.TallyOut(**after.tally.to_json())))
 
@@ -343,7 +407,9 @@ def preview_remedy(path: models.IntakePath, body: models.RemedyIn) -> Any:
 def post_replace(path: models.IntakePath, body: models.ReplaceIn) -> Any:
     """Find and replace inside a column, as one step."""
     opened = open_intake(context(), path.intake_id)
-    step = replace_step(opened.evaluation, body.field, body.find, body.put, whole=body.whole, cause_id=body.cause)
+    step = replace_step(
+        opened.evaluation, body.field, body.find, body.put, whole=body.whole, cause_id=body.cause
+    )
     if step is None:
         return answer(models.ReplaceOut(cells=0, number=None))
     number = add_step(context(), path.intake_id, step, account().id, len(opened.steps))
@@ -354,7 +420,9 @@ def post_replace(path: models.IntakePath, body: models.ReplaceIn) -> Any:
 @intake_api.get("/intakes/<int:intake_id>/pulse", responses={200: models.PulseOut})
 @needs(Level.LOOK, of="intake", polled=True)
 def get_pulse(path: models.IntakePath) -> Any:
-    """Say how many steps there are, and the roster's version: asked often, to see what others do."""
+    """Say how many steps there are, and the roster's version: asked often, to see what others
+    do.
+    """
     with context().database.transaction() as connection:
         steps, version = store.get_pulse(connection, path.intake_id)
     return answer(models.PulseOut(steps=steps, version=version))
@@ -385,7 +453,9 @@ def get_moved(path: models.IntakePath, query: models.MovedQuery) -> Any:
         row = evaluation.row_of(one.line)
         name = name_of_row(evaluation, row) if row is not None else ""
         titles = [evaluation.definition.title_of(field) for field in one.fields]
-        rows.append(models.MovedRow(line=one.line, name=name, before=one.before, now=one.now, fields=titles))
+        rows.append(
+            models.MovedRow(line=one.line, name=name, before=one.before, now=one.now, fields=titles)
+        )
     return answer(models.MovedOut(total=len(found), rows=rows))
 
 
@@ -393,5 +463,7 @@ def get_moved(path: models.IntakePath, query: models.MovedQuery) -> Any:
 @needs(Level.APPROVE, of="intake")
 def post_apply(path: models.IntakePath, body: models.ApplyIn) -> Any:
     """Apply the plan that was looked at."""
-    job, change_set = request_apply(context(), path.intake_id, body.steps, body.roster_version, account().id, body.typed)
+    job, change_set = request_apply(
+        context(), path.intake_id, body.steps, body.roster_version, account().id, body.typed
+    )
     return answer(models.ApplyOut(job=job or None, change_set=change_set or None), 202)

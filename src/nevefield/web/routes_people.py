@@ -1,4 +1,6 @@
-"""Who is who in an intake: lists, comparisons, and what other limits would decide. Decisions themselves are steps."""
+"""Who is who in an intake: lists, comparisons, and what other limits would decide. Decisions
+themselves are steps.
+"""
 
 from __future__ import annotations
 
@@ -24,14 +26,22 @@ people_api = APIBlueprint("people", __name__, url_prefix="/api")
 @needs(Level.LOOK, of="intake")
 def get_people(path: models.IntakePath, query: models.PeopleQuery) -> Any:
     """Say how it is known who the rows are, and list those to be decided, or decided in one way."""
-    return jsonify(people_answer(open_intake(context(), path.intake_id).evaluation, query).model_dump(mode="json"))
+    return jsonify(
+        people_answer(open_intake(context(), path.intake_id).evaluation, query).model_dump(
+            mode="json"
+        )
+    )
 
 
 @people_api.get("/intakes/<int:intake_id>/people/limits", responses={200: models.LimitsOut})
 @needs(Level.LOOK, of="intake")
 def get_limits(path: models.IntakePath, query: models.LimitsQuery) -> Any:
     """Say what other limits would decide; nothing is kept."""
-    return jsonify(limits_answer(open_intake(context(), path.intake_id).evaluation, query).model_dump(mode="json"))
+    return jsonify(
+        limits_answer(open_intake(context(), path.intake_id).evaluation, query).model_dump(
+            mode="json"
+        )
+    )
 
 
 @people_api.get("/intakes/<int:intake_id>/people/<int:line>", responses={200: models.PersonOut})
@@ -43,7 +53,11 @@ def get_person(path: models.LinePath) -> Any:
     if row is None:
         raise WrongStep(f"No row of the file begins at line {path.line}.")
     people = evaluation.facts.people
-    numbers = [int(evaluation.snapshot.ids[record]) for record, _, _ in people.candidates(row)[:SHOWN]] if people else []
+    numbers = (
+        [int(evaluation.snapshot.ids[record]) for record, _, _ in people.candidates(row)[:SHOWN]]
+        if people
+        else []
+    )
     since: dict[int, str] = {}
     with context().database.transaction() as connection:
         for number in numbers:

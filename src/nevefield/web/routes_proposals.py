@@ -86,7 +86,13 @@ def get_proposal(path: models.ProposalPath) -> Any:
 def post_proposal(path: models.IntakePath, body: models.ProposeIn) -> Any:
     """Propose the plan that was looked at, for a second person to agree to."""
     number = propose_intake(
-        context(), path.intake_id, body.steps, body.roster_version, account().id, body.typed, body.day
+        context(),
+        path.intake_id,
+        body.steps,
+        body.roster_version,
+        account().id,
+        body.typed,
+        body.day,
     )
     return answer(models.ProposalDone(proposal=number), 201)
 

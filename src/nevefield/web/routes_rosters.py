@@ -19,10 +19,23 @@ from nevefield.proposals.agreeing import propose_take_back, read_choice
 from nevefield.proposals.editing import edit_record
 from nevefield.rosters.coding import write_list
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRoster
-from nevefield.rosters.looking import choose_records, code_users, count_uses, export_roster, open_life, open_roster
+from nevefield.rosters.looking import (
+    choose_records,
+    code_users,
+    count_uses,
+    export_roster,
+    open_life,
+    open_roster,
+)
 from nevefield.rosters.requesting import write_request_sheet
 from nevefield.rosters.shortlists import places_of
-from nevefield.rosters.snapshots import load_codes, load_definition, load_others, require_roster, unnamed_of
+from nevefield.rosters.snapshots import (
+    load_codes,
+    load_definition,
+    load_others,
+    require_roster,
+    unnamed_of,
+)
 from nevefield.rosters.undoing import Choice, plan_undo
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
@@ -54,7 +67,10 @@ roster_api = APIBlueprint("rosters", __name__, url_prefix="/api")
 def list_rosters() -> Any:
     """List rosters with their fields."""
     with context().database.transaction() as connection:
-        found = [_roster(connection, roster, count) for roster, count in roster_store.list_rosters(connection)]
+        found = [
+            _roster(connection, roster, count)
+            for roster, count in roster_store.list_rosters(connection)
+        ]
     return answer(models.RosterList(rosters=found))
 
 
@@ -69,14 +85,21 @@ def _roster(connection: Connection, roster: Roster, count: int) -> models.Roster
             several=bool(one.several),
             required=one.required,
             is_key=one.name in definition.primary_key,
-            mono=one.identifier is not None or one.type in ("date", "datetime") or one.kind == "phone",
+            mono=one.identifier is not None
+            or one.type in ("date", "datetime")
+            or one.kind == "phone",
             means=one.means,
             owner=one.owner,
         )
         for one in definition.fields
     ]
     return models.RosterOut(
-        name=roster.name, title=roster.title, version=roster.version, records=count, level=level_in(roster.id), fields=fields
+        name=roster.name,
+        title=roster.title,
+        version=roster.version,
+        records=count,
+        level=level_in(roster.id),
+        fields=fields,
     )
 
 
@@ -86,22 +109,35 @@ def list_records(path: models.NamePath, query: models.RecordsQuery) -> Any:
     """Give a page of a roster's records, now or as of a day; sorted, filtered."""
     _, snapshot = open_roster(context(), path.name, query.as_of)
     day = query.as_of or context().today()
-    chosen = choose_records(snapshot, text=query.q, filters=query.filter, sort=query.sort, down=query.down, today=day)
+    chosen = choose_records(
+        snapshot, text=query.q, filters=query.filter, sort=query.sort, down=query.down, today=day
+    )
     ended = find_ended(snapshot, day)
     named = _namer(snapshot)
     if query.shortlist is not None:
         with context().database.transaction() as connection:
             found = see_shortlist(connection, query.shortlist, snapshot)
-            chosen = chosen[np.isin(chosen, places_of(connection, found, snapshot, context().today()))]
+            chosen = chosen[
+                np.isin(chosen, places_of(connection, found, snapshot, context().today()))
+            ]
     rows = [
         models.RecordRow(
-            id=int(snapshot.ids[place]), ended=bool(ended[place]), name=named(int(place)), values=snapshot.values(int(place))
+            id=int(snapshot.ids[place]),
+            ended=bool(ended[place]),
+            name=named(int(place)),
+            values=snapshot.values(int(place)),
         )
         for place in chosen[query.start : query.start + query.limit]
     ]
-    return answer(models.RecordsOut(
-            total=len(chosen), of=len(snapshot), ended=int(ended.sum()), version=snapshot.version, rows=rows
-        ))
+    return answer(
+        models.RecordsOut(
+            total=len(chosen),
+            of=len(snapshot),
+            ended=int(ended.sum()),
+            version=snapshot.version,
+            rows=rows,
+        )
+    )
 
 
 def _named(snapshot: Snapshot, record_id: int) -> str:
@@ -110,14 +146,22 @@ def _named(snapshot: Snapshot, record_id: int) -> str:
 
 
 def _namer(snapshot: Snapshot) -> Callable[[int], str]:
-    """Make what names the person of a record by another roster; nothing where records have names of their own."""
+    """Make what names the person of a record by another roster; nothing where records have names
+    of their own.
+    """
     definition = snapshot.definition
     if name_fields(definition) or not any(key.resource for key in definition.foreign_keys):
         return lambda place: ""
     with context().database.transaction() as connection:
         hidden = unnamed_of(connection, definition)
-        seen = {name: one for name, one in load_others(connection, definition).items() if name not in hidden}
-    return lambda place: name_member(definition, lambda field: snapshot.columns[field].at(place), seen)
+        seen = {
+            name: one
+            for name, one in load_others(connection, definition).items()
+            if name not in hidden
+        }
+    return lambda place: name_member(
+        definition, lambda field: snapshot.columns[field].at(place), seen
+    )
 
 
 @roster_api.get("/rosters/<name>/export")
@@ -133,7 +177,13 @@ def export(path: models.NamePath, query: models.ExportQuery) -> Response:
     file = export_roster(roster, snapshot, query.format)
     with context().database.transaction() as connection:
         insert_audit(
-            connection, "exported", roster.name, account().id, context().now(), records=len(snapshot), format=query.format
+            connection,
+            "exported",
+            roster.name,
+            account().id,
+            context().now(),
+            records=len(snapshot),
+            format=query.format,
         )
     return download(file.content, file.media_type, file.file_name)
 
@@ -153,7 +203,13 @@ def export_compared(path: models.NamePath, query: models.CompareQuery) -> Respon
     _, _, found = compare_any(context(), path.name, query.old, query.new)
     with context().database.transaction() as connection:
         insert_audit(
-            connection, "exported", path.name, account().id, context().now(), compared=[query.old, query.new], format="csv"
+            connection,
+            "exported",
+            path.name,
+            account().id,
+            context().now(),
+            compared=[query.old, query.new],
+            format="csv",
         )
     file = export_difference(found, path.name)
     return download(file.content, file.media_type, file.file_name)
@@ -186,10 +242,16 @@ def list_change_sets(path: models.NamePath) -> Any:
     with context().database.transaction() as connection:
         roster = require_roster(connection, path.name)
         sets = store.list_change_sets(connection, roster.id)
-    return answer(models.ChangeSetList(change_sets=[_change_set(roster.name, one, by, undone) for one, by, undone in sets]))
+    return answer(
+        models.ChangeSetList(
+            change_sets=[_change_set(roster.name, one, by, undone) for one, by, undone in sets]
+        )
+    )
 
 
-def _change_set(roster: str, one: store.ChangeSet, by: str, undone_by: int | None) -> models.ChangeSetOut:
+def _change_set(
+    roster: str, one: store.ChangeSet, by: str, undone_by: int | None
+) -> models.ChangeSetOut:
     receipt = one.receipt
     return models.ChangeSetOut(
         id=one.id,
@@ -231,7 +293,10 @@ def _receipt(number: int) -> Any:
     told = _change_set(roster.name, *found)
     if not is_masked(roster.id):  # names may be kept from who only looks
         told.who = {
-            word: [models.ReceiptPerson(record=record, name=name, key=key) for record, name, key in people]
+            word: [
+                models.ReceiptPerson(record=record, name=name, key=key)
+                for record, name, key in people
+            ]
             for word, people in found[0].receipt.get("who", {}).items()
         }
     return answer(told)
@@ -241,7 +306,9 @@ def _receipt(number: int) -> Any:
 @needs(Level.LOOK, of="change_set")
 @refuses(HTTPStatus.CONFLICT)
 def get_undo(path: models.ChangeSetPath, query: models.UndoQuery) -> Any:
-    """Say what taking a change set back, or a part of it, would do, and what stays because something later rests on it."""
+    """Say what taking a change set back, or a part of it, would do, and what stays because
+    something later rests on it.
+    """
     with context().database.transaction() as connection:
         plan = plan_undo(connection, path.change_set_id, _choice(query))
         definition = load_definition(connection, plan.roster)
@@ -252,14 +319,22 @@ def get_undo(path: models.ChangeSetPath, query: models.UndoQuery) -> Any:
 @needs(Level.APPROVE, of="change_set")
 def post_take_back(path: models.ChangeSetPath, body: models.UndoIn) -> Any:
     """Take a change set back, or chosen people or fields of it."""
-    return _receipt(take_back(context(), path.change_set_id, account().id, choice=_choice(body), as_far=body.as_far))
+    return _receipt(
+        take_back(
+            context(), path.change_set_id, account().id, choice=_choice(body), as_far=body.as_far
+        )
+    )
 
 
-@roster_api.post("/change-sets/<int:change_set_id>/propose-take-back", responses={200: models.ProposalDone})
+@roster_api.post(
+    "/change-sets/<int:change_set_id>/propose-take-back", responses={200: models.ProposalDone}
+)
 @needs(Level.PREPARE, of="change_set")
 def post_propose_take_back(path: models.ChangeSetPath, body: models.UndoIn) -> Any:
     """Propose to take a change set, or a part of it, back."""
-    number = propose_take_back(context(), path.change_set_id, _choice(body), body.as_far, account().id)
+    number = propose_take_back(
+        context(), path.change_set_id, _choice(body), body.as_far, account().id
+    )
     return answer(models.ProposalDone(proposal=number))
 
 
@@ -352,7 +427,10 @@ def _ahead(definition: Definition, one: Ahead) -> models.AheadOut:
 
 def _changes(definition: Definition, moves: Sequence[Move]) -> list[models.FieldChange]:
     titles = definition.title_of
-    return [models.FieldChange(field=one.field, title=titles(one.field), old=one.old, new=one.new) for one in moves]
+    return [
+        models.FieldChange(field=one.field, title=titles(one.field), old=one.old, new=one.new)
+        for one in moves
+    ]
 
 
 @roster_api.get("/codes", responses={200: models.CodeLists})
@@ -364,7 +442,10 @@ def list_code_lists() -> Any:
         users = code_users(connection)
     found = [
         models.CodeListBrief(
-            name=name, title=_title(name), codes=len(one.codes), used_in=[place for place, _, _ in users.get(name, [])]
+            name=name,
+            title=_title(name),
+            codes=len(one.codes),
+            used_in=[place for place, _, _ in users.get(name, [])],
         )
         for name, one in lists.items()
     ]
@@ -403,7 +484,9 @@ def _code_list(connection: Connection, name: str) -> models.CodeListOut:
     ]
     version = dict(roster_store.get_code_versions(connection))[name]
     places = [place for place, _, _ in users]
-    return models.CodeListOut(name=name, title=_title(name), version=version, used_in=places, codes=codes)
+    return models.CodeListOut(
+        name=name, title=_title(name), version=version, used_in=places, codes=codes
+    )
 
 
 @roster_api.put("/codes/<name>", responses={200: models.CodeListOut})

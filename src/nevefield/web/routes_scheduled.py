@@ -58,7 +58,13 @@ def list_waiting() -> Any:
 def post_schedule(path: models.IntakePath, body: models.ScheduleIn) -> Any:
     """Put the plan that was looked at off to a day."""
     number = schedule_intake(
-        context(), path.intake_id, body.steps, body.roster_version, body.day, account().id, body.typed
+        context(),
+        path.intake_id,
+        body.steps,
+        body.roster_version,
+        body.day,
+        account().id,
+        body.typed,
     )
     return answer(models.ScheduledDone(scheduled=number), 201)
 

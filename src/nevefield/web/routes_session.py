@@ -26,7 +26,17 @@ from nevefield.store.submissions import list_submissions
 from nevefield.store.unforeseen import Unforeseen, list_unforeseen
 from nevefield.submissions.looking import OpenSubmission, open_submission
 from nevefield.web import models
-from nevefield.web.access import COOKIE, DEVICE_COOKIE, account, context, level_in, needs, open_to_all, roster_ids, sight
+from nevefield.web.access import (
+    COOKIE,
+    DEVICE_COOKIE,
+    account,
+    context,
+    level_in,
+    needs,
+    open_to_all,
+    roster_ids,
+    sight,
+)
 
 __all__ = ["session_api"]
 
@@ -49,7 +59,13 @@ def begin_session(body: models.SignIn) -> Response:
         "secure": request.is_secure or context().settings.secure_cookies,
     }
     answer.set_cookie(COOKIE, signed.token, max_age=age, path="/", **safe)
-    answer.set_cookie(DEVICE_COOKIE, signed.device, max_age=timedelta(days=DEVICE_DAYS), path="/api/session", **safe)
+    answer.set_cookie(
+        DEVICE_COOKIE,
+        signed.device,
+        max_age=timedelta(days=DEVICE_DAYS),
+        path="/api/session",
+        **safe,
+    )
     return answer
 
 
@@ -82,7 +98,10 @@ def _me(session: Session, token: str) -> Response:
     g.session, g.sight = session, sight_of(context(), session.account)
     with context().database.transaction() as connection:
         rosters = roster_store.list_seen(connection)
-    found = [models.RosterBrief(name=one.name, title=one.title, level=level_in(one.id)) for one in rosters]
+    found = [
+        models.RosterBrief(name=one.name, title=one.title, level=level_in(one.id))
+        for one in rosters
+    ]
     settings = context().settings
     places = places_of(context(), session.account, token)
     me = models.Me(
@@ -93,7 +112,11 @@ def _me(session: Session, token: str) -> Response:
         practice=settings.practice,
         largest_mb=settings.max_upload_mb,
         rosters=found,
-        elsewhere=[models.PlaceOut(address=one.address, at=one.at, seen=one.seen_at) for one in places if not one.is_this],
+        elsewhere=[
+            models.PlaceOut(address=one.address, at=one.at, seen=one.seen_at)
+            for one in places
+            if not one.is_this
+        ],
         address=next((one.address for one in places if one.is_this), ""),
     )
     return jsonify(me.model_dump(mode="json"))
@@ -121,37 +144,70 @@ def search(query: models.SearchQuery) -> Response:
     line, named = _line_in(text)
     with context().database.transaction() as connection:
         for one in intake_store.list_intakes(connection, allowed, text=text, limit=FILES_FOUND):
-            hits.append(models.Hit(kind="intake", title=one.title, detail=one.file_name, place=f"/intakes/{one.id}/file"))
-        for one in intake_store.list_intakes(connection, allowed, text=named, limit=FILES_FOUND) if line else ():
+            hits.append(
+                models.Hit(
+                    kind="intake",
+                    title=one.title,
+                    detail=one.file_name,
+                    place=f"/intakes/{one.id}/file",
+                )
+            )
+        for one in (
+            intake_store.list_intakes(connection, allowed, text=named, limit=FILES_FOUND)
+            if line
+            else ()
+        ):
             place = f"/intakes/{one.id}/problems?line={line}"
-            hits.append(models.Hit(kind="line", title=f"Line {line}", detail=one.title, place=place))
+            hits.append(
+                models.Hit(kind="line", title=f"Line {line}", detail=one.title, place=place)
+            )
         for sent in list_submissions(connection):
             if text.casefold() in sent.title.casefold():
                 detail = "practice side" if sent.side == "practice" else "live side"
                 place = f"/submissions/{sent.id}/contents"
-                hits.append(models.Hit(kind="submission", title=sent.title, detail=f"submission, {detail}", place=place))
+                hits.append(
+                    models.Hit(
+                        kind="submission",
+                        title=sent.title,
+                        detail=f"submission, {detail}",
+                        place=place,
+                    )
+                )
         for roster in roster_store.list_seen(connection):
             snapshot = load_snapshot(connection, roster)
             for person in find_people(snapshot, text, PEOPLE_FOUND):
                 values = snapshot.values(person)
-                name = name_person(snapshot.definition, lambda field, values=values: values.get(field))  # type: ignore[misc]
+                name = name_person(snapshot.definition, values.get)
                 place = f"/rosters/{roster.name}?record={int(snapshot.ids[person])}"
                 detail = f"{person_key(snapshot.definition, values)} · {roster.title}"
                 hits.append(models.Hit(kind="person", title=name, detail=detail, place=place))
         for name, codes in load_codes(connection).items():
             for code in codes.codes:
                 if text.casefold() in (code.code.casefold(), code.label.casefold()):
-                    hits.append(models.Hit(kind="code", title=f"{code.code} {code.label}", detail=name, place=f"/codes/{name}"))
+                    hits.append(
+                        models.Hit(
+                            kind="code",
+                            title=f"{code.code} {code.label}",
+                            detail=name,
+                            place=f"/codes/{name}",
+                        )
+                    )
     return jsonify(models.SearchOut(hits=hits[:20]).model_dump(mode="json"))
 
 
 def _line_in(text: str) -> tuple[str, str]:
-    """Read which line is looked for, and words of the file's name: "line 4 mentoring", "mentoring 4", "4"."""
-    found = re.search(r"\bline\s+(\d{1,7})\b", text, re.IGNORECASE) or re.search(r"(?:^|\s)(\d{1,7})(?=\s|$)", text)
+    """Read which line is looked for, and words of the file's name: "line 4 mentoring",
+    "mentoring 4", "4".
+    """
+    found = re.search(r"\bline\s+(\d{1,7})\b", text, re.IGNORECASE) or re.search(
+        r"(?:^|\s)(\d{1,7})(?=\s|$)", text
+    )
     if found is None:
         return "", ""
     rest = f"{text[: found.start()]} {text[found.end() :]}"
-    return found[1], " ".join(word for word in rest.split() if word.casefold() not in ("of", "in", "line"))
+    return found[1], " ".join(
+        word for word in rest.split() if word.casefold() not in ("of", "in", "line")
+    )
 
 
 @session_api.get("/desk", responses={200: models.DeskOut})
@@ -170,7 +226,8 @@ def get_desk() -> Response:
         standing = intake_store.list_applied(connection, [one.id for one in opened])
         for intake in opened:
             found = _open_items(intake, standing.get(intake.id, (None, False))[0])
-            # What is proposed, or waits for its day, is said as such, and not as ready a second time.
+            # What is proposed, or waits for its day, is said as such, and not as ready a second
+            # time.
             items += [one for one in found if one.weight != "note" or intake.id not in proposed]
         items += [_put_off(one) for one in put_off]
         for roster, count in roster_store.list_rosters(connection):
@@ -181,12 +238,18 @@ def get_desk() -> Response:
                     kind=one.kind,
                     title=one.title,
                     at=one.at,
-                    tally=models.TallyOut(**one.receipt["tally"]) if "tally" in one.receipt else None,
+                    tally=(
+                        models.TallyOut(**one.receipt["tally"]) if "tally" in one.receipt else None
+                    ),
                     undone=undone is not None,
                 )
                 for one, _, undone in reversed(sets)
             ]
-            rosters.append(models.RosterOnDesk(name=roster.name, title=roster.title, records=count, history=history))
+            rosters.append(
+                models.RosterOnDesk(
+                    name=roster.name, title=roster.title, records=count, history=history
+                )
+            )
         sent = [one for one in list_submissions(connection) if one.closed_at is None]
         unforeseen = list_unforeseen(connection) if sight().everywhere >= Level.ADMINISTER else []
     items += [_submitted(open_submission(context(), one.id)) for one in sent]
@@ -212,23 +275,39 @@ def _unforeseen(found: list[Unforeseen]) -> models.OpenItem:
 def _submitted(opened: OpenSubmission) -> models.OpenItem:
     """Say what is open of a submission; without a lead when nothing is."""
     one, tally = opened.submission, opened.tally
-    told = [f"{tally.rejected:,} rejected" if tally.rejected else "", f"{tally.to_number:,} to number" if tally.to_number else ""]
-    lead = ", ".join(filter(None, told)) or (f"{len(opened.ready):,} ready to be sent" if opened.ready else "")
+    told = [
+        f"{tally.rejected:,} rejected" if tally.rejected else "",
+        f"{tally.to_number:,} to number" if tally.to_number else "",
+    ]
+    lead = ", ".join(filter(None, told)) or (
+        f"{len(opened.ready):,} ready to be sent" if opened.ready else ""
+    )
     left = (one.due - context().today()).days if one.due else None
-    due = "" if left is None else f" · due in {left} day{'s' * (left != 1)}" if left >= 0 else " · due day is over"
-    place = f"/submissions/{one.id}/{'rejected' if tally.rejected else 'numbers' if tally.to_number else 'contents'}"
+    due = (
+        ""
+        if left is None
+        else f" · due in {left} day{'s' * (left != 1)}"
+        if left >= 0
+        else " · due day is over"
+    )
+    place = f"/submissions/{one.id}/{'rejected' if tally.rejected else 'numbers' if tally.to_number else 'contents'}"  # noqa: E501
     detail = f"to {opened.published.authority}{due}"
     weight: models.Weight = "stop" if tally.rejected else "ask" if tally.to_number else "note"
-    return models.OpenItem(weight=weight, lead=lead, rest=f"in {one.title}", detail=detail, place=place, at=one.at)
+    return models.OpenItem(
+        weight=weight, lead=lead, rest=f"in {one.title}", detail=detail, place=place, at=one.at
+    )
 
 
 def _proposed(proposal: Proposal) -> models.OpenItem:
-    may_agree = proposal.account_id != account().id and level_in(proposal.roster_id) >= Level.APPROVE
+    may_agree = (
+        proposal.account_id != account().id and level_in(proposal.roster_id) >= Level.APPROVE
+    )
     return models.OpenItem(
         weight="ask",
         lead="Proposed, and waits for you or another" if may_agree else "Waits for a second person",
         rest=proposal.title,
-        detail=f"proposed by {proposal.by or 'somebody'}" + (f": {proposal.why}" if proposal.why else ""),
+        detail=f"proposed by {proposal.by or 'somebody'}"
+        + (f": {proposal.why}" if proposal.why else ""),
         place=_where(proposal),
         at=proposal.at,
     )
@@ -249,7 +328,11 @@ def _put_off(one: Scheduled) -> models.OpenItem:
         weight="stop" if is_stopped else "note",
         lead=f"Not done on {say_day(one.day)}" if is_stopped else f"Waits for {say_day(one.day)}",
         rest=one.title,
-        detail=one.reason if is_stopped else f"{_count(does, 'change')}, put off by {one.by or 'somebody'}",
+        detail=(
+            one.reason
+            if is_stopped
+            else f"{_count(does, 'change')}, put off by {one.by or 'somebody'}"
+        ),
         place=f"/intakes/{one.intake_id}/apply",
         at=one.at,
     )
@@ -261,7 +344,12 @@ def _open_items(intake: intake_store.Intake, applied: int | None) -> list[models
 
     def item(weight: Any, lead: str, detail: str, page: str) -> models.OpenItem:
         return models.OpenItem(
-            weight=weight, lead=lead, rest=where, detail=detail, place=f"/intakes/{intake.id}/{page}", at=intake.at
+            weight=weight,
+            lead=lead,
+            rest=where,
+            detail=detail,
+            place=f"/intakes/{intake.id}/{page}",
+            at=intake.at,
         )
 
     found = []
@@ -275,15 +363,36 @@ def _open_items(intake: intake_store.Intake, applied: int | None) -> list[models
             )
         )
     if waiting := tally.get("waiting"):
-        found.append(item("ask", _count(waiting, "row") + " waiting", "for a yes with a reason", "problems?outcome=waiting"))
+        found.append(
+            item(
+                "ask",
+                _count(waiting, "row") + " waiting",
+                "for a yes with a reason",
+                "problems?outcome=waiting",
+            )
+        )
     if held := tally.get("held"):
-        found.append(item("ask", _count(held, "row") + " held", "parked by hand, with a reason", "problems?outcome=held"))
+        found.append(
+            item(
+                "ask",
+                _count(held, "row") + " held",
+                "parked by hand, with a reason",
+                "problems?outcome=held",
+            )
+        )
     if absent := tally.get("absent_held"):
         who = _count(absent, "absent person", "absent people")
         found.append(item("ask", f"{who} held", "for a look", "changes?family=absent"))
     ready = tally.get("ready", tally.get("new", 0) + tally.get("changed", 0))
     if applied is not None and ready:
-        found.append(item("note", _count(ready, "more row") + " ready to apply", f"beside receipt {applied}", "apply"))
+        found.append(
+            item(
+                "note",
+                _count(ready, "more row") + " ready to apply",
+                f"beside receipt {applied}",
+                "apply",
+            )
+        )
     elif ready:
         said = f"{tally.get('new', 0)} new, {tally.get('changed', 0)} changed"
         found.append(item("note", _count(ready, "row") + " ready to apply", said, "apply"))

@@ -13,7 +13,13 @@ from nevefield.core.errors import WrongStep
 from nevefield.proposals.changing import change_many
 from nevefield.rosters.errors import NoSuchChangeSet, NoSuchRoster
 from nevefield.rosters.looking import choose_records
-from nevefield.rosters.shortlists import change_shortlist, drop_shortlist, keep_shortlist, places_of, require_shortlist
+from nevefield.rosters.shortlists import (
+    change_shortlist,
+    drop_shortlist,
+    keep_shortlist,
+    places_of,
+    require_shortlist,
+)
 from nevefield.rosters.snapshots import load_snapshot, require_roster
 from nevefield.store import intakes as intake_store
 from nevefield.store import records as record_store
@@ -41,7 +47,11 @@ def list_all(path: models.NamePath) -> Any:
     with context().database.transaction() as connection:
         roster = require_roster(connection, path.name)
         snapshot = load_snapshot(connection, roster)
-        seen = [one for one in store.list_shortlists(connection, roster.id, account().id) if may_see(one, snapshot)]
+        seen = [
+            one
+            for one in store.list_shortlists(connection, roster.id, account().id)
+            if may_see(one, snapshot)
+        ]
         found = [_shortlist(connection, one, snapshot) for one in seen]
     return answer(group_models.ShortlistList(shortlists=found))
 
@@ -55,9 +65,13 @@ def post_shortlist(path: models.NamePath, body: group_models.ShortlistIn) -> Any
         roster = require_roster(connection, path.name)
         snapshot = load_snapshot(connection, roster)
         if body.change_set is not None:
-            records |= _brought(connection, roster.id, body.change_set, body.outcome) & set(snapshot.ids.tolist())
+            records |= _brought(connection, roster.id, body.change_set, body.outcome) & set(
+                snapshot.ids.tolist()
+            )
         elif body.live is None and not records:
-            places = choose_records(snapshot, text=body.q, filters=body.filter, today=context().today())
+            places = choose_records(
+                snapshot, text=body.q, filters=body.filter, today=context().today()
+            )
             records = set(snapshot.ids[places].tolist())
     number = keep_shortlist(
         context(),
@@ -69,10 +83,15 @@ def post_shortlist(path: models.NamePath, body: group_models.ShortlistIn) -> Any
         is_shared=body.is_shared,
     )
     with context().database.transaction() as connection:
-        return answer(_shortlist(connection, require_shortlist(connection, number, account().id), snapshot), 201)
+        return answer(
+            _shortlist(connection, require_shortlist(connection, number, account().id), snapshot),
+            201,
+        )
 
 
-@shortlist_api.post("/shortlists/<int:shortlist_id>/records", responses={200: group_models.ShortlistOut})
+@shortlist_api.post(
+    "/shortlists/<int:shortlist_id>/records", responses={200: group_models.ShortlistOut}
+)
 @needs(Level.PREPARE, of="shortlist")
 def post_records(path: group_models.ShortlistPath, body: group_models.ShortlistRecords) -> Any:
     """Put records on a shortlist, or take some off."""
@@ -96,19 +115,26 @@ def delete_shortlist(path: group_models.ShortlistPath) -> Any:
 @shortlist_api.post("/rosters/<name>/change-many", responses={201: models.Created})
 @needs(Level.PREPARE, of="roster")
 def post_change_many(path: models.NamePath, body: group_models.ChangeManyIn) -> Any:
-    """Work out what is to become of many records, as an intake that is looked at and applied; nothing is changed yet."""
+    """Work out what is to become of many records, as an intake that is looked at and applied;
+    nothing is changed yet.
+    """
     with context().database.transaction() as connection:
         roster = require_roster(connection, path.name)
         snapshot = load_snapshot(connection, roster)
         records = _chosen(connection, snapshot, body)
     acts = [Act(one.field, one.act, one.value, one.find) for one in body.acts]
     with Working(context(), body.work, account().id) as progress:
-        number = change_many(context(), path.name, records, acts, account().id, title=body.title, progress=progress)
+        number = change_many(
+            context(), path.name, records, acts, account().id, title=body.title, progress=progress
+        )
     return answer(models.Created(intake=number), 201)
 
 
-def _chosen(connection: Connection, snapshot: Snapshot, body: group_models.ChangeManyIn) -> list[int]:
-    """List the records that are meant: those named, those of a shortlist, or all that a filter lets through.
+def _chosen(
+    connection: Connection, snapshot: Snapshot, body: group_models.ChangeManyIn
+) -> list[int]:
+    """List the records that are meant: those named, those of a shortlist, or all that a filter lets
+    through.
 
     Raises:
         WrongStep: Nothing says which.
@@ -134,10 +160,16 @@ def _brought(connection: Connection, roster_id: int, change_set_id: int, outcome
     change_set = record_store.get_change_set(connection, change_set_id)
     if change_set is None or change_set.roster_id != roster_id:
         raise NoSuchChangeSet(change_set_id)
-    return {record for _, record, _ in intake_store.list_outcomes(connection, change_set_id, outcome) if record}
+    return {
+        record
+        for _, record, _ in intake_store.list_outcomes(connection, change_set_id, outcome)
+        if record
+    }
 
 
-def _shortlist(connection: Connection, one: store.Shortlist, snapshot: Snapshot) -> group_models.ShortlistOut:
+def _shortlist(
+    connection: Connection, one: store.Shortlist, snapshot: Snapshot
+) -> group_models.ShortlistOut:
     said = say_condition(one.live, snapshot.definition.title_of) if one.live is not None else ""
     return group_models.ShortlistOut(
         id=one.id,

@@ -46,19 +46,26 @@ def list_sources() -> Response:
     """List the sources of the rosters that may be looked at."""
     with context().database.transaction() as connection:
         rosters = {one.id: one for one in roster_store.list_seen(connection)}
-        found = known_sources(connection, {number: load_definition(connection, one) for number, one in rosters.items()})
+        found = known_sources(
+            connection,
+            {number: load_definition(connection, one) for number, one in rosters.items()},
+        )
     listed = [models.SourceBrief(**_brief(one, rosters[one.roster_id])) for one in found]
     return jsonify(models.SourceList(sources=listed).model_dump(mode="json"))
 
 
-def _find(source_id: int) -> tuple[KnownSource, roster_store.Roster, list[models.RecipeVersion], list[str]]:
+def _find(
+    source_id: int,
+) -> tuple[KnownSource, roster_store.Roster, list[models.RecipeVersion], list[str]]:
     with context().database.transaction() as connection:
         source = store.get_source(connection, source_id)
         roster = roster_store.get_roster_by_id(connection, source.roster_id) if source else None
         if roster is None:
             raise NoSuchSource(source_id)
         definition = load_definition(connection, roster)
-        found = next(one for one in known_sources(connection, {roster.id: definition}) if one.id == source_id)
+        found = next(
+            one for one in known_sources(connection, {roster.id: definition}) if one.id == source_id
+        )
         versions = [
             models.RecipeVersion(version=version, intake=intake, by=by, at=at)
             for version, intake, by, at in store.list_recipes(connection, source_id)

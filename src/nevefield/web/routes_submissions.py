@@ -64,7 +64,11 @@ def list_submissions() -> Any:
     """List the submissions of the rosters that one may see."""
     with context().database.transaction() as connection:
         found = store.list_submissions(connection)
-        mine = [one.name for one in roster_store.list_seen(connection) if level_in(one.id) >= Level.PREPARE]
+        mine = [
+            one.name
+            for one in roster_store.list_seen(connection)
+            if level_in(one.id) >= Level.PREPARE
+        ]
     lines = [line_answer(*open_with_rounds(context(), one.id)) for one in found]
     return answer(shapes.SubmissionList(submissions=lines, may_begin=mine))
 
@@ -78,7 +82,10 @@ def post_submission(path: models.NamePath, body: shapes.BeginIn) -> Any:
     if body.like is not None:
         like = _like(body.like, path.name)
         # What is decided of numbers without asking is not taken over: that is said anew each time.
-        layout, chosen = layout or like.layout, join_conditions(like.chosen, chosen, instead=body.instead)
+        layout, chosen = (
+            layout or like.layout,
+            join_conditions(like.chosen, chosen, instead=body.instead),
+        )
         published = like.published if not context().settings.registry_url else None
     if layout is None:
         raise WrongDecision("Say where our fields go: a layout, or a submission that had one.")
@@ -116,7 +123,10 @@ def post_count(path: models.NamePath, body: shapes.CountIn) -> Any:
     chosen = join_conditions(earlier, body.chosen, instead=body.instead)
     records, parts = count_records(context(), path.name, chosen, body.day)
     with context().database.transaction() as connection:
-        definition, codes = load_definition(connection, require_roster(connection, path.name)), load_codes(connection)
+        definition, codes = (
+            load_definition(connection, require_roster(connection, path.name)),
+            load_codes(connection),
+        )
 
     def label(name: str, value: str) -> str:
         code = codes[definition.by_name[name].code_list].by_code.get(value)
@@ -125,7 +135,10 @@ def post_count(path: models.NamePath, body: shapes.CountIn) -> Any:
     listed = [
         shapes.CountedPart(
             title=definition.title_of(name),
-            parts=[{"value": value, "label": label(name, value), "records": size} for value, size in found.items()],
+            parts=[
+                {"value": value, "label": label(name, value), "records": size}
+                for value, size in found.items()
+            ],
         )
         for name, found in parts.items()
     ]
@@ -149,7 +162,9 @@ def post_close(path: shapes.SubmissionPath, body: shapes.CloseIn) -> Any:
     return answer(models.Done(done=True))
 
 
-@submission_api.get("/submissions/<int:submission_id>/requests", responses={200: shapes.RequestsOut})
+@submission_api.get(
+    "/submissions/<int:submission_id>/requests", responses={200: shapes.RequestsOut}
+)
 @needs(Level.LOOK, of="submission")
 def get_requests(path: shapes.SubmissionPath) -> Any:
     """List the changes of theirs that were asked for, with what became of each."""
@@ -175,7 +190,9 @@ def get_layout(path: shapes.SubmissionPath) -> Any:
     opened = open_submission(context(), path.submission_id)
     with context().database.transaction() as connection:
         codes = load_codes(connection)
-    return answer(layout_answer(opened.snapshot.definition, codes, opened.published, opened.submission.layout))
+    return answer(
+        layout_answer(opened.snapshot.definition, codes, opened.published, opened.submission.layout)
+    )
 
 
 @submission_api.put("/submissions/<int:submission_id>/layout", responses={200: models.Done})
@@ -207,7 +224,9 @@ def get_rules(path: shapes.SubmissionPath, query: shapes.RulesQuery) -> Any:
     return answer(rules_answer(open_submission(context(), path.submission_id), query.which))
 
 
-@submission_api.get("/submissions/<int:submission_id>/people/<int:record_id>", responses={200: shapes.PersonInFull})
+@submission_api.get(
+    "/submissions/<int:submission_id>/people/<int:record_id>", responses={200: shapes.PersonInFull}
+)
 @needs(Level.PREPARE, of="submission")
 def get_person(path: shapes.SubmissionPersonPath, query: shapes.PersonQuery) -> Any:
     """Give one person: ours as sent, theirs as held today, the holders of a number."""
@@ -217,7 +236,9 @@ def get_person(path: shapes.SubmissionPersonPath, query: shapes.PersonQuery) -> 
     return answer(person_answer(opened, path.record_id, query.rule))
 
 
-@submission_api.get("/submissions/<int:submission_id>/people/<int:record_id>/held", responses={200: shapes.HeldOut})
+@submission_api.get(
+    "/submissions/<int:submission_id>/people/<int:record_id>/held", responses={200: shapes.HeldOut}
+)
 @needs(Level.PREPARE, of="submission")
 @asks_authority
 def get_held(path: shapes.SubmissionPersonPath, query: shapes.PersonQuery) -> Any:
@@ -240,7 +261,9 @@ def get_held(path: shapes.SubmissionPersonPath, query: shapes.PersonQuery) -> An
 @submission_api.post("/submissions/<int:submission_id>/decide", responses={200: shapes.DecidedOut})
 @needs(Level.PREPARE, of="submission")
 def post_decide(path: shapes.SubmissionPath, body: shapes.DecideIn) -> Any:
-    """Decide of records: ours is right, not this person, to send all the same, to keep back, to let a warning be."""
+    """Decide of records: ours is right, not this person, to send all the same, to keep back, to
+    let a warning be.
+    """
     if body.kind == "number":
         raise WrongDecision("Numbers are decided at /numbers, which asks for the level approve.")
     return _decide(path.submission_id, body)
@@ -261,13 +284,19 @@ def _decide(number: int, body: shapes.DecideIn) -> Any:
     except ValueError as error:  # binascii.Error is one; letters that are no ASCII are another
         raise WrongDecision("The attachment came damaged; attach it again.") from error
     said = Said(body.kind, body.value, body.rule, body.reason, body.attached, attachment)
-    return answer(shapes.DecidedOut(records=decide(context(), number, body.records, said, account().id)))
+    return answer(
+        shapes.DecidedOut(records=decide(context(), number, body.records, said, account().id))
+    )
 
 
-@submission_api.post("/submissions/<int:submission_id>/take-theirs", responses={201: shapes.TookOver})
+@submission_api.post(
+    "/submissions/<int:submission_id>/take-theirs", responses={201: shapes.TookOver}
+)
 @needs(Level.PREPARE, of="submission")
 def post_take_theirs(path: shapes.SubmissionPath, body: shapes.TakeTheirsIn) -> Any:
-    """Take over what the authority holds, as an intake that is looked at and applied: ours is wrong."""
+    """Take over what the authority holds, as an intake that is looked at and applied: ours is
+    wrong.
+    """
     number = take_theirs(context(), path.submission_id, body.records, body.fields, account().id)
     return answer(shapes.TookOver(intake=number), 201)
 
@@ -302,7 +331,15 @@ def post_send(path: shapes.SubmissionPath, body: shapes.SendIn) -> Any:
     """Send all that is ready as the next round."""
     key = uuid.uuid4().hex
     part = (body.part, body.value) if body.part else None
-    number = build_round(context(), path.submission_id, account().id, key, seen=body.seen, by_hand=body.by_hand, part=part)
+    number = build_round(
+        context(),
+        path.submission_id,
+        account().id,
+        key,
+        seen=body.seen,
+        by_hand=body.by_hand,
+        part=part,
+    )
     return answer(shapes.SentOut(round=number), 201)
 
 
@@ -327,7 +364,11 @@ def post_end(path: shapes.RoundPath) -> Any:
 @gives_file("application/json", "text/csv")
 def get_body(path: shapes.RoundPath, query: shapes.FileQuery) -> Any:
     """Give what a round sends as a file."""
-    return _file(write_body(context(), path.round_id, query.kind), f"round-{path.round_id}.{query.kind}", query.kind)
+    return _file(
+        write_body(context(), path.round_id, query.kind),
+        f"round-{path.round_id}.{query.kind}",
+        query.kind,
+    )
 
 
 @submission_api.get("/rounds/<int:round_id>/answer")

@@ -25,7 +25,9 @@ def get_unforeseen() -> Any:
     """List errors that nobody foresaw and nobody settled, the last first."""
     with context().database.transaction() as connection:
         found = list_unforeseen(connection)
-    return answer(shapes.UnforeseenList(unforeseen=[shapes.UnforeseenOut(**asdict(one)) for one in found]))
+    return answer(
+        shapes.UnforeseenList(unforeseen=[shapes.UnforeseenOut(**asdict(one)) for one in found])
+    )
 
 
 @unforeseen_api.post("/unforeseen/<int:number>/settle", responses={204: None})

@@ -34,7 +34,9 @@ waiver_api = APIBlueprint("waivers", __name__, url_prefix="/api")
 @needs(Level.LOOK, of="roster")
 def get_waivers(path: models.NamePath, query: shapes.WaiversQuery) -> Any:
     """List what was let in of whom, the last first, and whether it still counts."""
-    found = open_waivers(context(), path.name, record=query.record, start=query.start, limit=query.limit)
+    found = open_waivers(
+        context(), path.name, record=query.record, start=query.start, limit=query.limit
+    )
     listed = [_waiver(one, state, found) for one, state in found.listed]
     return answer(shapes.WaiverList(total=found.total, standing=found.standing, waivers=listed))
 
@@ -61,7 +63,11 @@ def _waiver(one: WaiverRow, state: State, found: OpenWaivers) -> shapes.WaiverOu
         id=one.id,
         record=one.record_id,
         key=say_key(snapshot.keys(np.array([place]))[0]) if place is not None else "",
-        name=name_person(definition, lambda field: snapshot.columns[field].at(place)) if place is not None else "",
+        name=(
+            name_person(definition, lambda field: snapshot.columns[field].at(place))
+            if place is not None
+            else ""
+        ),
         asked=asked,
         field=definition.title_of(one.field) if one.field in definition.by_name else one.field,
         values=values,
@@ -73,9 +79,17 @@ def _waiver(one: WaiverRow, state: State, found: OpenWaivers) -> shapes.WaiverOu
         by=one.by,
         at=one.at,
         state=state,
-        withdrawn=f"by {one.withdrawn_by or 'somebody'} on {say_day(one.withdrawn_at.date())}" if one.withdrawn_at else "",
+        withdrawn=(
+            f"by {one.withdrawn_by or 'somebody'} on {say_day(one.withdrawn_at.date())}"
+            if one.withdrawn_at
+            else ""
+        ),
     )
 
 
 def _word(field: Field, text: str) -> str:
-    return say_day(date.fromisoformat(text)) if field.type == "date" and text != COVER else text.replace(SEVERAL, "; ")
+    return (
+        say_day(date.fromisoformat(text))
+        if field.type == "date" and text != COVER
+        else text.replace(SEVERAL, "; ")
+    )

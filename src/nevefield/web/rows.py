@@ -1,4 +1,6 @@
-"""Rows of an intake as the API gives them: pages of rows, one row in full, where a line ended up."""
+"""Rows of an intake as the API gives them: pages of rows, one row in full, where a line ended
+up.
+"""
 
 from __future__ import annotations
 
@@ -22,7 +24,15 @@ if TYPE_CHECKING:
     from nevefield.core.evaluate import Evaluation
     from nevefield.core.table import Column
 
-__all__ = ["LET_IN", "finding_rows", "name_of_row", "page_of_rows", "row_detail", "row_key", "where_is"]
+__all__ = [
+    "LET_IN",
+    "finding_rows",
+    "name_of_row",
+    "page_of_rows",
+    "row_detail",
+    "row_key",
+    "where_is",
+]
 
 LET_IN = "let_in"  # in place of an outcome: the rows that somebody has let in
 
@@ -33,7 +43,9 @@ def page_of_rows(evaluation: Evaluation, query: models.RowsQuery) -> models.Rows
     page = rows[query.start : query.start + query.limit]
     fields = [name for name in query.fields.split(",") if name in evaluation.definition.by_name]
     findings = finding_rows(evaluation, page, query.cause)
-    return models.RowsOut(total=len(rows), rows=[_row(evaluation, int(row), fields, findings) for row in page])
+    return models.RowsOut(
+        total=len(rows), rows=[_row(evaluation, int(row), fields, findings) for row in page]
+    )
 
 
 def _choose(evaluation: Evaluation, query: models.RowsQuery) -> NDArray[np.intp]:
@@ -65,9 +77,15 @@ def _let_in(evaluation: Evaluation) -> NDArray[np.bool_]:
 
 
 def _with_text(evaluation: Evaluation, text: str) -> NDArray[np.bool_]:
-    """Find rows where any column of the file has a text; the text is looked for once in each distinct value."""
+    """Find rows where any column of the file has a text; the text is looked for once in each
+    distinct value.
+    """
     wanted = text.strip()
-    found = evaluation.table.lines == int(wanted) if wanted.isdecimal() else np.zeros(len(evaluation.table), bool)
+    found = (
+        evaluation.table.lines == int(wanted)
+        if wanted.isdecimal()
+        else np.zeros(len(evaluation.table), bool)
+    )
     for column in evaluation.table.columns:
         found |= _rows_with(column, wanted)
     return found
@@ -78,7 +96,9 @@ def _rows_with(column: Column, text: str) -> NDArray[np.bool_]:
     return np.asarray(hits[column.codes], bool)
 
 
-def finding_rows(evaluation: Evaluation, rows: NDArray[np.intp], cause_id: str = "") -> dict[int, list[models.FindingOut]]:
+def finding_rows(
+    evaluation: Evaluation, rows: NDArray[np.intp], cause_id: str = ""
+) -> dict[int, list[models.FindingOut]]:
     """List the findings of rows; those of one cause first when one is named."""
     found: dict[int, list[models.FindingOut]] = {}
     causes = sorted(evaluation.causes, key=lambda one: one.id != cause_id)
@@ -94,7 +114,11 @@ def finding_rows(evaluation: Evaluation, rows: NDArray[np.intp], cause_id: str =
                     message=finding.message,
                     suggestions=_suggestions(cause, finding.row),
                     waived=finding.row not in still and finding.weight == "ask",
-                    yes=_yes(evaluation, cause, finding.row) if finding.row not in still and finding.weight == "ask" else "",
+                    yes=(
+                        _yes(evaluation, cause, finding.row)
+                        if finding.row not in still and finding.weight == "ask"
+                        else ""
+                    ),
                 )
             )
     return found
@@ -102,7 +126,9 @@ def finding_rows(evaluation: Evaluation, rows: NDArray[np.intp], cause_id: str =
 
 def _yes(evaluation: Evaluation, cause: Cause, row: int) -> str:
     """Say with which reason a row was let in, here or earlier; "" where it is aside instead."""
-    here = evaluation.decisions.waivers.get((cause.hit.check, cause.hit.field, int(evaluation.table.lines[row])))
+    here = evaluation.decisions.waivers.get(
+        (cause.hit.check, cause.hit.field, int(evaluation.table.lines[row]))
+    )
     return f"Let in: {here}" if here else let_in_by(cause.hit, evaluation.facts, row)
 
 
@@ -110,14 +136,22 @@ def _suggestions(cause: Cause, row: int) -> list[str]:
     return list(cause.hit.suggestions or cause.hit.row_suggestions.get(row, ()))
 
 
-def _row(evaluation: Evaluation, row: int, fields: list[str], findings: dict[int, list[models.FindingOut]]) -> models.RowOut:
+def _row(
+    evaluation: Evaluation,
+    row: int,
+    fields: list[str],
+    findings: dict[int, list[models.FindingOut]],
+) -> models.RowOut:
     return models.RowOut(
         line=int(evaluation.table.lines[row]),
         outcome=OUTCOMES[evaluation.outcomes[row]],  # type: ignore[arg-type]
         record=_record(evaluation, row),
         key=row_key(evaluation, row),
         name=name_of_row(evaluation, row),
-        values={name: to_json(evaluation.definition, name, evaluation.facts.value(row, name)) for name in fields},
+        values={
+            name: to_json(evaluation.definition, name, evaluation.facts.value(row, name))
+            for name in fields
+        },
         findings=findings.get(row, []),
     )
 
@@ -129,12 +163,18 @@ def _record(evaluation: Evaluation, row: int) -> int | None:
 
 def row_key(evaluation: Evaluation, row: int) -> str:
     """Write a row's primary key."""
-    return " ".join(evaluation.facts.value(row, name) or "" for name in evaluation.definition.primary_key).strip()
+    return " ".join(
+        evaluation.facts.value(row, name) or "" for name in evaluation.definition.primary_key
+    ).strip()
 
 
 def name_of_row(evaluation: Evaluation, row: int) -> str:
     """Name the person of a row; the first filled cell when no field names people."""
-    name = name_member(evaluation.definition, lambda field: evaluation.facts.value(row, field), evaluation.facts.naming)
+    name = name_member(
+        evaluation.definition,
+        lambda field: evaluation.facts.value(row, field),
+        evaluation.facts.naming,
+    )
     if name or name_fields(evaluation.definition):
         return name
     return next((text for text in evaluation.table.row(row) if text), "")
@@ -149,7 +189,9 @@ def row_detail(evaluation: Evaluation, row: int) -> models.RowDetail:
         record = int(evaluation.known.record[row])
         old = evaluation.snapshot.columns[one.name].at(record) if record >= 0 else None
         repair = typed.repairs.get(int(typed.raw.codes[row])) if typed else None
-        is_changed = one.name in evaluation.changes and bool(np.isin(row, evaluation.changes[one.name]))
+        is_changed = one.name in evaluation.changes and bool(
+            np.isin(row, evaluation.changes[one.name])
+        )
         fields.append(
             models.RowField(
                 field=one.name,
@@ -193,8 +235,20 @@ def where_is(evaluation: Evaluation, line: int) -> models.WhereOut:
             "example": "an example",
             "end": "an end mark",
         }
-        said = f"The line is {words[kind.kind]}, not a row of data." if kind else "No row of the file begins at this line."
-        return models.WhereOut(line=line, found=kind is not None, name="", outcome="", said=said, record=None, applied=False)
+        said = (
+            f"The line is {words[kind.kind]}, not a row of data."
+            if kind
+            else "No row of the file begins at this line."
+        )
+        return models.WhereOut(
+            line=line,
+            found=kind is not None,
+            name="",
+            outcome="",
+            said=said,
+            record=None,
+            applied=False,
+        )
     outcome = OUTCOMES[evaluation.outcomes[row]]
     why = messages_by_row(evaluation).get(row, "")
     plain = {

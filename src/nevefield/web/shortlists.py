@@ -19,7 +19,9 @@ __all__ = ["may_see", "see_shortlist"]
 
 
 def may_see(shortlist: Shortlist, snapshot: Snapshot) -> bool:
-    """Tell whether a shortlist says nothing that is kept from who is signed in: a live one may rest on sensitive fields."""
+    """Tell whether a shortlist says nothing that is kept from who is signed in: a live one may
+    rest on sensitive fields.
+    """
     reads = set(fields_of(shortlist.live)) if shortlist.live is not None else set()
     return not (is_masked(shortlist.roster_id) and reads & sensitive_fields(snapshot.definition))
 

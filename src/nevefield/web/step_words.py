@@ -41,31 +41,52 @@ def word_step(step: Any, definition: Definition) -> str:
     match step.kind:
         case "reading":
             said = step.model_dump(exclude={"kind", "headings"}, exclude_defaults=True)
-            return "Reading: " + ", ".join(f"{name.replace('_', ' ')} {value}" for name, value in said.items())
+            return "Reading: " + ", ".join(
+                f"{name.replace('_', ' ')} {value}" for name, value in said.items()
+            )
         case "pair":
-            return f"“{step.heading}” goes to {title(step.field)}" if step.field else f"“{step.heading}” is left in the file"
+            return (
+                f"“{step.heading}” goes to {title(step.field)}"
+                if step.field
+                else f"“{step.heading}” is left in the file"
+            )
         case "pairs":
             return f"{len(step.pairs)} columns go where they were guessed to"
         case "split":
-            return f"“{step.heading}” is cut at “{step.at}” into {' and '.join(title(name) for name in step.into)}"
+            return (
+                f"“{step.heading}” is cut at “{step.at}” into"
+                f" {' and '.join(title(name) for name in step.into)}"
+            )
         case "date_order":
             turned = ", turned back" if step.turned else ""
             return f"{title(step.field)}: {'day' if step.order == 'dmy' else 'month'} first{turned}"
         case "decimal_mark":
-            return f"{title(step.field)}: a {'comma' if step.mark == ',' else 'point'} before the decimals"
+            return (
+                f"{title(step.field)}: a {'comma' if step.mark == ',' else 'point'} before the"
+                " decimals"
+            )
         case "fill":
-            return f"{title(step.field)} filled with “{step.value}”" if step.value else f"{title(step.field)} filled no more"
+            return (
+                f"{title(step.field)} filled with “{step.value}”"
+                if step.value
+                else f"{title(step.field)} filled no more"
+            )
         case "compose":
             if step.pattern is None:
                 return f"{title(step.field)} composed no more"
             return f"{title(step.field)} composed of {say_pattern(step.pattern, title)}"
         case "translate":
-            texts = ", ".join(f"“{text}”" for text in step.texts[:4]) + (" …" if len(step.texts) > 4 else "")
+            texts = ", ".join(f"“{text}”" for text in step.texts[:4]) + (
+                " …" if len(step.texts) > 4 else ""
+            )
             return f"{title(step.field)}: {texts} means {step.to}"
         case "set":
             return _word_set(step, title)
         case "hold" | "leave_out":
-            return f"{'Held' if step.kind == 'hold' else 'Left out'}: {_lines(step.lines)} · “{step.reason}”"
+            return (
+                f"{'Held' if step.kind == 'hold' else 'Left out'}: {_lines(step.lines)} ·"
+                f" “{step.reason}”"
+            )
         case "release":
             return f"Taken back in: {_lines(step.lines)}"
         case "waive":
@@ -74,7 +95,11 @@ def word_step(step: Any, definition: Definition) -> str:
         case "person":
             first = step.choices[0]
             who = "nobody in the roster" if first.record is None else "a record of the roster"
-            return f"Line {first.line} is {who}" if len(step.choices) == 1 else f"{len(step.choices)} rows: said who they are"
+            return (
+                f"Line {first.line} is {who}"
+                if len(step.choices) == 1
+                else f"{len(step.choices)} rows: said who they are"
+            )
         case "undecided":
             return f"Left to keys and likeness: {_lines(step.lines)}"
         case "limits":
@@ -98,9 +123,10 @@ def word_step(step: Any, definition: Definition) -> str:
         case "known_by":
             return _word_keys(step, title)
         case "takes":
-            return {"new": "The file only adds people", "known": "The file only changes people"}.get(
-                step.of, "The file adds and changes people"
-            )
+            return {
+                "new": "The file only adds people",
+                "known": "The file only changes people",
+            }.get(step.of, "The file adds and changes people")
         case "recipe":
             return f"What was learnt from {step.source} until {step.learnt}"
         case "applied":
@@ -113,14 +139,20 @@ def _word_keys(step: Any, title: Any) -> str:
     if step.keys is None:
         return "People are known as the roster has it"
     keys = [" and ".join(title(name) for name in key) for key in step.keys]
-    return f"People are known by {', then '.join(keys)}" if keys else "People are known by likeness alone"
+    return (
+        f"People are known by {', then '.join(keys)}"
+        if keys
+        else "People are known by likeness alone"
+    )
 
 
 def _word_set(step: Any, title: Any) -> str:
     first = step.cells[0]
     if len(step.cells) > 1:
         return f"{title(first.field)} set in {len(step.cells)} rows"
-    return f"Line {first.line}: {title(first.field)} " + (f"is “{first.value}”" if first.value else "emptied")
+    return f"Line {first.line}: {title(first.field)} " + (
+        f"is “{first.value}”" if first.value else "emptied"
+    )
 
 
 def _word_absent(step: Any, title: Any) -> str:

@@ -91,7 +91,9 @@ def line_answer(opened: OpenSubmission, rounds: Sequence[Round]) -> shapes.Submi
 
 
 def overview_answer(opened: OpenSubmission, rounds: Sequence[Round]) -> shapes.SubmissionOut:
-    """Give a submission as it stands: where all records are, what the next round takes, and what stays behind."""
+    """Give a submission as it stands: where all records are, what the next round takes, and what
+    stays behind.
+    """
     one, here = opened.submission, context()
     told = opened.told
     left = (one.due - here.today()).days if one.due else None
@@ -112,7 +114,10 @@ def overview_answer(opened: OpenSubmission, rounds: Sequence[Round]) -> shapes.S
         sendable=len(opened.ready),
         sends=dict(Counter(map(opened.kind_of, opened.ready))),
         behind=[{"said": said, "records": size} for said, size in _behind(opened).items()],
-        rounds=[_round(opened, each, told[each.number].again if each.number in told else []) for each in rounds],
+        rounds=[
+            _round(opened, each, told[each.number].again if each.number in told else [])
+            for each in rounds
+        ],
         joining=len(opened.joining),
         policy=one.policy,
         parts=_parts(opened),
@@ -121,7 +126,11 @@ def overview_answer(opened: OpenSubmission, rounds: Sequence[Round]) -> shapes.S
         warned=sum(map(len, opened.warned().values())),
         closed=one.closed_at,
         starts_from=_title_of(one.starts_from),
-        chosen=say_condition(one.chosen, opened.snapshot.definition.title_of) if one.chosen is not None else "",
+        chosen=(
+            say_condition(one.chosen, opened.snapshot.definition.title_of)
+            if one.chosen is not None
+            else ""
+        ),
         requests=sum(map(len, opened.requests.values())),
         can_reach=bool(here.settings.registry_url),
     )
@@ -139,12 +148,20 @@ def requests_answer(opened: OpenSubmission) -> shapes.RequestsOut:
     """List the changes of theirs that were asked for, the last first, with what became of each."""
     found = [_request(opened, step) for some in opened.requests.values() for step in some]
     found.sort(key=lambda one: one.at, reverse=True)
-    return shapes.RequestsOut(total=len(found), counts=dict(Counter(one.state for one in found)), requests=found[:REQUESTS_SHOWN])
+    return shapes.RequestsOut(
+        total=len(found),
+        counts=dict(Counter(one.state for one in found)),
+        requests=found[:REQUESTS_SHOWN],
+    )
 
 
 def _request(opened: OpenSubmission, step: StepRow) -> shapes.RequestHere:
     word = step.answer.split(":")[0].strip().casefold()
-    lines = [line.round for line in opened.listed if line.record == step.record and line.round > step.after_round]
+    lines = [
+        line.round
+        for line in opened.listed
+        if line.record == step.record and line.round > step.after_round
+    ]
     return shapes.RequestHere(
         record=step.record,
         name=_name(opened, step.record),
@@ -167,9 +184,17 @@ def _parts(opened: OpenSubmission) -> list[shapes.PartsOut]:
     found = []
     for name in _part_fields(opened):
         listed = codes.get(definition.by_name[name].code_list)
-        labels = {one.code: one.label or one.code for one in listed.codes} if listed is not None else {}
+        labels = (
+            {one.code: one.label or one.code for one in listed.codes} if listed is not None else {}
+        )
         rows = [
-            shapes.PartOut(value=labels.get(value, value) or "none", code=value, accepted=done, records=size, ready=ready)
+            shapes.PartOut(
+                value=labels.get(value, value) or "none",
+                code=value,
+                accepted=done,
+                records=size,
+                ready=ready,
+            )
             for value, done, size, ready in parts_of(opened, name)
         ]
         found.append(shapes.PartsOut(field=name, title=definition.title_of(name), parts=rows))
@@ -177,7 +202,9 @@ def _parts(opened: OpenSubmission) -> list[shapes.PartsOut]:
 
 
 def _part_fields(opened: OpenSubmission) -> list[str]:
-    """List the fields that part the records: coded ones of few values; those by which groups are parted first."""
+    """List the fields that part the records: coded ones of few values; those by which groups are
+    parted first.
+    """
     definition, places = opened.snapshot.definition, list(opened.place.values())
     first = dict.fromkeys(name for kind in definition.groups for name in kind.part)
     coded = [one.name for one in definition.fields if one.code_list and not one.several]
@@ -190,22 +217,35 @@ def _part_fields(opened: OpenSubmission) -> list[str]:
 
 
 def layout_answer(
-    definition: Definition, codes: Mapping[str, CodeList], published: Published, layout: dict[str, Any]
+    definition: Definition,
+    codes: Mapping[str, CodeList],
+    published: Published,
+    layout: dict[str, Any],
 ) -> shapes.LayoutOut:
     """Give a layout with what there is on both sides."""
 
     def ours(one: Field) -> shapes.OurField:
         listed = codes.get(one.code_list)
-        found = [{"code": code.code, "label": code.label} for code in listed.codes] if listed is not None else []
+        found = (
+            [{"code": code.code, "label": code.label} for code in listed.codes]
+            if listed is not None
+            else []
+        )
         return shapes.OurField(name=one.name, title=one.title, codes=found)
 
     def theirs(name: str, title: str) -> shapes.TheirField:
         found = [
-            {"code": code, "label": str(one.get("label", "")), "last_day": str(one.get("last_day", ""))}
+            {
+                "code": code,
+                "label": str(one.get("label", "")),
+                "last_day": str(one.get("last_day", "")),
+            }
             for code, one in published.codes.get(name, {}).items()
         ]
         role = published.roles.get(name, "")
-        return shapes.TheirField(name=name, title=title, role=role, is_needed=name in published.needed, codes=found)
+        return shapes.TheirField(
+            name=name, title=title, role=role, is_needed=name in published.needed, codes=found
+        )
 
     return shapes.LayoutOut(
         authority=published.authority,
@@ -222,7 +262,10 @@ def _behind(opened: OpenSubmission) -> dict[str, int]:
         standing = opened.standings[record]
         if standing.is_sendable or standing.state == "accepted":
             continue
-        plain = {"rejected": "rejected, nothing decided yet", "to_number": "to number, nothing decided yet"}
+        plain = {
+            "rejected": "rejected, nothing decided yet",
+            "to_number": "to number, nothing decided yet",
+        }
         found[standing.why or plain.get(standing.state, standing.state)] += 1
     return dict(found.most_common(12))
 
@@ -293,24 +336,42 @@ def _person(opened: OpenSubmission, record: int) -> shapes.PersonHere:
 def people_answer(opened: OpenSubmission, asked: shapes.PeopleIn) -> shapes.PeopleHere:
     """List the people of a submission, of one place or all."""
     wanted = asked.q.strip().casefold()
-    chosen = [record for record in opened.records if not asked.state or opened.standings[record].state == asked.state]
+    chosen = [
+        record
+        for record in opened.records
+        if not asked.state or opened.standings[record].state == asked.state
+    ]
     if asked.rule:
-        mine = {record for record in chosen if record in opened.lines and asked.rule in opened.lines[record].rules}
+        mine = {
+            record
+            for record in chosen
+            if record in opened.lines and asked.rule in opened.lines[record].rules
+        }
         chosen = [record for record in chosen if record in mine]
     if wanted:
-        chosen = [one for one in chosen if wanted in _name(opened, one).casefold() or wanted in _key(opened, one).casefold()]
+        chosen = [
+            one
+            for one in chosen
+            if wanted in _name(opened, one).casefold() or wanted in _key(opened, one).casefold()
+        ]
     people = [_person(opened, record) for record in chosen[asked.start : asked.start + asked.limit]]
     return shapes.PeopleHere(people=people, total=len(chosen))
 
 
-def rules_answer(opened: OpenSubmission, which: Literal["rejected", "before", "warned"]) -> shapes.RulesHere:
-    """List rules with their people: of what was rejected, of what is known before sending, or of warnings."""
+def rules_answer(
+    opened: OpenSubmission, which: Literal["rejected", "before", "warned"]
+) -> shapes.RulesHere:
+    """List rules with their people: of what was rejected, of what is known before sending, or of
+    warnings.
+    """
     rules: Mapping[str, Sequence[int]]
     if which == "before":
         rules = opened.broken
     else:
         rules = opened.rejected() if which == "rejected" else opened.warned()
-    found = [_rule(opened, rule, records, translate=which == "before") for rule, records in rules.items()]
+    found = [
+        _rule(opened, rule, records, translate=which == "before") for rule, records in rules.items()
+    ]
     total = len({record for some in rules.values() for record in some})
     if which == "rejected":
         found += [
@@ -321,7 +382,12 @@ def rules_answer(opened: OpenSubmission, which: Literal["rejected", "before", "w
 
 
 def _rule(
-    opened: OpenSubmission, number: str, records: Sequence[int], *, follows: bool = False, translate: bool = False
+    opened: OpenSubmission,
+    number: str,
+    records: Sequence[int],
+    *,
+    follows: bool = False,
+    translate: bool = False,
 ) -> shapes.RuleHere:
     rule = opened.published.rule(number)
     return shapes.RuleHere(
@@ -336,7 +402,9 @@ def _rule(
     )
 
 
-def _translations(opened: OpenSubmission, reads: Sequence[str], records: Sequence[int]) -> list[dict[str, str]]:
+def _translations(
+    opened: OpenSubmission, reads: Sequence[str], records: Sequence[int]
+) -> list[dict[str, str]]:
     """List codes that could go otherwise: one remedy for all their records."""
     found: dict[tuple[str, str, str], int] = Counter()
     for name in reads:
@@ -365,8 +433,14 @@ def _translations(opened: OpenSubmission, reads: Sequence[str], records: Sequenc
 
 
 def person_answer(opened: OpenSubmission, record: int, asked: str) -> shapes.PersonInFull:
-    """Give one person in full: ours as sent, theirs as held, what a rule reads in front; and the holders of a number."""
-    line, standing, step = opened.lines.get(record), opened.standings[record], opened.steps.get(record)
+    """Give one person in full: ours as sent, theirs as held, what a rule reads in front; and the
+    holders of a number.
+    """
+    line, standing, step = (
+        opened.lines.get(record),
+        opened.standings[record],
+        opened.steps.get(record),
+    )
     roots = opened.roots(record)
     broken = [rule for rule, some in opened.broken.items() if record in some]
     number = asked or (roots or broken or [""])[0]
@@ -375,9 +449,15 @@ def person_answer(opened: OpenSubmission, record: int, asked: str) -> shapes.Per
     row = line.sent if line is not None else opened.rows.get(record, {})
     changed = _last_changed(opened, record)
     held = line.held if line is not None else None
-    fields = [_compare(opened, name, row.get(name, ""), held, reads, changed) for name in _told(opened)]
+    fields = [
+        _compare(opened, name, row.get(name, ""), held, reads, changed) for name in _told(opened)
+    ]
     fields.sort(key=lambda one: not one.is_read)
-    is_mine = step is not None and (line is None or step.after_round >= line.round) and step.kind != "clear"
+    is_mine = (
+        step is not None
+        and (line is None or step.after_round >= line.round)
+        and step.kind != "clear"
+    )
     return shapes.PersonInFull(
         record=record,
         name=_name(opened, record),
@@ -394,7 +474,9 @@ def person_answer(opened: OpenSubmission, record: int, asked: str) -> shapes.Per
         round=line.round if line is not None else None,
         has_held=held is not None,
         fields=fields,
-        candidates=[_candidate(opened, one, row) for one in (line.candidates if line is not None else ())],
+        candidates=[
+            _candidate(opened, one, row) for one in (line.candidates if line is not None else ())
+        ],
         decided=step.kind if is_mine and step is not None else "",
         reason=step.reason if is_mine and step is not None else "",
         by=step.by if is_mine and step is not None else "",
@@ -405,13 +487,17 @@ def person_answer(opened: OpenSubmission, record: int, asked: str) -> shapes.Per
     )
 
 
-def held_answer(opened: OpenSubmission, record: int, held: Mapping[str, Any], asked: str) -> list[shapes.FieldHere]:
+def held_answer(
+    opened: OpenSubmission, record: int, held: Mapping[str, Any], asked: str
+) -> list[shapes.FieldHere]:
     """Give ours beside what the authority holds right now."""
     line = opened.lines.get(record)
     row = line.sent if line is not None else opened.rows.get(record, {})
     changed = _last_changed(opened, record)
     reads = opened.published.rule(asked).reads
-    fields = [_compare(opened, name, row.get(name, ""), held, reads, changed) for name in _told(opened)]
+    fields = [
+        _compare(opened, name, row.get(name, ""), held, reads, changed) for name in _told(opened)
+    ]
     return sorted(fields, key=lambda one: not one.is_read)
 
 
@@ -422,7 +508,11 @@ def _answered_at(opened: OpenSubmission, number: int) -> datetime | None:
 
 
 def _told(opened: OpenSubmission) -> list[str]:
-    return [name for name in opened.layout.names if name not in (opened.layout.asked, opened.layout.reference.to)]
+    return [
+        name
+        for name in opened.layout.names
+        if name not in (opened.layout.asked, opened.layout.reference.to)
+    ]
 
 
 def _compare(
@@ -451,18 +541,24 @@ def _compare(
     )
 
 
-def _candidate(opened: OpenSubmission, one: Mapping[str, Any], row: Mapping[str, str]) -> shapes.HolderOut:
+def _candidate(
+    opened: OpenSubmission, one: Mapping[str, Any], row: Mapping[str, str]
+) -> shapes.HolderOut:
     held = one.get("held") or {}
     own = ("COLLEGE", "KIND", "ENR_FROM", "ENR_TO", "PROGRAMME", "YEAR")
     names = [name for name in _told(opened) if name not in own and name != opened.layout.number.to]
     values = [_compare(opened, name, row.get(name, ""), held, (), {}) for name in names]
     college = str(held.get("COLLEGE", ""))
-    years = "–".join(dict.fromkeys(str(held.get(one, ""))[:4] for one in ("ENR_FROM", "ENR_TO") if held.get(one)))
+    years = "–".join(
+        dict.fromkeys(str(held.get(one, ""))[:4] for one in ("ENR_FROM", "ENR_TO") if held.get(one))
+    )
     return shapes.HolderOut(
         number=str(one["number"]),
         score=int(one["score"]),
         values=sorted(values, key=lambda each: each.is_same),
-        earlier=f"{opened.published.label('COLLEGE', college) or college}, {years}" if college else "",
+        earlier=(
+            f"{opened.published.label('COLLEGE', college) or college}, {years}" if college else ""
+        ),
     )
 
 

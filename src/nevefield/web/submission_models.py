@@ -112,7 +112,8 @@ class BeginIn(Model):
     due: date | None = None
     like: int | None = None  # the number of a submission whose layout and condition it takes
     instead: bool = False  # the condition takes the place of the earlier one; else both must hold
-    starts_from: int | None = None  # of a practice: the live submission whose last answers it begins with
+    # of a practice: the live submission whose last answers it begins with
+    starts_from: int | None = None
     layout: dict[str, Any] | None = None
     chosen: dict[str, Any] | None = None
 
@@ -240,9 +241,11 @@ class SubmissionOut(BaseModel):
     level: Level
     touched: int
     tally: StandingTally
-    on_way: int  # of the records that are not sent, as they have no answer yet: those that a round is sending
+    # of the records that are not sent, as they have no answer yet: those that a round is sending
+    on_way: int
     sendable: int
-    sends: dict[str, int]  # what the next round takes, by kind: first, corrected, changes, numbers, changed, again
+    # what the next round takes, by kind: first, corrected, changes, numbers, changed, again
+    sends: dict[str, int]
     behind: list[dict[str, Any]]  # what stays behind, and why: said, records
     rounds: list[RoundHere]
     joining: int
@@ -295,7 +298,8 @@ class RuleHere(BaseModel):
     records: list[int]
     people: list[PersonHere]  # the first of them
     follows: bool  # a mere consequence: nothing to do
-    translate: list[dict[str, str]]  # before sending: codes that could go otherwise: field, ours, sent, theirs, label
+    # before sending: codes that could go otherwise: field, ours, sent, theirs, label
+    translate: list[dict[str, str]]
 
 
 class RulesHere(BaseModel):

@@ -22,7 +22,8 @@ PAUSE_SECONDS = 0.2
 
 
 class Working:
-    """Give a function that says how far work is, under a token that whoever asks made up; without one it says nothing.
+    """Give a function that says how far work is, under a token that whoever asks made up; without
+    one it says nothing.
 
     It writes through a connection of its own, so that others see it before the work commits.
     """
@@ -43,8 +44,11 @@ class Working:
         if self._own is None or time.monotonic() - self._said < PAUSE_SECONDS:
             return
         self._said = time.monotonic()
-        with suppress(StoreError), self._own.transaction() as connection:  # the work does not stand or fall by it
-            set_work(connection, self._token, self._account_id, doing, done, total, self._context.now())
+        # the work does not stand or fall by it
+        with suppress(StoreError), self._own.transaction() as connection:
+            set_work(
+                connection, self._token, self._account_id, doing, done, total, self._context.now()
+            )
 
     def __exit__(self, *_: Any) -> None:
         if self._own is not None:

@@ -1,4 +1,6 @@
-"""What a new roster has from the start: checks that its fields suggest, in other languages too, and none that were declared."""
+"""What a new roster has from the start: checks that its fields suggest, in other languages too,
+and none that were declared.
+"""
 
 from __future__ import annotations
 
@@ -6,7 +8,12 @@ import copy
 
 import pytest
 
-from nevefield.core.checking.standins import MOST_ALONE, SHARED_BY, is_stand_in_mail, is_stand_in_phone
+from nevefield.core.checking.standins import (
+    MOST_ALONE,
+    SHARED_BY,
+    is_stand_in_mail,
+    is_stand_in_phone,
+)
 from nevefield.core.checking.starting import starting_checks, with_starting_checks
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import evaluate
@@ -34,14 +41,33 @@ def look(rows: str, roster=()):
     definition = read_definition(CLUB)
     started = read_definition(with_starting_checks(CLUB, definition))
     snapshot = Snapshot.of_values(started, list(range(1, len(roster) + 1)), list(roster), 1)
-    return findings(evaluate(("nr;geburtsdatum;epost;telefon;ausweis;bis\n" + rows).encode(), [], started, {}, snapshot, TODAY))
+    return findings(
+        evaluate(
+            ("nr;geburtsdatum;epost;telefon;ausweis;bis\n" + rows).encode(),
+            [],
+            started,
+            {},
+            snapshot,
+            TODAY,
+        )
+    )
 
 
 def test_found_by_what_fields_are_about():
-    """Ages of the day of birth, stand-ins of mail and phone, a document that runs out, a last day that is over."""
+    """Ages of the day of birth, stand-ins of mail and phone, a document that runs out, a last
+    day that is over.
+    """
     said = {(one["check"], *one["fields"]) for one in starting_checks(read_definition(CLUB))}
-    assert said == {("age", "geburtsdatum"), ("stand-in", "epost", "telefon"), ("runs-out", "ausweis"), ("ended", "bis")}
-    assert {check.weight for check in read_definition(with_starting_checks(CLUB, read_definition(CLUB))).checks} == {"ask"}
+    assert said == {
+        ("age", "geburtsdatum"),
+        ("stand-in", "epost", "telefon"),
+        ("runs-out", "ausweis"),
+        ("ended", "bis"),
+    }
+    assert {
+        check.weight
+        for check in read_definition(with_starting_checks(CLUB, read_definition(CLUB))).checks
+    } == {"ask"}
 
 
 @pytest.mark.parametrize(
@@ -59,7 +85,9 @@ def test_of_institutions(institution, expected):
 
 
 def test_who_names_checks_has_those():
-    """A definition with checks, though they be none, is taken as it is; reading it again alters nothing."""
+    """A definition with checks, though they be none, is taken as it is; reading it again alters
+    nothing.
+    """
     bare = {**copy.deepcopy(CLUB), "nevefield": {"checks": []}}
     assert with_starting_checks(bare, read_definition(bare)) == bare
     started = with_starting_checks(CLUB, read_definition(CLUB))
@@ -90,26 +118,35 @@ def test_each_asks():
 
 
 def test_one_address_for_many():
-    """More people than may share an address are asked about, those of the roster counted in; a family is not."""
+    """More people than may share an address are asked about, those of the roster counted in; a
+    family is not.
+    """
     family = "".join(f"{place};;haus@q.example;;;\n" for place in range(SHARED_BY))
     assert look(family) == set()
     roster = [{"nr": "90", "epost": "haus@q.example"}, {"nr": "0", "epost": "HAUS@q.example"}]
-    assert "stand-in" in {check for _, _, check in look(family, roster)}  # nr 0 is in both, and counts once
+    # nr 0 is in both, and counts once
+    assert "stand-in" in {check for _, _, check in look(family, roster)}
     assert "stand-in" not in {check for _, _, check in look(family, roster[1:])}
     again = family + family.replace(";haus", ";Haus")  # each of them twice: no more people
     assert {check for _, _, check in look(again)} <= {"duplicate"}
 
 
 def test_many_addresses_of_many():
-    """Households that share are no thousand causes: the largest are one each, the rest one together; every row is asked about."""
+    """Households that share are no thousand causes: the largest are one each, the rest one
+    together; every row is asked about.
+    """
     definition = read_definition(with_starting_checks(CLUB, read_definition(CLUB)))
     sizes = [SHARED_BY + 1 + place % 7 for place in range(60)]
-    lines = [f"haus{place}@q.example" for place, size in enumerate(sizes) for _ in range(size)] + ["allein@q.example"]
+    lines = [f"haus{place}@q.example" for place, size in enumerate(sizes) for _ in range(size)] + [
+        "allein@q.example"
+    ]
     data = "nr;epost\n" + "".join(f"{number};{address}\n" for number, address in enumerate(lines))
     evaluation = evaluate(data.encode(), [], definition, {}, Snapshot.empty(definition), TODAY)
     causes = [cause.hit for cause in evaluation.causes if cause.hit.check == "stand-in"]
     assert len(causes) == MOST_ALONE + 1
-    by_title = sorted((hit for hit in causes if "more that are" not in hit.title), key=lambda hit: -len(hit.rows))
+    by_title = sorted(
+        (hit for hit in causes if "more that are" not in hit.title), key=lambda hit: -len(hit.rows)
+    )
     assert [len(hit.rows) for hit in by_title] == sorted(sizes, reverse=True)[:MOST_ALONE]
     (rest,) = [hit for hit in causes if "more that are" in hit.title]
     assert rest.title == f"E-Mail: {60 - MOST_ALONE} more that are each of more than 3 people"
@@ -119,7 +156,7 @@ def test_many_addresses_of_many():
 
 @pytest.mark.parametrize(
     "address",
-    ["none3@q.example", "NoMail@q.example", "n.a.@x.example", "sin-correo12@x.example", "aucun@x.example", "няма@x.example",
+    ["none3@q.example", "NoMail@q.example", "n.a.@x.example", "sin-correo12@x.example", "aucun@x.example", "няма@x.example",  # noqa: E501
      "keine@keine.example", "a@nomail.example", "test_01@x.example", "xxx@x.example"],
 )  # fmt: skip
 def test_stand_in_addresses(address):
@@ -129,7 +166,7 @@ def test_stand_in_addresses(address):
 
 @pytest.mark.parametrize(
     "address",
-    ["naomi@q.example", "nathan.none@q.example", "testa@q.example", "geena@q.example", "info@q.example", "ines@abc.example",
+    ["naomi@q.example", "nathan.none@q.example", "testa@q.example", "geena@q.example", "info@q.example", "ines@abc.example",  # noqa: E501
      "tove@test.example", "una@na.example", "ada@x.example"],
 )  # fmt: skip
 def test_addresses_of_people(address):
@@ -138,6 +175,8 @@ def test_addresses_of_people(address):
 
 
 def test_numbers_of_nobody():
-    """One digit over and over, a run up or down; an emergency number and an ordinary one are none."""
+    """One digit over and over, a run up or down; an emergency number and an ordinary one are
+    none.
+    """
     assert all(map(is_stand_in_phone, ["0000000", "+44 1111 111111", "012345678", "9876543210"]))
     assert not any(map(is_stand_in_phone, ["112", "+44 7700 900417", "01632 960123", ""]))

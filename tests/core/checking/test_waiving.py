@@ -20,7 +20,12 @@ from tests.core.world import TODAY, outcomes
 DOCUMENT = {
     "name": "załoga",
     "primaryKey": "nr",
-    "fields": [{"name": "nr"}, {"name": "port"}, {"name": "born", "type": "date"}, {"name": "rang"}],
+    "fields": [
+        {"name": "nr"},
+        {"name": "port"},
+        {"name": "born", "type": "date"},
+        {"name": "rang"},
+    ],
     "nevefield": {
         "likeness": {"off": True},
         "checks": [
@@ -37,18 +42,31 @@ DOCUMENT = {
     },
 }
 CREW = read_definition(DOCUMENT)
-ROSTER = [{"nr": "1", "port": "GDY"}, {"nr": "2", "port": "SZZ"}, {"nr": "3", "born": "1950-01-01", "rang": "K"}]
+ROSTER = [
+    {"nr": "1", "port": "GDY"},
+    {"nr": "2", "port": "SZZ"},
+    {"nr": "3", "born": "1950-01-01", "rang": "K"},
+]
 IDS = [71, 72, 73]
 
 
 def look(rows: str, *steps: dict, standing=None, definition=CREW, today: date = TODAY):
     snapshot = Snapshot.of_values(definition, IDS, ROSTER, 1)
     data = ("nr;port;born;rang\n" + rows).encode()
-    return evaluate(data, [read_step(one) for one in steps], definition, {}, snapshot, today, standing=standing)
+    return evaluate(
+        data, [read_step(one) for one in steps], definition, {}, snapshot, today, standing=standing
+    )
 
 
 def yes(check: str, field: str, *lines: int, **more) -> dict:
-    return {"kind": "waive", "check": check, "field": field, "lines": list(lines), "reason": "uzgodniono", **more}
+    return {
+        "kind": "waive",
+        "check": check,
+        "field": field,
+        "lines": list(lines),
+        "reason": "uzgodniono",
+        **more,
+    }
 
 
 def kept(evaluation, ids=IDS):
@@ -57,15 +75,22 @@ def kept(evaluation, ids=IDS):
     for one in list_waivers(evaluation):
         record = int(evaluation.known.record[one.row])
         number = ids[record] if record >= 0 else 99
-        standing.setdefault((one.check, one.field), {}).setdefault(number, {})[one.digest] = "let in before"
+        standing.setdefault((one.check, one.field), {}).setdefault(number, {})[one.digest] = (
+            "let in before"
+        )
     return standing
 
 
 def test_what_of_a_yes_is_kept():
-    """Of rows that go in: the check, where it asked, all values that it read, the reason and the last day."""
+    """Of rows that go in: the check, where it asked, all values that it read, the reason and the
+    last day.
+    """
     steps = [yes("home-area", "port", 2, 3), yes("age", "born", 4, until="2026-12-31")]
     evaluation = look("1;SZZ;;\n2;;;\n3;;1951-01-01;K\n", *steps)
-    found = {(one.check, one.line, one.reason, one.until, str(one.values)) for one in list_waivers(evaluation)}
+    found = {
+        (one.check, one.line, one.reason, one.until, str(one.values))
+        for one in list_waivers(evaluation)
+    }
     assert found == {
         ("home-area", 2, "uzgodniono", None, "{'port': 'SZZ'}"),
         ("age", 4, "uzgodniono", date(2026, 12, 31), "{'rang': 'K', 'born': '1951-01-01'}"),
@@ -105,13 +130,19 @@ def test_each_value_that_the_check_read_counts():
     assert outcomes(look("3;;1951-01-01;K\n", standing=standing)) == {2: "changed"}
     stricter = {
         **DOCUMENT,
-        "nevefield": {**DOCUMENT["nevefield"], "checks": [{**DOCUMENT["nevefield"]["checks"][1], "most": 50}]},
+        "nevefield": {
+            **DOCUMENT["nevefield"],
+            "checks": [{**DOCUMENT["nevefield"]["checks"][1], "most": 50}],
+        },
     }
     again = look("3;;1951-01-01;K\n", standing=standing, definition=read_definition(stricter))
     assert outcomes(again) == {2: "waiting"}
 
 
-@given(st.lists(st.sampled_from(["SZZ", "KOL", "GDY", "GDA", ""]), min_size=1, max_size=4), st.integers(0, 3))
+@given(
+    st.lists(st.sampled_from(["SZZ", "KOL", "GDY", "GDA", ""]), min_size=1, max_size=4),
+    st.integers(0, 3),
+)
 def test_nobody_else_is_let_in(ports, which):
     """Whatever was said of one, a file asks of every other person exactly as without it."""
     rows = "".join(f"{place + 1};{port};;\n" for place, port in enumerate(ports))
@@ -124,7 +155,9 @@ def test_nobody_else_is_let_in(ports, which):
 
 
 def test_what_is_asked_once():
-    """Who is who, two that are alike, what a hand set, what is gained: a yes to these lasts for its file alone."""
+    """Who is who, two that are alike, what a hand set, what is gained: a yes to these lasts for
+    its file alone.
+    """
     evaluation = look("1;SZZ;;\n")
     (hit,) = [cause.hit for cause in evaluation.causes if cause.hit.check == "home-area"]
     assert is_lasting(hit)

@@ -8,12 +8,21 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nevefield.core.columns.damage import days_of_serial, lost_digits, mend_letters, whole_of_scientific
+from nevefield.core.columns.damage import (
+    days_of_serial,
+    lost_digits,
+    mend_letters,
+    whole_of_scientific,
+)
 from nevefield.core.columns.identifiers import add_check, mend_identifier
 from nevefield.core.definition import Field, Identifier
 from tests.core.columns.test_values import field, read
 
-WORDS = st.text(st.characters(min_codepoint=32, max_codepoint=0x17F, blacklist_categories=("Cc",)), min_size=1, max_size=12)
+WORDS = st.text(
+    st.characters(min_codepoint=32, max_codepoint=0x17F, blacklist_categories=("Cc",)),
+    min_size=1,
+    max_size=12,
+)
 CADET = Identifier(9, "TQ", "0123456789", "iso7064-mod11-2")
 
 
@@ -28,7 +37,10 @@ def test_letters_come_back(text):
     assert mend_letters(spoil(text)) == (text if not text.isascii() else "")
 
 
-@pytest.mark.parametrize("text", ["Siân", "Ångström", "Zoë", "Müller–Lunde", "“Kit”", "Ã", "Ilkesund", "naïve café", "5 € each"])
+@pytest.mark.parametrize(
+    "text",
+    ["Siân", "Ångström", "Zoë", "Müller–Lunde", "“Kit”", "Ã", "Ilkesund", "naïve café", "5 € each"],
+)
 def test_right_letters_stay(text):
     """Text with accents that is right is not touched."""
     assert mend_letters(text) == ""
@@ -36,7 +48,9 @@ def test_right_letters_stay(text):
 
 @given(st.dates(date(1930, 1, 1), date(2040, 12, 31)))
 def test_serials_are_days(day):
-    """A day's number since 1900, and since 1904, gives the day back; the commoner epoch stands first."""
+    """A day's number since 1900, and since 1904, gives the day back; the commoner epoch stands
+    first.
+    """
     since_1900, since_1904 = (day - date(1899, 12, 30)).days, (day - date(1904, 1, 1)).days
     assert days_of_serial(str(since_1900))[0] == day
     if since_1904 >= 10_000:
@@ -97,13 +111,19 @@ def test_serial_day_is_offered():
 
     assert offered(BORN, SERIAL) == ("2008-03-14",)
     later = str((date(2008, 3, 14) - timedelta(days=1462) - date(1899, 12, 30)).days)
-    assert offered(field(type="date", minimum="2008-01-01"), later) == ("2008-03-14",)  # only as counted from 1904
+    assert offered(field(type="date", minimum="2008-01-01"), later) == (
+        "2008-03-14",
+    )  # only as counted from 1904
 
 
 def test_letters_that_look_like_digits():
-    """O for 0, l for 1, Cyrillic for Latin: mended when the check character agrees, else only offered."""
+    """O for 0, l for 1, Cyrillic for Latin: mended when the check character agrees, else only
+    offered.
+    """
     number = next(
-        found for serial in range(1000, 2000) if "0" in (found := add_check(CADET, f"20{serial}"))[2:] and not found.endswith("X")
+        found
+        for serial in range(1000, 2000)
+        if "0" in (found := add_check(CADET, f"20{serial}"))[2:] and not found.endswith("X")
     )
     mistyped = number[:2] + number[2:].replace("0", "O")
     mended = mend_identifier(CADET, mistyped)
@@ -115,9 +135,15 @@ def test_letters_that_look_like_digits():
 
 
 def test_scientific_identifier():
-    """A number in scientific notation is given back when nothing was lost and the check character agrees."""
+    """A number in scientific notation is given back when nothing was lost and the check
+    character agrees.
+    """
     scheme = Identifier(6, "", "0123456789", "luhn")
-    number = next(found for serial in range(10_000, 20_000) if not (found := add_check(scheme, str(serial))).endswith("0"))
+    number = next(
+        found
+        for serial in range(10_000, 20_000)
+        if not (found := add_check(scheme, str(serial))).endswith("0")
+    )
     written = f"{number[0]}.{number[1:]}E+5"
     assert mend_identifier(scheme, written).value == number
     assert "cannot be given back" in mend_identifier(scheme, "1.2E+05").problem

@@ -39,14 +39,19 @@ def test_reads_one_day(text):
     assert read_day(text, "", TODAY).day == MARCH
 
 
-@pytest.mark.parametrize("text", ["31/02/2027", "2026-W01-1", "2026-13-01", "30.2.2026", "14 Foo 2008", "soon", "12", "1/2"])
+@pytest.mark.parametrize(
+    "text",
+    ["31/02/2027", "2026-W01-1", "2026-13-01", "30.2.2026", "14 Foo 2008", "soon", "12", "1/2"],
+)
 def test_refuses_no_day(text):
     """What is no day of the calendar is none."""
     assert read_day(text, "dmy", TODAY) is None
 
 
 def test_open_order_asks():
-    """A day whose month could stand first is not guessed: both are offered, until the order is known."""
+    """A day whose month could stand first is not guessed: both are offered, until the order is
+    known.
+    """
     found = read_day("03/04/2026", "", TODAY)
     assert found.day is None
     assert found.either == (date(2026, 4, 3), date(2026, 3, 4))
@@ -56,7 +61,8 @@ def test_open_order_asks():
 
 
 @given(
-    st.dates(date(1940, 1, 1), date(2045, 12, 31)), st.sampled_from(["%d/%m/%Y", "%d.%m.%Y", "%Y-%m-%d", "%d %B %Y", "%d-%m-%Y"])
+    st.dates(date(1940, 1, 1), date(2045, 12, 31)),
+    st.sampled_from(["%d/%m/%Y", "%d.%m.%Y", "%Y-%m-%d", "%d %B %Y", "%d-%m-%Y"]),
 )
 def test_round_trip(day, pattern):
     """Any day written day-first is read back."""
@@ -74,7 +80,9 @@ def test_round_trip(day, pattern):
     ],
 )
 def test_decides_order(texts, order):
-    """The whole column decides day or month first; values that contradict each other decide nothing."""
+    """The whole column decides day or month first; values that contradict each other decide
+    nothing.
+    """
     assert decide_order(texts) == order
 
 
@@ -90,7 +98,10 @@ def column_of(*texts: str, **said) -> Typed:
 
 
 def stored(typed: Typed) -> list[str | None]:
-    return [None if int(code) in typed.problems else typed.stored.at(row) for row, code in enumerate(typed.raw.codes)]
+    return [
+        None if int(code) in typed.problems else typed.stored.at(row)
+        for row, code in enumerate(typed.raw.codes)
+    ]
 
 
 @given(
@@ -98,7 +109,9 @@ def stored(typed: Typed) -> list[str | None]:
     st.sampled_from(["%d/%m/%Y", "%m/%d/%Y", "%d-%m-%Y", "%m-%d-%Y"]),
 )
 def test_decisive_columns_are_right(days, pattern):
-    """With one value that decides, every day of the column is read right; with none, every doubtful one is asked."""
+    """With one value that decides, every day of the column is read right; with none, every
+    doubtful one is asked.
+    """
     typed = column_of(*(day.strftime(pattern) for day in days))
     decisive = any(day.day > 12 for day in days)
     expected = [day.isoformat() if decisive or day.day == day.month else None for day in days]
@@ -107,7 +120,9 @@ def test_decisive_columns_are_right(days, pattern):
 
 
 def test_slips_are_told():
-    """A few values of the other order do not undo what all others say: they are the slips, with the day that was meant."""
+    """A few values of the other order do not undo what all others say: they are the slips, with
+    the day that was meant.
+    """
     days = [f"{day}/03/2008" for day in range(13, 29)]
     typed = column_of(*days, "04/05/2008", "03/25/2008")
     assert stored(typed)[-2:] == ["2008-05-04", None]
@@ -116,8 +131,11 @@ def test_slips_are_told():
 
 
 def test_turned_days_are_found():
-    """Real dates with days up to twelve beside texts that only the other order reads: the spreadsheet turned them round."""
-    real = [f"2008-{day:02d}-03" for day in (1, 2, 4, 5, 6, 7, 8, 9)]  # 3 January to 3 September, as month and day
+    """Real dates with days up to twelve beside texts that only the other order reads: the
+    spreadsheet turned them round.
+    """
+    # 3 January to 3 September, as month and day
+    real = [f"2008-{day:02d}-03" for day in (1, 2, 4, 5, 6, 7, 8, 9)]
     texts = [f"{day}/03/2008" for day in range(13, 29)]
     typed = column_of(*real, *texts)
     assert {problem.check for problem in typed.problems.values()} == {"dates-turned"}
@@ -129,11 +147,20 @@ def test_turned_days_are_found():
 
 def test_honest_real_dates_stay():
     """Real dates among which one has a day over twelve were not turned round."""
-    texts = [*(f"2008-{day:02d}-03" for day in range(1, 10)), "2008-04-20", *(f"{day}/03/2008" for day in range(13, 29))]
+    texts = [
+        *(f"2008-{day:02d}-03" for day in range(1, 10)),
+        "2008-04-20",
+        *(f"{day}/03/2008" for day in range(13, 29)),
+    ]
     assert column_of(*texts).problems == {}
 
 
 def test_last_time_decides_what_is_open():
-    """Where the column leaves the order open, that of the source's last file holds; what the column says goes first."""
+    """Where the column leaves the order open, that of the source's last file holds; what the
+    column says goes first.
+    """
     assert stored(column_of("04/05/2008", last_orders={"d": "mdy"})) == ["2008-04-05"]
-    assert stored(column_of("04/05/2008", "25/05/2008", last_orders={"d": "mdy"})) == ["2008-05-04", "2008-05-25"]
+    assert stored(column_of("04/05/2008", "25/05/2008", last_orders={"d": "mdy"})) == [
+        "2008-05-04",
+        "2008-05-25",
+    ]

@@ -1,4 +1,6 @@
-"""Fill values and composed ones, literally: which rows, which values, and whose stay as they are."""
+"""Fill values and composed ones, literally: which rows, which values, and whose stay as they
+are.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,11 @@ CLUB = read_definition(
         "nevefield": {"likeness": {"off": True}},
     }
 )
-ROSTER = [{"№": "1", "име": "Ася", "град": "Варна"}, {"№": "2", "име": "Боян"}, {"№": "3", "име": "Вяра", "вноска": "5"}]
+ROSTER = [
+    {"№": "1", "име": "Ася", "град": "Варна"},
+    {"№": "2", "име": "Боян"},
+    {"№": "3", "име": "Вяра", "вноска": "5"},
+]
 FILE = "№;име;град\n1;Ася;\n2;Боян;-\n3;Вяра;Русе\n4;Гошо;няма\n"
 
 
@@ -56,7 +62,10 @@ def fill(field: str, value: str, over: bool = False) -> dict:
         ([fill("град", "София"), fill("град", "Плевен")], ["Варна", "Плевен", "Русе", "Плевен"]),
         # What somebody types counts before what is filled.
         (
-            [fill("град", "София"), {"kind": "set", "cells": [{"line": 3, "field": "град", "value": "Лом"}]}],
+            [
+                fill("град", "София"),
+                {"kind": "set", "cells": [{"line": 3, "field": "град", "value": "Лом"}]},
+            ],
             ["Варна", "Лом", "Русе", "София"],
         ),
     ],
@@ -69,7 +78,9 @@ def test_filled_where_there_is_nothing(steps, town):
 
 
 def test_a_column_that_is_not_there():
-    """A field that the file has no column for is filled for new people, and where the roster has nothing."""
+    """A field that the file has no column for is filled for new people, and where the roster has
+    nothing.
+    """
     evaluation = look(fill("вноска", "7,5"))
     assert values(evaluation, "вноска") == ["7.5", "7.5", "5", "7.5"]
     assert outcomes(evaluation) == {2: "changed", 3: "changed", 4: "changed", 5: "new"}
@@ -90,7 +101,11 @@ def test_a_fill_value_is_read_like_any_other():
             {"plain": False, "case": "upper"},
             ["АСЯ-1", "БОЯН-2", "ВЯРА-3", "ГОШО-4"],
         ),
-        ([{"heading": "град", "letters": 3}, {"field": "№"}], {"unique": False}, [None, "2", "рус3", "ням4"]),
+        (
+            [{"heading": "град", "letters": 3}, {"field": "№"}],
+            {"unique": False},
+            [None, "2", "рус3", "ням4"],
+        ),
         ([{"text": "x"}], {}, ["x", "x2", "x3", "x4"]),
     ],
     ids=["letters", "texts", "a column", "made unique"],
@@ -105,13 +120,19 @@ def test_what_the_roster_has_is_not_composed():
     """Whoever has a value keeps it, and nobody else is given it."""
     snapshot = Snapshot.of_values(CLUB, [1, 2], [{"№": "1", "карта": "ася"}, {"№": "2"}], 1)
     step = {"kind": "compose", "field": "карта", "pattern": {"pieces": [{"field": "име"}]}}
-    evaluation = evaluate("№;име\n1;Ася\n2;Ася\n".encode(), [read_step(step)], CLUB, {}, snapshot, TODAY)
+    evaluation = evaluate(
+        "№;име\n1;Ася\n2;Ася\n".encode(), [read_step(step)], CLUB, {}, snapshot, TODAY
+    )
     assert values(evaluation, "карта") == ["ася", "ася2"]
 
 
 @pytest.mark.parametrize(
     ("texts", "blank"),
-    [([], []), (["a", "", None, " ", "-", "няма", " - ", "нямам"], [1, 2, 3, 4, 5, 6]), (["x"] * 3, [])],
+    [
+        ([], []),
+        (["a", "", None, " ", "-", "няма", " - ", "нямам"], [1, 2, 3, 4, 5, 6]),
+        (["x"] * 3, []),
+    ],
 )
 def test_blank(texts, blank):
     """Nothing there, spaces, and what the definition takes for nothing."""
@@ -127,12 +148,20 @@ def test_blank(texts, blank):
     ],
 )
 def test_cut(texts, at, count, parts):
-    """At a sign from the left, at spaces from the right; what is too much stays with the last or the first."""
+    """At a sign from the left, at spaces from the right; what is too much stays with the last or
+    the first.
+    """
     column = Column.of(texts)
-    assert [cut_column(column, at, count, number).rows(range(len(texts))) for number in range(count)] == parts
+    assert [
+        cut_column(column, at, count, number).rows(range(len(texts))) for number in range(count)
+    ] == parts
 
 
 def test_joined():
     """Texts side by side; what is empty leaves no joint behind."""
-    columns = [Column.of(["a", "", "c", ""]), Column.of(["1", "2", "", ""]), Column.of(["x", "", "z", ""])]
+    columns = [
+        Column.of(["a", "", "c", ""]),
+        Column.of(["1", "2", "", ""]),
+        Column.of(["x", "", "z", ""]),
+    ]
     assert join_columns(columns, "+").rows(range(4)) == ["a+1+x", "2", "c+z", ""]

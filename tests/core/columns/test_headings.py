@@ -1,4 +1,6 @@
-"""Headings as offices spell them, in several habits, against where each belongs (`tests/data/headings`)."""
+"""Headings as offices spell them, in several habits, against where each belongs
+(`tests/data/headings`).
+"""
 
 from __future__ import annotations
 
@@ -22,15 +24,30 @@ from tests.conftest import ROOT
 
 SETS = Path(__file__).parents[2] / "data" / "headings"
 TODAY = date(2026, 9, 1)
-FREE = ["called back on Tuesday", "none", "see the file of last year", "asked twice", "late", "ok", "M", "42"]
+FREE = [
+    "called back on Tuesday",
+    "none",
+    "see the file of last year",
+    "asked twice",
+    "late",
+    "ok",
+    "M",
+    "42",
+]
 
 
 def habits():
-    """Every habit of every set: roster, its name, and where each heading belongs ("" where no field takes it)."""
+    """Every habit of every set: roster, its name, and where each heading belongs ("" where no
+    field takes it).
+    """
     for path in sorted(SETS.glob("*.csv")):
         rows = list(csv.reader(path.open()))
         for column in range(1, len(rows[0])):
-            yield path.stem, rows[0][column], {row[column]: row[0].replace("-", "") for row in rows[1:]}
+            yield (
+                path.stem,
+                rows[0][column],
+                {row[column]: row[0].replace("-", "") for row in rows[1:]},
+            )
 
 
 @pytest.fixture(scope="module")
@@ -53,7 +70,11 @@ def table_of(where: dict[str, str], records: list[dict], chance: random.Random) 
         value = one.get(where[heading], "") if where[heading] else chance.choice(FREE)
         return ";".join(value) if isinstance(value, list) else value
 
-    return Table.of(headings, [[text(one, heading) for heading in headings] for one in people], list(range(2, 62)))
+    return Table.of(
+        headings,
+        [[text(one, heading) for heading in headings] for one in people],
+        list(range(2, 62)),
+    )
 
 
 def results(rosters, with_values: bool):
@@ -69,11 +90,19 @@ def results(rosters, with_values: bool):
 
 @pytest.mark.parametrize(("with_values", "least"), [(True, 0.95), (False, 0.85)])
 def test_headings_find_their_fields(rosters, with_values, least):
-    """At least 95% of 280 headings go right at the first guess (85% by their names alone), and no wrong one is certain."""
+    """At least 95% of 280 headings go right at the first guess (85% by their names alone), and
+    no wrong one is certain.
+    """
     found = list(results(rosters, with_values))
     assert len(found) >= 250
-    wrong = [(*one[:2], one[2].heading, one[2].field, one[3]) for one in found if (one[2].field or "") != one[3]]
-    assert [one[2] for one in found if one[2].field and one[2].certain and one[2].field != one[3]] == []
+    wrong = [
+        (*one[:2], one[2].heading, one[2].field, one[3])
+        for one in found
+        if (one[2].field or "") != one[3]
+    ]
+    assert [
+        one[2] for one in found if one[2].field and one[2].certain and one[2].field != one[3]
+    ] == []
     assert len(wrong) <= (1 - least) * len(found), wrong
 
 
@@ -105,5 +134,8 @@ SOME = st.frozensets(WORDS, max_size=4)
 def test_likeness_of_all_is_that_of_each(headings, groups):
     weights = weigh(frozenset().union(*group) for group in groups)
     table = likeness_table(headings, groups, weights)
-    each = [[max((likeness(said, name, weights) for name in group), default=0.0) for group in groups] for said in headings]
+    each = [
+        [max((likeness(said, name, weights) for name in group), default=0.0) for group in groups]
+        for said in headings
+    ]
     assert np.allclose(table, np.array(each).reshape(table.shape))

@@ -29,14 +29,18 @@ from tests.core.world import TODAY
     ],
 )
 def test_decides_mark(texts, mark):
-    """One value that can only be read one way decides for the column; contradiction and openness decide nothing."""
+    """One value that can only be read one way decides for the column; contradiction and openness
+    decide nothing.
+    """
     assert decide_mark(texts)[0] == mark
 
 
 NUMBERS = st.decimals(-999_999_999, 999_999_999, places=2)
 
 
-@given(NUMBERS, st.sampled_from([("", "."), (",", "."), ("", ","), (".", ","), (" ", ","), ("'", ".")]))
+@given(
+    NUMBERS, st.sampled_from([("", "."), (",", "."), ("", ","), (".", ","), (" ", ","), ("'", ".")])
+)
 def test_round_trip(number, signs):
     """A number written with any grouping and mark is read as itself once the mark is known."""
     grouping, mark = signs
@@ -50,13 +54,17 @@ def test_round_trip(number, signs):
 def test_columns_are_read_right(numbers, mark):
     """A column with two decimals decides its own mark, and every value is read right."""
     texts = [f"{number:.2f}".replace(".", mark) for number in numbers]
-    typed = convert(Field("x", "X", type="number"), Column.of(texts), ValueContext({}, frozenset({""}), TODAY))
+    typed = convert(
+        Field("x", "X", type="number"), Column.of(texts), ValueContext({}, frozenset({""}), TODAY)
+    )
     assert typed.problems == {}
     assert [Decimal(typed.stored.at(row)) for row in range(len(numbers))] == numbers
 
 
 def test_open_column_asks():
-    """A column that may be read both ways is asked about, with both readings; the answer settles all of it."""
+    """A column that may be read both ways is asked about, with both readings; the answer settles
+    all of it.
+    """
     one, column = Field("x", "X", type="number"), Column.of(["1,234", "5,678"])
     typed = convert(one, column, ValueContext({}, frozenset({""}), TODAY))
     assert {(problem.check, problem.suggestions) for problem in typed.problems.values()} == {
@@ -68,8 +76,15 @@ def test_open_column_asks():
         assert [said.stored.at(row) for row in range(2)] == values
 
 
-@pytest.mark.parametrize(("text", "value"), [("1,234", "1234"), ("12.0", "12"), ("1 000", "1000"), ("-7", "-7"), ("7.5", None)])
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [("1,234", "1234"), ("12.0", "12"), ("1 000", "1000"), ("-7", "-7"), ("7.5", None)],
+)
 def test_whole_numbers(text, value):
-    """A whole number may be grouped, or end in a nought after the mark; what has decimals is none."""
-    typed = convert(Field("x", "X", type="integer"), Column.of([text]), ValueContext({}, frozenset({""}), TODAY))
+    """A whole number may be grouped, or end in a nought after the mark; what has decimals is
+    none.
+    """
+    typed = convert(
+        Field("x", "X", type="integer"), Column.of([text]), ValueContext({}, frozenset({""}), TODAY)
+    )
     assert (None if typed.problems else typed.stored.at(0)) == value

@@ -18,11 +18,32 @@ CADETS = read_definition(
     {
         "name": "cadets",
         "fields": [
-            {"name": "cadet_number", "title": "Cadet number", "nevefield": {"aliases": ["cadet no"]}},
-            {"name": "family_name", "title": "Family name", "nevefield": {"aliases": ["surname", "last name"]}},
-            {"name": "given_names", "title": "Given names", "nevefield": {"aliases": ["first names"]}},
-            {"name": "born", "title": "Born", "type": "date", "nevefield": {"aliases": ["date of birth", "dob"]}},
-            {"name": "guardian_phone", "title": "Guardian phone", "nevefield": {"aliases": ["guardian tel"]}},
+            {
+                "name": "cadet_number",
+                "title": "Cadet number",
+                "nevefield": {"aliases": ["cadet no"]},
+            },
+            {
+                "name": "family_name",
+                "title": "Family name",
+                "nevefield": {"aliases": ["surname", "last name"]},
+            },
+            {
+                "name": "given_names",
+                "title": "Given names",
+                "nevefield": {"aliases": ["first names"]},
+            },
+            {
+                "name": "born",
+                "title": "Born",
+                "type": "date",
+                "nevefield": {"aliases": ["date of birth", "dob"]},
+            },
+            {
+                "name": "guardian_phone",
+                "title": "Guardian phone",
+                "nevefield": {"aliases": ["guardian tel"]},
+            },
         ],
     }
 )
@@ -45,7 +66,9 @@ CADETS = read_definition(
     ],
 )
 def test_pairs_by_name_and_likeness(heading, field, certain):
-    """Case, accents, spaces and punctuation count for nothing; a likeness is used and marked as not certain."""
+    """Case, accents, spaces and punctuation count for nothing; a likeness is used and marked as
+    not certain.
+    """
     (pair,) = pair_columns([heading], CADETS)
     assert (pair.field, pair.certain) == (field, certain)
     assert pair.reason
@@ -59,7 +82,9 @@ def test_no_field_twice():
 
 def test_choice_by_hand_wins():
     """What a person chose is followed, and frees the field that the column had."""
-    pairs = pair_columns(["Surname", "Name"], CADETS, said=Said(pairs={"Surname": None, "Name": "family_name"}))
+    pairs = pair_columns(
+        ["Surname", "Name"], CADETS, said=Said(pairs={"Surname": None, "Name": "family_name"})
+    )
     assert [(pair.field, pair.certain) for pair in pairs] == [(None, True), ("family_name", True)]
     assert "by hand" in pairs[0].reason
 
@@ -72,7 +97,19 @@ def test_secret_goes_nowhere():
 
 
 HEADINGS = st.lists(
-    st.sampled_from(["Surname", "Surnames", "dob", "Born on", "Cadet no", "cadet num", "x", "Given names", "First name"]),
+    st.sampled_from(
+        [
+            "Surname",
+            "Surnames",
+            "dob",
+            "Born on",
+            "Cadet no",
+            "cadet num",
+            "x",
+            "Given names",
+            "First name",
+        ]
+    ),
     unique=True,
 )
 
@@ -86,14 +123,22 @@ def test_order_never_matters(headings, chance):
     again = {pair.heading: pair for pair in pair_columns(other, CADETS)}
     fields = [pair.field for pair in pairs.values() if pair.field]
     assert len(fields) == len(set(fields))
-    certain = {heading: pair.field for heading, pair in pairs.items() if pair.certain and pair.field}
-    assert certain == {heading: pair.field for heading, pair in again.items() if pair.certain and pair.field}
+    certain = {
+        heading: pair.field for heading, pair in pairs.items() if pair.certain and pair.field
+    }
+    assert certain == {
+        heading: pair.field for heading, pair in again.items() if pair.certain and pair.field
+    }
 
 
 @pytest.mark.parametrize(("rows", "certain"), [(1, True), (2, True), (8, False)])
 def test_one_wrong_value_doubts_no_name(rows, certain):
-    """A file of one or two rows whose days are none still has its column by its name; many such values make it doubtful."""
-    table = Table.of(["Date of birth"], [[f"x{row}"] for row in range(rows)], list(range(2, rows + 2)))
+    """A file of one or two rows whose days are none still has its column by its name; many such
+    values make it doubtful.
+    """
+    table = Table.of(
+        ["Date of birth"], [[f"x{row}"] for row in range(rows)], list(range(2, rows + 2))
+    )
     evidence = look_at_values(table, CADETS, {}, date(2026, 9, 1))
     (pair,) = pair_columns(table.headings, CADETS, evidence=evidence)
     assert (pair.field, pair.certain) == ("born", certain)

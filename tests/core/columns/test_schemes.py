@@ -1,4 +1,6 @@
-"""Check characters, against published examples and against the slips that each scheme promises to catch."""
+"""Check characters, against published examples and against the slips that each scheme promises
+to catch.
+"""
 
 from __future__ import annotations
 
@@ -27,7 +29,8 @@ HYBRID = ("iso7064-mod11-10", "iso7064-mod27-26", "iso7064-mod37-36")
         ("verhoeff", "123451"),
         ("iso7064-mod11-2", "07940"),  # ISO 7064:2003, 7.2
         ("iso7064-mod11-2", "079X"),
-        ("iso7064-mod11-2", "0000000218250097"),  # an ORCID of the documentation: 0000-0002-1825-0097
+        # an ORCID of the documentation: 0000-0002-1825-0097
+        ("iso7064-mod11-2", "0000000218250097"),
         ("iso7064-mod11-10", "07945"),  # ISO 7064:2003, 9
         ("iso7064-mod97-10", "079444"),
         ("iso7064-mod37-2", "G123489654321Y"),  # ISO 7064:2003, a blood donation number
@@ -68,7 +71,8 @@ def test_catches_one_wrong_character(scheme, data):
     place = data.draw(st.integers(0, len(body) - 1))
     known = DIGITS if alphabet_of(scheme)[0][0] == "0" else alphabet_of(scheme)[0]
     wrong = data.draw(st.sampled_from([one for one in known if one != whole[place]]))
-    assume(whole[place].isdigit() or scheme != "iso7064-mod97-10")  # there a letter stands for two digits
+    # there a letter stands for two digits
+    assume(whole[place].isdigit() or scheme != "iso7064-mod97-10")
     assert not _is_right(Identifier(check=scheme), whole[:place] + wrong + whole[place + 1 :])
 
 
@@ -84,13 +88,16 @@ def test_catches_swapped_neighbours(scheme, data):
     assume(whole[place] != whole[place + 1])
     broken = whole[:place] + whole[place + 1] + whole[place] + whole[place + 2 :]
     assert not _is_right(identifier, broken)
-    assert whole in mend_identifier(Identifier(len(whole), check=scheme), broken).suggestions or _more_than_three(
-        identifier, broken
-    )
+    assert whole in mend_identifier(
+        Identifier(len(whole), check=scheme), broken
+    ).suggestions or _more_than_three(identifier, broken)
 
 
 def _more_than_three(identifier: Identifier, broken: str) -> bool:
-    return len(mend_identifier(Identifier(len(broken), check=identifier.check), broken).suggestions) == 3
+    return (
+        len(mend_identifier(Identifier(len(broken), check=identifier.check), broken).suggestions)
+        == 3
+    )
 
 
 def test_weighted_scheme():
@@ -120,7 +127,9 @@ def test_mends_cadet_numbers(text, value, repair, problem):
 
 
 def test_leading_zeros():
-    """Lost zeros are given back when a check character agrees; without one they are only offered."""
+    """Lost zeros are given back when a check character agrees; without one they are only
+    offered.
+    """
     number = add_check(Identifier(6, "", DIGITS, "luhn"), "00417")
     assert mend_identifier(Identifier(6, "", DIGITS, "luhn"), number.lstrip("0")).value == number
     plain = mend_identifier(Identifier(6, "", DIGITS), "417")
@@ -128,7 +137,8 @@ def test_leading_zeros():
     assert plain.suggestions == ("000417",)
 
 
-# A second implementation of every scheme, one identifier at a time and as the papers tell it, to hold the first one to.
+# A second implementation of every scheme, one identifier at a time and as the papers tell it, to
+# hold the first one to.
 def naive_luhn(text: str) -> bool:
     total = 0
     for place, letter in enumerate(reversed(text)):
@@ -151,10 +161,16 @@ def naive_damm(text: str) -> bool:
 
 
 def naive_verhoeff(text: str) -> bool:
-    """The dihedral group as turns and flips of a pentagon's corners, multiplied by doing one after the other."""
+    """The dihedral group as turns and flips of a pentagon's corners, multiplied by doing one
+    after the other.
+    """
 
     def corners(number: int) -> list[int]:
-        return [(number + one) % 5 for one in range(5)] if number < 5 else [(number - one) % 5 for one in range(5)]
+        return (
+            [(number + one) % 5 for one in range(5)]
+            if number < 5
+            else [(number - one) % 5 for one in range(5)]
+        )
 
     elements = [corners(number) for number in range(10)]
     permutation = [1, 5, 7, 6, 2, 8, 3, 0, 9, 4]
@@ -169,7 +185,11 @@ def naive_verhoeff(text: str) -> bool:
 
 def naive_pure(modulus: int, radix: int, letters: str):
     def right(text: str) -> bool:
-        return sum(letters.index(letter) * radix**power for power, letter in enumerate(reversed(text))) % modulus == 1
+        return (
+            sum(letters.index(letter) * radix**power for power, letter in enumerate(reversed(text)))
+            % modulus
+            == 1
+        )
 
     return right
 
@@ -207,7 +227,9 @@ NAIVE = {
 
 @pytest.mark.parametrize("scheme", PURE)
 def test_agrees_with_a_second_implementation(scheme):
-    """Of 4,000 random identifiers, right and wrong ones, both implementations say the same; and some are right."""
+    """Of 4,000 random identifiers, right and wrong ones, both implementations say the same; and
+    some are right.
+    """
     chance = random.Random(scheme)
     body, check = alphabet_of(scheme)
     texts = []
@@ -236,7 +258,13 @@ def test_every_slip_of_many_is_caught(scheme):
         for place in range(6):
             for wrong in known:
                 if wrong != whole[place]:
-                    assert not _is_right(identifier, whole[:place] + wrong + whole[place + 1 :]), (whole, place, wrong)
+                    assert not _is_right(identifier, whole[:place] + wrong + whole[place + 1 :]), (
+                        whole,
+                        place,
+                        wrong,
+                    )
         for place in range(5):
             if whole[place] != whole[place + 1]:
-                assert not _is_right(identifier, whole[:place] + whole[place + 1] + whole[place] + whole[place + 2 :])
+                assert not _is_right(
+                    identifier, whole[:place] + whole[place + 1] + whole[place] + whole[place + 2 :]
+                )

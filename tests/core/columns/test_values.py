@@ -72,7 +72,11 @@ def field(**parts) -> Field:
         (field(format="email"), "ines.ar@", ("ines.ar@", "format", "")),
         (field(format="email"), "siân@tarnquay.example", ("siân@tarnquay.example", "", "")),
         (field(kind="phone", region="GB"), "07700 900417", ("07700 900417", "", "")),
-        (field(kind="phone", region="GB"), "ines@tarnquay.example", ("ines@tarnquay.example", "format", "")),
+        (
+            field(kind="phone", region="GB"),
+            "ines@tarnquay.example",
+            ("ines@tarnquay.example", "format", ""),
+        ),
         (field(identifier=NUMBER), "TQ2044104", ("TQ2044104", "", "")),
         (field(identifier=NUMBER), "tq 204 4104", ("TQ2044104", "", "case")),
         (field(identifier=NUMBER), "TQ2044105", ("TQ2044105", "identifier", "")),
@@ -83,7 +87,11 @@ def field(**parts) -> Field:
         (field(code_list="port"), "Newport", ("Newport", "code", "")),
         (field(code_list="port"), "Skarvhollm", ("Skarvhollm", "code", "")),
         (field(several=";"), "one\x1ftwo; three", (f"one two{SEVERAL}three", "", "spaces")),
-        (field(code_list="port", several=";"), "SKV; Dunsea;SKV", (f"SKV{SEVERAL}DNS", "", "label")),
+        (
+            field(code_list="port", several=";"),
+            "SKV; Dunsea;SKV",
+            (f"SKV{SEVERAL}DNS", "", "label"),
+        ),
     ],
 )
 def test_reads_by_type(one, text, outcome):
@@ -92,7 +100,9 @@ def test_reads_by_type(one, text, outcome):
 
 
 def test_suggests_one_code():
-    """A misspelt code is a stop with the one code that it may mean; a word for two codes offers both."""
+    """A misspelt code is a stop with the one code that it may mean; a word for two codes offers
+    both.
+    """
     typed = convert(field(code_list="port"), Column.of(["Skarvhollm", "Newport"]), CONTEXT)
     assert [typed.problems[code].suggestions for code in (0, 1)] == [("SKV",), ("NW1", "NW2")]
 
@@ -105,7 +115,9 @@ def test_retired_code_says_since():
 
 def test_translations_hold_everywhere():
     """What a text means is said once and holds in all of its rows, and is no repair."""
-    context = ValueContext({"port": PORTS}, frozenset({""}), date(2026, 9, 1), {("one", "the rock"): "SKV"})
+    context = ValueContext(
+        {"port": PORTS}, frozenset({""}), date(2026, 9, 1), {("one", "the rock"): "SKV"}
+    )
     assert read(field(code_list="port"), "the rock", "DNS", "the rock", context=context) == [
         ("SKV", "", ""),
         ("DNS", "", ""),
@@ -113,9 +125,18 @@ def test_translations_hold_everywhere():
     ]
 
 
-@given(st.lists(st.sampled_from(["Ines", " Ines", "Tove ", "", "-", "A\u00a0", "Ünal"]), min_size=1, max_size=200), st.booleans())
+@given(
+    st.lists(
+        st.sampled_from(["Ines", " Ines", "Tove ", "", "-", "A\u00a0", "Ünal"]),
+        min_size=1,
+        max_size=200,
+    ),
+    st.booleans(),
+)
 def test_kernels_agree(texts, wide):
-    """Values are the same whether a column is long enough for the kernels over its whole dictionary or not."""
+    """Values are the same whether a column is long enough for the kernels over its whole
+    dictionary or not.
+    """
     padding = [f"text {number}" for number in range(80)] if wide else []
     assert read(field(), *texts, *padding)[: len(texts)] == read(field(), *texts)
 
@@ -138,7 +159,9 @@ def test_long_text_short_message():
     ],
 )
 def test_which_century(limits, text, value, likely):
-    """A year of two digits is in the century that fits; where the usual one does not, both are offered, the file quoted."""
+    """A year of two digits is in the century that fits; where the usual one does not, both are
+    offered, the file quoted.
+    """
     typed = convert(field(type="date", **limits), Column.of([text, "25/12/2001"]), CONTEXT)
     assert typed.stored.at(0) == value
     problems = list(typed.problems.values())
@@ -159,7 +182,9 @@ def test_which_century(limits, text, value, likely):
     ],
 )
 def test_lost_zeros_of_a_form(pattern, text, likely):
-    """A number shorter than its form is offered with the zeros that a spreadsheet took, where the form then fits."""
+    """A number shorter than its form is offered with the zeros that a spreadsheet took, where
+    the form then fits.
+    """
     typed = convert(field(pattern=pattern), Column.of([text]), CONTEXT)
     (problem,) = typed.problems.values()
     assert (problem.check, problem.suggestions) == ("pattern", likely)
@@ -177,7 +202,9 @@ def test_lost_zeros_of_a_form(pattern, text, likely):
     ],
 )
 def test_no_value_is_lost_for_another(text, first):
-    """Of several codes in one cell no suggestion loses one that is right; what may be two codes is offered as both first."""
+    """Of several codes in one cell no suggestion loses one that is right; what may be two codes
+    is offered as both first.
+    """
     typed = convert(field(code_list="port", several=";"), Column.of([text, "SKV;DNS"]), CONTEXT)
     (problem,) = typed.problems.values()
     assert problem.suggestions[0] == first
@@ -209,21 +236,56 @@ def test_other_case_is_change():
 
 
 def test_free_text_is_as_written():
-    """Curly marks, other alphabets and line ends stay; outer spaces go and inner ones are single."""
+    """Curly marks, other alphabets and line ends stay; outer spaces go and inner ones are
+    single.
+    """
     field, context = Field("note", "Note"), ValueContext({}, frozenset({""}), date(2026, 9, 1))
     texts = ["O’Neill", "„Żuraw“", "  a\u00a0\u00a0b ", "one\n\ntwo", "می\u200cخواهم"]
     typed = convert(field, Column.of(texts), context)
-    assert typed.stored.rows(np.arange(5)) == ["O’Neill", "„Żuraw“", "a b", "one\n\ntwo", "می\u200cخواهم"]
-    straight = convert(field, Column.of(["O'Neill", '"Żuraw"', "a b", "one two", "میخواهم"]), context)
+    assert typed.stored.rows(np.arange(5)) == [
+        "O’Neill",
+        "„Żuraw“",
+        "a b",
+        "one\n\ntwo",
+        "می\u200cخواهم",
+    ]
+    straight = convert(
+        field, Column.of(["O'Neill", '"Żuraw"', "a b", "one two", "میخواهم"]), context
+    )
     assert typed.folded().rows(np.arange(5)) == straight.folded().rows(np.arange(5))
 
 
 NEARLY = st.one_of(
     st.from_regex(r"[0-9]{4}-[0-9]{2}-[0-9]{2}", fullmatch=True),
     st.dates(date(1890, 1, 1), date(2099, 12, 31)).map(date.isoformat),
-    st.sampled_from(["0000-01-01", "2023-02-29", "2024-02-29", "1900-02-29", "2000-13-01", "2000-00-10", "٢٠٢٤-٠١-٠١"]),
+    st.sampled_from(
+        [
+            "0000-01-01",
+            "2023-02-29",
+            "2024-02-29",
+            "1900-02-29",
+            "2000-13-01",
+            "2000-00-10",
+            "٢٠٢٤-٠١-٠١",
+        ]
+    ),
     st.from_regex(r"-?[0-9]{1,17}(?:[.,][0-9]{1,3})?", fullmatch=True),
-    st.sampled_from(["", "-", "n/a", "-0", "007", "1 234", "12/11/2024", "3.4.2020", "44927", " 12", "#N/A", "TRUE"]),
+    st.sampled_from(
+        [
+            "",
+            "-",
+            "n/a",
+            "-0",
+            "007",
+            "1 234",
+            "12/11/2024",
+            "3.4.2020",
+            "44927",
+            " 12",
+            "#N/A",
+            "TRUE",
+        ]
+    ),
 )
 LIMITED = st.sampled_from(
     [
@@ -248,5 +310,8 @@ def test_many_values_are_read_as_each_is(one, texts):
     rows = [*texts, *more]
     together = read(one, *rows)
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr("nevefield.core.columns.values.plain_values", lambda one, values, *_: np.zeros(len(values), bool))
+        patch.setattr(
+            "nevefield.core.columns.values.plain_values",
+            lambda one, values, *_: np.zeros(len(values), bool),
+        )
         assert together == read(one, *rows)

@@ -19,8 +19,22 @@ CONTEXT = ValueContext({}, frozenset(), TODAY)
 @pytest.mark.parametrize(
     ("text", "value"),
     [
-        *(("Ja", "true"), ("NEIN", "false"), ("oui", "true"), ("non", "false"), ("sí", "true"), ("Tak", "true")),
-        *(("nie", "false"), ("да", "true"), ("όχι", "false"), ("X", "true"), ("maybe", None), ("janein", None)),
+        *(
+            ("Ja", "true"),
+            ("NEIN", "false"),
+            ("oui", "true"),
+            ("non", "false"),
+            ("sí", "true"),
+            ("Tak", "true"),
+        ),
+        *(
+            ("nie", "false"),
+            ("да", "true"),
+            ("όχι", "false"),
+            ("X", "true"),
+            ("maybe", None),
+            ("janein", None),
+        ),
     ],
 )
 def test_yes_and_no(text, value):
@@ -37,14 +51,24 @@ def test_no_word_is_both():
 
 @pytest.mark.parametrize(
     "text",
-    ["14. März 2014", "14 mars 2014", "14 de marzo de 2014", "14 marca 2014", "14. břez. 2014", "14 Mart 2014", "14-Mrz-2014"],
+    [
+        "14. März 2014",
+        "14 mars 2014",
+        "14 de marzo de 2014",
+        "14 marca 2014",
+        "14. břez. 2014",
+        "14 Mart 2014",
+        "14-Mrz-2014",
+    ],
 )
 def test_months_in_their_own_words(text):
     """A day with the month in words is that day, in the languages in which headings are read."""
     assert read_day(text, "", TODAY).day == date(2014, 3, 14)
 
 
-@pytest.mark.parametrize("text", ["14 ma 2014", "14 čer 2014", "14 lis 2014x", "14 Name 2014", "31 lutego 2014"])
+@pytest.mark.parametrize(
+    "text", ["14 ma 2014", "14 čer 2014", "14 lis 2014x", "14 Name 2014", "31 lutego 2014"]
+)
 def test_what_may_be_two_months_is_none(text):
     """What may be two months, or none, is no day."""
     assert read_day(text, "", TODAY) is None

@@ -1,7 +1,8 @@
-"""Another crowd than that of `maker.py`: people of several languages and of one age, in whom much changes at once.
+"""Another crowd than that of `maker.py`: people of several languages and of one age, in whom much
+changes at once.
 
-Every kind of row is as frequent as every other, so that the rare and hard ones weigh as much as the easy ones; three that
-nothing could tell are a third as frequent. The other forms
+Every kind of row is as frequent as every other, so that the rare and hard ones weigh as much as the
+easy ones; three that nothing could tell are a third as frequent. The other forms
 of given names were gathered by themselves, not from the product's list.
 """
 
@@ -147,7 +148,15 @@ KNOWN = (
 )
 # What a person could not tell either comes a third as often as the rest.
 HOPELESS = ("married and moved", "name and town alone", "same given name and birth date")
-STRANGERS = ("new", "namesake", "sibling", "twin", "parent or child of the same name", "same given name and birth date", "cousin")
+STRANGERS = (
+    "new",
+    "namesake",
+    "sibling",
+    "twin",
+    "parent or child of the same name",
+    "same given name and birth date",
+    "cousin",
+)
 
 
 @dataclass(frozen=True)
@@ -160,7 +169,8 @@ class _World:
 
 
 def make_crowd(records: int, rows: int, seed: int, *, years: int = 30, blank: float = 0.1) -> Made:
-    """Make a roster of people born within so many years, and rows of which each kind is as frequent as every other.
+    """Make a roster of people born within so many years, and rows of which each kind is as frequent
+    as every other.
 
     Args:
         records: In the roster.
@@ -172,8 +182,17 @@ def make_crowd(records: int, rows: int, seed: int, *, years: int = 30, blank: fl
     chance = random.Random(seed)
     pools = []
     for families, givens in _NAMES.values():
-        names, first = [one.replace("von-", "von ") for one in families.split(" ")], givens.split(" ")
-        pools.append((names, first, *([1 / (place + 5) for place in range(len(one))] for one in (names, first))))
+        names, first = (
+            [one.replace("von-", "von ") for one in families.split(" ")],
+            givens.split(" "),
+        )
+        pools.append(
+            (
+                names,
+                first,
+                *([1 / (place + 5) for place in range(len(one))] for one in (names, first)),
+            )
+        )
     world = _World(chance, pools, date(2008 - years, 9, 1), 365 * years, set())
     roster = [_person(world, number) for number in range(records)]
     chosen = iter(chance.sample(range(records), min(records, rows)))
@@ -191,7 +210,10 @@ def make_crowd(records: int, rows: int, seed: int, *, years: int = 30, blank: fl
             truth.append(-1)
     for one in (*roster, *made):
         one.update({name: "" for name in ("mail", "phone", "postcode") if chance.random() < blank})
-    columns = [{name: Column.of([one.get(name) or None for one in side]) for name in FIELDS} for side in (roster, made)]
+    columns = [
+        {name: Column.of([one.get(name) or None for one in side]) for name in FIELDS}
+        for side in (roster, made)
+    ]
     return Made(columns[0], columns[1], truth, kinds)
 
 
@@ -217,7 +239,9 @@ def _person(world: _World, number: int) -> dict[str, str]:
 
 def _addresses(world: _World, one: dict[str, str]) -> dict[str, str]:
     chance = world.chance
-    local = _plain(f"{one['given'].split(' ')[0]}{chance.choice(['.', '_', ''])}{one['family'].split(' ')[0]}").lower()
+    local = _plain(
+        f"{one['given'].split(' ')[0]}{chance.choice(['.', '_', ''])}{one['family'].split(' ')[0]}"
+    ).lower()
     mail = f"{local}@{chance.choice(['mail', 'post', 'web'])}.example"
     while mail in world.mails:  # nobody has the address of another
         mail = mail.replace("@", f"{chance.randint(1, 9)}@")
@@ -230,7 +254,18 @@ def _addresses(world: _World, one: dict[str, str]) -> dict[str, str]:
 
 
 _WRITTEN = str.maketrans(
-    {"ä": "ae", "ö": "oe", "ü": "ue", "ß": "ss", "å": "aa", "ø": "oe", "Å": "Aa", "Ø": "Oe", "ł": "l", "Ł": "L"}
+    {
+        "ä": "ae",
+        "ö": "oe",
+        "ü": "ue",
+        "ß": "ss",
+        "å": "aa",
+        "ø": "oe",
+        "Å": "Aa",
+        "Ø": "Oe",
+        "ł": "l",
+        "Ł": "L",
+    }
 )
 _BARE = str.maketrans("áéíóúñąęśćńźżóěäöüåøłÁÉÓŁŚŻÅØ'", "aeiounaescnzzoeaouaolAEOLSZAO ")
 
@@ -256,9 +291,15 @@ def _slip(chance: random.Random, word: str) -> str:
 def _change(world: _World, one: dict[str, str], kind: str) -> dict[str, str]:
     chance = world.chance
     fresh = _person(world, 900_000)
-    one["number"] = fresh["number"].replace("A", "N").replace("B", "N") if kind == "another number" else ""
+    one["number"] = (
+        fresh["number"].replace("A", "N").replace("B", "N") if kind == "another number" else ""
+    )
     first, *more = one["given"].split(" ")
-    if kind in ("slip in the family name", "two slips in the family name", "slip, and all addresses new"):
+    if kind in (
+        "slip in the family name",
+        "two slips in the family name",
+        "slip, and all addresses new",
+    ):
         one["family"] = _slip(chance, one["family"])
         if kind.startswith("two"):
             one["family"] = _slip(chance, one["family"])
@@ -292,7 +333,9 @@ def _change(world: _World, one: dict[str, str], kind: str) -> dict[str, str]:
     if kind == "one digit of the birth date":
         one["born"] = f"{year}-{month}-{(int(day) + chance.choice([1, 2, 3, 7, 10])) % 28 + 1:02d}"
     if kind == "year of birth":
-        one["born"] = f"{int(year) + chance.choice([-10, -1, 1, 10])}-{month}-{day if (month, day) != ('02', '29') else '28'}"
+        one["born"] = (
+            f"{int(year) + chance.choice([-10, -1, 1, 10])}-{month}-{day if (month, day) != ('02', '29') else '28'}"
+        )
     if kind in ("no birth date", "name and town alone"):
         one["born"] = ""
     if kind in ("all addresses new", "slip, and all addresses new", "married and moved"):
@@ -314,7 +357,9 @@ def _forms(given: str) -> set[str]:
     """All forms of a given name."""
     names = {given.split(" ")[0]}
     names |= {_ABROAD.get(name, name) for name in names}
-    return names | {form for name in names for form in _OTHER_FORMS.get(name, "").split(" ") if form}
+    return names | {
+        form for name in names for form in _OTHER_FORMS.get(name, "").split(" ") if form
+    }
 
 
 def _stranger(world: _World, person: dict[str, str], kind: str) -> dict[str, str]:
@@ -327,7 +372,9 @@ def _stranger(world: _World, person: dict[str, str], kind: str) -> dict[str, str
     other = next(
         one["given"]
         for one in iter(lambda: _person(world, 0), None)
-        if not had & {*one["given"].split(" ")} and not forms & _forms(one["given"]) and one["given"][0] != person["given"][0]
+        if not had & {*one["given"].split(" ")}
+        and not forms & _forms(one["given"])
+        and one["given"][0] != person["given"][0]
     )
     if kind in ("sibling", "twin"):
         fresh |= home | {"given": other}
@@ -335,12 +382,23 @@ def _stranger(world: _World, person: dict[str, str], kind: str) -> dict[str, str
             fresh["born"] = person["born"]
     elif kind == "parent or child of the same name":
         away = 26 + chance.randrange(8)
-        fresh |= home | {"given": person["given"], "born": f"{int(person['born'][:4]) - away}{fresh['born'][4:]}"}
+        fresh |= home | {
+            "given": person["given"],
+            "born": f"{int(person['born'][:4]) - away}{fresh['born'][4:]}",
+        }
     elif kind == "namesake":
-        born = next(one["born"] for one in iter(lambda: _person(world, 0), None) if one["born"] != person["born"])
+        born = next(
+            one["born"]
+            for one in iter(lambda: _person(world, 0), None)
+            if one["born"] != person["born"]
+        )
         fresh |= {"family": person["family"], "given": person["given"], "born": born}
     elif kind == "same given name and birth date":
-        family = next(one["family"] for one in iter(lambda: _person(world, 0), None) if one["family"] != person["family"])
+        family = next(
+            one["family"]
+            for one in iter(lambda: _person(world, 0), None)
+            if one["family"] != person["family"]
+        )
         fresh |= {"given": person["given"], "born": person["born"], "family": family}
     elif kind == "cousin":
         fresh |= {

@@ -1,4 +1,6 @@
-"""People with the errors that real files have of them, made from a seed; who is really who is known."""
+"""People with the errors that real files have of them, made from a seed; who is really who is
+known.
+"""
 
 from __future__ import annotations
 
@@ -26,13 +28,210 @@ DEFINITION = read_definition(
     }
 )
 FIELDS = tuple(DEFINITION.by_name)
-_HEADS = ["ad", "bal", "bar", "bel", "bir", "bra", "cal", "car", "cas", "col", "cor", "dal", "dun", "eas", "ek", "el", "esk", "fal", "far", "fos", "gar", "gor", "gre", "hal", "har", "heb", "hol", "ing", "jar", "kel", "kvar", "lam", "lang", "lor", "lun", "mar", "mel", "mor", "nes", "nor", "oak", "ok", "pem", "pen", "qui", "rav", "red", "ros", "rus", "san", "sca", "sel", "ske", "sta", "swa", "tal", "tam", "thir", "ulp", "var", "was", "wet", "whi", "win", "wry", "yew", "zen"]  # noqa: E501
-_TAILS = ["air", "by", "den", "dale", "fell", "ford", "gate", "ham", "holm", "ington", "ker", "land", "ley", "lund", "mark", "mere", "mond", "more", "nes", "nor", "quist", "rigg", "row", "sby", "set", "son", "stad", "stead", "strom", "thorpe", "thwaite", "ton", "vik", "ville", "water", "wick", "with", "wold", "wood", "worth"]  # noqa: E501
+_HEADS = [
+    "ad",
+    "bal",
+    "bar",
+    "bel",
+    "bir",
+    "bra",
+    "cal",
+    "car",
+    "cas",
+    "col",
+    "cor",
+    "dal",
+    "dun",
+    "eas",
+    "ek",
+    "el",
+    "esk",
+    "fal",
+    "far",
+    "fos",
+    "gar",
+    "gor",
+    "gre",
+    "hal",
+    "har",
+    "heb",
+    "hol",
+    "ing",
+    "jar",
+    "kel",
+    "kvar",
+    "lam",
+    "lang",
+    "lor",
+    "lun",
+    "mar",
+    "mel",
+    "mor",
+    "nes",
+    "nor",
+    "oak",
+    "ok",
+    "pem",
+    "pen",
+    "qui",
+    "rav",
+    "red",
+    "ros",
+    "rus",
+    "san",
+    "sca",
+    "sel",
+    "ske",
+    "sta",
+    "swa",
+    "tal",
+    "tam",
+    "thir",
+    "ulp",
+    "var",
+    "was",
+    "wet",
+    "whi",
+    "win",
+    "wry",
+    "yew",
+    "zen",
+]
+_TAILS = [
+    "air",
+    "by",
+    "den",
+    "dale",
+    "fell",
+    "ford",
+    "gate",
+    "ham",
+    "holm",
+    "ington",
+    "ker",
+    "land",
+    "ley",
+    "lund",
+    "mark",
+    "mere",
+    "mond",
+    "more",
+    "nes",
+    "nor",
+    "quist",
+    "rigg",
+    "row",
+    "sby",
+    "set",
+    "son",
+    "stad",
+    "stead",
+    "strom",
+    "thorpe",
+    "thwaite",
+    "ton",
+    "vik",
+    "ville",
+    "water",
+    "wick",
+    "with",
+    "wold",
+    "wood",
+    "worth",
+]
 _TOWNS = [f"{head.capitalize()}{tail}" for head in _HEADS[::3] for tail in _TAILS[::9]]
 _SETS = [list(line) for line in NICKNAMES]
-_OTHERS = ["ada", "agnes", "alma", "amos", "anton", "arne", "asta", "axel", "beatrix", "bjorn", "bruno", "carla", "cedric", "cora", "dagmar", "dario", "edda", "elin", "elmo", "emil", "enid", "erik", "esme", "ezra", "fenna", "finn", "flora", "freya", "gerda", "gideon", "greta", "gunnar", "hanna", "hedda", "hugo", "ida", "igor", "ines", "ingrid", "ivan", "jens", "jorun", "kaia", "karin", "kasper", "lars", "leif", "lena", "linnea", "lotte", "magnus", "maja", "malin", "mira", "nils", "nora", "odin", "olga", "orla", "oskar", "petra", "piet", "quentin", "ragna", "rasmus", "rolf", "rune", "saga", "selma", "sigrid", "silas", "sonja", "sten", "sven", "thea", "tilde", "tove", "ulf", "una", "ursula", "vera", "viggo", "wanda", "yngve", "yrsa", "zora"]  # noqa: E501
+_OTHERS = [
+    "ada",
+    "agnes",
+    "alma",
+    "amos",
+    "anton",
+    "arne",
+    "asta",
+    "axel",
+    "beatrix",
+    "bjorn",
+    "bruno",
+    "carla",
+    "cedric",
+    "cora",
+    "dagmar",
+    "dario",
+    "edda",
+    "elin",
+    "elmo",
+    "emil",
+    "enid",
+    "erik",
+    "esme",
+    "ezra",
+    "fenna",
+    "finn",
+    "flora",
+    "freya",
+    "gerda",
+    "gideon",
+    "greta",
+    "gunnar",
+    "hanna",
+    "hedda",
+    "hugo",
+    "ida",
+    "igor",
+    "ines",
+    "ingrid",
+    "ivan",
+    "jens",
+    "jorun",
+    "kaia",
+    "karin",
+    "kasper",
+    "lars",
+    "leif",
+    "lena",
+    "linnea",
+    "lotte",
+    "magnus",
+    "maja",
+    "malin",
+    "mira",
+    "nils",
+    "nora",
+    "odin",
+    "olga",
+    "orla",
+    "oskar",
+    "petra",
+    "piet",
+    "quentin",
+    "ragna",
+    "rasmus",
+    "rolf",
+    "rune",
+    "saga",
+    "selma",
+    "sigrid",
+    "silas",
+    "sonja",
+    "sten",
+    "sven",
+    "thea",
+    "tilde",
+    "tove",
+    "ulf",
+    "una",
+    "ursula",
+    "vera",
+    "viggo",
+    "wanda",
+    "yngve",
+    "yrsa",
+    "zora",
+]
 
-# Kinds of rows, and how many in a thousand: of people who are in the roster, then of people who are not.
+# Kinds of rows, and how many in a thousand: of people who are in the roster, then of people who are
+# not.
 KNOWN = {
     "as it is": 250,
     "changed number": 120,
@@ -51,7 +250,13 @@ KNOWN = {
     "initial only": 10,
     "slip and moved": 25,
 }
-STRANGERS = {"new": 125, "sibling": 6, "twin": 4, "parent or child of the same name": 3, "namesake": 2}
+STRANGERS = {
+    "new": 125,
+    "sibling": 6,
+    "twin": 4,
+    "parent or child of the same name": 3,
+    "namesake": 2,
+}
 
 
 @dataclass(frozen=True)
@@ -98,7 +303,11 @@ def _columns(people: list[dict[str, str]]) -> dict[str, Column]:
 
 
 def _person(
-    chance: random.Random, families: list[str], givens: list[str], weights: list[list[float]], number: int
+    chance: random.Random,
+    families: list[str],
+    givens: list[str],
+    weights: list[list[float]],
+    number: int,
 ) -> dict[str, str]:
     family = chance.choices(families, weights[0])[0]
     if chance.random() < 0.04:
@@ -128,7 +337,9 @@ def _slip(chance: random.Random, word: str) -> str:
     return word[:place] + letter + word[place + (1 if kind == 2 else 0) :]
 
 
-def _spoil(chance: random.Random, one: dict[str, str], kind: str, families: list[str]) -> dict[str, str]:
+def _spoil(
+    chance: random.Random, one: dict[str, str], kind: str, families: list[str]
+) -> dict[str, str]:
     year, month, day = one["born"].split("-")
     one["number"] = "" if kind != "changed number" else f"Q{chance.randint(0, 9_999_999):07d}"
     if kind in ("slip in the family name", "slip and moved"):
@@ -137,11 +348,15 @@ def _spoil(chance: random.Random, one: dict[str, str], kind: str, families: list
         one["given"] = _slip(chance, one["given"])
     if kind == "known as":
         names = next((names for names in _SETS if names[0] == one["given"].lower()), None)
-        one["given"] = chance.choice(names[1:]).capitalize() if names and len(names) > 1 else one["given"]
+        one["given"] = (
+            chance.choice(names[1:]).capitalize() if names and len(names) > 1 else one["given"]
+        )
     if kind == "married name":
         one["family"] = chance.choice(families)
         if chance.random() < 0.5:
-            one["mail"] = f"{one['given']}.{one['family']}{chance.randint(1, 99)}@mail.example".lower()
+            one["mail"] = (
+                f"{one['given']}.{one['family']}{chance.randint(1, 99)}@mail.example".lower()
+            )
     if kind == "names in each other's columns":
         one["family"], one["given"] = one["given"], one["family"]
     if kind == "day and month swapped" and int(day) <= 12:
@@ -156,7 +371,9 @@ def _spoil(chance: random.Random, one: dict[str, str], kind: str, families: list
         one["phone"] = f"+44 7700 {chance.randint(0, 999_999):06d}"
     if kind in ("moved", "slip and moved"):
         one["town"] = chance.choice(_TOWNS)
-        one["postcode"] = f"{one['town'][:2].upper()}{chance.randint(1, 20)} {chance.randint(1, 9)}AA"
+        one["postcode"] = (
+            f"{one['town'][:2].upper()}{chance.randint(1, 20)} {chance.randint(1, 9)}AA"
+        )
     if kind == "accents and hyphens":
         one["family"] = one["family"].replace("-", " ").replace("o", "ö", 1)
     if kind == "initial only":
@@ -165,13 +382,20 @@ def _spoil(chance: random.Random, one: dict[str, str], kind: str, families: list
 
 
 def _stranger(
-    chance: random.Random, person: dict[str, str], fresh: dict[str, str], kind: str, givens: list[str]
+    chance: random.Random,
+    person: dict[str, str],
+    fresh: dict[str, str],
+    kind: str,
+    givens: list[str],
 ) -> dict[str, str]:
     fresh["number"] = ""
     home = {name: person[name] for name in ("family", "phone", "postcode", "town")}
     if kind in ("sibling", "twin"):
         given = chance.choice([name for name in givens if name[:2] != person["given"][:2]])
-        fresh |= home | {"given": given, "mail": f"{given}.{person['family']}@family.example".lower()}
+        fresh |= home | {
+            "given": given,
+            "mail": f"{given}.{person['family']}@family.example".lower(),
+        }
         if kind == "twin":
             fresh["born"] = person["born"]
     elif kind == "parent or child of the same name":

@@ -42,14 +42,28 @@ def outcomes(evaluation) -> list[str]:
 
 
 def test_lists_are_joined():
-    """Rows of one person are one record with all values; a single value may stand in one of the rows only."""
+    """Rows of one person are one record with all values; a single value may stand in one of the
+    rows only.
+    """
     evaluation = work_out("1,Adair,Harbour", "2,Belling,N", "1,,North", "1,Adair,H")
     typed = evaluation.facts.typed
     assert outcomes(evaluation) == ["new"] * 4
-    assert [typed["chapters"].stored.at(row) for row in range(4)] == ["H\x1fN", "N", "H\x1fN", "H\x1fN"]
-    assert [typed["name"].stored.at(row) for row in range(4)] == ["Adair", "Belling", "Adair", "Adair"]
+    assert [typed["chapters"].stored.at(row) for row in range(4)] == [
+        "H\x1fN",
+        "N",
+        "H\x1fN",
+        "H\x1fN",
+    ]
+    assert [typed["name"].stored.at(row) for row in range(4)] == [
+        "Adair",
+        "Belling",
+        "Adair",
+        "Adair",
+    ]
     assert evaluation.facts.joined.lead.tolist() == [0, 1, 0, 0]
-    assert [cause.hit.check for cause in evaluation.causes if cause.hit.check != "repaired"] == ["joined"]
+    assert [cause.hit.check for cause in evaluation.causes if cause.hit.check != "repaired"] == [
+        "joined"
+    ]
 
 
 def test_contradiction_is_found():
@@ -64,7 +78,9 @@ def test_contradiction_is_found():
 
 
 def test_one_stop_stops_the_person():
-    """A wrong code in one row stops the person's other rows too, as what only follows; putting it right frees all."""
+    """A wrong code in one row stops the person's other rows too, as what only follows; putting
+    it right frees all.
+    """
     evaluation = work_out("1,Adair,H", "1,Adair,Nroth", "1,Adair,L")
     assert outcomes(evaluation) == ["stopped"] * 3
     first, second = (cause for cause in evaluation.causes if cause.hit.weight == "stop")
@@ -72,7 +88,9 @@ def test_one_stop_stops_the_person():
     assert second.open_rows.tolist() == [0, 2]
     assert {finding.follows for finding in iter_findings(second, evaluation.facts)} == {first.id}
     step = {"kind": "translate", "field": "chapters", "texts": ["Nroth"], "to": "N"}
-    assert outcomes(work_out("1,Adair,H", "1,Adair,Nroth", "1,Adair,L", steps=[step])) == ["new"] * 3
+    assert (
+        outcomes(work_out("1,Adair,H", "1,Adair,Nroth", "1,Adair,L", steps=[step])) == ["new"] * 3
+    )
 
 
 def test_rows_aside_are_not_joined():
@@ -85,19 +103,30 @@ def test_rows_aside_are_not_joined():
 
 def test_known_person_changes_once():
     """Against the roster the person changes once, whichever row brings what is new."""
-    roster = [{"no": "1", "name": "Adair", "chapters": ["N", "H"]}, {"no": "2", "name": "Belling", "chapters": ["H"]}]
+    roster = [
+        {"no": "1", "name": "Adair", "chapters": ["N", "H"]},
+        {"no": "2", "name": "Belling", "chapters": ["H"]},
+    ]
     evaluation = work_out("1,Adair,H", "2,Belling,H", "1,Adair,N", "2,Belling,L", roster=roster)
     assert outcomes(evaluation) == ["same", "changed", "same", "changed"]
     assert {name: rows.tolist() for name, rows in evaluation.changes.items()} == {"chapters": [1]}
 
 
-PEOPLE = st.dictionaries(st.integers(1, 9), st.lists(st.sampled_from("HNL"), min_size=1, max_size=3, unique=True), min_size=1)
+PEOPLE = st.dictionaries(
+    st.integers(1, 9),
+    st.lists(st.sampled_from("HNL"), min_size=1, max_size=3, unique=True),
+    min_size=1,
+)
 
 
 @given(PEOPLE, st.randoms())
 def test_any_order_joins_the_same(people, chance):
     """However the rows are shuffled, every person gets exactly the values of all their rows."""
-    rows = [f"{number},P{number},{chapter}" for number, chapters in people.items() for chapter in chapters]
+    rows = [
+        f"{number},P{number},{chapter}"
+        for number, chapters in people.items()
+        for chapter in chapters
+    ]
     chance.shuffle(rows)
     evaluation = work_out(*rows)
     column = evaluation.facts.typed["chapters"].stored

@@ -1,4 +1,6 @@
-"""Who is this row: integer joins over folded keys, held to what a loop over all records would say."""
+"""Who is this row: integer joins over folded keys, held to what a loop over all records would
+say.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,12 @@ TWO = read_definition(
     {
         "name": "gate",
         "primaryKey": "no",
-        "fields": ["no", {"name": "facility"}, {"name": "card"}, {"name": "mail", "format": "email"}],
+        "fields": [
+            "no",
+            {"name": "facility"},
+            {"name": "card"},
+            {"name": "mail", "format": "email"},
+        ],
         "nevefield": {"keys": ["no", ["facility", "card"], "mail"]},
     }
 )
@@ -42,11 +49,17 @@ def key_of(values, key) -> tuple[str, ...] | None:
 
 
 def look_up(row, records) -> tuple[int, bool]:
-    """The record of a row by each key in turn, the first that finds one; and whether a later key finds another."""
+    """The record of a row by each key in turn, the first that finds one; and whether a later key
+    finds another.
+    """
     found, disagrees = -1, False
     for key in TWO.keys:
         wanted = key_of(row, key)
-        same = [place for place, record in enumerate(records) if wanted is not None and key_of(record, key) == wanted]
+        same = [
+            place
+            for place, record in enumerate(records)
+            if wanted is not None and key_of(record, key) == wanted
+        ]
         if same and found < 0:
             found = same[0]
         elif same and same[0] != found:
@@ -56,21 +69,30 @@ def look_up(row, records) -> tuple[int, bool]:
 
 @given(st.lists(ROW, min_size=1, max_size=6), st.lists(RECORD, max_size=6))
 def test_matches_as_a_loop_would(rows, records):
-    """Each row is the record that the first of its keys finds; keys that find different records are a finding."""
+    """Each row is the record that the first of its keys finds; keys that find different records
+    are a finding.
+    """
     rows = [row for row in rows if any(cell.strip() for cell in row)]
-    values = [{name: text.strip() for name, text in zip(NAMES, record, strict=True) if text.strip()} for record in records]
+    values = [
+        {name: text.strip() for name, text in zip(NAMES, record, strict=True) if text.strip()}
+        for record in records
+    ]
     snapshot = Snapshot.of_values(TWO, list(range(len(records))), values, 1)
     out = io.StringIO(newline="")
     csv.writer(out).writerows([NAMES, *rows])
     evaluation = work_out(out.getvalue(), snapshot=snapshot, definition=TWO)
     expected = [look_up(row, records) for row in rows]
     assert evaluation.known.record.tolist() == [record for record, _ in expected]
-    assert sorted(evaluation.known.disagree) == [place for place, (_, disagrees) in enumerate(expected) if disagrees]
+    assert sorted(evaluation.known.disagree) == [
+        place for place, (_, disagrees) in enumerate(expected) if disagrees
+    ]
 
 
 def test_empty_roster_knows_nobody():
     """Against an empty roster every row is new."""
-    evaluation = work_out("no,mail\n1,a@q.example\n2,\n", snapshot=Snapshot.empty(TWO), definition=TWO)
+    evaluation = work_out(
+        "no,mail\n1,a@q.example\n2,\n", snapshot=Snapshot.empty(TWO), definition=TWO
+    )
     assert evaluation.known.record.tolist() == [-1, -1]
     assert evaluation.tally.new == 2
 

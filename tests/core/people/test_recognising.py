@@ -1,4 +1,6 @@
-"""Who rows are, all things taken together: what somebody said, keys, likeness, what was said elsewhere."""
+"""Who rows are, all things taken together: what somebody said, keys, likeness, what was said
+elsewhere.
+"""
 
 from __future__ import annotations
 
@@ -15,7 +17,9 @@ from tests.core.people.maker import DEFINITION, FIELDS, make_people
 from tests.core.world import TODAY, outcomes
 
 MADE = make_people(300, 11).theirs
-CROWD = [{name: MADE[name].at(place) for name in FIELDS if MADE[name].at(place)} for place in range(300)]
+CROWD = [
+    {name: MADE[name].at(place) for name in FIELDS if MADE[name].at(place)} for place in range(300)
+]
 ROSTER = Snapshot.of_values(DEFINITION, list(range(1000, 1300)), CROWD, 1)
 
 
@@ -23,7 +27,9 @@ def work_out(rows: list[dict[str, str]], *steps: dict, said=None):
     """Evaluate rows against the crowd."""
     lines = [",".join(FIELDS), *(",".join(row.get(name, "") for name in FIELDS) for row in rows)]
     data = ("\n".join(lines) + "\n").encode()
-    return evaluate(data, [read_step(step) for step in steps], DEFINITION, {}, ROSTER, TODAY, said=said)
+    return evaluate(
+        data, [read_step(step) for step in steps], DEFINITION, {}, ROSTER, TODAY, said=said
+    )
 
 
 def decided(evaluation) -> list[tuple[str, int]]:
@@ -44,13 +50,21 @@ def test_what_was_said_counts_first():
     """A choice goes over key and likeness; left undecided again, both speak as before."""
     rows = [CROWD[0], without_number(1)]
     assert decided(work_out(rows)) == [("key", 1000), ("certain", 1001)]
-    chosen = {"kind": "person", "choices": [{"line": 2, "record": 1005}, {"line": 3, "record": None}]}
+    chosen = {
+        "kind": "person",
+        "choices": [{"line": 2, "record": 1005}, {"line": 3, "record": None}],
+    }
     assert decided(work_out(rows, chosen)) == [("chosen", 1005), ("chosen", 0)]
-    assert decided(work_out(rows, chosen, {"kind": "undecided", "lines": [2, 3]})) == [("key", 1000), ("certain", 1001)]
+    assert decided(work_out(rows, chosen, {"kind": "undecided", "lines": [2, 3]})) == [
+        ("key", 1000),
+        ("certain", 1001),
+    ]
 
 
 def test_gone_record_is_no_choice():
-    """A record that left the roster since it was chosen is passed over: the row is told as if nothing had been said."""
+    """A record that left the roster since it was chosen is passed over: the row is told as if
+    nothing had been said.
+    """
     chosen = {"kind": "person", "choices": [{"line": 2, "record": 77}]}
     assert decided(work_out([without_number(1)], chosen)) == [("certain", 1001)]
 
@@ -71,7 +85,9 @@ def test_key_of_another_row_is_respected():
 
 
 def test_empty_key_takes_nothing_away():
-    """A known row without a number keeps the record's number, and only what else differs changes."""
+    """A known row without a number keeps the record's number, and only what else differs
+    changes.
+    """
     evaluation = work_out([without_number(4, town="Elsewhere")])
     assert outcomes(evaluation) == {2: "changed"}
     assert list(evaluation.changes) == ["town"]
@@ -82,46 +98,81 @@ def test_said_elsewhere():
     """What was said of the same row in another intake holds: it is that person, or it is not."""
     first = work_out([without_number(5)])
     likeness = likeness_of(DEFINITION, first.facts.people.typed, 0)
-    assert decided(work_out([without_number(5)], said={likeness: {1009: True}})) == [("chosen", 1009)]
+    assert decided(work_out([without_number(5)], said={likeness: {1009: True}})) == [
+        ("chosen", 1009)
+    ]
     assert decided(work_out([without_number(5)], said={likeness: {1005: False}})) == [("nobody", 0)]
-    assert decided(work_out([without_number(5, town="Elsewhere")], said={likeness: {1005: False}})) == [("certain", 1005)]
+    assert decided(
+        work_out([without_number(5, town="Elsewhere")], said={likeness: {1005: False}})
+    ) == [("certain", 1005)]
 
 
 def test_off_in_the_definition():
     """With likeness switched off only keys tell who rows are."""
-    document = json.loads(json.dumps(DEFINITION.document)) | {"nevefield": {"likeness": {"off": True}}}
+    document = json.loads(json.dumps(DEFINITION.document)) | {
+        "nevefield": {"likeness": {"off": True}}
+    }
     off = read_definition(document)
-    data = (",".join(FIELDS) + "\n" + ",".join(without_number(6).get(name, "") for name in FIELDS) + "\n").encode()
+    data = (
+        ",".join(FIELDS)
+        + "\n"
+        + ",".join(without_number(6).get(name, "") for name in FIELDS)
+        + "\n"
+    ).encode()
     evaluation = evaluate(data, [], off, {}, Snapshot.of_values(off, [1], [CROWD[6]], 1), TODAY)
     assert evaluation.known.record.tolist() == [-1]
     assert np.isin([cause.hit.check for cause in evaluation.causes], ["who", "likeness"]).sum() == 0
 
 
 def test_alike_within_the_file():
-    """Of people who are new, those who stand on two lines are asked about, whatever their numbers say; nobody else is."""
+    """Of people who are new, those who stand on two lines are asked about, whatever their
+    numbers say; nobody else is.
+    """
     made = make_people(500, 12)
-    fresh = [{name: made.theirs[name].at(place) or "" for name in FIELDS} for place in range(400, 500)]
+    fresh = [
+        {name: made.theirs[name].at(place) or "" for name in FIELDS} for place in range(400, 500)
+    ]
     fresh = [one | {"number": f"N{place:04d}"} for place, one in enumerate(fresh)]
     twice = [
         fresh[7] | {"number": "N9001"},
         fresh[30] | {"number": "", "mail": "another@new.example"},
         fresh[55] | {"number": "N9003", "given": fresh[55]["given"] + "e", "phone": ""},
     ]
-    namesake = {"number": "N9004", "mail": "someone.else@new.example", "phone": "+44 7700 123123", "born": "1999-09-09"}
+    namesake = {
+        "number": "N9004",
+        "mail": "someone.else@new.example",
+        "phone": "+44 7700 123123",
+        "born": "1999-09-09",
+    }
     twice.append(fresh[70] | namesake)
     pairs = {(9, 102), (32, 103), (57, 104)}  # lines; the headings are the first
 
     def asked(evaluation) -> set[tuple[int, ...]]:
-        causes = [cause for cause in evaluation.causes if cause.hit.check == "alike" and cause.is_open]
+        causes = [
+            cause for cause in evaluation.causes if cause.hit.check == "alike" and cause.is_open
+        ]
         return {tuple(evaluation.table.lines[cause.hit.rows].tolist()) for cause in causes}
 
     rows = [*fresh, *twice]
     evaluation = work_out(rows)
     assert asked(evaluation) == pairs
-    assert {line for line, outcome in outcomes(evaluation).items() if outcome == "waiting"} == {9, 102, 32, 103, 57, 104}
+    assert {line for line, outcome in outcomes(evaluation).items() if outcome == "waiting"} == {
+        9,
+        102,
+        32,
+        103,
+        57,
+        104,
+    }
     steps = [
         {"kind": "leave_out", "lines": [102], "reason": "the same person as line 9"},
-        {"kind": "waive", "check": "alike", "field": None, "lines": [32, 103], "reason": "mother and daughter"},
+        {
+            "kind": "waive",
+            "check": "alike",
+            "field": None,
+            "lines": [32, 103],
+            "reason": "mother and daughter",
+        },
         {"kind": "set", "cells": [{"line": 104, "field": "born", "value": "1970-01-01"}]},
     ]
     assert asked(work_out(rows, *steps)) == set()

@@ -1,4 +1,6 @@
-"""Memberships: a kind that allows one group, what ends for another, and what "exactly these" leaves out."""
+"""Memberships: a kind that allows one group, what ends for another, and what "exactly these"
+leaves out.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,15 @@ PEOPLE = {
     "primaryKey": "nr",
     "fields": [{"name": "nr"}, {"name": "name", "nevefield": {"means": "family-name"}}],
 }
-KIND = {"kind": "each", "by": ["gruppe"], "each": "art", "person": "nr", "from": "von", "to": "bis", "one": ["CHOR"]}
+KIND = {
+    "kind": "each",
+    "by": ["gruppe"],
+    "each": "art",
+    "person": "nr",
+    "from": "von",
+    "to": "bis",
+    "one": ["CHOR"],
+}
 DOCUMENT = {
     "name": "zugehoerig",
     "title": "Zugehörigkeiten",
@@ -37,7 +47,11 @@ DOCUMENT = {
     "fields": [
         {"name": "nr", "constraints": {"required": True}},
         {"name": "art", "constraints": {"required": True}, "nevefield": {"codeList": "art"}},
-        {"name": "gruppe", "constraints": {"required": True}, "nevefield": {"codeList": "gruppe", "parent": "art"}},
+        {
+            "name": "gruppe",
+            "constraints": {"required": True},
+            "nevefield": {"codeList": "gruppe", "parent": "art"},
+        },
         {"name": "von", "type": "date", "constraints": {"required": True}},
         {"name": "bis", "type": "date"},
     ],
@@ -51,7 +65,11 @@ ROSTER = [
     {"nr": "C3", "art": "AG", "gruppe": "IMK", "von": "2026-10-01"},
 ]
 NUMBERS = [21, 22, 23, 24, 25]
-NAMES = [{"nr": "A1", "name": "Öztürk"}, {"nr": "B2", "name": "Kreß"}, {"nr": "C3", "name": "Ní Bhriain"}]
+NAMES = [
+    {"nr": "A1", "name": "Öztürk"},
+    {"nr": "B2", "name": "Kreß"},
+    {"nr": "C3", "name": "Ní Bhriain"},
+]
 
 
 def look(rows: str, *steps: dict, document=DOCUMENT):
@@ -59,7 +77,9 @@ def look(rows: str, *steps: dict, document=DOCUMENT):
     snapshot = Snapshot.of_values(definition, NUMBERS, ROSTER, 3)
     others = {"mitglieder": Snapshot.of_values(read_definition(PEOPLE), [1, 2, 3], NAMES, 1)}
     data = ("nr;art;gruppe;von;bis\n" + rows).encode()
-    return evaluate(data, [read_step(step) for step in steps], definition, CODES, snapshot, TODAY, others=others)
+    return evaluate(
+        data, [read_step(step) for step in steps], definition, CODES, snapshot, TODAY, others=others
+    )
 
 
 def asked(evaluation) -> list[int]:
@@ -79,17 +99,24 @@ def ended(evaluation) -> dict[str, str]:
 
 
 def test_asks_about_the_other_group():
-    """Who joins a second choir is asked about; a second club is nobody's concern, nor is one after the first has ended."""
+    """Who joins a second choir is asked about; a second club is nobody's concern, nor is one
+    after the first has ended.
+    """
     evaluation = look("A1;CHOR;JUG;2026-09-15;\nA1;AG;IMK;2026-09-15;\nB2;CHOR;JUG;2026-09-15;\n")
     assert asked(evaluation) == [2]
     assert outcomes(evaluation) == {2: "waiting", 3: "new", 4: "new"}
     (cause,) = [one for one in evaluation.causes if one.hit.check == "one-group"]
-    said = "A1 is in KAM (since 2025-01-01), and CHOR allows one group at a time. End that on 2026-09-14, or let both be."
+    said = (
+        "A1 is in KAM (since 2025-01-01), and CHOR allows one group at a time. End that on"
+        " 2026-09-14, or let both be."
+    )
     assert cause.hit.say(0) == said
 
 
 def test_the_other_ends_the_day_before():
-    """The first remedy ends the other membership the day before; it is shown, and part of the plan."""
+    """The first remedy ends the other membership the day before; it is shown, and part of the
+    plan.
+    """
     rows = "A1;CHOR;JUG;2026-09-15;\n"
     evaluation = look(rows)
     (cause,) = [one for one in evaluation.causes if one.hit.check == "one-group"]
@@ -100,19 +127,30 @@ def test_the_other_ends_the_day_before():
     assert who == "A1 KAM"
     assert '"bis":"2026-09-14"' in document
     assert after.tally.absent == 0
-    waived = {"kind": "waive", "check": "one-group", "field": "gruppe", "lines": [2], "reason": "singt in beiden"}
+    waived = {
+        "kind": "waive",
+        "check": "one-group",
+        "field": "gruppe",
+        "lines": [2],
+        "reason": "singt in beiden",
+    }
     assert ended(look(rows, waived)) == {}
 
 
 def test_two_in_one_file():
-    """Of two choirs in one file the later row is asked about; days that do not meet are no matter."""
+    """Of two choirs in one file the later row is asked about; days that do not meet are no
+    matter.
+    """
     assert asked(look("D4;CHOR;KAM;2026-09-15;\nD4;CHOR;JUG;2026-09-15;\n")) == [3]
     assert asked(look("D4;CHOR;KAM;2026-09-15;2026-12-31\nD4;CHOR;JUG;2027-01-01;\n")) == []
-    assert asked(look("A1;CHOR;KAM;2025-01-01;2026-08-31\nA1;CHOR;JUG;2026-09-15;\n")) == []  # ended by the file itself
+    # ended by the file itself
+    assert asked(look("A1;CHOR;KAM;2025-01-01;2026-08-31\nA1;CHOR;JUG;2026-09-15;\n")) == []
 
 
 def test_cannot_end_before_it_began():
-    """A membership that began no earlier cannot end the day before: then one is held, left out, or both are let be."""
+    """A membership that began no earlier cannot end the day before: then one is held, left out,
+    or both are let be.
+    """
     rows = "C3;CHOR;KAM;2025-01-01;\n"
     evaluation = look(rows)
     (cause,) = [one for one in evaluation.causes if one.hit.check == "one-group"]
@@ -130,17 +168,25 @@ def test_cannot_end_before_it_began():
     ],
 )
 def test_exactly_these(of, left_out):
-    """Of the people in the file, only kinds that it has; of its groups, whoever is in them; what was over before is let be."""
-    evaluation = look("A1;CHOR;JUG;2026-09-15;\nB2;CHOR;JUG;2026-09-15;\n", {"kind": "coverage", "of": of})
+    """Of the people in the file, only kinds that it has; of its groups, whoever is in them; what
+    was over before is let be.
+    """
+    evaluation = look(
+        "A1;CHOR;JUG;2026-09-15;\nB2;CHOR;JUG;2026-09-15;\n", {"kind": "coverage", "of": of}
+    )
     absent = evaluation.absent.tolist()
     assert [f"{ROSTER[place]['nr']} {ROSTER[place]['gruppe']}" for place in absent] == left_out
     end = {"kind": "absent", "act": "end", "field": "bis", "day": "2026-08-31"}
-    after = look("A1;CHOR;JUG;2026-09-15;\nB2;CHOR;JUG;2026-09-15;\n", {"kind": "coverage", "of": of}, end)
+    after = look(
+        "A1;CHOR;JUG;2026-09-15;\nB2;CHOR;JUG;2026-09-15;\n", {"kind": "coverage", "of": of}, end
+    )
     assert list(ended(after)) == [who for who in left_out if who != "B2 KAM"]
 
 
 def test_empty_and_unknown():
-    """A file with nobody in it leaves nobody out; a person whom nobody knows is no member of anything."""
+    """A file with nobody in it leaves nobody out; a person whom nobody knows is no member of
+    anything.
+    """
     assert look("", {"kind": "coverage", "of": "people"}).tally.absent == 0
     assert look("", {"kind": "coverage", "of": "groups"}).tally.absent == 0
     assert asked(look("Z9;CHOR;KAM;bald;\nZ9;CHOR;JUG;2026-09-15;\n")) == []
@@ -154,7 +200,9 @@ def test_named_by_the_other_roster():
 
 
 def test_only_memberships_claim_so():
-    """What is no membership claims everybody, a part or only who is in it; the kinds that allow one are named rightly."""
+    """What is no membership claims everybody, a part or only who is in it; the kinds that allow
+    one are named rightly.
+    """
     with pytest.raises(WrongStep, match="A record of Crew is no membership"):
         refuse_unknown(read_step({"kind": "coverage", "of": "people"}), CREW)
     assert work_out("no,name\n1,Ines\n", {"kind": "coverage", "of": "groups"}).tally.absent == 0

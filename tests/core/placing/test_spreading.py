@@ -1,4 +1,6 @@
-"""Spreading: no hard condition is ever broken, moves are the fewest there can be, and what clashes is named."""
+"""Spreading: no hard condition is ever broken, moves are the fewest there can be, and what
+clashes is named.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +26,12 @@ def question(people, groups, **more) -> Question:
         "bands": np.full(people, -1, np.intp),
         "fixed_bands": np.full(groups, -1, np.intp),
     }
-    return Question(**{**plain, **{name: np.array(one) if isinstance(one, list) else one for name, one in more.items()}})
+    return Question(
+        **{
+            **plain,
+            **{name: np.array(one) if isinstance(one, list) else one for name, one in more.items()},
+        }
+    )
 
 
 def broken(asked: Question, group) -> list[str]:
@@ -41,7 +48,9 @@ def broken(asked: Question, group) -> list[str]:
         if asked.one_band and len(bands - {-1}) > 1:
             found.append(f"band {number}")
     found += ["allowed" for person, one in enumerate(group) if not asked.allowed[person, one]]
-    found += ["together" for people in asked.together if len({group[person] for person in people}) > 1]
+    found += [
+        "together" for people in asked.together if len({group[person] for person in people}) > 1
+    ]
     found += ["apart" for one, other in asked.apart if group[one] == group[other]]
     return found
 
@@ -61,18 +70,27 @@ def small(draw) -> Question:
         most=each(1, 4, groups),
         fixed=fixed,
         bands=np.array(each(-1, 1, people), np.intp),
-        fixed_bands=np.array([band if many else -1 for band, many in zip(each(-1, 1, groups), fixed, strict=True)], np.intp),
+        fixed_bands=np.array(
+            [band if many else -1 for band, many in zip(each(-1, 1, groups), fixed, strict=True)],
+            np.intp,
+        ),
         one_band=draw(st.booleans()),
         traits=np.array([each(-1, 2, 2) for _ in range(people)], np.intp),
         together=tuple(draw(st.lists(st.sampled_from(couples), max_size=1))) if couples else (),
-        apart=tuple(draw(st.lists(st.sampled_from(couples), max_size=2, unique=True))) if couples else (),
+        apart=(
+            tuple(draw(st.lists(st.sampled_from(couples), max_size=2, unique=True)))
+            if couples
+            else ()
+        ),
     )
 
 
 @settings(max_examples=150)
 @given(small())
 def test_against_every_arrangement(asked):
-    """Of all arrangements that break nothing it gives one with the fewest moves; where there is none, it says what clashes."""
+    """Of all arrangements that break nothing it gives one with the fewest moves; where there is
+    none, it says what clashes.
+    """
     fine = [
         arrangement
         for arrangement in itertools.product(range(len(asked.most)), repeat=len(asked.current))
@@ -85,25 +103,36 @@ def test_against_every_arrangement(asked):
         return
     assert found.group is not None, found.clashes
     assert broken(asked, found.group.tolist()) == []
-    moves = [sum(now >= 0 and now != one for now, one in zip(asked.current, way, strict=True)) for way in fine]
+    moves = [
+        sum(now >= 0 and now != one for now, one in zip(asked.current, way, strict=True))
+        for way in fine
+    ]
     assert found.moves == min(moves)
     assert found.is_least
 
 
 def test_even_in_size_and_kind():
-    """Sixty people of three programmes and two ports over four groups: fifteen in each, every kind within one of its share."""
+    """Sixty people of three programmes and two ports over four groups: fifteen in each, every
+    kind within one of its share.
+    """
     chance = random.Random(4)
-    traits = np.array([[person % 3, person % 2] for person in chance.sample(range(60), 60)], np.intp)
+    traits = np.array(
+        [[person % 3, person % 2] for person in chance.sample(range(60), 60)], np.intp
+    )
     found = spread(question(60, 4, traits=traits, least=[8] * 4, most=[24] * 4))
     assert np.bincount(found.group, minlength=4).tolist() == [15] * 4
     for column, share in ((0, 5), (1, 7.5)):
         for group in range(4):
-            counts = np.bincount(traits[found.group == group, column], minlength=3 if column == 0 else 2)
+            counts = np.bincount(
+                traits[found.group == group, column], minlength=3 if column == 0 else 2
+            )
             assert np.abs(counts - share).max() <= 1
 
 
 def test_those_who_are_placed_stay():
-    """Who has a group that fits keeps it, even where the groups are more uneven for it; only the surplus moves."""
+    """Who has a group that fits keeps it, even where the groups are more uneven for it; only the
+    surplus moves.
+    """
     current = [0] * 10 + [1] * 3 + [-1] * 2
     found = spread(question(15, 2, current=np.array(current, np.intp), most=[8, 12]))
     assert found.moves == 2
@@ -122,7 +151,9 @@ def test_those_who_are_placed_stay():
     ],
 )
 def test_what_clashes_is_named(more, kind, by):
-    """Where no arrangement meets all conditions, it is said which are missed, and by how many at least."""
+    """Where no arrangement meets all conditions, it is said which are missed, and by how many at
+    least.
+    """
     found = spread(question(8, 2, **more))
     assert found.group is None
     assert [one.kind for one in found.clashes] == [kind]

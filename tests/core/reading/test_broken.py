@@ -1,4 +1,6 @@
-"""Files that were damaged on their way: each is read or refused in a sentence, never anything else."""
+"""Files that were damaged on their way: each is read or refused in a sentence, never anything
+else.
+"""
 
 from __future__ import annotations
 
@@ -15,9 +17,25 @@ from nevefield.core.reading import read_file
 from tests.conftest import ROOT
 
 ANSWERS = (".csv.json", ".txt.json")
-STRANGE = sorted(path for path in (ROOT / "tests" / "data" / "strange").iterdir() if not path.name.endswith(ANSWERS))
+STRANGE = sorted(
+    path
+    for path in (ROOT / "tests" / "data" / "strange").iterdir()
+    if not path.name.endswith(ANSWERS)
+)
 SMALL = [path for path in STRANGE if path.stat().st_size < 60_000]
-INSERTED = [b'"', b"\0", b"<", b">", b"\xff", b"\n", b"{", b"999999999999", b"-1", b"&", b"\xef\xbb\xbf"]
+INSERTED = [
+    b'"',
+    b"\0",
+    b"<",
+    b">",
+    b"\xff",
+    b"\n",
+    b"{",
+    b"999999999999",
+    b"-1",
+    b"&",
+    b"\xef\xbb\xbf",
+]
 PLACE = st.floats(0, 1, exclude_max=True)
 DAMAGE = st.one_of(
     st.tuples(st.just("other"), PLACE, st.binary(min_size=1, max_size=4)),
@@ -60,7 +78,9 @@ def damage_within(data: bytes, place: float, harms) -> bytes:
     return out.getvalue()
 
 
-@given(st.sampled_from(SMALL), st.lists(DAMAGE, min_size=1, max_size=6), st.one_of(st.none(), PLACE))
+@given(
+    st.sampled_from(SMALL), st.lists(DAMAGE, min_size=1, max_size=6), st.one_of(st.none(), PLACE)
+)
 def test_damaged_files(path, harms, within):
     data = content(path)
     try:
@@ -68,7 +88,8 @@ def test_damaged_files(path, harms, within):
             data = damage_within(data, within, harms)
         else:
             data = damage(data, harms)
-    except (zipfile.BadZipFile, RuntimeError):  # one of the strange files is broken or encrypted already
+    # one of the strange files is broken or encrypted already
+    except (zipfile.BadZipFile, RuntimeError):
         data = damage(data, harms)
     try:
         table, reading = read_file(data)

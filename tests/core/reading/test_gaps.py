@@ -11,14 +11,38 @@ from hypothesis import strategies as st
 
 from nevefield.core.reading import read_file
 
-HEADINGS = ["needed", "guardian", "first", "last day", "mail", "Ort", "born", "Vormund", "band", "rola", "watch", "amount"]
+HEADINGS = [
+    "needed",
+    "guardian",
+    "first",
+    "last day",
+    "mail",
+    "Ort",
+    "born",
+    "Vormund",
+    "band",
+    "rola",
+    "watch",
+    "amount",
+]
 VALUES = {
     "code": st.sampled_from(["NAV", "ENG", "red", "junior", "SKUA", "x"]),
     "day": st.dates().map(lambda day: day.isoformat()),
     "number": st.integers(0, 5000).map(str),
-    "name": st.sampled_from(["Ana Luz", "Bo", "de Wit, Jan", "Grażyna", "Sum Ming", "Total Eclipse", "Page", "End"]),
+    "name": st.sampled_from(
+        ["Ana Luz", "Bo", "de Wit, Jan", "Grażyna", "Sum Ming", "Total Eclipse", "Page", "End"]
+    ),
     "mail": st.integers(1, 99).map(lambda number: f"p{number}@x.example"),
-    "remark": st.sampled_from(["see letter of 3 May", "Moved; back in autumn, he says.", "page 2", "total loss", "---", "n/a"]),
+    "remark": st.sampled_from(
+        [
+            "see letter of 3 May",
+            "Moved; back in autumn, he says.",
+            "page 2",
+            "total loss",
+            "---",
+            "n/a",
+        ]
+    ),
 }
 
 
@@ -37,8 +61,12 @@ def tables(draw):
     return [["key", *HEADINGS[:width]], *rows]
 
 
-# As the roster with every check of the catalog brought it to light: the last row was taken for the header, all others for notes.
-SPARSE = [["needed", "guardian", "first", "key", "mail", "band"], *([["x", "x", "", f"k{n}", "", ""] for n in range(8)])]
+# As the roster with every check of the catalog brought it to light: the last row was taken for the
+# header, all others for notes.
+SPARSE = [
+    ["needed", "guardian", "first", "key", "mail", "band"],
+    *([["x", "x", "", f"k{n}", "", ""] for n in range(8)]),
+]
 SPARSE.append(["x", "", "", "b2", "", "red"])
 
 
@@ -64,7 +92,9 @@ def test_nobody_is_lost(table, separator):
     ids=["01 to 99", "a to z", "A to E", "of one kind"],
 )
 def test_numbers_are_no_kinds_of_record(numbers):
-    """The first and the last person are no opening and closing record because of their number, unless most rows have one mark."""
+    """The first and the last person are no opening and closing record because of their number,
+    unless most rows have one mark.
+    """
     rows = [[number, f"Person {place}", f"X{place}"] for place, number in enumerate(numbers)]
     found, reading = read_file("\n".join(";".join(row) for row in rows).encode())
     kept = [list(found.row(row)) for row in range(len(found))]

@@ -37,7 +37,9 @@ PIECES = st.sampled_from(
     ]
 )
 # Tables as programs write them, with a few lines that are not so among many that are.
-CELLS = st.sampled_from(["1", "Ana Luz", "", '"a,b"', '"a ""b"" c"', '"two\nlines"', 'five "inches', "x", " "])
+CELLS = st.sampled_from(
+    ["1", "Ana Luz", "", '"a,b"', '"a ""b"" c"', '"two\nlines"', 'five "inches', "x", " "]
+)
 
 
 @given(st.lists(PIECES, max_size=80).map("".join), st.sampled_from([1, 7, 64, 1 << 24]))
@@ -45,7 +47,9 @@ CELLS = st.sampled_from(["1", "Ana Luz", "", '"a,b"', '"a ""b"" c"', '"two\nline
 @example('"a"b,c\n1,2\n', 64)
 @example("\r\r\n\n", 64)
 def test_any_text(text, part):
-    """Every row, its line and what is remarked are those of the slow reader, in however many parts it is looked at."""
+    """Every row, its line and what is remarked are those of the slow reader, in however many
+    parts it is looked at.
+    """
     usual, grid.PART = grid.PART, part
     try:
         slow, fast = read_rows(text, ","), cut_text(text.encode(), ",")
@@ -56,7 +60,11 @@ def test_any_text(text, part):
     assert fast.remarks == slow.remarks
 
 
-@given(st.lists(st.lists(CELLS, min_size=1, max_size=5), max_size=30), st.sampled_from(["\n", "\r\n", "\r"]), st.booleans())
+@given(
+    st.lists(st.lists(CELLS, min_size=1, max_size=5), max_size=30),
+    st.sampled_from(["\n", "\r\n", "\r"]),
+    st.booleans(),
+)
 def test_any_table(rows, end, is_ended):
     """Also of ragged tables, whatever ends their lines."""
     text = end.join(",".join(row) for row in rows) + (end if is_ended else "")

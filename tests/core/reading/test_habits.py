@@ -9,7 +9,14 @@ from nevefield.core.reading import ReadingChoice, read_file
 
 from .habits import around, documents, dumps, sheets, within, written
 
-FILES = [*around.FILES, *within.FILES, *dumps.FILES, *written.FILES, *sheets.FILES, *documents.FILES]
+FILES = [
+    *around.FILES,
+    *within.FILES,
+    *dumps.FILES,
+    *written.FILES,
+    *sheets.FILES,
+    *documents.FILES,
+]
 
 
 @pytest.mark.parametrize("file", FILES, ids=str)
@@ -34,7 +41,9 @@ def test_habit(file):
 
 @pytest.mark.parametrize("name", ["two tables beside each other", "two tables below each other"])
 def test_another_table_is_chosen(name):
-    """Of several tables in a sheet each can be read: it stands among the sheets, by the cell where it begins, and back again."""
+    """Of several tables in a sheet each can be read: it stands among the sheets, by the cell
+    where it begins, and back again.
+    """
     (file,) = [one for one in FILES if str(one) == name]
     _, first = read_file(file.data)
     (other,) = [sheet for sheet in first.sheets if sheet != "Sheet"]

@@ -1,6 +1,7 @@
 """Files made to be slow: what goes back and forth over its text takes hours on these.
 
-Nothing is timed; each is so large that it does not end where reading is worse than about in proportion to size.
+Nothing is timed; each is so large that it does not end where reading is worse than about in
+proportion to size.
 """
 
 from __future__ import annotations
@@ -30,7 +31,21 @@ def groups_of_people(count: int) -> bytes:
 
 
 @pytest.mark.parametrize(
-    "piece", [b"<a ", b"</", b"<!--", b"<!", b"<?", b"&", b"<td a='", b'<td "', b"<td <", b"<script>", b"&#", b"<br"]
+    "piece",
+    [
+        b"<a ",
+        b"</",
+        b"<!--",
+        b"<!",
+        b"<?",
+        b"&",
+        b"<td a='",
+        b'<td "',
+        b"<td <",
+        b"<script>",
+        b"&#",
+        b"<br",
+    ],
 )
 def test_pages(piece):
     """A page that never closes what it opens."""
@@ -53,7 +68,16 @@ def test_pages(piece):
         b'{"a":' * TIMES,
         b"[" * TIMES,
     ],
-    ids=["letters", "open quotes", "odd quotes", "rulers", "words", "JSON by key", "deep JSON", "lists in lists"],
+    ids=[
+        "letters",
+        "open quotes",
+        "odd quotes",
+        "rulers",
+        "words",
+        "JSON by key",
+        "deep JSON",
+        "lists in lists",
+    ],
 )
 def test_texts(data):
     """A text of cells, quotes and keys that invite going over them again."""

@@ -8,7 +8,11 @@ from nevefield.core.reading import read_file
 from nevefield.core.reading.evidence import find_layout
 from nevefield.core.reading.layout import name_columns
 
-DATA = [["TQ2044104", "Ines", "2008-03-14"], ["TQ2044139", "Tove", "2007-11-02"], ["TQ2044163", "Una", "2008-01-09"]]
+DATA = [
+    ["TQ2044104", "Ines", "2008-03-14"],
+    ["TQ2044139", "Tove", "2007-11-02"],
+    ["TQ2044163", "Una", "2008-01-09"],
+]
 
 
 @pytest.mark.parametrize(
@@ -44,7 +48,8 @@ def test_header_alone():
 
 HEADER = ["Number", "Name", "Born", "Dept", "Watch", "Hours"]
 PEOPLE = [
-    [f"TQ{number}", name, "2008-03-14", "NAV", "DECK", str(number)] for number, name in enumerate(["Ines", "Tove", "Una"] * 4)
+    [f"TQ{number}", name, "2008-03-14", "NAV", "DECK", str(number)]
+    for number, name in enumerate(["Ines", "Tove", "Una"] * 4)
 ]
 
 
@@ -68,14 +73,25 @@ PEOPLE = [
     ids=lambda value: " ".join(value) if isinstance(value, list) else value or "data",
 )
 def test_tells_what_is_no_row(cells, kind):
-    """A total, an end or a page says that it is one and is unlike the rows; whatever may be a person stays one."""
+    """A total, an end or a page says that it is one and is unlike the rows; whatever may be a
+    person stays one.
+    """
     text = "\n".join(";".join(row) for row in [HEADER, *PEOPLE, cells])
     table, reading = read_file(text.encode())
-    assert [one.kind for one in reading.not_data if one.line == len(PEOPLE) + 2] == ([kind] if kind else [])
+    assert [one.kind for one in reading.not_data if one.line == len(PEOPLE) + 2] == (
+        [kind] if kind else []
+    )
     assert len(table) == len(PEOPLE) + (not kind)
 
 
 def test_names_columns():
     """Headings stay as written; missing ones are named by place, doubled ones numbered."""
-    assert name_columns(["Name", "", " Name", "Name"], 6) == ["Name", "Column 2", " Name", "Name (2)", "Column 5", "Column 6"]
+    assert name_columns(["Name", "", " Name", "Name"], 6) == [
+        "Name",
+        "Column 2",
+        " Name",
+        "Name (2)",
+        "Column 5",
+        "Column 6",
+    ]
     assert name_columns(None, 2) == ["Column 1", "Column 2"]

@@ -28,25 +28,40 @@ ROW = [hospital.number(3), "Świątek", "Łucja"]
 
 
 def made(kind: str, office: str, chosen=("nazwisko", "imie")) -> bytes:
-    return write_request_sheet(DEFINITION, CODES, DAY, chosen=chosen, made_for=office, kind=kind).content
+    return write_request_sheet(
+        DEFINITION, CODES, DAY, chosen=chosen, made_for=office, kind=kind
+    ).content
 
 
-@pytest.mark.parametrize("office", ["Kadry", "Ośrodek „Północ”, ul. 3 Maja", "=1+1", "学生课", "O'Brien & Søn; dział 2"])
+@pytest.mark.parametrize(
+    "office", ["Kadry", "Ośrodek „Północ”, ul. 3 Maja", "=1+1", "学生课", "O'Brien & Søn; dział 2"]
+)
 @pytest.mark.parametrize("kind", ["xlsx", "csv"])
 def test_comes_back(kind, office):
-    """Any name of an office comes back as it was given, with the columns below it, and no row of the sheet is a person."""
+    """Any name of an office comes back as it was given, with the columns below it, and no row of
+    the sheet is a person.
+    """
     table, reading = read_file(made(kind, office), known=KNOWN)
     assert (reading.made_for, len(table)) == (office, 0)
-    assert [heading.rstrip(" *") for heading in table.headings] == ["Numer pracownika", "Nazwisko", "Imię"]
+    assert [heading.rstrip(" *") for heading in table.headings] == [
+        "Numer pracownika",
+        "Nazwisko",
+        "Imię",
+    ]
 
 
 def test_filled_in_and_saved_as_text():
-    """The text form, filled in and written again by another program with semicolons, still says it."""
+    """The text form, filled in and written again by another program with semicolons, still says
+    it.
+    """
     rows = list(csv.reader(io.StringIO(made("csv", "Kadry, zmiana 2").decode("utf-8-sig"))))
     out = io.StringIO()
     csv.writer(out, delimiter=";").writerows([*rows, ROW])
     table, reading = read_file(out.getvalue().encode(), known=KNOWN)
-    assert (reading.made_for, [table.row(row) for row in range(len(table))]) == ("Kadry, zmiana 2", [ROW])
+    assert (reading.made_for, [table.row(row) for row in range(len(table))]) == (
+        "Kadry, zmiana 2",
+        [ROW],
+    )
 
 
 def test_without_a_name_there_is_none():
@@ -57,7 +72,9 @@ def test_without_a_name_there_is_none():
 
 
 def test_the_sheet_that_says_so_is_no_data():
-    """Said in a sheet of its own, it is never taken for the sheet with people, though that one is empty."""
+    """Said in a sheet of its own, it is never taken for the sheet with people, though that one
+    is empty.
+    """
     book = openpyxl.load_workbook(io.BytesIO(made("xlsx", "Kadry")))
     assert book.sheetnames == ["Data", "Codes", ABOUT]
     assert book[ABOUT]["A1"].value == MADE_FOR + "Kadry"
@@ -66,7 +83,9 @@ def test_the_sheet_that_says_so_is_no_data():
 
 def test_fields_that_are_none_are_refused():
     """An unknown field is named, with near ones; nothing is written."""
-    with pytest.raises(UnknownFields, match="There is no field 'imiee' in Pracownicy; did you mean imie"):
+    with pytest.raises(
+        UnknownFields, match="There is no field 'imiee' in Pracownicy; did you mean imie"
+    ):
         made("csv", "", chosen=["imiee"])
 
 

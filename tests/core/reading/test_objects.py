@@ -1,4 +1,6 @@
-"""JSON as programs write it: objects a line, in lists, over many lines; what is none of it is refused with its line."""
+"""JSON as programs write it: objects a line, in lists, over many lines; what is none of it is
+refused with its line.
+"""
 
 from __future__ import annotations
 
@@ -15,10 +17,17 @@ from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading import read_file
 
 VALUES = st.one_of(
-    st.text(max_size=6).filter(lambda text: "\x00" not in text and "\x1f" not in text), st.none(), st.booleans(), st.integers()
+    st.text(max_size=6).filter(lambda text: "\x00" not in text and "\x1f" not in text),
+    st.none(),
+    st.booleans(),
+    st.integers(),
 )
 OBJECTS = st.lists(
-    st.dictionaries(st.sampled_from(["Kürzel", "номер", "name", "a b"]), VALUES, min_size=1, max_size=4), min_size=1, max_size=8
+    st.dictionaries(
+        st.sampled_from(["Kürzel", "номер", "name", "a b"]), VALUES, min_size=1, max_size=4
+    ),
+    min_size=1,
+    max_size=8,
 )
 
 
@@ -30,12 +39,18 @@ def read(text: str):
 
 def plain(value):
     """What a cell says of a value."""
-    return {None: "", True: "true", False: "false"}[value] if value is None or isinstance(value, bool) else str(value)
+    return (
+        {None: "", True: "true", False: "false"}[value]
+        if value is None or isinstance(value, bool)
+        else str(value)
+    )
 
 
 @given(OBJECTS, st.booleans(), st.sampled_from([None, 1, 4]))
 def test_any_shape(objects, as_list, indent):
-    """Whether they stand a line each or over several, in a list or not: the same rows, each with the line it begins on."""
+    """Whether they stand a line each or over several, in a list or not: the same rows, each with
+    the line it begins on.
+    """
     parts = [json.dumps(one, ensure_ascii=False, indent=indent) for one in objects]
     text = "[\n" + ",\n".join(parts) + "\n]\n" if as_list else "\n".join(parts) + "\n"
     headings = list(dict.fromkeys(key for one in objects for key in one))
@@ -45,20 +60,39 @@ def test_any_shape(objects, as_list, indent):
         line += part.count("\n") + 1
     found, rows, where = read(text)
     assert found == headings
-    wanted = [([plain(one.get(key)) for key in headings], line) for one, line in zip(objects, lines, strict=True)]
+    wanted = [
+        ([plain(one.get(key)) for key in headings], line)
+        for one, line in zip(objects, lines, strict=True)
+    ]
     kept = [(row, line) for row, line in wanted if any(cell.strip() for cell in row)]
-    assert [(row, line) for row, line in zip(rows, where, strict=True) if any(cell.strip() for cell in row)] == kept
+    assert [
+        (row, line)
+        for row, line in zip(rows, where, strict=True)
+        if any(cell.strip() for cell in row)
+    ] == kept
 
 
 def test_numbers_as_written():
-    """No number is rounded or shortened: keys of eighteen digits and amounts with their last nought come as they stand."""
-    _, rows, _ = read('{"n": 123456789012345678, "x": 12.50, "y": 1e3}\n{"n": 2, "x": 0.1, "y": -0}\n')
+    """No number is rounded or shortened: keys of eighteen digits and amounts with their last
+    nought come as they stand.
+    """
+    _, rows, _ = read(
+        '{"n": 123456789012345678, "x": 12.50, "y": 1e3}\n{"n": 2, "x": 0.1, "y": -0}\n'
+    )
     assert rows == [["123456789012345678", "12.50", "1e3"], ["2", "0.1", "-0"]]
 
 
 def test_half_a_letter():
-    """A text that a program cut amid a letter is read with a sign there, which is said; two halves of one letter are whole."""
-    data = rb'{"n": "1", "l": "Ann\ud83d"}' + b"\n" + rb'{"n": "2", "l": "\ud83d\ude00"}' + b"\n" + rb'{"n": "3", "\udfff": "x"}'
+    """A text that a program cut amid a letter is read with a sign there, which is said; two
+    halves of one letter are whole.
+    """
+    data = (
+        rb'{"n": "1", "l": "Ann\ud83d"}'
+        + b"\n"
+        + rb'{"n": "2", "l": "\ud83d\ude00"}'
+        + b"\n"
+        + rb'{"n": "3", "\udfff": "x"}'
+    )
     table, reading = read_file(data)
     assert [table.row(row)[1] for row in range(3)] == ["Ann\ufffd", "\U0001f600", ""]
     assert any("halves of letters" in remark for remark in reading.remarks)
@@ -68,7 +102,9 @@ def test_half_a_letter():
 
 def test_nested():
     """A list of texts is several values; anything deeper stays JSON text, letters as they are."""
-    _, rows, _ = read('{"n": "1", "l": ["pl", "uk"], "d": {"ż": [1, 2]}}\n{"n": "2", "l": [], "d": null}\n')
+    _, rows, _ = read(
+        '{"n": "1", "l": ["pl", "uk"], "d": {"ż": [1, 2]}}\n{"n": "2", "l": [], "d": null}\n'
+    )
     assert rows == [["1", "pl;uk", '{"ż": ["1", "2"]}'], ["2", "", ""]]
 
 
@@ -103,9 +139,17 @@ TABLE = "номер;имя\n1;Нина\n2;Олег\n3;Ян\n".encode()
 
 def test_packed_with_clutter():
     """What some systems put beside the one file does not count as another."""
-    data = packed(("folder/list.csv", TABLE), ("__MACOSX/folder/list.csv", b"\x00"), ("folder/.hidden", b"\x01"))
+    data = packed(
+        ("folder/list.csv", TABLE),
+        ("__MACOSX/folder/list.csv", b"\x00"),
+        ("folder/.hidden", b"\x01"),
+    )
     table, reading = read_file(data)
-    assert [table.row(row) for row in range(len(table))] == [["1", "Нина"], ["2", "Олег"], ["3", "Ян"]]
+    assert [table.row(row) for row in range(len(table))] == [
+        ["1", "Нина"],
+        ["2", "Олег"],
+        ["3", "Ян"],
+    ]
     assert any("folder/list.csv" in remark for remark in map(str, reading.remarks))
 
 

@@ -17,7 +17,12 @@ PLAIN = "Cadet No,Name,Born\nTQ1,Ines,2008-03-14\nTQ2,Tove,2007-11-02\n"
 
 def rows_of(data: bytes, **choice):
     table, reading = read_file(data, ReadingChoice(**choice))
-    return list(table.headings), [table.row(row) for row in range(len(table))], table.lines.tolist(), reading
+    return (
+        list(table.headings),
+        [table.row(row) for row in range(len(table))],
+        table.lines.tolist(),
+        reading,
+    )
 
 
 @pytest.mark.parametrize(
@@ -31,7 +36,9 @@ def rows_of(data: bytes, **choice):
     ],
 )
 def test_reads_encodings(data, encoding):
-    """The encoding follows from the bytes; the mark at the beginning is no part of the first heading."""
+    """The encoding follows from the bytes; the mark at the beginning is no part of the first
+    heading.
+    """
     headings, rows, lines, reading = rows_of(data)
     assert reading.encoding == encoding
     assert headings == ["Cadet No", "Name", "Born"]
@@ -60,7 +67,9 @@ def test_notes_above_header():
 
 def test_no_header():
     """A file that begins with data has numbered columns and loses no row."""
-    headings, rows, lines, reading = rows_of(b"TQ204417X,2008-03-14\nTQ2044233,2007-11-02\nTQ2044306,2008-01-09\n")
+    headings, rows, lines, reading = rows_of(
+        b"TQ204417X,2008-03-14\nTQ2044233,2007-11-02\nTQ2044306,2008-01-09\n"
+    )
     assert headings == ["Column 1", "Column 2"]
     assert len(rows) == 3
     assert lines == [1, 2, 3]
@@ -71,7 +80,11 @@ def test_overruled_header():
     """A person's choice of header line, or of none, is followed."""
     data = b"one,two\nName,Town\nInes,Dunsea\n"
     assert rows_of(data, header_line=2)[0] == ["Name", "Town"]
-    assert rows_of(data, no_header=True)[1] == [["one", "two"], ["Name", "Town"], ["Ines", "Dunsea"]]
+    assert rows_of(data, no_header=True)[1] == [
+        ["one", "two"],
+        ["Name", "Town"],
+        ["Ines", "Dunsea"],
+    ]
     with pytest.raises(UnreadableFile, match="No row begins at line 9"):
         rows_of(data, header_line=9)
 
@@ -86,10 +99,17 @@ def test_ragged_rows():
 
 def test_doubled_headings():
     """A heading that stands twice is numbered, one that is missing is named after its place."""
-    assert rows_of(b"Name,Name,,Born\nInes,Tove,x,2008-03-14\n")[0] == ["Name", "Name (2)", "Column 3", "Born"]
+    assert rows_of(b"Name,Name,,Born\nInes,Tove,x,2008-03-14\n")[0] == [
+        "Name",
+        "Name (2)",
+        "Column 3",
+        "Born",
+    ]
 
 
-@pytest.mark.parametrize("heading", ["password", "Portal PIN", "User_Password", "Passwort", "api key", "portalPin"])
+@pytest.mark.parametrize(
+    "heading", ["password", "Portal PIN", "User_Password", "Passwort", "api key", "portalPin"]
+)
 def test_secrets_are_not_taken(heading):
     """A column of secrets keeps its heading and none of its values."""
     headings, rows, _, reading = rows_of(f"Name,{heading}\nInes,hunter2\nTove,tr0ub4dor\n".encode())
@@ -145,7 +165,12 @@ def _zip(**members: bytes) -> bytes:
     return out.getvalue()
 
 
-ENCRYPTED = b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + b"\0" * 600 + "EncryptedPackage".encode("utf-16-le") + b"\0" * 400
+ENCRYPTED = (
+    b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1"
+    + b"\0" * 600
+    + "EncryptedPackage".encode("utf-16-le")
+    + b"\0" * 400
+)
 
 
 @pytest.mark.parametrize(
@@ -164,7 +189,20 @@ ENCRYPTED = b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + b"\0" * 600 + "EncryptedPackag
         (b"<!DOCTYPE html><html></html>", "web page"),
         (bytes(range(256)) * 20, "not text"),
     ],
-    ids=["empty", "blank", "png", "jpeg", "pdf", "encrypted", "cut", "nonsense", "docx", "bomb", "html", "binary"],
+    ids=[
+        "empty",
+        "blank",
+        "png",
+        "jpeg",
+        "pdf",
+        "encrypted",
+        "cut",
+        "nonsense",
+        "docx",
+        "bomb",
+        "html",
+        "binary",
+    ],
 )
 def test_refuses_plainly(data, said):
     """What is no table is refused in a sentence that says what it is."""

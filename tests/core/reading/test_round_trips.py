@@ -1,4 +1,6 @@
-"""Any table, written in any dialect and encoding that is read, comes back the same with the same line numbers."""
+"""Any table, written in any dialect and encoding that is read, comes back the same with the same
+line numbers.
+"""
 
 from __future__ import annotations
 
@@ -16,23 +18,46 @@ from hypothesis import strategies as st
 
 from nevefield.core.reading import ReadingChoice, keep_without_secrets, read_file, read_kept
 
-WORDS = st.text(st.sampled_from("abcXYZ019 .-'éÅß€"), min_size=1, max_size=8).map(lambda text: text.strip() or "x")
+WORDS = st.text(st.sampled_from("abcXYZ019 .-'éÅß€"), min_size=1, max_size=8).map(
+    lambda text: text.strip() or "x"
+)
 # What makes text with separators hard: quotes, the separators themselves, line ends inside a cell.
-HARD = st.sampled_from(["", 'say "x"', "a,b", "c;d", "e|f", "two\nlines", "crlf\r\nend", '"', " x ", "007", "1,5"])
+HARD = st.sampled_from(
+    ["", 'say "x"', "a,b", "c;d", "e|f", "two\nlines", "crlf\r\nend", '"', " x ", "007", "1,5"]
+)
 CELLS = st.one_of(WORDS, HARD)
-# Letters thrown together are not told apart by any language: these are names, as they stand in files of eight bits.
+# Letters thrown together are not told apart by any language: these are names, as they stand in
+# files of eight bits.
 NAMES = st.sampled_from(
-    ["Müller", "Siân", "Åse", "Straße", "García", "O’Neill", "Zoë", "Café", "10 €", "Søren", "François", "Ann"]
+    [
+        "Müller",
+        "Siân",
+        "Åse",
+        "Straße",
+        "García",
+        "O’Neill",
+        "Zoë",
+        "Café",
+        "10 €",
+        "Søren",
+        "François",
+        "Ann",
+    ]
 )
 
 
 @st.composite
 def tables(draw, cells=CELLS):
-    """Headings and rows, at least as many as it takes to tell the separator; the first cell says that it is a row."""
+    """Headings and rows, at least as many as it takes to tell the separator; the first cell says
+    that it is a row.
+    """
     width = draw(st.integers(2, 5))
     headings = [f"Heading {'abcde'[place]}" for place in range(width)]
     count = draw(st.integers(3, 12))
-    rows = [[f"R{number}", *draw(st.lists(cells, min_size=width - 1, max_size=width - 1))] for number in range(count)]
+    rows = [
+        [f"R{number}", *draw(st.lists(cells, min_size=width - 1, max_size=width - 1))]
+        for number in range(count)
+    ]
     return headings, rows
 
 
@@ -70,7 +95,9 @@ def test_text(encoded, separator, end, quoted, packed):
     (headings, rows), encoding = encoded
     out = io.StringIO(newline="")
     quoting = csv.QUOTE_ALL if quoted else csv.QUOTE_MINIMAL
-    csv.writer(out, delimiter=separator, lineterminator=end, quoting=quoting).writerows([headings, *rows])
+    csv.writer(out, delimiter=separator, lineterminator=end, quoting=quoting).writerows(
+        [headings, *rows]
+    )
     data = out.getvalue().encode(encoding)
     if packed == "gz":
         data = gzip.compress(data)
@@ -109,12 +136,16 @@ def test_json_lines(table):
 
 @given(tables(), st.sampled_from([",", ";", "\t"]))
 def test_kept_without_secrets(table, separator):
-    """What is kept of a file with a secret reads like the file itself, and holds no value of the secret."""
+    """What is kept of a file with a secret reads like the file itself, and holds no value of the
+    secret.
+    """
     headings, rows = table
     secret = [f"Zq{number}!Wx{number}" for number in range(len(rows))]
     out = io.StringIO(newline="")
     writer = csv.writer(out, delimiter=separator)
-    writer.writerows([[*headings, "Password"], *([*row, one] for row, one in zip(rows, secret, strict=True))])
+    writer.writerows(
+        [[*headings, "Password"], *([*row, one] for row, one in zip(rows, secret, strict=True))]
+    )
     data = out.getvalue().encode()
     kept = keep_without_secrets(data)
     assert kept is not None
@@ -122,8 +153,14 @@ def test_kept_without_secrets(table, separator):
     assert not any(one.encode() in plain for one in secret)
     again, reading = read_kept(kept)
     table, first = read_file(data)
-    assert (again.headings, again.lines.tolist(), reading) == (table.headings, table.lines.tolist(), first)
-    assert [again.row(row) for row in range(len(again))] == [table.row(row) for row in range(len(table))]
+    assert (again.headings, again.lines.tolist(), reading) == (
+        table.headings,
+        table.lines.tolist(),
+        first,
+    )
+    assert [again.row(row) for row in range(len(again))] == [
+        table.row(row) for row in range(len(table))
+    ]
 
 
 @pytest.mark.parametrize("part", [{"separator": ";"}, {"encoding": "utf-16"}, {"sheet": "Other"}])
@@ -143,7 +180,10 @@ def test_fixed_width(table, data):
     headings, rows = table
     rows = [[row[0], *(data.draw(PLAIN) for _ in row[1:])] for row in rows]
     widths = [max(map(len, column)) + 2 for column in zip(headings, *rows, strict=True)]
-    lines = ["".join(cell.ljust(width) for cell, width in zip(row, widths, strict=True)) for row in [headings, *rows]]
+    lines = [
+        "".join(cell.ljust(width) for cell, width in zip(row, widths, strict=True))
+        for row in [headings, *rows]
+    ]
     table, reading = read_file("\n".join(lines).encode(), ReadingChoice(header_line=1))
     assert reading.type == "fixed"
     assert [[cell.strip() for cell in table.row(row)] for row in range(len(table))] == rows
@@ -157,11 +197,15 @@ def test_open_document(table):
     rows = [[" ".join(cell.split()) or "x" for cell in row] for row in rows]
     cell = '<table:table-cell office:value-type="string"><text:p>{}</text:p></table:table-cell>'
     cells = ("".join(cell.format(escape(text)) for text in row) for row in [headings, *rows])
-    named = "".join(f' xmlns:{name}="urn:oasis:names:tc:opendocument:xmlns:{name}:1.0"' for name in ("office", "table", "text"))
+    named = "".join(
+        f' xmlns:{name}="urn:oasis:names:tc:opendocument:xmlns:{name}:1.0"'
+        for name in ("office", "table", "text")
+    )
     sheet = "".join(f"<table:table-row>{row}</table:table-row>" for row in cells)
     content = (
         f"<office:document-content{named}><office:body><office:spreadsheet>"
-        f'<table:table table:name="People">{sheet}</table:table></office:spreadsheet></office:body></office:document-content>'
+        "<table:table"
+        f' table:name="People">{sheet}</table:table></office:spreadsheet></office:body></office:document-content>'  # noqa: E501
     )
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w") as archive:

@@ -1,4 +1,6 @@
-"""Columns of secrets are known by their heading or by what their values look like; ordinary columns are not taken for them."""
+"""Columns of secrets are known by their heading or by what their values look like; ordinary
+columns are not taken for them.
+"""
 
 from __future__ import annotations
 
@@ -14,17 +16,25 @@ from nevefield.core.reading import read_file
 
 
 def read(heading: str, values: list[str], known: frozenset[str] = frozenset()) -> tuple[str, ...]:
-    data = "\n".join([f"No,{heading}", *(f"{number},{value}" for number, value in enumerate(values))]).encode()
+    data = "\n".join(
+        [f"No,{heading}", *(f"{number},{value}" for number, value in enumerate(values))]
+    ).encode()
     return read_file(data, known=known)[1].secrets
 
 
 CHANCE = random.Random(7)
 MIXED = [
-    "".join(CHANCE.choices("abcdefgh", k=5)).capitalize() + str(CHANCE.randrange(100)) + CHANCE.choice("!?%+") for _ in range(20)
+    "".join(CHANCE.choices("abcdefgh", k=5)).capitalize()
+    + str(CHANCE.randrange(100))
+    + CHANCE.choice("!?%+")
+    for _ in range(20)
 ]
 
 
-@pytest.mark.parametrize("heading", ["password", "User Password", "PIN", "Portal-PIN", "pinCode", "Kennwort", "API key", "pwd2"])
+@pytest.mark.parametrize(
+    "heading",
+    ["password", "User Password", "PIN", "Portal-PIN", "pinCode", "Kennwort", "API key", "pwd2"],
+)
 def test_known_by_heading(heading):
     """A heading that says so is enough, whatever the values are."""
     assert read(heading, ["a"] * 3) == (heading,)
@@ -40,7 +50,9 @@ def test_known_by_heading(heading):
     ],
 )
 def test_known_by_looks(values):
-    """Mixed letters, digits and signs, and digests, are secrets under any heading that is not the roster's own."""
+    """Mixed letters, digits and signs, and digests, are secrets under any heading that is not
+    the roster's own.
+    """
     assert read("Extra", values) == ("Extra",)
     assert read("Extra", values, frozenset({"extra"})) == ()
 
@@ -52,6 +64,9 @@ def test_rosters_own_values_are_none(made, roster):
     definition = read_definition(content["definition"])
     for one in definition.fields:
         values = [record.get(one.name) or "" for record in content["records"][:300]]
-        texts = [";".join(value) if isinstance(value, list) else value.replace(",", " ") for value in values]
+        texts = [
+            ";".join(value) if isinstance(value, list) else value.replace(",", " ")
+            for value in values
+        ]
         assert read("Extra", texts) == (), one.name
     assert not {"password", "pin"} & known_headings(definition)

@@ -18,7 +18,9 @@ from nevefield.core.reading.workbook import _Book, _by_library, read_workbook
 
 TEXTS = st.one_of(
     st.text(st.sampled_from("abcé <>&\"'=\n\t€Ж0"), min_size=1, max_size=12),
-    st.sampled_from(["true", "12", "007", "&amp;", "]]>", 'a hidden="1" b', "<v>3</v>", "_x000D_", " x "]),
+    st.sampled_from(
+        ["true", "12", "007", "&amp;", "]]>", 'a hidden="1" b', "<v>3</v>", "_x000D_", " x "]
+    ),
 )
 VALUES = st.one_of(
     st.none(),
@@ -27,7 +29,9 @@ VALUES = st.one_of(
     st.floats(-1e9, 1e9, allow_nan=False).map(lambda number: round(number, 6)),
     st.booleans(),
     st.dates(date(1901, 1, 1), date(2099, 12, 31)),
-    st.datetimes(datetime(1901, 1, 1), datetime(2099, 12, 31)).map(lambda at: at.replace(microsecond=0)),
+    st.datetimes(datetime(1901, 1, 1), datetime(2099, 12, 31)).map(
+        lambda at: at.replace(microsecond=0)
+    ),
     st.times().map(lambda at: at.replace(microsecond=0)),
 )
 ROWS = st.lists(st.lists(VALUES, max_size=6), min_size=1, max_size=8)
@@ -36,7 +40,9 @@ ROWS = st.lists(st.lists(VALUES, max_size=6), min_size=1, max_size=8)
 def by_openpyxl(rows) -> bytes:
     book = openpyxl.Workbook()
     for row in rows:
-        book.active.append([value.strip("\x0b") if isinstance(value, str) else value for value in row])
+        book.active.append(
+            [value.strip("\x0b") if isinstance(value, str) else value for value in row]
+        )
     out = io.BytesIO()
     book.save(out)
     return out.getvalue()
@@ -44,9 +50,16 @@ def by_openpyxl(rows) -> bytes:
 
 def by_xlsxwriter(rows, *, inline: bool) -> bytes:
     out = io.BytesIO()
-    with xlsxwriter.Workbook(out, {"constant_memory": inline, "strings_to_urls": False, "strings_to_formulas": False}) as book:
+    with xlsxwriter.Workbook(
+        out, {"constant_memory": inline, "strings_to_urls": False, "strings_to_formulas": False}
+    ) as book:
         sheet = book.add_worksheet("Sheet")
-        formats = {date: "yyyy-mm-dd", datetime: "yyyy-mm-dd hh:mm:ss", time: "hh:mm:ss", timedelta: "[h]:mm"}
+        formats = {
+            date: "yyyy-mm-dd",
+            datetime: "yyyy-mm-dd hh:mm:ss",
+            time: "hh:mm:ss",
+            timedelta: "[h]:mm",
+        }
         made = {kind: book.add_format({"num_format": text}) for kind, text in formats.items()}
         for number, row in enumerate(rows):
             for place, value in enumerate(row):
@@ -69,7 +82,9 @@ def both(data: bytes):
         (name,) = book.sheets
         fast = book.read(name, None)
         assert not book._library, "the library had to read it"
-    slow = _by_library(openpyxl.load_workbook(io.BytesIO(data), read_only=True, data_only=True)[name], None)
+    slow = _by_library(
+        openpyxl.load_workbook(io.BytesIO(data), read_only=True, data_only=True)[name], None
+    )
     rows = slow.rows(range(len(slow)))
     while rows and not any(rows[-1]):
         rows.pop()
@@ -78,7 +93,9 @@ def both(data: bytes):
 
 @given(ROWS, st.sampled_from(MAKERS))
 def test_any_sheet(rows, make):
-    """Texts, numbers, days, times, yes and no, in shared strings or within the cells: the same as the library's."""
+    """Texts, numbers, days, times, yes and no, in shared strings or within the cells: the same
+    as the library's.
+    """
     fast, slow = both(make(rows))
     assert fast == slow
 
@@ -99,7 +116,12 @@ def test_what_values_do_not_show():
         bold = book.add_format({"bold": True})
         sheet.write_rich_string(4, 2, "one ", bold, "two", " three")
     grid, _ = read_workbook(out.getvalue())
-    assert [row[2:] for row in grid.rows(range(1, 5))] == [["#DIV/0!"], ["P2!"], ["true"], ["one two three"]]
+    assert [row[2:] for row in grid.rows(range(1, 5))] == [
+        ["#DIV/0!"],
+        ["P2!"],
+        ["true"],
+        ["one two three"],
+    ]
     assert [said.split(",")[0] for said in grid.remarks] == [
         "1 row of the sheet is hidden and read like the others: 3.",
         "1 merged cell",
@@ -109,7 +131,10 @@ def test_what_values_do_not_show():
 
 def rewritten(data: bytes, path: str, change) -> bytes:
     out = io.BytesIO()
-    with zipfile.ZipFile(io.BytesIO(data)) as old, zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as new:
+    with (
+        zipfile.ZipFile(io.BytesIO(data)) as old,
+        zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as new,
+    ):
         for one in old.infolist():
             content = old.read(one)
             new.writestr(one, change(content) if one.filename == path else content)

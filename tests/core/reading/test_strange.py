@@ -1,4 +1,6 @@
-"""Strange and hostile files: each in `tests/data/strange`, with the table or the sentence that is expected beside it."""
+"""Strange and hostile files: each in `tests/data/strange`, with the table or the sentence that
+is expected beside it.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +18,9 @@ NAMES = sorted(path.name.removesuffix(".json") for path in FILES.glob("*.*.json"
 
 @pytest.mark.parametrize("name", NAMES)
 def test_strange_file(name):
-    """The file is read as the expected table with the file's own lines, or refused in the expected sentence."""
+    """The file is read as the expected table with the file's own lines, or refused in the
+    expected sentence.
+    """
     data = (FILES / name).read_bytes()
     expected = json.loads((FILES / f"{name}.json").read_text())
     if "refused" in expected:

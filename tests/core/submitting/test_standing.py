@@ -1,4 +1,6 @@
-"""Where records stand: always in one place, by what was decided last and after the answer; and never a holder of several."""
+"""Where records stand: always in one place, by what was decided last and after the answer; and
+never a holder of several.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +11,15 @@ from hypothesis import strategies as st
 
 from nevefield.core.submitting.forecast import rounds_left
 from nevefield.core.submitting.layout import read_layout
-from nevefield.core.submitting.standing import DECISIONS, STATES, Decision, Line, Policy, count, stand
+from nevefield.core.submitting.standing import (
+    DECISIONS,
+    STATES,
+    Decision,
+    Line,
+    Policy,
+    count,
+    stand,
+)
 
 LAYOUT = read_layout(
     {
@@ -28,7 +38,10 @@ ROWS = st.fixed_dictionaries(
     }
 )
 HOLDERS = st.lists(
-    st.fixed_dictionaries({"number": st.sampled_from(["M3", "M4", "M5"]), "score": st.integers(70, 100)}), max_size=3
+    st.fixed_dictionaries(
+        {"number": st.sampled_from(["M3", "M4", "M5"]), "score": st.integers(70, 100)}
+    ),
+    max_size=3,
 )
 LINES = st.builds(
     Line,
@@ -39,26 +52,48 @@ LINES = st.builds(
     st.sampled_from([(), ("B3", "Z0")]),
     candidates=HOLDERS.map(tuple),
 )
-MADE = st.builds(Decision, st.sampled_from(DECISIONS), st.sampled_from(["M3", "NEW"]), st.just("why"), st.integers(0, 3))
-RECORDS = st.tuples(st.none() | LINES, st.none() | MADE, st.none() | ROWS, st.sampled_from([(), ("H1",)]))
+MADE = st.builds(
+    Decision,
+    st.sampled_from(DECISIONS),
+    st.sampled_from(["M3", "NEW"]),
+    st.just("why"),
+    st.integers(0, 3),
+)
+RECORDS = st.tuples(
+    st.none() | LINES, st.none() | MADE, st.none() | ROWS, st.sampled_from([(), ("H1",)])
+)
 
 
-@given(st.lists(RECORDS, max_size=8), st.builds(Policy, st.booleans(), st.none() | st.integers(80, 100).map(float)))
+@given(
+    st.lists(RECORDS, max_size=8),
+    st.builds(Policy, st.booleans(), st.none() | st.integers(80, 100).map(float)),
+)
 def test_one_place_each(records, policy):
-    """Every record stands in one place; none that was never sent stands elsewhere; what is not ready is not sent."""
-    found = [stand(LAYOUT, line, decision, now, broken, policy) for line, decision, now, broken in records]
+    """Every record stands in one place; none that was never sent stands elsewhere; what is not
+    ready is not sent.
+    """
+    found = [
+        stand(LAYOUT, line, decision, now, broken, policy)
+        for line, decision, now, broken in records
+    ]
     assert count(len(records), (one.state for one in found)).adds_up
     for one, (line, _, now, _) in zip(found, records, strict=True):
         assert one.state in STATES
         assert (one.state == "not_sent") == (line is None)
         assert not one.is_sendable or (now is not None and one.state in ("ready", "not_sent"))
-        if one.asked not in ("", "NEW", "QUESTION") and line is not None and len(line.candidates) > 1:
+        if (
+            one.asked not in ("", "NEW", "QUESTION")
+            and line is not None
+            and len(line.candidates) > 1
+        ):
             assert "policy" not in one.why, "of several nobody is taken without asking"
 
 
 @given(LINES, MADE, ROWS)
 def test_answered_decisions_are_spent(line, decision, now):
-    """What was decided before the last answer counts no more, but for keeping back; after it, it counts."""
+    """What was decided before the last answer counts no more, but for keeping back; after it, it
+    counts.
+    """
     if decision.kind in ("hold", "let"):
         return
     spent = replace(decision, round=line.round - 1)
@@ -67,7 +102,9 @@ def test_answered_decisions_are_spent(line, decision, now):
 
 @given(LINES, ROWS)
 def test_the_roster_is_looked_at(line, now):
-    """A rejected record is ready again once the roster differs from what was sent, and only then or by a decision."""
+    """A rejected record is ready again once the roster differs from what was sent, and only then
+    or by a decision.
+    """
     rejected = replace(line, outcome="rejected")
     moved = any(now[name] != rejected.sent[name] for name in ("REF", "BORN"))
     moved |= now["MARINER"] not in (rejected.sent["MARINER"], rejected.number)
@@ -85,7 +122,9 @@ def test_forecast_ends(left):
 
 @given(LINES, ROWS, st.sampled_from(["right", "question"]))
 def test_no_dead_end(line, now, kind):
-    """A record that breaks a known rule was let, was rejected, and is decided: it goes, without being let once more."""
+    """A record that breaks a known rule was let, was rejected, and is decided: it goes, without
+    being let once more.
+    """
     rejected = replace(line, outcome="rejected")
     found = stand(LAYOUT, rejected, Decision(kind, reason="why", round=line.round), now, ("H1",))
     assert (found.state, found.is_sendable) == ("ready", True)

@@ -24,7 +24,9 @@ __all__ = ["compare_rows", "find_absent"]
 FEW = 8  # records that are looked for one by one
 
 
-def compare_rows(folded: Mapping[str, Column], known: Known, snapshot: Snapshot, memo: Memo) -> dict[str, NDArray[np.intp]]:
+def compare_rows(
+    folded: Mapping[str, Column], known: Known, snapshot: Snapshot, memo: Memo
+) -> dict[str, NDArray[np.intp]]:
     """Find the rows whose value differs from their record's, for each field.
 
     Args:
@@ -34,22 +36,33 @@ def compare_rows(folded: Mapping[str, Column], known: Known, snapshot: Snapshot,
         memo: What was compared before.
 
     Returns:
-        By field, in the order of `folded`, the rows that differ; fields without a difference are left out.
+        By field, in the order of `folded`, the rows that differ; fields without a difference are
+        left out.
     """
     found = {}
     for name, column in folded.items():
 
         def differ(name: str = name, column: Column = column) -> NDArray[np.intp]:
             theirs = snapshot.folded(name)
-            rows: NDArray[np.intp] = memo.get("known rows", (known,), lambda: np.flatnonzero(known.record >= 0))
+            rows: NDArray[np.intp] = memo.get(
+                "known rows", (known,), lambda: np.flatnonzero(known.record >= 0)
+            )
             return np.asarray(rows[column.place(theirs)[rows] != theirs.codes[known.record[rows]]])
 
         def again(
-            before: NDArray[np.intp], edited: NDArray[np.intp], _: Any, name: str = name, column: Column = column
+            before: NDArray[np.intp],
+            edited: NDArray[np.intp],
+            _: Any,
+            name: str = name,
+            column: Column = column,
         ) -> NDArray[np.intp]:
             theirs = snapshot.folded(name)
             rows = edited[known.record[edited] >= 0]
-            return put_in(before, edited, rows[column.take(rows).place(theirs) != theirs.codes[known.record[rows]]])
+            return put_in(
+                before,
+                edited,
+                rows[column.take(rows).place(theirs) != theirs.codes[known.record[rows]]],
+            )
 
         differing = memo.mend(("differs", name), (column, known, snapshot), differ, again)
         if len(differing):
@@ -71,7 +84,9 @@ def find_absent(known: Known, snapshot: Snapshot, memo: Memo) -> NDArray[np.intp
         seen[known.record] = True
         return np.flatnonzero(~seen[:-1])
 
-    def again(before: NDArray[np.intp], rows: NDArray[np.intp], was: tuple[Any, ...]) -> NDArray[np.intp]:
+    def again(
+        before: NDArray[np.intp], rows: NDArray[np.intp], was: tuple[Any, ...]
+    ) -> NDArray[np.intp]:
         touched = np.unique(np.concatenate([was[0].record[rows], known.record[rows]]))
         touched = touched[touched >= 0]
         if len(touched) > FEW:

@@ -29,7 +29,9 @@ class End:
 
 
 def find_ends(evaluation: Evaluation) -> list[End]:
-    """List what goes in with an end day, by day, field and codes; rows that do not go in are left out."""
+    """List what goes in with an end day, by day, field and codes; rows that do not go in are
+    left out.
+    """
     ends = evaluation.decisions.ends
     found: dict[tuple[date, str, tuple[str, ...]], list[int]] = defaultdict(list)
     for cause in evaluation.causes if ends else ():
@@ -40,13 +42,21 @@ def find_ends(evaluation: Evaluation) -> list[End]:
             day = ends.get((hit.field, int(evaluation.table.lines[row])))
             if day is not None and evaluation.going[row]:
                 found[day, hit.field, tuple(hit.group.split(SEVERAL))].append(row)
-    return [End(day, name, codes, tuple(rows)) for (day, name, codes), rows in sorted(found.items())]
+    return [
+        End(day, name, codes, tuple(rows)) for (day, name, codes), rows in sorted(found.items())
+    ]
 
 
 def act_of(definition: Definition, field: str, codes: list[str]) -> Act:
-    """Say what takes codes out again: of several values these, of one value the lowest takes its place."""
+    """Say what takes codes out again: of several values these, of one value the lowest takes its
+    place.
+    """
     one = definition.by_name[field]
     if one.several:
         return Act(field, "take", one.several.join(codes))
-    lowest = next(check.options["lowest"] for check in definition.checks if check.check == "raised" and field in check.fields)
+    lowest = next(
+        check.options["lowest"]
+        for check in definition.checks
+        if check.check == "raised" and field in check.fields
+    )
     return Act(field, "set", lowest[0]) if lowest else Act(field, "blank")

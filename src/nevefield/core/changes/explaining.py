@@ -14,7 +14,8 @@ if TYPE_CHECKING:
 
 __all__ = ["Unusual", "explain_absent"]
 
-FACTOR, MORE = 1.5, 5  # times the most of the last files, and how many more than it, from which on it is unusual
+# times the most of the last files, and how many more than it, from which on it is unusual
+FACTOR, MORE = 1.5, 5
 SHARE, LEAST = 0.05, 20  # of the roster, where no file came before
 OF_ABSENT = 0.8  # of the absent that one value must explain
 OF_OTHERS = 0.3  # of the others that may have a past day too
@@ -27,7 +28,8 @@ class Unusual:
 
     said: str
     reason: str = ""  # the likeliest
-    part: dict[str, Any] | None = None  # the condition of a coverage under which the absence would be no news
+    # the condition of a coverage under which the absence would be no news
+    part: dict[str, Any] | None = None
     part_said: str = ""  # what the remedy does
 
 
@@ -48,14 +50,25 @@ def explain_absent(evaluation: Evaluation, past: Sequence[int]) -> Unusual | Non
         if absent <= max(max(past) * FACTOR, max(past) + MORE):
             return None
         least, most = min(past), max(past)
-        span = f"{most:,}" if len(past) == 1 else f"{most:,} each" if least == most else f"{least:,} to {most:,}"
+        span = (
+            f"{most:,}"
+            if len(past) == 1
+            else f"{most:,} each"
+            if least == most
+            else f"{least:,} to {most:,}"
+        )
         files = "the last file" if len(past) == 1 else f"the last {len(past)}"
         said = f"{absent:,} absent is unusual: {files} left out {span}."
     elif absent > SHARE * records and absent >= LEAST:
         said = f"{absent:,} absent is a lot: {absent / records:.0%} of the {records:,} records."
     else:
         return None
-    return _by_value(evaluation, said) or _by_day(evaluation, said) or _by_end(evaluation, said) or Unusual(said)
+    return (
+        _by_value(evaluation, said)
+        or _by_day(evaluation, said)
+        or _by_end(evaluation, said)
+        or Unusual(said)
+    )
 
 
 def _by_value(evaluation: Evaluation, said: str) -> Unusual | None:
@@ -73,7 +86,9 @@ def _by_value(evaluation: Evaluation, said: str) -> Unusual | None:
         of_absent = np.bincount(codes[codes >= 0], minlength=size)
         present = column.codes[there]
         in_file = np.bincount(present[present >= 0], minlength=size)
-        fits = np.flatnonzero((of_absent >= OF_ABSENT * len(absent)) & (in_file <= IN_FILE * (of_absent + in_file)))
+        fits = np.flatnonzero(
+            (of_absent >= OF_ABSENT * len(absent)) & (in_file <= IN_FILE * (of_absent + in_file))
+        )
         for code in fits.tolist():
             found = (int(of_absent[code]), -number, one.name, str(column.values[code].as_py()))
             best = found if best is None or found > best else best
@@ -86,12 +101,18 @@ def _by_value(evaluation: Evaluation, said: str) -> Unusual | None:
     title = evaluation.definition.title_of(name)
     some = f"{count:,} of the {len(absent):,} have {title} {label}"
     reason = f"{some}, of whom the file has hardly anybody: it may be for the others only."
-    return Unusual(said, reason, {"field": name, "not": value}, f"The file is of everybody but {title} {label}")
+    return Unusual(
+        said, reason, {"field": name, "not": value}, f"The file is of everybody but {title} {label}"
+    )
 
 
 def _by_day(evaluation: Evaluation, said: str) -> Unusual | None:
     """Look for a day that is past for the absent and for few others: they have ended already."""
-    snapshot, absent, today = evaluation.snapshot, evaluation.absent, evaluation.facts.today.isoformat()
+    snapshot, absent, today = (
+        evaluation.snapshot,
+        evaluation.absent,
+        evaluation.facts.today.isoformat(),
+    )
     there = np.ones(len(snapshot), bool)
     there[absent] = False
     if not there.any():
@@ -104,20 +125,33 @@ def _by_day(evaluation: Evaluation, said: str) -> Unusual | None:
         gone = int(is_past[absent].sum())
         if gone >= OF_ABSENT * len(absent) and is_past[there].mean() < OF_OTHERS:
             last = max(text for text in column.rows(absent) if text and text < today)
-            some = f"{evaluation.definition.title_of(one.name)} of {gone:,} of the {len(absent):,} is past, the last {last}"
+            some = (
+                f"{evaluation.definition.title_of(one.name)} of {gone:,} of the {len(absent):,} is"
+                f" past, the last {last}"
+            )
             return Unusual(said, f"{some}: they have ended already.")
     return None
 
 
 def _by_end(evaluation: Evaluation, said: str) -> Unusual | None:
-    """Look whether the file breaks off: sorted by its key, and all the absent would come after its last row."""
+    """Look whether the file breaks off: sorted by its key, and all the absent would come after
+    its last row.
+    """
     key = evaluation.definition.primary_key
     if len(key) != 1 or key[0] not in evaluation.facts.typed or len(evaluation.table) < LEAST:
         return None
-    rows = [text for text in evaluation.facts.typed[key[0]].stored.rows(np.arange(len(evaluation.table))) if text]
+    rows = [
+        text
+        for text in evaluation.facts.typed[key[0]].stored.rows(np.arange(len(evaluation.table)))
+        if text
+    ]
     if not rows or rows != sorted(rows):
         return None
     gone = [text for text in evaluation.snapshot.columns[key[0]].rows(evaluation.absent) if text]
     if not gone or min(gone) <= rows[-1]:
         return None
-    return Unusual(said, f"The file ends at {rows[-1]}, and all of the absent would come after it: it may be cut off.")
+    return Unusual(
+        said,
+        f"The file ends at {rows[-1]}, and all of the absent would come after it: it may be cut"
+        " off.",
+    )

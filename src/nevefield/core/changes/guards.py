@@ -11,12 +11,15 @@ if TYPE_CHECKING:
 
 __all__ = ["guards_of"]
 
-CHANGED_SHARE, CHANGED_LEAST = 0.2, 50  # of the records, from which on changing them is a lot; fewer people than this never are
+# of the records, from which on changing them is a lot; fewer people than this never are
+CHANGED_SHARE, CHANGED_LEAST = 0.2, 50
 TAKEN_SHARE, TAKEN_LEAST = 0.05, 20  # of the records, from which on taking a value away is
 
 
 def guards_of(evaluation: Evaluation) -> list[str]:
-    """Say what applying would do to so many that the number must be typed; nothing for the usual."""
+    """Say what applying would do to so many that the number must be typed; nothing for the
+    usual.
+    """
     records = len(evaluation.snapshot)
     said = []
     changed = evaluation.ready.changed
@@ -25,9 +28,14 @@ def guards_of(evaluation: Evaluation) -> list[str]:
     for name in evaluation.changes:
         taken = len(taken_away(evaluation, name))
         if taken >= TAKEN_LEAST and taken > TAKEN_SHARE * records:
-            said.append(f"{evaluation.definition.title_of(name)} is taken away from {taken:,} of {records:,} people.")
+            said.append(
+                f"{evaluation.definition.title_of(name)} is taken away from {taken:,} of"
+                f" {records:,} people."
+            )
     for act, word in (("leave", "leave the roster"), ("end", "get an end day")):
         count = evaluation.absences.counts()[act]  # who ends for another was said one by one
         if count >= TAKEN_LEAST and count > TAKEN_SHARE * records:
-            said.append(f"{count:,} of {records:,} people {word}, because they are not in the file.")
+            said.append(
+                f"{count:,} of {records:,} people {word}, because they are not in the file."
+            )
     return said

@@ -1,4 +1,6 @@
-"""What becomes of the absent: nothing, unless somebody says that they leave, end on a day, or are held for a look."""
+"""What becomes of the absent: nothing, unless somebody says that they leave, end on a day, or
+are held for a look.
+"""
 
 from __future__ import annotations
 
@@ -28,13 +30,19 @@ class Absences:
 
     records: NDArray[np.intp]  # index into the snapshot, in its order
     acts: NDArray[np.int8]  # of each, into ACTS; a record that has ended by the day already stays
-    said: Mapping[int, AbsentStep]  # by record: what was said of it; absent ones of whom nothing was said are not there
-    beside: NDArray[np.intp] = field(default_factory=lambda: np.zeros(0, np.intp))  # that end though they are not absent
+    # by record: what was said of it; absent ones of whom nothing was said are not there
+    said: Mapping[int, AbsentStep]
+    # that end though they are not absent
+    beside: NDArray[np.intp] = field(default_factory=lambda: np.zeros(0, np.intp))
 
     def of(self, act: int) -> NDArray[np.intp]:
         """List the records of which an act was said; those that end beside the absent too."""
         found = np.asarray(self.records[self.acts == act])
-        return np.union1d(found, self.beside).astype(np.intp) if act == END and len(self.beside) else found
+        return (
+            np.union1d(found, self.beside).astype(np.intp)
+            if act == END and len(self.beside)
+            else found
+        )
 
     @property
     def altered(self) -> int:
@@ -47,7 +55,9 @@ class Absences:
         return dict(zip(ACTS, found, strict=True))
 
 
-def settle_absent(absent: NDArray[np.intp], known: Known, decisions: Decisions, snapshot: Snapshot) -> Absences:
+def settle_absent(
+    absent: NDArray[np.intp], known: Known, decisions: Decisions, snapshot: Snapshot
+) -> Absences:
     """Settle what becomes of the absent.
 
     Args:
@@ -66,18 +76,27 @@ def settle_absent(absent: NDArray[np.intp], known: Known, decisions: Decisions, 
         if step is None:
             continue
         said[record] = step
-        # Days of the roster are ISO 8601, which sorts as it counts: who has ended by then is not made to last longer.
+        # Days of the roster are ISO 8601, which sorts as it counts: who has ended by then is not
+        # made to last longer.
         if step.act == "end" and step.field not in snapshot.columns:
             continue  # the roster's definition has the field no more
-        has_ended = step.act == "end" and (snapshot.columns[step.field].at(record) or "9") <= step.day
+        has_ended = (
+            step.act == "end" and (snapshot.columns[step.field].at(record) or "9") <= step.day
+        )
         acts[place] = STAY if has_ended else ACTS.index(step.act)
     return Absences(absent, acts, said, beside)
 
 
 def _end_beside(
-    absent: NDArray[np.intp], known: Known, decisions: Decisions, snapshot: Snapshot, said: dict[int, AbsentStep]
+    absent: NDArray[np.intp],
+    known: Known,
+    decisions: Decisions,
+    snapshot: Snapshot,
+    said: dict[int, AbsentStep],
 ) -> NDArray[np.intp]:
-    """List the records that were said to end because others take their place, and note that of each in `said`."""
+    """List the records that were said to end because others take their place, and note that of
+    each in `said`.
+    """
     found: list[int] = []
     if not decisions.end_beside:
         return np.zeros(0, np.intp)
@@ -87,7 +106,8 @@ def _end_beside(
         record = places.get(number)
         if record is None or record in taken or step.field not in snapshot.columns:
             continue
-        if (snapshot.columns[step.field].at(record) or "9") > step.day:  # who has ended by then is not made to last longer
+        # who has ended by then is not made to last longer
+        if (snapshot.columns[step.field].at(record) or "9") > step.day:
             said[record] = step
             found.append(record)
     return np.array(sorted(found), np.intp)

@@ -1,4 +1,5 @@
-"""Change many: what acts such as set, add, take out and replace make of chosen records, written as a file of those records.
+"""Change many: what acts such as set, add, take out and replace make of chosen records, written as
+a file of those records.
 
 The file goes the way of every other: checks, plan, guards, approval, receipt, undo.
 """
@@ -31,7 +32,9 @@ class Act:
 
     field: str
     act: str  # of ACTS
-    value: str = ""  # set: the value; add, take: one of several; plus, minus: a number, or days; replace: what is put
+    # set: the value; add, take: one of several; plus, minus: a number, or days; replace: what is
+    # put
+    value: str = ""
     find: str = ""  # replace: what is looked for
 
 
@@ -46,14 +49,19 @@ def check_acts(definition: Definition, acts: Sequence[Act]) -> None:
     names = [one.field for one in acts]
     for act in acts:
         if act.field not in definition.by_name:
-            raise WrongStep(f"There is no field {act.field!r} in {definition.title}; {near(act.field, definition.by_name)}")
+            raise WrongStep(
+                f"There is no field {act.field!r} in {definition.title};"
+                f" {near(act.field, definition.by_name)}"
+            )
         one = definition.by_name[act.field]
         if act.act not in ACTS:
             raise WrongStep(f"{act.act!r} is nothing that can be done; {near(act.act, ACTS)}")
         if names.count(act.field) > 1:
             raise WrongStep(f"{one.title} is to be changed twice; say once what becomes of it.")
         if act.field in definition.primary_key:
-            raise WrongStep(f"{one.title} says which record it is; it is not changed for many at once.")
+            raise WrongStep(
+                f"{one.title} says which record it is; it is not changed for many at once."
+            )
         _check_act(one, act)
 
 
@@ -66,15 +74,21 @@ def _check_act(one: Field, act: Act) -> None:
         raise WrongStep(f"{one.title} takes one value; set it instead.")
     if act.act in ("plus", "minus"):
         if one.type not in ("integer", "number", "year", "date"):
-            raise WrongStep(f"{one.title} is no number and no day: nothing can be added to it or subtracted from it.")
+            raise WrongStep(
+                f"{one.title} is no number and no day: nothing can be added to it or subtracted"
+                " from it."
+            )
         if _number(act.value) is None or (one.type == "date" and not float(act.value).is_integer()):
-            raise WrongStep(f"{act.value!r} is no {'number of days' if one.type == 'date' else 'number'}.")
+            raise WrongStep(
+                f"{act.value!r} is no {'number of days' if one.type == 'date' else 'number'}."
+            )
     if act.act == "replace" and not act.find:
         raise WrongStep(f"Say which text of {one.title} is to be replaced.")
 
 
 def write_rows(snapshot: Snapshot, records: Sequence[int], acts: Sequence[Act]) -> bytes:
-    """Write chosen records with what becomes of them, as JSON lines: the key and the fields that acts are about.
+    """Write chosen records with what becomes of them, as JSON lines: the key and the fields that
+    acts are about.
 
     Args:
         snapshot: The roster.
@@ -87,12 +101,16 @@ def write_rows(snapshot: Snapshot, records: Sequence[int], acts: Sequence[Act]) 
     lines = []
     for record in records:
         had = {name: column.at(record) for name, column in columns.items()}
-        row = {name: had[name] or "" for name in definition.primary_key} | _after(definition, had, acts)
+        row = {name: had[name] or "" for name in definition.primary_key} | _after(
+            definition, had, acts
+        )
         lines.append(json.dumps(row, ensure_ascii=False))
     return ("\n".join(lines) + "\n").encode()
 
 
-def _after(definition: Definition, had: Mapping[str, str | None], acts: Sequence[Act]) -> dict[str, str]:
+def _after(
+    definition: Definition, had: Mapping[str, str | None], acts: Sequence[Act]
+) -> dict[str, str]:
     found = {}
     for act in acts:
         one = definition.by_name[act.field]

@@ -24,7 +24,9 @@ __all__ = ["Plan", "documents_of", "plan_changes"]
 
 @dataclass(frozen=True)
 class Plan:
-    """What becomes of the records that join or change, in the order of the file's rows, and of the absent."""
+    """What becomes of the records that join or change, in the order of the file's rows, and of
+    the absent.
+    """
 
     rows: NDArray[np.intp]
     lines: NDArray[np.int64]
@@ -40,7 +42,9 @@ class Plan:
         return len(self.rows) + len(self.leaving) + len(self.ending)
 
     def digest(self, snapshot: Snapshot) -> str:
-        """Return a digest of exactly what would be written: the same plan has the same, another has another."""
+        """Return a digest of exactly what would be written: the same plan has the same, another
+        has another.
+        """
         made = hashlib.sha256()
         for number, text in zip(self.records.tolist(), self.documents, strict=True):
             made.update(f"{snapshot.ids[number] if number >= 0 else 'new'}\t{text}\n".encode())
@@ -78,11 +82,15 @@ def _ending(evaluation: Evaluation) -> Snapshot:
     columns = {}
     for name, column in snapshot.columns.items():
         said = ((place, absences.said[record]) for place, record in enumerate(records.tolist()))
-        columns[name] = column.take(records).replace({place: step.day for place, step in said if step.field == name})
+        columns[name] = column.take(records).replace(
+            {place: step.day for place, step in said if step.field == name}
+        )
     return Snapshot(evaluation.definition, records, columns)
 
 
-def _columns(evaluation: Evaluation, rows: NDArray[np.intp], records: NDArray[np.int64]) -> dict[str, Column]:
+def _columns(
+    evaluation: Evaluation, rows: NDArray[np.intp], records: NDArray[np.int64]
+) -> dict[str, Column]:
     columns = {}
     for one in evaluation.definition.fields:
         typed = evaluation.facts.typed.get(one.name)
@@ -92,13 +100,17 @@ def _columns(evaluation: Evaluation, rows: NDArray[np.intp], records: NDArray[np
             # The file does not fill the field: what the record has stays.
             had = evaluation.snapshot.columns[one.name]
             codes = had.codes[records] if len(had) else np.full(len(rows), -1, np.int32)
-            columns[one.name] = Column(had.values, np.where(records >= 0, codes, -1).astype(np.int32))
+            columns[one.name] = Column(
+                had.values, np.where(records >= 0, codes, -1).astype(np.int32)
+            )
     return columns
 
 
 def documents_of(snapshot: Snapshot) -> list[str]:
     """Write each record as JSON text, from pieces made once for each distinct value."""
-    pieces = [_pieces(snapshot, name, column)[column.codes] for name, column in snapshot.columns.items()]
+    pieces = [
+        _pieces(snapshot, name, column)[column.codes] for name, column in snapshot.columns.items()
+    ]
     return ["{" + ",".join(filter(None, parts)) + "}" for parts in zip(*pieces, strict=True)]
 
 
@@ -106,7 +118,9 @@ def _pieces(snapshot: Snapshot, name: str, column: Column) -> NDArray[np.object_
     """Write `"name":value` for each distinct value; the last one, for -1, is nothing."""
     head = encode_basestring(name) + ":"
     if snapshot.definition.by_name[name].several:
-        parts = ([encode_basestring(part) for part in text.split(SEVERAL)] for text in column.texts())
+        parts = (
+            [encode_basestring(part) for part in text.split(SEVERAL)] for text in column.texts()
+        )
         texts = [f"{head}[{','.join(part)}]" for part in parts]
     else:
         texts = [head + encode_basestring(text) for text in column.texts()]

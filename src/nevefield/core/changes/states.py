@@ -28,7 +28,8 @@ class Difference:
     new: Snapshot
     joined: NDArray[np.intp]  # of the second state
     absent: NDArray[np.intp]  # of the first
-    pairs: tuple[NDArray[np.intp], NDArray[np.intp]]  # who is in both, in the order of the second: there, and in the first
+    # who is in both, in the order of the second: there, and in the first
+    pairs: tuple[NDArray[np.intp], NDArray[np.intp]]
     changes: Mapping[str, NDArray[np.intp]]  # field -> places in `pairs` that differ
 
     @property
@@ -43,7 +44,14 @@ class Difference:
         place = np.empty(len(order), np.intp)
         place[order] = np.arange(len(order))
         changes = {name: np.sort(place[where]) for name, where in self.changes.items()}
-        return Difference(self.new, self.old, self.absent, self.joined, (self.pairs[1][order], self.pairs[0][order]), changes)
+        return Difference(
+            self.new,
+            self.old,
+            self.absent,
+            self.joined,
+            (self.pairs[1][order], self.pairs[0][order]),
+            changes,
+        )
 
 
 def compare_states(
@@ -55,7 +63,8 @@ def compare_states(
         old: The first.
         new: The second.
         fields: Which are compared; None for all. What a file does not fill is not compared.
-        by_number: Whether records are told by their numbers in the store; otherwise by the primary key, of equal ones the first.
+        by_number: Whether records are told by their numbers in the store; otherwise by the primary
+            key, of equal ones the first.
     """
     if by_number:
         _, first, second = np.intersect1d(old.ids, new.ids, assume_unique=True, return_indices=True)
@@ -73,7 +82,9 @@ def compare_states(
             changes[name] = differing
     joined = np.setdiff1d(np.arange(len(new)), mine)
     absent = np.setdiff1d(np.arange(len(old)), theirs)
-    return Difference(old, new, joined, absent, (mine.astype(np.intp), theirs.astype(np.intp)), changes)
+    return Difference(
+        old, new, joined, absent, (mine.astype(np.intp), theirs.astype(np.intp)), changes
+    )
 
 
 def _by_key(old: Snapshot, new: Snapshot) -> tuple[NDArray[np.intp], NDArray[np.intp]]:

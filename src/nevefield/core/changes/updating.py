@@ -26,8 +26,9 @@ if TYPE_CHECKING:
 
 __all__ = ["RULES", "rules_of", "update_fields", "update_value"]
 
-# filled: the file's value where it has one; file: the file's, an empty cell empties; ours: the roster's stays; blanks: only
-# where the roster has none; add and remove: to and from a number, or to and from several values.
+# filled: the file's value where it has one; file: the file's, an empty cell empties; ours: the
+# roster's stays; blanks: only where the roster has none; add and remove: to and from a number, or
+# to and from several values.
 RULES = UPDATES
 
 
@@ -49,7 +50,11 @@ def update_value(one: Field, rule: str, ours: str | None, theirs: str | None) ->
     >>> update_value(Field("credits", "Credits", "number"), "add", "2.5", "10")
     '12.5'
     """
-    if rule == "ours" or (rule == "blanks" and theirs is not None) or (rule == "filled" and ours is None):
+    if (
+        rule == "ours"
+        or (rule == "blanks" and theirs is not None)
+        or (rule == "filled" and ours is None)
+    ):
         return theirs
     if rule in ("add", "remove"):
         if ours is None:
@@ -63,7 +68,11 @@ def update_value(one: Field, rule: str, ours: str | None, theirs: str | None) ->
 def _several(ours: str, theirs: str | None, rule: str) -> str | None:
     had = theirs.split(SEVERAL) if theirs else []
     brought = ours.split(SEVERAL)
-    kept = [*had, *(value for value in brought if value not in had)] if rule == "add" else [v for v in had if v not in brought]
+    kept = (
+        [*had, *(value for value in brought if value not in had)]
+        if rule == "add"
+        else [v for v in had if v not in brought]
+    )
     return SEVERAL.join(kept) or None
 
 
@@ -113,7 +122,14 @@ def update_fields(
         strict = one.required and name not in rules and not one.update
         update = partial(_update, values, rule, single, known.record, snapshot, strict)
         of = (known, snapshot, rule, dict(single), strict)
-        updated[name] = derive(memo, ("updated", name), values, of, partial(_alter, update), partial(_apply, update, values))
+        updated[name] = derive(
+            memo,
+            ("updated", name),
+            values,
+            of,
+            partial(_alter, update),
+            partial(_apply, update, values),
+        )
     return updated
 
 
@@ -126,7 +142,9 @@ class _Update:
     over: dict[str, Problem]  # by such a text why it is no value
 
 
-def _alter(update: Callable[[NDArray[np.intp]], _Update], rows: NDArray[np.intp]) -> dict[int, str | None] | None:
+def _alter(
+    update: Callable[[NDArray[np.intp]], _Update], rows: NDArray[np.intp]
+) -> dict[int, str | None] | None:
     made = update(rows)
     return None if made.raw else made.stored
 
@@ -152,7 +170,9 @@ def _may_differ(
     if rule == "file":
         return np.zeros(len(rows), bool)
     if rule == "filled":
-        return (values.stored.codes[rows] < 0) & (snapshot.columns[values.field.name].codes[record[rows]] >= 0)
+        return (values.stored.codes[rows] < 0) & (
+            snapshot.columns[values.field.name].codes[record[rows]] >= 0
+        )
     if rule == "add" and values.field.several:  # to the same values nothing is added
         theirs = snapshot.folded(values.field.name)
         return np.asarray(values.folded().place(theirs)[rows] != theirs.codes[record[rows]])
@@ -187,7 +207,11 @@ def _update(
         value = update_value(one, its, mine, had)
         if value != mine:
             made.stored[row] = value
-            if its in ("add", "remove") and value is not None and (problem := refuse_limits(one, value)):
+            if (
+                its in ("add", "remove")
+                and value is not None
+                and (problem := refuse_limits(one, value))
+            ):
                 # A text of its own, that only this sum has: what is wrong is wrong of the sum.
                 text = f"{had or ''} {'+' if its == 'add' else '−'} {mine}".replace(SEVERAL, ";")
                 made.raw[row] = text

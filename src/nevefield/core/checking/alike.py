@@ -1,4 +1,6 @@
-"""Rows of one file that may be one person though no key says so: found by likeness, as records of a roster are."""
+"""Rows of one file that may be one person though no key says so: found by likeness, as records
+of a roster are.
+"""
 
 from __future__ import annotations
 
@@ -23,21 +25,27 @@ if TYPE_CHECKING:
 __all__ = ["check_alike"]
 
 LEAST = 90.0  # a score from which on two rows are asked about
-MOST = 50_000  # rows that nobody knows, above which they are not compared with each other: a roster is being filled
+# rows that nobody knows, above which they are not compared with each other: a roster is being
+# filled
+MOST = 50_000
 TELLING = ("family", "given", "birth")
 
 
 def check_alike(facts: Facts) -> list[Hit]:
-    """Ask about two rows that nobody in the roster is, and that are alike; numbers may differ, one of them may be mistyped.
+    """Ask about two rows that nobody in the roster is, and that are alike; numbers may differ, one
+    of them may be mistyped.
 
-    Rows are compared as the file came; a pair of which a name or the day of birth was edited since is not asked about.
+    Rows are compared as the file came; a pair of which a name or the day of birth was edited since
+    is not asked about.
     """
     traits = [one for one in known_traits(facts.definition, facts.memo) if one.field in facts.typed]
     if not facts.definition.likeness or not {"family", "given"} <= {one.kind for one in traits}:
         return []
     came = [facts.memo.made(("typed", one.field)) or facts.typed[one.field] for one in traits]
     as_came = _as_came(facts)
-    pairs: list[tuple[int, int, float]] = facts.memo.get("alike", (as_came, *came), partial(_find, facts, traits, came))
+    pairs: list[tuple[int, int, float]] = facts.memo.get(
+        "alike", (as_came, *came), partial(_find, facts, traits, came)
+    )
     fields = tuple(one.field for one in traits)
     # Only the rows of pairs are looked at: an edit elsewhere leaves what is asked as it is.
     mine = np.array(sorted({row for one in pairs for row in one[:2]}), np.intp)
@@ -45,14 +53,22 @@ def check_alike(facts: Facts) -> list[Hit]:
     for one, before in zip(traits, came, strict=True):
         if one.kind in TELLING and facts.typed[one.field] is not before and len(mine):
             now = facts.typed[one.field].stored
-            out |= True if now.since(before.stored) is None else before.stored.codes[mine] != now.codes[mine]
+            out |= (
+                True
+                if now.since(before.stored) is None
+                else before.stored.codes[mine] != now.codes[mine]
+            )
     gone = tuple(mine[out].tolist())
     of = (pairs, fields, tuple(facts.joined.person[mine].tolist()), gone)
-    hits: list[Hit] = facts.memo.get("alike asked", of, lambda: _ask(facts, pairs, set(gone), fields))
+    hits: list[Hit] = facts.memo.get(
+        "alike asked", of, lambda: _ask(facts, pairs, set(gone), fields)
+    )
     return hits
 
 
-def _ask(facts: Facts, pairs: list[tuple[int, int, float]], out: set[int], fields: tuple[str, ...]) -> list[Hit]:
+def _ask(
+    facts: Facts, pairs: list[tuple[int, int, float]], out: set[int], fields: tuple[str, ...]
+) -> list[Hit]:
     person = facts.joined.person
     hits = []
     for left, right, score in pairs:
@@ -60,7 +76,10 @@ def _ask(facts: Facts, pairs: list[tuple[int, int, float]], out: set[int], field
         if left in out or right in out or person[left] == person[right] >= 0:
             continue
         first, second = facts.lines[rows].tolist()
-        said = f"Lines {first} and {second} say much the same of their person ({score:.0f} in 100), under two numbers or none."
+        said = (
+            f"Lines {first} and {second} say much the same of their person ({score:.0f} in 100),"
+            " under two numbers or none."
+        )
         title = f"Lines {first} and {second} may be one person"
         hits.append(Hit("alike", None, fields, "ask", rows, title, said, group=f"{first}/{second}"))
     return hits
@@ -77,17 +96,25 @@ def _find(facts: Facts, traits: list[Trait], came: list[Typed]) -> list[tuple[in
         return []
     nothing = Column.constant(None, len(rows))
     columns = {one.name: nothing for one in facts.definition.fields}
-    columns |= {one.field: typed.stored.take(rows).compact() for one, typed in zip(traits, came, strict=True)}
+    columns |= {
+        one.field: typed.stored.take(rows).compact()
+        for one, typed in zip(traits, came, strict=True)
+    }
     found = find_doubles(facts.definition, Snapshot(facts.definition, rows, columns))
     kept = (found.scores >= LEAST) & _agree(found)
     pairs = rows[found.records[kept]].tolist()
-    return [(one, other, score) for (one, other), score in zip(pairs, found.scores[kept].tolist(), strict=True)]
+    return [
+        (one, other, score)
+        for (one, other), score in zip(pairs, found.scores[kept].tolist(), strict=True)
+    ]
 
 
 def _agree(found: Doubles) -> NDArray[np.bool_]:
-    """Tell which pairs agree in names and day of birth, as near as makes no odds, and differ not in all that is their own.
+    """Tell which pairs agree in names and day of birth, as near as makes no odds, and differ not in
+    all that is their own.
 
-    A score alone is not enough: in a file of few and common names chance makes pairs that look alike.
+    A score alone is not enough: in a file of few and common names chance makes pairs that look
+    alike.
     """
     fine = np.ones(len(found), bool)
     if found.found is None:
@@ -98,5 +125,6 @@ def _agree(found: Doubles) -> NDArray[np.bool_]:
             fine &= levels[kind] > 0
     own = [levels[kind] for kind in ("mail", "phone", "number") if kind in levels]
     if own:
-        fine &= np.logical_or.reduce([one != 0 for one in own])  # one agrees, or is missing on a side
+        # one agrees, or is missing on a side
+        fine &= np.logical_or.reduce([one != 0 for one in own])
     return fine

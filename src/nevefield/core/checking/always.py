@@ -18,13 +18,25 @@ class Always:
 
 
 ALWAYS = (
-    Always("required", "stop", "a required field is filled, in a new record at least", "a new cadet without given names"),
+    Always(
+        "required",
+        "stop",
+        "a required field is filled, in a new record at least",
+        "a new cadet without given names",
+    ),
     Always("type", "stop", "the text is a value of the field's type", "`31/02/2027` as a day"),
-    Always("format", "stop", "a mail address or phone number is one", "a phone number in the mail column"),
+    Always(
+        "format",
+        "stop",
+        "a mail address or phone number is one",
+        "a phone number in the mail column",
+    ),
     Always("minimum", "stop", "the constraint `minimum` holds", "born 1899-01-01 for 1940-01-01"),
     Always("maximum", "stop", "the constraint `maximum` holds", "card number 70000 for 65535"),
     Always("minLength", "stop", "the constraint `minLength` holds", "`A` for two characters"),
-    Always("maxLength", "stop", "the constraint `maxLength` holds", "a name of 80 characters for 60"),
+    Always(
+        "maxLength", "stop", "the constraint `maxLength` holds", "a name of 80 characters for 60"
+    ),
     Always(
         "pattern",
         "stop",
@@ -56,9 +68,24 @@ ALWAYS = (
         "it is clear whether a comma or a point stands before the decimals",
         "`1,234` in a column where nothing decides",
     ),
-    Always("identifier", "stop", "prefix, alphabet, length and check character fit the field's `identifier`", "`TQ2044105`"),
-    Always("code", "stop", "the code is in the list, and in use on the day: today, or that of the field `onDay`", "“Deck dept”"),
-    Always("parent", "stop", "the code's parent is the value of the parent field", "programme ENGR in department NAV"),
+    Always(
+        "identifier",
+        "stop",
+        "prefix, alphabet, length and check character fit the field's `identifier`",
+        "`TQ2044105`",
+    ),
+    Always(
+        "code",
+        "stop",
+        "the code is in the list, and in use on the day: today, or that of the field `onDay`",
+        "“Deck dept”",
+    ),
+    Always(
+        "parent",
+        "stop",
+        "the code's parent is the value of the parent field",
+        "programme ENGR in department NAV",
+    ),
     Always(
         "damage",
         "stop",
@@ -89,7 +116,12 @@ ALWAYS = (
         "of a kind of group that allows `one`, nobody is in two at a time",
         "somebody who joins another house while they are in one",
     ),
-    Always("loop", "stop", "references that are declared a hierarchy go in no circle", "two who manage each other"),
+    Always(
+        "loop",
+        "stop",
+        "references that are declared a hierarchy go in no circle",
+        "two who manage each other",
+    ),
     Always(
         "duplicate",
         "stop, or note",
@@ -156,7 +188,12 @@ ALWAYS = (
         "nobody else in the roster has the value, unless this file gives them another",
         "a mail address of another cadet",
     ),
-    Always("keys-disagree", "stop", "all keys of a row point to one record", "the number of one, the mail of another"),
+    Always(
+        "keys-disagree",
+        "stop",
+        "all keys of a row point to one record",
+        "the number of one, the mail of another",
+    ),
     Always(
         "shifted",
         "stop",
@@ -169,5 +206,10 @@ ALWAYS = (
         "a row that stayed open when its file was applied goes in only once somebody has said so, whatever became of roster, codes or day",
         "a row that waited for a person, of whom the roster has nobody like them any more",
     ),
-    Always("repaired", "note", "nothing: tells what was mended with certainty, with the text as it was", "“ Adair ”"),
+    Always(
+        "repaired",
+        "note",
+        "nothing: tells what was mended with certainty, with the text as it was",
+        "“ Adair ”",
+    ),
 )

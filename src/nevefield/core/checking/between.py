@@ -1,4 +1,6 @@
-"""Checks between rows, and between rows and the roster: duplicates, unique values, keys that disagree."""
+"""Checks between rows, and between rows and the roster: duplicates, unique values, keys that
+disagree.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,9 @@ __all__ = ["check_between"]
 
 
 def check_between(facts: Facts) -> list[Hit]:
-    """Report rows of one person, values that must be unique and are not, and keys that point to two records."""
+    """Report rows of one person, values that must be unique and are not, and keys that point to
+    two records.
+    """
     doubles, twice = _check_duplicates(facts)
     hits = _note_joined(facts) + doubles
     for key in _unique_keys(facts):
@@ -45,13 +49,24 @@ def _check_duplicates(facts: Facts) -> tuple[list[Hit], tuple[int, ...]]:
         return [], ()
 
     def judge(rows: NDArray[np.intp]) -> Hit | None:
-        return _judge_double(facts, rows) if facts.joined.lead[rows[-1]] == rows[-1] else None  # else they are joined
+        # else they are joined
+        return _judge_double(facts, rows) if facts.joined.lead[rows[-1]] == rows[-1] else None
 
-    def again(before: dict[bytes, Hit | None], edited: NDArray[np.intp], _: Any) -> dict[bytes, Hit | None]:
+    def again(
+        before: dict[bytes, Hit | None], edited: NDArray[np.intp], _: Any
+    ) -> dict[bytes, Hit | None]:
         return _of_groups(together, judge, before, edited)
 
-    of = (tuple(facts.folded), facts.joined.lead, facts.joined.people, facts.apart, *facts.folded.values())
-    judged: dict[bytes, Hit | None] = facts.memo.mend("doubles", of, lambda: _of_groups(together, judge), again)
+    of = (
+        tuple(facts.folded),
+        facts.joined.lead,
+        facts.joined.people,
+        facts.apart,
+        *facts.folded.values(),
+    )
+    judged: dict[bytes, Hit | None] = facts.memo.mend(
+        "doubles", of, lambda: _of_groups(together, judge), again
+    )
     hits = [hit for hit in judged.values() if hit is not None]
     return hits, tuple(sorted(row for hit in hits for row in hit.left_out))
 
@@ -62,7 +77,9 @@ def _of_groups(
     before: Mapping[bytes, Hit | None] | None = None,
     edited: NDArray[np.intp] = NO_ROWS,
 ) -> dict[bytes, Hit | None]:
-    """Judge groups of rows, each under its rows; one that was judged before is not judged again while none of them is edited."""
+    """Judge groups of rows, each under its rows; one that was judged before is not judged again
+    while none of them is edited.
+    """
     before = before or {}
     touched = set(edited.tolist())
     found = {}
@@ -76,19 +93,52 @@ def _of_groups(
 def _judge_double(facts: Facts, rows: NDArray[np.intp]) -> Hit:
     key = facts.definition.primary_key
     field = key[-1] if key and key[-1] in facts.typed else None
-    equal = all((column.codes[rows] == column.codes[rows[0]]).all() for column in facts.folded.values())
+    equal = all(
+        (column.codes[rows] == column.codes[rows[0]]).all() for column in facts.folded.values()
+    )
     told = lines_of(facts.lines[rows]).capitalize()
     group = "/".join(str(line) for line in facts.lines[rows])
     if equal:
         said = f"{told} say the same of one person; the first goes in, the others are left out."
         left_out = tuple(rows[1:].tolist())
-        return Hit("duplicate", field, key, "note", rows, f"{told} are equal", said, group, left_out=left_out)
+        return Hit(
+            "duplicate",
+            field,
+            key,
+            "note",
+            rows,
+            f"{told} are equal",
+            said,
+            group,
+            left_out=left_out,
+        )
     if are_two_people(facts.definition, facts.typed, rows):
         read = tuple(
-            dict.fromkeys([*key, *(one.field for one in known_traits(facts.definition, facts.memo) if one.field in facts.typed)])
+            dict.fromkeys(
+                [
+                    *key,
+                    *(
+                        one.field
+                        for one in known_traits(facts.definition, facts.memo)
+                        if one.field in facts.typed
+                    ),
+                ]
+            )
         )
-        said = f"{told} have one number and are two people: names and days of birth differ. One of them needs another number."
-        return Hit("number-shared", field, read, "stop", rows, f"{told}: two people, one number", said, group)
+        said = (
+            f"{told} have one number and are two people: names and days of birth differ. One of"
+            " them needs another number."
+        )
+        return Hit(
+            "number-shared",
+            field,
+            read,
+            "stop",
+            rows,
+            f"{told}: two people, one number",
+            said,
+            group,
+        )
     names = facts.joined.disagree.get(int(facts.joined.person[rows[0]]), ())
     where = f" in {' and '.join(facts.title(name) for name in names)}" if names else ""
     said = f"{told} are one person and differ{where}; keep one of them."
@@ -106,17 +156,32 @@ def _note_joined(facts: Facts) -> list[Hit]:
     names = " and ".join(facts.title(name) for name in several)
 
     def say(row: int) -> str:
-        return f"{lines_of(facts.lines[mates[row]]).capitalize()} are one person; their {names} go in together."
+        return (
+            f"{lines_of(facts.lines[mates[row]]).capitalize()} are one person; their {names} go in"
+            " together."
+        )
 
     rows = np.array(sorted(mates), np.intp)
     title = f"{len(rows)} rows of {len(groups)} people, joined"
-    return [Hit("joined", key[-1] if key else None, (*key, *several), "note", rows, title, say, group="joined")]
+    return [
+        Hit(
+            "joined",
+            key[-1] if key else None,
+            (*key, *several),
+            "note",
+            rows,
+            title,
+            say,
+            group="joined",
+        )
+    ]
 
 
 def _unique_keys(facts: Facts) -> list[tuple[str, ...]]:
     singles = [(one.name,) for one in facts.definition.fields if one.unique]
     keys = dict.fromkeys([*singles, *facts.definition.unique_keys])
-    # Who is known by the primary key has it; who is somebody by likeness, or because somebody said so, may bring another's.
+    # Who is known by the primary key has it; who is somebody by likeness, or because somebody said
+    # so, may bring another's.
     primary = facts.definition.primary_key if not (facts.known.by <= BY_LIKENESS).any() else ()
     known = dict.fromkeys([*keys, facts.definition.primary_key])
     return [key for key in known if key and key != primary and _is_looked_at(facts, key)]
@@ -137,7 +202,9 @@ def _check_unique_in_file(facts: Facts, key: tuple[str, ...], twice: tuple[int, 
         return found
 
     of = (tuple(apart.tolist()), *typed)
-    numbers = number_rows(facts.memo, ("numbers", key), of, [facts.folded[name] for name in key], lacks)
+    numbers = number_rows(
+        facts.memo, ("numbers", key), of, [facts.folded[name] for name in key], lacks
+    )
     groups = group_again(facts.memo, ("groups", key), numbers.rows)
     if not groups:
         return []
@@ -152,16 +219,22 @@ def _check_unique_in_file(facts: Facts, key: tuple[str, ...], twice: tuple[int, 
         title = f"{titles} “{value}” stands {len(rows)} times"
         return Hit("unique", key[-1], key, "stop", rows, title, said, group=value.casefold())
 
-    def again(before: dict[bytes, Hit | None], edited: NDArray[np.intp], _: Any) -> dict[bytes, Hit | None]:
+    def again(
+        before: dict[bytes, Hit | None], edited: NDArray[np.intp], _: Any
+    ) -> dict[bytes, Hit | None]:
         return _of_groups(groups, say, before, edited)
 
     of = (tuple(apart.tolist()), person, *typed)
-    hits: dict[bytes, Hit | None] = facts.memo.mend(("unique", key), of, lambda: _of_groups(groups, say), again)
+    hits: dict[bytes, Hit | None] = facts.memo.mend(
+        ("unique", key), of, lambda: _of_groups(groups, say), again
+    )
     return [hit for hit in hits.values() if hit is not None]
 
 
 def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
-    """Report values that another record has already; those of records that this file gives another value are free."""
+    """Report values that another record has already; those of records that this file gives
+    another value are free.
+    """
     if not len(facts.snapshot):
         return []
     typed = [facts.typed[name] for name in key]
@@ -170,13 +243,17 @@ def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
     def clash(rows: Any) -> NDArray[np.bool_]:
         held = holder.values[rows]
         wrong = np.logical_or.reduce([one.problem_rows()[rows] for one in typed])
-        return np.asarray((held != facts.known.record[rows]) & (held >= 0) & ~facts.aside[rows] & ~wrong)
+        return np.asarray(
+            (held != facts.known.record[rows]) & (held >= 0) & ~facts.aside[rows] & ~wrong
+        )
 
     def again(before: NDArray[np.intp], rows: NDArray[np.intp], _: Any) -> NDArray[np.intp]:
         return put_in(before, rows, rows[clash(rows)])
 
     of = (holder, facts.known, facts.snapshot, facts.apart, *typed)
-    clashing: NDArray[np.intp] = facts.memo.mend(("held", key), of, lambda: np.flatnonzero(clash(slice(None))), again)
+    clashing: NDArray[np.intp] = facts.memo.mend(
+        ("held", key), of, lambda: np.flatnonzero(clash(slice(None))), again
+    )
     if not len(clashing):
         return []
     first = first_rows(facts.known, facts.aside, facts.apart, facts.snapshot, facts.memo)
@@ -196,7 +273,9 @@ def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
     return [Hit("unique-in-roster", key[-1], key, "stop", rows, title, say, group="/".join(key))]
 
 
-def _gives_away(facts: Facts, key: tuple[str, ...], records: NDArray[np.int64], first: NDArray[np.int64]) -> NDArray[np.bool_]:
+def _gives_away(
+    facts: Facts, key: tuple[str, ...], records: NDArray[np.int64], first: NDArray[np.int64]
+) -> NDArray[np.bool_]:
     """Tell which records that hold a value are given another one by their first row in the file."""
     rows = first[records]
     brought, theirs = rows[rows >= 0], records[rows >= 0]
@@ -224,4 +303,6 @@ def _check_disagreement(facts: Facts) -> list[Hit]:
 
     names = tuple(dict.fromkeys(name for key in keys for name in key))
     other = keys[facts.known.disagree[int(rows[0])][0]]
-    return [Hit("keys-disagree", other[-1], names, "stop", rows, "Two keys point to two people", say)]
+    return [
+        Hit("keys-disagree", other[-1], names, "stop", rows, "Two keys point to two people", say)
+    ]

@@ -43,7 +43,13 @@ WHEN = Option(
     label="where",
 )
 ON = Option("on", OptionKind.DAY, "a day, or today", "2026-09-01", label="on the day")
-BY = Option("by", OptionKind.FIELDS, "the fields whose values together make a group", ["watch"], is_needed=True)
+BY = Option(
+    "by",
+    OptionKind.FIELDS,
+    "the fields whose values together make a group",
+    ["watch"],
+    is_needed=True,
+)
 SHARE = Option("most", OptionKind.NUMBER, "the share, such as 0.1", 0.5, is_needed=True)
 
 DECLARED: dict[str, Declared] = {
@@ -114,8 +120,19 @@ DECLARED: dict[str, Declared] = {
             OfRows(rows.check_home_area),
             most=9,
             options=(
-                Option("within", OptionKind.VALUES, "the values of the area", ["SKV", "TQY"], is_needed=True),
-                Option("reasons", OptionKind.CODE_LIST, "a code list from which the reason is taken", "role"),
+                Option(
+                    "within",
+                    OptionKind.VALUES,
+                    "the values of the area",
+                    ["SKV", "TQY"],
+                    is_needed=True,
+                ),
+                Option(
+                    "reasons",
+                    OptionKind.CODE_LIST,
+                    "a code list from which the reason is taken",
+                    "role",
+                ),
                 WHEN,
             ),
             example={"check": "home-area", "fields": ["port"], "within": ["SKV", "TQY"]},
@@ -170,7 +187,13 @@ DECLARED: dict[str, Declared] = {
             "no privilege above the lowest is gained",
             OfRows(rows.check_raised, beside="records"),
             options=(
-                Option("lowest", OptionKind.VALUES, "the codes that need no yes", ["MEMBER"], is_needed=True),
+                Option(
+                    "lowest",
+                    OptionKind.VALUES,
+                    "the codes that need no yes",
+                    ["MEMBER"],
+                    is_needed=True,
+                ),
                 Option("ends", OptionKind.FLAG, "the yes must say until which day", True),
                 WHEN,
             ),
@@ -184,7 +207,13 @@ DECLARED: dict[str, Declared] = {
             "values that must not meet in one record do not",
             OfRows(rows.check_apart),
             options=(
-                Option("codes", OptionKind.VALUES, "of which a record has one at most", ["REGIST", "ARMOUR"], is_needed=True),
+                Option(
+                    "codes",
+                    OptionKind.VALUES,
+                    "of which a record has one at most",
+                    ["REGIST", "ARMOUR"],
+                    is_needed=True,
+                ),
                 WHEN,
             ),
             example={"check": "never-together", "fields": ["roles"], "codes": ["REGIST", "ARMOUR"]},
@@ -228,7 +257,16 @@ DECLARED: dict[str, Declared] = {
             OfRows(references.check_overlap, beside="rows"),
             fewest=2,
             most=2,
-            options=(Option("of", OptionKind.FIELDS, "the fields that such rows share", ["mariner"], is_needed=True), WHEN),
+            options=(
+                Option(
+                    "of",
+                    OptionKind.FIELDS,
+                    "the fields that such rows share",
+                    ["mariner"],
+                    is_needed=True,
+                ),
+                WHEN,
+            ),
             example={"check": "overlap", "fields": ["first", "last"], "of": ["mariner"]},
             passes="first=2026-09-01 last=2027-06-30 mariner=1\nfirst=2027-09-01 last=2028-06-30 mariner=1",
             fails="first=2026-09-01 last=2027-06-30 mariner=1\nfirst=2027-01-01 last=2028-06-30 mariner=1",
@@ -271,7 +309,12 @@ DECLARED: dict[str, Declared] = {
                 ),
                 WHEN,
             ),
-            example={"check": "lead", "fields": [], "by": ["watch"], "lead": {"field": "position", "is": "CAPT"}},
+            example={
+                "check": "lead",
+                "fields": [],
+                "by": ["watch"],
+                "lead": {"field": "position", "is": "CAPT"},
+            },
             passes="key=1 watch=SKUA position=CAPT",
             fails="key=1 watch=SKUA position=HAND",
         ),
@@ -282,7 +325,12 @@ DECLARED: dict[str, Declared] = {
             groups.SIZE,
             fewest=0,
             most=0,
-            options=(BY, Option("least", OptionKind.NUMBER, "people", 1), Option("most", OptionKind.NUMBER, "people", 2), WHEN),
+            options=(
+                BY,
+                Option("least", OptionKind.NUMBER, "people", 1),
+                Option("most", OptionKind.NUMBER, "people", 2),
+                WHEN,
+            ),
             example={"check": "group-size", "fields": [], "by": ["watch"], "least": 1, "most": 2},
             passes="key=2 watch=SKUA",
             fails="key=2 watch=SKUA\nkey=3 watch=SKUA",
@@ -294,7 +342,13 @@ DECLARED: dict[str, Declared] = {
             groups.AGES,
             options=(
                 BY,
-                Option("bands", OptionKind.BANDS, "pairs of whole years", [[16, 17], [18, 99]], is_needed=True),
+                Option(
+                    "bands",
+                    OptionKind.BANDS,
+                    "pairs of whole years",
+                    [[16, 17], [18, 99]],
+                    is_needed=True,
+                ),
                 ON,
                 WHEN,
             ),
@@ -349,7 +403,10 @@ DECLARED: dict[str, Declared] = {
             OfFile(whole.check_rows),
             fewest=0,
             most=0,
-            options=(Option("least", OptionKind.NUMBER, "rows", 1), Option("most", OptionKind.NUMBER, "rows", 2)),
+            options=(
+                Option("least", OptionKind.NUMBER, "rows", 1),
+                Option("most", OptionKind.NUMBER, "rows", 2),
+            ),
             example={"check": "row-count", "fields": [], "most": 1},
             passes="key=1",
             fails="key=1\nkey=2",

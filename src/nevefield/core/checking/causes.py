@@ -21,7 +21,16 @@ if TYPE_CHECKING:
 
     from nevefield.core.checking.facts import Facts
 
-__all__ = ["WHOLE", "Cause", "Finding", "Remedy", "find_causes", "iter_findings", "row_weights", "with_followers"]
+__all__ = [
+    "WHOLE",
+    "Cause",
+    "Finding",
+    "Remedy",
+    "find_causes",
+    "iter_findings",
+    "row_weights",
+    "with_followers",
+]
 
 ONE_GROUP = "one-group"  # of `placing.memberships`, which looks at what this gives
 WEIGHTS = ("stop", "ask", "note")
@@ -37,10 +46,13 @@ NO_OTHER_VALUE = (  # checks of which one value for all rows settles nothing
 
 @dataclass(frozen=True)
 class Remedy:
-    """One way to settle a cause; `value` is the text to use, None when each row has its own or a person types it."""
+    """One way to settle a cause; `value` is the text to use, None when each row has its own or a
+    person types it.
+    """
 
-    # translate, suggest, set, blank, swap, shift, date_order, decimal_mark, keep, edit, hold_line, ours, new, end_other, waive,
-    # hold, leave_out; of what is about more than rows: coverage, and reading, which is altered on another page.
+    # translate, suggest, set, blank, swap, shift, date_order, decimal_mark, keep, edit, hold_line,
+    # ours, new, end_other, waive, hold, leave_out; of what is about more than rows: coverage, and
+    # reading, which is altered on another page.
     kind: str
     value: str | None
     label: str
@@ -56,9 +68,12 @@ class Cause:
     frees: int = 0  # rows that nothing else stops
     follows: tuple[str, ...] = field(default=())  # the causes that it only follows from
     is_open: bool = True  # it still stands somewhere
-    near: NDArray[np.intp] = field(default_factory=lambda: NO_ROWS)  # of one about more than rows: those in it, none aside
-    let_in: NDArray[np.intp] = field(default_factory=lambda: NO_ROWS)  # rows that an earlier yes lets in
-    facts: Facts | None = field(default=None, compare=False, repr=False)  # of which value and remedies are made when asked
+    # of one about more than rows: those in it, none aside
+    near: NDArray[np.intp] = field(default_factory=lambda: NO_ROWS)
+    # rows that an earlier yes lets in
+    let_in: NDArray[np.intp] = field(default_factory=lambda: NO_ROWS)
+    # of which value and remedies are made when asked
+    facts: Facts | None = field(default=None, compare=False, repr=False)
 
     @cached_property
     def value(self) -> str | None:
@@ -70,7 +85,11 @@ class Cause:
         """The ways to settle it, the likeliest first."""
         if self.facts is None:
             return ()
-        found = _remedies_of_whole(self.hit, self.near) if self.hit.whole else _remedies(self.hit, self.facts, self.open_rows)
+        found = (
+            _remedies_of_whole(self.hit, self.near)
+            if self.hit.whole
+            else _remedies(self.hit, self.facts, self.open_rows)
+        )
         return tuple(found)
 
 
@@ -90,7 +109,9 @@ class Finding:
     follows: str | None  # the cause that it only follows from
 
 
-def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | None, int], str]) -> list[Cause]:
+def find_causes(
+    hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | None, int], str]
+) -> list[Cause]:
     """Make causes of hits, stops first, then asks, then notes, each by rows.
 
     Args:
@@ -108,7 +129,9 @@ def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | Non
             whole_waived[id(hit)] = (hit.check, hit.group, WHOLE) in waived
         if hit.weight == "ask" and waived:
             lines = facts.lines[rows].tolist()
-            rows = rows[np.array([(hit.check, hit.field, line) not in waived for line in lines], bool)]
+            rows = rows[
+                np.array([(hit.check, hit.field, line) not in waived for line in lines], bool)
+            ]
         before = find_let_in(hit, facts, rows)
         rows = rows[~np.isin(rows, before)] if len(before) else rows
         causes.append((hit, rows, before))
@@ -128,11 +151,22 @@ def find_causes(hits: list[Hit], facts: Facts, waived: dict[tuple[str, str | Non
         )
         for hit, rows, before in causes
     ]
-    return sorted(made, key=lambda cause: (WEIGHTS.index(cause.hit.weight), bool(cause.follows), -len(cause.open_rows), cause.id))
+    return sorted(
+        made,
+        key=lambda cause: (
+            WEIGHTS.index(cause.hit.weight),
+            bool(cause.follows),
+            -len(cause.open_rows),
+            cause.id,
+        ),
+    )
 
 
-def with_followers(causes: list[Cause], facts: Facts, waived: dict[tuple[str, str | None, int], str]) -> list[Cause]:
-    """Add what follows for rows that go in as one person: where one is stopped or waits, so are the others.
+def with_followers(
+    causes: list[Cause], facts: Facts, waived: dict[tuple[str, str | None, int], str]
+) -> list[Cause]:
+    """Add what follows for rows that go in as one person: where one is stopped or waits, so are the
+    others.
 
     Args:
         causes: As found.
@@ -146,11 +180,20 @@ def with_followers(causes: list[Cause], facts: Facts, waived: dict[tuple[str, st
         lead[group] = True
     stopped, waiting = row_weights(causes, len(facts))
     followers: list[Hit] = []
-    for weight, there, but in (("stop", stopped, stopped), ("ask", waiting & ~stopped, waiting | stopped)):
+    for weight, there, but in (
+        ("stop", stopped, stopped),
+        ("ask", waiting & ~stopped, waiting | stopped),
+    ):
         if not (there & lead).any():
             continue
-        by_cause: dict[str, dict[int, int]] = {}  # cause -> row that follows -> row that it follows from
-        of_row = {int(row): one.id for one in reversed(causes) if one.hit.weight == weight for row in one.open_rows.tolist()}
+        # cause -> row that follows -> row that it follows from
+        by_cause: dict[str, dict[int, int]] = {}
+        of_row = {
+            int(row): one.id
+            for one in reversed(causes)
+            if one.hit.weight == weight
+            for row in one.open_rows.tolist()
+        }
         for group in facts.joined.groups:
             wrong = [int(row) for row in group.tolist() if there[row]]
             for row in group.tolist() if wrong else ():
@@ -158,17 +201,34 @@ def with_followers(causes: list[Cause], facts: Facts, waived: dict[tuple[str, st
                 if not but[row]:
                     by_cause.setdefault(of_row[first], {})[row] = first
         followers += [_follower(cause, rows, weight, facts) for cause, rows in by_cause.items()]
-    return find_causes([*(one.hit for one in causes), *followers], facts, waived) if followers else causes
+    return (
+        find_causes([*(one.hit for one in causes), *followers], facts, waived)
+        if followers
+        else causes
+    )
 
 
 def _follower(cause: str, rows: dict[int, int], weight: str, facts: Facts) -> Hit:
     word = "is stopped" if weight == "stop" else "waits for a yes"
 
     def say(row: int) -> str:
-        return f"Line {facts.lines[rows[row]]} of the same person {word}; a person's rows go in together."
+        return (
+            f"Line {facts.lines[rows[row]]} of the same person {word}; a person's rows go in"
+            " together."
+        )
 
     title = f"Rows of people whose other row {word}"
-    return Hit("same-person", None, (), weight, np.array(sorted(rows), np.intp), title, say, group=cause, follows=(cause,))
+    return Hit(
+        "same-person",
+        None,
+        (),
+        weight,
+        np.array(sorted(rows), np.intp),
+        title,
+        say,
+        group=cause,
+        follows=(cause,),
+    )
 
 
 def row_weights(causes: list[Cause], rows: int) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
@@ -182,13 +242,26 @@ def row_weights(causes: list[Cause], rows: int) -> tuple[NDArray[np.bool_], NDAr
     return stopped, waiting
 
 
-def iter_findings(cause: Cause, facts: Facts, rows: NDArray[np.intp] | None = None) -> Iterator[Finding]:
+def iter_findings(
+    cause: Cause, facts: Facts, rows: NDArray[np.intp] | None = None
+) -> Iterator[Finding]:
     """List a cause's findings row by row, or those of chosen rows."""
     hit = cause.hit
     if hit.whole:
         if rows is None:
             follows = cause.follows[0] if cause.follows else None
-            yield Finding(-1, None, hit.field, hit.fields, hit.check, hit.weight, None, hit.say(-1), cause.id, follows)
+            yield Finding(
+                -1,
+                None,
+                hit.field,
+                hit.fields,
+                hit.check,
+                hit.weight,
+                None,
+                hit.say(-1),
+                cause.id,
+                follows,
+            )
         return
     chosen = hit.rows if rows is None else np.intersect1d(hit.rows, rows)
     raw = facts.typed[hit.field].raw if hit.field and hit.field in facts.typed else None
@@ -217,7 +290,9 @@ def _one_value(hit: Hit, facts: Facts) -> str | None:
 
 
 def _remedies_of_whole(hit: Hit, near: NDArray[np.intp]) -> Iterator[Remedy]:
-    """List what can be done about a group or the whole file: let it be, or put aside what makes it so."""
+    """List what can be done about a group or the whole file: let it be, or put aside what makes
+    it so.
+    """
     if hit.weight == "note":
         return
     if hit.weight == "ask":
@@ -249,7 +324,11 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
         yield Remedy("decimal_mark", ".", "A point stands before the decimals")
     elif alone := [row for row in rows.tolist() if len(hit.row_suggestions.get(row, ())) == 1]:
         one = hit.row_suggestions[alone[0]][0]
-        yield Remedy("suggest", None, f"Use {one}" if len(alone) == 1 else f"Use the likely values for {len(alone)}")
+        yield Remedy(
+            "suggest",
+            None,
+            f"Use {one}" if len(alone) == 1 else f"Use the likely values for {len(alone)}",
+        )
     if hit.check == "names-turned":
         family = next(one.field for one in traits_of(facts.definition) if one.kind == "family")
         yield Remedy("swap", family, f"Swap the names in {count}")
@@ -262,14 +341,20 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
             yield Remedy("swap", partner, f"Swap {pair} in {partners.count(partner)}")
     if hit.check == "number-shared":
         for row in rows.tolist()[:2]:
-            yield Remedy("edit", str(facts.lines[row]), f"Give line {facts.lines[row]} another number")
+            yield Remedy(
+                "edit", str(facts.lines[row]), f"Give line {facts.lines[row]} another number"
+            )
         for row in rows.tolist()[:2]:
             yield Remedy("hold_line", str(facts.lines[row]), f"Hold line {facts.lines[row]}")
     if hit.check in ("duplicate", "alike", "number-shared"):
         words = "They are one: keep" if hit.check == "number-shared" else "Keep"
         for row in rows.tolist()[:3]:
             yield Remedy("keep", str(facts.lines[row]), f"{words} line {facts.lines[row]}")
-    if hit.check == "required" and hit.field in facts.typed and (facts.known.record[rows] >= 0).all():
+    if (
+        hit.check == "required"
+        and hit.field in facts.typed
+        and (facts.known.record[rows] >= 0).all()
+    ):
         yield Remedy("ours", None, f"Keep the roster's for {count}")
     if hit.check == "by-hand":
         yield Remedy("ours", None, f"Keep the roster's for {count}")
@@ -287,8 +372,14 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
     if hit.follows:
         one_field = None
     if one_field is not None and hit.check not in NO_OTHER_VALUE and hit.check != ONE_GROUP:
-        yield Remedy("set", None, "Other value" if hit.suggestions or hit.row_suggestions else "Set a value")
-        if not one_field.required and hit.check not in ("required-when", "home-area", "overlap") and hit.field in facts.typed:
+        yield Remedy(
+            "set", None, "Other value" if hit.suggestions or hit.row_suggestions else "Set a value"
+        )
+        if (
+            not one_field.required
+            and hit.check not in ("required-when", "home-area", "overlap")
+            and hit.field in facts.typed
+        ):
             yield Remedy("blank", "", f"Leave {one_field.title} empty")
     yield Remedy("hold", None, f"Hold {count}")
     yield Remedy("leave_out", None, f"Leave {count} out")

@@ -41,7 +41,9 @@ _ORDERS = {"dmy": "days read, day before month", "mdy": "days read, month before
 
 
 def check_values(facts: Facts) -> list[Hit]:
-    """Report texts that are no value of their field: one hit for each group of texts that one remedy would settle."""
+    """Report texts that are no value of their field: one hit for each group of texts that one
+    remedy would settle.
+    """
     hits: list[Hit] = []
     for name, typed in facts.typed.items():
         if typed.problems:
@@ -61,12 +63,18 @@ def _wrong_cells(facts: Facts, name: str, typed: Typed) -> list[Hit]:
         for check, group in touched:
             had = hits.pop((check, group), None)
             there = [one is not None and (one.check, one.group) == (check, group) for one in now]
-            mended = put_in(had.rows if had is not None else NO_ROWS, rows, rows[np.array(there, bool)])
+            mended = put_in(
+                had.rows if had is not None else NO_ROWS, rows, rows[np.array(there, bool)]
+            )
             if len(mended):
-                hits[check, group] = _hit(name, check, group, typed, _by_count(typed, mended), mended)
+                hits[check, group] = _hit(
+                    name, check, group, typed, _by_count(typed, mended), mended
+                )
         return list(hits.values())
 
-    found: list[Hit] = facts.memo.mend(("wrong", name), (typed,), lambda: _check_column(name, typed), again)
+    found: list[Hit] = facts.memo.mend(
+        ("wrong", name), (typed,), lambda: _check_column(name, typed), again
+    )
     return found
 
 
@@ -82,25 +90,34 @@ def _by_count(typed: Typed, rows: NDArray[np.intp]) -> list[int]:
 
 
 def _own_values(facts: Facts, name: str, hits: list[Hit]) -> list[Hit]:
-    """Suggest the roster's own values; where a few rows are somebody else than before, for their hits alone."""
+    """Suggest the roster's own values; where a few rows are somebody else than before, for their
+    hits alone.
+    """
 
     def again(before: list[Hit], rows: NDArray[np.intp], _: Any) -> list[Hit]:
         if not facts.problem(name)[rows].any():
             return before
         return [
-            _with_own_values(facts, name, hit, hit.rows[np.isin(hit.rows, rows)], had) if has_any(hit.rows, rows) else had
+            (
+                _with_own_values(facts, name, hit, hit.rows[np.isin(hit.rows, rows)], had)
+                if has_any(hit.rows, rows)
+                else had
+            )
             for hit, had in zip(hits, before, strict=True)
         ]
 
     def make() -> list[Hit]:
         return [_with_own_values(facts, name, hit, hit.rows, hit) for hit in hits]
 
-    found: list[Hit] = facts.memo.mend(("own", name), (hits, facts.known, facts.snapshot), make, again)
+    found: list[Hit] = facts.memo.mend(
+        ("own", name), (hits, facts.known, facts.snapshot), make, again
+    )
     return found
 
 
 def _with_own_values(facts: Facts, name: str, hit: Hit, rows: NDArray[np.intp], had: Hit) -> Hit:
-    """Suggest what the roster has for rows that are known by another key; beside another likely value, both are shown.
+    """Suggest what the roster has for rows that are known by another key; beside another likely
+    value, both are shown.
 
     Args:
         facts: What the checks look at.
@@ -113,8 +130,17 @@ def _with_own_values(facts: Facts, name: str, hit: Hit, rows: NDArray[np.intp], 
         return hit
     record = facts.known.record[rows]
     known = rows[record >= 0]
-    own = dict(zip(known.tolist(), facts.snapshot.columns[name].rows(record[record >= 0]), strict=True)) if len(known) else {}
-    suggestions = {**had.row_suggestions, **{row: hit.row_suggestions.get(row, ()) for row in rows.tolist()}}
+    own = (
+        dict(
+            zip(known.tolist(), facts.snapshot.columns[name].rows(record[record >= 0]), strict=True)
+        )
+        if len(known)
+        else {}
+    )
+    suggestions = {
+        **had.row_suggestions,
+        **{row: hit.row_suggestions.get(row, ()) for row in rows.tolist()},
+    }
     for row, text in own.items():
         if text and SEVERAL not in text:
             suggestions[row] = tuple(dict.fromkeys((text, *suggestions[row])))[:3]
@@ -131,7 +157,9 @@ def _check_column(name: str, typed: Typed) -> list[Hit]:
     wrong, codes_there = wrong[order], codes_there[order]
     found, starts = np.unique(codes_there, return_index=True)
     stops = np.append(starts[1:], len(codes_there))
-    rows_of = {int(code): wrong[start:stop] for code, start, stop in zip(found, starts, stops, strict=True)}
+    rows_of = {
+        int(code): wrong[start:stop] for code, start, stop in zip(found, starts, stops, strict=True)
+    }
     for (check, group), codes in _group(typed, rows_of).items():
         rows = np.sort(np.concatenate([rows_of[code] for code in codes]))
         codes.sort(key=lambda code: -len(rows_of[code]))
@@ -139,8 +167,12 @@ def _check_column(name: str, typed: Typed) -> list[Hit]:
     return hits
 
 
-def _group(typed: Typed, rows_of: Mapping[int, NDArray[np.intp]]) -> dict[tuple[str, str], list[int]]:
-    """Group wrong texts by what settles them; of a field with very many groups, those of one text each become one."""
+def _group(
+    typed: Typed, rows_of: Mapping[int, NDArray[np.intp]]
+) -> dict[tuple[str, str], list[int]]:
+    """Group wrong texts by what settles them; of a field with very many groups, those of one
+    text each become one.
+    """
     groups: dict[tuple[str, str], list[int]] = {}
     for code, problem in typed.problems.items():
         if code in rows_of:
@@ -154,7 +186,9 @@ def _group(typed: Typed, rows_of: Mapping[int, NDArray[np.intp]]) -> dict[tuple[
     return merged
 
 
-def _hit(name: str, check: str, group: str, typed: Typed, codes: list[int], rows: NDArray[np.intp]) -> Hit:
+def _hit(
+    name: str, check: str, group: str, typed: Typed, codes: list[int], rows: NDArray[np.intp]
+) -> Hit:
     problems = typed.problems
     first = problems[codes[0]]
     raw = typed.raw
@@ -169,7 +203,11 @@ def _hit(name: str, check: str, group: str, typed: Typed, codes: list[int], rows
         (name,),
         "stop",
         rows,
-        f"{typed.field.title}: {len(codes)} texts that it cannot hold" if many else _title(typed, first, codes),
+        (
+            f"{typed.field.title}: {len(codes)} texts that it cannot hold"
+            if many
+            else _title(typed, first, codes)
+        ),
         lambda row: problems[int(raw.codes[row])].message,
         group=group,
         texts=tuple(raw.values.take(codes).to_pylist()),
@@ -180,7 +218,10 @@ def _hit(name: str, check: str, group: str, typed: Typed, codes: list[int], rows
 
 def _title(typed: Typed, first: Problem, codes: list[int]) -> str:
     if first.shared and len(first.suggestions) == 1 and len(codes) > 1:
-        folded = {text.casefold().replace(".", "").strip() for text in typed.raw.values.take(codes).to_pylist()}
+        folded = {
+            text.casefold().replace(".", "").strip()
+            for text in typed.raw.values.take(codes).to_pylist()
+        }
         if len(folded) > 1:
             return f"{typed.field.title} spelt another way"
     return first.title
@@ -201,9 +242,13 @@ def _note_repairs(facts: Facts, name: str, typed: Typed) -> list[Hit]:
     def make() -> dict[str, NDArray[np.intp]]:
         return {kind: np.flatnonzero(_mended(typed, kind)[typed.raw.codes]) for kind in kinds}
 
-    def again(before: dict[str, NDArray[np.intp]], rows: NDArray[np.intp], _: Any) -> dict[str, NDArray[np.intp]]:
+    def again(
+        before: dict[str, NDArray[np.intp]], rows: NDArray[np.intp], _: Any
+    ) -> dict[str, NDArray[np.intp]]:
         there = [typed.repairs.get(code) for code in typed.raw.codes[rows].tolist()]
-        now = {kind: rows[[one is not None and one.kind == kind for one in there]] for kind in kinds}
+        now = {
+            kind: rows[[one is not None and one.kind == kind for one in there]] for kind in kinds
+        }
         return {kind: put_in(before.get(kind, NO_ROWS), rows, now[kind]) for kind in kinds}
 
     found: dict[str, NDArray[np.intp]] = facts.memo.mend(("mended", name), (typed,), make, again)
@@ -235,17 +280,25 @@ def _empty_rows(facts: Facts, typed: Typed) -> NDArray[np.intp]:
         return put_in(before, rows, rows[empty(rows)])
 
     name = typed.field.name
-    found: NDArray[np.intp] = facts.memo.mend(("empty", name), (typed,), lambda: np.flatnonzero(empty(slice(None))), again)
+    found: NDArray[np.intp] = facts.memo.mend(
+        ("empty", name), (typed,), lambda: np.flatnonzero(empty(slice(None))), again
+    )
     return found
 
 
 def _is_asked(facts: Facts) -> NDArray[np.bool_]:
-    """Tell which rows somebody must say of who they are: before that it is not known whether they lack anything."""
-    return facts.people.decision == ASKED if facts.people is not None else np.zeros(len(facts), bool)
+    """Tell which rows somebody must say of who they are: before that it is not known whether
+    they lack anything.
+    """
+    return (
+        facts.people.decision == ASKED if facts.people is not None else np.zeros(len(facts), bool)
+    )
 
 
 def check_required(facts: Facts) -> list[Hit]:
-    """Report required fields that are empty; a field that the file does not fill at all is missed only by new rows."""
+    """Report required fields that are empty; a field that the file does not fill at all is
+    missed only by new rows.
+    """
     hits: list[Hit] = []
     for one in facts.definition.fields:
         if not one.required:

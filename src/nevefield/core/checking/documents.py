@@ -58,14 +58,22 @@ def write_documents() -> str:
 
 def _option(option: Option) -> str:
     """Tell what an option is."""
-    words = option.words.replace("a condition", "a condition ([conditions](definition.md#conditions))")
+    words = option.words.replace(
+        "a condition", "a condition ([conditions](definition.md#conditions))"
+    )
     if option.choices:
         words = ", ".join(f"`{choice}`" for choice in option.choices)
     return f"`{option.name}`{' (needed)' if option.is_needed else ''}: {words}{_such_as(option)}"
 
 
 def _such_as(option: Option) -> str:
-    has_form = option.kind in (OptionKind.VALUES, OptionKind.FIELDS, OptionKind.BANDS, OptionKind.ROSTERS, OptionKind.DAY)
+    has_form = option.kind in (
+        OptionKind.VALUES,
+        OptionKind.FIELDS,
+        OptionKind.BANDS,
+        OptionKind.ROSTERS,
+        OptionKind.DAY,
+    )
     return f", as `{_json(option.example)}`" if has_form else ""
 
 

@@ -32,7 +32,8 @@ if TYPE_CHECKING:
 
 __all__ = ["Facts", "Hit", "Standing", "identify", "lines_of"]
 
-# Waivers that stand: by check and field, by record's number in the store, the digests that they count for, each with its words.
+# Waivers that stand: by check and field, by record's number in the store, the digests that they
+# count for, each with its words.
 Standing = dict[tuple[str, str], dict[int, dict[bytes, str]]]
 
 
@@ -50,20 +51,30 @@ class Facts:
     known: Known
     aside: NDArray[np.bool_]  # rows held or left out by hand: they stand in nobody's way
     joined: Joined  # which rows are one person
-    others: Mapping[str, Snapshot] = dataclasses.field(default_factory=dict)  # other rosters, by name
+    # other rosters, by name
+    others: Mapping[str, Snapshot] = dataclasses.field(default_factory=dict)
     coverage: str = "listed"
     people: Recognised | None = None  # how it is known who the rows are
-    places: Mapping[str, int] = dataclasses.field(default_factory=dict)  # field -> its column in the file, where it has one alone
-    by_hand: Mapping[str, Mapping[int, str]] = dataclasses.field(default_factory=dict)  # field, record by number, by whom
-    placed_by_hand: Mapping[str, Collection[int]] = dataclasses.field(default_factory=dict)  # field, records whom no rule moves
-    followed: Mapping[str, NDArray[np.intp]] = dataclasses.field(default_factory=dict)  # field, rows whose value a rule gave
-    filled: Mapping[str, NDArray[np.intp]] = dataclasses.field(default_factory=dict)  # field, rows that its fill value is for
-    memo: Memo = dataclasses.field(default_factory=Memo)  # what checks found before; only speed hangs on it
+    # field -> its column in the file, where it has one alone
+    places: Mapping[str, int] = dataclasses.field(default_factory=dict)
+    # field, record by number, by whom
+    by_hand: Mapping[str, Mapping[int, str]] = dataclasses.field(default_factory=dict)
+    # field, records whom no rule moves
+    placed_by_hand: Mapping[str, Collection[int]] = dataclasses.field(default_factory=dict)
+    # field, rows whose value a rule gave
+    followed: Mapping[str, NDArray[np.intp]] = dataclasses.field(default_factory=dict)
+    # field, rows that its fill value is for
+    filled: Mapping[str, NDArray[np.intp]] = dataclasses.field(default_factory=dict)
+    # what checks found before; only speed hangs on it
+    memo: Memo = dataclasses.field(default_factory=Memo)
     keys: tuple[tuple[str, ...], ...] = ()  # by which the rows are known
     standing: Standing = dataclasses.field(default_factory=dict)  # earlier yeses that last
-    ends_beside: Mapping[int, str] = dataclasses.field(default_factory=dict)  # record by number, the day on which it ends
-    unnamed: frozenset[str] = frozenset()  # other rosters whose people are not named to who is looking
-    passed_over: NDArray[np.intp] = dataclasses.field(default_factory=lambda: NO_ROWS)  # rows of people whom the file is not for
+    # record by number, the day on which it ends
+    ends_beside: Mapping[int, str] = dataclasses.field(default_factory=dict)
+    # other rosters whose people are not named to who is looking
+    unnamed: frozenset[str] = frozenset()
+    # rows of people whom the file is not for
+    passed_over: NDArray[np.intp] = dataclasses.field(default_factory=lambda: NO_ROWS)
 
     def __len__(self) -> int:
         return len(self.lines)
@@ -83,31 +94,42 @@ class Facts:
         return self.definition.title_of(name)
 
     def problem(self, name: str) -> NDArray[np.bool_]:
-        """Tell which rows have a value problem in a field; what follows from it is not said again."""
+        """Tell which rows have a value problem in a field; what follows from it is not said
+        again.
+        """
         typed = self.typed.get(name)
         return typed.problem_rows() if typed else np.zeros(len(self), bool)
 
     def kept(self, name: str, rows: NDArray[np.intp]) -> NDArray[np.bool_]:
-        """Tell in which of some rows the file has nothing, so that the record's own value stands there: not the file's doing."""
+        """Tell in which of some rows the file has nothing, so that the record's own value stands
+        there: not the file's doing.
+        """
         raw, record = self.typed[name].raw, self.known.record[rows]
         codes = raw.codes[rows]
         missing = {
-            code: raw.values[code].as_py().strip() in self.definition.missing for code in np.unique(codes[codes >= 0]).tolist()
+            code: raw.values[code].as_py().strip() in self.definition.missing
+            for code in np.unique(codes[codes >= 0]).tolist()
         }
         blank = np.array([missing.get(code, True) for code in codes.tolist()], bool)
         return np.asarray(blank & (record >= 0))
 
     def stored(self, name: str) -> Column:
-        """Return a field's values by row: the file's, or those of the rows' records where the file does not fill it."""
+        """Return a field's values by row: the file's, or those of the rows' records where the
+        file does not fill it.
+        """
         if name in self.typed:
             return self.typed[name].stored
         column = self.snapshot.columns[name]
         record = self.known.record
-        codes = np.where(record >= 0, column.codes[record] if len(column) else -1, -1).astype(np.int32)
+        codes = np.where(record >= 0, column.codes[record] if len(column) else -1, -1).astype(
+            np.int32
+        )
         return type(column)(column.values, codes).compact()
 
     def few(self, rows: NDArray[np.intp], names: Collection[str]) -> Facts:
-        """Take a few rows with the fields that a check looks at; each counts as a person of its own."""
+        """Take a few rows with the fields that a check looks at; each counts as a person of its
+        own.
+        """
         typed = {name: self.typed[name].take(rows) for name in names if name in self.typed}
         return dataclasses.replace(
             self,
@@ -116,7 +138,9 @@ class Facts:
             folded={name: one.folded() for name, one in typed.items()},
             known=self.known.of(rows),
             aside=self.aside[rows],
-            joined=type(self.joined)(Followed(self.joined.person[rows]), np.arange(len(rows)), (), typed, {}),
+            joined=type(self.joined)(
+                Followed(self.joined.person[rows]), np.arange(len(rows)), (), typed, {}
+            ),
             people=None,
             followed={},
             filled={},
@@ -124,12 +148,16 @@ class Facts:
         )
 
     def looked_at(self, names: Collection[str]) -> tuple[Any, ...]:
-        """List what the values of fields are made of, for the memo; the records too where the file does not fill one."""
+        """List what the values of fields are made of, for the memo; the records too where the
+        file does not fill one.
+        """
         found = [self.typed[name] for name in names if name in self.typed]
         return (*found, *(() if len(found) == len(names) else (self.known, self.snapshot)))
 
     def holds(self, when: Any) -> NDArray[np.bool_]:
-        """Tell for which rows a condition holds; one with a value problem in a field that it reads is passed over."""
+        """Tell for which rows a condition holds; one with a value problem in a field that it
+        reads is passed over.
+        """
         found = holds(when, self.stored, len(self), self.today)
         for name in fields_of(when):
             found = found & ~self.problem(name)
@@ -137,10 +165,16 @@ class Facts:
 
     def applies(self, check: Check) -> NDArray[np.bool_]:
         """Tell to which rows a declared check applies: all, or those where its condition holds."""
-        return self.holds(check.options["when"]) if "when" in check.options else np.ones(len(self), bool)
+        return (
+            self.holds(check.options["when"])
+            if "when" in check.options
+            else np.ones(len(self), bool)
+        )
 
     def value(self, row: int, name: str) -> str | None:
-        """Return the stored value of a row: the file's, or the record's where the file does not fill the field."""
+        """Return the stored value of a row: the file's, or the record's where the file does not
+        fill the field.
+        """
         if name in self.typed:
             return self.typed[name].stored.at(row)
         record = int(self.known.record[row])
@@ -159,15 +193,18 @@ class Hit:
     title: str
     message: str | Callable[[int], str]  # of a row
     group: str = ""  # with check and field: what makes this one cause
-    texts: tuple[str, ...] = ()  # the wrong texts as in the file, when the remedy is to translate them
+    # the wrong texts as in the file, when the remedy is to translate them
+    texts: tuple[str, ...] = ()
     suggestions: tuple[str, ...] = ()  # for all rows
     row_suggestions: Mapping[int, tuple[str, ...]] = dataclasses.field(default_factory=dict)
     repair: str = ""  # kind of repair, for a note about one
     whole: bool = False  # about the whole file, or about a group of people, rather than about rows
-    near: NDArray[np.intp] = dataclasses.field(default_factory=lambda: NO_ROWS, repr=False)  # of a whole: its rows
+    # of a whole: its rows
+    near: NDArray[np.intp] = dataclasses.field(default_factory=lambda: NO_ROWS, repr=False)
     left_out: tuple[int, ...] = ()  # rows that go aside because an earlier one says the same
     follows: tuple[str, ...] = ()  # causes that it only follows from, and vanishes with
-    elsewhere: tuple[str, str] = ("", "")  # another roster that it tells of: its name, and its title as the words have it
+    # another roster that it tells of: its name, and its title as the words have it
+    elsewhere: tuple[str, str] = ("", "")
 
     def say(self, row: int) -> str:
         """Word the finding of one row."""

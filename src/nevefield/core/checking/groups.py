@@ -1,7 +1,9 @@
-"""Checks of groups of people as they will be after the file: exactly one lead, least and most, ages.
+"""Checks of groups of people as they will be after the file: exactly one lead, least and most,
+ages.
 
-What a group comes to is looked at twice: as the file has it, rows that are stopped counted in, and as it will be when they
-stay out. A group that is wrong only because of cells or rows with another problem follows from that problem's cause.
+What a group comes to is looked at twice: as the file has it, rows that are stopped counted in, and
+as it will be when they stay out. A group that is wrong only because of cells or rows with another
+problem follows from that problem's cause.
 """
 
 from __future__ import annotations
@@ -41,12 +43,16 @@ class OfGroups:
     """A check of groups: what its members are counted by, and when the count is wrong."""
 
     kinds: Callable[[Check], int]  # how many kinds of member are counted, the first of which is all
-    kind_of: Callable[[Check, Callable[[str], Column], int, date], Counts]  # each member's; 0 is none in particular
-    measure: Callable[[Counts], Counts]  # counts by group and kind -> one number for each group; -1 for a group of nobody
+    # each member's; 0 is none in particular
+    kind_of: Callable[[Check, Callable[[str], Column], int, date], Counts]
+    # counts by group and kind -> one number for each group; -1 for a group of nobody
+    measure: Callable[[Counts], Counts]
     is_wrong: Callable[[Check, Counts, Counts], NDArray[np.bool_]]  # of the numbers now and before
     say: Callable[[Check, int], str]
 
-    def find(self, facts: Facts, check: Check, causes: Sequence[Cause], stopped: NDArray[np.bool_]) -> list[Hit]:
+    def find(
+        self, facts: Facts, check: Check, causes: Sequence[Cause], stopped: NDArray[np.bool_]
+    ) -> list[Hit]:
         """Find the groups in which something is wrong that was not wrong in the same way before.
 
         Args:
@@ -96,7 +102,8 @@ class _Members:
     """Of each row, or each record, the group that it is in, and what it counts for there."""
 
     groups: NDArray[np.int64]  # -1 for none
-    kinds: NDArray[np.int64]  # 0 for a member; 1 for a lead; of ages, 1 and on for the band; each member counts as 0 as well
+    # 0 for a member; 1 for a lead; of ages, 1 and on for the band; each member counts as 0 as well
+    kinds: NDArray[np.int64]
 
     def take(self, chosen: NDArray[np.intp]) -> _Members:
         return _Members(self.groups[chosen], self.kinds[chosen])
@@ -112,7 +119,12 @@ class _Count:
 
 
 def _find_members(
-    facts: Facts, check: Check, run: OfGroups, column: Callable[[str], Column], rows: int, names: _Names
+    facts: Facts,
+    check: Check,
+    run: OfGroups,
+    column: Callable[[str], Column],
+    rows: int,
+    names: _Names,
 ) -> _Members:
     """Find everybody's group and kind, of rows or of records, by the values of a field."""
     by = [column(name) for name in check.options["by"]]
@@ -126,7 +138,11 @@ def _find_members(
     _, first, place = np.unique(combined[inside], return_index=True, return_inverse=True)
     told = zip(*(one.rows(inside[first]) for one in by), strict=True)
     groups = np.full(rows, -1, np.int64)
-    groups[inside] = np.array([names.number(tuple(map(str, values))) for values in told], np.int64)[place] if len(first) else -1
+    groups[inside] = (
+        np.array([names.number(tuple(map(str, values))) for values in told], np.int64)[place]
+        if len(first)
+        else -1
+    )
     return _Members(groups, run.kind_of(check, column, rows, facts.today))
 
 
@@ -135,13 +151,20 @@ def _leads(check: Check, column: Callable[[str], Column], rows: int, today: date
 
 
 def _bands(check: Check, column: Callable[[str], Column], rows: int, today: date) -> Counts:
-    """Give everybody the number of their band of ages, from 1; 0 where no day of birth is known, one beyond the last for none."""
+    """Give everybody the number of their band of ages, from 1; 0 where no day of birth is known,
+    one beyond the last for none.
+    """
     born = column(check.fields[0])
     day = check.options.get("on", "today")
     on = today if day == "today" else date.fromisoformat(day)
     ages = [age_of(text, on) for text in born.texts()]
     bands = check.options["bands"]
-    numbers = [next((place for place, (least, most) in enumerate(bands) if least <= age <= most), len(bands)) for age in ages]
+    numbers = [
+        next(
+            (place for place, (least, most) in enumerate(bands) if least <= age <= most), len(bands)
+        )
+        for age in ages
+    ]
     known = [number + 1 if age >= 0 else 0 for number, age in zip(numbers, ages, strict=True)]
     return np.array([*known, 0], np.int64)[born.codes]
 
@@ -149,7 +172,8 @@ def _bands(check: Check, column: Callable[[str], Column], rows: int, today: date
 class _Groups:
     """A check's groups as they are in the roster, and as they will be.
 
-    A record counts as it is in the roster unless a row goes in for it; of several rows of one person the first counts.
+    A record counts as it is in the roster unless a row goes in for it; of several rows of one
+    person the first counts.
 
     Args:
         facts: What the checks look at.
@@ -164,13 +188,17 @@ class _Groups:
         self.names: _Names = snapshot.keep(f"{name} names", _Names)
         self.theirs: _Members = snapshot.keep(
             f"{name} members",
-            lambda: _find_members(facts, check, run, snapshot.columns.__getitem__, len(snapshot), self.names),
+            lambda: _find_members(
+                facts, check, run, snapshot.columns.__getitem__, len(snapshot), self.names
+            ),
         )
         self.first = first_rows(facts.known, facts.aside, facts.apart, snapshot, facts.memo)
         self.ours = self._find_ours(name)
         self._kinds = run.kinds(check)
         self._size = len(self.names)  # others may meet more groups meanwhile
-        counted: NDArray[np.int64] = snapshot.keep(f"{name} counts", lambda: self._tabulate(self.theirs))
+        counted: NDArray[np.int64] = snapshot.keep(
+            f"{name} counts", lambda: self._tabulate(self.theirs)
+        )
         self.before = self._fit(counted)
         self.now = self._count(name)
 
@@ -178,11 +206,15 @@ class _Groups:
         facts, check = self.facts, self.check
 
         def find(some: Facts) -> _Members:
-            return _find_members(some, check, self._run, partial(_readable, some), len(some), self.names)
+            return _find_members(
+                some, check, self._run, partial(_readable, some), len(some), self.names
+            )
 
         def again(before: _Members, rows: NDArray[np.intp], _: Any) -> _Members:
             few = find(facts.few(rows, self.check.reads))
-            if (before.groups[rows] == few.groups).all() and (before.kinds[rows] == few.kinds).all():
+            if (before.groups[rows] == few.groups).all() and (
+                before.kinds[rows] == few.kinds
+            ).all():
                 return before
             groups, kinds = before.groups.copy(), before.kinds.copy()
             groups[rows], kinds[rows] = few.groups, few.kinds
@@ -197,7 +229,9 @@ class _Groups:
         facts = self.facts
 
         def make() -> _Count:
-            table = self.before + self._of(np.arange(len(facts)), self.ours, facts.known, self.first.values)
+            table = self.before + self._of(
+                np.arange(len(facts)), self.ours, facts.known, self.first.values
+            )
             return _Count(table, self.ours, self.first)
 
         def again(before: _Count, rows: NDArray[np.intp], was: tuple[Any, ...]) -> _Count:
@@ -210,7 +244,13 @@ class _Groups:
             come = self._of(rows, self.ours, facts.known, self.first.values)
             return _Count(self._fit(before.table) - gone + come, self.ours, self.first)
 
-        of = (facts.known, facts.snapshot, facts.apart, facts.joined.lead, *(facts.typed.get(one) for one in self.check.reads))
+        of = (
+            facts.known,
+            facts.snapshot,
+            facts.apart,
+            facts.joined.lead,
+            *(facts.typed.get(one) for one in self.check.reads),
+        )
         made: _Count = facts.memo.mend((name, "count"), of, make, again)
         return self._fit(made.table)
 
@@ -219,7 +259,9 @@ class _Groups:
         rows = np.flatnonzero(out)
         return self.now - self._of(rows, self.ours, self.facts.known, self.first.values)
 
-    def _of(self, rows: NDArray[np.intp], ours: _Members, known: Known, first: NDArray[np.int64]) -> NDArray[np.int64]:
+    def _of(
+        self, rows: NDArray[np.intp], ours: _Members, known: Known, first: NDArray[np.int64]
+    ) -> NDArray[np.int64]:
         """Say by how much rows that go in alter the counts."""
         facts = self.facts
         record = known.record[rows]
@@ -233,13 +275,17 @@ class _Groups:
         """Counts members by group and kind."""
         inside = members.groups >= 0
         groups, kinds = members.groups[inside], members.kinds[inside]
-        table = np.bincount(groups * self._kinds + kinds, minlength=self._size * self._kinds).reshape(-1, self._kinds)
+        table = np.bincount(
+            groups * self._kinds + kinds, minlength=self._size * self._kinds
+        ).reshape(-1, self._kinds)
         if self._kinds > 1:
             table[:, 0] = np.bincount(groups, minlength=self._size)
         return table
 
     def _fit(self, table: NDArray[np.int64]) -> NDArray[np.int64]:
-        """Make room for groups that were met since a table was made; those met by others have nobody here yet."""
+        """Make room for groups that were met since a table was made; those met by others have
+        nobody here yet.
+        """
         if len(table) == self._size:
             return table
         return np.pad(table, ((0, max(self._size - len(table), 0)), (0, 0)))[: self._size]
@@ -254,12 +300,19 @@ class _Groups:
 def _readable(facts: Facts, name: str) -> Column:
     """Give a field's values by row, nothing where one cannot be read."""
     column, wrong = facts.stored(name), facts.problem(name)
-    return Column(column.values, np.where(wrong, np.int32(-1), column.codes)) if wrong.any() else column
+    return (
+        Column(column.values, np.where(wrong, np.int32(-1), column.codes))
+        if wrong.any()
+        else column
+    )
 
 
-def _hit(groups: _Groups, group: int, trouble: str, causes: Sequence[Cause], stopped: NDArray[np.bool_]) -> Hit:
+def _hit(
+    groups: _Groups, group: int, trouble: str, causes: Sequence[Cause], stopped: NDArray[np.bool_]
+) -> Hit:
     check, name = groups.check, groups.names[group]
-    # Whoever is in the group today and in the file may be the reason, even when the file has no readable value.
+    # Whoever is in the group today and in the file may be the reason, even when the file has no
+    # readable value.
     near = groups.rows_in(group)
     title = f"{name}: {trouble}"
     return Hit(
@@ -278,9 +331,15 @@ def _hit(groups: _Groups, group: int, trouble: str, causes: Sequence[Cause], sto
 
 
 def _reasons(
-    facts: Facts, causes: Sequence[Cause], near: NDArray[np.intp], read: tuple[str, ...], stopped: NDArray[np.bool_]
+    facts: Facts,
+    causes: Sequence[Cause],
+    near: NDArray[np.intp],
+    read: tuple[str, ...],
+    stopped: NDArray[np.bool_],
 ) -> tuple[str, ...]:
-    """Find the causes that a group's trouble follows from: wrong values in the fields it reads, or rows that stay out."""
+    """Find the causes that a group's trouble follows from: wrong values in the fields it reads,
+    or rows that stay out.
+    """
     reasons = []
     is_near = np.zeros(len(facts), bool)
     is_near[near] = True
@@ -299,12 +358,18 @@ def _reasons(
 
 
 def _is_out_of_size(check: Check, now: Counts, _: Counts) -> NDArray[np.bool_]:
-    return np.asarray((now < check.options.get("least", 0)) | (now > check.options.get("most", MANY)))
+    return np.asarray(
+        (now < check.options.get("least", 0)) | (now > check.options.get("most", MANY))
+    )
 
 
 def _say_size(check: Check, now: int) -> str:
     least, most = check.options.get("least", 0), check.options.get("most", MANY)
-    return f"{now} people, at least {least} are needed" if now < least else f"{now} people, at most {most} fit"
+    return (
+        f"{now} people, at least {least} are needed"
+        if now < least
+        else f"{now} people, at most {most} fit"
+    )
 
 
 def _count_all(table: Counts) -> Counts:

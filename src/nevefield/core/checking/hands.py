@@ -1,4 +1,6 @@
-"""What somebody set by hand since the source's last file: a file that says otherwise does not overwrite it in silence."""
+"""What somebody set by hand since the source's last file: a file that says otherwise does not
+overwrite it in silence.
+"""
 
 from __future__ import annotations
 
@@ -10,14 +12,18 @@ __all__ = ["check_by_hand"]
 
 
 def check_by_hand(facts: Facts) -> list[Hit]:
-    """Ask about rows that would change a value which somebody set by hand since the last file of the same source."""
+    """Ask about rows that would change a value which somebody set by hand since the last file of
+    the same source.
+    """
     hits = []
     for name, said in facts.by_hand.items():
         if name not in facts.typed or not said:
             continue
         wanted = np.isin(facts.snapshot.ids, list(said))
         record = facts.known.record
-        rows = np.flatnonzero((record >= 0) & np.append(wanted, False)[record] & ~facts.problem(name) & ~facts.aside)
+        rows = np.flatnonzero(
+            (record >= 0) & np.append(wanted, False)[record] & ~facts.problem(name) & ~facts.aside
+        )
         ours, theirs = facts.folded[name].rows(rows), facts.snapshot.folded(name).rows(record[rows])
         differing = rows[[one != other for one, other in zip(ours, theirs, strict=True)]]
         if not len(differing):
@@ -27,7 +33,10 @@ def check_by_hand(facts: Facts) -> list[Hit]:
         def say(row: int, name: str = name) -> str:
             number = int(facts.snapshot.ids[facts.known.record[row]])
             had = facts.snapshot.columns[name].at(int(facts.known.record[row])) or "empty"
-            return f"{facts.title(name)} {had} was set by hand {facts.by_hand[name][number]}; keep it, or let the file's in."
+            return (
+                f"{facts.title(name)} {had} was set by hand {facts.by_hand[name][number]}; keep it,"
+                " or let the file's in."
+            )
 
         hits.append(Hit("by-hand", name, (name,), "ask", differing, title, say, group="by-hand"))
     return hits

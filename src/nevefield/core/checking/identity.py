@@ -1,4 +1,6 @@
-"""Findings about who a row is: those that a person must decide, and those that likeness has settled."""
+"""Findings about who a row is: those that a person must decide, and those that likeness has
+settled.
+"""
 
 from __future__ import annotations
 
@@ -23,20 +25,35 @@ SHOWN = 3  # candidates that a message names
 
 
 def check_identity(facts: Facts) -> list[Hit]:
-    """Ask about rows that may be somebody in the roster, and note those that are taken for somebody by likeness."""
+    """Ask about rows that may be somebody in the roster, and note those that are taken for
+    somebody by likeness.
+    """
     people = facts.people
     if people is None or people.likely is None:
         return []
-    fields = tuple(one.field for one in known_traits(facts.definition, facts.memo) if one.field in facts.typed)
+    fields = tuple(
+        one.field for one in known_traits(facts.definition, facts.memo) if one.field in facts.typed
+    )
     hits = []
     asked = np.flatnonzero((people.decision == ASKED) & ~facts.aside)
     if len(asked):
         title = "May be people who are in the roster already"
-        hits.append(Hit("who", None, fields, "ask", asked, title, lambda row: _ask(facts, row), group="who"))
+        hits.append(
+            Hit("who", None, fields, "ask", asked, title, lambda row: _ask(facts, row), group="who")
+        )
     taken = np.flatnonzero(people.decision == TAKEN)
     if len(taken):
         hits.append(
-            Hit("likeness", None, fields, "note", taken, "Known by likeness", lambda row: _note(facts, row), group="likeness")
+            Hit(
+                "likeness",
+                None,
+                fields,
+                "note",
+                taken,
+                "Known by likeness",
+                lambda row: _note(facts, row),
+                group="likeness",
+            )
         )
     of = (facts.known, people.likely.found, fields)
     turned: list[Hit] = facts.memo.get("turned", of, lambda: _check_names(facts, fields))
@@ -44,7 +61,9 @@ def check_identity(facts: Facts) -> list[Hit]:
 
 
 def _check_names(facts: Facts, fields: tuple[str, ...]) -> list[Hit]:
-    """Stop rows that are known, though their family and given names stand in each other's column."""
+    """Stop rows that are known, though their family and given names stand in each other's
+    column.
+    """
     people = facts.people
     if people is None or people.likely is None:
         return []
@@ -59,11 +78,24 @@ def _check_names(facts: Facts, fields: tuple[str, ...]) -> list[Hit]:
     family, given = facts.title(names["family"]), facts.title(names["given"])
     title = f"{family} and {given} stand in each other's place"
     said = f"By the roster, {family} and {given} stand in each other's place here; swap them."
-    return [Hit("names-turned", names["given"], fields, "stop", np.unique(rows).astype(np.intp), title, said, group="turned")]
+    return [
+        Hit(
+            "names-turned",
+            names["given"],
+            fields,
+            "stop",
+            np.unique(rows).astype(np.intp),
+            title,
+            said,
+            group="turned",
+        )
+    ]
 
 
 def fold_identity(hits: list[Hit], facts: Facts) -> list[Hit]:
-    """Fold under the question of who a row is what only follows from its being somebody in the roster already."""
+    """Fold under the question of who a row is what only follows from its being somebody in the
+    roster already.
+    """
     who = next((hit for hit in hits if hit.check == "who"), None)
     if who is None:
         return hits
@@ -75,16 +107,22 @@ def fold_identity(hits: list[Hit], facts: Facts) -> list[Hit]:
         within = np.isin(hit.rows, who.rows)
         if not within.all():
             folded.append(replace(hit, rows=hit.rows[~within]))
-        folded.append(replace(hit, rows=hit.rows[within], follows=(identify(who),), group=f"{hit.group}/who"))
+        folded.append(
+            replace(hit, rows=hit.rows[within], follows=(identify(who),), group=f"{hit.group}/who")
+        )
     return folded
 
 
 def fold_unknown(hits: list[Hit], facts: Facts) -> list[Hit]:
-    """Say of rows whose key is nobody's, in a file that has no column for what a new person needs, that alone.
+    """Say of rows whose key is nobody's, in a file that has no column for what a new person needs,
+    that alone.
 
-    What is missing for a new person follows from it: such a file brings nobody new, so the key is what is wrong.
+    What is missing for a new person follows from it: such a file brings nobody new, so the key is
+    what is wrong.
     """
-    lacking = [hit.field for hit in hits if hit.check == "required" and hit.field not in facts.typed]
+    lacking = [
+        hit.field for hit in hits if hit.check == "required" and hit.field not in facts.typed
+    ]
     if not lacking or not len(facts.snapshot):
         return hits
     missed = np.zeros(len(facts), bool)
@@ -95,7 +133,9 @@ def fold_unknown(hits: list[Hit], facts: Facts) -> list[Hit]:
     for key in facts.keys:
         if any(name not in facts.typed for name in key):
             continue
-        filled = np.logical_and.reduce([(facts.typed[name].stored.codes >= 0) & ~facts.problem(name) for name in key])
+        filled = np.logical_and.reduce(
+            [(facts.typed[name].stored.codes >= 0) & ~facts.problem(name) for name in key]
+        )
         rows = np.flatnonzero(missed & filled & ~facts.aside)
         missed[rows] = False
         if len(rows):
@@ -113,9 +153,14 @@ def _unknown(facts: Facts, key: tuple[str, ...], rows: NDArray[np.intp], lacking
 
     def say(row: int) -> str:
         value = " ".join(facts.typed[name].stored.at(row) or "" for name in key)
-        return f"{title} {value} is nobody’s in {facts.definition.title}, and for a new person the file has no {rest}."
+        return (
+            f"{title} {value} is nobody’s in {facts.definition.title}, and for a new person the"
+            f" file has no {rest}."
+        )
 
-    return Hit("unknown-key", key[-1], key, "stop", rows, f"{title} is nobody’s", say, group="/".join(key))
+    return Hit(
+        "unknown-key", key[-1], key, "stop", rows, f"{title} is nobody’s", say, group="/".join(key)
+    )
 
 
 def _parted(hit: Hit, unknown: NDArray[np.intp], causes: tuple[str, ...]) -> list[Hit]:
@@ -138,10 +183,17 @@ def _ask(facts: Facts, row: int) -> str:
     found = people.candidates(row)[:SHOWN] if people else []
     named = " or ".join(f"{_key(facts, record)} ({score:.0f} in 100)" for record, score, _ in found)
     rivals = people.likely.rivals.get(row, ()) if people and people.likely else ()
-    others = f" Line {' and '.join(str(facts.lines[one]) for one in rivals[:3])} may be the same." if rivals else ""
+    others = (
+        f" Line {' and '.join(str(facts.lines[one]) for one in rivals[:3])} may be the same."
+        if rivals
+        else ""
+    )
     return f"This may be {named}; say who it is.{others}"
 
 
 def _note(facts: Facts, row: int) -> str:
     score = facts.people.score(row) if facts.people else 0.0
-    return f"Taken for {_key(facts, int(facts.known.record[row]))} by likeness ({score:.1f} in 100); no key says so."
+    return (
+        f"Taken for {_key(facts, int(facts.known.record[row]))} by likeness ({score:.1f} in 100);"
+        " no key says so."
+    )

@@ -1,4 +1,6 @@
-"""Checks of rows after an edit: run anew for its rows alone, and put in the place of what was found there before."""
+"""Checks of rows after an edit: run anew for its rows alone, and put in the place of what was
+found there before.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,11 @@ __all__ = ["mend_hits"]
 
 
 def mend_hits(
-    facts: Facts, name: Any, of: tuple[Any, ...], check: Callable[[Facts], list[Hit]], reads: Sequence[str]
+    facts: Facts,
+    name: Any,
+    of: tuple[Any, ...],
+    check: Callable[[Facts], list[Hit]],
+    reads: Sequence[str],
 ) -> list[Hit]:
     """Run a check that looks at each row by itself; where few rows were edited, for these alone.
 
@@ -28,7 +34,8 @@ def mend_hits(
         facts: What the check looks at.
         name: Of what it finds, in the memo.
         of: What that is made of.
-        check: The check; what it says of a row hangs on nothing but the row, and so does which cause it belongs to.
+        check: The check; what it says of a row hangs on nothing but the row, and so does which
+            cause it belongs to.
         reads: The fields that it looks at.
     """
 
@@ -40,7 +47,9 @@ def mend_hits(
 
 
 def _put_in(before: list[Hit], rows: NDArray[np.intp], few: list[Hit]) -> list[Hit]:
-    """Put what was found in a few rows in the place of what was found there before; a hit's rows are places among the few."""
+    """Put what was found in a few rows in the place of what was found there before; a hit's rows
+    are places among the few.
+    """
     fresh = {(hit.check, hit.field, hit.group): hit for hit in few}
     made = []
     for hit in before:
@@ -49,15 +58,25 @@ def _put_in(before: list[Hit], rows: NDArray[np.intp], few: list[Hit]) -> list[H
         if len(there):
             same = there is hit.rows and other is None
             made.append(hit if same else replace(hit, rows=there, message=_say(hit, rows, other)))
-    return made + [replace(hit, rows=rows[hit.rows], message=_say(None, rows, hit)) for hit in fresh.values()]
+    return made + [
+        replace(hit, rows=rows[hit.rows], message=_say(None, rows, hit)) for hit in fresh.values()
+    ]
 
 
 def _say(hit: Hit | None, rows: NDArray[np.intp], few: Hit | None) -> str | Callable[[int], str]:
     if few is None or isinstance(few.message, str):
         return few.message if few is not None else hit.message if hit is not None else ""
     known = hit.message.few if hit is not None and isinstance(hit.message, _Told) else {}
-    base = hit.message.base if hit is not None and isinstance(hit.message, _Told) else hit.message if hit is not None else ""
-    return _Told(base, {**known, **{int(rows[place]): (few.message, place) for place in few.rows.tolist()}})
+    base = (
+        hit.message.base
+        if hit is not None and isinstance(hit.message, _Told)
+        else hit.message
+        if hit is not None
+        else ""
+    )
+    return _Told(
+        base, {**known, **{int(rows[place]): (few.message, place) for place in few.rows.tolist()}}
+    )
 
 
 class _Told:
@@ -68,7 +87,9 @@ class _Told:
         few: By row, the message and its own place there.
     """
 
-    def __init__(self, base: str | Callable[[int], str], few: Mapping[int, tuple[Callable[[int], str], int]]) -> None:
+    def __init__(
+        self, base: str | Callable[[int], str], few: Mapping[int, tuple[Callable[[int], str], int]]
+    ) -> None:
         self.base, self.few = base, few
 
     def __call__(self, row: int) -> str:

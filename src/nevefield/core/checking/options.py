@@ -1,7 +1,8 @@
 """What the options of declared checks are made of.
 
-An option says its own kind, its words and an example. From that its reading and refusing, the fields that a check looks at, its
-place in the editor, in the API's document and in `docs/checks.md` follow; no other list of options is kept anywhere.
+An option says its own kind, its words and an example. From that its reading and refusing, the
+fields that a check looks at, its place in the editor, in the API's document and in `docs/checks.md`
+follow; no other list of options is kept anywhere.
 """
 
 from __future__ import annotations
@@ -81,8 +82,14 @@ def check_option(option: Option, value: Any, place: str, fields: Collection[str]
         case OptionKind.DAY:
             _require(is_day(value), place, "is a day such as 2026-09-01, or today.")
         case OptionKind.ROSTERS:
-            right = isinstance(value, dict) and bool(value) and all(isinstance(field, str) for field in value.values())
-            _require(right, place, 'is an object of rosters and their fields, such as {"staff": "mail"}.')
+            right = (
+                isinstance(value, dict)
+                and bool(value)
+                and all(isinstance(field, str) for field in value.values())
+            )
+            _require(
+                right, place, 'is an object of rosters and their fields, such as {"staff": "mail"}.'
+            )
         case OptionKind.CODE_LIST:
             _require(isinstance(value, str), place, "is the name of a code list.")
         case OptionKind.FLAG:
@@ -115,7 +122,14 @@ def names_in(options: Iterable[Option], values: Mapping[str, Any]) -> Names:
                 lists.append((option.name, value))
             case OptionKind.ROSTERS:
                 rosters += value.items()
-            case OptionKind.VALUES | OptionKind.NUMBER | OptionKind.BANDS | OptionKind.CHOICE | OptionKind.DAY | OptionKind.FLAG:
+            case (
+                OptionKind.VALUES
+                | OptionKind.NUMBER
+                | OptionKind.BANDS
+                | OptionKind.CHOICE
+                | OptionKind.DAY
+                | OptionKind.FLAG
+            ):
                 pass
             case kind:
                 assert_never(kind)

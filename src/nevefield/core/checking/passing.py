@@ -1,4 +1,6 @@
-"""Rows of people whom a file is not for: it only adds, or only changes. They are left out, each with that for its reason."""
+"""Rows of people whom a file is not for: it only adds, or only changes. They are left out, each
+with that for its reason.
+"""
 
 from __future__ import annotations
 
@@ -32,8 +34,8 @@ def find_passed_over(
         keys: By which they are known.
 
     Returns:
-        Of each row. Nobody's row whose key is wrong in itself is not passed over: it may well be somebody's. Nor is one of which
-        a person has to say who it is.
+        Of each row. Nobody's row whose key is wrong in itself is not passed over: it may well be
+        somebody's. Nor is one of which a person has to say who it is.
     """
     record = people.known.record
     if takes == "new":
@@ -53,7 +55,25 @@ def check_passed_over(facts: Facts) -> list[Hit]:
     if not len(rows):
         return []
     if facts.known.record[rows[0]] >= 0:
-        title, said = "Are in the roster already", "The roster has this person, and this file only adds people."
+        title, said = (
+            "Are in the roster already",
+            "The roster has this person, and this file only adds people.",
+        )
     else:
-        title, said = "Are nobody in the roster", "The roster has nobody like this, and this file only changes people."
-    return [Hit("passed-over", None, (), "note", rows, title, said, group="passed-over", left_out=tuple(rows.tolist()))]
+        title, said = (
+            "Are nobody in the roster",
+            "The roster has nobody like this, and this file only changes people.",
+        )
+    return [
+        Hit(
+            "passed-over",
+            None,
+            (),
+            "note",
+            rows,
+            title,
+            said,
+            group="passed-over",
+            left_out=tuple(rows.tolist()),
+        )
+    ]

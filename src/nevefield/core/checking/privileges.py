@@ -1,7 +1,8 @@
-"""Privileges, whatever the way by which they would come: who gains one above the lowest, and which must never meet.
+"""Privileges, whatever the way by which they would come: who gains one above the lowest, and which
+must never meet.
 
-The checks `raised` and `never-together` say so for the rows of a file, with their words; this is for the one place through which
-every alteration of a roster goes.
+The checks `raised` and `never-together` say so for the rows of a file, with their words; this is
+for the one place through which every alteration of a roster goes.
 """
 
 from __future__ import annotations
@@ -23,22 +24,38 @@ def has_privileges(definition: Definition) -> bool:
     return any(one.check in ("raised", "never-together") for one in definition.checks)
 
 
-def count_raised(definition: Definition, pairs: Iterable[tuple[Content | None, Content | None]]) -> int:
+def count_raised(
+    definition: Definition, pairs: Iterable[tuple[Content | None, Content | None]]
+) -> int:
     """Count the records that gain a value above the lowest.
 
     Args:
         definition: With its checks `raised`.
         pairs: Of each record the content before and after; None for one that is not in the roster.
     """
-    checks = [(one.fields[0], frozenset(one.options["lowest"])) for one in definition.checks if one.check == "raised"]
+    checks = [
+        (one.fields[0], frozenset(one.options["lowest"]))
+        for one in definition.checks
+        if one.check == "raised"
+    ]
     return sum(
-        any(set(_values(after, name)) - lowest - set(_values(before, name)) for name, lowest in checks) for before, after in pairs
+        any(
+            set(_values(after, name)) - lowest - set(_values(before, name))
+            for name, lowest in checks
+        )
+        for before, after in pairs
     )
 
 
 def find_meeting(definition: Definition, contents: Iterable[Content]) -> list[str]:
-    """List the values that must never meet in one record and would, in words; empty when there are none."""
-    checks = [(one.fields[0], list(one.options["codes"])) for one in definition.checks if one.check == "never-together"]
+    """List the values that must never meet in one record and would, in words; empty when there
+    are none.
+    """
+    checks = [
+        (one.fields[0], list(one.options["codes"]))
+        for one in definition.checks
+        if one.check == "never-together"
+    ]
     found: dict[str, None] = {}
     for content in contents:
         for name, codes in checks:

@@ -1,4 +1,6 @@
-"""Checks against other records: references that must lead somewhere, loops, values that are unique across rosters, overlaps."""
+"""Checks against other records: references that must lead somewhere, loops, values that are
+unique across rosters, overlaps.
+"""
 
 from __future__ import annotations
 
@@ -32,10 +34,11 @@ MOST = 1_000  # references that are looked at apart from the others
 
 
 def check_references(facts: Facts) -> list[Hit]:
-    """Check foreign keys: the record exists, in the roster or in the file; up a hierarchy no reference leads in a circle.
+    """Check foreign keys: the record exists, in the roster or in the file; up a hierarchy no
+    reference leads in a circle.
 
-    Of several fields together a row is passed over where one is empty. Values are compared as those of the fields are to
-    which they refer.
+    Of several fields together a row is passed over where one is empty. Values are compared as those
+    of the fields are to which they refer.
 
     Source: Table Schema, "foreignKeys"; `resource` "" is this roster, another name another roster.
     """
@@ -56,7 +59,8 @@ def _check_exists(facts: Facts, key: ForeignKey) -> list[Hit]:
     if other is None or any(target not in other.columns for target in key.target):
         return []
     ours = tuple(
-        _in_form(facts, name, other.definition.by_name[target]) for name, target in zip(key.fields, key.target, strict=True)
+        _in_form(facts, name, other.definition.by_name[target])
+        for name, target in zip(key.fields, key.target, strict=True)
     )
     theirs = tuple(other.folded(target) for target in key.target)
     here = not key.resource and all(target in facts.folded for target in key.target)
@@ -99,7 +103,9 @@ def _in_form(facts: Facts, name: str, target: Field) -> Column:
 
 
 def _offers(target: Field) -> Callable[[str], tuple[str, ...]] | None:
-    """Give back what a reference may have been before it lost its leading zeros or had its letters mistaken."""
+    """Give back what a reference may have been before it lost its leading zeros or had its
+    letters mistaken.
+    """
     scheme = target.identifier
     return None if scheme is None else lambda text: mend_identifier(scheme, text).suggestions
 
@@ -120,8 +126,12 @@ def _say_nobodies(
     title = " and ".join(facts.title(name) for name in names)
     hits = []
     for told, some in groups.items():
-        value = " ".join((facts.typed[name].stored.at(some[0]) or "").replace(SEVERAL, "; ") for name in names)
-        offered = offers(told[0]) if offers is not None and not facts.typed[field].field.several else ()
+        value = " ".join(
+            (facts.typed[name].stored.at(some[0]) or "").replace(SEVERAL, "; ") for name in names
+        )
+        offered = (
+            offers(told[0]) if offers is not None and not facts.typed[field].field.several else ()
+        )
         likely = tuple(text for text in offered if theirs[0].find([text.lower()])[0] >= 0)
         hits.append(
             Hit(
@@ -133,15 +143,22 @@ def _say_nobodies(
                 f"{title} {value} is nobody in {where}",
                 f"{title} {value} is nobody in {where}, nor in this file.",
                 group="/".join(told),
-                texts=tuple(dict.fromkeys(text for text in facts.typed[field].raw.rows(np.array(some)) if text)),
+                texts=tuple(
+                    dict.fromkeys(
+                        text for text in facts.typed[field].raw.rows(np.array(some)) if text
+                    )
+                ),
                 suggestions=likely[:1],
             )
         )
     return hits
 
 
-def _find_nobodies(facts: Facts, name: str, ours: Column, theirs: Column, own: Column | None) -> NDArray[np.intp]:
-    """List the rows whose reference leads nowhere: neither to a record nor, by the same field of the file, to a row of it.
+def _find_nobodies(
+    facts: Facts, name: str, ours: Column, theirs: Column, own: Column | None
+) -> NDArray[np.intp]:
+    """List the rows whose reference leads nowhere: neither to a record nor, by the same field of
+    the file, to a row of it.
 
     Args:
         facts: What checks look at.
@@ -158,7 +175,10 @@ def _find_nobodies(facts: Facts, name: str, ours: Column, theirs: Column, own: C
 
     def make() -> NDArray[np.intp]:
         if several:
-            nowhere = np.array([any(map(leads_nowhere, text.split(SEVERAL))) for text in ours.texts()] + [False], bool)
+            nowhere = np.array(
+                [any(map(leads_nowhere, text.split(SEVERAL))) for text in ours.texts()] + [False],
+                bool,
+            )
             return but_kept(np.flatnonzero(nowhere[ours.codes] & ~typed.problem_rows()))
         there = ours.place(theirs) >= 0
         if own is not None:  # whoever joins by the same file is there as well
@@ -172,28 +192,50 @@ def _find_nobodies(facts: Facts, name: str, ours: Column, theirs: Column, own: C
         return place < 0 or own is None or not (own.codes == place).any()
 
     def is_wrong(text: str | None) -> bool:
-        return text is not None and any(map(leads_nowhere, text.split(SEVERAL) if several else (text,)))
+        return text is not None and any(
+            map(leads_nowhere, text.split(SEVERAL) if several else (text,))
+        )
 
-    def again(before: NDArray[np.intp], rows: NDArray[np.intp], was: tuple[Any, ...]) -> NDArray[np.intp]:
+    def again(
+        before: NDArray[np.intp], rows: NDArray[np.intp], was: tuple[Any, ...]
+    ) -> NDArray[np.intp]:
         if own is not None and own is not was[2]:  # who refers to a row that has come or gone
             named = {*was[2].rows(rows), *own.rows(rows)} - {None}
             if several or len(named) > FEW:
                 return make()
-            rows = union((rows, *(np.flatnonzero(ours.codes == place) for place in map(ours.find, ([text] for text in named)))))
+            rows = union(
+                (
+                    rows,
+                    *(
+                        np.flatnonzero(ours.codes == place)
+                        for place in map(ours.find, ([text] for text in named))
+                    ),
+                )
+            )
         if len(rows) > MOST:
             return make()
         nowhere = {text: is_wrong(text) for text in dict.fromkeys(ours.rows(rows))}
         wrong = [nowhere[text] for text in ours.rows(rows)]
-        return put_in(before, rows, but_kept(rows[np.array(wrong, bool) & ~typed.problem_rows()[rows]]))
+        return put_in(
+            before, rows, but_kept(rows[np.array(wrong, bool) & ~typed.problem_rows()[rows]])
+        )
 
-    found: NDArray[np.intp] = facts.memo.mend(("exists", name), (typed, ours, own, theirs, facts.known), make, again)
+    found: NDArray[np.intp] = facts.memo.mend(
+        ("exists", name), (typed, ours, own, theirs, facts.known), make, again
+    )
     return found
 
 
 def _find_nobodies_of_several(
-    facts: Facts, names: tuple[str, ...], ours: tuple[Column, ...], theirs: tuple[Column, ...], own: tuple[Column, ...] | None
+    facts: Facts,
+    names: tuple[str, ...],
+    ours: tuple[Column, ...],
+    theirs: tuple[Column, ...],
+    own: tuple[Column, ...] | None,
 ) -> NDArray[np.intp]:
-    """List the rows whose reference of several fields together leads nowhere; those that lack a part lead nobody astray."""
+    """List the rows whose reference of several fields together leads nowhere; those that lack a
+    part lead nobody astray.
+    """
     full = np.ones(len(facts), bool)
     for name, column in zip(names, ours, strict=True):
         full &= (column.codes >= 0) & ~facts.problem(name)
@@ -206,16 +248,28 @@ def _find_nobodies_of_several(
 
 
 def _check_loops(facts: Facts, key: ForeignKey) -> list[Hit]:
-    """Follow references as they will be after the file, and report the rows in a circle, each circle once."""
+    """Follow references as they will be after the file, and report the rows in a circle, each
+    circle once.
+    """
     (name,), (target,) = key.fields, key.target
     if target not in facts.folded or not _has_circle(facts, name, target):
         return []
     snapshot = facts.snapshot
-    leads = dict(zip(_texts(snapshot.folded(target)), _texts(snapshot.folded(name)), strict=True)) if len(snapshot) else {}
-    shown = dict(zip(_texts(snapshot.folded(target)), _texts(snapshot.columns[target]), strict=True)) if len(snapshot) else {}
+    leads = (
+        dict(zip(_texts(snapshot.folded(target)), _texts(snapshot.folded(name)), strict=True))
+        if len(snapshot)
+        else {}
+    )
+    shown = (
+        dict(zip(_texts(snapshot.folded(target)), _texts(snapshot.columns[target]), strict=True))
+        if len(snapshot)
+        else {}
+    )
     rows: dict[str, int] = {}
     wrong = facts.problem(name) | facts.aside
-    for row, (own, to) in enumerate(zip(_texts(facts.folded[target]), _texts(facts.folded[name]), strict=True)):
+    for row, (own, to) in enumerate(
+        zip(_texts(facts.folded[target]), _texts(facts.folded[name]), strict=True)
+    ):
         if own and not wrong[row]:
             leads[own] = to
             rows[own] = row
@@ -231,23 +285,41 @@ def _check_loops(facts: Facts, key: ForeignKey) -> list[Hit]:
         if at and state.get(at) == 1:
             circle = way[way.index(at) :]
             inside = np.array(sorted(rows[one] for one in circle if one in rows), np.intp)
-            stored = [facts.typed[target].stored.at(rows[one]) if one in rows else shown[one] for one in circle]
+            stored = [
+                facts.typed[target].stored.at(rows[one]) if one in rows else shown[one]
+                for one in circle
+            ]
             told = " → ".join(str(text) for text in [*stored, stored[0]])
             title = f"{facts.title(name)} goes in a circle: {told}"
-            hits.append(Hit("loop", name, (target, name), "stop", inside, title, f"{title}.", group="/".join(sorted(circle))))
+            hits.append(
+                Hit(
+                    "loop",
+                    name,
+                    (target, name),
+                    "stop",
+                    inside,
+                    title,
+                    f"{title}.",
+                    group="/".join(sorted(circle)),
+                )
+            )
         for one in way:
             state[one] = 2
     return hits
 
 
 def _has_circle(facts: Facts, name: str, target: str) -> bool:
-    """Tell whether references go in any circle, by following all at once, each time twice as far, until all have an end."""
+    """Tell whether references go in any circle, by following all at once, each time twice as
+    far, until all have an end.
+    """
     own, to = facts.folded[target], facts.folded[name]
     theirs, beyond = facts.snapshot.folded(target), facts.snapshot.folded(name)
     nobody = len(theirs.values) + len(own.values)
 
     def number(values: Column) -> NDArray[np.int64]:
-        """Number distinct values as people: the roster's, then those of the file alone; nobody for the rest, and at last."""
+        """Number distinct values as people: the roster's, then those of the file alone; nobody
+        for the rest, and at last.
+        """
         found = values.places(theirs).astype(np.int64)
         missing = np.flatnonzero(found < 0)
         if values is own:
@@ -288,7 +360,9 @@ def check_unique_across(facts: Facts, check: Check) -> list[Hit]:
         placed = facts.folded[name].place(theirs)
         counts = np.bincount(theirs.codes[theirs.codes >= 0], minlength=len(theirs.values))
         taken = np.append(counts > 0, [False, False])[placed]
-        rows = np.flatnonzero((placed >= 0) & taken & ~facts.problem(name) & ~facts.aside & facts.applies(check))
+        rows = np.flatnonzero(
+            (placed >= 0) & taken & ~facts.problem(name) & ~facts.aside & facts.applies(check)
+        )
         if len(rows):
             title = f"{facts.title(name)} belongs to somebody in {other.definition.title}"
 
@@ -312,7 +386,9 @@ def check_unique_across(facts: Facts, check: Check) -> list[Hit]:
 
 
 def check_overlap(facts: Facts, check: Check) -> list[Hit]:
-    """Of rows that share the fields `of`, no two may hold over days that overlap; an open end reaches for ever."""
+    """Of rows that share the fields `of`, no two may hold over days that overlap; an open end
+    reaches for ever.
+    """
     first, last = check.fields
     of = check.options["of"]
     if any(one not in facts.typed for one in (first, last, *of)):
@@ -331,14 +407,32 @@ def check_overlap(facts: Facts, check: Check) -> list[Hit]:
         clash: set[int] = set()
         reach, holder = "", -1
         for row in ordered:
-            if holder >= 0 and (starts[row] or "") <= reach and facts.joined.lead[row] != facts.joined.lead[holder]:
+            if (
+                holder >= 0
+                and (starts[row] or "") <= reach
+                and facts.joined.lead[row] != facts.joined.lead[holder]
+            ):
                 clash |= {holder, row}
             if (ends[row] or "9999") >= reach:
                 reach, holder = ends[row] or "9999", row
         if clash:
             inside = np.array(sorted(clash), np.intp)
             told = lines_of(facts.lines[inside]).capitalize()
-            said = f"{told} have the same {titles} and overlap from {facts.title(first)} to {facts.title(last)}."
+            said = (
+                f"{told} have the same {titles} and overlap from {facts.title(first)} to"
+                f" {facts.title(last)}."
+            )
             read = (*of, first, last)
-            hits.append(Hit(check.check, last, read, check.weight, inside, f"{told} overlap", said, group=str(inside.tolist())))
+            hits.append(
+                Hit(
+                    check.check,
+                    last,
+                    read,
+                    check.weight,
+                    inside,
+                    f"{told} overlap",
+                    said,
+                    group=str(inside.tolist()),
+                )
+            )
     return hits

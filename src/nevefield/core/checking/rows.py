@@ -56,8 +56,9 @@ COMPARISONS: dict[str, Callable[[NDArray[np.float64], NDArray[np.float64]], NDAr
 class OfRows:
     """A check of rows.
 
-    `beside` is at what it looks beside the values of the row itself: nothing; the row's `record`; `rosters`, records of others
-    too; `rows`, other rows of the file. An edited row is looked at alone unless it is the last.
+    `beside` is at what it looks beside the values of the row itself: nothing; the row's `record`;
+    `rosters`, records of others too; `rows`, other rows of the file. An edited row is looked at
+    alone unless it is the last.
     """
 
     find: Callable[[Facts, Check], list[Hit]]
@@ -65,7 +66,9 @@ class OfRows:
 
 
 def _numbers(one: Field, column: Column) -> NDArray[np.float64]:
-    """Bring days and numbers to numbers that compare as they do; NaN where nothing (or no value) stands."""
+    """Bring days and numbers to numbers that compare as they do; NaN where nothing (or no value)
+    stands.
+    """
     read = np.array([_number(one, text) for text in column.texts()] or [np.nan], np.float64)
     return np.where(column.codes >= 0, read[column.codes], np.nan)
 
@@ -74,7 +77,9 @@ def _number(one: Field, text: str) -> float:
     try:
         if one.type in ("date", "datetime"):
             return date.fromisoformat(text[:10]).toordinal() + (
-                (int(text[11:13]) * 3600 + int(text[14:16]) * 60 + int(text[17:19])) / 86400 if len(text) > 10 else 0
+                (int(text[11:13]) * 3600 + int(text[14:16]) * 60 + int(text[17:19])) / 86400
+                if len(text) > 10
+                else 0
             )
         return float(text)
     except ValueError:
@@ -82,18 +87,26 @@ def _number(one: Field, text: str) -> float:
 
 
 def _right_numbers(facts: Facts, name: str) -> NDArray[np.float64]:
-    """Bring a field's values to numbers; NaN where one is wrong, too. Worked out once for a column."""
+    """Bring a field's values to numbers; NaN where one is wrong, too. Worked out once for a
+    column.
+    """
     of = (facts.typed[name],) if name in facts.typed else (facts.snapshot, facts.known)
 
     def make() -> NDArray[np.float64]:
-        return np.where(facts.problem(name), np.nan, _numbers(facts.definition.by_name[name], facts.stored(name)))
+        return np.where(
+            facts.problem(name),
+            np.nan,
+            _numbers(facts.definition.by_name[name], facts.stored(name)),
+        )
 
     numbers: NDArray[np.float64] = facts.memo.get(("numbers", name), of, make)
     return numbers
 
 
 def check_order(facts: Facts, check: Check) -> list[Hit]:
-    """No field may hold a later day or greater number than the one named after it; empty ones are passed over."""
+    """No field may hold a later day or greater number than the one named after it; empty ones
+    are passed over.
+    """
     names = check.fields
     if not any(name in facts.typed for name in names):
         return []
@@ -111,11 +124,15 @@ def check_order(facts: Facts, check: Check) -> list[Hit]:
 
     def say(row: int) -> str:
         told = [
-            f"{title} ({_show(value)})" for title, name in zip(titles, names, strict=True) if (value := facts.value(row, name))
+            f"{title} ({_show(value)})"
+            for title, name in zip(titles, names, strict=True)
+            if (value := facts.value(row, name))
         ]
         return f"{told[-1]} is {word} {' and '.join(told[:-1])}."
 
-    word = "before" if facts.definition.by_name[names[0]].type in ("date", "datetime") else "less than"
+    word = (
+        "before" if facts.definition.by_name[names[0]].type in ("date", "datetime") else "less than"
+    )
     title = f"{titles[-1]} is {word} {titles[0]}"
     return [Hit("order", names[-1], names, check.weight, rows, title, say, group="/".join(names))]
 
@@ -138,7 +155,18 @@ def check_required_when(facts: Facts, check: Check) -> list[Hit]:
             why = _say_when(facts, when)
             said = f"{facts.title(name)} is required {why}."
             title = f"{facts.title(name)} missing, {why.removeprefix('when ')}"
-            hits.append(Hit(check.check, name, check.reads_for(name), check.weight, rows, title, said, group=str(when)))
+            hits.append(
+                Hit(
+                    check.check,
+                    name,
+                    check.reads_for(name),
+                    check.weight,
+                    rows,
+                    title,
+                    said,
+                    group=str(when),
+                )
+            )
     return hits
 
 
@@ -149,15 +177,23 @@ def _say_when(facts: Facts, when: dict[str, Any]) -> str:
 
 
 def check_compare(facts: Facts, check: Check) -> list[Hit]:
-    """Two fields must stand to each other as the check says; where one is empty nothing is asked."""
+    """Two fields must stand to each other as the check says; where one is empty nothing is
+    asked.
+    """
     left, right = check.fields
     how = check.options["how"]
     one = facts.definition.by_name[left]
     columns = facts.stored(left), facts.stored(right)
-    filled = (columns[0].codes >= 0) & (columns[1].codes >= 0) & ~facts.problem(left) & ~facts.problem(right)
+    filled = (
+        (columns[0].codes >= 0)
+        & (columns[1].codes >= 0)
+        & ~facts.problem(left)
+        & ~facts.problem(right)
+    )
     if one.type in ("date", "datetime", "integer", "number", "year"):
         ours, theirs = (
-            _numbers(facts.definition.by_name[name], column) for name, column in zip(check.fields, columns, strict=True)
+            _numbers(facts.definition.by_name[name], column)
+            for name, column in zip(check.fields, columns, strict=True)
         )
     else:
         folded = [[fold(text) for text in column.texts()] for column in columns]
@@ -187,13 +223,21 @@ def check_compare(facts: Facts, check: Check) -> list[Hit]:
 
 
 def check_age(facts: Facts, check: Check) -> list[Hit]:
-    """Somebody's age on a day must lie in a band; several such checks with conditions make bands that depend on a field."""
+    """Somebody's age on a day must lie in a band; several such checks with conditions make bands
+    that depend on a field.
+    """
     (name,) = check.fields
-    on = facts.today if check.options.get("on", "today") == "today" else date.fromisoformat(check.options["on"])
+    on = (
+        facts.today
+        if check.options.get("on", "today") == "today"
+        else date.fromisoformat(check.options["on"])
+    )
     least, most = check.options.get("least", 0), check.options.get("most", 200)
     column = facts.stored(name)
     ages = np.array([*(age_of(text, on) for text in column.texts()), -1])[column.codes]
-    is_day = np.array([*(_day_of(text) is not None for text in column.texts()), False], bool)[column.codes]
+    is_day = np.array([*(_day_of(text) is not None for text in column.texts()), False], bool)[
+        column.codes
+    ]
     known = is_day & ~facts.problem(name)
     rows = np.flatnonzero(known & ((ages < least) | (ages > most)) & facts.applies(check))
     band = (
@@ -201,12 +245,19 @@ def check_age(facts: Facts, check: Check) -> list[Hit]:
         if "least" in check.options and "most" in check.options
         else (f"at least {least}" if "least" in check.options else f"at most {most}")
     )
-    where = f", where {say_condition(check.options['when'], facts.title)}" if "when" in check.options else ""
+    where = (
+        f", where {say_condition(check.options['when'], facts.title)}"
+        if "when" in check.options
+        else ""
+    )
     title = f"Age is not {band}{where}"
 
     def say(row: int) -> str:
         if ages[row] < 0:
-            return f"Born {_show(facts.value(row, name) or '')}, which is after {say_day(on)}; the age must be {band}{where}."
+            return (
+                f"Born {_show(facts.value(row, name) or '')}, which is after {say_day(on)}; the age"
+                f" must be {band}{where}."
+            )
         return f"{int(ages[row])} years old on {say_day(on)}; it must be {band}{where}."
 
     return _one_hit(check, name, check.reads_for(name), rows, title, say)
@@ -245,19 +296,24 @@ def check_ended(facts: Facts, check: Check) -> list[Hit]:
     days = _right_numbers(facts, name)
     with np.errstate(invalid="ignore"):
         past = days < facts.today.toordinal()
-    if name in facts.snapshot.columns and len(facts.snapshot):  # who is in the roster as ended already surprises nobody
+    # who is in the roster as ended already surprises nobody
+    if name in facts.snapshot.columns and len(facts.snapshot):
         known = facts.known.record >= 0
         same = np.zeros(len(facts), bool)
         ours, theirs = facts.folded[name], facts.snapshot.folded(name)
         placed = ours.place(theirs)
-        same[known] = (placed[known] == theirs.codes[facts.known.record[known]]) & (placed[known] >= 0)
+        same[known] = (placed[known] == theirs.codes[facts.known.record[known]]) & (
+            placed[known] >= 0
+        )
         past &= ~same
     rows = np.flatnonzero(past & facts.applies(check))
     title = f"{facts.title(name)} is past already: in the roster as ended"
 
     def say(row: int) -> str:
         day = _show(facts.value(row, name) or "")
-        return f"{facts.title(name)} {day} is past already: the record will be in the roster as ended."
+        return (
+            f"{facts.title(name)} {day} is past already: the record will be in the roster as ended."
+        )
 
     return _one_hit(check, name, check.reads_for(name), rows, title, say)
 
@@ -275,21 +331,31 @@ def check_raised(facts: Facts, check: Check) -> list[Hit]:
     gained: dict[int, list[str]] = {}
     above = [bool(set(text.split(SEVERAL)) - lowest) for text in stored.texts()]
     for row in np.flatnonzero(
-        np.append(np.array(above, bool), False)[stored.codes] & ~facts.problem(name) & facts.applies(check)
+        np.append(np.array(above, bool), False)[stored.codes]
+        & ~facts.problem(name)
+        & facts.applies(check)
     ).tolist():
         record = int(facts.known.record[row])
         before = set((had.at(record) or "").split(SEVERAL)) if record >= 0 else set()
-        if fresh := [one for one in (stored.at(row) or "").split(SEVERAL) if one not in lowest and one not in before]:
+        if fresh := [
+            one
+            for one in (stored.at(row) or "").split(SEVERAL)
+            if one not in lowest and one not in before
+        ]:
             gained[row] = fresh
     by_code: dict[str, list[int]] = {}
     for row, fresh in gained.items():
         by_code.setdefault(SEVERAL.join(fresh), []).append(row)
     hits = []
     for group, rows in by_code.items():
-        labels = " and ".join(codes[one].label or one if one in codes else one for one in group.split(SEVERAL))
+        labels = " and ".join(
+            codes[one].label or one if one in codes else one for one in group.split(SEVERAL)
+        )
         title = f"{facts.title(name)} raised to {labels}"
         said = f"{labels} is above the lowest of {facts.title(name)}; it needs a yes with a reason."
-        hits += _one_hit(check, name, check.reads_for(name), np.array(rows, np.intp), title, said, group=group)
+        hits += _one_hit(
+            check, name, check.reads_for(name), np.array(rows, np.intp), title, said, group=group
+        )
     return hits
 
 
@@ -299,14 +365,22 @@ def check_apart(facts: Facts, check: Check) -> list[Hit]:
     column = facts.stored(name)
     apart = set(check.options["codes"])
     meet = [len(apart.intersection(text.split(SEVERAL))) > 1 for text in column.texts()]
-    rows = np.flatnonzero(np.append(np.array(meet, bool), False)[column.codes] & ~facts.problem(name) & facts.applies(check))
+    rows = np.flatnonzero(
+        np.append(np.array(meet, bool), False)[column.codes]
+        & ~facts.problem(name)
+        & facts.applies(check)
+    )
     listed = " and ".join(check.options["codes"])
     title = f"{listed} together in {facts.title(name)}"
-    return _one_hit(check, name, check.reads_for(name), rows, title, f"{listed} must never meet in one record.")
+    return _one_hit(
+        check, name, check.reads_for(name), rows, title, f"{listed} must never meet in one record."
+    )
 
 
 def check_spelling(facts: Facts, check: Check) -> list[Hit]:
-    """A code or its label in another case or spacing is asked about, where a new one of that name could be meant."""
+    """A code or its label in another case or spacing is asked about, where a new one of that
+    name could be meant.
+    """
     hits = []
     for name in check.fields:
         typed = facts.typed.get(name)
@@ -319,37 +393,51 @@ def check_spelling(facts: Facts, check: Check) -> list[Hit]:
         between = typed.separator or one.several
         for code in [one for one in typed.repairs if counts[one]]:
             text = str(typed.raw.values[code].as_py())
-            # Of several values in a cell each is looked at: what the record has beside them is not the file's.
+            # Of several values in a cell each is looked at: what the record has beside them is not
+            # the file's.
             parts = [part for part in map(trim, text.split(between)) if part] if between else [text]
             meant = [_as_listed(part, codes) for part in parts]
             rows = np.flatnonzero((typed.raw.codes == code) & applies)
-            if not len(rows) or None in meant or all(is_written for _, is_written in filter(None, meant)):
+            if (
+                not len(rows)
+                or None in meant
+                or all(is_written for _, is_written in filter(None, meant))
+            ):
                 continue
             found = [known for known, _ in filter(None, meant)]
             value = between.join(known.code for known in found)
             label = ", ".join(known.label or known.code for known in found)
             title = f"“{text}” is nearly “{label}”"
-            said = f"“{text}” is “{label}” but for case or spaces; say that it is the same {facts.title(name).lower()}."
+            said = (
+                f"“{text}” is “{label}” but for case or spaces; say that it is the same"
+                f" {facts.title(name).lower()}."
+            )
             hit = Hit(check.check, name, check.fields, check.weight, rows, title, said, group=text)
             hits.append(replace(hit, texts=(text,), suggestions=(value,)))
     return hits
 
 
 def _as_listed(text: str, codes: CodeList) -> tuple[Code, bool] | None:
-    """Find the code that a text means, and whether it is written as the list has it; None where it means none or several."""
+    """Find the code that a text means, and whether it is written as the list has it; None where
+    it means none or several.
+    """
     written = [one for one in codes.codes if text in (one.code, one.label, *one.aliases)]
     named = written[:1] or codes.named(text)
     return (named[0], bool(written)) if len(named) == 1 else None
 
 
 def check_code_days(facts: Facts) -> list[Hit]:
-    """A code must be in use on the day that the record says, where the definition names a field for that day; else today."""
+    """A code must be in use on the day that the record says, where the definition names a field
+    for that day; else today.
+    """
     hits = []
     for one in facts.definition.fields:
         if one.on_day and one.name in facts.typed:
             reads = (one.name, one.on_day)
             of = (facts.codes, facts.today.isoformat(), *facts.looked_at(reads))
-            hits += mend_hits(facts, ("code days", one.name), of, partial(_check_code_days, one=one), reads)
+            hits += mend_hits(
+                facts, ("code days", one.name), of, partial(_check_code_days, one=one), reads
+            )
     return hits
 
 
@@ -358,22 +446,42 @@ def _check_code_days(facts: Facts, one: Field) -> list[Hit]:
     codes = facts.codes[one.code_list].by_code
     stored, days = facts.stored(one.name), facts.stored(one.on_day)
     known = (stored.codes >= 0) & ~facts.problem(one.name) & ~facts.problem(one.on_day)
-    at = [*(_day_of(text) for text in days.texts()), facts.today]  # the last one where no day is said
+    # the last one where no day is said
+    at = [*(_day_of(text) for text in days.texts()), facts.today]
     for code, text in enumerate(stored.texts()):
         found = codes.get(text)
         if found is None:
             continue
         # Whoever comes after its last day and whoever comes before its first are not mended alike.
-        for bound, group in ((found.last_day, f"{text}/days"), (found.first_day, f"{text}/days/before")):
+        for bound, group in (
+            (found.last_day, f"{text}/days"),
+            (found.first_day, f"{text}/days/before"),
+        ):
             if bound is None:
                 continue
             is_last = bound is found.last_day
             wrong = [day is not None and (day > bound if is_last else day < bound) for day in at]
-            rows = np.flatnonzero(known & (stored.codes == code) & np.array(wrong, bool)[days.codes])
+            rows = np.flatnonzero(
+                known & (stored.codes == code) & np.array(wrong, bool)[days.codes]
+            )
             if len(rows):
                 why = found.days(date.max if is_last else date.min)
-                said = f"{one.title}: {text} ({found.label}) {why}, and {facts.title(one.on_day)} is another day."
-                hits.append(Hit("code", one.name, (one.on_day, one.name), "stop", rows, f"{text} {why}", said, group=group))
+                said = (
+                    f"{one.title}: {text} ({found.label}) {why}, and {facts.title(one.on_day)} is"
+                    " another day."
+                )
+                hits.append(
+                    Hit(
+                        "code",
+                        one.name,
+                        (one.on_day, one.name),
+                        "stop",
+                        rows,
+                        f"{text} {why}",
+                        said,
+                        group=group,
+                    )
+                )
     return hits
 
 
@@ -409,7 +517,9 @@ def check_home_area(facts: Facts, check: Check) -> list[Hit]:
             continue
         column = facts.typed[name].stored
         outside = [code for code, text in enumerate(column.texts()) if text not in within]
-        rows = np.flatnonzero(np.isin(column.codes, outside) & ~facts.problem(name) & facts.applies(check))
+        rows = np.flatnonzero(
+            np.isin(column.codes, outside) & ~facts.problem(name) & facts.applies(check)
+        )
         if len(rows):
             title = f"{facts.title(name)} outside the home area"
             said = f"{title}; it can go in with a reason."
@@ -433,7 +543,11 @@ def _check_parent(facts: Facts, one: Field) -> list[Hit]:
     hits = []
     child, parent = facts.stored(one.name), facts.stored(one.parent)
     codes = facts.codes[one.code_list].by_code
-    fine = ~(facts.problem(one.name) | facts.problem(one.parent)) & (child.codes >= 0) & (parent.codes >= 0)
+    fine = (
+        ~(facts.problem(one.name) | facts.problem(one.parent))
+        & (child.codes >= 0)
+        & (parent.codes >= 0)
+    )
     parents = {text: code for code, text in enumerate(parent.texts())}
     for code, text in enumerate(child.texts()):
         wanted = codes[text].parent if text in codes else ""
@@ -443,6 +557,20 @@ def _check_parent(facts: Facts, one: Field) -> list[Hit]:
         rows = np.flatnonzero(fine & (child.codes == code) & (parent.codes != right))
         if len(rows):
             title = f"{text} does not belong to this {facts.title(one.parent).lower()}"
-            said = f"{one.title} {text} belongs to {wanted}, not to this row's {facts.title(one.parent)}."
-            hits.append(Hit("parent", one.name, (one.parent, one.name), "stop", rows, title, said, group=text))
+            said = (
+                f"{one.title} {text} belongs to {wanted}, not to this row's"
+                f" {facts.title(one.parent)}."
+            )
+            hits.append(
+                Hit(
+                    "parent",
+                    one.name,
+                    (one.parent, one.name),
+                    "stop",
+                    rows,
+                    title,
+                    said,
+                    group=text,
+                )
+            )
     return hits

@@ -26,19 +26,32 @@ __all__ = ["check_file", "check_groups", "check_rows"]
 
 
 def check_rows(facts: Facts) -> list[Hit]:
-    """Run the declared checks of rows, in their order; a text of its own takes the place of ours."""
+    """Run the declared checks of rows, in their order; a text of its own takes the place of
+    ours.
+    """
     hits: list[Hit] = []
     for number, check in enumerate(facts.definition.checks):
         run = DECLARED[check.check].run
         if isinstance(run, OfRows):
             found = _find(facts, number, check, run)
-            hits += [replace(hit, title=check.text, message=check.text) for hit in found] if check.text else found
+            hits += (
+                [replace(hit, title=check.text, message=check.text) for hit in found]
+                if check.text
+                else found
+            )
     return hits
 
 
 def _find(facts: Facts, number: int, check: Check, run: OfRows) -> list[Hit]:
-    """Run a check of rows; of what it found before, only edited rows are looked at again, unless it looks at other rows too."""
-    of: tuple[Any, ...] = (check, facts.today.isoformat(), facts.codes, *facts.looked_at(check.reads))
+    """Run a check of rows; of what it found before, only edited rows are looked at again, unless
+    it looks at other rows too.
+    """
+    of: tuple[Any, ...] = (
+        check,
+        facts.today.isoformat(),
+        facts.codes,
+        *facts.looked_at(check.reads),
+    )
     if run.beside != "nothing":
         of += (facts.known, facts.snapshot)
     if run.beside in ("rosters", "rows"):
@@ -49,7 +62,9 @@ def _find(facts: Facts, number: int, check: Check, run: OfRows) -> list[Hit]:
 
     if run.beside != "rows":
         return mend_hits(facts, ("declared", number), of, find, check.reads)
-    hits: list[Hit] = facts.memo.get(("declared", number), (*of, facts.joined.lead), partial(find, facts))
+    hits: list[Hit] = facts.memo.get(
+        ("declared", number), (*of, facts.joined.lead), partial(find, facts)
+    )
     return hits
 
 

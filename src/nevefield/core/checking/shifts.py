@@ -29,7 +29,8 @@ SAMPLE = 2_000  # values of a column that say what its texts look like
 
 
 def swap_partners(facts: Facts, row: int, name: str) -> str | None:
-    """Find the one other wrong cell of a row whose text belongs into a field, while the field's text belongs there.
+    """Find the one other wrong cell of a row whose text belongs into a field, while the field's
+    text belongs there.
 
     Args:
         facts: What the checks look at.
@@ -41,22 +42,40 @@ def swap_partners(facts: Facts, row: int, name: str) -> str | None:
     """
     if not facts.definition.by_name[name].is_telling:
         return None
-    others = [one.name for one in facts.definition.telling if one.name in facts.typed and one.name != name]
-    wrong = [other for other in others if int(facts.typed[other].raw.codes[row]) in facts.typed[other].problems]
-    fits = [other for other in wrong if _belongs(facts, row, name, other) and _belongs(facts, row, other, name)]
+    others = [
+        one.name for one in facts.definition.telling if one.name in facts.typed and one.name != name
+    ]
+    wrong = [
+        other
+        for other in others
+        if int(facts.typed[other].raw.codes[row]) in facts.typed[other].problems
+    ]
+    fits = [
+        other
+        for other in wrong
+        if _belongs(facts, row, name, other) and _belongs(facts, row, other, name)
+    ]
     return fits[0] if len(fits) == 1 else None
 
 
 def _belongs(facts: Facts, row: int, source: str, target: str) -> bool:
-    """Tell whether the text of one cell would be right in another field, by what that field's other texts look like."""
+    """Tell whether the text of one cell would be right in another field, by what that field's
+    other texts look like.
+    """
     text = _text(facts, row, source)
     return bool(text) and bool(_looks(facts.definition.by_name[target], text))
 
 
 def swaps_of(facts: Facts, hit: Hit, rows: NDArray[np.intp]) -> list[str]:
-    """List the fields whose cell a wrong cell has changed places with, once for each row where it is so."""
+    """List the fields whose cell a wrong cell has changed places with, once for each row where
+    it is so.
+    """
     name = hit.field or ""
-    if name not in facts.typed or len(rows) > MOST_SWAPS or not facts.definition.by_name[name].is_telling:
+    if (
+        name not in facts.typed
+        or len(rows) > MOST_SWAPS
+        or not facts.definition.by_name[name].is_telling
+    ):
         return []
     telling = (facts.typed.get(one.name) for one in facts.definition.telling)
     of = (hit, tuple(rows.tolist()), *telling)
@@ -77,13 +96,23 @@ def _looks(one: Field, text: str) -> bool | None:
 
 
 def check_shifts(facts: Facts) -> list[Hit]:
-    """Report rows in which neighbouring cells would be right one column to the side, and the column at the end is free.
+    """Report rows in which neighbouring cells would be right one column to the side, and the column
+    at the end is free.
 
-    The columns are taken in the file's order. At least two cells must be wrong where they stand; every cell that moves must
-    fit where it goes, by what that column's other texts look like; and the last must go to an empty cell: nothing is lost.
+    The columns are taken in the file's order. At least two cells must be wrong where they stand;
+    every cell that moves must fit where it goes, by what that column's other texts look like; and
+    the last must go to an empty cell: nothing is lost.
     """
-    names = [name for name, _ in sorted(facts.places.items(), key=lambda item: item[1]) if name in facts.typed]
-    wrong = {place: _wrong_rows(facts, name) for place, name in enumerate(names) if facts.typed[name].problems}
+    names = [
+        name
+        for name, _ in sorted(facts.places.items(), key=lambda item: item[1])
+        if name in facts.typed
+    ]
+    wrong = {
+        place: _wrong_rows(facts, name)
+        for place, name in enumerate(names)
+        if facts.typed[name].problems
+    }
     if len(wrong) < LEAST:
         return []
     several = partial(_several_wrong, list(wrong.values()))
@@ -122,8 +151,20 @@ def _hit(facts: Facts, fields: tuple[str, ...], by: int, rows: list[int]) -> Hit
     titles = [facts.title(name) for name in fields]
     span = f"{titles[0]} to {titles[-1]}"
     title = f"{span} stand a column too far to the {SIDES[by]}"
-    said = f"The cells from {titles[0]} to {titles[-1]} stand a column too far to the {SIDES[by]}; shift them back."
-    return Hit("shifted", fields[-1], fields, "stop", np.array(rows, np.intp), title, said, group=f"{'/'.join(fields)}/{by}")
+    said = (
+        f"The cells from {titles[0]} to {titles[-1]} stand a column too far to the {SIDES[by]};"
+        " shift them back."
+    )
+    return Hit(
+        "shifted",
+        fields[-1],
+        fields,
+        "stop",
+        np.array(rows, np.intp),
+        title,
+        said,
+        group=f"{'/'.join(fields)}/{by}",
+    )
 
 
 class _Column:
@@ -148,7 +189,8 @@ class _Column:
 def _run(
     facts: Facts, row: int, names: list[str], wrong: list[int], by: int, seen: dict[str, _Column]
 ) -> tuple[str, ...] | None:
-    """Find the neighbouring cells that have to move by a column; None when not all that would move fit.
+    """Find the neighbouring cells that have to move by a column; None when not all that would move
+    fit.
 
     Returns:
         Their fields and the free one at the end, in the file's order.
@@ -178,7 +220,9 @@ def _run(
 
 
 def shift_of(facts: Facts, hit: Hit, row: int) -> dict[str, str]:
-    """Give the texts of a shifted row's cells as they are when they are shifted back; the last one to move leaves nothing."""
+    """Give the texts of a shifted row's cells as they are when they are shifted back; the last
+    one to move leaves nothing.
+    """
     by = int(hit.group.rsplit("/", 1)[1])
     texts = [_text(facts, row, name) for name in hit.fields]
     moved = ["", *texts[:-1]] if by > 0 else [*texts[1:], ""]
@@ -200,13 +244,25 @@ def fold_shifted(hits: list[Hit], facts: Facts) -> list[Hit]:
         cut: list[Hit] = []
         for hit in hits:
             within = np.isin(hit.rows, shift.rows)
-            is_other = hit.check == "shifted" or hit.whole or hit.weight == "note" or not {*hit.fields} & {*shift.fields}
+            is_other = (
+                hit.check == "shifted"
+                or hit.whole
+                or hit.weight == "note"
+                or not {*hit.fields} & {*shift.fields}
+            )
             if is_other or not within.any():
                 cut.append(hit)
                 continue
             if not within.all():
                 cut.append(replace(hit, rows=hit.rows[~within]))
-            cut.append(replace(hit, rows=hit.rows[within], follows=(identify(shift),), group=f"{hit.group}/shifted"))
+            cut.append(
+                replace(
+                    hit,
+                    rows=hit.rows[within],
+                    follows=(identify(shift),),
+                    group=f"{hit.group}/shifted",
+                )
+            )
         hits = cut
     return hits
 

@@ -1,4 +1,6 @@
-"""Values that stand in for one that nobody had: `none3@…`, one mail address for many people, a phone number of one digit."""
+"""Values that stand in for one that nobody had: `none3@…`, one mail address for many people, a
+phone number of one digit.
+"""
 
 from __future__ import annotations
 
@@ -21,8 +23,8 @@ __all__ = ["SHARED_BY", "check_stand_ins", "is_stand_in_mail", "is_stand_in_phon
 
 SHARED_BY = 3  # people who may share a mail address: parents of brothers and sisters do
 MOST_ALONE = 10  # addresses of many that are a cause each; those beyond are one together
-# What people write before the @ in place of an address, in the languages that headings are read in; numbers and marks at its end
-# are passed over.
+# What people write before the @ in place of an address, in the languages that headings are read in;
+# numbers and marks at its end are passed over.
 _WORDS = """
 none noone nobody nomail noemail nomailaddress noaddress na notavailable notgiven notknown unknown test tester dummy fake
 placeholder missing x xx xxx xxxx asdf asdfg qwerty abc abcd anonymous anon
@@ -70,17 +72,23 @@ def is_stand_in_phone(number: str) -> bool:
 
 
 def check_stand_ins(facts: Facts, check: Check) -> list[Hit]:
-    """Ask about values that stand in for one that nobody had, and about one address for many people."""
+    """Ask about values that stand in for one that nobody had, and about one address for many
+    people.
+    """
     hits: list[Hit] = []
     for name in check.fields:
         one = facts.definition.by_name[name]
         if name not in facts.typed:
             continue
         if one.is_mail:
-            hits += _stand_ins(facts, check, one, is_stand_in_mail, "a stand-in for no address", "mail")
+            hits += _stand_ins(
+                facts, check, one, is_stand_in_mail, "a stand-in for no address", "mail"
+            )
             hits += _shared(facts, check, one) if not one.unique else []
         elif one.kind == "phone":
-            hits += _stand_ins(facts, check, one, is_stand_in_phone, "no number that somebody has", "phone")
+            hits += _stand_ins(
+                facts, check, one, is_stand_in_phone, "no number that somebody has", "phone"
+            )
     return hits
 
 
@@ -97,23 +105,42 @@ def _stand_ins(
         return f"{one.title} “{facts.value(row, one.name)}” is {what}; leave it empty, or say why it is right."
 
     named = f"{one.name}/{group}"
-    return [Hit(check.check, one.name, check.reads_for(one.name), check.weight, rows, f"{one.title} is {what}", say, group=named)]
+    return [
+        Hit(
+            check.check,
+            one.name,
+            check.reads_for(one.name),
+            check.weight,
+            rows,
+            f"{one.title} is {what}",
+            say,
+            group=named,
+        )
+    ]
 
 
 def _shared(facts: Facts, check: Check, one: Field) -> list[Hit]:
-    """Ask about an address that more people have than may share one, counted over the file and the rest of the roster."""
+    """Ask about an address that more people have than may share one, counted over the file and
+    the rest of the roster.
+    """
     most = int(check.options.get("most", SHARED_BY))
     column = facts.folded[one.name]
     persons = facts.joined.person
     first = _first_of_each(persons, column.codes)
-    counts = np.bincount(column.codes[first][column.codes[first] >= 0], minlength=len(column.values))
+    counts = np.bincount(
+        column.codes[first][column.codes[first] >= 0], minlength=len(column.values)
+    )
     if len(facts.snapshot):
         theirs = facts.snapshot.folded(one.name)
         mine = np.zeros(len(facts.snapshot), bool)
         mine[facts.known.record[facts.known.record >= 0]] = True
-        elsewhere = np.bincount(theirs.codes[~mine & (theirs.codes >= 0)], minlength=len(theirs.values))
+        elsewhere = np.bincount(
+            theirs.codes[~mine & (theirs.codes >= 0)], minlength=len(theirs.values)
+        )
         place = {text: code for code, text in enumerate(theirs.texts())}
-        counts = counts + np.array([elsewhere[place[text]] if text in place else 0 for text in column.texts()], np.int64)
+        counts = counts + np.array(
+            [elsewhere[place[text]] if text in place else 0 for text in column.texts()], np.int64
+        )
     many = np.append(counts > most, False)
     rows = np.flatnonzero(many[column.codes] & facts.applies(check) & ~facts.problem(one.name))
     sizes = counts[column.codes[rows]]
@@ -127,14 +154,29 @@ def _shared(facts: Facts, check: Check, one: Field) -> list[Hit]:
 
     def hit(some: NDArray[np.intp], title: str, of: str) -> Hit:
         group = f"{one.name}/{of}"
-        return Hit(check.check, one.name, check.reads_for(one.name), check.weight, np.sort(some), title, say, group=group)
+        return Hit(
+            check.check,
+            one.name,
+            check.reads_for(one.name),
+            check.weight,
+            np.sort(some),
+            title,
+            say,
+            group=group,
+        )
 
     ends = [*begins[1:].tolist(), len(rows)]
     alone = zip(begins[:MOST_ALONE].tolist(), ends[:MOST_ALONE], strict=True) if len(rows) else ()
     hits = []
     for begin, end in alone:
         text = facts.value(int(rows[begin]), one.name)
-        hits.append(hit(rows[begin:end], f"{one.title} “{text}” is that of {int(sizes[begin]):,} people", str(text)))
+        hits.append(
+            hit(
+                rows[begin:end],
+                f"{one.title} “{text}” is that of {int(sizes[begin]):,} people",
+                str(text),
+            )
+        )
     if len(begins) > MOST_ALONE:
         rest = rows[begins[MOST_ALONE] :]
         title = f"{one.title}: {len(begins) - MOST_ALONE:,} more that are each of more than {most:,} people"
@@ -148,4 +190,3 @@ def _first_of_each(persons: NDArray[np.intp], codes: NDArray[np.int32]) -> NDArr
     alone = persons < 0  # rows that are nobody in particular count each
     pairs[alone] = -np.arange(1, int(alone.sum()) + 1)
     return np.asarray(np.unique(pairs, return_index=True)[1], np.intp)
-

@@ -1,4 +1,6 @@
-"""The checks that a new roster has from the start, found by what its fields are about; each can be altered or taken out."""
+"""The checks that a new roster has from the start, found by what its fields are about; each can
+be altered or taken out.
+"""
 
 from __future__ import annotations
 
@@ -22,22 +24,35 @@ _DOCUMENTS = frozenset().union(*(words_of(word) for word in _WORDS.split()))
 
 
 def starting_checks(definition: Definition) -> list[dict[str, Any]]:
-    """List the checks that a roster's fields suggest: ages, stand-ins, documents that run out, last days that are over.
+    """List the checks that a roster's fields suggest: ages, stand-ins, documents that run out, last
+    days that are over.
 
     Args:
         definition: As it was declared.
 
     Returns:
-        Their JSON; all of them ask, none stops. What the definition declares of a kind already is not said again.
+        Their JSON; all of them ask, none stops. What the definition declares of a kind already is
+        not said again.
     """
     declared = {(check.check, name) for check in definition.checks for name in check.fields}
     found: list[dict[str, Any]] = []
     born = next((one.field for one in traits_of(definition) if one.kind == "birth"), "")
     if born and ("age", born) not in declared:
-        found.append({"check": "age", "fields": [born], "on": "today", "least": 0, "most": OLDEST, "weight": "ask"})
+        found.append(
+            {
+                "check": "age",
+                "fields": [born],
+                "on": "today",
+                "least": 0,
+                "most": OLDEST,
+                "weight": "ask",
+            }
+        )
     reached = [one.name for one in definition.fields if one.is_mail or one.kind == "phone"]
     told = [name for name in reached if ("stand-in", name) not in declared]
-    found += [{"check": "stand-in", "fields": told[start : start + 9]} for start in range(0, len(told), 9)]
+    found += [
+        {"check": "stand-in", "fields": told[start : start + 9]} for start in range(0, len(told), 9)
+    ]
     for one in definition.fields:
         if one.type != "date" or one.name == born:
             continue
@@ -69,6 +84,8 @@ def _is_document(one: Field) -> bool:
 
 
 def _is_last_day(definition: Definition, one: Field) -> bool:
-    """Tell whether a field says somebody's last day: by its words, or as the last of days in order."""
+    """Tell whether a field says somebody's last day: by its words, or as the last of days in
+    order.
+    """
     orders = [check.fields for check in definition.checks if check.check == "order"]
     return "until" in _words(one) or any(names[-1] == one.name for names in orders)

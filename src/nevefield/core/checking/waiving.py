@@ -1,7 +1,8 @@
-"""Yeses that last: what was let in of a person is not asked about again, until what was asked about is another.
+"""Yeses that last: what was let in of a person is not asked about again, until what was asked about
+is another.
 
-A waiver counts for one person, one check as it is declared, and the values that the check read. Another value, another wording
-of the check, or a day that passes, and it is asked anew.
+A waiver counts for one person, one check as it is declared, and the values that the check read.
+Another value, another wording of the check, or a day that passes, and it is asked anew.
 """
 
 from __future__ import annotations
@@ -22,10 +23,20 @@ if TYPE_CHECKING:
 
     from nevefield.core.checking.facts import Facts, Hit
 
-__all__ = ["PASSING", "WHOLE", "Waiver", "digest_asked", "fields_asked", "find_let_in", "is_lasting", "let_in_by"]
+__all__ = [
+    "PASSING",
+    "WHOLE",
+    "Waiver",
+    "digest_asked",
+    "fields_asked",
+    "find_let_in",
+    "is_lasting",
+    "let_in_by",
+]
 
 WHOLE = 0  # the line that stands for the whole file in a waiver
-# What these ask about is past once somebody has said yes: who is who, what a file brings against what a hand set, what is gained.
+# What these ask about is past once somebody has said yes: who is who, what a file brings against
+# what a hand set, what is gained.
 PASSING = frozenset({"who", "alike", "by-hand", "raised", "since", "same-person"})
 
 
@@ -46,7 +57,13 @@ class Waiver:
 
 def is_lasting(hit: Hit) -> bool:
     """Tell whether a yes to what a check asks lasts beyond its file."""
-    return hit.weight == "ask" and not hit.whole and hit.field is not None and not hit.follows and hit.check not in PASSING
+    return (
+        hit.weight == "ask"
+        and not hit.whole
+        and hit.field is not None
+        and not hit.follows
+        and hit.check not in PASSING
+    )
 
 
 def find_let_in(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> NDArray[np.intp]:
@@ -64,7 +81,9 @@ def find_let_in(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> NDArray[np.in
     numbers = np.where(record >= 0, facts.snapshot.ids[np.maximum(record, 0)], -1)
     mine = np.isin(numbers, list(of))
     pairs = zip(rows[mine].tolist(), numbers[mine].tolist(), strict=True)
-    return np.array([row for row, number in pairs if digest_asked(hit, facts, row) in of[number]], np.intp)
+    return np.array(
+        [row for row, number in pairs if digest_asked(hit, facts, row) in of[number]], np.intp
+    )
 
 
 def let_in_by(hit: Hit, facts: Facts, row: int) -> str:
@@ -81,14 +100,18 @@ def fields_asked(hit: Hit) -> tuple[str, ...]:
 
 
 def digest_asked(hit: Hit, facts: Facts, row: int) -> bytes:
-    """Return the digest of a check as it is declared and of the values that it read in a row, folded."""
+    """Return the digest of a check as it is declared and of the values that it read in a row,
+    folded.
+    """
     values = {name: _folded(facts, name).at(row) for name in fields_asked(hit)}
     told = json.dumps([hit.check, hit.field, hit.group, values], ensure_ascii=False, sort_keys=True)
     return hashlib.blake2b(told.encode(), digest_size=16).digest()
 
 
 def _folded(facts: Facts, name: str) -> Any:
-    """Return a field's values by row, as they are compared; those of the record where the file has no column for it."""
+    """Return a field's values by row, as they are compared; those of the record where the file
+    has no column for it.
+    """
     if name in facts.folded:
         return facts.folded[name]
     column, record = facts.snapshot.folded(name), facts.known.record

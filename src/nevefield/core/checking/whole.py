@@ -1,4 +1,6 @@
-"""Checks of the whole file: how many are absent or changed, a code that vanished, the number of rows."""
+"""Checks of the whole file: how many are absent or changed, a code that vanished, the number of
+rows.
+"""
 
 from __future__ import annotations
 
@@ -34,7 +36,13 @@ class OfFile:
 
 
 def _whole(
-    check: Check, title: str, said: str, *, near: NDArray[np.intp] = NO_ROWS, fields: tuple[str, ...] = (), group: str = ""
+    check: Check,
+    title: str,
+    said: str,
+    *,
+    near: NDArray[np.intp] = NO_ROWS,
+    fields: tuple[str, ...] = (),
+    group: str = "",
 ) -> list[Hit]:
     return [
         Hit(
@@ -61,7 +69,9 @@ def check_absent(facts: Facts, check: Check, _: Differing) -> list[Hit]:
     if share <= check.options["most"]:
         return []
     usual = f"usual is at most {check.options['most']:.0%}"
-    said = f"{absent:,} of {len(facts.snapshot):,} records are not in the file ({share:.0%}); {usual}."
+    said = (
+        f"{absent:,} of {len(facts.snapshot):,} records are not in the file ({share:.0%}); {usual}."
+    )
     return _whole(check, f"{absent:,} absent is unusual", said)
 
 
@@ -76,12 +86,17 @@ def check_changed(facts: Facts, check: Check, differing: Differing) -> list[Hit]
     changed = int(np.count_nonzero(touched))
     if not known or changed / known <= check.options["most"]:
         return []
-    said = f"{changed:,} of {known:,} known rows change ({changed / known:.0%}); usual is at most {check.options['most']:.0%}."
+    said = (
+        f"{changed:,} of {known:,} known rows change ({changed / known:.0%}); usual is at most"
+        f" {check.options['most']:.0%}."
+    )
     return _whole(check, f"{changed:,} changed is unusual", said, near=np.flatnonzero(touched))
 
 
 def check_vanished(facts: Facts, check: Check, _: Differing) -> list[Hit]:
-    """Ask when a code that records have today would be nobody's any more, of a file that claims everybody."""
+    """Ask when a code that records have today would be nobody's any more, of a file that claims
+    everybody.
+    """
     if facts.coverage != "everybody":
         return []
     hits = []
@@ -90,12 +105,21 @@ def check_vanished(facts: Facts, check: Check, _: Differing) -> list[Hit]:
             continue
         theirs = facts.snapshot.columns[name]
         aside = facts.known.record[facts.aside]  # who stays as the roster has them
-        after = _codes(facts.typed[name].stored.take(np.flatnonzero(~facts.aside))) | _codes(theirs.take(aside[aside >= 0]))
+        after = _codes(facts.typed[name].stored.take(np.flatnonzero(~facts.aside))) | _codes(
+            theirs.take(aside[aside >= 0])
+        )
         before = _codes(theirs)
         for code in sorted(before - after):
             title = f"{facts.title(name)} {code} has vanished"
             said = f"{facts.title(name)} {code} is used in the roster, and in no row of the file."
-            hits += _whole(check, title, said, near=_who_had(facts, name, code), fields=(name,), group=f"{name}/{code}")
+            hits += _whole(
+                check,
+                title,
+                said,
+                near=_who_had(facts, name, code),
+                fields=(name,),
+                group=f"{name}/{code}",
+            )
     return hits
 
 

@@ -1,4 +1,6 @@
-"""From columns to the texts of fields: one to one, one column cut into several fields, several columns put together."""
+"""From columns to the texts of fields: one to one, one column cut into several fields, several
+columns put together.
+"""
 
 from __future__ import annotations
 
@@ -21,7 +23,9 @@ if TYPE_CHECKING:
 __all__ = ["columns_by_field", "cut_column", "join_columns"]
 
 
-def columns_by_field(table: Table, pairs: Sequence[Pair], definition: Definition, memo: Memo) -> dict[str, Column]:
+def columns_by_field(
+    table: Table, pairs: Sequence[Pair], definition: Definition, memo: Memo
+) -> dict[str, Column]:
     """Give each field the texts of the column, or columns, or part of a column that goes to it.
 
     Args:
@@ -40,7 +44,9 @@ def columns_by_field(table: Table, pairs: Sequence[Pair], definition: Definition
                 found[field] = memo.get(
                     ("part", field),
                     of,
-                    lambda column=column, pair=pair, number=number: cut_column(column, pair.at, len(pair.parts), number),  # type: ignore[misc]
+                    lambda column=column, pair=pair, number=number: cut_column(
+                        column, pair.at, len(pair.parts), number
+                    ),  # type: ignore[misc]
                 )
         elif pair.field:
             places.setdefault(pair.field, []).append(place)
@@ -63,8 +69,10 @@ def cut_column(column: Column, at: str, count: int, number: int) -> Column:
 
     Args:
         column: The texts.
-        at: Where they are cut; " " cuts off words at the end, so that "Ines Mae Adair" gives "Ines Mae" and "Adair".
-        count: How many parts there are; what is too much stays with the last, of words with the first.
+        at: Where they are cut; " " cuts off words at the end, so that "Ines Mae Adair" gives "Ines
+            Mae" and "Adair".
+        count: How many parts there are; what is too much stays with the last, of words with the
+            first.
         number: Which part, from 0.
 
     >>> cut_column(Column.of(["2/KIT", "1"]), "/", 2, 1).rows(np.arange(2))
@@ -90,6 +98,11 @@ def join_columns(columns: Sequence[Column], joint: str) -> Column:
     for column in columns:
         combined = combined * (len(column.values) + 1) + (column.codes.astype(np.int64) + 1)
     _, first, codes = np.unique(combined, return_index=True, return_inverse=True)
-    texts = [joint.join(filter(None, ((column.at(row) or "").strip() for column in columns))) for row in first.tolist()]
+    texts = [
+        joint.join(filter(None, ((column.at(row) or "").strip() for column in columns)))
+        for row in first.tolist()
+    ]
     distinct = Column.encode(pa.array(texts, pa.string()))
-    return Column(distinct.values, distinct.codes[codes].astype(np.int32) if rows else np.zeros(0, np.int32))
+    return Column(
+        distinct.values, distinct.codes[codes].astype(np.int32) if rows else np.zeros(0, np.int32)
+    )

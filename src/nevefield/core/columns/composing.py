@@ -1,7 +1,9 @@
-"""Values composed from other fields by a pattern: pieces, case, plain letters, made unique with a number.
+"""Values composed from other fields by a pattern: pieces, case, plain letters, made unique with a
+number.
 
-A pattern is a list of pieces. A piece is a text as it stands, or so many letters from the beginning of a field's value or of
-one of its words. "family name 1-5 + given names 1" gives `adeyei` of Adeyemi, Ines.
+A pattern is a list of pieces. A piece is a text as it stands, or so many letters from the beginning
+of a field's value or of one of its words. "family name 1-5 + given names 1" gives `adeyei` of
+Adeyemi, Ines.
 """
 
 from __future__ import annotations
@@ -20,7 +22,9 @@ __all__ = ["Pattern", "Piece", "compose", "compose_all", "say_pattern"]
 
 
 class Piece(BaseModel):
-    """One piece: either `text`, or letters of a `field`, or of a column of the file by its `heading`."""
+    """One piece: either `text`, or letters of a `field`, or of a column of the file by its
+    `heading`.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -28,8 +32,8 @@ class Piece(BaseModel):
     field: Annotated[str, Field(max_length=200)] = ""
     heading: Annotated[str, Field(max_length=2_000)] = ""
     letters: Annotated[int, Field(ge=0, le=100)] = 0  # from the beginning; 0: all
-    word: Annotated[int, Field(ge=-1, le=9)] = 0  # only this word, from 1; -1: the last; 0: all of the value
-
+    # only this word, from 1; -1: the last; 0: all of the value
+    word: Annotated[int, Field(ge=-1, le=9)] = 0
 
     @property
     def takes(self) -> bool:
@@ -50,7 +54,9 @@ class Pattern(BaseModel):
 
     pieces: Annotated[tuple[Piece, ...], Field(min_length=1, max_length=12)]
     case: Literal["lower", "upper", "as it is"] = "lower"
-    plain: bool = True  # accents taken off, and everything that is neither letter nor digit taken out of the fields' pieces
+    # accents taken off, and everything that is neither letter nor digit taken out of the fields'
+    # pieces
+    plain: bool = True
     unique: bool = True  # a number from 2 on is put behind what somebody has already
 
 
@@ -64,7 +70,7 @@ def compose(pattern: Pattern, value: Callable[[Piece], str | None]) -> str:
     >>> pattern = Pattern(pieces=(Piece(field="f", letters=5), Piece(text="."), Piece(field="g", letters=1)))
     >>> compose(pattern, lambda piece: {"f": "O'Súilleabháin", "g": "Zoë"}.get(piece.field))
     'osuil.z'
-    """
+    """  # noqa: E501
     parts = []
     for piece in pattern.pieces:
         if not piece.takes:
@@ -81,11 +87,20 @@ def compose(pattern: Pattern, value: Callable[[Piece], str | None]) -> str:
             text = _plain(text)
         parts.append(text[: piece.letters] if piece.letters else text)
     made = "".join(parts)
-    return made.lower() if pattern.case == "lower" else made.upper() if pattern.case == "upper" else made
+    return (
+        made.lower()
+        if pattern.case == "lower"
+        else made.upper()
+        if pattern.case == "upper"
+        else made
+    )
 
 
 def compose_all(
-    pattern: Pattern, rows: Sequence[int], value: Callable[[int, Piece], str | None], taken: Iterable[str]
+    pattern: Pattern,
+    rows: Sequence[int],
+    value: Callable[[int, Piece], str | None],
+    taken: Iterable[str],
 ) -> tuple[dict[int, str], int]:
     """Compose a value for each of some rows, in their order.
 
@@ -96,7 +111,8 @@ def compose_all(
         taken: What somebody has already; case does not tell values apart.
 
     Returns:
-        The values by row, rows without what the pattern takes left away; and how many were made unique with a number.
+        The values by row, rows without what the pattern takes left away; and how many were made
+        unique with a number.
     """
     have = {text.casefold() for text in taken}
     found: dict[int, str] = {}
@@ -123,7 +139,9 @@ def say_pattern(pattern: Pattern, title: Callable[[str], str]) -> str:
             continue
         word = {0: "", -1: ", last word"}.get(piece.word, f", word {piece.word}")
         letters = "" if not piece.letters else " 1" if piece.letters == 1 else f" 1–{piece.letters}"
-        said.append(f"{title(piece.field) if piece.field else f'the column “{piece.heading}”'}{word}{letters}")
+        said.append(
+            f"{title(piece.field) if piece.field else f'the column “{piece.heading}”'}{word}{letters}"  # noqa: E501
+        )
     return " + ".join(said)
 
 

@@ -1,4 +1,6 @@
-"""Days as people and spreadsheets write them, and the order of day and month decided from a whole column."""
+"""Days as people and spreadsheets write them, and the order of day and month decided from a
+whole column.
+"""
 
 from __future__ import annotations
 
@@ -20,9 +22,12 @@ _COMPACT = re.compile(r"((?:19|20)\d{2})(\d{2})(\d{2})")
 _DOTTED = re.compile(r"(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4}|\d{2})")
 _OPEN = re.compile(r"(\d{1,2})([/-])(\d{1,2})\2(\d{4}|\d{2})")
 _NAMED = re.compile(
-    r"(\d{1,2})(?:st|nd|rd|th)?[\s.-]+(?:de\s+)?([^\W\d_]{3,12})\.?,?[\s-]+(?:de\s+)?(\d{4}|\d{2})", re.IGNORECASE
+    r"(\d{1,2})(?:st|nd|rd|th)?[\s.-]+(?:de\s+)?([^\W\d_]{3,12})\.?,?[\s-]+(?:de\s+)?(\d{4}|\d{2})",
+    re.IGNORECASE,
 )
-_NAMED_FIRST = re.compile(r"([^\W\d_]{3,12})\.?\s+(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})", re.IGNORECASE)
+_NAMED_FIRST = re.compile(
+    r"([^\W\d_]{3,12})\.?\s+(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})", re.IGNORECASE
+)
 _TWO_DIGITS = re.compile(r"(?<!\d)\d{2}$")
 _FOUR_DIGITS = re.compile(r"\d{4}")
 CENTURY = 2000
@@ -70,16 +75,22 @@ def read_day(text: str, order: str, today: date) -> ReadDay | None:
     first = _day(found[4], found[3], found[1], today)
     second = _day(found[4], found[1], found[3], today)
     if first is None or second is None or first == second:
-        # Only one order makes it a day. In a column of the other order it is no day at all, which is for a person to see.
+        # Only one order makes it a day. In a column of the other order it is no day at all, which
+        # is for a person to see.
         day = first or second
-        return _certain(day) if day and (not order or day == (first if order == "dmy" else second)) else None
+        return (
+            _certain(day)
+            if day and (not order or day == (first if order == "dmy" else second))
+            else None
+        )
     if order:
         return _certain(first if order == "dmy" else second)
     return ReadDay(None, either=(first, second))
 
 
 def other_century(text: str, day: date) -> date | None:
-    """Return the day a hundred years before or after, where a text has its year in two digits; None where it has all of it.
+    """Return the day a hundred years before or after, where a text has its year in two digits; None
+    where it has all of it.
 
     >>> other_century("14.03.38", date(2038, 3, 14))
     datetime.date(1938, 3, 14)
@@ -95,7 +106,8 @@ def other_century(text: str, day: date) -> date | None:
 def decide_order(texts: Iterable[str]) -> tuple[str, int]:
     """Decide the order of day and month from all values of a column.
 
-    Values that contradict each other decide nothing, unless they are so few (`FEW`) that they are the slips.
+    Values that contradict each other decide nothing, unless they are so few (`FEW`) that they are
+    the slips.
 
     Returns:
         `dmy`, `mdy`, or "" when the column leaves it open; and the number of values that decide.
@@ -114,11 +126,12 @@ def decide_order(texts: Iterable[str]) -> tuple[str, int]:
 
 
 def swapped_days(texts: Iterable[str], order: str) -> frozenset[str]:
-    """Find the real dates that a spreadsheet of the other order made of texts, swapping day and month.
+    """Find the real dates that a spreadsheet of the other order made of texts, swapping day and
+    month.
 
-    Such a spreadsheet turns every text that it can into a date of its own order and leaves the rest as text. So: all real
-    dates (`2008-03-04`) have days up to 12, and all texts have a part over 12. By chance `ENOUGH_SWAPPED` dates are so in
-    fewer than one of 2,000 columns.
+    Such a spreadsheet turns every text that it can into a date of its own order and leaves the rest
+    as text. So: all real dates (`2008-03-04`) have days up to 12, and all texts have a part over
+    12. By chance `ENOUGH_SWAPPED` dates are so in fewer than one of 2,000 columns.
 
     Args:
         texts: Of the column.
@@ -135,9 +148,18 @@ def swapped_days(texts: Iterable[str], order: str) -> frozenset[str]:
             if int(found[3]) > 12:
                 return frozenset()
             real.append(text)
-        elif (found := _OPEN.fullmatch(text)) and int(found[1]) <= 12 and int(found[3]) <= 12 and found[1] != found[3]:
+        elif (
+            (found := _OPEN.fullmatch(text))
+            and int(found[1]) <= 12
+            and int(found[3]) <= 12
+            and found[1] != found[3]
+        ):
             return frozenset()
-    return frozenset(text for text in real if text[5:7] != text[8:10]) if len(real) >= ENOUGH_SWAPPED else frozenset()
+    return (
+        frozenset(text for text in real if text[5:7] != text[8:10])
+        if len(real) >= ENOUGH_SWAPPED
+        else frozenset()
+    )
 
 
 def say_day(day: date) -> str:

@@ -1,4 +1,6 @@
-"""Values that stand in some rows in place of the file's: kept keys, a person's joined values, what rules make of them."""
+"""Values that stand in some rows in place of the file's: kept keys, a person's joined values,
+what rules make of them.
+"""
 
 from __future__ import annotations
 
@@ -27,15 +29,16 @@ def derive(
     values: Callable[[NDArray[np.intp]], Mapping[int, str | None] | None],
     whole: Callable[[], Typed] | None = None,
 ) -> Typed:
-    """Put other values into the rows of a field that should have them; after an edit, only its rows are looked at.
+    """Put other values into the rows of a field that should have them; after an edit, only its rows
+    are looked at.
 
     Args:
         memo: What was made before.
         name: Of the part there.
         one: The values by row.
         of: What the other values are made of, beside these.
-        values: Gives the other values of rows, by row; rows beside those asked for may be among them. None where more is to be
-            altered than what is stored.
+        values: Gives the other values of rows, by row; rows beside those asked for may be among
+            them. None where more is to be altered than what is stored.
         whole: Makes all of it, where `values` may give None.
 
     Returns:

@@ -50,7 +50,9 @@ def find_filled(
         By field that has a fill value.
     """
     found = {}
-    for name in (name for name, value in decisions.fills.items() if value and name in definition.by_name):
+    for name in (
+        name for name, value in decisions.fills.items() if value and name in definition.by_name
+    ):
         raw = columns.get(name)
         raw = Column.constant(None, len(table)) if raw is None else raw
         raw = raw.replace(dict(rows_by_line(table, decisions.cells.get(name, {}))))
@@ -66,7 +68,8 @@ def keep_filled(
     decisions: Decisions,
     definition: Definition,
 ) -> Joined:
-    """Take the fill value out again for people of whom the roster has a value already, unless it was meant for them too.
+    """Take the fill value out again for people of whom the roster has a value already, unless it
+    was meant for them too.
 
     Args:
         joined: The rows' values.
@@ -85,7 +88,11 @@ def keep_filled(
         # As if the file had nothing there; where it would then be emptied, what is there stays.
         empties = (decisions.rules.get(name) or definition.by_name[name].rule) == "file"
         empties = empties and name not in decisions.row_rules
-        kept = {row: text if empties else None for row, text in zip(rows.tolist(), had, strict=True) if text is not None}
+        kept = {
+            row: text if empties else None
+            for row, text in zip(rows.tolist(), had, strict=True)
+            if text is not None
+        }
         typed[name] = typed[name].put(kept)
     return replace(joined, typed=typed) if filled else joined
 
@@ -121,18 +128,42 @@ def compose_fields(
             continue
         sources = [typed.get(piece.field) for piece in pattern.pieces if piece.field]
         columns = _columns_of(pattern, table)
-        read = (context.codes.get(definition.by_name[name].code_list), context.today.isoformat(), dict(context.translations))
-        of = (known, typed.get(name), repr(pattern), joined.lead, snapshot, *read, *sources, *columns.values())
+        read = (
+            context.codes.get(definition.by_name[name].code_list),
+            context.today.isoformat(),
+            dict(context.translations),
+        )
+        of = (
+            known,
+            typed.get(name),
+            repr(pattern),
+            joined.lead,
+            snapshot,
+            *read,
+            *sources,
+            *columns.values(),
+        )
 
-        def make(name: str = name, pattern: Pattern = pattern, columns: dict[str, Column] = columns) -> Typed:
-            return _compose(definition, typed, joined, known, snapshot, name, pattern, context, columns)
+        def make(
+            name: str = name, pattern: Pattern = pattern, columns: dict[str, Column] = columns
+        ) -> Typed:
+            return _compose(
+                definition, typed, joined, known, snapshot, name, pattern, context, columns
+            )
 
         def again(
-            before: Typed, rows: NDArray[np.intp], was: tuple[Any, ...], name: str = name, make: Callable[[], Typed] = make
+            before: Typed,
+            rows: NDArray[np.intp],
+            was: tuple[Any, ...],
+            name: str = name,
+            make: Callable[[], Typed] = make,
         ) -> Typed:
-            # Whoever has a value of their own is not composed for, and one value composed otherwise may alter others.
+            # Whoever has a value of their own is not composed for, and one value composed otherwise
+            # may alter others.
             own = typed.get(name)
-            is_same = own is was[1] and own is not None and bool((own.stored.codes[rows] >= 0).all())
+            is_same = (
+                own is was[1] and own is not None and bool((own.stored.codes[rows] >= 0).all())
+            )
             return before if is_same else make()
 
         typed[name] = memo.mend(("composed", name), of, make, again)
@@ -140,9 +171,15 @@ def compose_fields(
 
 
 def _columns_of(pattern: Pattern, table: Table) -> dict[str, Column]:
-    """Find the columns of the file that a pattern takes; those that this file lacks are passed over."""
+    """Find the columns of the file that a pattern takes; those that this file lacks are passed
+    over.
+    """
     wanted = {piece.heading for piece in pattern.pieces if piece.heading}
-    return {heading: column for heading, column in zip(table.headings, table.columns, strict=True) if heading in wanted}
+    return {
+        heading: column
+        for heading, column in zip(table.headings, table.columns, strict=True)
+        if heading in wanted
+    }
 
 
 def _compose(
@@ -163,11 +200,19 @@ def _compose(
     stored = typed[name].stored if name in typed else raw
     theirs = np.where(known.record >= 0, had.codes[known.record] if len(had) else -1, -1)
     blank = stored.codes < 0
-    # What the roster has stays as it is: the value is put there so that comparing finds it the same.
-    kept = {row: had.values[int(theirs[row])].as_py() for row in np.flatnonzero(blank & (theirs >= 0)).tolist()}
+    # What the roster has stays as it is: the value is put there so that comparing finds it the
+    # same.
+    kept = {
+        row: had.values[int(theirs[row])].as_py()
+        for row in np.flatnonzero(blank & (theirs >= 0)).tolist()
+    }
     wanted = np.flatnonzero(blank & (theirs < 0) & joined.is_lead).tolist()
     taken = [*had.texts(), *stored.texts()]
-    wrong = {piece.field: typed[piece.field].problem_rows() for piece in pattern.pieces if piece.field in typed}
+    wrong = {
+        piece.field: typed[piece.field].problem_rows()
+        for piece in pattern.pieces
+        if piece.field in typed
+    }
 
     def value(row: int, piece: Piece) -> str | None:
         if piece.heading:
@@ -177,7 +222,11 @@ def _compose(
             text = None if wrong[field][row] else typed[field].stored.at(row)
         else:
             record = int(known.record[row])
-            text = snapshot.columns[field].at(record) if record >= 0 and field in snapshot.columns else None
+            text = (
+                snapshot.columns[field].at(record)
+                if record >= 0 and field in snapshot.columns
+                else None
+            )
         return text.replace(SEVERAL, " ") if text else None
 
     made, _ = compose_all(pattern, wanted, value, taken)

@@ -21,23 +21,26 @@ __all__ = ["fold_values"]
 def fold_values(one: Field, values: Any) -> Any:
     """Fold the distinct values of a field.
 
-    A field that refers to another is folded as that one is, whatever it declares of itself: identifiers and codes without
-    regard to case, mail addresses folded, what the other's scheme can mend with certainty mended.
+    A field that refers to another is folded as that one is, whatever it declares of itself:
+    identifiers and codes without regard to case, mail addresses folded, what the other's scheme can
+    mend with certainty mended.
 
     Args:
         one: The field.
         values: An Arrow string array of stored values.
 
     Returns:
-        An Arrow string array in the same order, perhaps with texts that occur more than once now; the array itself where
-        nothing differs.
+        An Arrow string array in the same order, perhaps with texts that occur more than once now;
+        the array itself where nothing differs.
     """
     if not one.several:
         return _fold_as(one.form or one, one, values)
     parts = [text.split(SEVERAL) for text in values.to_pylist()]
     flat = pa.array([part for some in parts for part in some], pa.string())
     folded = iter(_fold_as(one.form or one, one, flat).to_pylist())
-    return pa.array([SEVERAL.join(sorted(next(folded) for _ in some)) for some in parts], pa.string())
+    return pa.array(
+        [SEVERAL.join(sorted(next(folded) for _ in some)) for some in parts], pa.string()
+    )
 
 
 def _fold_as(form: Field, one: Field, values: Any) -> Any:
@@ -46,17 +49,26 @@ def _fold_as(form: Field, one: Field, values: Any) -> Any:
 
 
 def _shape(form: Field, values: Any) -> Any:
-    """Write values as a field that they refer to has them, where that is certain; the others stay as they are."""
+    """Write values as a field that they refer to has them, where that is certain; the others
+    stay as they are.
+    """
     if form.identifier is not None:
         odd = ~plain_identifiers(form.identifier, values)
-        mended = [mend_identifier(form.identifier, text) for text in values.filter(pa.array(odd)).to_pylist()]
+        mended = [
+            mend_identifier(form.identifier, text)
+            for text in values.filter(pa.array(odd)).to_pylist()
+        ]
         texts = [one.value for one in mended]
     elif form.type in ("integer", "number"):
         odd = np.ones(len(values), bool)
         texts = [_number(text) for text in values.to_pylist()]
     else:
         return values
-    return pc.replace_with_mask(values, pa.array(odd), pa.array(texts, pa.string())) if odd.any() else values
+    return (
+        pc.replace_with_mask(values, pa.array(odd), pa.array(texts, pa.string()))
+        if odd.any()
+        else values
+    )
 
 
 def _number(text: str) -> str:

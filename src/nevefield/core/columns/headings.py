@@ -1,6 +1,8 @@
-"""Headings as words: abbreviations written out, other languages put into ours, so that two spellings of one thing agree.
+"""Headings as words: abbreviations written out, other languages put into ours, so that two
+spellings of one thing agree.
 
-A heading becomes a set of plain words. "Tel. (Guardian)", "guardianPhone" and "GUARDIAN TELEPHONE NO" become the same set.
+A heading becomes a set of plain words. "Tel. (Guardian)", "guardianPhone" and "GUARDIAN TELEPHONE
+NO" become the same set.
 """
 
 from __future__ import annotations
@@ -19,39 +21,76 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
-__all__ = ["MEANINGS", "base_of", "is_heading_word", "likeness", "likeness_table", "weigh", "words_of"]
+__all__ = [
+    "MEANINGS",
+    "base_of",
+    "is_heading_word",
+    "likeness",
+    "likeness_table",
+    "weigh",
+    "words_of",
+]
 
-# What people write for one word: abbreviations, and the words of other languages that offices carry over from their forms.
+# What people write for one word: abbreviations, and the words of other languages that offices carry
+# over from their forms.
 _SPELLINGS = {
-    "number": "no nr num nbr numero nummer numer nro numéro id ident identifier identification ref reference lp číslo szám "
-    "sorszám номер αριθμός numara código nº",
-    "phone": "tel telephone telefon telefone telephon teléfono fon ph mob mobile mobil handy cell cellphone gsm portable "
-    "telefono telefoon puhelin tlf телефон τηλέφωνο",
+    "number": (
+        "no nr num nbr numero nummer numer nro numéro id ident identifier identification ref"
+        " reference lp číslo szám sorszám номер αριθμός numara código nº"
+    ),
+    "phone": (
+        "tel telephone telefon telefone telephon teléfono fon ph mob mobile mobil handy cell"
+        " cellphone gsm portable telefono telefoon puhelin tlf телефон τηλέφωνο"
+    ),
     "mail": "email emails mails courriel correo epost sähköposti почта",
-    "birth": "bth geburt geb naissance nacimiento nascita urodzenia narození születési fødsel födelse geboorte nascimento "
-    "doğum рождения γέννησης",
-    "born": "dob bday birthdate birthday geburtsdatum geboren bdate ddn née nato urodzony narozen született född født "
-    "geboortedatum syntymäaika födelsedatum fødselsdato",
-    "family": "fam surname lastname lname sname nachname familienname apellido apellidos cognome nom last nazwisko příjmení "
-    "achternaam efternavn etternavn efternamn sobrenome soyadı sukunimi vezetéknév фамилия επώνυμο",
-    "given": "giv fname firstname forename forenames vorname vornamen prenom prénom prénoms prenoms nombre first christian "
-    "imię imiona jméno voornaam fornavn förnamn keresztnév utónév adı etunimi имя όνομα",
+    "birth": (
+        "bth geburt geb naissance nacimiento nascita urodzenia narození születési fødsel födelse"
+        " geboorte nascimento doğum рождения γέννησης"
+    ),
+    "born": (
+        "dob bday birthdate birthday geburtsdatum geboren bdate ddn née nato urodzony narozen"
+        " született född født geboortedatum syntymäaika födelsedatum fødselsdato"
+    ),
+    "family": (
+        "fam surname lastname lname sname nachname familienname apellido apellidos cognome nom last"
+        " nazwisko příjmení achternaam efternavn etternavn efternamn sobrenome soyadı sukunimi"
+        " vezetéknév фамилия επώνυμο"
+    ),
+    "given": (
+        "giv fname firstname forename forenames vorname vornamen prenom prénom prénoms prenoms"
+        " nombre first christian imię imiona jméno voornaam fornavn förnamn keresztnév utónév adı"
+        " etunimi имя όνομα"
+    ),
     "name": "names nm naam namen név navn namn nimi isim",
     "date": "dt datum fecha data dato dátum tarih дата ημερομηνία",
-    "department": "dept dep dpt departement département abteilung div division faculty oddział wydział dział oddělení avdeling "
-    "avdelning afdeling osztály bölüm отдел τμήμα osasto reparto servicio",
+    "department": (
+        "dept dep dpt departement département abteilung div division faculty oddział wydział dział"
+        " oddělení avdeling avdelning afdeling osztály bölüm отдел τμήμα osasto reparto servicio"
+    ),
     "programme": "prog programm program course studiengang curriculum",
-    "position": "pos posn post rank function funktion poste stelle duty stanowisko pozice stilling befattning functie beosztás "
-    "görev должность θέση",
-    "from": "since begin begins beginning von ab seit desde start starts started starting commences commencing commencement",
-    "until": "to till end ends ending bis hasta expiry expires expire exp ended finish finishes finishing valid validity "
-    "through fin runs",
+    "position": (
+        "pos posn post rank function funktion poste stelle duty stanowisko pozice stilling"
+        " befattning functie beosztás görev должность θέση"
+    ),
+    "from": (
+        "since begin begins beginning von ab seit desde start starts started starting commences"
+        " commencing commencement"
+    ),
+    "until": (
+        "to till end ends ending bis hasta expiry expires expire exp ended finish finishes"
+        " finishing valid validity through fin runs"
+    ),
     "year": "yr yrs jahr année annee año stage",
     "guardian": "parent parents guard kin nok carer gdn grdn",
-    "town": "city ort stadt ville ciudad place miasto miejscowość město város città cidade kaupunki şehir город πόλη",
+    "town": (
+        "city ort stadt ville ciudad place miasto miejscowość město város città cidade kaupunki"
+        " şehir город πόλη"
+    ),
     "street": "str strasse straße rue calle road ulica utca straat rua sokak улица οδός katu",
     "postcode": "postal zip plz pcode psč",
-    "sex": "gender geschlecht sexe sexo płeć pohlaví kön kjønn geslacht cinsiyet пол φύλο sukupuoli",
+    "sex": (
+        "gender geschlecht sexe sexo płeć pohlaví kön kjønn geslacht cinsiyet пол φύλο sukupuoli"
+    ),
     "medical": "med medic health cert certificate medicals",
     "resident": "res boarder boarding lives",
     "bursary": "bursaries grant grants scholarship scholarships stipend",
@@ -61,8 +100,13 @@ _SPELLINGS = {
     "permit": "permits visa",
     "sign": "login logon signin username user",
     "joined": "join joining admitted admission entry entered beitritt member membership",
-    "hired": "hire hiring employed employment appointed appointment zatrudniony přijat ansatt anställd",
-    "leave": "leaves leaving left departure exit austritt termination terminated terminates resigned resignation",
+    "hired": (
+        "hire hiring employed employment appointed appointment zatrudniony přijat ansatt anställd"
+    ),
+    "leave": (
+        "leaves leaving left departure exit austritt termination terminated terminates resigned"
+        " resignation"
+    ),
     "paid": "pd pay bezahlt payé",
     "subscription": "subs sub dues",
     "credit": "credits cr crs",
@@ -118,7 +162,23 @@ _PHRASES = [
 # Words that say nothing about which field is meant.
 _EMPTY = frozenset(
     (
-        *("the", "of", "a", "an", "and", "or", "for", "in", "on", "at", "by", "per", "please", "see", "do"),
+        *(
+            "the",
+            "of",
+            "a",
+            "an",
+            "and",
+            "or",
+            "for",
+            "in",
+            "on",
+            "at",
+            "by",
+            "per",
+            "please",
+            "see",
+            "do",
+        ),
         *("de", "des", "du", "la", "le", "el", "der", "die", "das", "fur", "da", "di"),
         *(
             "text",
@@ -157,7 +217,8 @@ MEANINGS: Mapping[str, tuple[str, ...]] = {
     "sex": ("sex",),
 }
 LONGEST = 200  # letters of a heading that are looked at
-_ENDS = re.compile(r"(?<!\d)\d{1,2}$|(?<=[\s_-])[a-d]$", re.IGNORECASE)  # what numbers a heading of a series
+# what numbers a heading of a series
+_ENDS = re.compile(r"(?<!\d)\d{1,2}$|(?<=[\s_-])[a-d]$", re.IGNORECASE)
 _NOTE = re.compile(r"[(\[{<][^)\]}>]*[)\]}>]|\*|!")
 
 
@@ -166,15 +227,23 @@ def _plain(text: str) -> str:
     return "".join(letter for letter in decomposed if not unicodedata.combining(letter)).casefold()
 
 
-_WORDS = {_plain(spelling): word for word, spellings in _SPELLINGS.items() for spelling in spellings.split()}
+_WORDS = {
+    _plain(spelling): word
+    for word, spellings in _SPELLINGS.items()
+    for spelling in spellings.split()
+}
 
 
-_SPELLED = {word: tuple({_plain(one) for one in (word, *spellings.split())}) for word, spellings in _SPELLINGS.items()}
+_SPELLED = {
+    word: tuple({_plain(one) for one in (word, *spellings.split())})
+    for word, spellings in _SPELLINGS.items()
+}
 
 
 @lru_cache(4096)
 def words_of(heading: str) -> frozenset[str]:
-    """Break a heading into plain words; what stands in brackets (units, notes) counts only when nothing else is there.
+    """Break a heading into plain words; what stands in brackets (units, notes) counts only when
+    nothing else is there.
 
     >>> sorted(words_of("guardianTel. (with +44)")), sorted(words_of("D.O.B."))
     (['guardian', 'phone'], ['born'])
@@ -220,7 +289,8 @@ def _canonical(word: str) -> str:
 
 
 def base_of(heading: str) -> str:
-    """Take the number off a heading of a series: "Bursary 2", "bursary_b", "Diet (2)"; "" when it is none.
+    """Take the number off a heading of a series: "Bursary 2", "bursary_b", "Diet (2)"; "" when it
+    is none.
 
     >>> base_of("Bursary 2"), base_of("Bursary")
     ('Bursary', '')
@@ -232,7 +302,8 @@ def base_of(heading: str) -> str:
 
 
 def weigh(names: Iterable[frozenset[str]]) -> dict[str, float]:
-    """Weigh words by how few fields have them: a word of one field alone decides, one of all decides nothing.
+    """Weigh words by how few fields have them: a word of one field alone decides, one of all
+    decides nothing.
 
     Args:
         names: The words of each field, all its names together.
@@ -245,7 +316,8 @@ def weigh(names: Iterable[frozenset[str]]) -> dict[str, float]:
 
 
 def likeness(heading: frozenset[str], name: frozenset[str], weights: Mapping[str, float]) -> float:
-    """Score how alike two sets of words are, 0 to 1: the weight of the words they share over that of all.
+    """Score how alike two sets of words are, 0 to 1: the weight of the words they share over that
+    of all.
 
     Words that differ by a slip of the pen count as nearly the same (see `NEAR`).
     """
@@ -267,7 +339,9 @@ def likeness(heading: frozenset[str], name: frozenset[str], weights: Mapping[str
 
 
 def likeness_table(
-    headings: Sequence[frozenset[str]], groups: Sequence[Sequence[frozenset[str]]], weights: Mapping[str, float]
+    headings: Sequence[frozenset[str]],
+    groups: Sequence[Sequence[frozenset[str]]],
+    weights: Mapping[str, float],
 ) -> NDArray[np.float64]:
     """Score every heading against every group of names, by the likest name of the group.
 
@@ -295,11 +369,15 @@ def likeness_table(
     for row, heading in enumerate(headings):
         if not heading:
             continue
-        got, rest = np.zeros(len(names)), np.full(len(names), sum(_alone(word, weights) for word in heading))
+        got, rest = (
+            np.zeros(len(names)),
+            np.full(len(names), sum(_alone(word, weights) for word in heading)),
+        )
         for word in heading & where.keys():
             got[where[word]] += weights.get(word, _UNKNOWN)
             rest[where[word]] -= _alone(word, weights)
-        taken: dict[str, NDArray[np.bool_]] = {}  # words of names that stand for one of the heading's
+        # words of names that stand for one of the heading's
+        taken: dict[str, NDArray[np.bool_]] = {}
         for word in sorted(heading & near.keys()):
             done = np.zeros(len(names), bool)
             done[where.get(word, [])] = True
@@ -318,7 +396,8 @@ def likeness_table(
 
 
 def _near_words(words: Sequence[str], known: Sequence[str]) -> dict[str, list[tuple[str, float]]]:
-    """List for each word the known ones that it may be with a slip of the pen, the nearest first, with how near they are.
+    """List for each word the known ones that it may be with a slip of the pen, the nearest first,
+    with how near they are.
 
     Which are worth a look is told for all at once; that is said by `_slip`.
     """
@@ -334,7 +413,9 @@ def _near_words(words: Sequence[str], known: Sequence[str]) -> dict[str, list[tu
         whole.setdefault(spelling, set()).add(meant)
     for first in range(0, len(words), PART):
         part = words[first : first + PART]
-        alike = process.cdist(part, spelled, scorer=fuzz.ratio, score_cutoff=100 * NEAR, dtype=np.uint8)
+        alike = process.cdist(
+            part, spelled, scorer=fuzz.ratio, score_cutoff=100 * NEAR, dtype=np.uint8
+        )
         slips = process.cdist(part, spelled, scorer=OSA.distance, score_cutoff=1, dtype=np.uint8)
         for word, form in zip(*((alike > 0) | (slips <= 1)).nonzero(), strict=True):
             found.setdefault(part[word], set()).add(forms[form][1])
@@ -345,7 +426,9 @@ def _near_words(words: Sequence[str], known: Sequence[str]) -> dict[str, list[tu
             found.setdefault(word, set()).update(there)
     made = {}
     for word, others in found.items():
-        pairs = sorted(((_slip(word, other), other) for other in others if other != word), reverse=True)
+        pairs = sorted(
+            ((_slip(word, other), other) for other in others if other != word), reverse=True
+        )
         if kept := [(other, slip) for slip, other in pairs if slip >= NEAR]:
             made[word] = kept
     return made

@@ -1,4 +1,6 @@
-"""Identifiers by their scheme: prefix, alphabet, length, check character; and what can be mended."""
+"""Identifiers by their scheme: prefix, alphabet, length, check character; and what can be
+mended.
+"""
 
 from __future__ import annotations
 
@@ -43,13 +45,16 @@ def plain_identifiers(scheme: Identifier, values: Any) -> NDArray[np.bool_]:
     if not scheme.length:
         return np.zeros(len(values), bool)
     fits = pc.and_(
-        pc.equal(pc.binary_length(values), scheme.length), pc.match_substring_regex(values, r"^[\x21-\x7e]*$")
+        pc.equal(pc.binary_length(values), scheme.length),
+        pc.match_substring_regex(values, r"^[\x21-\x7e]*$"),
     ).to_numpy(zero_copy_only=False)
     result = np.zeros(len(values), bool)
     chosen = values.filter(pa.array(fits))
     if not len(chosen):
         return result
-    offsets = np.frombuffer(chosen.buffers()[1], np.int32)[chosen.offset : chosen.offset + len(chosen) + 1]
+    offsets = np.frombuffer(chosen.buffers()[1], np.int32)[
+        chosen.offset : chosen.offset + len(chosen) + 1
+    ]
     data = np.frombuffer(chosen.buffers()[2], np.uint8)[offsets[0] : offsets[-1]]
     result[fits] = _right(scheme, data.reshape(-1, scheme.length))
     return result
@@ -70,11 +75,18 @@ def _right(scheme: Identifier, letters: NDArray[np.uint8]) -> NDArray[np.bool_]:
     body_values, check_values = _tables(scheme.check)
     start = 0 if scheme.whole else len(prefix)
     values = np.concatenate(
-        [body_values[letters[:, start : letters.shape[1] - checks]], check_values[letters[:, letters.shape[1] - checks :]]],
+        [
+            body_values[letters[:, start : letters.shape[1] - checks]],
+            check_values[letters[:, letters.shape[1] - checks :]],
+        ],
         axis=1,
     )
     known = np.asarray((values >= 0).all(axis=1))
-    return right & known & holds(scheme.check, np.maximum(values, 0), weights=scheme.weights, modulus=scheme.modulus)
+    return (
+        right
+        & known
+        & holds(scheme.check, np.maximum(values, 0), weights=scheme.weights, modulus=scheme.modulus)
+    )
 
 
 @lru_cache
@@ -90,7 +102,9 @@ def _tables(check: str) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
 def _is_right(scheme: Identifier, text: str) -> bool:
     if not text.isascii() or (scheme.length and len(text) != scheme.length):
         return False
-    if len(text) < len(scheme.prefix) + check_length(scheme.check) + 1 or not text.startswith(scheme.prefix):
+    if len(text) < len(scheme.prefix) + check_length(scheme.check) + 1 or not text.startswith(
+        scheme.prefix
+    ):
         return False
     if scheme.alphabet and text[len(scheme.prefix)] not in scheme.alphabet:
         return False
@@ -98,7 +112,8 @@ def _is_right(scheme: Identifier, text: str) -> bool:
 
 
 def add_check(scheme: Identifier, body: str) -> str:
-    """Complete prefix and body with the check character that fits; "" when none does (Luhn always has one).
+    """Complete prefix and body with the check character that fits; "" when none does (Luhn always
+    has one).
 
     Args:
         scheme: The scheme.
@@ -108,8 +123,23 @@ def add_check(scheme: Identifier, body: str) -> str:
         return scheme.prefix + body
     checks = alphabet_of(scheme.check)[1]
     tails = map("".join, product(checks, repeat=check_length(scheme.check)))
-    loose = type(scheme)(0, scheme.prefix, scheme.alphabet, scheme.check, scheme.whole, scheme.weights, scheme.modulus)
-    return next((scheme.prefix + body + tail for tail in tails if _is_right(loose, scheme.prefix + body + tail)), "")
+    loose = type(scheme)(
+        0,
+        scheme.prefix,
+        scheme.alphabet,
+        scheme.check,
+        scheme.whole,
+        scheme.weights,
+        scheme.modulus,
+    )
+    return next(
+        (
+            scheme.prefix + body + tail
+            for tail in tails
+            if _is_right(loose, scheme.prefix + body + tail)
+        ),
+        "",
+    )
 
 
 def mend_identifier(scheme: Identifier, text: str) -> Mended:
@@ -120,8 +150,8 @@ def mend_identifier(scheme: Identifier, text: str) -> Mended:
         text: Trimmed.
 
     Returns:
-        The value with its repair (spaces and hyphens removed, case, leading zeros given back when the check character
-        agrees), or the problem with values that it may be.
+        The value with its repair (spaces and hyphens removed, case, leading zeros given back when
+        the check character agrees), or the problem with values that it may be.
     """
     if _is_right(scheme, text):
         return Mended(text)
@@ -133,14 +163,22 @@ def mend_identifier(scheme: Identifier, text: str) -> Mended:
         return Mended(upper, "case", f"“{text}” is written {upper}.")
     whole = whole_of_scientific(upper)
     if whole and _is_right(scheme, whole) and scheme.check:
-        return Mended(whole, "number", f"“{text}” had been written in scientific notation: {whole}.")
+        return Mended(
+            whole, "number", f"“{text}” had been written in scientific notation: {whole}."
+        )
     if lost_digits(closed):
-        return Mended(text, problem="has lost its last digits in a spreadsheet; they cannot be given back", pattern="scientific")
+        return Mended(
+            text,
+            problem="has lost its last digits in a spreadsheet; they cannot be given back",
+            pattern="scientific",
+        )
     alike = _unlike(scheme, upper)
     if alike != upper and _is_right(scheme, alike):
         if scheme.check:
             return Mended(alike, "letters", f"“{text}” had letters that look like digits: {alike}.")
-        return Mended(text, problem="has letters that look like digits", pattern="alike", suggestions=(alike,))
+        return Mended(
+            text, problem="has letters that look like digits", pattern="alike", suggestions=(alike,)
+        )
     padded = _pad(scheme, upper)
     if padded and _is_right(scheme, padded):
         if scheme.check:
@@ -157,7 +195,9 @@ _DIGITS = str.maketrans("OQDIL|ZSB", "000111258")
 
 
 def _unlike(scheme: Identifier, text: str) -> str:
-    """Put what belongs there in place of letters that look like it: Latin for Cyrillic, digits where only digits may be."""
+    """Put what belongs there in place of letters that look like it: Latin for Cyrillic, digits
+    where only digits may be.
+    """
     latin = text.translate(_LATIN)
     start, end = len(scheme.prefix), len(latin) - check_length(scheme.check)
     body, check = latin[start:end], latin[end:]
@@ -170,7 +210,12 @@ def _unlike(scheme: Identifier, text: str) -> str:
 
 def _pad(scheme: Identifier, text: str) -> str:
     body = text.removeprefix(scheme.prefix)
-    if not scheme.length or len(text) >= scheme.length or not body or not re.fullmatch(r"\d+[X\d]?", body):
+    if (
+        not scheme.length
+        or len(text) >= scheme.length
+        or not body
+        or not re.fullmatch(r"\d+[X\d]?", body)
+    ):
         return ""
     if scheme.prefix and not text.startswith(scheme.prefix):
         return ""
@@ -181,14 +226,22 @@ def _explain(scheme: Identifier, text: str, closed: str) -> Mended:
     if scheme.prefix and not closed.startswith(scheme.prefix):
         return Mended(text, problem=f"does not begin with {scheme.prefix}", pattern="prefix")
     if scheme.length and len(closed) != scheme.length:
-        return Mended(text, problem=f"has {len(closed)} characters, not {scheme.length}", pattern="length")
+        return Mended(
+            text, problem=f"has {len(closed)} characters, not {scheme.length}", pattern="length"
+        )
     checks = check_length(scheme.check)
     body = closed[len(scheme.prefix) : len(closed) - checks]
     odd = sorted({letter for letter in body if scheme.alphabet and letter not in scheme.alphabet})
     if odd:
-        return Mended(text, problem=f"has {', '.join(odd)}, which cannot stand there", pattern="alphabet")
-    swapped = tuple(dict.fromkeys(one for one in _swaps(closed, len(scheme.prefix)) if _is_right(scheme, one)))
-    return Mended(text, problem="check character does not fit", pattern="check", suggestions=swapped[:3])
+        return Mended(
+            text, problem=f"has {', '.join(odd)}, which cannot stand there", pattern="alphabet"
+        )
+    swapped = tuple(
+        dict.fromkeys(one for one in _swaps(closed, len(scheme.prefix)) if _is_right(scheme, one))
+    )
+    return Mended(
+        text, problem="check character does not fit", pattern="check", suggestions=swapped[:3]
+    )
 
 
 def _swaps(text: str, start: int) -> list[str]:

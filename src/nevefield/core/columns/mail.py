@@ -11,9 +11,11 @@ def why_no_mail(text: str) -> str:
     >>> why_no_mail("ada@example.org"), why_no_mail("ada") != ""
     ('', True)
     """
-    import email_validator  # its patterns take long to compile, and most files have none but plain addresses
+    # its patterns take long to compile, and most files have none but plain addresses
+    import email_validator
 
-    email_validator.SPECIAL_USE_DOMAIN_NAMES.clear()  # domains for examples and tests are as good as any here
+    # domains for examples and tests are as good as any here
+    email_validator.SPECIAL_USE_DOMAIN_NAMES.clear()
     try:
         email_validator.validate_email(text, check_deliverability=False, test_environment=True)
     except email_validator.EmailNotValidError as error:

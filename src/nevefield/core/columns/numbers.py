@@ -1,4 +1,6 @@
-"""Numbers as people and spreadsheets write them, and the decimal mark decided from a whole column."""
+"""Numbers as people and spreadsheets write them, and the decimal mark decided from a whole
+column.
+"""
 
 from __future__ import annotations
 
@@ -23,7 +25,9 @@ _BOTH = re.compile(r"[+-]?\d{1,3}(?:([.,])\d{3})+(?!\1)([.,])\d*")
 
 @dataclass(frozen=True)
 class ReadNumber:
-    """A number as read: `value` is as the roster stores it, or None when both marks are possible, and then `either` has both."""
+    """A number as read: `value` is as the roster stores it, or None when both marks are
+    possible, and then `either` has both.
+    """
 
     value: str | None
     plain: bool = False  # written as the roster stores it
@@ -33,10 +37,12 @@ class ReadNumber:
 def decide_mark(texts: Iterable[str]) -> tuple[str, int]:
     """Decide from all values of a column which sign stands before the decimals.
 
-    "1.234,5" and "75,5" say the comma, "1,234.5" and "75.5" the point, "1,234,567" the point too; "1,234" alone says nothing.
+    "1.234,5" and "75,5" say the comma, "1,234.5" and "75.5" the point, "1,234,567" the point too;
+    "1,234" alone says nothing.
 
     Returns:
-        "," or "."; "" when no value decides it or values contradict each other; and the number of values that decide.
+        "," or "."; "" when no value decides it or values contradict each other; and the number of
+        values that decide.
     """
     comma = point = 0
     for text in texts:

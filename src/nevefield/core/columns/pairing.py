@@ -1,7 +1,8 @@
-"""Pair a file's columns with a roster's fields: by name, by what was learnt, by likeness, by what the values look like.
+"""Pair a file's columns with a roster's fields: by name, by what was learnt, by likeness, by what
+the values look like.
 
-Every column is weighed against every field and the best assignment overall is taken (Kuhn 1955, as in SciPy), not the best for
-each column in turn. Certain is only what cannot well be otherwise.
+Every column is weighed against every field and the best assignment overall is taken (Kuhn 1955, as
+in SciPy), not the best for each column in turn. Certain is only what cannot well be otherwise.
 """
 
 from __future__ import annotations
@@ -14,7 +15,14 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.assigning import assign
-from nevefield.core.columns.headings import MEANINGS, base_of, likeness, likeness_table, weigh, words_of
+from nevefield.core.columns.headings import (
+    MEANINGS,
+    base_of,
+    likeness,
+    likeness_table,
+    weigh,
+    words_of,
+)
 from nevefield.core.columns.shapes import NOTHING, Fit, Fits, Questions, fit_values, sample_of
 from nevefield.core.texts import key_of, trim
 
@@ -34,7 +42,8 @@ ENOUGH = 0.5  # of likeness of the name and what the values say together; less i
 ENOUGH_WITHOUT_NAMES = 0.15  # where the file has no header, and only the values speak
 SPEAKS = 0.6  # how much the values count beside the name
 AGAINST = -0.3  # values that speak so much against a field make even its own name uncertain
-SURE_ALONE = 0.85  # values that speak so much for the only field of their kind are certain without a name
+# values that speak so much for the only field of their kind are certain without a name
+SURE_ALONE = 0.85
 LEAST_ALIKE = 0.35
 SPEAKS_ALONE = 0.8
 OFFERED = 0.45  # of name and values together; another field that is offered for an uncertain column
@@ -58,18 +67,24 @@ class Pair:
 
 @dataclass(frozen=True)
 class Said:
-    """What people said about where columns go, by heading: now, and when the source's last file came."""
+    """What people said about where columns go, by heading: now, and when the source's last file
+    came.
+    """
 
-    pairs: Mapping[str, str | None] = field(default_factory=dict)  # None leaves the column in the file
+    # None leaves the column in the file
+    pairs: Mapping[str, str | None] = field(default_factory=dict)
     beside: frozenset[str] = frozenset()  # headings that share their field
-    splits: Mapping[str, tuple[str, tuple[str, ...]]] = field(default_factory=dict)  # where a column is cut, into what
+    # where a column is cut, into what
+    splits: Mapping[str, tuple[str, tuple[str, ...]]] = field(default_factory=dict)
     last: Mapping[str, str | None] = field(default_factory=dict)
     last_splits: Mapping[str, tuple[str, tuple[str, ...]]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
 class Evidence:
-    """What the values of each column say: samples, and fits by field, in the order of the columns."""
+    """What the values of each column say: samples, and fits by field, in the order of the
+    columns.
+    """
 
     samples: tuple[list[str], ...]
     fits: tuple[Fits, ...]
@@ -79,7 +94,12 @@ class Evidence:
 
 
 def look_at_values(
-    table: Table, definition: Definition, codes: Mapping[str, CodeList], today: date, *, named: bool = True
+    table: Table,
+    definition: Definition,
+    codes: Mapping[str, CodeList],
+    today: date,
+    *,
+    named: bool = True,
 ) -> Evidence:
     """Sample every column and ask the fields about it.
 
@@ -119,8 +139,8 @@ def pair_columns(
         evidence: What the values say; without it only names count.
 
     Returns:
-        One pair for each heading, in their order. No field is paired twice, but for columns that go to one together
-        (`beside`).
+        One pair for each heading, in their order. No field is paired twice, but for columns that go
+        to one together (`beside`).
     """
     said = said or Said()
     pairs: dict[int, Pair] = {}
@@ -128,14 +148,18 @@ def pair_columns(
     for place, heading in enumerate(headings):
         if heading in secrets:
             pairs[place] = Pair(heading, None, "a secret: not taken", True)
-        elif heading in said.pairs and (said.pairs[heading] is None or said.pairs[heading] in names):
+        elif heading in said.pairs and (
+            said.pairs[heading] is None or said.pairs[heading] in names
+        ):
             to = said.pairs[heading]
             reason = "chosen by hand" if to else "left in the file by hand"
             pairs[place] = Pair(heading, to, reason, True, beside=heading in said.beside)
         elif heading in said.splits and set(said.splits[heading][1]) <= set(names):
             at, into = said.splits[heading]
             pairs[place] = Pair(heading, into[0], "cut by hand", True, parts=into, at=at)
-    taken = {name: pair.heading for pair in pairs.values() for name in (pair.field, *pair.parts) if name}
+    taken = {
+        name: pair.heading for pair in pairs.values() for name in (pair.field, *pair.parts) if name
+    }
     for place, heading in enumerate(headings):
         if place not in pairs and heading in said.last_splits:
             at, into = said.last_splits[heading]
@@ -146,7 +170,11 @@ def pair_columns(
     _join_series(pairs, scores)
     _split_columns(pairs, scores)
     return [
-        _with_others(pairs[place], place, scores) if place in pairs else Pair(heading, None, _why_not(place, scores, taken), True)
+        (
+            _with_others(pairs[place], place, scores)
+            if place in pairs
+            else Pair(heading, None, _why_not(place, scores, taken), True)
+        )
         for place, heading in enumerate(headings)
     ]
 
@@ -171,13 +199,19 @@ class _Scores:
         self.evidence = evidence
         self.named = evidence.named if evidence else True
         by_key = {key_of(heading): field for heading, field in last.items()}
-        self.last = [by_key.get(key_of(heading), "") if self.named else last.get(heading, "") for heading in headings]
+        self.last = [
+            by_key.get(key_of(heading), "") if self.named else last.get(heading, "")
+            for heading in headings
+        ]
         exact: dict[str, tuple[str, str]] = {}
         for one in definition.fields:
             for name, reason in _reasons(one):
                 exact.setdefault(key_of(name), (one.name, reason))
         self.exact = [exact.get(key_of(heading)) for heading in headings]
-        names = [[words_of(name) for name in dict.fromkeys([*_names(one), *MEANINGS.get(one.means, ())])] for one in self.fields]
+        names = [
+            [words_of(name) for name in dict.fromkeys([*_names(one), *MEANINGS.get(one.means, ())])]
+            for one in self.fields
+        ]
         weights = weigh(frozenset().union(*group) for group in names)
         words = [words_of(heading) if self.named else frozenset[str]() for heading in headings]
         self.likeness = likeness_table(words, names, weights)
@@ -193,8 +227,14 @@ class _Scores:
         """Return the field that a column would go to if it had the choice; "" for none."""
         total = self.total[place]
         best = int(np.argmax(total)) if len(total) else 0
-        named = self.likeness[place, best] >= LEAST_ALIKE or total[best] >= 2.0 or self.speaks[place, best] >= SPEAKS_ALONE
-        is_enough = bool(len(total)) and total[best] >= (ENOUGH if self.named else ENOUGH_WITHOUT_NAMES)
+        named = (
+            self.likeness[place, best] >= LEAST_ALIKE
+            or total[best] >= 2.0
+            or self.speaks[place, best] >= SPEAKS_ALONE
+        )
+        is_enough = bool(len(total)) and total[best] >= (
+            ENOUGH if self.named else ENOUGH_WITHOUT_NAMES
+        )
         return self.fields[best].name if is_enough and (named or not self.named) else ""
 
     @cached_property
@@ -212,7 +252,8 @@ class _Scores:
 def _assign(pairs: dict[int, Pair], taken: set[str], scores: _Scores) -> None:
     """Take the best assignment of the columns and fields that are free."""
     enough = ENOUGH if scores.named else ENOUGH_WITHOUT_NAMES
-    # What this source left in the file last time stays there, unless its heading now is a field's own name.
+    # What this source left in the file last time stays there, unless its heading now is a field's
+    # own name.
     places = [
         place
         for place in range(len(scores.headings))
@@ -254,10 +295,20 @@ def _judge(place: int, number: int, scores: _Scores) -> Pair:
     rivals = float(np.max(np.delete(scores.speaks[place], number), initial=0.0))
     several = scores.evidence is not None and len(scores.evidence.samples[place]) >= 3
     if one.identifier is not None and speaks >= SURE_ALONE and rivals < 0.5 and several:
-        return Pair(heading, one.name, f"the values are {one.title.lower()}s, by their check character", True)
+        return Pair(
+            heading,
+            one.name,
+            f"the values are {one.title.lower()}s, by their check character",
+            True,
+        )
     if like >= 0.35:
         return Pair(heading, one.name, f"looks like “{_closest(place, number, scores)}”", False)
-    return Pair(heading, one.name, f"{_share(place, one, scores)} of the values look like {one.title}", False)
+    return Pair(
+        heading,
+        one.name,
+        f"{_share(place, one, scores)} of the values look like {one.title}",
+        False,
+    )
 
 
 def _closest(place: int, number: int, scores: _Scores) -> str:
@@ -276,7 +327,9 @@ def _doubt(place: int, one: Field, scores: _Scores) -> str:
 
 
 def _why_not(place: int, scores: _Scores, taken: Mapping[str, str]) -> str:
-    """Say why a column stays in the file; where it would go to a field that a hand has given to another, that."""
+    """Say why a column stays in the file; where it would go to a field that a hand has given to
+    another, that.
+    """
     if taken and (wanted := scores.wanted(place)) in taken:
         return f"“{taken[wanted]}” was chosen for {scores.definition.title_of(wanted)}"
     sample = scores.evidence.samples[place] if scores.evidence else [""]
@@ -296,31 +349,59 @@ def _with_others(pair: Pair, place: int, scores: _Scores) -> Pair:
         if one.name != pair.field and one.name not in pair.parts and len(others) < MOST_OFFERED:
             by_value = scores.speaks[place, number] > 0.4
             others.append(
-                (one.name, f"{_share(place, one, scores)} of the values look like it" if by_value else f"like “{one.title}”")
+                (
+                    one.name,
+                    (
+                        f"{_share(place, one, scores)} of the values look like it"
+                        if by_value
+                        else f"like “{one.title}”"
+                    ),
+                )
             )
     return replace(pair, others=tuple(others))
 
 
 def _join_series(pairs: dict[int, Pair], scores: _Scores) -> None:
-    """Send the columns of a series ("Bursary 1", "Bursary 2") to one field that takes several values."""
+    """Send the columns of a series ("Bursary 1", "Bursary 2") to one field that takes several
+    values.
+    """
     several = {one.name: number for number, one in enumerate(scores.fields) if one.several}
     places: dict[str, list[int]] = {}
     for place, heading in enumerate(scores.headings):
         base = base_of(heading)
-        if base and (place not in pairs or (pairs[place].field in several and pairs[place].reason != "chosen by hand")):
+        if base and (
+            place not in pairs
+            or (pairs[place].field in several and pairs[place].reason != "chosen by hand")
+        ):
             places.setdefault(key_of(base), []).append(place)
     for group in places.values():
         base = base_of(scores.headings[group[0]])
-        named = {one.name for one in scores.fields if one.several and key_of(base) in {key_of(name) for name in _names(one)}}
-        words = {one.name for one in scores.fields if one.several and words_of(base) in {words_of(name) for name in _names(one)}}
-        fields = named or words or {pair.field for place in group if (pair := pairs.get(place)) and pair.field}
+        named = {
+            one.name
+            for one in scores.fields
+            if one.several and key_of(base) in {key_of(name) for name in _names(one)}
+        }
+        words = {
+            one.name
+            for one in scores.fields
+            if one.several and words_of(base) in {words_of(name) for name in _names(one)}
+        }
+        fields = (
+            named
+            or words
+            or {pair.field for place in group if (pair := pairs.get(place)) and pair.field}
+        )
         if len(group) < 2 or len(fields) != 1:
             continue
         (field,) = fields
-        holder = [place for place, pair in pairs.items() if pair.field == field and place not in group]
+        holder = [
+            place for place, pair in pairs.items() if pair.field == field and place not in group
+        ]
         if holder:
             continue
-        fine = all(scores.speaks[place, several[field]] >= AGAINST for place in group if field in several)
+        fine = all(
+            scores.speaks[place, several[field]] >= AGAINST for place in group if field in several
+        )
         for place in group:
             said = f"one of {len(group)} columns for {scores.definition.title_of(str(field))}"
             pairs[place] = Pair(scores.headings[place], field, said, fine, beside=place != group[0])
@@ -330,12 +411,16 @@ def _split_columns(pairs: dict[int, Pair], scores: _Scores) -> None:
     """Find columns that hold several fields: a whole name, or codes side by side."""
     if scores.evidence is None:
         return
-    counts: Counter[str | None] = Counter(name for pair in pairs.values() for name in (pair.field, *pair.parts))
+    counts: Counter[str | None] = Counter(
+        name for pair in pairs.values() for name in (pair.field, *pair.parts)
+    )
     for place, heading in enumerate(scores.headings):
         pair = pairs.get(place)
         if pair is not None and (pair.certain or pair.field is None):
             continue
-        own: Counter[str | None] = Counter((pair.field, *pair.parts)) if pair is not None else Counter()
+        own: Counter[str | None] = (
+            Counter((pair.field, *pair.parts)) if pair is not None else Counter()
+        )
         taken = _TakenByOthers(counts, own)
         found = _split_name(place, taken, scores) or _split_codes(place, taken, scores)
         if found:
@@ -363,36 +448,61 @@ def _split_name(place: int, taken: _TakenByOthers, scores: _Scores) -> Pair | No
         return None
     context = words_of(scores.definition.title) | words_of(scores.definition.name)
     words = scores.words[place] - context
-    if scores.named and not ("name" in words and words <= {"name", "family", "given", "whole", "complete"}):
+    if scores.named and not (
+        "name" in words and words <= {"name", "family", "given", "whole", "complete"}
+    ):
         return None
     if scores.named and words in ({"family", "name"}, {"given", "name"}):
         return None
     with_comma = float(np.mean([text.count(",") == 1 for text in samples]))
-    with_space = float(np.mean([1 <= text.count(" ") <= 4 and not any(one.isdigit() for one in text) for text in samples]))
+    with_space = float(
+        np.mean(
+            [
+                1 <= text.count(" ") <= 4 and not any(one.isdigit() for one in text)
+                for text in samples
+            ]
+        )
+    )
     if with_comma >= 0.9:
         said = "a whole name: family name, then given names"
-        return Pair("", family, said, scores.named and with_comma >= 0.98, parts=(family, given), at=",")
+        return Pair(
+            "", family, said, scores.named and with_comma >= 0.98, parts=(family, given), at=","
+        )
     if with_space >= 0.9 and scores.named:
-        return Pair("", given, "a whole name: the last word is taken for the family name", False, parts=(given, family), at=" ")
+        return Pair(
+            "",
+            given,
+            "a whole name: the last word is taken for the family name",
+            False,
+            parts=(given, family),
+            at=" ",
+        )
     return None
 
 
 def _split_codes(place: int, taken: _TakenByOthers, scores: _Scores) -> Pair | None:
-    """Values such as "2/KIT": every value is cut into as many parts, and each part is right for a field of its own."""
+    """Values such as "2/KIT": every value is cut into as many parts, and each part is right for
+    a field of its own.
+    """
     evidence = scores.evidence
     if evidence is None or len(evidence.samples[place]) < 3:
         return None
     for at in ("/", "|", " - ", "-", ";", ","):
         cut = [list(map(trim, text.split(at))) for text in evidence.samples[place]]
         count = len(cut[0])
-        if not 2 <= count <= 4 or np.mean([len(parts) == count and all(parts) for parts in cut]) < 0.95:
+        if (
+            not 2 <= count <= 4
+            or np.mean([len(parts) == count and all(parts) for parts in cut]) < 0.95
+        ):
             continue
         parts: list[str] = []
         for number in range(count):
             values = list(dict.fromkeys(one[number] for one in cut if len(one) == count))
             fits = fit_values(values, scores.definition, evidence.codes, evidence.today)
             ranked = sorted(
-                (-fit.speaks, name) for name, fit in fits.items() if name not in taken and name not in parts and fit.speaks >= 0.3
+                (-fit.speaks, name)
+                for name, fit in fits.items()
+                if name not in taken and name not in parts and fit.speaks >= 0.3
             )
             if not ranked:
                 break
@@ -400,12 +510,23 @@ def _split_codes(place: int, taken: _TakenByOthers, scores: _Scores) -> Pair | N
         strong = [name for name in parts if scores.definition.by_name[name].code_list]
         if len(parts) == count and strong:
             titles = " and ".join(scores.definition.title_of(name) for name in parts)
-            return Pair("", parts[0], f"{titles} in one cell, cut at “{at.strip() or at}”", False, parts=tuple(parts), at=at)
+            return Pair(
+                "",
+                parts[0],
+                f"{titles} in one cell, cut at “{at.strip() or at}”",
+                False,
+                parts=tuple(parts),
+                at=at,
+            )
     return None
 
 
 def _reasons(one: Field) -> list[tuple[str, str]]:
-    return [(one.name, "same name"), (one.title, "same name"), *((alias, "another name of it") for alias in one.aliases)]
+    return [
+        (one.name, "same name"),
+        (one.title, "same name"),
+        *((alias, "another name of it") for alias in one.aliases),
+    ]
 
 
 def _names(one: Field) -> list[str]:

@@ -1,4 +1,5 @@
-"""Which texts of a column are values as they stand: told for all of them at once, so that only the others are read one by one.
+"""Which texts of a column are values as they stand: told for all of them at once, so that only the
+others are read one by one.
 
 A property test holds this to reading each (`test_many_values_are_read_as_each_is`).
 """
@@ -26,14 +27,16 @@ if TYPE_CHECKING:
 __all__ = ["ISO", "MAIL", "WHOLE", "is_phone", "plain_values", "rank"]
 
 FEW = 64  # of fewer texts each is read
-MAIL = r"^[A-Za-z0-9_+-]+(?:\.[A-Za-z0-9_+-]+)*@(?:[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?\.)+[A-Za-z]{2,24}$"
+MAIL = r"^[A-Za-z0-9_+-]+(?:\.[A-Za-z0-9_+-]+)*@(?:[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?\.)+[A-Za-z]{2,24}$"  # noqa: E501
 ISO = r"^[0-9]{4}-[0-9]{2}-[0-9]{2}$"
 WHOLE = r"^(?:0|-?[1-9][0-9]{0,14})$"  # as a number is stored
 _BEYOND = 10**16  # more than any such number
 _DAYS_OF_MONTH = np.array([0, 31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31, 0])
 
 
-def plain_values(one: Field, values: Any, missing: frozenset[str], turned: frozenset[str]) -> NDArray[np.bool_]:
+def plain_values(
+    one: Field, values: Any, missing: frozenset[str], turned: frozenset[str]
+) -> NDArray[np.bool_]:
     """Tell which texts are surely values as they stand, by kernels over all of them.
 
     Args:
@@ -42,7 +45,15 @@ def plain_values(one: Field, values: Any, missing: frozenset[str], turned: froze
         missing: Texts that stand for nothing there.
         turned: Days that a spreadsheet may have turned round.
     """
-    if len(values) < FEW or one.several or one.code_list or one.pattern or one.enum or one.min_length or one.max_length:
+    if (
+        len(values) < FEW
+        or one.several
+        or one.code_list
+        or one.pattern
+        or one.enum
+        or one.min_length
+        or one.max_length
+    ):
         return np.zeros(len(values), bool)
     if one.identifier is not None:
         return plain_identifiers(one.identifier, values)
@@ -58,7 +69,8 @@ def plain_values(one: Field, values: Any, missing: frozenset[str], turned: froze
         mask = _plain_numbers(one, values)
     else:
         return np.zeros(len(values), bool)
-    # What may be damaged is looked at one by one: letters beyond ASCII, and errors of a spreadsheet.
+    # What may be damaged is looked at one by one: letters beyond ASCII, and errors of a
+    # spreadsheet.
     nothing = pc.is_in(values, value_set=pa.array(sorted({*missing, *ERRORS}), pa.string()))
     mask = pc.and_not(mask, pc.or_(pc.equal(pc.utf8_length(values), CUT_AT), nothing))
     plain: NDArray[np.bool_] = mask.to_numpy(zero_copy_only=False).copy()
@@ -77,10 +89,13 @@ def _plain_days(one: Field, values: Any, turned: frozenset[str]) -> Any:
     """Tell the days that are written as they are stored, within the field's limits."""
     shaped = pc.match_substring_regex(values, ISO)
     if turned:
-        shaped = pc.and_not(shaped, pc.is_in(values, value_set=pa.array(sorted(turned), pa.string())))
+        shaped = pc.and_not(
+            shaped, pc.is_in(values, value_set=pa.array(sorted(turned), pa.string()))
+        )
     safe = pc.if_else(shaped, values, "2000-01-01")
     year, month, day = (
-        pc.utf8_slice_codeunits(safe, first, last).cast(pa.int32()).to_numpy() for first, last in ((0, 4), (5, 7), (8, 10))
+        pc.utf8_slice_codeunits(safe, first, last).cast(pa.int32()).to_numpy()
+        for first, last in ((0, 4), (5, 7), (8, 10))
     )
     is_leap = (year % 4 == 0) & ((year % 100 != 0) | (year % 400 == 0))
     last_day = _DAYS_OF_MONTH[np.minimum(month, 13)] + ((month == 2) & is_leap)
@@ -104,7 +119,9 @@ def _plain_numbers(one: Field, values: Any) -> Any:
 
 
 def _plain_phones(one: Field, values: Any) -> NDArray[np.bool_]:
-    """Ask the library once for each opening and length: whether a number is possible rests on no other digit."""
+    """Ask the library once for each opening and length: whether a number is possible rests on no
+    other digit.
+    """
     shaped = pc.match_substring_regex(values, r"^\+[0-9](?:[0-9]| [0-9])+$")
     digits = pc.replace_substring_regex(values, "[^0-9]", "")
     opening = pc.utf8_slice_codeunits(digits, 0, 6)
@@ -125,7 +142,9 @@ def is_phone(text: str, region: str) -> bool:
 
 
 def rank(one: Field, value: str) -> Any:
-    """Return what a value is compared by with others of its field: numbers by size, days and texts as they stand."""
+    """Return what a value is compared by with others of its field: numbers by size, days and
+    texts as they stand.
+    """
     if one.type in ("integer", "number", "year"):
         try:
             return Decimal(value)

@@ -22,7 +22,8 @@ SAMPLE = 500  # distinct values looked at in a column
 
 
 def propose_definition(table: Table, today: date) -> dict[str, Any]:
-    """Propose a definition: a field for each column, its type from the values, the first complete and distinct one as key.
+    """Propose a definition: a field for each column, its type from the values, the first complete
+    and distinct one as key.
 
     Args:
         table: The file's texts.
@@ -39,9 +40,13 @@ def propose_definition(table: Table, today: date) -> dict[str, Any]:
         while name in names:
             name, number = f"{base}_{number}", number + 1
         names.append(name)
-        fields.append({"name": name, "title": heading.strip() or name, **_type_of(heading, column, today)})
+        fields.append(
+            {"name": name, "title": heading.strip() or name, **_type_of(heading, column, today)}
+        )
     document: dict[str, Any] = {"name": "proposed", "title": "Proposed", "fields": fields}
-    key = next((place for place, column in enumerate(table.columns) if _is_key(column, len(table))), None)
+    key = next(
+        (place for place, column in enumerate(table.columns) if _is_key(column, len(table))), None
+    )
     if key is not None:
         document["primaryKey"] = names[key]
         fields[key]["constraints"] = {"required": True, "unique": True}
@@ -49,7 +54,12 @@ def propose_definition(table: Table, today: date) -> dict[str, Any]:
 
 
 def _is_key(column: Column, rows: int) -> bool:
-    return rows > 0 and len(column.values) == rows and bool((column.counts() == 1).all()) and "" not in column.texts()
+    return (
+        rows > 0
+        and len(column.values) == rows
+        and bool((column.counts() == 1).all())
+        and "" not in column.texts()
+    )
 
 
 def _type_of(heading: str, column: Column, today: date) -> dict[str, Any]:
@@ -67,10 +77,12 @@ def _type_of(heading: str, column: Column, today: date) -> dict[str, Any]:
     if {value.casefold() for value in values} <= (YES | NO) - {"x", "1", "0", "t", "f"}:
         return {"type": "boolean"}
     # Numbers that begin with 0 are identifiers: as numbers they would lose it.
-    if share(lambda value: re.fullmatch(r"-?(0|[1-9]\d{0,14})", value)) == 1 and not key_of(heading).endswith(
-        ("no", "number", "id")
-    ):
+    if share(lambda value: re.fullmatch(r"-?(0|[1-9]\d{0,14})", value)) == 1 and not key_of(
+        heading
+    ).endswith(("no", "number", "id")):
         return {"type": "integer"}
-    if share(lambda value: re.fullmatch(r"-?\d+[.,]\d+|-?\d+", value)) == 1 and any("." in v or "," in v for v in values):
+    if share(lambda value: re.fullmatch(r"-?\d+[.,]\d+|-?\d+", value)) == 1 and any(
+        "." in v or "," in v for v in values
+    ):
         return {"type": "number"}
     return {"type": "string"}

@@ -1,9 +1,9 @@
 """Check characters: every scheme as arithmetic over whole columns of identifiers.
 
-A scheme takes a matrix of character values, one row an identifier and one column a position with the check
-character (or two) last, and tells which rows hold. Sources: ISO/IEC 7064:2003 (pure and hybrid systems); ISO/IEC 7812-1
-annex B (Luhn); H. M. Damm, "Total anti-symmetrische Quasigruppen", Marburg 2004; J. Verhoeff, "Error detecting decimal
-codes", Amsterdam 1969.
+A scheme takes a matrix of character values, one row an identifier and one column a position with
+the check character (or two) last, and tells which rows hold. Sources: ISO/IEC 7064:2003 (pure and
+hybrid systems); ISO/IEC 7812-1 annex B (Luhn); H. M. Damm, "Total anti-symmetrische Quasigruppen",
+Marburg 2004; J. Verhoeff, "Error detecting decimal codes", Amsterdam 1969.
 """
 
 from __future__ import annotations
@@ -43,7 +43,8 @@ _PURE = {  # modulus and radix of the pure systems that take every character for
     "iso7064-mod661-26": (661, 26),
     "iso7064-mod1271-36": (1271, 36),
 }
-_HYBRID = {"iso7064-mod11-10": 10, "iso7064-mod27-26": 26, "iso7064-mod37-36": 36}  # the lower of the two moduli
+# the lower of the two moduli
+_HYBRID = {"iso7064-mod11-10": 10, "iso7064-mod27-26": 26, "iso7064-mod37-36": 36}
 DAMM = np.array(
     [
         [0, 3, 1, 7, 5, 9, 8, 6, 4, 2],
@@ -58,7 +59,8 @@ DAMM = np.array(
         [2, 5, 8, 1, 4, 3, 6, 7, 9, 0],
     ]
 )
-_ROTATE = [1, 5, 7, 6, 2, 8, 3, 0, 9, 4]  # Verhoeff's permutation, applied once more at each position
+# Verhoeff's permutation, applied once more at each position
+_ROTATE = [1, 5, 7, 6, 2, 8, 3, 0, 9, 4]
 
 
 def _dihedral(left: int, right: int) -> int:
@@ -81,13 +83,15 @@ def alphabet_of(scheme: str) -> tuple[str, str]:
     return SCHEMES[scheme]
 
 
-def holds(scheme: str, values: NDArray[np.int64], *, weights: Sequence[int] = (), modulus: int = 0) -> NDArray[np.bool_]:
+def holds(
+    scheme: str, values: NDArray[np.int64], *, weights: Sequence[int] = (), modulus: int = 0
+) -> NDArray[np.bool_]:
     """Tell which identifiers have the right check character.
 
     Args:
         scheme: A name in SCHEMES.
-        values: One row an identifier, one column a character, as index into the scheme's alphabet (X and * follow
-            the last letter or digit of the check's alphabet).
+        values: One row an identifier, one column a character, as index into the scheme's alphabet
+            (X and * follow the last letter or digit of the check's alphabet).
         weights: For `weighted`, one for each character of the body, from the left.
         modulus: For `weighted`.
 

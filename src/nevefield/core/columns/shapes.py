@@ -1,4 +1,6 @@
-"""What the values of a column look like, as evidence for and against the fields that it may be for."""
+"""What the values of a column look like, as evidence for and against the fields that it may be
+for.
+"""
 
 from __future__ import annotations
 
@@ -40,8 +42,9 @@ _NUMBER = re.compile(r"[+-]?\d[\d.,' \u00a0]*")
 class Fit:
     """How far a column's values speak for a field.
 
-    `share` is that of the distinct values that are right for it, 0 to 1; `weight` says how much that tells, 0 to 1: a check
-    character tells nearly all, plain text nothing. `speaks` brings both together, from -1 (cannot be) to 1 (must be).
+    `share` is that of the distinct values that are right for it, 0 to 1; `weight` says how much
+    that tells, 0 to 1: a check character tells nearly all, plain text nothing. `speaks` brings both
+    together, from -1 (cannot be) to 1 (must be).
     """
 
     share: float
@@ -51,7 +54,9 @@ class Fit:
 
     @property
     def speaks(self) -> float:
-        """Weigh the values for (up to 1) or against (down to -1) the field; one or two wrong ones speak against nothing."""
+        """Weigh the values for (up to 1) or against (down to -1) the field; one or two wrong
+        ones speak against nothing.
+        """
         if self.share >= 0.6:
             return self.weight * (0.25 + 0.75 * (self.share - 0.6) / 0.4)
         if self.share < 0.35 and self.weight and self.count >= LEAST_AGAINST:
@@ -94,21 +99,31 @@ def fit_values(
     ask = questions or Questions(definition, codes, today)
     if not values:
         return Fits((NOTHING,) * len(ask.fields), ask)
-    return Fits(tuple(_fit(one, values, *test) for one, test in zip(ask.fields, ask.tests, strict=True)), ask)
+    return Fits(
+        tuple(_fit(one, values, *test) for one, test in zip(ask.fields, ask.tests, strict=True)),
+        ask,
+    )
 
 
 class Questions:
-    """What the fields of a roster ask of values: many ask the same, and then one answers for all; of each text once."""
+    """What the fields of a roster ask of values: many ask the same, and then one answers for
+    all; of each text once.
+    """
 
     def __init__(self, definition: Definition, codes: Mapping[str, CodeList], today: date) -> None:
         first: dict[object, int] = {}
-        self.of = {one.name: first.setdefault(_question(one), len(first)) for one in definition.fields}
+        self.of = {
+            one.name: first.setdefault(_question(one), len(first)) for one in definition.fields
+        }
         asking: dict[int, Field] = {}
         for one in definition.fields:
             asking.setdefault(self.of[one.name], one)
         self.fields = tuple(asking[number] for number in range(len(first)))  # one for each question
         self.places = np.array([self.of[one.name] for one in definition.fields], np.intp)
-        self.tests = tuple((_once(right), weight) for right, weight in (_test(one, codes, today) for one in self.fields))
+        self.tests = tuple(
+            (_once(right), weight)
+            for right, weight in (_test(one, codes, today) for one in self.fields)
+        )
 
 
 def _once(right: Callable[[str], object]) -> Callable[[str], bool]:
@@ -155,13 +170,18 @@ def _question(one: Field) -> object:
 def _fit(one: Field, values: Sequence[str], right: Callable[[str], bool], weight: float) -> Fit:
     if weight == 0.0:  # plain text
         share, is_name = _share(right, values), one.means in NAMES
-        return Fit(share, 0.15 if is_name else 0.0) if share >= 0.35 else Fit(share, 0.6, len(values))
+        return (
+            Fit(share, 0.15 if is_name else 0.0) if share >= 0.35 else Fit(share, 0.6, len(values))
+        )
     if one.several:
         fit = _fit_parts(values, one.several, right, weight)
         if fit.share == 1.0 or not one.code_list:
             return fit
         signs = [at for at in SEPARATORS if any(at in value for value in values)]
-        return max((fit, *(_fit_parts(values, at, right, weight) for at in signs)), key=lambda fit: fit.share)
+        return max(
+            (fit, *(_fit_parts(values, at, right, weight) for at in signs)),
+            key=lambda fit: fit.share,
+        )
     share = _share(right, values)
     # A handful of values may be right by chance.
     return Fit(share, weight * min(1.0, 0.4 + len(values) / 5), len(values))
@@ -176,20 +196,32 @@ def _share(right: Callable[[str], bool], values: Collection[str]) -> float:
     return sum(map(right, values)) / len(values) if values else 1.0
 
 
-def _test(one: Field, codes: Mapping[str, CodeList], today: date) -> tuple[Callable[[str], object], float]:
-    """Return what tells whether a text is right for a field, and how much that tells; 0 where any text may be."""
+def _test(
+    one: Field, codes: Mapping[str, CodeList], today: date
+) -> tuple[Callable[[str], object], float]:
+    """Return what tells whether a text is right for a field, and how much that tells; 0 where
+    any text may be.
+    """
     if one.identifier is not None:
         scheme = one.identifier
         strong = bool(scheme.check in SCHEMES or (scheme.prefix and scheme.length))
         return lambda text: not mend_identifier(scheme, text).problem, 1.0 if strong else 0.5
     if one.code_list:
         listed = codes.get(one.code_list)
-        return (lambda text: text in listed.by_code or listed.named(text), 0.9) if listed else (_plain(one), 0.0)
+        return (
+            (lambda text: text in listed.by_code or listed.named(text), 0.9)
+            if listed
+            else (_plain(one), 0.0)
+        )
     if one.is_mail:
         return _MAIL.fullmatch, 0.9
     if one.kind == "phone":
         return (
-            lambda text: _PHONE.fullmatch(text) and sum(letter.isdigit() for letter in text) >= 7 and not _day(text, today),
+            lambda text: (
+                _PHONE.fullmatch(text)
+                and sum(letter.isdigit() for letter in text) >= 7
+                and not _day(text, today)
+            ),
             0.8,
         )
     if one.type in ("date", "datetime"):
@@ -207,7 +239,9 @@ def _test(one: Field, codes: Mapping[str, CodeList], today: date) -> tuple[Calla
 
 
 def _plain(one: Field) -> Callable[[str], object]:
-    """Plain text may be anything, but not what plainly is something else: mail, days, numbers where names should be."""
+    """Plain text may be anything, but not what plainly is something else: mail, days, numbers
+    where names should be.
+    """
     is_name = one.means in NAMES
 
     def plain(text: str) -> bool:
@@ -227,16 +261,25 @@ def _is_day(one: Field, text: str, today: date) -> bool:
     day = _day(text[:10] if re.match(r"\d{4}-\d\d-\d\d ", text) else text, today)
     if day is None:
         return False
-    return not ((one.minimum and day.isoformat() < one.minimum) or (one.maximum and day.isoformat() > one.maximum))
+    return not (
+        (one.minimum and day.isoformat() < one.minimum)
+        or (one.maximum and day.isoformat() > one.maximum)
+    )
 
 
 def _is_number(one: Field, text: str) -> bool:
-    if not _NUMBER.fullmatch(text) or (one.type in ("integer", "year") and re.search(r"[.,]\d*[1-9]", text)):
+    if not _NUMBER.fullmatch(text) or (
+        one.type in ("integer", "year") and re.search(r"[.,]\d*[1-9]", text)
+    ):
         return False
     if len(text) > 1 and text.startswith("0") and text.isdigit() and not one.maximum:
-        return False  # a number that may be of any size does not begin with 0: that is an identifier
+        # a number that may be of any size does not begin with 0: that is an identifier
+        return False
     try:
         size = float(re.sub(r"[^\d.+-]", "", text.replace(",", ".")))
-        return not ((one.minimum and size < float(one.minimum)) or (one.maximum and size > float(one.maximum)))
+        return not (
+            (one.minimum and size < float(one.minimum))
+            or (one.maximum and size > float(one.maximum))
+        )
     except ValueError:
         return False

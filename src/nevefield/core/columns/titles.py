@@ -18,7 +18,9 @@ __all__ = ["name_fields", "name_member", "name_openly", "name_person", "person_k
 
 
 def name_fields(definition: Definition) -> tuple[str, ...]:
-    """List the fields that name a person: family name, then given names; by their meaning, else by their own names."""
+    """List the fields that name a person: family name, then given names; by their meaning, else
+    by their own names.
+    """
     by_meaning = {one.means: one.name for one in definition.fields if one.means}
     found = [by_meaning[means] for means in ("family-name", "given-name") if means in by_meaning]
     if not found:
@@ -32,15 +34,20 @@ def name_person(definition: Definition, value: Callable[[str], str | None]) -> s
 
 
 def name_openly(definition: Definition, value: Callable[[str], str | None]) -> str:
-    """Name a person in words that are kept for everybody to read: without what is kept from who may only look."""
-    shown = (value(name) for name in name_fields(definition) if not definition.by_name[name].sensitive)
+    """Name a person in words that are kept for everybody to read: without what is kept from who
+    may only look.
+    """
+    shown = (
+        value(name) for name in name_fields(definition) if not definition.by_name[name].sensitive
+    )
     return ", ".join(filter(None, shown)) or "one record"
 
 
 def name_member(
     definition: Definition, value: Callable[[str], str | None], others: Mapping[str, Snapshot]
 ) -> str:
-    """Name a person; where a record has no name of its own, as a membership, that of the person whom it refers to.
+    """Name a person; where a record has no name of its own, as a membership, that of the person
+    whom it refers to.
 
     Args:
         definition: Of the roster.

@@ -16,7 +16,22 @@ if TYPE_CHECKING:
 
 __all__ = ["read_kinds", "read_rules"]
 
-KIND_OWN = ("kind", "title", "by", "where", "least", "most", "lead", "ages", "each", "person", "from", "to", "one", "grants")
+KIND_OWN = (
+    "kind",
+    "title",
+    "by",
+    "where",
+    "least",
+    "most",
+    "lead",
+    "ages",
+    "each",
+    "person",
+    "from",
+    "to",
+    "one",
+    "grants",
+)
 AGES_OWN = ("field", "bands", "on")
 GRANT_OWN = ("weight", "may")
 RULE_OWN = ("when", "field", "value", "off")
@@ -36,11 +51,17 @@ def read_kinds(listed: list[Any], names: Collection[str]) -> tuple[GroupKind, ..
     for number, own in enumerate(listed):
         place = f"nevefield.groups[{number}]"
         if not isinstance(own, dict):
-            raise WrongDefinition(place, 'is a JSON object such as {"kind": "watch", "by": ["campus", "watch"], "least": 8}.')
+            raise WrongDefinition(
+                place,
+                'is a JSON object such as {"kind": "watch", "by": ["campus", "watch"],'
+                ' "least": 8}.',
+            )
         refuse_unknown(own, KIND_OWN, place)
         one = _read_kind(own, place, names)
         if any(other.name == one.name for other in found):
-            raise WrongDefinition(f"{place}.kind", f"{one.name!r} is the name of an earlier kind too.")
+            raise WrongDefinition(
+                f"{place}.kind", f"{one.name!r} is the name of an earlier kind too."
+            )
         found.append(one)
     return tuple(found)
 
@@ -51,18 +72,29 @@ def _read_kind(own: dict[str, Any], place: str, names: Collection[str]) -> Group
         raise WrongDefinition(f"{place}.kind", "is missing: the name of the kind, such as watch.")
     by = own.get("by")
     if not isinstance(by, list) or not by or not all(isinstance(one, str) for one in by):
-        raise WrongDefinition(f"{place}.by", "is a list of fields, the last of which holds the group's own name.")
+        raise WrongDefinition(
+            f"{place}.by", "is a list of fields, the last of which holds the group's own name."
+        )
     fields = {one: own.get(one, "") for one in ("each", "person", "from", "to")}
-    named = [(f"by[{number}]", one) for number, one in enumerate(by)] + [(key, one) for key, one in fields.items() if one]
+    named = [(f"by[{number}]", one) for number, one in enumerate(by)] + [
+        (key, one) for key, one in fields.items() if one
+    ]
     for at, field in named:
         if field not in names:
-            raise WrongDefinition(f"{place}.{at}", f"there is no field {field!r}; {near(str(field), names)}")
+            raise WrongDefinition(
+                f"{place}.{at}", f"there is no field {field!r}; {near(str(field), names)}"
+            )
     if bool(fields["each"]) != bool(fields["person"]):
-        raise WrongDefinition(place, "has each and person together, where a record is a membership, or neither.")
+        raise WrongDefinition(
+            place, "has each and person together, where a record is a membership, or neither."
+        )
     for condition in ("where", "lead"):
         if condition in own:
             check_condition(own[condition], f"{place}.{condition}", names)
-    least, most = read_count(own, "least", f"{place}.least") or 0, read_count(own, "most", f"{place}.most") or 0
+    least, most = (
+        read_count(own, "least", f"{place}.least") or 0,
+        read_count(own, "most", f"{place}.most") or 0,
+    )
     if most and most < least:
         raise WrongDefinition(f"{place}.most", f"is {most}, and least is {least}.")
     title = own.get("title", name.capitalize())
@@ -89,7 +121,9 @@ def _read_one(own: Any, place: str, *, has_each: bool) -> bool | tuple[str, ...]
         return own
     if has_each and isinstance(own, list) and own and all(isinstance(one, str) for one in own):
         return tuple(own)
-    raise WrongDefinition(place, 'is true, or where a record is a membership a list of kinds, such as ["HOUSE"].')
+    raise WrongDefinition(
+        place, 'is true, or where a record is a membership a list of kinds, such as ["HOUSE"].'
+    )
 
 
 def _read_grants(own: Any, place: str) -> dict[str, Grant]:
@@ -108,13 +142,20 @@ def _read_grants(own: Any, place: str) -> dict[str, Grant]:
 
 def _read_ages(own: Any, place: str, names: Collection[str]) -> Ages:
     if not isinstance(own, dict):
-        raise WrongDefinition(place, 'is a JSON object such as {"field": "born", "bands": [[16, 17], [18, 99]]}.')
+        raise WrongDefinition(
+            place, 'is a JSON object such as {"field": "born", "bands": [[16, 17], [18, 99]]}.'
+        )
     refuse_unknown(own, AGES_OWN, place)
     if own.get("field") not in names:
-        raise WrongDefinition(f"{place}.field", f"there is no field {own.get('field')!r}; {near(str(own.get('field')), names)}")
+        raise WrongDefinition(
+            f"{place}.field",
+            f"there is no field {own.get('field')!r}; {near(str(own.get('field')), names)}",
+        )
     bands = own.get("bands")
     if not isinstance(bands, list) or not bands or not all(map(_is_band, bands)):
-        raise WrongDefinition(f"{place}.bands", "is a list of two ages each, such as [[16, 17], [18, 99]].")
+        raise WrongDefinition(
+            f"{place}.bands", "is a list of two ages each, such as [[16, 17], [18, 99]]."
+        )
     try:
         on = date.fromisoformat(own["on"]) if own.get("on", "today") != "today" else None
     except (TypeError, ValueError) as error:
@@ -136,20 +177,31 @@ def read_rules(listed: Sequence[Any], names: Collection[str]) -> tuple[Rule, ...
     Raises:
         WrongDefinition: With the place and what would be right.
     """
-    return tuple(_read_rule(own, f"nevefield.placement[{number}]", names) for number, own in enumerate(listed))
+    return tuple(
+        _read_rule(own, f"nevefield.placement[{number}]", names)
+        for number, own in enumerate(listed)
+    )
 
 
 def _read_rule(own: Any, place: str, names: Collection[str]) -> Rule:
     if not isinstance(own, dict):
-        raise WrongDefinition(place, 'is a JSON object such as {"when": {...}, "field": "watch", "value": "SKUA"}.')
+        raise WrongDefinition(
+            place, 'is a JSON object such as {"when": {...}, "field": "watch", "value": "SKUA"}.'
+        )
     refuse_unknown(own, RULE_OWN, place)
     if not isinstance(own.get("field"), str) or own["field"] not in names:
-        raise WrongDefinition(f"{place}.field", f"there is no field {own.get('field')!r}; {near(str(own.get('field')), names)}")
+        raise WrongDefinition(
+            f"{place}.field",
+            f"there is no field {own.get('field')!r}; {near(str(own.get('field')), names)}",
+        )
     if not isinstance(own.get("value"), str) or not own["value"]:
         raise WrongDefinition(f"{place}.value", "is missing: what the field is to be.")
     if not isinstance(own.get("off", False), bool):
         raise WrongDefinition(f"{place}.off", "is true or false.")
     check_condition(own.get("when"), f"{place}.when", names)
     if own["field"] in fields_of(own["when"]):
-        raise WrongDefinition(f"{place}.when", f"reads {own['field']}, which the rule itself sets: it would never come to rest.")
+        raise WrongDefinition(
+            f"{place}.when",
+            f"reads {own['field']}, which the rule itself sets: it would never come to rest.",
+        )
     return Rule(own["when"], own["field"], own["value"], not own.get("off", False))

@@ -1,4 +1,6 @@
-"""Parts of a definition's JSON document: each is read, or refused with its place and what would be right."""
+"""Parts of a definition's JSON document: each is read, or refused with its place and what would
+be right.
+"""
 
 from __future__ import annotations
 

@@ -22,7 +22,16 @@ from nevefield.core.defining.parts import (
     refuse_unknown,
     say_no_field,
 )
-from nevefield.core.definition import COUNTING, UPDATES, Approval, Check, Definition, Field, ForeignKey, Identifier
+from nevefield.core.definition import (
+    COUNTING,
+    UPDATES,
+    Approval,
+    Check,
+    Definition,
+    Field,
+    ForeignKey,
+    Identifier,
+)
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.patterns import refuse_pattern
 from nevefield.core.texts import near
@@ -30,7 +39,16 @@ from nevefield.core.texts import near
 __all__ = ["read_definition"]
 
 TYPES = ("string", "integer", "number", "boolean", "date", "datetime", "year")
-CONSTRAINTS = ("required", "unique", "minimum", "maximum", "minLength", "maxLength", "pattern", "enum")
+CONSTRAINTS = (
+    "required",
+    "unique",
+    "minimum",
+    "maximum",
+    "minLength",
+    "maxLength",
+    "pattern",
+    "enum",
+)
 WEIGHTS = ("stop", "ask", "note")
 FIELD_OWN = (
     "aliases",
@@ -65,7 +83,8 @@ def read_definition(document: Any) -> Definition:
         The definition.
 
     Raises:
-        WrongDefinition: With the place, such as `fields[3].nevefield.codeLst`, and what would be right.
+        WrongDefinition: With the place, such as `fields[3].nevefield.codeLst`, and what would be
+            right.
     """
     if not isinstance(document, dict):
         raise WrongDefinition("", "A definition is a JSON object with a list of fields.")
@@ -78,7 +97,9 @@ def read_definition(document: Any) -> Definition:
     for number, described in enumerate(listed):
         one = _read_field(described, f"fields[{number}]")
         if any(other.name == one.name for other in fields):
-            raise WrongDefinition(f"fields[{number}].name", f"{one.name!r} is the name of an earlier field too.")
+            raise WrongDefinition(
+                f"fields[{number}].name", f"{one.name!r} is the name of an earlier field too."
+            )
         fields.append(one)
     names = {one.name for one in fields}
     own = read_object(document, "nevefield", "nevefield")
@@ -90,24 +111,34 @@ def read_definition(document: Any) -> Definition:
     fields = _with_forms(fields, foreign)
     for number, one in enumerate(fields):
         if one.parent and one.parent not in names:
-            raise WrongDefinition(f"fields[{number}].nevefield.parent", say_no_field(one.parent, names))
+            raise WrongDefinition(
+                f"fields[{number}].nevefield.parent", say_no_field(one.parent, names)
+            )
         if one.on_day and one.on_day not in names:
-            raise WrongDefinition(f"fields[{number}].nevefield.onDay", say_no_field(one.on_day, names))
+            raise WrongDefinition(
+                f"fields[{number}].nevefield.onDay", say_no_field(one.on_day, names)
+            )
         if one.parent and not one.code_list:
-            raise WrongDefinition(f"fields[{number}].nevefield.parent", "needs a codeList beside it.")
+            raise WrongDefinition(
+                f"fields[{number}].nevefield.parent", "needs a codeList beside it."
+            )
     _refuse_loops(fields)
     primary = read_names(document.get("primaryKey", []), "primaryKey", names)
     unique = tuple(
-        read_names(key, f"uniqueKeys[{number}]", names) for number, key in enumerate(read_list(document, "uniqueKeys"))
+        read_names(key, f"uniqueKeys[{number}]", names)
+        for number, key in enumerate(read_list(document, "uniqueKeys"))
     )
     keys = tuple(
-        read_names(key, f"nevefield.keys[{number}]", names) for number, key in enumerate(read_list(own, "keys", "nevefield.keys"))
+        read_names(key, f"nevefield.keys[{number}]", names)
+        for number, key in enumerate(read_list(own, "keys", "nevefield.keys"))
     )
     if primary and primary not in keys:
         keys = (primary, *keys)
     return Definition(
         name=read_text(document, "name", "name") or "roster",
-        title=read_text(document, "title", "title") or read_text(document, "name", "name") or "Roster",
+        title=read_text(document, "title", "title")
+        or read_text(document, "name", "name")
+        or "Roster",
         fields=tuple(fields),
         primary_key=primary,
         unique_keys=unique,
@@ -128,7 +159,9 @@ def _read_approval(own: dict[str, Any]) -> Approval:
     refuse_unknown(own, APPROVAL_OWN, "nevefield.approval")
     least = read_count(own, "from", "nevefield.approval.from")
     if least == 0:
-        raise WrongDefinition("nevefield.approval.from", "is a number of records from 1 on; 1 is always.")
+        raise WrongDefinition(
+            "nevefield.approval.from", "is a number of records from 1 on; 1 is always."
+        )
     return Approval(least, read_flag(own, "raising", "nevefield.approval.raising"))
 
 
@@ -138,10 +171,19 @@ def _read_likeness(own: dict[str, Any]) -> dict[str, Any]:
     limits = []
     for name, default, least, most in (("certain", 98.0, 50, 100), ("nobody", 4.0, 0, 50)):
         value = own.get(name, default)
-        if isinstance(value, bool) or not isinstance(value, (int, float)) or not least <= value <= most:
-            raise WrongDefinition(f"nevefield.likeness.{name}", f"is a number from {least} to {most}.")
+        if (
+            isinstance(value, bool)
+            or not isinstance(value, (int, float))
+            or not least <= value <= most
+        ):
+            raise WrongDefinition(
+                f"nevefield.likeness.{name}", f"is a number from {least} to {most}."
+            )
         limits.append(float(value))
-    return {"likeness": not read_flag(own, "off", "nevefield.likeness.off"), "limits": (limits[0], limits[1])}
+    return {
+        "likeness": not read_flag(own, "off", "nevefield.likeness.off"),
+        "limits": (limits[0], limits[1]),
+    }
 
 
 def _refuse_loops(fields: list[Field]) -> None:
@@ -153,7 +195,10 @@ def _refuse_loops(fields: list[Field]) -> None:
             way.append(parent)
         if parent and parent == one.name:
             told = " → ".join([*way, parent])
-            raise WrongDefinition(f"fields[{number}].nevefield.parent", f"goes in a circle: {told}; one of them has no parent.")
+            raise WrongDefinition(
+                f"fields[{number}].nevefield.parent",
+                f"goes in a circle: {told}; one of them has no parent.",
+            )
 
 
 def _read_field(described: Any, place: str) -> Field:
@@ -175,12 +220,17 @@ def _read_field(described: Any, place: str) -> Field:
     refuse_unknown(own, FIELD_OWN, f"{place}.nevefield")
     pattern = read_text(limits, "pattern", f"{place}.constraints.pattern")
     if why := refuse_pattern(pattern):
-        raise WrongDefinition(f"{place}.constraints.pattern", f"is no regular expression that can be used: it {why}.")
+        raise WrongDefinition(
+            f"{place}.constraints.pattern", f"is no regular expression that can be used: it {why}."
+        )
     if own.get("kind", "phone") != "phone":
-        raise WrongDefinition(f"{place}.nevefield.kind", f"{own['kind']!r} is unknown; known is phone")
+        raise WrongDefinition(
+            f"{place}.nevefield.kind", f"{own['kind']!r} is unknown; known is phone"
+        )
     return Field(
         name=name,
-        title=read_text(described, "title", f"{place}.title") or name.replace("_", " ").capitalize(),
+        title=read_text(described, "title", f"{place}.title")
+        or name.replace("_", " ").capitalize(),
         type=kind,
         format=read_text(described, "format", f"{place}.format") or "default",
         required=read_flag(limits, "required", f"{place}.constraints.required"),
@@ -190,9 +240,16 @@ def _read_field(described: Any, place: str) -> Field:
         min_length=read_count(limits, "minLength", f"{place}.constraints.minLength"),
         max_length=read_count(limits, "maxLength", f"{place}.constraints.maxLength"),
         pattern=pattern,
-        enum=tuple(read_limit({"one": one}, "one") for one in read_list(limits, "enum", f"{place}.constraints.enum")),
+        enum=tuple(
+            read_limit({"one": one}, "one")
+            for one in read_list(limits, "enum", f"{place}.constraints.enum")
+        ),
         aliases=tuple(read_texts(own.get("aliases", []), f"{place}.nevefield.aliases")),
-        identifier=_read_identifier(own["identifier"], f"{place}.nevefield.identifier") if "identifier" in own else None,
+        identifier=(
+            _read_identifier(own["identifier"], f"{place}.nevefield.identifier")
+            if "identifier" in own
+            else None
+        ),
         code_list=read_text(own, "codeList", f"{place}.nevefield.codeList"),
         parent=read_text(own, "parent", f"{place}.nevefield.parent"),
         several=read_text(own, "several", f"{place}.nevefield.several"),
@@ -212,7 +269,9 @@ def _update(own: dict[str, Any], kind: str, place: str) -> str:
     counts = kind in ("integer", "number") or bool(own.get("several"))
     known = UPDATES if counts else UPDATES[:COUNTING]
     if rule and rule not in known:
-        raise WrongDefinition(f"{place}.nevefield.update", f"{rule!r} is unknown; {near(rule, known)}")
+        raise WrongDefinition(
+            f"{place}.nevefield.update", f"{rule!r} is unknown; {near(rule, known)}"
+        )
     return rule
 
 
@@ -247,7 +306,11 @@ def _read_checks(own: dict[str, Any], names: set[str]) -> tuple[Check, ...]:
     """Read the declared checks; those switched off are looked at, and then left away."""
     listed = read_list(own, "checks", "nevefield.checks")
     read = [_read_check(one, number, names) for number, one in enumerate(listed)]
-    return tuple(check for check, one in zip(read, listed, strict=True) if not read_flag(one, "off", "nevefield.checks.off"))
+    return tuple(
+        check
+        for check, one in zip(read, listed, strict=True)
+        if not read_flag(one, "off", "nevefield.checks.off")
+    )
 
 
 def _read_check(described: Any, number: int, names: set[str]) -> Check:
@@ -263,10 +326,14 @@ def _read_check(described: Any, number: int, names: set[str]) -> Check:
     if not kind.fewest <= len(fields) <= kind.most:
         bound = f"at least {kind.fewest}" if len(fields) < kind.fewest else f"at most {kind.most}"
         count = f"{kind.most}" if kind.fewest == kind.most else bound
-        raise WrongDefinition(f"{place}.fields", f"{check} takes {count} field{'s' if count != '1' else ''}.")
+        raise WrongDefinition(
+            f"{place}.fields", f"{check} takes {count} field{'s' if count != '1' else ''}."
+        )
     weight = read_text(described, "weight", f"{place}.weight") or kind.weight
     if weight not in WEIGHTS:
-        raise WrongDefinition(f"{place}.weight", f"{weight!r} is no weight; known are stop, ask, note")
+        raise WrongDefinition(
+            f"{place}.weight", f"{weight!r} is no weight; known are stop, ask, note"
+        )
     values = {}
     for option in kind.options:
         if option.name in described:
@@ -294,23 +361,37 @@ def _read_foreign(described: Any, number: int, names: set[str], roster: Any) -> 
     resource = "" if resource == roster else resource
     fields = read_names(described.get("fields", []), f"{place}.fields", names)
     named = reference.get("fields", [])
-    target = (named,) if isinstance(named, str) else tuple(read_texts(named, f"{place}.reference.fields"))
+    target = (
+        (named,)
+        if isinstance(named, str)
+        else tuple(read_texts(named, f"{place}.reference.fields"))
+    )
     if not resource:
         read_names(list(target), f"{place}.reference.fields", names)
     if len(fields) != len(target) or not fields:
-        raise WrongDefinition(f"{place}.reference.fields", f"names {len(target)} for {len(fields)}; each field refers to one.")
+        raise WrongDefinition(
+            f"{place}.reference.fields",
+            f"names {len(target)} for {len(fields)}; each field refers to one.",
+        )
     own = read_object(described, "nevefield", f"{place}.nevefield")
     refuse_unknown(own, REFERENCE_OWN, f"{place}.nevefield")
     hierarchy = read_flag(own, "hierarchy", f"{place}.nevefield.hierarchy")
     if hierarchy and (resource or len(fields) != 1):
-        raise WrongDefinition(f"{place}.nevefield.hierarchy", "is for one field that refers to one of this roster.")
+        raise WrongDefinition(
+            f"{place}.nevefield.hierarchy", "is for one field that refers to one of this roster."
+        )
     return ForeignKey(fields, resource, target, hierarchy)
 
 
 def _with_forms(fields: list[Field], foreign: tuple[ForeignKey, ...]) -> list[Field]:
     """Give each field that refers to one of the same roster the form of that one."""
     by_name = {one.name: one for one in fields}
-    leads = {name: target for key in foreign if not key.resource for name, target in zip(key.fields, key.target, strict=True)}
+    leads = {
+        name: target
+        for key in foreign
+        if not key.resource
+        for name, target in zip(key.fields, key.target, strict=True)
+    }
     formed = []
     for one in fields:
         way = [one.name]

@@ -27,11 +27,13 @@ SAME_INITIAL = [one.word for one in LEVELS["given"]].index("same initial")
 MOST = 40  # rows under one number that are compared with each other
 
 
-def are_two_people(definition: Definition, typed: Mapping[str, Typed], rows: NDArray[np.intp]) -> bool:
+def are_two_people(
+    definition: Definition, typed: Mapping[str, Typed], rows: NDArray[np.intp]
+) -> bool:
     """Tell whether some of a few rows are plainly not one person, whatever their number says.
 
-    Given name and day of birth plainly differ; where no day is known on a side, given and family name. What is a slip, another
-    form of a name or a part of it is no plain difference.
+    Given name and day of birth plainly differ; where no day is known on a side, given and family
+    name. What is a slip, another form of a name or a part of it is no plain difference.
 
     Args:
         definition: Says which fields are about the person.
@@ -42,7 +44,9 @@ def are_two_people(definition: Definition, typed: Mapping[str, Typed], rows: NDA
     if "given" not in {one.kind for one in traits} or len(traits) < 2:
         return False
     columns = {one.field: _readable(typed[one.field], rows[:MOST]) for one in traits}
-    levels = level_pairs(forms_of(traits, columns, sides_of(definition, columns)), *_pairs(min(len(rows), MOST)))
+    levels = level_pairs(
+        forms_of(traits, columns, sides_of(definition, columns)), *_pairs(min(len(rows), MOST))
+    )
     nothing = np.full(len(levels["given"]), -1, np.int8)
     family, birth = levels.get("family", nothing), levels.get("birth", nothing)
     other_given = (levels["given"] == 0) | (levels["given"] == SAME_INITIAL)
@@ -57,4 +61,9 @@ def _pairs(count: int) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
 def _readable(typed: Typed, rows: NDArray[np.intp]) -> Column:
     """Take the values of rows, nothing where one cannot be read."""
     texts = typed.stored.rows(rows)
-    return Column.of([None if wrong else text for text, wrong in zip(texts, typed.problem_rows()[rows].tolist(), strict=True)])
+    return Column.of(
+        [
+            None if wrong else text
+            for text, wrong in zip(texts, typed.problem_rows()[rows].tolist(), strict=True)
+        ]
+    )

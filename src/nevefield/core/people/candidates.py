@@ -1,4 +1,6 @@
-"""Which pairs of a row and a record are worth comparing: several ways to find them, none of which one slip can defeat."""
+"""Which pairs of a row and a record are worth comparing: several ways to find them, none of
+which one slip can defeat.
+"""
 
 from __future__ import annotations
 
@@ -33,17 +35,20 @@ def find_candidates(
 ) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
     """List pairs that agree in at least one of several keys.
 
-    The keys are: sound of the family name with the given name's initial and the year of birth, and with day and month without
-    their order; day of birth without its order, with the given name's sound, and with its initial; both names' sounds without
-    their order, with the year of birth; mail before the @; phone; either end of the number with the sound of a name. Where a
-    day of birth is missing, both names' sounds, and family name, initial and town. A slip in one trait leaves the keys
-    without it.
+    The keys are: sound of the family name with the given name's initial and the year of birth, and
+    with day and month without their order; day of birth without its order, with the given name's
+    sound, and with its initial; both names' sounds without their order, with the year of birth;
+    mail before the @; phone; either end of the number with the sound of a name. Where a day of
+    birth is missing, both names' sounds, and family name, initial and town. A slip in one trait
+    leaves the keys without it.
 
     Args:
         forms: The traits' values, by kind.
         rows: The rows to find candidates for.
-        kept: Where the records' keys are kept from one time to the next, by the kinds that they are made of.
-        alone: Whether each row is looked for as if it were the only one: then no row hangs on another.
+        kept: Where the records' keys are kept from one time to the next, by the kinds that they are
+            made of.
+        alone: Whether each row is looked for as if it were the only one: then no row hangs on
+            another.
 
     Returns:
         Rows and records of the pairs, each pair once, by row and record.
@@ -72,14 +77,16 @@ class Keys:
 
     found: list[NDArray[np.int64]] = field(default_factory=list)  # of each row or record
     most: list[int] = field(default_factory=list)  # pairs that one value of the key may make
-    sizes: list[int] = field(default_factory=list)  # of the second parts of keys of two parts, as the records have them
+    # of the second parts of keys of two parts, as the records have them
+    sizes: list[int] = field(default_factory=list)
 
 
 @dataclass(frozen=True)
 class Listed:
     """The records' keys, each in the order of its values."""
 
-    keys: list[tuple[NDArray[np.int64], NDArray[np.int32]]]  # of each key its values, rising, and the record of each
+    # of each key its values, rising, and the record of each
+    keys: list[tuple[NDArray[np.int64], NDArray[np.int32]]]
     most: list[int]
     sizes: list[int]
     records: int
@@ -87,7 +94,12 @@ class Listed:
     @classmethod
     def of(cls, made: Keys) -> Listed:
         """Put keys in order."""
-        return cls([_in_order(key) for key in made.found], made.most, made.sizes, max(map(len, made.found), default=0))
+        return cls(
+            [_in_order(key) for key in made.found],
+            made.most,
+            made.sizes,
+            max(map(len, made.found), default=0),
+        )
 
 
 def _in_order(key: NDArray[np.int64]) -> tuple[NDArray[np.int64], NDArray[np.int32]]:
@@ -146,15 +158,22 @@ class _Maker:
                 yield both
             if "town" in has:
                 home = self._two(
-                    self._two(self._rows("family", "text"), self._rows("given", "initial")), self._rows("town", "text")
+                    self._two(self._rows("family", "text"), self._rows("given", "initial")),
+                    self._rows("town", "text"),
                 )
                 yield from self._without_birth(home) if "birth" in has else (home,)
 
     def _codes(self, kind: str) -> NDArray[np.int32]:
-        return self._forms[kind].theirs.codes if self._given is None else self._forms[kind].ours.codes
+        return (
+            self._forms[kind].theirs.codes if self._given is None else self._forms[kind].ours.codes
+        )
 
     def _rows(self, kind: str, form: str) -> NDArray[np.int64]:
-        of_texts = self._forms[kind].their_keys(form) if self._given is None else self._forms[kind].our_keys(form)
+        of_texts = (
+            self._forms[kind].their_keys(form)
+            if self._given is None
+            else self._forms[kind].our_keys(form)
+        )
         return np.append(of_texts, -1)[self._codes(kind)]
 
     def _without_birth(self, key: NDArray[np.int64]) -> Iterator[NDArray[np.int64]]:
@@ -163,15 +182,21 @@ class _Maker:
         yield from (key, lacking) if self._given is None else (lacking, key)
 
     def _days(self) -> tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]]:
-        """Make year, whole day without the order of day and month, and day and month without their order."""
+        """Make year, whole day without the order of day and month, and day and month without
+        their order.
+        """
         side = self._forms["birth"].theirs if self._given is None else self._forms["birth"].ours
         year, month, day = np.append(side.days, [[0, 0, 0]], axis=0).T
         turned = np.minimum(month, day) * 32 + np.maximum(month, day)
-        first, second, third = (np.where(year > 0, key, -1)[side.codes] for key in (year, year * 1024 + turned, turned))
+        first, second, third = (
+            np.where(year > 0, key, -1)[side.codes] for key in (year, year * 1024 + turned, turned)
+        )
         return first, second, third
 
     def _two(self, one: NDArray[np.int64], other: NDArray[np.int64]) -> NDArray[np.int64]:
-        """Make one key of two; what is beyond the records' second parts has nobody to agree with."""
+        """Make one key of two; what is beyond the records' second parts has nobody to agree
+        with.
+        """
         size = next(self._given) if self._given is not None else int(other.max(initial=0)) + 1
         self._made.sizes.append(size)
         return np.where((one >= 0) & (other >= 0) & (other < size), one * size + other, -1)
@@ -184,16 +209,29 @@ class _Maker:
 
 
 def _join(
-    ours: NDArray[np.int64], ordered: NDArray[np.int64], records: NDArray[np.int32], most: int, *, alone: bool
+    ours: NDArray[np.int64],
+    ordered: NDArray[np.int64],
+    records: NDArray[np.int32],
+    most: int,
+    *,
+    alone: bool,
 ) -> Sides:
-    """Pair every place of an array with every record that has the same key, but for keys with too many pairs."""
+    """Pair every place of an array with every record that has the same key, but for keys with
+    too many pairs.
+    """
     left = np.flatnonzero(ours >= 0)
     if len(left) <= FEW and alone:
         keys = ours[left].tolist()
         bounds = [ordered.searchsorted((key, key + 1)).tolist() for key in keys]
-        found = [(place, start, stop) for place, (start, stop) in zip(left.tolist(), bounds, strict=True) if stop - start <= most]
+        found = [
+            (place, start, stop)
+            for place, (start, stop) in zip(left.tolist(), bounds, strict=True)
+            if stop - start <= most
+        ]
         right = [records[start:stop] for _, start, stop in found]
-        left = np.repeat(np.array([place for place, *_ in found], np.int64), [len(one) for one in right])
+        left = np.repeat(
+            np.array([place for place, *_ in found], np.int64), [len(one) for one in right]
+        )
         return left, np.concatenate([*right, np.zeros(0, np.int32)]).astype(np.int64)
     first = np.searchsorted(ordered, ours[left], "left")
     counts = np.searchsorted(ordered, ours[left], "right") - first

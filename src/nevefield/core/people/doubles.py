@@ -1,4 +1,6 @@
-"""Who stands twice in a roster: its records compared with each other, in the same way as a file's rows are with it."""
+"""Who stands twice in a roster: its records compared with each other, in the same way as a
+file's rows are with it.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,8 @@ class Doubles:
 
     found: Candidates | None  # None where the roster has too little about people
     pairs: NDArray[np.intp]  # numbers of the pairs in `found`
-    records: NDArray[np.intp]  # two columns: of each pair the two records as indices into the roster, the older first
+    # two columns: of each pair the two records as indices into the roster, the older first
+    records: NDArray[np.intp]
     scores: NDArray[np.float64]  # of each: the chance in 100 that the two are one
 
     def __len__(self) -> int:
@@ -47,21 +50,31 @@ def find_doubles(definition: Definition, snapshot: Snapshot) -> Doubles:
         snapshot: The roster as it stands.
 
     Returns:
-        The pairs whose score is `LEAST` or more. What nobody may settle by itself is settled by nobody: this only shows.
+        The pairs whose score is `LEAST` or more. What nobody may settle by itself is settled by
+        nobody: this only shows.
     """
     traits = traits_of(definition)
     nothing = Doubles(None, np.zeros(0, np.intp), np.zeros((0, 2), np.intp), np.zeros(0))
-    if len(traits) < NEEDS or len(snapshot) < NEEDS or not any(one.kind in ("family", "given", "mail") for one in traits):
+    if (
+        len(traits) < NEEDS
+        or len(snapshot) < NEEDS
+        or not any(one.kind in ("family", "given", "mail") for one in traits)
+    ):
         return nothing
     sides = snapshot.keep("sides", lambda: sides_of(definition, snapshot.columns))
     columns = {one.field: snapshot.columns[one.field] for one in traits}
     found = learn_people(definition, columns, sides, np.arange(len(snapshot)), itself=True).found
     likely = np.flatnonzero(found.scores >= LEAST)
-    low, high = np.minimum(found.rows, found.records)[likely], np.maximum(found.rows, found.records)[likely]
+    low, high = (
+        np.minimum(found.rows, found.records)[likely],
+        np.maximum(found.rows, found.records)[likely],
+    )
     order = np.lexsort((-found.scores[likely], high, low))
     first = np.ones(len(order), bool)  # a pair is found from either side; the better score counts
     first[1:] = (low[order][1:] != low[order][:-1]) | (high[order][1:] != high[order][:-1])
     kept = order[first]
     kept = kept[np.argsort(-found.scores[likely[kept]], kind="stable")]
     pairs = likely[kept]
-    return Doubles(found, pairs, np.stack([low[kept], high[kept]], axis=1).astype(np.intp), found.scores[pairs])
+    return Doubles(
+        found, pairs, np.stack([low[kept], high[kept]], axis=1).astype(np.intp), found.scores[pairs]
+    )

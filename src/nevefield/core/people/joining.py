@@ -43,11 +43,13 @@ FEW = 8  # values whose rows are looked for alone
 class Joined:
     """Which rows are one person, and what they say together."""
 
-    people: Followed  # of each row a number for the person that it is known to be; -1 where that is not known
+    # of each row a number for the person that it is known to be; -1 where that is not known
+    people: Followed
     lead: NDArray[np.intp]  # for each row the one that stands for its person: the first, or itself
     groups: tuple[NDArray[np.intp], ...]  # the rows that are joined, each group in order
     typed: Mapping[str, Typed]  # the rows' values; in joined rows the whole person's
-    disagree: Mapping[int, tuple[str, ...]]  # by person: the fields of one value that its rows contradict each other in
+    # by person: the fields of one value that its rows contradict each other in
+    disagree: Mapping[int, tuple[str, ...]]
 
     @property
     def person(self) -> NDArray[np.int64]:
@@ -62,18 +64,27 @@ class Joined:
 
 @dataclass(frozen=True)
 class Numbers:
-    """One number for the values of several columns together, the same for the same values; -1 where a part is missing."""
+    """One number for the values of several columns together, the same for the same values; -1
+    where a part is missing.
+    """
 
     rows: Followed
-    sizes: tuple[int, ...]  # that each column's values were counted with: there is room for those of edits
+    # that each column's values were counted with: there is room for those of edits
+    sizes: tuple[int, ...]
 
     def since(self, other: Numbers) -> NDArray[np.intp] | None:
-        """List the rows whose number may differ from what it was; None where the numbers are others."""
+        """List the rows whose number may differ from what it was; None where the numbers are
+        others.
+        """
         return self.rows.since(other.rows)
 
 
 def number_rows(
-    memo: Memo, name: Any, of: tuple[Any, ...], columns: Sequence[Column], lacks: Callable[[Any], NDArray[np.bool_]]
+    memo: Memo,
+    name: Any,
+    of: tuple[Any, ...],
+    columns: Sequence[Column],
+    lacks: Callable[[Any], NDArray[np.bool_]],
 ) -> Numbers:
     """Number the rows by the values of columns.
 
@@ -87,19 +98,28 @@ def number_rows(
 
     def make() -> Numbers:
         sizes = tuple(len(column.values) + ROOM for column in columns)
-        return Numbers(Followed(_number([column.codes for column in columns], sizes, lacks(slice(None)))), sizes)
+        return Numbers(
+            Followed(_number([column.codes for column in columns], sizes, lacks(slice(None)))),
+            sizes,
+        )
 
     def again(before: Numbers, rows: NDArray[np.intp], _: Any) -> Numbers:
-        if any(len(column.values) > size for column, size in zip(columns, before.sizes, strict=True)):
+        if any(
+            len(column.values) > size for column, size in zip(columns, before.sizes, strict=True)
+        ):
             return make()
-        numbers = before.rows.put(rows, _number([column.codes[rows] for column in columns], before.sizes, lacks(rows)))
+        numbers = before.rows.put(
+            rows, _number([column.codes[rows] for column in columns], before.sizes, lacks(rows))
+        )
         return before if numbers is before.rows else Numbers(numbers, before.sizes)
 
     made: Numbers = memo.mend(name, (*of, *columns), make, again)
     return made
 
 
-def _number(codes: Sequence[NDArray[np.int32]], sizes: Sequence[int], lacking: NDArray[np.bool_]) -> NDArray[Any]:
+def _number(
+    codes: Sequence[NDArray[np.int32]], sizes: Sequence[int], lacking: NDArray[np.bool_]
+) -> NDArray[Any]:
     numbers = codes[0].astype(np.int64) if len(codes) > 1 else codes[0].copy()
     empty = lacking | (codes[0] < 0)
     for one, size in zip(codes[1:], sizes[1:], strict=True):
@@ -109,8 +129,11 @@ def _number(codes: Sequence[NDArray[np.int32]], sizes: Sequence[int], lacking: N
     return numbers
 
 
-def number_people(definition: Definition, typed: Mapping[str, Typed], known: Known, records: int, memo: Memo) -> Followed:
-    """Number the people that rows are known to be: a record, or a primary key that no record has; -1 for unknown.
+def number_people(
+    definition: Definition, typed: Mapping[str, Typed], known: Known, records: int, memo: Memo
+) -> Followed:
+    """Number the people that rows are known to be: a record, or a primary key that no record has;
+    -1 for unknown.
 
     Args:
         definition: With its primary key.
@@ -137,12 +160,16 @@ def number_people(definition: Definition, typed: Mapping[str, Typed], known: Kno
     def again(before: Followed, rows: NDArray[np.intp], _: Any) -> Followed:
         return before.put(rows, person(rows))
 
-    people: Followed = memo.mend("person", (known, numbers, records), lambda: Followed(person(slice(None))), again)
+    people: Followed = memo.mend(
+        "person", (known, numbers, records), lambda: Followed(person(slice(None))), again
+    )
     return people
 
 
 def group_rows(values: NDArray[np.int64]) -> list[NDArray[np.intp]]:
-    """List the rows of each value that stands more than once, in order; values under 0 count as nothing."""
+    """List the rows of each value that stands more than once, in order; values under 0 count as
+    nothing.
+    """
     if not len(values):
         return []
     # Few stand more than once: only these are put in order.
@@ -163,9 +190,13 @@ def group_rows(values: NDArray[np.int64]) -> list[NDArray[np.intp]]:
 
 
 def regroup_rows(
-    groups: list[NDArray[np.intp]], before: NDArray[np.int64], values: NDArray[np.int64], rows: NDArray[np.intp]
+    groups: list[NDArray[np.intp]],
+    before: NDArray[np.int64],
+    values: NDArray[np.int64],
+    rows: NDArray[np.intp],
 ) -> list[NDArray[np.intp]]:
-    """List what `group_rows` lists, where few values differ from those before; the list itself where that alters nothing.
+    """List what `group_rows` lists, where few values differ from those before; the list itself
+    where that alters nothing.
 
     Args:
         groups: As `group_rows` gave them.
@@ -176,13 +207,17 @@ def regroup_rows(
     >>> groups = group_rows(np.array([7, 7, 3]))
     >>> [one.tolist() for one in regroup_rows(groups, np.array([7, 7, 3]), np.array([7, 3, 3]), np.array([1]))]
     [[1, 2]]
-    """
+    """  # noqa: E501
     rows = rows[before[rows] != values[rows]]
     touched = {one for one in (*before[rows].tolist(), *values[rows].tolist()) if one >= 0}
     if len(touched) > FEW:
         return group_rows(values)
     again = {one: there for one in touched if len(there := np.flatnonzero(values == one)) > 1}
-    gone = [place for place, group in enumerate(groups) if int(before[group[0]]) in touched] if groups else []
+    gone = (
+        [place for place, group in enumerate(groups) if int(before[group[0]]) in touched]
+        if groups
+        else []
+    )
     if not again and not gone:
         return groups
     found = {int(before[group[0]]): group for group in groups} | again
@@ -192,16 +227,24 @@ def regroup_rows(
 
 
 def group_again(memo: Memo, name: Any, values: Followed) -> list[NDArray[np.intp]]:
-    """List the rows of each value that stands more than once, going on from what was found before under the same name."""
+    """List the rows of each value that stands more than once, going on from what was found
+    before under the same name.
+    """
 
-    def again(before: list[NDArray[np.intp]], rows: NDArray[np.intp], was: tuple[Any, ...]) -> list[NDArray[np.intp]]:
+    def again(
+        before: list[NDArray[np.intp]], rows: NDArray[np.intp], was: tuple[Any, ...]
+    ) -> list[NDArray[np.intp]]:
         return regroup_rows(before, was[0].values, values.values, rows)
 
-    groups: list[NDArray[np.intp]] = memo.mend(name, (values,), lambda: group_rows(values.values), again)
+    groups: list[NDArray[np.intp]] = memo.mend(
+        name, (values,), lambda: group_rows(values.values), again
+    )
     return groups
 
 
-def people_groups(memo: Memo, person: Followed, aside: NDArray[np.bool_], apart: tuple[int, ...]) -> list[NDArray[np.intp]]:
+def people_groups(
+    memo: Memo, person: Followed, aside: NDArray[np.bool_], apart: tuple[int, ...]
+) -> list[NDArray[np.intp]]:
     """List the rows of each person who has several, without those that are aside.
 
     Args:
@@ -223,17 +266,23 @@ def people_groups(memo: Memo, person: Followed, aside: NDArray[np.bool_], apart:
 
 
 def join_rows(
-    definition: Definition, typed: Mapping[str, Typed], people: Followed, together: list[NDArray[np.intp]], memo: Memo
+    definition: Definition,
+    typed: Mapping[str, Typed],
+    people: Followed,
+    together: list[NDArray[np.intp]],
+    memo: Memo,
 ) -> Joined:
     """Join rows of one person that differ in nothing but fields that take several values.
 
-    A field of one value may stand in some of the rows only; where two rows give it different values, nothing is joined.
+    A field of one value may stand in some of the rows only; where two rows give it different
+    values, nothing is joined.
 
     Args:
         definition: Of the roster.
         typed: The rows' values by field.
         people: Of each row, see `number_people`.
-        together: The rows of each person who has several, without those held or left out: see `group_rows`.
+        together: The rows of each person who has several, without those held or left out: see
+            `group_rows`.
         memo: What was joined before: only groups with an edited row are looked at again.
 
     Returns:
@@ -244,7 +293,12 @@ def join_rows(
         return Joined(people, _lead(memo, len(people.values), []), (), typed, {})
     folded = {name: one.folded() for name, one in typed.items()}
     judged = _judge(memo, folded, several, people, together)
-    kept: Groups = memo.keep("joined groups", (judged,), lambda: [group for group, against in judged if against == ()], _are_same)
+    kept: Groups = memo.keep(
+        "joined groups",
+        (judged,),
+        lambda: [group for group, against in judged if against == ()],
+        _are_same,
+    )
     disagree = {int(people.values[group[0]]): against for group, against in judged if against}
     joined = dict(typed)
     for name, one in typed.items() if kept else ():
@@ -258,14 +312,26 @@ Judged = list[tuple["NDArray[np.intp]", "tuple[str, ...] | None"]]
 
 
 def _judge(
-    memo: Memo, folded: Mapping[str, Column], several: tuple[str, ...], people: Followed, together: list[NDArray[np.intp]]
+    memo: Memo,
+    folded: Mapping[str, Column],
+    several: tuple[str, ...],
+    people: Followed,
+    together: list[NDArray[np.intp]],
 ) -> Judged:
-    """Say of each person's rows in which fields they contradict each other; None where they are joined in nothing."""
+    """Say of each person's rows in which fields they contradict each other; None where they are
+    joined in nothing.
+    """
 
     def judge(group: NDArray[np.intp]) -> tuple[str, ...] | None:
-        if all((folded[name].codes[group] == folded[name].codes[group[0]]).all() for name in several):
+        if all(
+            (folded[name].codes[group] == folded[name].codes[group[0]]).all() for name in several
+        ):
             return None
-        return tuple(name for name, column in folded.items() if name not in several and _contradicts(column.codes[group]))
+        return tuple(
+            name
+            for name, column in folded.items()
+            if name not in several and _contradicts(column.codes[group])
+        )
 
     def again(before: Judged, rows: NDArray[np.intp], _: Any) -> Judged:
         edited = set(rows.tolist())
@@ -274,13 +340,27 @@ def _judge(
         for group in together:
             known = had.get(int(group[0]))
             same = known is not None and (known[0] is group or np.array_equal(known[0], group))
-            made.append(known if known and same and edited.isdisjoint(group.tolist()) else (group, judge(group)))
-        return before if len(made) == len(before) and all(one is other for one, other in zip(made, before, strict=True)) else made
+            made.append(
+                known
+                if known and same and edited.isdisjoint(group.tolist())
+                else (group, judge(group))
+            )
+        return (
+            before
+            if len(made) == len(before)
+            and all(one is other for one, other in zip(made, before, strict=True))
+            else made
+        )
 
-    # The groups come of the people; where other rows are one person, only their groups are judged anew.
+    # The groups come of the people; where other rows are one person, only their groups are judged
+    # anew.
     of = (tuple(folded), several, people, *folded.values())
-    judged: Judged = memo.mend("judged", of, lambda: [(group, judge(group)) for group in together], again)
-    if len(judged) != len(together) or any(one is not group for (one, _), group in zip(judged, together, strict=True)):
+    judged: Judged = memo.mend(
+        "judged", of, lambda: [(group, judge(group)) for group in together], again
+    )
+    if len(judged) != len(together) or any(
+        one is not group for (one, _), group in zip(judged, together, strict=True)
+    ):
         judged = again(judged, NO_ROWS, of)  # rows were taken aside, or back
     return judged
 
@@ -307,20 +387,29 @@ def _contradicts(codes: NDArray[np.int32]) -> bool:
     return bool(len(filled) and (filled != filled[0]).any())
 
 
-def _spread(one: Typed, groups: Groups, rows: NDArray[np.intp], several: bool) -> dict[int, str | None]:
+def _spread(
+    one: Typed, groups: Groups, rows: NDArray[np.intp], several: bool
+) -> dict[int, str | None]:
     """Give every row of the groups that some rows are in the whole person's value."""
     codes = one.stored.codes
     wrong = one.problem_rows()
     changes: dict[int, str | None] = {}
     asked = set(rows.tolist()) if len(rows) < len(codes) else None
-    for group in groups if asked is None else [group for group in groups if not asked.isdisjoint(group.tolist())]:
+    for group in (
+        groups
+        if asked is None
+        else [group for group in groups if not asked.isdisjoint(group.tolist())]
+    ):
         if (codes[group] == codes[group[0]]).all() or wrong[group].any():
-            if asked is not None:  # they stand for themselves again: another row may have given them its own before
+            # they stand for themselves again: another row may have given them its own before
+            if asked is not None:
                 changes.update(zip(group.tolist(), one.stored.rows(group), strict=True))
             continue
         texts = one.stored.rows(group)
         if several:
-            whole = SEVERAL.join(dict.fromkeys(part for text in texts if text for part in text.split(SEVERAL)))
+            whole = SEVERAL.join(
+                dict.fromkeys(part for text in texts if text for part in text.split(SEVERAL))
+            )
         else:
             whole = next(text for text in texts if text)
         changes.update(dict.fromkeys(group.tolist(), whole))

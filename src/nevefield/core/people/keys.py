@@ -34,35 +34,64 @@ class Known:
 
     record: NDArray[np.int64]  # index into the snapshot, -1 for nobody
     by: NDArray[np.int8]  # which of the keys decided, -1 for none
-    disagree: dict[int, tuple[int, int]]  # row -> number of the other key, and the other record it points to
-    trail: Trail = field(default_factory=Trail, compare=False, repr=False)  # what it was edited from
+    # row -> number of the other key, and the other record it points to
+    disagree: dict[int, tuple[int, int]]
+    # what it was edited from
+    trail: Trail = field(default_factory=Trail, compare=False, repr=False)
 
     def since(self, other: Known) -> NDArray[np.intp] | None:
-        """List the rows that may be another record, or by another key, than they were; None where that is not known."""
+        """List the rows that may be another record, or by another key, than they were; None
+        where that is not known.
+        """
         return self.trail.since(other.trail)
 
     def put(self, rows: NDArray[np.intp], few: Known) -> Known:
-        """Put in who a few rows are now, given in their order; the whole itself where that alters nothing."""
-        disagree = {row: pair for row, pair in self.disagree.items() if row not in set(rows.tolist())} if self.disagree else {}
+        """Put in who a few rows are now, given in their order; the whole itself where that
+        alters nothing.
+        """
+        disagree = (
+            {row: pair for row, pair in self.disagree.items() if row not in set(rows.tolist())}
+            if self.disagree
+            else {}
+        )
         disagree |= {int(rows[place]): pair for place, pair in few.disagree.items()}
         differ = (self.record[rows] != few.record) | (self.by[rows] != few.by)
         if not differ.any() and disagree == self.disagree:
             return self
         record, by = self.record.copy(), self.by.copy()
         record[rows], by[rows] = few.record, few.by
-        touched = {row for row in {*disagree, *self.disagree} if disagree.get(row) != self.disagree.get(row)}
-        return Known(record, by, disagree, self.trail.after(union((rows[differ], np.array(sorted(touched), np.intp)))))
+        touched = {
+            row
+            for row in {*disagree, *self.disagree}
+            if disagree.get(row) != self.disagree.get(row)
+        }
+        return Known(
+            record,
+            by,
+            disagree,
+            self.trail.after(union((rows[differ], np.array(sorted(touched), np.intp)))),
+        )
 
     def of(self, rows: NDArray[np.intp]) -> Known:
         """Take a few rows, in their order."""
-        disagree = {place: self.disagree[row] for place, row in enumerate(rows.tolist()) if row in self.disagree}
+        disagree = {
+            place: self.disagree[row]
+            for place, row in enumerate(rows.tolist())
+            if row in self.disagree
+        }
         return Known(self.record[rows], self.by[rows], disagree)
 
     def follow(self, made: Known) -> Known:
-        """Take what was made whole for an edit of this one, where few rows differ; this one itself where none does."""
+        """Take what was made whole for an edit of this one, where few rows differ; this one
+        itself where none does.
+        """
         if len(made.record) != len(self.record):
             return made
-        odd = [row for row in {*made.disagree, *self.disagree} if made.disagree.get(row) != self.disagree.get(row)]
+        odd = [
+            row
+            for row in {*made.disagree, *self.disagree}
+            if made.disagree.get(row) != self.disagree.get(row)
+        ]
         differ = np.flatnonzero((made.record != self.record) | (made.by != self.by))
         rows = union((differ, np.array(sorted(odd), np.intp)))
         return self.put(rows, made.of(rows)) if len(rows) <= FEW else made
@@ -85,7 +114,8 @@ def match_keys(
         memo: Keeps what each key finds, for others.
 
     Returns:
-        The record of each row; a row with an empty or wrong part in a key is not matched by that key.
+        The record of each row; a row with an empty or wrong part in a key is not matched by that
+        key.
     """
     rows = len(next(iter(typed.values())).raw) if typed else 0
     record = np.full(rows, -1, np.int64)
@@ -95,7 +125,11 @@ def match_keys(
         if not len(snapshot) or any(name not in typed for name in key):
             continue
         columns = tuple(folded[name] for name in key)
-        found = find_by_key(key, folded, snapshot, memo).values.astype(np.int64) if memo else _find(key, columns, snapshot)
+        found = (
+            find_by_key(key, folded, snapshot, memo).values.astype(np.int64)
+            if memo
+            else _find(key, columns, snapshot)
+        )
         for name in key:
             if typed[name].problems:
                 found[typed[name].problem_rows()] = -1
@@ -116,10 +150,14 @@ def match_again(
 ) -> Known:
     """Match a few rows anew and keep who the others are: the same as matching them all."""
     keyed = {name: typed[name].pick(rows) for key in keys for name in key if name in typed}
-    return before.put(rows, match_keys(keys, keyed, {name: one.folded() for name, one in keyed.items()}, snapshot))
+    return before.put(
+        rows, match_keys(keys, keyed, {name: one.folded() for name, one in keyed.items()}, snapshot)
+    )
 
 
-def find_by_key(key: tuple[str, ...], folded: Mapping[str, Column], snapshot: Snapshot, memo: Memo) -> Followed:
+def find_by_key(
+    key: tuple[str, ...], folded: Mapping[str, Column], snapshot: Snapshot, memo: Memo
+) -> Followed:
     """Find the record with the same key; of records that share one, the first.
 
     Args:
@@ -134,7 +172,9 @@ def find_by_key(key: tuple[str, ...], folded: Mapping[str, Column], snapshot: Sn
     columns = tuple(folded[name] for name in key)
 
     def again(before: Followed, rows: NDArray[np.intp], _: Any) -> Followed:
-        return before.put(rows, _find(key, tuple(column.take(rows) for column in columns), snapshot))
+        return before.put(
+            rows, _find(key, tuple(column.take(rows) for column in columns), snapshot)
+        )
 
     def make() -> Followed:
         return Followed(_find(key, columns, snapshot).astype(np.int32))
@@ -143,7 +183,9 @@ def find_by_key(key: tuple[str, ...], folded: Mapping[str, Column], snapshot: Sn
     return found
 
 
-def first_rows(known: Known, aside: NDArray[np.bool_], apart: tuple[int, ...], snapshot: Snapshot, memo: Memo) -> Followed:
+def first_rows(
+    known: Known, aside: NDArray[np.bool_], apart: tuple[int, ...], snapshot: Snapshot, memo: Memo
+) -> Followed:
     """Find the first row of each record, those aside passed over; -1 where there is none.
 
     Args:
@@ -168,7 +210,8 @@ def first_rows(known: Known, aside: NDArray[np.bool_], apart: tuple[int, ...], s
         touched = {*was[0].record[rows].tolist(), *known.record[rows].tolist()} - {-1}
         first = {record: int(before.values[record]) for record in touched}
         edited = set(rows.tolist())
-        gone = [record for record, row in first.items() if row in edited]  # another row may be the first now
+        # another row may be the first now
+        gone = [record for record, row in first.items() if row in edited]
         if len(gone) > FEW_ROWS:
             return make()
         for record in gone:
@@ -178,19 +221,27 @@ def first_rows(known: Known, aside: NDArray[np.bool_], apart: tuple[int, ...], s
             if record >= 0 and not aside[row] and not 0 <= first[record] < row:
                 first[record] = row
         records = np.array(sorted(first), np.int64)
-        return before.put(records, np.array([first[record] for record in records.tolist()], np.int64))
+        return before.put(
+            records, np.array([first[record] for record in records.tolist()], np.int64)
+        )
 
     made: Followed = memo.mend("first rows", (known, apart, snapshot), make, again)
     return made
 
 
-def _find(key: tuple[str, ...], columns: tuple[Column, ...], snapshot: Snapshot) -> NDArray[np.int64]:
-    placed = [column.place(snapshot.folded(name)) for name, column in zip(key, columns, strict=True)]
+def _find(
+    key: tuple[str, ...], columns: tuple[Column, ...], snapshot: Snapshot
+) -> NDArray[np.int64]:
+    placed = [
+        column.place(snapshot.folded(name)) for name, column in zip(key, columns, strict=True)
+    ]
     empty = np.zeros(len(columns[0]), bool)
     for one in placed:
         empty |= one < 0
     if len(key) == 1:
-        first: NDArray[np.int64] = snapshot.keep(f"first {key[0]}", lambda: _first(snapshot.folded(key[0])))
+        first: NDArray[np.int64] = snapshot.keep(
+            f"first {key[0]}", lambda: _first(snapshot.folded(key[0]))
+        )
         return np.where(empty, -1, first[placed[0]])
     ours = np.zeros(len(empty), np.int64)
     for name, one in zip(key, placed, strict=True):
@@ -198,22 +249,38 @@ def _find(key: tuple[str, ...], columns: tuple[Column, ...], snapshot: Snapshot)
     theirs, full = snapshot.keep(f"combined {key}", lambda: _combined(key, snapshot))
     if len(ours) <= FEW_ROWS:
         places = [np.flatnonzero(theirs == one)[:1] for one in ours.tolist()]
-        return np.array([-1 if no or not len(one) else full[one[0]] for no, one in zip(empty, places, strict=True)], np.int64)
-    at = pc.index_in(pa.array(ours), value_set=pa.array(theirs)).fill_null(-1).to_numpy(zero_copy_only=False)
+        return np.array(
+            [
+                -1 if no or not len(one) else full[one[0]]
+                for no, one in zip(empty, places, strict=True)
+            ],
+            np.int64,
+        )
+    at = (
+        pc.index_in(pa.array(ours), value_set=pa.array(theirs))
+        .fill_null(-1)
+        .to_numpy(zero_copy_only=False)
+    )
     found = np.where(at >= 0, full[at] if len(full) else -1, -1)
     return np.where(empty, -1, found).astype(np.int64)
 
 
 def _first(known: Column) -> NDArray[np.int64]:
-    """Find the first record with each value; the last two are for a value that nobody has, and for none."""
+    """Find the first record with each value; the last two are for a value that nobody has, and
+    for none.
+    """
     first = np.full(len(known.values) + 2, -1, np.int64)
     full = np.flatnonzero(known.codes >= 0)[::-1]
     first[known.codes[full]] = full
     return first
 
 
-def _combined(key: tuple[str, ...], snapshot: Snapshot) -> tuple[NDArray[np.int64], NDArray[np.intp]]:
-    """Make one number of each record's key of several fields, without those that lack a part; and the records that they are."""
+def _combined(
+    key: tuple[str, ...], snapshot: Snapshot
+) -> tuple[NDArray[np.int64], NDArray[np.intp]]:
+    """Make one number of each record's key of several fields, without those that lack a part;
+    and the records that they are.
+    """
     theirs = np.zeros(len(snapshot), np.int64)
     empty = np.zeros(len(snapshot), bool)
     for name in key:

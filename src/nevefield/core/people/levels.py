@@ -1,4 +1,6 @@
-"""How well two people agree in each trait: a level for each pair, by integers wherever they can say it."""
+"""How well two people agree in each trait: a level for each pair, by integers wherever they can
+say it.
+"""
 
 from __future__ import annotations
 
@@ -30,7 +32,8 @@ NOTHING = -1  # one of the two has nothing there
 
 @dataclass(frozen=True)
 class Level:
-    """One way in which two values agree: how often it is so of one person, and of two people met by chance.
+    """One way in which two values agree: how often it is so of one person, and of two people met by
+    chance.
 
     The shares are where estimating begins; see `weights.py`.
     """
@@ -76,14 +79,28 @@ LEVELS: dict[str, tuple[Level, ...]] = {
         Level("same before the @", 0.07, 0.0015),
         Level("same", 0.68, 0.00005, by_share=True),
     ),
-    "phone": (Level("differs", 0.30, 0.9996), Level("one slip", 0.05, 0.0002), Level("same", 0.65, 0.0002, by_share=True)),
-    "street": (Level("differs", 0.30, 0.995), Level("nearly", 0.10, 0.003), Level("same", 0.60, 0.002, by_share=True)),
+    "phone": (
+        Level("differs", 0.30, 0.9996),
+        Level("one slip", 0.05, 0.0002),
+        Level("same", 0.65, 0.0002, by_share=True),
+    ),
+    "street": (
+        Level("differs", 0.30, 0.995),
+        Level("nearly", 0.10, 0.003),
+        Level("same", 0.60, 0.002, by_share=True),
+    ),
     "postcode": (Level("differs", 0.25, 0.998), Level("same", 0.75, 0.002, by_share=True)),
-    "town": (Level("differs", 0.15, 0.95), Level("nearly", 0.03, 0.01), Level("same", 0.82, 0.04, by_share=True)),
+    "town": (
+        Level("differs", 0.15, 0.95),
+        Level("nearly", 0.03, 0.01),
+        Level("same", 0.82, 0.04, by_share=True),
+    ),
 }
 
 
-def level_pairs(forms: Mapping[str, Forms], rows: NDArray[np.int64], records: NDArray[np.int64]) -> dict[str, NDArray[np.int8]]:
+def level_pairs(
+    forms: Mapping[str, Forms], rows: NDArray[np.int64], records: NDArray[np.int64]
+) -> dict[str, NDArray[np.int8]]:
     """Tell for each pair and each trait at which of `LEVELS` the two agree.
 
     Args:
@@ -92,7 +109,8 @@ def level_pairs(forms: Mapping[str, Forms], rows: NDArray[np.int64], records: ND
         records: The record of each pair.
 
     Returns:
-        By kind, for each pair the place in `LEVELS[kind]`; `NOTHING` where one of the two has no value.
+        By kind, for each pair the place in `LEVELS[kind]`; `NOTHING` where one of the two has no
+        value.
     """
     found = {}
     for kind, form in forms.items():
@@ -113,7 +131,9 @@ def level_pairs(forms: Mapping[str, Forms], rows: NDArray[np.int64], records: ND
 
 
 def _distinct(values: NDArray[np.int64]) -> tuple[NDArray[np.int64], NDArray[np.intp]]:
-    """List distinct values, and for each value its place among them; sorting is quicker than `np.unique`."""
+    """List distinct values, and for each value its place among them; sorting is quicker than
+    `np.unique`.
+    """
     order = np.argsort(values, kind="stable")
     ordered = values[order]
     first = np.concatenate([[True], ordered[1:] != ordered[:-1]])
@@ -122,7 +142,9 @@ def _distinct(values: NDArray[np.int64]) -> tuple[NDArray[np.int64], NDArray[np.
     return ordered[first], place
 
 
-def _compare(kind: str, form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> NDArray[np.int8]:
+def _compare(
+    kind: str, form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]
+) -> NDArray[np.int8]:
     level = {one.word: place for place, one in enumerate(LEVELS[kind])}
     levels = np.zeros(len(left), np.int8)
     same = form.same[left] == right
@@ -140,15 +162,24 @@ def _compare(kind: str, form: Forms, left: NDArray[np.int64], right: NDArray[np.
     if kind in ("family", "given"):
         if kind == "given":
             raise_to("same initial", equal("initial"))
-            raise_to("only an initial", equal("initial") & (ours.is_letter[left] | theirs.is_letter[right]))
+            raise_to(
+                "only an initial",
+                equal("initial") & (ours.is_letter[left] | theirs.is_letter[right]),
+            )
             raise_to("known as", STANDS_FOR[ours.known_as[left], theirs.known_as[right]])
         raise_to("sounds alike", equal("sound"))
         raise_to("part of it", _shares_word(form, left, right))
-        raise_to("nearly", (_alike(form, left, right) >= NEAR_NAME) | _one_slip_in_four(form, left, right))
+        raise_to(
+            "nearly",
+            (_alike(form, left, right) >= NEAR_NAME) | _one_slip_in_four(form, left, right),
+        )
     elif kind == "birth":
         one, other = ours.days[left], theirs.days[right]
         raise_to("one part differs", (one == other).sum(axis=1) == 2)
-        raise_to("day and month swapped", (one[:, 0] == other[:, 0]) & (one[:, 1] == other[:, 2]) & (one[:, 2] == other[:, 1]))
+        raise_to(
+            "day and month swapped",
+            (one[:, 0] == other[:, 0]) & (one[:, 1] == other[:, 2]) & (one[:, 2] == other[:, 1]),
+        )
     elif kind == "mail":
         raise_to("same before the @", equal("local"))
         raise_to("nearly", _alike(form, left, right) >= NEAR_MAIL)
@@ -160,23 +191,42 @@ def _compare(kind: str, form: Forms, left: NDArray[np.int64], right: NDArray[np.
     return levels
 
 
-def _texts(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> tuple[list[str], list[str]]:
+def _texts(
+    form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]
+) -> tuple[list[str], list[str]]:
     ours, theirs = form.ours.texts, form.theirs.texts
     return [ours[one] for one in left.tolist()], [theirs[one] for one in right.tolist()]
 
 
 def _alike(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> NDArray[np.float32]:
     ours, theirs = _texts(form, left, right)
-    return np.asarray(cpdist(ours, theirs, scorer=JaroWinkler.similarity, workers=_workers(ours), dtype=np.float32))
+    return np.asarray(
+        cpdist(
+            ours, theirs, scorer=JaroWinkler.similarity, workers=_workers(ours), dtype=np.float32
+        )
+    )
 
 
 def _slips(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> NDArray[np.int32]:
     ours, theirs = _texts(form, left, right)
-    return np.asarray(cpdist(ours, theirs, scorer=OSA.distance, score_cutoff=1, workers=_workers(ours), dtype=np.int32))
+    return np.asarray(
+        cpdist(
+            ours,
+            theirs,
+            scorer=OSA.distance,
+            score_cutoff=1,
+            workers=_workers(ours),
+            dtype=np.int32,
+        )
+    )
 
 
-def _one_slip_in_four(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> NDArray[np.bool_]:
-    """Tell where two texts of four letters or more differ by one slip: of short names it takes much of their likeness."""
+def _one_slip_in_four(
+    form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]
+) -> NDArray[np.bool_]:
+    """Tell where two texts of four letters or more differ by one slip: of short names it takes
+    much of their likeness.
+    """
     ours, theirs = form.ours.sizes[left], form.theirs.sizes[right]
     asked = np.flatnonzero((ours >= 4) & (theirs >= 4) & (np.abs(ours - theirs) <= 1))
     found = np.zeros(len(left), bool)
@@ -189,20 +239,31 @@ def _workers(texts: list[str]) -> int:
     return -1 if len(texts) > MANY else 1
 
 
-def _shares_word(form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]) -> NDArray[np.bool_]:
-    """Tell where one of two names is a word, or the opening of three letters or more, of the other."""
+def _shares_word(
+    form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]
+) -> NDArray[np.bool_]:
+    """Tell where one of two names is a word, or the opening of three letters or more, of the
+    other.
+    """
     opening, other_opening = form.our_keys("opening"), form.their_keys("opening")
     several = form.ours.has_words[left] | form.theirs.has_words[right]
     asked = np.flatnonzero(several | (opening[left] == other_opening[right]))
     found = np.zeros(len(left), bool)
-    for place, one, other in zip(asked.tolist(), *_texts(form, left[asked], right[asked]), strict=True):
+    for place, one, other in zip(
+        asked.tolist(), *_texts(form, left[asked], right[asked]), strict=True
+    ):
         shared = {*one.split(" ")} & {*other.split(" ")}
-        found[place] = bool(shared) or (min(len(one), len(other)) > 2 and (one.startswith(other) or other.startswith(one)))
+        found[place] = bool(shared) or (
+            min(len(one), len(other)) > 2 and (one.startswith(other) or other.startswith(one))
+        )
     return found
 
 
 def _mark_changed_places(
-    forms: Mapping[str, Forms], rows: NDArray[np.int64], records: NDArray[np.int64], found: dict[str, NDArray[np.int8]]
+    forms: Mapping[str, Forms],
+    rows: NDArray[np.int64],
+    records: NDArray[np.int64],
+    found: dict[str, NDArray[np.int8]],
 ) -> None:
     """Mark pairs in which family and given name stand in each other's place."""
     if "family" not in forms or "given" not in forms:

@@ -27,7 +27,8 @@ _SOUNDS = {
 
 @lru_cache(200_000)
 def soundex(name: str) -> str:
-    """Write what a name sounds like: Soundex, as the National Archives of the United States describe it for the census.
+    """Write what a name sounds like: Soundex, as the National Archives of the United States
+    describe it for the census.
 
     Args:
         name: In small plain letters; of several words all are taken as one.
@@ -64,12 +65,17 @@ def _read_lines() -> dict[str, list[list[str]]]:
 
 
 _LISTS = _read_lines()
-NICKNAMES = tuple(map(tuple, _LISTS["english"]))  # given names as people use them, the one on the birth certificate first
-_LINES = [frozenset(plain_letters(" ".join(line)).split()) for lines in _LISTS.values() for line in lines]
+# given names as people use them, the one on the birth certificate first
+NICKNAMES = tuple(map(tuple, _LISTS["english"]))
+_LINES = [
+    frozenset(plain_letters(" ".join(line)).split()) for lines in _LISTS.values() for line in lines
+]
 
 
 def known_as(name: str) -> int:
-    """Number a name that others stand for, by its first word; -1 for a name of which no such thing is known."""
+    """Number a name that others stand for, by its first word; -1 for a name of which no such
+    thing is known.
+    """
     return _NUMBERS.get(name.split(" ", 1)[0], -1)
 
 

@@ -59,7 +59,8 @@ KEY, TAKEN, ASKED, NOBODY_THERE, CHOSEN = range(len(DECISIONS))
 NEEDS = 2  # traits of a person that both sides must have before likeness says anything
 
 
-# What was said in other intakes: digest of what a row said of its person -> record by number -> whether the two are one.
+# What was said in other intakes: digest of what a row said of its person -> record by number ->
+# whether the two are one.
 Remembered = Mapping[bytes, Mapping[int, bool]]
 
 
@@ -70,13 +71,17 @@ def known_traits(definition: Definition, memo: Memo) -> tuple[Trait, ...]:
 
 
 def likeness_of(definition: Definition, typed: Mapping[str, Typed], row: int) -> bytes:
-    """Return the digest of what a row says of its person, numbers aside, by which it is known again; b"" for nothing."""
+    """Return the digest of what a row says of its person, numbers aside, by which it is known
+    again; b"" for nothing.
+    """
     traits = [one for one in traits_of(definition) if one.field in typed and one.kind != "number"]
     return _digest([(one.kind, typed[one.field].folded().at(row)) for one in traits])
 
 
 def likeness_of_record(snapshot: Snapshot, record: int) -> bytes:
-    """Return the digest of what a record says of its person, numbers aside: that of a row that says the same."""
+    """Return the digest of what a record says of its person, numbers aside: that of a row that
+    says the same.
+    """
     traits = [one for one in traits_of(snapshot.definition) if one.kind != "number"]
     return _digest([(one.kind, snapshot.folded(one.field).at(record)) for one in traits])
 
@@ -104,7 +109,11 @@ class Recognised:
         if self.decision[row] in (KEY, CHOSEN):
             return 100.0 if self.known.record[row] >= 0 else 0.0
         place = self._place(row)
-        return float(self.likely.score[place]) if self.likely is not None and place is not None else 0.0
+        return (
+            float(self.likely.score[place])
+            if self.likely is not None and place is not None
+            else 0.0
+        )
 
     def scores(self) -> NDArray[np.float64]:
         """Return the score of every row (see `score`)."""
@@ -115,11 +124,16 @@ class Recognised:
         return np.where(sure, np.where(self.known.record >= 0, 100.0, 0.0), made)
 
     def candidates(self, row: int) -> list[tuple[int, float, int]]:
-        """List a row's candidates, the best first: record, score, and the pair's number in `likely.found`."""
+        """List a row's candidates, the best first: record, score, and the pair's number in
+        `likely.found`.
+        """
         if self.likely is None:
             return []
         found = self.likely.found
-        return [(int(found.records[pair]), float(found.scores[pair]), int(pair)) for pair in found.of_row(row)]
+        return [
+            (int(found.records[pair]), float(found.scores[pair]), int(pair))
+            for pair in found.of_row(row)
+        ]
 
     def _place(self, row: int) -> int | None:
         asked = self.likely.found.asked if self.likely is not None else np.zeros(0, np.intp)
@@ -159,13 +173,18 @@ def recognise(
         waiting: Rows that waited for a person then: likeness does not settle them any more.
 
     Returns:
-        The record of every row, with how it is known. Two rows are never the same record by likeness.
+        The record of every row, with how it is known. Two rows are never the same record by
+        likeness.
     """
     traits = known_traits(definition, memo)
     chosen, apart = _remember(typed, keyed, snapshot, chosen, said or {}, traits, memo)
     found = _candidates(definition, typed, keyed, as_came or keyed, snapshot, memo, apart, scale)
     aside = aside.copy() if len(waiting) else aside
-    kept = tuple(row for row in sorted(waiting) if keyed.record[row] < 0 and row not in chosen and not aside[row])
+    kept = tuple(
+        row
+        for row in sorted(waiting)
+        if keyed.record[row] < 0 and row not in chosen and not aside[row]
+    )
     aside[list(kept)] = True  # they claim nobody, and nobody claims for them
     apart_rows = tuple(np.flatnonzero(aside).tolist())
     looked = {one.field: typed[one.field] for one in traits if one.field in typed}
@@ -175,10 +194,17 @@ def recognise(
     def whole() -> Recognised:
         made = _settle(keyed, looked, found, len(snapshot), chosen, aside, limits)
         follows = last is not None and last[0][0] is snapshot
-        return replace(made, known=last[1].known.follow(made.known)) if last is not None and follows else made
+        return (
+            replace(made, known=last[1].known.follow(made.known))
+            if last is not None and follows
+            else made
+        )
 
     def again(before: Recognised, rows: NDArray[np.intp], _: Any) -> Recognised:
-        return _settle_again(before, rows, keyed, looked, found, len(snapshot), chosen, aside, limits) or whole()
+        return (
+            _settle_again(before, rows, keyed, looked, found, len(snapshot), chosen, aside, limits)
+            or whole()
+        )
 
     of = (snapshot, keyed, found, dict(chosen), apart_rows, (limits.certain, limits.nobody))
     made: Recognised = memo.mend("recognised", of, whole, again)
@@ -212,10 +238,16 @@ def _remember(
     traits: tuple[Trait, ...],
     memo: Memo,
 ) -> tuple[Mapping[int, int], frozenset[tuple[int, int]]]:
-    """Bring what was said elsewhere to the rows that no key knows: who they are, and who they are not."""
+    """Bring what was said elsewhere to the rows that no key knows: who they are, and who they
+    are not.
+    """
     if not said:
         return chosen, frozenset()
-    columns = [(one.kind, typed[one.field].folded()) for one in traits if one.field in typed and one.kind != "number"]
+    columns = [
+        (one.kind, typed[one.field].folded())
+        for one in traits
+        if one.field in typed and one.kind != "number"
+    ]
     asked = keyed.record < 0
 
     def digests(rows: NDArray[np.intp]) -> dict[int, bytes]:
@@ -226,7 +258,9 @@ def _remember(
         return {row: one for row, one in before.items() if asked[row]} | digests(rows[asked[rows]])
 
     of = (keyed, *(column for _, column in columns))
-    likenesses: dict[int, bytes] = memo.mend("likenesses", of, lambda: digests(np.flatnonzero(asked)), again)
+    likenesses: dict[int, bytes] = memo.mend(
+        "likenesses", of, lambda: digests(np.flatnonzero(asked)), again
+    )
     place = snapshot.places()
     known = dict(chosen)
     apart = set()
@@ -253,7 +287,9 @@ def _settle(
     """Put what somebody said over the keys, and let likeness settle the rest."""
     likely = None
     if found is not None:
-        without = np.union1d(np.flatnonzero(aside), np.array(sorted(chosen), np.intp)).astype(np.intp)
+        without = np.union1d(np.flatnonzero(aside), np.array(sorted(chosen), np.intp)).astype(
+            np.intp
+        )
         wanted = np.zeros(records + 1, bool)  # the last one for -1
         wanted[found.records] = True
         wanted[-1] = False
@@ -265,15 +301,28 @@ def _settle(
         taken = dict(zip(sure[there].tolist(), there.tolist(), strict=True))
         likely = settle_likely(found, limits, without=without, taken=taken)
     if not chosen and likely is None:
-        return Recognised(keyed, np.where(keyed.record >= 0, KEY, NOBODY_THERE).astype(np.int8), keyed, {}, typed, likely)
+        return Recognised(
+            keyed,
+            np.where(keyed.record >= 0, KEY, NOBODY_THERE).astype(np.int8),
+            keyed,
+            {},
+            typed,
+            likely,
+        )
     known, decision = _decide(np.arange(len(keyed.record)), keyed, chosen, likely, aside)
     return Recognised(known, decision, keyed, dict(chosen), typed, likely)
 
 
 def _decide(
-    rows: NDArray[np.intp], keyed: Known, chosen: Mapping[int, int], likely: Likely | None, aside: NDArray[np.bool_]
+    rows: NDArray[np.intp],
+    keyed: Known,
+    chosen: Mapping[int, int],
+    likely: Likely | None,
+    aside: NDArray[np.bool_],
 ) -> tuple[Known, NDArray[np.int8]]:
-    """Say of rows, rising, who they are and how that is known, when it is settled of all of them what likeness says."""
+    """Say of rows, rising, who they are and how that is known, when it is settled of all of them
+    what likeness says.
+    """
     record, by = keyed.record[rows], keyed.by[rows]
     decision = np.where(record >= 0, KEY, NOBODY_THERE).astype(np.int8)
     is_free = ~aside[rows]
@@ -291,7 +340,10 @@ def _decide(
     odd = np.array(sorted(keyed.disagree.keys() - chosen.keys()), np.intp)
     at = np.minimum(np.searchsorted(rows, odd), max(len(rows) - 1, 0))
     there = rows[at] == odd if len(rows) else np.zeros(len(odd), bool)
-    disagree = {place: keyed.disagree[row] for place, row in zip(at[there].tolist(), odd[there].tolist(), strict=True)}
+    disagree = {
+        place: keyed.disagree[row]
+        for place, row in zip(at[there].tolist(), odd[there].tolist(), strict=True)
+    }
     return Known(record, by, disagree), decision
 
 
@@ -305,20 +357,31 @@ def _candidates(
     apart: frozenset[tuple[int, int]],
     scale: Scale | None,
 ) -> Candidates | None:
-    """Find candidates for the rows that no key knows; taken over while neither they nor what tells people apart change."""
+    """Find candidates for the rows that no key knows; taken over while neither they nor what
+    tells people apart change.
+    """
     traits = [one for one in known_traits(definition, memo) if one.field in typed]
     if len(traits) < NEEDS or not len(snapshot) or not definition.likeness:
         return None
     if not any(one.kind in ("family", "given", "mail") for one in traits):
         return None
-    # What the people are like is learnt from the file as it came: an edit alters who its own row may be, and nobody else.
+    # What the people are like is learnt from the file as it came: an edit alters who its own row
+    # may be, and nobody else.
     came = [memo.made(("typed", one.field)) or typed[one.field] for one in traits]
     sides = snapshot.keep("sides", lambda: sides_of(definition, snapshot.columns))
 
     def learn() -> Learnt:
         columns = {one.field: values.stored for one, values in zip(traits, came, strict=True)}
         there, wanted = np.flatnonzero(as_came.record >= 0), np.flatnonzero(as_came.record < 0)
-        return learn_people(definition, columns, sides, wanted, known=(there, as_came.record[there]), apart=apart, scale=scale)
+        return learn_people(
+            definition,
+            columns,
+            sides,
+            wanted,
+            known=(there, as_came.record[there]),
+            apart=apart,
+            scale=scale,
+        )
 
     fixed = scale.key if scale is not None else None
     learnt: Learnt = memo.get("learnt", (snapshot, as_came, apart, fixed, *came), learn)
@@ -333,11 +396,18 @@ def _candidates(
         return find_again(learnt, before, rows, changed, asked, definition, columns, sides, apart)
 
     def make() -> Candidates:
-        since = [_since_came(keyed, as_came), *(one.since(before) for one, before in zip(now, came, strict=True))]
+        since = [
+            _since_came(keyed, as_came),
+            *(one.since(before) for one, before in zip(now, came, strict=True)),
+        ]
         rows = [one for one in since if one is not None]
-        return edited(learnt.found, union(rows) if len(rows) == len(since) else np.arange(len(keyed.record)))
+        return edited(
+            learnt.found, union(rows) if len(rows) == len(since) else np.arange(len(keyed.record))
+        )
 
-    candidates: Candidates = memo.mend("candidates", (learnt, keyed, *now), make, lambda before, rows, _: edited(before, rows))
+    candidates: Candidates = memo.mend(
+        "candidates", (learnt, keyed, *now), make, lambda before, rows, _: edited(before, rows)
+    )
     return candidates
 
 
@@ -364,7 +434,8 @@ def _settle_again(
     aside: NDArray[np.bool_],
     limits: Limits,
 ) -> Recognised | None:
-    """Settle anew what hangs on a few rows: they, and whoever contends with them for a record, directly or through others.
+    """Settle anew what hangs on a few rows: they, and whoever contends with them for a record,
+    directly or through others.
 
     Returns:
         What settling all of them anew gives; None where that is as quick.
@@ -373,7 +444,12 @@ def _settle_again(
         return None
     likely = before.likely
     had, now = likely.found.pairs_of(rows), found.pairs_of(rows)
-    claimed = (likely.found.records[had], found.records[now], before.known.record[rows], keyed.record[rows])
+    claimed = (
+        likely.found.records[had],
+        found.records[now],
+        before.known.record[rows],
+        keyed.record[rows],
+    )
     knot = find_knot(found, rows, np.unique(np.concatenate(claimed)))
     if knot is None:
         return None
@@ -381,10 +457,15 @@ def _settle_again(
     is_contended = np.zeros(records + 1, bool)  # the last one for -1
     is_contended[contended] = True
     holders = union((rows, np.flatnonzero(is_contended[before.known.record])))
-    sure = {row: chosen.get(row, record) for row, record in zip(holders.tolist(), keyed.record[holders].tolist(), strict=True)}
+    sure = {
+        row: chosen.get(row, record)
+        for row, record in zip(holders.tolist(), keyed.record[holders].tolist(), strict=True)
+    }
     some = found.take(touched)
     taken = {record: row for row, record in sure.items() if is_contended[record] and not aside[row]}
-    without = some.asked[aside[some.asked] | np.array([row in chosen for row in some.asked.tolist()], bool)]
+    without = some.asked[
+        aside[some.asked] | np.array([row in chosen for row in some.asked.tolist()], bool)
+    ]
     part = settle_likely(some, limits, without=without, taken=taken)
     few, few_decisions = _decide(touched, keyed, chosen, part, aside)
     decision = before.decision.copy()

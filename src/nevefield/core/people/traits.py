@@ -1,4 +1,6 @@
-"""What of a person tells people apart: the fields that are about them, brought to forms in which slips show."""
+"""What of a person tells people apart: the fields that are about them, brought to forms in which
+slips show.
+"""
 
 from __future__ import annotations
 
@@ -29,7 +31,8 @@ if TYPE_CHECKING:
 
 __all__ = ["KINDS", "Forms", "Side", "Trait", "forms_of", "traits_of"]
 
-# The kinds of trait, in the order in which people look at them, and the `means` of fields that have them.
+# The kinds of trait, in the order in which people look at them, and the `means` of fields that have
+# them.
 KINDS = {
     "number": "",
     "family": "family-name",
@@ -44,7 +47,8 @@ KINDS = {
 }
 _NO_LETTERS = re.compile(r"[\W\d_]+")
 _DIGITS = re.compile(r"\D+")
-PHONE_DIGITS = 9  # the last ones are compared: what stands before is the country's code, or a nought in its place
+# the last ones are compared: what stands before is the country's code, or a nought in its place
+PHONE_DIGITS = 9
 NONE_OURS, NONE_THEIRS = -1, -2  # for nothing there; never equal to each other
 
 
@@ -57,7 +61,8 @@ class Trait:
 
 
 def traits_of(definition: Definition) -> tuple[Trait, ...]:
-    """List the fields that are about the person: by `means`, or guessed from type, name and title; one of each kind.
+    """List the fields that are about the person: by `means`, or guessed from type, name and title;
+    one of each kind.
 
     The number is the first of the definition's keys of one field that is nothing else.
     """
@@ -65,10 +70,16 @@ def traits_of(definition: Definition) -> tuple[Trait, ...]:
     for kind, means in KINDS.items():
         fields = definition.fields
         told = next((one.name for one in fields if means and one.means == means), None)
-        if name := told or next((one.name for one in fields if not one.means and _is_about(one, kind, means)), None):
+        if name := told or next(
+            (one.name for one in fields if not one.means and _is_about(one, kind, means)), None
+        ):
             found[kind] = name
     for key in definition.keys:
-        if len(key) == 1 and key[0] not in found.values() and not definition.by_name[key[0]].is_mail:
+        if (
+            len(key) == 1
+            and key[0] not in found.values()
+            and not definition.by_name[key[0]].is_mail
+        ):
             found.setdefault("number", key[0])
     return tuple(Trait(found[kind], kind) for kind in KINDS if kind in found)
 
@@ -85,7 +96,9 @@ def _is_about(one: Field, kind: str, means: str) -> bool:
 
 
 def _plain_name(text: str) -> str:
-    return " ".join(_NO_LETTERS.sub(" ", to_latin(plain_letters(text).casefold()).replace("'", "")).split())
+    return " ".join(
+        _NO_LETTERS.sub(" ", to_latin(plain_letters(text).casefold()).replace("'", "")).split()
+    )
 
 
 _PLAIN: dict[str, Callable[[str], str]] = {
@@ -102,11 +115,16 @@ def _not_latin(trait: Trait, written: Sequence[str | None], plain: Sequence[str]
     if trait.kind not in ("family", "given"):
         return frozenset()
     pairs = zip(written, plain, strict=True)
-    return frozenset(one for text, one in pairs if text and not text.isascii() and not plain_letters(text).isascii())
+    return frozenset(
+        one
+        for text, one in pairs
+        if text and not text.isascii() and not plain_letters(text).isascii()
+    )
 
 
 class Side:
-    """One trait of one side: its distinct plain texts, which row has which, and what comparing looks at, worked out when asked.
+    """One trait of one side: its distinct plain texts, which row has which, and what comparing
+    looks at, worked out when asked.
 
     Args:
         trait: Which.
@@ -124,10 +142,14 @@ class Side:
             self._foreign = _not_latin(trait, had, told)
             self.texts = [text for text in dict.fromkeys(told) if text]
             self.values = pa.array(self.texts, pa.string())
-            self.codes = np.array([self.texts.index(text) if text else -1 for text in told], np.int32)
+            self.codes = np.array(
+                [self.texts.index(text) if text else -1 for text in told], np.int32
+            )
             return
         column = column.compact()
-        used = np.flatnonzero(np.bincount(column.codes[column.codes >= 0], minlength=len(column.values)))
+        used = np.flatnonzero(
+            np.bincount(column.codes[column.codes >= 0], minlength=len(column.values))
+        )
         written = column.values.take(pa.array(used)).to_pylist()
         told = [plain(text) for text in written]
         self._foreign = _not_latin(trait, written, told)
@@ -138,25 +160,35 @@ class Side:
         code[used] = made.indices.to_numpy()
         empty = np.array([*(not text for text in self.texts), True], bool)
         placed = code[column.codes]
-        self.codes = np.where(empty[placed], -1, placed).astype(np.int32)  # of each row, into `texts`; -1 for nothing there
+        # of each row, into `texts`; -1 for nothing there
+        self.codes = np.where(empty[placed], -1, placed).astype(np.int32)
 
     def __len__(self) -> int:
         return len(self.texts)
 
     def numbered(self, name: str) -> tuple[Any, NDArray[np.int64]]:
-        """Number a form of the texts: its distinct ones as an Arrow array, and of each text the number, NONE_THEIRS if empty."""
+        """Number a form of the texts: its distinct ones as an Arrow array, and of each text the
+        number, NONE_THEIRS if empty.
+        """
         if name not in self._numbered:
             made = getattr(self, name).dictionary_encode()
             number = made.indices.to_numpy().astype(np.int64)
             empty = pc.index(made.dictionary, "").as_py() if len(made.dictionary) else -1
-            self._numbered[name] = made.dictionary, np.where(number == empty, NONE_THEIRS, number) if empty >= 0 else number
+            self._numbered[name] = (
+                made.dictionary,
+                (np.where(number == empty, NONE_THEIRS, number) if empty >= 0 else number),
+            )
         return self._numbered[name]
 
     def find(self, texts: Any, name: str) -> NDArray[np.int64]:
-        """Find texts of an Arrow array among the numbers of a form; NONE_OURS for empty ones and those that are not there."""
+        """Find texts of an Arrow array among the numbers of a form; NONE_OURS for empty ones and
+        those that are not there.
+        """
         if len(texts) <= FEW:
             if name not in self._finders:
-                self._finders[name] = Finder(self.values if name == "text" else self.numbered(name)[0])
+                self._finders[name] = Finder(
+                    self.values if name == "text" else self.numbered(name)[0]
+                )
             finder = self._finders[name]
             places = [finder.find(text) if text else -1 for text in texts.to_pylist()]
             return np.array([place if place >= 0 else NONE_OURS for place in places], np.int64)
@@ -169,7 +201,9 @@ class Side:
         if name not in self._keys:
             found = np.arange(len(self), dtype=np.int64) if name == "text" else getattr(self, name)
             is_number = isinstance(found, np.ndarray)
-            self._keys[name] = np.where(found < 0, NONE_THEIRS, found) if is_number else self.numbered(name)[1]
+            self._keys[name] = (
+                np.where(found < 0, NONE_THEIRS, found) if is_number else self.numbered(name)[1]
+            )
         return self._keys[name]
 
     @cached_property
@@ -180,12 +214,20 @@ class Side:
     @cached_property
     def counts(self) -> NDArray[np.float64]:
         """How many rows have each text."""
-        return np.bincount(self.codes[self.codes >= 0], minlength=len(self.texts)).astype(np.float64)
+        return np.bincount(self.codes[self.codes >= 0], minlength=len(self.texts)).astype(
+            np.float64
+        )
 
     @cached_property
     def sound(self) -> NDArray[np.int64]:
         """What names sound like, as numbers; -1 for nothing."""
-        return np.array([(ord(one[0]) * 1000 + int(one[1:])) if one else -1 for one in map(soundex, self.texts)], np.int64)
+        return np.array(
+            [
+                (ord(one[0]) * 1000 + int(one[1:])) if one else -1
+                for one in map(soundex, self.texts)
+            ],
+            np.int64,
+        )
 
     @cached_property
     def initial(self) -> NDArray[np.int64]:
@@ -220,7 +262,14 @@ class Side:
     @cached_property
     def days(self) -> NDArray[np.int64]:
         """Year, month and day; noughts where it is no day."""
-        found = [tuple(map(int, text.split("-"))) if re.fullmatch(r"\d{4}-\d\d-\d\d", text) else (0, 0, 0) for text in self.texts]
+        found = [
+            (
+                tuple(map(int, text.split("-")))
+                if re.fullmatch(r"\d{4}-\d\d-\d\d", text)
+                else (0, 0, 0)
+            )
+            for text in self.texts
+        ]
         return np.array(found or np.zeros((0, 3)), np.int64).reshape(-1, 3)
 
     @cached_property
@@ -242,7 +291,10 @@ class Side:
     @cached_property
     def opening(self) -> NDArray[np.int64]:
         """The first three letters as a number; -1 of shorter texts."""
-        found = [ord(text[0]) << 42 | ord(text[1]) << 21 | ord(text[2]) if len(text) > 2 else -1 for text in self.texts]
+        found = [
+            ord(text[0]) << 42 | ord(text[1]) << 21 | ord(text[2]) if len(text) > 2 else -1
+            for text in self.texts
+        ]
         return np.array(found, np.int64)
 
 
@@ -257,7 +309,8 @@ class Forms:
 
     def __init__(self, trait: Trait, ours: Side, theirs: Side) -> None:
         self.trait, self.ours, self.theirs = trait, ours, theirs
-        self.same = theirs.find(ours.values, "text")  # of each of our texts: the same text of theirs, or NONE_OURS
+        # of each of our texts: the same text of theirs, or NONE_OURS
+        self.same = theirs.find(ours.values, "text")
 
     @cached_property
     def share(self) -> NDArray[np.float64]:
@@ -268,7 +321,9 @@ class Forms:
         return np.asarray(counts / (self.theirs.total + 1.0))
 
     def our_keys(self, name: str) -> NDArray[np.int64]:
-        """Number a form of our texts as theirs are: `text`, `local`, `head`, `tail` or a form that is a number; or NONE_OURS."""
+        """Number a form of our texts as theirs are: `text`, `local`, `head`, `tail` or a form
+        that is a number; or NONE_OURS.
+        """
         if name == "text":
             return self.same
         ours = getattr(self.ours, name)
@@ -279,7 +334,9 @@ class Forms:
         return self.theirs.keys(name)
 
 
-def forms_of(traits: Sequence[Trait], ours: Mapping[str, Column], theirs: Mapping[str, Side]) -> dict[str, Forms]:
+def forms_of(
+    traits: Sequence[Trait], ours: Mapping[str, Column], theirs: Mapping[str, Side]
+) -> dict[str, Forms]:
     """Bring the traits that both sides have to their forms, by kind.
 
     Args:

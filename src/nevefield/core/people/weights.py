@@ -1,11 +1,13 @@
-"""How much each agreement counts: the model of Fellegi and Sunter (1969), its shares estimated from the data at hand.
+"""How much each agreement counts: the model of Fellegi and Sunter (1969), its shares estimated from
+the data at hand.
 
-Of each level of agreement it asks how often pairs of one person are at it (`same`) and how often pairs of two people
-(`chance`); the logarithm of their ratio, in bits, is what the level adds to the evidence. `same` is estimated by
-expectation-maximisation over the candidate pairs (Dempster, Laird and Rubin 1977; Winkler 1988), with the shares of `LEVELS`
-counted in as if they were pairs seen before, so that little data moves it little; pairs known by key count as seen too.
-`chance` is counted over pairs of rows and records taken at fixed strides. For a value that is the same on both sides the
-chance is how common that value is: a rare name counts more (Newcombe et al. 1959).
+Of each level of agreement it asks how often pairs of one person are at it (`same`) and how often
+pairs of two people (`chance`); the logarithm of their ratio, in bits, is what the level adds to the
+evidence. `same` is estimated by expectation-maximisation over the candidate pairs (Dempster, Laird
+and Rubin 1977; Winkler 1988), with the shares of `LEVELS` counted in as if they were pairs seen
+before, so that little data moves it little; pairs known by key count as seen too. `chance` is
+counted over pairs of rows and records taken at fixed strides. For a value that is the same on both
+sides the chance is how common that value is: a rare name counts more (Newcombe et al. 1959).
 """
 
 from __future__ import annotations
@@ -35,10 +37,17 @@ ROUNDS = 12
 LEAST_SHARE = 2e-6  # nothing is rarer than this, however few rows there are
 HOUSEHOLD = ("family", "street", "postcode", "town", "phone", "mail")
 CHANGED = ("family", "street", "postcode", "town", "phone", "mail")
-SHARED = 0.4  # of what each further agreement of a household counts: people who live together agree in all of them at once
-OTHER_NAME = 4.0  # bits that a slip counts less where what it makes is a name that others have: one of sixteen slips does
-SLIPS = [place for place, one in enumerate(LEVELS["family"]) if one.word in ("nearly", "sounds alike")]
-MOVED = 0.4  # of what each further one that differs counts: who marries or moves changes several at once
+# of what each further agreement of a household counts: people who live together agree in all of
+# them at once
+SHARED = 0.4
+# bits that a slip counts less where what it makes is a name that others have: one of sixteen slips
+# does
+OTHER_NAME = 4.0
+SLIPS = [
+    place for place, one in enumerate(LEVELS["family"]) if one.word in ("nearly", "sounds alike")
+]
+# of what each further one that differs counts: who marries or moves changes several at once
+MOVED = 0.4
 
 
 @dataclass(frozen=True)
@@ -50,7 +59,10 @@ class Weights:
 
 
 def estimate_weights(
-    forms: Mapping[str, Forms], levels: Mapping[str, NDArray[np.int8]], known: Mapping[str, NDArray[np.int8]], rows: int
+    forms: Mapping[str, Forms],
+    levels: Mapping[str, NDArray[np.int8]],
+    known: Mapping[str, NDArray[np.int8]],
+    rows: int,
 ) -> Weights:
     """Estimate the shares.
 
@@ -62,18 +74,29 @@ def estimate_weights(
     """
     chance = _estimate_chance(forms)
     defaults = {kind: np.array([one.same for one in LEVELS[kind]]) for kind in forms}
-    counts: dict[str, Any] = {kind: PRIOR_PAIRS * defaults[kind] / defaults[kind].sum() for kind in forms}
+    counts: dict[str, Any] = {
+        kind: PRIOR_PAIRS * defaults[kind] / defaults[kind].sum() for kind in forms
+    }
     for kind, found in known.items():
-        if kind in counts and kind != "number":  # whoever is known by a number says nothing of those who are not
-            seen = np.bincount(found[found >= 0], minlength=len(LEVELS[kind]))[: len(LEVELS[kind])].astype(np.float64)
-            counts[kind] = np.asarray(counts[kind] + seen * min(1.0, KNOWN_PAIRS / max(float(seen.sum()), 1.0)))
+        # whoever is known by a number says nothing of those who are not
+        if kind in counts and kind != "number":
+            seen = np.bincount(found[found >= 0], minlength=len(LEVELS[kind]))[
+                : len(LEVELS[kind])
+            ].astype(np.float64)
+            counts[kind] = np.asarray(
+                counts[kind] + seen * min(1.0, KNOWN_PAIRS / max(float(seen.sum()), 1.0))
+            )
     same: dict[str, NDArray[np.float64]] = {kind: one / one.sum() for kind, one in counts.items()}
     if not forms or not len(next(iter(levels.values()))):
         return Weights(same, chance)
     patterns, weight = _patterns(levels)
-    share = float(np.clip(0.5 * rows / weight.sum(), 1e-4, 0.5))  # of candidate pairs that are one person
-    # Chance among candidates, who agree in some key: begun from all of them, of whom most are two people.
-    among: dict[str, Any] = {kind: _spread(column, weight, len(LEVELS[kind])) for kind, column in patterns.items()}
+    # of candidate pairs that are one person
+    share = float(np.clip(0.5 * rows / weight.sum(), 1e-4, 0.5))
+    # Chance among candidates, who agree in some key: begun from all of them, of whom most are two
+    # people.
+    among: dict[str, Any] = {
+        kind: _spread(column, weight, len(LEVELS[kind])) for kind, column in patterns.items()
+    }
     for _ in range(ROUNDS):
         log = np.full(len(weight), np.log(share / (1 - share)))
         for kind, column in patterns.items():
@@ -85,7 +108,9 @@ def estimate_weights(
         for kind, column in patterns.items():
             filled, size = column >= 0, len(LEVELS[kind])
             agreeing = np.bincount(column[filled], weights=likely[filled], minlength=size)
-            mixed: Any = counts[kind] + agreeing * min(1.0, MOST_PAIRS / max(float(agreeing.sum()), 1.0))
+            mixed: Any = counts[kind] + agreeing * min(
+                1.0, MOST_PAIRS / max(float(agreeing.sum()), 1.0)
+            )
             same[kind] = mixed / mixed.sum()
             among[kind] = _spread(column, weight - likely, size)
     return Weights(same, chance)
@@ -117,7 +142,9 @@ def _estimate_chance(forms: Mapping[str, Forms]) -> dict[str, NDArray[np.float64
     return chance
 
 
-def _patterns(levels: Mapping[str, NDArray[np.int8]]) -> tuple[dict[str, NDArray[np.int8]], NDArray[np.float64]]:
+def _patterns(
+    levels: Mapping[str, NDArray[np.int8]],
+) -> tuple[dict[str, NDArray[np.int8]], NDArray[np.float64]]:
     """List the distinct combinations of levels, with how many pairs have each."""
     number = np.zeros(len(next(iter(levels.values()))), np.int64)
     for kind, found in levels.items():
@@ -144,8 +171,8 @@ def weigh_pairs(
         rows: The row of each pair.
 
     Returns:
-        By kind, in bits; 0 where nothing can be compared. What a household shares counts once in full, the rest in part; so
-        do the family name and addresses that differ.
+        By kind, in bits; 0 where nothing can be compared. What a household shares counts once in
+        full, the rest in part; so do the family name and addresses that differ.
     """
     parts: dict[str, NDArray[np.float32]] = {}
     for kind, found in levels.items():
@@ -171,11 +198,18 @@ def weigh_pairs(
 def _follows_from_names(
     forms: Mapping[str, Forms], levels: Mapping[str, NDArray[np.int8]], rows: NDArray[np.int64]
 ) -> NDArray[np.intp]:
-    """List the pairs whose mail addresses are alike because both are made of the same names: they say no more than these."""
+    """List the pairs whose mail addresses are alike because both are made of the same names:
+    they say no more than these.
+    """
     if "family" not in forms or "given" not in forms:
         return np.zeros(0, np.intp)
     mail, family, given = (forms[kind].ours for kind in ("mail", "family", "given"))
-    alike = (levels["mail"] > 0) & (levels["mail"] < len(LEVELS["mail"]) - 1) & (levels["family"] > 0) & (levels["given"] > 0)
+    alike = (
+        (levels["mail"] > 0)
+        & (levels["mail"] < len(LEVELS["mail"]) - 1)
+        & (levels["family"] > 0)
+        & (levels["given"] > 0)
+    )
     locals_ = mail.local.to_pylist() if alike.any() else []
     found = []
     for pair, row in zip(np.flatnonzero(alike).tolist(), rows[alike].tolist(), strict=True):
@@ -183,21 +217,32 @@ def _follows_from_names(
         last = family.texts[family.codes[row]]
         letters = locals_[mail.codes[row]].strip("0123456789")
         names = (last.replace(" ", ""), last.split(" ")[0], last.split(" ")[-1])
-        if any(letters in (first + one, one + first, first[:1] + one, one + first[:1], one) for one in names):
+        if any(
+            letters in (first + one, one + first, first[:1] + one, one + first[:1], one)
+            for one in names
+        ):
             found.append(pair)
     return np.array(found, np.intp)
 
 
-def _is_other_name(form: Forms, found: NDArray[np.int8], rows: NDArray[np.int64]) -> NDArray[np.bool_]:
-    """Tell of which pairs a family name that is nearly the record's is that of others in the roster: hardly a slip, then."""
+def _is_other_name(
+    form: Forms, found: NDArray[np.int8], rows: NDArray[np.int64]
+) -> NDArray[np.bool_]:
+    """Tell of which pairs a family name that is nearly the record's is that of others in the
+    roster: hardly a slip, then.
+    """
     others = np.zeros(len(form.ours) + 1)
     there = form.same >= 0
     others[:-1][there] = form.theirs.counts[form.same[there]]
     return np.isin(found, SLIPS) & (others[form.ours.codes[rows]] >= 2)
 
 
-def _lessen(parts: dict[str, NDArray[np.float32]], kinds: tuple[str, ...], sign: int, by: float) -> None:
-    """Of what several kinds say for (or against) a pair at once, count the strongest in full and the rest in part."""
+def _lessen(
+    parts: dict[str, NDArray[np.float32]], kinds: tuple[str, ...], sign: int, by: float
+) -> None:
+    """Of what several kinds say for (or against) a pair at once, count the strongest in full and
+    the rest in part.
+    """
     together = [kind for kind in kinds if kind in parts]
     if len(together) < 2:
         return

@@ -1,4 +1,6 @@
-"""The groups of a kind as they are on a day: who is in them, who leads, what is wrong with them, and who is in none."""
+"""The groups of a kind as they are on a day: who is in them, who leads, what is wrong with them,
+and who is in none.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,9 @@ class Group:
     key: tuple[str, ...]  # the values of the fields that say it
     members: NDArray[np.intp]  # places in the roster
     leads: NDArray[np.intp]
-    bands: tuple[int, ...]  # bands of ages that its members are in, as places in the kind's list; one beyond for none of them
+    # bands of ages that its members are in, as places in the kind's list; one beyond for none of
+    # them
+    bands: tuple[int, ...]
     troubles: tuple[str, ...]
 
 
@@ -51,7 +55,11 @@ def kind_of_value(kind: GroupKind, value: str, title: str) -> GroupKind:
 
 
 def find_groups(
-    kind: GroupKind, snapshot: Snapshot, day: date, value: str = "", codes: Sequence[Code] | None = None
+    kind: GroupKind,
+    snapshot: Snapshot,
+    day: date,
+    value: str = "",
+    codes: Sequence[Code] | None = None,
 ) -> Groups:
     """Find the groups of a kind.
 
@@ -60,8 +68,8 @@ def find_groups(
         snapshot: The roster as of the day.
         day: For days of membership, ages and conditions.
         value: Of the field `each`, where a record is a membership.
-        codes: The groups' own names, with their days of use: one that has nobody is there all the same, where groups have no
-            part; one that is not in use on the day is told.
+        codes: The groups' own names, with their days of use: one that has nobody is there all the
+            same, where groups have no part; one that is not in use on the day is told.
     """
     inside = _inside(kind, snapshot, day, value)
     columns = [snapshot.columns[name] for name in kind.by]
@@ -72,7 +80,11 @@ def find_groups(
     for column in columns[:-1]:
         lacks &= column.codes >= 0
     members = np.flatnonzero(named)
-    leads = holds(kind.lead, lambda name: snapshot.columns[name], len(snapshot), day) if kind.lead is not None else None
+    leads = (
+        holds(kind.lead, lambda name: snapshot.columns[name], len(snapshot), day)
+        if kind.lead is not None
+        else None
+    )
     bands = bands_of(kind, snapshot, day)
     found: dict[tuple[str, ...], list[int]] = {}
     texts = [column.rows(members) for column in columns]
@@ -85,18 +97,28 @@ def find_groups(
         for name in used:
             found.setdefault((name,), [])
     closed = {one.code for one in codes or ()} - used
-    groups = [_group(kind, key, np.array(found[key], np.intp), leads, bands, closed) for key in sorted(found)]
+    groups = [
+        _group(kind, key, np.array(found[key], np.intp), leads, bands, closed)
+        for key in sorted(found)
+    ]
     without = np.zeros(0, np.intp) if kind.each else np.flatnonzero(inside & lacks)
     return Groups(tuple(groups), without)
 
 
 def _inside(kind: GroupKind, snapshot: Snapshot, day: date, value: str) -> NDArray[np.bool_]:
-    """Tell which records count: who should be in a group; or the memberships of a kind that hold on the day."""
+    """Tell which records count: who should be in a group; or the memberships of a kind that hold
+    on the day.
+    """
     inside = np.ones(len(snapshot), bool)
     if kind.where is not None:
         inside &= holds(kind.where, lambda name: snapshot.columns[name], len(snapshot), day)
     if kind.each:
-        inside &= holds({"field": kind.each, "is": value}, lambda name: snapshot.columns[name], len(snapshot), day)
+        inside &= holds(
+            {"field": kind.each, "is": value},
+            lambda name: snapshot.columns[name],
+            len(snapshot),
+            day,
+        )
     if kind.first:
         inside &= ~_on(snapshot.columns[kind.first], lambda text: text > day.isoformat())
     if kind.last:
@@ -110,13 +132,18 @@ def _on(column: Column, test: Callable[[str], bool]) -> NDArray[np.bool_]:
 
 
 def bands_of(kind: GroupKind, snapshot: Snapshot, day: date) -> NDArray[np.intp]:
-    """Give every record its band of ages; -1 where no day of birth is known or ages do not matter, one beyond for none."""
+    """Give every record its band of ages; -1 where no day of birth is known or ages do not
+    matter, one beyond for none.
+    """
     if kind.ages is None:
         return np.full(len(snapshot), -1, np.intp)
     column = snapshot.columns[kind.ages.field]
     bands = kind.ages.bands
     ages = [age_of(text, kind.ages.on or day) for text in column.texts()]
-    numbers = [next((place for place, (low, high) in enumerate(bands) if low <= age <= high), len(bands)) for age in ages]
+    numbers = [
+        next((place for place, (low, high) in enumerate(bands) if low <= age <= high), len(bands))
+        for age in ages
+    ]
     known = [number if age >= 0 else -1 for number, age in zip(numbers, ages, strict=True)]
     return np.array([*known, -1], np.intp)[column.codes]
 

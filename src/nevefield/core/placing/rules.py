@@ -1,4 +1,5 @@
-"""Placement rules: a condition on the record and the group or role that follows; from the top, the first that fits decides.
+"""Placement rules: a condition on the record and the group or role that follows; from the top, the
+first that fits decides.
 
 Whoever was placed by hand stays, and what a file says outright counts before any rule.
 """
@@ -40,8 +41,11 @@ class Effect:
     against: NDArray[np.intp]  # whom it fits too, and an earlier rule puts elsewhere
 
 
-def effects_of(rules: Sequence[Rule], snapshot: Snapshot, by_hand: ByHand, today: date) -> list[Effect]:
-    """Say what each rule comes to in a roster as it stands; one that is off is tried in its place, and decides for nobody else.
+def effects_of(
+    rules: Sequence[Rule], snapshot: Snapshot, by_hand: ByHand, today: date
+) -> list[Effect]:
+    """Say what each rule comes to in a roster as it stands; one that is off is tried in its place,
+    and decides for nobody else.
 
     Args:
         rules: In their order.
@@ -63,7 +67,10 @@ def effects_of(rules: Sequence[Rule], snapshot: Snapshot, by_hand: ByHand, today
         stays = mine & ~is_there & hand
         found.append(
             Effect(
-                np.flatnonzero(mine), np.flatnonzero(mine & ~is_there & ~hand), np.flatnonzero(stays), np.flatnonzero(against)
+                np.flatnonzero(mine),
+                np.flatnonzero(mine & ~is_there & ~hand),
+                np.flatnonzero(stays),
+                np.flatnonzero(against),
             )
         )
         if rule.is_on:
@@ -102,7 +109,8 @@ def place_rows(
         ours: Gives the rows for which somebody said that a field stays as the roster has it.
 
     Returns:
-        The values by field, fields that the file does not fill among them where a rule does; and by field the rows that follow.
+        The values by field, fields that the file does not fill among them where a rule does; and by
+        field the rows that follow.
     """
     rules = [rule for rule in definition.placement if rule.is_on]
     placed = dict(typed)
@@ -111,12 +119,22 @@ def place_rows(
         own = [rule for rule in rules if rule.field == name]
         reads = dict.fromkeys(read for rule in own for read in fields_of(rule.when))
         kept = tuple(ours(name).tolist())
-        of = (tuple(typed), typed.get(name), known, snapshot, tuple(sorted(by_hand.get(name, ()))), today.isoformat(), kept)
+        of = (
+            tuple(typed),
+            typed.get(name),
+            known,
+            snapshot,
+            tuple(sorted(by_hand.get(name, ()))),
+            today.isoformat(),
+            kept,
+        )
 
         def make(
             name: str = name, own: list[Rule] = own, kept: tuple[int, ...] = kept
         ) -> tuple[Typed | None, NDArray[np.intp]]:
-            return _place(definition, typed, known, snapshot, name, own, by_hand.get(name, ()), kept, today)
+            return _place(
+                definition, typed, known, snapshot, name, own, by_hand.get(name, ()), kept, today
+            )
 
         one, rows = memo.get(("placed", name), (*of, *(typed.get(read) for read in reads)), make)
         if one is not None:
@@ -166,14 +184,20 @@ def _place(
     return theirs.put(changes), found
 
 
-def _columns(typed: Mapping[str, Typed], known: Known, snapshot: Snapshot) -> Callable[[str], Column]:
-    """Give the values of a field by row: the file's, or those of the rows' records where the file does not fill the field."""
+def _columns(
+    typed: Mapping[str, Typed], known: Known, snapshot: Snapshot
+) -> Callable[[str], Column]:
+    """Give the values of a field by row: the file's, or those of the rows' records where the
+    file does not fill the field.
+    """
 
     def column(name: str) -> Column:
         if name in typed:
             return typed[name].stored
         theirs = snapshot.columns[name]
-        codes = np.where(known.record >= 0, theirs.codes[known.record] if len(theirs) else -1, -1).astype(np.int32)
+        codes = np.where(
+            known.record >= 0, theirs.codes[known.record] if len(theirs) else -1, -1
+        ).astype(np.int32)
         return Column(theirs.values, codes)
 
     return column

@@ -1,8 +1,10 @@
-"""Spread people over groups: hard conditions met or the clash named, as few moves as possible, then as even as possible.
+"""Spread people over groups: hard conditions met or the clash named, as few moves as possible, then
+as even as possible.
 
-Who goes where is an integer programme, solved exactly by HiGHS (Huangfu and Hall 2018, through `scipy.optimize.milp`). People who
-differ in nothing that a condition looks at are one class of it, and only counted; which of them goes where is settled after it by
-exchanging people of one class between groups as long as that makes the groups more alike.
+Who goes where is an integer programme, solved exactly by HiGHS (Huangfu and Hall 2018, through
+`scipy.optimize.milp`). People who differ in nothing that a condition looks at are one class of it,
+and only counted; which of them goes where is settled after it by exchanging people of one class
+between groups as long as that makes the groups more alike.
 """
 
 from __future__ import annotations
@@ -15,13 +17,13 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import coo_array
 
 if TYPE_CHECKING:
-
     from numpy.typing import NDArray
 
 __all__ = ["Clash", "Question", "Spread", "spread"]
 
 SECONDS = 2.0  # for each of the programmes at most; the best that was found by then is taken
-SLACK = 1_000.0  # price of breaking a condition by one person, when none can be met: far above any move
+# price of breaking a condition by one person, when none can be met: far above any move
+SLACK = 1_000.0
 PASSES = 6  # over all people, when they are exchanged
 
 
@@ -37,8 +39,10 @@ class Question:
     bands: NDArray[np.intp]  # of each person a band of ages, -1 for unknown: fits everywhere
     fixed_bands: NDArray[np.intp]  # of each group the band of those who stay, -1 for none
     one_band: bool = False  # people of one band only in each group
-    traits: NDArray[np.intp] = field(default_factory=lambda: np.zeros((0, 0), np.intp))  # people by properties: a code each
-    fixed_traits: tuple[NDArray[np.int64], ...] = ()  # of each property: groups by codes, how many of those who stay
+    # people by properties: a code each
+    traits: NDArray[np.intp] = field(default_factory=lambda: np.zeros((0, 0), np.intp))
+    # of each property: groups by codes, how many of those who stay
+    fixed_traits: tuple[NDArray[np.int64], ...] = ()
     together: tuple[tuple[int, ...], ...] = ()
     apart: tuple[tuple[int, int], ...] = ()
 
@@ -47,7 +51,9 @@ class Question:
 class Clash:
     """A condition that no arrangement can meet beside the others."""
 
-    kind: str  # place: nowhere allowed; most: too many; least: too few; apart; together; band; time: none was found in time
+    # place: nowhere allowed; most: too many; least: too few; apart; together; band; time: none was
+    # found in time
+    kind: str
     group: int | None  # which, where it is about one
     people: tuple[int, ...]  # who, where it is about some
     by: int  # by how many people it is missed
@@ -65,7 +71,9 @@ class Spread:
 
 @dataclass(frozen=True)
 class _Class:
-    """People who differ in nothing that a condition looks at; or a set that stays together, as one."""
+    """People who differ in nothing that a condition looks at; or a set that stays together, as
+    one.
+    """
 
     units: tuple[tuple[int, ...], ...]
     groups: NDArray[np.intp]  # where they may go
@@ -84,7 +92,8 @@ def spread(question: Question) -> Spread:
         question: See there.
 
     Returns:
-        Everybody's group: no condition is broken, and the moves are the fewest with which that can be; or the clashes.
+        Everybody's group: no condition is broken, and the moves are the fewest with which that can
+        be; or the clashes.
     """
     lost = [person for person in range(len(question.current)) if not question.allowed[person].any()]
     if lost:
@@ -107,13 +116,21 @@ def spread(question: Question) -> Spread:
 
 
 def _classes(question: Question) -> tuple[list[_Class], list[Clash]]:
-    """Form units of those who stay together, and classes of units that are alike; those who must be apart stand alone."""
-    of = {person: place for place, people in enumerate(_joined(question.together)) for person in people}
+    """Form units of those who stay together, and classes of units that are alike; those who must
+    be apart stand alone.
+    """
+    of = {
+        person: place
+        for place, people in enumerate(_joined(question.together))
+        for person in people
+    }
     sets: dict[int, list[int]] = {}
     for person in range(len(question.current)):
         sets.setdefault(of.get(person, -1 - person), []).append(person)
     wary = {person for pair in question.apart for person in pair}
-    found: dict[tuple[int, bytes, int, tuple[int, ...], tuple[int, ...]], list[tuple[int, ...]]] = {}
+    found: dict[
+        tuple[int, bytes, int, tuple[int, ...], tuple[int, ...]], list[tuple[int, ...]]
+    ] = {}
     torn = []
     for people in map(tuple, sets.values()):
         bands = {int(question.bands[person]) for person in people} - {-1}
@@ -124,7 +141,9 @@ def _classes(question: Question) -> tuple[list[_Class], list[Clash]]:
         band = bands.pop() if bands else -1
         own: tuple[int, ...] = people if wary.intersection(people) else ()
         now = tuple(sorted(question.current[list(people)].tolist()))
-        found.setdefault((len(people), allowed.tobytes(), band if question.one_band else -1, now, own), []).append(people)
+        found.setdefault(
+            (len(people), allowed.tobytes(), band if question.one_band else -1, now, own), []
+        ).append(people)
     classes = []
     for key, units in found.items():
         groups = np.flatnonzero(question.allowed[list(units[0])].all(axis=0))
@@ -153,18 +172,25 @@ class _Programme:
         self.question, self.classes = question, classes
         self.starts = np.cumsum([0, *(len(one.groups) for one in classes)])
         self.groups = len(question.most)
-        self.bands = sorted({one.band for one in classes if one.band >= 0} | set(question.fixed_bands.tolist()) - {-1})
+        self.bands = sorted(
+            {one.band for one in classes if one.band >= 0}
+            | set(question.fixed_bands.tolist()) - {-1}
+        )
         people = int(self.starts[-1])
         self.used = people  # then: of each group, whether anybody is in it
-        self.band = self.used + self.groups  # then: of each group and band, whether it is that band's
+        # then: of each group and band, whether it is that band's
+        self.band = self.used + self.groups
         self.first_slack = self.band + (self.groups * len(self.bands) if question.one_band else 0)
-        self._rows: list[tuple[list[int], list[float], float, float]] = []  # columns, factors, least, most
+        # columns, factors, least, most
+        self._rows: list[tuple[list[int], list[float], float, float]] = []
         self._slacks: list[tuple[str, int | None, tuple[int, ...]]] = []
         self.is_done = self.is_proven = True
         self._build()
 
     def _soft(self, kind: str, group: int | None, people: tuple[int, ...] = ()) -> int:
-        """Add a slack: what a condition is missed by, allowed only to find out which conditions clash."""
+        """Add a slack: what a condition is missed by, allowed only to find out which conditions
+        clash.
+        """
         self._slacks.append((kind, group, people))
         return self.first_slack + len(self._slacks) - 1
 
@@ -174,14 +200,21 @@ class _Programme:
             columns = list(range(self.starts[number], self.starts[number + 1]))
             self._rows.append((columns, [1.0] * len(columns), len(one.units), len(one.units)))
         for group in range(self.groups):
-            columns, weights = [column for column, _ in inside[group]], [float(weight) for _, weight in inside[group]]
+            columns, weights = (
+                [column for column, _ in inside[group]],
+                [float(weight) for _, weight in inside[group]],
+            )
             fixed = float(question.fixed[group])
             # Who is in it already stays, be they too many: then nobody joins them.
             most = max(float(question.most[group]), fixed)
             over, under = self._soft("most", group), self._soft("least", group)
-            self._rows.append(([*columns, over, self.used + group], [*weights, -1.0, fixed - most], -np.inf, 0.0))
+            self._rows.append(
+                ([*columns, over, self.used + group], [*weights, -1.0, fixed - most], -np.inf, 0.0)
+            )
             least = float(question.least[group])
-            self._rows.append(([*columns, under, self.used + group], [*weights, 1.0, fixed - least], 0.0, np.inf))
+            self._rows.append(
+                ([*columns, under, self.used + group], [*weights, 1.0, fixed - least], 0.0, np.inf)
+            )
             if fixed:
                 self._rows.append(([self.used + group], [1.0], 1.0, 1.0))
         if question.one_band:
@@ -190,7 +223,9 @@ class _Programme:
             self._build_apart(pair)
 
     def _inside(self) -> list[list[tuple[int, int]]]:
-        """List of each group the columns that put people into it, with how many people one of it is."""
+        """List of each group the columns that put people into it, with how many people one of it
+        is.
+        """
         inside: list[list[tuple[int, int]]] = [[] for _ in range(self.groups)]
         for number, one in enumerate(self.classes):
             for column, group in enumerate(one.groups.tolist(), int(self.starts[number])):
@@ -199,7 +234,9 @@ class _Programme:
 
     def _build_bands(self) -> None:
         for group in range(self.groups):
-            flags = [self.band + group * len(self.bands) + place for place in range(len(self.bands))]
+            flags = [
+                self.band + group * len(self.bands) + place for place in range(len(self.bands))
+            ]
             mixed = self._soft("band", group)
             self._rows.append(([*flags, mixed], [1.0] * len(flags) + [-1.0], -np.inf, 1.0))
             for place, band in enumerate(self.bands):
@@ -209,7 +246,11 @@ class _Programme:
                     if one.band == band and len(at):
                         columns.append(int(self.starts[number] + at[0]))
                         weights.append(float(one.weight))
-                most = max(float(self.question.most[group]), float(self.question.fixed[group]), float(sum(weights)) + 1)
+                most = max(
+                    float(self.question.most[group]),
+                    float(self.question.fixed[group]),
+                    float(sum(weights)) + 1,
+                )
                 if columns:
                     self._rows.append(([*columns, flags[place]], [*weights, -most], -np.inf, 0.0))
                 if self.question.fixed_bands[group] == band:
@@ -226,9 +267,12 @@ class _Programme:
         if first == second:  # they are to stay together too
             self._rows.append(([slack], [1.0], 1.0, np.inf))
             return
-        for group in np.intersect1d(self.classes[first].groups, self.classes[second].groups).tolist():
+        for group in np.intersect1d(
+            self.classes[first].groups, self.classes[second].groups
+        ).tolist():
             columns = [
-                int(self.starts[number] + np.flatnonzero(self.classes[number].groups == group)[0]) for number in (first, second)
+                int(self.starts[number] + np.flatnonzero(self.classes[number].groups == group)[0])
+                for number in (first, second)
             ]
             self._rows.append(([*columns, slack], [1.0, 1.0, -1.0], -np.inf, 1.0))
 
@@ -237,7 +281,11 @@ class _Programme:
         high = np.ones(total)
         for number, one in enumerate(self.classes):
             high[self.starts[number] : self.starts[number + 1]] = len(one.units)
-        high[self.first_slack :] = float(len(self.question.current) + int(self.question.least.max(initial=0))) if elastic else 0.0
+        high[self.first_slack :] = (
+            float(len(self.question.current) + int(self.question.least.max(initial=0)))
+            if elastic
+            else 0.0
+        )
         return np.zeros(total), high
 
     def _cost(self, *, elastic: bool) -> NDArray[np.float64]:
@@ -248,21 +296,32 @@ class _Programme:
             cost[self.first_slack :] = SLACK
         return cost
 
-    def _run(self, cost: NDArray[np.float64], more: list[LinearConstraint], *, elastic: bool) -> NDArray[np.float64] | None:
+    def _run(
+        self, cost: NDArray[np.float64], more: list[LinearConstraint], *, elastic: bool
+    ) -> NDArray[np.float64] | None:
         low, high = self._bounds(elastic=elastic)
         total = len(cost)
-        low, high = np.append(low, np.zeros(total - len(low))), np.append(high, np.full(total - len(high), np.inf))
+        low, high = (
+            np.append(low, np.zeros(total - len(low))),
+            np.append(high, np.full(total - len(high), np.inf)),
+        )
         limits = _constraint(self._rows, total)
         whole = np.ones(total)
         whole[self.first_slack + len(self._slacks) :] = 0
         found = milp(
-            cost, integrality=whole, bounds=Bounds(low, high), constraints=[limits, *more], options={"time_limit": SECONDS}
+            cost,
+            integrality=whole,
+            bounds=Bounds(low, high),
+            constraints=[limits, *more],
+            options={"time_limit": SECONDS},
         )
         self.is_done = found.status in (0, 2)  # solved to the end, or proven to have no answer
         return None if found.x is None else np.asarray(found.x)
 
     def solve(self) -> list[NDArray[np.intp]] | None:
-        """Give for each class how many of it go to each of its groups; None when the conditions clash."""
+        """Give for each class how many of it go to each of its groups; None when the conditions
+        clash.
+        """
         cost = self._cost(elastic=False)
         found = self._run(cost, [], elastic=False)
         self.is_proven = self.is_done
@@ -271,20 +330,29 @@ class _Programme:
         even = self._even(cost, float(np.round(cost @ found)))
         found = even if even is not None else found
         counts = np.rint(found).astype(np.intp)
-        return [counts[self.starts[number] : self.starts[number + 1]] for number in range(len(self.classes))]
+        return [
+            counts[self.starts[number] : self.starts[number + 1]]
+            for number in range(len(self.classes))
+        ]
 
     def _even(self, cost: NDArray[np.float64], moves: float) -> NDArray[np.float64] | None:
-        """Among arrangements with as few moves, take one whose groups are nearest in size, part by part."""
+        """Among arrangements with as few moves, take one whose groups are nearest in size, part
+        by part.
+        """
         parts: dict[bytes, list[int]] = {}
         for group in range(self.groups):
             parts.setdefault(self.question.allowed[:, group].tobytes(), []).append(group)
         total = len(cost)
-        wide = np.concatenate([cost * 0, np.tile([1.0, -1.0], len(parts))])  # of each part the largest and the smallest size
+        # of each part the largest and the smallest size
+        wide = np.concatenate([cost * 0, np.tile([1.0, -1.0], len(parts))])
         inside = self._inside()
         limits: list[tuple[list[int], list[float], float, float]] = []
         for place, groups in enumerate(parts.values()):
             for group in groups:
-                columns, weights = [column for column, _ in inside[group]], [float(weight) for _, weight in inside[group]]
+                columns, weights = (
+                    [column for column, _ in inside[group]],
+                    [float(weight) for _, weight in inside[group]],
+                )
                 fixed = float(self.question.fixed[group])
                 limits.append(([*columns, total + 2 * place], [*weights, -1.0], -np.inf, -fixed))
                 limits.append(([*columns, total + 2 * place + 1], [*weights, -1.0], -fixed, np.inf))
@@ -297,13 +365,21 @@ class _Programme:
         found = self._run(self._cost(elastic=True), [], elastic=True) if self.is_proven else None
         if found is None:
             return (Clash("time", None, (), len(self.question.current)),)
-        slacks = np.rint(found[self.first_slack : self.first_slack + len(self._slacks)]).astype(int).tolist()
+        slacks = (
+            np.rint(found[self.first_slack : self.first_slack + len(self._slacks)])
+            .astype(int)
+            .tolist()
+        )
         return tuple(
-            Clash(kind, group, people, by) for (kind, group, people), by in zip(self._slacks, slacks, strict=True) if by > 0
+            Clash(kind, group, people, by)
+            for (kind, group, people), by in zip(self._slacks, slacks, strict=True)
+            if by > 0
         )
 
 
-def _constraint(rows: list[tuple[list[int], list[float], float, float]], total: int) -> LinearConstraint:
+def _constraint(
+    rows: list[tuple[list[int], list[float], float, float]], total: int
+) -> LinearConstraint:
     """Make a constraint of rows: columns, factors, least, most."""
     numbers = np.repeat(np.arange(len(rows)), [len(one[0]) for one in rows])
     columns = np.concatenate([np.array(one[0], np.intp) for one in rows])
@@ -312,9 +388,19 @@ def _constraint(rows: list[tuple[list[int], list[float], float, float]], total: 
     return LinearConstraint(matrix, [one[2] for one in rows], [one[3] for one in rows])
 
 
-def _hand_out(one: _Class, counts: NDArray[np.intp], group: NDArray[np.intp], question: Question) -> None:
-    """Give the units of a class their groups: in the order of their traits, in turn, so that none gets all of a kind."""
-    units = sorted(one.units, key=lambda unit: (question.traits[list(unit)].tolist() if question.traits.size else [], unit))
+def _hand_out(
+    one: _Class, counts: NDArray[np.intp], group: NDArray[np.intp], question: Question
+) -> None:
+    """Give the units of a class their groups: in the order of their traits, in turn, so that
+    none gets all of a kind.
+    """
+    units = sorted(
+        one.units,
+        key=lambda unit: (
+            question.traits[list(unit)].tolist() if question.traits.size else [],
+            unit,
+        ),
+    )
     left = dict(zip(one.groups.tolist(), counts.tolist(), strict=True))
     turn = [number for number, many in left.items() if many]
     place = 0
@@ -328,7 +414,9 @@ def _hand_out(one: _Class, counts: NDArray[np.intp], group: NDArray[np.intp], qu
 
 
 def _even_out(question: Question, classes: list[_Class], group: NDArray[np.intp]) -> None:
-    """Exchange people of one class between groups as long as the groups' traits become more alike (sum of squares)."""
+    """Exchange people of one class between groups as long as the groups' traits become more
+    alike (sum of squares).
+    """
     if not question.traits.size:
         return
     counts, wanted = _traits_now(question, group)
@@ -341,13 +429,21 @@ def _even_out(question: Question, classes: list[_Class], group: NDArray[np.intp]
                 break
 
 
-def _traits_now(question: Question, group: NDArray[np.intp]) -> tuple[list[NDArray[np.float64]], list[NDArray[np.float64]]]:
-    """Count each group's people by each property, and what would be even: everybody's shares, in the group's size."""
+def _traits_now(
+    question: Question, group: NDArray[np.intp]
+) -> tuple[list[NDArray[np.float64]], list[NDArray[np.float64]]]:
+    """Count each group's people by each property, and what would be even: everybody's shares, in
+    the group's size.
+    """
     groups = len(question.most)
     counts, wanted = [], []
     for number in range(question.traits.shape[1]):
         codes = question.traits[:, number]
-        fixed = question.fixed_traits[number] if question.fixed_traits else np.zeros((groups, 0), np.int64)
+        fixed = (
+            question.fixed_traits[number]
+            if question.fixed_traits
+            else np.zeros((groups, 0), np.int64)
+        )
         size = max(int(codes.max(initial=-1)) + 1, fixed.shape[1])
         now = np.zeros((groups, size))
         now[:, : fixed.shape[1]] = fixed
@@ -375,7 +471,9 @@ def _exchange(
     counts: list[NDArray[np.float64]],
     wanted: list[NDArray[np.float64]],
 ) -> bool:
-    """Exchange each of some people with the one that makes most of it; tell whether anything was gained."""
+    """Exchange each of some people with the one that makes most of it; tell whether anything was
+    gained.
+    """
     gained = False
     gaps = [now - alike for now, alike in zip(counts, wanted, strict=True)]
     for one in people.tolist():
@@ -387,7 +485,9 @@ def _exchange(
             mine, theirs = question.traits[one, number], question.traits[others, number]
             home, away = group[one], group[others]
             known = (theirs >= 0) & (mine >= 0) & (theirs != mine)
-            delta = 4 + 2 * (gap[home, theirs] - gap[home, mine] + gap[away, mine] - gap[away, theirs])
+            delta = 4 + 2 * (
+                gap[home, theirs] - gap[home, mine] + gap[away, mine] - gap[away, theirs]
+            )
             gain -= np.where(known, delta, 0)
         best = int(np.argmax(gain))
         if gain[best] <= 1e-9:

@@ -1,4 +1,6 @@
-"""Several tables in one sheet, and several sheets in one workbook: which of them has the people, by what stands in it."""
+"""Several tables in one sheet, and several sheets in one workbook: which of them has the people,
+by what stands in it.
+"""
 
 from __future__ import annotations
 
@@ -21,13 +23,31 @@ __all__ = ["Block", "find_blocks", "worth_of"]
 SAMPLE = 120  # rows of each that are looked at
 LARGEST = 4_000  # rows of a sheet in which several tables are looked for
 MOST_RUNS = 30  # parts of a sheet between blank lines, of which each may be a table
-APART = 2  # blank columns between two tables side by side; one alone is a space within a table of even height
-PERSON = frozenset(["family", "given", "name", "born", "birth", "mail", "phone", "sex", "number", "joined", "hired", "guardian"])
+# blank columns between two tables side by side; one alone is a space within a table of even height
+APART = 2
+PERSON = frozenset(
+    [
+        "family",
+        "given",
+        "name",
+        "born",
+        "birth",
+        "mail",
+        "phone",
+        "sex",
+        "number",
+        "joined",
+        "hired",
+        "guardian",
+    ]
+)
 
 
 @dataclass(frozen=True)
 class Block:
-    """A part of a sheet with something in it: rows and columns, each from the first to before the last."""
+    """A part of a sheet with something in it: rows and columns, each from the first to before
+    the last.
+    """
 
     top: int
     bottom: int
@@ -45,7 +65,9 @@ class Block:
 
 
 def worth_of(rows: Sequence[Sequence[str]], known: frozenset[str]) -> float:
-    """Say how likely rows are a table of people: by the names of fields, words for what people have, and size."""
+    """Say how likely rows are a table of people: by the names of fields, words for what people
+    have, and size.
+    """
     sample = [row for row in rows if any(map(trim, row))][:SAMPLE]
     if not sample:
         return 0.0
@@ -74,7 +96,8 @@ def find_blocks(rows: Sequence[Sequence[str]], known: frozenset[str]) -> list[Bl
         known: Names that headings may have.
 
     Returns:
-        The one that has the people first; one block that is everything where there is one table only.
+        The one that has the people first; one block that is everything where there is one table
+        only.
     """
     width = max((len(row) for row in rows), default=0)
     whole = Block(0, len(rows), 0, width)
@@ -89,7 +112,10 @@ def find_blocks(rows: Sequence[Sequence[str]], known: frozenset[str]) -> list[Bl
     found = [block for block in found if _is_table(filled, block)]
     if len(found) < 2:
         return [whole]
-    worth = [worth_of([row[block.left : block.right] for row in rows[block.top : block.bottom]], known) for block in found]
+    worth = [
+        worth_of([row[block.left : block.right] for row in rows[block.top : block.bottom]], known)
+        for block in found
+    ]
     order = sorted(range(len(found)), key=lambda place: (-worth[place], place))
     return [found[place] for place in order]
 
@@ -106,7 +132,11 @@ def _runs(marks: Any, gap: int) -> list[tuple[int, int]]:
         return []
     breaks = np.flatnonzero(np.diff(places) > gap)
     return list(
-        zip(places[np.append(0, breaks + 1)].tolist(), (places[np.append(breaks, len(places) - 1)] + 1).tolist(), strict=True)
+        zip(
+            places[np.append(0, breaks + 1)].tolist(),
+            (places[np.append(breaks, len(places) - 1)] + 1).tolist(),
+            strict=True,
+        )
     )
 
 
@@ -126,8 +156,12 @@ def _height(filled: NDArray[np.bool_], part: tuple[int, int]) -> tuple[int, int]
     return int(rows[0]), int(rows[-1])
 
 
-def _below(rows: Sequence[Sequence[str]], filled: NDArray[np.bool_], block: Block, known: frozenset[str]) -> list[Block]:
-    """Part a block into what stands below each other: a new table begins behind a blank row with a header of its own."""
+def _below(
+    rows: Sequence[Sequence[str]], filled: NDArray[np.bool_], block: Block, known: frozenset[str]
+) -> list[Block]:
+    """Part a block into what stands below each other: a new table begins behind a blank row with
+    a header of its own.
+    """
     runs = _runs(filled[:, block.left : block.right].any(axis=1), 1)
     if len(runs) > MOST_RUNS:  # blank lines part groups of one table
         return [block]
@@ -136,9 +170,17 @@ def _below(rows: Sequence[Sequence[str]], filled: NDArray[np.bool_], block: Bloc
     for top, bottom in runs:
         part = [list(row[block.left : block.right]) for row in rows[top:bottom]]
         layout = find_layout(part[:SAMPLE], known) if len(part) > 1 else None
-        mine = [key_of(cell) for cell in part[layout.headers[-1]]] if layout is not None and layout.headers else None
+        mine = (
+            [key_of(cell) for cell in part[layout.headers[-1]]]
+            if layout is not None and layout.headers
+            else None
+        )
         is_new = header is None or (
-            mine is not None and layout is not None and layout.score > 4.0 and mine != header and len(set(mine) - {""}) > 1
+            mine is not None
+            and layout is not None
+            and layout.score > 4.0
+            and mine != header
+            and len(set(mine) - {""}) > 1
         )
         if not parts or (is_new and header is not None and mine is not None):
             parts.append([top, bottom])

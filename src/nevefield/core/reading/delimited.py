@@ -33,7 +33,8 @@ def read_rows(text: str, separator: str, most: int | None = None) -> Rows:
         most: Stop after so many rows; None for all.
 
     Returns:
-        Every row as it stands (a blank line as no cells), with the line where it begins; LF, CRLF and CR end a line.
+        Every row as it stands (a blank line as no cells), with the line where it begins; LF, CRLF
+        and CR end a line.
     """
     values: list[list[str]] = []
     lines: list[int] = []
@@ -51,14 +52,17 @@ def read_rows(text: str, separator: str, most: int | None = None) -> Rows:
                 return Rows(values, lines, remarks)
         if not values or not _is_open(text, lines[-1], separator):
             return Rows(values, lines, remarks)
-        # A quote that is never closed has swallowed the rest: take its line as plain text and read on below it.
+        # A quote that is never closed has swallowed the rest: take its line as plain text and read
+        # on below it.
         line = lines.pop()
         values.pop()
         whole = _lines_from(text, line)
         first, _, rest = _cut_line(whole)
         values.append(first.split(separator))
         lines.append(line)
-        remarks.append(f"Line {line} opens a quote that is never closed; the line is read as it stands.")
+        remarks.append(
+            f"Line {line} opens a quote that is never closed; the line is read as it stands."
+        )
         if not rest:
             return Rows(values, lines, remarks)
         stream, offset = io.StringIO(rest, newline=""), line
@@ -66,7 +70,9 @@ def read_rows(text: str, separator: str, most: int | None = None) -> Rows:
 
 def _is_open(text: str, line: int, separator: str) -> bool:
     """Tell whether the row that begins at a line, the last one, ends inside a quote."""
-    rows = csv.reader(io.StringIO(_lines_from(text, line), newline=""), delimiter=separator, strict=True)
+    rows = csv.reader(
+        io.StringIO(_lines_from(text, line), newline=""), delimiter=separator, strict=True
+    )
     try:
         for _ in rows:
             pass

@@ -65,18 +65,27 @@ def find_dialect(text: str, known: frozenset[str] = frozenset()) -> Dialect:
             scored.append((score, Dialect(separator)))
     best = max((score for score, _ in scored), default=0.0)
     if best < 8.0 and "\t" not in sample and (cuts := find_cuts(text)):
-        scored.append((_score(cut_fixed(sample, cuts).values, known) + FIXED, Dialect(cuts=tuple(cuts))))
+        scored.append(
+            (_score(cut_fixed(sample, cuts).values, known) + FIXED, Dialect(cuts=tuple(cuts)))
+        )
     scored = sorted((one for one in scored if one[0] > 0), key=lambda one: -one[0])
     if not scored:
         return Dialect()
     first = scored[0][1]
-    if len(scored) > 1 and scored[0][0] - scored[1][0] < NEAR and not first.cuts and not scored[1][1].cuts:
+    if (
+        len(scored) > 1
+        and scored[0][0] - scored[1][0] < NEAR
+        and not first.cuts
+        and not scored[1][1].cuts
+    ):
         return Dialect(first.separator, other=scored[1][1].separator)
     return first
 
 
 def _sample(text: str) -> str:
-    """Take the head of a text, and of a long one its middle and its end: the table is there, notes are at its edges."""
+    """Take the head of a text, and of a long one its middle and its end: the table is there,
+    notes are at its edges.
+    """
     if len(text) <= HEAD + MIDDLE + TAIL:
         return text
     parts = [text[:HEAD]]
@@ -112,7 +121,9 @@ def _score(rows: Sequence[Sequence[str]], known: frozenset[str]) -> float:
     return best
 
 
-def _score_width(rows: Sequence[Sequence[str]], widths: np.ndarray, width: int, known: frozenset[str]) -> float:
+def _score_width(
+    rows: Sequence[Sequence[str]], widths: np.ndarray, width: int, known: frozenset[str]
+) -> float:
     fits = widths == width
     first, last = int(np.flatnonzero(fits)[0]), int(np.flatnonzero(fits)[-1])
     agree = float(fits.mean())
@@ -145,25 +156,40 @@ def _words_in(row: Sequence[str], known: frozenset[str]) -> float:
     cells = [cell for cell in row if trim(cell)][:60]
     if len(cells) < 2:
         return 0.0
-    hits = sum(1.0 if key_of(cell) in known else 0.6 if is_heading_word(cell[:60]) else 0.0 for cell in cells)
+    hits = sum(
+        1.0 if key_of(cell) in known else 0.6 if is_heading_word(cell[:60]) else 0.0
+        for cell in cells
+    )
     return hits / len(cells)
 
 
 def _is_drawn(sample: str) -> bool:
-    """Tell whether a table is drawn in letters: bars at both sides of its lines, and a ruler that meets them."""
+    """Tell whether a table is drawn in letters: bars at both sides of its lines, and a ruler
+    that meets them.
+    """
     lines = [line for line in sample[:40_000].splitlines()[:200] if line.strip()]
     rulers = [
         line
         for line in lines
-        if _RULE.fullmatch(line) and any(one in line for one in "-─━═") and any(one in line for one in "+|│┼╪╬┬┤║")
+        if _RULE.fullmatch(line)
+        and any(one in line for one in "-─━═")
+        and any(one in line for one in "+|│┼╪╬┬┤║")
     ]
-    barred = sum(1 for line in lines if line.strip()[0] in _BARS and line.strip()[-1] in _BARS and len(line.strip()) > 2)
+    barred = sum(
+        1
+        for line in lines
+        if line.strip()[0] in _BARS and line.strip()[-1] in _BARS and len(line.strip()) > 2
+    )
     crossed = any(_CROSSED.fullmatch(line) for line in lines)
-    return bool(rulers) and (barred >= 2 or (crossed and sum("|" in line or "│" in line for line in lines) >= 2))
+    return bool(rulers) and (
+        barred >= 2 or (crossed and sum("|" in line or "│" in line for line in lines) >= 2)
+    )
 
 
 def read_drawn(text: str) -> Rows:
-    """Read a table that is drawn: bars part cells, lines that are only drawn are rows of one cell."""
+    """Read a table that is drawn: bars part cells, lines that are only drawn are rows of one
+    cell.
+    """
     values: list[list[str]] = []
     lines: list[int] = []
     for number, line in enumerate(io.StringIO(text, newline=None), start=1):

@@ -1,4 +1,6 @@
-"""Decide a text's encoding from its bytes: by marks, by what is valid, and by what its languages make likely."""
+"""Decide a text's encoding from its bytes: by marks, by what is valid, and by what its languages
+make likely.
+"""
 
 from __future__ import annotations
 
@@ -59,7 +61,8 @@ _SINGLE = (
     ("mac-roman", -1.6),
     ("mac-latin2", -2.0),
 )
-# The letters beyond a to z of languages written in Latin letters, by how often they are met: first the common ones.
+# The letters beyond a to z of languages written in Latin letters, by how often they are met: first
+# the common ones.
 _LATIN = {
     "German": "äöüß",
     "French": "éèêëàâîïôûùçœ",
@@ -94,9 +97,11 @@ _RARE = {
 }
 _SIGNS = "€£§°ªº«»“”„‘’‚–—…•·©®™±×¿¡½¼¾№\u00a0"
 _WORD = re.compile(r"[^\W\d_]{0,40}[^\x00-\x7f](?:[^\W\d_]|[^\x00-\x7f]){0,40}")
-_LIGATURE = re.compile("œ[uitdbfp]", re.IGNORECASE)  # the only letters that stand behind it, as good as always
+# the only letters that stand behind it, as good as always
+_LIGATURE = re.compile("œ[uitdbfp]", re.IGNORECASE)
 MIXED = 0.1  # what it costs a word to be in a language of its own
-MOST_BYTES, AROUND = 20_000_000, 24  # of a text that are looked at; and around each letter beyond ASCII
+# of a text that are looked at; and around each letter beyond ASCII
+MOST_BYTES, AROUND = 20_000_000, 24
 WORDS = 3_000  # that are looked at
 LEAST_VALID = 3  # letters of UTF-8 for each byte that is broken, for a file to be UTF-8
 
@@ -126,9 +131,13 @@ def decode(data: bytes, wanted: str = "") -> Decoded:
     """
     if wanted:
         try:
-            return Decoded(data.decode(wanted).removeprefix("\ufeff"), wanted, _NAMES.get(wanted, wanted))
+            return Decoded(
+                data.decode(wanted).removeprefix("\ufeff"), wanted, _NAMES.get(wanted, wanted)
+            )
         except (UnicodeDecodeError, LookupError) as error:
-            raise UnreadableFile(f"The file is not written in {wanted}.", "Choose another encoding.") from error
+            raise UnreadableFile(
+                f"The file is not written in {wanted}.", "Choose another encoding."
+            ) from error
     for mark, name in _MARKS:
         if data.startswith(mark):
             return _tolerant(data[len(mark) :], name)
@@ -137,7 +146,8 @@ def decode(data: bytes, wanted: str = "") -> Decoded:
     head = data[:4000]
     if len(head.translate(None, _CONTROLS)) < 0.95 * len(head):
         raise UnreadableFile(
-            "This is not text: the file holds bytes of a program's own format.", "Ask for a workbook (.xlsx) or a CSV file."
+            "This is not text: the file holds bytes of a program's own format.",
+            "Ask for a workbook (.xlsx) or a CSV file.",
         )
     try:
         return Decoded(data.decode("utf-8"), "utf-8", _NAMES["utf-8"])
@@ -147,7 +157,9 @@ def decode(data: bytes, wanted: str = "") -> Decoded:
     broken = text.count("\ufffd")
     plain = int(np.count_nonzero(np.frombuffer(data, np.uint8) < 0x80))
     valid = len(text) - plain - broken  # letters beyond ASCII that are whole
-    if valid >= LEAST_VALID * broken or (broken == 1 and text.rstrip().endswith("\ufffd") and valid):
+    if valid >= LEAST_VALID * broken or (
+        broken == 1 and text.rstrip().endswith("\ufffd") and valid
+    ):
         return _tolerant(data, "utf-8")
     name = _likeliest(data)
     return _tolerant(data, name)
@@ -158,7 +170,11 @@ def _tolerant(data: bytes, name: str) -> Decoded:
     text = data.decode(name, errors="replace")
     remarks: tuple[str, ...] = ()
     if "\ufffd" in text and "\ufffd".encode("utf-8") not in data:
-        lines = [number for number, line in enumerate(re.split("\r\n|\r|\n", text), start=1) if "\ufffd" in line]
+        lines = [
+            number
+            for number, line in enumerate(re.split("\r\n|\r|\n", text), start=1)
+            if "\ufffd" in line
+        ]
         shown = ", ".join(map(str, lines[:5])) + (" …" if len(lines) > 5 else "")
         count = text.count("\ufffd")
         said = "1 letter is broken and" if count == 1 else f"{count:,} letters are broken and each"
@@ -167,7 +183,9 @@ def _tolerant(data: bytes, name: str) -> Decoded:
 
 
 def _wide(data: bytes) -> str:
-    """Tell UTF-16 without a mark: of its separators, digits and line ends one byte in two is zero, always the same one."""
+    """Tell UTF-16 without a mark: of its separators, digits and line ends one byte in two is
+    zero, always the same one.
+    """
     head = data[:20_000]
     if len(head) < 4:
         return ""
@@ -181,12 +199,16 @@ def _wide(data: bytes) -> str:
         if error.start < len(head) - 4:
             return ""
         text = head[: error.start].decode(name)
-    likely = sum(1 for letter in text if letter in "\t\r\n\f" or " " <= letter < "\u0530" or letter in _SIGNS)
+    likely = sum(
+        1 for letter in text if letter in "\t\r\n\f" or " " <= letter < "\u0530" or letter in _SIGNS
+    )
     return name if likely > 0.95 * len(text) else ""
 
 
 def _likeliest(data: bytes) -> str:
-    """Return the encoding in which the words with letters beyond ASCII are most like words of some language."""
+    """Return the encoding in which the words with letters beyond ASCII are most like words of
+    some language.
+    """
     part = b"\n".join(_around(data))
     best, best_score = "windows-1252", -1e9
     read: dict[str, float] = {}
@@ -201,11 +223,16 @@ def _likeliest(data: bytes) -> str:
 
 
 def _around(data: bytes) -> list[bytes]:
-    """Cut out what stands around the bytes beyond ASCII: their words, and no more of a text however long."""
+    """Cut out what stands around the bytes beyond ASCII: their words, and no more of a text
+    however long.
+    """
     places = np.flatnonzero(np.frombuffer(data[:MOST_BYTES], np.uint8) >= 0x80)[: 2 * WORDS]
     breaks = np.flatnonzero(np.diff(places) > AROUND)
     firsts, lasts = places[np.append(0, breaks + 1)], places[np.append(breaks, len(places) - 1)]
-    return [data[max(0, first - AROUND) : last + AROUND] for first, last in zip(firsts.tolist(), lasts.tolist(), strict=True)]
+    return [
+        data[max(0, first - AROUND) : last + AROUND]
+        for first, last in zip(firsts.tolist(), lasts.tolist(), strict=True)
+    ]
 
 
 def _likelihood(text: str) -> float:
@@ -222,7 +249,13 @@ def _likelihood(text: str) -> float:
         mixed += max(fits[name] + _RARE.get(name, 0.0) * 0.3 for name in fits) - MIXED
         for name, score in fits.items():
             by_language[name] += score
-    best = max(mixed, *(score + min(3, len(words)) * _RARE.get(name, 0.0) * 0.3 for name, score in by_language.items()))
+    best = max(
+        mixed,
+        *(
+            score + min(3, len(words)) * _RARE.get(name, 0.0) * 0.3
+            for name, score in by_language.items()
+        ),
+    )
     return (best + common) / max(1.0, len(words) / 8)
 
 
@@ -242,7 +275,13 @@ def _fits(word: str, language: str) -> float:
         elif language == "Greek":
             score += 0.6 if "\u0370" <= letter <= "\u03ff" else -2.0
         elif letter in letters or letter.lower() in letters:
-            score += 0.1 if letter in "ĺŕĹŔ" else 1.0 if letter not in "œŒ" or _LIGATURE.search(word) else -1.0
+            score += (
+                0.1
+                if letter in "ĺŕĹŔ"
+                else 1.0
+                if letter not in "œŒ" or _LIGATURE.search(word)
+                else -1.0
+            )
         elif letter in _SIGNS:
             score += 0.2
         else:
@@ -255,13 +294,20 @@ def _fits(word: str, language: str) -> float:
 
 @lru_cache(50_000)
 def _oddities(word: str) -> float:
-    """Weigh what no language writes: capitals within a word, signs between letters, lines that are drawn, broken letters."""
+    """Weigh what no language writes: capitals within a word, signs between letters, lines that
+    are drawn, broken letters.
+    """
     score = 0.0
     letters = [letter for letter in word if letter.isalpha()]
     inside = letters[1:]
     if any(letter.islower() for letter in letters):
         score -= 1.5 * sum(letter.isupper() and letter > "\x7f" for letter in inside)
-    if len(letters) > 1 and min(letters) > "\x7f" and letters[0].islower() and any(letter.isupper() for letter in inside):
+    if (
+        len(letters) > 1
+        and min(letters) > "\x7f"
+        and letters[0].islower()
+        and any(letter.isupper() for letter in inside)
+    ):
         score -= 4.0 if all(letter.isupper() for letter in inside) else 1.0
     for place, letter in enumerate(word):
         if letter <= "\x7f" or letter.isalpha():

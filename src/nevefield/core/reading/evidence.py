@@ -1,7 +1,9 @@
-"""Find the header by evidence over the whole sample: words, widths, and what stands below, as one likelihood for each candidate.
+"""Find the header by evidence over the whole sample: words, widths, and what stands below, as one
+likelihood for each candidate.
 
-Every row of the sample is a note, a heading or data. A candidate says which row the header is; its score is the likelihood of the
-rows under it against that of all of them being data, where data are what the columns below look like.
+Every row of the sample is a note, a heading or data. A candidate says which row the header is; its
+score is the likelihood of the rows under it against that of all of them being data, where data are
+what the columns below look like.
 """
 
 from __future__ import annotations
@@ -47,7 +49,8 @@ NEAR = 1.5  # two candidates whose scores differ by less are both said
 CLOSER = 6  # candidates that are looked at cell by cell
 IS_ANY = 1.5  # that a file has a header at all
 KNOWN, WORD = 4.0, 1.5  # that a text names a field at hand; that it is a word that headings have
-FULL_NOTE, NOTE_AT_MOST, ALL_NOTES = 1.0, 4.0, 10.0  # what a note above speaks for a header at most, and all of them
+# what a note above speaks for a header at most, and all of them
+FULL_NOTE, NOTE_AT_MOST, ALL_NOTES = 1.0, 4.0, 10.0
 IMPOSSIBLE = -1e9
 GAP = -2.0  # that a column has no heading
 TWICE = -0.7  # that two headings are the same
@@ -59,11 +62,14 @@ BELOW = -3.0  # that a heading stands as a value in its column
 
 @dataclass(frozen=True)
 class Layout:
-    """The header's rows among those looked at (none: there is no header), and the first row of data."""
+    """The header's rows among those looked at (none: there is no header), and the first row of
+    data.
+    """
 
     headers: tuple[int, ...]
     first: int
-    passed: tuple[int, ...] = ()  # rows between header and data that are neither: rulers, filters, questions, types
+    # rows between header and data that are neither: rulers, filters, questions, types
+    passed: tuple[int, ...] = ()
     score: float = 0.0
     why: str = ""  # in words
     other: int | None = None  # another row that might be the header
@@ -105,7 +111,9 @@ class Columns:
         return self._keys[place]
 
     def prose(self, place: int) -> int:
-        """Count a row's cells that begin with a space, as a sentence does after a comma, where the table's own do not."""
+        """Count a row's cells that begin with a space, as a sentence does after a comma, where
+        the table's own do not.
+        """
         if place not in self._prose:
             self._prose[place] = _prose(self, place)
         return self._prose[place]
@@ -120,7 +128,9 @@ class Columns:
         return [text for text in self._folded[column][first : first + BELOW_ROWS] if text]
 
     def likelihood(self, first: int) -> NDArray[np.float64]:
-        """Return the logarithm of the probability of each look in each column of the rows from `first` on, columns × looks."""
+        """Return the logarithm of the probability of each look in each column of the rows from
+        `first` on, columns × looks.
+        """
         counts = self._below[min(first, len(self.rows))]
         spread = 1.5
         made = (counts + spread * PRIOR) / (counts.sum(axis=1, keepdims=True) + spread)
@@ -154,11 +164,19 @@ def find_layout(rows: Sequence[Sequence[str]], known: frozenset[str] = frozenset
         return Layout((), len(rows))
     scored = [_without(columns)]
     rough = [
-        (place, _score(columns, place, known, is_close=False)) for place in range(min(len(rows), FIRST)) if columns.counts[place]
+        (place, _score(columns, place, known, is_close=False))
+        for place in range(min(len(rows), FIRST))
+        if columns.counts[place]
     ]
     rough.sort(key=lambda one: (-one[1], one[0]))
     for place, _ in rough[:CLOSER]:
-        scored.append(Layout((place,), place + 1, score=_score(_once(columns, place), place, known, is_close=True)))
+        scored.append(
+            Layout(
+                (place,),
+                place + 1,
+                score=_score(_once(columns, place), place, known, is_close=True),
+            )
+        )
     scored.sort(key=lambda one: -one.score)
     best, *others = scored
     if others and best.score - others[0].score < NEAR:
@@ -169,9 +187,11 @@ def find_layout(rows: Sequence[Sequence[str]], known: frozenset[str] = frozenset
 
 
 def _once(columns: Columns, place: int) -> Columns:
-    """Leave out what stands above a row and comes again below it, on every page: the row itself, and what is printed above it.
+    """Leave out what stands above a row and comes again below it, on every page: the row itself,
+    and what is printed above it.
 
-    What is printed above may come again with other numbers; where most rows would go, they are rows that differ in numbers only.
+    What is printed above may come again with other numbers; where most rows would go, they are rows
+    that differ in numbers only.
     """
     above, own = {*columns.masked[:place]} - {""}, columns.masked[place]
     names = columns.keys(place)
@@ -181,23 +201,33 @@ def _once(columns: Columns, place: int) -> Columns:
         return text in above or bool(text == own != "" and columns.keys(at) == names)
 
     kept = [at for at in range(len(columns.rows)) if at <= place or not is_again(at)]
-    if len(kept) == len(columns.rows) or (len(kept) - place - 1) * 2 < len(columns.rows) - place - 1:
+    if (
+        len(kept) == len(columns.rows)
+        or (len(kept) - place - 1) * 2 < len(columns.rows) - place - 1
+    ):
         return columns
     return Columns(columns.looks[kept], [columns.rows[at] for at in kept])
 
 
 def masked(row: Sequence[str]) -> str:
-    """Write a row as it would stand on another page: with other numbers; "" where it has no words."""
+    """Write a row as it would stand on another page: with other numbers; "" where it has no
+    words.
+    """
     text = " ".join([text for cell in row[:MOST_NEW] if (text := trim(cell))]).casefold()
     return re.sub(r"\d+", "9", text) if any(letter.isalpha() for letter in text) else ""
 
 
-def _note_ratios(columns: Columns, chance: NDArray[np.float64], first: int, last: int) -> NDArray[np.float64]:
-    """Say of rows how much more likely each is a note than one of data, as a logarithm; blank rows are neither."""
+def _note_ratios(
+    columns: Columns, chance: NDArray[np.float64], first: int, last: int
+) -> NDArray[np.float64]:
+    """Say of rows how much more likely each is a note than one of data, as a logarithm; blank
+    rows are neither.
+    """
     looks = columns.looks[first:last]
     ratio = (NOTE[looks] - chance[np.arange(columns.width), looks]).sum(axis=1)
     ratio += [2.0 * columns.prose(place) for place in range(first, first + len(looks))]
-    # A row as full as those of the table is hardly a note, however unlike: of a table with gaps every row is unlike the next.
+    # A row as full as those of the table is hardly a note, however unlike: of a table with gaps
+    # every row is unlike the next.
     most = np.where(columns.is_full[first:last], FULL_NOTE, NOTE_AT_MOST)
     return np.where(columns.counts[first:last] > 0, np.clip(ratio, -10.0, most), 0.0)
 
@@ -214,8 +244,13 @@ def _prose(columns: Columns, place: int) -> int:
 def _without(columns: Columns) -> Layout:
     """Score that there is no header: the rows above the first that is data are notes."""
     size = min(len(columns.rows) - 1, FIRST)
-    near = [_note_ratios(columns, columns.likelihood(place + 1), place, place + 1) for place in range(min(size, 8))]
-    ratios = np.concatenate([*near, _note_ratios(columns, columns.likelihood(0), min(size, 8), size)])
+    near = [
+        _note_ratios(columns, columns.likelihood(place + 1), place, place + 1)
+        for place in range(min(size, 8))
+    ]
+    ratios = np.concatenate(
+        [*near, _note_ratios(columns, columns.likelihood(0), min(size, 8), size)]
+    )
     best, total, first = 0.0, 0.0, 0
     for place, ratio in enumerate(ratios.tolist()):
         total += ratio
@@ -236,19 +271,32 @@ def _score(columns: Columns, place: int, known: frozenset[str], *, is_close: boo
     said = looks != BLANK
     cells = np.where(said, np.clip(HEADING[looks] - chance[at, looks], -6, 5), 0.0)
     if not columns.is_full[place + 1 :].any():  # nothing below says anything
-        cells = np.where(said, HEADING[looks] - np.log(PRIOR[looks]), 0.0) * (0.3 if columns.is_full[:place].any() else 1.0)
+        cells = np.where(said, HEADING[looks] - np.log(PRIOR[looks]), 0.0) * (
+            0.3 if columns.is_full[:place].any() else 1.0
+        )
     series = _in_series(row, looks)
-    if series and not any(_in_series(columns.rows[at], columns.looks[at]) for at in range(place + 1, len(columns.rows))[:5]):
+    if series and not any(
+        _in_series(columns.rows[at], columns.looks[at])
+        for at in range(place + 1, len(columns.rows))[:5]
+    ):
         cells[series] = SERIES
     gaps = int((full & ~said).sum())
     texts = [key for cell, key in zip(row, columns.keys(place), strict=True) if trim(cell)]
-    total = float(cells.sum()) + above + IS_ANY + max(GAP * gaps, -8.0) + TWICE * (len(texts) - len(set(texts)))
+    total = (
+        float(cells.sum())
+        + above
+        + IS_ANY
+        + max(GAP * gaps, -8.0)
+        + TWICE * (len(texts) - len(set(texts)))
+    )
     if len(texts) == 1 and full.sum() > 1:
         total -= 3.0
     if is_close:
         total += sum(_name(cell, known) for cell in row if trim(cell))
         some = np.flatnonzero(said)
-        total += sum(_new(columns, place, column) for column in some[:MOST_NEW].tolist()) * max(1.0, len(some) / MOST_NEW)
+        total += sum(_new(columns, place, column) for column in some[:MOST_NEW].tolist()) * max(
+            1.0, len(some) / MOST_NEW
+        )
         total -= 1.5 * columns.prose(place)
     elif known:
         total += KNOWN * sum(text in known for text in texts)
@@ -280,12 +328,18 @@ def _new(columns: Columns, place: int, column: int) -> float:
 
 
 def _in_series(row: Sequence[str], looks: NDArray[np.int8]) -> list[int]:
-    """List the cells of a row whose numbers go up by one from cell to cell, three at least: years, weeks, questions."""
+    """List the cells of a row whose numbers go up by one from cell to cell, three at least:
+    years, weeks, questions.
+    """
     found: list[int] = []
     run: list[int] = []
     before = None
     for place, cell in enumerate(row):
-        number = int(trim(cell)) if looks[place] == NUMBER and trim(cell).isdecimal() and len(trim(cell)) < 10 else None
+        number = (
+            int(trim(cell))
+            if looks[place] == NUMBER and trim(cell).isdecimal() and len(trim(cell)) < 10
+            else None
+        )
         if number is not None and before is not None and number == before + 1:
             run = run or [place - 1]
             run.append(place)
@@ -297,50 +351,91 @@ def _in_series(row: Sequence[str], looks: NDArray[np.int8]) -> list[int]:
 
 
 def _over_lines(found: Layout, columns: Columns, known: frozenset[str]) -> Layout:
-    """Take the rows above and below a header for a part of it where together they name the columns."""
+    """Take the rows above and below a header for a part of it where together they name the
+    columns.
+    """
     lower = found.headers[-1]
     headers = [lower]
     while len(headers) < 3 and headers[0] > 0 and _goes_on(columns, headers[0] - 1, headers, known):
         headers.insert(0, headers[0] - 1)
-    if len(headers) == 1 and lower + 1 < len(columns.rows) and _goes_on(columns, lower, [lower + 1], known, is_below=True):
+    if (
+        len(headers) == 1
+        and lower + 1 < len(columns.rows)
+        and _goes_on(columns, lower, [lower + 1], known, is_below=True)
+    ):
         headers = [lower, lower + 1]
-        if len(headers) < 3 and lower + 2 < len(columns.rows) and _goes_on(columns, lower + 1, [lower + 2], known, is_below=True):
+        if (
+            len(headers) < 3
+            and lower + 2 < len(columns.rows)
+            and _goes_on(columns, lower + 1, [lower + 2], known, is_below=True)
+        ):
             headers.append(lower + 2)
-        while len(headers) < 3 and headers[0] > 0 and _goes_on(columns, headers[0] - 1, headers, known):
+        while (
+            len(headers) < 3
+            and headers[0] > 0
+            and _goes_on(columns, headers[0] - 1, headers, known)
+        ):
             headers.insert(0, headers[0] - 1)
     return replace(found, headers=tuple(headers), first=headers[-1] + 1)
 
 
-def _goes_on(columns: Columns, upper: int, lower: Sequence[int], known: frozenset[str], *, is_below: bool = False) -> bool:
-    """Tell whether a row of headings goes on in the next: with gaps that the lower ones fill, both in words."""
+def _goes_on(
+    columns: Columns,
+    upper: int,
+    lower: Sequence[int],
+    known: frozenset[str],
+    *,
+    is_below: bool = False,
+) -> bool:
+    """Tell whether a row of headings goes on in the next: with gaps that the lower ones fill,
+    both in words.
+    """
     over, under = columns.rows[upper], columns.rows[lower[0]]
     words = (WORDS, OTHER, IDENT)
-    if not all(look in words for line in (upper, *lower) for look in columns.looks[line] if look != BLANK):
+    if not all(
+        look in words for line in (upper, *lower) for look in columns.looks[line] if look != BLANK
+    ):
         return False
     top = [place for place, cell in enumerate(over) if trim(cell)]
     low = [place for place, cell in enumerate(under) if trim(cell)]
-    if len(top) < 2 or not low or [key_of(cell) for cell in over] == [key_of(cell) for cell in under]:
+    if (
+        len(top) < 2
+        or not low
+        or [key_of(cell) for cell in over] == [key_of(cell) for cell in under]
+    ):
         return False
     typed = np.exp(columns.likelihood(lower[-1] + 1))[:, [NUMBER, IDENT, DAY, MAIL]].sum(axis=1)
-    if is_below and not any(typed[place] > 0.6 and columns.looks[lower[0]][place] in (WORDS, OTHER) for place in low):
+    if is_below and not any(
+        typed[place] > 0.6 and columns.looks[lower[0]][place] in (WORDS, OTHER) for place in low
+    ):
         return False
     joined = join_headings(*(columns.rows[line] for line in (upper, *lower)))
     alone = sum(key_of(cell) in known for cell in under)
-    if sum(key_of(name) in known for name in joined) > max(alone, sum(key_of(cell) in known for cell in over)):
+    if sum(key_of(name) in known for name in joined) > max(
+        alone, sum(key_of(cell) in known for cell in over)
+    ):
         return True
     full = columns.filled(lower[-1] + 1)
     lacks = [place for place in np.flatnonzero(full).tolist() if place not in low]
-    if lacks and len(lower) == 1:  # the lower row leaves columns without a name, and the upper one has those
+    # the lower row leaves columns without a name, and the upper one has those
+    if lacks and len(lower) == 1:
         spans = any(place + 1 not in top and place + 1 in low for place in top)
         return spans and all(place in top for place in lacks)
     first = top[0]
     if first + 1 in top and first in low:
-        return False  # an upper heading stands over several: this one over its own column alone is a note in two cells
-    return len(top) < columns.width and any(place + 1 not in top for place in top[:-1]) and len(top) < sum(full)
+        # an upper heading stands over several: this one over its own column alone is a note in two
+        # cells
+        return False
+    return (
+        len(top) < columns.width
+        and any(place + 1 not in top for place in top[:-1])
+        and len(top) < sum(full)
+    )
 
 
 def join_headings(*rows: Sequence[str]) -> list[str]:
-    """Join a header over several lines: each upper text reaches right to the next of its line, the lowest stands alone.
+    """Join a header over several lines: each upper text reaches right to the next of its line, the
+    lowest stands alone.
 
     >>> join_headings(["Name", "", "Enrolled", ""], ["family", "given", "from", "to"])
     ['Name family', 'Name given', 'Enrolled from', 'Enrolled to']
@@ -353,14 +448,17 @@ def join_headings(*rows: Sequence[str]) -> list[str]:
             if text or level == len(rows) - 1:
                 above[level] = text
                 if text:
-                    for lower in range(level + 1, len(rows) - 1):  # a new heading above ends those that stood below the last
+                    # a new heading above ends those that stood below the last
+                    for lower in range(level + 1, len(rows) - 1):
                         above[lower] = ""
         joined.append(trim(" ".join(text for text in above if text)))
     return joined
 
 
 def _below(found: Layout, columns: Columns) -> Layout:
-    """Pass over what stands between header and data: rulers, the header once more, filters, questions, types, blank lines."""
+    """Pass over what stands between header and data: rulers, the header once more, filters,
+    questions, types, blank lines.
+    """
     first, passed = found.first, []
     header = [key_of(cell) for cell in columns.rows[found.headers[-1]]]
     while first < len(columns.rows) - 1:
@@ -417,7 +515,9 @@ def _is_between(columns: Columns, place: int, filled: list[int], header: list[st
     cells = [trim(row[at]) for at in filled]
     if all(looks[at] == RULER for at in filled) or [key_of(cell) for cell in row] == header:
         return True
-    if len(cells) >= 2 and all(cell.partition("(")[0].strip().casefold() in _TYPES for cell in cells):
+    if len(cells) >= 2 and all(
+        cell.partition("(")[0].strip().casefold() in _TYPES for cell in cells
+    ):
         return True
     if all(len(cell) > 2 and cell[0] + cell[-1] in ("()", "[]", "<>", "{}") for cell in cells):
         return True
@@ -437,13 +537,23 @@ def _explain(found: Layout, columns: Columns, known: frozenset[str]) -> Layout:
     fields = sum(key_of(name) in known for name in names if name)
     chance = columns.likelihood(found.first)
     looks = columns.looks[found.headers[-1]]
-    unlike = sum(1 for place in range(columns.width) if looks[place] != BLANK and np.exp(chance[place, looks[place]]) < 0.12)
+    unlike = sum(
+        1
+        for place in range(columns.width)
+        if looks[place] != BLANK and np.exp(chance[place, looks[place]]) < 0.12
+    )
     words = sum(is_heading_word(name[:80]) for name in names if name)
     said = []
     if fields:
-        said.append(f"{fields} of {len(names)} texts {'is a name of a field' if fields == 1 else 'are names of fields'}")
+        said.append(
+            f"{fields} of {len(names)} texts"
+            f" {'is a name of a field' if fields == 1 else 'are names of fields'}"
+        )
     elif words:
-        said.append(f"{words} of {len(names)} texts {'is a word' if words == 1 else 'are words'} that headings have")
+        said.append(
+            f"{words} of {len(names)} texts {'is a word' if words == 1 else 'are words'} that"
+            " headings have"
+        )
     if unlike:
         of = "" if said else f" of {len(names)} texts"
         said.append(f"{unlike}{of} {'is' if unlike == 1 else 'are'} unlike what stands below")

@@ -25,10 +25,14 @@ def find_cuts(text: str) -> list[int]:
         text: The decoded text.
 
     Returns:
-        The places where columns begin, the first 0; [] when the text is not in columns. Lines much shorter than the usual
-        (notes, ends) have no say; a gap of one blank parts columns only where what stands after it begins in nearly every line.
+        The places where columns begin, the first 0; [] when the text is not in columns. Lines much
+        shorter than the usual (notes, ends) have no say; a gap of one blank parts columns only
+        where what stands after it begins in nearly every line.
     """
-    lines = [line.rstrip("\r\n").expandtabs() for line, _ in zip(io.StringIO(text), range(SAMPLE), strict=False)]
+    lines = [
+        line.rstrip("\r\n").expandtabs()
+        for line, _ in zip(io.StringIO(text), range(SAMPLE), strict=False)
+    ]
     if ruled := next((cuts for line in lines[:60] if (cuts := _ruled(line))), []):
         return ruled
     lengths = np.array([len(line.rstrip()) for line in lines if trim(line)])
@@ -49,7 +53,9 @@ def find_cuts(text: str) -> list[int]:
 
 
 def _ruled(line: str) -> list[int]:
-    """List where the parts of a ruler begin, that stands below a header and says how wide its columns are."""
+    """List where the parts of a ruler begin, that stands below a header and says how wide its
+    columns are.
+    """
     parts = list(re.finditer(r"[-=_]{2,}", line))
     if len(parts) < 2 or set(line) - set("-=_ "):
         return []
@@ -57,7 +63,9 @@ def _ruled(line: str) -> list[int]:
 
 
 def cut_fixed(text: str, cuts: list[int]) -> Rows:
-    """Cut every line at the places where columns begin; a value that reaches over into the next column stays whole in its own."""
+    """Cut every line at the places where columns begin; a value that reaches over into the next
+    column stays whole in its own.
+    """
     values: list[list[str]] = []
     lines: list[int] = []
     for number, line in enumerate(io.StringIO(text), start=1):

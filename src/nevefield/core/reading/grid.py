@@ -1,7 +1,9 @@
-"""A file's cells as columns, before rows are parted from what is none; text with separators is cut into them by array operations.
+"""A file's cells as columns, before rows are parted from what is none; text with separators is cut
+into them by array operations.
 
-Lines whose quotes stand where quotes stand and that have as many cells as most go into Arrow together; the few others are read
-one by one. A property test holds this to the slow reader (`delimited.read_rows`).
+Lines whose quotes stand where quotes stand and that have as many cells as most go into Arrow
+together; the few others are read one by one. A property test holds this to the slow reader
+(`delimited.read_rows`).
 """
 
 from __future__ import annotations
@@ -32,7 +34,8 @@ __all__ = ["Grid", "cut_text"]
 MOST_COLUMNS = 20_000  # of any line; of a table far fewer are read
 MOST_CELLS = 120_000_000
 PART = 1 << 24  # bytes that are looked at together
-MOST_LINES = 10_000  # of one cell; a quote that is open for longer is taken for one that is never closed
+# of one cell; a quote that is open for longer is taken for one that is never closed
+MOST_LINES = 10_000
 MOST_OPEN = 50  # quotes that are never closed, before no more are looked for
 QUOTE = ord('"')
 
@@ -41,7 +44,8 @@ QUOTE = ord('"')
 class Grid:
     """Cells by column, with the line where each row begins."""
 
-    columns: tuple[Column, ...]  # of as many rows as there are lines; "" where a row has no such cell
+    # of as many rows as there are lines; "" where a row has no such cell
+    columns: tuple[Column, ...]
     lengths: NDArray[np.int64]  # how many cells each row has as it is written
     lines: NDArray[np.int64]
     remarks: list[str] = field(default_factory=list)
@@ -69,7 +73,10 @@ class Grid:
         if not self.columns:
             return [[] for _ in places]
         texts = zip(*(column.rows(places) for column in self.columns), strict=True)
-        return [list(row)[:length] for row, length in zip(texts, self.lengths[places].tolist(), strict=True)]
+        return [
+            list(row)[:length]
+            for row, length in zip(texts, self.lengths[places].tolist(), strict=True)
+        ]
 
 
 def cut_text(data: bytes, separator: str) -> Grid:
@@ -90,7 +97,11 @@ def cut_text(data: bytes, separator: str) -> Grid:
     counts, hard = _count_cells(letters, ord(separator), starts, ends)
     counts[starts == ends] = 0
     _refuse_size(counts, hard, ends - starts)
-    usual = int(np.bincount(counts[~hard], minlength=1)[1:].argmax()) + 1 if (counts[~hard] > 0).any() else 1
+    usual = (
+        int(np.bincount(counts[~hard], minlength=1)[1:].argmax()) + 1
+        if (counts[~hard] > 0).any()
+        else 1
+    )
     odd = hard | (counts != usual) | _marked(letters, starts)
     found = _read_odd(data, separator, starts, ends, stops, np.flatnonzero(odd), hard)
     even = np.flatnonzero(~(odd | found.swallowed))
@@ -98,28 +109,44 @@ def cut_text(data: bytes, separator: str) -> Grid:
     return _assemble(columns, usual, even, found)
 
 
-def _refuse_size(counts: NDArray[np.int64], hard: NDArray[np.bool_], letters: NDArray[np.int64]) -> None:
-    """Refuse what no table is, before it takes the memory of one: rows too wide, too many cells, lines that are one long cell."""
+def _refuse_size(
+    counts: NDArray[np.int64], hard: NDArray[np.bool_], letters: NDArray[np.int64]
+) -> None:
+    """Refuse what no table is, before it takes the memory of one: rows too wide, too many cells,
+    lines that are one long cell.
+    """
     sure = np.where(hard, 1, counts)
     widest = int(sure.max(initial=0))
     if widest > MOST_COLUMNS:
         line = int(sure.argmax()) + 1
-        raise UnreadableFile(f"Line {line:,} has {widest:,} cells; at most {MOST_COLUMNS:,} columns are read.", "Is it a table?")
+        raise UnreadableFile(
+            f"Line {line:,} has {widest:,} cells; at most {MOST_COLUMNS:,} columns are read.",
+            "Is it a table?",
+        )
     if int(sure.sum()) > MOST_CELLS:
         raise UnreadableFile(f"The file has over {MOST_CELLS:,} cells.", "Send it in parts.")
     long = np.flatnonzero(letters > LONGEST_CELL * np.maximum(sure, 1))
     if len(long):
         raise UnreadableFile(
-            f"A cell on line {int(long[0]) + 1:,} has over {LONGEST_CELL:,} characters.", "Ask for the file without it."
+            f"A cell on line {int(long[0]) + 1:,} has over {LONGEST_CELL:,} characters.",
+            "Ask for the file without it.",
         )
 
 
-def _find_lines(letters: NDArray[np.uint8]) -> tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]]:
-    """List of each line where it begins, where it ends without what ends it, and where the next one begins."""
+def _find_lines(
+    letters: NDArray[np.uint8],
+) -> tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]]:
+    """List of each line where it begins, where it ends without what ends it, and where the next
+    one begins.
+    """
     last = _places(letters, ord("\n"))
     returns = _places(letters, ord("\r"))
     if len(returns):
-        following = np.append(letters[1:], np.uint8(0))[returns] if returns[-1] == len(letters) - 1 else letters[returns + 1]
+        following = (
+            np.append(letters[1:], np.uint8(0))[returns]
+            if returns[-1] == len(letters) - 1
+            else letters[returns + 1]
+        )
         lone = returns[following != ord("\n")]
         last = np.union1d(last, lone)
     stops = last + 1
@@ -132,7 +159,9 @@ def _find_lines(letters: NDArray[np.uint8]) -> tuple[NDArray[np.int64], NDArray[
     if len(returns):
         pairs = ends[: len(last)] > starts[: len(last)]
         before = np.flatnonzero(pairs)
-        before = before[(letters[ends[before]] == ord("\n")) & (letters[ends[before] - 1] == ord("\r"))]
+        before = before[
+            (letters[ends[before]] == ord("\n")) & (letters[ends[before] - 1] == ord("\r"))
+        ]
         ends[before] -= 1
     if len(letters) == 0:
         return (np.zeros(0, np.int64),) * 3
@@ -157,7 +186,10 @@ def _count_cells(
         begin = int(starts[first])
         last = max(int(np.searchsorted(ends, begin + PART)), first + 1)
         counts[first:last], hard[first:last] = _count_part(
-            letters[begin : int(ends[last - 1])], separator, starts[first:last] - begin, ends[first:last] - begin
+            letters[begin : int(ends[last - 1])],
+            separator,
+            starts[first:last] - begin,
+            ends[first:last] - begin,
         )
         first = last
     return counts, hard
@@ -166,7 +198,9 @@ def _count_cells(
 def _count_part(
     letters: NDArray[np.uint8], separator: int, starts: NDArray[np.int64], ends: NDArray[np.int64]
 ) -> tuple[NDArray[np.int64], NDArray[np.bool_]]:
-    """Count cells and judge quotes by a bit for each letter; a quote is open where an odd number of its line's stands before."""
+    """Count cells and judge quotes by a bit for each letter; a quote is open where an odd number
+    of its line's stands before.
+    """
     parted = _bits(letters == separator)
     quotes = _bits(letters == QUOTE)
     if not quotes.any():
@@ -179,7 +213,10 @@ def _count_part(
     carried = np.concatenate([np.ones(1, np.uint64), near[:-1] >> np.uint64(63)])
     lent = np.append(near[1:] << np.uint64(63), np.uint64(0))
     after_none, before_none = ~((near << np.uint64(1)) | carried), ~((near >> np.uint64(1)) | lent)
-    wrong = ((opening & after_none) | (closing & before_none), (closing & after_none) | (opening & before_none))
+    wrong = (
+        (opening & after_none) | (closing & before_none),
+        (closing & after_none) | (opening & before_none),
+    )
     outside = (parted & ~opened, parted & opened)
     of_each = _count(quotes, starts, ends)
     # An odd number of quotes above turns round what opens and what closes.
@@ -190,7 +227,9 @@ def _count_part(
 
 
 def _bits(marks: NDArray[np.bool_]) -> NDArray[np.uint64]:
-    """Pack marks into words of 64 bits, the first the lowest; one bit at least lies beyond the marks."""
+    """Pack marks into words of 64 bits, the first the lowest; one bit at least lies beyond the
+    marks.
+    """
     packed = np.packbits(marks, bitorder="little")
     return np.concatenate([packed, np.zeros(16 - len(packed) % 8, np.uint8)]).view("<u8")
 
@@ -205,9 +244,13 @@ def _parity(bits: NDArray[np.uint64]) -> NDArray[np.uint64]:
     return found ^ (np.uint64(0) - above.astype(np.uint64))
 
 
-def _count(bits: NDArray[np.uint64], starts: NDArray[np.int64], ends: NDArray[np.int64]) -> NDArray[np.int64]:
+def _count(
+    bits: NDArray[np.uint64], starts: NDArray[np.int64], ends: NDArray[np.int64]
+) -> NDArray[np.int64]:
     """Count the bits that are set from each start up to its end."""
-    sums = np.concatenate([np.zeros(1, np.int64), np.cumsum(np.bitwise_count(bits), dtype=np.int64)])
+    sums = np.concatenate(
+        [np.zeros(1, np.int64), np.cumsum(np.bitwise_count(bits), dtype=np.int64)]
+    )
 
     def before(places: NDArray[np.int64]) -> NDArray[np.int64]:
         word = places >> 6
@@ -218,7 +261,9 @@ def _count(bits: NDArray[np.uint64], starts: NDArray[np.int64], ends: NDArray[np
 
 
 def _marked(letters: NDArray[np.uint8], starts: NDArray[np.int64]) -> NDArray[np.bool_]:
-    """Tell the lines that begin with a byte order mark, of files put behind each other: Arrow would drop it."""
+    """Tell the lines that begin with a byte order mark, of files put behind each other: Arrow
+    would drop it.
+    """
     found = np.zeros(len(starts), bool)
     if not len(letters):
         return found
@@ -250,7 +295,9 @@ def _read_odd(
     found = _Odd([], [], np.zeros(len(starts), bool), [])
     upto = unclosed = 0
     quote = b'"'
-    for line, begin, end, is_hard in zip(odd.tolist(), starts[odd].tolist(), ends[odd].tolist(), hard[odd].tolist(), strict=True):
+    for line, begin, end, is_hard in zip(
+        odd.tolist(), starts[odd].tolist(), ends[odd].tolist(), hard[odd].tolist(), strict=True
+    ):
         if line < upto:
             continue
         body = data[begin:end]
@@ -260,13 +307,20 @@ def _read_odd(
         elif quote not in body:
             row = body.decode().split(separator)
         elif not is_hard or unclosed >= MOST_OPEN:
-            row = next(csv.reader([body.decode()], delimiter=separator)) if not is_hard else body.decode().split(separator)
+            row = (
+                next(csv.reader([body.decode()], delimiter=separator))
+                if not is_hard
+                else body.decode().split(separator)
+            )
         else:
             row, upto = _read_hard(data, separator, line, starts, stops)
             if row is None:
                 unclosed += 1
                 row = body.decode().split(separator)
-                found.remarks.append(f"Line {line + 1} opens a quote that is never closed; the line is read as it stands.")
+                found.remarks.append(
+                    f"Line {line + 1} opens a quote that is never closed; the line is read as it"
+                    " stands."
+                )
             found.swallowed[line + 1 : upto] = True
         found.rows.append(row)
         found.lines.append(line)
@@ -276,7 +330,9 @@ def _read_odd(
 def _read_hard(
     data: bytes, separator: str, line: int, starts: NDArray[np.int64], stops: NDArray[np.int64]
 ) -> tuple[list[str] | None, int]:
-    """Read the row that begins at a line; None where a quote in it is never closed. And the line where the next one begins."""
+    """Read the row that begins at a line; None where a quote in it is never closed. And the line
+    where the next one begins.
+    """
     is_over = False
 
     def texts() -> Iterator[str]:
@@ -290,13 +346,19 @@ def _read_hard(
         row = next(reader)
     except csv.Error as error:
         raise UnreadableFile(
-            f"A cell that begins on line {line + 1} has over {LONGEST_CELL:,} characters.", "Ask for the file without it."
+            f"A cell that begins on line {line + 1} has over {LONGEST_CELL:,} characters.",
+            "Ask for the file without it.",
         ) from error
     return (None, line + 1) if is_over else (row, line + reader.line_num)
 
 
 def _parse_even(
-    data: bytes, separator: str, width: int, even: NDArray[np.intp], starts: NDArray[np.int64], stops: NDArray[np.int64]
+    data: bytes,
+    separator: str,
+    width: int,
+    even: NDArray[np.intp],
+    starts: NDArray[np.int64],
+    stops: NDArray[np.int64],
 ) -> list[Column]:
     """Let Arrow parse lines that have as many cells as `width`."""
     if not len(even):
@@ -304,15 +366,23 @@ def _parse_even(
     breaks = np.flatnonzero(np.diff(even) != 1)
     firsts, lasts = even[np.append(0, breaks + 1)], even[np.append(breaks, len(even) - 1)]
     whole = memoryview(data)
-    runs = [whole[begin:end] for begin, end in zip(starts[firsts].tolist(), stops[lasts].tolist(), strict=True)]
+    runs = [
+        whole[begin:end]
+        for begin, end in zip(starts[firsts].tolist(), stops[lasts].tolist(), strict=True)
+    ]
     body = runs[0] if len(runs) == 1 else b"".join(runs)
     names = [str(number) for number in range(width)]
     quote: str | bool = '"' if b'"' in data else False
     table = pacsv.read_csv(
         pa.BufferReader(pa.py_buffer(body)),
-        read_options=pacsv.ReadOptions(column_names=names, block_size=min(max(len(body) + 1, 1 << 20), 2**31 - 1)),
+        read_options=pacsv.ReadOptions(
+            column_names=names, block_size=min(max(len(body) + 1, 1 << 20), 2**31 - 1)
+        ),
         parse_options=pacsv.ParseOptions(
-            delimiter=separator, quote_char=quote, double_quote=bool(quote), ignore_empty_lines=False
+            delimiter=separator,
+            quote_char=quote,
+            double_quote=bool(quote),
+            ignore_empty_lines=False,
         ),
         convert_options=pacsv.ConvertOptions(
             column_types=dict.fromkeys(names, pa.string()),
@@ -325,7 +395,9 @@ def _parse_even(
 
 def _assemble(columns: list[Column], usual: int, even: NDArray[np.intp], odd: _Odd) -> Grid:
     lines = np.concatenate([even, np.array(odd.lines, np.int64)])
-    lengths = np.concatenate([np.full(len(even), usual), np.array([len(row) for row in odd.rows], np.int64)]).astype(np.int64)
+    lengths = np.concatenate(
+        [np.full(len(even), usual), np.array([len(row) for row in odd.rows], np.int64)]
+    ).astype(np.int64)
     if not odd.rows:
         return Grid(tuple(columns), lengths, lines + 1, odd.remarks)
     order = np.argsort(lines, kind="stable")

@@ -1,4 +1,6 @@
-"""What is kept of a file that holds secrets: its rows without their values, in a form of our own, never the file itself."""
+"""What is kept of a file that holds secrets: its rows without their values, in a form of our
+own, never the file itself.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,14 @@ from typing import TYPE_CHECKING
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import Rows
 from nevefield.core.reading.grid import Grid
-from nevefield.core.reading.reading import Found, Opened, ReadingChoice, lay_out, open_file, read_file
+from nevefield.core.reading.reading import (
+    Found,
+    Opened,
+    ReadingChoice,
+    lay_out,
+    open_file,
+    read_file,
+)
 
 if TYPE_CHECKING:
     from nevefield.core.reading.reading import Reading
@@ -19,7 +28,9 @@ if TYPE_CHECKING:
 __all__ = ["keep_without_secrets", "read_kept"]
 
 
-def keep_without_secrets(data: bytes, choice: ReadingChoice | None = None, known: frozenset[str] = frozenset()) -> bytes | None:
+def keep_without_secrets(
+    data: bytes, choice: ReadingChoice | None = None, known: frozenset[str] = frozenset()
+) -> bytes | None:
     """Make the form in which a file with secrets is kept.
 
     Args:
@@ -28,8 +39,8 @@ def keep_without_secrets(data: bytes, choice: ReadingChoice | None = None, known
         known: Names that headings may have.
 
     Returns:
-        All lines of the sheet that is read, each with its number, the cells of secrets empty; None for a file without secrets,
-        which is kept as it is.
+        All lines of the sheet that is read, each with its number, the cells of secrets empty; None
+        for a file without secrets, which is kept as it is.
 
     Raises:
         UnreadableFile: It is no table.
@@ -40,7 +51,9 @@ def keep_without_secrets(data: bytes, choice: ReadingChoice | None = None, known
     opened = open_file(data, choice or ReadingChoice(), known)
     places = [table.headings.index(heading) for heading in reading.secrets]
     rows = opened.grid.rows(range(len(opened.grid)))
-    lines = {int(line) for line in table.lines} | {one.line for one in reading.not_data if one.kind != "header"}
+    lines = {int(line) for line in table.lines} | {
+        one.line for one in reading.not_data if one.kind != "header"
+    }
     for values, line in zip(rows, opened.grid.lines.tolist(), strict=True):
         if line in lines and (reading.header_line is None or line > reading.header_line):
             for place in places:
@@ -55,11 +68,16 @@ def keep_without_secrets(data: bytes, choice: ReadingChoice | None = None, known
         "values": rows,
     }
     # No name and no time in the header: the same file is kept as the same bytes.
-    return gzip.compress(json.dumps(document, ensure_ascii=False).encode(), compresslevel=6, mtime=0)
+    return gzip.compress(
+        json.dumps(document, ensure_ascii=False).encode(), compresslevel=6, mtime=0
+    )
 
 
-def read_kept(kept: bytes, choice: ReadingChoice | None = None, known: frozenset[str] = frozenset()) -> tuple[Table, Reading]:
-    """Read what `keep_without_secrets` made; header and notes can be overruled, what the file itself decided cannot.
+def read_kept(
+    kept: bytes, choice: ReadingChoice | None = None, known: frozenset[str] = frozenset()
+) -> tuple[Table, Reading]:
+    """Read what `keep_without_secrets` made; header and notes can be overruled, what the file
+    itself decided cannot.
 
     Raises:
         UnreadableFile: The choice is about the file itself, or cannot be followed.
@@ -77,4 +95,6 @@ def read_kept(kept: bytes, choice: ReadingChoice | None = None, known: frozenset
             "Drop the file again to read it in another way.",
         )
     grid = Grid.of(Rows(document["values"], document["lines"], document["remarks"]))
-    return lay_out(Opened(grid, document["headings"], found), choice, known, tuple(document["secrets"]))
+    return lay_out(
+        Opened(grid, document["headings"], found), choice, known, tuple(document["secrets"])
+    )

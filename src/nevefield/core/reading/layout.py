@@ -18,7 +18,8 @@ LONGEST_NAME = 120  # of a source
 
 
 def find_made_for(texts: Sequence[str]) -> str:
-    """Find whom a request sheet was made for, among the texts of its first lines; "" where none says so.
+    """Find whom a request sheet was made for, among the texts of its first lines; "" where none
+    says so.
 
     >>> find_made_for(["", "Request sheet made for Harbour office"])
     'Harbour office'
@@ -28,7 +29,9 @@ def find_made_for(texts: Sequence[str]) -> str:
 
 
 def name_columns(heading_row: Sequence[str] | None, width: int) -> list[str]:
-    """Name the columns: the headings as written, "Column N" for none, " (2)" added to a doubled one."""
+    """Name the columns: the headings as written, "Column N" for none, " (2)" added to a doubled
+    one.
+    """
     names: list[str] = []
     taken: set[str] = set()
     for place in range(width):

@@ -1,7 +1,9 @@
-"""What cells look like, and how far rows look like headings, like notes, or like the rows below them.
+"""What cells look like, and how far rows look like headings, like notes, or like the rows below
+them.
 
-Each kind of row is a model that gives a cell's look a probability; what decides is the ratio of two such probabilities, as in
-a likelihood ratio test (Neyman & Pearson 1933), summed over cells in natural logarithms.
+Each kind of row is a model that gives a cell's look a probability; what decides is the ratio of two
+such probabilities, as in a likelihood ratio test (Neyman & Pearson 1933), summed over cells in
+natural logarithms.
 """
 
 from __future__ import annotations
@@ -45,13 +47,23 @@ LONGEST = 200  # characters of a cell that are looked at
 _SHAPES = (
     (RULER, re.compile(RULED)),
     (NUMBER, re.compile(r"[-+−]?\d[\d.,'\u00a0 ]{0,30}\s?%?|[-+−]?[.,]\d{1,20}")),
-    (DAY, re.compile(r"\d{1,4}[-./ ]\d{1,2}[-./ ]\d{1,4}(?:[ T].{0,40})?|\d{1,2}[-. ]{0,2}[^\W\d_]{3,12}[-. ,]{1,2}\d{2,4}")),
+    (
+        DAY,
+        re.compile(
+            r"\d{1,4}[-./ ]\d{1,2}[-./ ]\d{1,4}(?:[ T].{0,40})?|\d{1,2}[-. ]{0,2}[^\W\d_]{3,12}[-."
+            r" ,]{1,2}\d{2,4}"
+        ),
+    ),
     (MAIL, re.compile(r"[^\s@]{1,100}@[^\s@]{1,100}")),
-    (IDENT, re.compile(r"\+?[\d ()/.-]{6,30}|(?=[^\d]{0,30}\d)[\w+()/.#:-]{2,40}|[^\W\d_] \d{1,3}")),
+    (
+        IDENT,
+        re.compile(r"\+?[\d ()/.-]{6,30}|(?=[^\d]{0,30}\d)[\w+()/.#:-]{2,40}|[^\W\d_] \d{1,3}"),
+    ),
 )
 _WORD = re.compile(r"[^\W\d_]+")
 
-# How likely a cell is to look so, in a row of headings, in a note, and in a column of which nothing is known yet.
+# How likely a cell is to look so, in a row of headings, in a note, and in a column of which nothing
+# is known yet.
 HEADING = np.log(np.array([0.02, 0.001, 0.03, 0.008, 0.002, 0.12, 0.72, 0.03, 0.069]))
 NOTE = np.log(np.array([0.75, 0.01, 0.015, 0.015, 0.003, 0.012, 0.07, 0.08, 0.045]))
 PRIOR = np.array([0.14, 0.005, 0.16, 0.1, 0.05, 0.17, 0.24, 0.05, 0.085])

@@ -1,7 +1,7 @@
 """Tables in documents of markup: pages of the web, workbooks written as XML, records as XML.
 
-Sources: HTML Living Standard 4.9 (tabular data); XML 1.0 (fifth edition). Entities of a document's own are refused, and nothing
-is ever fetched.
+Sources: HTML Living Standard 4.9 (tabular data); XML 1.0 (fifth edition). Entities of a document's
+own are refused, and nothing is ever fetched.
 """
 
 from __future__ import annotations
@@ -31,7 +31,9 @@ def is_page(head: str) -> bool:
         head[:4_000],
         re.IGNORECASE | re.DOTALL,
     )
-    return begins is not None or ("<table" in head[:20_000].casefold() and head.lstrip()[:1] == "<" and not is_xml(head))
+    return begins is not None or (
+        "<table" in head[:20_000].casefold() and head.lstrip()[:1] == "<" and not is_xml(head)
+    )
 
 
 def is_xml(head: str) -> bool:
@@ -58,7 +60,8 @@ _SPAN = re.compile(r"""\bcolspan\s{0,9}=\s{0,9}["']?(\d{1,3})\b""", re.IGNORECAS
 class _Page:
     """Collects the tables of a page; a cell ends where another begins, as browsers have it.
 
-    It goes once through the text, whatever stands in it: the parser of the standard library does not on broken pages.
+    It goes once through the text, whatever stands in it: the parser of the standard library does
+    not on broken pages.
     """
 
     def __init__(self, text: str) -> None:
@@ -77,7 +80,9 @@ class _Page:
         self._close()
 
     def _markup(self, begin: int) -> int:
-        """Read what begins with a sign, and say where the text goes on; a sign that begins nothing is text."""
+        """Read what begins with a sign, and say where the text goes on; a sign that begins
+        nothing is text.
+        """
         if self.text.startswith(("<!", "<?"), begin):
             ends = "-->" if self.text.startswith("<!--", begin) else ">"
             end = self.text.find(ends, begin + 2)
@@ -88,7 +93,9 @@ class _Page:
             return begin + 1
         name = tag[2].lower()
         if name in ("script", "style") and not tag[1]:
-            closing = (_SCRIPT_ENDS if name == "script" else _STYLE_ENDS).search(self.text, tag.end())
+            closing = (_SCRIPT_ENDS if name == "script" else _STYLE_ENDS).search(
+                self.text, tag.end()
+            )
             return closing.start() if closing else len(self.text)
         self._end(name) if tag[1] else self._begin(name, tag[3], begin)
         return tag.end()
@@ -150,12 +157,17 @@ def read_page(text: str, known: frozenset[str]) -> tuple[Rows, str]:
 def _best(found: list[_Sheet], known: frozenset[str], where: str, what: str) -> tuple[Rows, str]:
     tables = [one for one in found if any(any(row) for row in one.values)]
     if not tables:
-        raise UnreadableFile(f"This is a {'web page' if where == 'page' else where}, not a table.", _SEND_TABLE)
+        raise UnreadableFile(
+            f"This is a {'web page' if where == 'page' else where}, not a table.", _SEND_TABLE
+        )
     worth = [worth_of(one.values, known) for one in tables]
     chosen = tables[worth.index(max(worth))]
     remarks = []
     if len(tables) > 1:
-        remarks.append(f"The {where} has {len(tables)} {what}s; read is the one that begins on line {chosen.lines[0]}.")
+        remarks.append(
+            f"The {where} has {len(tables)} {what}s; read is the one that begins on line"
+            f" {chosen.lines[0]}."
+        )
     return Rows(chosen.values, chosen.lines, remarks), chosen.name
 
 
@@ -178,7 +190,9 @@ def _parse(data: bytes) -> _Node:
     count = 0
 
     def refuse(*_: Any) -> None:
-        raise UnreadableFile("The XML document defines entities of its own, which are not followed.", _SEND_TABLE)
+        raise UnreadableFile(
+            "The XML document defines entities of its own, which are not followed.", _SEND_TABLE
+        )
 
     def start(tag: str, attributes: dict[str, str]) -> None:
         nonlocal count
@@ -188,7 +202,11 @@ def _parse(data: bytes) -> _Node:
         node = _Node(
             tag.rpartition(":")[2],
             parser.CurrentLineNumber,
-            {name.rpartition(":")[2]: value for name, value in attributes.items() if not name.startswith("xmlns")},
+            {
+                name.rpartition(":")[2]: value
+                for name, value in attributes.items()
+                if not name.startswith("xmlns")
+            },
         )
         path[-1].children.append(node)
         path.append(node)
@@ -203,7 +221,9 @@ def _parse(data: bytes) -> _Node:
     try:
         parser.Parse(data, True)
     except expat.ExpatError as error:
-        raise UnreadableFile(f"The XML document breaks on line {error.lineno}.", "Ask for the export again.") from error
+        raise UnreadableFile(
+            f"The XML document breaks on line {error.lineno}.", "Ask for the export again."
+        ) from error
     return root
 
 
@@ -211,7 +231,8 @@ def read_xml(data: bytes, known: frozenset[str]) -> tuple[list[str] | None, Rows
     """Read a workbook written as XML, or the records of a document.
 
     Returns:
-        The headings, where the records carry them (None for a sheet), the rows with the document's lines, and a sheet's name.
+        The headings, where the records carry them (None for a sheet), the rows with the document's
+        lines, and a sheet's name.
 
     Raises:
         UnreadableFile: It is broken, or has no records.
@@ -219,7 +240,12 @@ def read_xml(data: bytes, known: frozenset[str]) -> tuple[list[str] | None, Rows
     root = _parse(data)
     top = root.children[0] if root.children else root
     if top.tag == "Workbook":
-        rows, name = _best([_sheet(one) for one in top.children if one.tag == "Worksheet"], known, "workbook", "sheet")
+        rows, name = _best(
+            [_sheet(one) for one in top.children if one.tag == "Worksheet"],
+            known,
+            "workbook",
+            "sheet",
+        )
         return None, rows, name
     if top.tag == "html" or any(one.tag == "table" for one in top.children):
         raise UnreadableFile("This is a web page, not a table.", _SEND_TABLE)
@@ -235,10 +261,16 @@ def read_xml(data: bytes, known: frozenset[str]) -> tuple[list[str] | None, Rows
             headings.setdefault(name, len(headings))
         values.append(cells)
     if len(headings) > MOST_COLUMNS:
-        raise UnreadableFile(f"The records have {len(headings):,} fields; at most {MOST_COLUMNS:,} are read.")
+        raise UnreadableFile(
+            f"The records have {len(headings):,} fields; at most {MOST_COLUMNS:,} are read."
+        )
     return (
         list(headings),
-        Rows([[row.get(name, "") for name in headings] for row in values], [one.line for one in records], []),
+        Rows(
+            [[row.get(name, "") for name in headings] for row in values],
+            [one.line for one in records],
+            [],
+        ),
         "",
     )
 
@@ -257,7 +289,9 @@ def _sheet(node: _Node) -> _Sheet:
             at = cell.attributes.get("Index", "")
             place = int(at) - 1 if at.isdecimal() and len(at) < 5 else len(cells)
             if place >= MOST_COLUMNS:
-                raise UnreadableFile(f"The sheet is over {MOST_COLUMNS:,} columns wide; at most so many are read.")
+                raise UnreadableFile(
+                    f"The sheet is over {MOST_COLUMNS:,} columns wide; at most so many are read."
+                )
             cells += [""] * (place - len(cells))
             cells.append(_typed(next((one for one in cell.children if one.tag == "Data"), None)))
         found.values.append(cells)
@@ -281,7 +315,9 @@ def _typed(data: _Node | None) -> str:
 
 
 def _records(root: _Node) -> list[_Node] | None:
-    """Find the elements that repeat below one parent and have parts of their own: the most of them, the highest up."""
+    """Find the elements that repeat below one parent and have parts of their own: the most of
+    them, the highest up.
+    """
     best: list[_Node] | None = None
     level = [root]
     while level:

@@ -1,6 +1,8 @@
-"""JSON: one object a line (JSON lines), a list of objects or of lists, or a document in which such a list lies; each a row.
+"""JSON: one object a line (JSON lines), a list of objects or of lists, or a document in which such
+a list lies; each a row.
 
-Numbers stay as they are written. A list of plain values is written with semicolons, any other nesting as JSON text.
+Numbers stay as they are written. A list of plain values is written with semicolons, any other
+nesting as JSON text.
 """
 
 from __future__ import annotations
@@ -21,7 +23,8 @@ __all__ = ["looks_like_objects", "read_objects"]
 
 _SPACES = " \t\r\n"
 DEEPEST = 20  # levels at which rows are looked for
-_HALF = re.compile(r"\\u[dD][89a-fA-F]")  # how a program writes half of a letter beyond 16 bits, or a whole one in two halves
+# how a program writes half of a letter beyond 16 bits, or a whole one in two halves
+_HALF = re.compile(r"\\u[dD][89a-fA-F]")
 _DECODER = json.JSONDecoder(parse_float=str, parse_int=str, parse_constant=str)
 
 
@@ -32,7 +35,9 @@ def looks_like_objects(text: str) -> bool:
         head = head[1:].lstrip(_SPACES)
         if re.match(r'\[\s*(?:"|\]|null|true|false|-?\d)', head):
             return True
-    return head.startswith(("{}", '{"')) or (head.startswith("{") and head[1:].lstrip(_SPACES).startswith(('"', "}")))
+    return head.startswith(("{}", '{"')) or (
+        head.startswith("{") and head[1:].lstrip(_SPACES).startswith(('"', "}"))
+    )
 
 
 def read_objects(text: str) -> tuple[list[str] | None, Rows]:
@@ -42,11 +47,13 @@ def read_objects(text: str) -> tuple[list[str] | None, Rows]:
         text: The decoded text.
 
     Returns:
-        The keys as headings, in the order in which they first appear (None for rows that are lists), and the rows, each with the
-        line where it begins. Of a document the longest list of objects in it is read, wherever it lies.
+        The keys as headings, in the order in which they first appear (None for rows that are
+        lists), and the rows, each with the line where it begins. Of a document the longest list of
+        objects in it is read, wherever it lies.
 
     Raises:
-        UnreadableFile: It is no JSON, is cut off, or holds something else than objects; with the line.
+        UnreadableFile: It is no JSON, is cut off, or holds something else than objects; with the
+            line.
     """
     found = _Walk(text).rows()
     if found.lists is not None:
@@ -61,7 +68,10 @@ def read_objects(text: str) -> tuple[list[str] | None, Rows]:
     if _HALF.search(text):
         mended = [[_whole(cell) for cell in row] for row in [names, *rows]]
         if mended != [names, *rows]:
-            remarks.append("The file has halves of letters, as programs leave them that cut texts; each is read as “\ufffd”.")
+            remarks.append(
+                "The file has halves of letters, as programs leave them that cut texts; each is"
+                " read as “\ufffd”."
+            )
         names, *rows = mended
     return names, Rows(rows, found.lines, remarks)
 
@@ -106,11 +116,17 @@ class _Walk:
         except (JSONDecodeError, RecursionError) as error:
             bare = self.text.strip(_SPACES)
             is_whole = bare.startswith("[") or (bare.startswith("{") and place == self._skip(0, ""))
-            if isinstance(error, JSONDecodeError) and is_whole and error.pos >= len(self.text.rstrip(_SPACES)):
+            if (
+                isinstance(error, JSONDecodeError)
+                and is_whole
+                and error.pos >= len(self.text.rstrip(_SPACES))
+            ):
                 raise _cut_off() from error
             line = self._line(place)
             reason = error.msg if isinstance(error, JSONDecodeError) else "too deeply nested"
-            raise UnreadableFile(f"Line {line} is no JSON: {reason.casefold()}.", "Ask for the export again.") from error
+            raise UnreadableFile(
+                f"Line {line} is no JSON: {reason.casefold()}.", "Ask for the export again."
+            ) from error
 
     def _lines(self, place: int) -> _Found:
         """Read one object after the other, whatever spaces are between them."""
@@ -133,7 +149,10 @@ class _Walk:
                 found.lists = found.lists if found.lists is not None else []
                 found.lists.append(one)
             elif found.lists is not None:
-                raise UnreadableFile(f"Line {line} is no list, as the rows before it are.", "Ask for the export again.")
+                raise UnreadableFile(
+                    f"Line {line} is no list, as the rows before it are.",
+                    "Ask for the export again.",
+                )
             else:
                 found.objects.append(_object(one, line))
             found.lines.append(line)
@@ -143,7 +162,9 @@ class _Walk:
         return found
 
     def _document(self, document: dict[str, Any], start: int) -> _Found:
-        """Read the rows of a document: its longest list of objects, or of lists with names beside; or itself, as one row."""
+        """Read the rows of a document: its longest list of objects, or of lists with names
+        beside; or itself, as one row.
+        """
         path = _find_rows(document)
         if path is None:
             return _Found([document], [self._line(start)])
@@ -170,7 +191,9 @@ class _Walk:
         return found
 
     def _keys(self, place: int) -> Iterator[tuple[int, int, str]]:
-        """Go once through the object that begins at a place: where each key and its value begin, and the key."""
+        """Go once through the object that begins at a place: where each key and its value begin,
+        and the key.
+        """
         place = self._skip(place + 1, "")
         while self.text[place] != "}":
             begin = place
@@ -186,19 +209,24 @@ class _Walk:
 
 
 def _cut_off() -> UnreadableFile:
-    return UnreadableFile("The list is cut off: its end is missing.", "Copy or send the file once more.")
+    return UnreadableFile(
+        "The list is cut off: its end is missing.", "Copy or send the file once more."
+    )
 
 
 def _object(one: Any, line: int) -> dict[str, Any]:
     if not isinstance(one, dict):
         raise UnreadableFile(
-            f"Line {line} is no JSON object; each row has to be one.", "Ask for one object a line, or a CSV file."
+            f"Line {line} is no JSON object; each row has to be one.",
+            "Ask for one object a line, or a CSV file.",
         )
     return one
 
 
 def _find_rows(document: dict[str, Any]) -> list[str] | None:
-    """Find the path to the rows of a document: breadth first, the longest list of objects (or lists) of a level."""
+    """Find the path to the rows of a document: breadth first, the longest list of objects (or
+    lists) of a level.
+    """
     level: list[tuple[list[str], dict[str, Any]]] = [([], document)]
     for _ in range(DEEPEST):
         best: tuple[int, list[str]] | None = None
@@ -211,8 +239,14 @@ def _find_rows(document: dict[str, Any]) -> list[str] | None:
             ):
                 best = max(best or (0, []), (len(one), path), key=lambda found: found[0])
             for key, value in one.items():
-                if isinstance(value, list) and value and (all(isinstance(row, dict) for row in value) or _are_lists(value, one)):
-                    best = max(best or (0, []), (len(value), [*path, key]), key=lambda found: found[0])
+                if (
+                    isinstance(value, list)
+                    and value
+                    and (all(isinstance(row, dict) for row in value) or _are_lists(value, one))
+                ):
+                    best = max(
+                        best or (0, []), (len(value), [*path, key]), key=lambda found: found[0]
+                    )
         if not level:
             return None
         if best is not None:
@@ -224,13 +258,21 @@ def _find_rows(document: dict[str, Any]) -> list[str] | None:
             and _alike(list(document.values()))
         ):
             return []
-        level = [([*path, key], value) for path, one in level for key, value in one.items() if isinstance(value, dict)]
+        level = [
+            ([*path, key], value)
+            for path, one in level
+            for key, value in one.items()
+            if isinstance(value, dict)
+        ]
     return None
 
 
 def _are_lists(value: list[Any], beside: dict[str, Any]) -> bool:
     return all(isinstance(row, list) for row in value) and any(
-        isinstance(names, list) and names and all(isinstance(name, str) for name in names) and len(names) == len(value[0])
+        isinstance(names, list)
+        and names
+        and all(isinstance(name, str) for name in names)
+        and len(names) == len(value[0])
         for names in beside.values()
     )
 
@@ -238,7 +280,9 @@ def _are_lists(value: list[Any], beside: dict[str, Any]) -> bool:
 def _alike(objects: list[dict[str, Any]]) -> bool:
     """Tell whether objects are rows of one table: most of them have the keys of the first."""
     first = set(objects[0])
-    return sum(len(first & set(one)) * 2 >= len(first | set(one)) for one in objects) >= 0.8 * len(objects)
+    return sum(len(first & set(one)) * 2 >= len(first | set(one)) for one in objects) >= 0.8 * len(
+        objects
+    )
 
 
 def _names_beside(document: dict[str, Any], path: list[str], width: int) -> list[str] | None:
@@ -246,7 +290,11 @@ def _names_beside(document: dict[str, Any], path: list[str], width: int) -> list
     for key in path[:-1]:
         holder = holder[key]
     for names in holder.values():
-        if isinstance(names, list) and len(names) == width and all(isinstance(name, str) for name in names):
+        if (
+            isinstance(names, list)
+            and len(names) == width
+            and all(isinstance(name, str) for name in names)
+        ):
             return names
     return None
 
@@ -256,8 +304,14 @@ def _texts(row: list[Any]) -> list[str]:
 
 
 def _whole(text: str) -> str:
-    """Put a sign in place of half a letter (Unicode 15.0, section 3.9, D75: unpaired surrogates), which no file can hold."""
-    return text if text.isascii() else text.encode("utf-16-le", "surrogatepass").decode("utf-16-le", "replace")
+    """Put a sign in place of half a letter (Unicode 15.0, section 3.9, D75: unpaired
+    surrogates), which no file can hold.
+    """
+    return (
+        text
+        if text.isascii()
+        else text.encode("utf-16-le", "surrogatepass").decode("utf-16-le", "replace")
+    )
 
 
 def _text(value: Any) -> str:

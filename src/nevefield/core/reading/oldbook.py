@@ -21,24 +21,31 @@ if TYPE_CHECKING:
 __all__ = ["read_old_workbook"]
 
 
-def read_old_workbook(data: bytes, wanted: str = "", known: frozenset[str] = frozenset()) -> tuple[Grid, str]:
+def read_old_workbook(
+    data: bytes, wanted: str = "", known: frozenset[str] = frozenset()
+) -> tuple[Grid, str]:
     """Read one sheet; see `read_workbook`.
 
     Raises:
-        UnreadableFile: The workbook is damaged, encrypted, a document of another program, or has no such sheet.
+        UnreadableFile: The workbook is damaged, encrypted, a document of another program, or has no
+            such sheet.
     """
     try:
         book = xlrd.open_workbook(file_contents=data, logfile=io.StringIO(), on_demand=True)
-        sheets = [(sheet.name, sheet.visibility == 0, _reader(book, sheet)) for sheet in book.sheets()]
+        sheets = [
+            (sheet.name, sheet.visibility == 0, _reader(book, sheet)) for sheet in book.sheets()
+        ]
     except xlrd.XLRDError as error:
         said = str(error)
         if "encrypt" in said or "password" in said:
             raise UnreadableFile(
-                "The workbook is encrypted with a password.", "Save it again without the password, then drop it here."
+                "The workbook is encrypted with a password.",
+                "Save it again without the password, then drop it here.",
             ) from error
         if "find workbook" in said.casefold():
             raise UnreadableFile(
-                "This is a document in an old binary format, not a workbook.", "Ask for a workbook or a CSV file."
+                "This is a document in an old binary format, not a workbook.",
+                "Ask for a workbook or a CSV file.",
             ) from error
         raise _damaged() from error
     except Exception as error:  # the library raises whatever a broken record makes it do
@@ -52,7 +59,10 @@ def _damaged() -> UnreadableFile:
 
 def _reader(book: Any, sheet: Any) -> Callable[[int | None], Grid]:
     def read(most: int | None) -> Grid:
-        values = [[_text(book, cell) for cell in sheet.row(row)] for row in range(min(sheet.nrows, most or sheet.nrows))]
+        values = [
+            [_text(book, cell) for cell in sheet.row(row)]
+            for row in range(min(sheet.nrows, most or sheet.nrows))
+        ]
         for row in values:
             while row and not row[-1]:
                 row.pop()

@@ -27,7 +27,9 @@ _TABLE = "{urn:oasis:names:tc:opendocument:xmlns:table:1.0}"
 _TEXT = "{urn:oasis:names:tc:opendocument:xmlns:text:1.0}"
 
 
-def read_opendocument(data: bytes, wanted: str = "", known: frozenset[str] = frozenset()) -> tuple[Grid, str]:
+def read_opendocument(
+    data: bytes, wanted: str = "", known: frozenset[str] = frozenset()
+) -> tuple[Grid, str]:
     """Read one sheet; see `read_workbook`.
 
     Raises:
@@ -37,14 +39,20 @@ def read_opendocument(data: bytes, wanted: str = "", known: frozenset[str] = fro
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             root = ElementTree.fromstring(archive.read("content.xml"))  # noqa: S314  # its size was looked at before
     except (*BROKEN_ARCHIVE, ElementTree.ParseError) as error:
-        raise UnreadableFile("The workbook is damaged.", "Open it, save it again and drop it here.") from error
+        raise UnreadableFile(
+            "The workbook is damaged.", "Open it, save it again and drop it here."
+        ) from error
     hidden = {
         style.get("{urn:oasis:names:tc:opendocument:xmlns:style:1.0}name")
         for style in root.iter("{urn:oasis:names:tc:opendocument:xmlns:style:1.0}style")
         if any(part.get(f"{_TABLE}display") == "false" for part in style)
     }
     sheets = [
-        (table.get(f"{_TABLE}name", ""), table.get(f"{_TABLE}style-name") not in hidden, _reader(table))
+        (
+            table.get(f"{_TABLE}name", ""),
+            table.get(f"{_TABLE}style-name") not in hidden,
+            _reader(table),
+        )
         for table in root.iter(f"{_TABLE}table")
     ]
     return choose_sheet(sheets, wanted, known)
@@ -60,13 +68,16 @@ def _reader(table: Any) -> Callable[[int | None], Grid]:
                 break
             times = int(row.get(f"{_TABLE}number-rows-repeated", "1"))
             texts = _texts(row)
-            # An empty row that is repeated to the end of the sheet is nothing; of one between rows, one is enough to be blank.
+            # An empty row that is repeated to the end of the sheet is nothing; of one between rows,
+            # one is enough to be blank.
             for number in range(times if texts else min(times, 1)):
                 values.append(texts)
                 lines.append(line + number)
                 cells += len(texts) + 1
                 if cells > MOST_CELLS:
-                    raise UnreadableFile(f"The sheet has over {MOST_CELLS:,} cells.", "Send it as CSV, or in parts.")
+                    raise UnreadableFile(
+                        f"The sheet has over {MOST_CELLS:,} cells.", "Send it as CSV, or in parts."
+                    )
             if not texts and times < MOST_BLANK:
                 values += [[]] * (times - 1)
                 lines += range(line + 1, line + times)
@@ -89,12 +100,16 @@ def _texts(row: Any) -> list[str]:
         if not text and times > MOST_COLUMNS:
             times = 1  # the empty rest of the sheet
         if len(texts) + times > MOST_COLUMNS * 10:
-            raise UnreadableFile(f"The sheet is over {MOST_COLUMNS:,} columns wide; at most so many are read.")
+            raise UnreadableFile(
+                f"The sheet is over {MOST_COLUMNS:,} columns wide; at most so many are read."
+            )
         texts += [text] * times
     while texts and not texts[-1]:
         texts.pop()
     if len(texts) > MOST_COLUMNS:
-        raise UnreadableFile(f"The sheet is {len(texts):,} columns wide; at most {MOST_COLUMNS:,} are read.")
+        raise UnreadableFile(
+            f"The sheet is {len(texts):,} columns wide; at most {MOST_COLUMNS:,} are read."
+        )
     return texts
 
 

@@ -1,7 +1,8 @@
-"""Part a file's rows into data and what is none: notes, headers, totals, page heads, examples, marks of the end.
+"""Part a file's rows into data and what is none: notes, headers, totals, page heads, examples,
+marks of the end.
 
-Over whole columns; only the few rows that look odd are looked at one by one. A row goes out only where it is unlike the rows
-around it or says what it is: a person of whom little is known stays.
+Over whole columns; only the few rows that look odd are looked at one by one. A row goes out only
+where it is unlike the rows around it or says what it is: a person of whom little is known stays.
 """
 
 from __future__ import annotations
@@ -16,7 +17,18 @@ import pyarrow.compute as pc
 
 from nevefield.core.reading.evidence import Columns, Layout, masked, sample_size
 from nevefield.core.reading.layout import EXAMPLE
-from nevefield.core.reading.looks import BLANK, DAY, IDENT, NUMBER, OTHER, RULED, SENTENCE, WORDS, look, looks_of
+from nevefield.core.reading.looks import (
+    BLANK,
+    DAY,
+    IDENT,
+    NUMBER,
+    OTHER,
+    RULED,
+    SENTENCE,
+    WORDS,
+    look,
+    looks_of,
+)
 from nevefield.core.texts import key_of, trim, trim_all
 
 if TYPE_CHECKING:
@@ -35,12 +47,13 @@ UNLIKE = 0.12  # a look that a column has more rarely is unlike it
 SPARSE, FEW = 1 / 3, 2 / 3  # of the cells that most rows have
 
 _SUMS = (
-    "(?:(?:grand|sub|zwischen|end|gesamt)[ -]?)?"
-    "(?:totals?|totale?n?|totaal|totalt|summe|gesamt|razem|łącznie|ogółem|celkem|součet|összesen|итого|всего|сумма|σύνολο|toplam"
-    "|yhteensä|iš viso|kopā|kokku|ukupno|skupaj|i alt)"
+    "(?:(?:grand|sub|zwischen|end|gesamt)["
+    " -]?)?(?:totals?|totale?n?|totaal|totalt|summe|gesamt|razem|łącznie|ogółem|celkem|součet|összesen|итого|всего|сумма|σύνολο|toplam|yhteensä|iš"  # noqa: E501
+    " viso|kopā|kokku|ukupno|skupaj|i alt)"
 )
 _COUNTS = (
-    "(?:sums?|summa|soma|suma|count|anzahl|antal|liczba|nombre de|number of)"  # also names of people: less is believed of them
+    # also names of people: less is believed of them
+    "(?:sums?|summa|soma|suma|count|anzahl|antal|liczba|nombre de|number of)"
 )
 _TOTAL = re.compile(rf"\W*{_SUMS}(?:\W.*)?|.*\W{_SUMS}\W*", re.IGNORECASE)
 _ALONE = re.compile(rf"\W*{_SUMS}\W*", re.IGNORECASE)
@@ -51,18 +64,37 @@ _PAGE = re.compile(
     r"\d{1,6}(?:\s*(?:of|/|von|z|af|av|di|de|sur|van|из|από|-)\s*\d{1,6})?\W*",
     re.IGNORECASE,
 )
-_PAGE_RE2 = (
-    r"(?i)(page|seite|strona|str\.|side|sida|sivu|pagina|página|pág|stránka|oldal|страница|стр|σελίδα|sayfa|blatt|p\.)\s*[0-9]"
-)
+_PAGE_RE2 = r"(?i)(page|seite|strona|str\.|side|sida|sivu|pagina|página|pág|stránka|oldal|страница|стр|σελίδα|sayfa|blatt|p\.)\s*[0-9]"  # noqa: E501
 _END = re.compile(
     r"[*=#_-]{2}.*"
     r"|\W*(?:end|eof|ende|fin|koniec|konec|fine|slut|einde|конец)\b(?:\s*(?:of|der|de|du|av|raportu|listy)\b.*|\W*)"
-    r"|\W*\d[\d,. ]{0,12}\s*(?:rows?|records?|lines?|entries|persons?|people|members?|datensätze|zeilen|wierszy|rekord\w*)\b.*"
+    r"|\W*\d[\d,."
+    r" ]{0,12}\s*(?:rows?|records?|lines?|entries|persons?|people|members?|datensätze|zeilen|wierszy|rekord\w*)\b.*"  # noqa: E501
     r"|.*\b(?:exported|generated|printed|created|erstellt|gedruckt|wygenerowan\w+|imprimé|generado)\b.*",
     re.IGNORECASE,
 )
-_OPENING = frozenset(["h", "hdr", "head", "header", "hd", "a", "00", "0", "01", "begin", "start", "bof", "b"])
-_CLOSING = frozenset(["t", "trl", "trailer", "tra", "tr", "f", "ftr", "footer", "z", "99", "9", "end", "e", "eof", "x"])
+_OPENING = frozenset(
+    ["h", "hdr", "head", "header", "hd", "a", "00", "0", "01", "begin", "start", "bof", "b"]
+)
+_CLOSING = frozenset(
+    [
+        "t",
+        "trl",
+        "trailer",
+        "tra",
+        "tr",
+        "f",
+        "ftr",
+        "footer",
+        "z",
+        "99",
+        "9",
+        "end",
+        "e",
+        "eof",
+        "x",
+    ]
+)
 
 
 @dataclass(frozen=True)
@@ -83,12 +115,18 @@ class Parted:
 
 
 def find_envelope(grid: Grid) -> Envelope:
-    """Find a leading and a closing record, as programs write around what they hand over, and hold their count to the rows."""
+    """Find a leading and a closing record, as programs write around what they hand over, and
+    hold their count to the rows.
+    """
     whole = Envelope(0, len(grid))
     if len(grid) < 4 or not grid.width:
         return whole
     edges = sorted({*range(min(5, len(grid))), *range(max(len(grid) - 5, 0), len(grid))})
-    rows = {place: row for place, row in zip(edges, grid.rows(edges), strict=True) if any(map(trim, row))}
+    rows = {
+        place: row
+        for place, row in zip(edges, grid.rows(edges), strict=True)
+        if any(map(trim, row))
+    }
     filled = list(rows)
     if len(filled) < 2:
         return whole
@@ -97,13 +135,22 @@ def find_envelope(grid: Grid) -> Envelope:
     if opening not in _OPENING or closing not in _CLOSING or opening == closing or filled[0] > 2:
         return whole
     marks = grid.columns[0]
-    counts = {key_of(text): int(count) for text, count in zip(marks.texts(), marks.counts().tolist(), strict=True) if count}
+    counts = {
+        key_of(text): int(count)
+        for text, count in zip(marks.texts(), marks.counts().tolist(), strict=True)
+        if count
+    }
     if counts.get(opening) != 1 or counts.get(closing) != 1:
         return whole
     first, last = filled[0] + 1, filled[-1]
     within = last - first
-    # The first cell says of what kind a record is only where most records are of one kind: numbers and letters of people are not.
-    if max((count for text, count in counts.items() if text not in (opening, closing)), default=0) * 2 <= within:
+    # The first cell says of what kind a record is only where most records are of one kind: numbers
+    # and letters of people are not.
+    if (
+        max((count for text, count in counts.items() if text not in (opening, closing)), default=0)
+        * 2
+        <= within
+    ):
         return whole
     said = [int(trim(cell)) for cell in tail[1:] if trim(cell).isdecimal() and len(trim(cell)) <= 9]
     has_header = 1 if _is_words(grid.rows([first])[0]) else 0
@@ -118,13 +165,18 @@ def find_envelope(grid: Grid) -> Envelope:
     return Envelope(
         first,
         last,
-        f"The closing record says {count:,}, and there are {within - has_header:,} rows; ask whether the file is whole.",
+        f"The closing record says {count:,}, and there are {within - has_header:,} rows; ask"
+        " whether the file is whole.",
     )
 
 
 def _is_words(row: Sequence[str]) -> bool:
     filled = [look(cell) for cell in row if trim(cell)]
-    return len(filled) > 2 and all(one in (WORDS, IDENT, OTHER) for one in filled[1:]) and filled.count(WORDS) * 2 > len(filled)
+    return (
+        len(filled) > 2
+        and all(one in (WORDS, IDENT, OTHER) for one in filled[1:])
+        and filled.count(WORDS) * 2 > len(filled)
+    )
 
 
 class _Marks:
@@ -138,7 +190,9 @@ class _Marks:
     def rows(self, place: int, hits: Any) -> NDArray[np.bool_]:
         """Spread what holds of a column's values over the rows."""
         marks = np.asarray(hits.to_numpy(zero_copy_only=False), bool)
-        return marks[self.grid.columns[place].codes] if marks.any() else np.zeros(len(self.grid), bool)
+        return (
+            marks[self.grid.columns[place].codes] if marks.any() else np.zeros(len(self.grid), bool)
+        )
 
     def blank(self, place: int) -> NDArray[np.bool_]:
         if place not in self._blank:
@@ -167,7 +221,9 @@ def part_rows(grid: Grid, layout: Layout, envelope: Envelope) -> Parted:
     for place in range(grid.width):
         filled += ~marks.blank(place)
     kinds = {place: "note" if filled[place] else "blank" for place in range(layout.first)}
-    kinds |= dict.fromkeys(range(envelope.first), "note") | dict.fromkeys(range(envelope.last, size), "end")
+    kinds |= dict.fromkeys(range(envelope.first), "note") | dict.fromkeys(
+        range(envelope.last, size), "end"
+    )
     kinds |= dict.fromkeys(layout.passed, "note") | dict.fromkeys(layout.headers, "header")
     kinds |= {place: "blank" for place in kinds if not filled[place]}
     body = np.zeros(size, bool)
@@ -223,7 +279,9 @@ def _find_odd(
     if grid.width < 2 or not body.any():
         return []
     usual = float(np.percentile(filled[body], 75))
-    sparse = body & (filled <= max(1.0, usual * SPARSE)) if usual >= 3 else np.zeros(len(grid), bool)
+    sparse = (
+        body & (filled <= max(1.0, usual * SPARSE)) if usual >= 3 else np.zeros(len(grid), bool)
+    )
     said = _saying(grid, marks, body)
     heads = _page_heads(grid, layout)
     said |= _like_heads(marks, heads) & body
@@ -238,7 +296,8 @@ def _find_odd(
     if sparse.sum() <= max(MOST, 0.1 * body.sum()):
         suspects |= sparse
     found = []
-    last = np.flatnonzero(body)[-TAIL:][::-1]  # below the table: until a row is met that belongs to it
+    # below the table: until a row is met that belongs to it
+    last = np.flatnonzero(body)[-TAIL:][::-1]
     for place, row in zip(last.tolist(), grid.rows(last), strict=True):
         kind = model.kind_of(row, fill=filled[place] / usual, is_last=True, heads=heads)
         if not kind:
@@ -255,9 +314,18 @@ def _find_odd(
 
 
 def _without_prose(rows: list[list[str]]) -> list[list[str]]:
-    """Leave out the rows whose cells begin with a space, as those of a sentence do, where most do not."""
-    marks = [any(map(trim, row[1:])) and all(cell[:1] == " " for cell in row[1:] if trim(cell)) for row in rows]
-    return rows if sum(marks) * 2 > len(rows) else [row for row, mark in zip(rows, marks, strict=True) if not mark]
+    """Leave out the rows whose cells begin with a space, as those of a sentence do, where most
+    do not.
+    """
+    marks = [
+        any(map(trim, row[1:])) and all(cell[:1] == " " for cell in row[1:] if trim(cell))
+        for row in rows
+    ]
+    return (
+        rows
+        if sum(marks) * 2 > len(rows)
+        else [row for row, mark in zip(rows, marks, strict=True) if not mark]
+    )
 
 
 def _saying(grid: Grid, marks: _Marks, body: NDArray[np.bool_]) -> NDArray[np.bool_]:
@@ -265,15 +333,22 @@ def _saying(grid: Grid, marks: _Marks, body: NDArray[np.bool_]) -> NDArray[np.bo
     found = np.zeros(len(grid), bool)
     for place in range(min(grid.width, 4)):
         values = marks.trimmed[place]
-        hits = pc.and_(pc.less(pc.utf8_length(values), 80), pc.match_substring_regex(values, f"{_TOTAL_RE2}|{_PAGE_RE2}"))
+        hits = pc.and_(
+            pc.less(pc.utf8_length(values), 80),
+            pc.match_substring_regex(values, f"{_TOTAL_RE2}|{_PAGE_RE2}"),
+        )
         found |= marks.rows(place, hits)
     return found & body
 
 
 def _page_heads(grid: Grid, layout: Layout) -> dict[str, int]:
-    """List the notes above the header as they would stand above another page, each with the place of its first text."""
+    """List the notes above the header as they would stand above another page, each with the
+    place of its first text.
+    """
     found: dict[str, int] = {}
-    for row in grid.rows([place for place in range(min(layout.first, 30)) if place not in layout.headers]):
+    for row in grid.rows(
+        [place for place in range(min(layout.first, 30)) if place not in layout.headers]
+    ):
         text = masked(row)
         if len(text) > 3:
             found[text] = next(place for place, cell in enumerate(row) if trim(cell))
@@ -283,9 +358,13 @@ def _page_heads(grid: Grid, layout: Layout) -> dict[str, int]:
 def _like_heads(marks: _Marks, heads: dict[str, int]) -> NDArray[np.bool_]:
     found = np.zeros(len(marks.grid), bool)
     for place in set(heads.values()):
-        begins = pc.utf8_slice_codeunits(pc.replace_substring_regex(pc.utf8_lower(marks.trimmed[place]), r"[0-9]+", "9"), 0, 3)
+        begins = pc.utf8_slice_codeunits(
+            pc.replace_substring_regex(pc.utf8_lower(marks.trimmed[place]), r"[0-9]+", "9"), 0, 3
+        )
         wanted = {text[:3] for text, at in heads.items() if at == place}
-        found |= marks.rows(place, pc.is_in(begins, value_set=pa.array(sorted(wanted), pa.string())))
+        found |= marks.rows(
+            place, pc.is_in(begins, value_set=pa.array(sorted(wanted), pa.string()))
+        )
     return found
 
 
@@ -299,30 +378,51 @@ class _Model:
         cells = [cell for row in columns.rows for cell in row[1:] if trim(cell)]
         self.is_spaced = sum(cell[:1] == " " for cell in cells) > 0.1 * len(cells)
 
-    def kind_of(self, row: Sequence[str], *, fill: float, is_last: bool, heads: dict[str, int]) -> str:
-        """Tell what a row is that may be none of data; "" for data. `fill`: how much of what most rows have it has."""
+    def kind_of(
+        self, row: Sequence[str], *, fill: float, is_last: bool, heads: dict[str, int]
+    ) -> str:
+        """Tell what a row is that may be none of data; "" for data. `fill`: how much of what
+        most rows have it has.
+        """
         is_sparse = fill <= SPARSE and self.full >= 3
         places = [place for place, cell in enumerate(row) if trim(cell)]
         texts = [trim(row[place]) for place in places]
         looks = [look(text) for text in texts]
-        unlike = sum(self.chance[place, kind] < UNLIKE for place, kind in zip(places, looks, strict=True))
+        unlike = sum(
+            self.chance[place, kind] < UNLIKE for place, kind in zip(places, looks, strict=True)
+        )
         if heads and unlike and masked(row) in heads:
             return "note"
         is_alone = len(texts) == 1 or unlike == len(texts)  # nothing in it is as the rows have it
-        if is_alone and len(texts) <= 3 and (is_sparse or unlike) and any(_PAGE.fullmatch(text[:60]) for text in texts):
+        if (
+            is_alone
+            and len(texts) <= 3
+            and (is_sparse or unlike)
+            and any(_PAGE.fullmatch(text[:60]) for text in texts)
+        ):
             return "note"
         if self._is_total(texts, looks, unlike, fill):
             return "total"
         if is_last and self.full >= 2:
             alone = len(texts) == 1
             joined = " ".join(texts)[:300]
-            if len(texts) <= max(1, self.full / 2) and _END.fullmatch(joined) and (unlike or looks[0] not in (WORDS, IDENT)):
+            if (
+                len(texts) <= max(1, self.full / 2)
+                and _END.fullmatch(joined)
+                and (unlike or looks[0] not in (WORDS, IDENT))
+            ):
                 return "end"
             if alone and unlike and looks[0] in (WORDS, OTHER, SENTENCE, NUMBER, DAY):
                 return "note"
             if looks[0] in (SENTENCE, WORDS, OTHER) and unlike and self._is_prose(row, places):
                 return "note"
-        if is_sparse and len(texts) == 1 and self.full >= 3 and unlike and looks[0] in (WORDS, SENTENCE, OTHER):
+        if (
+            is_sparse
+            and len(texts) == 1
+            and self.full >= 3
+            and unlike
+            and looks[0] in (WORDS, SENTENCE, OTHER)
+        ):
             return "note"
         return ""
 
@@ -332,11 +432,14 @@ class _Model:
 
     def _is_total(self, texts: list[str], looks: list[int], unlike: int, fill: float) -> bool:
         first, rest = texts[0], looks[1:]
-        if len(texts) > 1 and _ALONE.fullmatch(texts[1][:80]) and unlike:  # behind the name of a group
+        # behind the name of a group
+        if len(texts) > 1 and _ALONE.fullmatch(texts[1][:80]) and unlike:
             first, rest = texts[1], looks[2:]
         if len(first) >= 80 or not all(kind in (NUMBER, BLANK) for kind in rest):
             return False
         if _TOTAL.fullmatch(first):
-            is_said = bool(rest) or any(letter.isdigit() for letter in first) or len(first.split()) == 1
+            is_said = (
+                bool(rest) or any(letter.isdigit() for letter in first) or len(first.split()) == 1
+            )
             return is_said and (unlike > 0 or fill <= FEW)
         return bool(_COUNT.fullmatch(first)) and unlike > 0 and fill <= FEW

@@ -31,7 +31,16 @@ from nevefield.core.texts import key_of, trim
 if TYPE_CHECKING:
     from collections.abc import Iterator, Sequence
 
-__all__ = ["Found", "NotData", "Opened", "Reading", "ReadingChoice", "lay_out", "open_file", "read_file"]
+__all__ = [
+    "Found",
+    "NotData",
+    "Opened",
+    "Reading",
+    "ReadingChoice",
+    "lay_out",
+    "open_file",
+    "read_file",
+]
 
 LARGEST = 250_000_000  # bytes
 WIDEST = 2_000  # columns
@@ -50,7 +59,8 @@ class ReadingChoice:
     sheet: str = ""
     header_line: int | None = None
     no_header: bool = False
-    headings: tuple[str, ...] = ()  # that stood in that line when it was chosen: where they stand now is meant, if they do
+    # that stood in that line when it was chosen: where they stand now is meant, if they do
+    headings: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -75,14 +85,17 @@ class Reading:
     remarks: tuple[str, ...] = ()
     not_data: tuple[NotData, ...] = ()
     secrets: tuple[str, ...] = ()  # headings of columns taken for secrets, whose values are gone
-    made_for: str = ""  # whom the request sheet was made for that the file is; as the file says, which is no proof
+    # whom the request sheet was made for that the file is; as the file says, which is no proof
+    made_for: str = ""
     sheet_rows: int = field(default=0, compare=False)
     left: int = 0  # empty columns at the left of the table, which are none
     sheets: tuple[str, ...] = ()  # of a workbook, those that can be read
     why: str = ""  # its header is taken for one, in words
 
 
-def read_file(data: bytes, choice: ReadingChoice | None = None, known: frozenset[str] = frozenset()) -> tuple[Table, Reading]:
+def read_file(
+    data: bytes, choice: ReadingChoice | None = None, known: frozenset[str] = frozenset()
+) -> tuple[Table, Reading]:
     """Read a file.
 
     Args:
@@ -91,8 +104,8 @@ def read_file(data: bytes, choice: ReadingChoice | None = None, known: frozenset
         known: Names that headings may have (see `find_layout`).
 
     Returns:
-        The table, texts as they stand and untrimmed, one row a row of data with the file's own line; and the reading.
-        The values of columns taken for secrets are left out.
+        The table, texts as they stand and untrimmed, one row a row of data with the file's own
+        line; and the reading. The values of columns taken for secrets are left out.
 
     Raises:
         UnreadableFile: With the reason and the remedy.
@@ -128,7 +141,8 @@ _WORKBOOKS = frozenset(("xlsx", "xls", "ods"))
 
 
 def open_file(data: bytes, choice: ReadingChoice, known: frozenset[str]) -> Opened:
-    """Read all cells of a file, or of the sheet that is meant; rows that begin on one line are numbered instead.
+    """Read all cells of a file, or of the sheet that is meant; rows that begin on one line are
+    numbered instead.
 
     Raises:
         UnreadableFile: It is no table.
@@ -138,21 +152,30 @@ def open_file(data: bytes, choice: ReadingChoice, known: frozenset[str]) -> Open
         return opened
     numbered = replace(opened.grid, lines=np.arange(1, len(opened.grid) + 1))
     return replace(
-        opened, grid=numbered, remarks=(*opened.remarks, "Several rows begin on one line; they are numbered from 1 instead.")
+        opened,
+        grid=numbered,
+        remarks=(
+            *opened.remarks,
+            "Several rows begin on one line; they are numbered from 1 instead.",
+        ),
     )
 
 
 def _open(data: bytes, choice: ReadingChoice, known: frozenset[str]) -> Opened:
     if len(data) > LARGEST:
         raise UnreadableFile(
-            f"The file has {len(data) // 1_000_000:,} MB; at most {LARGEST // 1_000_000:,} MB are read.", "Send it in parts."
+            f"The file has {len(data) // 1_000_000:,} MB; at most {LARGEST // 1_000_000:,} MB are"
+            " read.",
+            "Send it in parts.",
         )
     data, unpacked = unpack(data)
     said = (unpacked,) if unpacked else ()
     kind = kind_of(data)
     if kind in _WORKBOOKS:
         grid, sheet = _read_book(kind, data, _place_of(choice)[0], known)
-        found = Found(kind, None, None, sheet, f"A workbook, sheet “{sheet}”", grid.made_for, grid.sheets)
+        found = Found(
+            kind, None, None, sheet, f"A workbook, sheet “{sheet}”", grid.made_for, grid.sheets
+        )
         return Opened(grid, None, found, said)
     return _open_text(data, choice, known, said)
 
@@ -172,37 +195,67 @@ def _read_book(kind: str, data: bytes, sheet: str, known: frozenset[str]) -> tup
     return read_opendocument(data, sheet, known)
 
 
-def _open_text(data: bytes, choice: ReadingChoice, known: frozenset[str], said: tuple[str, ...]) -> Opened:
+def _open_text(
+    data: bytes, choice: ReadingChoice, known: frozenset[str], said: tuple[str, ...]
+) -> Opened:
     decoded = decode(data, choice.encoding)
     text, encoding = decoded.text, decoded.encoding
     said += decoded.remarks
     if not choice.separator:
         if looks_like_objects(text):
             headings, rows = read_objects(text)
-            return Opened(Grid.of(rows), headings, Found("jsonl", encoding, None, None, f"JSON objects in {decoded.name}"), said)
+            return Opened(
+                Grid.of(rows),
+                headings,
+                Found("jsonl", encoding, None, None, f"JSON objects in {decoded.name}"),
+                said,
+            )
         if is_page(text[:20_000]):
             rows, _ = read_page(text, known)
             return Opened(
-                Grid.of(rows), None, Found("html", encoding, None, None, f"A table in a web page in {decoded.name}"), said
+                Grid.of(rows),
+                None,
+                Found("html", encoding, None, None, f"A table in a web page in {decoded.name}"),
+                said,
             )
         if is_xml(text[:2_000]):
             headings, rows, sheet = read_xml(data, known)
-            what = f"A workbook written as XML, sheet “{sheet}”" if headings is None else "Records in an XML document"
-            return Opened(Grid.of(rows), headings, Found("xml", encoding, None, sheet or None, what), said)
+            what = (
+                f"A workbook written as XML, sheet “{sheet}”"
+                if headings is None
+                else "Records in an XML document"
+            )
+            return Opened(
+                Grid.of(rows), headings, Found("xml", encoding, None, sheet or None, what), said
+            )
     dialect = Dialect(choice.separator) if choice.separator else find_dialect(text, known)
     if dialect.is_drawn:
         return Opened(
-            Grid.of(read_drawn(text)), None, Found("drawn", encoding, None, None, f"A table drawn in {decoded.name}"), said
+            Grid.of(read_drawn(text)),
+            None,
+            Found("drawn", encoding, None, None, f"A table drawn in {decoded.name}"),
+            said,
         )
     if dialect.cuts:
         what = f"Text in {len(dialect.cuts)} columns of fixed width in {decoded.name}"
-        return Opened(Grid.of(cut_fixed(text, list(dialect.cuts))), None, Found("fixed", encoding, None, None, what), said)
+        return Opened(
+            Grid.of(cut_fixed(text, list(dialect.cuts))),
+            None,
+            Found("fixed", encoding, None, None, what),
+            said,
+        )
     separator = dialect.separator
     if dialect.other:
         other = _SEPARATOR_NAMES.get(dialect.other, repr(dialect.other))
-        said += (f"The cells might be parted by {other} as well; choose that if the columns look wrong.",)
+        said += (
+            f"The cells might be parted by {other} as well; choose that if the columns look wrong.",
+        )
     found = Found(
-        "csv", encoding, separator, None, f"Text with {_SEPARATOR_NAMES.get(separator, repr(separator))} in {decoded.name}"
+        "csv",
+        encoding,
+        separator,
+        None,
+        f"Text with {_SEPARATOR_NAMES.get(separator, repr(separator))} in {decoded.name}",
     )
     if len(separator.encode()) > 1:
         return Opened(Grid.of(read_rows(text, separator)), None, found, said)
@@ -213,7 +266,9 @@ def _open_text(data: bytes, choice: ReadingChoice, known: frozenset[str], said: 
     return Opened(cut_text(written, separator), None, found, said)
 
 
-def lay_out(opened: Opened, choice: ReadingChoice, known: frozenset[str], secrets: tuple[int, ...] = ()) -> tuple[Table, Reading]:
+def lay_out(
+    opened: Opened, choice: ReadingChoice, known: frozenset[str], secrets: tuple[int, ...] = ()
+) -> tuple[Table, Reading]:
     """Make table and reading of cells that were opened.
 
     Args:
@@ -223,10 +278,16 @@ def lay_out(opened: Opened, choice: ReadingChoice, known: frozenset[str], secret
         secrets: Places of columns whose values were taken out.
     """
     if opened.headings is not None:
-        table = Table(tuple(opened.headings), opened.grid.columns[: len(opened.headings)], opened.grid.lines)
+        table = Table(
+            tuple(opened.headings), opened.grid.columns[: len(opened.headings)], opened.grid.lines
+        )
         if len(table.columns) < len(table.headings):
             empty = Column.constant("", len(table))
-            table = Table(table.headings, (*table.columns, *[empty] * (len(table.headings) - len(table.columns))), table.lines)
+            table = Table(
+                table.headings,
+                (*table.columns, *[empty] * (len(table.headings) - len(table.columns))),
+                table.lines,
+            )
         laid = _Laid(None, [], list(opened.grid.remarks), named=True)
     else:
         table, laid = _arrange(opened, choice, known)
@@ -251,7 +312,10 @@ def _arrange(opened: Opened, choice: ReadingChoice, known: frozenset[str]) -> tu
     grid, remarks = opened.grid, list(opened.grid.remarks)
     line, choice = choice.header_line, _follow(choice, grid)
     if choice.header_line != line:
-        remarks.append(f"The header chosen earlier was line {line}; here its headings stand in line {choice.header_line}.")
+        remarks.append(
+            f"The header chosen earlier was line {line}; here its headings stand in line"
+            f" {choice.header_line}."
+        )
     outside: list[int] = []
     tables: list[str] = []
     is_sheet = opened.found.separator is None and opened.found.type in _WORKBOOKS
@@ -264,7 +328,11 @@ def _arrange(opened: Opened, choice: ReadingChoice, known: frozenset[str]) -> tu
     layout = _layout(grid, envelope, choice, known)
     parted = part_rows(grid, layout, envelope)
     kept = parted.kept
-    header = join_headings(*grid.rows(layout.headers)) if len(layout.headers) > 1 else next(iter(grid.rows(layout.headers)), None)
+    header = (
+        join_headings(*grid.rows(layout.headers))
+        if len(layout.headers) > 1
+        else next(iter(grid.rows(layout.headers)), None)
+    )
     widest = int(grid.lengths[kept].max()) if len(kept) else 0
     width = max(len(header or ()), widest)
     if width > WIDEST:
@@ -273,20 +341,31 @@ def _arrange(opened: Opened, choice: ReadingChoice, known: frozenset[str]) -> tu
     left, right = _edges(columns, header, width, is_text=not is_sheet)
     short = np.flatnonzero((grid.lengths[kept] != width) & (opened.found.separator is not None))
     if len(short):
-        shown = ", ".join(str(line) for line in grid.lines[kept[short[:5]]].tolist()) + (" …" if len(short) > 5 else "")
-        remarks.append(f"{len(short)} rows have another number of cells than the widest one: line {shown}.")
+        shown = ", ".join(str(line) for line in grid.lines[kept[short[:5]]].tolist()) + (
+            " …" if len(short) > 5 else ""
+        )
+        remarks.append(
+            f"{len(short)} rows have another number of cells than the widest one: line {shown}."
+        )
     names = name_columns(header[left:] if header is not None else None, right - left)
     table = Table(tuple(names), tuple(columns[left:right]), grid.lines[kept])
     not_data = _list_others(opened.grid, grid, parted.kinds, outside)
     if layout.other is not None:
-        remarks.append(f"Line {grid.lines[layout.other]} might be the header as well; choose it if the headings look wrong.")
+        remarks.append(
+            f"Line {grid.lines[layout.other]} might be the header as well; choose it if the"
+            " headings look wrong."
+        )
     header_line = int(grid.lines[layout.headers[-1]]) if layout.headers else None
     at = tables[0] if _place_of(choice)[1] else ""
-    return table, _Laid(header_line, not_data, remarks, why=layout.why, left=left, tables=tuple(tables[1:]), at=at)
+    return table, _Laid(
+        header_line, not_data, remarks, why=layout.why, left=left, tables=tuple(tables[1:]), at=at
+    )
 
 
 def _follow(choice: ReadingChoice, grid: Grid) -> ReadingChoice:
-    """Find the header that was chosen in an earlier file: this one may have more or fewer lines above it."""
+    """Find the header that was chosen in an earlier file: this one may have more or fewer lines
+    above it.
+    """
     if choice.header_line is None or not choice.headings:
         return choice
     wanted = {key_of(heading) for heading in choice.headings}
@@ -299,7 +378,9 @@ def _follow(choice: ReadingChoice, grid: Grid) -> ReadingChoice:
 
 
 def _place_of(choice: ReadingChoice) -> tuple[str, str]:
-    """Part what was chosen into the sheet and the cell at which the table begins, where one was chosen."""
+    """Part what was chosen into the sheet and the cell at which the table begins, where one was
+    chosen.
+    """
     found = re.fullmatch(rf"(.*){TABLE_AT}([A-Z]{{1,3}}\d{{1,7}})", choice.sheet[:300], re.DOTALL)
     return (found[1], found[2]) if found else (choice.sheet, "")
 
@@ -309,13 +390,18 @@ def _say_tables(tables: list[str]) -> list[str]:
         return []
     others = tables[1:]
     return [
-        f"There {'is' if len(others) == 1 else 'are'} {len(others)} more table{'' if len(others) == 1 else 's'} in the sheet, at "
-        f"{', '.join(others[:6])}; read is the one at {tables[0]}. Another one is read when it is chosen as the sheet is."
+        f"There {'is' if len(others) == 1 else 'are'} {len(others)} more"
+        f" table{'' if len(others) == 1 else 's'} in the sheet, at {', '.join(others[:6])}; read is"
+        f" the one at {tables[0]}. Another one is read when it is chosen as the sheet is."
     ]
 
 
-def _choose_block(grid: Grid, choice: ReadingChoice, known: frozenset[str]) -> tuple[Grid, list[int], list[str]]:
-    """Take the table that is meant out of a sheet with several; what is outside of it, and where each begins, it first."""
+def _choose_block(
+    grid: Grid, choice: ReadingChoice, known: frozenset[str]
+) -> tuple[Grid, list[int], list[str]]:
+    """Take the table that is meant out of a sheet with several; what is outside of it, and where
+    each begins, it first.
+    """
     blocks = find_blocks(grid.rows(range(len(grid))), known) if len(grid) <= LARGEST_SHEET else []
     if len(blocks) < 2:
         return grid, [], []
@@ -330,8 +416,13 @@ def _choose_block(grid: Grid, choice: ReadingChoice, known: frozenset[str]) -> t
     rows = np.arange(top, chosen.bottom)
     columns = tuple(column.take(rows) for column in grid.columns[: chosen.right])
     blank = Column.constant("", len(rows))
-    columns = tuple(blank if place < chosen.left and chosen.left else column for place, column in enumerate(columns))
-    part = Grid(columns, np.minimum(grid.lengths[rows], chosen.right), grid.lines[rows], [], grid.made_for)
+    columns = tuple(
+        blank if place < chosen.left and chosen.left else column
+        for place, column in enumerate(columns)
+    )
+    part = Grid(
+        columns, np.minimum(grid.lengths[rows], chosen.right), grid.lines[rows], [], grid.made_for
+    )
     return part, [place for place in range(len(grid)) if not top <= place < chosen.bottom], tables
 
 
@@ -339,9 +430,14 @@ def _layout(grid: Grid, envelope: Envelope, choice: ReadingChoice, known: frozen
     if choice.header_line is not None:
         place = int(np.searchsorted(grid.lines, choice.header_line))
         if place >= len(grid) or grid.lines[place] != choice.header_line:
-            raise UnreadableFile(f"No row begins at line {choice.header_line}.", "Choose another line for the header.")
+            raise UnreadableFile(
+                f"No row begins at line {choice.header_line}.",
+                "Choose another line for the header.",
+            )
         return Layout((place,), place + 1)
-    sample = grid.rows(range(envelope.first, min(envelope.last, envelope.first + sample_size(grid.width, SAMPLE))))
+    sample = grid.rows(
+        range(envelope.first, min(envelope.last, envelope.first + sample_size(grid.width, SAMPLE)))
+    )
     found = find_layout(sample, known)
     if choice.no_header:
         found = Layout((), found.headers[0] if found.headers else found.first)
@@ -356,8 +452,12 @@ def _layout(grid: Grid, envelope: Envelope, choice: ReadingChoice, known: frozen
     )
 
 
-def _edges(columns: Sequence[Column], header: Sequence[str] | None, width: int, *, is_text: bool) -> tuple[int, int]:
-    """Tell where the columns begin and end: empty ones at the left are none, nor in a sheet those at the right."""
+def _edges(
+    columns: Sequence[Column], header: Sequence[str] | None, width: int, *, is_text: bool
+) -> tuple[int, int]:
+    """Tell where the columns begin and end: empty ones at the left are none, nor in a sheet
+    those at the right.
+    """
 
     def is_empty(place: int) -> bool:
         return not (header is not None and place < len(header) and trim(header[place])) and not any(
@@ -374,13 +474,21 @@ def _edges(columns: Sequence[Column], header: Sequence[str] | None, width: int, 
     return left, right
 
 
-def _list_others(whole: Grid, grid: Grid, kinds: dict[int, str], outside: list[int]) -> list[NotData]:
+def _list_others(
+    whole: Grid, grid: Grid, kinds: dict[int, str], outside: list[int]
+) -> list[NotData]:
     """List the lines that are no rows, up to the last one with anything in it."""
     places = sorted(kinds)
     texts = dict(zip(places, grid.rows(places), strict=True)) if places else {}
-    found = [NotData(int(grid.lines[place]), kinds[place], _glimpse(texts[place])) for place in places]
+    found = [
+        NotData(int(grid.lines[place]), kinds[place], _glimpse(texts[place])) for place in places
+    ]
     for place, row in zip(outside, whole.rows(outside), strict=True):
-        found.append(NotData(int(whole.lines[place]), "note" if any(map(trim, row)) else "blank", _glimpse(row)))
+        found.append(
+            NotData(
+                int(whole.lines[place]), "note" if any(map(trim, row)) else "blank", _glimpse(row)
+            )
+        )
     found.sort(key=lambda one: one.line)
     last = int(grid.lines[-1]) if len(grid) else 0
     while found and found[-1].kind == "blank" and found[-1].line >= last and not outside:
@@ -396,11 +504,16 @@ def _finish(
     table: Table, laid: _Laid, found: Found, known: frozenset[str], places: tuple[int, ...] = ()
 ) -> tuple[Table, Reading]:
     if not len(table) and not any(one.kind == "header" for one in laid.not_data):
-        raise UnreadableFile("There is no row of data in the file.", "Ask for it again, with its rows.")
+        raise UnreadableFile(
+            "There is no row of data in the file.", "Ask for it again, with its rows."
+        )
     table, secrets = _without_secrets(table, known, places)
     remarks = list(laid.remarks)
     for heading in secrets:
-        remarks.append(f"The column “{heading}” looks like a secret; its values are not taken. Ask not to be sent it.")
+        remarks.append(
+            f"The column “{heading}” looks like a secret; its values are not taken. Ask not to be"
+            " sent it."
+        )
     if laid.header_line is None and not laid.named:
         remarks.append("No header was found; the columns are numbered.")
     if not len(table):
@@ -410,8 +523,14 @@ def _finish(
     if laid.why and laid.header_line is not None:
         header += f" ({laid.why})"
     others = [one for one in laid.not_data if one.kind not in ("header", "blank")]
-    counts = ", ".join(_count_of(others, name) for name in ("note", "total", "example", "end") if _count_of(others, name))
-    sentence = f"{found.said}, {header}, {len(table):,} row{'s' if len(table) != 1 else ''}" + (f", {counts}." if counts else ".")
+    counts = ", ".join(
+        _count_of(others, name)
+        for name in ("note", "total", "example", "end")
+        if _count_of(others, name)
+    )
+    sentence = f"{found.said}, {header}, {len(table):,} row{'s' if len(table) != 1 else ''}" + (
+        f", {counts}." if counts else "."
+    )
     reading = Reading(
         found.type,
         found.encoding,
@@ -435,24 +554,42 @@ def _list_sheets(found: Found, laid: _Laid) -> Iterator[str]:
     for name in found.sheets:
         yield name
         if name == found.sheet:
-            yield from (f"{name}{TABLE_AT}{corner}" for corner in sorted({*laid.tables, *filter(None, [laid.at])}))
+            yield from (
+                f"{name}{TABLE_AT}{corner}"
+                for corner in sorted({*laid.tables, *filter(None, [laid.at])})
+            )
 
 
 def _count_of(lines: list[NotData], kind: str) -> str:
     count = sum(1 for one in lines if one.kind == kind)
-    word = {"note": "line of notes", "total": "line of totals", "example": "example row", "end": "end mark"}[kind]
+    word = {
+        "note": "line of notes",
+        "total": "line of totals",
+        "example": "example row",
+        "end": "end mark",
+    }[kind]
     return (
         ""
         if not count
-        else f"{count} {word if count == 1 else word.replace('line', 'lines', 1) if 'line' in word else word + 's'}"
+        else (
+            f"{count} {word if count == 1 else word.replace('line', 'lines', 1) if 'line' in word else word + 's'}"  # noqa: E501
+        )
     )
 
 
-def _without_secrets(table: Table, known: frozenset[str], places: tuple[int, ...]) -> tuple[Table, list[str]]:
-    """Empty the columns of secrets: those found, and those that were emptied before the rows were kept."""
-    found = sorted({*find_secrets(table, known), *(place for place in places if place < len(table.headings))})
+def _without_secrets(
+    table: Table, known: frozenset[str], places: tuple[int, ...]
+) -> tuple[Table, list[str]]:
+    """Empty the columns of secrets: those found, and those that were emptied before the rows
+    were kept.
+    """
+    found = sorted(
+        {*find_secrets(table, known), *(place for place in places if place < len(table.headings))}
+    )
     if not found:
         return table, []
     nothing = Column.constant("", len(table))
-    columns = tuple(nothing if place in found else column for place, column in enumerate(table.columns))
+    columns = tuple(
+        nothing if place in found else column for place, column in enumerate(table.columns)
+    )
     return Table(table.headings, columns, table.lines), [table.headings[place] for place in found]

@@ -1,4 +1,6 @@
-"""Columns of secrets: known by their heading, or by what their values look like. Their values are never taken."""
+"""Columns of secrets: known by their heading, or by what their values look like. Their values
+are never taken.
+"""
 
 from __future__ import annotations
 
@@ -21,12 +23,18 @@ _NAMED = re.compile(
     r"|(.*[^a-z])?pin( ?(code|number|no))?"
     r"|.*(secret|credential|api ?key|auth ?token).*|kennwort|mot de passe|contrasena"
 )
-# What passwords become in a system's own tables: bcrypt, Argon2, crypt(3), LDAP's schemes, plain digests in hexadecimal.
+# What passwords become in a system's own tables: bcrypt, Argon2, crypt(3), LDAP's schemes, plain
+# digests in hexadecimal.
 _HASHED = re.compile(
     r"\$(2[aby]|argon2\w*|1|5|6|y)\$.{8,}|\{(S?SHA|S?MD5|CRYPT|SSHA\d+)\}.{8,}|[0-9a-f]{40}|[0-9a-f]{64}|[0-9a-f]{128}",
     re.IGNORECASE,
 )
-_CLASSES = (re.compile("[a-z]"), re.compile("[A-Z]"), re.compile("[0-9]"), re.compile(r"[!?%+$&*#^~=<>|]"))
+_CLASSES = (
+    re.compile("[a-z]"),
+    re.compile("[A-Z]"),
+    re.compile("[0-9]"),
+    re.compile(r"[!?%+$&*#^~=<>|]"),
+)
 
 
 def find_secrets(table: Table, known: frozenset[str]) -> list[int]:
@@ -34,7 +42,8 @@ def find_secrets(table: Table, known: frozenset[str]) -> list[int]:
 
     Args:
         table: The file's texts.
-        known: Headings of the roster's own fields, as `key_of` has them; their values' looks are not judged.
+        known: Headings of the roster's own fields, as `key_of` has them; their values' looks are
+            not judged.
 
     Returns:
         The places of the columns.
@@ -42,7 +51,8 @@ def find_secrets(table: Table, known: frozenset[str]) -> list[int]:
     return [
         place
         for place, (heading, column) in enumerate(zip(table.headings, table.columns, strict=True))
-        if _NAMED.fullmatch(_words(heading)) or (key_of(heading) not in known and _looks_secret(column))
+        if _NAMED.fullmatch(_words(heading))
+        or (key_of(heading) not in known and _looks_secret(column))
     ]
 
 
@@ -54,7 +64,10 @@ def _looks_secret(column: Column) -> bool:
         return False
     if np.mean([_HASHED.fullmatch(text) is not None for text in values]) >= 0.9:
         return True
-    mixed = [6 <= len(text) <= 64 and not re.search(r"[\s@,;]", text) and _classes(text) >= 3 for text in values]
+    mixed = [
+        6 <= len(text) <= 64 and not re.search(r"[\s@,;]", text) and _classes(text) >= 3
+        for text in values
+    ]
     special = [_CLASSES[3].search(text) is not None for text in values]
     return bool(np.mean(mixed) >= 0.8 and np.mean(special) >= 0.5)
 

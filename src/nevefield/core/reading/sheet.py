@@ -1,8 +1,9 @@
-"""One sheet of a workbook (.xlsx) into columns, by array operations over its XML, a part of some megabytes at a time.
+"""One sheet of a workbook (.xlsx) into columns, by array operations over its XML, a part of some
+megabytes at a time.
 
-Source: ECMA-376, part 1, 18.3 (worksheets) and 18.4 (shared strings). Read so is what programs write as good as always: cells
-with their place first, then style and type, then one value. Anything else is told (None), and the workbook's library reads the
-sheet.
+Source: ECMA-376, part 1, 18.3 (worksheets) and 18.4 (shared strings). Read so is what programs
+write as good as always: cells with their place first, then style and type, then one value. Anything
+else is told (None), and the workbook's library reads the sheet.
 """
 
 from __future__ import annotations
@@ -34,7 +35,14 @@ WINDOW = 8  # bytes that are compared at one go
 LESS, MORE, SLASH, SPACE, QUOTE = b"</"[0], b">"[0], b"/"[0], b" "[0], b'"'[0]
 _ENDS_NAME = np.isin(np.arange(256), [SPACE, MORE, SLASH])
 NUMBER, SHARED, TEXT, BOOLEAN, ERROR, INLINE = range(6)
-_TYPES = {b"s": SHARED, b"str": TEXT, b"b": BOOLEAN, b"e": ERROR, b"n": NUMBER, b"inlineStr": INLINE}
+_TYPES = {
+    b"s": SHARED,
+    b"str": TEXT,
+    b"b": BOOLEAN,
+    b"e": ERROR,
+    b"n": NUMBER,
+    b"inlineStr": INLINE,
+}
 _ENTITY = re.compile(r"&(?:#(\d{1,7})|#x([0-9a-fA-F]{1,6})|(amp|lt|gt|quot|apos));")
 _NAMED = {"amp": "&", "lt": "<", "gt": ">", "quot": '"', "apos": "'"}
 
@@ -56,8 +64,10 @@ class _Found:
 
     rows: list[NDArray[np.int64]] = field(default_factory=list)  # of each cell
     columns: list[NDArray[np.int64]] = field(default_factory=list)
-    codes: list[NDArray[np.int64]] = field(default_factory=list)  # of each cell, into the shared strings and what follows them
-    tables: list[Any] = field(default_factory=list)  # Arrow strings: the shared ones, and those of each part
+    # of each cell, into the shared strings and what follows them
+    codes: list[NDArray[np.int64]] = field(default_factory=list)
+    # Arrow strings: the shared ones, and those of each part
+    tables: list[Any] = field(default_factory=list)
     size: int = 0  # texts of all tables
     hidden: list[int] = field(default_factory=list)
     merged: list[str] = field(default_factory=list)
@@ -69,7 +79,9 @@ class _Odd(Exception):
     """The sheet is written in a way that is not read here."""
 
 
-def read_sheet(stream: IO[bytes], strings: Any, numbers: Numbers, most: int | None = None) -> tuple[Grid, list[str]] | None:
+def read_sheet(
+    stream: IO[bytes], strings: Any, numbers: Numbers, most: int | None = None
+) -> tuple[Grid, list[str]] | None:
     """Read a sheet.
 
     Args:
@@ -79,7 +91,8 @@ def read_sheet(stream: IO[bytes], strings: Any, numbers: Numbers, most: int | No
         most: Rows to read; None for all.
 
     Returns:
-        The cells, and what the values do not show (hidden rows, merged cells, formulas); None where it is written otherwise.
+        The cells, and what the values do not show (hidden rows, merged cells, formulas); None where
+        it is written otherwise.
 
     Raises:
         UnreadableFile: It is too wide or too large.
@@ -88,7 +101,12 @@ def read_sheet(stream: IO[bytes], strings: Any, numbers: Numbers, most: int | No
     try:
         for part in _parts(stream):
             _read_part(part, found, numbers)
-            if most is not None and found.rows and len(found.rows[-1]) and int(found.rows[-1][-1]) > most:
+            if (
+                most is not None
+                and found.rows
+                and len(found.rows[-1])
+                and int(found.rows[-1][-1]) > most
+            ):
                 break
     except _Odd:
         return None
@@ -96,7 +114,9 @@ def read_sheet(stream: IO[bytes], strings: Any, numbers: Numbers, most: int | No
 
 
 def _parts(stream: IO[bytes]) -> Any:
-    """Cut the XML behind rows; the first part begins at the first row, the last ends with the document."""
+    """Cut the XML behind rows; the first part begins at the first row, the last ends with the
+    document.
+    """
     kept = b""
     is_within = False
     while part := stream.read(PART):
@@ -107,7 +127,11 @@ def _parts(stream: IO[bytes]) -> Any:
                 if len(kept) > 4 * PART:
                     raise _Odd
                 continue
-            if b":sheetData" in kept[:begin] or b"<!DOCTYPE" in kept[:begin] or b"<!ENTITY" in kept[:begin]:
+            if (
+                b":sheetData" in kept[:begin]
+                or b"<!DOCTYPE" in kept[:begin]
+                or b"<!ENTITY" in kept[:begin]
+            ):
                 raise _Odd
             kept, is_within = kept[begin:], True
         end = kept.rfind(b"</row>")
@@ -115,7 +139,9 @@ def _parts(stream: IO[bytes]) -> Any:
             yield kept[: end + 6]
             kept = kept[end + 6 :]
         elif len(kept) > 16 * PART:
-            raise UnreadableFile("A row of the sheet is larger than any row.", "Ask for the sheet as CSV.")
+            raise UnreadableFile(
+                "A row of the sheet is larger than any row.", "Ask for the sheet as CSV."
+            )
     if not is_within:
         raise _Odd
     yield kept
@@ -141,7 +167,9 @@ def _read_part(data: bytes, found: _Found, numbers: Numbers) -> None:
     _hidden(data, rows, numbers_of_rows, found)
     found.cells += len(cells)
     if found.cells > MOST_CELLS:
-        raise UnreadableFile(f"The sheet has over {MOST_CELLS:,} cells.", "Send it as CSV, or in parts.")
+        raise UnreadableFile(
+            f"The sheet has over {MOST_CELLS:,} cells.", "Send it as CSV, or in parts."
+        )
     if not len(cells):
         return
     if cells[0] < rows[0]:
@@ -154,14 +182,20 @@ def _read_part(data: bytes, found: _Found, numbers: Numbers) -> None:
     at = _skip_metadata(letters, at)
     ends = letters[at]
     is_closed = ends == SLASH
-    if not ((ends == MORE) | is_closed).all() or int(column.max()) >= 16_384 or int(line.max()) > LAST_ROW:
+    if (
+        not ((ends == MORE) | is_closed).all()
+        or int(column.max()) >= 16_384
+        or int(line.max()) > LAST_ROW
+    ):
         raise _Odd
     begin = _begins(letters, cells, values, kind, is_closed, opens)
     some = np.flatnonzero(begin >= 0)
     codes = _write(letters, opens, begin[some], kind[some], style[some], found, numbers)
     if len(some) and int(column[some].max()) >= MOST_COLUMNS:
         width = int(column[some].max()) + 1
-        raise UnreadableFile(f"The sheet is {width:,} columns wide; at most {MOST_COLUMNS:,} are read.")
+        raise UnreadableFile(
+            f"The sheet is {width:,} columns wide; at most {MOST_COLUMNS:,} are read."
+        )
     found.rows.append(line[some])
     found.columns.append(column[some].astype(np.int16))
     found.codes.append(codes)
@@ -184,7 +218,9 @@ def _is(window: NDArray[np.uint64], text: bytes) -> NDArray[np.bool_]:
 def _digits(
     letters: NDArray[np.uint8], places: NDArray[np.int64], most: int, stop: int = QUOTE
 ) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
-    """Read whole numbers of up to seven digits that begin at places and end with a letter; and the place behind that."""
+    """Read whole numbers of up to seven digits that begin at places and end with a letter; and
+    the place behind that.
+    """
     window = _window(letters, places)
     number = np.zeros(len(places), np.int64)
     size = np.zeros(len(places), np.int64)
@@ -197,7 +233,11 @@ def _digits(
         number = np.where(going, number * 10 + (letter - ord("0")), number)
         size += going
         window = np.where(going, window >> np.uint64(8), window)
-    if not ((window & np.uint64(255)) == stop).all() or not size.all() or int(size.max(initial=0)) > most:
+    if (
+        not ((window & np.uint64(255)) == stop).all()
+        or not size.all()
+        or int(size.max(initial=0)) > most
+    ):
         raise _Odd
     return number, places + size + 1
 
@@ -229,7 +269,9 @@ def _places(
     ends_of_rows: NDArray[np.int64],
     of_each: NDArray[np.int64],
 ) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
-    """Read the column of each cell from its place, which has to be in its row; and the place behind the attribute."""
+    """Read the column of each cell from its place, which has to be in its row; and the place
+    behind the attribute.
+    """
     at = cells + 2
     window = _window(letters, at)
     if not _is(window, b' r="').all():
@@ -246,7 +288,8 @@ def _places(
         column = np.where(going, column * 26 + (letter - ord("A") + 1), column)
         size += going
         window = window >> np.uint64(8)
-    # Behind the letters stands the row's number as the row has it, and the quotation mark: up to eight bytes that are the same.
+    # Behind the letters stands the row's number as the row has it, and the quotation mark: up to
+    # eight bytes that are the same.
     begin = rows + len('<row r="')
     width = ends_of_rows - begin
     masks = (np.uint64(1) << (8 * np.minimum(width, WINDOW - 1)).astype(np.uint64)) - np.uint64(1)
@@ -256,13 +299,17 @@ def _places(
     if (
         (width > WINDOW).any()
         or not size.all()
-        or not ((_window(letters, behind) & np.repeat(masks, of_each)) == np.repeat(wanted, of_each)).all()
+        or not (
+            (_window(letters, behind) & np.repeat(masks, of_each)) == np.repeat(wanted, of_each)
+        ).all()
     ):
         raise _Odd
     return column - 1, behind + np.repeat(width, of_each)
 
 
-def _types(letters: NDArray[np.uint8], at: NDArray[np.int64]) -> tuple[NDArray[np.int8], NDArray[np.int64]]:
+def _types(
+    letters: NDArray[np.uint8], at: NDArray[np.int64]
+) -> tuple[NDArray[np.int8], NDArray[np.int64]]:
     kind = np.zeros(len(at), np.int8)
     after = at.copy()
     there = np.flatnonzero(_is(_window(letters, at), b' t="'))
@@ -317,10 +364,18 @@ def _begins(
 
 
 def _inline(
-    letters: NDArray[np.uint8], cells: NDArray[np.int64], inline: NDArray[np.intp], opens: NDArray[np.int64]
+    letters: NDArray[np.uint8],
+    cells: NDArray[np.int64],
+    inline: NDArray[np.intp],
+    opens: NDArray[np.int64],
 ) -> NDArray[np.int64]:
-    """Find where the texts of cells begin that hold theirs themselves; those in several runs are not read here."""
-    marks = opens[(letters[opens + 1] == ord("t")) & ((letters[opens + 2] == MORE) | (letters[opens + 2] == SPACE))]
+    """Find where the texts of cells begin that hold theirs themselves; those in several runs are
+    not read here.
+    """
+    marks = opens[
+        (letters[opens + 1] == ord("t"))
+        & ((letters[opens + 2] == MORE) | (letters[opens + 2] == SPACE))
+    ]
     whose = np.searchsorted(cells, marks, "right") - 1
     counts = np.bincount(whose[whose >= 0], minlength=len(cells))
     if (counts[inline] > 1).any():
@@ -348,7 +403,9 @@ def _slices(letters: NDArray[np.uint8], starts: NDArray[np.int64], ends: NDArray
         bodies.append(letters[places + np.arange(int(offsets[last] - offsets[first]))])
         first = last
     body = np.concatenate(bodies) if len(bodies) != 1 else bodies[0]
-    return pa.StringArray.from_buffers(len(starts), pa.py_buffer(offsets.astype(np.int32)), pa.py_buffer(body))
+    return pa.StringArray.from_buffers(
+        len(starts), pa.py_buffer(offsets.astype(np.int32)), pa.py_buffer(body)
+    )
 
 
 def _write(
@@ -360,7 +417,9 @@ def _write(
     found: _Found,
     numbers: Numbers,
 ) -> NDArray[np.int64]:
-    """Say which text each value is: shared strings by their numbers, the others put behind them in a table of the part."""
+    """Say which text each value is: shared strings by their numbers, the others put behind them
+    in a table of the part.
+    """
     codes = np.empty(len(begin), np.int64)
     shared = kind == SHARED
     own = begin[shared]
@@ -372,7 +431,9 @@ def _write(
         if not len(rows):
             continue
         starts = begin[rows]
-        raw = _slices(letters, starts, opens[np.minimum(np.searchsorted(opens, starts), len(opens) - 1)]).dictionary_encode()
+        raw = _slices(
+            letters, starts, opens[np.minimum(np.searchsorted(opens, starts), len(opens) - 1)]
+        ).dictionary_encode()
         places = raw.indices.to_numpy().astype(np.int64)
         if one == NUMBER:
             places, table = _numbers(places, raw.dictionary, style[rows], numbers)
@@ -386,16 +447,28 @@ def _write(
     return codes
 
 
-def _numbers(places: NDArray[np.int64], texts: Any, style: NDArray[np.int64], numbers: Numbers) -> tuple[NDArray[np.int64], Any]:
-    """Write numbers: whole ones are as they stand, all others are written once for each that differs."""
-    is_whole = np.asarray(pc.match_substring_regex(texts, "^(0|-?[1-9][0-9]{0,14})$").to_numpy(zero_copy_only=False), bool)
-    others = np.flatnonzero(np.isin(style, np.array(sorted(numbers.days), np.int64)) | ~is_whole[places])
+def _numbers(
+    places: NDArray[np.int64], texts: Any, style: NDArray[np.int64], numbers: Numbers
+) -> tuple[NDArray[np.int64], Any]:
+    """Write numbers: whole ones are as they stand, all others are written once for each that
+    differs.
+    """
+    is_whole = np.asarray(
+        pc.match_substring_regex(texts, "^(0|-?[1-9][0-9]{0,14})$").to_numpy(zero_copy_only=False),
+        bool,
+    )
+    others = np.flatnonzero(
+        np.isin(style, np.array(sorted(numbers.days), np.int64)) | ~is_whole[places]
+    )
     if not len(others):
         return places, texts
     distinct = texts.to_pylist()
     width = int(style.max()) + 1
     used, back = np.unique(places[others] * width + style[others], return_inverse=True)
-    written = pa.array([numbers.write(distinct[pair // width], pair % width) for pair in used.tolist()], pa.string())
+    written = pa.array(
+        [numbers.write(distinct[pair // width], pair % width) for pair in used.tolist()],
+        pa.string(),
+    )
     places = places.copy()
     places[others] = len(texts) + back.reshape(-1)
     return places, pa.concat_arrays([texts, written])
@@ -422,13 +495,18 @@ def _letter(found: re.Match[str]) -> str:
 
 def _tail(data: bytes, found: _Found) -> None:
     found.merged += (
-        [one.decode() for one in re.findall(rb'<mergeCell ref="([A-Z]{1,3}\d{1,7}:[A-Z]{1,3}\d{1,7})"', data)]
+        [
+            one.decode()
+            for one in re.findall(rb'<mergeCell ref="([A-Z]{1,3}\d{1,7}:[A-Z]{1,3}\d{1,7})"', data)
+        ]
         if b"<mergeCell " in data
         else []
     )
 
 
-def _hidden(data: bytes, rows: NDArray[np.int64], numbers: NDArray[np.int64], found: _Found) -> None:
+def _hidden(
+    data: bytes, rows: NDArray[np.int64], numbers: NDArray[np.int64], found: _Found
+) -> None:
     if b"hidden=" not in data:
         return
     for place in re.finditer(rb' hidden="(?:1|true)"', data):
@@ -441,7 +519,11 @@ def _grid(found: _Found, most: int | None) -> Grid:
     nothing = Grid((), np.zeros(0, np.int64), np.zeros(0, np.int64))
     if not sum(map(len, found.rows)):
         return nothing
-    rows, columns, codes = np.concatenate(found.rows) - 1, np.concatenate(found.columns), np.concatenate(found.codes)
+    rows, columns, codes = (
+        np.concatenate(found.rows) - 1,
+        np.concatenate(found.columns),
+        np.concatenate(found.codes),
+    )
     table = pa.concat_arrays([one.cast(pa.string()) for one in found.tables])
     is_said = np.asarray(pc.not_equal(table, "").to_numpy(zero_copy_only=False), bool)[codes]
     if most is not None:
@@ -453,7 +535,8 @@ def _grid(found: _Found, most: int | None) -> Grid:
     height, width = int(rows.max()) + 1, int(columns.max()) + 1
     if height * width > MOST_CELLS * 2:
         raise UnreadableFile(
-            f"The sheet has {height:,} rows and {width:,} columns, most of them empty.", "Send it as CSV, or in parts."
+            f"The sheet has {height:,} rows and {width:,} columns, most of them empty.",
+            "Send it as CSV, or in parts.",
         )
     order = np.argsort(columns, kind="stable")
     bounds = np.searchsorted(columns[order], np.arange(width + 1))
@@ -469,7 +552,8 @@ def _grid(found: _Found, most: int | None) -> Grid:
 
 def _column(rows: NDArray[np.int64], codes: NDArray[np.int64], table: Any, height: int) -> Column:
     used, back = np.unique(codes, return_inverse=True)
-    encoded = table.take(pa.array(used)).dictionary_encode()  # the same text may stand in the table twice
+    # the same text may stand in the table twice
+    encoded = table.take(pa.array(used)).dictionary_encode()
     own = encoded.indices.to_numpy()[back.reshape(-1)]
     if len(rows) == height and (np.diff(rows) == 1).all():
         return Column(encoded.dictionary, own.astype(np.int32, copy=False))
@@ -482,16 +566,26 @@ def _oddities(found: _Found) -> list[str]:
     """Say what the values do not show."""
     said = []
     if found.hidden:
-        shown = ", ".join(str(line) for line in found.hidden[:5]) + (" …" if len(found.hidden) > 5 else "")
-        rows = "1 row of the sheet is" if len(found.hidden) == 1 else f"{len(found.hidden)} rows of the sheet are"
+        shown = ", ".join(str(line) for line in found.hidden[:5]) + (
+            " …" if len(found.hidden) > 5 else ""
+        )
+        rows = (
+            "1 row of the sheet is"
+            if len(found.hidden) == 1
+            else f"{len(found.hidden)} rows of the sheet are"
+        )
         said.append(f"{rows} hidden and read like the others: {shown}.")
     if found.merged:
         shown = ", ".join(found.merged[:4]) + (" …" if len(found.merged) > 4 else "")
         said.append(
-            f"{len(found.merged)} merged cell{'' if len(found.merged) == 1 else 's'}, the value read at the first only: {shown}."
+            f"{len(found.merged)} merged cell{'' if len(found.merged) == 1 else 's'}, the value"
+            f" read at the first only: {shown}."
         )
     if found.formulas:
-        said.append(f"{found.formulas} formula{'' if found.formulas == 1 else 's'}, read by the stored result.")
+        said.append(
+            f"{found.formulas} formula{'' if found.formulas == 1 else 's'}, read by the stored"
+            " result."
+        )
     return said
 
 
@@ -499,14 +593,24 @@ def read_strings(data: bytes) -> Any | None:
     """Read a workbook's shared strings; None where they are written in a way that is not read here.
 
     Returns:
-        An Arrow string array. Of a text in several runs the runs are put together; phonetic hints are left out.
+        An Arrow string array. Of a text in several runs the runs are put together; phonetic hints
+        are left out.
     """
-    if b"<!--" in data or b"<![CDATA[" in data or b"<!ENTITY" in data[:2_000] or b"<x:" in data[:2_000]:
+    if (
+        b"<!--" in data
+        or b"<![CDATA[" in data
+        or b"<!ENTITY" in data[:2_000]
+        or b"<x:" in data[:2_000]
+    ):
         return None
     letters = np.frombuffer(data + b"\0" * 32, np.uint8)
     opens = np.flatnonzero(letters == LESS)
     first, second, third = letters[opens + 1], letters[opens + 2], letters[opens + 3]
-    items = opens[(first == ord("s")) & (second == ord("i")) & ((third == MORE) | (third == SLASH) | (third == SPACE))]
+    items = opens[
+        (first == ord("s"))
+        & (second == ord("i"))
+        & ((third == MORE) | (third == SLASH) | (third == SPACE))
+    ]
     marks = opens[(first == ord("t")) & ((second == MORE) | (second == SPACE) | (second == SLASH))]
     if not len(items):
         return pa.array([], pa.string())
@@ -515,13 +619,18 @@ def read_strings(data: bytes) -> Any | None:
     ends = np.flatnonzero(letters == MORE)
     begin = ends[np.minimum(np.searchsorted(ends, marks), len(ends) - 1)] + 1
     is_empty = letters[begin - 2] == SLASH
-    stop = np.where(is_empty, begin, opens[np.minimum(np.searchsorted(opens, begin), len(opens) - 1)])
-    texts = pc.replace_substring(_plain(_slices(letters, begin, stop)), "x005F_", "")  # how an underline is kept from escaping
+    stop = np.where(
+        is_empty, begin, opens[np.minimum(np.searchsorted(opens, begin), len(opens) - 1)]
+    )
+    # how an underline is kept from escaping
+    texts = pc.replace_substring(_plain(_slices(letters, begin, stop)), "x005F_", "")
     if (counts == 1).all():
         return texts
     plain = np.flatnonzero(counts[whose] == 1)
     made: list[str] = [""] * len(items)
-    for at, text in zip(whose[plain].tolist(), texts.take(pa.array(plain)).to_pylist(), strict=True):
+    for at, text in zip(
+        whose[plain].tolist(), texts.take(pa.array(plain)).to_pylist(), strict=True
+    ):
         made[at] = text
     bounds = np.append(items, len(data))
     for item in np.flatnonzero(counts > 1).tolist():

@@ -21,7 +21,8 @@ def unpack(data: bytes) -> tuple[bytes, str]:
         The bytes, and a remark for the reading ("" when nothing was unpacked).
 
     Raises:
-        UnreadableFile: It is packed beyond reason, encrypted, damaged, or holds several files or none.
+        UnreadableFile: It is packed beyond reason, encrypted, damaged, or holds several files or
+            none.
     """
     if data.startswith(b"\x1f\x8b"):
         return _gunzip(data), "The file was packed (gzip); it was unpacked."
@@ -31,15 +32,29 @@ def unpack(data: bytes) -> tuple[bytes, str]:
         return data, ""
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            members = [one for one in archive.infolist() if not one.is_dir() and not _is_clutter(one.filename)]
+            members = [
+                one
+                for one in archive.infolist()
+                if not one.is_dir() and not _is_clutter(one.filename)
+            ]
             names = {one.filename for one in members}
-            if names & {"[Content_Types].xml", "mimetype", "xl/workbook.xml", "content.xml", "word/document.xml"}:
+            if names & {
+                "[Content_Types].xml",
+                "mimetype",
+                "xl/workbook.xml",
+                "content.xml",
+                "word/document.xml",
+            }:
                 return data, ""  # a document of its own, not an archive
             if len(members) != 1:
-                raise UnreadableFile(f"The archive holds {len(members)} files; which one is meant?", _ONE)
+                raise UnreadableFile(
+                    f"The archive holds {len(members)} files; which one is meant?", _ONE
+                )
             (member,) = members
             if member.flag_bits & 1:
-                raise UnreadableFile("The archive is encrypted with a password.", "Send the table itself.")
+                raise UnreadableFile(
+                    "The archive is encrypted with a password.", "Send the table itself."
+                )
             _refuse_bomb(member.file_size, len(data))
             with archive.open(member) as stream:
                 content = stream.read(_most(len(data)) + 1)
@@ -62,7 +77,8 @@ def _most(packed: int) -> int:
 def _refuse_bomb(unpacked: int, packed: int) -> None:
     if unpacked > _most(packed):
         raise UnreadableFile(
-            f"The file unpacks to {unpacked // 1_000_000:,} MB or more, over {MOST_TIMES} times its size; it was not opened.",
+            f"The file unpacks to {unpacked // 1_000_000:,} MB or more, over {MOST_TIMES} times its"
+            " size; it was not opened.",
             "Ask for a plain export of the table.",
         )
 
@@ -74,9 +90,13 @@ def _gunzip(data: bytes) -> bytes:
         whole = unpacker.eof
     except zlib.error as error:
         raise UnreadableFile(
-            "The file is damaged: it begins like a gzip archive, but cannot be unpacked.", "Send it once more."
+            "The file is damaged: it begins like a gzip archive, but cannot be unpacked.",
+            "Send it once more.",
         ) from error
     _refuse_bomb(len(content), len(data))
     if not whole:
-        raise UnreadableFile("The file is cut off: the end of the gzip archive is missing.", "Copy or send it once more.")
+        raise UnreadableFile(
+            "The file is cut off: the end of the gzip archive is missing.",
+            "Copy or send it once more.",
+        )
     return content

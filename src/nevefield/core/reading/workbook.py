@@ -1,8 +1,8 @@
 """A workbook's sheet into columns of texts.
 
-Days come as `2026-09-01` (with ` 14:30:00` unless midnight), whole numbers without a point, yes and no as `true` and
-`false`, a formula by its stored result, an error by its text. Sheets are read by `sheet`; the few that are written otherwise by
-the library, which takes anything.
+Days come as `2026-09-01` (with ` 14:30:00` unless midnight), whole numbers without a point, yes and
+no as `true` and `false`, a formula by its stored result, an error by its text. Sheets are read by
+`sheet`; the few that are written otherwise by the library, which takes anything.
 """
 
 from __future__ import annotations
@@ -49,7 +49,9 @@ _WHOLE = re.compile(r"0|-?[1-9]\d{0,14}")
 BROKEN = (*BROKEN_ARCHIVE, ParseError, TypeError, AttributeError)
 
 
-def read_workbook(data: bytes, wanted: str = "", known: frozenset[str] = frozenset()) -> tuple[Grid, str]:
+def read_workbook(
+    data: bytes, wanted: str = "", known: frozenset[str] = frozenset()
+) -> tuple[Grid, str]:
     """Read one sheet.
 
     Args:
@@ -67,10 +69,14 @@ def read_workbook(data: bytes, wanted: str = "", known: frozenset[str] = frozens
         with warnings.catch_warnings(), zipfile.ZipFile(io.BytesIO(data)) as archive:
             warnings.simplefilter("ignore")
             book = _Book(data, archive)
-            sheets = [(name, visible, partial(book.read, name)) for name, visible in book.sheets.items()]
+            sheets = [
+                (name, visible, partial(book.read, name)) for name, visible in book.sheets.items()
+            ]
             return choose_sheet(sheets, wanted, known)
     except BROKEN as error:
-        raise UnreadableFile("The workbook is damaged.", "Open it, save it again and drop it here.") from error
+        raise UnreadableFile(
+            "The workbook is damaged.", "Open it, save it again and drop it here."
+        ) from error
 
 
 class _Book:
@@ -79,7 +85,10 @@ class _Book:
     def __init__(self, data: bytes, archive: zipfile.ZipFile) -> None:
         self.data, self.archive = data, archive
         book = _xml(archive, "xl/workbook.xml")
-        relations = {one.get("Id"): one.get("Target", "") for one in _xml(archive, "xl/_rels/workbook.xml.rels")}
+        relations = {
+            one.get("Id"): one.get("Target", "")
+            for one in _xml(archive, "xl/_rels/workbook.xml.rels")
+        }
         self.paths: dict[str, str] = {}
         self.sheets: dict[str, bool] = {}
         for one in book.iter(f"{_MAIN}sheet"):
@@ -107,13 +116,22 @@ class _Book:
         with self.archive.open(self.paths[name]) as stream:
             _refuse_wide(stream)
         if not self._library:
-            self._library.append(openpyxl.load_workbook(io.BytesIO(self.data), read_only=True, data_only=True))
+            self._library.append(
+                openpyxl.load_workbook(io.BytesIO(self.data), read_only=True, data_only=True)
+            )
         return _by_library(self._library[0][name], most)
 
     def strings(self) -> Any:
         """Return the shared strings; None where they are written otherwise."""
         if not self._shared:
-            path = next((one for one in self.archive.namelist() if one.casefold() == "xl/sharedstrings.xml"), "")
+            path = next(
+                (
+                    one
+                    for one in self.archive.namelist()
+                    if one.casefold() == "xl/sharedstrings.xml"
+                ),
+                "",
+            )
             self._shared.append(read_strings(self.archive.read(path) if path else b""))
         return self._shared[0]
 
@@ -161,7 +179,9 @@ def _xml(archive: zipfile.ZipFile, path: str) -> Any:
 
 
 def first_texts(data: bytes) -> list[str]:
-    """Return the texts of the first row of a workbook's first sheet, without reading on; [] when it cannot be opened."""
+    """Return the texts of the first row of a workbook's first sheet, without reading on; [] when
+    it cannot be opened.
+    """
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
@@ -173,12 +193,15 @@ def first_texts(data: bytes) -> list[str]:
 
 
 def choose_sheet(
-    sheets: Sequence[tuple[str, bool, Callable[[int | None], Grid]]], wanted: str, known: frozenset[str] = frozenset()
+    sheets: Sequence[tuple[str, bool, Callable[[int | None], Grid]]],
+    wanted: str,
+    known: frozenset[str] = frozenset(),
 ) -> tuple[Grid, str]:
     """Read the sheet that is wanted, or the visible one that has the people, by what stands in it.
 
     Args:
-        sheets: Of each the name, whether it is visible, and what reads its cells, all or those of the first rows.
+        sheets: Of each the name, whether it is visible, and what reads its cells, all or those of
+            the first rows.
         wanted: A name; "" to choose here.
         known: Names that headings may have.
 
@@ -189,25 +212,45 @@ def choose_sheet(
     about = next((read for name, _, read in sheets if name == ABOUT), None)
     if wanted and wanted not in names:
         raise UnreadableFile(f"There is no sheet {wanted!r} in the workbook; {near(wanted, names)}")
-    remarks = [f"The sheet “{name}” is hidden and was not read." for name, visible, _ in sheets if not visible and not wanted]
-    chosen = wanted or _likeliest([one for one in sheets if one[1] and one[0] != ABOUT] or list(sheets), known)
+    remarks = [
+        f"The sheet “{name}” is hidden and was not read."
+        for name, visible, _ in sheets
+        if not visible and not wanted
+    ]
+    chosen = wanted or _likeliest(
+        [one for one in sheets if one[1] and one[0] != ABOUT] or list(sheets), known
+    )
     if not chosen:
-        raise UnreadableFile("The workbook has nothing in it.", "Ask for it again; perhaps the export had not finished.")
+        raise UnreadableFile(
+            "The workbook has nothing in it.",
+            "Ask for it again; perhaps the export had not finished.",
+        )
     grid = next(read for name, _, read in sheets if name == chosen)(None)
     others = [other for other in names if other != chosen]
     if others:
         count = f"{'is' if len(others) == 1 else 'are'} {len(others)} more"
         remarks.append(f"Read is the sheet “{chosen}”; there {count}: {', '.join(others)}.")
-    made_for = find_made_for([text for row in _first_rows(about(5), 5) for text in row]) if about is not None else ""
-    return replace(grid, remarks=[*remarks, *grid.remarks], made_for=made_for, sheets=tuple(names)), chosen
+    made_for = (
+        find_made_for([text for row in _first_rows(about(5), 5) for text in row])
+        if about is not None
+        else ""
+    )
+    return (
+        replace(grid, remarks=[*remarks, *grid.remarks], made_for=made_for, sheets=tuple(names)),
+        chosen,
+    )
 
 
 def _first_rows(grid: Grid, most: int) -> list[list[str]]:
     return grid.rows(range(min(len(grid), most)))
 
 
-def _likeliest(sheets: Sequence[tuple[str, bool, Callable[[int | None], Grid]]], known: frozenset[str]) -> str:
-    """Name the sheet whose first rows are likeliest to be people; the first of those that are equal."""
+def _likeliest(
+    sheets: Sequence[tuple[str, bool, Callable[[int | None], Grid]]], known: frozenset[str]
+) -> str:
+    """Name the sheet whose first rows are likeliest to be people; the first of those that are
+    equal.
+    """
     best, best_worth = "", 0.0
     for name, _, read in sheets[:MOST_SHEETS]:
         values = _first_rows(read(SAMPLE if len(sheets) > 1 else None), SAMPLE)
@@ -220,7 +263,9 @@ def _likeliest(sheets: Sequence[tuple[str, bool, Callable[[int | None], Grid]]],
 
 
 def _refuse_wide(stream: IO[bytes]) -> None:
-    """Refuse a row of more cells than any table has, by counting them before anything is made of them."""
+    """Refuse a row of more cells than any table has, by counting them before anything is made of
+    them.
+    """
     rest, cells = b"", 0
     while chunk := stream.read(1 << 20):
         text = rest + chunk
@@ -230,22 +275,30 @@ def _refuse_wide(stream: IO[bytes]) -> None:
                 break  # looked at with what follows
             cells = 0 if tag[1] == b"row" else cells + 1
             if cells > MOST_IN_ROW:
-                raise UnreadableFile(f"The sheet is over {MOST_IN_ROW:,} columns wide; at most {MOST_COLUMNS:,} are read.")
+                raise UnreadableFile(
+                    f"The sheet is over {MOST_IN_ROW:,} columns wide; at most {MOST_COLUMNS:,} are"
+                    " read."
+                )
 
 
 def _by_library(sheet: Any, most: int | None) -> Grid:
     values: list[list[str]] = []
     cells = 0
-    sheet.reset_dimensions()  # what the sheet says of its own size is often wrong, and can be made to lie
+    # what the sheet says of its own size is often wrong, and can be made to lie
+    sheet.reset_dimensions()
     for row in sheet.iter_rows(values_only=True, max_row=most):
         texts = ["" if value is None else text_of(value) for value in row]
         while texts and not texts[-1]:
             texts.pop()
         cells += len(row) + 1
         if len(texts) > MOST_COLUMNS:
-            raise UnreadableFile(f"The sheet is {len(texts):,} columns wide; at most {MOST_COLUMNS:,} are read.")
+            raise UnreadableFile(
+                f"The sheet is {len(texts):,} columns wide; at most {MOST_COLUMNS:,} are read."
+            )
         if cells > MOST_CELLS:
-            raise UnreadableFile(f"The sheet has over {MOST_CELLS:,} cells.", "Send it as CSV, or in parts.")
+            raise UnreadableFile(
+                f"The sheet has over {MOST_CELLS:,} cells.", "Send it as CSV, or in parts."
+            )
         values.append(texts)
     return Grid.of(Rows(values, list(range(1, len(values) + 1)), []))
 
@@ -262,7 +315,9 @@ def text_of(value: Any) -> str:
         return str(int(value)) if value.is_integer() and abs(value) < 1e15 else repr(value)
     if isinstance(value, datetime):
         day = value.date().isoformat()
-        return day if value.time() == time() else f"{day} {value.time().isoformat(timespec='seconds')}"
+        return (
+            day if value.time() == time() else f"{day} {value.time().isoformat(timespec='seconds')}"
+        )
     if isinstance(value, (date, time)):
         return value.isoformat()
     if isinstance(value, timedelta):

@@ -12,7 +12,8 @@ __all__ = ["rounds_left", "say_forecast"]
 
 
 def rounds_left(left: Sequence[int]) -> int | None:
-    """Say how many rounds are left when each leaves the same share open as those before did on average.
+    """Say how many rounds are left when each leaves the same share open as those before did on
+    average.
 
     Args:
         left: What each round left open, in their order.
@@ -36,4 +37,8 @@ def say_forecast(left: Sequence[int]) -> str:
     rounds = rounds_left(left)
     if rounds is None:
         return ""
-    return "nothing is open" if rounds == 0 else f"at this pace done in {rounds} more round{'s' * (rounds != 1)}"
+    return (
+        "nothing is open"
+        if rounds == 0
+        else f"at this pace done in {rounds} more round{'s' * (rounds != 1)}"
+    )

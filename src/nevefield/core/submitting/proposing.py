@@ -1,4 +1,6 @@
-"""Propose where our fields go in an authority's layout, and which code of ours is which of theirs: by names and labels."""
+"""Propose where our fields go in an authority's layout, and which code of ours is which of
+theirs: by names and labels.
+"""
 
 from __future__ import annotations
 
@@ -22,7 +24,9 @@ LEAST = 0.75  # a likeness of names from which on a field is proposed
 ALIKE = 88  # and of labels, 0 to 100, from which on a code is
 
 
-def propose_layout(definition: Definition, codes: Mapping[str, CodeList], published: Published) -> dict[str, Any]:
+def propose_layout(
+    definition: Definition, codes: Mapping[str, CodeList], published: Published
+) -> dict[str, Any]:
     """Propose a layout; what nothing of ours is near to is left out, for somebody to fill.
 
     Args:
@@ -31,7 +35,8 @@ def propose_layout(definition: Definition, codes: Mapping[str, CodeList], publis
         published: What the authority publishes.
 
     Returns:
-        The layout's JSON; `reference` and `number` are proposed where the authority says which fields they are.
+        The layout's JSON; `reference` and `number` are proposed where the authority says which
+        fields they are.
     """
     roles = {role: name for name, role in published.roles.items()}
     nearest = _pair_names(definition, published, roles)
@@ -39,7 +44,11 @@ def propose_layout(definition: Definition, codes: Mapping[str, CodeList], publis
     if "reference" in roles and definition.primary_key:
         layout["reference"] = {"to": roles["reference"], "from": definition.primary_key[0]}
     if "number" in roles and roles["number"] in nearest:
-        layout["number"] = {"to": roles["number"], "from": nearest[roles["number"]], "asked": roles.get("asked", "")}
+        layout["number"] = {
+            "to": roles["number"],
+            "from": nearest[roles["number"]],
+            "asked": roles.get("asked", ""),
+        }
     fields = []
     for to in published.titles:
         if to in published.roles or to not in nearest:
@@ -52,9 +61,16 @@ def propose_layout(definition: Definition, codes: Mapping[str, CodeList], publis
     return layout | {"fields": fields}
 
 
-def _pair_names(definition: Definition, published: Published, roles: Mapping[str, str]) -> dict[str, str]:
-    """Pair their fields with ours by how alike the names are, the most alike first; each of ours goes once."""
-    names = {one.name: [words_of(text) for text in (one.title, one.name, *one.aliases)] for one in definition.fields}
+def _pair_names(
+    definition: Definition, published: Published, roles: Mapping[str, str]
+) -> dict[str, str]:
+    """Pair their fields with ours by how alike the names are, the most alike first; each of ours
+    goes once.
+    """
+    names = {
+        one.name: [words_of(text) for text in (one.title, one.name, *one.aliases)]
+        for one in definition.fields
+    }
     weights = weigh([words for some in names.values() for words in some])
     aside = {roles.get("reference"), roles.get("asked")}
     scores = []
@@ -72,14 +88,22 @@ def _pair_names(definition: Definition, published: Published, roles: Mapping[str
 
 
 def pair_codes(ours: Iterable[Code], theirs: Mapping[str, Mapping[str, Any]]) -> dict[str, str]:
-    """Pair our codes with theirs: by the label first, then by the code; a code of ours that none is near to is left out."""
-    labels = {fold(str(one.get("label", ""))): code for code, one in theirs.items() if not one.get("last_day")}
+    """Pair our codes with theirs: by the label first, then by the code; a code of ours that none
+    is near to is left out.
+    """
+    labels = {
+        fold(str(one.get("label", ""))): code
+        for code, one in theirs.items()
+        if not one.get("last_day")
+    }
     found = {}
     for one in ours:
         texts = [fold(text) for text in (one.label, *one.aliases) if text]
         known = next((labels[text] for text in texts if text in labels), "")
         if not known:
-            near = {code for label, code in labels.items() if any(_alike(label, text) for text in texts)}
+            near = {
+                code for label, code in labels.items() if any(_alike(label, text) for text in texts)
+            }
             known = near.pop() if len(near) == 1 else ""  # of two that are near, somebody chooses
         if not known and one.code in theirs:
             known = one.code

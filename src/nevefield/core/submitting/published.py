@@ -1,4 +1,6 @@
-"""What an authority publishes: its fields, codes and numbered rules; and which of the rules can be known before sending."""
+"""What an authority publishes: its fields, codes and numbered rules; and which of the rules can
+be known before sending.
+"""
 
 from __future__ import annotations
 
@@ -44,12 +46,15 @@ class Published:
         default_factory=dict
     )  # field -> code -> label, last_day, instead
     rules: Mapping[str, Rule] = field(default_factory=dict)
-    roles: Mapping[str, str] = field(default_factory=dict)  # field -> reference, number or asked, where it is one of these
+    # field -> reference, number or asked, where it is one of these
+    roles: Mapping[str, str] = field(default_factory=dict)
     needed: frozenset[str] = frozenset()  # fields that must be filled
 
     def rule(self, number: str) -> Rule:
         """Find a rule; one that is not published is told as such."""
-        return self.rules.get(number) or Rule(number, f"Rule {number}", "This rule is not published.", (), "reject", frozenset())
+        return self.rules.get(number) or Rule(
+            number, f"Rule {number}", "This rule is not published.", (), "reject", frozenset()
+        )
 
     def label(self, name: str, value: str) -> str:
         """Name a code for a person; "" for what is no code."""
@@ -66,7 +71,10 @@ def read_published(document: Any) -> Published:
         WrongLayout: It is nothing that can be understood.
     """
     try:
-        lists = {name: {str(one["code"]): one for one in codes} for name, codes in document.get("codes", {}).items()}
+        lists = {
+            name: {str(one["code"]): one for one in codes}
+            for name, codes in document.get("codes", {}).items()
+        }
         fields = document["fields"]
         rules = [
             Rule(
@@ -86,11 +94,17 @@ def read_published(document: Any) -> Published:
             {str(one["name"]): str(one.get("title", one["name"])) for one in fields},
             {str(one["name"]): lists[one["codes"]] for one in fields if one.get("codes") in lists},
             {one.rule: one for one in rules},
-            {str(one["name"]): str(one["role"]) for one in fields if one.get("role") in ("reference", "number", "asked")},
+            {
+                str(one["name"]): str(one["role"])
+                for one in fields
+                if one.get("role") in ("reference", "number", "asked")
+            },
             frozenset(str(one["name"]) for one in fields if one.get("required")),
         )
     except (AttributeError, KeyError, TypeError) as error:
-        raise WrongLayout("layout", f"what the authority publishes cannot be understood ({error}).") from error
+        raise WrongLayout(
+            "layout", f"what the authority publishes cannot be understood ({error})."
+        ) from error
 
 
 def root_rules(published: Published, rules: Sequence[str]) -> list[str]:
@@ -99,13 +113,14 @@ def root_rules(published: Published, rules: Sequence[str]) -> list[str]:
     >>> one = lambda name, *of: Rule(name, name, "", (), "reject", frozenset(of))
     >>> root_rules(Published("", "", rules={"A": one("A"), "Y": one("Y", "A"), "Z": one("Z", "Y", "B")}), ["A", "Y", "Z"])
     ['A']
-    """
+    """  # noqa: E501
     there = set(rules)
     return [number for number in dict.fromkeys(rules) if not published.rule(number).follows & there]
 
 
 def find_known(published: Published, rows: Sequence[Row], day: date) -> dict[str, list[int]]:
-    """Find what the authority would say of records before they are sent, by the rules that can be known.
+    """Find what the authority would say of records before they are sent, by the rules that can be
+    known.
 
     Args:
         published: Its rules.
@@ -124,7 +139,9 @@ def find_known(published: Published, rows: Sequence[Row], day: date) -> dict[str
     return found
 
 
-def _broken(check: Mapping[str, Any], published: Published, rows: Sequence[Row], day: date) -> list[int]:
+def _broken(
+    check: Mapping[str, Any], published: Published, rows: Sequence[Row], day: date
+) -> list[int]:
     if name := check.get("unique"):
         counts = Counter(row.get(name, "") for row in rows)
         return [place for place, row in enumerate(rows) if row.get(name) and counts[row[name]] > 1]
@@ -145,10 +162,14 @@ def _broken(check: Mapping[str, Any], published: Published, rows: Sequence[Row],
 
 def _names(check: Mapping[str, Any]) -> tuple[str, ...]:
     told = [check.get(name) for name in ("filled", "age", "on", "code", "day", "reaches")]
-    return tuple(str(one) for one in (*told, *check.get("like", []), *check.get("order", [])) if one)
+    return tuple(
+        str(one) for one in (*told, *check.get("like", []), *check.get("order", [])) if one
+    )
 
 
-def _test(check: Mapping[str, Any], published: Published, day: date) -> Callable[[Row], bool] | None:
+def _test(
+    check: Mapping[str, Any], published: Published, day: date
+) -> Callable[[Row], bool] | None:
     """Make the test of one record; None for a kind of check that is not known here."""
     if "age" in check:
         return lambda row: _breaks_age(check, row, day)
@@ -164,12 +185,16 @@ def _test(check: Mapping[str, Any], published: Published, day: date) -> Callable
         pattern = str(check["pattern"])
         if refuse_pattern(pattern):
             return None
-        return lambda row: any(row[one] and not matches(pattern, row[one][:200]) for one in check["like"])
+        return lambda row: any(
+            row[one] and not matches(pattern, row[one][:200]) for one in check["like"]
+        )
     if "code" in check:
         name = str(check["code"])
         codes = published.codes.get(name, {})
         if check.get("retired"):
-            return lambda row: str(codes.get(row[name], {}).get("last_day") or LAST) < day.isoformat()
+            return lambda row: (
+                str(codes.get(row[name], {}).get("last_day") or LAST) < day.isoformat()
+            )
         return lambda row: bool(row[name]) and row[name] not in codes
     return None
 

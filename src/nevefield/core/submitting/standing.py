@@ -1,6 +1,8 @@
-"""Where every record of a submission stands, from what was sent and answered, what was decided since, and the roster as it is.
+"""Where every record of a submission stands, from what was sent and answered, what was decided
+since, and the roster as it is.
 
-Each record stands in exactly one place; the places add up to the records. Nothing of it is kept: it is worked out when asked.
+Each record stands in exactly one place; the places add up to the records. Nothing of it is kept: it
+is worked out when asked.
 """
 
 from __future__ import annotations
@@ -16,11 +18,24 @@ if TYPE_CHECKING:
 
     from nevefield.core.submitting.layout import Layout
 
-__all__ = ["DECISIONS", "NEW", "QUESTION", "STATES", "Decision", "Line", "Policy", "Standing", "Tally", "count", "stand"]
+__all__ = [
+    "DECISIONS",
+    "NEW",
+    "QUESTION",
+    "STATES",
+    "Decision",
+    "Line",
+    "Policy",
+    "Standing",
+    "Tally",
+    "count",
+    "stand",
+]
 
 STATES = ("accepted", "to_number", "ready", "rejected", "not_sent")
-# What somebody may decide of a record: that ours is right (asked of the authority), that the number is not this person's, which
-# number it is, to let what is known send it all the same, to keep it back, to let a warning be; or to take that back.
+# What somebody may decide of a record: that ours is right (asked of the authority), that the number
+# is not this person's, which number it is, to let what is known send it all the same, to keep it
+# back, to let a warning be; or to take that back.
 DECISIONS = ("right", "question", "number", "let", "hold", "pass", "clear")
 NEW, QUESTION = "NEW", "QUESTION"
 
@@ -50,7 +65,9 @@ class Decision:
 
 @dataclass(frozen=True)
 class Policy:
-    """What is decided without asking: a new number where nobody is near, the only holder from a score on. Never of several."""
+    """What is decided without asking: a new number where nobody is near, the only holder from a
+    score on. Never of several.
+    """
 
     none: bool = False
     one: float | None = None
@@ -64,7 +81,8 @@ class Standing:
     is_sendable: bool  # whether the next round takes it
     asked: str = ""  # what the next round asks of its number: "", NEW, QUESTION, or a number
     why: str = ""  # why it is ready, or stays behind
-    moved: tuple[str, ...] = ()  # the authority's fields in which the roster differs from what was sent
+    # the authority's fields in which the roster differs from what was sent
+    moved: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -81,7 +99,10 @@ class Tally:
     @property
     def adds_up(self) -> bool:
         """Whether every record stands in one place."""
-        return self.records == self.accepted + self.to_number + self.ready + self.rejected + self.not_sent
+        return (
+            self.records
+            == self.accepted + self.to_number + self.ready + self.rejected + self.not_sent
+        )
 
 
 def count(records: int, states: Iterable[str]) -> Tally:
@@ -103,7 +124,8 @@ def stand(
     Args:
         layout: Ours for the authority.
         line: The last that was answered of it; None when it was never sent.
-        decision: The last about it; what was decided before the line's round counts no more, but for keeping it back.
+        decision: The last about it; what was decided before the line's round counts no more, but
+            for keeping it back.
         now: The record in the layout as the roster has it; None when it has left.
         broken: Numbers of rejecting rules that it is known to break as it is.
         policy: What is decided without asking.
@@ -111,11 +133,20 @@ def stand(
     if decision is not None and decision.kind == "clear":
         decision = None
     held = decision is not None and decision.kind == "hold"
-    # Who has said since the answer that ours is right, or whose number it is, means it to go, whatever it is known to break.
+    # Who has said since the answer that ours is right, or whose number it is, means it to go,
+    # whatever it is known to break.
     is_fresh = decision is not None and line is not None and decision.round >= line.round
-    let = decision is not None and (decision.kind == "let" or (is_fresh and decision.kind in ("right", "question", "number")))
+    let = decision is not None and (
+        decision.kind == "let" or (is_fresh and decision.kind in ("right", "question", "number"))
+    )
     if now is None:
-        state = "not_sent" if line is None else "accepted" if line.outcome in ("accepted", "warned") else "rejected"
+        state = (
+            "not_sent"
+            if line is None
+            else "accepted"
+            if line.outcome in ("accepted", "warned")
+            else "rejected"
+        )
         return Standing(state, False, why="has left the roster")
     if held:
         return Standing(_rest(line), False, why=f"kept back: {decision.reason}" if decision else "")
@@ -124,7 +155,11 @@ def stand(
             return Standing("not_sent", False, why=f"breaks {', '.join(broken)}")
         return Standing("not_sent", True)
     fresh = decision if decision is not None and decision.round >= line.round else None
-    moved = tuple(name for name in layout.names if name != layout.asked and _has_moved(layout, line, now, name))
+    moved = tuple(
+        name
+        for name in layout.names
+        if name != layout.asked and _has_moved(layout, line, now, name)
+    )
     state, asked, why = _after(layout, line, fresh, moved, now, policy or Policy())
     if state == "ready" and broken and not let:
         return Standing(_rest(line), False, why=f"breaks {', '.join(broken)}", moved=moved)
@@ -135,7 +170,9 @@ def _rest(line: Line | None) -> str:
     """Say where a record stands that does not go on."""
     if line is None:
         return "not_sent"
-    return {"accepted": "accepted", "warned": "accepted", "to number": "to_number"}.get(line.outcome, "rejected")
+    return {"accepted": "accepted", "warned": "accepted", "to number": "to_number"}.get(
+        line.outcome, "rejected"
+    )
 
 
 def _has_moved(layout: Layout, line: Line, now: Mapping[str, str], name: str) -> bool:
@@ -146,9 +183,16 @@ def _has_moved(layout: Layout, line: Line, now: Mapping[str, str], name: str) ->
 
 
 def _after(
-    layout: Layout, line: Line, fresh: Decision | None, moved: tuple[str, ...], now: Mapping[str, str], policy: Policy
+    layout: Layout,
+    line: Line,
+    fresh: Decision | None,
+    moved: tuple[str, ...],
+    now: Mapping[str, str],
+    policy: Policy,
 ) -> tuple[str, str, str]:
-    """Say where a record stands that was answered: its place, what is asked of its number, and why."""
+    """Say where a record stands that was answered: its place, what is asked of its number, and
+    why.
+    """
     if line.outcome in ("accepted", "warned"):
         return ("ready", "", "the roster has changed since") if moved else ("accepted", "", "")
     if line.outcome == "to number":
@@ -159,19 +203,36 @@ def _after(
         return "ready", "", "ours is right: asked to change theirs"
     if moved:
         return "ready", "", "corrected"
-    return ("rejected", "", "") if line.outcome == "rejected" else ("ready", "", "the answer said nothing of it")
+    return (
+        ("rejected", "", "")
+        if line.outcome == "rejected"
+        else ("ready", "", "the answer said nothing of it")
+    )
 
 
 def _number_of(
-    layout: Layout, line: Line, fresh: Decision | None, moved: tuple[str, ...], now: Mapping[str, str], policy: Policy
+    layout: Layout,
+    line: Line,
+    fresh: Decision | None,
+    moved: tuple[str, ...],
+    now: Mapping[str, str],
+    policy: Policy,
 ) -> tuple[str, str, str]:
     # A number that was questioned is in the roster still; another one there counts.
     if layout.number.to in moved and now.get(layout.number.to):
         return "ready", "", "the roster has a number now"
     if fresh is not None and fresh.kind == "number":
-        return "ready", fresh.value, "a new number" if fresh.value == NEW else f"the number {fresh.value}"
+        return (
+            "ready",
+            fresh.value,
+            "a new number" if fresh.value == NEW else f"the number {fresh.value}",
+        )
     if not line.candidates and policy.none:
         return "ready", NEW, "nobody is near: a new number, by policy"
-    if len(line.candidates) == 1 and policy.one is not None and float(line.candidates[0]["score"]) >= policy.one:
+    if (
+        len(line.candidates) == 1
+        and policy.one is not None
+        and float(line.candidates[0]["score"]) >= policy.one
+    ):
         return "ready", str(line.candidates[0]["number"]), "the only holder, by policy"
     return "to_number", "", ""

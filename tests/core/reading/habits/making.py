@@ -56,7 +56,9 @@ def strange(
         name,
         data,
         tuple(head.split("|")) if table else (),
-        tuple(tuple(cells.removeprefix(" ").replace("␤", "\n").split("|")) for _, _, cells in parted),
+        tuple(
+            tuple(cells.removeprefix(" ").replace("␤", "\n").split("|")) for _, _, cells in parted
+        ),
         tuple(int(line) for line, _, _ in parted),
         header,
         remark,

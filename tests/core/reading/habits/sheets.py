@@ -35,18 +35,38 @@ def book(**sheets: Mapping[str, Sequence[Sequence[Any]]]) -> bytes:
 
 def _table(first: int, rows: Sequence[Sequence[str]] = tuple(PEOPLE)) -> str:
     head, *body = rows
-    return "\n".join(["|".join(head), *(f"{first + place}: {'|'.join(row)}" for place, row in enumerate(body))])
+    return "\n".join(
+        ["|".join(head), *(f"{first + place}: {'|'.join(row)}" for place, row in enumerate(body))]
+    )
 
 
 CODES = [["Code", "Label"], *([f"D{number}", f"Desk number {number}"] for number in range(1, 12))]
-COVER = {"B2": [["Personnel report"], ["Ship works"], [""], ["Made on", "2026-08-12"], ["By", "M. Falk"], ["Rows", 3]]}
+COVER = {
+    "B2": [
+        ["Personnel report"],
+        ["Ship works"],
+        [""],
+        ["Made on", "2026-08-12"],
+        ["By", "M. Falk"],
+        ["Rows", 3],
+    ]
+}
 
 FILES = [
     strange("a cover before the people", book(Cover=COVER, Staff={"A1": PEOPLE}), _table(2)),
-    strange("codes before the people, and more of them", book(Desks={"A1": CODES}, Staff={"A1": PEOPLE}), _table(2)),
+    strange(
+        "codes before the people, and more of them",
+        book(Desks={"A1": CODES}, Staff={"A1": PEOPLE}),
+        _table(2),
+    ),
     strange(
         "help in sentences before the people",
-        book(Read_me={"A1": [[f"Sentence {n} of how to fill this in, in one cell."] for n in range(30)]}, Staff={"A1": PEOPLE}),
+        book(
+            Read_me={
+                "A1": [[f"Sentence {n} of how to fill this in, in one cell."] for n in range(30)]
+            },
+            Staff={"A1": PEOPLE},
+        ),
         _table(2),
     ),
     strange("a table in the middle of a sheet", book(Sheet={"D7": PEOPLE}), _table(8), header=7),
@@ -56,8 +76,18 @@ FILES = [
         _table(5),
         header=4,
     ),
-    strange("two tables beside each other", book(Sheet={"A1": PEOPLE, "H1": CODES[:4]}), _table(2), remark="H1"),
-    strange("two tables below each other", book(Sheet={"A1": PEOPLE, "A8": CODES[:4]}), _table(2), remark="A8"),
+    strange(
+        "two tables beside each other",
+        book(Sheet={"A1": PEOPLE, "H1": CODES[:4]}),
+        _table(2),
+        remark="H1",
+    ),
+    strange(
+        "two tables below each other",
+        book(Sheet={"A1": PEOPLE, "A8": CODES[:4]}),
+        _table(2),
+        remark="A8",
+    ),
     strange(
         "a small table above the people",
         book(Sheet={"A1": [["Desk", "Floor"], ["D4", 1], ["D5", 2]], "A6": PEOPLE}),

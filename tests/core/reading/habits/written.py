@@ -180,10 +180,18 @@ FILES = [
     *_in("Greek", GREEK, "cp1253", "iso8859-7"),
     *_in("Turkish", TURKISH, "cp1254"),
     *_in("Lithuanian", LITHUANIAN, "cp1257"),
-    _one_row("Nr;Nazwisko\n1;Wiśniewska\n", "cp1250", "Nr|Nazwisko\n2: 1|Wiśniewska", "one Polish row in cp1250"),
+    _one_row(
+        "Nr;Nazwisko\n1;Wiśniewska\n",
+        "cp1250",
+        "Nr|Nazwisko\n2: 1|Wiśniewska",
+        "one Polish row in cp1250",
+    ),
     _one_row("Nr;Name\n1;Müller\n", "cp1252", "Nr|Name\n2: 1|Müller", "one German row in cp1252"),
     _one_row(
-        "No,Name\n1,Siân O\u2019Neill\n", "cp1252", "No|Name\n2: 1|Siân O\u2019Neill", "one Welsh row with a curly apostrophe"
+        "No,Name\n1,Siân O\u2019Neill\n",
+        "cp1252",
+        "No|Name\n2: 1|Siân O\u2019Neill",
+        "one Welsh row with a curly apostrophe",
     ),
     strange(
         "one broken byte among good ones",
