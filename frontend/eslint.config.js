@@ -1,3 +1,4 @@
+import prettier from 'eslint-config-prettier'
 import vue from 'eslint-plugin-vue'
 import ts from 'typescript-eslint'
 
@@ -6,17 +7,6 @@ export default ts.config(
   ...ts.configs.recommended,
   ...vue.configs['flat/recommended'],
   { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: ts.parser } } },
-  {
-    rules: {
-      'vue/multi-word-component-names': 'off',
-      'vue/max-attributes-per-line': 'off',
-      'vue/singleline-html-element-content-newline': 'off',
-      'vue/html-self-closing': 'off',
-      'vue/html-closing-bracket-newline': 'off',
-      'vue/html-indent': 'off',
-      'vue/first-attribute-linebreak': 'off',
-      'vue/attributes-order': 'off',
-      'vue/multiline-html-element-content-newline': 'off',
-    },
-  },
+  { rules: { 'vue/multi-word-component-names': 'off' } },
+  prettier, // the layout is prettier's
 )

@@ -16,7 +16,9 @@ const router = useRouter()
 const system = window.matchMedia('(prefers-color-scheme: dark)')
 const dark = ref(system.matches)
 /** One page for each intake or roster: another one is another page. */
-const place = computed(() => `${String(route.matched[0]?.path)}:${String(route.params.id ?? route.params.name ?? '')}`)
+const place = computed(
+  () => `${String(route.matched[0]?.path)}:${String(route.params.id ?? route.params.name ?? '')}`,
+)
 const look = computed(() => themeTokens(dark.value))
 const follow = (event: MediaQueryListEvent) => (dark.value = event.matches)
 
@@ -25,14 +27,20 @@ watch(
   (me) => {
     if (me) return
     catalog.forget()
-    if (session.state.asked && !route.meta.open) void router.push({ path: '/sign-in', query: { to: route.fullPath } })
+    if (session.state.asked && !route.meta.open)
+      void router.push({ path: '/sign-in', query: { to: route.fullPath } })
   },
 )
 const EACH_MINUTE = 60_000
 let asked = Date.now()
 /** Who comes back to the window is told whether the session still is, and where else the account is signed in. */
 function comeBack(): void {
-  if (document.visibilityState !== 'visible' || !session.state.me || Date.now() - asked < EACH_MINUTE) return
+  if (
+    document.visibilityState !== 'visible' ||
+    !session.state.me ||
+    Date.now() - asked < EACH_MINUTE
+  )
+    return
   asked = Date.now()
   void session.look()
 }
@@ -53,12 +61,25 @@ onBeforeUnmount(() => {
       <DropAnywhere />
       <KeySheet />
     </template>
-    <main :class="{ alone: !session.state.me }"><RouterView v-slot="{ Component }"><component :is="Component" :key="place" /></RouterView></main>
+    <main :class="{ alone: !session.state.me }">
+      <RouterView v-slot="{ Component }"><component :is="Component" :key="place" /></RouterView>
+    </main>
   </ConfigProvider>
 </template>
 
 <style scoped>
-main { height: calc(100vh - 44px); display: flex; min-height: 0; }
-main.alone { height: 100vh; }
-@media print { main { height: auto; display: block; } }
+main {
+  height: calc(100vh - 44px);
+  display: flex;
+  min-height: 0;
+}
+main.alone {
+  height: 100vh;
+}
+@media print {
+  main {
+    height: auto;
+    display: block;
+  }
+}
 </style>

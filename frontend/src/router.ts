@@ -6,9 +6,17 @@ export const INTAKE_PAGES = ['file', 'columns', 'problems', 'people', 'changes',
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/sign-in', component: () => import('./pages/SignIn.vue'), meta: { title: 'Sign in', open: true } },
+    {
+      path: '/sign-in',
+      component: () => import('./pages/SignIn.vue'),
+      meta: { title: 'Sign in', open: true },
+    },
     { path: '/', component: () => import('./pages/Desk.vue'), meta: { title: 'Desk' } },
-    { path: '/intakes', component: () => import('./pages/Intakes.vue'), meta: { title: 'Intakes' } },
+    {
+      path: '/intakes',
+      component: () => import('./pages/Intakes.vue'),
+      meta: { title: 'Intakes' },
+    },
     {
       path: '/intakes/:id(\\d+)',
       component: () => import('./pages/intake/Intake.vue'),
@@ -24,17 +32,61 @@ export const router = createRouter({
         { path: 'apply', component: () => import('./pages/intake/Apply.vue') },
       ],
     },
-    { path: '/sources/:id(\\d+)?', component: () => import('./pages/Sources.vue'), meta: { title: 'Sources' } },
-    { path: '/rosters', component: () => import('./pages/Rosters.vue'), meta: { title: 'Rosters' } },
-    { path: '/rosters/:name', component: () => import('./pages/Roster.vue'), meta: { title: 'Roster' } },
-    { path: '/rosters/:name/compare', component: () => import('./pages/Compare.vue'), meta: { title: 'Compare' } },
-    { path: '/rosters/:name/doubles', component: () => import('./pages/Doubles.vue'), meta: { title: 'Who may stand twice' } },
-    { path: '/rosters/:name/waivers', component: () => import('./pages/Waivers.vue'), meta: { title: 'Waivers' } },
-    { path: '/rosters/:name/definition', component: () => import('./pages/Definition.vue'), meta: { title: 'Definition' } },
-    { path: '/groups/:roster/:kind/spread', component: () => import('./pages/Spread.vue'), meta: { title: 'Spread people' } },
-    { path: '/groups/:roster?/:kind?', component: () => import('./pages/Groups.vue'), meta: { title: 'Groups' } },
-    { path: '/submissions', component: () => import('./pages/Submissions.vue'), meta: { title: 'Submissions' } },
-    { path: '/submissions/begin', component: () => import('./pages/BeginSubmission.vue'), meta: { title: 'Begin a submission' } },
+    {
+      path: '/sources/:id(\\d+)?',
+      component: () => import('./pages/Sources.vue'),
+      meta: { title: 'Sources' },
+    },
+    {
+      path: '/rosters',
+      component: () => import('./pages/Rosters.vue'),
+      meta: { title: 'Rosters' },
+    },
+    {
+      path: '/rosters/:name',
+      component: () => import('./pages/Roster.vue'),
+      meta: { title: 'Roster' },
+    },
+    {
+      path: '/rosters/:name/compare',
+      component: () => import('./pages/Compare.vue'),
+      meta: { title: 'Compare' },
+    },
+    {
+      path: '/rosters/:name/doubles',
+      component: () => import('./pages/Doubles.vue'),
+      meta: { title: 'Who may stand twice' },
+    },
+    {
+      path: '/rosters/:name/waivers',
+      component: () => import('./pages/Waivers.vue'),
+      meta: { title: 'Waivers' },
+    },
+    {
+      path: '/rosters/:name/definition',
+      component: () => import('./pages/Definition.vue'),
+      meta: { title: 'Definition' },
+    },
+    {
+      path: '/groups/:roster/:kind/spread',
+      component: () => import('./pages/Spread.vue'),
+      meta: { title: 'Spread people' },
+    },
+    {
+      path: '/groups/:roster?/:kind?',
+      component: () => import('./pages/Groups.vue'),
+      meta: { title: 'Groups' },
+    },
+    {
+      path: '/submissions',
+      component: () => import('./pages/Submissions.vue'),
+      meta: { title: 'Submissions' },
+    },
+    {
+      path: '/submissions/begin',
+      component: () => import('./pages/BeginSubmission.vue'),
+      meta: { title: 'Begin a submission' },
+    },
     {
       path: '/submissions/:id(\\d+)',
       component: () => import('./pages/submission/Submission.vue'),
@@ -49,18 +101,39 @@ export const router = createRouter({
         { path: 'rounds', component: () => import('./pages/submission/Rounds.vue') },
       ],
     },
-    { path: '/receipts/:id(\\d+)', component: () => import('./pages/Receipt.vue'), meta: { title: 'Receipt' } },
-    { path: '/receipts/:id(\\d+)/undo', component: () => import('./pages/Undo.vue'), meta: { title: 'Take back' } },
-    { path: '/unforeseen', component: () => import('./pages/Unforeseen.vue'), meta: { title: 'Errors that nobody foresaw' } },
-    { path: '/codes/:name?', component: () => import('./pages/Codes.vue'), meta: { title: 'Codes' } },
-    { path: '/:rest(.*)*', component: () => import('./pages/Nowhere.vue'), meta: { title: 'Nothing here' } },
+    {
+      path: '/receipts/:id(\\d+)',
+      component: () => import('./pages/Receipt.vue'),
+      meta: { title: 'Receipt' },
+    },
+    {
+      path: '/receipts/:id(\\d+)/undo',
+      component: () => import('./pages/Undo.vue'),
+      meta: { title: 'Take back' },
+    },
+    {
+      path: '/unforeseen',
+      component: () => import('./pages/Unforeseen.vue'),
+      meta: { title: 'Errors that nobody foresaw' },
+    },
+    {
+      path: '/codes/:name?',
+      component: () => import('./pages/Codes.vue'),
+      meta: { title: 'Codes' },
+    },
+    {
+      path: '/:rest(.*)*',
+      component: () => import('./pages/Nowhere.vue'),
+      meta: { title: 'Nothing here' },
+    },
   ],
 })
 
 router.beforeEach(async (to) => {
   const session = useSession()
   if (!session.state.asked) await session.find()
-  if (!session.state.me && !to.meta.open) return { path: '/sign-in', query: to.fullPath === '/' ? {} : { to: to.fullPath } }
+  if (!session.state.me && !to.meta.open)
+    return { path: '/sign-in', query: to.fullPath === '/' ? {} : { to: to.fullPath } }
   return true
 })
 router.afterEach((to) => {

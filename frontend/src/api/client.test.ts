@@ -8,7 +8,8 @@ const answer = (status: number, body: unknown, url = 'http://here/api/desk') => 
 }
 
 describe('an answer of the API', () => {
-  it('is given as it is when all is well', async () => expect(await take(answer(200, { read: 3 }))).toEqual({ read: 3 }))
+  it('is given as it is when all is well', async () =>
+    expect(await take(answer(200, { read: 3 }))).toEqual({ read: 3 }))
 
   it('is an error with the words of the problem document', async () => {
     const failed = take(answer(422, { detail: 'The file is empty.', title: 'x' }))
@@ -17,7 +18,9 @@ describe('an answer of the API', () => {
   })
 
   it('is an error in words when nothing answers', async () => {
-    await expect(take(Promise.reject(new TypeError('fetch failed')))).rejects.toThrow('does not answer')
+    await expect(take(Promise.reject(new TypeError('fetch failed')))).rejects.toThrow(
+      'does not answer',
+    )
     expect(problemOf(502, '/api/desk', '<html>').message).toContain('What was done is kept')
   })
 

@@ -3,12 +3,34 @@ import type { Definition, DefinitionDocument, ProposalDone, Tried } from './type
 
 const at = (name: string) => ({ params: { path: { name } } })
 
-export const getDefinition = (name: string): Promise<Definition> => take(client.GET('/api/rosters/{name}/definition', at(name)))
+export const getDefinition = (name: string): Promise<Definition> =>
+  take(client.GET('/api/rosters/{name}/definition', at(name)))
 export const tryDefinition = (name: string, document: DefinitionDocument): Promise<Tried> =>
-  take(client.POST('/api/rosters/{name}/definition/try', { ...at(name), body: { document: { ...document }, seen: 0 } }))
+  take(
+    client.POST('/api/rosters/{name}/definition/try', {
+      ...at(name),
+      body: { document: { ...document }, seen: 0 },
+    }),
+  )
 export const putDefinition = (name: string, document: DefinitionDocument, seen: number) =>
-  take(client.PUT('/api/rosters/{name}/definition', { ...at(name), body: { document: { ...document }, seen } }))
-export const proposeDefinition = (name: string, document: DefinitionDocument, seen: number): Promise<ProposalDone> =>
-  take(client.POST('/api/rosters/{name}/definition/propose', { ...at(name), body: { document: { ...document }, seen } }))
-export const openRoster = (document: DefinitionDocument) => take(client.POST('/api/definitions', { body: { document: { ...document }, seen: 0 } }))
-export const definitionAddress = (name: string): string => `/api/rosters/${encodeURIComponent(name)}/definition/document`
+  take(
+    client.PUT('/api/rosters/{name}/definition', {
+      ...at(name),
+      body: { document: { ...document }, seen },
+    }),
+  )
+export const proposeDefinition = (
+  name: string,
+  document: DefinitionDocument,
+  seen: number,
+): Promise<ProposalDone> =>
+  take(
+    client.POST('/api/rosters/{name}/definition/propose', {
+      ...at(name),
+      body: { document: { ...document }, seen },
+    }),
+  )
+export const openRoster = (document: DefinitionDocument) =>
+  take(client.POST('/api/definitions', { body: { document: { ...document }, seen: 0 } }))
+export const definitionAddress = (name: string): string =>
+  `/api/rosters/${encodeURIComponent(name)}/definition/document`

@@ -85,7 +85,12 @@ export interface DefinitionDocument {
   [other: string]: unknown
 }
 /** A condition on a record: a comparison, or several joined. */
-export type Condition = { field?: string; all?: Condition[]; any?: Condition[]; none?: Condition[] } & Record<string, unknown>
+export type Condition = {
+  field?: string
+  all?: Condition[]
+  any?: Condition[]
+  none?: Condition[]
+} & Record<string, unknown>
 export type Proposal = Schemas['ProposalOut']
 export type ProposalDone = Schemas['ProposalDone']
 export type Undo = Schemas['UndoOut']

@@ -9,7 +9,14 @@ import type { UseRosterView } from '@/composables/useRosterView'
 import { counted } from '@/logic/words'
 
 /** What can be done with the records that are ticked, or with all that are shown. */
-const props = defineProps<{ roster: Roster; view: UseRosterView; total: number; of: number; ticked: Set<number>; shortlists: Shortlist[] }>()
+const props = defineProps<{
+  roster: Roster
+  view: UseRosterView
+  total: number
+  of: number
+  ticked: Set<number>
+  shortlists: Shortlist[]
+}>()
 const emit = defineEmits<{ untick: []; kept: [shortlist: Shortlist | null]; forgotten: [] }>()
 
 const changing = ref(false)
@@ -18,15 +25,31 @@ const problem = ref('')
 const may = computed(() => props.roster.level >= PREPARE)
 const number = computed(() => props.ticked.size || props.total)
 const isPart = computed(() => props.total !== props.of)
-const current = computed(() => props.shortlists.find((one) => one.id === props.view.shortlist.value) ?? null)
-const byHand = computed(() => props.shortlists.filter((one) => !one.live && one.id !== current.value?.id))
+const current = computed(
+  () => props.shortlists.find((one) => one.id === props.view.shortlist.value) ?? null,
+)
+const byHand = computed(() =>
+  props.shortlists.filter((one) => !one.live && one.id !== current.value?.id),
+)
 const records = computed(() => [...props.ticked])
 const meant = computed(() => {
-  if (props.ticked.size) return { records: records.value, shortlist: null, q: '', filter: [], everybody: false }
-  return { records: null, shortlist: current.value?.id ?? null, q: props.view.text.value, filter: props.view.filters.value, everybody: !isPart.value }
+  if (props.ticked.size)
+    return { records: records.value, shortlist: null, q: '', filter: [], everybody: false }
+  return {
+    records: null,
+    shortlist: current.value?.id ?? null,
+    q: props.view.text.value,
+    filter: props.view.filters.value,
+    everybody: !isPart.value,
+  }
 })
 /** A shortlist that is narrowed further cannot be named without its records. */
-const narrowed = computed(() => !!current.value && (!!props.view.text.value || props.view.filters.value.length > 0) && !props.ticked.size)
+const narrowed = computed(
+  () =>
+    !!current.value &&
+    (!!props.view.text.value || props.view.filters.value.length > 0) &&
+    !props.ticked.size,
+)
 
 async function put(event: Event): Promise<void> {
   const select = event.target as HTMLSelectElement
@@ -52,19 +75,81 @@ async function forget(): Promise<void> {
 </script>
 
 <template>
-  <div v-if="may" class="chosen" :class="{ on: ticked.size }" role="group" aria-label="With these records">
-    <template v-if="ticked.size"><b>{{ counted(ticked.size, 'record') }} ticked</b> <button class="link" @click="emit('untick')">none</button></template>
-    <button class="btn" :class="{ fir: ticked.size }" :disabled="!number || !!view.day.value || narrowed" :title="narrowed ? 'Tick the records that are meant' : 'See what it would do first'" @click="changing = true">Change {{ ticked.size ? 'them' : isPart ? `these ${total.toLocaleString('en-GB')}` : 'many' }} …</button>
-    <button class="btn" :disabled="!number || !!view.day.value || narrowed" @click="keeping = true">Keep as a shortlist …</button>
-    <select v-if="ticked.size && byHand.length" class="box" aria-label="Put the ticked records on a shortlist" @change="put"><option value="">put on …</option><option v-for="one in byHand" :key="one.id" :value="one.id">{{ one.title }}</option></select>
-    <button v-if="ticked.size && current && !current.live" class="btn" @click="run(() => changeShortlist(current!.id, [], records))">Take off “{{ current.title }}”</button>
-    <button v-if="current && !ticked.size" class="btn" @click="forget">Forget this shortlist</button>
+  <div
+    v-if="may"
+    class="chosen"
+    :class="{ on: ticked.size }"
+    role="group"
+    aria-label="With these records"
+  >
+    <template v-if="ticked.size"
+      ><b>{{ counted(ticked.size, 'record') }} ticked</b>
+      <button class="link" @click="emit('untick')">none</button></template
+    >
+    <button
+      class="btn"
+      :class="{ fir: ticked.size }"
+      :disabled="!number || !!view.day.value || narrowed"
+      :title="narrowed ? 'Tick the records that are meant' : 'See what it would do first'"
+      @click="changing = true"
+    >
+      Change
+      {{ ticked.size ? 'them' : isPart ? `these ${total.toLocaleString('en-GB')}` : 'many' }} …
+    </button>
+    <button class="btn" :disabled="!number || !!view.day.value || narrowed" @click="keeping = true">
+      Keep as a shortlist …
+    </button>
+    <select
+      v-if="ticked.size && byHand.length"
+      class="box"
+      aria-label="Put the ticked records on a shortlist"
+      @change="put"
+    >
+      <option value="">put on …</option>
+      <option v-for="one in byHand" :key="one.id" :value="one.id">{{ one.title }}</option>
+    </select>
+    <button
+      v-if="ticked.size && current && !current.live"
+      class="btn"
+      @click="run(() => changeShortlist(current!.id, [], records))"
+    >
+      Take off “{{ current.title }}”
+    </button>
+    <button v-if="current && !ticked.size" class="btn" @click="forget">
+      Forget this shortlist
+    </button>
     <span v-if="problem" class="bad" role="alert">{{ problem }}</span>
-    <ChangeManyDialog :open="changing" :roster="roster" :meant="meant" :number="number" @close="changing = false" />
-    <ShortlistDialog :open="keeping" :roster="roster" :records="records" :filters="view.filters.value" :text="view.text.value" :number="number" @kept="(one) => { keeping = false; emit('untick'); emit('kept', one) }" @close="keeping = false" />
+    <ChangeManyDialog
+      :open="changing"
+      :roster="roster"
+      :meant="meant"
+      :number="number"
+      @close="changing = false"
+    />
+    <ShortlistDialog
+      :open="keeping"
+      :roster="roster"
+      :records="records"
+      :filters="view.filters.value"
+      :text="view.text.value"
+      :number="number"
+      @kept="
+        (one) => {
+          keeping = false
+          emit('untick')
+          emit('kept', one)
+        }
+      "
+      @close="keeping = false"
+    />
   </div>
 </template>
 
 <style scoped>
-.chosen { display: flex; gap: 10px; align-items: center; margin-left: auto; }
+.chosen {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin-left: auto;
+}
 </style>

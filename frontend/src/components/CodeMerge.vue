@@ -14,15 +14,26 @@ const retire = ref(false)
 const seen = shallowRef<Merged[] | null>(null)
 const problem = ref('')
 const records = computed(() => seen.value?.reduce((sum, one) => sum + one.records, 0) ?? 0)
-const act = computed(() => `${retire.value ? 'Retire' : 'Merge'} ${code.value}: give ${counted(records.value, 'record')} ${into.value}`)
+const act = computed(
+  () =>
+    `${retire.value ? 'Retire' : 'Merge'} ${code.value}: give ${counted(records.value, 'record')} ${into.value}`,
+)
 
 async function go(look: boolean): Promise<void> {
   try {
-    const found = await mergeCode(props.list.name, { code: code.value, into: into.value, retire: retire.value, look })
+    const found = await mergeCode(props.list.name, {
+      code: code.value,
+      into: into.value,
+      retire: retire.value,
+      look,
+    })
     problem.value = ''
     if (look) seen.value = found
     else {
-      void message.success(`${code.value} → ${into.value}: ${counted(records.value, 'record')} followed. Each roster’s change can be taken back in its history.`, 6)
+      void message.success(
+        `${code.value} → ${into.value}: ${counted(records.value, 'record')} followed. Each roster’s change can be taken back in its history.`,
+        6,
+      )
       emit('done')
     }
   } catch (error) {
@@ -38,19 +49,75 @@ watch([code, into, retire], () => {
 </script>
 
 <template>
-  <Modal destroy-on-close :open="open" :title="`Let a code of ${list.title} go`" :footer="null" :width="520" @cancel="emit('close')">
-    <label>The code <select v-model="code" class="box"><option v-for="one in list.codes" :key="one.code" :value="one.code">{{ one.code }} {{ one.label }} ({{ one.used }})</option></select></label>
-    <label>In its place <select v-model="into" class="box"><option v-for="one in list.codes.filter((two) => two.code !== code)" :key="one.code" :value="one.code">{{ one.code }} {{ one.label }}</option></select></label>
-    <p><label class="tick"><input v-model="retire" type="checkbox" /> keep it for the past, with yesterday as its last day; otherwise it becomes another name of {{ into || 'the other' }}</label></p>
+  <Modal
+    destroy-on-close
+    :open="open"
+    :title="`Let a code of ${list.title} go`"
+    :footer="null"
+    :width="520"
+    @cancel="emit('close')"
+  >
+    <label
+      >The code
+      <select v-model="code" class="box">
+        <option v-for="one in list.codes" :key="one.code" :value="one.code">
+          {{ one.code }} {{ one.label }} ({{ one.used }})
+        </option>
+      </select></label
+    >
+    <label
+      >In its place
+      <select v-model="into" class="box">
+        <option
+          v-for="one in list.codes.filter((two) => two.code !== code)"
+          :key="one.code"
+          :value="one.code"
+        >
+          {{ one.code }} {{ one.label }}
+        </option>
+      </select></label
+    >
+    <p>
+      <label class="tick"
+        ><input v-model="retire" type="checkbox" /> keep it for the past, with yesterday as its last
+        day; otherwise it becomes another name of {{ into || 'the other' }}</label
+      >
+    </p>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <p v-if="seen && !seen.length" class="soft">No record has it.</p>
-    <ul v-else-if="seen"><li v-for="one in seen" :key="one.roster">{{ one.title }}: {{ counted(one.records, 'record') }} get {{ into }}, as a change of their own that can be taken back</li></ul>
-    <p class="do"><button class="btn main" :disabled="!seen" @click="go(false)">{{ code && into ? act : 'Choose two codes' }}</button><button class="btn" @click="emit('close')">Not now</button></p>
+    <ul v-else-if="seen">
+      <li v-for="one in seen" :key="one.roster">
+        {{ one.title }}: {{ counted(one.records, 'record') }} get {{ into }}, as a change of their
+        own that can be taken back
+      </li>
+    </ul>
+    <p class="do">
+      <button class="btn main" :disabled="!seen" @click="go(false)">
+        {{ code && into ? act : 'Choose two codes' }}</button><button
+        class="btn"
+        @click="emit('close')"
+      >
+        Not now
+      </button>
+    </p>
   </Modal>
 </template>
 
 <style scoped>
-label { display: grid; grid-template-columns: 100px 1fr; align-items: center; margin-bottom: 8px; }
-.tick { display: flex; gap: 8px; align-items: baseline; }
-.do { display: flex; gap: 8px; margin-top: 14px; }
+label {
+  display: grid;
+  grid-template-columns: 100px 1fr;
+  align-items: center;
+  margin-bottom: 8px;
+}
+.tick {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+}
+.do {
+  display: flex;
+  gap: 8px;
+  margin-top: 14px;
+}
 </style>

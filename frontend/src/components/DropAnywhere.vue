@@ -11,7 +11,9 @@ const session = useSession()
 const drop = useDrop()
 const over = ref(false)
 const percent = computed(() => Math.round(drop.state.part * 100))
-const rosters = computed(() => session.state.me?.rosters.filter((one) => one.level >= PREPARE) ?? [])
+const rosters = computed(
+  () => session.state.me?.rosters.filter((one) => one.level >= PREPARE) ?? [],
+)
 
 const hasFile = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false
 
@@ -61,32 +63,95 @@ onBeforeUnmount(() => {
 
 <template>
   <CorrectionsDialog :corrections="drop.state.corrections" @close="drop.read()" />
-  <div v-if="over" class="over"><p>Drop it: it becomes a new intake.<br /><span>Nothing goes into a roster before you apply it.</span></p></div>
-  <Modal destroy-on-close :open="!!drop.state.file" :footer="null" :closable="!!drop.state.problem" :mask-closable="false" :width="460" @cancel="drop.close()">
+  <div v-if="over" class="over">
+    <p>
+      Drop it: it becomes a new intake.<br /><span
+        >Nothing goes into a roster before you apply it.</span
+      >
+    </p>
+  </div>
+  <Modal
+    destroy-on-close
+    :open="!!drop.state.file"
+    :footer="null"
+    :closable="!!drop.state.problem"
+    :mask-closable="false"
+    :width="460"
+    @cancel="drop.close()"
+  >
     <div v-if="drop.state.file" role="status">
       <template v-if="drop.state.problem">
         <h2>“{{ drop.state.file.name }}” was not taken in</h2>
         <p class="said">{{ drop.state.problem }}</p>
         <p v-if="drop.state.choosing && rosters.length" class="rosters">
           Take it in for
-          <button v-for="roster in rosters" :key="roster.name" class="btn" @click="send(drop.state.file as File, roster.name)">{{ roster.title }}</button>
+          <button
+            v-for="roster in rosters"
+            :key="roster.name"
+            class="btn"
+            @click="send(drop.state.file as File, roster.name)"
+          >
+            {{ roster.title }}
+          </button>
         </p>
         <button class="btn" @click="drop.close()">Close</button>
       </template>
       <template v-else>
         <h2>Taking in “{{ drop.state.file.name }}”</h2>
-        <p class="said">{{ percent < 100 ? `${percent} % sent` : drop.state.work ? `${drop.state.work.doing} …` : 'Reading, checking and comparing it with the roster …' }}</p>
+        <p class="said">
+          {{
+            percent < 100
+              ? `${percent} % sent`
+              : drop.state.work
+                ? `${drop.state.work.doing} …`
+                : 'Reading, checking and comparing it with the roster …'
+          }}
+        </p>
         <progress v-if="percent < 100" :value="percent" max="100" aria-label="Sending" />
-        <progress v-else :value="drop.state.work?.done || undefined" :max="drop.state.work?.total || 1" aria-label="Taking it in" />
+        <progress
+          v-else
+          :value="drop.state.work?.done || undefined"
+          :max="drop.state.work?.total || 1"
+          aria-label="Taking it in"
+        />
       </template>
     </div>
   </Modal>
 </template>
 
 <style scoped>
-.over { position: fixed; inset: 44px 0 0; z-index: 60; background: color-mix(in srgb, var(--shade) 88%, transparent); border: 2px dashed var(--fir); display: flex; align-items: center; justify-content: center; text-align: center; font-size: 18px; line-height: 26px; pointer-events: none; }
-.over span { font-size: 14px; color: var(--ink2); }
-.said { margin: 8px 0 14px; }
-.rosters { display: flex; flex-wrap: wrap; align-items: center; gap: 8px; margin-bottom: 12px; color: var(--ink2); }
-progress { width: 100%; height: 8px; accent-color: var(--fir); }
+.over {
+  position: fixed;
+  inset: 44px 0 0;
+  z-index: 60;
+  background: color-mix(in srgb, var(--shade) 88%, transparent);
+  border: 2px dashed var(--fir);
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  text-align: center;
+  font-size: 18px;
+  line-height: 26px;
+  pointer-events: none;
+}
+.over span {
+  font-size: 14px;
+  color: var(--ink2);
+}
+.said {
+  margin: 8px 0 14px;
+}
+.rosters {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+  margin-bottom: 12px;
+  color: var(--ink2);
+}
+progress {
+  width: 100%;
+  height: 8px;
+  accent-color: var(--fir);
+}
 </style>

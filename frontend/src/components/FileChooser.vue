@@ -14,7 +14,14 @@ function take(event: Event): void {
 
 <template>
   <span>
-    <input ref="input" type="file" class="unseen" tabindex="-1" aria-label="Choose a file" @change="take" />
+    <input
+      ref="input"
+      type="file"
+      class="unseen"
+      tabindex="-1"
+      aria-label="Choose a file"
+      @change="take"
+    />
     <button class="btn fir" @click="input?.click()"><slot>Choose a file</slot></button>
   </span>
 </template>

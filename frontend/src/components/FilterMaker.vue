@@ -22,30 +22,56 @@ function add(event: Event): void {
   if (value) emit('add', `${name.value}:${value === EMPTY ? '' : value.trim()}`)
   name.value = ''
 }
+
+function addEmpty(): void {
+  emit('add', `${name.value}:`)
+  name.value = ''
+}
 </script>
 
 <template>
   <span class="maker">
     <select class="box" :value="name" aria-label="Only records where a field" @change="choose">
       <option value="">only where …</option>
-      <option v-for="one in roster.fields" :key="one.name" :value="one.name">{{ one.title }}</option>
+      <option v-for="one in roster.fields" :key="one.name" :value="one.name">
+        {{ one.title }}
+      </option>
     </select>
     <template v-if="field">
       is
-      <select v-if="codes.length || field.type === 'boolean'" class="box" aria-label="is" @change="add">
+      <select
+        v-if="codes.length || field.type === 'boolean'"
+        class="box"
+        aria-label="is"
+        @change="add"
+      >
         <option value="">choose</option>
-        <template v-if="field.type === 'boolean'"><option value="true">yes</option><option value="false">no</option></template>
-        <option v-for="one in codes" :key="one.code" :value="one.code">{{ one.label || one.code }}</option>
+        <template v-if="field.type === 'boolean'"
+          ><option value="true">yes</option>
+          <option value="false">no</option></template
+        >
+        <option v-for="one in codes" :key="one.code" :value="one.code">
+          {{ one.label || one.code }}
+        </option>
         <option :value="EMPTY">empty</option>
       </select>
       <template v-else>
-        <input class="box" :type="field.type === 'date' ? 'date' : 'text'" aria-label="is" @change="add" />
-        <button class="link" @click="emit('add', `${name}:`); name = ''">empty</button>
+        <input
+          class="box"
+          :type="field.type === 'date' ? 'date' : 'text'"
+          aria-label="is"
+          @change="add"
+        />
+        <button class="link" @click="addEmpty">empty</button>
       </template>
     </template>
   </span>
 </template>
 
 <style scoped>
-.maker { display: inline-flex; gap: 6px; align-items: center; }
+.maker {
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
+}
 </style>

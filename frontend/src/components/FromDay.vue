@@ -21,11 +21,35 @@ function choose(event: Event): void {
 
 <template>
   <span class="from-day">
-    <label>Holds from <select class="box" :value="later ? 'day' : 'now'" :disabled="props.disabled" @change="choose"><option value="now">now</option><option value="day">a day ahead</option></select></label>
-    <input v-if="later" v-model="day" type="date" class="box" :min="tomorrow" aria-label="The day from which it holds" :disabled="props.disabled" />
+    <label
+      >Holds from
+      <select
+        class="box"
+        :value="later ? 'day' : 'now'"
+        :disabled="props.disabled"
+        @change="choose"
+      >
+        <option value="now">now</option>
+        <option value="day">a day ahead</option>
+      </select></label
+    >
+    <input
+      v-if="later"
+      v-model="day"
+      type="date"
+      class="box"
+      :min="tomorrow"
+      aria-label="The day from which it holds"
+      :disabled="props.disabled"
+    />
   </span>
 </template>
 
 <style scoped>
-.from-day { display: inline-flex; gap: 8px; align-items: center; white-space: nowrap; }
+.from-day {
+  display: inline-flex;
+  gap: 8px;
+  align-items: center;
+  white-space: nowrap;
+}
 </style>

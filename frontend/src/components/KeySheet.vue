@@ -35,15 +35,22 @@ useKeys({ '?': () => (open.value = true) })
 </script>
 
 <template>
-  <Modal destroy-on-close v-model:open="open" title="Keys" :footer="null" :width="420">
+  <Modal v-model:open="open" destroy-on-close title="Keys" :footer="null" :width="420">
     <dl>
       <template v-for="[key, does] in KEYS" :key="key">
-        <dt><kbd>{{ key }}</kbd></dt><dd>{{ does }}</dd>
+        <dt>
+          <kbd>{{ key }}</kbd>
+        </dt>
+        <dd>{{ does }}</dd>
       </template>
     </dl>
   </Modal>
 </template>
 
 <style scoped>
-dl { display: grid; grid-template-columns: 86px 1fr; row-gap: 6px; }
+dl {
+  display: grid;
+  grid-template-columns: 86px 1fr;
+  row-gap: 6px;
+}
 </style>

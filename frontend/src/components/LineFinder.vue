@@ -29,20 +29,44 @@ async function find(): Promise<void> {
   <div>
     <h3><label for="line-finder">Where did a line end up?</label></h3>
     <div class="finder">
-      <input id="line-finder" v-model="text" class="box" inputmode="numeric" placeholder="number of the line" @change="find" @keydown.enter="find" />
+      <input
+        id="line-finder"
+        v-model="text"
+        class="box"
+        inputmode="numeric"
+        placeholder="number of the line"
+        @change="find"
+        @keydown.enter="find"
+      />
       <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
       <p v-else-if="found" role="status">
-        <b>Line {{ found.line }}<template v-if="found.name">, {{ found.name }}</template></b><template v-if="found.outcome">: {{ WORDS[found.outcome as 'new'] }}.</template><template v-else>.</template> {{ found.said }}
-        <RouterLink v-if="found.record" :to="`/rosters/${roster}?record=${found.record}`">Open the record</RouterLink>
-        <RouterLink v-else-if="found.outcome" :to="`/intakes/${intake}/problems?line=${found.line}`">Open the row</RouterLink>
+        <b
+          >Line {{ found.line }}<template v-if="found.name">, {{ found.name }}</template></b
+        ><template v-if="found.outcome">: {{ WORDS[found.outcome as 'new'] }}.</template
+        ><template v-else>.</template> {{ found.said }}
+        <RouterLink v-if="found.record" :to="`/rosters/${roster}?record=${found.record}`"
+          >Open the record</RouterLink
+        >
+        <RouterLink v-else-if="found.outcome" :to="`/intakes/${intake}/problems?line=${found.line}`"
+          >Open the row</RouterLink
+        >
       </p>
     </div>
   </div>
 </template>
 
 <style scoped>
-h3 { margin-bottom: 8px; }
-.finder { border: 1px solid var(--line); padding: 12px; }
-.box { width: 100%; }
-p { margin-top: 8px; }
+h3 {
+  margin-bottom: 8px;
+}
+.finder {
+  border: 1px solid var(--line);
+  padding: 12px;
+}
+.box {
+  width: 100%;
+}
+p {
+  margin-top: 8px;
+}
 </style>

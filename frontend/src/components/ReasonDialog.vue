@@ -4,13 +4,27 @@ import { Modal } from 'ant-design-vue'
 import { focusSoon } from '@/logic/focus'
 import { today } from '@/logic/words'
 
-const props = defineProps<{ open: boolean; title: string; said: string; act: string; usual?: string[]; only?: string[]; ends?: '' | 'may' | 'must' | 'again' }>()
+const props = defineProps<{
+  open: boolean
+  title: string
+  said: string
+  act: string
+  usual?: string[]
+  only?: string[]
+  ends?: '' | 'may' | 'must' | 'again'
+}>()
 const emit = defineEmits<{ done: [reason: string, until: string]; close: [] }>()
 
 const reason = ref('')
 const until = ref('')
 const offered = computed(() => (props.only?.length ? props.only : (props.usual ?? [])))
-const fits = computed(() => !!reason.value.trim() && (props.ends !== 'must' || !!until.value) && (!props.only?.length || props.only.some((one) => reason.value.trim().toLowerCase().startsWith(one.toLowerCase()))))
+const fits = computed(
+  () =>
+    !!reason.value.trim() &&
+    (props.ends !== 'must' || !!until.value) &&
+    (!props.only?.length ||
+      props.only.some((one) => reason.value.trim().toLowerCase().startsWith(one.toLowerCase()))),
+)
 const box = ref<HTMLTextAreaElement>()
 
 watch(
@@ -36,18 +50,50 @@ function done(): void {
 </script>
 
 <template>
-  <Modal destroy-on-close :open="open" :title="title" :footer="null" :width="440" @cancel="emit('close')">
+  <Modal
+    destroy-on-close
+    :open="open"
+    :title="title"
+    :footer="null"
+    :width="440"
+    @cancel="emit('close')"
+  >
     <p class="soft">{{ said }}</p>
-    <label class="ask">Reason
-      <textarea ref="box" v-model="reason" class="box" rows="2" maxlength="1000" @keydown.enter.exact.prevent="done" @keydown="usualByNumber" />
+    <label class="ask"
+      >Reason
+      <textarea
+        ref="box"
+        v-model="reason"
+        class="box"
+        rows="2"
+        maxlength="1000"
+        @keydown.enter.exact.prevent="done"
+        @keydown="usualByNumber"
+      />
     </label>
     <p v-if="only?.length" class="soft">Choose one of these; a note of your own may follow it.</p>
     <p v-if="offered.length" class="usual">
-      <button v-for="(one, place) in offered" :key="one" class="btn" @click="reason = one">{{ one }} <kbd>{{ place + 1 }}</kbd></button>
+      <button v-for="(one, place) in offered" :key="one" class="btn" @click="reason = one">
+        {{ one }} <kbd>{{ place + 1 }}</kbd>
+      </button>
     </p>
     <p v-if="ends" class="until">
-      <label>Until <input v-model="until" type="date" class="box" :min="today()" aria-label="The last day of it" /></label>
-      <span class="soft">{{ ends === 'again' ? 'the last day of this yes, after which it is asked again; empty: until the value is another' : ends === 'must' ? 'the last day; it is taken out again by itself' : 'the last day, after which it is taken out by itself; empty for good' }}</span>
+      <label
+        >Until
+        <input
+          v-model="until"
+          type="date"
+          class="box"
+          :min="today()"
+          aria-label="The last day of it"
+      /></label>
+      <span class="soft">{{
+        ends === 'again'
+          ? 'the last day of this yes, after which it is asked again; empty: until the value is another'
+          : ends === 'must'
+            ? 'the last day; it is taken out again by itself'
+            : 'the last day, after which it is taken out by itself; empty for good'
+      }}</span>
     </p>
     <p class="do">
       <button class="btn main" :disabled="!fits" @click="done">{{ act }}</button>
@@ -57,10 +103,38 @@ function done(): void {
 </template>
 
 <style scoped>
-.ask { display: block; margin: 10px 0 8px; font-weight: 600; }
-.ask .box { display: block; width: 100%; height: auto; margin-top: 4px; font-weight: 400; resize: vertical; }
-.until { display: flex; gap: 8px; align-items: center; }
-.until label { display: inline-flex; gap: 6px; align-items: center; flex: none; }
-.usual, .do { display: flex; gap: 8px; flex-wrap: wrap; margin-top: 8px; }
-.do { margin-top: 14px; }
+.ask {
+  display: block;
+  margin: 10px 0 8px;
+  font-weight: 600;
+}
+.ask .box {
+  display: block;
+  width: 100%;
+  height: auto;
+  margin-top: 4px;
+  font-weight: 400;
+  resize: vertical;
+}
+.until {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.until label {
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
+  flex: none;
+}
+.usual,
+.do {
+  display: flex;
+  gap: 8px;
+  flex-wrap: wrap;
+  margin-top: 8px;
+}
+.do {
+  margin-top: 14px;
+}
 </style>

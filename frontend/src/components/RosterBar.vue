@@ -10,7 +10,15 @@ import type { UseRosterView } from '@/composables/useRosterView'
 import { useCatalog } from '@/composables/useCatalog'
 import { count, counted, show } from '@/logic/words'
 
-const props = defineProps<{ roster: Roster; view: UseRosterView; total: number; of: number; ended: number; withHistory: boolean; shortlists: Shortlist[] }>()
+const props = defineProps<{
+  roster: Roster
+  view: UseRosterView
+  total: number
+  of: number
+  ended: number
+  withHistory: boolean
+  shortlists: Shortlist[]
+}>()
 const emit = defineEmits<{ history: [] }>()
 
 const catalog = useCatalog()
@@ -30,9 +38,15 @@ function word(filter: string): string {
   return `${field?.title ?? name}: ${value ? (field?.code_list && catalog.label(field.code_list, value)) || show(value) : 'empty'}`
 }
 
-const add = (filter: string) => (view.value.filters.value = [...view.value.filters.value.filter((one) => one !== filter), filter])
-const only = (value: string) => (view.value.filters.value = [...view.value.filters.value.filter((one) => !one.startsWith(ENDED)), ENDED + value])
-const remove = (filter: string) => (view.value.filters.value = view.value.filters.value.filter((one) => one !== filter))
+const add = (filter: string) =>
+  (view.value.filters.value = [...view.value.filters.value.filter((one) => one !== filter), filter])
+const only = (value: string) =>
+  (view.value.filters.value = [
+    ...view.value.filters.value.filter((one) => !one.startsWith(ENDED)),
+    ENDED + value,
+  ])
+const remove = (filter: string) =>
+  (view.value.filters.value = view.value.filters.value.filter((one) => one !== filter))
 
 function toggle(name: string): void {
   const now = new Set(shown.value)
@@ -42,56 +56,189 @@ function toggle(name: string): void {
 }
 const setText = (event: Event) => (view.value.text.value = (event.target as HTMLInputElement).value)
 const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLInputElement).value)
+
+function showToday(): void {
+  view.value.day.value = ''
+  asking.value = false
+}
 </script>
 
 <template>
   <div class="bar">
     <h1>{{ roster.title }}</h1>
-    <span class="soft">{{ total === of ? counted(of, 'record') : `${count(total)} of ${counted(of, 'record')}` }}{{ view.day.value ? ` on ${show(view.day.value)}` : '' }}{{ isAhead ? ', as far as it is known today' : '' }}</span>
+    <span class="soft"
+      >{{ total === of ? counted(of, 'record') : `${count(total)} of ${counted(of, 'record')}`
+      }}{{ view.day.value ? ` on ${show(view.day.value)}` : ''
+      }}{{ isAhead ? ', as far as it is known today' : '' }}</span
+    >
     <span class="grow" />
     <template v-if="view.day.value || asking">
-      <label class="soft">as of <TextBox type="date" class="box day" :model-value="view.day.value" aria-label="The roster as of a day" @change="setDay" /></label>
-      <button class="btn" @click="view.day.value = ''; asking = false">Today</button>
+      <label class="soft"
+        >as of
+        <TextBox
+          type="date"
+          class="box day"
+          :model-value="view.day.value"
+          aria-label="The roster as of a day"
+          @change="setDay"
+      /></label>
+      <button class="btn" @click="showToday">Today</button>
     </template>
     <button v-else class="btn" @click="asking = true">As of another day</button>
-    <RouterLink class="btn" :to="{ path: `/rosters/${roster.name}/compare`, query: view.day.value ? { old: `day:${view.day.value}` } : {} }">Compare</RouterLink>
-    <RouterLink class="btn" :to="`/rosters/${roster.name}/doubles`" title="Records that may be one person">Who stands twice</RouterLink>
-    <RouterLink class="btn" :to="`/rosters/${roster.name}/waivers`" title="What was let in with a reason, and for whom">Waivers</RouterLink>
+    <RouterLink
+      class="btn"
+      :to="{
+        path: `/rosters/${roster.name}/compare`,
+        query: view.day.value ? { old: `day:${view.day.value}` } : {},
+      }"
+      >Compare</RouterLink
+    >
+    <RouterLink
+      class="btn"
+      :to="`/rosters/${roster.name}/doubles`"
+      title="Records that may be one person"
+      >Who stands twice</RouterLink
+    >
+    <RouterLink
+      class="btn"
+      :to="`/rosters/${roster.name}/waivers`"
+      title="What was let in with a reason, and for whom"
+      >Waivers</RouterLink
+    >
     <RouterLink class="btn" :to="`/rosters/${roster.name}/definition`">Definition</RouterLink>
-    <button class="btn" @click="choosing = true">Columns <b>{{ shown.size }}</b> of {{ roster.fields.length }}</button>
+    <button class="btn" @click="choosing = true">
+      Columns <b>{{ shown.size }}</b> of {{ roster.fields.length }}
+    </button>
     <button class="btn" :aria-pressed="withHistory" @click="emit('history')">History</button>
-    <button class="btn" title="A workbook to send to an office: headings, choices, notes and an example row that is ignored when it comes back" @click="requesting = true">Request sheet</button>
-    <span class="exports soft">export
-      <a v-for="kind in ['csv', 'xlsx', 'json']" :key="kind" :href="exportAddress(roster.name, kind, view.day.value, view.shortlist.value)" download>{{ kind.toUpperCase() }}</a>
+    <button
+      class="btn"
+      title="A workbook to send to an office: headings, choices, notes and an example row that is ignored when it comes back"
+      @click="requesting = true"
+    >
+      Request sheet
+    </button>
+    <span class="exports soft"
+      >export
+      <a
+        v-for="kind in ['csv', 'xlsx', 'json']"
+        :key="kind"
+        :href="exportAddress(roster.name, kind, view.day.value, view.shortlist.value)"
+        download
+        >{{ kind.toUpperCase() }}</a
+      >
     </span>
   </div>
   <div class="bar second">
-    <TextBox class="box text" :model-value="view.text.value" placeholder="with the words …" aria-label="Only records with the words" @change="setText" />
+    <TextBox
+      class="box text"
+      :model-value="view.text.value"
+      placeholder="with the words …"
+      aria-label="Only records with the words"
+      @change="setText"
+    />
     <FilterMaker :roster="roster" @add="add" />
-    <span v-if="ended" class="soft ended"><button class="link" title="Only those whose last day is over" @click="only('true')">{{ count(ended) }} ended</button> · <button class="link" @click="only('false')">without them</button></span>
-    <select v-if="shortlists.length" v-model="view.shortlist.value" class="box list" aria-label="Only the records of a shortlist"><option :value="0">any shortlist</option><option v-for="one in shortlists" :key="one.id" :value="one.id">{{ one.title }} · {{ count(one.count) }}</option></select>
-    <button v-for="filter in view.filters.value" :key="filter" class="chip" :title="`Take “${word(filter)}” away`" @click="remove(filter)">{{ word(filter) }} <span aria-hidden="true">×</span></button>
-    <button v-if="view.filters.value.length || view.text.value || view.shortlist.value" class="link" @click="view.clear()">show all</button>
+    <span v-if="ended" class="soft ended"
+      ><button class="link" title="Only those whose last day is over" @click="only('true')">
+        {{ count(ended) }} ended
+      </button>
+      · <button class="link" @click="only('false')">without them</button></span
+    >
+    <select
+      v-if="shortlists.length"
+      v-model="view.shortlist.value"
+      class="box list"
+      aria-label="Only the records of a shortlist"
+    >
+      <option :value="0">any shortlist</option>
+      <option v-for="one in shortlists" :key="one.id" :value="one.id">
+        {{ one.title }} · {{ count(one.count) }}
+      </option>
+    </select>
+    <button
+      v-for="filter in view.filters.value"
+      :key="filter"
+      class="chip"
+      :title="`Take “${word(filter)}” away`"
+      @click="remove(filter)"
+    >
+      {{ word(filter) }} <span aria-hidden="true">×</span>
+    </button>
+    <button
+      v-if="view.filters.value.length || view.text.value || view.shortlist.value"
+      class="link"
+      @click="view.clear()"
+    >
+      show all
+    </button>
     <slot />
   </div>
   <RequestDialog :open="requesting" :roster="roster" @close="requesting = false" />
-  <Modal destroy-on-close v-model:open="choosing" title="Columns shown" :footer="null" :width="520">
-    <ul class="choose"><li v-for="one in roster.fields" :key="one.name"><label><input type="checkbox" :checked="shown.has(one.name)" @change="toggle(one.name)" /> {{ one.title }}</label></li></ul>
+  <Modal v-model:open="choosing" destroy-on-close title="Columns shown" :footer="null" :width="520">
+    <ul class="choose">
+      <li v-for="one in roster.fields" :key="one.name">
+        <label
+          ><input type="checkbox" :checked="shown.has(one.name)" @change="toggle(one.name)" />
+          {{ one.title }}</label
+        >
+      </li>
+    </ul>
     <button class="btn" @click="view.chosen.value = []">The usual ones</button>
   </Modal>
 </template>
 
 <style scoped>
-.ended { white-space: nowrap; font-size: 13px; }
-.bar { display: flex; align-items: center; gap: 10px; padding: 0 14px 8px 4px; white-space: nowrap; }
-h1 { font-size: 18px; line-height: 26px; font-weight: 600; margin: 0; }
-.second { flex-wrap: wrap; }
-.text { width: 170px; }
-.list { max-width: 200px; }
-.day { width: 138px; }
-.chip { background: var(--fir-soft); border: 0; padding: 3px 9px; font-size: 13px; cursor: pointer; color: var(--ink); }
-.exports { display: inline-flex; gap: 8px; font-size: 13px; }
-.exports a { font-weight: 600; text-decoration: none; }
-.choose { columns: 2; margin: 8px 0 14px; }
-.choose li { padding: 3px 0; break-inside: avoid; }
+.ended {
+  white-space: nowrap;
+  font-size: 13px;
+}
+.bar {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 0 14px 8px 4px;
+  white-space: nowrap;
+}
+h1 {
+  font-size: 18px;
+  line-height: 26px;
+  font-weight: 600;
+  margin: 0;
+}
+.second {
+  flex-wrap: wrap;
+}
+.text {
+  width: 170px;
+}
+.list {
+  max-width: 200px;
+}
+.day {
+  width: 138px;
+}
+.chip {
+  background: var(--fir-soft);
+  border: 0;
+  padding: 3px 9px;
+  font-size: 13px;
+  cursor: pointer;
+  color: var(--ink);
+}
+.exports {
+  display: inline-flex;
+  gap: 8px;
+  font-size: 13px;
+}
+.exports a {
+  font-weight: 600;
+  text-decoration: none;
+}
+.choose {
+  columns: 2;
+  margin: 8px 0 14px;
+}
+.choose li {
+  padding: 3px 0;
+  break-inside: avoid;
+}
 </style>

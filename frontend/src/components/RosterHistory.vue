@@ -14,23 +14,59 @@ const last = computed(() => props.roster.history.at(-1))
 <template>
   <article>
     <div class="name">
-      <h3><RouterLink :to="`/rosters/${roster.name}`">{{ roster.title }}</RouterLink></h3>
+      <h3>
+        <RouterLink :to="`/rosters/${roster.name}`">{{ roster.title }}</RouterLink>
+      </h3>
       <p class="soft">{{ count(roster.records) }} today</p>
       <p v-if="last" class="soft">last altered {{ moment(last.at, new Date()) }}</p>
     </div>
     <div v-if="cores.length" class="cores">
-      <RouterLink v-for="core in cores" :key="core.change_set" :to="`/receipts/${core.change_set}`"><SmallCore :core="core" :largest="largest" /><span class="soft">{{ moment(core.at, new Date()) }}</span></RouterLink>
+      <RouterLink v-for="core in cores" :key="core.change_set" :to="`/receipts/${core.change_set}`"
+        ><SmallCore :core="core" :largest="largest" /><span class="soft">{{
+          moment(core.at, new Date())
+        }}</span></RouterLink
+      >
     </div>
     <p v-else class="soft">No file yet.</p>
   </article>
 </template>
 
 <style scoped>
-article { display: grid; grid-template-columns: 150px 1fr; padding: 10px 0 8px; border-bottom: 1px solid var(--line); min-height: 142px; align-items: start; }
-h3 { font-size: 15px; }
-h3 a { color: var(--ink); text-decoration: none; }
-h3 a:hover { text-decoration: underline; }
-.name p { font-size: 13px; line-height: 19px; }
-.cores { display: flex; gap: 12px; align-items: flex-end; overflow-x: auto; }
-.cores a { text-decoration: none; font-size: 11.5px; line-height: 14px; text-align: center; display: flex; flex-direction: column; align-items: center; }
+article {
+  display: grid;
+  grid-template-columns: 150px 1fr;
+  padding: 10px 0 8px;
+  border-bottom: 1px solid var(--line);
+  min-height: 142px;
+  align-items: start;
+}
+h3 {
+  font-size: 15px;
+}
+h3 a {
+  color: var(--ink);
+  text-decoration: none;
+}
+h3 a:hover {
+  text-decoration: underline;
+}
+.name p {
+  font-size: 13px;
+  line-height: 19px;
+}
+.cores {
+  display: flex;
+  gap: 12px;
+  align-items: flex-end;
+  overflow-x: auto;
+}
+.cores a {
+  text-decoration: none;
+  font-size: 11.5px;
+  line-height: 14px;
+  text-align: center;
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+}
 </style>

@@ -50,21 +50,47 @@ function close(): void {
 
 const leave = () => setTimeout(() => (open.value = false), 150)
 onBeforeUnmount(() => clearTimeout(timer))
+
+function leaveBox(): void {
+  close()
+  box.value?.blur()
+}
 </script>
 
 <template>
   <div class="search" role="search">
     <input
-      ref="box" v-model="text" class="box" placeholder="Find a person or line" aria-label="Find a person, a line, a code or an intake"
-      role="combobox" aria-autocomplete="list" aria-controls="hits" :aria-expanded="open"
-      :aria-activedescendant="open && hits.length ? `hit-${chosen}` : undefined" autocomplete="off"
-      @focus="open = hits.length > 0" @blur="leave"
-      @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)" @keydown.enter.prevent="go(hits[chosen])" @keydown.esc="close(); box?.blur()"
+      ref="box"
+      v-model="text"
+      class="box"
+      placeholder="Find a person or line"
+      aria-label="Find a person, a line, a code or an intake"
+      role="combobox"
+      aria-autocomplete="list"
+      aria-controls="hits"
+      :aria-expanded="open"
+      :aria-activedescendant="open && hits.length ? `hit-${chosen}` : undefined"
+      autocomplete="off"
+      @focus="open = hits.length > 0"
+      @blur="leave"
+      @keydown.down.prevent="move(1)"
+      @keydown.up.prevent="move(-1)"
+      @keydown.enter.prevent="go(hits[chosen])"
+      @keydown.esc="leaveBox"
     />
     <kbd v-if="!text" aria-hidden="true">/</kbd>
     <ul v-show="open && text" id="hits" role="listbox" aria-label="Found">
-      <li v-for="(hit, index) in hits" :id="`hit-${index}`" :key="hit.place + hit.title" role="option" :aria-selected="index === chosen" :class="{ on: index === chosen }" @mousedown.prevent="go(hit)">
-        <b>{{ hit.title }}</b><span>{{ hit.detail }}</span><i>{{ hit.kind }}</i>
+      <li
+        v-for="(hit, index) in hits"
+        :id="`hit-${index}`"
+        :key="hit.place + hit.title"
+        role="option"
+        :aria-selected="index === chosen"
+        :class="{ on: index === chosen }"
+        @mousedown.prevent="go(hit)"
+      >
+        <b>{{ hit.title }}</b><span>{{ hit.detail }}</span
+        ><i>{{ hit.kind }}</i>
       </li>
       <li v-if="!hits.length && answered === text" class="none">Nothing is called “{{ text }}”.</li>
     </ul>
@@ -72,14 +98,61 @@ onBeforeUnmount(() => clearTimeout(timer))
 </template>
 
 <style scoped>
-.search { position: relative; width: 210px; }
-.box { width: 100%; background: var(--shade); padding-right: 28px; }
-kbd { position: absolute; right: 6px; top: 5px; }
-ul { position: absolute; top: 32px; right: 0; width: 420px; max-height: 60vh; overflow: auto; background: var(--snow); border: 1px solid var(--ink); box-shadow: 0 4px 14px rgb(21 33 42 / 18%); z-index: 40; }
-li { display: flex; gap: 10px; padding: 5px 10px; cursor: pointer; border-bottom: 1px solid var(--drift); }
-li b { font-weight: 600; white-space: nowrap; }
-li span { color: var(--ink2); flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-li i { font-style: normal; font-size: 12px; color: var(--ink2); }
-li.on { background: var(--row-on); box-shadow: inset 3px 0 0 var(--fir); }
-li.none { color: var(--ink2); cursor: default; }
+.search {
+  position: relative;
+  width: 210px;
+}
+.box {
+  width: 100%;
+  background: var(--shade);
+  padding-right: 28px;
+}
+kbd {
+  position: absolute;
+  right: 6px;
+  top: 5px;
+}
+ul {
+  position: absolute;
+  top: 32px;
+  right: 0;
+  width: 420px;
+  max-height: 60vh;
+  overflow: auto;
+  background: var(--snow);
+  border: 1px solid var(--ink);
+  box-shadow: 0 4px 14px rgb(21 33 42 / 18%);
+  z-index: 40;
+}
+li {
+  display: flex;
+  gap: 10px;
+  padding: 5px 10px;
+  cursor: pointer;
+  border-bottom: 1px solid var(--drift);
+}
+li b {
+  font-weight: 600;
+  white-space: nowrap;
+}
+li span {
+  color: var(--ink2);
+  flex: 1;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+li i {
+  font-style: normal;
+  font-size: 12px;
+  color: var(--ink2);
+}
+li.on {
+  background: var(--row-on);
+  box-shadow: inset 3px 0 0 var(--fir);
+}
+li.none {
+  color: var(--ink2);
+  cursor: default;
+}
 </style>

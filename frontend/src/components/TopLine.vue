@@ -17,7 +17,9 @@ const PLACES = [
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
-const here = computed(() => (path: string) => (path === '/' ? route.path === '/' : route.path.startsWith(path)))
+const here = computed(
+  () => (path: string) => (path === '/' ? route.path === '/' : route.path.startsWith(path)),
+)
 
 async function leave(): Promise<void> {
   await session.end()
@@ -29,7 +31,13 @@ async function leave(): Promise<void> {
   <header class="no-print">
     <RouterLink to="/" class="brand">Nevefield</RouterLink>
     <nav aria-label="Places">
-      <RouterLink v-for="place in PLACES" :key="place.path" :to="place.path" :class="{ on: here(place.path) }" :aria-current="here(place.path) ? 'page' : undefined">
+      <RouterLink
+        v-for="place in PLACES"
+        :key="place.path"
+        :to="place.path"
+        :class="{ on: here(place.path) }"
+        :aria-current="here(place.path) ? 'page' : undefined"
+      >
         {{ place.title }}
       </RouterLink>
     </nav>
@@ -45,12 +53,57 @@ async function leave(): Promise<void> {
 </template>
 
 <style scoped>
-header { height: 44px; display: flex; align-items: center; gap: 22px; padding-right: 14px; background: var(--snow); border-bottom: 1px solid var(--line); }
-.brand { width: 92px; height: 44px; display: flex; align-items: center; justify-content: center; background: #14484a; color: #fff; font-weight: 600; letter-spacing: 0.2px; text-decoration: none; }
-nav { display: flex; gap: 20px; }
-nav a { color: var(--ink2); line-height: 41px; border-top: 3px solid transparent; text-decoration: none; }
-nav a:hover { color: var(--ink); }
-nav a.on { color: var(--ink); font-weight: 600; border-top-color: var(--fir); }
-.practice { background: repeating-linear-gradient(135deg, #15212a 0 6px, #2b3a44 6px 12px); color: #fff; padding: 2px 8px; font-size: 12px; white-space: nowrap; }
-.who { display: flex; align-items: center; gap: 10px; color: var(--ink2); white-space: nowrap; }
+header {
+  height: 44px;
+  display: flex;
+  align-items: center;
+  gap: 22px;
+  padding-right: 14px;
+  background: var(--snow);
+  border-bottom: 1px solid var(--line);
+}
+.brand {
+  width: 92px;
+  height: 44px;
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  background: #14484a;
+  color: #fff;
+  font-weight: 600;
+  letter-spacing: 0.2px;
+  text-decoration: none;
+}
+nav {
+  display: flex;
+  gap: 20px;
+}
+nav a {
+  color: var(--ink2);
+  line-height: 41px;
+  border-top: 3px solid transparent;
+  text-decoration: none;
+}
+nav a:hover {
+  color: var(--ink);
+}
+nav a.on {
+  color: var(--ink);
+  font-weight: 600;
+  border-top-color: var(--fir);
+}
+.practice {
+  background: repeating-linear-gradient(135deg, #15212a 0 6px, #2b3a44 6px 12px);
+  color: #fff;
+  padding: 2px 8px;
+  font-size: 12px;
+  white-space: nowrap;
+}
+.who {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  color: var(--ink2);
+  white-space: nowrap;
+}
 </style>

@@ -8,19 +8,40 @@ const now = new Date()
 const year = now.getFullYear()
 const today = (now.getTime() - new Date(year, 0, 1).getTime()) / (365.25 * 86_400_000)
 const part = computed(() => daysInYear(props.first, props.last, year))
-const said = computed(() => (part.value.to <= part.value.from ? `not used in ${year}` : part.value.from === 0 && part.value.to === 1 ? `used all of ${year}` : `used in a part of ${year}`))
+const said = computed(() =>
+  part.value.to <= part.value.from
+    ? `not used in ${year}`
+    : part.value.from === 0 && part.value.to === 1
+      ? `used all of ${year}`
+      : `used in a part of ${year}`,
+)
 </script>
 
 <template>
-  <svg :width="WIDTH" height="12" role="img" :aria-label="said"><title>{{ said }}</title>
+  <svg :width="WIDTH" height="12" role="img" :aria-label="said">
+    <title>{{ said }}</title>
     <rect class="year" x="0.5" y="3.5" :width="WIDTH - 1" height="5" />
-    <rect v-if="part.to > part.from" class="used" :x="part.from * WIDTH" y="3" :width="Math.max(2, (part.to - part.from) * WIDTH)" height="6" />
+    <rect
+      v-if="part.to > part.from"
+      class="used"
+      :x="part.from * WIDTH"
+      y="3"
+      :width="Math.max(2, (part.to - part.from) * WIDTH)"
+      height="6"
+    />
     <line class="today" :x1="today * WIDTH" y1="0" :x2="today * WIDTH" y2="12" />
   </svg>
 </template>
 
 <style scoped>
-.year { fill: none; stroke: var(--line); }
-.used { fill: var(--spark2); }
-.today { stroke: var(--ink); }
+.year {
+  fill: none;
+  stroke: var(--line);
+}
+.used {
+  fill: var(--spark2);
+}
+.today {
+  stroke: var(--ink);
+}
 </style>

@@ -60,6 +60,10 @@ describe('what is counted while somebody types', () => {
     await vi.advanceTimersByTimeAsync(1)
     open[0]!.refuse(new Error('The field is not there.'))
     await vi.advanceTimersByTimeAsync(1)
-    expect([answer.value, problem.value, waiting.value]).toEqual([null, 'The field is not there.', false])
+    expect([answer.value, problem.value, waiting.value]).toEqual([
+      null,
+      'The field is not there.',
+      false,
+    ])
   })
 })

@@ -1,4 +1,13 @@
-import { computed, nextTick, ref, shallowRef, watch, type ComputedRef, type Ref, type ShallowRef } from 'vue'
+import {
+  computed,
+  nextTick,
+  ref,
+  shallowRef,
+  watch,
+  type ComputedRef,
+  type Ref,
+  type ShallowRef,
+} from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { getRow, getRows } from '@/api/intakes'
 import type { Cause, Row, RowDetail } from '@/api/types'
@@ -37,14 +46,24 @@ export function useBench(usualFields: () => string[]): UseBench {
   const cause = computed(() => {
     if (outcome.value || line.value) return undefined
     // When a cause is settled it is gone: the next one in the list takes its place.
-    return open.value.find((one) => one.id === route.query.cause) ?? open.value.find((one) => one.weight !== 'note')
+    return (
+      open.value.find((one) => one.id === route.query.cause) ??
+      open.value.find((one) => one.weight !== 'note')
+    )
   })
   const fields = computed(() => (cause.value?.fields.length ? cause.value.fields : usualFields()))
   const pages = usePages<Row>(async (start, limit) => {
     const wanted = outcome.value === 'all' ? '' : outcome.value
     const search = line.value ? String(line.value) : text.value
     if (!cause.value && !outcome.value && !line.value && !search) return { total: 0, rows: [] }
-    return getRows(id, { start, limit, outcome: wanted, cause: cause.value?.id ?? '', q: search, fields: fields.value.join(',') })
+    return getRows(id, {
+      start,
+      limit,
+      outcome: wanted,
+      cause: cause.value?.id ?? '',
+      q: search,
+      fields: fields.value.join(','),
+    })
   })
   const row = computed(() => (selected.value >= 0 ? pages.at(selected.value) : undefined))
 
@@ -62,7 +81,9 @@ export function useBench(usualFields: () => string[]): UseBench {
 
   async function load(): Promise<void> {
     await pages.restart()
-    const wanted = line.value ? (pages.pages.value.get(0)?.findIndex((one) => one.line === line.value) ?? -1) : selected.value
+    const wanted = line.value
+      ? (pages.pages.value.get(0)?.findIndex((one) => one.line === line.value) ?? -1)
+      : selected.value
     selected.value = Math.max(0, Math.min(pages.total.value - 1, wanted))
     await openRow()
   }
@@ -93,13 +114,31 @@ export function useBench(usualFields: () => string[]): UseBench {
     if (next) openCause(next.id)
   }
 
-  const moveRow = (by: number) => (selected.value = Math.max(0, Math.min(pages.total.value - 1, selected.value + by)))
+  const moveRow = (by: number) =>
+    (selected.value = Math.max(0, Math.min(pages.total.value - 1, selected.value + by)))
 
   watch([() => cause.value?.id, outcome, line, text], () => {
     selected.value = 0
     void start()
   })
   watch(revision, () => void start())
-  watch(() => row.value?.line, () => void openRow())
-  return { pages, cause, outcome, text, selected, row, detail, fields, openCause, moveCause, moveRow, start, ready }
+  watch(
+    () => row.value?.line,
+    () => void openRow(),
+  )
+  return {
+    pages,
+    cause,
+    outcome,
+    text,
+    selected,
+    row,
+    detail,
+    fields,
+    openCause,
+    moveCause,
+    moveRow,
+    start,
+    ready,
+  }
 }

@@ -2,7 +2,10 @@ import { reactive } from 'vue'
 import { getCodeList, listRosters } from '@/api/rosters'
 import type { CodeList, Field, Roster } from '@/api/types'
 
-const state = reactive<{ rosters: Roster[]; lists: Record<string, CodeList> }>({ rosters: [], lists: {} })
+const state = reactive<{ rosters: Roster[]; lists: Record<string, CodeList> }>({
+  rosters: [],
+  lists: {},
+})
 
 export interface UseCatalog {
   state: { rosters: Roster[]; lists: Record<string, CodeList> }

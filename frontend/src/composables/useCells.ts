@@ -30,7 +30,9 @@ interface Bench {
 }
 
 const busy = (target: EventTarget | null) =>
-  (target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable], [role="combobox"]')) || document.querySelector('.ant-modal-wrap:not([style*="display: none"])')
+  (target instanceof HTMLElement &&
+    target.closest('input, textarea, select, [contenteditable], [role="combobox"]')) ||
+  document.querySelector('.ant-modal-wrap:not([style*="display: none"])')
 
 /** Cells of the grid as in a spreadsheet: one is active, a range of rows is copied, pasted into, filled down, typed into. */
 export function useCells(bench: Bench): UseCells {
@@ -38,7 +40,9 @@ export function useCells(bench: Bench): UseCells {
   const from = ref<number | null>(null)
   const editing = ref(false)
   const draft = ref('')
-  const field = computed(() => bench.fields.value[Math.min(column.value, bench.fields.value.length - 1)] ?? '')
+  const field = computed(
+    () => bench.fields.value[Math.min(column.value, bench.fields.value.length - 1)] ?? '',
+  )
   const first = computed(() => Math.min(from.value ?? bench.selected.value, bench.selected.value))
   const last = computed(() => Math.max(from.value ?? bench.selected.value, bench.selected.value))
   const valueAt = (index: number, name: string) => {
@@ -47,16 +51,25 @@ export function useCells(bench: Bench): UseCells {
     return finding?.value ?? typed(row?.values[name])
   }
 
-  const lines = (start: number, end: number) => Array.from({ length: end - start + 1 }, (_, place) => bench.at(start + place)?.line).filter((line) => line !== undefined)
+  const lines = (start: number, end: number) =>
+    Array.from({ length: end - start + 1 }, (_, place) => bench.at(start + place)?.line).filter(
+      (line) => line !== undefined,
+    )
 
   function set(texts: string[][], start: number, end: number): void {
-    const step = cells(texts, lines(start, end), bench.fields.value.slice(bench.fields.value.indexOf(field.value)))
+    const step = cells(
+      texts,
+      lines(start, end),
+      bench.fields.value.slice(bench.fields.value.indexOf(field.value)),
+    )
     if (step.length && !bench.locked.value) void bench.add({ kind: 'set', cells: step })
   }
 
   function copy(event: ClipboardEvent): void {
     if (busy(event.target) || String(window.getSelection()) || !bench.at(first.value)) return
-    const texts = Array.from({ length: last.value - first.value + 1 }, (_, place) => [valueAt(first.value + place, field.value)])
+    const texts = Array.from({ length: last.value - first.value + 1 }, (_, place) => [
+      valueAt(first.value + place, field.value),
+    ])
     event.clipboardData?.setData('text/plain', block(texts))
     event.preventDefault()
     bench.say(`${texts.length} ${texts.length === 1 ? 'cell' : 'cells'} copied`)
@@ -69,15 +82,28 @@ export function useCells(bench: Bench): UseCells {
     event.preventDefault()
     const one = texts.length === 1 && last.value > first.value
     const end = one ? last.value : first.value + texts.length - 1
-    set(one ? Array.from({ length: end - first.value + 1 }, () => texts[0]!) : texts, first.value, end)
+    set(
+      one ? Array.from({ length: end - first.value + 1 }, () => texts[0]!) : texts,
+      first.value,
+      end,
+    )
   }
 
   function hear(event: KeyboardEvent): void {
-    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'd' || busy(event.target)) return
+    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'd' || busy(event.target))
+      return
     event.preventDefault()
     const top = valueAt(first.value, field.value)
-    if (last.value > first.value) set(Array.from({ length: last.value - first.value + 1 }, () => [top]), first.value, last.value)
-    else bench.say('Choose rows with Shift and the arrows first; the value of the top one fills the others.')
+    if (last.value > first.value)
+      set(
+        Array.from({ length: last.value - first.value + 1 }, () => [top]),
+        first.value,
+        last.value,
+      )
+    else
+      bench.say(
+        'Choose rows with Shift and the arrows first; the value of the top one fills the others.',
+      )
   }
 
   function edit(): void {
@@ -89,7 +115,11 @@ export function useCells(bench: Bench): UseCells {
   function done(): void {
     if (!editing.value) return
     editing.value = false
-    set(Array.from({ length: last.value - first.value + 1 }, () => [draft.value]), first.value, last.value)
+    set(
+      Array.from({ length: last.value - first.value + 1 }, () => [draft.value]),
+      first.value,
+      last.value,
+    )
   }
 
   onMounted(() => {
@@ -103,8 +133,16 @@ export function useCells(bench: Bench): UseCells {
     document.removeEventListener('keydown', hear)
   })
   return {
-    column, field, first, last, editing, draft, edit, done,
-    go: (by) => (column.value = Math.max(0, Math.min(bench.fields.value.length - 1, column.value + by))),
+    column,
+    field,
+    first,
+    last,
+    editing,
+    draft,
+    edit,
+    done,
+    go: (by) =>
+      (column.value = Math.max(0, Math.min(bench.fields.value.length - 1, column.value + by))),
     hold: (extending) => (from.value = extending ? (from.value ?? bench.selected.value) : null),
     write: (text) => (draft.value = text),
     leave: () => (editing.value = false),

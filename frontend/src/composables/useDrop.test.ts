@@ -7,10 +7,22 @@ import { useDrop } from './useDrop'
 import { PREPARE, useSession } from './useSession'
 
 vi.mock('@/api/intakes', () => ({ sendFile: vi.fn() }))
-vi.mock('@/api/session', () => ({ beginSession: vi.fn(), getSession: vi.fn(), endSession: vi.fn() }))
+vi.mock('@/api/session', () => ({
+  beginSession: vi.fn(),
+  getSession: vi.fn(),
+  endSession: vi.fn(),
+}))
 
 const me = (level: number): Me => ({
-  name: 'R. Tamm', sign_in: 'tamm', level, token: 't', practice: false, largest_mb: 1, address: '', elsewhere: [], rosters: [{ name: 'cadets', title: 'Cadets', level }],
+  name: 'R. Tamm',
+  sign_in: 'tamm',
+  level,
+  token: 't',
+  practice: false,
+  largest_mb: 1,
+  address: '',
+  elsewhere: [],
+  rosters: [{ name: 'cadets', title: 'Cadets', level }],
 })
 const file = (size: number) => new File([new Uint8Array(size)], 'joiners.csv')
 
@@ -45,7 +57,9 @@ describe('a dropped file', () => {
   it('is offered to no roster when it cannot be read', async () => {
     await signIn(PREPARE)
     const problem = { type: 'urn:nevefield:UnreadableFile' }
-    vi.mocked(sendFile).mockRejectedValueOnce(new ApiError(422, 'POST', '/api/intakes', 'The workbook is damaged.', problem))
+    vi.mocked(sendFile).mockRejectedValueOnce(
+      new ApiError(422, 'POST', '/api/intakes', 'The workbook is damaged.', problem),
+    )
     const drop = useDrop()
     await drop.send(file(10))
     expect([drop.state.problem, drop.state.choosing]).toEqual(['The workbook is damaged.', false])
@@ -53,7 +67,9 @@ describe('a dropped file', () => {
 
   it('can be taken in for another roster when the columns fit none', async () => {
     await signIn(PREPARE)
-    vi.mocked(sendFile).mockRejectedValueOnce(new ApiError(422, 'POST', '/api/intakes', 'The columns fit no roster.'))
+    vi.mocked(sendFile).mockRejectedValueOnce(
+      new ApiError(422, 'POST', '/api/intakes', 'The columns fit no roster.'),
+    )
     const drop = useDrop()
     await drop.send(file(10))
     expect([drop.state.problem, drop.state.choosing]).toEqual(['The columns fit no roster.', true])

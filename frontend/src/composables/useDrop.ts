@@ -17,7 +17,14 @@ interface DropState {
 }
 
 const UNREADABLE = 'urn:nevefield:UnreadableFile'
-const state = reactive<DropState>({ file: null, part: 0, work: null, problem: '', choosing: false, corrections: null })
+const state = reactive<DropState>({
+  file: null,
+  part: 0,
+  work: null,
+  problem: '',
+  choosing: false,
+  corrections: null,
+})
 
 export interface UseDrop {
   state: Readonly<DropState>
@@ -32,7 +39,8 @@ export function useDrop(): UseDrop {
 
   function refusal(file: File): string {
     const me = session.state.me
-    if (!me?.rosters.some((one) => one.level >= PREPARE)) return 'Your account may look only; somebody who prepares has to drop files.'
+    if (!me?.rosters.some((one) => one.level >= PREPARE))
+      return 'Your account may look only; somebody who prepares has to drop files.'
     if (file.size === 0) return `“${file.name}” is empty: 0 bytes.`
     if (file.size > me.largest_mb * 1_000_000) {
       return `“${file.name}” has ${Math.ceil(file.size / 1_000_000)} MB; at most ${me.largest_mb} MB are taken. Send it in parts, or ask for a smaller export.`
@@ -44,17 +52,28 @@ export function useDrop(): UseDrop {
     Object.assign(state, { file, part: 0, work: null, problem: refusal(file), choosing: false })
     if (state.problem) return null
     try {
-      const made = await sendFile(file, roster, (part) => (state.part = part), (work) => (state.work = work))
+      const made = await sendFile(
+        file,
+        roster,
+        (part) => (state.part = part),
+        (work) => (state.work = work),
+      )
       state.file = null
       state.corrections = made.corrections
       return made.intake
     } catch (error) {
       state.problem = error instanceof Error ? error.message : String(error)
       // For another roster a file may fit; what cannot be read can be read for none.
-      state.choosing = error instanceof ApiError && error.status === 422 && error.problem.type !== UNREADABLE
+      state.choosing =
+        error instanceof ApiError && error.status === 422 && error.problem.type !== UNREADABLE
       return null
     }
   }
 
-  return { state: readonly(state) as Readonly<DropState>, send, close: () => void (state.file = null), read: () => void (state.corrections = null) }
+  return {
+    state: readonly(state) as Readonly<DropState>,
+    send,
+    close: () => void (state.file = null),
+    read: () => void (state.corrections = null),
+  }
 }

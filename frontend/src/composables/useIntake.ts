@@ -1,7 +1,25 @@
-import { inject, onScopeDispose, provide, ref, shallowRef, type InjectionKey, type Ref, type ShallowRef } from 'vue'
+import {
+  inject,
+  onScopeDispose,
+  provide,
+  ref,
+  shallowRef,
+  type InjectionKey,
+  type Ref,
+  type ShallowRef,
+} from 'vue'
 import { message } from 'ant-design-vue'
 import { ApiError } from '@/api/client'
-import { getCauses, getIntake, getPulse, postRemedy, postStep, previewRemedy, throwAway, type RemedyAsked } from '@/api/intakes'
+import {
+  getCauses,
+  getIntake,
+  getPulse,
+  postRemedy,
+  postStep,
+  previewRemedy,
+  throwAway,
+  type RemedyAsked,
+} from '@/api/intakes'
 import type { Cause, Intake, Step, Tally } from '@/api/types'
 
 export interface UseIntake {
@@ -87,7 +105,13 @@ export function provideIntake(id: number): UseIntake {
   async function hear(): Promise<void> {
     const now = await getPulse(id).catch(() => null)
     const shown = intake.value // as it is by now: a step of one's own may have come between
-    if (!now || !shown || working.value || (now.steps === shown.steps && now.version === shown.roster_version)) return
+    if (
+      !now ||
+      !shown ||
+      working.value ||
+      (now.steps === shown.steps && now.version === shown.roster_version)
+    )
+      return
     await refresh()
     const last = intake.value?.log.filter((step) => step.number > shown.steps).at(-1)
     if (last) void message.info(`${last.by || 'Somebody'}: ${last.label}`, 4)
@@ -113,7 +137,8 @@ export function provideIntake(id: number): UseIntake {
       await refresh()
       return true
     } catch (error) {
-      if (!(await meets(error))) void message.error(error instanceof Error ? error.message : String(error), 6)
+      if (!(await meets(error)))
+        void message.error(error instanceof Error ? error.message : String(error), 6)
       return false
     } finally {
       working.value = false
@@ -122,7 +147,12 @@ export function provideIntake(id: number): UseIntake {
 
   /** Keep a conflict for the dialog that asks whose value stands: once the newest state is there, on which the answer rests. */
   async function meets(error: unknown): Promise<boolean> {
-    if (!(error instanceof ApiError) || error.problem.type !== 'urn:nevefield:CellConflict' || !last) return false
+    if (
+      !(error instanceof ApiError) ||
+      error.problem.type !== 'urn:nevefield:CellConflict' ||
+      !last
+    )
+      return false
     const { line, field, theirs, yours, by } = error.problem as unknown as CellConflict
     const step = last
     await refresh()
@@ -142,7 +172,14 @@ export function provideIntake(id: number): UseIntake {
   }
 
   const made: UseIntake = {
-    id, intake, causes, revision, working, problem, refresh, add,
+    id,
+    intake,
+    causes,
+    revision,
+    working,
+    problem,
+    refresh,
+    add,
     idle,
     conflict,
     preview,

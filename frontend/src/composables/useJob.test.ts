@@ -5,16 +5,30 @@ import type { Job } from '@/api/types'
 import { useJob } from './useJob'
 
 vi.mock('@/api/session', () => ({ getJob: vi.fn() }))
-vi.mock('vue', async (original) => ({ ...(await original<typeof import('vue')>()), onBeforeUnmount: vi.fn() }))
+vi.mock('vue', async (original) => ({
+  ...(await original<typeof import('vue')>()),
+  onBeforeUnmount: vi.fn(),
+}))
 
-const job = (part: Partial<Job>): Job => ({ id: 1, state: 'running', doing: 'Writing records', done: 0, total: 0, answer: null, problem: '', ...part })
+const job = (part: Partial<Job>): Job => ({
+  id: 1,
+  state: 'running',
+  doing: 'Writing records',
+  done: 0,
+  total: 0,
+  answer: null,
+  problem: '',
+  ...part,
+})
 
 describe('a job that is followed', () => {
   beforeEach(() => void vi.useFakeTimers())
   afterEach(() => void vi.useRealTimers())
 
   it('is shown while it runs and given when it has ended', async () => {
-    vi.mocked(getJob).mockResolvedValueOnce(job({ done: 1, total: 3 })).mockResolvedValueOnce(job({ state: 'done', answer: { change_set: 7 } }))
+    vi.mocked(getJob)
+      .mockResolvedValueOnce(job({ done: 1, total: 3 }))
+      .mockResolvedValueOnce(job({ state: 'done', answer: { change_set: 7 } }))
     const { job: shown, follow } = effectScope().run(useJob)!
     const ended = follow(1)
     await vi.advanceTimersByTimeAsync(10)
@@ -25,7 +39,10 @@ describe('a job that is followed', () => {
   })
 
   it('is not lost when the server does not answer for a while', async () => {
-    vi.mocked(getJob).mockResolvedValueOnce(job({ done: 2 })).mockRejectedValueOnce(new Error('gone')).mockResolvedValueOnce(job({ state: 'failed', problem: 'Broken off.' }))
+    vi.mocked(getJob)
+      .mockResolvedValueOnce(job({ done: 2 }))
+      .mockRejectedValueOnce(new Error('gone'))
+      .mockResolvedValueOnce(job({ state: 'failed', problem: 'Broken off.' }))
     const { job: shown, follow } = effectScope().run(useJob)!
     const ended = follow(1)
     await vi.advanceTimersByTimeAsync(260)

@@ -12,7 +12,11 @@ export function useKeys(keys: Keys): void {
   function hear(event: KeyboardEvent): void {
     const target = event.target instanceof HTMLElement ? event.target : null
     if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return
-    if (target?.closest(TYPING) || document.querySelector('.ant-modal-wrap:not([style*="display: none"])')) return
+    if (
+      target?.closest(TYPING) ||
+      document.querySelector('.ant-modal-wrap:not([style*="display: none"])')
+    )
+      return
     if ((event.key === 'Enter' || event.key === ' ') && target?.closest('button, a')) return
     const act = keys[event.key] ?? keys[event.key.toLowerCase()]
     if (!act) return

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { usePages, type Page } from './usePages'
 
-const rows = (start: number, limit: number, total: number) => Array.from({ length: Math.max(0, Math.min(limit, total - start)) }, (_, place) => start + place)
+const rows = (start: number, limit: number, total: number) =>
+  Array.from({ length: Math.max(0, Math.min(limit, total - start)) }, (_, place) => start + place)
 const source = (total: number) => {
   const asked: number[] = []
   const fetch = (start: number, limit: number): Promise<Page<number>> => {
@@ -61,7 +62,9 @@ describe('a long list in pages', () => {
 
   it('says what went wrong and can be asked again', async () => {
     let broken = true
-    const pages = usePages(() => (broken ? Promise.reject(new Error('gone')) : Promise.resolve({ total: 1, rows: ['there'] })))
+    const pages = usePages(() =>
+      broken ? Promise.reject(new Error('gone')) : Promise.resolve({ total: 1, rows: ['there'] }),
+    )
     await pages.restart()
     expect(pages.problem.value).toBe('gone')
     broken = false

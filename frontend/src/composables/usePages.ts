@@ -21,7 +21,9 @@ export interface UsePages<T> {
  * Hold a long list of which only the pages looked at are fetched. Old rows stay until the first page of a new start is
  * there; answers that come after a newer start are thrown away.
  */
-export function usePages<T>(fetchPage: (start: number, limit: number) => Promise<Page<T>>): UsePages<T> {
+export function usePages<T>(
+  fetchPage: (start: number, limit: number) => Promise<Page<T>>,
+): UsePages<T> {
   const total = ref(0)
   const loading = ref(false)
   const problem = ref('')
@@ -36,7 +38,10 @@ export function usePages<T>(fetchPage: (start: number, limit: number) => Promise
       if (mine !== turn) return
       total.value = answer.total
       problem.value = ''
-      pages.value = page === 0 && asked.size === 1 ? new Map([[0, answer.rows]]) : new Map(pages.value).set(page, answer.rows)
+      pages.value =
+        page === 0 && asked.size === 1
+          ? new Map([[0, answer.rows]])
+          : new Map(pages.value).set(page, answer.rows)
     } catch (error) {
       if (mine !== turn) return
       asked.delete(page)
@@ -54,11 +59,16 @@ export function usePages<T>(fetchPage: (start: number, limit: number) => Promise
   }
 
   function need(first: number, last: number): void {
-    for (let page = Math.floor(first / PAGE); page <= Math.floor(Math.max(first, last) / PAGE); page += 1) {
+    for (
+      let page = Math.floor(first / PAGE);
+      page <= Math.floor(Math.max(first, last) / PAGE);
+      page += 1
+    ) {
       if (!asked.has(page) && page * PAGE < total.value) void load(page, turn)
     }
   }
 
-  const at = (index: number): T | undefined => pages.value.get(Math.floor(index / PAGE))?.[index % PAGE]
+  const at = (index: number): T | undefined =>
+    pages.value.get(Math.floor(index / PAGE))?.[index % PAGE]
   return { total, loading, problem, pages, at, need, restart }
 }

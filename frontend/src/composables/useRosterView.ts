@@ -22,7 +22,10 @@ export interface UseRosterView {
 }
 
 /** What of a roster is looked at; the address holds it, the choice of columns stays in this browser. */
-export function useRosterView(name: string, roster: ComputedRef<Roster | undefined>): UseRosterView {
+export function useRosterView(
+  name: string,
+  roster: ComputedRef<Roster | undefined>,
+): UseRosterView {
   const route = useRoute()
   const router = useRouter()
   const text = ref(String(route.query.q ?? ''))
@@ -35,10 +38,16 @@ export function useRosterView(name: string, roster: ComputedRef<Roster | undefin
   const columns = computed(() => {
     const fields = roster.value?.fields ?? []
     const wanted = fields.filter((one) => chosen.value.includes(one.name))
-    return wanted.length ? wanted : fields.filter((one) => one.required || one.is_key || one.code_list).slice(0, SHOWN)
+    return wanted.length
+      ? wanted
+      : fields.filter((one) => one.required || one.is_key || one.code_list).slice(0, SHOWN)
   })
   const asked = computed(() => ({
-    sort: sort.value, down: down.value, q: text.value, filter: filters.value, ...(day.value ? { as_of: day.value } : {}),
+    sort: sort.value,
+    down: down.value,
+    q: text.value,
+    filter: filters.value,
+    ...(day.value ? { as_of: day.value } : {}),
     ...(shortlist.value ? { shortlist: shortlist.value } : {}),
   }))
 
@@ -65,7 +74,15 @@ export function useRosterView(name: string, roster: ComputedRef<Roster | undefin
 
   watch(chosen, (now) => localStorage.setItem(keptColumns(name), JSON.stringify(now)))
   watch(asked, () => {
-    const query = { q: text.value || undefined, filter: filters.value, sort: sort.value || undefined, down: down.value ? '1' : undefined, day: day.value || undefined, shortlist: shortlist.value || undefined, record: route.query.record }
+    const query = {
+      q: text.value || undefined,
+      filter: filters.value,
+      sort: sort.value || undefined,
+      down: down.value ? '1' : undefined,
+      day: day.value || undefined,
+      shortlist: shortlist.value || undefined,
+      record: route.query.record,
+    }
     void router.replace({ query })
   })
   return { text, filters, sort, down, day, shortlist, columns, chosen, asked, sortBy, clear }

@@ -1,4 +1,11 @@
-import { inject, onBeforeUnmount, provide, shallowRef, type InjectionKey, type ShallowRef } from 'vue'
+import {
+  inject,
+  onBeforeUnmount,
+  provide,
+  shallowRef,
+  type InjectionKey,
+  type ShallowRef,
+} from 'vue'
 import { getSubmission } from '@/api/submissions'
 import type { Submission } from '@/api/types'
 
@@ -27,17 +34,27 @@ export function provideSubmission(id: number): UseSubmission {
       const found = await getSubmission(id)
       if (found.touched < (submission.value?.touched ?? 0)) return // asked before something newer was
       const rounds = JSON.stringify(found.rounds)
-      if (found.touched !== submission.value?.touched || rounds !== JSON.stringify(submission.value.rounds) || found.tally.records !== submission.value.tally.records) submission.value = found
+      if (
+        found.touched !== submission.value?.touched ||
+        rounds !== JSON.stringify(submission.value.rounds) ||
+        found.tally.records !== submission.value.tally.records
+      )
+        submission.value = found
     } catch (error) {
       if (!submission.value) problem.value = error instanceof Error ? error.message : String(error)
     }
   }
   function later(): void {
-    const under = submission.value?.rounds.some((one) => !['done', 'refused', 'byhand'].includes(one.state))
-    timer = setTimeout(async () => {
-      if (document.visibilityState === 'visible') await refresh()
-      if (!gone) later()
-    }, under ? QUICK_MS : CALM_MS)
+    const under = submission.value?.rounds.some(
+      (one) => !['done', 'refused', 'byhand'].includes(one.state),
+    )
+    timer = setTimeout(
+      async () => {
+        if (document.visibilityState === 'visible') await refresh()
+        if (!gone) later()
+      },
+      under ? QUICK_MS : CALM_MS,
+    )
   }
   async function act(doing: () => Promise<unknown>): Promise<boolean> {
     problem.value = ''

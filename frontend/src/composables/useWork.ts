@@ -18,7 +18,10 @@ export function useWork(): UseWork {
   function during<T>(send: (token: string) => Promise<T>): Promise<T> {
     const token = crypto.randomUUID().replaceAll('-', '')
     const asking = setInterval(() => {
-      take(client.GET('/api/work/{token}', { params: { path: { token } } })).then((found) => found.doing && (work.value = found), () => undefined)
+      take(client.GET('/api/work/{token}', { params: { path: { token } } })).then(
+        (found) => found.doing && (work.value = found),
+        () => undefined,
+      )
     }, ASK_MS)
     return send(token).finally(() => {
       clearInterval(asking)

@@ -2,7 +2,16 @@ import { describe, expect, it } from 'vitest'
 import { actsFor, conditionOf, isSaid } from './acts'
 import type { Field } from '@/api/types'
 
-const field = (more: Partial<Field>): Field => ({ name: 'x', title: 'X', type: 'string', code_list: '', several: false, required: false, ...more }) as Field
+const field = (more: Partial<Field>): Field =>
+  ({
+    name: 'x',
+    title: 'X',
+    type: 'string',
+    code_list: '',
+    several: false,
+    required: false,
+    ...more,
+  }) as Field
 
 describe('acts', () => {
   it('offers only what a field can take', () => {
@@ -22,6 +31,11 @@ describe('acts', () => {
     const fields = [field({ name: 'watch' }), field({ name: 'port', several: true })]
     expect(conditionOf([], fields)).toBeNull()
     expect(conditionOf(['watch:A:B'], fields)).toEqual({ field: 'watch', is: 'A:B' })
-    expect(conditionOf(['watch:', 'port:DNS'], fields)).toEqual({ all: [{ field: 'watch', filled: false }, { field: 'port', has: 'DNS' }] })
+    expect(conditionOf(['watch:', 'port:DNS'], fields)).toEqual({
+      all: [
+        { field: 'watch', filled: false },
+        { field: 'port', has: 'DNS' },
+      ],
+    })
   })
 })

@@ -13,10 +13,23 @@ const NUMBERS = ['integer', 'number', 'year']
 /** List what can be done to a field. */
 export function actsFor(field: Field): ActWord[] {
   const some: ActWord[] = [{ act: 'set', word: 'is set to', takes: 'value' }]
-  if (field.several) some.push({ act: 'add', word: 'gets, beside what it has', takes: 'value' }, { act: 'take', word: 'loses', takes: 'value' })
-  if (NUMBERS.includes(field.type)) some.push({ act: 'plus', word: 'grows by', takes: 'number' }, { act: 'minus', word: 'shrinks by', takes: 'number' })
-  if (field.type === 'date') some.push({ act: 'plus', word: 'moves on by days', takes: 'number' }, { act: 'minus', word: 'moves back by days', takes: 'number' })
-  if (field.type === 'string' && !field.code_list) some.push({ act: 'replace', word: 'has a text replaced', takes: 'value' })
+  if (field.several)
+    some.push(
+      { act: 'add', word: 'gets, beside what it has', takes: 'value' },
+      { act: 'take', word: 'loses', takes: 'value' },
+    )
+  if (NUMBERS.includes(field.type))
+    some.push(
+      { act: 'plus', word: 'grows by', takes: 'number' },
+      { act: 'minus', word: 'shrinks by', takes: 'number' },
+    )
+  if (field.type === 'date')
+    some.push(
+      { act: 'plus', word: 'moves on by days', takes: 'number' },
+      { act: 'minus', word: 'moves back by days', takes: 'number' },
+    )
+  if (field.type === 'string' && !field.code_list)
+    some.push({ act: 'replace', word: 'has a text replaced', takes: 'value' })
   if (!field.required) some.push({ act: 'blank', word: 'is emptied', takes: '' })
   return some
 }

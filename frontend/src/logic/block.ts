@@ -6,7 +6,8 @@ export interface CellSet {
 
 /** Write a block of cells as spreadsheets put it on the clipboard: tabs between cells, a line for each row. */
 export function block(texts: string[][]): string {
-  const quote = (text: string) => (/[\t\n\r"]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text)
+  const quote = (text: string) =>
+    /[\t\n\r"]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text
   return texts.map((row) => row.map(quote).join('\t')).join('\n')
 }
 
@@ -36,5 +37,11 @@ export function spread(text: string): string[][] {
 
 /** Put a block onto lines and fields, from the first of each; what reaches beyond either is left away. */
 export function cells(texts: string[][], lines: number[], fields: string[]): CellSet[] {
-  return texts.slice(0, lines.length).flatMap((row, place) => row.slice(0, fields.length).map((value, column) => ({ line: lines[place]!, field: fields[column]!, value: value.trim() })))
+  return texts.slice(0, lines.length).flatMap((row, place) =>
+    row.slice(0, fields.length).map((value, column) => ({
+      line: lines[place]!,
+      field: fields[column]!,
+      value: value.trim(),
+    })),
+  )
 }

@@ -3,7 +3,16 @@ import type { Cause } from '@/api/types'
 import { followersOf, inOrder, isOpen } from './causes'
 
 const cause = (id: string, more: Partial<Cause> = {}): Cause =>
-  ({ id, rows: 1, settled: 0, whole: false, follows: [], weight: 'stop', near: 0, ...more }) as Cause
+  ({
+    id,
+    rows: 1,
+    settled: 0,
+    whole: false,
+    follows: [],
+    weight: 'stop',
+    near: 0,
+    ...more,
+  }) as Cause
 
 describe('causes in order', () => {
   it('has what is about a group or the whole file', () => {
@@ -18,6 +27,8 @@ describe('causes in order', () => {
     const all = [cause('a'), rows, group, cause('b')]
     expect(followersOf('a', all).map((one) => one.id)).toEqual(['rows', 'group'])
     expect(inOrder(all).map((one) => one.id)).toEqual(['a', 'group', 'b'])
-    expect(inOrder([{ ...all[0]!, rows: 0, settled: 1 }, group]).map((one) => one.id)).toEqual(['group'])
+    expect(inOrder([{ ...all[0]!, rows: 0, settled: 1 }, group]).map((one) => one.id)).toEqual([
+      'group',
+    ])
   })
 })

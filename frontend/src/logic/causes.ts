@@ -17,5 +17,8 @@ export const followersOf = (id: string, all: Cause[]): Cause[] =>
  */
 export function inOrder(all: Cause[]): Cause[] {
   const first = all.filter((one) => isOpen(one) && !parentsOf(one, all).length)
-  return first.flatMap((one) => [one, ...followersOf(one.id, all).filter((two) => two.whole && isOpen(two))])
+  return first.flatMap((one) => [
+    one,
+    ...followersOf(one.id, all).filter((two) => two.whole && isOpen(two)),
+  ])
 }

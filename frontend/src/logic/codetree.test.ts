@@ -5,13 +5,31 @@ const code = (code: string, parent = '') => ({ code, parent })
 
 describe('asTree', () => {
   it('puts codes under their parents, and says a parent of another list above its codes', () => {
-    const codes = [code('DECK', 'NAV'), code('A'), code('A1', 'A'), code('ENGR', 'MEN'), code('A11', 'A1'), code('RADIO', 'NAV')]
-    expect(asTree(codes).map(({ index, depth, under }) => [codes[index]!.code, depth, under])).toEqual([
-      ['A', 0, ''], ['A1', 1, ''], ['A11', 2, ''], ['DECK', 1, 'NAV'], ['RADIO', 1, ''], ['ENGR', 1, 'MEN'],
+    const codes = [
+      code('DECK', 'NAV'),
+      code('A'),
+      code('A1', 'A'),
+      code('ENGR', 'MEN'),
+      code('A11', 'A1'),
+      code('RADIO', 'NAV'),
+    ]
+    expect(
+      asTree(codes).map(({ index, depth, under }) => [codes[index]!.code, depth, under]),
+    ).toEqual([
+      ['A', 0, ''],
+      ['A1', 1, ''],
+      ['A11', 2, ''],
+      ['DECK', 1, 'NAV'],
+      ['RADIO', 1, ''],
+      ['ENGR', 1, 'MEN'],
     ])
   })
   it('loses no code, not even in a circle or twice', () => {
-    expect(asTree([code('A', 'B'), code('B', 'A'), code('C', 'C'), code(''), code('')]).map((one) => one.index).sort()).toEqual([0, 1, 2, 3, 4])
+    expect(
+      asTree([code('A', 'B'), code('B', 'A'), code('C', 'C'), code(''), code('')])
+        .map((one) => one.index)
+        .sort(),
+    ).toEqual([0, 1, 2, 3, 4])
   })
 })
 

@@ -39,10 +39,15 @@ export function asTree(codes: Pick<Code, 'code' | 'parent'>[]): TreeRow[] {
 }
 
 /** Where in a year a code may be used: the part of the year before its first day, and up to its last, from 0 to 1. */
-export function daysInYear(first: string | null | undefined, last: string | null | undefined, year: number): { from: number; to: number } {
+export function daysInYear(
+  first: string | null | undefined,
+  last: string | null | undefined,
+  year: number,
+): { from: number; to: number } {
   const begin = Date.UTC(year, 0, 1)
   const length = Date.UTC(year + 1, 0, 1) - begin
-  const at = (day: string, add: number): number => Math.min(1, Math.max(0, (Date.parse(`${day}T00:00:00Z`) + add - begin) / length))
+  const at = (day: string, add: number): number =>
+    Math.min(1, Math.max(0, (Date.parse(`${day}T00:00:00Z`) + add - begin) / length))
   const from = first && !Number.isNaN(Date.parse(first)) ? at(first, 0) : 0
   const to = last && !Number.isNaN(Date.parse(last)) ? at(last, 86_400_000) : 1
   return { from, to: Math.max(from, to) }

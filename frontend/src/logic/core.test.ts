@@ -2,7 +2,16 @@ import { describe, expect, it } from 'vitest'
 import { addsUp, layers, smallLayers } from './core'
 
 const tally = (part: Partial<Record<string, number>>) => ({
-  read: 0, new: 0, changed: 0, same: 0, waiting: 0, stopped: 0, held: 0, left_out: 0, absent: 0, ...part,
+  read: 0,
+  new: 0,
+  changed: 0,
+  same: 0,
+  waiting: 0,
+  stopped: 0,
+  held: 0,
+  left_out: 0,
+  absent: 0,
+  ...part,
 })
 
 describe('the core', () => {
@@ -13,10 +22,14 @@ describe('the core', () => {
     expect(drawn[0]!.height).toBe(500 - 4 - 38)
   })
 
-  it('draws no layer that is zero', () => expect(layers(tally({ read: 3, same: 3 }), 300)).toHaveLength(1))
+  it('draws no layer that is zero', () =>
+    expect(layers(tally({ read: 3, same: 3 }), 300)).toHaveLength(1))
 
   it('gives every layer its least thickness when room is short', () => {
-    const drawn = layers(tally({ read: 7, new: 1, changed: 1, same: 1, waiting: 1, stopped: 1, held: 1, left_out: 1 }), 100)
+    const drawn = layers(
+      tally({ read: 7, new: 1, changed: 1, same: 1, waiting: 1, stopped: 1, held: 1, left_out: 1 }),
+      100,
+    )
     expect(drawn.every((one) => one.height === 38)).toBe(true)
   })
 

@@ -1,8 +1,23 @@
 import type { Outcome, Tally } from '@/api/types'
 
-export const OUTCOMES: readonly Outcome[] = ['new', 'changed', 'same', 'waiting', 'stopped', 'held', 'left_out']
+export const OUTCOMES: readonly Outcome[] = [
+  'new',
+  'changed',
+  'same',
+  'waiting',
+  'stopped',
+  'held',
+  'left_out',
+]
 export const WORDS: Record<Outcome | 'absent', string> = {
-  new: 'new', changed: 'changed', same: 'same', waiting: 'waiting', stopped: 'stopped', held: 'held', left_out: 'left out', absent: 'absent',
+  new: 'new',
+  changed: 'changed',
+  same: 'same',
+  waiting: 'waiting',
+  stopped: 'stopped',
+  held: 'held',
+  left_out: 'left out',
+  absent: 'absent',
 }
 const LEAST = 38 // pixels: a layer of one row can still be read and clicked
 const GAP = 2
@@ -21,7 +36,10 @@ export interface Layer {
  */
 export function layers(tally: Tally, height: number): Layer[] {
   const some = OUTCOMES.filter((outcome) => tally[outcome] > 0)
-  const high = heights(some.map((outcome) => tally[outcome]), height)
+  const high = heights(
+    some.map((outcome) => tally[outcome]),
+    height,
+  )
   return some.map((outcome, place) => ({ outcome, count: tally[outcome], height: high[place]! }))
 }
 
@@ -40,7 +58,9 @@ export function heights(counts: number[], height: number): number[] {
     if (!growing.length) break
   }
   const unit = Math.max(0, free) / roots()
-  return counts.map((count, place) => (growing.includes(place) ? Math.floor(Math.sqrt(count) * unit) : LEAST))
+  return counts.map((count, place) =>
+    growing.includes(place) ? Math.floor(Math.sqrt(count) * unit) : LEAST,
+  )
 }
 
 /** Lay a past file out as a small core `height` px high: square roots again, at least 2 px a layer. */
@@ -56,4 +76,5 @@ export function smallLayers(tally: Tally, largest: number, height: number): Laye
 }
 
 /** Say whether the outcomes add up to the rows read. Worked out, never taken on trust. */
-export const addsUp = (tally: Tally): boolean => OUTCOMES.reduce((sum, outcome) => sum + tally[outcome], 0) === tally.read
+export const addsUp = (tally: Tally): boolean =>
+  OUTCOMES.reduce((sum, outcome) => sum + tally[outcome], 0) === tally.read

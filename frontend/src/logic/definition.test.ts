@@ -15,7 +15,11 @@ describe('a definition', () => {
     const field = withPart({ name: 'x' }, 'constraints', 'required', true)
     expect(field).toEqual({ name: 'x', constraints: { required: true } })
     expect(withPart(field, 'constraints', 'required', false)).toEqual({ name: 'x' })
-    expect(withPart(field, 'nevefield', 'aliases', ['y'])).toEqual({ name: 'x', constraints: { required: true }, nevefield: { aliases: ['y'] } })
+    expect(withPart(field, 'nevefield', 'aliases', ['y'])).toEqual({
+      name: 'x',
+      constraints: { required: true },
+      nevefield: { aliases: ['y'] },
+    })
   })
   it.each([
     ['campus', 'is', 'NQ; CH', { field: 'campus', is: ['NQ', 'CH'] }],

@@ -2,14 +2,25 @@ import type { Condition, FieldDocument } from '@/api/types'
 
 /** Make a field's name of its title: small letters, digits and underscores, and none that is taken. */
 export function nameOf(title: string, taken: string[]): string {
-  const base = title.normalize('NFKD').replace(/[\u0300-\u036f]/g, '').toLowerCase().replace(/[^a-z0-9]+/g, '_').replace(/^_+|_+$/g, '') || 'field'
+  const base =
+    title
+      .normalize('NFKD')
+      .replace(/[\u0300-\u036f]/g, '')
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '_')
+      .replace(/^_+|_+$/g, '') || 'field'
   let name = base
   for (let number = 2; taken.includes(name); number += 1) name = `${base}_${number}`
   return name
 }
 
 /** Put a property into a part of a field, or take it away when it says nothing; parts without any go. */
-export function withPart(field: FieldDocument, part: 'constraints' | 'nevefield', name: string, value: unknown): FieldDocument {
+export function withPart(
+  field: FieldDocument,
+  part: 'constraints' | 'nevefield',
+  name: string,
+  value: unknown,
+): FieldDocument {
   const rest = Object.fromEntries(Object.entries(field[part] ?? {}).filter(([key]) => key !== name))
   const filled = says(value) ? { ...rest, [name]: value } : rest
   const whole = { ...field, [part]: filled }
@@ -17,11 +28,27 @@ export function withPart(field: FieldDocument, part: 'constraints' | 'nevefield'
   return whole
 }
 
-const says = (value: unknown) => !(value === undefined || value === null || value === '' || value === false || (Array.isArray(value) && !value.length))
+const says = (value: unknown) =>
+  !(
+    value === undefined ||
+    value === null ||
+    value === '' ||
+    value === false ||
+    (Array.isArray(value) && !value.length)
+  )
 
 export const TESTS = [
-  ['is', 'is'], ['not', 'is not'], ['has', 'has'], ['filled', 'is filled'], ['empty', 'is empty'], ['least', 'is at least'], ['most', 'is at most'],
-  ['from', 'is on or after'], ['until', 'is on or before'], ['under', 'is under years'], ['age', 'has an age of'],
+  ['is', 'is'],
+  ['not', 'is not'],
+  ['has', 'has'],
+  ['filled', 'is filled'],
+  ['empty', 'is empty'],
+  ['least', 'is at least'],
+  ['most', 'is at most'],
+  ['from', 'is on or after'],
+  ['until', 'is on or before'],
+  ['under', 'is under years'],
+  ['age', 'has an age of'],
 ] as const
 
 /** The comparison of a condition and its value, as the sentence has them. */
@@ -42,7 +69,11 @@ export function condition(field: string, test: string, text: string, on = ''): C
     const [from = 0, to = from] = text.split(/[-–;]/).map((one) => Math.trunc(Number(one)) || 0)
     return { field, age: [from, to], on: on || 'today' }
   }
-  const listed = text.split(';').map((one) => one.trim()).filter(Boolean)
-  if (['is', 'not'].includes(test)) return { field, [test]: listed.length > 1 ? listed : (listed[0] ?? '') }
+  const listed = text
+    .split(';')
+    .map((one) => one.trim())
+    .filter(Boolean)
+  if (['is', 'not'].includes(test))
+    return { field, [test]: listed.length > 1 ? listed : (listed[0] ?? '') }
   return { field, [test]: text.trim() }
 }

@@ -8,5 +8,10 @@ const ORDER: Outcome[] = ['stopped', 'waiting', 'held', 'left_out', 'new', 'chan
 export function effect(before: Tally, after: Tally): string {
   const moved = [...ORDER, 'absent' as const].filter((name) => before[name] !== after[name])
   if (!moved.length) return 'no row moves'
-  return moved.map((name) => `${count(before[name])} → ${count(after[name])} ${name === 'absent' ? 'absent' : WORDS[name]}`).join(', ')
+  return moved
+    .map(
+      (name) =>
+        `${count(before[name])} → ${count(after[name])} ${name === 'absent' ? 'absent' : WORDS[name]}`,
+    )
+    .join(', ')
 }

@@ -2,7 +2,13 @@ import { describe, expect, it } from 'vitest'
 import type { KeyChoice } from '@/api/types'
 import { howOf, raise, stepsFor } from './known'
 
-const key = (title: string, used = false): KeyChoice => ({ fields: [title.toLowerCase()], title, used, in_file: true, rows: 0 })
+const key = (title: string, used = false): KeyChoice => ({
+  fields: [title.toLowerCase()],
+  title,
+  used,
+  in_file: true,
+  rows: 0,
+})
 const CARD = key('Karta', true)
 const MAIL = key('E-mail')
 const NAMES = { ...key('Names'), fields: ['family', 'given'] }
@@ -13,7 +19,9 @@ describe('what people are known by', () => {
     [[CARD, MAIL], false, 'these'],
     [[key('Karta'), MAIL], false, 'likeness'],
     [[], true, 'own'],
-  ] as const)('stands as it was said: %j', (keys, own, how) => expect(howOf([...keys], own)).toBe(how))
+  ] as const)('stands as it was said: %j', (keys, own, how) =>
+    expect(howOf([...keys], own)).toBe(how),
+  )
 
   it('moves a key up, and nothing over the edge', () => {
     expect(raise([CARD, MAIL, NAMES], 2)).toEqual([CARD, NAMES, MAIL])
@@ -22,15 +30,23 @@ describe('what people are known by', () => {
   })
 
   it('makes no step of what stands already', () => {
-    expect(stepsFor({ keys: [CARD, MAIL], own: true, takes: 'both' }, 'own', [], 'both')).toEqual([])
-    expect(stepsFor({ keys: [CARD, MAIL], own: false, takes: 'new' }, 'these', [CARD], 'new')).toEqual([])
+    expect(stepsFor({ keys: [CARD, MAIL], own: true, takes: 'both' }, 'own', [], 'both')).toEqual(
+      [],
+    )
+    expect(
+      stepsFor({ keys: [CARD, MAIL], own: false, takes: 'new' }, 'these', [CARD], 'new'),
+    ).toEqual([])
   })
 
   it('says keys in their order, none for likeness alone, null for the roster as it is', () => {
     const before = { keys: [CARD, MAIL], own: true, takes: 'both' as const }
-    expect(stepsFor(before, 'these', [NAMES, CARD], 'both')).toEqual([{ kind: 'known_by', keys: [['family', 'given'], ['karta']] }])
+    expect(stepsFor(before, 'these', [NAMES, CARD], 'both')).toEqual([
+      { kind: 'known_by', keys: [['family', 'given'], ['karta']] },
+    ])
     expect(stepsFor(before, 'likeness', [CARD], 'both')).toEqual([{ kind: 'known_by', keys: [] }])
-    expect(stepsFor({ ...before, own: false }, 'own', [], 'both')).toEqual([{ kind: 'known_by', keys: null }])
+    expect(stepsFor({ ...before, own: false }, 'own', [], 'both')).toEqual([
+      { kind: 'known_by', keys: null },
+    ])
   })
 
   it('says whom the file is for apart from the keys', () => {

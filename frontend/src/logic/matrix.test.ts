@@ -8,7 +8,11 @@ it('lays moves out with those who had none last', () => {
     { old: 'Tern', new: null, count: 1 },
   ])
   expect(matrix.names).toEqual(['Skua', 'Tern', 'none'])
-  expect(matrix.cells).toEqual([[0, 0, 0], [4, 0, 1], [0, 2, 0]])
+  expect(matrix.cells).toEqual([
+    [0, 0, 0],
+    [4, 0, 1],
+    [0, 2, 0],
+  ])
   expect(matrix.leaving).toEqual([0, 5, 2])
   expect(matrix.most).toBe(4)
 })

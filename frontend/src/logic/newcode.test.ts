@@ -1,7 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import { asCode, parentsOf, writtenMeanwhile } from './newcode'
 
-const code = (code: string, parent = '', label = '') => ({ code, label, parent, aliases: [], first_day: null, last_day: null, used: 0 })
+const code = (code: string, parent = '', label = '') => ({
+  code,
+  label,
+  parent,
+  aliases: [],
+  first_day: null,
+  last_day: null,
+  used: 0,
+})
 
 describe('a code that is on no list', () => {
   it('is taken for a code where it is as short as those, else for what one is called', () => {
@@ -14,13 +22,29 @@ describe('a code that is on no list', () => {
   })
   it('may belong to what others belong to, and to the list’s own codes where these do', () => {
     expect(parentsOf([code('A'), code('B')])).toEqual([])
-    expect(parentsOf([code('NAV', 'DECK'), code('MEN', 'ENGR'), code('HYD', 'DECK')]).map((one) => one.value)).toEqual(['DECK', 'ENGR'])
-    expect(parentsOf([code('N', '', 'North'), code('N1', 'N'), code('S')]).map((one) => one.label)).toEqual(['N North', 'N1', 'S'])
+    expect(
+      parentsOf([code('NAV', 'DECK'), code('MEN', 'ENGR'), code('HYD', 'DECK')]).map(
+        (one) => one.value,
+      ),
+    ).toEqual(['DECK', 'ENGR'])
+    expect(
+      parentsOf([code('N', '', 'North'), code('N1', 'N'), code('S')]).map((one) => one.label),
+    ).toEqual(['N North', 'N1', 'S'])
   })
   it('is told where somebody else wrote it meanwhile, with what they altered; what was taken away here stays away', () => {
     const before = [code('A', '', 'one'), code('B'), code('C')]
-    const theirs = [code('A', '', 'two'), { ...code('B'), used: 7 }, code('C'), code('D'), code('E')]
-    const found = writtenMeanwhile(before, theirs, [code('A', '', 'mine'), code('B'), code('E', '', 'mine too')])
+    const theirs = [
+      code('A', '', 'two'),
+      { ...code('B'), used: 7 },
+      code('C'),
+      code('D'),
+      code('E'),
+    ]
+    const found = writtenMeanwhile(before, theirs, [
+      code('A', '', 'mine'),
+      code('B'),
+      code('E', '', 'mine too'),
+    ])
     expect([found.added.map((one) => one.code), found.altered]).toEqual([['D'], ['A']])
   })
 })

@@ -6,7 +6,14 @@ describe('options of checks', () => {
     ['values', 'NQ; CH', ['NQ', 'CH']],
     ['fields', 'watch;year', ['watch', 'year']],
     ['number', '0.25', 0.25],
-    ['bands', '16-17; 18 – 99', [[16, 17], [18, 99]]],
+    [
+      'bands',
+      '16-17; 18 – 99',
+      [
+        [16, 17],
+        [18, 99],
+      ],
+    ],
     ['rosters', 'staff.mail; fellows.mail', { staff: 'mail', fellows: 'mail' }],
     ['day', 'today', 'today'],
     ['code-list', 'reasons', 'reasons'],

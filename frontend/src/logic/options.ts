@@ -18,7 +18,9 @@ const listOf = (typed: string): string[] =>
 /** Read pairs of ages, as in "16-17; 18-99"; undefined where one is none. */
 function bandsOf(typed: string): number[][] | undefined {
   const bands = listOf(typed).map((part) => part.match(/^(\d+)\s*[-–]\s*(\d+)$/))
-  return bands.length && bands.every(Boolean) ? bands.map((band) => [Number(band![1]), Number(band![2])]) : undefined
+  return bands.length && bands.every(Boolean)
+    ? bands.map((band) => [Number(band![1]), Number(band![2])])
+    : undefined
 }
 
 function rostersOf(typed: string): Record<string, string> {
@@ -39,7 +41,10 @@ const FORMS: Record<OptionKind, Form> = {
   values: asList,
   fields: asList,
   number: { read: (typed) => (Number.isNaN(Number(typed)) ? typed : Number(typed)), show: String },
-  bands: { read: (typed) => bandsOf(typed) ?? typed, show: (value: number[][]) => value.map((band) => band.join('-')).join('; ') },
+  bands: {
+    read: (typed) => bandsOf(typed) ?? typed,
+    show: (value: number[][]) => value.map((band) => band.join('-')).join('; '),
+  },
   rosters: {
     read: rostersOf,
     show: (value: Record<string, string>) =>

@@ -5,16 +5,26 @@ export type Standing = 'accepted' | 'to_number' | 'ready' | 'rejected' | 'not_se
 
 export const STANDINGS: readonly Standing[] = ['accepted', 'to_number', 'ready', 'rejected']
 export const STANDING_WORDS: Record<Standing, string> = {
-  accepted: 'accepted', to_number: 'to number', ready: 'ready again', rejected: 'rejected', not_sent: 'not sent',
+  accepted: 'accepted',
+  to_number: 'to number',
+  ready: 'ready again',
+  rejected: 'rejected',
+  not_sent: 'not sent',
 }
 
 /** Tell whether a record is being sent, by why it stands where it does. */
 export const isOnWay = (why: string): boolean => why.startsWith('on its way')
 
 /** Lay out where records stand, from the top down; those not sent lie under the ground line. */
-export function standingLayers(tally: StandingTally, height: number): { state: Standing; count: number; height: number }[] {
+export function standingLayers(
+  tally: StandingTally,
+  height: number,
+): { state: Standing; count: number; height: number }[] {
   const some = STANDINGS.filter((state) => tally[state] > 0)
-  const high = heights(some.map((state) => tally[state]), height)
+  const high = heights(
+    some.map((state) => tally[state]),
+    height,
+  )
   return some.map((state, place) => ({ state, count: tally[state], height: high[place]! }))
 }
 
@@ -25,8 +35,18 @@ export const standingsAddUp = (tally: StandingTally): boolean =>
 /** Word what the next round takes: "11 corrections, 14 numbers". */
 export function wordSends(sends: Record<string, number>): string {
   const words: [string, string, string][] = [
-    ['first', 'record', 'records'], ['corrected', 'correction', 'corrections'], ['changes', 'change request', 'change requests'], ['numbers', 'number', 'numbers'],
-    ['changed', 'record changed since', 'records changed since'], ['again', 'record as it was', 'records as they were'],
+    ['first', 'record', 'records'],
+    ['corrected', 'correction', 'corrections'],
+    ['changes', 'change request', 'change requests'],
+    ['numbers', 'number', 'numbers'],
+    ['changed', 'record changed since', 'records changed since'],
+    ['again', 'record as it was', 'records as they were'],
   ]
-  return words.filter(([kind]) => sends[kind]).map(([kind, one, more]) => `${sends[kind]!.toLocaleString('en-GB')} ${sends[kind] === 1 ? one : more}`).join(', ')
+  return words
+    .filter(([kind]) => sends[kind])
+    .map(
+      ([kind, one, more]) =>
+        `${sends[kind]!.toLocaleString('en-GB')} ${sends[kind] === 1 ? one : more}`,
+    )
+    .join(', ')
 }

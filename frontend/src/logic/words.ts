@@ -7,7 +7,8 @@ const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
 export const count = (number: number): string => number.toLocaleString('en-GB')
 
 /** Write a number with its noun: 1 row, 2 rows. */
-export const counted = (number: number, one: string, many = `${one}s`): string => `${count(number)} ${number === 1 ? one : many}`
+export const counted = (number: number, one: string, many = `${one}s`): string =>
+  `${count(number)} ${number === 1 ? one : many}`
 
 /** Write a stored value for people: days as 14 Mar 2008, yes and no, several values with a dot between. */
 export function show(value: Value | undefined, type = 'string'): string {
@@ -20,14 +21,16 @@ export function show(value: Value | undefined, type = 'string'): string {
 }
 
 /** Write a stored value as one types it: several values with semicolons. */
-export const typed = (value: Value | undefined): string => (Array.isArray(value) ? value.join('; ') : (value ?? ''))
+export const typed = (value: Value | undefined): string =>
+  Array.isArray(value) ? value.join('; ') : (value ?? '')
 
 const pad = (part: number): string => String(part).padStart(2, '0')
 
 /** Write a moment: the time today, else the day; the year only when it is another one. */
 export function moment(at: string, now: Date): string {
   const when = new Date(at)
-  if (when.toDateString() === now.toDateString()) return `${pad(when.getHours())}:${pad(when.getMinutes())}`
+  if (when.toDateString() === now.toDateString())
+    return `${pad(when.getHours())}:${pad(when.getMinutes())}`
   const day = `${when.getDate()} ${MONTHS[when.getMonth()]}`
   return when.getFullYear() === now.getFullYear() ? day : `${day} ${when.getFullYear()}`
 }

@@ -30,11 +30,25 @@ const instead = ref(false)
 const startsFrom = ref(0)
 /** Live submissions of the roster: a practice may begin with what they hold. */
 const lives = computed(() => models.value.filter((one) => one.side === 'live'))
-const said = computed(() => ({ day: day.value, like: like.value || null, instead: instead.value, chosen: isPart.value ? when.value : null }))
+const said = computed(() => ({
+  day: day.value,
+  like: like.value || null,
+  instead: instead.value,
+  chosen: isPart.value ? when.value : null,
+}))
 /** Whom it would take in, counted before it is begun. */
-const { answer: counted, problem: uncounted, waiting: counting, again: countAgain } = useAnswer(() => (roster.value && day.value ? countRecords(roster.value, said.value) : null))
-const models = computed(() => found.value?.submissions.filter((one) => one.roster === roster.value) ?? [])
-const fields = computed<FieldDocument[]>(() => (catalog.roster(roster.value)?.fields ?? []).map((one) => ({ name: one.name, title: one.title })))
+const {
+  answer: counted,
+  problem: uncounted,
+  waiting: counting,
+  again: countAgain,
+} = useAnswer(() => (roster.value && day.value ? countRecords(roster.value, said.value) : null))
+const models = computed(
+  () => found.value?.submissions.filter((one) => one.roster === roster.value) ?? [],
+)
+const fields = computed<FieldDocument[]>(() =>
+  (catalog.roster(roster.value)?.fields ?? []).map((one) => ({ name: one.name, title: one.title })),
+)
 const missing = computed(() => (here.value && !like.value ? lacks(here.value, layout.value) : []))
 
 async function plan(): Promise<void> {
@@ -56,8 +70,17 @@ async function begin(): Promise<void> {
   working.value = true
   problem.value = ''
   try {
-    const more = { title: title.value, side: side.value, due: due.value || null, starts_from: side.value === 'practice' && startsFrom.value ? startsFrom.value : null }
-    const made = await beginSubmission(roster.value, { ...said.value, ...more, layout: like.value ? null : layout.value })
+    const more = {
+      title: title.value,
+      side: side.value,
+      due: due.value || null,
+      starts_from: side.value === 'practice' && startsFrom.value ? startsFrom.value : null,
+    }
+    const made = await beginSubmission(roster.value, {
+      ...said.value,
+      ...more,
+      layout: like.value ? null : layout.value,
+    })
     await router.push(`/submissions/${made.submission}/contents`)
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
@@ -81,37 +104,144 @@ watch([roster, models], () => (startsFrom.value = lives.value[0]?.id ?? 0))
     <h1>Begin a submission</h1>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <div v-if="found" class="form">
-      <label>Of the roster <select v-model="roster" class="box"><option v-for="one in found.may_begin" :key="one" :value="one">{{ catalog.roster(one)?.title ?? one }}</option></select></label>
-      <label>Title <input v-model="title" class="box" maxlength="200" placeholder="Spring return" /></label>
-      <label>Side <select v-model="side" class="box"><option value="practice">practice: nothing counts</option><option value="live">live</option></select></label>
+      <label
+        >Of the roster
+        <select v-model="roster" class="box">
+          <option v-for="one in found.may_begin" :key="one" :value="one">
+            {{ catalog.roster(one)?.title ?? one }}
+          </option>
+        </select></label
+      >
+      <label
+        >Title <input v-model="title" class="box" maxlength="200" placeholder="Spring return"
+      /></label>
+      <label
+        >Side
+        <select v-model="side" class="box">
+          <option value="practice">practice: nothing counts</option>
+          <option value="live">live</option>
+        </select></label
+      >
       <label>Day of reference <input v-model="day" type="date" class="box" /></label>
       <label>Due <input v-model="due" type="date" class="box" /></label>
-      <label>Who is in it <select class="box" :value="isPart ? 'part' : 'all'" @change="choosePart"><option value="all">{{ like ? 'whom the earlier one takes in' : 'everybody' }}</option><option value="part">those of whom this holds</option></select></label>
-      <label v-if="side === 'practice' && lives.length">Begins with <select v-model="startsFrom" class="box"><option v-for="one in lives" :key="one.id" :value="one.id">what “{{ one.title }}” holds on the live side</option><option :value="0">nothing: as if none was ever sent</option></select></label>
-      <label>Written <select v-model="like" class="box"><option :value="0">anew, as proposed below</option><option v-for="one in models" :key="one.id" :value="one.id">as “{{ one.title }}” was</option></select></label>
+      <label
+        >Who is in it
+        <select class="box" :value="isPart ? 'part' : 'all'" @change="choosePart">
+          <option value="all">{{ like ? 'whom the earlier one takes in' : 'everybody' }}</option>
+          <option value="part">those of whom this holds</option>
+        </select></label
+      >
+      <label v-if="side === 'practice' && lives.length"
+        >Begins with
+        <select v-model="startsFrom" class="box">
+          <option v-for="one in lives" :key="one.id" :value="one.id">
+            what “{{ one.title }}” holds on the live side
+          </option>
+          <option :value="0">nothing: as if none was ever sent</option>
+        </select></label
+      >
+      <label
+        >Written
+        <select v-model="like" class="box">
+          <option :value="0">anew, as proposed below</option>
+          <option v-for="one in models" :key="one.id" :value="one.id">
+            as “{{ one.title }}” was
+          </option>
+        </select></label
+      >
     </div>
     <ConditionEditor v-if="isPart" v-model="when" :fields="fields" :locked="false" />
-    <p v-if="isPart && like" class="both"><label><input v-model="instead" type="radio" :value="false" /> beside the condition of the earlier one: both must hold</label><label><input v-model="instead" type="radio" :value="true" /> in its place</label></p>
+    <p v-if="isPart && like" class="both">
+      <label
+        ><input v-model="instead" type="radio" :value="false" /> beside the condition of the earlier
+        one: both must hold</label
+      ><label><input v-model="instead" type="radio" :value="true" /> in its place</label>
+    </p>
     <p v-if="uncounted" class="flag stop" role="alert">{{ uncounted }}</p>
     <p v-else-if="counting" class="whom soft" role="status">Counting whom it would take in …</p>
     <div v-else-if="counted" class="whom" aria-live="polite">
-      <p><b>{{ counts(counted.records, 'record') }}</b> would be in it{{ counted.said ? `, where ${counted.said}` : '' }}. <span class="soft">Which numbers are decided without asking is said under Numbers; it is taken over from nowhere.</span></p>
-      <p v-for="by in counted.parts.slice(0, 3)" :key="by.title" class="soft">{{ by.title }}: {{ listed(by.parts.slice(0, 12).map((one) => `${String(one.label)} ${count(Number(one.records))}`)) }}</p>
+      <p>
+        <b>{{ counts(counted.records, 'record') }}</b> would be in it{{
+          counted.said ? `, where ${counted.said}` : ''
+        }}.
+        <span class="soft"
+          >Which numbers are decided without asking is said under Numbers; it is taken over from
+          nowhere.</span
+        >
+      </p>
+      <p v-for="by in counted.parts.slice(0, 3)" :key="by.title" class="soft">
+        {{ by.title }}:
+        {{
+          listed(
+            by.parts
+              .slice(0, 12)
+              .map((one) => `${String(one.label)} ${count(Number(one.records))}`),
+          )
+        }}
+      </p>
     </div>
-    <p class="do"><button class="btn main" :disabled="working || !counted?.records || !roster || !day || !!missing.length || (!like && !here)" @click="begin">{{ working ? 'Beginning …' : 'Begin it' }}</button><RouterLink class="btn" to="/submissions">Leave it</RouterLink><span v-if="missing.length" class="bad">still lacking: {{ listed(missing) }}</span></p>
+    <p class="do">
+      <button
+        class="btn main"
+        :disabled="
+          working || !counted?.records || !roster || !day || !!missing.length || (!like && !here)
+        "
+        @click="begin"
+      >
+        {{ working ? 'Beginning …' : 'Begin it' }}</button><RouterLink class="btn" to="/submissions"
+        >Leave it</RouterLink
+      ><span v-if="missing.length" class="bad">still lacking: {{ listed(missing) }}</span>
+    </p>
     <LayoutTable v-if="here" v-model="layout" :here="here" :locked="false" />
-    <p v-else-if="roster && !like && !problem" class="soft" role="status">Asking the authority for its layout …</p>
-    <p v-if="found && !found.may_begin.length" class="empty">Who may prepare a roster begins submissions of it.</p>
+    <p v-else-if="roster && !like && !problem" class="soft" role="status">
+      Asking the authority for its layout …
+    </p>
+    <p v-if="found && !found.may_begin.length" class="empty">
+      Who may prepare a roster begins submissions of it.
+    </p>
   </section>
 </template>
 
 <style scoped>
-.page { flex: 1; padding: 12px 16px 24px; overflow-y: auto; background: var(--snow); }
-h1 { font-size: 18px; line-height: 26px; font-weight: 600; margin: 0 0 8px; }
-.form { display: grid; grid-template-columns: repeat(2, minmax(0, 420px)); gap: 8px 24px; }
-.form label { display: grid; grid-template-columns: 130px 1fr; align-items: center; }
-.both { display: flex; gap: 18px; margin: 6px 0; }
-.both label { display: inline-flex; gap: 6px; }
-.whom { margin-top: 12px; max-width: 960px; }
-.do { display: flex; gap: 8px; align-items: center; margin: 14px 0; }
+.page {
+  flex: 1;
+  padding: 12px 16px 24px;
+  overflow-y: auto;
+  background: var(--snow);
+}
+h1 {
+  font-size: 18px;
+  line-height: 26px;
+  font-weight: 600;
+  margin: 0 0 8px;
+}
+.form {
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 420px));
+  gap: 8px 24px;
+}
+.form label {
+  display: grid;
+  grid-template-columns: 130px 1fr;
+  align-items: center;
+}
+.both {
+  display: flex;
+  gap: 18px;
+  margin: 6px 0;
+}
+.both label {
+  display: inline-flex;
+  gap: 6px;
+}
+.whom {
+  margin-top: 12px;
+  max-width: 960px;
+}
+.do {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  margin: 14px 0;
+}
 </style>

@@ -21,7 +21,9 @@ const draft = ref<Code[]>([])
 const problem = ref('')
 const saving = ref(false)
 const may = computed(() => (session.state.me?.level ?? 0) >= ADMINISTER)
-const isChanged = computed(() => !!list.value && JSON.stringify(draft.value) !== JSON.stringify(list.value.codes))
+const isChanged = computed(
+  () => !!list.value && JSON.stringify(draft.value) !== JSON.stringify(list.value.codes),
+)
 const name = computed(() => String(route.params.name ?? '') || lists.value[0]?.name)
 
 function show(found: CodeList): void {
@@ -30,7 +32,14 @@ function show(found: CodeList): void {
 }
 
 /** A code as it is sent: without the count of records that use it. */
-const written = ({ code, label, parent, aliases, first_day, last_day }: Code) => ({ code, label, parent, aliases, first_day, last_day })
+const written = ({ code, label, parent, aliases, first_day, last_day }: Code) => ({
+  code,
+  label,
+  parent,
+  aliases,
+  first_day,
+  last_day,
+})
 
 async function save(): Promise<void> {
   if (!list.value) return
@@ -55,7 +64,10 @@ async function joinTheirs(): Promise<void> {
   const { added, altered } = writtenMeanwhile(list.value.codes, theirs.codes, draft.value)
   list.value = theirs
   draft.value.push(...added.map((one) => ({ ...one, aliases: [...one.aliases] })))
-  const said = [added.length && `${listed(added.map((one) => one.code))} added, at the end here`, altered.length && `${listed(altered)} altered, here as you have it`].filter(Boolean)
+  const said = [
+    added.length && `${listed(added.map((one) => one.code))} added, at the end here`,
+    altered.length && `${listed(altered)} altered, here as you have it`,
+  ].filter(Boolean)
   problem.value = `Somebody has changed the list meanwhile${said.length ? `: ${said.join('; ')}` : ''}. Nothing was written; look, and keep your changes again.`
 }
 
@@ -81,19 +93,46 @@ async function bring(event: Event): Promise<void> {
       problem.value = `${file.name} stays out: ${found.problems.slice(0, 5).join(' ')}${found.problems.length > 5 ? ` And ${found.problems.length - 5} more.` : ''}`
       return
     }
-    const used = Object.entries(found.used).map(([code, records]) => `${code} (${counted(records, 'record')})`)
-    const parts = [found.added.length && `${listed(found.added)} new`, found.altered.length && `${listed(found.altered)} altered`, found.gone.length && `${listed(found.gone)} gone`].filter(Boolean)
+    const used = Object.entries(found.used).map(
+      ([code, records]) => `${code} (${counted(records, 'record')})`,
+    )
+    const parts = [
+      found.added.length && `${listed(found.added)} new`,
+      found.altered.length && `${listed(found.altered)} altered`,
+      found.gone.length && `${listed(found.gone)} gone`,
+    ].filter(Boolean)
     brought.value = `${file.name}: ${parts.join('; ') || 'the same as here'}.${used.length ? ` Records still have ${listed(used)}: merge or retire these first.` : ''}`
     const counts = new Map(list.value.codes.map((one) => [one.code, one.used]))
-    draft.value = found.codes.map((one) => ({ ...one, label: one.label ?? '', parent: one.parent ?? '', aliases: [...(one.aliases ?? [])], first_day: one.first_day ?? null, last_day: one.last_day ?? null, used: counts.get(one.code) ?? 0 }))
+    draft.value = found.codes.map((one) => ({
+      ...one,
+      label: one.label ?? '',
+      parent: one.parent ?? '',
+      aliases: [...(one.aliases ?? [])],
+      first_day: one.first_day ?? null,
+      last_day: one.last_day ?? null,
+      used: counts.get(one.code) ?? 0,
+    }))
     problem.value = ''
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
   }
 }
 
-const add = () => draft.value.push({ code: '', label: '', parent: '', aliases: [], first_day: null, last_day: null, used: 0 })
-onBeforeRouteLeave(() => !isChanged.value || window.confirm('The code list has changes that are not kept. Leave without keeping them?'))
+const add = () =>
+  draft.value.push({
+    code: '',
+    label: '',
+    parent: '',
+    aliases: [],
+    first_day: null,
+    last_day: null,
+    used: 0,
+  })
+onBeforeRouteLeave(
+  () =>
+    !isChanged.value ||
+    window.confirm('The code list has changes that are not kept. Leave without keeping them?'),
+)
 onMounted(async () => {
   try {
     lists.value = await listCodeLists()
@@ -107,21 +146,41 @@ onMounted(async () => {
 <template>
   <nav class="lists" aria-label="Code lists">
     <h2>Code lists</h2>
-    <RouterLink v-for="one in lists" :key="one.name" :to="`/codes/${one.name}`" :class="{ on: one.name === list?.name }" :aria-current="one.name === list?.name ? 'page' : undefined"><span>{{ one.title }}</span><b>{{ one.codes }}</b></RouterLink>
+    <RouterLink
+      v-for="one in lists"
+      :key="one.name"
+      :to="`/codes/${one.name}`"
+      :class="{ on: one.name === list?.name }"
+      :aria-current="one.name === list?.name ? 'page' : undefined"
+      ><span>{{ one.title }}</span
+      ><b>{{ one.codes }}</b></RouterLink
+    >
     <p v-if="!lists.length && !problem" class="soft">There is no code list yet.</p>
   </nav>
   <section class="page">
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <template v-if="list">
       <div class="head">
-        <h2>{{ list.title }}</h2><span class="soft">{{ counted(draft.length, 'code') }} · {{ list.used_in.length ? `used in ${listed(list.used_in)}` : 'used nowhere' }}</span><span class="grow" />
+        <h2>{{ list.title }}</h2>
+        <span class="soft"
+          >{{ counted(draft.length, 'code') }} ·
+          {{ list.used_in.length ? `used in ${listed(list.used_in)}` : 'used nowhere' }}</span
+        ><span class="grow" />
         <a class="btn" :href="codesAddress(list.name)" download>Take as CSV</a>
         <template v-if="may">
-          <label class="btn">Bring a file<input class="unseen" type="file" aria-label="Bring a file" @change="bring" /></label>
+          <label class="btn"
+            >Bring a file<input
+              class="unseen"
+              type="file"
+              aria-label="Bring a file"
+              @change="bring"
+          /></label>
           <button class="btn" :disabled="isChanged" @click="merging = true">Merge or retire</button>
           <button class="btn" @click="add">Add a code</button>
           <button v-if="isChanged" class="btn" @click="show(list)">Discard</button>
-          <button class="btn main" :disabled="!isChanged || saving" @click="save">Keep changes</button>
+          <button class="btn main" :disabled="!isChanged || saving" @click="save">
+            Keep changes
+          </button>
         </template>
         <span v-else class="soft">Who administers all rosters may change it.</span>
       </div>
@@ -133,14 +192,53 @@ onMounted(async () => {
 </template>
 
 <style scoped>
-.lists { width: 220px; flex: none; background: var(--snow); border-right: 1px solid var(--ink); padding: 14px 0; overflow-y: auto; }
-.lists h2 { padding: 0 16px 8px; font-size: 15px; }
-.lists a { display: flex; justify-content: space-between; padding: 5px 16px; color: var(--ink2); text-decoration: none; }
-.lists a:hover { color: var(--ink); }
-.lists a.on { background: var(--shade); color: var(--ink); font-weight: 600; box-shadow: inset 3px 0 0 var(--fir); }
-.lists b { font-weight: 400; }
-.lists p { padding: 0 16px; }
-.page { flex: 1; min-width: 0; padding: 14px 18px; overflow: auto; }
-.head { display: flex; gap: 10px; align-items: baseline; padding-bottom: 10px; }
-.flag { margin-bottom: 10px; }
+.lists {
+  width: 220px;
+  flex: none;
+  background: var(--snow);
+  border-right: 1px solid var(--ink);
+  padding: 14px 0;
+  overflow-y: auto;
+}
+.lists h2 {
+  padding: 0 16px 8px;
+  font-size: 15px;
+}
+.lists a {
+  display: flex;
+  justify-content: space-between;
+  padding: 5px 16px;
+  color: var(--ink2);
+  text-decoration: none;
+}
+.lists a:hover {
+  color: var(--ink);
+}
+.lists a.on {
+  background: var(--shade);
+  color: var(--ink);
+  font-weight: 600;
+  box-shadow: inset 3px 0 0 var(--fir);
+}
+.lists b {
+  font-weight: 400;
+}
+.lists p {
+  padding: 0 16px;
+}
+.page {
+  flex: 1;
+  min-width: 0;
+  padding: 14px 18px;
+  overflow: auto;
+}
+.head {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  padding-bottom: 10px;
+}
+.flag {
+  margin-bottom: 10px;
+}
 </style>

@@ -14,7 +14,9 @@ const problem = ref('')
 async function load(): Promise<void> {
   try {
     receipt.value = await getChangeSet(Number(route.params.id))
-    intake.value = receipt.value.intake ? await getIntake(receipt.value.intake).catch(() => null) : null
+    intake.value = receipt.value.intake
+      ? await getIntake(receipt.value.intake).catch(() => null)
+      : null
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
   }
@@ -30,6 +32,16 @@ onMounted(() => void load())
 </template>
 
 <style scoped>
-.page { flex: 1; min-width: 0; overflow: auto; padding: 14px 0 0 14px; }
-@media print { .page { padding: 0; overflow: visible; } }
+.page {
+  flex: 1;
+  min-width: 0;
+  overflow: auto;
+  padding: 14px 0 0 14px;
+}
+@media print {
+  .page {
+    padding: 0;
+    overflow: visible;
+  }
+}
 </style>

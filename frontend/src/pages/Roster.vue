@@ -40,20 +40,38 @@ const pages = usePages<RecordRow>(async (start, limit) => {
 const mayTick = computed(() => (roster.value?.level ?? 0) >= PREPARE && !view.day.value)
 /** People of another roster, to whom the records refer, stand with their name. */
 const isNamed = ref(false)
-const columns = computed<TableColumn[]>(() =>
-  [...(mayTick.value ? [{ key: ' tick', title: '', width: '46px' }] : []), ...(isNamed.value ? [{ key: ' name', title: 'Name', width: 'minmax(150px, 1fr)' }] : []), ...view.columns.value.map((one, place) => ({ key: one.name, title: one.title, width: one.mono ? (place || !ended.value ? '124px' : '168px') : one.several || one.means ? 'minmax(150px, 1fr)' : 'minmax(110px, 1fr)', mono: one.mono, sortable: true }))],
-)
+const columns = computed<TableColumn[]>(() => [
+  ...(mayTick.value ? [{ key: ' tick', title: '', width: '46px' }] : []),
+  ...(isNamed.value ? [{ key: ' name', title: 'Name', width: 'minmax(150px, 1fr)' }] : []),
+  ...view.columns.value.map((one, place) => ({
+    key: one.name,
+    title: one.title,
+    width: one.mono
+      ? place || !ended.value
+        ? '124px'
+        : '168px'
+      : one.several || one.means
+        ? 'minmax(150px, 1fr)'
+        : 'minmax(110px, 1fr)',
+    mono: one.mono,
+    sortable: true,
+  })),
+])
 const label = (row: RecordRow, key: string) => {
   const value = row.values[key] ?? null
   const field = roster.value?.fields.find((one) => one.name === key)
-  return (typeof value === 'string' && field?.code_list && catalog.label(field.code_list, value)) || show(value, field?.type)
+  return (
+    (typeof value === 'string' && field?.code_list && catalog.label(field.code_list, value)) ||
+    show(value, field?.type)
+  )
 }
 
 function open(index: number): void {
   selected.value = index
   const row = pages.at(index)
   // Who joins on a day ahead has no record yet.
-  if (row) void router.replace({ query: { ...route.query, record: row.id > 0 ? row.id : undefined } })
+  if (row)
+    void router.replace({ query: { ...route.query, record: row.id > 0 ? row.id : undefined } })
 }
 function tick(row: RecordRow | undefined): void {
   if (!row || !mayTick.value) return
@@ -61,7 +79,8 @@ function tick(row: RecordRow | undefined): void {
   if (!now.delete(row.id)) now.add(row.id)
   ticked.value = now
 }
-const loadShortlists = async () => void (shortlists.value = await listShortlists(name).catch(() => []))
+const loadShortlists = async () =>
+  void (shortlists.value = await listShortlists(name).catch(() => []))
 async function kept(one: Shortlist | null): Promise<void> {
   await loadShortlists()
   if (one) {
@@ -70,43 +89,140 @@ async function kept(one: Shortlist | null): Promise<void> {
   } else await pages.restart()
 }
 const close = () => void router.replace({ query: { ...route.query, record: undefined } })
-const move = (by: number) => pages.total.value && open(Math.max(0, Math.min(pages.total.value - 1, selected.value + by)))
+const move = (by: number) =>
+  pages.total.value && open(Math.max(0, Math.min(pages.total.value - 1, selected.value + by)))
 
-useKeys({ ArrowDown: () => move(1), ArrowUp: () => move(-1), PageDown: () => move(20), PageUp: () => move(-20), Escape: close, x: () => tick(pages.at(selected.value)) })
+useKeys({
+  ArrowDown: () => move(1),
+  ArrowUp: () => move(-1),
+  PageDown: () => move(20),
+  PageUp: () => move(-20),
+  Escape: close,
+  x: () => tick(pages.at(selected.value)),
+})
 watch(view.asked, () => {
   selected.value = -1
   void pages.restart()
 })
 onMounted(async () => {
   await catalog.load().catch((error: Error) => (problem.value = error.message))
-  await Promise.all((roster.value?.fields ?? []).map((one) => catalog.loadList(one.code_list).catch(() => undefined)))
+  await Promise.all(
+    (roster.value?.fields ?? []).map((one) =>
+      catalog.loadList(one.code_list).catch(() => undefined),
+    ),
+  )
   await Promise.all([pages.restart(), loadShortlists()])
 })
 </script>
 
 <template>
   <section v-if="roster" class="page">
-    <RosterBar :roster="roster" :view="view" :total="pages.total.value" :of="whole" :ended="ended" :with-history="withHistory" :shortlists="shortlists" @history="withHistory = !withHistory">
-      <ChosenBar :roster="roster" :view="view" :total="pages.total.value" :of="whole" :ticked="ticked" :shortlists="shortlists" @untick="ticked = new Set()" @kept="kept" @forgotten="view.shortlist.value = 0" />
+    <RosterBar
+      :roster="roster"
+      :view="view"
+      :total="pages.total.value"
+      :of="whole"
+      :ended="ended"
+      :with-history="withHistory"
+      :shortlists="shortlists"
+      @history="withHistory = !withHistory"
+    >
+      <ChosenBar
+        :roster="roster"
+        :view="view"
+        :total="pages.total.value"
+        :of="whole"
+        :ticked="ticked"
+        :shortlists="shortlists"
+        @untick="ticked = new Set()"
+        @kept="kept"
+        @forgotten="view.shortlist.value = 0"
+      />
     </RosterBar>
     <p v-if="pages.problem.value" class="flag stop" role="alert">{{ pages.problem.value }}</p>
     <div class="body">
-      <VirtualTable v-if="pages.total.value" :label="roster.title" :columns="columns" :pages="pages" :selected="selected" :sort="view.sort.value" :down="view.down.value" @choose="open" @sort="view.sortBy">
-        <template #cell="{ row, column, index }"><input v-if="column.key === ' tick'" type="checkbox" :checked="ticked.has(row.id)" :aria-label="`Tick row ${index + 1}`" @click.stop @change="tick(row)" /><template v-else-if="column.key === ' name'">{{ row.name }}</template><template v-else>{{ label(row, column.key) }}<span v-if="row.ended && column.key === view.columns.value[0]?.name" class="ended">ended</span></template></template>
+      <VirtualTable
+        v-if="pages.total.value"
+        :label="roster.title"
+        :columns="columns"
+        :pages="pages"
+        :selected="selected"
+        :sort="view.sort.value"
+        :down="view.down.value"
+        @choose="open"
+        @sort="view.sortBy"
+      >
+        <template #cell="{ row, column, index }"
+          ><input
+            v-if="column.key === ' tick'"
+            type="checkbox"
+            :checked="ticked.has(row.id)"
+            :aria-label="`Tick row ${index + 1}`"
+            @click.stop
+            @change="tick(row)"
+          /><template v-else-if="column.key === ' name'">{{ row.name }}</template
+          ><template v-else
+            >{{ label(row, column.key)
+            }}<span v-if="row.ended && column.key === view.columns.value[0]?.name" class="ended"
+              >ended</span
+            ></template
+          ></template
+        >
       </VirtualTable>
       <div v-else-if="!pages.loading.value" class="empty" style="flex: 1">
-        <template v-if="whole"><h2>No record is like that</h2><button class="btn fir" @click="view.clear()">Show all {{ whole }}</button></template>
-        <template v-else><h2>{{ view.day.value ? 'On that day the roster had no record' : 'The roster is empty' }}</h2><p>Drop a file with people anywhere.</p></template>
+        <template v-if="whole"
+          ><h2>No record is like that</h2>
+          <button class="btn fir" @click="view.clear()">Show all {{ whole }}</button></template
+        >
+        <template v-else
+          ><h2>
+            {{ view.day.value ? 'On that day the roster had no record' : 'The roster is empty' }}
+          </h2>
+          <p>Drop a file with people anywhere.</p></template
+        >
       </div>
-      <RecordLife v-if="record" :key="record" :record="record" :roster="roster" @close="close" @edited="pages.restart()" />
+      <RecordLife
+        v-if="record"
+        :key="record"
+        :record="record"
+        :roster="roster"
+        @close="close"
+        @edited="pages.restart()"
+      />
       <HistoryList v-else-if="withHistory" :roster="name" />
     </div>
   </section>
-  <div v-else class="empty" style="margin: auto"><p v-if="!catalog.state.rosters.length && !problem" role="status">Opening the roster …</p><template v-else><h2>There is no roster “{{ name }}” for you</h2><p>{{ problem }}</p><RouterLink class="btn fir" to="/rosters">All rosters</RouterLink></template></div>
+  <div v-else class="empty" style="margin: auto">
+    <p v-if="!catalog.state.rosters.length && !problem" role="status">Opening the roster …</p>
+    <template v-else
+      ><h2>There is no roster “{{ name }}” for you</h2>
+      <p>{{ problem }}</p>
+      <RouterLink class="btn fir" to="/rosters">All rosters</RouterLink></template
+    >
+  </div>
 </template>
 
 <style scoped>
-.page { flex: 1; min-width: 0; display: flex; flex-direction: column; padding: 10px 0 0 14px; }
-.ended { margin-left: 8px; padding: 0 5px; border: 1px solid var(--line); color: var(--ink2); font-size: 12px; }
-.body { flex: 1; min-height: 0; display: flex; border: 1px solid var(--ink); border-width: 1px 0 0 1px; background: var(--snow); }
+.page {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+  padding: 10px 0 0 14px;
+}
+.ended {
+  margin-left: 8px;
+  padding: 0 5px;
+  border: 1px solid var(--line);
+  color: var(--ink2);
+  font-size: 12px;
+}
+.body {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  border: 1px solid var(--ink);
+  border-width: 1px 0 0 1px;
+  background: var(--snow);
+}
 </style>

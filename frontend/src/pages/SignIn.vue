@@ -27,7 +27,8 @@ async function begin(): Promise<void> {
     await router.push(to.startsWith('/') && !to.startsWith('//') ? to : '/')
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
-    if (error instanceof ApiError && error.status === 429) holdBack(Number(error.problem.seconds ?? 1))
+    if (error instanceof ApiError && error.status === 429)
+      holdBack(Number(error.problem.seconds ?? 1))
     else password.value = ''
   } finally {
     working.value = false
@@ -47,7 +48,8 @@ function holdBack(seconds: number): void {
   tick()
   clock = window.setInterval(tick, 250)
 }
-const waiting = () => (wait.value < 120 ? counted(wait.value, 'second') : counted(Math.ceil(wait.value / 60), 'minute'))
+const waiting = () =>
+  wait.value < 120 ? counted(wait.value, 'second') : counted(Math.ceil(wait.value / 60), 'minute')
 
 onBeforeUnmount(() => window.clearInterval(clock))
 onMounted(() => first.value?.focus())
@@ -55,29 +57,98 @@ onMounted(() => first.value?.focus())
 
 <template>
   <section class="sign-in">
-    <div class="sample" aria-hidden="true"><i class="l-new" /><i class="l-changed" /><i class="l-same" /><i class="l-waiting" /><i class="l-stopped" /><i class="l-held" /><i class="ground" /><i class="l-absent" /></div>
+    <div class="sample" aria-hidden="true">
+      <i class="l-new" /><i class="l-changed" /><i class="l-same" /><i class="l-waiting" /><i
+        class="l-stopped"
+      /><i class="l-held" /><i class="ground" /><i class="l-absent" />
+    </div>
     <form @submit.prevent="begin">
       <h1>Nevefield</h1>
       <p class="soft">The desk of whoever keeps the rosters true.</p>
-      <label>Sign-in name <input ref="first" v-model="name" class="box" autocomplete="username" required /></label>
-      <label>Password <input v-model="password" class="box" type="password" autocomplete="current-password" required /></label>
-      <p v-if="wait > 0" class="flag ask" role="alert">Too many tries did not fit. Another one is taken in <b>{{ waiting() }}</b>; your words stay here.</p>
+      <label
+        >Sign-in name
+        <input ref="first" v-model="name" class="box" autocomplete="username" required
+      /></label>
+      <label
+        >Password
+        <input
+          v-model="password"
+          class="box"
+          type="password"
+          autocomplete="current-password"
+          required
+      /></label>
+      <p v-if="wait > 0" class="flag ask" role="alert">
+        Too many tries did not fit. Another one is taken in <b>{{ waiting() }}</b>; your words stay
+        here.
+      </p>
       <p v-else-if="problem" class="flag stop" role="alert">{{ problem }}</p>
-      <button class="btn main" :disabled="working || wait > 0">{{ working ? 'Signing in …' : 'Sign in' }}</button>
+      <button class="btn main" :disabled="working || wait > 0">
+        {{ working ? 'Signing in …' : 'Sign in' }}
+      </button>
     </form>
   </section>
 </template>
 
 <style scoped>
-.sign-in { margin: auto; display: flex; gap: 44px; align-items: stretch; }
-.sample { width: 72px; display: flex; flex-direction: column; }
-.sample i { display: block; margin-bottom: 2px; height: 14px; }
-.sample .l-new { flex: 5; } .sample .l-changed { flex: 1; } .sample .l-same { flex: 2; }
-.sample .ground { height: 2px; background: var(--ink); margin: 4px -10px 6px; }
-form { width: 300px; padding: 10px 0; }
-h1 { font-size: 26px; line-height: 32px; font-weight: 600; }
-label { display: block; margin-top: 16px; font-weight: 600; }
-label .box { display: block; width: 100%; height: 34px; margin-top: 4px; font-size: 15px; font-weight: 400; }
-.flag { margin-top: 14px; }
-.btn { margin-top: 18px; padding: 6px 18px; font-size: 14px; }
+.sign-in {
+  margin: auto;
+  display: flex;
+  gap: 44px;
+  align-items: stretch;
+}
+.sample {
+  width: 72px;
+  display: flex;
+  flex-direction: column;
+}
+.sample i {
+  display: block;
+  margin-bottom: 2px;
+  height: 14px;
+}
+.sample .l-new {
+  flex: 5;
+}
+.sample .l-changed {
+  flex: 1;
+}
+.sample .l-same {
+  flex: 2;
+}
+.sample .ground {
+  height: 2px;
+  background: var(--ink);
+  margin: 4px -10px 6px;
+}
+form {
+  width: 300px;
+  padding: 10px 0;
+}
+h1 {
+  font-size: 26px;
+  line-height: 32px;
+  font-weight: 600;
+}
+label {
+  display: block;
+  margin-top: 16px;
+  font-weight: 600;
+}
+label .box {
+  display: block;
+  width: 100%;
+  height: 34px;
+  margin-top: 4px;
+  font-size: 15px;
+  font-weight: 400;
+}
+.flag {
+  margin-top: 14px;
+}
+.btn {
+  margin-top: 18px;
+  padding: 6px 18px;
+  font-size: 14px;
+}
 </style>

@@ -16,52 +16,152 @@ const others = computed(() => options.value.filter((option) => option.kind !== '
 const text = (event: Event) => (event.target as HTMLInputElement).value.trim()
 
 function set(name: string, value: unknown): void {
-  const rest = Object.fromEntries(Object.entries(check.value).filter(([key]) => key !== name)) as CheckDocument
-  check.value = value === '' || value === undefined || value === false ? rest : { ...rest, [name]: value }
+  const rest = Object.fromEntries(
+    Object.entries(check.value).filter(([key]) => key !== name),
+  ) as CheckDocument
+  check.value =
+    value === '' || value === undefined || value === false ? rest : { ...rest, [name]: value }
 }
 
 function tick(name: string, on: boolean): void {
-  set('fields', on ? [...check.value.fields, name] : check.value.fields.filter((one) => one !== name))
+  set(
+    'fields',
+    on ? [...check.value.fields, name] : check.value.fields.filter((one) => one !== name),
+  )
 }
 const first = () => condition(props.fields[0]?.name ?? '', 'is', '')
+
+function addField(event: Event): void {
+  tick(text(event), true)
+  ;(event.target as HTMLSelectElement).value = ''
+}
 </script>
 
 <template>
   <article class="check" :class="{ off: check.off }">
     <p class="head">
-      <b>{{ check.check }}</b><span class="soft">{{ kind?.holds }}</span><span class="grow" />
-      <select class="box" :value="check.weight ?? kind?.weight" :disabled="locked" aria-label="Weight" @change="set('weight', text($event))"><option value="stop">stops</option><option value="ask">asks</option><option value="note">notes</option></select>
-      <label><input type="checkbox" :checked="!check.off" :disabled="locked" @change="set('off', !($event.target as HTMLInputElement).checked)" /> on</label>
+      <b>{{ check.check }}</b><span class="soft">{{ kind?.holds }}</span
+      ><span class="grow" />
+      <select
+        class="box"
+        :value="check.weight ?? kind?.weight"
+        :disabled="locked"
+        aria-label="Weight"
+        @change="set('weight', text($event))"
+      >
+        <option value="stop">stops</option>
+        <option value="ask">asks</option>
+        <option value="note">notes</option>
+      </select>
+      <label
+        ><input
+          type="checkbox"
+          :checked="!check.off"
+          :disabled="locked"
+          @change="set('off', !($event.target as HTMLInputElement).checked)"
+        />
+        on</label
+      >
       <button v-if="!locked" type="button" class="btn" @click="emit('drop')">Take away</button>
     </p>
     <p v-if="kind?.most" class="of">
       <span class="soft">of</span>
-      <select class="box" :disabled="locked || check.fields.length >= kind.most" aria-label="Add a field" @change="tick(text($event), true); ($event.target as HTMLSelectElement).value = ''"><option value="">add a field</option><option v-for="one in fields.filter((two) => !check.fields.includes(two.name))" :key="one.name" :value="one.name">{{ one.title ?? one.name }}</option></select>
-      <button v-for="name in check.fields" :key="name" type="button" class="btn" :disabled="locked" :title="`Take ${name} away`" @click="tick(name, false)">{{ fields.find((one) => one.name === name)?.title ?? name }} ×</button>
+      <select
+        class="box"
+        :disabled="locked || check.fields.length >= kind.most"
+        aria-label="Add a field"
+        @change="addField"
+      >
+        <option value="">add a field</option>
+        <option
+          v-for="one in fields.filter((two) => !check.fields.includes(two.name))"
+          :key="one.name"
+          :value="one.name"
+        >
+          {{ one.title ?? one.name }}
+        </option>
+      </select>
+      <button
+        v-for="name in check.fields"
+        :key="name"
+        type="button"
+        class="btn"
+        :disabled="locked"
+        :title="`Take ${name} away`"
+        @click="tick(name, false)"
+      >
+        {{ fields.find((one) => one.name === name)?.title ?? name }} ×
+      </button>
     </p>
     <p v-if="others.length" class="of">
       <OptionField
-        v-for="option in others" :key="option.name" :option="option" :model-value="check[option.name]" :locked="locked"
+        v-for="option in others"
+        :key="option.name"
+        :option="option"
+        :model-value="check[option.name]"
+        :locked="locked"
         @update:model-value="(value: unknown) => set(option.name, value)"
       />
     </p>
     <div v-for="option in conditions" :key="option.name" class="when">
       <span class="soft">{{ option.label }}</span>
       <ConditionEditor
-        v-if="check[option.name]" :model-value="check[option.name] as Condition" :fields="fields" :locked="locked"
+        v-if="check[option.name]"
+        :model-value="check[option.name] as Condition"
+        :fields="fields"
+        :locked="locked"
         @update:model-value="(now: Condition) => set(option.name, now)"
       />
-      <button v-if="!check[option.name]" type="button" class="link" :disabled="locked" @click="set(option.name, first())">set a condition</button>
-      <button v-else-if="!option.needed" type="button" class="link" :disabled="locked" @click="set(option.name, undefined)">everywhere</button>
+      <button
+        v-if="!check[option.name]"
+        type="button"
+        class="link"
+        :disabled="locked"
+        @click="set(option.name, first())"
+      >
+        set a condition
+      </button>
+      <button
+        v-else-if="!option.needed"
+        type="button"
+        class="link"
+        :disabled="locked"
+        @click="set(option.name, undefined)"
+      >
+        everywhere
+      </button>
     </div>
   </article>
 </template>
 
 <style scoped>
-.check { border-bottom: 1px solid var(--drift); padding: 8px 0; }
-.check.off { opacity: 0.6; }
-.head, .of, .when { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; margin-bottom: 4px; font-size: 13.5px; }
-.head .soft { font-size: 13px; max-width: 560px; }
-.when { align-items: flex-start; }
-label { display: inline-flex; gap: 6px; align-items: center; }
+.check {
+  border-bottom: 1px solid var(--drift);
+  padding: 8px 0;
+}
+.check.off {
+  opacity: 0.6;
+}
+.head,
+.of,
+.when {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex-wrap: wrap;
+  margin-bottom: 4px;
+  font-size: 13.5px;
+}
+.head .soft {
+  font-size: 13px;
+  max-width: 560px;
+}
+.when {
+  align-items: flex-start;
+}
+label {
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
+}
 </style>

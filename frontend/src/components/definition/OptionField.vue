@@ -9,20 +9,27 @@ const props = defineProps<{ option: CheckOption; locked: boolean }>()
 const value = defineModel<unknown>({ required: true })
 
 const hint = computed(() => `such as ${showOption(props.option.kind, props.option.example)}`)
+const choice = computed(() => value.value as string | undefined)
 const typed = computed(() => showOption(props.option.kind, value.value))
 </script>
 
 <template>
   <label :title="option.words">
     {{ option.label }}
-    <Checkbox v-if="option.kind === 'flag'" :aria-label="option.label" :checked="value === true" :disabled="locked" @change="value = !value" />
+    <Checkbox
+      v-if="option.kind === 'flag'"
+      :aria-label="option.label"
+      :checked="value === true"
+      :disabled="locked"
+      @change="value = !value"
+    />
     <Select
       v-else-if="option.kind === 'choice'"
       class="choice"
-      :value="value as string | undefined"
+      :value="choice"
       :disabled="locked"
-      :options="option.choices.map((choice) => ({ value: choice }))"
-      @change="(choice: unknown) => (value = choice)"
+      :options="option.choices.map((name) => ({ value: name }))"
+      @change="(chosen: unknown) => (value = chosen)"
     />
     <TextBox
       v-else
@@ -30,7 +37,10 @@ const typed = computed(() => showOption(props.option.kind, value.value))
       :model-value="typed"
       :disabled="locked"
       :placeholder="hint"
-      @change="(event: Event) => (value = readOption(option.kind, (event.target as HTMLInputElement).value.trim()))"
+      @change="
+        (event: Event) =>
+          (value = readOption(option.kind, (event.target as HTMLInputElement).value.trim()))
+      "
     />
   </label>
 </template>

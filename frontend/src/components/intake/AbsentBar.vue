@@ -13,29 +13,55 @@ const ACTS = [
   { act: 'leave', word: 'leave the roster' },
   { act: 'hold', word: 'hold for a look' },
 ]
-const days = computed(() => props.fields.filter((one) => one.type === 'date' && one.means !== 'birth-date'))
+const days = computed(() =>
+  props.fields.filter((one) => one.type === 'date' && one.means !== 'birth-date'),
+)
 /** The last day of a membership, where the roster has one: its name says so. */
-const likely = computed(() => days.value.find((one) => /(_|\b)(to|until|end|last_day|leaves?)$/.test(one.name))?.name ?? days.value.at(-1)?.name ?? '')
+const likely = computed(
+  () =>
+    days.value.find((one) => /(_|\b)(to|until|end|last_day|leaves?)$/.test(one.name))?.name ??
+    days.value.at(-1)?.name ??
+    '',
+)
 const wanted = ref(props.detail.act || 'stay')
 const field = ref('')
 const day = ref('')
 const holding = ref(false)
-const isSaid = computed(() => wanted.value === props.detail.act && (wanted.value !== 'end' || (field.value === props.detail.end_field && day.value === props.detail.end_day)))
+const isSaid = computed(
+  () =>
+    wanted.value === props.detail.act &&
+    (wanted.value !== 'end' ||
+      (field.value === props.detail.end_field && day.value === props.detail.end_day)),
+)
 const counts = computed(() => {
   const { end = 0, leave = 0, hold = 0, stay = 0 } = props.intake.absences
-  const parts = [end ? counted(end, 'ends', 'end') : '', leave ? counted(leave, 'leaves', 'leave') : '', hold ? `${hold} held` : '', stay ? counted(stay, 'stays as it is', 'stay as they are') : '']
+  const parts = [
+    end ? counted(end, 'ends', 'end') : '',
+    leave ? counted(leave, 'leaves', 'leave') : '',
+    hold ? `${hold} held` : '',
+    stay ? counted(stay, 'stays as it is', 'stay as they are') : '',
+  ]
   return listed(parts.filter(Boolean))
 })
 
-watch(() => props.detail, (detail) => {
-  wanted.value = detail.act || 'stay'
-  field.value = detail.end_field || likely.value
-  day.value = detail.end_day || new Date().toISOString().slice(0, 10)
-}, { immediate: true })
+watch(
+  () => props.detail,
+  (detail) => {
+    wanted.value = detail.act || 'stay'
+    field.value = detail.end_field || likely.value
+    day.value = detail.end_day || new Date().toISOString().slice(0, 10)
+  },
+  { immediate: true },
+)
 
 function say(): void {
   if (wanted.value === 'hold') holding.value = true
-  else emit('step', { kind: 'absent', act: wanted.value, ...(wanted.value === 'end' ? { field: field.value, day: day.value } : {}) })
+  else
+    emit('step', {
+      kind: 'absent',
+      act: wanted.value,
+      ...(wanted.value === 'end' ? { field: field.value, day: day.value } : {}),
+    })
 }
 function hold(reason: string): void {
   holding.value = false
@@ -45,17 +71,58 @@ function hold(reason: string): void {
 
 <template>
   <div class="absent">
-    <label>What becomes of them <select v-model="wanted" class="box" :disabled="!may"><option v-for="one in ACTS" :key="one.act" :value="one.act" :disabled="one.act === 'end' && !days.length">{{ one.word }}</option></select></label>
+    <label
+      >What becomes of them
+      <select v-model="wanted" class="box" :disabled="!may">
+        <option
+          v-for="one in ACTS"
+          :key="one.act"
+          :value="one.act"
+          :disabled="one.act === 'end' && !days.length"
+        >
+          {{ one.word }}
+        </option>
+      </select></label
+    >
     <template v-if="wanted === 'end'">
-      <select v-model="field" class="box" aria-label="The field that takes the day" :disabled="!may"><option v-for="one in days" :key="one.name" :value="one.name">{{ one.title }}</option></select>
-      <input v-model="day" type="date" class="box" aria-label="The day on which they end" :disabled="!may" />
+      <select
+        v-model="field"
+        class="box"
+        aria-label="The field that takes the day"
+        :disabled="!may"
+      >
+        <option v-for="one in days" :key="one.name" :value="one.name">{{ one.title }}</option>
+      </select>
+      <input
+        v-model="day"
+        type="date"
+        class="box"
+        aria-label="The day on which they end"
+        :disabled="!may"
+      />
     </template>
-    <button class="btn fir" :disabled="!may || isSaid || (wanted === 'end' && !day)" @click="say">Say so of all {{ detail.total }}</button>
+    <button class="btn fir" :disabled="!may || isSaid || (wanted === 'end' && !day)" @click="say">
+      Say so of all {{ detail.total }}
+    </button>
     <span class="soft">{{ counts }}</span>
-    <ReasonDialog :open="holding" title="Hold the absent for a look" :said="`${counted(detail.total, 'person stays', 'people stay')} as they are, and on the desk until it is settled.`" act="Hold them" :usual="['asked the office', 'may be on leave']" @done="hold" @close="holding = false" />
+    <ReasonDialog
+      :open="holding"
+      title="Hold the absent for a look"
+      :said="`${counted(detail.total, 'person stays', 'people stay')} as they are, and on the desk until it is settled.`"
+      act="Hold them"
+      :usual="['asked the office', 'may be on leave']"
+      @done="hold"
+      @close="holding = false"
+    />
   </div>
 </template>
 
 <style scoped>
-.absent { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; font-size: 13.5px; }
+.absent {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex-wrap: wrap;
+  font-size: 13.5px;
+}
 </style>

@@ -27,15 +27,29 @@ onMounted(() => void catalog.loadList(props.list).catch(() => undefined))
 </script>
 
 <template>
-  <select class="box choice" :class="{ open: value === null && !none }" :value="value ?? ''" :disabled="locked" :aria-label="label" @change="emit('chosen', ($event.target as HTMLSelectElement).value)">
+  <select
+    class="box choice"
+    :class="{ open: value === null && !none }"
+    :value="value ?? ''"
+    :disabled="locked"
+    :aria-label="label"
+    @change="emit('chosen', ($event.target as HTMLSelectElement).value)"
+  >
     <option v-if="none" value="">{{ none }}</option>
     <option v-else-if="value === null" value="" disabled>choose a code</option>
     <option v-if="value !== null && !known" :value="value">{{ value }}</option>
-    <option v-for="one in codes" :key="one.code" :value="one.code">{{ one.code }} {{ one.label }}</option>
+    <option v-for="one in codes" :key="one.code" :value="one.code">
+      {{ one.code }} {{ one.label }}
+    </option>
   </select>
 </template>
 
 <style scoped>
-.choice { width: 168px; }
-.choice.open { background: var(--ask-soft); border-color: var(--waiting); }
+.choice {
+  width: 168px;
+}
+.choice.open {
+  background: var(--ask-soft);
+  border-color: var(--waiting);
+}
 </style>

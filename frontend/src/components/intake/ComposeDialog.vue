@@ -6,13 +6,24 @@ import type { Field, Pattern, Piece, Unfilled } from '@/api/types'
 import { useAnswer } from '@/composables/useAnswer'
 import { counted } from '@/logic/words'
 
-const props = defineProps<{ intake: number; unfilled: Unfilled | null; fields: Field[]; headings: string[] }>()
+const props = defineProps<{
+  intake: number
+  unfilled: Unfilled | null
+  fields: Field[]
+  headings: string[]
+}>()
 const emit = defineEmits<{ done: [pattern: Pattern]; close: [] }>()
 
 const pattern = ref<Pattern>(blank())
 
-const sources = computed(() => props.fields.filter((one) => one.name !== props.unfilled?.field && !one.several))
-const complete = computed(() => pattern.value.pieces.length > 0 && pattern.value.pieces.every((one) => one.field || one.heading || one.text))
+const sources = computed(() =>
+  props.fields.filter((one) => one.name !== props.unfilled?.field && !one.several),
+)
+const complete = computed(
+  () =>
+    pattern.value.pieces.length > 0 &&
+    pattern.value.pieces.every((one) => one.field || one.heading || one.text),
+)
 
 function blank(): Pattern {
   return { pieces: [], case: 'lower', plain: true, unique: true }
@@ -28,9 +39,20 @@ function start(): Pattern {
   return { ...blank(), pieces }
 }
 
-const { answer: preview, problem, waiting, again, forget } = useAnswer(() => (props.unfilled && complete.value ? previewPattern(props.intake, props.unfilled.field, pattern.value) : null))
+const {
+  answer: preview,
+  problem,
+  waiting,
+  again,
+  forget,
+} = useAnswer(() =>
+  props.unfilled && complete.value
+    ? previewPattern(props.intake, props.unfilled.field, pattern.value)
+    : null,
+)
 
-const add = (piece: Partial<Piece>) => pattern.value.pieces.push({ text: '', field: '', heading: '', letters: 0, word: 0, ...piece })
+const add = (piece: Partial<Piece>) =>
+  pattern.value.pieces.push({ text: '', field: '', heading: '', letters: 0, word: 0, ...piece })
 /** What a piece is of: a field, or a column of the file. */
 const COLUMN = 'column '
 const sourceOf = (piece: Piece) => (piece.heading ? COLUMN + piece.heading : piece.field)
@@ -44,59 +66,142 @@ watch(
   () => props.unfilled,
   (now) => {
     forget()
-    if (now) pattern.value = now.composed ? (JSON.parse(JSON.stringify(now.composed)) as Pattern) : start()
+    if (now)
+      pattern.value = now.composed ? (JSON.parse(JSON.stringify(now.composed)) as Pattern) : start()
   },
 )
 watch(pattern, again, { deep: true })
 </script>
 
 <template>
-  <Modal destroy-on-close :open="!!unfilled" :title="`Compose ${unfilled?.title ?? ''}`" :footer="null" :width="640" @cancel="emit('close')">
-    <p class="soft">Where neither the file nor the roster has a value, one is put together from these pieces.</p>
+  <Modal
+    destroy-on-close
+    :open="!!unfilled"
+    :title="`Compose ${unfilled?.title ?? ''}`"
+    :footer="null"
+    :width="640"
+    @cancel="emit('close')"
+  >
+    <p class="soft">
+      Where neither the file nor the roster has a value, one is put together from these pieces.
+    </p>
     <ol class="pieces">
       <li v-for="(piece, place) in pattern.pieces" :key="place">
         <template v-if="piece.field || piece.heading || !piece.text">
-          <select class="box from" :value="sourceOf(piece)" :aria-label="`Field of piece ${place + 1}`" @change="takeFrom(piece, ($event.target as HTMLSelectElement).value)">
-            <optgroup label="fields"><option v-for="one in sources" :key="one.name" :value="one.name">{{ one.title }}</option></optgroup>
-            <optgroup label="columns of the file"><option v-for="one in headings" :key="one" :value="COLUMN + one">“{{ one }}”</option></optgroup>
+          <select
+            class="box from"
+            :value="sourceOf(piece)"
+            :aria-label="`Field of piece ${place + 1}`"
+            @change="takeFrom(piece, ($event.target as HTMLSelectElement).value)"
+          >
+            <optgroup label="fields">
+              <option v-for="one in sources" :key="one.name" :value="one.name">
+                {{ one.title }}
+              </option>
+            </optgroup>
+            <optgroup label="columns of the file">
+              <option v-for="one in headings" :key="one" :value="COLUMN + one">“{{ one }}”</option>
+            </optgroup>
           </select>
-          <select v-model.number="piece.word" class="box" :aria-label="`Word of piece ${place + 1}`">
-            <option :value="0">all of it</option><option :value="1">first word</option><option :value="2">second word</option><option :value="-1">last word</option>
+          <select
+            v-model.number="piece.word"
+            class="box"
+            :aria-label="`Word of piece ${place + 1}`"
+          >
+            <option :value="0">all of it</option>
+            <option :value="1">first word</option>
+            <option :value="2">second word</option>
+            <option :value="-1">last word</option>
           </select>
-          <label>letters <input v-model.number="piece.letters" class="box few" type="number" min="0" max="100" :title="'0 takes all'" /></label>
+          <label
+            >letters
+            <input
+              v-model.number="piece.letters"
+              class="box few"
+              type="number"
+              min="0"
+              max="100"
+              :title="'0 takes all'"
+          /></label>
         </template>
         <label v-else>text <input v-model="piece.text" class="box few" maxlength="40" /></label>
         <span class="grow" />
-        <button class="btn" :aria-label="`Take piece ${place + 1} away`" @click="drop(place)">Take away</button>
+        <button class="btn" :aria-label="`Take piece ${place + 1} away`" @click="drop(place)">
+          Take away
+        </button>
       </li>
     </ol>
     <p class="do">
       <button class="btn" @click="add({ field: sources[0]?.name ?? '' })">Add a field</button>
-      <button v-if="headings.length" class="btn" @click="add({ heading: headings[0] })">Add a column of the file</button>
+      <button v-if="headings.length" class="btn" @click="add({ heading: headings[0] })">
+        Add a column of the file
+      </button>
       <button class="btn" @click="add({ text: '.' })">Add a text</button>
-      <select v-model="pattern.case" class="box" aria-label="Case"><option value="lower">small letters</option><option value="upper">capitals</option><option value="as it is">as it is</option></select>
+      <select v-model="pattern.case" class="box" aria-label="Case">
+        <option value="lower">small letters</option>
+        <option value="upper">capitals</option>
+        <option value="as it is">as it is</option>
+      </select>
       <label><input v-model="pattern.plain" type="checkbox" /> plain letters and digits only</label>
       <label><input v-model="pattern.unique" type="checkbox" /> made unique with a number</label>
     </p>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <p v-if="waiting" class="preview soft" role="status">Putting them together …</p>
     <div v-else-if="preview" class="preview" aria-live="polite">
-      <p>{{ counted(preview.made, 'value') }}, {{ preview.numbered }} made unique with a number<template v-if="preview.without">; {{ counted(preview.without, 'row') }} without, for want of a field</template></p>
-      <ul><li v-for="one in preview.examples" :key="one.line"><span class="soft">line {{ one.line }}</span> {{ one.name }} <span class="arrow">→</span><b class="mono">{{ one.value }}</b></li></ul>
+      <p>
+        {{ counted(preview.made, 'value') }}, {{ preview.numbered }} made unique with a
+        number<template v-if="preview.without"
+          >; {{ counted(preview.without, 'row') }} without, for want of a field</template
+        >
+      </p>
+      <ul>
+        <li v-for="one in preview.examples" :key="one.line">
+          <span class="soft">line {{ one.line }}</span> {{ one.name }} <span class="arrow">→</span
+          ><b class="mono">{{ one.value }}</b>
+        </li>
+      </ul>
     </div>
     <p class="do">
-      <button class="btn main" :disabled="!complete" @click="emit('done', pattern)">Compose {{ unfilled?.title }}</button>
+      <button class="btn main" :disabled="!complete" @click="emit('done', pattern)">
+        Compose {{ unfilled?.title }}
+      </button>
       <button class="btn" @click="emit('close')">Not now</button>
     </p>
   </Modal>
 </template>
 
 <style scoped>
-.pieces { list-style: none; padding: 0; margin: 12px 0 8px; }
-.pieces li { display: flex; gap: 8px; align-items: center; padding: 5px 0; border-bottom: 1px solid var(--drift); }
-.few { width: 64px; }
-.from { max-width: 220px; }
-.do { display: flex; gap: 10px; flex-wrap: wrap; align-items: center; margin: 10px 0; }
-.preview { background: var(--shade); padding: 8px 12px; margin-bottom: 12px; }
-.preview li { line-height: 22px; }
+.pieces {
+  list-style: none;
+  padding: 0;
+  margin: 12px 0 8px;
+}
+.pieces li {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  padding: 5px 0;
+  border-bottom: 1px solid var(--drift);
+}
+.few {
+  width: 64px;
+}
+.from {
+  max-width: 220px;
+}
+.do {
+  display: flex;
+  gap: 10px;
+  flex-wrap: wrap;
+  align-items: center;
+  margin: 10px 0;
+}
+.preview {
+  background: var(--shade);
+  padding: 8px 12px;
+  margin-bottom: 12px;
+}
+.preview li {
+  line-height: 22px;
+}
 </style>

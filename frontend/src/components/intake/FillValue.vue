@@ -4,16 +4,25 @@ import CodeChoice from './CodeChoice.vue'
 import type { Field, Fill, Step } from '@/api/types'
 import { count, counted } from '@/logic/words'
 
-const props = defineProps<{ fill: Fill | null; name: string; field: Field | undefined; locked: boolean }>()
+const props = defineProps<{
+  fill: Fill | null
+  name: string
+  field: Field | undefined
+  locked: boolean
+}>()
 const emit = defineEmits<{ step: [step: Step] }>()
 const text = ref(props.fill?.value ?? '')
-const label = computed(() => `Value for ${props.field?.title ?? props.name} where the file has nothing`)
+const label = computed(
+  () => `Value for ${props.field?.title ?? props.name} where the file has nothing`,
+)
 /** What it does, in numbers. */
 const said = computed(() => {
   const fill = props.fill
   if (!fill) return ''
   const who = fill.joining ? `, ${count(fill.joining)} of them new` : ''
-  const kept = fill.kept ? `; ${counted(fill.kept, 'person keeps', 'people keep')} what the roster has` : ''
+  const kept = fill.kept
+    ? `; ${counted(fill.kept, 'person keeps', 'people keep')} what the roster has`
+    : ''
   return `fills ${counted(fill.fills, 'row')}${who}${kept}`
 })
 

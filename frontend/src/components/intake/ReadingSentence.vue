@@ -9,35 +9,69 @@ import { counted, dayOf } from '@/logic/words'
 const props = defineProps<{ intake: Intake; locked: boolean }>()
 const emit = defineEmits<{ step: [step: Step, then?: Step] }>()
 
-const SEPARATORS: [string, string][] = [[',', 'commas'], [';', 'semicolons'], ['\t', 'tabs'], ['|', 'bars'], [':', 'colons'], ['^', 'carets'], ['~', 'tildes']]
+const SEPARATORS: [string, string][] = [
+  [',', 'commas'],
+  [';', 'semicolons'],
+  ['\t', 'tabs'],
+  ['|', 'bars'],
+  [':', 'colons'],
+  ['^', 'carets'],
+  ['~', 'tildes'],
+]
 const ENCODINGS: [string, string][] = [
-  ['utf-8', 'UTF-8'], ['windows-1252', 'Windows-1252 (western Europe)'], ['windows-1250', 'Windows-1250 (central Europe)'],
-  ['windows-1251', 'Windows-1251 (Cyrillic)'], ['windows-1253', 'Windows-1253 (Greek)'], ['windows-1254', 'Windows-1254 (Turkish)'],
-  ['windows-1257', 'Windows-1257 (Baltic)'], ['iso-8859-2', 'ISO 8859-2 (central Europe)'], ['iso-8859-15', 'ISO 8859-15 (western Europe)'],
-  ['utf-16', 'UTF-16'], ['cp850', 'code page 850 (old machines)'], ['cp852', 'code page 852 (old, central Europe)'],
-  ['cp866', 'code page 866 (old, Cyrillic)'], ['koi8-r', 'KOI8-R (Cyrillic)'], ['mac-roman', 'Mac Roman'],
+  ['utf-8', 'UTF-8'],
+  ['windows-1252', 'Windows-1252 (western Europe)'],
+  ['windows-1250', 'Windows-1250 (central Europe)'],
+  ['windows-1251', 'Windows-1251 (Cyrillic)'],
+  ['windows-1253', 'Windows-1253 (Greek)'],
+  ['windows-1254', 'Windows-1254 (Turkish)'],
+  ['windows-1257', 'Windows-1257 (Baltic)'],
+  ['iso-8859-2', 'ISO 8859-2 (central Europe)'],
+  ['iso-8859-15', 'ISO 8859-15 (western Europe)'],
+  ['utf-16', 'UTF-16'],
+  ['cp850', 'code page 850 (old machines)'],
+  ['cp852', 'code page 852 (old, central Europe)'],
+  ['cp866', 'code page 866 (old, Cyrillic)'],
+  ['koi8-r', 'KOI8-R (Cyrillic)'],
+  ['mac-roman', 'Mac Roman'],
 ]
 /** What parts the cells where no sign does. */
-const SHAPES: Record<string, string> = { fixed: 'columns of fixed width', drawn: 'lines that draw a table' }
+const SHAPES: Record<string, string> = {
+  fixed: 'columns of fixed width',
+  drawn: 'lines that draw a table',
+}
 const reading = computed(() => props.intake.reading)
 const isText = computed(() => reading.value.separator !== null || reading.value.type in SHAPES)
 const encodings = computed(() => {
   const now = reading.value.encoding ?? ''
-  return ENCODINGS.some(([value]) => value === now) ? ENCODINGS : [[now, now] as [string, string], ...ENCODINGS]
+  return ENCODINGS.some(([value]) => value === now)
+    ? ENCODINGS
+    : [[now, now] as [string, string], ...ENCODINGS]
 })
 const separators = computed(() => {
   const now = reading.value.separator ?? ''
-  return SEPARATORS.some(([value]) => value === now) ? SEPARATORS : [[now, SHAPES[reading.value.type] ?? `“${now}”`] as [string, string], ...SEPARATORS]
+  return SEPARATORS.some(([value]) => value === now)
+    ? SEPARATORS
+    : [[now, SHAPES[reading.value.type] ?? `“${now}”`] as [string, string], ...SEPARATORS]
 })
 
 const choose = (part: string, value: unknown) => emit('step', { kind: 'reading', [part]: value })
 const parting = ref(false)
 const now = computed(() => (props.intake.part ?? null) as Condition | null)
 const fields = computed(() => useCatalog().roster(props.intake.roster)?.fields ?? [])
-const part = (when: Condition) => { parting.value = false; emit('step', { kind: 'coverage', of: 'part', when }) }
+const part = (when: Condition) => {
+  parting.value = false
+  emit('step', { kind: 'coverage', of: 'part', when })
+}
 
 /** What the file claims was said for this file alone, until it is said that the source's next ones claim it too. */
-const remember = (yes: boolean) => emit('step', { kind: 'coverage', of: props.intake.coverage, when: props.intake.part, remember: yes })
+const remember = (yes: boolean) =>
+  emit('step', {
+    kind: 'coverage',
+    of: props.intake.coverage,
+    when: props.intake.part,
+    remember: yes,
+  })
 
 /** Exactly these: whatever else there is ends, unless it is said otherwise under Changes. */
 function ending(of: string): Step | undefined {
@@ -51,7 +85,8 @@ function ending(of: string): Step | undefined {
 /** A part needs its condition first; until it has one, the file claims what it did. */
 function claim(event: Event): void {
   const box = event.target as HTMLSelectElement
-  if (box.value !== 'part') return emit('step', { kind: 'coverage', of: box.value }, ending(box.value))
+  if (box.value !== 'part')
+    return emit('step', { kind: 'coverage', of: box.value }, ending(box.value))
   box.value = props.intake.coverage
   parting.value = true
 }
@@ -68,17 +103,35 @@ function chooseHeader(event: Event): void {
   <p class="sentence">
     <template v-if="isText">
       Text with
-      <select :value="reading.separator ?? ''" :disabled="locked" aria-label="Separator" @change="choose('separator', text($event))">
+      <select
+        :value="reading.separator ?? ''"
+        :disabled="locked"
+        aria-label="Separator"
+        @change="choose('separator', text($event))"
+      >
         <option v-for="[value, word] in separators" :key="value" :value="value">{{ word }}</option>
       </select>
       in
-      <select :value="reading.encoding" :disabled="locked" aria-label="Encoding" @change="choose('encoding', text($event))">
-        <option v-for="[value, word] in encodings" :key="value" :value="value">{{ word }}</option>
-      </select>,
+      <select
+        :value="reading.encoding"
+        :disabled="locked"
+        aria-label="Encoding"
+        @change="choose('encoding', text($event))"
+      >
+        <option v-for="[value, word] in encodings" :key="value" :value="value">
+          {{ word }}
+        </option></select
+      >,
     </template>
     <template v-else-if="reading.sheet !== null">
       A workbook, sheet
-      <select v-if="reading.sheets.length > 1" :value="reading.sheet" :disabled="locked" aria-label="Sheet" @change="choose('sheet', text($event))">
+      <select
+        v-if="reading.sheets.length > 1"
+        :value="reading.sheet"
+        :disabled="locked"
+        aria-label="Sheet"
+        @change="choose('sheet', text($event))"
+      >
         <option v-for="name in reading.sheets" :key="name" :value="name">{{ name }}</option>
       </select>
       <template v-else>“{{ reading.sheet }}”</template>,
@@ -88,36 +141,108 @@ function chooseHeader(event: Event): void {
     <template v-else>Records in JSON,</template>
     <template v-if="reading.header_line !== null">
       header on line
-      <TextBox :model-value="reading.header_line" :disabled="locked" type="number" min="1" aria-label="Line of the header" @change="chooseHeader" />
+      <TextBox
+        :model-value="reading.header_line"
+        :disabled="locked"
+        type="number"
+        min="1"
+        aria-label="Line of the header"
+        @change="chooseHeader"
+      />
       <button v-if="!locked" class="link" @click="choose('no_header', true)">there is none</button>,
     </template>
-    <template v-else-if="!['jsonl', 'xml'].includes(reading.type)">no header<template v-if="!locked"> (choose a line below, then Enter)</template>,</template>
+    <template v-else-if="!['jsonl', 'xml'].includes(reading.type)"
+      >no header<template v-if="!locked"> (choose a line below, then Enter)</template>,</template
+    >
     {{ counted(intake.tally.read, 'row') }}. The file claims to be
-    <select :value="intake.coverage" :disabled="locked" aria-label="What the file claims to be" @change="claim">
+    <select
+      :value="intake.coverage"
+      :disabled="locked"
+      aria-label="What the file claims to be"
+      @change="claim"
+    >
       <option value="listed">only the people in it</option>
       <option value="everybody">everybody in {{ intake.roster_title }}</option>
       <option value="part">everybody in a part of it</option>
       <template v-if="intake.membership">
         <option value="people">exactly the groups of the people in it</option>
         <option value="groups">exactly the people of the groups in it</option>
-      </template>
-    </select><template v-if="intake.part"> where <button class="link" :disabled="locked" @click="parting = true">{{ intake.part_said }}</button></template>.
-    <template v-if="intake.takes !== 'both'"> It {{ intake.takes === 'new' ? 'only adds people' : 'only changes people' }}.</template>
+      </template></select
+    ><template v-if="intake.part">
+      where
+      <button class="link" :disabled="locked" @click="parting = true">
+        {{ intake.part_said }}
+      </button></template
+    >.
+    <template v-if="intake.takes !== 'both'">
+      It {{ intake.takes === 'new' ? 'only adds people' : 'only changes people' }}.</template
+    >
     <span v-if="intake.claims && intake.source" class="claims">
-      {{ intake.claims === 'this' ? 'So for this file alone.' : `So for the next files of ${intake.source} too, when this one is applied.` }}
-      <button v-if="!locked" class="link" @click="remember(intake.claims === 'this')">{{ intake.claims === 'this' ? `For the next files of ${intake.source} too` : 'For this file alone' }}</button>
+      {{
+        intake.claims === 'this'
+          ? 'So for this file alone.'
+          : `So for the next files of ${intake.source} too, when this one is applied.`
+      }}
+      <button v-if="!locked" class="link" @click="remember(intake.claims === 'this')">
+        {{
+          intake.claims === 'this'
+            ? `For the next files of ${intake.source} too`
+            : 'For this file alone'
+        }}
+      </button>
     </span>
-    <PartDialog :open="parting" :roster="intake.roster_title" :fields="fields" :part="now" @done="part" @close="parting = false" />
+    <PartDialog
+      :open="parting"
+      :roster="intake.roster_title"
+      :fields="fields"
+      :part="now"
+      @done="part"
+      @close="parting = false"
+    />
   </p>
 </template>
 
 <style scoped>
-.sentence { font-size: 15px; line-height: 30px; padding-right: 16px; }
-.claims { font-size: 13.5px; color: var(--ink2); margin-left: 6px; }
-select, input { font: inherit; color: var(--fir); background: none; border: 0; border-bottom: 1.5px solid var(--fir); border-radius: 0; padding: 0 2px; font-weight: 600; cursor: pointer; }
-select option { background: var(--paper); color: var(--ink); }
-select { max-width: 210px; }
-input { width: 58px; }
-.link { margin-left: 8px; }
-:disabled { cursor: default; border-bottom-color: transparent; color: var(--ink); opacity: 1; appearance: none; }
+.sentence {
+  font-size: 15px;
+  line-height: 30px;
+  padding-right: 16px;
+}
+.claims {
+  font-size: 13.5px;
+  color: var(--ink2);
+  margin-left: 6px;
+}
+select,
+input {
+  font: inherit;
+  color: var(--fir);
+  background: none;
+  border: 0;
+  border-bottom: 1.5px solid var(--fir);
+  border-radius: 0;
+  padding: 0 2px;
+  font-weight: 600;
+  cursor: pointer;
+}
+select option {
+  background: var(--paper);
+  color: var(--ink);
+}
+select {
+  max-width: 210px;
+}
+input {
+  width: 58px;
+}
+.link {
+  margin-left: 8px;
+}
+:disabled {
+  cursor: default;
+  border-bottom-color: transparent;
+  color: var(--ink);
+  opacity: 1;
+  appearance: none;
+}
 </style>

@@ -21,17 +21,41 @@ watch(
 </script>
 
 <template>
-  <Modal destroy-on-close :open="!!cause && !!field" :title="`${field?.title} in ${counted(cause?.rows ?? 0, 'row')}`" :footer="null" :width="420" @cancel="emit('close')">
-    <p class="soft">The same value goes into every row of “{{ cause?.title }}”. One step; <kbd>Z</kbd> takes it back.</p>
-    <FieldEditor v-if="field" ref="editor" v-model="value" :field="field" class="editor" @done="emit('done', value)" />
+  <Modal
+    destroy-on-close
+    :open="!!cause && !!field"
+    :title="`${field?.title} in ${counted(cause?.rows ?? 0, 'row')}`"
+    :footer="null"
+    :width="420"
+    @cancel="emit('close')"
+  >
+    <p class="soft">
+      The same value goes into every row of “{{ cause?.title }}”. One step; <kbd>Z</kbd> takes it
+      back.
+    </p>
+    <FieldEditor
+      v-if="field"
+      ref="editor"
+      v-model="value"
+      :field="field"
+      class="editor"
+      @done="emit('done', value)"
+    />
     <p class="do">
-      <button class="btn main" :disabled="!value" @click="emit('done', value)">Set in {{ counted(cause?.rows ?? 0, 'row') }}</button>
+      <button class="btn main" :disabled="!value" @click="emit('done', value)">
+        Set in {{ counted(cause?.rows ?? 0, 'row') }}
+      </button>
       <button class="btn" @click="emit('close')">Not now</button>
     </p>
   </Modal>
 </template>
 
 <style scoped>
-.editor { margin: 12px 0; }
-.do { display: flex; gap: 8px; }
+.editor {
+  margin: 12px 0;
+}
+.do {
+  display: flex;
+  gap: 8px;
+}
 </style>

@@ -14,7 +14,9 @@ const asking = ref(false)
 const byHand = ref(false)
 
 const last = computed(() => props.submission.rounds.at(-1))
-const under = computed(() => props.submission.rounds.find((one) => !['done', 'refused'].includes(one.state)))
+const under = computed(() =>
+  props.submission.rounds.find((one) => !['done', 'refused'].includes(one.state)),
+)
 const settled = computed(() => props.submission.tally.accepted)
 const may = computed(() => props.submission.level >= APPROVE)
 const next = computed(() => Math.max(0, ...props.submission.rounds.map((one) => one.number)) + 1)
@@ -24,9 +26,17 @@ const title = ref('')
 /** A part that is sent alone: a field and its value; '' for all that is ready. */
 const field = ref('')
 const value = ref('')
-const parts = computed(() => props.submission.parts.filter((by) => by.parts.filter((one) => one.ready).length > 1))
-const values = computed(() => parts.value.find((by) => by.field === field.value)?.parts.filter((one) => one.ready) ?? [])
-const sends = computed(() => (field.value ? `${count(values.value.find((one) => one.code === value.value)?.ready ?? 0)} of ${wordSends(props.submission.sends)}` : wordSends(props.submission.sends)))
+const parts = computed(() =>
+  props.submission.parts.filter((by) => by.parts.filter((one) => one.ready).length > 1),
+)
+const values = computed(
+  () => parts.value.find((by) => by.field === field.value)?.parts.filter((one) => one.ready) ?? [],
+)
+const sends = computed(() =>
+  field.value
+    ? `${count(values.value.find((one) => one.code === value.value)?.ready ?? 0)} of ${wordSends(props.submission.sends)}`
+    : wordSends(props.submission.sends),
+)
 function choosePart(event: Event): void {
   field.value = (event.target as HTMLSelectElement).value
   value.value = values.value[0]?.code ?? ''
@@ -39,77 +49,320 @@ const past = computed(() => props.submission.rounds.filter((one) => one.answered
 const most = computed(() => Math.max(1, ...past.value.map((one) => one.records)))
 const pages = computed(() => [
   { path: 'contents', title: 'Contents', badge: count(props.submission.tally.records), bad: false },
-  { path: 'before', title: 'Before sending', badge: props.submission.broken ? count(props.submission.broken) : '✓', bad: !!props.submission.broken },
-  { path: 'rejected', title: 'Rejected', badge: count(props.submission.tally.rejected), bad: !!props.submission.tally.rejected },
+  {
+    path: 'before',
+    title: 'Before sending',
+    badge: props.submission.broken ? count(props.submission.broken) : '✓',
+    bad: !!props.submission.broken,
+  },
+  {
+    path: 'rejected',
+    title: 'Rejected',
+    badge: count(props.submission.tally.rejected),
+    bad: !!props.submission.tally.rejected,
+  },
   { path: 'numbers', title: 'Numbers', badge: count(props.submission.tally.to_number), bad: false },
   { path: 'rounds', title: 'Rounds', badge: count(props.submission.rounds.length), bad: false },
 ])
 const said = computed(() => {
-  if (under.value) return `round ${under.value.number}: ${under.value.said}${under.value.state === 'sent' && under.value.done ? `, ${count(under.value.done)} of ${count(under.value.records)} done` : ''}`
+  if (under.value)
+    return `round ${under.value.number}: ${under.value.said}${under.value.state === 'sent' && under.value.done ? `, ${count(under.value.done)} of ${count(under.value.records)} done` : ''}`
   if (last.value?.state === 'refused') return `round ${last.value.number} was refused as a whole`
-  return last.value?.answered_at ? `round ${last.value.number} answered ${moment(last.value.answered_at + 'Z', new Date())}` : 'nothing was sent yet'
+  return last.value?.answered_at
+    ? `round ${last.value.number} answered ${moment(last.value.answered_at + 'Z', new Date())}`
+    : 'nothing was sent yet'
 })
 
 async function send(): Promise<void> {
   asking.value = false
-  await open.act(() => sendRound(open.id, props.submission.touched, byHand.value, field.value, field.value ? value.value : ''))
+  await open.act(() =>
+    sendRound(
+      open.id,
+      props.submission.touched,
+      byHand.value,
+      field.value,
+      field.value ? value.value : '',
+    ),
+  )
+}
+
+function beginNaming(): void {
+  naming.value = true
+  title.value = props.submission.title
+}
+
+function ask(): void {
+  asking.value = true
+  field.value = ''
+  byHand.value = !props.submission.can_reach
 }
 </script>
 
 <template>
   <div class="title">
     <div>
-      <h1>{{ submission.title }} → {{ submission.authority }}<span v-if="submission.side === 'practice'" class="practice">practice side: nothing goes into the roster</span><span v-if="closed" class="closed">closed</span></h1>
-      <p class="soft" role="status">{{ said }} · <template v-if="under && under.state !== 'taken'">{{ count(under.records) }} on their way · </template>{{ count(settled) }} settled of {{ count(submission.tally.records) }}<template v-if="submission.forecast && submission.tally.accepted < submission.tally.records"> · {{ submission.forecast }}</template></p>
+      <h1>
+        {{ submission.title }} → {{ submission.authority
+        }}<span v-if="submission.side === 'practice'" class="practice"
+          >practice side: nothing goes into the roster</span
+        ><span v-if="closed" class="closed">closed</span>
+      </h1>
+      <p class="soft" role="status">
+        {{ said }} ·
+        <template v-if="under && under.state !== 'taken'"
+          >{{ count(under.records) }} on their way · </template
+        >{{ count(settled) }} settled of {{ count(submission.tally.records)
+        }}<template
+          v-if="submission.forecast && submission.tally.accepted < submission.tally.records"
+        >
+          · {{ submission.forecast }}</template
+        >
+      </p>
     </div>
     <span class="grow" />
     <template v-if="past.length">
       <span class="soft small rej">rejected<br />by round</span>
-      <div class="rounds" role="img" :aria-label="past.map((one) => `round ${one.number}: ${one.counts.rejected ?? 0} of ${one.records} rejected`).join('; ')">
-        <div v-for="one in past" :key="one.id" class="rd" :style="{ height: `${Math.max(8, 34 * Math.sqrt(one.records / most))}px` }"><i :style="{ height: `${one.counts.rejected ? Math.max(3, 34 * Math.sqrt((one.counts.rejected ?? 0) / most)) : 0}px` }" /></div>
+      <div
+        class="rounds"
+        role="img"
+        :aria-label="
+          past
+            .map(
+              (one) =>
+                `round ${one.number}: ${one.counts.rejected ?? 0} of ${one.records} rejected`,
+            )
+            .join('; ')
+        "
+      >
+        <div
+          v-for="one in past"
+          :key="one.id"
+          class="rd"
+          :style="{ height: `${Math.max(8, 34 * Math.sqrt(one.records / most))}px` }"
+        >
+          <i
+            :style="{
+              height: `${one.counts.rejected ? Math.max(3, 34 * Math.sqrt((one.counts.rejected ?? 0) / most)) : 0}px`,
+            }"
+          />
+        </div>
       </div>
     </template>
-    <button v-if="submission.level >= PREPARE" class="btn" @click="naming = true; title = submission.title">Rename</button>
-    <button v-if="may" class="btn" :disabled="!!under" :title="closed ? 'It goes on where it stood' : 'It can be looked at still; nothing is sent or decided until it is opened again'" @click="open.act(() => closeSubmission(open.id, closed))">{{ closed ? 'Open it again' : 'Close it' }}</button>
-    <button v-if="may && !closed" class="btn main" :disabled="!submission.sendable || !!under" @click="asking = true; field = ''; byHand = !submission.can_reach">{{ under ? `Round ${under.number} is under way` : submission.sendable ? `Send round ${next}: ${wordSends(submission.sends)}` : 'Nothing is ready' }}</button>
+    <button v-if="submission.level >= PREPARE" class="btn" @click="beginNaming">Rename</button>
+    <button
+      v-if="may"
+      class="btn"
+      :disabled="!!under"
+      :title="
+        closed
+          ? 'It goes on where it stood'
+          : 'It can be looked at still; nothing is sent or decided until it is opened again'
+      "
+      @click="open.act(() => closeSubmission(open.id, closed))"
+    >
+      {{ closed ? 'Open it again' : 'Close it' }}
+    </button>
+    <button
+      v-if="may && !closed"
+      class="btn main"
+      :disabled="!submission.sendable || !!under"
+      @click="ask"
+    >
+      {{
+        under
+          ? `Round ${under.number} is under way`
+          : submission.sendable
+            ? `Send round ${next}: ${wordSends(submission.sends)}`
+            : 'Nothing is ready'
+      }}
+    </button>
   </div>
   <nav class="stages" aria-label="Parts of the submission">
-    <RouterLink v-for="one in pages" :key="one.path" :to="`/submissions/${submission.id}/${one.path}`" :class="{ on: page === one.path }" :aria-current="page === one.path ? 'page' : undefined">{{ one.title }} <i :class="{ n: one.bad }">{{ one.badge }}</i></RouterLink>
+    <RouterLink
+      v-for="one in pages"
+      :key="one.path"
+      :to="`/submissions/${submission.id}/${one.path}`"
+      :class="{ on: page === one.path }"
+      :aria-current="page === one.path ? 'page' : undefined"
+      >{{ one.title }} <i :class="{ n: one.bad }">{{ one.badge }}</i></RouterLink
+    >
   </nav>
-  <Modal destroy-on-close :open="naming" title="Another title" :footer="null" :width="440" @cancel="naming = false">
-    <form @submit.prevent="rename"><input v-model="title" class="box wide" maxlength="200" aria-label="Title" /><p class="do"><button class="btn main" :disabled="!title.trim()">Rename it</button><button type="button" class="btn" @click="naming = false">Not now</button></p></form>
+  <Modal
+    destroy-on-close
+    :open="naming"
+    title="Another title"
+    :footer="null"
+    :width="440"
+    @cancel="naming = false"
+  >
+    <form @submit.prevent="rename">
+      <input v-model="title" class="box wide" maxlength="200" aria-label="Title" />
+      <p class="do">
+        <button class="btn main" :disabled="!title.trim()">Rename it</button
+        ><button type="button" class="btn" @click="naming = false">Not now</button>
+      </p>
+    </form>
   </Modal>
-  <Modal destroy-on-close :open="asking" :title="`Send round ${next} to ${submission.authority}`" :footer="null" :width="520" @cancel="asking = false">
-    <p v-if="parts.length" class="part">Send <select class="box" :value="field" aria-label="Which part" @change="choosePart"><option value="">all that is ready</option><option v-for="by in parts" :key="by.field" :value="by.field">one {{ by.title.toLowerCase() }}</option></select>
-      <select v-if="field" v-model="value" class="box" aria-label="Its value"><option v-for="one in values" :key="one.code" :value="one.code">{{ one.value }}: {{ count(one.ready) }}</option></select></p>
-    <p><b>{{ sends }}</b> would be sent{{ submission.side === 'practice' ? ', to the practice side' : '' }}. It has a key of its own: whatever breaks off on the way, it is sent once.</p>
+  <Modal
+    destroy-on-close
+    :open="asking"
+    :title="`Send round ${next} to ${submission.authority}`"
+    :footer="null"
+    :width="520"
+    @cancel="asking = false"
+  >
+    <p v-if="parts.length" class="part">
+      Send
+      <select class="box" :value="field" aria-label="Which part" @change="choosePart">
+        <option value="">all that is ready</option>
+        <option v-for="by in parts" :key="by.field" :value="by.field">
+          one {{ by.title.toLowerCase() }}
+        </option>
+      </select>
+      <select v-if="field" v-model="value" class="box" aria-label="Its value">
+        <option v-for="one in values" :key="one.code" :value="one.code">
+          {{ one.value }}: {{ count(one.ready) }}
+        </option>
+      </select>
+    </p>
+    <p>
+      <b>{{ sends }}</b> would be sent{{
+        submission.side === 'practice' ? ', to the practice side' : ''
+      }}. It has a key of its own: whatever breaks off on the way, it is sent once.
+    </p>
     <template v-if="submission.behind.length">
       <h3 class="behind">Stays behind</h3>
-      <ul><li v-for="one in submission.behind" :key="String(one.said)">{{ counted(Number(one.records), 'record') }}: {{ one.said }}</li></ul>
+      <ul>
+        <li v-for="one in submission.behind" :key="String(one.said)">
+          {{ counted(Number(one.records), 'record') }}: {{ one.said }}
+        </li>
+      </ul>
     </template>
-    <p class="how"><label><input v-model="byHand" type="checkbox" :disabled="!submission.can_reach" /> write it as a file that I take there myself, and bring the answer back</label></p>
-    <p class="do"><button class="btn main" @click="send">{{ byHand ? `Write round ${next}` : `Send round ${next}` }}</button><button class="btn" @click="asking = false">Not now</button></p>
+    <p class="how">
+      <label
+        ><input v-model="byHand" type="checkbox" :disabled="!submission.can_reach" /> write it as a
+        file that I take there myself, and bring the answer back</label
+      >
+    </p>
+    <p class="do">
+      <button class="btn main" @click="send">
+        {{ byHand ? `Write round ${next}` : `Send round ${next}` }}</button><button
+        class="btn"
+        @click="asking = false"
+      >
+        Not now
+      </button>
+    </p>
   </Modal>
 </template>
 
 <style scoped>
-.title { display: flex; align-items: flex-start; gap: 10px; padding: 8px 16px 6px; background: var(--snow); }
-h1 { font-size: 18px; line-height: 22px; font-weight: 600; margin: 0; }
-.practice { margin-left: 10px; background: repeating-linear-gradient(135deg, #15212a 0 6px, #2b3a44 6px 12px); color: #fff; padding: 2px 8px; font-size: 12px; font-weight: 400; white-space: nowrap; }
-.closed { margin-left: 10px; border: 1px solid var(--line); padding: 1px 8px; font-size: 12px; font-weight: 400; }
-.part { display: flex; gap: 8px; align-items: center; margin-bottom: 8px; }
-.wide { width: 100%; margin-bottom: 12px; }
-.rej { text-align: right; font-size: 12px; line-height: 14px; padding-top: 4px; }
-.rounds { display: flex; align-items: flex-end; gap: 5px; height: 36px; }
-.rd { width: 14px; background: var(--same); position: relative; }
-.rd i { position: absolute; left: 0; right: 0; top: 0; background: var(--stopped); }
-.stages { display: flex; background: var(--snow); border-bottom: 1px solid var(--line); padding: 0 16px; gap: 2px; }
-.stages a { padding: 7px 14px 8px; color: var(--ink2); text-decoration: none; border: 1px solid transparent; border-bottom: 0; margin-bottom: -1px; }
-.stages a:hover { color: var(--ink); }
-.stages a.on { background: var(--shade); border-color: var(--line); color: var(--ink); font-weight: 600; }
-.stages i { font-style: normal; font-size: 12.5px; color: var(--ink2); margin-left: 5px; font-weight: 400; }
-.stages i.n { color: var(--stopped-ink); font-weight: 600; }
-.behind { margin: 12px 0 4px; }
-.how { margin: 12px 0; }
-.do { display: flex; gap: 8px; }
+.title {
+  display: flex;
+  align-items: flex-start;
+  gap: 10px;
+  padding: 8px 16px 6px;
+  background: var(--snow);
+}
+h1 {
+  font-size: 18px;
+  line-height: 22px;
+  font-weight: 600;
+  margin: 0;
+}
+.practice {
+  margin-left: 10px;
+  background: repeating-linear-gradient(135deg, #15212a 0 6px, #2b3a44 6px 12px);
+  color: #fff;
+  padding: 2px 8px;
+  font-size: 12px;
+  font-weight: 400;
+  white-space: nowrap;
+}
+.closed {
+  margin-left: 10px;
+  border: 1px solid var(--line);
+  padding: 1px 8px;
+  font-size: 12px;
+  font-weight: 400;
+}
+.part {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  margin-bottom: 8px;
+}
+.wide {
+  width: 100%;
+  margin-bottom: 12px;
+}
+.rej {
+  text-align: right;
+  font-size: 12px;
+  line-height: 14px;
+  padding-top: 4px;
+}
+.rounds {
+  display: flex;
+  align-items: flex-end;
+  gap: 5px;
+  height: 36px;
+}
+.rd {
+  width: 14px;
+  background: var(--same);
+  position: relative;
+}
+.rd i {
+  position: absolute;
+  left: 0;
+  right: 0;
+  top: 0;
+  background: var(--stopped);
+}
+.stages {
+  display: flex;
+  background: var(--snow);
+  border-bottom: 1px solid var(--line);
+  padding: 0 16px;
+  gap: 2px;
+}
+.stages a {
+  padding: 7px 14px 8px;
+  color: var(--ink2);
+  text-decoration: none;
+  border: 1px solid transparent;
+  border-bottom: 0;
+  margin-bottom: -1px;
+}
+.stages a:hover {
+  color: var(--ink);
+}
+.stages a.on {
+  background: var(--shade);
+  border-color: var(--line);
+  color: var(--ink);
+  font-weight: 600;
+}
+.stages i {
+  font-style: normal;
+  font-size: 12.5px;
+  color: var(--ink2);
+  margin-left: 5px;
+  font-weight: 400;
+}
+.stages i.n {
+  color: var(--stopped-ink);
+  font-weight: 600;
+}
+.behind {
+  margin: 12px 0 4px;
+}
+.how {
+  margin: 12px 0;
+}
+.do {
+  display: flex;
+  gap: 8px;
+}
 </style>

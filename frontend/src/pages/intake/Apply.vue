@@ -24,7 +24,12 @@ const receipt = shallowRef<ChangeSet | null>(null)
 const problem = ref('')
 const moved = shallowRef<Moved | null>(null)
 /** The receipt stands here once everything ready was applied; with more to apply, the plan does. */
-const showsReceipt = computed(() => !!receipt.value && !receipt.value.undone_by && (!intake.value?.changes || route.query.receipt === '1'))
+const showsReceipt = computed(
+  () =>
+    !!receipt.value &&
+    !receipt.value.undone_by &&
+    (!intake.value?.changes || route.query.receipt === '1'),
+)
 
 async function load(): Promise<void> {
   try {
@@ -58,7 +63,8 @@ async function apply(typed: number | null, day: string): Promise<void> {
     else await refresh()
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
-    if (error instanceof ApiError && error.problem.type === 'urn:nevefield:RosterMoved') await sayMoved(intake.value.roster_version)
+    if (error instanceof ApiError && error.problem.type === 'urn:nevefield:RosterMoved')
+      await sayMoved(intake.value.roster_version)
     await refresh()
   }
 }
@@ -88,23 +94,77 @@ onMounted(() => void load())
   <div v-if="intake" class="page">
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <div v-if="moved" class="flag" role="status">
-      <b>{{ moved.total ? `${counted(moved.total, 'row is', 'rows are')} another than what you looked at` : 'What you looked at is the same still' }}.</b>
-      <ul v-if="moved.rows.length"><li v-for="one in moved.rows" :key="one.line">line {{ one.line }} {{ one.name }}: <template v-if="one.before !== one.now">{{ one.before.replace('_', ' ') }} before, {{ one.now.replace('_', ' ') }} now</template><template v-if="one.fields.length"> ({{ listed(one.fields) }})</template></li></ul>
+      <b
+        >{{
+          moved.total
+            ? `${counted(moved.total, 'row is', 'rows are')} another than what you looked at`
+            : 'What you looked at is the same still'
+        }}.</b
+      >
+      <ul v-if="moved.rows.length">
+        <li v-for="one in moved.rows" :key="one.line">
+          line {{ one.line }} {{ one.name }}:
+          <template v-if="one.before !== one.now"
+            >{{ one.before.replace('_', ' ') }} before,
+            {{ one.now.replace('_', ' ') }} now</template
+          ><template v-if="one.fields.length"> ({{ listed(one.fields) }})</template>
+        </li>
+      </ul>
     </div>
     <div v-if="job" class="sheet run" role="status">
-      <h2>{{ job.state === 'queued' ? 'Waiting for a worker …' : `${job.doing || 'Applying'} …` }}</h2>
-      <progress :value="job.total ? job.done : undefined" :max="job.total || 1" aria-label="How far it is" />
+      <h2>
+        {{ job.state === 'queued' ? 'Waiting for a worker …' : `${job.doing || 'Applying'} …` }}
+      </h2>
+      <progress
+        :value="job.total ? job.done : undefined"
+        :max="job.total || 1"
+        aria-label="How far it is"
+      />
       <p class="soft">All of it or nothing. You can leave this page and come back.</p>
     </div>
     <ReceiptSheet v-else-if="showsReceipt && receipt" :receipt="receipt" :intake="intake" />
-    <ApplyPlan v-else-if="changes" :intake="intake" :changes="changes" :before="receipt" @apply="apply" @propose="propose" @agreed="agreed" @decided="refresh" @step="add" />
+    <ApplyPlan
+      v-else-if="changes"
+      :intake="intake"
+      :changes="changes"
+      :before="receipt"
+      @apply="apply"
+      @propose="propose"
+      @agreed="agreed"
+      @decided="refresh"
+      @step="add"
+    />
   </div>
 </template>
 
 <style scoped>
-.page { flex: 1; min-height: 0; overflow: auto; padding: 10px 0 0 14px; }
-.flag { margin: 0 16px 10px 0; }
-.run { padding: 24px 26px; background: var(--snow); border: 1px solid var(--ink); border-right: 0; min-height: 100%; }
-progress { width: 420px; height: 10px; accent-color: var(--fir); margin: 14px 0 8px; display: block; }
-@media print { .page { padding: 0; overflow: visible; } }
+.page {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+  padding: 10px 0 0 14px;
+}
+.flag {
+  margin: 0 16px 10px 0;
+}
+.run {
+  padding: 24px 26px;
+  background: var(--snow);
+  border: 1px solid var(--ink);
+  border-right: 0;
+  min-height: 100%;
+}
+progress {
+  width: 420px;
+  height: 10px;
+  accent-color: var(--fir);
+  margin: 14px 0 8px;
+  display: block;
+}
+@media print {
+  .page {
+    padding: 0;
+    overflow: visible;
+  }
+}
 </style>

@@ -11,7 +11,14 @@ import { usePages } from '@/composables/usePages'
 import { PREPARE } from '@/composables/useSession'
 import { counted } from '@/logic/words'
 
-const KINDS: Record<string, string> = { note: 'note', blank: 'blank', header: 'header', total: 'total', example: 'example', end: 'end mark' }
+const KINDS: Record<string, string> = {
+  note: 'note',
+  blank: 'blank',
+  header: 'header',
+  total: 'total',
+  example: 'example',
+  end: 'end mark',
+}
 const { id, intake, revision, working, add } = useIntake()
 const headings = ref<string[]>([])
 const selected = ref(-1)
@@ -23,13 +30,18 @@ const pages = usePages<Line>(async (start, limit) => {
 const columns = computed<TableColumn[]>(() => [
   { key: 'line', title: 'line', width: '52px', mono: true, right: true },
   { key: 'kind', title: 'taken for', width: '86px' },
-  ...headings.value.map((heading, place) => ({ key: String(place), title: heading, width: place < 3 ? '150px' : '130px' })),
+  ...headings.value.map((heading, place) => ({
+    key: String(place),
+    title: heading,
+    width: place < 3 ? '150px' : '130px',
+  })),
 ])
 const chosen = computed(() => (selected.value >= 0 ? pages.at(selected.value) : undefined))
 const mayWork = computed(() => (intake.value?.level ?? 0) >= PREPARE)
 
 /** A note is one text over all columns; it is written into the first. */
-const cell = (row: Line, key: string) => (key === 'line' ? String(row.line) : (row.cells[Number(key)] ?? ''))
+const cell = (row: Line, key: string) =>
+  key === 'line' ? String(row.line) : (row.cells[Number(key)] ?? '')
 
 async function both(one: Step, then?: Step): Promise<void> {
   if ((await add(one)) && then) await add(then)
@@ -50,26 +62,48 @@ onMounted(() => void pages.restart())
 <template>
   <div v-if="intake" class="page">
     <ReadingSentence :intake="intake" :locked="!mayWork || working" @step="both" />
-    <SourceLine :intake="intake" :locked="!mayWork || working" @step="add" @forget="add({ kind: 'undo', step: intake.recipe_step })" />
+    <SourceLine
+      :intake="intake"
+      :locked="!mayWork || working"
+      @step="add"
+      @forget="add({ kind: 'undo', step: intake.recipe_step })"
+    />
     <ul v-if="intake.reading.remarks.length || intake.reading.why" class="remarks">
-      <li v-if="intake.reading.why">Line {{ intake.reading.header_line }} is taken for the header: {{ intake.reading.why }}.</li>
+      <li v-if="intake.reading.why">
+        Line {{ intake.reading.header_line }} is taken for the header: {{ intake.reading.why }}.
+      </li>
       <li v-for="remark in intake.reading.remarks" :key="remark">{{ remark }}</li>
     </ul>
     <div class="bar">
       <b>The file’s own lines</b>
-      <span class="soft">{{ counted(intake.tally.read, 'row') }} of data, {{ counted(intake.not_data, 'line that is', 'lines that are') }} not data</span>
+      <span class="soft"
+        >{{ counted(intake.tally.read, 'row') }} of data,
+        {{ counted(intake.not_data, 'line that is', 'lines that are') }} not data</span
+      >
       <span class="grow" />
       <template v-if="chosen && mayWork">
         <span class="soft">line {{ chosen.line }}</span>
-        <button class="btn" :disabled="chosen.kind === 'header' || working" @click="makeHeader">Take it for the header <kbd>Enter</kbd></button>
+        <button class="btn" :disabled="chosen.kind === 'header' || working" @click="makeHeader">
+          Take it for the header <kbd>Enter</kbd>
+        </button>
       </template>
     </div>
-    <VirtualTable label="The file’s own lines" :columns="columns" :pages="pages" :selected="selected" @choose="(index) => (selected = index)">
+    <VirtualTable
+      label="The file’s own lines"
+      :columns="columns"
+      :pages="pages"
+      :selected="selected"
+      @choose="(index) => (selected = index)"
+    >
       <template #cell="{ row, column }">
         <span v-if="column.key === 'line'" class="soft">{{ row.line }}</span>
-        <span v-else-if="column.key === 'kind'" :class="KINDS[row.kind] ? 'not-data' : 'soft'">{{ KINDS[row.kind] ?? 'row' }}</span>
+        <span v-else-if="column.key === 'kind'" :class="KINDS[row.kind] ? 'not-data' : 'soft'">{{
+          KINDS[row.kind] ?? 'row'
+        }}</span>
         <b v-else-if="row.kind === 'header'">{{ cell(row, column.key) }}</b>
-        <i v-else-if="KINDS[row.kind]" class="soft" :class="{ spread: column.key === '0' }">{{ cell(row, column.key) }}</i>
+        <i v-else-if="KINDS[row.kind]" class="soft" :class="{ spread: column.key === '0' }">{{
+          cell(row, column.key)
+        }}</i>
         <template v-else>{{ cell(row, column.key) }}</template>
       </template>
     </VirtualTable>
@@ -77,12 +111,47 @@ onMounted(() => void pages.restart())
 </template>
 
 <style scoped>
-.page { flex: 1; min-height: 0; display: flex; flex-direction: column; padding: 14px 0 0 14px; }
-.remarks { margin: 10px 16px 0 0; font-size: 13px; color: var(--ink2); }
-.remarks li { padding-left: 12px; position: relative; }
-.remarks li::before { content: '·'; position: absolute; left: 2px; }
-.bar { display: flex; gap: 10px; align-items: center; margin-top: 14px; padding: 0 16px 0 10px; height: 40px; background: var(--snow); border: 1px solid var(--ink); border-width: 1px 0 0 1px; }
-.table { border-left: 1px solid var(--ink); }
-.not-data { background: var(--drift); padding: 1px 6px; font-size: 12.5px; }
-.spread { font-style: normal; }
+.page {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+  padding: 14px 0 0 14px;
+}
+.remarks {
+  margin: 10px 16px 0 0;
+  font-size: 13px;
+  color: var(--ink2);
+}
+.remarks li {
+  padding-left: 12px;
+  position: relative;
+}
+.remarks li::before {
+  content: '·';
+  position: absolute;
+  left: 2px;
+}
+.bar {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin-top: 14px;
+  padding: 0 16px 0 10px;
+  height: 40px;
+  background: var(--snow);
+  border: 1px solid var(--ink);
+  border-width: 1px 0 0 1px;
+}
+.table {
+  border-left: 1px solid var(--ink);
+}
+.not-data {
+  background: var(--drift);
+  padding: 1px 6px;
+  font-size: 12.5px;
+}
+.spread {
+  font-style: normal;
+}
 </style>

@@ -25,11 +25,15 @@ const selected = computed(() => {
 })
 
 function openOutcome(outcome: string): void {
-  if (outcome === 'absent') void router.push({ path: `/intakes/${open.id}/changes`, query: { family: 'absent' } })
+  if (outcome === 'absent')
+    void router.push({ path: `/intakes/${open.id}/changes`, query: { family: 'absent' } })
   else void router.push({ path: `/intakes/${open.id}/problems`, query: { outcome } })
 }
 
-const titleOf = (name: string | undefined) => catalog.roster(intake.value?.roster ?? '')?.fields.find((one) => one.name === name)?.title ?? name ?? ''
+const titleOf = (name: string | undefined) =>
+  catalog.roster(intake.value?.roster ?? '')?.fields.find((one) => one.name === name)?.title ??
+  name ??
+  ''
 
 /** Whose value stands is somebody's decision; mine is set again over what is known now. */
 function decide(mine: boolean): void {
@@ -38,7 +42,8 @@ function decide(mine: boolean): void {
   if (mine && step) void open.add(step)
 }
 
-const look = () => document.visibilityState === 'visible' && !open.working.value && void open.refresh()
+const look = () =>
+  document.visibilityState === 'visible' && !open.working.value && void open.refresh()
 useKeys({ z: () => void open.undo(), y: () => void open.redo() })
 onMounted(async () => {
   document.addEventListener('visibilitychange', look)
@@ -53,13 +58,30 @@ onBeforeUnmount(() => document.removeEventListener('visibilitychange', look))
 <template>
   <template v-if="intake && tally">
     <TallyCore
-      :tally="tally" :people="intake.people" :not-data="intake.not_data" :selected="selected" :working="open.working.value"
-      @open="openOutcome" @lines="router.push(`/intakes/${open.id}/file`)"
+      :tally="tally"
+      :people="intake.people"
+      :not-data="intake.not_data"
+      :selected="selected"
+      :working="open.working.value"
+      @open="openOutcome"
+      @lines="router.push(`/intakes/${open.id}/file`)"
     />
     <section class="work">
-      <IntakeHead :intake="intake" :page="page" :working="open.working.value" @undo="open.undo()" @redo="open.redo()" @throw-away="(back) => void open.throwAway(back)" />
+      <IntakeHead
+        :intake="intake"
+        :page="page"
+        :working="open.working.value"
+        @undo="open.undo()"
+        @redo="open.redo()"
+        @throw-away="(back) => void open.throwAway(back)"
+      />
       <p v-if="open.problem.value" class="flag stop" role="alert">{{ open.problem.value }}</p>
-      <ConflictDialog :conflict="open.conflict.value" :title="titleOf(open.conflict.value?.field)" @mine="decide(true)" @theirs="decide(false)" />
+      <ConflictDialog
+        :conflict="open.conflict.value"
+        :title="titleOf(open.conflict.value?.field)"
+        @mine="decide(true)"
+        @theirs="decide(false)"
+      />
       <RouterView @receipt="(one: Tally | null) => (receipt = one)" />
     </section>
   </template>
@@ -74,6 +96,15 @@ onBeforeUnmount(() => document.removeEventListener('visibilitychange', look))
 </template>
 
 <style scoped>
-.work { flex: 1; display: flex; flex-direction: column; min-width: 0; }
-@media print { .work { display: block; } }
+.work {
+  flex: 1;
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+}
+@media print {
+  .work {
+    display: block;
+  }
+}
 </style>

@@ -33,13 +33,37 @@ onMounted(load)
 
 <template>
   <div v-if="here" class="page">
-    <div class="head"><h2>How it is written</h2><span class="soft">{{ said }}</span><span class="grow" /><span v-if="missing.length" class="bad">still lacking: {{ listed(missing) }}</span><button v-if="submission.level >= PREPARE" class="btn main" :disabled="!isChanged || !!missing.length" @click="keep">Keep it</button></div>
+    <div class="head">
+      <h2>How it is written</h2>
+      <span class="soft">{{ said }}</span><span class="grow" /><span
+        v-if="missing.length"
+        class="bad"
+        >still lacking: {{ listed(missing) }}</span
+      ><button
+        v-if="submission.level >= PREPARE"
+        class="btn main"
+        :disabled="!isChanged || !!missing.length"
+        @click="keep"
+      >
+        Keep it
+      </button>
+    </div>
     <LayoutTable v-model="layout" :here="here" :locked="props.submission.level < PREPARE" />
   </div>
   <p v-else class="soft page" role="status">Opening the layout …</p>
 </template>
 
 <style scoped>
-.page { flex: 1; overflow-y: auto; padding: 12px 16px 24px; background: var(--snow); }
-.head { display: flex; gap: 10px; align-items: center; margin-bottom: 8px; }
+.page {
+  flex: 1;
+  overflow-y: auto;
+  padding: 12px 16px 24px;
+  background: var(--snow);
+}
+.head {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin-bottom: 8px;
+}
 </style>

@@ -9,7 +9,11 @@ const route = useRoute()
 const router = useRouter()
 const open = provideSubmission(Number(route.params.id))
 const page = computed(() => String(route.path.split('/').at(-1)))
-const selected = computed(() => (page.value === 'contents' ? String(route.query.state ?? '') : { rejected: 'rejected', numbers: 'to_number' }[page.value] ?? ''))
+const selected = computed(() =>
+  page.value === 'contents'
+    ? String(route.query.state ?? '')
+    : ({ rejected: 'rejected', numbers: 'to_number' }[page.value] ?? ''),
+)
 
 function openState(state: string): void {
   const direct: Record<string, string> = { rejected: 'rejected', to_number: 'numbers' }
@@ -38,5 +42,11 @@ function openState(state: string): void {
 </template>
 
 <style scoped>
-.work { flex: 1; display: flex; flex-direction: column; min-width: 0; min-height: 0; }
+.work {
+  flex: 1;
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+  min-height: 0;
+}
 </style>
