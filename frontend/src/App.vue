@@ -33,7 +33,10 @@ watch(
 )
 const EACH_MINUTE = 60_000
 let asked = Date.now()
-/** Who comes back to the window is told whether the session still is, and where else the account is signed in. */
+/**
+ * Who comes back to the window is told whether the session still is, and where else the account is
+ * signed in.
+ */
 function comeBack(): void {
   if (
     document.visibilityState !== 'visible' ||

@@ -138,8 +138,8 @@ export const errorSheetAddress = (id: number, format: 'xlsx' | 'csv'): string =>
 const ASK_MS = 400
 
 /**
- * Send a file; `onPart` hears which part of it has gone, 0 to 1, and `onWork` what the server does with it then.
- * The one request that tells how far it is.
+ * Send a file; `onPart` hears which part of it has gone, 0 to 1, and `onWork` what the server does
+ * with it then. The one request that tells how far it is.
  */
 export function sendFile(
   file: File,

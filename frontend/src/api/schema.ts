@@ -79,7 +79,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Say what taking a change set back, or a part of it, would do, and what stays because something later rests on it. */
+        /**
+         * Say what taking a change set back, or a part of it, would do, and what stays because
+         * @description something later rests on it.
+         */
         get: operations["rosters_get_undo_change_sets__int_change_set_id__undo_get"];
         put?: never;
         post?: never;
@@ -150,7 +153,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Read a code list from a file of any type (multipart, `file`) and say in what it differs; it is written only as the list. */
+        /**
+         * Read a code list from a file of any type (multipart, `file`) and say in what it differs;
+         * @description it is written only as the list.
+         */
         post: operations["codes_post_compare_codes__name__compare_post"];
         delete?: never;
         options?: never;
@@ -201,7 +207,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Open an empty roster with its definition; one that names no checks has those that its fields suggest. */
+        /**
+         * Open an empty roster with its definition; one that names no checks has those that its
+         * @description fields suggest.
+         */
         post: operations["definitions_post_roster_definitions_post"];
         delete?: never;
         options?: never;
@@ -269,7 +278,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Let the rules move whom they would move, as an intake that is looked at and applied; nothing is changed yet. */
+        /**
+         * Let the rules move whom they would move, as an intake that is looked at and applied;
+         * @description nothing is changed yet.
+         */
         post: operations["groups_post_run_rules_groups__name__rules_run_post"];
         delete?: never;
         options?: never;
@@ -354,7 +366,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Put people into groups, as an intake that is looked at and applied; nothing is changed yet. */
+        /**
+         * Put people into groups, as an intake that is looked at and applied; nothing is changed
+         * @description yet.
+         */
         post: operations["groups_post_place_groups__name___kind__place_post"];
         delete?: never;
         options?: never;
@@ -386,10 +401,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List a page of the intakes that the account may see, the last first; or of those that were thrown away. */
+        /**
+         * List a page of the intakes that the account may see, the last first; or of those that were
+         * @description thrown away.
+         */
         get: operations["intakes_list_intakes_intakes_get"];
         put?: never;
-        /** Take a file in: multipart, `file`, and if wanted `roster`, `coverage`, `source`, `work` (to ask how far it is). */
+        /**
+         * Take a file in: multipart, `file`, and if wanted `roster`, `coverage`, `source`, `work`
+         * @description (to ask how far it is).
+         */
         post: operations["intakes_drop_file_intakes_post"];
         delete?: never;
         options?: never;
@@ -642,7 +663,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Say how many steps there are, and the roster's version: asked often, to see what others do. */
+        /**
+         * Say how many steps there are, and the roster's version: asked often, to see what others
+         * @description do.
+         */
         get: operations["intakes_get_pulse_intakes__int_intake_id__pulse_get"];
         put?: never;
         post?: never;
@@ -984,7 +1008,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Work out what is to become of many records, as an intake that is looked at and applied; nothing is changed yet. */
+        /**
+         * Work out what is to become of many records, as an intake that is looked at and applied;
+         * @description nothing is changed yet.
+         */
         post: operations["shortlists_post_change_many_rosters__name__change_many_post"];
         delete?: never;
         options?: never;
@@ -1602,7 +1629,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Decide of records: ours is right, not this person, to send all the same, to keep back, to let a warning be. */
+        /**
+         * Decide of records: ours is right, not this person, to send all the same, to keep back, to
+         * @description let a warning be.
+         */
         post: operations["submissions_post_decide_submissions__int_submission_id__decide_post"];
         delete?: never;
         options?: never;
@@ -1807,7 +1837,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take over what the authority holds, as an intake that is looked at and applied: ours is wrong. */
+        /**
+         * Take over what the authority holds, as an intake that is looked at and applied: ours is
+         * @description wrong.
+         */
         post: operations["submissions_post_take_theirs_submissions__int_submission_id__take_theirs_post"];
         delete?: never;
         options?: never;

@@ -1,7 +1,9 @@
 import { client, take } from './client'
 import type { ActIn, Created, Shortlist, ShortlistIn } from './types'
 
-/** Which records are meant: those named, those of a shortlist, or all that the filters let through. */
+/**
+ * Which records are meant: those named, those of a shortlist, or all that the filters let through.
+ */
 export interface Meant {
   records: number[] | null
   shortlist: number | null

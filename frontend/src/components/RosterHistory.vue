@@ -5,7 +5,9 @@ import type { RosterOnDesk } from '@/api/types'
 import { count, moment } from '@/logic/words'
 
 const props = defineProps<{ roster: RosterOnDesk }>()
-/** What was taken back, and its undoing, are no file any more; they stay in the roster's history. */
+/**
+ * What was taken back, and its undoing, are no file any more; they stay in the roster's history.
+ */
 const cores = computed(() => props.roster.history.filter((one) => one.tally))
 const largest = computed(() => Math.max(1, ...cores.value.map((one) => one.tally!.read)))
 const last = computed(() => props.roster.history.at(-1))

@@ -33,7 +33,10 @@ const virtual = useVirtualizer(
 )
 const shown = computed(() => virtual.value.getVirtualItems())
 const grid = computed(() => props.columns.map((column) => column.width).join(' '))
-/** Every row is as wide as this at least, so that columns stand under each other; the table scrolls when it is narrower. */
+/**
+ * Every row is as wide as this at least, so that columns stand under each other; the table scrolls
+ * when it is narrower.
+ */
 const least = computed(
   () =>
     `${props.columns.reduce((sum, column) => sum + Number(/(\d+)px/.exec(column.width)?.[1] ?? 100), 0)}px`,

@@ -9,10 +9,10 @@ export interface UseAnswer<T> {
 }
 
 /**
- * What is counted or tried while somebody types. Only the newest question is answered: from the moment it is put the
- * earlier answer no longer stands, and what comes late for an earlier one is thrown away.
- * @param ask puts the question as it stands now; null where there is nothing to ask yet
- * @param wait milliseconds of rest before it is put
+ * What is counted or tried while somebody types. Only the newest question is answered: from the
+ * moment it is put the earlier answer no longer stands, and what comes late for an earlier one is
+ * thrown away. @param ask puts the question as it stands now; null where there is nothing to ask
+ * yet @param wait milliseconds of rest before it is put
  */
 export function useAnswer<T>(ask: () => Promise<T> | null, wait = 200): UseAnswer<T> {
   const answer = shallowRef<T | null>(null)

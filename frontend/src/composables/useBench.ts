@@ -28,11 +28,17 @@ export interface UseBench {
   moveCause: (by: number) => void
   moveRow: (by: number) => void
   start: () => Promise<void>
-  /** Wait until the rows shown are those of the last step, so that a quick key never acts on a row that has gone. */
+  /**
+   * Wait until the rows shown are those of the last step, so that a quick key never acts on a row
+   * that has gone.
+   */
   ready: () => Promise<void>
 }
 
-/** Which cause or outcome is looked at, its rows, and the row that is open; the address holds all three. */
+/**
+ * Which cause or outcome is looked at, its rows, and the row that is open; the address holds all
+ * three.
+ */
 export function useBench(usualFields: () => string[]): UseBench {
   const route = useRoute()
   const router = useRouter()

@@ -34,7 +34,10 @@ const busy = (target: EventTarget | null) =>
     target.closest('input, textarea, select, [contenteditable], [role="combobox"]')) ||
   document.querySelector('.ant-modal-wrap:not([style*="display: none"])')
 
-/** Cells of the grid as in a spreadsheet: one is active, a range of rows is copied, pasted into, filled down, typed into. */
+/**
+ * Cells of the grid as in a spreadsheet: one is active, a range of rows is copied, pasted into,
+ * filled down, typed into.
+ */
 export function useCells(bench: Bench): UseCells {
   const column = ref(0)
   const from = ref<number | null>(null)

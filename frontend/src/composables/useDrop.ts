@@ -33,7 +33,10 @@ export interface UseDrop {
   read: () => void
 }
 
-/** Send a dropped or chosen file; gives the intake, or null when it was refused and the dialog says why. */
+/**
+ * Send a dropped or chosen file; gives the intake, or null when it was refused and the dialog says
+ * why.
+ */
 export function useDrop(): UseDrop {
   const session = useSession()
 

@@ -91,7 +91,10 @@ export function provideIntake(id: number): UseIntake {
 
   let hearing = false
 
-  /** Others work on the intake too: what they did is fetched as soon as there is more than what is shown. */
+  /**
+   * Others work on the intake too: what they did is fetched as soon as there is more than what is
+   * shown.
+   */
   async function listen(): Promise<void> {
     if (hearing || document.hidden || working.value || !intake.value) return
     hearing = true // what takes longer than a pulse is not fetched, and said, twice
@@ -128,7 +131,10 @@ export function provideIntake(id: number): UseIntake {
     return doing
   }
 
-  /** Do one thing at a time: a step made while another is worked out would be about what is not shown any more. */
+  /**
+   * Do one thing at a time: a step made while another is worked out would be about what is not
+   * shown any more.
+   */
   async function doAct(send: () => Promise<unknown>): Promise<boolean> {
     if (working.value) return false
     working.value = true
@@ -145,7 +151,10 @@ export function provideIntake(id: number): UseIntake {
     }
   }
 
-  /** Keep a conflict for the dialog that asks whose value stands: once the newest state is there, on which the answer rests. */
+  /**
+   * Keep a conflict for the dialog that asks whose value stands: once the newest state is there, on
+   * which the answer rests.
+   */
   async function meets(error: unknown): Promise<boolean> {
     if (
       !(error instanceof ApiError) ||

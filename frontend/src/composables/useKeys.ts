@@ -5,8 +5,8 @@ export type Keys = Record<string, (event: KeyboardEvent) => void>
 const TYPING = 'input, textarea, select, [contenteditable], [role="combobox"]'
 
 /**
- * Act on single keys while the component lives. Keys typed into a field, with a modifier, or behind an open dialog do
- * nothing; `Enter` and the space bar stay with a focused button or link.
+ * Act on single keys while the component lives. Keys typed into a field, with a modifier, or behind
+ * an open dialog do nothing; `Enter` and the space bar stay with a focused button or link.
  */
 export function useKeys(keys: Keys): void {
   function hear(event: KeyboardEvent): void {

@@ -18,8 +18,8 @@ export interface UsePages<T> {
 }
 
 /**
- * Hold a long list of which only the pages looked at are fetched. Old rows stay until the first page of a new start is
- * there; answers that come after a newer start are thrown away.
+ * Hold a long list of which only the pages looked at are fetched. Old rows stay until the first
+ * page of a new start is there; answers that come after a newer start are thrown away.
  */
 export function usePages<T>(
   fetchPage: (start: number, limit: number) => Promise<Page<T>>,

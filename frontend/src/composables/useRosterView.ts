@@ -21,7 +21,9 @@ export interface UseRosterView {
   clear: () => void
 }
 
-/** What of a roster is looked at; the address holds it, the choice of columns stays in this browser. */
+/**
+ * What of a roster is looked at; the address holds it, the choice of columns stays in this browser.
+ */
 export function useRosterView(
   name: string,
   roster: ComputedRef<Roster | undefined>,

@@ -22,7 +22,10 @@ const KEY: InjectionKey<UseSubmission> = Symbol('submission')
 const QUICK_MS = 700
 const CALM_MS = 5000
 
-/** Open a submission for a page and all in it; looks again by itself, often while a round is under way. */
+/**
+ * Open a submission for a page and all in it; looks again by itself, often while a round is under
+ * way.
+ */
 export function provideSubmission(id: number): UseSubmission {
   const submission = shallowRef<Submission | null>(null)
   const problem = shallowRef('')
@@ -32,7 +35,8 @@ export function provideSubmission(id: number): UseSubmission {
   async function refresh(): Promise<void> {
     try {
       const found = await getSubmission(id)
-      if (found.touched < (submission.value?.touched ?? 0)) return // asked before something newer was
+      // asked before something newer was
+      if (found.touched < (submission.value?.touched ?? 0)) return
       const rounds = JSON.stringify(found.rounds)
       if (
         found.touched !== submission.value?.touched ||

@@ -4,7 +4,10 @@ export interface CellSet {
   value: string
 }
 
-/** Write a block of cells as spreadsheets put it on the clipboard: tabs between cells, a line for each row. */
+/**
+ * Write a block of cells as spreadsheets put it on the clipboard: tabs between cells, a line for
+ * each row.
+ */
 export function block(texts: string[][]): string {
   const quote = (text: string) =>
     /[\t\n\r"]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text
@@ -35,7 +38,10 @@ export function spread(text: string): string[][] {
   return rows.filter((row) => row.length)
 }
 
-/** Put a block onto lines and fields, from the first of each; what reaches beyond either is left away. */
+/**
+ * Put a block onto lines and fields, from the first of each; what reaches beyond either is left
+ * away.
+ */
 export function cells(texts: string[][], lines: number[], fields: string[]): CellSet[] {
   return texts.slice(0, lines.length).flatMap((row, place) =>
     row.slice(0, fields.length).map((value, column) => ({

@@ -8,7 +8,10 @@ export interface TreeRow {
   under: string
 }
 
-/** Order codes as a tree: those without a parent first, each with its own below it; parents of another list become headings. */
+/**
+ * Order codes as a tree: those without a parent first, each with its own below it; parents of
+ * another list become headings.
+ */
 export function asTree(codes: Pick<Code, 'code' | 'parent'>[]): TreeRow[] {
   const own = new Set(codes.map((one) => one.code))
   const below = new Map<string, number[]>()
@@ -38,7 +41,10 @@ export function asTree(codes: Pick<Code, 'code' | 'parent'>[]): TreeRow[] {
   return rows
 }
 
-/** Where in a year a code may be used: the part of the year before its first day, and up to its last, from 0 to 1. */
+/**
+ * Where in a year a code may be used: the part of the year before its first day, and up to its
+ * last, from 0 to 1.
+ */
 export function daysInYear(
   first: string | null | undefined,
   last: string | null | undefined,

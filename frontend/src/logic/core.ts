@@ -31,8 +31,8 @@ export interface Layer {
 /**
  * Lay a tally out as layers from the top down.
  *
- * Thickness grows with the square root of the count, none is thinner than 38 px, zero layers are left away, and
- * together with their gaps they fill `height` as far as that least thickness allows.
+ * Thickness grows with the square root of the count, none is thinner than 38 px, zero layers are
+ * left away, and together with their gaps they fill `height` as far as that least thickness allows.
  */
 export function layers(tally: Tally, height: number): Layer[] {
   const some = OUTCOMES.filter((outcome) => tally[outcome] > 0)
@@ -48,7 +48,8 @@ export function heights(counts: number[], height: number): number[] {
   let free = height - GAP * counts.length
   let growing = counts.map((_, place) => place)
   const roots = () => growing.reduce((sum, place) => sum + Math.sqrt(counts[place]!), 0) || 1
-  // Layers that would come out under the least get it; the rest share what is left, until none falls under it.
+  // Layers that would come out under the least get it; the rest share what is left, until none
+  // falls under it.
   for (;;) {
     const unit = free / roots()
     const thin = growing.filter((place) => Math.sqrt(counts[place]!) * unit < LEAST)
@@ -63,7 +64,9 @@ export function heights(counts: number[], height: number): number[] {
   )
 }
 
-/** Lay a past file out as a small core `height` px high: square roots again, at least 2 px a layer. */
+/**
+ * Lay a past file out as a small core `height` px high: square roots again, at least 2 px a layer.
+ */
 export function smallLayers(tally: Tally, largest: number, height: number): Layer[] {
   const unit = height / (Math.sqrt(largest) || 1)
   const whole = Math.sqrt(tally.read) * unit

@@ -1,6 +1,8 @@
 import type { Condition, FieldDocument } from '@/api/types'
 
-/** Make a field's name of its title: small letters, digits and underscores, and none that is taken. */
+/**
+ * Make a field's name of its title: small letters, digits and underscores, and none that is taken.
+ */
 export function nameOf(title: string, taken: string[]): string {
   const base =
     title
@@ -14,7 +16,10 @@ export function nameOf(title: string, taken: string[]): string {
   return name
 }
 
-/** Put a property into a part of a field, or take it away when it says nothing; parts without any go. */
+/**
+ * Put a property into a part of a field, or take it away when it says nothing; parts without any
+ * go.
+ */
 export function withPart(
   field: FieldDocument,
   part: 'constraints' | 'nevefield',

@@ -4,7 +4,10 @@ import { count } from './words'
 
 const ORDER: Outcome[] = ['stopped', 'waiting', 'held', 'left_out', 'new', 'changed', 'same']
 
-/** Word what a remedy does to the tally: "28 → 11 stopped, 302 → 319 new"; of the absent too, when they change. */
+/**
+ * Word what a remedy does to the tally: "28 → 11 stopped, 302 → 319 new"; of the absent too, when
+ * they change.
+ */
 export function effect(before: Tally, after: Tally): string {
   const moved = [...ORDER, 'absent' as const].filter((name) => before[name] !== after[name])
   if (!moved.length) return 'no row moves'

@@ -2,7 +2,10 @@ import type { KeyChoice, Step, Takes } from '@/api/types'
 
 export type How = 'own' | 'these' | 'likeness'
 
-/** How people are known as it stands: by the roster's own keys, by those that were said, or by likeness alone. */
+/**
+ * How people are known as it stands: by the roster's own keys, by those that were said, or by
+ * likeness alone.
+ */
 export const howOf = (keys: KeyChoice[], own: boolean): How =>
   own ? 'own' : keys.some((one) => one.used) ? 'these' : 'likeness'
 

@@ -9,7 +9,10 @@ export interface Matrix {
 
 const NONE = '' // shown as "none", always last
 
-/** Lay moves out from old (rows) to new (columns) over one list of names; people without a value come last. */
+/**
+ * Lay moves out from old (rows) to new (columns) over one list of names; people without a value
+ * come last.
+ */
 export function matrixOf(moves: Move[]): Matrix {
   const names = [...new Set(moves.flatMap((move) => [move.old ?? NONE, move.new ?? NONE]))]
   names.sort((a, b) => Number(a === NONE) - Number(b === NONE) || a.localeCompare(b))

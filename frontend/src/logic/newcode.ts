@@ -10,7 +10,10 @@ export function asCode(text: string, codes: Codes): { code: string; label: strin
   return isCode ? { code: text, label: '' } : { code: '', label: text }
 }
 
-/** What codes of the list may belong to: what some belong to already, and the list's own codes where those are among them. */
+/**
+ * What codes of the list may belong to: what some belong to already, and the list's own codes where
+ * those are among them.
+ */
 export function parentsOf(codes: Codes): { value: string; label: string }[] {
   const parents = new Set(codes.map((one) => one.parent).filter(Boolean))
   const own = codes.some((one) => parents.has(one.code))
@@ -23,7 +26,10 @@ export function parentsOf(codes: Codes): { value: string; label: string }[] {
     : []
 }
 
-/** What somebody else wrote into a list since it was looked at: codes that are not here, and those that are not as they were. */
+/**
+ * What somebody else wrote into a list since it was looked at: codes that are not here, and those
+ * that are not as they were.
+ */
 export function writtenMeanwhile(
   before: Codes,
   theirs: Codes,

@@ -1,4 +1,7 @@
-/** What the options of checks are, between the editor's words and the definition's JSON; kinds and examples are the server's. */
+/**
+ * What the options of checks are, between the editor's words and the definition's JSON; kinds and
+ * examples are the server's.
+ */
 
 import type { CheckOption } from '@/api/types'
 
@@ -31,7 +34,10 @@ function rostersOf(typed: string): Record<string, string> {
 const asTyped: Form = { read: (typed) => typed, show: String }
 const asList: Form = { read: listOf, show: (value: string[]) => value.join('; ') }
 
-/** How the options that are typed are read and shown; what cannot be read stays as it is, for the server to say what is wrong. */
+/**
+ * How the options that are typed are read and shown; what cannot be read stays as it is, for the
+ * server to say what is wrong.
+ */
 const FORMS: Record<OptionKind, Form> = {
   condition: asTyped, // has an editor of its own
   flag: asTyped, // is ticked

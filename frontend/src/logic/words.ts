@@ -10,7 +10,10 @@ export const count = (number: number): string => number.toLocaleString('en-GB')
 export const counted = (number: number, one: string, many = `${one}s`): string =>
   `${count(number)} ${number === 1 ? one : many}`
 
-/** Write a stored value for people: days as 14 Mar 2008, yes and no, several values with a dot between. */
+/**
+ * Write a stored value for people: days as 14 Mar 2008, yes and no, several values with a dot
+ * between.
+ */
 export function show(value: Value | undefined, type = 'string'): string {
   if (value === null || value === undefined) return ''
   if (type === 'boolean') return value === 'true' ? 'yes' : 'no'

@@ -57,7 +57,10 @@ async function save(): Promise<void> {
   }
 }
 
-/** Somebody wrote the list meanwhile: what they added is taken beside what was altered here, and it is kept when one has looked. */
+/**
+ * Somebody wrote the list meanwhile: what they added is taken beside what was altered here, and it
+ * is kept when one has looked.
+ */
 async function joinTheirs(): Promise<void> {
   if (!list.value) return
   const theirs = await getCodeList(list.value.name)
@@ -81,7 +84,10 @@ async function merged(): Promise<void> {
   show(await getCodeList(list.value.name))
 }
 
-/** A list from a file is only laid over the one that there is, with what differs said; it is kept by the same button as any change. */
+/**
+ * A list from a file is only laid over the one that there is, with what differs said; it is kept by
+ * the same button as any change.
+ */
 async function bring(event: Event): Promise<void> {
   const box = event.target as HTMLInputElement
   const file = box.files?.[0]

@@ -37,7 +37,10 @@ const label = (one: DoubleField, value: Value) => {
     show(value, field?.type)
   )
 }
-/** Whose value the merged record has: of several values both, of a value that only one has that one's. */
+/**
+ * Whose value the merged record has: of several values both, of a value that only one has that
+ * one's.
+ */
 function whose(one: DoubleField): 'both' | 0 | 1 {
   if (one.is_same || (isSeveral(one) && one.values.every((value) => value !== null))) return 'both'
   if (one.values[0] === null) return 1

@@ -12,7 +12,10 @@ const name = ref('')
 const password = ref('')
 const problem = ref('')
 const working = ref(false)
-/** Seconds until another try is taken; after several that did not fit each one makes the next wait longer. */
+/**
+ * Seconds until another try is taken; after several that did not fit each one makes the next wait
+ * longer.
+ */
 const wait = ref(0)
 let clock = 0
 const first = ref<HTMLInputElement>()

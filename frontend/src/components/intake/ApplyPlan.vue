@@ -51,7 +51,9 @@ const records = computed(() => {
 })
 const may = computed(() => props.intake.level >= APPROVE)
 const mayPropose = computed(() => props.intake.level >= PREPARE)
-/** Where a second person has to agree, and where one's own account may not apply, it is proposed. */
+/**
+ * Where a second person has to agree, and where one's own account may not apply, it is proposed.
+ */
 const proposes = computed(() => mayPropose.value && (!!props.intake.why || !may.value))
 const typedNumber = computed(() => (props.intake.guards.length ? props.intake.changes : null))
 const proposal = computed(() =>

@@ -12,7 +12,10 @@ import { count, counted } from '@/logic/words'
 const props = defineProps<{ cause: Cause; followers?: Cause[]; on: boolean; locked: boolean }>()
 const emit = defineEmits<{ choose: []; open: [id: string]; settle: [remedy: Remedy]; add: [] }>()
 
-/** The remedies that put things right; those that put rows aside are smaller, and only on the open cause. */
+/**
+ * The remedies that put things right; those that put rows aside are smaller, and only on the open
+ * cause.
+ */
 const ASIDE = ['hold', 'leave_out']
 const mending = computed(() => props.cause.remedies.filter((one) => !ASIDE.includes(one.kind)))
 const shown = computed(() =>

@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
-/** What one field adds to the evidence: to the right for it, to the left against it; 20 bits fill a side. */
+/**
+ * What one field adds to the evidence: to the right for it, to the left against it; 20 bits fill a
+ * side.
+ */
 const props = defineProps<{ bits: number }>()
 const width = computed(() => Math.max(1.5, Math.min(17, (Math.abs(props.bits) / 20) * 17)))
 const said = computed(() =>

@@ -64,7 +64,10 @@ const part = (when: Condition) => {
   emit('step', { kind: 'coverage', of: 'part', when })
 }
 
-/** What the file claims was said for this file alone, until it is said that the source's next ones claim it too. */
+/**
+ * What the file claims was said for this file alone, until it is said that the source's next ones
+ * claim it too.
+ */
 const remember = (yes: boolean) =>
   emit('step', {
     kind: 'coverage',

@@ -37,7 +37,10 @@ const said = computed(() => {
     .filter(Boolean)
     .join(' · ')
 })
-/** What is wrong by the open cause first, then what else is wrong, then those that the check reads, then what changes, then the rest as far as it is filled. */
+/**
+ * What is wrong by the open cause first, then what else is wrong, then those that the check reads,
+ * then what changes, then the rest as far as it is filled.
+ */
 const fields = computed(() => {
   const rank = (name: string, changed: boolean) =>
     wrong.value.has(name)

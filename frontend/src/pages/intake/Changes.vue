@@ -37,7 +37,10 @@ const key = computed(() => {
 const family = computed(() => changes.value?.families.find((one) => one.key === key.value))
 const field = computed(() => catalog.field(intake.value?.roster ?? '', key.value))
 const isField = computed(() => !!field.value)
-/** Of those who join, the fields that say who they are: the required and the coded ones that are no names. */
+/**
+ * Of those who join, the fields that say who they are: the required and the coded ones that are no
+ * names.
+ */
 const telling = computed(
   () =>
     catalog
@@ -75,7 +78,9 @@ const pages = usePages<Person>(async (start, limit) => {
   }
   return { total: found.total, rows: found.people }
 })
-/** Memberships that end because another takes their place; what is shown of them is their last day. */
+/**
+ * Memberships that end because another takes their place; what is shown of them is their last day.
+ */
 const isBeside = computed(() => key.value === 'beside')
 const columns = computed<TableColumn[]>(() => [
   ...(isField.value || key.value === 'absent' ? [{ key: 'tick', title: '', width: '46px' }] : []),
@@ -148,7 +153,10 @@ const setRule = (event: Event) =>
     field: key.value,
     rule: (event.target as HTMLSelectElement).value,
   })
-/** Tick one person out: the roster's value stays for them; of the absent, nothing is done to them, or what is done to all. */
+/**
+ * Tick one person out: the roster's value stays for them; of the absent, nothing is done to them,
+ * or what is done to all.
+ */
 function tick(person: Person | undefined): void {
   if (!person || !may.value) return
   if (isField.value && person.line)

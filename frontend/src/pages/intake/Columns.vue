@@ -53,7 +53,10 @@ const confirmAll = () =>
   })
 
 const titleOf = (name: string) => fields.value.find((one) => one.name === name)?.title ?? name
-/** Columns that somebody has sent to a field, for which another one is wanted now: whose it is has to be said. */
+/**
+ * Columns that somebody has sent to a field, for which another one is wanted now: whose it is has
+ * to be said.
+ */
 const asked = shallowRef<{ step: Step; title: string; heading: string; others: string[] } | null>(
   null,
 )
@@ -70,7 +73,10 @@ function pair(heading: string, field: string | null): void {
   void step({ kind: 'pair', heading, field })
 }
 
-/** Say where a column goes; nothing that a hand chose is moved unasked, and what else is moved is said. */
+/**
+ * Say where a column goes; nothing that a hand chose is moved unasked, and what else is moved is
+ * said.
+ */
 async function step(one: Step): Promise<void> {
   const heading = String(one.heading ?? '')
   const names =

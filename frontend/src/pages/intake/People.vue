@@ -52,7 +52,9 @@ const said = computed(() => {
     : ''
   return `${possible ? `${counted(possible, 'row')} could be somebody whom you already have` : 'Nobody is left to tell apart'}; settled: ${settled.join(', ') || 'none'}.${passed}`
 })
-/** The rows to decide, in their groups: several records likely, one likely, two rows for one record. */
+/**
+ * The rows to decide, in their groups: several records likely, one likely, two rows for one record.
+ */
 const groups = computed(() => {
   const people = found.value?.people ?? []
   const rivals = people.filter((one) => one.rivals.length)
@@ -106,7 +108,10 @@ const choose = (record: number | null) =>
   may.value &&
   person.value &&
   decide(() => open.add({ kind: 'person', choices: [{ line: line.value, record }] }))
-/** Other rows of the file that claim the record and are not known by a key: one of them can be kept for all. */
+/**
+ * Other rows of the file that claim the record and are not known by a key: one of them can be kept
+ * for all.
+ */
 const rivals = computed(() =>
   (person.value?.rivals ?? [])
     .map((other) => other.line)

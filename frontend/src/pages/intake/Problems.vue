@@ -161,7 +161,9 @@ async function editLine(of: Cause, line: number): Promise<void> {
   panel.value?.edit(of.field ?? '')
 }
 
-/** Accept what is proposed for the open row; where its own value is not certain, open the editor. */
+/**
+ * Accept what is proposed for the open row; where its own value is not certain, open the editor.
+ */
 async function accept(): Promise<void> {
   await bench.ready()
   const finding =

@@ -65,7 +65,8 @@ function step(by: number): void {
 /** Decide the number of whom is shown; '' takes the decision back. */
 async function choose(value: string): Promise<void> {
   const now = record.value
-  if (now === null || !may.value || person.value?.record !== now) return // what is shown is still somebody else's
+  // what is shown is still somebody else's
+  if (now === null || !may.value || person.value?.record !== now) return
   const at = waiting.value.findIndex((each) => each.record === now)
   const next = waiting.value[at + 1]?.record ?? waiting.value[at - 1]?.record ?? now
   if ((await open.act(() => decideNumber(open.id, [now], value))) && value) record.value = next

@@ -80,7 +80,8 @@ async function done(everybody: boolean): Promise<void> {
     : record.value === null
       ? []
       : [record.value]
-  if (!records.length || !may.value || person.value?.record !== record.value) return // what is shown is still somebody else's
+  // what is shown is still somebody else's
+  if (!records.length || !may.value || person.value?.record !== record.value) return
   if (way.value === 'wrong') {
     const fields = person.value?.fields.filter((one) => one.is_read).map((one) => one.field) ?? []
     let intake = 0
