@@ -133,9 +133,7 @@ def test_words(step, words):
 
 def test_every_kind_is_worded():
     """No kind of step is without words; an undo is told by what it undoes."""
-    kinds = {
-        kind.model_fields["kind"].annotation.__args__[0] for kind in get_args(get_args(Step)[0])
-    }
+    kinds = {kind.model_fields["kind"].annotation.__args__[0] for kind in get_args(Step)}
     assert kinds - {step["kind"] for step, _ in WORDS} == {"undo"}
 
 

@@ -20,6 +20,8 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
+    from nevefield.core.steps.kinds import AppliedStep, KeptScale, Step
+
 __all__ = ["Applied", "numbers_of", "ranges_of"]
 
 STAY, HOLD = 0, 3  # of `changes.leaving.ACTS`
@@ -39,11 +41,11 @@ class Applied:
     asked: frozenset[int] = frozenset()  # lines of which a person had to say who they are
     absent: int | None = None  # how many were absent; None when it was never applied
     left: Ranges = ()  # absent records, by number, that neither ended nor left
-    scale: Any = None  # how much each agreement counted: `steps.KeptScale`
+    scale: KeptScale | None = None  # how much each agreement between people counted
     # lines that went aside by themselves: said twice, or not whom the file is for
     passed: frozenset[int] = frozenset()
 
-    def after(self, step: Any) -> Applied:
+    def after(self, step: AppliedStep) -> Applied:
         """Go on from one more time that it was applied."""
         if step.absent is None:  # applied before any of this was kept
             return self
@@ -61,7 +63,7 @@ class Applied:
             went_in, stays_open, asked, absent, tuple(step.left), self.scale or step.scale, passed
         )
 
-    def touched(self, step: Any) -> Applied:
+    def touched(self, step: Step) -> Applied:
         """Let go of the rows that a later step is about: what becomes of them is what somebody
         has said.
         """
@@ -81,20 +83,14 @@ class Applied:
         return replace(self, open=kept, passed=self.passed.difference(lines))
 
 
-# Steps that are about all rows: what the file is taken for.
-_ALL = ("reading", "pair", "pairs", "split", "recipe", "limits", "known_by", "takes")
-
-
-def _told_of(step: Any) -> tuple[Iterable[int] | None, frozenset[str]]:
+def _told_of(step: Step) -> tuple[Iterable[int] | None, frozenset[str]]:
     """Say which lines and which fields a step is about; no lines where it is about all of them."""
-    if step.kind in _ALL:
+    if step.of_file:
         return None, frozenset()
-    if step.kind in ("applied", "taken_back", "coverage", "absent", "end", "source"):
+    if step.of_no_row:
         return (), frozenset()
-    lines = getattr(step, "lines", None) or [
-        one.line for one in (*getattr(step, "cells", ()), *getattr(step, "choices", ()))
-    ]
-    return (lines, frozenset()) if lines else ((), frozenset({step.field}))
+    lines = step.rows()
+    return (lines, frozenset()) if lines else ((), frozenset(name for _, name in step.named()))
 
 
 def ranges_of(numbers: Sequence[int] | NDArray[Any]) -> list[list[int]]:

@@ -59,6 +59,7 @@ if TYPE_CHECKING:
 
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition, Field
+    from nevefield.core.steps import Step
 
     Progress = Callable[[str, int, int], None]
 
@@ -159,7 +160,7 @@ class Evaluation:
 
 def evaluate(
     data: bytes,
-    steps: Sequence[Any],
+    steps: Sequence[Step],
     definition: Definition,
     codes: Mapping[str, CodeList],
     snapshot: Snapshot,

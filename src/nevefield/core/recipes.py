@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from nevefield.core.errors import WrongRecipe
-from nevefield.core.steps import FillStep, SourceSteps, TranslateStep, named_fields
+from nevefield.core.steps.kinds import CoverageStep, FillStep, SourceSteps, TranslateStep
 from nevefield.core.texts import key_of, near
 
 if TYPE_CHECKING:
@@ -117,7 +117,7 @@ def read_recipe(document: Any, definition: Definition) -> Recipe:
             "roster", f"this is a recipe for {recipe.roster!r}, not for {definition.name!r}"
         )
     for number, step in enumerate(recipe.steps):
-        for place, name in named_fields(step):
+        for place, name in step.named():
             if name not in definition.by_name:
                 raise WrongRecipe(
                     f"steps.{number}.{place}",
@@ -235,7 +235,7 @@ def _claims(decisions: Decisions, before: Recipe | None) -> list[dict[str, Any]]
     return [
         step.model_dump(mode="json")
         for step in (before.steps if before else ())
-        if step.kind == "coverage"
+        if isinstance(step, CoverageStep)
     ]
 
 

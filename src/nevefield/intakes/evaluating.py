@@ -42,6 +42,7 @@ if TYPE_CHECKING:
     from nevefield.core.memo import Memo
     from nevefield.core.reading import Reading, ReadingChoice
     from nevefield.core.snapshot import Snapshot
+    from nevefield.core.steps import Step
     from nevefield.core.table import Table
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
@@ -264,7 +265,7 @@ class _Inputs:
     key: tuple[Any, ...]  # of the evaluation, in the cache
     reading_key: tuple[Any, ...]
     intake: store.Intake
-    steps: list[Any]
+    steps: list[Step]
     choice: ReadingChoice
     content: tuple[bytes, bool] | None  # of the file; None where its reading is known
     definition: Definition

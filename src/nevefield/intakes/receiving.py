@@ -25,6 +25,7 @@ from nevefield.core.steps import (
     refuse_reason,
     refuse_unknown,
 )
+from nevefield.core.steps.kinds import PersonStep, ReadingStep, SetStep, SourceStep
 from nevefield.core.texts import key_of
 from nevefield.intakes.errors import CellConflict, NoSuchIntake, NotThrown, WrongRoster
 from nevefield.intakes.evaluating import read_stored
@@ -45,6 +46,7 @@ if TYPE_CHECKING:
     from nevefield.core.definition import Definition
     from nevefield.core.evaluate import Progress
     from nevefield.core.reading import Reading
+    from nevefield.core.steps import Step
     from nevefield.core.table import Table
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
@@ -379,7 +381,7 @@ def add_step(
             raise NotThrown("this file was thrown away; take it back first")
         before = [read_step(one.step) for one in store.list_steps(connection, intake_id)]
         refuse_past(step, before)
-        if step.kind == "reading":
+        if isinstance(step, ReadingStep):
             # A file that cannot be read so would close the intake: it is read in the new way before
             # the step is kept.
             _read_anew(context, connection, intake, decide([*before, step]).reading)
@@ -389,23 +391,21 @@ def add_step(
             refuse_unknown(step, definition)
             refuse_reason(step, definition, load_codes(connection), context.today())
             refuse_moving(step, decide(before), definition)
-        if step.kind == "person":
+        if isinstance(step, PersonStep):
             _refuse_strangers(connection, step, intake.roster_id)
-        if seen is not None and step.kind == "set" and seen < number - 1:
+        if seen is not None and isinstance(step, SetStep) and seen < number - 1:
             _refuse_conflict(connection, intake_id, step, seen, account_id)
-        known = (
-            recipe_of(connection, roster, step.name)
-            if step.kind == "source" and step.name and roster
-            else None
-        )
-        if step.kind == "source":
+        known = None
+        if isinstance(step, SourceStep):
             if step.by != "hand":
                 raise WrongStep("Only the product itself guesses where a file is from.")
+            if step.name and roster:
+                known = recipe_of(connection, roster, step.name)
             step = step.model_copy(update={"name": known.name if known else step.name})
         store.insert_step(
             connection, intake_id, number, step.model_dump(mode="json"), account_id, context.now()
         )
-        if step.kind == "source" and step.name:
+        if isinstance(step, SourceStep) and step.name:
             # What was learnt there before is taken over, under what was decided in this intake.
             ensure_source(connection, intake.roster_id, step.name, context.now())
             if known and known.recipe and not _has_recipe(before, known):
@@ -417,7 +417,7 @@ def add_step(
     return number
 
 
-def _has_recipe(steps: list[Any], known: KnownSource) -> bool:
+def _has_recipe(steps: list[Step], known: KnownSource) -> bool:
     """Tell whether what was learnt from a source was taken over already, as it stands: saying so
     again says nothing new.
     """
@@ -444,7 +444,7 @@ def _followable(
     return learnt
 
 
-def _refuse_strangers(connection: Connection, step: Any, roster_id: int) -> None:
+def _refuse_strangers(connection: Connection, step: PersonStep, roster_id: int) -> None:
     """See that a step about who rows are names records of this roster only."""
     for one in step.choices:
         if (
@@ -457,7 +457,7 @@ def _refuse_strangers(connection: Connection, step: Any, roster_id: int) -> None
 
 
 def _refuse_conflict(
-    connection: Connection, intake_id: int, step: Any, seen: int, account_id: int | None
+    connection: Connection, intake_id: int, step: SetStep, seen: int, account_id: int | None
 ) -> None:
     """See that nobody else has set one of a step's cells to something else since it was decided."""
     mine = {(cell.line, cell.field): cell.value for cell in step.cells}

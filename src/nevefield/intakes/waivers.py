@@ -11,6 +11,7 @@ from nevefield.core.columns.folding import fold_values
 from nevefield.core.keeping import list_waivers
 from nevefield.core.masking import cover_values, sensitive_fields
 from nevefield.core.steps import active_steps, read_step
+from nevefield.core.steps.kinds import WaiveStep
 from nevefield.intakes.errors import NoSuchWaiver
 from nevefield.rosters.snapshots import load_snapshot, require_roster
 from nevefield.store import rosters as roster_store
@@ -53,7 +54,7 @@ def keep_waivers(
         return
     said: dict[tuple[str, str | None, int], tuple[int | None, datetime]] = {}
     for number, step in active_steps([read_step(row.step) for row in opened.steps]):
-        if step.kind == "waive":
+        if isinstance(step, WaiveStep):
             row = opened.steps[number - 1]
             said |= dict.fromkeys(
                 [(step.check, step.field, line) for line in step.lines], (row.account_id, row.at)

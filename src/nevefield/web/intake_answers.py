@@ -22,10 +22,10 @@ from nevefield.core.steps import (
     active_steps,
     last_receipt,
     must_end,
-    named_fields,
     read_step,
     reasons_for,
 )
+from nevefield.core.steps.kinds import AppliedStep, RecipeStep, TakenBackStep, UndoStep
 from nevefield.core.tally import OUTCOMES
 from nevefield.intakes.applying import raised_by, waits_of
 from nevefield.intakes.sources import source_of
@@ -197,9 +197,7 @@ def _label(step: Any, definition: Definition, *, covers: bool) -> str:
     looks.
     """
     names = (
-        sensitive_fields(definition) & {name for _, name in named_fields(step)}
-        if covers
-        else frozenset()
+        sensitive_fields(definition) & {name for _, name in step.named()} if covers else frozenset()
     )
     if names:
         return (
@@ -217,7 +215,7 @@ def _log(
     holding = {number for number, _ in active_steps(steps)}
     log = []
     for row, step in zip(rows, steps, strict=True):
-        if step.kind == "undo":
+        if isinstance(step, UndoStep):
             continue
         log.append(
             models.StepOut(
@@ -233,10 +231,11 @@ def _log(
     mine = (
         number
         for number, step in active_steps(steps)
-        if step.kind not in ("applied", "taken_back", "recipe")
+        if not isinstance(step, AppliedStep | TakenBackStep | RecipeStep)
     )
     last = max((number for number in mine if number > receipt), default=None)
-    redo = len(steps) if steps and steps[-1].kind == "undo" and steps[-1].step > receipt else None
+    latest = steps[-1] if steps else None
+    redo = len(steps) if isinstance(latest, UndoStep) and latest.step > receipt else None
     return log, last, redo
 
 

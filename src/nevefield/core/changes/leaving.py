@@ -16,7 +16,8 @@ if TYPE_CHECKING:
 
     from nevefield.core.people.keys import Known
     from nevefield.core.snapshot import Snapshot
-    from nevefield.core.steps import AbsentStep, Decisions
+    from nevefield.core.steps import Decisions
+    from nevefield.core.steps.kinds import AbsentStep
 
 __all__ = ["ACTS", "Absences", "settle_absent"]
 
