@@ -15,8 +15,7 @@ from nevefield.core.evaluate import evaluate
 from nevefield.core.keeping import keep_moment
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
-from tests.core.people.maker import DEFINITION, FIELDS, make_people
-from tests.core.test_edits import (
+from tests.core.edits.test_steps import (
     ALIKE,
     ALTERED,
     CODES,
@@ -32,6 +31,7 @@ from tests.core.test_edits import (
     definitions,
     told,
 )
+from tests.core.people.maker import DEFINITION, FIELDS, make_people
 from tests.core.world import CREW, SNAPSHOT, outcomes, work_out
 from tests.core.world import ROSTER as CREW_ROSTER
 from tests.examples import part

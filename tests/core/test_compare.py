@@ -13,7 +13,7 @@ from nevefield.core.changes.compare import find_absent
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.changes.states import compare_states
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.memo import Memo
+from nevefield.core.edits.memo import Memo
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.tally import OUTCOMES
 from tests.core.world import work_out

@@ -24,9 +24,9 @@ from nevefield.core.columns.pairing import known_headings
 from nevefield.core.columns.propose import propose_definition
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.definition import Definition
+from nevefield.core.edits.memo import Memo
 from nevefield.core.errors import CoreError, WrongDefinition
 from nevefield.core.evaluate import Evaluation, evaluate, read_snapshot, require_lists
-from nevefield.core.memo import Memo
 from nevefield.core.people.keys import match_keys
 from nevefield.core.reading import ReadingChoice, read_file
 from nevefield.core.snapshot import Snapshot, to_json

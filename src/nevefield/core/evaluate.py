@@ -35,8 +35,9 @@ from nevefield.core.columns.filling import compose_fields, find_blank, find_fill
 from nevefield.core.columns.pairing import Pair, Said, known_headings, look_at_values, pair_columns
 from nevefield.core.columns.values import Typed, ValueContext, convert, edit
 from nevefield.core.conditions import holds
+from nevefield.core.edits.memo import Memo
+from nevefield.core.edits.trail import union
 from nevefield.core.errors import WrongDefinition
-from nevefield.core.memo import Memo
 from nevefield.core.people.joining import Joined, join_rows, number_people, people_groups
 from nevefield.core.people.keys import Known, match_again, match_keys
 from nevefield.core.people.matching import Limits, Scale
@@ -48,7 +49,6 @@ from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import Decisions, decide
 from nevefield.core.table import Column, Table, rows_at, rows_by_line
 from nevefield.core.tally import OUTCOMES, Tally, count_outcomes
-from nevefield.core.trail import union
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Mapping, Sequence

@@ -14,9 +14,10 @@ import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
-from nevefield.core.finding import Finder
-from nevefield.core.growing import Growing
-from nevefield.core.trail import Trail
+from nevefield.core.edits import limits
+from nevefield.core.edits.finding import Finder
+from nevefield.core.edits.growing import Growing
+from nevefield.core.edits.trail import Trail
 
 if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping, Sequence
@@ -24,8 +25,6 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
 __all__ = ["Column", "Table", "find_texts", "rows_at", "rows_by_line"]
-
-FEW = 8  # texts that are looked for one by one; of more, a table of the values is made first
 
 
 @dataclass(frozen=True)
@@ -174,7 +173,7 @@ class Column:
         Of a few, by marks of the values that are made once; columns that are edited from this one
         use them too.
         """
-        if len(texts) > FEW:
+        if len(texts) > limits.SINGLE:
             return find_texts(pa.array(texts, pa.string()), self.values).tolist()  # type: ignore[no-any-return]
         if not self._finder:
             self._finder.append(Finder(self.values))
@@ -221,7 +220,7 @@ class Column:
         """Express the rows in the codes of another column; -2 for a value that it lacks, -1 for
         nothing there.
         """
-        if len(self.codes) > FEW:
+        if len(self.codes) > limits.SINGLE:
             return np.append(self.places(other), np.int32(-1))[self.codes]
         # Few rows: what was placed before serves, and the texts of edits are looked for alone.
         _, base, beyond = self._known_places(other)
@@ -252,7 +251,7 @@ def find_texts(texts: Any, values: Any) -> NDArray[np.int64]:
         texts: An Arrow array.
         values: To look among; distinct.
     """
-    if len(texts) <= FEW:
+    if len(texts) <= limits.SINGLE:
         return np.array([pc.index(values, text).as_py() for text in texts], np.int64)
     return np.asarray(pc.fill_null(pc.index_in(texts, value_set=values), -1), np.int64)
 

@@ -38,8 +38,8 @@ if TYPE_CHECKING:
     from nevefield.core.checking.facts import Standing
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition
+    from nevefield.core.edits.memo import Memo
     from nevefield.core.evaluate import Progress
-    from nevefield.core.memo import Memo
     from nevefield.core.reading import Reading, ReadingChoice
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.steps import Step

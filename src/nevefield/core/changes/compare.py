@@ -6,7 +6,8 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from nevefield.core.trail import put_in
+from nevefield.core.edits import limits
+from nevefield.core.edits.trail import put_in
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -14,14 +15,12 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
-    from nevefield.core.memo import Memo
+    from nevefield.core.edits.memo import Memo
     from nevefield.core.people.keys import Known
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
 
 __all__ = ["compare_rows", "find_absent"]
-
-FEW = 8  # records that are looked for one by one
 
 
 def compare_rows(
@@ -89,7 +88,7 @@ def find_absent(known: Known, snapshot: Snapshot, memo: Memo) -> NDArray[np.intp
     ) -> NDArray[np.intp]:
         touched = np.unique(np.concatenate([was[0].record[rows], known.record[rows]]))
         touched = touched[touched >= 0]
-        if len(touched) > FEW:
+        if len(touched) > limits.SINGLE:
             return make()
         gone = [one for one in touched.tolist() if not (known.record == one).any()]
         return put_in(before, touched, np.array(gone, np.intp))

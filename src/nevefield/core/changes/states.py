@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from nevefield.core.memo import Memo
+from nevefield.core.edits.memo import Memo
 from nevefield.core.people.keys import find_by_key
 
 if TYPE_CHECKING:

@@ -12,7 +12,7 @@ import numpy as np
 from nevefield.core.columns.derived import derive
 from nevefield.core.columns.values import SEVERAL, Problem, Typed, refuse_limits
 from nevefield.core.definition import COUNTING, UPDATES
-from nevefield.core.trail import union
+from nevefield.core.edits.trail import union
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from nevefield.core.definition import Definition, Field
-    from nevefield.core.memo import Memo
+    from nevefield.core.edits.memo import Memo
     from nevefield.core.people.keys import Known
     from nevefield.core.snapshot import Snapshot
 

@@ -1,4 +1,6 @@
-"""The checks that follow from the fields themselves, and need no declaration: what they hold, and what fails."""
+"""The checks that follow from the fields themselves, and need no declaration: what they hold,
+and what fails.
+"""
 
 from __future__ import annotations
 
@@ -40,7 +42,8 @@ ALWAYS = (
     Always(
         "pattern",
         "stop",
-        "the constraint `pattern` holds; where only accents are in the way, the plain text is offered",
+        "the constraint `pattern` holds; where only accents are in the way, the plain text is"
+        " offered",
         "berth `E123` for `[A-D][0-9]{3}`",
     ),
     Always("enum", "stop", "the constraint `enum` holds", "`maybe` for yes, no"),
@@ -59,7 +62,8 @@ ALWAYS = (
     Always(
         "dates-turned",
         "stop",
-        "real dates were not turned round by a spreadsheet of the other order: found when all of them have days up to 12 while every text has a part over 12; turned back by one click",
+        "real dates were not turned round by a spreadsheet of the other order: found when all of"
+        " them have days up to 12 while every text has a part over 12; turned back by one click",
         "`2008-04-03` beside `25/04/2008`",
     ),
     Always(
@@ -89,13 +93,15 @@ ALWAYS = (
     Always(
         "damage",
         "stop",
-        "no error of a spreadsheet (`#REF!`) and no day turned into a number stands in place of a value",
+        "no error of a spreadsheet (`#REF!`) and no day turned into a number stands in place of a"
+        " value",
         "`39521` as a day",
     ),
     Always(
         "reference",
         "stop",
-        "a foreign key leads to a record of the roster it names, or to a row of the file; it is compared as the field is that it refers to",
+        "a foreign key leads to a record of the roster it names, or to a row of the file; it is"
+        " compared as the field is that it refers to",
         "a manager whom nobody knows",
     ),
     Always(
@@ -107,7 +113,8 @@ ALWAYS = (
     Always(
         "passed-over",
         "note",
-        "the file is for such people: where it only adds, rows of people in the roster are left out; where it only changes, the others",
+        "the file is for such people: where it only adds, rows of people in the roster are left"
+        " out; where it only changes, the others",
         "somebody new, in a file that was told to change people only",
     ),
     Always(
@@ -131,19 +138,22 @@ ALWAYS = (
     Always(
         "unknown-key",
         "stop",
-        "a key leads to somebody, in a file that has no column for what a new person needs; what is missing then follows from it",
+        "a key leads to somebody, in a file that has no column for what a new person needs; what is"
+        " missing then follows from it",
         "a list of numbers and phones, with a number that nobody has",
     ),
     Always(
         "number-shared",
         "stop",
-        "rows with one number are one person: given names and days of birth (or, without these, both names) do not plainly differ",
+        "rows with one number are one person: given names and days of birth (or, without these,"
+        " both names) do not plainly differ",
         "Ines Adair, born 2008, and Kornel Brandt, born 1999, under one number",
     ),
     Always(
         "joined",
         "note",
-        "nothing: tells which rows are one person and go in together, because they differ only in fields that take several values",
+        "nothing: tells which rows are one person and go in together, because they differ only in"
+        " fields that take several values",
         "one row per chapter",
     ),
     Always(
@@ -161,7 +171,8 @@ ALWAYS = (
     Always(
         "alike",
         "ask",
-        "no two rows that nobody in the roster is are alike in name, day of birth and the rest, whatever their numbers say",
+        "no two rows that nobody in the roster is are alike in name, day of birth and the rest,"
+        " whatever their numbers say",
         "one person on two lines, once with a digit of the number mistyped",
     ),
     Always(
@@ -203,7 +214,8 @@ ALWAYS = (
     Always(
         "since",
         "ask",
-        "a row that stayed open when its file was applied goes in only once somebody has said so, whatever became of roster, codes or day",
+        "a row that stayed open when its file was applied goes in only once somebody has said so,"
+        " whatever became of roster, codes or day",
         "a row that waited for a person, of whom the roster has nobody like them any more",
     ),
     Always(

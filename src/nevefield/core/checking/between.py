@@ -10,12 +10,12 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit, lines_of
+from nevefield.core.edits.trail import NO_ROWS, put_in
 from nevefield.core.people.apart import are_two_people
 from nevefield.core.people.joining import group_again, number_rows, people_groups
 from nevefield.core.people.keys import find_by_key, first_rows
 from nevefield.core.people.recognising import BY_LIKENESS, known_traits
 from nevefield.core.snapshot import say_key
-from nevefield.core.trail import NO_ROWS, put_in
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
@@ -214,7 +214,7 @@ def _check_unique_in_file(facts: Facts, key: tuple[str, ...], twice: tuple[int, 
         if person.values[rows[0]] >= 0 and (person.values[rows] == person.values[rows[0]]).all():
             return None  # one person: said as a duplicate
         titles = " and ".join(facts.title(name) for name in key)
-        value = " ".join(facts.typed[name].stored.at(int(rows[0])) or "" for name in key)
+        value = " ".join(facts.text(int(rows[0]), name) for name in key)
         said = f"{titles} “{value}” stands in {lines_of(facts.lines[rows])}; it must be unique."
         title = f"{titles} “{value}” stands {len(rows)} times"
         return Hit("unique", key[-1], key, "stop", rows, title, said, group=value.casefold())
@@ -265,7 +265,7 @@ def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
     titles = " and ".join(facts.title(name) for name in key)
 
     def say(row: int) -> str:
-        value = " ".join(facts.typed[name].stored.at(row) or "" for name in key)
+        value = " ".join(facts.text(row, name) for name in key)
         (owner,) = facts.snapshot.keys(holder.values[[row]])
         return f"{titles} “{value}” belongs to {say_key(owner)} in the roster already."
 

@@ -1,8 +1,10 @@
-"""The checks that a definition can declare: what they hold, what they take, an example that passes and one that fails.
+"""The checks that a definition can declare: what they hold, what they take, an example that passes
+and one that fails.
 
-To add one, put its entry here and the function that runs it where its kind is (`rows`, `groups`, `whole`). The reading and
-refusing of its declarations, what its memo rests on, the editor, the API's document, `docs/checks.md`, the test of its example
-and the property test of edits follow from the entry.
+To add one, put its entry here and the function that runs it where its kind is (`rows`, `groups`,
+`whole`). The reading and refusing of its declarations, what its memo rests on, the editor, the
+API's document, `docs/checks.md`, the test of its example and the property test of edits follow from
+the entry.
 """
 
 from __future__ import annotations
@@ -58,7 +60,8 @@ DECLARED: dict[str, Declared] = {
         Declared(
             "order",
             "stop",
-            "no field holds a later day or greater number than the one named after it; empty ones are passed over",
+            "no field holds a later day or greater number than the one named after it; empty ones"
+            " are passed over",
             OfRows(rows.check_order),
             fewest=2,
             most=9,
@@ -142,7 +145,8 @@ DECLARED: dict[str, Declared] = {
         Declared(
             "age",
             "stop",
-            "somebody's age on a day lies in a band; several with conditions make bands that depend on a field",
+            "somebody's age on a day lies in a band; several with conditions make bands that depend"
+            " on a field",
             OfRows(rows.check_age),
             options=(
                 ON,
@@ -174,7 +178,8 @@ DECLARED: dict[str, Declared] = {
         Declared(
             "ended",
             "ask",
-            "an end day is not past already, unless the roster has it so: nobody is in the roster as ended by surprise",
+            "an end day is not past already, unless the roster has it so: nobody is in the roster"
+            " as ended by surprise",
             OfRows(rows.check_ended, beside="records"),
             options=(WHEN,),
             example={"check": "ended", "fields": ["last"]},
@@ -223,7 +228,8 @@ DECLARED: dict[str, Declared] = {
         Declared(
             "stand-in",
             "ask",
-            "a mail address or phone number is somebody's: no `none3@…`, no `0000000`, no address that is that of many",
+            "a mail address or phone number is somebody's: no `none3@…`, no `0000000`, no address"
+            " that is that of many",
             OfRows(standins.check_stand_ins, beside="rows"),
             most=9,
             options=(
@@ -242,7 +248,8 @@ DECLARED: dict[str, Declared] = {
         Declared(
             "spelling",
             "ask",
-            "a code or its label is written as the list has it: one that differs only in case or spaces is asked about",
+            "a code or its label is written as the list has it: one that differs only in case or"
+            " spaces is asked about",
             OfRows(rows.check_spelling),
             most=9,
             options=(WHEN,),
@@ -253,7 +260,8 @@ DECLARED: dict[str, Declared] = {
         Declared(
             "overlap",
             "stop",
-            "of rows that share the fields `of`, no two hold over days that overlap (one primary enrolment at a time)",
+            "of rows that share the fields `of`, no two hold over days that overlap (one primary"
+            " enrolment at a time)",
             OfRows(references.check_overlap, beside="rows"),
             fewest=2,
             most=2,
@@ -268,8 +276,14 @@ DECLARED: dict[str, Declared] = {
                 WHEN,
             ),
             example={"check": "overlap", "fields": ["first", "last"], "of": ["mariner"]},
-            passes="first=2026-09-01 last=2027-06-30 mariner=1\nfirst=2027-09-01 last=2028-06-30 mariner=1",
-            fails="first=2026-09-01 last=2027-06-30 mariner=1\nfirst=2027-01-01 last=2028-06-30 mariner=1",
+            passes=(
+                "first=2026-09-01 last=2027-06-30 mariner=1\nfirst=2027-09-01 last=2028-06-30"
+                " mariner=1"
+            ),
+            fails=(
+                "first=2026-09-01 last=2027-06-30 mariner=1\nfirst=2027-01-01 last=2028-06-30"
+                " mariner=1"
+            ),
         ),
         Declared(
             "unique-across",

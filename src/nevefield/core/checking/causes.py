@@ -11,8 +11,8 @@ import numpy as np
 from nevefield.core.checking.facts import Hit, identify
 from nevefield.core.checking.shifts import swaps_of
 from nevefield.core.checking.waiving import WHOLE, find_let_in
+from nevefield.core.edits.trail import NO_ROWS
 from nevefield.core.people.traits import traits_of
-from nevefield.core.trail import NO_ROWS
 
 if TYPE_CHECKING:
     from collections.abc import Iterator

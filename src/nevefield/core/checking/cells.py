@@ -9,8 +9,8 @@ import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.columns.values import SEVERAL
+from nevefield.core.edits.trail import NO_ROWS, has_any, put_in
 from nevefield.core.people.recognising import ASKED
-from nevefield.core.trail import NO_ROWS, has_any, put_in
 
 if TYPE_CHECKING:
     from collections.abc import Mapping

@@ -20,9 +20,17 @@ def write_documents() -> str:
     lines = [
         "# Checks",
         "",
-        "Written from `core/checking/always.py` and `catalog.py` by `scripts/documents.py`; a test runs every example.",
+        (
+            "Written from `core/checking/always.py` and `catalog.py` by `scripts/documents.py`; a"
+            " test runs every example."
+        ),
         "",
-        "A finding has a weight: **stop** (the row cannot go in), **ask** (it goes in once someone says yes and gives a reason), **note** (for information). Every declared check also takes `weight`; `text`, its own words in place of ours; `id`, a name by which it is spoken of; and `off`, which switches it off.",
+        (
+            "A finding has a weight: **stop** (the row cannot go in), **ask** (it goes in once"
+            " someone says yes and gives a reason), **note** (for information). Every declared"
+            " check also takes `weight`; `text`, its own words in place of ours; `id`, a name by"
+            " which it is spoken of; and `off`, which switches it off."
+        ),
         "",
         "## Always on, from the fields themselves",
         "",
@@ -35,7 +43,8 @@ def write_documents() -> str:
         "| check | weight | holds when | takes |",
         "|---|---|---|---|",
         *(
-            f"| `{check.name}` | {check.weight} | {check.holds} | {'; '.join(map(_option, check.options)) or '–'} |"
+            f"| `{check.name}` | {check.weight} | {check.holds} |"
+            f" {'; '.join(map(_option, check.options)) or '–'} |"
             for check in DECLARED.values()
         ),
         "",

@@ -11,8 +11,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.conditions import fields_of, holds
-from nevefield.core.memo import Memo
-from nevefield.core.trail import NO_ROWS, Followed
+from nevefield.core.edits.memo import Memo
+from nevefield.core.edits.trail import NO_ROWS, Followed
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Mapping
@@ -29,6 +29,7 @@ if TYPE_CHECKING:
     from nevefield.core.people.recognising import Recognised
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
+from nevefield.core.texts import SEVERAL
 
 __all__ = ["Facts", "Hit", "Standing", "identify", "lines_of"]
 
@@ -179,6 +180,10 @@ class Facts:
             return self.typed[name].stored.at(row)
         record = int(self.known.record[row])
         return self.snapshot.columns[name].at(record) if record >= 0 else None
+
+    def text(self, row: int, name: str) -> str:
+        """Write a row's value as people do: several one after the other; "" where there is none."""
+        return (self.value(row, name) or "").replace(SEVERAL, "; ")
 
 
 @dataclass(frozen=True)

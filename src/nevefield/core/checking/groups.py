@@ -18,9 +18,9 @@ import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.conditions import age_of, holds
+from nevefield.core.edits.trail import NO_ROWS, Followed, union
 from nevefield.core.people.keys import first_rows
 from nevefield.core.table import Column
-from nevefield.core.trail import NO_ROWS, Followed, union
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence

@@ -10,10 +10,10 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit, identify
+from nevefield.core.edits.trail import has_any
 from nevefield.core.people.levels import LEVELS
 from nevefield.core.people.recognising import ASKED, TAKEN, known_traits
 from nevefield.core.snapshot import say_key
-from nevefield.core.trail import has_any
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -152,7 +152,7 @@ def _unknown(facts: Facts, key: tuple[str, ...], rows: NDArray[np.intp], lacking
     rest = f"{', '.join(lacking[:3])}{' …' if len(lacking) > 3 else ''}"
 
     def say(row: int) -> str:
-        value = " ".join(facts.typed[name].stored.at(row) or "" for name in key)
+        value = " ".join(facts.text(row, name) for name in key)
         return (
             f"{title} {value} is nobody’s in {facts.definition.title}, and for a new person the"
             f" file has no {rest}."

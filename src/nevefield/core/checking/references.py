@@ -14,10 +14,11 @@ import pyarrow as pa
 from nevefield.core.checking.facts import Facts, Hit, lines_of
 from nevefield.core.columns.folding import fold_values
 from nevefield.core.columns.identifiers import mend_identifier
+from nevefield.core.edits import limits
+from nevefield.core.edits.trail import put_in, union
 from nevefield.core.people.joining import group_rows
 from nevefield.core.table import Column
 from nevefield.core.texts import SEVERAL
-from nevefield.core.trail import put_in, union
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -29,7 +30,6 @@ if TYPE_CHECKING:
 
 __all__ = ["check_overlap", "check_references", "check_unique_across"]
 
-FEW = 8  # keys that have come or gone, whose references are looked for one by one
 MOST = 1_000  # references that are looked at apart from the others
 
 
@@ -126,9 +126,7 @@ def _say_nobodies(
     title = " and ".join(facts.title(name) for name in names)
     hits = []
     for told, some in groups.items():
-        value = " ".join(
-            (facts.typed[name].stored.at(some[0]) or "").replace(SEVERAL, "; ") for name in names
-        )
+        value = " ".join(facts.text(some[0], name) for name in names)
         offered = (
             offers(told[0]) if offers is not None and not facts.typed[field].field.several else ()
         )
@@ -201,7 +199,7 @@ def _find_nobodies(
     ) -> NDArray[np.intp]:
         if own is not None and own is not was[2]:  # who refers to a row that has come or gone
             named = {*was[2].rows(rows), *own.rows(rows)} - {None}
-            if several or len(named) > FEW:
+            if several or len(named) > limits.SINGLE:
                 return make()
             rows = union(
                 (
@@ -286,7 +284,7 @@ def _check_loops(facts: Facts, key: ForeignKey) -> list[Hit]:
             circle = way[way.index(at) :]
             inside = np.array(sorted(rows[one] for one in circle if one in rows), np.intp)
             stored = [
-                facts.typed[target].stored.at(rows[one]) if one in rows else shown[one]
+                facts.text(rows[one], target) if one in rows else shown[one]
                 for one in circle
             ]
             told = " → ".join(str(text) for text in [*stored, stored[0]])
@@ -367,7 +365,7 @@ def check_unique_across(facts: Facts, check: Check) -> list[Hit]:
             title = f"{facts.title(name)} belongs to somebody in {other.definition.title}"
 
             def say(row: int, title: str = title) -> str:
-                return f"{title}: “{facts.typed[name].stored.at(row)}”."
+                return f"{title}: “{facts.text(row, name)}”."
 
             hits.append(
                 Hit(

@@ -10,10 +10,10 @@ from typing import TYPE_CHECKING, Any, Literal
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit
-from nevefield.core.checking.mending import mend_hits
 from nevefield.core.columns.days import say_day
 from nevefield.core.columns.values import SEVERAL
 from nevefield.core.conditions import age_of, say_condition
+from nevefield.core.edits.mending import mend_hits
 from nevefield.core.texts import fold, trim
 
 if TYPE_CHECKING:
@@ -126,7 +126,7 @@ def check_order(facts: Facts, check: Check) -> list[Hit]:
         told = [
             f"{title} ({_show(value)})"
             for title, name in zip(titles, names, strict=True)
-            if (value := facts.value(row, name))
+            if (value := facts.text(row, name))
         ]
         return f"{told[-1]} is {word} {' and '.join(told[:-1])}."
 
@@ -216,7 +216,7 @@ def check_compare(facts: Facts, check: Check) -> list[Hit]:
     title = f"{facts.title(left)} must be {words[how]} {facts.title(right)}"
 
     def say(row: int) -> str:
-        values = [_show(facts.value(row, name) or "") for name in check.fields]
+        values = [_show(facts.text(row, name)) for name in check.fields]
         return f"{title}; here it is {values[0]}, and {facts.title(right)} is {values[1]}."
 
     return _one_hit(check, right, check.fields, rows, title, say)
@@ -255,7 +255,7 @@ def check_age(facts: Facts, check: Check) -> list[Hit]:
     def say(row: int) -> str:
         if ages[row] < 0:
             return (
-                f"Born {_show(facts.value(row, name) or '')}, which is after {say_day(on)}; the age"
+                f"Born {_show(facts.text(row, name))}, which is after {say_day(on)}; the age"
                 f" must be {band}{where}."
             )
         return f"{int(ages[row])} years old on {say_day(on)}; it must be {band}{where}."
@@ -282,7 +282,7 @@ def check_runs_out(facts: Facts, check: Check) -> list[Hit]:
         title = f"{facts.title(name)} {word}"
 
         def say(row: int, word: str = word) -> str:
-            return f"{facts.title(name)} {_show(facts.value(row, name) or '')} {word}."
+            return f"{facts.title(name)} {_show(facts.text(row, name))} {word}."
 
         hits += _one_hit(check, name, check.reads_for(name), rows, title, say, group=word)
     return hits
@@ -310,7 +310,7 @@ def check_ended(facts: Facts, check: Check) -> list[Hit]:
     title = f"{facts.title(name)} is past already: in the roster as ended"
 
     def say(row: int) -> str:
-        day = _show(facts.value(row, name) or "")
+        day = _show(facts.text(row, name))
         return (
             f"{facts.title(name)} {day} is past already: the record will be in the roster as ended."
         )

@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING, Any
 
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.groups import OfGroups
-from nevefield.core.checking.mending import mend_hits
 from nevefield.core.checking.rows import OfRows
 from nevefield.core.checking.whole import OfFile
+from nevefield.core.edits.mending import mend_hits
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence

@@ -9,8 +9,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit, identify
+from nevefield.core.edits.trail import put_in
 from nevefield.core.texts import shape_of
-from nevefield.core.trail import put_in
 
 if TYPE_CHECKING:
     from typing import Any

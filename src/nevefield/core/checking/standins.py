@@ -102,7 +102,10 @@ def _stand_ins(
         return []
 
     def say(row: int) -> str:
-        return f"{one.title} “{facts.value(row, one.name)}” is {what}; leave it empty, or say why it is right."
+        return (
+            f"{one.title} “{facts.text(row, one.name)}” is {what}; leave it empty, or say why it is"
+            " right."
+        )
 
     named = f"{one.name}/{group}"
     return [
@@ -149,8 +152,11 @@ def _shared(facts: Facts, check: Check, one: Field) -> list[Hit]:
     begins = np.flatnonzero(np.diff(column.codes[rows], prepend=-1))
 
     def say(row: int) -> str:
-        size, text = int(counts[column.codes[row]]), facts.value(row, one.name)
-        return f"{size:,} people have “{text}”: it is an office's rather than theirs. Leave it empty, or say why it is right."
+        size, text = int(counts[column.codes[row]]), facts.text(row, one.name)
+        return (
+            f"{size:,} people have “{text}”: it is an office's rather than theirs. Leave it empty,"
+            " or say why it is right."
+        )
 
     def hit(some: NDArray[np.intp], title: str, of: str) -> Hit:
         group = f"{one.name}/{of}"
@@ -169,17 +175,20 @@ def _shared(facts: Facts, check: Check, one: Field) -> list[Hit]:
     alone = zip(begins[:MOST_ALONE].tolist(), ends[:MOST_ALONE], strict=True) if len(rows) else ()
     hits = []
     for begin, end in alone:
-        text = facts.value(int(rows[begin]), one.name)
+        text = facts.text(int(rows[begin]), one.name)
         hits.append(
             hit(
                 rows[begin:end],
                 f"{one.title} “{text}” is that of {int(sizes[begin]):,} people",
-                str(text),
+                text,
             )
         )
     if len(begins) > MOST_ALONE:
         rest = rows[begins[MOST_ALONE] :]
-        title = f"{one.title}: {len(begins) - MOST_ALONE:,} more that are each of more than {most:,} people"
+        title = (
+            f"{one.title}: {len(begins) - MOST_ALONE:,} more that are each of more than"
+            f" {most:,} people"
+        )
         hits.append(hit(rest, title, "several"))
     return hits
 

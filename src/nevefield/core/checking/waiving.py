@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from nevefield.core.trail import NO_ROWS
+from nevefield.core.edits.trail import NO_ROWS
 
 if TYPE_CHECKING:
     from datetime import date

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
     from nevefield.core.columns.pairing import Pair
     from nevefield.core.definition import Definition
-    from nevefield.core.memo import Memo
+    from nevefield.core.edits.memo import Memo
     from nevefield.core.table import Table
 
 __all__ = ["columns_by_field", "cut_column", "join_columns"]

@@ -31,7 +31,7 @@ _NAMED_FIRST = re.compile(
 _TWO_DIGITS = re.compile(r"(?<!\d)\d{2}$")
 _FOUR_DIGITS = re.compile(r"\d{4}")
 CENTURY = 2000
-FEW = 0.1  # slips, against the values of the right order
+SLIPS = 0.1  # slips, against the values of the right order
 ENOUGH_SWAPPED = 8  # real dates
 _MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"]
 
@@ -106,7 +106,7 @@ def other_century(text: str, day: date) -> date | None:
 def decide_order(texts: Iterable[str]) -> tuple[str, int]:
     """Decide the order of day and month from all values of a column.
 
-    Values that contradict each other decide nothing, unless they are so few (`FEW`) that they are
+    Values that contradict each other decide nothing, unless they are so few (`SLIPS`) that they are
     the slips.
 
     Returns:
@@ -118,9 +118,9 @@ def decide_order(texts: Iterable[str]) -> tuple[str, int]:
         if found:
             day_first += int(found[1]) > 12 >= int(found[3])
             month_first += int(found[3]) > 12 >= int(found[1])
-    if day_first and month_first <= FEW * day_first:
+    if day_first and month_first <= SLIPS * day_first:
         return "dmy", day_first
-    if month_first and day_first <= FEW * month_first:
+    if month_first and day_first <= SLIPS * month_first:
         return "mdy", month_first
     return "", 0
 

@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from nevefield.core.columns.values import Typed
-    from nevefield.core.memo import Memo
+    from nevefield.core.edits.memo import Memo
 
 __all__ = ["derive"]
 

@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from nevefield.core.definition import Definition
-    from nevefield.core.memo import Memo
+    from nevefield.core.edits.memo import Memo
     from nevefield.core.people.joining import Joined
     from nevefield.core.people.keys import Known
     from nevefield.core.snapshot import Snapshot

@@ -26,7 +26,7 @@ if TYPE_CHECKING:
 
 __all__ = ["ISO", "MAIL", "WHOLE", "is_phone", "plain_values", "rank"]
 
-FEW = 64  # of fewer texts each is read
+EACH_BELOW = 64  # of fewer texts each is read
 MAIL = r"^[A-Za-z0-9_+-]+(?:\.[A-Za-z0-9_+-]+)*@(?:[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?\.)+[A-Za-z]{2,24}$"  # noqa: E501
 ISO = r"^[0-9]{4}-[0-9]{2}-[0-9]{2}$"
 WHOLE = r"^(?:0|-?[1-9][0-9]{0,14})$"  # as a number is stored
@@ -46,7 +46,7 @@ def plain_values(
         turned: Days that a spreadsheet may have turned round.
     """
     if (
-        len(values) < FEW
+        len(values) < EACH_BELOW
         or one.several
         or one.code_list
         or one.pattern

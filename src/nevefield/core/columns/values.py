@@ -24,10 +24,11 @@ from nevefield.core.columns.mail import why_no_mail
 from nevefield.core.columns.numbers import decide_mark, read_number
 from nevefield.core.columns.plain import ISO, MAIL, WHOLE, is_phone, plain_values, rank
 from nevefield.core.columns.words import NO, YES
+from nevefield.core.edits import limits
+from nevefield.core.edits.trail import union
 from nevefield.core.patterns import matches
 from nevefield.core.table import Column
 from nevefield.core.texts import SEVERAL, bare_cell, plain_letters, squeeze, squeeze_lines, trim
-from nevefield.core.trail import union
 
 if TYPE_CHECKING:
     from collections.abc import Iterator, Mapping
@@ -57,7 +58,6 @@ MOST_SUGGESTED = 5_000
 # behind the order of day and month: real dates were turned round by a spreadsheet of the other
 # order
 TURNED = "-turned"
-FEW = 64  # distinct texts that are no burden to look through
 MOST_PARTS = 20  # values in one cell of which more than what is wrong is said
 MOST_DIGITS = 20  # of a number that may have lost its zeros
 LONGEST_MESSAGE = 400  # characters
@@ -168,7 +168,7 @@ class Typed:
         """Keep a few rows, in the order given, with their own distinct texts and no others where
         these would be many.
         """
-        if max(len(self.raw.values), len(self.stored.values)) <= FEW:
+        if max(len(self.raw.values), len(self.stored.values)) <= limits.TEXTS:
             return self.pick(rows)
         raw = Column.of(self.raw.rows(rows))
         codes = dict(zip(raw.codes.tolist(), self.raw.codes[rows].tolist(), strict=True))

@@ -9,6 +9,8 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.edits import limits
+
 if TYPE_CHECKING:
     from collections.abc import Iterator, Mapping
 
@@ -20,7 +22,6 @@ if TYPE_CHECKING:
 
 __all__ = ["Keys", "Listed", "find_candidates"]
 
-FEW = 8  # rows that are looked for one by one
 LARGEST = 3_000  # pairs of one key; more come of a value that says nothing
 KEPT_RECORDS = 300_000  # of a larger roster the keys are made anew each time: they take much room
 ALONE = 200  # pairs of one mail address or phone: more share a switchboard, and say nothing
@@ -220,7 +221,7 @@ def _join(
     too many pairs.
     """
     left = np.flatnonzero(ours >= 0)
-    if len(left) <= FEW and alone:
+    if len(left) <= limits.SINGLE and alone:
         keys = ours[left].tolist()
         bounds = [ordered.searchsorted((key, key + 1)).tolist() for key in keys]
         found = [

@@ -10,7 +10,8 @@ import numpy as np
 
 from nevefield.core.columns.derived import derive
 from nevefield.core.columns.values import SEVERAL
-from nevefield.core.trail import NO_ROWS, Followed
+from nevefield.core.edits import limits
+from nevefield.core.edits.trail import NO_ROWS, Followed
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
@@ -19,7 +20,7 @@ if TYPE_CHECKING:
 
     from nevefield.core.columns.values import Typed
     from nevefield.core.definition import Definition
-    from nevefield.core.memo import Memo
+    from nevefield.core.edits.memo import Memo
     from nevefield.core.people.keys import Known
     from nevefield.core.table import Column
 
@@ -34,9 +35,6 @@ __all__ = [
     "people_groups",
     "regroup_rows",
 ]
-
-ROOM = 4_096  # values that edits may add before rows are numbered anew
-FEW = 8  # values whose rows are looked for alone
 
 
 @dataclass(frozen=True)
@@ -97,7 +95,7 @@ def number_rows(
     """
 
     def make() -> Numbers:
-        sizes = tuple(len(column.values) + ROOM for column in columns)
+        sizes = tuple(len(column.values) + limits.VALUES for column in columns)
         return Numbers(
             Followed(_number([column.codes for column in columns], sizes, lacks(slice(None)))),
             sizes,
@@ -210,7 +208,7 @@ def regroup_rows(
     """  # noqa: E501
     rows = rows[before[rows] != values[rows]]
     touched = {one for one in (*before[rows].tolist(), *values[rows].tolist()) if one >= 0}
-    if len(touched) > FEW:
+    if len(touched) > limits.SINGLE:
         return group_rows(values)
     again = {one: there for one in touched if len(there := np.flatnonzero(values == one)) > 1}
     gone = (

@@ -9,7 +9,8 @@ import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
-from nevefield.core.trail import Followed, Trail, union
+from nevefield.core.edits import limits
+from nevefield.core.edits.trail import Followed, Trail, union
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
@@ -18,14 +19,11 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from nevefield.core.columns.values import Typed
-    from nevefield.core.memo import Memo
+    from nevefield.core.edits.memo import Memo
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.table import Column
 
 __all__ = ["Known", "find_by_key", "first_rows", "match_again", "match_keys"]
-
-FEW = 1_000  # rows that differ, of one state that follows another
-FEW_ROWS = 8  # rows that are looked for one by one
 
 
 @dataclass(frozen=True)
@@ -94,7 +92,7 @@ class Known:
         ]
         differ = np.flatnonzero((made.record != self.record) | (made.by != self.by))
         rows = union((differ, np.array(sorted(odd), np.intp)))
-        return self.put(rows, made.of(rows)) if len(rows) <= FEW else made
+        return self.put(rows, made.of(rows)) if len(rows) <= limits.ROWS else made
 
 
 def match_keys(
@@ -212,7 +210,7 @@ def first_rows(
         edited = set(rows.tolist())
         # another row may be the first now
         gone = [record for record, row in first.items() if row in edited]
-        if len(gone) > FEW_ROWS:
+        if len(gone) > limits.SINGLE:
             return make()
         for record in gone:
             there = np.flatnonzero((known.record == record) & ~aside)
@@ -247,7 +245,7 @@ def _find(
     for name, one in zip(key, placed, strict=True):
         ours = ours * (len(snapshot.folded(name).values) + 1) + np.maximum(one, 0)
     theirs, full = snapshot.keep(f"combined {key}", lambda: _combined(key, snapshot))
-    if len(ours) <= FEW_ROWS:
+    if len(ours) <= limits.SINGLE:
         places = [np.flatnonzero(theirs == one)[:1] for one in ours.tolist()]
         return np.array(
             [

@@ -11,6 +11,7 @@ import numpy as np
 from rapidfuzz.distance import OSA, JaroWinkler
 from rapidfuzz.process import cpdist
 
+from nevefield.core.edits import limits
 from nevefield.core.people.names import STANDS_FOR
 
 if TYPE_CHECKING:
@@ -25,7 +26,6 @@ __all__ = ["LEVELS", "Level", "level_pairs"]
 NEAR_NAME = 0.88  # Jaro-Winkler similarity (Winkler 1990), 0 to 1
 NEAR_TEXT = 0.90
 NEAR_MAIL = 0.94
-FEW = 200  # pairs that are compared one by one though some share their two values
 MANY = 10_000  # pairs of texts that are compared on all cores
 NOTHING = -1  # one of the two has nothing there
 
@@ -122,7 +122,7 @@ def level_pairs(
             size = len(form.theirs)
             couples = ours[filled].astype(np.int64) * size + theirs[filled]
             place: Any = slice(None)
-            if len(couples) > FEW:
+            if len(couples) > limits.PAIRS:
                 couples, place = _distinct(couples)
             levels[filled] = _compare(kind, form, couples // size, couples % size)[place]
         found[kind] = levels

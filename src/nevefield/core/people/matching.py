@@ -10,11 +10,11 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.assigning import assign
+from nevefield.core.edits.trail import NO_ROWS, Trail, union
 from nevefield.core.people.candidates import Listed, find_candidates
 from nevefield.core.people.levels import LEVELS, NOTHING, level_pairs
 from nevefield.core.people.traits import Side, Trait, forms_of, traits_of
 from nevefield.core.people.weights import Weights, estimate_weights, weigh_pairs
-from nevefield.core.trail import NO_ROWS, Trail, union
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.edits.trail import has_any, put_in, union
 from nevefield.core.people.keys import Known
 from nevefield.core.people.matching import (
     CERTAIN,
@@ -26,7 +27,6 @@ from nevefield.core.people.matching import (
     sides_of,
 )
 from nevefield.core.people.traits import traits_of
-from nevefield.core.trail import has_any, put_in, union
 
 if TYPE_CHECKING:
     from typing import Any
@@ -35,7 +35,7 @@ if TYPE_CHECKING:
 
     from nevefield.core.columns.values import Typed
     from nevefield.core.definition import Definition
-    from nevefield.core.memo import Memo
+    from nevefield.core.edits.memo import Memo
     from nevefield.core.people.traits import Trait
     from nevefield.core.snapshot import Snapshot
 

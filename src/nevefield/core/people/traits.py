@@ -14,10 +14,11 @@ import pyarrow as pa
 import pyarrow.compute as pc
 
 from nevefield.core.columns.headings import MEANINGS, words_of
-from nevefield.core.finding import Finder
+from nevefield.core.edits import limits
+from nevefield.core.edits.finding import Finder
 from nevefield.core.people.names import known_as, soundex
 from nevefield.core.people.scripts import to_latin
-from nevefield.core.table import FEW, find_texts
+from nevefield.core.table import find_texts
 from nevefield.core.texts import key_of, plain_letters
 
 if TYPE_CHECKING:
@@ -136,7 +137,7 @@ class Side:
         self._finders: dict[str, Finder] = {}
         self._numbered: dict[str, tuple[Any, NDArray[np.int64]]] = {}
         self._keys: dict[str, NDArray[np.int64]] = {}
-        if len(column.codes) <= FEW:
+        if len(column.codes) <= limits.SINGLE:
             had = column.rows(np.arange(len(column.codes)))
             told = [plain(text) if text else "" for text in had]
             self._foreign = _not_latin(trait, had, told)
@@ -184,7 +185,7 @@ class Side:
         """Find texts of an Arrow array among the numbers of a form; NONE_OURS for empty ones and
         those that are not there.
         """
-        if len(texts) <= FEW:
+        if len(texts) <= limits.SINGLE:
             if name not in self._finders:
                 self._finders[name] = Finder(
                     self.values if name == "text" else self.numbered(name)[0]

@@ -73,10 +73,10 @@ def check_one_group(facts: Facts) -> list[Hit]:
             if other.first
             else "already"
         )
-        what = facts.value(row, kind.each)
+        what = facts.text(row, kind.each)
         then = f" End that on {other.ends}, or let both be." if other.ends else ""
         return (
-            f"{facts.value(row, kind.person)} is in {other.group} ({where}), and {what} allows one"
+            f"{facts.text(row, kind.person)} is in {other.group} ({where}), and {what} allows one"
             f" group at a time.{then}"
         )
 

@@ -44,7 +44,7 @@ SAMPLE = 200  # rows that say what the columns look like
 MOST = 5_000  # odd rows that are looked at one by one
 TAIL = 40  # rows at the end that may be notes below the table
 UNLIKE = 0.12  # a look that a column has more rarely is unlike it
-SPARSE, FEW = 1 / 3, 2 / 3  # of the cells that most rows have
+SPARSE, SHORT = 1 / 3, 2 / 3  # of the cells that most rows have
 
 _SUMS = (
     "(?:(?:grand|sub|zwischen|end|gesamt)["
@@ -441,5 +441,5 @@ class _Model:
             is_said = (
                 bool(rest) or any(letter.isdigit() for letter in first) or len(first.split()) == 1
             )
-            return is_said and (unlike > 0 or fill <= FEW)
-        return bool(_COUNT.fullmatch(first)) and unlike > 0 and fill <= FEW
+            return is_said and (unlike > 0 or fill <= SHORT)
+        return bool(_COUNT.fullmatch(first)) and unlike > 0 and fill <= SHORT

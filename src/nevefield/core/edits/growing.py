@@ -10,9 +10,9 @@ from typing import Any
 import numpy as np
 import pyarrow as pa
 
-__all__ = ["Growing"]
+from nevefield.core.edits import limits
 
-ROOM = 1 << 16  # characters and texts that there is room for beyond those at hand
+__all__ = ["Growing"]
 
 
 class Growing:
@@ -38,9 +38,9 @@ class Growing:
         ]
         first, last = int(offsets[0]), int(offsets[-1])
         data = values.buffers()[2]
-        self._offsets = np.empty(len(values) + 1 + ROOM, np.int32)
+        self._offsets = np.empty(len(values) + 1 + limits.ROOM, np.int32)
         self._offsets[: len(offsets)] = offsets - first
-        self._data = np.empty(last - first + ROOM, np.uint8)
+        self._data = np.empty(last - first + limits.ROOM, np.uint8)
         if last > first:
             self._data[: last - first] = np.frombuffer(data, np.uint8)[first:last]
         self._count, self._lock = len(values), threading.Lock()

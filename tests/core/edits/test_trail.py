@@ -9,9 +9,9 @@ import pyarrow as pa
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nevefield.core.finding import Finder
-from nevefield.core.memo import Memo
-from nevefield.core.trail import Followed, Trail, put_in
+from nevefield.core.edits.finding import Finder
+from nevefield.core.edits.memo import Memo
+from nevefield.core.edits.trail import Followed, Trail, put_in
 
 EDITS = st.lists(
     st.tuples(

@@ -8,7 +8,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.checking.facts import Hit
-from nevefield.core.trail import NO_ROWS, put_in
+from nevefield.core.edits.trail import NO_ROWS, put_in
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence

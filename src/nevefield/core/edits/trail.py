@@ -9,6 +9,8 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from nevefield.core.edits import limits
+
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
@@ -16,7 +18,6 @@ if TYPE_CHECKING:
 
 __all__ = ["NO_ROWS", "Followed", "Trail", "has_any", "put_in", "union"]
 
-LONGEST = 400  # edits that are remembered; what is further back is made whole
 NO_ROWS = np.zeros(0, np.intp)
 
 
@@ -39,8 +40,8 @@ class Trail:
     def after(self, rows: NDArray[np.intp]) -> Trail:
         """Go one edit on."""
         made = Trail()
-        made._marks = (*made._marks, *self._marks[:LONGEST])
-        made._rows = (rows, *self._rows[: LONGEST - 1])
+        made._marks = (*made._marks, *self._marks[: limits.EDITS])
+        made._rows = (rows, *self._rows[: limits.EDITS - 1])
         return made
 
     def since(self, other: Trail) -> NDArray[np.intp] | None:

@@ -8,7 +8,8 @@ import pyarrow as pa
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nevefield.core.growing import ROOM, Growing
+from nevefield.core.edits.growing import Growing
+from nevefield.core.edits.limits import ROOM
 
 TEXTS = st.one_of(st.text(max_size=5), st.sampled_from(["", "ż", "Łódź", "日本", "\U0001f600"]))
 # Of which array made so far, and what is put behind it; now and then more than there is room for.

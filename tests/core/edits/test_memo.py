@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from nevefield.core.memo import Memo
+from nevefield.core.edits.memo import Memo
 
 
 def test_large_things_by_identity_small_ones_by_value():

@@ -10,7 +10,8 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.beside import at_once
-from nevefield.core.trail import NO_ROWS, union
+from nevefield.core.edits import limits
+from nevefield.core.edits.trail import NO_ROWS, union
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
@@ -22,7 +23,6 @@ if TYPE_CHECKING:
 
 __all__ = ["Memo"]
 
-FEW = 1_000  # rows of edits that are made anew apart; of more, the whole is
 _SMALL = (str, int, tuple, frozenset, dict, type(None))
 
 
@@ -119,7 +119,7 @@ class Memo:
             return made[1]  # another part asked for it already
         known = self._before.get(name)
         rows = _edited(known[0], of) if known is not None else None
-        if known is None or rows is None or len(rows) > FEW:
+        if known is None or rows is None or len(rows) > limits.ROWS:
             made = make()
         else:
             made = again(known[1], rows, known[0]) if len(rows) else known[1]

@@ -8,8 +8,10 @@ import copy
 import csv
 import io
 import json
+from contextlib import contextmanager
 from datetime import date
 from functools import partial
+from unittest.mock import patch
 
 import pytest
 from hypothesis import given
@@ -21,6 +23,7 @@ from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import read_codes
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.defining.reading import read_definition
+from nevefield.core.edits import limits
 from nevefield.core.evaluate import evaluate
 from nevefield.core.people.recognising import likeness_of_record
 from nevefield.core.reading import read_file
@@ -303,6 +306,34 @@ def test_who_is_who_after_each_edit(keys, rows, steps, said_before):
     """
     document = {**copy.deepcopy(DOCUMENT), "nevefield": {"keys": keys}}
     follow(read_definition(document), WHO, rows, steps, said_before=said_before)
+
+
+@contextmanager
+def small_limits():
+    """Let hardly anything count as little: what is followed piece by piece elsewhere is made
+    whole here, and the reverse.
+    """
+    small = {"ROWS": 1, "EDITS": 2, "SINGLE": 1, "TEXTS": 1, "PAIRS": 1, "VALUES": 2, "ROOM": 24}
+    assert set(small) == set(limits.__all__)
+    with patch.multiple(limits, **small):
+        yield
+
+
+@part(0.3)
+@given(definitions(), ROWS, STEPS, st.booleans())
+def test_each_edit_with_small_limits(definition, rows, steps, said_before):
+    """Where the limits are so small that every shortcut ends, all is as from nothing too."""
+    with small_limits():
+        follow(definition, list(VALUES), rows, steps, said_before=said_before)
+
+
+@part(0.3)
+@given(st.sampled_from([["no"], ["no", "mail"]]), ALIKE, WHO_STEPS, st.booleans())
+def test_who_is_who_with_small_limits(keys, rows, steps, said_before):
+    """And so for people who are alike."""
+    document = {**copy.deepcopy(DOCUMENT), "nevefield": {"keys": keys}}
+    with small_limits():
+        follow(read_definition(document), WHO, rows, steps, said_before=said_before)
 
 
 def follow(definition, names, rows, steps, *, said_before, meanwhile=("",) * 13):
