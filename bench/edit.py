@@ -22,7 +22,7 @@ from nevefield.context import Context
 from nevefield.core.codes import read_codes
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate, read_snapshot
+from nevefield.core.evaluate import Inputs, evaluate, read_snapshot
 from nevefield.core.reading import read_file
 from nevefield.core.steps import read_step
 from nevefield.intakes.evaluating import open_intake
@@ -98,21 +98,16 @@ def measure_core(data: bytes, old: bytes) -> dict[str, Any]:
     prior = read_snapshot(old, definition, codes, TODAY)
     begun = time.perf_counter()
     read = read_file(data, known=known_headings(definition))
-    last = evaluate(b"", [], definition, codes, prior, TODAY, coverage="everybody", read=read)
+    last = evaluate(
+        Inputs(b"", [], definition, codes, prior, TODAY, coverage="everybody", read=read)
+    )
     whole = time.perf_counter() - begun
     steps, times = [], defaultdict(list)
     for name, document in edits(read[0]):
         steps.append(read_step(document))
         begun = time.perf_counter()
         last = evaluate(
-            b"",
-            steps,
-            definition,
-            codes,
-            prior,
-            TODAY,
-            coverage="everybody",
-            read=read,
+            Inputs(b"", steps, definition, codes, prior, TODAY, coverage="everybody", read=read),
             before=last.memo,
         )
         times[name].append(time.perf_counter() - begun)

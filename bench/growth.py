@@ -29,7 +29,7 @@ from tests.core.people.maker import DEFINITION, make_people  # noqa: E402
 from nevefield.core.codes import read_codes  # noqa: E402
 from nevefield.core.columns.pairing import look_at_values, pair_columns  # noqa: E402
 from nevefield.core.defining.reading import read_definition  # noqa: E402
-from nevefield.core.evaluate import evaluate, read_snapshot  # noqa: E402
+from nevefield.core.evaluate import Inputs, evaluate, read_snapshot  # noqa: E402
 from nevefield.core.people.matching import learn_people, settle_likely, sides_of  # noqa: E402
 from nevefield.core.reading import read_file  # noqa: E402
 from nevefield.core.table import Column, Table  # noqa: E402
@@ -118,13 +118,15 @@ def whole(rows: int) -> Work:
     defined = read_definition(json.loads(definition))
     codes = read_codes((ROOT / "demo" / "codes.csv").read_text())
     return lambda: evaluate(
-        file,
-        [],
-        defined,
-        codes,
-        read_snapshot(roster, defined, codes, TODAY),
-        TODAY,
-        coverage="everybody",
+        Inputs(
+            file,
+            [],
+            defined,
+            codes,
+            read_snapshot(roster, defined, codes, TODAY),
+            TODAY,
+            coverage="everybody",
+        )
     )
 
 

@@ -13,7 +13,7 @@ from nevefield.core.beside import both
 from nevefield.core.codes import read_codes
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate, read_snapshot
+from nevefield.core.evaluate import Inputs, evaluate, read_snapshot
 from nevefield.core.reading import read_file
 
 TODAY = date(2026, 9, 1)
@@ -32,7 +32,7 @@ def main() -> None:
         lambda: read_file(data, known=known_headings(definition)),
     )
     evaluation = evaluate(
-        data, [], definition, codes, prior, TODAY, coverage="everybody", read=read
+        Inputs(data, [], definition, codes, prior, TODAY, coverage="everybody", read=read)
     )
     found: dict[str, int] = {}
     for cause in evaluation.causes:

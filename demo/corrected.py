@@ -14,7 +14,7 @@ from typing import Any
 import openpyxl
 
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.intakes.sheets import write_error_sheet
 
@@ -41,7 +41,7 @@ def make_corrected(
     """
     definition = read_definition(document)
     snapshot = Snapshot.of_values(definition, list(range(1, len(cadets) + 1)), cadets, 1)
-    evaluation = evaluate(workbook, [], definition, codes, snapshot, TODAY)
+    evaluation = evaluate(Inputs(workbook, [], definition, codes, snapshot, TODAY))
     sheet = write_error_sheet(
         evaluation,
         "september-joiners.xlsx",

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from nevefield.core.applied import numbers_of, ranges_of
 from nevefield.core.changes.plan import plan_changes
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.keeping import keep_moment
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
@@ -74,7 +74,7 @@ def follow(definition, names, rows, steps, *, others: bool):
     said = [read_step(one) for one in steps if one["kind"] != "undo"]
     snapshot = Snapshot.of_values(definition, IDS, ROSTER, 4)
     more = {"coverage": "everybody", "others": {"others": OTHERS}}
-    then = evaluate(data, said, definition, CODES, snapshot, TODAY, **more)
+    then = evaluate(Inputs(data, said, definition, CODES, snapshot, TODAY, **more))
     step = read_step(
         json.loads(json.dumps({"kind": "applied", "change_set": 1, **keep_moment(then)}))
     )
@@ -83,7 +83,7 @@ def follow(definition, names, rows, steps, *, others: bool):
         ids, records = [*ids, 99], [*records, COME]
     now = Snapshot.of_values(definition, ids, records, 5)
     codes, day = (ALTERED, LATER) if others else (CODES, TODAY)
-    after = evaluate(data, [*said, step], definition, codes, now, day, **more)
+    after = evaluate(Inputs(data, [*said, step], definition, codes, now, day, **more))
     was, is_now = outcomes(then), outcomes(after)
     for line, one in was.items():
         assert is_now[line] == one or (one in OPEN and is_now[line] in OPEN)
@@ -92,7 +92,7 @@ def follow(definition, names, rows, steps, *, others: bool):
     assert not set(now.ids[after.absent].tolist()) - set(IDS)  # whoever came later was not expected
     # Taken back, it is as before.
     back = read_step({"kind": "taken_back", "change_set": 1})
-    again = evaluate(data, [*said, step, back], definition, CODES, snapshot, TODAY, **more)
+    again = evaluate(Inputs(data, [*said, step, back], definition, CODES, snapshot, TODAY, **more))
     assert told(again) == told(then)
 
 
@@ -122,7 +122,7 @@ def test_many_that_wait_for_a_person_wait_on():
     snapshot = Snapshot.of_values(definition, list(range(1, len(roster) + 1)), roster, 1)
     names = list(incoming[0])
     data = write(names, [[row[name] for name in names] for row in incoming])
-    then = evaluate(data, [], definition, {}, snapshot, TODAY)
+    then = evaluate(Inputs(data, [], definition, {}, snapshot, TODAY))
     waiting = {line for line, one in outcomes(then).items() if one == "waiting"}
     assert len(waiting) >= 5
     step = read_step(
@@ -130,7 +130,7 @@ def test_many_that_wait_for_a_person_wait_on():
     )
     ids, records = apply(then, snapshot.ids.tolist(), roster)
     after = evaluate(
-        data, [step], definition, {}, Snapshot.of_values(definition, ids, records, 2), TODAY
+        Inputs(data, [step], definition, {}, Snapshot.of_values(definition, ids, records, 2), TODAY)
     )
     assert {line for line, one in outcomes(after).items() if one == "waiting"} == waiting
     who = next(cause for cause in after.causes if cause.hit.check == "who")
@@ -141,7 +141,14 @@ def test_many_that_wait_for_a_person_wait_on():
     first = min(waiting)
     said = read_step({"kind": "person", "choices": [{"line": first, "record": None}]})
     decided = evaluate(
-        data, [step, said], definition, {}, Snapshot.of_values(definition, ids, records, 2), TODAY
+        Inputs(
+            data,
+            [step, said],
+            definition,
+            {},
+            Snapshot.of_values(definition, ids, records, 2),
+            TODAY,
+        )
     )
     assert plan_changes(decided).lines.tolist() == [first]
 

@@ -11,7 +11,7 @@ import pytest
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import read_codes
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import Evaluation, evaluate
+from nevefield.core.evaluate import Evaluation, Inputs, evaluate
 from nevefield.core.people.recognising import DECISIONS
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
@@ -38,13 +38,15 @@ def work_out(made, file: str, steps=()) -> tuple[Evaluation, dict]:
     data = (made / file).read_bytes()
     return (
         evaluate(
-            data,
-            steps,
-            definition,
-            codes,
-            snapshot,
-            TODAY,
-            coverage=truth.get("coverage", "listed"),
+            Inputs(
+                data,
+                steps,
+                definition,
+                codes,
+                snapshot,
+                TODAY,
+                coverage=truth.get("coverage", "listed"),
+            )
         ),
         truth,
     )

@@ -15,7 +15,7 @@ from nevefield.core.changes.plan import plan_changes
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.reading import read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import active_steps, decide, read_step
@@ -256,9 +256,10 @@ def test_step_by_step_is_from_nothing(definition, rows, steps, more, chance):
     for count in range(len(steps) + 1):
         parsed = [read_step(step) for step in steps[:count]]
         after = evaluate(
-            text.encode(), parsed, definition, CODES, snapshot, TODAY, read=read, before=before
+            Inputs(text.encode(), parsed, definition, CODES, snapshot, TODAY, read=read),
+            before=before,
         )
-        whole = evaluate(text.encode(), parsed, definition, CODES, snapshot, TODAY)
+        whole = evaluate(Inputs(text.encode(), parsed, definition, CODES, snapshot, TODAY))
         before = after.memo
         assert after.tally == whole.tally
         assert after.outcomes.tolist() == whole.outcomes.tolist()

@@ -9,7 +9,7 @@ import pytest
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import read_codes
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.masking import (
     COVER,
     cover_evaluation,
@@ -56,7 +56,7 @@ def ward():
         ";".join(row) for row in [names, *([row[name] for name in names] for row in rows)]
     ).encode()
     made = hospital.make()
-    return evaluate(data, [], definition, read_codes(made.codes), snapshot, made.today)
+    return evaluate(Inputs(data, [], definition, read_codes(made.codes), snapshot, made.today))
 
 
 def everything(evaluation) -> str:

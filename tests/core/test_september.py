@@ -10,7 +10,7 @@ import pytest
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import read_codes
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import Evaluation, evaluate
+from nevefield.core.evaluate import Evaluation, Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 from nevefield.core.tally import OUTCOMES
@@ -37,7 +37,9 @@ def data(request, made) -> bytes:
 
 def work_out(world, data: bytes, steps=()) -> Evaluation:
     definition, codes, snapshot = world
-    return evaluate(data, [read_step(step) for step in steps], definition, codes, snapshot, TODAY)
+    return evaluate(
+        Inputs(data, [read_step(step) for step in steps], definition, codes, snapshot, TODAY)
+    )
 
 
 def test_finds_planted_alone(world, data, truth):

@@ -7,7 +7,7 @@ from datetime import date
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import read_codes
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import Evaluation, evaluate
+from nevefield.core.evaluate import Evaluation, Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 from nevefield.core.tally import OUTCOMES
@@ -78,13 +78,15 @@ def work_out(
 ) -> Evaluation:
     """Evaluate a file's text, `;` or `,` between the cells."""
     return evaluate(
-        text.encode(),
-        [read_step(step) for step in steps],
-        definition,
-        CODES,
-        snapshot,
-        TODAY,
-        coverage=coverage,
+        Inputs(
+            text.encode(),
+            [read_step(step) for step in steps],
+            definition,
+            CODES,
+            snapshot,
+            TODAY,
+            coverage=coverage,
+        )
     )
 
 

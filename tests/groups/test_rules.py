@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.placing.rules import effects_of
 from nevefield.core.snapshot import Snapshot
 from nevefield.groups.errors import WrongPlacing
@@ -166,7 +166,9 @@ def test_plainly(people, rules, hands):
     assert moved == wanted
     data = "no,note\n" + "".join(f"{row},same\n" for row in range(len(people)))
     evaluation = evaluate(
-        data.encode(), [], definition, CODES, snapshot, TODAY, placed_by_hand={"place": hands}
+        Inputs(
+            data.encode(), [], definition, CODES, snapshot, TODAY, placed_by_hand={"place": hands}
+        )
     )
     rows = evaluation.changes.get("place", [])
     stored = evaluation.facts.typed.get("place")

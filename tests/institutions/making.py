@@ -10,7 +10,7 @@ from typing import Any
 
 from nevefield.core.codes import read_codes
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import Evaluation, evaluate
+from nevefield.core.evaluate import Evaluation, Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 
@@ -68,14 +68,16 @@ class Institution:
         )
         others = {name: _snapshot(*one) for name, one in self.others.items()}
         return evaluate(
-            self.data if data is None else data,
-            [read_step(step) for step in steps],
-            definition,
-            read_codes(self.codes),
-            snapshot,
-            self.today,
-            coverage=coverage,
-            others=others,
+            Inputs(
+                self.data if data is None else data,
+                [read_step(step) for step in steps],
+                definition,
+                read_codes(self.codes),
+                snapshot,
+                self.today,
+                coverage=coverage,
+                others=others,
+            )
         )
 
 

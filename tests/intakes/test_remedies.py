@@ -7,7 +7,7 @@ import pytest
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.rows import OfRows
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 from nevefield.intakes.remedies import step_for
@@ -74,14 +74,16 @@ def test_each_check_of_the_catalog(name, weight):
     def work_out(*steps):
         parsed = [read_step(step) for step in steps]
         return evaluate(
-            data.encode(),
-            parsed,
-            definition,
-            CODES,
-            snapshot,
-            TODAY,
-            coverage="everybody",
-            others=others,
+            Inputs(
+                data.encode(),
+                parsed,
+                definition,
+                CODES,
+                snapshot,
+                TODAY,
+                coverage="everybody",
+                others=others,
+            )
         )
 
     evaluation = work_out()

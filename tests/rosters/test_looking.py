@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from nevefield.core.codes import read_codes
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.ended import last_days
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.texts import bare_cell, safe_cell, squeeze
 from nevefield.rosters.looking import choose_records, export_roster, find_people
@@ -85,7 +85,9 @@ def test_what_was_exported_is_the_same_when_it_comes_back(values):
     """
     snapshot = simple(values)
     content = export_roster(ROSTER, snapshot, "csv").content
-    evaluation = evaluate(content, [], SIMPLE, {}, snapshot, date(2026, 9, 1), coverage="everybody")
+    evaluation = evaluate(
+        Inputs(content, [], SIMPLE, {}, snapshot, date(2026, 9, 1), coverage="everybody")
+    )
     assert (evaluation.tally.same, evaluation.tally.absent) == (len(values), 0)
 
 

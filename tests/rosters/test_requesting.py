@@ -12,7 +12,7 @@ import pytest
 from nevefield.core.codes import read_codes
 from nevefield.core.columns.pairing import known_headings, pair_columns
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.reading import read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.rosters.requesting import write_request_sheet
@@ -86,7 +86,7 @@ def test_example_is_no_person(world, kind):
         ]
         text = "\r\n".join([lines[0], *rows[:150], lines[1], *rows[150:]]) + "\r\n"
         evaluation = evaluate(
-            text.encode(), [], definition, codes, Snapshot.empty(definition), TODAY
+            Inputs(text.encode(), [], definition, codes, Snapshot.empty(definition), TODAY)
         )
         assert evaluation.tally.read == 300
         assert [(one.line, one.kind) for one in evaluation.reading.not_data] == [
@@ -106,7 +106,7 @@ def test_example_would_be_right(world):
         .replace("e.g. ", "")
     )
     evaluation = evaluate(
-        content.encode(), [], definition, codes, Snapshot.empty(definition), TODAY
+        Inputs(content.encode(), [], definition, codes, Snapshot.empty(definition), TODAY)
     )
     problems = {
         (cause.hit.check, cause.hit.field)

@@ -7,7 +7,7 @@ from datetime import date
 
 from nevefield.core.codes import read_codes
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate, read_snapshot
+from nevefield.core.evaluate import Inputs, evaluate, read_snapshot
 from nevefield.rosters.looking import open_roster
 from nevefield.run.demo import load_demo
 from nevefield.store import records as store
@@ -61,7 +61,7 @@ def test_large_files_are_right(tmp_path, made):
     today = date(2026, 9, 1)
     prior = read_snapshot(roster.read_bytes(), definition, codes, today)
     tally = evaluate(
-        file.read_bytes(), [], definition, codes, prior, today, coverage="everybody"
+        Inputs(file.read_bytes(), [], definition, codes, prior, today, coverage="everybody")
     ).tally
     mistakes = sum(truth[name] for name in ("number", "mail", "port", "order", "name", "born"))
     assert (tally.new, tally.changed, tally.stopped) == (truth["new"], truth["changed"], mistakes)

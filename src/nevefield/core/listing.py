@@ -16,7 +16,7 @@ from nevefield.core.columns.pairing import known_headings
 from nevefield.core.columns.values import SEVERAL
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.definition import Definition
-from nevefield.core.evaluate import Evaluation, evaluate
+from nevefield.core.evaluate import Evaluation, Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 from nevefield.core.texts import fold
@@ -109,7 +109,9 @@ def compare_codes(
     """
     documents = [_document(name, one) for one in now]
     snapshot = Snapshot.of_values(CODE_LIST, list(range(len(now))), documents, 1)
-    found = evaluate(b"", [], CODE_LIST, {}, snapshot, today, coverage="everybody", read=read)
+    found = evaluate(
+        Inputs(b"", [], CODE_LIST, {}, snapshot, today, coverage="everybody", read=read)
+    )
     listed = found.facts.typed.get("list")
     if listed is not None:
         texts = (listed.stored.at(row) for row in range(len(found.table)))
@@ -120,14 +122,9 @@ def compare_codes(
             lines = [int(line) for line in found.table.lines[other]]
             step = read_step({"kind": "leave_out", "lines": lines, "reason": "another list"})
             found = evaluate(
-                b"",
-                [step],
-                CODE_LIST,
-                {},
-                snapshot,
-                today,
-                coverage="everybody",
-                read=read,
+                Inputs(
+                    b"", [step], CODE_LIST, {}, snapshot, today, coverage="everybody", read=read
+                ),
                 before=found.memo,
             )
     problems = tuple(

@@ -10,9 +10,21 @@ import numpy as np
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
-__all__ = ["OUTCOMES", "Tally", "count_outcomes"]
+__all__ = [
+    "CHANGED",
+    "HELD",
+    "LEFT_OUT",
+    "NEW",
+    "OUTCOMES",
+    "SAME",
+    "STOPPED",
+    "WAITING",
+    "Tally",
+    "count_outcomes",
+]
 
 OUTCOMES = ("new", "changed", "same", "waiting", "stopped", "held", "left_out")
+NEW, CHANGED, SAME, WAITING, STOPPED, HELD, LEFT_OUT = range(len(OUTCOMES))
 
 
 @dataclass(frozen=True)

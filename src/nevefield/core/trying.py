@@ -11,7 +11,7 @@ import numpy as np
 import pyarrow as pa
 
 from nevefield.core.columns.values import SEVERAL
-from nevefield.core.evaluate import Evaluation, evaluate
+from nevefield.core.evaluate import Evaluation, Inputs, evaluate
 from nevefield.core.reading.reading import Reading
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.table import Column, Table
@@ -109,14 +109,16 @@ def _check(
     table = Table(tuple(names), tuple(columns), np.arange(1, len(snapshot) + 1, dtype=np.int64))
     reading = Reading("roster", None, None, None, 1, "")
     return evaluate(
-        b"",
-        [],
-        definition,
-        codes,
-        Snapshot.empty(definition),
-        today,
-        read=(table, reading),
-        others=others,
+        Inputs(
+            b"",
+            [],
+            definition,
+            codes,
+            Snapshot.empty(definition),
+            today,
+            read=(table, reading),
+            others=others or {},
+        )
     )
 
 

@@ -15,10 +15,9 @@ from nevefield.core.changes.guards import guards_of
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.changes.taking import taken_away
 from nevefield.core.checking.causes import iter_findings
-from nevefield.core.evaluate import HELD, LEFT_OUT, SAME
 from nevefield.core.keeping import keep_moment
 from nevefield.core.people.recognising import likeness_of
-from nevefield.core.tally import OUTCOMES, count_outcomes
+from nevefield.core.tally import HELD, LEFT_OUT, OUTCOMES, SAME, count_outcomes
 from nevefield.intakes.errors import NeedsNumber, NeedsYes, NothingToApply, NotThrown, OutOfDate
 from nevefield.intakes.evaluating import Opened, open_intake
 from nevefield.intakes.moving import does_the_same

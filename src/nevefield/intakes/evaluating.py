@@ -9,9 +9,10 @@ from typing import TYPE_CHECKING, Any
 
 from nevefield.core.columns.days import say_day
 from nevefield.core.columns.pairing import known_headings
-from nevefield.core.evaluate import STAGES, Evaluation, evaluate, quiet
+from nevefield.core.evaluate import Evaluation, Inputs, evaluate, quiet
 from nevefield.core.masking import cover_evaluation, keep_apart, sensitive_fields
 from nevefield.core.people.recognising import Remembered
+from nevefield.core.stages import TOTAL
 from nevefield.core.steps import decide, read_step, refuse_unknown
 from nevefield.intakes.errors import NoSuchIntake
 from nevefield.intakes.sources import source_of
@@ -169,20 +170,22 @@ def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
     with context.database.transaction() as connection:
         codes = load_codes(connection)
     found = evaluate(
-        b"",
-        [*(read_step(one.step) for one in opened.steps), step],
-        before.definition,
-        codes,
-        before.snapshot,
-        context.today(),
-        coverage=opened.intake.coverage,
-        read=(before.table, before.reading),
+        Inputs(
+            b"",
+            [*(read_step(one.step) for one in opened.steps), step],
+            before.definition,
+            codes,
+            before.snapshot,
+            context.today(),
+            coverage=opened.intake.coverage,
+            read=(before.table, before.reading),
+            others=before.facts.others,
+            said=opened.said,
+            by_hand=before.facts.by_hand,
+            placed_by_hand=before.facts.placed_by_hand,
+            standing=before.facts.standing,
+        ),
         before=before.memo,
-        others=before.facts.others,
-        said=opened.said,
-        by_hand=before.facts.by_hand,
-        placed_by_hand=before.facts.placed_by_hand,
-        standing=before.facts.standing,
     )
     return replace(found, facts=replace(found.facts, unnamed=before.facts.unnamed))
 
@@ -355,27 +358,29 @@ def _work_out(context: Context, inputs: _Inputs, progress: Progress) -> Evaluati
     with lock:  # two requests at once work it out once
 
         def make() -> Evaluation:
-            progress("Reading the file", 0, STAGES)
+            progress("Reading the file", 0, TOTAL)
             read: tuple[Table, Reading] = _READINGS.get(
                 inputs.reading_key, lambda: _read(context, inputs)
             )
             last: list[Memo] = _MEMOS.get(inputs.place, list)
             evaluation = evaluate(
-                b"",
-                inputs.steps,
-                inputs.definition,
-                inputs.codes,
-                inputs.snapshot,
-                inputs.today,
-                coverage=inputs.intake.coverage,
-                read=read,
+                Inputs(
+                    b"",
+                    inputs.steps,
+                    inputs.definition,
+                    inputs.codes,
+                    inputs.snapshot,
+                    inputs.today,
+                    coverage=inputs.intake.coverage,
+                    read=read,
+                    others=inputs.others,
+                    said=inputs.said,
+                    by_hand=inputs.by_hand,
+                    placed_by_hand=inputs.placed,
+                    standing=inputs.standing,
+                ),
                 before=last[0] if last else None,
                 progress=progress,
-                others=inputs.others,
-                said=inputs.said,
-                by_hand=inputs.by_hand,
-                placed_by_hand=inputs.placed,
-                standing=inputs.standing,
             )
             last[:] = [evaluation.memo]
             return evaluation

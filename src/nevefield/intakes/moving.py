@@ -11,8 +11,7 @@ import numpy as np
 
 from nevefield.core.changes.acts import acts_of, digest_acts
 from nevefield.core.changes.plan import plan_changes
-from nevefield.core.evaluate import CHANGED
-from nevefield.core.tally import OUTCOMES
+from nevefield.core.tally import CHANGED, OUTCOMES
 from nevefield.intakes.evaluating import evaluate_at, open_intake
 
 if TYPE_CHECKING:

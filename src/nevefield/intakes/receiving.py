@@ -12,10 +12,11 @@ from typing import TYPE_CHECKING
 from nevefield.core.columns.pairing import known_headings, look_at_values, pair_columns
 from nevefield.core.crediting import Candidate, credit_file
 from nevefield.core.errors import CoreError, NotRead, UnreadableFile, WrongStep
-from nevefield.core.evaluate import STAGES, quiet
+from nevefield.core.evaluate import quiet
 from nevefield.core.reading import ReadingChoice
 from nevefield.core.reading.secrets import find_secrets
 from nevefield.core.recipes import is_named, likeness_to_last
+from nevefield.core.stages import TOTAL
 from nevefield.core.steps import (
     active_steps,
     decide,
@@ -116,7 +117,7 @@ def receive_file(
         WrongRoster: It is for another roster, or for none.
     """
     name = re.split(r"[\\/]", file_name)[-1][:255] or "file"
-    progress("Looking what kind of file it is", 0, STAGES)
+    progress("Looking what kind of file it is", 0, TOTAL)
     try:
         place = _find_place(context, name, data, roster_name, allowed, source, account_id)
         known = known_headings(place.definition)
@@ -136,7 +137,7 @@ def receive_file(
                 size=len(data),
             )
         raise
-    progress("Keeping the file", 0, STAGES)
+    progress("Keeping the file", 0, TOTAL)
     digest = hashlib.sha256(data).digest()
     first = _first_steps(place, source, coverage)
     source = next((step["name"] for step in first if step["kind"] == "source"), "")

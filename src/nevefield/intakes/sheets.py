@@ -15,8 +15,8 @@ import numpy as np
 import xlsxwriter
 
 from nevefield.core.checking.causes import iter_findings
-from nevefield.core.evaluate import STOPPED, WAITING
 from nevefield.core.reading.kinds import BROKEN_ARCHIVE
+from nevefield.core.tally import STOPPED, WAITING
 from nevefield.core.texts import bare_cell, safe_cell, trim
 from nevefield.intakes.errors import WrongSheet
 from nevefield.intakes.evaluating import open_intake

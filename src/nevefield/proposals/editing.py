@@ -15,9 +15,10 @@ from nevefield.core.checking.whole import OfFile
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.columns.titles import name_openly
 from nevefield.core.errors import WrongStep
-from nevefield.core.evaluate import CHANGED, SAME, WAITING, evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.reading import read_file
 from nevefield.core.steps import read_step, refuse_reason, refuse_unknown
+from nevefield.core.tally import CHANGED, SAME, WAITING
 from nevefield.core.texts import near
 from nevefield.intakes.applying import apply_intake, raised_by
 from nevefield.intakes.errors import NothingToApply, WrongEdit
@@ -118,7 +119,9 @@ def edit_record(
     def work_out() -> Evaluation:
         steps = [read_step(one) for one in documents]
         return evaluate(
-            data, steps, definition, codes, snapshot, context.today(), read=read, others=others
+            Inputs(
+                data, steps, definition, codes, snapshot, context.today(), read=read, others=others
+            )
         )
 
     evaluation = work_out()

@@ -11,8 +11,8 @@ from nevefield.core.changes.leaving import ACTS
 from nevefield.core.changes.taking import kept_blanks, taken_away
 from nevefield.core.changes.updating import rules_of
 from nevefield.core.columns.titles import name_member
-from nevefield.core.evaluate import NEW, SAME
 from nevefield.core.snapshot import say_key, to_json
+from nevefield.core.tally import NEW, SAME
 from nevefield.web import models
 from nevefield.web.rows import name_of_row, row_key
 

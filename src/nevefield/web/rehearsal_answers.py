@@ -8,10 +8,9 @@ import numpy as np
 
 from nevefield.core.columns.composing import compose, say_pattern
 from nevefield.core.columns.values import SEVERAL
-from nevefield.core.evaluate import CHANGED, NEW
 from nevefield.core.sampling import choose_sample, first_rows
 from nevefield.core.snapshot import to_json
-from nevefield.core.tally import OUTCOMES
+from nevefield.core.tally import CHANGED, NEW, OUTCOMES
 from nevefield.intakes.applying import messages_by_row
 from nevefield.web import models
 from nevefield.web.rows import name_of_row, row_key

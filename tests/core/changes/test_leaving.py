@@ -12,7 +12,7 @@ from nevefield.core.changes.acts import acts_of
 from nevefield.core.changes.leaving import ACTS
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 from tests.core.world import TODAY
@@ -37,7 +37,14 @@ EVERYBODY = {"kind": "coverage", "of": "everybody"}
 def look(rows: str, *steps: dict):
     snapshot = Snapshot.of_values(CREW, list(NUMBERS.values()), ROSTER, 5)
     return evaluate(
-        ("nr,imię\n" + rows).encode(), [read_step(one) for one in steps], CREW, {}, snapshot, TODAY
+        Inputs(
+            ("nr,imię\n" + rows).encode(),
+            [read_step(one) for one in steps],
+            CREW,
+            {},
+            snapshot,
+            TODAY,
+        )
     )
 
 
@@ -145,4 +152,4 @@ def test_undone():
     """Taken back, nobody ends."""
     steps = [read_step(ends(("A", "2026-08-31"))), read_step({"kind": "undo", "step": 1})]
     snapshot = Snapshot.of_values(CREW, list(NUMBERS.values()), ROSTER, 5)
-    assert written(evaluate(b"nr\nE\n", steps, CREW, {}, snapshot, TODAY)) == {}
+    assert written(evaluate(Inputs(b"nr\nE\n", steps, CREW, {}, snapshot, TODAY))) == {}

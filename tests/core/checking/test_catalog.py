@@ -16,7 +16,7 @@ from nevefield.core.checking.rows import OfRows
 from nevefield.core.codes import read_codes
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 from tests.conftest import ROOT
@@ -62,7 +62,16 @@ def found(check: dict, rows: str) -> list[tuple[str, str]]:
     )
     others = {"others": Snapshot.of_values(OTHERS, [1], [{"mail": "taken@x.example"}], 1)}
     evaluation = evaluate(
-        data.encode(), [], definition, CODES, snapshot, TODAY, coverage="everybody", others=others
+        Inputs(
+            data.encode(),
+            [],
+            definition,
+            CODES,
+            snapshot,
+            TODAY,
+            coverage="everybody",
+            others=others,
+        )
     )
     findings = [
         one for cause in evaluation.causes for one in iter_findings(cause, evaluation.facts)
@@ -100,7 +109,7 @@ def test_own_words_are_said():
     check = {"check": "order", "fields": ["first", "last"], "text": "Leaves before the first day"}
     definition = read_definition({"name": "x", "fields": FIELDS, "nevefield": {"checks": [check]}})
     data = b"first,last\n2026-09-01,2025-01-01\n"
-    evaluation = evaluate(data, [], definition, CODES, Snapshot.empty(definition), TODAY)
+    evaluation = evaluate(Inputs(data, [], definition, CODES, Snapshot.empty(definition), TODAY))
     (cause,) = (one for one in evaluation.causes if one.hit.check == "order")
     assert (cause.hit.title, cause.hit.say(0)) == (
         "Leaves before the first day",
@@ -225,7 +234,7 @@ def test_codes_with_a_slash_are_one_code():
     }
     data = b"key,roles\n1,A/B;A\n"
     evaluation = evaluate(
-        data, [read_step(waive)], definition, codes, Snapshot.empty(definition), TODAY
+        Inputs(data, [read_step(waive)], definition, codes, Snapshot.empty(definition), TODAY)
     )
     (cause,) = [one for one in evaluation.causes if one.hit.check == "raised"]
     assert cause.hit.title == "Roles raised to Armoury and bridge and Armoury"

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 
@@ -45,7 +45,9 @@ def found(file, roster, *steps):
     records = [{"no": own, **({"boss": boss} if boss else {})} for own, boss in roster.items()]
     snapshot = Snapshot.of_values(STAFF, list(range(len(records))), records, 1)
     parsed = [read_step(step) for step in steps]
-    evaluation = evaluate(out.getvalue().encode(), parsed, STAFF, {}, snapshot, date(2026, 9, 1))
+    evaluation = evaluate(
+        Inputs(out.getvalue().encode(), parsed, STAFF, {}, snapshot, date(2026, 9, 1))
+    )
     people: dict[str, set[str]] = {"reference": set(), "loop": set()}
     for cause in evaluation.causes:
         for finding in iter_findings(cause, evaluation.facts):

@@ -16,7 +16,7 @@ from nevefield.core.checking.standins import (
 )
 from nevefield.core.checking.starting import starting_checks, with_starting_checks
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from tests.core.world import TODAY, findings
 from tests.institutions import federation, hospital, school
@@ -43,12 +43,14 @@ def look(rows: str, roster=()):
     snapshot = Snapshot.of_values(started, list(range(1, len(roster) + 1)), list(roster), 1)
     return findings(
         evaluate(
-            ("nr;geburtsdatum;epost;telefon;ausweis;bis\n" + rows).encode(),
-            [],
-            started,
-            {},
-            snapshot,
-            TODAY,
+            Inputs(
+                ("nr;geburtsdatum;epost;telefon;ausweis;bis\n" + rows).encode(),
+                [],
+                started,
+                {},
+                snapshot,
+                TODAY,
+            )
         )
     )
 
@@ -141,7 +143,9 @@ def test_many_addresses_of_many():
         "allein@q.example"
     ]
     data = "nr;epost\n" + "".join(f"{number};{address}\n" for number, address in enumerate(lines))
-    evaluation = evaluate(data.encode(), [], definition, {}, Snapshot.empty(definition), TODAY)
+    evaluation = evaluate(
+        Inputs(data.encode(), [], definition, {}, Snapshot.empty(definition), TODAY)
+    )
     causes = [cause.hit for cause in evaluation.causes if cause.hit.check == "stand-in"]
     assert len(causes) == MOST_ALONE + 1
     by_title = sorted(

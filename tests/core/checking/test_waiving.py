@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from nevefield.core.checking.causes import find_causes
 from nevefield.core.checking.waiving import PASSING, is_lasting, let_in_by
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.keeping import list_waivers
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
@@ -54,7 +54,15 @@ def look(rows: str, *steps: dict, standing=None, definition=CREW, today: date = 
     snapshot = Snapshot.of_values(definition, IDS, ROSTER, 1)
     data = ("nr;port;born;rang\n" + rows).encode()
     return evaluate(
-        data, [read_step(one) for one in steps], definition, {}, snapshot, today, standing=standing
+        Inputs(
+            data,
+            [read_step(one) for one in steps],
+            definition,
+            {},
+            snapshot,
+            today,
+            standing=standing or {},
+        )
     )
 
 

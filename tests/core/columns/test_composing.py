@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from nevefield.core.columns.composing import Pattern, Piece, compose, compose_all, say_pattern
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 from tests.core.world import TODAY
@@ -61,7 +61,7 @@ def test_words_for_a_pattern():
 def work_out(*rows: str, heading: str = "no,family,given", roster=()):
     steps = [read_step({"kind": "compose", "field": "login", "pattern": SIGN_IN})]
     snapshot = Snapshot.of_values(STAFF, list(range(len(roster))), list(roster), 1)
-    return evaluate("\n".join([heading, *rows]).encode(), steps, STAFF, {}, snapshot, TODAY)
+    return evaluate(Inputs("\n".join([heading, *rows]).encode(), steps, STAFF, {}, snapshot, TODAY))
 
 
 def logins(evaluation) -> list[str | None]:

@@ -9,7 +9,7 @@ import pytest
 from nevefield.core.columns.combining import cut_column, join_columns
 from nevefield.core.columns.filling import find_blank
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 from nevefield.core.table import Column
@@ -40,7 +40,9 @@ FILE = "№;име;град\n1;Ася;\n2;Боян;-\n3;Вяра;Русе\n4;Г�
 
 def look(*steps: dict, text: str = FILE):
     snapshot = Snapshot.of_values(CLUB, [1, 2, 3], ROSTER, 1)
-    return evaluate(text.encode(), [read_step(one) for one in steps], CLUB, {}, snapshot, TODAY)
+    return evaluate(
+        Inputs(text.encode(), [read_step(one) for one in steps], CLUB, {}, snapshot, TODAY)
+    )
 
 
 def values(evaluation, name: str) -> list[str | None]:
@@ -121,7 +123,7 @@ def test_what_the_roster_has_is_not_composed():
     snapshot = Snapshot.of_values(CLUB, [1, 2], [{"№": "1", "карта": "ася"}, {"№": "2"}], 1)
     step = {"kind": "compose", "field": "карта", "pattern": {"pieces": [{"field": "име"}]}}
     evaluation = evaluate(
-        "№;име\n1;Ася\n2;Ася\n".encode(), [read_step(step)], CLUB, {}, snapshot, TODAY
+        Inputs("№;име\n1;Ася\n2;Ася\n".encode(), [read_step(step)], CLUB, {}, snapshot, TODAY)
     )
     assert values(evaluation, "карта") == ["ася", "ася2"]
 

@@ -24,10 +24,11 @@ from nevefield.core.codes import read_codes
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.edits import limits
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.people.recognising import likeness_of_record
 from nevefield.core.reading import read_file
 from nevefield.core.snapshot import Snapshot
+from nevefield.core.stages import STAGES
 from nevefield.core.steps import read_step
 from nevefield.core.texts import SEVERAL
 from tests.core.declaring import declarations
@@ -138,6 +139,7 @@ CONDITIONS = [
     {"any": [{"field": "roles", "has": "REGIST"}, {"field": "mate", "filled": True}]},
     {"none": [{"field": "to", "until": "today"}]},
 ]
+PARTS = {part for stage in STAGES for part in stage.parts}
 OTHER_ROSTERS = [{"others": "mail"}, {"others": "no", "moon": "no"}]
 DECLARATIONS = partial(
     declarations, DOCUMENT["fields"], VALUES, CONDITIONS, ["dept", "roles"], OTHER_ROSTERS
@@ -353,23 +355,26 @@ def follow(definition, names, rows, steps, *, said_before, meanwhile=("",) * 13)
 
         def work_out(memo, parsed=parsed, now=meanwhile[count]):
             return evaluate(
-                data,
-                parsed,
-                definition,
-                ALTERED if now == "codes" else CODES,
-                snapshot,
-                LATER if now == "day" else TODAY,
-                coverage="everybody",
-                read=read,
+                Inputs(
+                    data,
+                    parsed,
+                    definition,
+                    ALTERED if now == "codes" else CODES,
+                    snapshot,
+                    LATER if now == "day" else TODAY,
+                    coverage="everybody",
+                    read=read,
+                    others={"others": OTHERS},
+                    said=said,
+                    by_hand=by_hand,
+                ),
                 before=memo,
-                others={"others": OTHERS},
-                said=said,
-                by_hand=by_hand,
             )
 
         after, whole = work_out(before), work_out(None)
         before = after.memo
         assert told(after) == told(whole)
+        assert {name[0] if isinstance(name, tuple) else name for name in before._parts} <= PARTS
         # how several values are kept is shown to nobody
         assert not [one for one in texts_of(after) if SEVERAL in one]
 

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import read_codes
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
 from nevefield.core.tally import OUTCOMES
@@ -34,7 +34,9 @@ FELLOWS = read_definition(
 def work_out(*rows: str, roster=(), steps=()):
     data = "\n".join(["no,name,chapters", *rows]).encode()
     snapshot = Snapshot.of_values(FELLOWS, list(range(len(roster))), list(roster), 1)
-    return evaluate(data, [read_step(one) for one in steps], FELLOWS, CHAPTERS, snapshot, TODAY)
+    return evaluate(
+        Inputs(data, [read_step(one) for one in steps], FELLOWS, CHAPTERS, snapshot, TODAY)
+    )
 
 
 def outcomes(evaluation) -> list[str]:

@@ -9,7 +9,7 @@ import json
 import numpy as np
 
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.people.recognising import DECISIONS, likeness_of
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
@@ -28,7 +28,7 @@ def work_out(rows: list[dict[str, str]], *steps: dict, said=None):
     lines = [",".join(FIELDS), *(",".join(row.get(name, "") for name in FIELDS) for row in rows)]
     data = ("\n".join(lines) + "\n").encode()
     return evaluate(
-        data, [read_step(step) for step in steps], DEFINITION, {}, ROSTER, TODAY, said=said
+        Inputs(data, [read_step(step) for step in steps], DEFINITION, {}, ROSTER, TODAY, said=said)
     )
 
 
@@ -119,7 +119,9 @@ def test_off_in_the_definition():
         + ",".join(without_number(6).get(name, "") for name in FIELDS)
         + "\n"
     ).encode()
-    evaluation = evaluate(data, [], off, {}, Snapshot.of_values(off, [1], [CROWD[6]], 1), TODAY)
+    evaluation = evaluate(
+        Inputs(data, [], off, {}, Snapshot.of_values(off, [1], [CROWD[6]], 1), TODAY)
+    )
     assert evaluation.known.record.tolist() == [-1]
     assert np.isin([cause.hit.check for cause in evaluation.causes], ["who", "likeness"]).sum() == 0
 

@@ -13,7 +13,7 @@ from nevefield.core.codes import read_codes
 from nevefield.core.defining.groups import read_kinds
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition, WrongStep
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step, refuse_unknown
 from nevefield.intakes.remedies import step_for
@@ -78,7 +78,15 @@ def look(rows: str, *steps: dict, document=DOCUMENT):
     others = {"mitglieder": Snapshot.of_values(read_definition(PEOPLE), [1, 2, 3], NAMES, 1)}
     data = ("nr;art;gruppe;von;bis\n" + rows).encode()
     return evaluate(
-        data, [read_step(step) for step in steps], definition, CODES, snapshot, TODAY, others=others
+        Inputs(
+            data,
+            [read_step(step) for step in steps],
+            definition,
+            CODES,
+            snapshot,
+            TODAY,
+            others=others,
+        )
     )
 
 

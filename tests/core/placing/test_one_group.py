@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nevefield.core.defining.reading import read_definition
-from nevefield.core.evaluate import evaluate
+from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.tally import OUTCOMES
 from tests.core.placing.test_memberships import CODES, DOCUMENT, TODAY
@@ -52,7 +52,7 @@ def test_thousands_of_one_person():
     data = "\n".join(
         ["nr;art;gruppe;von;bis", *lines, f"A1;CHOR;KAM;{FIRST};{FIRST + timedelta(days=1)}"]
     ).encode()
-    evaluation = evaluate(data, [], DEFINITION, CODES, Snapshot.empty(DEFINITION), TODAY)
+    evaluation = evaluate(Inputs(data, [], DEFINITION, CODES, Snapshot.empty(DEFINITION), TODAY))
     asked = [
         row
         for cause in evaluation.causes
@@ -77,7 +77,7 @@ def test_against_every_pair(roster, rows):
         f"{who};{GROUPS[group]};{group};{first};{last or ''}" for who, group, first, last in rows
     ]
     data = "\n".join(["nr;art;gruppe;von;bis", *lines]).encode() + b"\n"
-    evaluation = evaluate(data, [], DEFINITION, CODES, snapshot, TODAY)
+    evaluation = evaluate(Inputs(data, [], DEFINITION, CODES, snapshot, TODAY))
     lasting = {one[:3]: one[3] for one in roster}
     # an empty cell keeps the record's last day
     rows = [(*one[:3], one[3] or lasting.get(one[:3])) for one in rows]

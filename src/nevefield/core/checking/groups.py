@@ -221,7 +221,7 @@ class _Groups:
             return _Members(groups, kinds)
 
         of = (check, facts.today.isoformat(), facts.snapshot, *facts.looked_at(self.check.reads))
-        found: _Members = facts.memo.mend((name, "rows"), of, lambda: find(facts), again)
+        found: _Members = facts.memo.mend(("group rows", name), of, lambda: find(facts), again)
         return found
 
     def _count(self, name: str) -> NDArray[np.int64]:
@@ -251,7 +251,7 @@ class _Groups:
             facts.joined.lead,
             *(facts.typed.get(one) for one in self.check.reads),
         )
-        made: _Count = facts.memo.mend((name, "count"), of, make, again)
+        made: _Count = facts.memo.mend(("group count", name), of, make, again)
         return self._fit(made.table)
 
     def without(self, out: NDArray[np.bool_]) -> NDArray[np.int64]:
