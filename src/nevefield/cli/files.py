@@ -26,7 +26,13 @@ from nevefield.core.defining.reading import read_definition
 from nevefield.core.definition import Definition
 from nevefield.core.edits.memo import Memo
 from nevefield.core.errors import CoreError, WrongDefinition
-from nevefield.core.evaluate import Evaluation, evaluate, read_snapshot, require_lists
+from nevefield.core.evaluate import (
+    Evaluation,
+    Inputs,
+    evaluate,
+    read_snapshot,
+    require_lists,
+)
 from nevefield.core.people.keys import match_keys
 from nevefield.core.reading import ReadingChoice, read_file
 from nevefield.core.snapshot import Snapshot, to_json
@@ -243,7 +249,7 @@ def _evaluate(
     file: Path,
     **more: Any,
 ) -> Evaluation:
-    return _at(file, evaluate, data, [], defined, lists, roster, day, **more)
+    return _at(file, evaluate, Inputs(data, [], defined, lists, roster, day, **more))
 
 
 def _at(path: Path, work: Callable[..., Made], *given: Any, **more: Any) -> Made:
