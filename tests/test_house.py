@@ -27,7 +27,7 @@ BELOW = {
     "authority": set(),
     "readers": {"core"},
     "context": {"readers", "settings", "store"},
-    "accounts": {"context", "store"},
+    "accounts": {"context", "intakes", "rosters", "store", "submissions"},
     "setup": {"context", "store"},
     "rosters": {"core", "context", "store"},
     "intakes": {"core", "context", "rosters", "store"},

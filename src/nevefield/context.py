@@ -10,7 +10,9 @@ import httpx
 
 from nevefield.readers import Readers
 from nevefield.settings import Settings
+from nevefield.store.again import do_again
 from nevefield.store.connection import Database
+from nevefield.store.errors import Contended, DatabaseGone, KeyTaken, LoadRefused
 from nevefield.store.sight import ALL
 
 if TYPE_CHECKING:
@@ -18,7 +20,16 @@ if TYPE_CHECKING:
 
     from nevefield.store.sight import Sight
 
-__all__ = ["Context", "utc_now"]
+# What whoever is handed a context must know of the database: how it fails, and what is done again.
+__all__ = [
+    "Contended",
+    "Context",
+    "DatabaseGone",
+    "KeyTaken",
+    "LoadRefused",
+    "do_again",
+    "utc_now",
+]
 
 READERS = Readers()  # of this process
 

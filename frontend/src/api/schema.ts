@@ -1404,7 +1404,7 @@ export interface paths {
             cookie?: never;
         };
         /** List what waits for its day, and what could not be done on it. */
-        get: operations["scheduled_list_waiting_scheduled_get"];
+        get: operations["scheduled_get_waiting_scheduled_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1525,7 +1525,7 @@ export interface paths {
             cookie?: never;
         };
         /** List the sources of the rosters that may be looked at. */
-        get: operations["sources_list_sources_sources_get"];
+        get: operations["sources_get_sources_sources_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -13237,7 +13237,7 @@ export interface operations {
             };
         };
     };
-    scheduled_list_waiting_scheduled_get: {
+    scheduled_get_waiting_scheduled_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -14047,7 +14047,7 @@ export interface operations {
             };
         };
     };
-    sources_list_sources_sources_get: {
+    sources_get_sources_sources_get: {
         parameters: {
             query?: never;
             header?: never;

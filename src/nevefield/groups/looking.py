@@ -17,11 +17,11 @@ from nevefield.rosters.snapshots import as_seen, load_codes, load_snapshot, requ
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
-from nevefield.store.confirmed import insert_confirmed
+from nevefield.store.confirmed import insert_confirmed, list_confirmed
 
 if TYPE_CHECKING:
     from collections.abc import Collection, Mapping, Sequence
-    from datetime import date
+    from datetime import date, datetime
 
     from nevefield.context import Context
     from nevefield.core.codes import Code, CodeList
@@ -36,6 +36,7 @@ __all__ = [
     "confirm_members",
     "find_origins",
     "list_kinds",
+    "list_ticked",
     "open_kind",
     "sizes_over_year",
 ]
@@ -287,6 +288,14 @@ def confirm_members(
             records=len(found),
         )
     return len(found)
+
+
+def list_ticked(
+    context: Context, roster_id: int, kind_name: str, key: tuple[str, ...]
+) -> dict[int, tuple[datetime, str]]:
+    """List by record when a member was ticked off last in a review of a group, and by whom."""
+    with context.database.transaction() as connection:
+        return list_confirmed(connection, roster_id, kind_name, SEVERAL.join(key))
 
 
 def find_origins(

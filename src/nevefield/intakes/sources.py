@@ -19,6 +19,7 @@ from nevefield.store.intakes import set_source
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
+    from datetime import datetime
 
     from nevefield.context import Context
     from nevefield.core.definition import Definition
@@ -31,9 +32,12 @@ if TYPE_CHECKING:
 
 __all__ = [
     "KnownSource",
+    "OpenSource",
     "is_guessed",
     "known_sources",
     "learn_from",
+    "list_sources",
+    "open_source",
     "recipe_of",
     "recipe_step",
     "source_of",
@@ -71,6 +75,45 @@ def known_sources(
                 recipe = recipe.without(sensitive_fields(definitions[one.roster_id]))
             found.append(KnownSource(one.id, one.roster_id, one.name, one.version, recipe))
     return found
+
+
+@dataclass(frozen=True)
+class OpenSource:
+    """A source, the roster that its files are for, and the versions of its recipe."""
+
+    source: KnownSource
+    roster: Roster
+    definition: Definition
+    versions: list[tuple[int, int | None, str, datetime]]  # number, intake, by whom, when
+
+
+def list_sources(context: Context) -> list[tuple[KnownSource, Roster]]:
+    """List the sources of the rosters that may be looked at, each with its roster."""
+    with context.database.transaction() as connection:
+        rosters = {roster.id: roster for roster in roster_store.list_seen(connection)}
+        definitions = {
+            number: load_definition(connection, roster) for number, roster in rosters.items()
+        }
+        return [
+            (source, rosters[source.roster_id]) for source in known_sources(connection, definitions)
+        ]
+
+
+def open_source(context: Context, source_id: int) -> OpenSource:
+    """Open a source.
+
+    Raises:
+        NoSuchSource: There is none.
+    """
+    with context.database.transaction() as connection:
+        found = store.get_source(connection, source_id)
+        roster = roster_store.get_roster_by_id(connection, found.roster_id) if found else None
+        if roster is None:
+            raise NoSuchSource(source_id)
+        definition = load_definition(connection, roster)
+        known = known_sources(connection, {roster.id: definition})
+        source = next(one for one in known if one.id == source_id)
+        return OpenSource(source, roster, definition, store.list_recipes(connection, source_id))
 
 
 def _recipe(source: store.Source, definition: Definition) -> Recipe | None:

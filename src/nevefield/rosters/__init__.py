@@ -1,3 +1,5 @@
 """Rosters: their records now and on other days, their history, code lists."""
 
-__all__: list[str] = []
+from nevefield.store.rosters import Roster
+
+__all__ = ["Roster"]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.defining.reading import read_definition
@@ -23,11 +24,20 @@ from nevefield.store.audit import insert_audit
 from nevefield.store.proposals import decide_proposal
 
 if TYPE_CHECKING:
+    from datetime import datetime
+
     from nevefield.context import Context
     from nevefield.core.definition import Definition
     from nevefield.store.connection import Connection
 
-__all__ = ["change_definition", "say_why_two", "try_change"]
+__all__ = [
+    "OpenDefinition",
+    "change_definition",
+    "count_records",
+    "open_definition",
+    "say_why_two",
+    "try_change",
+]
 
 
 def _read(connection: Connection, name: str, document: Any) -> Definition:
@@ -60,6 +70,42 @@ def _read(connection: Connection, name: str, document: Any) -> Definition:
         )
     require_lists(definition, load_codes(connection))
     return definition
+
+
+@dataclass(frozen=True)
+class OpenDefinition:
+    """The definition in force in a roster, and what came before it."""
+
+    roster: store.Roster
+    document: dict[str, Any]
+    versions: list[tuple[int, str, datetime]]  # number, by whom, when
+    lists: list[str]  # code lists that there are
+
+
+def open_definition(context: Context, name: str) -> OpenDefinition:
+    """Open a roster's definition.
+
+    Raises:
+        NoSuchRoster: There is none.
+    """
+    with context.database.transaction() as connection:
+        roster = require_roster(connection, name)
+        return OpenDefinition(
+            roster,
+            store.get_definition(connection, roster.id, roster.definition),
+            store.list_definitions(connection, roster.id),
+            sorted(load_codes(connection)),
+        )
+
+
+def count_records(context: Context, name: str) -> int:
+    """Count the records that a definition is tried against.
+
+    Raises:
+        NoSuchRoster: There is none.
+    """
+    with context.database.transaction() as connection:
+        return len(load_snapshot(connection, require_roster(connection, name)))
 
 
 def try_change(context: Context, name: str, document: Any) -> list[Trouble]:

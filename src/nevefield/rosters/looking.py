@@ -45,6 +45,7 @@ __all__ = [
     "Life",
     "LifeVersion",
     "Move",
+    "came_from",
     "choose_records",
     "code_users",
     "count_uses",
@@ -154,6 +155,17 @@ def open_life(context: Context, record_id: int) -> Life:
     return Life(
         roster, definition, snapshot, versions, leavings, [_ahead(one, moves) for one in ahead]
     )
+
+
+def came_from(context: Context, records: Sequence[int]) -> dict[int, str]:
+    """Say of some records, by number, since when they are in the roster and from which file."""
+    found = {}
+    with context.database.transaction() as connection:
+        for number in records:
+            if life := store.list_life(connection, number):
+                _, change_set, file, _ = life[0]
+                found[number] = f"{change_set.at.date().isoformat()}, {file or change_set.title}"
+    return found
 
 
 @dataclass(frozen=True)

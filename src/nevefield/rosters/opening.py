@@ -5,7 +5,9 @@ from __future__ import annotations
 import json
 from typing import TYPE_CHECKING, Any
 
+from nevefield.core.checking.starting import with_starting_checks
 from nevefield.core.defining.reading import read_definition
+from nevefield.core.errors import WrongDefinition
 from nevefield.core.evaluate import require_lists
 from nevefield.rosters.snapshots import load_codes
 from nevefield.rosters.writing import alter_roster, make_writes
@@ -17,13 +19,30 @@ if TYPE_CHECKING:
 
     from nevefield.context import Context
 
-__all__ = ["is_empty", "open_roster_with"]
+__all__ = ["is_empty", "open_empty", "open_roster_with"]
 
 
 def is_empty(context: Context) -> bool:
     """Tell whether there is no roster yet."""
     with context.database.transaction() as connection:
         return not store.list_rosters(connection)
+
+
+def open_empty(context: Context, document: Any, account_id: int | None) -> str:
+    """Open a roster without records; one that names no checks has those that its fields suggest.
+
+    Returns:
+        Its name.
+
+    Raises:
+        WrongDefinition: The definition is wrong, or there is a roster of that name.
+    """
+    definition = read_definition(document)
+    with context.database.transaction() as connection:
+        if store.get_roster(connection, definition.name) is not None:
+            raise WrongDefinition("name", f"there is a roster {definition.name!r} already.")
+    open_roster_with(context, with_starting_checks(document, definition), [], account_id)
+    return definition.name
 
 
 def open_roster_with(

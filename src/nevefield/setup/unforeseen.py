@@ -19,7 +19,7 @@ from nevefield.store.errors import StoreError
 if TYPE_CHECKING:
     from nevefield.context import Context
 
-__all__ = ["note", "settle"]
+__all__ = ["list_open", "note", "settle"]
 
 PACKAGE = Path(__file__).parents[1]
 _log = structlog.get_logger()
@@ -59,6 +59,12 @@ def _source_of(error: BaseException) -> str:
             found = f"{path.relative_to(PACKAGE).with_suffix('').as_posix().replace('/', '.')}:{trace.tb_lineno}"  # noqa: E501
         trace = trace.tb_next
     return found
+
+
+def list_open(context: Context) -> list[store.Unforeseen]:
+    """List those that nobody settled, the last first."""
+    with context.database.transaction() as connection:
+        return store.list_unforeseen(connection)
 
 
 def settle(context: Context, number: int, account_id: int) -> None:

@@ -11,31 +11,11 @@ from urllib.parse import urlsplit
 from flask import current_app, g, request
 
 from nevefield.accounts import Level, sight_of, who
-from nevefield.intakes.errors import NoSuchIntake, NoSuchSource, NoSuchWaiver
-from nevefield.rosters.errors import (
-    NoSuchChangeSet,
-    NoSuchJob,
-    NoSuchProposal,
-    NoSuchRecord,
-    NoSuchRoster,
-    NotScheduled,
-)
-from nevefield.rosters.shortlists import require_shortlist
-from nevefield.store import intakes as intake_store
-from nevefield.store import jobs as job_store
-from nevefield.store import records as record_store
-from nevefield.store import rosters as roster_store
-from nevefield.store import sources as source_store
-from nevefield.store.proposals import get_proposal
-from nevefield.store.scheduled import get_scheduled
-from nevefield.store.submissions import get_round, get_submission
-from nevefield.store.waivers import get_waiver_roster
-from nevefield.submissions.errors import NoSuchRound, NoSuchSubmission
+from nevefield.accounts.belonging import BELONGING, find_roster, list_rosters
 
 if TYPE_CHECKING:
     from nevefield.context import Context
     from nevefield.store.accounts import Account
-    from nevefield.store.connection import Connection
     from nevefield.store.sight import Sight
 
 __all__ = [
@@ -94,15 +74,16 @@ def needs(
 
     Args:
         level: The level; NONE for everybody who is signed in.
-        of: roster, intake, record, change_set, source, waiver, proposal, scheduled, shortlist,
-            submission, round or job: the part of the path that leads to the roster in which the
-                level must hold; "" for any roster.
+        of: A kind of `BELONGING`: the thing in the path that leads to the roster in which the level
+            must hold; "" for any roster.
         everywhere: Whether it must hold in every roster.
         polled: Whether pages ask it by themselves, every few seconds.
     """
 
-    if of and of not in LEADS:
-        raise ValueError(f"Nothing leads from {of!r} to a roster; known are {', '.join(LEADS)}.")
+    if of and of not in BELONGING:
+        raise ValueError(
+            f"Nothing leads from {of!r} to a roster; known are {', '.join(BELONGING)}."
+        )
 
     def declare(view: View) -> View:
         view.access = Access(level, of, everywhere, polled)  # type: ignore[attr-defined]
@@ -147,9 +128,7 @@ def is_masked(roster_id: int) -> bool:
 
 def roster_ids(level: Level) -> set[int]:
     """List the rosters in which who is signed in has a level."""
-    with context().database.transaction() as connection:
-        rosters = roster_store.list_seen(connection)
-    return {roster.id for roster in rosters if level_in(roster.id) >= level}
+    return {number for number in list_rosters(context()) if level_in(number) >= level}
 
 
 def check_access() -> None:
@@ -201,76 +180,5 @@ def _refuse_other_sites() -> None:
 
 def _roster_of(kind: str) -> int:
     """Follow the path's number or name to its roster; one that may not be seen is not there."""
-    find, name, missing = LEADS[kind]
-    given = (request.view_args or {}).get(name)
-    with context().database.transaction() as connection:
-        found = find(connection, given)
-    if found is None:
-        raise missing(given)
-    return found
-
-
-def _of_shortlist(connection: Connection, number: Any) -> int:
-    return require_shortlist(connection, number, g.session.account.id).roster_id
-
-
-def _of_round(connection: Connection, number: Any) -> int | None:
-    found = get_round(connection, number)
-    return _roster_id(get_submission(connection, found.submission_id)) if found else None
-
-
-def _roster_id(found: Any) -> int | None:
-    return None if found is None else int(found.roster_id)
-
-
-def _roster_named(connection: Connection, name: Any) -> int | None:
-    found = roster_store.get_roster(connection, str(name))
-    return found.id if found is not None else None
-
-
-# What a route may be about: how its roster is found, the part of the path that says which, and what
-# to say when there is none.
-LEADS: dict[
-    str, tuple[Callable[[Connection, Any], int | None], str, Callable[[Any], Exception]]
-] = {
-    "roster": (_roster_named, "name", lambda name: NoSuchRoster(str(name))),
-    "intake": (
-        lambda connection, number: _roster_id(intake_store.get_intake(connection, number)),
-        "intake_id",
-        NoSuchIntake,
-    ),
-    "record": (record_store.get_record_roster, "record_id", NoSuchRecord),
-    "change_set": (
-        lambda connection, number: _roster_id(record_store.get_change_set(connection, number)),
-        "change_set_id",
-        NoSuchChangeSet,
-    ),
-    "waiver": (get_waiver_roster, "waiver_id", NoSuchWaiver),
-    "source": (
-        lambda connection, number: _roster_id(source_store.get_source(connection, number)),
-        "source_id",
-        NoSuchSource,
-    ),
-    "scheduled": (
-        lambda connection, number: _roster_id(get_scheduled(connection, number)),
-        "scheduled_id",
-        lambda number: NotScheduled(f"Nothing waits for its day under the number {number}."),
-    ),
-    "shortlist": (_of_shortlist, "shortlist_id", NoSuchRecord),
-    "submission": (
-        lambda connection, number: _roster_id(get_submission(connection, number)),
-        "submission_id",
-        NoSuchSubmission,
-    ),
-    "round": (_of_round, "round_id", NoSuchRound),
-    "proposal": (
-        lambda connection, number: _roster_id(get_proposal(connection, number)),
-        "proposal_id",
-        NoSuchProposal,
-    ),
-    "job": (
-        lambda connection, number: _roster_id(job_store.get_job(connection, number)),
-        "job_id",
-        NoSuchJob,
-    ),
-}
+    given = (request.view_args or {}).get(BELONGING[kind].part)
+    return find_roster(context(), kind, given, account().id)

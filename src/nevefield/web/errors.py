@@ -11,6 +11,7 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from nevefield.accounts import Throttled, WrongSignIn
 from nevefield.authority.errors import AuthorityError
+from nevefield.context import Contended, DatabaseGone, KeyTaken, LoadRefused
 from nevefield.core.errors import (
     NotRead,
     UnreadableFile,
@@ -57,7 +58,6 @@ from nevefield.rosters.errors import (
 )
 from nevefield.setup.errors import NoSuchUnforeseen
 from nevefield.setup.unforeseen import note
-from nevefield.store.errors import Contended, DatabaseGone, KeyTaken, LoadRefused
 from nevefield.submissions.errors import (
     NoAuthority,
     NoSuchRound,

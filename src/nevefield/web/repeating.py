@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from flask import request
 from flask_openapi3 import OpenAPI
 
-from nevefield.store.again import do_again
+from nevefield.context import do_again
 
 if TYPE_CHECKING:
     from flask.typing import ResponseReturnValue

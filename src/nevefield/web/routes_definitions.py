@@ -9,14 +9,15 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.checking.catalog import DECLARED
-from nevefield.core.checking.starting import with_starting_checks
-from nevefield.core.defining.reading import read_definition
-from nevefield.core.errors import WrongDefinition
 from nevefield.proposals.agreeing import propose_definition
-from nevefield.rosters.defining import change_definition, say_why_two, try_change
-from nevefield.rosters.opening import open_roster_with
-from nevefield.rosters.snapshots import load_codes, load_snapshot, require_roster
-from nevefield.store import rosters as store
+from nevefield.rosters.defining import (
+    change_definition,
+    count_records,
+    open_definition,
+    say_why_two,
+    try_change,
+)
+from nevefield.rosters.opening import open_empty
 from nevefield.web import models
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer, download
@@ -31,11 +32,7 @@ definition_api = APIBlueprint("definitions", __name__, url_prefix="/api")
 @needs(Level.LOOK, of="roster")
 def get_definition(path: models.NamePath) -> Any:
     """Give the definition in force, its versions, and the checks that there are."""
-    with context().database.transaction() as connection:
-        roster = require_roster(connection, path.name)
-        document = store.get_definition(connection, roster.id, roster.definition)
-        versions = store.list_definitions(connection, roster.id)
-        lists = sorted(load_codes(connection))
+    opened = open_definition(context(), path.name)
     kinds = [
         models.CheckKind(
             name=one.name,
@@ -59,10 +56,16 @@ def get_definition(path: models.NamePath) -> Any:
         )
         for one in DECLARED.values()
     ]
-    told = [models.DefinitionVersion(number=number, by=by, at=at) for number, by, at in versions]
     return answer(
         models.DefinitionOut(
-            number=roster.definition, document=document, versions=told, lists=lists, checks=kinds
+            number=opened.roster.definition,
+            document=opened.document,
+            versions=[
+                models.DefinitionVersion(number=number, by=by, at=at)
+                for number, by, at in opened.versions
+            ],
+            lists=opened.lists,
+            checks=kinds,
         )
     )
 
@@ -72,14 +75,9 @@ def get_definition(path: models.NamePath) -> Any:
 @gives_file("application/json")
 def get_document(path: models.NamePath) -> Response:
     """Give the definition in force as a Table Schema file."""
-    with context().database.transaction() as connection:
-        roster = require_roster(connection, path.name)
-        document = store.get_definition(connection, roster.id, roster.definition)
-    return download(
-        json.dumps(document, ensure_ascii=False, indent=1).encode(),
-        "application/json",
-        f"{roster.name}.json",
-    )
+    opened = open_definition(context(), path.name)
+    text = json.dumps(opened.document, ensure_ascii=False, indent=1)
+    return download(text.encode(), "application/json", f"{opened.roster.name}.json")
 
 
 @definition_api.post("/rosters/<name>/definition/try", responses={200: models.TriedOut})
@@ -88,8 +86,7 @@ def post_try(path: models.NamePath, body: models.DefinitionIn) -> Any:
     """Say what a definition would break in the records, with nothing written."""
     troubles = try_change(context(), path.name, body.document)
     why = say_why_two(context(), path.name, body.document)
-    with context().database.transaction() as connection:
-        records = len(load_snapshot(connection, require_roster(connection, path.name)))
+    records = count_records(context(), path.name)
     return answer(
         models.TriedOut(
             records=records,
@@ -133,9 +130,5 @@ def post_roster(body: models.DefinitionIn) -> Any:
     """Open an empty roster with its definition; one that names no checks has those that its
     fields suggest.
     """
-    definition = read_definition(body.document)
-    with context().database.transaction() as connection:
-        if store.get_roster(connection, definition.name) is not None:
-            raise WrongDefinition("name", f"there is a roster {definition.name!r} already.")
-    open_roster_with(context(), with_starting_checks(body.document, definition), [], account().id)
-    return answer(models.RosterOpened(name=definition.name), 201)
+    name = open_empty(context(), body.document, account().id)
+    return answer(models.RosterOpened(name=name), 201)

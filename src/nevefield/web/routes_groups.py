@@ -10,7 +10,6 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.columns.titles import name_person, person_key
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.conditions import fields_of, say_condition
 from nevefield.core.definition import Grant
 from nevefield.core.masking import COVER, sensitive_fields
@@ -22,6 +21,7 @@ from nevefield.groups.looking import (
     confirm_members,
     find_origins,
     list_kinds,
+    list_ticked,
     open_kind,
     sizes_over_year,
 )
@@ -35,7 +35,6 @@ from nevefield.groups.placing import (
 )
 from nevefield.rosters.shortlists import places_of
 from nevefield.rosters.snapshots import load_codes
-from nevefield.store.confirmed import list_confirmed
 from nevefield.web import group_models, models
 from nevefield.web.access import account, context, is_masked, level_in, needs
 from nevefield.web.answering import answer
@@ -203,12 +202,7 @@ def get_members(path: group_models.KindPath, query: group_models.MembersQuery) -
         if group is not None and len(places) <= MOST_TOLD
         else {}
     )
-    with context().database.transaction() as connection:
-        ticked = (
-            list_confirmed(connection, opened.roster.id, path.kind, SEVERAL.join(key))
-            if key
-            else {}
-        )
+    ticked = list_ticked(context(), opened.roster.id, path.kind, key) if key else {}
     members = []
     for person, place, since in zip(
         opened.persons(places).tolist(), places.tolist(), first, strict=True

@@ -21,6 +21,8 @@ from nevefield.intakes.remedies import replace_step, step_for
 from nevefield.intakes.sheets import mark_of_file, take_corrections, write_error_sheet
 from nevefield.intakes.sources import KnownSource, known_sources, source_of
 from nevefield.intakes.throwing import throw_away
+from nevefield.proposals.looking import look_at_proposal, look_at_scheduled
+from nevefield.setup.working import Working
 from nevefield.store import intakes as store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
@@ -40,7 +42,6 @@ from nevefield.web.rehearsal_answers import compose_answer, rehearsal_answer
 from nevefield.web.routes_proposals import proposal_answer
 from nevefield.web.routes_scheduled import scheduled_answer
 from nevefield.web.rows import name_of_row, page_of_rows, row_detail, row_key, where_is
-from nevefield.web.working import Working
 
 __all__ = ["intake_api"]
 
@@ -206,10 +207,12 @@ def get_intake(path: models.IntakePath) -> Any:
         names = {one.id: one.name for one in list_accounts(connection)}
         past = record_store.list_absent(connection, opened.roster.id, path.intake_id)
         proposal = get_proposal_of(connection, path.intake_id)
-        proposed = proposal_answer(connection, proposal) if proposal else None
+        proposed = proposal_answer(look_at_proposal(connection, proposal)) if proposal else None
         waiting = get_scheduled_of(connection, path.intake_id)
         scheduled = (
-            scheduled_answer(connection, waiting) if waiting and waiting.state != "done" else None
+            scheduled_answer(look_at_scheduled(connection, waiting))
+            if waiting and waiting.state != "done"
+            else None
         )
         definitions = {opened.roster.id: opened.evaluation.definition}
         sources = known_sources(connection, definitions)

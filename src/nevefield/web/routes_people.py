@@ -12,7 +12,7 @@ from flask_openapi3 import APIBlueprint
 from nevefield.accounts import Level
 from nevefield.core.errors import WrongStep
 from nevefield.intakes.evaluating import open_intake
-from nevefield.store.records import list_life
+from nevefield.rosters.looking import came_from
 from nevefield.web import models
 from nevefield.web.access import context, needs
 from nevefield.web.people_answers import SHOWN, limits_answer, people_answer, person_answer
@@ -58,11 +58,5 @@ def get_person(path: models.LinePath) -> Any:
         if people
         else []
     )
-    since: dict[int, str] = {}
-    with context().database.transaction() as connection:
-        for number in numbers:
-            life = list_life(connection, number)
-            if life:
-                _, change_set, file, _ = life[0]
-                since[number] = f"{change_set.at.date().isoformat()}, {file or change_set.title}"
+    since = came_from(context(), numbers)
     return jsonify(person_answer(evaluation, row, since).model_dump(mode="json"))

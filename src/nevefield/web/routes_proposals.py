@@ -2,34 +2,25 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.proposals.agreeing import agree, propose_intake, send_back, withdraw
-from nevefield.rosters.errors import NoSuchProposal
-from nevefield.store import intakes as intake_store
-from nevefield.store import proposals as store
-from nevefield.store import rosters as roster_store
+from nevefield.proposals.looking import Proposed, list_proposed, open_proposal
 from nevefield.web import models
 from nevefield.web.access import account, context, level_in, needs
 from nevefield.web.answering import answer
-
-if TYPE_CHECKING:
-    from nevefield.store.connection import Connection
-    from nevefield.store.intakes import Intake
-    from nevefield.store.rosters import Roster
 
 __all__ = ["proposal_answer", "proposal_api"]
 
 proposal_api = APIBlueprint("proposals", __name__, url_prefix="/api")
 
 
-def proposal_answer(connection: Connection, one: store.Proposal) -> models.ProposalOut:
+def proposal_answer(proposed: Proposed) -> models.ProposalOut:
     """Give a proposal as it concerns who is signed in."""
-    roster = roster_store.get_roster_by_id(connection, one.roster_id)
-    intake = intake_store.get_intake(connection, one.intake_id) if one.intake_id else None
+    one, roster = proposed.proposal, proposed.roster
     is_mine = one.account_id == account().id
     return models.ProposalOut(
         id=one.id,
@@ -45,7 +36,7 @@ def proposal_answer(connection: Connection, one: store.Proposal) -> models.Propo
         at=one.at,
         is_mine=is_mine,
         may_agree=not is_mine and level_in(one.roster_id) >= Level.APPROVE,
-        is_stale=one.state == "open" and _is_stale(one, roster, intake),
+        is_stale=proposed.is_stale,
         document=one.act.get("document"),
         changes=one.act.get("changes", []),
         decider=one.decider,
@@ -55,30 +46,19 @@ def proposal_answer(connection: Connection, one: store.Proposal) -> models.Propo
     )
 
 
-def _is_stale(one: store.Proposal, roster: Roster | None, intake: Intake | None) -> bool:
-    if one.act["kind"] == "definition":
-        return roster is not None and roster.definition != one.act["seen"]
-    return intake is not None and intake.steps != one.act["steps"]
-
-
 @proposal_api.get("/proposals", responses={200: models.ProposalList})
 @needs(Level.LOOK)
 def list_open() -> Any:
     """List what waits for a second person, the oldest first."""
-    with context().database.transaction() as connection:
-        found = [proposal_answer(connection, one) for one in store.list_proposals(connection)]
-    return answer(models.ProposalList(proposals=found))
+    proposals = [proposal_answer(one) for one in list_proposed(context())]
+    return answer(models.ProposalList(proposals=proposals))
 
 
 @proposal_api.get("/proposals/<int:proposal_id>", responses={200: models.ProposalOut})
 @needs(Level.LOOK, of="proposal")
 def get_proposal(path: models.ProposalPath) -> Any:
     """Give a proposal."""
-    with context().database.transaction() as connection:
-        found = store.get_proposal(connection, path.proposal_id)
-        if found is None:
-            raise NoSuchProposal(path.proposal_id)
-        return answer(proposal_answer(connection, found))
+    return answer(proposal_answer(open_proposal(context(), path.proposal_id)))
 
 
 @proposal_api.post("/intakes/<int:intake_id>/propose", responses={201: models.ProposalDone})

@@ -2,31 +2,25 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
+from nevefield.proposals.looking import Waiting, list_waiting
 from nevefield.proposals.scheduling import call_off, schedule_intake
-from nevefield.store import intakes as intake_store
-from nevefield.store import rosters as roster_store
-from nevefield.store import scheduled as store
 from nevefield.web import models
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
-
-if TYPE_CHECKING:
-    from nevefield.store.connection import Connection
 
 __all__ = ["scheduled_answer", "scheduled_api"]
 
 scheduled_api = APIBlueprint("scheduled", __name__, url_prefix="/api")
 
 
-def scheduled_answer(connection: Connection, one: store.Scheduled) -> models.ScheduledOut:
+def scheduled_answer(waiting: Waiting) -> models.ScheduledOut:
     """Give what waits for its day."""
-    roster = roster_store.get_roster_by_id(connection, one.roster_id)
-    intake = intake_store.get_intake(connection, one.intake_id)
+    one, roster = waiting.scheduled, waiting.roster
     return models.ScheduledOut(
         id=one.id,
         intake=one.intake_id,
@@ -39,18 +33,17 @@ def scheduled_answer(connection: Connection, one: store.Scheduled) -> models.Sch
         by=one.by,
         at=one.at,
         reason=one.reason,
-        is_stale=intake is not None and one.state == "waiting" and intake.steps != one.steps,
+        is_stale=waiting.is_stale,
         change_set=one.change_set_id,
     )
 
 
 @scheduled_api.get("/scheduled", responses={200: models.ScheduledList})
 @needs(Level.LOOK)
-def list_waiting() -> Any:
+def get_waiting() -> Any:
     """List what waits for its day, and what could not be done on it."""
-    with context().database.transaction() as connection:
-        found = [scheduled_answer(connection, one) for one in store.list_scheduled(connection)]
-    return answer(models.ScheduledList(scheduled=found))
+    scheduled = [scheduled_answer(one) for one in list_waiting(context())]
+    return answer(models.ScheduledList(scheduled=scheduled))
 
 
 @scheduled_api.post("/intakes/<int:intake_id>/schedule", responses={201: models.ScheduledDone})

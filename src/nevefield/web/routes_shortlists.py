@@ -21,6 +21,7 @@ from nevefield.rosters.shortlists import (
     require_shortlist,
 )
 from nevefield.rosters.snapshots import load_snapshot, require_roster
+from nevefield.setup.working import Working
 from nevefield.store import intakes as intake_store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
@@ -29,7 +30,6 @@ from nevefield.web import group_models, models
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
 from nevefield.web.shortlists import may_see
-from nevefield.web.working import Working
 
 if TYPE_CHECKING:
     from nevefield.core.snapshot import Snapshot

@@ -5,18 +5,16 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
-from flask import Response, json, jsonify
+from flask import Response, json
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.intakes.errors import NoSuchSource
-from nevefield.intakes.sources import KnownSource, known_sources, write_recipe
-from nevefield.rosters.snapshots import load_definition
-from nevefield.store import rosters as roster_store
-from nevefield.store import sources as store
+from nevefield.intakes.sources import KnownSource, list_sources, open_source, write_recipe
+from nevefield.rosters import Roster
 from nevefield.web import models
 from nevefield.web.access import account, context, level_in, needs
-from nevefield.web.answering import download
+from nevefield.web.answering import answer, download
 from nevefield.web.describing import gives_file
 from nevefield.web.step_words import word_step
 
@@ -25,7 +23,7 @@ __all__ = ["source_api"]
 source_api = APIBlueprint("sources", __name__, url_prefix="/api")
 
 
-def _brief(source: KnownSource, roster: roster_store.Roster) -> dict[str, Any]:
+def _brief(source: KnownSource, roster: Roster) -> dict[str, Any]:
     recipe = source.recipe
     return {
         "id": source.id,
@@ -42,46 +40,31 @@ def _brief(source: KnownSource, roster: roster_store.Roster) -> dict[str, Any]:
 
 @source_api.get("/sources", responses={200: models.SourceList})
 @needs(Level.LOOK)
-def list_sources() -> Response:
+def get_sources() -> Any:
     """List the sources of the rosters that may be looked at."""
-    with context().database.transaction() as connection:
-        rosters = {one.id: one for one in roster_store.list_seen(connection)}
-        found = known_sources(
-            connection,
-            {number: load_definition(connection, one) for number, one in rosters.items()},
-        )
-    listed = [models.SourceBrief(**_brief(one, rosters[one.roster_id])) for one in found]
-    return jsonify(models.SourceList(sources=listed).model_dump(mode="json"))
-
-
-def _find(
-    source_id: int,
-) -> tuple[KnownSource, roster_store.Roster, list[models.RecipeVersion], list[str]]:
-    with context().database.transaction() as connection:
-        source = store.get_source(connection, source_id)
-        roster = roster_store.get_roster_by_id(connection, source.roster_id) if source else None
-        if roster is None:
-            raise NoSuchSource(source_id)
-        definition = load_definition(connection, roster)
-        found = next(
-            one for one in known_sources(connection, {roster.id: definition}) if one.id == source_id
-        )
-        versions = [
-            models.RecipeVersion(version=version, intake=intake, by=by, at=at)
-            for version, intake, by, at in store.list_recipes(connection, source_id)
-        ]
-    said = [word_step(step, definition) for step in found.recipe.steps] if found.recipe else []
-    return found, roster, versions, said
+    listed = [
+        models.SourceBrief(**_brief(source, roster)) for source, roster in list_sources(context())
+    ]
+    return answer(models.SourceList(sources=listed))
 
 
 @source_api.get("/sources/<int:source_id>", responses={200: models.SourceOut})
 @needs(Level.LOOK, of="source")
-def get_source(path: models.SourcePath) -> Response:
+def get_source(path: models.SourcePath) -> Any:
     """Give a source with its recipe, also in words."""
-    found, roster, versions, said = _find(path.source_id)
-    recipe = found.recipe.model_dump(mode="json") if found.recipe else None
-    answer = models.SourceOut(**_brief(found, roster), recipe=recipe, said=said, versions=versions)
-    return jsonify(answer.model_dump(mode="json"))
+    opened = open_source(context(), path.source_id)
+    recipe = opened.source.recipe
+    return answer(
+        models.SourceOut(
+            **_brief(opened.source, opened.roster),
+            recipe=recipe.model_dump(mode="json") if recipe else None,
+            said=[word_step(step, opened.definition) for step in recipe.steps] if recipe else [],
+            versions=[
+                models.RecipeVersion(version=version, intake=intake, by=by, at=at)
+                for version, intake, by, at in opened.versions
+            ],
+        )
+    )
 
 
 @source_api.get("/sources/<int:source_id>/recipe")
@@ -89,17 +72,18 @@ def get_source(path: models.SourcePath) -> Response:
 @gives_file("application/json")
 def get_recipe(path: models.SourcePath) -> Response:
     """Give a recipe as a file."""
-    found, roster, _, _ = _find(path.source_id)
-    if found.recipe is None:
+    opened = open_source(context(), path.source_id)
+    if opened.source.recipe is None:
         raise NoSuchSource(path.source_id)
-    text = json.dumps(found.recipe.model_dump(mode="json"), ensure_ascii=False, indent=1)
-    name = f"recipe-{roster.name}-{found.id}.json"
+    recipe = opened.source.recipe.model_dump(mode="json")
+    text = json.dumps(recipe, ensure_ascii=False, indent=1)
+    name = f"recipe-{opened.roster.name}-{opened.source.id}.json"
     return download(text.encode(), "application/json", name)
 
 
 @source_api.put("/sources/<int:source_id>/recipe", responses={200: models.RecipeWritten})
 @needs(Level.PREPARE, of="source")
-def put_recipe(path: models.SourcePath, body: models.RecipeIn) -> Response:
+def put_recipe(path: models.SourcePath, body: models.RecipeIn) -> Any:
     """Write a recipe by hand."""
     version = write_recipe(context(), path.source_id, body.recipe, account().id)
-    return jsonify(models.RecipeWritten(version=version).model_dump(mode="json"))
+    return answer(models.RecipeWritten(version=version))

@@ -8,8 +8,7 @@ from typing import Any
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
-from nevefield.setup.unforeseen import settle
-from nevefield.store.unforeseen import list_unforeseen
+from nevefield.setup.unforeseen import list_open, settle
 from nevefield.web import unforeseen_models as shapes
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
@@ -23,8 +22,7 @@ unforeseen_api = APIBlueprint("unforeseen", __name__, url_prefix="/api")
 @needs(Level.ADMINISTER, everywhere=True)
 def get_unforeseen() -> Any:
     """List errors that nobody foresaw and nobody settled, the last first."""
-    with context().database.transaction() as connection:
-        found = list_unforeseen(connection)
+    found = list_open(context())
     return answer(
         shapes.UnforeseenList(unforeseen=[shapes.UnforeseenOut(**asdict(one)) for one in found])
     )
