@@ -64,8 +64,8 @@ def insert_account(
 ) -> int:
     """Add an account and return its number."""
     return connection.insert(
-        "INSERT INTO account (sign_in, name, password_hash, level, created_at) VALUES (%s, %s, %s,"
-        " %s, %s)",
+        "INSERT INTO account (sign_in, name, password_hash, level, created_at)"
+        " VALUES (%s, %s, %s, %s, %s)",
         (sign_in, name, password_hash, level, at),
     )
 
@@ -91,8 +91,9 @@ def list_accounts(connection: Connection) -> list[Account]:
 def grant(connection: Connection, account_id: int, roster_id: int, level: int) -> None:
     """Give an account a level in one roster."""
     connection.run(
-        "INSERT INTO access (account_id, roster_id, level) VALUES (%s, %s, %s) ON DUPLICATE KEY"
-        " UPDATE level = VALUES(level)",
+        "INSERT INTO access (account_id, roster_id, level)"
+        " VALUES (%s, %s, %s)"
+        " ON DUPLICATE KEY UPDATE level = VALUES(level)",
         (account_id, roster_id, level),
     )
 
@@ -117,7 +118,8 @@ def insert_session(
     connection.run("DELETE FROM session WHERE expires_at < %s", (at,))
     connection.run(
         "INSERT INTO session (token_hash, account_id, csrf, address, created_at, seen_at,"
-        " expires_at) VALUES (%s, %s, %s, %s, %s, %s, %s)",
+        " expires_at)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s)",
         (token_hash, account_id, csrf, address, at, at, expires_at),
     )
 
@@ -127,8 +129,10 @@ def get_session(
 ) -> Session | None:
     """Find a session that has not run out, and in which something was done since a time."""
     row = connection.row(
-        "SELECT a.id, a.sign_in, a.name, a.password_hash, a.level, s.csrf, s.expires_at, s.seen_at"
-        " FROM session s JOIN account a ON a.id = s.account_id"
+        "SELECT a.id, a.sign_in, a.name, a.password_hash, a.level, s.csrf, s.expires_at,"
+        " s.seen_at"
+        " FROM session s"
+        " JOIN account a ON a.id = s.account_id"
         " WHERE s.token_hash = %s AND s.expires_at >= %s AND s.seen_at >= %s",
         (token_hash, at, seen_since),
     )
@@ -145,8 +149,11 @@ def list_places(
 ) -> list[Place]:
     """List where an account is signed in, the last used first."""
     rows = connection.rows(
-        "SELECT address, created_at, seen_at, token_hash = %s FROM session WHERE account_id = %s"
-        " AND expires_at >= %s AND seen_at >= %s ORDER BY seen_at DESC LIMIT 20",
+        "SELECT address, created_at, seen_at, token_hash = %s"
+        " FROM session"
+        " WHERE account_id = %s AND expires_at >= %s AND seen_at >= %s"
+        " ORDER BY seen_at DESC"
+        " LIMIT 20",
         (token_hash, account_id, at, seen_since),
     )
     return [Place(address, began, seen, bool(own)) for address, began, seen, own in rows]

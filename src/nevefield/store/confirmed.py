@@ -24,8 +24,8 @@ def insert_confirmed(
 ) -> None:
     """Say of records that they are rightly in a group."""
     connection.run_many(
-        "INSERT INTO confirmed (roster_id, kind, group_key, record_id, account_id, at) VALUES (%s,"
-        " %s, %s, %s, %s, %s)",
+        "INSERT INTO confirmed (roster_id, kind, group_key, record_id, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s)",
         [(roster_id, kind, group_key, number, account_id, at) for number in records],
     )
 
@@ -35,9 +35,11 @@ def list_confirmed(
 ) -> dict[int, tuple[datetime, str]]:
     """List by record when it was confirmed last, and by whom."""
     rows = connection.rows(
-        "SELECT c.record_id, c.at, COALESCE(a.name, '') FROM confirmed c LEFT JOIN account a ON"
-        " a.id = c.account_id WHERE c.roster_id = %s AND c.kind = %s AND c.group_key = %s ORDER BY"
-        " c.id",
+        "SELECT c.record_id, c.at, COALESCE(a.name, '')"
+        " FROM confirmed c"
+        " LEFT JOIN account a ON a.id = c.account_id"
+        " WHERE c.roster_id = %s AND c.kind = %s AND c.group_key = %s"
+        " ORDER BY c.id",
         (roster_id, kind, group_key),
     )
     return {int(number): (at, by) for number, at, by in rows}

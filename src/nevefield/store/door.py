@@ -52,8 +52,9 @@ def take_try(connection: Connection, gates: Sequence[Gate], now: datetime) -> da
     found: list[tuple[Gate, int, datetime]] = []
     for gate in sorted(gates, key=lambda one: one.subject):
         connection.run(
-            "INSERT INTO door (subject, failures, at, next_at) VALUES (%s, 0, %s, %s) ON DUPLICATE"
-            " KEY UPDATE subject = subject",
+            "INSERT INTO door (subject, failures, at, next_at)"
+            " VALUES (%s, 0, %s, %s)"
+            " ON DUPLICATE KEY UPDATE subject = subject",
             (gate.subject, now, now),
         )
         row = connection.row(
@@ -85,8 +86,9 @@ def forgive(connection: Connection, gates: Sequence[Gate], now: datetime) -> Non
     for gate in sorted(gates, key=lambda one: one.subject):
         if gate.subject.startswith("address "):  # others' tries from there stay counted
             connection.run(
-                "UPDATE door SET failures = failures - 1, next_at = %s WHERE subject = %s AND"
-                " failures > 0",
+                "UPDATE door"
+                " SET failures = failures - 1, next_at = %s"
+                " WHERE subject = %s AND failures > 0",
                 (now, gate.subject),
             )
         else:
@@ -106,7 +108,8 @@ def keep_device(connection: Connection, token_hash: bytes, account_id: int, now:
     """Remember that an account signed in on a device; those long unused go."""
     connection.run("DELETE FROM device WHERE at < %s", (now - timedelta(days=DEVICE_DAYS),))
     connection.run(
-        "INSERT INTO device (token_hash, account_id, at) VALUES (%s, %s, %s) ON DUPLICATE KEY"
-        " UPDATE at = VALUES(at)",
+        "INSERT INTO device (token_hash, account_id, at)"
+        " VALUES (%s, %s, %s)"
+        " ON DUPLICATE KEY UPDATE at = VALUES(at)",
         (token_hash, account_id, now),
     )

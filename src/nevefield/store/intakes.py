@@ -98,8 +98,8 @@ def insert_file(
             replace_file(connection, file_hash, content)
     else:
         connection.run(
-            "INSERT INTO intake_file (hash, content, size, held_secrets, at) VALUES (%s, %s, %s,"
-            " %s, %s)",
+            "INSERT INTO intake_file (hash, content, size, held_secrets, at)"
+            " VALUES (%s, %s, %s, %s, %s)",
             (file_hash, content, len(content), held_secrets, at),
         )
 
@@ -136,8 +136,9 @@ def insert_intake(
 ) -> int:
     """Add an intake and return its number."""
     return connection.insert(
-        "INSERT INTO intake (roster_id, title, file_name, file_hash, source, coverage, account_id,"
-        " at, kind) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        "INSERT INTO intake (roster_id, title, file_name, file_hash, source, coverage,"
+        " account_id, at, kind)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
         (roster_id, title, file_name, file_hash, source, coverage, account_id, at, kind),
     )
 
@@ -185,8 +186,11 @@ def list_intakes(
     """
     where, values = _conditions(rosters, text, thrown)
     rows = connection.rows(
-        f"SELECT {_COLUMNS} FROM intake WHERE {where}{f' AND {_IS_OPEN}' if is_open else ''}"  # noqa: S608
-        " ORDER BY id DESC LIMIT %s OFFSET %s",
+        f"SELECT {_COLUMNS}"  # noqa: S608
+        " FROM intake"
+        f" WHERE {where}{f' AND {_IS_OPEN}' if is_open else ''}"
+        " ORDER BY id DESC"
+        " LIMIT %s OFFSET %s",
         (*values, limit, start),
     )
     return [_intake(row) for row in rows]
@@ -230,8 +234,10 @@ def list_applied(
     some = ", ".join(["%s"] * len(intakes))
     rows = connection.rows(
         "SELECT c.intake_id, MAX(IF(u.id IS NULL, c.id, NULL)), MAX(u.id IS NOT NULL)"  # noqa: S608
-        " FROM change_set c LEFT JOIN change_set u ON u.undoes = c.id WHERE c.intake_id IN"
-        f" ({some}) GROUP BY c.intake_id",
+        " FROM change_set c"
+        " LEFT JOIN change_set u ON u.undoes = c.id"
+        f" WHERE c.intake_id IN ({some})"
+        " GROUP BY c.intake_id",
         tuple(intakes),
     )
     return {
@@ -244,7 +250,9 @@ def list_intakes_of(connection: Connection, mark: str) -> list[Intake]:
     first, the last first.
     """
     rows = connection.rows(
-        f"SELECT {_COLUMNS} FROM intake WHERE LEFT(HEX(file_hash), %s) = %s"  # noqa: S608
+        f"SELECT {_COLUMNS}"  # noqa: S608
+        " FROM intake"
+        " WHERE LEFT(HEX(file_hash), %s) = %s"
         " ORDER BY EXISTS (SELECT 1 FROM change_set c WHERE c.intake_id = intake.id), id DESC",
         (len(mark), mark.upper()),
     )
@@ -256,8 +264,10 @@ def get_pulse(connection: Connection, intake_id: int) -> tuple[int, int]:
     is new.
     """
     row = connection.row(
-        "SELECT i.steps, r.version FROM intake i JOIN roster r ON r.id = i.roster_id WHERE i.id"
-        " = %s",
+        "SELECT i.steps, r.version"
+        " FROM intake i"
+        " JOIN roster r ON r.id = i.roster_id"
+        " WHERE i.id = %s",
         (intake_id,),
     )
     return (int(row[0]), int(row[1])) if row else (0, 0)
@@ -273,8 +283,8 @@ def insert_step(
 ) -> None:
     """Add a step."""
     connection.run(
-        "INSERT INTO intake_step (intake_id, number, step, account_id, at) VALUES (%s, %s, %s,"
-        " %s, %s)",
+        "INSERT INTO intake_step (intake_id, number, step, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s)",
         (intake_id, number, json.dumps(step, ensure_ascii=False), account_id, at),
     )
     connection.run("UPDATE intake SET steps = %s WHERE id = %s", (number, intake_id))
@@ -284,8 +294,10 @@ def list_steps(connection: Connection, intake_id: int) -> list[StepRow]:
     """List an intake's steps in their order."""
     rows = connection.rows(
         "SELECT s.number, s.step, COALESCE(a.name, ''), s.at, s.account_id"
-        " FROM intake_step s LEFT JOIN account a ON a.id = s.account_id"
-        " WHERE s.intake_id = %s ORDER BY s.number",
+        " FROM intake_step s"
+        " LEFT JOIN account a ON a.id = s.account_id"
+        " WHERE s.intake_id = %s"
+        " ORDER BY s.number",
         (intake_id,),
     )
     return [
@@ -308,10 +320,13 @@ def get_outcome(
     not count.
     """
     return connection.row(
-        "SELECT r.change_set_id, r.outcome, r.record_id, r.message FROM intake_row r JOIN"
-        " change_set c ON c.id = r.change_set_id WHERE c.intake_id = %s AND r.line = %s AND NOT"
-        " EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id) ORDER BY r.outcome IN ('new',"
-        " 'changed') DESC, c.id DESC LIMIT 1",
+        "SELECT r.change_set_id, r.outcome, r.record_id, r.message"
+        " FROM intake_row r"
+        " JOIN change_set c ON c.id = r.change_set_id"
+        " WHERE c.intake_id = %s AND r.line = %s"
+        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id)"
+        " ORDER BY r.outcome IN ('new', 'changed') DESC, c.id DESC"
+        " LIMIT 1",
         (intake_id, line),
     )
 
@@ -321,7 +336,9 @@ def list_outcomes(
 ) -> list[tuple[int, int | None, str]]:
     """List the lines with an outcome when a change set was applied: line, record, message."""
     return connection.rows(
-        "SELECT line, record_id, message FROM intake_row WHERE change_set_id = %s AND outcome = %s"
+        "SELECT line, record_id, message"
+        " FROM intake_row"
+        " WHERE change_set_id = %s AND outcome = %s"
         " ORDER BY line",
         (change_set_id, outcome),
     )

@@ -92,17 +92,21 @@ def claim_job(
     try:
         with database.transaction() as connection:
             row = connection.row(
-                "SELECT id, state FROM job"
+                "SELECT id, state"
+                " FROM job"
                 " WHERE state = 'queued' OR (state = 'running' AND lease_until < %s)"
-                " ORDER BY id LIMIT 1",
+                " ORDER BY id"
+                " LIMIT 1",
                 (now,),
             )
             if row is None:
                 return None
             job_id, state = row
             claimed = connection.run(
-                "UPDATE job SET state = 'running', worker = %s, lease_until = %s"
-                " WHERE id = %s AND (state = 'queued' OR (state = 'running' AND lease_until < %s))",
+                "UPDATE job"
+                " SET state = 'running', worker = %s, lease_until = %s"
+                " WHERE id = %s AND (state = 'queued' OR (state = 'running'"
+                " AND lease_until < %s))",
                 (worker, lease_until, job_id, now),
             )
             if claimed != 1:
@@ -137,8 +141,9 @@ def finish_job(
 ) -> bool:
     """End a job with its answer or its problem; False when it is another's by now."""
     ended = connection.run(
-        "UPDATE job SET state = %s, answer = %s, problem = %s, lease_until = NULL WHERE id = %s AND"
-        " worker = %s",
+        "UPDATE job"
+        " SET state = %s, answer = %s, problem = %s, lease_until = NULL"
+        " WHERE id = %s AND worker = %s",
         (
             "failed" if problem else "done",
             json.dumps(answer) if answer is not None else None,

@@ -75,7 +75,8 @@ def insert_proposal(
     """Add an open proposal and return its number."""
     return connection.insert(
         "INSERT INTO proposal (roster_id, intake_id, act, digest, title, why, counts, account_id,"
-        " at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        " at)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
         (
             roster_id,
             intake_id,
@@ -99,8 +100,10 @@ def get_proposal(connection: Connection, proposal_id: int) -> Proposal | None:
 def get_proposal_of(connection: Connection, intake_id: int) -> Proposal | None:
     """Find the last proposal of an intake's plan that was not replaced or withdrawn."""
     row = connection.row(
-        f"SELECT {_COLUMNS}{_FROM} WHERE p.intake_id = %s AND p.state NOT IN ('replaced',"
-        " 'withdrawn') ORDER BY p.id DESC LIMIT 1",
+        f"SELECT {_COLUMNS}{_FROM}"
+        " WHERE p.intake_id = %s AND p.state NOT IN ('replaced', 'withdrawn')"
+        " ORDER BY p.id DESC"
+        " LIMIT 1",
         (intake_id,),
     )
     return only_seen(connection.sight, _proposal(row) if row else None)
@@ -134,8 +137,9 @@ def decide_proposal(
 ) -> bool:
     """Decide an open proposal; tell whether it still was open."""
     done = connection.run(
-        "UPDATE proposal SET state = %s, decided_by = %s, decided_at = %s, reason = %s WHERE id ="
-        " %s AND state = 'open'",
+        "UPDATE proposal"
+        " SET state = %s, decided_by = %s, decided_at = %s, reason = %s"
+        " WHERE id = %s AND state = 'open'",
         (state, account_id, at, reason[:1000], proposal_id),
     )
     return done == 1
@@ -155,8 +159,9 @@ def finish_proposal(connection: Connection, proposal_id: int, change_set_id: int
 def reopen_proposal(connection: Connection, proposal_id: int) -> None:
     """Open an agreed proposal again, which could not be done."""
     connection.run(
-        "UPDATE proposal SET state = 'open', decided_by = NULL, decided_at = NULL WHERE id = %s AND"
-        " state = 'agreed'",
+        "UPDATE proposal"
+        " SET state = 'open', decided_by = NULL, decided_at = NULL"
+        " WHERE id = %s AND state = 'agreed'",
         (proposal_id,),
     )
 

@@ -94,8 +94,9 @@ def reserve_numbers(connection: Connection, count: int) -> int:
     end leave a gap.
     """
     connection.run(
-        "INSERT INTO counter (name, next) VALUES ('record', 1 + %s) ON DUPLICATE KEY UPDATE next ="
-        " next + %s",
+        "INSERT INTO counter (name, next)"
+        " VALUES ('record', 1 + %s)"
+        " ON DUPLICATE KEY UPDATE next = next + %s",
         (count, count),
     )
     row = connection.row("SELECT next FROM counter WHERE name = 'record'")
@@ -105,7 +106,9 @@ def reserve_numbers(connection: Connection, count: int) -> int:
 def list_current(connection: Connection, roster_id: int) -> list[tuple[int, str]]:
     """List the current records of a roster: number and JSON text, by number."""
     return connection.rows(
-        "SELECT record_id, content FROM record_version WHERE roster_id = %s AND valid_to IS NULL"
+        "SELECT record_id, content"
+        " FROM record_version"
+        " WHERE roster_id = %s AND valid_to IS NULL"
         " ORDER BY record_id",
         (roster_id,),
     )
@@ -114,8 +117,10 @@ def list_current(connection: Connection, roster_id: int) -> list[tuple[int, str]
 def list_versions_at(connection: Connection, roster_id: int, version: int) -> list[tuple[int, str]]:
     """List the records as they were at a roster version: number and JSON text, by number."""
     return connection.rows(
-        "SELECT record_id, content FROM record_version WHERE roster_id = %s AND valid_from <= %s"
-        " AND (valid_to IS NULL OR valid_to > %s) ORDER BY record_id",
+        "SELECT record_id, content"
+        " FROM record_version"
+        " WHERE roster_id = %s AND valid_from <= %s AND (valid_to IS NULL OR valid_to > %s)"
+        " ORDER BY record_id",
         (roster_id, version, version),
     )
 
@@ -141,10 +146,13 @@ def list_life(connection: Connection, record_id: int) -> list[tuple[Version, Cha
     rows = connection.rows(
         "SELECT v.record_id, v.valid_from, v.valid_to, v.line, v.content, c.id, c.roster_id,"
         " c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes, '{}', c.account_id, c.at,"
-        " COALESCE(i.file_name, ''), COALESCE(a.name, '') FROM record_version v JOIN change_set c"
-        " ON c.roster_id = v.roster_id AND c.version = v.valid_from LEFT JOIN intake i ON i.id ="
-        " c.intake_id LEFT JOIN account a ON a.id = c.account_id WHERE v.record_id = %s ORDER BY"
-        " v.valid_from",
+        " COALESCE(i.file_name, ''), COALESCE(a.name, '')"
+        " FROM record_version v"
+        " JOIN change_set c ON c.roster_id = v.roster_id AND c.version = v.valid_from"
+        " LEFT JOIN intake i ON i.id = c.intake_id"
+        " LEFT JOIN account a ON a.id = c.account_id"
+        " WHERE v.record_id = %s"
+        " ORDER BY v.valid_from",
         (record_id,),
     )
     return [(Version(*row[:5]), _change_set(row[5:16]), row[16], row[17]) for row in rows]
@@ -156,11 +164,14 @@ def list_leavings(connection: Connection, record_id: int) -> list[tuple[ChangeSe
     """
     rows = connection.rows(
         "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes,"
-        " '{}', c.account_id, c.at, COALESCE(a.name, '') FROM record_version v JOIN change_set c ON"
-        " c.roster_id = v.roster_id AND c.version = v.valid_to LEFT JOIN record_version next ON"
-        " next.record_id = v.record_id AND next.valid_from = v.valid_to LEFT JOIN account a ON a.id"
-        " = c.account_id WHERE v.record_id = %s AND v.valid_to IS NOT NULL AND next.record_id IS"
-        " NULL ORDER BY c.version",
+        " '{}', c.account_id, c.at, COALESCE(a.name, '')"
+        " FROM record_version v"
+        " JOIN change_set c ON c.roster_id = v.roster_id AND c.version = v.valid_to"
+        " LEFT JOIN record_version next ON next.record_id = v.record_id"
+        " AND next.valid_from = v.valid_to"
+        " LEFT JOIN account a ON a.id = c.account_id"
+        " WHERE v.record_id = %s AND v.valid_to IS NOT NULL AND next.record_id IS NULL"
+        " ORDER BY c.version",
         (record_id,),
     )
     return [(_change_set(row[:11]), row[11]) for row in rows]
@@ -183,7 +194,8 @@ def insert_change_set(
     """Add a change set without its receipt and return its number."""
     return connection.insert(
         "INSERT INTO change_set (roster_id, version, kind, title, intake_id, steps, undoes,"
-        " part_of, receipt, account_id, at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, '{}', %s, %s)",
+        " part_of, receipt, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, '{}', %s, %s)",
         (roster_id, version, kind, title, intake_id, steps, undoes, part_of, account_id, at),
     )
 
@@ -220,9 +232,11 @@ def get_change_set_of(
 def get_standing(connection: Connection, intake_id: int) -> ChangeSet | None:
     """Find the last change set that an intake was applied as and that was not taken back."""
     row = connection.row(
-        f"SELECT {_SET} FROM change_set c"  # noqa: S608
+        f"SELECT {_SET}"  # noqa: S608
+        " FROM change_set c"
         " WHERE intake_id = %s AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id)"
-        " ORDER BY id DESC LIMIT 1",
+        " ORDER BY id DESC"
+        " LIMIT 1",
         (intake_id,),
     )
     return only_seen(connection.sight, _change_set(row) if row else None)
@@ -233,7 +247,9 @@ def count_later(connection: Connection, roster_id: int, version: int) -> int:
     something back.
     """
     row = connection.row(
-        "SELECT COUNT(*) FROM change_set c WHERE roster_id = %s AND version > %s AND kind <> 'undo'"
+        "SELECT COUNT(*)"
+        " FROM change_set c"
+        " WHERE roster_id = %s AND version > %s AND kind <> 'undo'"
         " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id)",
         (roster_id, version),
     )
@@ -247,10 +263,14 @@ def list_absent(
     for what was taken back.
     """
     rows = connection.rows(
-        "SELECT JSON_VALUE(c.receipt, '$.tally.absent') FROM change_set c WHERE c.roster_id = %s"
-        " AND c.kind = 'intake' AND c.intake_id <> %s AND NOT EXISTS (SELECT 1 FROM change_set u"
-        " WHERE u.undoes = c.id) AND (JSON_VALUE(c.receipt, '$.coverage') = 'everybody' OR"
-        " JSON_VALUE(c.receipt, '$.tally.absent') > 0) ORDER BY c.version DESC LIMIT %s",
+        "SELECT JSON_VALUE(c.receipt, '$.tally.absent')"
+        " FROM change_set c"
+        " WHERE c.roster_id = %s AND c.kind = 'intake' AND c.intake_id <> %s"
+        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id)"
+        " AND (JSON_VALUE(c.receipt, '$.coverage') = 'everybody'"
+        " OR JSON_VALUE(c.receipt, '$.tally.absent') > 0)"
+        " ORDER BY c.version DESC"
+        " LIMIT %s",
         (roster_id, but_intake, most),
     )
     return [int(row[0]) for row in rows]
@@ -271,10 +291,12 @@ def get_last_of(
     file where it has no name.
     """
     row = connection.row(
-        "SELECT MAX(c.version) FROM change_set c JOIN intake i ON i.id = c.intake_id WHERE"
-        " c.roster_id = %s AND c.kind = 'intake' AND i.id <> %s AND (%s = '' OR i.source = %s) AND"
-        " c.version <= %s AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id AND"
-        " u.version <= %s)",
+        "SELECT MAX(c.version)"
+        " FROM change_set c"
+        " JOIN intake i ON i.id = c.intake_id"
+        " WHERE c.roster_id = %s AND c.kind = 'intake' AND i.id <> %s AND (%s = ''"
+        " OR i.source = %s) AND c.version <= %s"
+        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id AND u.version <= %s)",
         (roster_id, but_intake, source, source, version, version),
     )
     return int(row[0]) if row and row[0] is not None else 0
@@ -287,14 +309,16 @@ def list_by_hand(
     before and then, who, when.
     """
     return connection.rows(
-        "SELECT v.record_id, v.content, b.content, now.content, COALESCE(a.name, ''), c.at FROM"
-        " change_set c JOIN record_version v ON v.roster_id = c.roster_id AND v.valid_from ="
-        " c.version LEFT JOIN record_version b ON b.record_id = v.record_id AND b.valid_to ="
-        " v.valid_from JOIN record_version now ON now.record_id = v.record_id AND now.valid_from <="
-        " %s AND (now.valid_to IS NULL OR now.valid_to > %s) LEFT JOIN account a ON a.id ="
-        " c.account_id WHERE c.roster_id = %s AND c.kind = 'hand' AND c.version > %s AND c.version"
-        " <= %s AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id AND u.version <="
-        " %s) ORDER BY c.version",
+        "SELECT v.record_id, v.content, b.content, now.content, COALESCE(a.name, ''), c.at"
+        " FROM change_set c"
+        " JOIN record_version v ON v.roster_id = c.roster_id AND v.valid_from = c.version"
+        " LEFT JOIN record_version b ON b.record_id = v.record_id AND b.valid_to = v.valid_from"
+        " JOIN record_version now ON now.record_id = v.record_id AND now.valid_from <= %s"
+        " AND (now.valid_to IS NULL OR now.valid_to > %s)"
+        " LEFT JOIN account a ON a.id = c.account_id"
+        " WHERE c.roster_id = %s AND c.kind = 'hand' AND c.version > %s AND c.version <= %s"
+        " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id AND u.version <= %s)"
+        " ORDER BY c.version",
         (version, version, roster_id, since, version, version),
     )
 
@@ -307,9 +331,13 @@ def list_change_sets(
     """
     rows = connection.rows(
         "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes,"
-        " c.receipt, c.account_id, c.at, c.part_of, COALESCE(a.name, ''), u.id FROM change_set c"
-        " LEFT JOIN account a ON a.id = c.account_id LEFT JOIN change_set u ON u.undoes = c.id"
-        " WHERE c.roster_id = %s ORDER BY c.version DESC LIMIT %s",
+        " c.receipt, c.account_id, c.at, c.part_of, COALESCE(a.name, ''), u.id"
+        " FROM change_set c"
+        " LEFT JOIN account a ON a.id = c.account_id"
+        " LEFT JOIN change_set u ON u.undoes = c.id"
+        " WHERE c.roster_id = %s"
+        " ORDER BY c.version DESC"
+        " LIMIT %s",
         (roster_id, most),
     )
     return [(_change_set(row[:12]), row[12], row[13]) for row in rows]
@@ -321,8 +349,10 @@ def find_change_set(
     """Find a change set with who did it and the one that undid it."""
     row = connection.row(
         "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes,"
-        " c.receipt, c.account_id, c.at, c.part_of, COALESCE(a.name, ''), u.id FROM change_set c"
-        " LEFT JOIN account a ON a.id = c.account_id LEFT JOIN change_set u ON u.undoes = c.id"
+        " c.receipt, c.account_id, c.at, c.part_of, COALESCE(a.name, ''), u.id"
+        " FROM change_set c"
+        " LEFT JOIN account a ON a.id = c.account_id"
+        " LEFT JOIN change_set u ON u.undoes = c.id"
         " WHERE c.id = %s",
         (change_set_id,),
     )
@@ -337,11 +367,13 @@ def list_touched(
     not in the roster).
     """
     return connection.rows(
-        "SELECT a.record_id, b.content, a.content FROM record_version a"
+        "SELECT a.record_id, b.content, a.content"
+        " FROM record_version a"
         " LEFT JOIN record_version b ON b.record_id = a.record_id AND b.valid_to = a.valid_from"
         " WHERE a.roster_id = %s AND a.valid_from = %s"
         " UNION ALL"
-        " SELECT b.record_id, b.content, NULL FROM record_version b"
+        " SELECT b.record_id, b.content, NULL"
+        " FROM record_version b"
         " LEFT JOIN record_version a ON a.record_id = b.record_id AND a.valid_from = b.valid_to"
         " WHERE b.roster_id = %s AND b.valid_to = %s AND a.record_id IS NULL",
         (roster_id, version, roster_id, version),
@@ -361,8 +393,9 @@ def list_contents(
         return []
     marks = ", ".join(["%s"] * len(record_ids))
     return connection.rows(
-        "SELECT record_id, content FROM record_version WHERE roster_id = %s AND valid_to IS NULL"  # noqa: S608
-        f" AND record_id IN ({marks})",
+        "SELECT record_id, content"  # noqa: S608
+        " FROM record_version"
+        f" WHERE roster_id = %s AND valid_to IS NULL AND record_id IN ({marks})",
         (roster_id, *record_ids),
     )
 
@@ -378,10 +411,12 @@ def list_later(
         return found
     marks = ", ".join(["%s"] * len(record_ids))
     for record, number, title in connection.rows(
-        "SELECT DISTINCT v.record_id, c.id, c.title FROM record_version v"  # noqa: S608
-        " JOIN change_set c ON c.roster_id = v.roster_id AND c.version IN (v.valid_from,"
-        " v.valid_to)"
-        f" WHERE v.record_id IN ({marks}) AND c.version > %s ORDER BY c.id",
+        "SELECT DISTINCT v.record_id, c.id, c.title"  # noqa: S608
+        " FROM record_version v"
+        " JOIN change_set c ON c.roster_id = v.roster_id"
+        " AND c.version IN (v.valid_from, v.valid_to)"
+        f" WHERE v.record_id IN ({marks}) AND c.version > %s"
+        " ORDER BY c.id",
         (*record_ids, version),
     ):
         found.setdefault(int(record), []).append((int(number), str(title)))

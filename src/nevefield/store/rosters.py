@@ -98,8 +98,10 @@ def set_version(connection: Connection, roster_id: int, version: int) -> None:
 def list_rosters(connection: Connection) -> list[tuple[Roster, int]]:
     """List rosters with the number of their records."""
     rows = connection.rows(
-        f"SELECT {_COLUMNS}, (SELECT COUNT(*) FROM record_version v WHERE v.roster_id = roster.id AND v.valid_to IS NULL)"  # noqa: E501, S608
-        " FROM roster ORDER BY id"
+        f"SELECT {_COLUMNS}, (SELECT COUNT(*) FROM record_version v WHERE v.roster_id = roster.id"  # noqa: S608
+        " AND v.valid_to IS NULL)"
+        " FROM roster"
+        " ORDER BY id"
     )
     return [(Roster(*row[:5]), row[5]) for row in rows if connection.sight.sees(row[0])]
 
@@ -124,8 +126,8 @@ def insert_definition(
     row = connection.row("SELECT MAX(number) FROM definition WHERE roster_id = %s", (roster_id,))
     number = int(row[0] or 0) + 1 if row else 1
     connection.run(
-        "INSERT INTO definition (roster_id, number, document, account_id, at) VALUES (%s, %s, %s,"
-        " %s, %s)",
+        "INSERT INTO definition (roster_id, number, document, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s)",
         (roster_id, number, json.dumps(document, ensure_ascii=False), account_id, at),
     )
     connection.run(
@@ -137,8 +139,11 @@ def insert_definition(
 def list_definitions(connection: Connection, roster_id: int) -> list[tuple[int, str, datetime]]:
     """List a roster's definitions, the last first: number, who, when."""
     return connection.rows(
-        "SELECT d.number, COALESCE(a.name, ''), d.at FROM definition d LEFT JOIN account a ON a.id"
-        " = d.account_id WHERE d.roster_id = %s ORDER BY d.number DESC",
+        "SELECT d.number, COALESCE(a.name, ''), d.at"
+        " FROM definition d"
+        " LEFT JOIN account a ON a.id = d.account_id"
+        " WHERE d.roster_id = %s"
+        " ORDER BY d.number DESC",
         (roster_id,),
     )
 
@@ -158,7 +163,9 @@ def list_code_lists(connection: Connection) -> dict[str, CodeList]:
     }
     rows = connection.rows(
         "SELECT l.name, c.code, c.label, c.parent, c.aliases, c.first_day, c.last_day"
-        " FROM code c JOIN code_list l ON l.id = c.list_id ORDER BY l.name, c.position"
+        " FROM code c"
+        " JOIN code_list l ON l.id = c.list_id"
+        " ORDER BY l.name, c.position"
     )
     for name, code, label, parent, aliases, first_day, last_day in rows:
         found[name].append(

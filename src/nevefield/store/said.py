@@ -19,8 +19,10 @@ def list_said(
     whether the two are one.
     """
     rows = connection.rows(
-        "SELECT likeness, record_id, is_same FROM person_said WHERE roster_id = %s AND (%s IS NULL"
-        " OR at < %s) ORDER BY likeness, record_id",
+        "SELECT likeness, record_id, is_same"
+        " FROM person_said"
+        " WHERE roster_id = %s AND (%s IS NULL OR at < %s)"
+        " ORDER BY likeness, record_id",
         (roster_id, until, until),
     )
     return [(bytes(likeness), int(record), bool(same)) for likeness, record, same in rows]
@@ -35,8 +37,9 @@ def replace_said(
 ) -> None:
     """Keep what was said; the same pair said otherwise before is said anew."""
     connection.run_many(
-        "INSERT INTO person_said (roster_id, likeness, record_id, is_same, intake_id, at) VALUES"
-        " (%s, %s, %s, %s, %s, %s) ON DUPLICATE KEY UPDATE is_same = VALUES(is_same), intake_id ="
-        " VALUES(intake_id), at = VALUES(at)",
+        "INSERT INTO person_said (roster_id, likeness, record_id, is_same, intake_id, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s)"
+        " ON DUPLICATE KEY UPDATE is_same = VALUES(is_same), intake_id = VALUES(intake_id),"
+        " at = VALUES(at)",
         [(roster_id, likeness, record, same, intake_id, at) for likeness, record, same in said],
     )

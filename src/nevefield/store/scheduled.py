@@ -90,13 +90,15 @@ def insert_scheduled(
     number.
     """
     connection.run(
-        "UPDATE scheduled SET state = 'called_off', reason = 'Another took its place.'"
+        "UPDATE scheduled"
+        " SET state = 'called_off', reason = 'Another took its place.'"
         " WHERE intake_id = %s AND state IN ('waiting', 'stopped')",
         (intake_id,),
     )
     number = connection.insert(
         "INSERT INTO scheduled (roster_id, intake_id, steps, day, digest, title, counts,"
-        " proposal_id, account_id, at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        " proposal_id, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
         (
             roster_id,
             intake_id,
@@ -111,8 +113,8 @@ def insert_scheduled(
         ),
     )
     connection.run_many(
-        "INSERT INTO scheduled_act (scheduled_id, place, record_id, fields) VALUES (%s, %s,"
-        " %s, %s)",
+        "INSERT INTO scheduled_act (scheduled_id, place, record_id, fields)"
+        " VALUES (%s, %s, %s, %s)",
         [
             (
                 number,
@@ -135,8 +137,10 @@ def get_scheduled(connection: Connection, scheduled_id: int) -> Scheduled | None
 def get_scheduled_of(connection: Connection, intake_id: int) -> Scheduled | None:
     """Find what was put off of an intake last and not called off since."""
     row = connection.row(
-        f"SELECT {_COLUMNS}{_FROM} WHERE s.intake_id = %s AND s.state <> 'called_off' ORDER BY s.id"
-        " DESC LIMIT 1",
+        f"SELECT {_COLUMNS}{_FROM}"
+        " WHERE s.intake_id = %s AND s.state <> 'called_off'"
+        " ORDER BY s.id DESC"
+        " LIMIT 1",
         (intake_id,),
     )
     return only_seen(connection.sight, _scheduled(row) if row else None)
@@ -148,8 +152,11 @@ def list_scheduled(connection: Connection, *, titled: str | None = None) -> list
     """
     seen, values = connection.sight.where("s.roster_id")
     rows = connection.rows(
-        f"SELECT {_COLUMNS}{_FROM} WHERE s.state IN ('waiting', 'due', 'stopped') AND {seen} AND"
-        f" (%s IS NULL OR s.title = %s) ORDER BY s.day, s.id LIMIT {MOST}",
+        f"SELECT {_COLUMNS}{_FROM}"
+        f" WHERE s.state IN ('waiting', 'due', 'stopped') AND {seen} AND (%s IS NULL"
+        " OR s.title = %s)"
+        " ORDER BY s.day, s.id"
+        f" LIMIT {MOST}",
         (*values, titled, titled),
     )
     return [_scheduled(row) for row in rows]
@@ -166,7 +173,9 @@ def lock_scheduled(connection: Connection, scheduled_id: int) -> str:
 def claim_due(connection: Connection, day: date) -> list[Scheduled]:
     """Claim what waits for a day or an earlier one: nobody else claims it too."""
     rows = connection.rows(
-        f"SELECT {_COLUMNS}{_FROM} WHERE s.state = 'waiting' AND s.day <= %s ORDER BY s.day, s.id"
+        f"SELECT {_COLUMNS}{_FROM}"
+        " WHERE s.state = 'waiting' AND s.day <= %s"
+        " ORDER BY s.day, s.id"
         " FOR UPDATE SKIP LOCKED",
         (day,),
     )
@@ -195,7 +204,8 @@ def finish_scheduled(connection: Connection, scheduled_id: int, change_set_id: i
 def call_off(connection: Connection, intake_id: int, reason: str, account_id: int | None) -> int:
     """Call off what waits of an intake, or could not be done; return how many."""
     return connection.run(
-        "UPDATE scheduled SET state = 'called_off', reason = %s, ended_by = %s"
+        "UPDATE scheduled"
+        " SET state = 'called_off', reason = %s, ended_by = %s"
         " WHERE intake_id = %s AND state IN ('waiting', 'stopped')",
         (reason[:1000], account_id, intake_id),
     )
@@ -208,8 +218,10 @@ def list_acts(
     done: record, fields.
     """
     rows = connection.rows(
-        "SELECT t.record_id, t.fields FROM scheduled_act t JOIN scheduled s ON s.id ="
-        " t.scheduled_id WHERE s.roster_id = %s AND s.state IN ('waiting', 'due') AND s.day <= %s"
+        "SELECT t.record_id, t.fields"
+        " FROM scheduled_act t"
+        " JOIN scheduled s ON s.id = t.scheduled_id"
+        " WHERE s.roster_id = %s AND s.state IN ('waiting', 'due') AND s.day <= %s"
         " ORDER BY s.day, s.id, t.place",
         (roster_id, day),
     )
@@ -221,7 +233,8 @@ def list_ahead(connection: Connection, record_id: int) -> list[Ahead]:
     rows = connection.rows(
         f"SELECT s.id, s.intake_id, s.day, s.title, COALESCE(a.name, ''), t.fields{_FROM}"
         " JOIN scheduled_act t ON t.scheduled_id = s.id"
-        " WHERE t.record_id = %s AND s.state IN ('waiting', 'due') ORDER BY s.day, s.id",
+        " WHERE t.record_id = %s AND s.state IN ('waiting', 'due')"
+        " ORDER BY s.day, s.id",
         (record_id,),
     )
     return [

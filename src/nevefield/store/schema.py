@@ -25,8 +25,9 @@ CLAIM_SECONDS = 600  # after which it was broken off: longer than any one migrat
 def pending(connection: Connection) -> list[str]:
     """List the migrations that were not applied yet, in their order."""
     found = connection.row(
-        "SELECT COUNT(*) FROM information_schema.tables WHERE table_schema = DATABASE() AND"
-        " table_name = 'migration'"
+        "SELECT COUNT(*)"
+        " FROM information_schema.tables"
+        " WHERE table_schema = DATABASE() AND table_name = 'migration'"
     )
     done = (
         {row[0] for row in connection.rows("SELECT name FROM migration")}
@@ -54,8 +55,8 @@ def migrate(database: Database) -> list[str]:
     applied = []
     with database.transaction() as connection:
         connection.run(
-            "CREATE TABLE IF NOT EXISTS migration (name VARCHAR(120) NOT NULL PRIMARY KEY, at"
-            " TIMESTAMP NOT NULL DEFAULT NOW())"
+            "CREATE TABLE IF NOT EXISTS migration (name VARCHAR(120) NOT NULL PRIMARY KEY,"
+            " at TIMESTAMP NOT NULL DEFAULT NOW())"
         )
     with _alone(database), database.transaction() as connection:
         for name in pending(connection):

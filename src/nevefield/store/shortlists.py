@@ -58,8 +58,8 @@ def insert_shortlist(
 ) -> int:
     """Add a shortlist and return its number."""
     return connection.insert(
-        "INSERT INTO shortlist (roster_id, title, live, is_shared, account_id, at) VALUES (%s, %s,"
-        " %s, %s, %s, %s)",
+        "INSERT INTO shortlist (roster_id, title, live, is_shared, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s)",
         (roster_id, title, None if live is None else json.dumps(live), is_shared, account_id, at),
     )
 
@@ -85,7 +85,8 @@ def has_title(connection: Connection, roster_id: int, title: str) -> bool:
 def list_shortlists(connection: Connection, roster_id: int, account_id: int) -> list[Shortlist]:
     """List a roster's shortlists that an account sees, by title."""
     rows = connection.rows(
-        f"SELECT {_COLUMNS}{_FROM} WHERE s.roster_id = %s AND (s.is_shared OR s.account_id = %s)"
+        f"SELECT {_COLUMNS}{_FROM}"
+        " WHERE s.roster_id = %s AND (s.is_shared OR s.account_id = %s)"
         " ORDER BY s.title",
         (roster_id, account_id),
     )

@@ -73,8 +73,8 @@ def insert_recipe(
     )
     version = int(row[0]) + 1 if row else 1
     connection.run(
-        "INSERT INTO recipe (source_id, version, document, intake_id, account_id, at) VALUES (%s,"
-        " %s, %s, %s, %s, %s)",
+        "INSERT INTO recipe (source_id, version, document, intake_id, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s)",
         (source_id, version, json.dumps(document, ensure_ascii=False), intake_id, account_id, at),
     )
     return version
@@ -85,8 +85,11 @@ def list_recipes(
 ) -> list[tuple[int, int | None, str, datetime]]:
     """List the versions of a recipe, the last first: version, intake, who, when."""
     return connection.rows(
-        "SELECT r.version, r.intake_id, COALESCE(a.name, ''), r.at FROM recipe r LEFT JOIN account"
-        " a ON a.id = r.account_id WHERE r.source_id = %s ORDER BY r.version DESC",
+        "SELECT r.version, r.intake_id, COALESCE(a.name, ''), r.at"
+        " FROM recipe r"
+        " LEFT JOIN account a ON a.id = r.account_id"
+        " WHERE r.source_id = %s"
+        " ORDER BY r.version DESC",
         (source_id,),
     )
 

@@ -142,7 +142,8 @@ def insert_submission(
     """Keep a new submission and return its number."""
     return connection.insert(
         "INSERT INTO submission (roster_id, title, side, layout, published, chosen, day, due,"
-        " policy, account_id, at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        " policy, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
         (
             made["roster_id"],
             made["title"],
@@ -237,17 +238,20 @@ def start_from(
     body = zlib.compress(b'{"records": [], "changes": []}', 1)
     made = connection.insert(
         "INSERT INTO submission_round (submission_id, number, round_key, state, records, counts,"
-        " body, next_try, account_id, at, answered_at) VALUES (%s, 0, %s, 'done', 0, '{}', %s, %s,"
-        " %s, %s, %s)",
+        " body, next_try, account_id, at, answered_at)"
+        " VALUES (%s, 0, %s, 'done', 0, '{}', %s, %s, %s, %s, %s)",
         (number, key, body, at, account_id, at, at),
     )
     held = connection.run(
-        "INSERT INTO submission_line (round_id, record_id, outcome, number, sent, told) SELECT %s,"
-        " l.record_id, l.outcome, l.number, l.sent, l.told FROM submission_line l JOIN"
-        " submission_round r ON r.id = l.round_id JOIN submission_record m ON m.record_id ="
-        " l.record_id AND m.submission_id = %s WHERE r.submission_id = %s AND r.number = (SELECT"
-        " MAX(q.number) FROM submission_line k JOIN submission_round q ON q.id = k.round_id WHERE"
-        " q.submission_id = r.submission_id AND k.record_id = l.record_id)",
+        "INSERT INTO submission_line (round_id, record_id, outcome, number, sent, told)"
+        " SELECT %s, l.record_id, l.outcome, l.number, l.sent, l.told"
+        " FROM submission_line l"
+        " JOIN submission_round r ON r.id = l.round_id"
+        " JOIN submission_record m ON m.record_id = l.record_id AND m.submission_id = %s"
+        " WHERE r.submission_id = %s"
+        " AND r.number = (SELECT MAX(q.number) FROM submission_line k JOIN submission_round q ON"
+        " q.id = k.round_id WHERE q.submission_id = r.submission_id"
+        " AND k.record_id = l.record_id)",
         (made, number, live),
     )
     connection.run("UPDATE submission_round SET records = %s WHERE id = %s", (held, made))
@@ -296,7 +300,8 @@ def insert_round(
     """Keep a round that is to be sent, with all that it sends."""
     return connection.insert(
         "INSERT INTO submission_round (submission_id, number, round_key, state, records, counts,"
-        " body, next_try, account_id, at) VALUES (%s, %s, %s, 'built', %s, %s, %s, %s, %s, %s)",
+        " body, next_try, account_id, at)"
+        " VALUES (%s, %s, %s, 'built', %s, %s, %s, %s, %s, %s)",
         (
             submission_id,
             number,
@@ -371,15 +376,20 @@ def claim_rounds(
         Of each its number, its roster, and the account that sends it.
     """
     rows = connection.rows(
-        "SELECT r.id, s.roster_id, r.account_id FROM submission_round r JOIN submission s ON s.id ="
-        " r.submission_id WHERE r.state IN ('built', 'sent', 'answered', 'taken') AND r.next_try <="
-        " %s ORDER BY r.id LIMIT 20",
+        "SELECT r.id, s.roster_id, r.account_id"
+        " FROM submission_round r"
+        " JOIN submission s ON s.id = r.submission_id"
+        " WHERE r.state IN ('built', 'sent', 'answered', 'taken') AND r.next_try <= %s"
+        " ORDER BY r.id"
+        " LIMIT 20",
         (now,),
     )
     claimed = []
     for number, roster_id, account_id in rows:
         won = connection.run(
-            "UPDATE submission_round SET next_try = %s WHERE id = %s AND next_try <= %s"
+            "UPDATE submission_round"
+            " SET next_try = %s"
+            " WHERE id = %s AND next_try <= %s"
             " AND state IN ('built', 'sent', 'answered', 'taken')",
             (until, number, now),
         )
@@ -409,9 +419,10 @@ def insert_lines(
     ]
     for start in range(0, len(rows), BATCH):
         connection.run_many(
-            "INSERT INTO submission_line (round_id, record_id, outcome, number, sent, told) VALUES"
-            " (%s, %s, %s, %s, %s, %s) ON DUPLICATE KEY UPDATE outcome = VALUES(outcome), number ="
-            " VALUES(number), told = VALUES(told)",
+            "INSERT INTO submission_line (round_id, record_id, outcome, number, sent, told)"
+            " VALUES (%s, %s, %s, %s, %s, %s)"
+            " ON DUPLICATE KEY UPDATE outcome = VALUES(outcome), number = VALUES(number),"
+            " told = VALUES(told)",
             rows[start : start + BATCH],
         )
 
@@ -419,9 +430,11 @@ def insert_lines(
 def list_lines(connection: Connection, submission_id: int) -> list[LineRow]:
     """List what was sent and answered, in the order of the rounds."""
     rows = connection.rows(
-        "SELECT r.number, l.record_id, l.outcome, l.number, l.sent, l.told FROM submission_line l"
-        " JOIN submission_round r ON r.id = l.round_id WHERE r.submission_id = %s ORDER BY"
-        " r.number, l.record_id",
+        "SELECT r.number, l.record_id, l.outcome, l.number, l.sent, l.told"
+        " FROM submission_line l"
+        " JOIN submission_round r ON r.id = l.round_id"
+        " WHERE r.submission_id = %s"
+        " ORDER BY r.number, l.record_id",
         (submission_id,),
     )
     return [
@@ -457,8 +470,8 @@ def insert_steps(
     )
     connection.run_many(
         "INSERT INTO submission_step (submission_id, record_id, kind, value, rule, reason,"
-        " after_round, attached, attachment, account_id, at) VALUES (%s, %s, %s, %s, %s, %s, %s,"
-        " %s, %s, %s, %s)",
+        " after_round, attached, attachment, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
         [(submission_id, record, *values, account_id, at) for record in records],
     )
     touch(connection, submission_id)
@@ -474,8 +487,11 @@ def list_steps(connection: Connection, submission_id: int) -> list[StepRow]:
     """List what was decided, in its order."""
     rows = connection.rows(
         "SELECT d.id, d.record_id, d.kind, d.value, d.rule, d.reason, d.after_round, d.attached,"
-        " d.answer, d.at, COALESCE(a.name, '') FROM submission_step d LEFT JOIN account a ON a.id ="
-        " d.account_id WHERE d.submission_id = %s ORDER BY d.id",
+        " d.answer, d.at, COALESCE(a.name, '')"
+        " FROM submission_step d"
+        " LEFT JOIN account a ON a.id = d.account_id"
+        " WHERE d.submission_id = %s"
+        " ORDER BY d.id",
         (submission_id,),
     )
     return [StepRow(*row) for row in rows]

@@ -34,12 +34,11 @@ def count_unforeseen(
 ) -> None:
     """Count one more."""
     connection.run(
-        "INSERT INTO unforeseen (doing, kind, source, times, mark, first_at, last_at) VALUES (%s,"
-        " %s, %s, 1, %s, %s, %s)"
-        # In this order: whether it was settled is asked before it is forgotten.
-        " ON DUPLICATE KEY UPDATE times = IF(settled_at IS NULL, times + 1, 1), first_at ="
-        " IF(settled_at IS NULL, first_at, VALUES(first_at)), last_at = VALUES(last_at), mark ="
-        " VALUES(mark), settled_at = NULL",
+        "INSERT INTO unforeseen (doing, kind, source, times, mark, first_at, last_at)"
+        " VALUES (%s, %s, %s, 1, %s, %s, %s)"
+        " ON DUPLICATE KEY UPDATE times = IF(settled_at IS NULL, times + 1, 1),"
+        " first_at = IF(settled_at IS NULL, first_at, VALUES(first_at)),"
+        " last_at = VALUES(last_at), mark = VALUES(mark), settled_at = NULL",
         (doing[:160], kind[:100], source[:160], mark, at, at),
     )
 
@@ -47,8 +46,11 @@ def count_unforeseen(
 def list_unforeseen(connection: Connection) -> list[Unforeseen]:
     """List those that are not settled, the last first."""
     rows = connection.rows(
-        "SELECT id, doing, kind, source, times, mark, first_at, last_at FROM unforeseen WHERE"
-        " settled_at IS NULL ORDER BY last_at DESC, id DESC LIMIT 500"
+        "SELECT id, doing, kind, source, times, mark, first_at, last_at"
+        " FROM unforeseen"
+        " WHERE settled_at IS NULL"
+        " ORDER BY last_at DESC, id DESC"
+        " LIMIT 500"
     )
     return [Unforeseen(*row) for row in rows]
 

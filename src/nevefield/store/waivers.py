@@ -72,8 +72,8 @@ def insert_waivers(
     """Keep waivers, each with its record, who said yes, and when."""
     connection.run_many(
         "INSERT INTO waiver (roster_id, record_id, check_name, field, digest, title, content,"
-        " reason, until, change_set_id, line, account_id, at) VALUES (%s, %s, %s, %s, %s, %s, %s,"
-        " %s, %s, %s, %s, %s, %s)",
+        " reason, until, change_set_id, line, account_id, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
         [
             (
                 roster_id,
@@ -108,8 +108,9 @@ def list_standing(
         )
         values = [as_of.until, as_of.version, as_of.version]
     rows = connection.rows(
-        f"SELECT {_COLUMNS}{_FROM} WHERE w.roster_id = %s AND (w.until IS NULL OR w.until >= %s)"
-        f" AND {then} ORDER BY w.id",
+        f"SELECT {_COLUMNS}{_FROM}"
+        f" WHERE w.roster_id = %s AND (w.until IS NULL OR w.until >= %s) AND {then}"
+        " ORDER BY w.id",
         (roster_id, today, *values),
     )
     return [_waiver(*row) for row in rows]
@@ -147,8 +148,9 @@ def withdraw_waiver(
 ) -> bool:
     """Withdraw a waiver; tell whether it stood until now."""
     done = connection.run(
-        "UPDATE waiver SET withdrawn_at = %s, withdrawn_by = %s WHERE id = %s AND withdrawn_at IS"
-        " NULL",
+        "UPDATE waiver"
+        " SET withdrawn_at = %s, withdrawn_by = %s"
+        " WHERE id = %s AND withdrawn_at IS NULL",
         (at, account_id, waiver_id),
     )
     return bool(done)

@@ -23,9 +23,10 @@ def set_work(
 ) -> None:
     """Say how far it is."""
     connection.run(
-        "INSERT INTO work (token, account_id, doing, done, total, at) VALUES (%s, %s, %s, %s, %s,"
-        " %s) ON DUPLICATE KEY UPDATE doing = IF(account_id <=> %s, VALUES(doing), doing), done ="
-        " VALUES(done), total = VALUES(total)",
+        "INSERT INTO work (token, account_id, doing, done, total, at)"
+        " VALUES (%s, %s, %s, %s, %s, %s)"
+        " ON DUPLICATE KEY UPDATE doing = IF(account_id <=> %s, VALUES(doing), doing),"
+        " done = VALUES(done), total = VALUES(total)",
         (token, account_id, doing, done, total, at, account_id),
     )
 

@@ -134,7 +134,8 @@ def _read_back(connection: Connection, roster_id: int, version: int) -> Written:
         (roster_id, version),
     )
     left = connection.row(
-        "SELECT COUNT(*) FROM record_version b"
+        "SELECT COUNT(*)"
+        " FROM record_version b"
         " LEFT JOIN record_version a ON a.record_id = b.record_id AND a.valid_from = b.valid_to"
         " WHERE b.roster_id = %s AND b.valid_to = %s AND a.record_id IS NULL",
         (roster_id, version),
@@ -175,8 +176,10 @@ def _close_versions(connection: Connection, version: int, record_ids: list[int])
         return
     with _staged(connection, record_ids):
         connection.run(
-            "UPDATE record_version v JOIN staged_record s ON s.record_id = v.record_id SET"
-            " v.valid_to = %s WHERE v.valid_to IS NULL",
+            "UPDATE record_version v"
+            " JOIN staged_record s ON s.record_id = v.record_id"
+            " SET v.valid_to = %s"
+            " WHERE v.valid_to IS NULL",
             (version,),
         )
         connection.run(
@@ -212,8 +215,9 @@ def _load(
         # Without an escape character a backslash stays what it is; JSON text has no bare tab or
         # line end.
         loaded = connection.run(
-            f"LOAD DATA LOCAL INFILE %s INTO TABLE {table} CHARACTER SET utf8mb4"
-            f" FIELDS TERMINATED BY '\\t' ESCAPED BY '' LINES TERMINATED BY '\\n' {columns}",
+            f"LOAD DATA LOCAL INFILE %s INTO TABLE {table} CHARACTER"
+            " SET utf8mb4 FIELDS TERMINATED BY '\\t' ESCAPED BY '' LINES TERMINATED BY '\\n'"
+            f" {columns}",
             (path, *values),
         )
         warnings = connection.rows("SHOW WARNINGS")
