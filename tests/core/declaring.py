@@ -10,15 +10,6 @@ from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.options import OptionKind
 from tests.core.checking.test_catalog import FIELDS
 
-KINDS = {
-    field["name"]: (
-        field.get("type", "string"),
-        field.get("format", ""),
-        *field.get("nevefield", {}),
-    )
-    for field in FIELDS
-}
-
 
 def kind_of(field: dict) -> tuple:
     """What a field holds, as far as checks mind: type, format, codes, several."""
@@ -46,6 +37,7 @@ def declarations(draw, fields, values, conditions, lists, others, check=None):
         max_size=4,
     )
     names = st.sampled_from([field["name"] for field in fields])
+    kinds = {field["name"]: kind_of(field) for field in FIELDS}
     option_values = {
         OptionKind.CONDITION: lambda option: st.sampled_from(conditions),
         OptionKind.FIELDS: lambda option: st.lists(names, min_size=1, max_size=2, unique=True),
@@ -66,7 +58,7 @@ def declarations(draw, fields, values, conditions, lists, others, check=None):
         "weight": draw(st.sampled_from([check.weight, "stop", "ask", "note"])),
     }
     for name in check.example["fields"]:
-        alike = [field["name"] for field in fields if kind_of(field) == KINDS[name]] or [
+        alike = [field["name"] for field in fields if kind_of(field) == kinds[name]] or [
             field["name"] for field in fields
         ]
         free = [found for found in alike if found not in declared["fields"]]

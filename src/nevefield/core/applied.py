@@ -13,8 +13,6 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from nevefield.core.tally import OUTCOMES
-
 if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping, Sequence
 
@@ -24,9 +22,6 @@ if TYPE_CHECKING:
 
 __all__ = ["Applied", "numbers_of", "ranges_of"]
 
-STAY, HOLD = 0, 3  # of `changes.leaving.ACTS`
-IN = 3  # the first of `OUTCOMES` are those of rows that go in
-WAITING, STOPPED, LEFT_OUT = (OUTCOMES.index(name) for name in ("waiting", "stopped", "left_out"))
 
 Ranges = tuple[tuple[int, int], ...]
 
@@ -69,7 +64,7 @@ class Applied:
         """
         if not self.open and not self.passed:
             return self
-        lines, fields = _told_of(step)
+        lines, fields = step.touched()
         if lines is None:
             return replace(self, open={}, asked=frozenset(), passed=frozenset())
         gone = {line for line in lines if line in self.open}
@@ -81,16 +76,6 @@ class Applied:
             else self.open
         )
         return replace(self, open=kept, passed=self.passed.difference(lines))
-
-
-def _told_of(step: Step) -> tuple[Iterable[int] | None, frozenset[str]]:
-    """Say which lines and which fields a step is about; no lines where it is about all of them."""
-    if step.of_file:
-        return None, frozenset()
-    if step.of_no_row:
-        return (), frozenset()
-    lines = step.rows()
-    return (lines, frozenset()) if lines else ((), frozenset(name for _, name in step.named()))
 
 
 def ranges_of(numbers: Sequence[int] | NDArray[Any]) -> list[list[int]]:

@@ -9,10 +9,11 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from nevefield.core.applied import ranges_of
+from nevefield.core.changes.leaving import HOLD, STAY
 from nevefield.core.checking.waiving import Waiver, digest_asked, fields_asked, is_lasting
 from nevefield.core.people.recognising import ASKED
 from nevefield.core.table import rows_at
-from nevefield.core.tally import OUTCOMES
+from nevefield.core.tally import LEFT_OUT, OUTCOMES, SAME, STOPPED, WAITING
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -20,10 +21,6 @@ if TYPE_CHECKING:
     from nevefield.core.evaluate import Evaluation
 
 __all__ = ["keep_moment", "list_waivers"]
-
-STAY, HOLD = 0, 3  # of `changes.leaving.ACTS`
-IN = 3  # the first of `OUTCOMES` are those of rows that go in
-WAITING, STOPPED, LEFT_OUT = (OUTCOMES.index(name) for name in ("waiting", "stopped", "left_out"))
 
 
 def keep_moment(evaluation: Evaluation) -> dict[str, Any]:
@@ -42,7 +39,7 @@ def keep_moment(evaluation: Evaluation) -> dict[str, Any]:
     stay = absences.records[(absences.acts == STAY) | (absences.acts == HOLD)]
     went_in = {
         name: ranges_of(lines[(outcomes == number) & fresh])
-        for number, name in enumerate(OUTCOMES[:IN])
+        for number, name in enumerate(OUTCOMES[: SAME + 1])
     }
     return {
         "went_in": {name: ranges for name, ranges in went_in.items() if ranges},

@@ -32,8 +32,8 @@ if TYPE_CHECKING:
 
 __all__ = [
     "OpenDefinition",
+    "Tried",
     "change_definition",
-    "count_records",
     "open_definition",
     "say_why_two",
     "try_change",
@@ -98,17 +98,16 @@ def open_definition(context: Context, name: str) -> OpenDefinition:
         )
 
 
-def count_records(context: Context, name: str) -> int:
-    """Count the records that a definition is tried against.
+@dataclass(frozen=True)
+class Tried:
+    """What a definition would break in a roster's records, and why two have to agree to it."""
 
-    Raises:
-        NoSuchRoster: There is none.
-    """
-    with context.database.transaction() as connection:
-        return len(load_snapshot(connection, require_roster(connection, name)))
+    records: int
+    troubles: list[Trouble]
+    why: str  # "" when nobody else has to agree
 
 
-def try_change(context: Context, name: str, document: Any) -> list[Trouble]:
+def try_change(context: Context, name: str, document: Any) -> Tried:
     """Say what a definition would break in a roster, with nothing written.
 
     Raises:
@@ -123,7 +122,8 @@ def try_change(context: Context, name: str, document: Any) -> list[Trouble]:
             load_codes(connection),
             load_others(connection, definition),
         )
-    return try_definition(definition, snapshot, codes, context.today(), others)
+    troubles = try_definition(definition, snapshot, codes, context.today(), others)
+    return Tried(len(snapshot), troubles, why_two(snapshot.definition, definition))
 
 
 def say_why_two(context: Context, name: str, document: Any) -> str:

@@ -12,9 +12,7 @@ from nevefield.core.checking.catalog import DECLARED
 from nevefield.proposals.agreeing import propose_definition
 from nevefield.rosters.defining import (
     change_definition,
-    count_records,
     open_definition,
-    say_why_two,
     try_change,
 )
 from nevefield.rosters.opening import open_empty
@@ -84,13 +82,11 @@ def get_document(path: models.NamePath) -> Response:
 @needs(Level.ADMINISTER, of="roster")
 def post_try(path: models.NamePath, body: models.DefinitionIn) -> Any:
     """Say what a definition would break in the records, with nothing written."""
-    troubles = try_change(context(), path.name, body.document)
-    why = say_why_two(context(), path.name, body.document)
-    records = count_records(context(), path.name)
+    tried = try_change(context(), path.name, body.document)
     return answer(
         models.TriedOut(
-            records=records,
-            why=why,
+            records=tried.records,
+            why=tried.why,
             troubles=[
                 models.TroubleOut(
                     check=one.check,
@@ -102,7 +98,7 @@ def post_try(path: models.NamePath, body: models.DefinitionIn) -> Any:
                         for key in one.keys
                     ],
                 )
-                for one in troubles
+                for one in tried.troubles
             ],
         )
     )

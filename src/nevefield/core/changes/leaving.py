@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from nevefield.core.steps import Decisions
     from nevefield.core.steps.kinds import AbsentStep
 
-__all__ = ["ACTS", "Absences", "settle_absent"]
+__all__ = ["ACTS", "HOLD", "STAY", "Absences", "settle_absent"]
 
 ACTS = ("stay", "leave", "end", "hold")
 STAY, LEAVE, END, HOLD = range(len(ACTS))

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from nevefield.core.tally import OUTCOMES
+from nevefield.core.tally import SAME
 from nevefield.core.texts import SEVERAL, trim
 
 if TYPE_CHECKING:
@@ -16,7 +16,6 @@ if TYPE_CHECKING:
 
     from nevefield.core.evaluate import Evaluation
 
-SAME = OUTCOMES.index("same")
 
 __all__ = ["kept_blanks", "taken_away"]
 

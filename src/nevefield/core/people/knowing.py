@@ -159,13 +159,12 @@ def _match(
     typed: Mapping[str, Typed],
     snapshot: Snapshot,
     table: Table,
-    memo: Memo,
+    memo: Memo | None = None,
 ) -> Known:
-    return (
-        match_keys(keys, typed, {name: one.folded() for name, one in typed.items()}, snapshot, memo)
-        if typed
-        else _nobody(len(table))
-    )
+    if not typed:
+        return Known(np.full(len(table), -1, np.int64), np.full(len(table), -1, np.int8), {})
+    folded = {name: one.folded() for name, one in typed.items()}
+    return match_keys(keys, typed, folded, snapshot, memo)
 
 
 def _match_edited(
@@ -187,13 +186,5 @@ def _match_edited(
         else union([one for one in edited if one is not None])
     )
     if rows is None:
-        return (
-            match_keys(keys, typed, {name: one.folded() for name, one in typed.items()}, snapshot)
-            if typed
-            else _nobody(len(table))
-        )
+        return _match(keys, typed, snapshot, table)
     return match_again(keys, typed, snapshot, as_came, rows) if len(rows) else as_came
-
-
-def _nobody(rows: int) -> Known:
-    return Known(np.full(rows, -1, np.int64), np.full(rows, -1, np.int8), {})

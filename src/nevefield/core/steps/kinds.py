@@ -8,6 +8,7 @@ that forget it.
 from __future__ import annotations
 
 from datetime import date
+from enum import Enum
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
@@ -20,6 +21,7 @@ if TYPE_CHECKING:
     from collections.abc import Iterator, Sequence
 
 __all__ = [
+    "About",
     "AbsentStep",
     "AppliedStep",
     "Cell",
@@ -66,6 +68,14 @@ Lines = Annotated[list[Number], Field(min_length=1)]
 Reason = Annotated[str, Field(min_length=1, max_length=1_000)]
 
 
+class About(Enum):
+    """What a kind of step is about."""
+
+    FILE = "what the file is taken for: all rows"
+    ROWS = "the rows of its lines, or all that its fields touch"
+    NO_ROW = "nothing that becomes of a row by itself"
+
+
 class _Part(BaseModel):
     """A part of a step."""
 
@@ -75,10 +85,7 @@ class _Part(BaseModel):
 class _Kind(_Part):
     """A kind of step."""
 
-    # Whether it says what the file is taken for: then it is about all rows.
-    of_file: ClassVar[bool] = False
-    # Whether it leaves alone what becomes of any row.
-    of_no_row: ClassVar[bool] = False
+    about: ClassVar[About] = About.ROWS
 
     def named(self) -> Iterator[tuple[str, str]]:
         """List the fields that it names, each with its place in the step."""
@@ -87,6 +94,18 @@ class _Kind(_Part):
     def rows(self) -> Sequence[int]:
         """List the lines of the rows that it is about; none where it is about all rows."""
         return ()
+
+    def touched(self) -> tuple[Sequence[int] | None, frozenset[str]]:
+        """Say which lines and which fields it is about; None in place of the lines for all rows."""
+        match self.about:
+            case About.FILE:
+                return None, frozenset()
+            case About.NO_ROW:
+                return (), frozenset()
+            case About.ROWS:
+                lines = self.rows()
+                names = () if lines else (name for _, name in self.named())
+                return lines, frozenset(names)
 
 
 class _FieldStep(_Kind):
@@ -110,7 +129,7 @@ class _LinesStep(_Kind):
 class ReadingStep(_Kind):
     """Overrule a part of the reading; parts left out stay as they are."""
 
-    of_file: ClassVar[bool] = True
+    about: ClassVar[About] = About.FILE
     kind: Literal["reading"]
     header_line: Number | None = None
     no_header: bool = False
@@ -128,7 +147,7 @@ class PairStep(_Kind):
     `instead` of it.
     """
 
-    of_file: ClassVar[bool] = True
+    about: ClassVar[About] = About.FILE
     kind: Literal["pair"]
     heading: Text
     field: Text | None
@@ -150,7 +169,7 @@ class Pairing(_Part):
 class PairsStep(_Kind):
     """Send several columns at once: what was guessed for all of them is right."""
 
-    of_file: ClassVar[bool] = True
+    about: ClassVar[About] = About.FILE
     kind: Literal["pairs"]
     pairs: Annotated[tuple[Pairing, ...], Field(min_length=1, max_length=2_000)]
 
@@ -163,7 +182,7 @@ class SplitStep(_Kind):
     names.
     """
 
-    of_file: ClassVar[bool] = True
+    about: ClassVar[About] = About.FILE
     kind: Literal["split"]
     heading: Text
     at: Annotated[str, Field(min_length=1, max_length=10)]
@@ -297,7 +316,7 @@ class UndecidedStep(_LinesStep):
 class LimitsStep(_Kind):
     """Say from which scores on likeness settles who a row is, 0 to 100."""
 
-    of_file: ClassVar[bool] = True
+    about: ClassVar[About] = About.FILE
     kind: Literal["limits"]
     certain: Annotated[float, Field(ge=50, le=100)]
     nobody: Annotated[float, Field(ge=0, le=50)]
@@ -345,7 +364,7 @@ class CoverageStep(_Kind):
     have. `remember`: the source's later files too; else this one alone.
     """
 
-    of_no_row: ClassVar[bool] = True
+    about: ClassVar[About] = About.NO_ROW
     kind: Literal["coverage"]
     of: Literal["everybody", "listed", "part", "people", "groups"]
     when: dict[str, Any] | None = None
@@ -357,7 +376,7 @@ class KnownByStep(_Kind):
     roster's own.
     """
 
-    of_file: ClassVar[bool] = True
+    about: ClassVar[About] = About.FILE
     kind: Literal["known_by"]
     keys: (
         Annotated[
@@ -375,7 +394,7 @@ class TakesStep(_Kind):
     others are left out.
     """
 
-    of_file: ClassVar[bool] = True
+    about: ClassVar[About] = About.FILE
     kind: Literal["takes"]
     of: Literal["both", "new", "known"]
 
@@ -387,7 +406,7 @@ class AbsentStep(_Kind):
     parked with a reason, for a look.
     """
 
-    of_no_row: ClassVar[bool] = True
+    about: ClassVar[About] = About.NO_ROW
     kind: Literal["absent"]
     act: Literal["stay", "leave", "end", "hold"]
     field: Text = ""
@@ -410,7 +429,7 @@ class Ending(_Part):
 class EndStep(_Kind):
     """End records that are not in the file, because others take their place."""
 
-    of_no_row: ClassVar[bool] = True
+    about: ClassVar[About] = About.NO_ROW
     kind: Literal["end"]
     field: Text
     ends: Annotated[tuple[Ending, ...], Field(min_length=1)]
@@ -441,7 +460,7 @@ class KeptScale(_Part):
 class AppliedStep(_Kind):
     """The plan was applied as a change set. Written by the product only."""
 
-    of_no_row: ClassVar[bool] = True
+    about: ClassVar[About] = About.NO_ROW
     kind: Literal["applied"]
     change_set: int
     # field -> lines for which something was added or subtracted: once is enough
@@ -460,7 +479,7 @@ class AppliedStep(_Kind):
 class TakenBackStep(_Kind):
     """A change set was taken back. Written by the product only."""
 
-    of_no_row: ClassVar[bool] = True
+    about: ClassVar[About] = About.NO_ROW
     kind: Literal["taken_back"]
     change_set: int
 
@@ -472,7 +491,7 @@ class SourceStep(_Kind):
     and teaches nothing until somebody says the same.
     """
 
-    of_no_row: ClassVar[bool] = True
+    about: ClassVar[About] = About.NO_ROW
     kind: Literal["source"]
     name: Annotated[str, Field(max_length=120)]
     by: Literal["hand", "given", "sheet", "guess"] = "hand"
@@ -502,7 +521,7 @@ class RecipeStep(_Kind):
     undoing it forgets that.
     """
 
-    of_file: ClassVar[bool] = True
+    about: ClassVar[About] = About.FILE
     kind: Literal["recipe"]
     source: Text
     version: int
