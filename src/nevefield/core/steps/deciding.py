@@ -52,10 +52,11 @@ __all__ = ["Decisions", "active_steps", "decide", "last_receipt"]
 def active_steps(steps: Sequence[Step]) -> list[tuple[int, Step]]:
     """List the steps that hold, with their numbers from 1: those not undone, without the undos.
 
-    >>> steps = [read_step({"kind": "coverage", "of": "everybody"}), read_step({"kind": "undo", "step": 1})]
-    >>> active_steps(steps)
-    []
-    """  # noqa: E501
+    >>> whole = CoverageStep(kind="coverage", of="everybody")
+    >>> kept = whole, UndoStep(kind="undo", step=1), whole
+    >>> [number for number, step in active_steps(kept)]
+    [3]
+    """
     undone: set[int] = set()
     for number in range(len(steps), 0, -1):
         step = steps[number - 1]
