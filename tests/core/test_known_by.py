@@ -10,8 +10,8 @@ from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongStep
 from nevefield.core.recipes import learn
 from nevefield.core.steps import read_step, refuse_unknown
-from nevefield.web import models
-from nevefield.web.people_answers import people_answer
+from nevefield.web.intakes import shapes_people as shapes
+from nevefield.web.intakes.answers_people import people_answer
 from tests.core.world import TODAY, findings, outcomes
 from tests.institutions import federation
 
@@ -45,7 +45,7 @@ def records(evaluation) -> list[int | None]:
 
 def told(evaluation) -> dict[str, int]:
     """What People says that rows are known by."""
-    answer = people_answer(evaluation, models.PeopleQuery(state="possible", start=0, limit=10))
+    answer = people_answer(evaluation, shapes.PeopleQuery(state="possible", start=0, limit=10))
     return {one.title: one.rows for one in answer.keys if one.used} | {
         "passed over": answer.passed_over
     }

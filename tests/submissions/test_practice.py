@@ -26,7 +26,7 @@ from nevefield.submissions.opening import (
     set_policy,
 )
 from nevefield.submissions.sending import build_round
-from nevefield.web.submission_answers import requests_answer
+from nevefield.web.submissions.answers_people import requests_answer
 from tests.conftest import APPROVES, LOOKS, PREPARES, Browser
 from tests.submissions.conftest import bring_on
 

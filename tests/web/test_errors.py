@@ -38,13 +38,13 @@ def test_problems_are_documents(browser, method, path, body, status):
 
 def test_unforeseen_says_nothing_of_the_inside(desk, monkeypatch):
     """An error that nobody foresaw is answered without its text, its place or a trace."""
-    import nevefield.web.routes_session as routes
+    import nevefield.web.desk.routes_desk as routes
 
     def fail(*_: object) -> None:
         raise RuntimeError("the inside of the house")
 
     own = Browser(desk, APPROVES)
-    monkeypatch.setattr(routes, "roster_ids", fail)
+    monkeypatch.setattr(routes, "look_at_desk", fail)
     answer = own.send("GET", "/api/desk")
     assert answer.status_code == 500
     assert answer.mimetype == "application/problem+json"

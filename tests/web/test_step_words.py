@@ -8,7 +8,7 @@ import pytest
 
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.steps import Step, read_step
-from nevefield.web.step_words import word_step
+from nevefield.web.intakes.step_words import word_step
 from tests.institutions import hospital
 
 DEFINITION = read_definition(hospital.DOCUMENT)

@@ -18,7 +18,7 @@ SECRET = "Amundsen-4711"
 @pytest.fixture
 def broken(desk, monkeypatch):
     """The page of rosters breaks, speaking of somebody."""
-    import nevefield.web.routes_rosters as routes
+    import nevefield.web.rosters.routes_receipts as routes
 
     def fail(*_: object) -> None:
         raise ValueError(f"cannot read {SECRET}")

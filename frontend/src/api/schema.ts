@@ -12,7 +12,7 @@ export interface paths {
             cookie?: never;
         };
         /** Give a change set's receipt. */
-        get: operations["rosters_get_change_set_change_sets__int_change_set_id__get"];
+        get: operations["receipts_get_change_set_change_sets__int_change_set_id__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -29,7 +29,7 @@ export interface paths {
             cookie?: never;
         };
         /** Give the lines of the file that had an outcome when a change set was applied. */
-        get: operations["intakes_get_receipt_lines_change_sets__int_change_set_id__lines_get"];
+        get: operations["rows_get_receipt_lines_change_sets__int_change_set_id__lines_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -48,7 +48,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Propose to take a change set, or a part of it, back. */
-        post: operations["rosters_post_propose_take_back_change_sets__int_change_set_id__propose_take_back_post"];
+        post: operations["receipts_post_propose_take_back_change_sets__int_change_set_id__propose_take_back_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -65,7 +65,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take a change set back, or chosen people or fields of it. */
-        post: operations["rosters_post_take_back_change_sets__int_change_set_id__take_back_post"];
+        post: operations["receipts_post_take_back_change_sets__int_change_set_id__take_back_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -83,7 +83,7 @@ export interface paths {
          * Say what taking a change set back, or a part of it, would do, and what stays because
          * @description something later rests on it.
          */
-        get: operations["rosters_get_undo_change_sets__int_change_set_id__undo_get"];
+        get: operations["receipts_get_undo_change_sets__int_change_set_id__undo_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -100,7 +100,7 @@ export interface paths {
             cookie?: never;
         };
         /** List code lists. */
-        get: operations["rosters_list_code_lists_codes_get"];
+        get: operations["codes_list_code_lists_codes_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -117,9 +117,9 @@ export interface paths {
             cookie?: never;
         };
         /** Give one code list with the number of records that use each code. */
-        get: operations["rosters_get_code_list_codes__name__get"];
+        get: operations["codes_get_code_list_codes__name__get"];
         /** Write a code list whole; a code that records use cannot go, only end. */
-        put: operations["rosters_put_code_list_codes__name__put"];
+        put: operations["codes_put_code_list_codes__name__put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -226,7 +226,7 @@ export interface paths {
             cookie?: never;
         };
         /** Tell what is open, and what each file did to the rosters. */
-        get: operations["session_get_desk_desk_get"];
+        get: operations["desk_get_desk_desk_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -405,13 +405,13 @@ export interface paths {
          * List a page of the intakes that the account may see, the last first; or of those that were
          * @description thrown away.
          */
-        get: operations["intakes_list_intakes_intakes_get"];
+        get: operations["files_list_intakes_intakes_get"];
         put?: never;
         /**
          * Take a file in: multipart, `file`, and if wanted `roster`, `coverage`, `source`, `work`
          * @description (to ask how far it is).
          */
-        post: operations["intakes_drop_file_intakes_post"];
+        post: operations["files_drop_file_intakes_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -426,7 +426,7 @@ export interface paths {
             cookie?: never;
         };
         /** Give an intake's overview. */
-        get: operations["intakes_get_intake_intakes__int_intake_id__get"];
+        get: operations["files_get_intake_intakes__int_intake_id__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -445,7 +445,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Apply the plan that was looked at. */
-        post: operations["intakes_post_apply_intakes__int_intake_id__apply_post"];
+        post: operations["changes_post_apply_intakes__int_intake_id__apply_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -460,7 +460,7 @@ export interface paths {
             cookie?: never;
         };
         /** Give all problems by cause. */
-        get: operations["intakes_get_causes_intakes__int_intake_id__causes_get"];
+        get: operations["rows_get_causes_intakes__int_intake_id__causes_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -477,7 +477,7 @@ export interface paths {
             cookie?: never;
         };
         /** Give what would change, by family. */
-        get: operations["intakes_get_changes_intakes__int_intake_id__changes_get"];
+        get: operations["changes_get_changes_intakes__int_intake_id__changes_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -494,7 +494,7 @@ export interface paths {
             cookie?: never;
         };
         /** Give the file's columns and where they go. */
-        get: operations["intakes_get_columns_intakes__int_intake_id__columns_get"];
+        get: operations["files_get_columns_intakes__int_intake_id__columns_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -513,7 +513,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Say what a pattern would compose, with nothing kept. */
-        post: operations["intakes_preview_pattern_intakes__int_intake_id__compose_preview_post"];
+        post: operations["files_preview_pattern_intakes__int_intake_id__compose_preview_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -528,7 +528,7 @@ export interface paths {
             cookie?: never;
         };
         /** Give the error sheet: the rows that are stopped or wait, with what is wrong. */
-        get: operations["intakes_get_error_sheet_intakes__int_intake_id__errors_get"];
+        get: operations["files_get_error_sheet_intakes__int_intake_id__errors_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -545,7 +545,7 @@ export interface paths {
             cookie?: never;
         };
         /** Give one family of change with its people. */
-        get: operations["intakes_get_family_intakes__int_intake_id__family_get"];
+        get: operations["changes_get_family_intakes__int_intake_id__family_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -562,7 +562,7 @@ export interface paths {
             cookie?: never;
         };
         /** Give the file's lines as they stand. */
-        get: operations["intakes_get_lines_intakes__int_intake_id__lines_get"];
+        get: operations["files_get_lines_intakes__int_intake_id__lines_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -579,7 +579,7 @@ export interface paths {
             cookie?: never;
         };
         /** Say for which rows the plan is another than at an earlier version of the roster. */
-        get: operations["intakes_get_moved_intakes__int_intake_id__moved_get"];
+        get: operations["changes_get_moved_intakes__int_intake_id__moved_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -667,7 +667,7 @@ export interface paths {
          * Say how many steps there are, and the roster's version: asked often, to see what others
          * @description do.
          */
-        get: operations["intakes_get_pulse_intakes__int_intake_id__pulse_get"];
+        get: operations["files_get_pulse_intakes__int_intake_id__pulse_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -684,7 +684,7 @@ export interface paths {
             cookie?: never;
         };
         /** Say what would become of the first five rows, of a sample, or of all, with nothing stored. */
-        get: operations["intakes_get_rehearsal_intakes__int_intake_id__rehearsal_get"];
+        get: operations["files_get_rehearsal_intakes__int_intake_id__rehearsal_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -703,7 +703,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Settle a cause by one of its remedies, in all its rows or in some. */
-        post: operations["intakes_post_remedy_intakes__int_intake_id__remedies_post"];
+        post: operations["rows_post_remedy_intakes__int_intake_id__remedies_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -720,7 +720,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Say what the tally would be after a remedy, with nothing kept. */
-        post: operations["intakes_preview_remedy_intakes__int_intake_id__remedies_preview_post"];
+        post: operations["rows_preview_remedy_intakes__int_intake_id__remedies_preview_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -737,7 +737,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Find and replace inside a column, as one step. */
-        post: operations["intakes_post_replace_intakes__int_intake_id__replace_post"];
+        post: operations["rows_post_replace_intakes__int_intake_id__replace_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -752,7 +752,7 @@ export interface paths {
             cookie?: never;
         };
         /** Give a page of rows. */
-        get: operations["intakes_get_rows_intakes__int_intake_id__rows_get"];
+        get: operations["rows_get_rows_intakes__int_intake_id__rows_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -769,7 +769,7 @@ export interface paths {
             cookie?: never;
         };
         /** Give the row that begins at a line, in full. */
-        get: operations["intakes_get_row_intakes__int_intake_id__rows__int_line__get"];
+        get: operations["rows_get_row_intakes__int_intake_id__rows__int_line__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -805,7 +805,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Add a step. */
-        post: operations["intakes_post_step_intakes__int_intake_id__steps_post"];
+        post: operations["rows_post_step_intakes__int_intake_id__steps_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -822,7 +822,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Throw an intake away that was dropped by mistake, or take it back; the trail keeps both. */
-        post: operations["intakes_post_throw_away_intakes__int_intake_id__throw_away_post"];
+        post: operations["files_post_throw_away_intakes__int_intake_id__throw_away_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -837,7 +837,7 @@ export interface paths {
             cookie?: never;
         };
         /** Say where a line ended up: as applied, else as it would. */
-        get: operations["intakes_get_where_intakes__int_intake_id__where__int_line__get"];
+        get: operations["rows_get_where_intakes__int_intake_id__where__int_line__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -854,7 +854,7 @@ export interface paths {
             cookie?: never;
         };
         /** Tell how far a job is. */
-        get: operations["session_get_job_jobs__int_job_id__get"];
+        get: operations["desk_get_job_jobs__int_job_id__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1027,7 +1027,7 @@ export interface paths {
             cookie?: never;
         };
         /** List what altered a roster, the last first. */
-        get: operations["rosters_list_change_sets_rosters__name__change_sets_get"];
+        get: operations["receipts_list_change_sets_rosters__name__change_sets_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1438,7 +1438,7 @@ export interface paths {
             cookie?: never;
         };
         /** Find people, intakes, codes and lines of files. */
-        get: operations["session_search_search_get"];
+        get: operations["desk_get_search_search_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1924,7 +1924,7 @@ export interface paths {
             cookie?: never;
         };
         /** Say how far work is that this account asked for. */
-        get: operations["intakes_get_work_work__token__get"];
+        get: operations["files_get_work_work__token__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1937,7 +1937,10 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** ActIn */
+        /**
+         * ActIn
+         * @description One act on a field of many records.
+         */
         ActIn: {
             /** Act */
             act: string;
@@ -1954,7 +1957,10 @@ export interface components {
              */
             value: string;
         };
-        /** AheadOut */
+        /**
+         * AheadOut
+         * @description What waits for its day and would alter a record.
+         */
         AheadOut: {
             /** By */
             by: string;
@@ -1972,7 +1978,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** ApplyIn */
+        /**
+         * ApplyIn
+         * @description The state of an intake that was looked at when it was decided to apply it.
+         */
         ApplyIn: {
             /** Roster Version */
             roster_version: number;
@@ -1984,19 +1993,28 @@ export interface components {
              */
             typed: number | null;
         };
-        /** ApplyOut */
+        /**
+         * ApplyOut
+         * @description The job that applies, or the change set that it was applied as already.
+         */
         ApplyOut: {
             /** Change Set */
             change_set: number | null;
             /** Job */
             job: number | null;
         };
-        /** BeganOut */
+        /**
+         * BeganOut
+         * @description The number of a submission that was begun.
+         */
         BeganOut: {
             /** Submission */
             submission: number;
         };
-        /** BeginIn */
+        /**
+         * BeginIn
+         * @description A submission to be begun.
+         */
         BeginIn: {
             /**
              * Chosen
@@ -2051,7 +2069,10 @@ export interface components {
              */
             title: string;
         };
-        /** CandidateOut */
+        /**
+         * CandidateOut
+         * @description A record that a row may be.
+         */
         CandidateOut: {
             /** Key */
             key: string;
@@ -2064,7 +2085,10 @@ export interface components {
             /** Since */
             since: string;
         };
-        /** CauseOut */
+        /**
+         * CauseOut
+         * @description A cause: what is wrong in one way, in how many rows, and its remedies.
+         */
         CauseOut: {
             /** Check */
             check: string;
@@ -2114,12 +2138,18 @@ export interface components {
             /** Whole */
             whole: boolean;
         };
-        /** CausesOut */
+        /**
+         * CausesOut
+         * @description All causes of an intake.
+         */
         CausesOut: {
             /** Causes */
             causes: components["schemas"]["CauseOut"][];
         };
-        /** ChangeManyIn */
+        /**
+         * ChangeManyIn
+         * @description Acts on many records, and which records.
+         */
         ChangeManyIn: {
             /** Acts */
             acts: components["schemas"]["ActIn"][];
@@ -2159,12 +2189,18 @@ export interface components {
              */
             work: string;
         };
-        /** ChangeSetList */
+        /**
+         * ChangeSetList
+         * @description What altered a roster, the last first.
+         */
         ChangeSetList: {
             /** Change Sets */
             change_sets: components["schemas"]["ChangeSetOut"][];
         };
-        /** ChangeSetOut */
+        /**
+         * ChangeSetOut
+         * @description A receipt: what altered a roster, counted as it is in the roster.
+         */
         ChangeSetOut: {
             /** Absent */
             absent: {
@@ -2236,7 +2272,10 @@ export interface components {
                 [key: string]: components["schemas"]["ReceiptPerson"][];
             };
         };
-        /** ChangedPerson */
+        /**
+         * ChangedPerson
+         * @description Somebody whom a family of change is about.
+         */
         ChangedPerson: {
             /**
              * Act
@@ -2256,7 +2295,10 @@ export interface components {
             /** Record */
             record: number | null;
         };
-        /** ChangesOut */
+        /**
+         * ChangesOut
+         * @description What would change, by family.
+         */
         ChangesOut: {
             /** Changed */
             changed: number;
@@ -2309,7 +2351,10 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** CloseIn */
+        /**
+         * CloseIn
+         * @description Whether a closed submission is to be opened again.
+         */
         CloseIn: {
             /**
              * Back
@@ -2317,7 +2362,10 @@ export interface components {
              */
             back: boolean;
         };
-        /** CodeInUse */
+        /**
+         * CodeInUse
+         * @description A code, and how many records have it.
+         */
         CodeInUse: {
             /**
              * Aliases
@@ -2349,7 +2397,10 @@ export interface components {
             /** Used */
             used: number;
         };
-        /** CodeListBrief */
+        /**
+         * CodeListBrief
+         * @description A code list in a list of them.
+         */
         CodeListBrief: {
             /** Codes */
             codes: number;
@@ -2360,7 +2411,10 @@ export interface components {
             /** Used In */
             used_in: string[];
         };
-        /** CodeListIn */
+        /**
+         * CodeListIn
+         * @description A code list to be written whole.
+         */
         CodeListIn: {
             /** Codes */
             codes: components["schemas"]["CodeOut"][];
@@ -2370,7 +2424,10 @@ export interface components {
              */
             seen: number | null;
         };
-        /** CodeListOut */
+        /**
+         * CodeListOut
+         * @description A code list, and what uses it.
+         */
         CodeListOut: {
             /** Codes */
             codes: components["schemas"]["CodeInUse"][];
@@ -2383,12 +2440,18 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** CodeLists */
+        /**
+         * CodeLists
+         * @description The code lists.
+         */
         CodeLists: {
             /** Lists */
             lists: components["schemas"]["CodeListBrief"][];
         };
-        /** CodeOut */
+        /**
+         * CodeOut
+         * @description A code.
+         */
         CodeOut: {
             /**
              * Aliases
@@ -2418,7 +2481,10 @@ export interface components {
              */
             parent: string;
         };
-        /** CodesCompared */
+        /**
+         * CodesCompared
+         * @description In what a file differs from a code list.
+         */
         CodesCompared: {
             /** Added */
             added: string[];
@@ -2437,7 +2503,10 @@ export interface components {
                 [key: string]: number;
             };
         };
-        /** ColumnOut */
+        /**
+         * ColumnOut
+         * @description A column of a file, where it goes and how it reads.
+         */
         ColumnOut: {
             /** At */
             at: string;
@@ -2481,14 +2550,20 @@ export interface components {
             /** Wrong */
             wrong: number;
         };
-        /** ColumnsOut */
+        /**
+         * ColumnsOut
+         * @description The columns of a file, and the fields that none goes to.
+         */
         ColumnsOut: {
             /** Columns */
             columns: components["schemas"]["ColumnOut"][];
             /** Unfilled */
             unfilled: components["schemas"]["UnfilledOut"][];
         };
-        /** ComparedOut */
+        /**
+         * ComparedOut
+         * @description In what two states of a roster differ.
+         */
         ComparedOut: {
             /** Changed */
             changed: number;
@@ -2507,7 +2582,10 @@ export interface components {
             /** Total */
             total: number;
         };
-        /** ComparedPerson */
+        /**
+         * ComparedPerson
+         * @description Somebody in whom two states differ.
+         */
         ComparedPerson: {
             /** Key */
             key: string;
@@ -2522,7 +2600,10 @@ export interface components {
             /** Record */
             record: number | null;
         };
-        /** ComposeExample */
+        /**
+         * ComposeExample
+         * @description A value that a pattern composes.
+         */
         ComposeExample: {
             /** Line */
             line: number;
@@ -2531,7 +2612,10 @@ export interface components {
             /** Value */
             value: string;
         };
-        /** ComposeIn */
+        /**
+         * ComposeIn
+         * @description A pattern that is to compose the values of a field.
+         */
         ComposeIn: {
             /** Field */
             field: string;
@@ -2540,7 +2624,10 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** ComposePreview */
+        /**
+         * ComposePreview
+         * @description What a pattern would compose.
+         */
         ComposePreview: {
             /** Examples */
             examples: components["schemas"]["ComposeExample"][];
@@ -2553,14 +2640,20 @@ export interface components {
             /** Without */
             without: number;
         };
-        /** ConfirmIn */
+        /**
+         * ConfirmIn
+         * @description Members of a group who are ticked off as rightly there.
+         */
         ConfirmIn: {
             /** Key */
             key: string[];
             /** Records */
             records: number[];
         };
-        /** CoreOut */
+        /**
+         * CoreOut
+         * @description An alteration of a roster in its history.
+         */
         CoreOut: {
             /**
              * At
@@ -2577,7 +2670,10 @@ export interface components {
             /** Undone */
             undone: boolean;
         };
-        /** CorrectionsOut */
+        /**
+         * CorrectionsOut
+         * @description What a corrected error sheet brought, by line of the file.
+         */
         CorrectionsOut: {
             /** Added */
             added: string[];
@@ -2594,7 +2690,10 @@ export interface components {
             /** Untouched */
             untouched: number[];
         };
-        /** CountIn */
+        /**
+         * CountIn
+         * @description Whom a submission would take in.
+         */
         CountIn: {
             /**
              * Chosen
@@ -2619,7 +2718,10 @@ export interface components {
              */
             like: number | null;
         };
-        /** CountOut */
+        /**
+         * CountOut
+         * @description How many a submission would take in.
+         */
         CountOut: {
             /** Parts */
             parts: components["schemas"]["CountedPart"][];
@@ -2628,7 +2730,10 @@ export interface components {
             /** Said */
             said: string;
         };
-        /** CountedPart */
+        /**
+         * CountedPart
+         * @description Records by the values of one field.
+         */
         CountedPart: {
             /** Parts */
             parts: {
@@ -2637,14 +2742,20 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** Created */
+        /**
+         * Created
+         * @description The intake that was made.
+         */
         Created: {
             /** @default null */
             corrections: components["schemas"]["CorrectionsOut"] | null;
             /** Intake */
             intake: number;
         };
-        /** DecideIn */
+        /**
+         * DecideIn
+         * @description Records of which something is decided.
+         */
         DecideIn: {
             /**
              * Attached
@@ -2676,12 +2787,18 @@ export interface components {
              */
             value: string;
         };
-        /** DecidedOut */
+        /**
+         * DecidedOut
+         * @description Of how many records it was decided.
+         */
         DecidedOut: {
             /** Records */
             records: number;
         };
-        /** DefinitionIn */
+        /**
+         * DefinitionIn
+         * @description A definition to be tried or written.
+         */
         DefinitionIn: {
             /** Document */
             document: {
@@ -2693,7 +2810,10 @@ export interface components {
              */
             seen: number;
         };
-        /** DefinitionOut */
+        /**
+         * DefinitionOut
+         * @description A roster's definition, with what can be declared in one.
+         */
         DefinitionOut: {
             /** Checks */
             checks: components["schemas"]["CheckKind"][];
@@ -2708,7 +2828,10 @@ export interface components {
             /** Versions */
             versions: components["schemas"]["DefinitionVersion"][];
         };
-        /** DefinitionVersion */
+        /**
+         * DefinitionVersion
+         * @description One writing of a definition.
+         */
         DefinitionVersion: {
             /**
              * At
@@ -2720,24 +2843,36 @@ export interface components {
             /** Number */
             number: number;
         };
-        /** DefinitionWritten */
+        /**
+         * DefinitionWritten
+         * @description The number of a definition that was written.
+         */
         DefinitionWritten: {
             /** Number */
             number: number;
         };
-        /** DeskOut */
+        /**
+         * DeskOut
+         * @description Everything that is open, and what each file did to the rosters.
+         */
         DeskOut: {
             /** Open */
             open: components["schemas"]["OpenItem"][];
             /** Rosters */
             rosters: components["schemas"]["RosterOnDesk"][];
         };
-        /** Done */
+        /**
+         * Done
+         * @description Whether anything was done.
+         */
         Done: {
             /** Done */
             done: boolean;
         };
-        /** DoubleField */
+        /**
+         * DoubleField
+         * @description A field of two records side by side.
+         */
         DoubleField: {
             /** Bits */
             bits: number;
@@ -2752,7 +2887,10 @@ export interface components {
             /** Word */
             word: string;
         };
-        /** DoubleOut */
+        /**
+         * DoubleOut
+         * @description Two records that may be of one person.
+         */
         DoubleOut: {
             /** Fields */
             fields: components["schemas"]["DoubleField"][];
@@ -2765,7 +2903,10 @@ export interface components {
             /** Score */
             score: number;
         };
-        /** DoublesOut */
+        /**
+         * DoublesOut
+         * @description A page of pairs that may be of one person, the likeliest first.
+         */
         DoublesOut: {
             /** Pairs */
             pairs: components["schemas"]["DoubleOut"][];
@@ -2774,7 +2915,10 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** EditIn */
+        /**
+         * EditIn
+         * @description Values typed into a record.
+         */
         EditIn: {
             /**
              * Day
@@ -2796,7 +2940,10 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** EditOut */
+        /**
+         * EditOut
+         * @description What became of an edit: done, proposed, or put off to its day.
+         */
         EditOut: {
             /** Change Set */
             change_set: number | null;
@@ -2807,11 +2954,17 @@ export interface components {
             /** Scheduled */
             scheduled: number | null;
         };
-        /** EffectOut */
+        /**
+         * EffectOut
+         * @description The tally as it would be.
+         */
         EffectOut: {
             tally: components["schemas"]["TallyOut"];
         };
-        /** FamilyDetail */
+        /**
+         * FamilyDetail
+         * @description A family of change with a page of its people.
+         */
         FamilyDetail: {
             /**
              * Act
@@ -2864,7 +3017,10 @@ export interface components {
             /** Total */
             total: number;
         };
-        /** FamilyOut */
+        /**
+         * FamilyOut
+         * @description Changes of one kind: people who join, who are absent, or one field.
+         */
         FamilyOut: {
             /** Count */
             count: number;
@@ -2880,7 +3036,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** FieldChange */
+        /**
+         * FieldChange
+         * @description A field of a record that becomes something else.
+         */
         FieldChange: {
             /** Field */
             field: string;
@@ -2891,7 +3050,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** FieldHere */
+        /**
+         * FieldHere
+         * @description A field of theirs beside ours.
+         */
         FieldHere: {
             /** Change Set */
             change_set: number | null;
@@ -2916,7 +3078,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** FieldOut */
+        /**
+         * FieldOut
+         * @description A field of a roster, as a page needs it.
+         */
         FieldOut: {
             /** Code List */
             code_list: string;
@@ -2939,7 +3104,10 @@ export interface components {
             /** Type */
             type: string;
         };
-        /** FillOut */
+        /**
+         * FillOut
+         * @description The value that rows without one get.
+         */
         FillOut: {
             /** Fills */
             fills: number;
@@ -2952,7 +3120,10 @@ export interface components {
             /** Value */
             value: string;
         };
-        /** FindingOut */
+        /**
+         * FindingOut
+         * @description What a check says of a row.
+         */
         FindingOut: {
             /** Cause */
             cause: string;
@@ -2974,7 +3145,10 @@ export interface components {
             /** Yes */
             yes: string;
         };
-        /** FollowedOut */
+        /**
+         * FollowedOut
+         * @description A field whose value a placement rule gave.
+         */
         FollowedOut: {
             /** Count */
             count: number;
@@ -2983,12 +3157,18 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** GroupKindList */
+        /**
+         * GroupKindList
+         * @description The kinds of group that one may see.
+         */
         GroupKindList: {
             /** Kinds */
             kinds: components["schemas"]["GroupKindOut"][];
         };
-        /** GroupKindOut */
+        /**
+         * GroupKindOut
+         * @description A kind of group, counted.
+         */
         GroupKindOut: {
             /** Groups */
             groups: number;
@@ -3003,7 +3183,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** GroupOut */
+        /**
+         * GroupOut
+         * @description A group.
+         */
         GroupOut: {
             /** Ages */
             ages: string;
@@ -3024,7 +3207,10 @@ export interface components {
             /** Weight */
             weight: number | null;
         };
-        /** GroupsOut */
+        /**
+         * GroupsOut
+         * @description The groups of a kind on a day.
+         */
         GroupsOut: {
             /** Code List */
             code_list: string;
@@ -3062,12 +3248,18 @@ export interface components {
             /** Without */
             without: number;
         };
-        /** HeldOut */
+        /**
+         * HeldOut
+         * @description What the authority holds right now, beside ours.
+         */
         HeldOut: {
             /** Fields */
             fields: components["schemas"]["FieldHere"][];
         };
-        /** Hit */
+        /**
+         * Hit
+         * @description Something that was found, with where it is.
+         */
         Hit: {
             /** Detail */
             detail: string;
@@ -3078,7 +3270,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** HolderOut */
+        /**
+         * HolderOut
+         * @description Somebody who holds a number at the authority and may be the one.
+         */
         HolderOut: {
             /** Earlier */
             earlier: string;
@@ -3089,7 +3284,10 @@ export interface components {
             /** Values */
             values: components["schemas"]["FieldHere"][];
         };
-        /** IntakeBrief */
+        /**
+         * IntakeBrief
+         * @description An intake in a list.
+         */
         IntakeBrief: {
             /** Applied */
             applied: number | null;
@@ -3116,7 +3314,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** IntakeList */
+        /**
+         * IntakeList
+         * @description A page of intakes, the last first.
+         */
         IntakeList: {
             /** Intakes */
             intakes: components["schemas"]["IntakeBrief"][];
@@ -3125,7 +3326,10 @@ export interface components {
             /** Total */
             total: number;
         };
-        /** IntakeOut */
+        /**
+         * IntakeOut
+         * @description An intake's overview.
+         */
         IntakeOut: {
             /** Absences */
             absences: {
@@ -3253,7 +3457,10 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** JobOut */
+        /**
+         * JobOut
+         * @description How far a job is, and what it came to.
+         */
         JobOut: {
             /** Answer */
             answer: {
@@ -3272,7 +3479,10 @@ export interface components {
             /** Total */
             total: number;
         };
-        /** KeyChoice */
+        /**
+         * KeyChoice
+         * @description Fields by which people can be known.
+         */
         KeyChoice: {
             /** Fields */
             fields: string[];
@@ -3285,21 +3495,30 @@ export interface components {
             /** Used */
             used: boolean;
         };
-        /** LaterSet */
+        /**
+         * LaterSet
+         * @description A later change set that something rests on.
+         */
         LaterSet: {
             /** Change Set */
             change_set: number;
             /** Title */
             title: string;
         };
-        /** LayoutIn */
+        /**
+         * LayoutIn
+         * @description A layout to be kept.
+         */
         LayoutIn: {
             /** Layout */
             layout: {
                 [key: string]: unknown;
             };
         };
-        /** LayoutOut */
+        /**
+         * LayoutOut
+         * @description Where our fields go in the authority's layout.
+         */
         LayoutOut: {
             /** Authority */
             authority: string;
@@ -3318,7 +3537,10 @@ export interface components {
          * @enum {integer}
          */
         Level: 0 | 1 | 2 | 3 | 4;
-        /** LifeEntry */
+        /**
+         * LifeEntry
+         * @description What one change set made of a record.
+         */
         LifeEntry: {
             /**
              * At
@@ -3344,7 +3566,10 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** LifeOut */
+        /**
+         * LifeOut
+         * @description A record with everything that ever became of it.
+         */
         LifeOut: {
             /** Ahead */
             ahead: components["schemas"]["AheadOut"][];
@@ -3365,14 +3590,20 @@ export interface components {
                 [key: string]: string | string[] | null;
             };
         };
-        /** LimitsOut */
+        /**
+         * LimitsOut
+         * @description What limits would decide.
+         */
         LimitsOut: {
             /** Counts */
             counts: {
                 [key: string]: number;
             };
         };
-        /** LineOut */
+        /**
+         * LineOut
+         * @description A line of a file as it stands.
+         */
         LineOut: {
             /** Cells */
             cells: string[];
@@ -3381,7 +3612,10 @@ export interface components {
             /** Line */
             line: number;
         };
-        /** LinesOut */
+        /**
+         * LinesOut
+         * @description A page of a file's lines.
+         */
         LinesOut: {
             /** Headings */
             headings: string[];
@@ -3390,7 +3624,10 @@ export interface components {
             /** Total */
             total: number;
         };
-        /** Me */
+        /**
+         * Me
+         * @description Who is signed in, and what they may do.
+         */
         Me: {
             /** Address */
             address: string;
@@ -3411,7 +3648,10 @@ export interface components {
             /** Token */
             token: string;
         };
-        /** MemberOut */
+        /**
+         * MemberOut
+         * @description Somebody in a group.
+         */
         MemberOut: {
             /** Change Set */
             change_set: number | null;
@@ -3434,7 +3674,10 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** MembersOut */
+        /**
+         * MembersOut
+         * @description The members of a group, and its size over the year.
+         */
         MembersOut: {
             /** Days */
             days: string[];
@@ -3443,7 +3686,10 @@ export interface components {
             /** Sizes */
             sizes: number[];
         };
-        /** MembershipOut */
+        /**
+         * MembershipOut
+         * @description What an intake does to memberships.
+         */
         MembershipOut: {
             /** Ends */
             ends: number;
@@ -3452,12 +3698,18 @@ export interface components {
             /** People */
             people: number;
         };
-        /** MergeDone */
+        /**
+         * MergeDone
+         * @description What a merge does, by roster.
+         */
         MergeDone: {
             /** Rosters */
             rosters: components["schemas"]["MergedOut"][];
         };
-        /** MergeIn */
+        /**
+         * MergeIn
+         * @description A code that is merged into another, or retired in its favour.
+         */
         MergeIn: {
             /** Code */
             code: string;
@@ -3474,7 +3726,10 @@ export interface components {
              */
             retire: boolean;
         };
-        /** MergedOut */
+        /**
+         * MergedOut
+         * @description What a merge does to one roster.
+         */
         MergedOut: {
             /** Change Set */
             change_set: number | null;
@@ -3485,12 +3740,18 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** MergedRecords */
+        /**
+         * MergedRecords
+         * @description The change set with which two records became one.
+         */
         MergedRecords: {
             /** Change Set */
             change_set: number;
         };
-        /** Move */
+        /**
+         * Move
+         * @description A value that becomes another, and in how many rows.
+         */
         Move: {
             /** Count */
             count: number;
@@ -3499,14 +3760,20 @@ export interface components {
             /** Old */
             old: string | null;
         };
-        /** MovedOut */
+        /**
+         * MovedOut
+         * @description The rows of which the plan is another by now.
+         */
         MovedOut: {
             /** Rows */
             rows: components["schemas"]["MovedRow"][];
             /** Total */
             total: number;
         };
-        /** MovedRow */
+        /**
+         * MovedRow
+         * @description A row of which the plan is another by now.
+         */
         MovedRow: {
             /** Before */
             before: string;
@@ -3519,7 +3786,10 @@ export interface components {
             /** Now */
             now: string;
         };
-        /** NotDataOut */
+        /**
+         * NotDataOut
+         * @description A line of a file that is no row.
+         */
         NotDataOut: {
             /** Kind */
             kind: string;
@@ -3528,7 +3798,10 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** OpenItem */
+        /**
+         * OpenItem
+         * @description Something that is open, with where it can be settled.
+         */
         OpenItem: {
             /**
              * At
@@ -3555,14 +3828,20 @@ export interface components {
          * @enum {string}
          */
         OptionKind: "condition" | "fields" | "values" | "number" | "bands" | "choice" | "day" | "rosters" | "code-list" | "flag";
-        /** OtherField */
+        /**
+         * OtherField
+         * @description A field that a column could go to as well.
+         */
         OtherField: {
             /** Field */
             field: string;
             /** Reason */
             reason: string;
         };
-        /** OurField */
+        /**
+         * OurField
+         * @description A field of ours that can go into a layout.
+         */
         OurField: {
             /** Codes */
             codes: {
@@ -3573,7 +3852,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** PartOut */
+        /**
+         * PartOut
+         * @description A part of a submission, and how far it is.
+         */
         PartOut: {
             /** Accepted */
             accepted: number;
@@ -3586,7 +3868,10 @@ export interface components {
             /** Value */
             value: string;
         };
-        /** PartsOut */
+        /**
+         * PartsOut
+         * @description A submission by the values of one field.
+         */
         PartsOut: {
             /** Field */
             field: string;
@@ -3595,14 +3880,20 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** PeopleHere */
+        /**
+         * PeopleHere
+         * @description A page of the records of a submission.
+         */
         PeopleHere: {
             /** People */
             people: components["schemas"]["PersonHere"][];
             /** Total */
             total: number;
         };
-        /** PeopleOut */
+        /**
+         * PeopleOut
+         * @description How it is known who the rows are, and a page of those of one state.
+         */
         PeopleOut: {
             /** Certain */
             certain: number;
@@ -3623,7 +3914,10 @@ export interface components {
             /** Total */
             total: number;
         };
-        /** PersonBrief */
+        /**
+         * PersonBrief
+         * @description Somebody in a list, and how it is known who they are.
+         */
         PersonBrief: {
             /** Candidates */
             candidates: number;
@@ -3642,7 +3936,10 @@ export interface components {
             /** State */
             state: string;
         };
-        /** PersonCell */
+        /**
+         * PersonCell
+         * @description A field of a candidate beside the row's.
+         */
         PersonCell: {
             /** Bits */
             bits: number;
@@ -3653,7 +3950,10 @@ export interface components {
             /** Word */
             word: string;
         };
-        /** PersonField */
+        /**
+         * PersonField
+         * @description A field of a row beside those of its candidates.
+         */
         PersonField: {
             /** Cells */
             cells: components["schemas"]["PersonCell"][];
@@ -3666,7 +3966,10 @@ export interface components {
             /** Value */
             value: unknown;
         };
-        /** PersonHere */
+        /**
+         * PersonHere
+         * @description A record in a list, and where it stands.
+         */
         PersonHere: {
             /** Candidates */
             candidates: number;
@@ -3690,7 +3993,10 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** PersonInFull */
+        /**
+         * PersonInFull
+         * @description A record of a submission in full.
+         */
         PersonInFull: {
             /** Answer */
             answer: string;
@@ -3742,7 +4048,10 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** PersonOut */
+        /**
+         * PersonOut
+         * @description A row beside the records that it may be.
+         */
         PersonOut: {
             /** Candidates */
             candidates: components["schemas"]["CandidateOut"][];
@@ -3765,7 +4074,10 @@ export interface components {
             /** State */
             state: string;
         };
-        /** PlaceIn */
+        /**
+         * PlaceIn
+         * @description Who goes into which group.
+         */
         PlaceIn: {
             /**
              * Is Spread
@@ -3784,7 +4096,10 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** PlaceOut */
+        /**
+         * PlaceOut
+         * @description A place where an account is signed in.
+         */
         PlaceOut: {
             /** Address */
             address: string;
@@ -3799,7 +4114,10 @@ export interface components {
              */
             seen: string;
         };
-        /** PlacedOut */
+        /**
+         * PlacedOut
+         * @description Somebody who gets a group.
+         */
         PlacedOut: {
             /** Group */
             group: string;
@@ -3816,7 +4134,10 @@ export interface components {
             /** Record */
             record: number;
         };
-        /** PolicyIn */
+        /**
+         * PolicyIn
+         * @description What is decided of numbers without asking.
+         */
         PolicyIn: {
             /** None */
             none: boolean;
@@ -3836,7 +4157,10 @@ export interface components {
             title: string;
             type: string;
         };
-        /** ProposalDone */
+        /**
+         * ProposalDone
+         * @description The number of a proposal, and of what was begun with it.
+         */
         ProposalDone: {
             /**
              * Change Set
@@ -3851,12 +4175,18 @@ export interface components {
             /** Proposal */
             proposal: number;
         };
-        /** ProposalList */
+        /**
+         * ProposalList
+         * @description What waits for a second person, the oldest first.
+         */
         ProposalList: {
             /** Proposals */
             proposals: components["schemas"]["ProposalOut"][];
         };
-        /** ProposalOut */
+        /**
+         * ProposalOut
+         * @description Something that waits for a second person, or what became of it.
+         */
         ProposalOut: {
             /**
              * At
@@ -3906,7 +4236,10 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** ProposeIn */
+        /**
+         * ProposeIn
+         * @description The state of an intake that is proposed.
+         */
         ProposeIn: {
             /**
              * Day
@@ -3923,14 +4256,20 @@ export interface components {
              */
             typed: number | null;
         };
-        /** PulseOut */
+        /**
+         * PulseOut
+         * @description How many steps an intake has, and the version of its roster: asked often.
+         */
         PulseOut: {
             /** Steps */
             steps: number;
             /** Version */
             version: number;
         };
-        /** ReadingOut */
+        /**
+         * ReadingOut
+         * @description How a file was read, and why so.
+         */
         ReadingOut: {
             /** Encoding */
             encoding: string | null;
@@ -3953,12 +4292,18 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** ReasonIn */
+        /**
+         * ReasonIn
+         * @description A reason, as somebody typed it.
+         */
         ReasonIn: {
             /** Reason */
             reason: string;
         };
-        /** ReceiptLine */
+        /**
+         * ReceiptLine
+         * @description A line of a file, and what became of it.
+         */
         ReceiptLine: {
             /** Key */
             key: string;
@@ -3971,14 +4316,20 @@ export interface components {
             /** Record */
             record: number | null;
         };
-        /** ReceiptLines */
+        /**
+         * ReceiptLines
+         * @description A page of the lines of a file that had one outcome.
+         */
         ReceiptLines: {
             /** Lines */
             lines: components["schemas"]["ReceiptLine"][];
             /** Total */
             total: number;
         };
-        /** ReceiptPerson */
+        /**
+         * ReceiptPerson
+         * @description Somebody whom taking back was about.
+         */
         ReceiptPerson: {
             /** Key */
             key: string;
@@ -3987,14 +4338,20 @@ export interface components {
             /** Record */
             record: number;
         };
-        /** RecipeIn */
+        /**
+         * RecipeIn
+         * @description A recipe to be written.
+         */
         RecipeIn: {
             /** Recipe */
             recipe: {
                 [key: string]: unknown;
             };
         };
-        /** RecipeVersion */
+        /**
+         * RecipeVersion
+         * @description One writing of a recipe.
+         */
         RecipeVersion: {
             /**
              * At
@@ -4008,12 +4365,18 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** RecipeWritten */
+        /**
+         * RecipeWritten
+         * @description The version of a recipe that was written.
+         */
         RecipeWritten: {
             /** Version */
             version: number;
         };
-        /** RecordRow */
+        /**
+         * RecordRow
+         * @description A record.
+         */
         RecordRow: {
             /** Ended */
             ended: boolean;
@@ -4026,7 +4389,10 @@ export interface components {
                 [key: string]: string | string[] | null;
             };
         };
-        /** RecordsOut */
+        /**
+         * RecordsOut
+         * @description A page of records.
+         */
         RecordsOut: {
             /** Ended */
             ended: number;
@@ -4039,7 +4405,10 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** RehearsalOut */
+        /**
+         * RehearsalOut
+         * @description What would become of rows, with nothing stored.
+         */
         RehearsalOut: {
             /** Counts */
             counts: {
@@ -4050,7 +4419,10 @@ export interface components {
             /** Total */
             total: number;
         };
-        /** RehearsedRow */
+        /**
+         * RehearsedRow
+         * @description What would become of a row.
+         */
         RehearsedRow: {
             /** Changes */
             changes: components["schemas"]["FieldChange"][];
@@ -4070,7 +4442,10 @@ export interface components {
             /** Shows */
             shows: string[];
         };
-        /** RemedyIn */
+        /**
+         * RemedyIn
+         * @description A cause to be settled, by which remedy, in which rows.
+         */
         RemedyIn: {
             /** Cause */
             cause: string;
@@ -4102,7 +4477,10 @@ export interface components {
              */
             value: string | null;
         };
-        /** RemedyOut */
+        /**
+         * RemedyOut
+         * @description One way to settle a cause.
+         */
         RemedyOut: {
             /** Kind */
             kind: string;
@@ -4111,12 +4489,18 @@ export interface components {
             /** Value */
             value: string | null;
         };
-        /** RenameIn */
+        /**
+         * RenameIn
+         * @description Another title.
+         */
         RenameIn: {
             /** Title */
             title: string;
         };
-        /** ReplaceIn */
+        /**
+         * ReplaceIn
+         * @description What to find in a column, and what to put in its place.
+         */
         ReplaceIn: {
             /**
              * Cause
@@ -4135,14 +4519,20 @@ export interface components {
              */
             whole: boolean;
         };
-        /** ReplaceOut */
+        /**
+         * ReplaceOut
+         * @description In how many cells something was replaced.
+         */
         ReplaceOut: {
             /** Cells */
             cells: number;
             /** Number */
             number: number | null;
         };
-        /** RequestHere */
+        /**
+         * RequestHere
+         * @description A change of theirs that was asked for.
+         */
         RequestHere: {
             /** Answer */
             answer: string;
@@ -4171,7 +4561,10 @@ export interface components {
              */
             state: "waits" | "agreed" | "refused";
         };
-        /** RequestsOut */
+        /**
+         * RequestsOut
+         * @description Changes of theirs that were asked for, the last first.
+         */
         RequestsOut: {
             /** Counts */
             counts: {
@@ -4182,14 +4575,20 @@ export interface components {
             /** Total */
             total: number;
         };
-        /** Rival */
+        /**
+         * Rival
+         * @description Another row that may be the same record.
+         */
         Rival: {
             /** Line */
             line: number;
             /** Name */
             name: string;
         };
-        /** RosterBrief */
+        /**
+         * RosterBrief
+         * @description A roster that one may see, and one's level in it.
+         */
         RosterBrief: {
             /** Level */
             level: number;
@@ -4198,12 +4597,18 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** RosterList */
+        /**
+         * RosterList
+         * @description The rosters that one may see.
+         */
         RosterList: {
             /** Rosters */
             rosters: components["schemas"]["RosterOut"][];
         };
-        /** RosterOnDesk */
+        /**
+         * RosterOnDesk
+         * @description A roster with its last alterations.
+         */
         RosterOnDesk: {
             /** History */
             history: components["schemas"]["CoreOut"][];
@@ -4214,12 +4619,18 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** RosterOpened */
+        /**
+         * RosterOpened
+         * @description The name of a roster that was opened.
+         */
         RosterOpened: {
             /** Name */
             name: string;
         };
-        /** RosterOut */
+        /**
+         * RosterOut
+         * @description A roster with its fields.
+         */
         RosterOut: {
             /** Fields */
             fields: components["schemas"]["FieldOut"][];
@@ -4234,7 +4645,10 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** RoundHere */
+        /**
+         * RoundHere
+         * @description A round.
+         */
         RoundHere: {
             /** Again */
             again: {
@@ -4274,7 +4688,10 @@ export interface components {
             /** State */
             state: string;
         };
-        /** RowDetail */
+        /**
+         * RowDetail
+         * @description A row in full.
+         */
         RowDetail: {
             /** Fields */
             fields: components["schemas"]["RowField"][];
@@ -4298,7 +4715,10 @@ export interface components {
             /** Record */
             record: number | null;
         };
-        /** RowField */
+        /**
+         * RowField
+         * @description A field of a row: as it stands, as it is read, and as the roster has it.
+         */
         RowField: {
             /** Field */
             field: string;
@@ -4315,7 +4735,10 @@ export interface components {
             /** Value */
             value: string | string[] | null;
         };
-        /** RowOut */
+        /**
+         * RowOut
+         * @description A row in a list.
+         */
         RowOut: {
             /** Findings */
             findings: components["schemas"]["FindingOut"][];
@@ -4337,14 +4760,20 @@ export interface components {
                 [key: string]: string | string[] | null;
             };
         };
-        /** RowsOut */
+        /**
+         * RowsOut
+         * @description A page of rows.
+         */
         RowsOut: {
             /** Rows */
             rows: components["schemas"]["RowOut"][];
             /** Total */
             total: number;
         };
-        /** RuleHere */
+        /**
+         * RuleHere
+         * @description A rule of the authority that records break.
+         */
         RuleHere: {
             /** Follows */
             follows: boolean;
@@ -4365,7 +4794,10 @@ export interface components {
                 [key: string]: string;
             }[];
         };
-        /** RuleIn */
+        /**
+         * RuleIn
+         * @description A placement rule.
+         */
         RuleIn: {
             /** Field */
             field: string;
@@ -4381,7 +4813,10 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** RuleOut */
+        /**
+         * RuleOut
+         * @description A placement rule, and what it comes to.
+         */
         RuleOut: {
             /** Against */
             against: number;
@@ -4416,26 +4851,38 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** RulesHere */
+        /**
+         * RulesHere
+         * @description The rules that records break.
+         */
         RulesHere: {
             /** Records */
             records: number;
             /** Rules */
             rules: components["schemas"]["RuleHere"][];
         };
-        /** RulesIn */
+        /**
+         * RulesIn
+         * @description Placement rules, in their order.
+         */
         RulesIn: {
             /** Rules */
             rules: components["schemas"]["RuleIn"][];
         };
-        /** RulesOut */
+        /**
+         * RulesOut
+         * @description The placement rules of a roster.
+         */
         RulesOut: {
             /** Number */
             number: number;
             /** Rules */
             rules: components["schemas"]["RuleOut"][];
         };
-        /** ScheduleIn */
+        /**
+         * ScheduleIn
+         * @description The state of an intake that is put off to a day.
+         */
         ScheduleIn: {
             /**
              * Day
@@ -4452,17 +4899,26 @@ export interface components {
              */
             typed: number | null;
         };
-        /** ScheduledDone */
+        /**
+         * ScheduledDone
+         * @description The number of what was put off.
+         */
         ScheduledDone: {
             /** Scheduled */
             scheduled: number;
         };
-        /** ScheduledList */
+        /**
+         * ScheduledList
+         * @description What waits for its day, and what could not be done on it.
+         */
         ScheduledList: {
             /** Scheduled */
             scheduled: components["schemas"]["ScheduledOut"][];
         };
-        /** ScheduledOut */
+        /**
+         * ScheduledOut
+         * @description Something that waits for its day, or what became of it on it.
+         */
         ScheduledOut: {
             /**
              * At
@@ -4499,12 +4955,18 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** SearchOut */
+        /**
+         * SearchOut
+         * @description What was found.
+         */
         SearchOut: {
             /** Hits */
             hits: components["schemas"]["Hit"][];
         };
-        /** SendIn */
+        /**
+         * SendIn
+         * @description What is to be sent now.
+         */
         SendIn: {
             /**
              * By Hand
@@ -4524,12 +4986,18 @@ export interface components {
              */
             value: string;
         };
-        /** SentOut */
+        /**
+         * SentOut
+         * @description The round that was begun.
+         */
         SentOut: {
             /** Round */
             round: number;
         };
-        /** ShortlistIn */
+        /**
+         * ShortlistIn
+         * @description A shortlist to be kept: of records, of what a file brought, or live by a condition.
+         */
         ShortlistIn: {
             /**
              * Change Set
@@ -4571,12 +5039,18 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** ShortlistList */
+        /**
+         * ShortlistList
+         * @description The shortlists of a roster.
+         */
         ShortlistList: {
             /** Shortlists */
             shortlists: components["schemas"]["ShortlistOut"][];
         };
-        /** ShortlistOut */
+        /**
+         * ShortlistOut
+         * @description A shortlist, and how many it holds today.
+         */
         ShortlistOut: {
             /**
              * At
@@ -4600,7 +5074,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** ShortlistRecords */
+        /**
+         * ShortlistRecords
+         * @description Records to put on a shortlist, and records to take off.
+         */
         ShortlistRecords: {
             /**
              * Add
@@ -4613,14 +5090,20 @@ export interface components {
              */
             remove: number[];
         };
-        /** SignIn */
+        /**
+         * SignIn
+         * @description A name and a password.
+         */
         SignIn: {
             /** Name */
             name: string;
             /** Password */
             password: string;
         };
-        /** SizeOut */
+        /**
+         * SizeOut
+         * @description The size of a group before and after.
+         */
         SizeOut: {
             /** After */
             after: number | null;
@@ -4633,7 +5116,10 @@ export interface components {
             /** Part */
             part: string;
         };
-        /** SourceBrief */
+        /**
+         * SourceBrief
+         * @description A source, and what was learnt of it.
+         */
         SourceBrief: {
             /** File */
             file: string;
@@ -4654,12 +5140,18 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** SourceList */
+        /**
+         * SourceList
+         * @description The sources that one may see.
+         */
         SourceList: {
             /** Sources */
             sources: components["schemas"]["SourceBrief"][];
         };
-        /** SourceOut */
+        /**
+         * SourceOut
+         * @description A source with its recipe.
+         */
         SourceOut: {
             /** File */
             file: string;
@@ -4688,7 +5180,10 @@ export interface components {
             /** Versions */
             versions: components["schemas"]["RecipeVersion"][];
         };
-        /** SparkPart */
+        /**
+         * SparkPart
+         * @description A part of a column's drawing: a value, or what is summed up.
+         */
         SparkPart: {
             /**
              * Kind
@@ -4700,7 +5195,10 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** SpreadIn */
+        /**
+         * SpreadIn
+         * @description Whom to spread over which groups, by what.
+         */
         SpreadIn: {
             /**
              * Anew
@@ -4753,7 +5251,10 @@ export interface components {
              */
             together: string[];
         };
-        /** SpreadOut */
+        /**
+         * SpreadOut
+         * @description What spreading comes to.
+         */
         SpreadOut: {
             /** Clashes */
             clashes: string[];
@@ -4772,7 +5273,10 @@ export interface components {
             /** Stay */
             stay: number;
         };
-        /** StandingTally */
+        /**
+         * StandingTally
+         * @description Records by where they stand; they add up.
+         */
         StandingTally: {
             /** Accepted */
             accepted: number;
@@ -4789,12 +5293,18 @@ export interface components {
             /** To Number */
             to_number: number;
         };
-        /** StepDone */
+        /**
+         * StepDone
+         * @description The number of the step that was added.
+         */
         StepDone: {
             /** Number */
             number: number;
         };
-        /** StepIn */
+        /**
+         * StepIn
+         * @description A step to be added to an intake.
+         */
         StepIn: {
             /**
              * Seen
@@ -4806,7 +5316,10 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** StepOut */
+        /**
+         * StepOut
+         * @description A step in an intake's log.
+         */
         StepOut: {
             /**
              * At
@@ -4824,7 +5337,10 @@ export interface components {
             /** Undone */
             undone: boolean;
         };
-        /** SubmissionLine */
+        /**
+         * SubmissionLine
+         * @description A submission in a list.
+         */
         SubmissionLine: {
             /** Authority */
             authority: string;
@@ -4848,14 +5364,20 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** SubmissionList */
+        /**
+         * SubmissionList
+         * @description The submissions that one may see.
+         */
         SubmissionList: {
             /** May Begin */
             may_begin: string[];
             /** Submissions */
             submissions: components["schemas"]["SubmissionLine"][];
         };
-        /** SubmissionOut */
+        /**
+         * SubmissionOut
+         * @description A submission as it stands.
+         */
         SubmissionOut: {
             /** Authority */
             authority: string;
@@ -4921,14 +5443,20 @@ export interface components {
             /** Warned */
             warned: number;
         };
-        /** TakeTheirsIn */
+        /**
+         * TakeTheirsIn
+         * @description Records that take over what the authority holds.
+         */
         TakeTheirsIn: {
             /** Fields */
             fields: string[];
             /** Records */
             records: number[];
         };
-        /** TallyOut */
+        /**
+         * TallyOut
+         * @description Rows by outcome; but for the absent they add up to those read.
+         */
         TallyOut: {
             /** Absent */
             absent: number;
@@ -4949,7 +5477,10 @@ export interface components {
             /** Waiting */
             waiting: number;
         };
-        /** TheirField */
+        /**
+         * TheirField
+         * @description A field of the authority's layout.
+         */
         TheirField: {
             /** Codes */
             codes: {
@@ -4964,7 +5495,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** ThrowIn */
+        /**
+         * ThrowIn
+         * @description Whether an intake that was thrown away is to come back.
+         */
         ThrowIn: {
             /**
              * Back
@@ -4972,22 +5506,34 @@ export interface components {
              */
             back: boolean;
         };
-        /** ThrownOut */
+        /**
+         * ThrownOut
+         * @description Whether an intake is thrown away.
+         */
         ThrownOut: {
             /** Thrown */
             thrown: boolean;
         };
-        /** TookIn */
+        /**
+         * TookIn
+         * @description How many records came in.
+         */
         TookIn: {
             /** Records */
             records: number;
         };
-        /** TookOver */
+        /**
+         * TookOver
+         * @description The intake with which it is taken over.
+         */
         TookOver: {
             /** Intake */
             intake: number;
         };
-        /** TranslateIn */
+        /**
+         * TranslateIn
+         * @description A code of ours that is to become another code of theirs.
+         */
         TranslateIn: {
             /** Field */
             field: string;
@@ -4996,7 +5542,10 @@ export interface components {
             /** Theirs */
             theirs: string;
         };
-        /** TranslationOut */
+        /**
+         * TranslationOut
+         * @description A text of a column and the code that it becomes.
+         */
         TranslationOut: {
             /**
              * How
@@ -5014,7 +5563,10 @@ export interface components {
             /** To */
             to: string | null;
         };
-        /** TriedOut */
+        /**
+         * TriedOut
+         * @description What a definition would break in the records that there are.
+         */
         TriedOut: {
             /** Records */
             records: number;
@@ -5023,7 +5575,10 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** TroubleOut */
+        /**
+         * TroubleOut
+         * @description A check that records of the roster would break.
+         */
         TroubleOut: {
             /** Check */
             check: string;
@@ -5036,14 +5591,20 @@ export interface components {
             /** Said */
             said: string;
         };
-        /** TwoIn */
+        /**
+         * TwoIn
+         * @description Two records, by number.
+         */
         TwoIn: {
             /** One */
             one: number;
             /** Other */
             other: number;
         };
-        /** UndoFamily */
+        /**
+         * UndoFamily
+         * @description A field of which values would go back.
+         */
         UndoFamily: {
             /** Count */
             count: number;
@@ -5052,7 +5613,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** UndoIn */
+        /**
+         * UndoIn
+         * @description What of a change set is to be taken back.
+         */
         UndoIn: {
             /**
              * As Far
@@ -5075,7 +5639,10 @@ export interface components {
              */
             records: number[] | null;
         };
-        /** UndoMove */
+        /**
+         * UndoMove
+         * @description A value that would go back to what it was.
+         */
         UndoMove: {
             /** Field */
             field: string;
@@ -5086,7 +5653,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** UndoOut */
+        /**
+         * UndoOut
+         * @description What taking a change set back would do.
+         */
         UndoOut: {
             /** Families */
             families: components["schemas"]["UndoFamily"][];
@@ -5107,7 +5677,10 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** UndoPerson */
+        /**
+         * UndoPerson
+         * @description What taking back would do to one record.
+         */
         UndoPerson: {
             /** Does */
             does: string;
@@ -5124,7 +5697,10 @@ export interface components {
             /** Rests */
             rests: string[];
         };
-        /** UnfilledOut */
+        /**
+         * UnfilledOut
+         * @description A field that no column goes to.
+         */
         UnfilledOut: {
             /** Composed */
             composed: {
@@ -5142,12 +5718,18 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** UnforeseenList */
+        /**
+         * UnforeseenList
+         * @description Errors that nobody foresaw, the last first.
+         */
         UnforeseenList: {
             /** Unforeseen */
             unforeseen: components["schemas"]["UnforeseenOut"][];
         };
-        /** UnforeseenOut */
+        /**
+         * UnforeseenOut
+         * @description An error that nobody foresaw, without what it was about.
+         */
         UnforeseenOut: {
             /** Doing */
             doing: string;
@@ -5172,7 +5754,10 @@ export interface components {
             /** Times */
             times: number;
         };
-        /** UniteIn */
+        /**
+         * UniteIn
+         * @description Two records that are to become one.
+         */
         UniteIn: {
             /** Gone */
             gone: number;
@@ -5186,7 +5771,10 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** UnusualOut */
+        /**
+         * UnusualOut
+         * @description More are absent than usual, and what the file may be of.
+         */
         UnusualOut: {
             /** Part */
             part: {
@@ -5209,7 +5797,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** WaiverList */
+        /**
+         * WaiverList
+         * @description A page of waivers, the last first.
+         */
         WaiverList: {
             /** Standing */
             standing: number;
@@ -5218,7 +5809,10 @@ export interface components {
             /** Waivers */
             waivers: components["schemas"]["WaiverOut"][];
         };
-        /** WaiverOut */
+        /**
+         * WaiverOut
+         * @description What was let in of whom, and whether it still counts.
+         */
         WaiverOut: {
             /** Asked */
             asked: string;
@@ -5259,7 +5853,10 @@ export interface components {
             /** Withdrawn */
             withdrawn: string;
         };
-        /** WhereOut */
+        /**
+         * WhereOut
+         * @description Where a line of a file ended up.
+         */
         WhereOut: {
             /** Applied */
             applied: boolean;
@@ -5276,7 +5873,10 @@ export interface components {
             /** Said */
             said: string;
         };
-        /** WorkOut */
+        /**
+         * WorkOut
+         * @description How far work is.
+         */
         WorkOut: {
             /** Doing */
             doing: string;
@@ -5294,7 +5894,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    rosters_get_change_set_change_sets__int_change_set_id__get: {
+    receipts_get_change_set_change_sets__int_change_set_id__get: {
         parameters: {
             query?: never;
             header?: never;
@@ -5370,7 +5970,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_receipt_lines_change_sets__int_change_set_id__lines_get: {
+    rows_get_receipt_lines_change_sets__int_change_set_id__lines_get: {
         parameters: {
             query: {
                 outcome: "new" | "changed" | "same" | "waiting" | "stopped" | "held" | "left_out";
@@ -5450,7 +6050,7 @@ export interface operations {
             };
         };
     };
-    rosters_post_propose_take_back_change_sets__int_change_set_id__propose_take_back_post: {
+    receipts_post_propose_take_back_change_sets__int_change_set_id__propose_take_back_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -5566,7 +6166,7 @@ export interface operations {
             };
         };
     };
-    rosters_post_take_back_change_sets__int_change_set_id__take_back_post: {
+    receipts_post_take_back_change_sets__int_change_set_id__take_back_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -5682,7 +6282,7 @@ export interface operations {
             };
         };
     };
-    rosters_get_undo_change_sets__int_change_set_id__undo_get: {
+    receipts_get_undo_change_sets__int_change_set_id__undo_get: {
         parameters: {
             query?: {
                 records?: number[] | null;
@@ -5772,7 +6372,7 @@ export interface operations {
             };
         };
     };
-    rosters_list_code_lists_codes_get: {
+    codes_list_code_lists_codes_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -5837,7 +6437,7 @@ export interface operations {
             };
         };
     };
-    rosters_get_code_list_codes__name__get: {
+    codes_get_code_list_codes__name__get: {
         parameters: {
             query?: never;
             header?: never;
@@ -5913,7 +6513,7 @@ export interface operations {
             };
         };
     };
-    rosters_put_code_list_codes__name__put: {
+    codes_put_code_list_codes__name__put: {
         parameters: {
             query?: never;
             header?: never;
@@ -6578,7 +7178,7 @@ export interface operations {
             };
         };
     };
-    session_get_desk_desk_get: {
+    desk_get_desk_desk_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -7495,7 +8095,7 @@ export interface operations {
             };
         };
     };
-    intakes_list_intakes_intakes_get: {
+    files_list_intakes_intakes_get: {
         parameters: {
             query?: {
                 start?: number;
@@ -7573,7 +8173,7 @@ export interface operations {
             };
         };
     };
-    intakes_drop_file_intakes_post: {
+    files_drop_file_intakes_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -7706,7 +8306,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_intake_intakes__int_intake_id__get: {
+    files_get_intake_intakes__int_intake_id__get: {
         parameters: {
             query?: never;
             header?: never;
@@ -7782,7 +8382,7 @@ export interface operations {
             };
         };
     };
-    intakes_post_apply_intakes__int_intake_id__apply_post: {
+    changes_post_apply_intakes__int_intake_id__apply_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -7898,7 +8498,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_causes_intakes__int_intake_id__causes_get: {
+    rows_get_causes_intakes__int_intake_id__causes_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -7974,7 +8574,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_changes_intakes__int_intake_id__changes_get: {
+    changes_get_changes_intakes__int_intake_id__changes_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -8050,7 +8650,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_columns_intakes__int_intake_id__columns_get: {
+    files_get_columns_intakes__int_intake_id__columns_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -8126,7 +8726,7 @@ export interface operations {
             };
         };
     };
-    intakes_preview_pattern_intakes__int_intake_id__compose_preview_post: {
+    files_preview_pattern_intakes__int_intake_id__compose_preview_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8242,7 +8842,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_error_sheet_intakes__int_intake_id__errors_get: {
+    files_get_error_sheet_intakes__int_intake_id__errors_get: {
         parameters: {
             query?: {
                 format?: "xlsx" | "csv";
@@ -8322,7 +8922,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_family_intakes__int_intake_id__family_get: {
+    changes_get_family_intakes__int_intake_id__family_get: {
         parameters: {
             query: {
                 family: string;
@@ -8402,7 +9002,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_lines_intakes__int_intake_id__lines_get: {
+    files_get_lines_intakes__int_intake_id__lines_get: {
         parameters: {
             query?: {
                 start?: number;
@@ -8481,7 +9081,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_moved_intakes__int_intake_id__moved_get: {
+    changes_get_moved_intakes__int_intake_id__moved_get: {
         parameters: {
             query: {
                 version: number;
@@ -8911,7 +9511,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_pulse_intakes__int_intake_id__pulse_get: {
+    files_get_pulse_intakes__int_intake_id__pulse_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -8987,7 +9587,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_rehearsal_intakes__int_intake_id__rehearsal_get: {
+    files_get_rehearsal_intakes__int_intake_id__rehearsal_get: {
         parameters: {
             query?: {
                 of?: "five" | "sample" | "all";
@@ -9067,7 +9667,7 @@ export interface operations {
             };
         };
     };
-    intakes_post_remedy_intakes__int_intake_id__remedies_post: {
+    rows_post_remedy_intakes__int_intake_id__remedies_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9183,7 +9783,7 @@ export interface operations {
             };
         };
     };
-    intakes_preview_remedy_intakes__int_intake_id__remedies_preview_post: {
+    rows_preview_remedy_intakes__int_intake_id__remedies_preview_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9299,7 +9899,7 @@ export interface operations {
             };
         };
     };
-    intakes_post_replace_intakes__int_intake_id__replace_post: {
+    rows_post_replace_intakes__int_intake_id__replace_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9415,7 +10015,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_rows_intakes__int_intake_id__rows_get: {
+    rows_get_rows_intakes__int_intake_id__rows_get: {
         parameters: {
             query?: {
                 start?: number;
@@ -9499,7 +10099,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_row_intakes__int_intake_id__rows__int_line__get: {
+    rows_get_row_intakes__int_intake_id__rows__int_line__get: {
         parameters: {
             query?: never;
             header?: never;
@@ -9692,7 +10292,7 @@ export interface operations {
             };
         };
     };
-    intakes_post_step_intakes__int_intake_id__steps_post: {
+    rows_post_step_intakes__int_intake_id__steps_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9808,7 +10408,7 @@ export interface operations {
             };
         };
     };
-    intakes_post_throw_away_intakes__int_intake_id__throw_away_post: {
+    files_post_throw_away_intakes__int_intake_id__throw_away_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9924,7 +10524,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_where_intakes__int_intake_id__where__int_line__get: {
+    rows_get_where_intakes__int_intake_id__where__int_line__get: {
         parameters: {
             query?: never;
             header?: never;
@@ -10001,7 +10601,7 @@ export interface operations {
             };
         };
     };
-    session_get_job_jobs__int_job_id__get: {
+    desk_get_job_jobs__int_job_id__get: {
         parameters: {
             query?: never;
             header?: never;
@@ -10877,7 +11477,7 @@ export interface operations {
             };
         };
     };
-    rosters_list_change_sets_rosters__name__change_sets_get: {
+    receipts_list_change_sets_rosters__name__change_sets_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -13418,7 +14018,7 @@ export interface operations {
             };
         };
     };
-    session_search_search_get: {
+    desk_get_search_search_get: {
         parameters: {
             query: {
                 q: string;
@@ -16378,7 +16978,7 @@ export interface operations {
             };
         };
     };
-    intakes_get_work_work__token__get: {
+    files_get_work_work__token__get: {
         parameters: {
             query?: never;
             header?: never;

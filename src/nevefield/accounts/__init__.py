@@ -13,9 +13,16 @@ from nevefield.accounts.signing import (
     sign_out,
     who,
 )
+from nevefield.store.accounts import Account, Session
+from nevefield.store.door import DEVICE_DAYS
+from nevefield.store.sight import Sight
 
 __all__ = [
+    "DEVICE_DAYS",
+    "Account",
     "Level",
+    "Session",
+    "Sight",
     "SignedIn",
     "Throttled",
     "WrongSignIn",

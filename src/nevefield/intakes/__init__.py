@@ -1,3 +1,6 @@
 """Intakes: one file each, on its way into one roster."""
 
-__all__: list[str] = []
+from nevefield.store.intakes import Intake, StepRow
+from nevefield.store.waivers import WaiverRow
+
+__all__ = ["Intake", "StepRow", "WaiverRow"]

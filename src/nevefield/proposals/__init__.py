@@ -1,3 +1,6 @@
 """Proposals: what is done to a roster only once a second person has agreed to exactly that."""
 
-__all__: list[str] = []
+from nevefield.store.proposals import Proposal
+from nevefield.store.scheduled import Scheduled
+
+__all__ = ["Proposal", "Scheduled"]

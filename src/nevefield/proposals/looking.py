@@ -22,6 +22,7 @@ __all__ = [
     "Waiting",
     "list_proposed",
     "list_waiting",
+    "look_at_intake",
     "look_at_proposal",
     "look_at_scheduled",
     "open_proposal",
@@ -70,6 +71,20 @@ def list_waiting(context: Context) -> list[Waiting]:
     with context.database.transaction() as connection:
         listed = scheduled_store.list_scheduled(connection)
         return [look_at_scheduled(connection, one) for one in listed]
+
+
+def look_at_intake(context: Context, intake_id: int) -> tuple[Proposed | None, Waiting | None]:
+    """Look at what is proposed of an intake, and at what of it waits for its day or could not be
+    done on it.
+    """
+    with context.database.transaction() as connection:
+        proposal = store.get_proposal_of(connection, intake_id)
+        scheduled = scheduled_store.get_scheduled_of(connection, intake_id)
+        waits = scheduled is not None and scheduled.state != "done"
+        return (
+            look_at_proposal(connection, proposal) if proposal else None,
+            look_at_scheduled(connection, scheduled) if scheduled and waits else None,
+        )
 
 
 def look_at_proposal(connection: Connection, proposal: store.Proposal) -> Proposed:

@@ -4,12 +4,14 @@ is written over unseen.
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from nevefield.core.codes import CodeList, refuse_loops
 from nevefield.core.errors import WrongCodes
 from nevefield.rosters.errors import CodesMoved, NoSuchRoster
-from nevefield.rosters.looking import count_uses
+from nevefield.rosters.looking import code_users, count_uses
+from nevefield.rosters.snapshots import load_codes, load_definition, require_roster
 from nevefield.store import rosters as store
 from nevefield.store.audit import insert_audit
 
@@ -18,9 +20,74 @@ if TYPE_CHECKING:
 
     from nevefield.context import Context
     from nevefield.core.codes import Code
+    from nevefield.core.definition import Definition
     from nevefield.store.connection import Connection
 
-__all__ = ["add_code", "write_list"]
+__all__ = [
+    "ListInUse",
+    "add_code",
+    "define_words",
+    "list_codes",
+    "list_in_use",
+    "look_at_list",
+    "write_list",
+]
+
+
+@dataclass(frozen=True)
+class ListInUse:
+    """A code list, and what uses it."""
+
+    list: CodeList
+    version: int
+    places: tuple[str, ...]  # in words: roster, field
+    used: Mapping[str, int]  # code -> records that have it
+
+
+def list_codes(context: Context) -> dict[str, CodeList]:
+    """List the code lists by name."""
+    with context.database.transaction() as connection:
+        return load_codes(connection)
+
+
+def define_words(context: Context, roster: str) -> tuple[Definition, dict[str, CodeList]]:
+    """Give what says the values of a roster in words: its definition, and the code lists by name.
+
+    Raises:
+        NoSuchRoster: There is none.
+    """
+    with context.database.transaction() as connection:
+        definition = load_definition(connection, require_roster(connection, roster))
+        return definition, load_codes(connection)
+
+
+def list_in_use(context: Context) -> dict[str, tuple[CodeList, tuple[str, ...]]]:
+    """List the code lists by name, each with the places that use it."""
+    with context.database.transaction() as connection:
+        users = code_users(connection)
+        return {
+            name: (codes, tuple(place for place, _, _ in users.get(name, ())))
+            for name, codes in load_codes(connection).items()
+        }
+
+
+def look_at_list(context: Context, name: str) -> ListInUse:
+    """Look at a code list with its version, the places that use it, and how many records have
+    each code.
+
+    Raises:
+        NoSuchRoster: There is no such list.
+    """
+    with context.database.transaction() as connection:
+        lists = load_codes(connection)
+        if name not in lists:
+            raise NoSuchRoster(name)
+        return ListInUse(
+            lists[name],
+            dict(store.get_code_versions(connection))[name],
+            tuple(place for place, _, _ in code_users(connection).get(name, ())),
+            count_uses(connection, name),
+        )
 
 
 def write_list(

@@ -15,14 +15,21 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 import xlsxwriter
 
-from nevefield.core.columns.titles import name_fields
+from nevefield.core.columns.titles import name_fields, name_member
 from nevefield.core.ended import ENDED, find_ended
 from nevefield.core.masking import cover_values
 from nevefield.core.snapshot import Snapshot, to_json
 from nevefield.core.texts import fold, holding, safe_cell
 from nevefield.rosters.ahead import look_ahead
 from nevefield.rosters.errors import NoSuchRecord
-from nevefield.rosters.snapshots import as_seen, load_definition, load_snapshot, require_roster
+from nevefield.rosters.snapshots import (
+    as_seen,
+    load_definition,
+    load_others,
+    load_snapshot,
+    require_roster,
+    unnamed_of,
+)
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.scheduled import list_acts, list_ahead
@@ -51,6 +58,9 @@ __all__ = [
     "count_uses",
     "export_roster",
     "find_people",
+    "list_described",
+    "list_seen",
+    "namer",
     "open_life",
     "open_roster",
 ]
@@ -63,6 +73,37 @@ class Export:
     content: bytes
     media_type: str
     file_name: str
+
+
+def list_seen(context: Context) -> list[Roster]:
+    """List the rosters that may be seen."""
+    with context.database.transaction() as connection:
+        return roster_store.list_seen(connection)
+
+
+def list_described(context: Context) -> list[tuple[Roster, Definition, int]]:
+    """List the rosters that may be seen, each with its definition and how many records it has."""
+    with context.database.transaction() as connection:
+        return [
+            (roster, load_definition(connection, roster), count)
+            for roster, count in roster_store.list_rosters(connection)
+        ]
+
+
+def namer(context: Context, snapshot: Snapshot) -> Callable[[int], str]:
+    """Make what names the person of a record, by its place, through another roster; nothing where
+    records have names of their own, or where the other's may not be seen.
+    """
+    definition = snapshot.definition
+    if name_fields(definition) or not any(key.resource for key in definition.foreign_keys):
+        return lambda place: ""
+    with context.database.transaction() as connection:
+        hidden = unnamed_of(connection, definition)
+        others = load_others(connection, definition)
+    seen = {name: other for name, other in others.items() if name not in hidden}
+    return lambda place: name_member(
+        definition, lambda field: snapshot.columns[field].at(place), seen
+    )
 
 
 def open_roster(context: Context, name: str, as_of: date | None = None) -> tuple[Roster, Snapshot]:
@@ -90,6 +131,7 @@ def open_roster(context: Context, name: str, as_of: date | None = None) -> tuple
 class Life:
     """A record's life, as it may be seen."""
 
+    record_id: int
     roster: Roster
     definition: Definition
     snapshot: Snapshot  # its roster today
@@ -153,7 +195,13 @@ def open_life(context: Context, record_id: int) -> Life:
         for one, was, now in zip(found, [{}, *contents], contents, strict=False)
     ]
     return Life(
-        roster, definition, snapshot, versions, leavings, [_ahead(one, moves) for one in ahead]
+        record_id,
+        roster,
+        definition,
+        snapshot,
+        versions,
+        leavings,
+        [_ahead(one, moves) for one in ahead],
     )
 
 

@@ -13,19 +13,39 @@ from nevefield.core.columns.identifiers import add_check
 from nevefield.core.reading.layout import ABOUT, EXAMPLE, MADE_FOR
 from nevefield.rosters.errors import UnknownFields
 from nevefield.rosters.looking import Export
+from nevefield.rosters.snapshots import load_codes, load_definition, require_roster
 
 if TYPE_CHECKING:
     from collections.abc import Collection, Mapping
     from datetime import date
 
+    from nevefield.context import Context
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition, Field
 
-__all__ = ["write_request_sheet"]
+__all__ = ["make_request_sheet", "write_request_sheet"]
 
 ROWS = 2_000  # rows below the heading that offer choices
 _XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 _LONGEST_NOTE = 900  # characters; longer notes are hard to read in a spreadsheet
+
+
+def make_request_sheet(context: Context, name: str, **wanted: Any) -> Export:
+    """Write a request sheet for a roster as it is defined today.
+
+    Args:
+        context: Database and clock.
+        name: Of the roster.
+        wanted: What `write_request_sheet` takes by name.
+
+    Raises:
+        NoSuchRoster: There is none.
+        UnknownFields: A chosen field is none of the roster's.
+    """
+    with context.database.transaction() as connection:
+        definition = load_definition(connection, require_roster(connection, name))
+        codes = load_codes(connection)
+    return write_request_sheet(definition, codes, context.today(), **wanted)
 
 
 def write_request_sheet(

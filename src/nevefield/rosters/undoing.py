@@ -26,7 +26,14 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
-__all__ = ["Choice", "Turned", "UndoPlan", "plan_undo", "take_back_records"]
+__all__ = [
+    "Choice",
+    "Turned",
+    "UndoPlan",
+    "look_at_undo",
+    "plan_undo",
+    "take_back_records",
+]
 
 PEOPLE_KEPT = 200  # that a receipt names of each kind
 NAMES_SHOWN = 20
@@ -88,6 +95,19 @@ class UndoPlan:
         for one in self.people:
             made.update(f"{one.record}\t{one.content}\n".encode())
         return made.hexdigest()
+
+
+def look_at_undo(
+    context: Context, change_set_id: int, choice: Choice
+) -> tuple[UndoPlan, Definition]:
+    """Plan to take a change set or a part of it back, and give the definition of its roster.
+
+    Raises:
+        NoSuchChangeSet, NotTakenBack: As `plan_undo`.
+    """
+    with context.database.transaction() as connection:
+        plan = plan_undo(connection, change_set_id, choice)
+        return plan, load_definition(connection, plan.roster)
 
 
 def plan_undo(connection: Connection, change_set_id: int, choice: Choice | None = None) -> UndoPlan:

@@ -1,3 +1,5 @@
 """What keeps an installation going."""
 
-__all__: list[str] = []
+from nevefield.store.unforeseen import Unforeseen
+
+__all__ = ["Unforeseen"]

@@ -9,14 +9,15 @@ from typing import TYPE_CHECKING, Any
 
 from nevefield.store.connection import Database
 from nevefield.store.errors import StoreError
-from nevefield.store.work import delete_work, set_work
+from nevefield.store.jobs import Job, get_job
+from nevefield.store.work import delete_work, get_work, set_work
 
 if TYPE_CHECKING:
     from collections.abc import Callable
 
     from nevefield.context import Context
 
-__all__ = ["Working"]
+__all__ = ["Job", "Working", "find_job", "how_far"]
 
 PAUSE_SECONDS = 0.2
 
@@ -55,3 +56,17 @@ class Working:
             with suppress(StoreError), self._own.transaction() as connection:
                 delete_work(connection, self._token, self._account_id)
             self._own.close()
+
+
+def how_far(context: Context, token: str, account_id: int) -> tuple[str, int, int]:
+    """Tell how far work is that an account asked for: what is being done, how much is done, of
+    how much; nothing and zeros once it has ended.
+    """
+    with context.database.transaction() as connection:
+        return get_work(connection, token, account_id) or ("", 0, 0)
+
+
+def find_job(context: Context, job_id: int) -> Job | None:
+    """Find a job of a roster that may be seen."""
+    with context.database.transaction() as connection:
+        return get_job(connection, job_id)

@@ -2,4 +2,6 @@
 gives.
 """
 
-__all__: list[str] = []
+from nevefield.store.submissions import Round, StepRow, Submission
+
+__all__ = ["Round", "StepRow", "Submission"]

@@ -27,7 +27,7 @@ if TYPE_CHECKING:
     from nevefield.context import Context
     from nevefield.store.submissions import Round
 
-__all__ = ["bring_answer", "end_by_hand"]
+__all__ = ["bring_answer", "end_by_hand", "read_answer"]
 
 SEPARATORS = (",", ";", "\t")  # of an answer as CSV
 # of a result
@@ -41,6 +41,19 @@ SHAPES = {
 }
 OF_LISTS = {"rules": str, "candidates": dict}  # what stands in its lists
 LARGEST = 60_000_000  # bytes of an answer that somebody brings
+
+
+def read_answer(context: Context, round_id: int) -> bytes:
+    """Give the answer to a round as it came.
+
+    Raises:
+        NoSuchRound: There is none, or it has no answer.
+    """
+    with context.database.transaction() as connection:
+        found = store.get_answer(connection, round_id)
+    if not found:
+        raise NoSuchRound(round_id)
+    return found
 
 
 def bring_answer(context: Context, round_id: int, data: bytes, account_id: int | None) -> str:

@@ -18,13 +18,14 @@ from nevefield.core.submitting.layout import Layout, read_layout, write_records
 from nevefield.core.submitting.published import Published, find_known, read_published, root_rules
 from nevefield.core.submitting.standing import Decision, Line, Policy, Standing, Tally, count, stand
 from nevefield.rosters.snapshots import Cache, load_definition, load_snapshot
+from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store import submissions as store
 from nevefield.submissions.errors import NoSuchSubmission, WrongDecision
 
 if TYPE_CHECKING:
     from collections.abc import Collection, Mapping, Sequence
-    from datetime import date
+    from datetime import date, datetime
 
     from nevefield.context import Context
     from nevefield.core.snapshot import Snapshot
@@ -33,9 +34,13 @@ if TYPE_CHECKING:
     from nevefield.store.submissions import Round, StepRow, Submission
 
 __all__ = [
+    "Changed",
     "OpenSubmission",
     "RoundTold",
+    "answered_at",
     "find_places",
+    "last_changed",
+    "list_submissions",
     "load_submission",
     "open_submission",
     "open_with_rounds",
@@ -45,6 +50,7 @@ __all__ = [
     "ready_of",
     "references",
     "require_open",
+    "title_of",
 ]
 
 ON_WAY = "on its way"
@@ -164,6 +170,53 @@ class OpenSubmission:
                 if self.published.rule(rule).weight == "warn":
                     found[rule].append(record)
         return dict(sorted(found.items()))
+
+
+def list_submissions(context: Context) -> list[Submission]:
+    """List the submissions of the rosters that may be seen."""
+    with context.database.transaction() as connection:
+        return store.list_submissions(connection)
+
+
+def title_of(context: Context, number: int | None) -> str:
+    """Tell the title of a submission; "" where there is none, or none that may be seen."""
+    if number is None:
+        return ""
+    with context.database.transaction() as connection:
+        found = store.get_submission(connection, number)
+    return found.title if found is not None else ""
+
+
+def answered_at(context: Context, submission_id: int, number: int) -> datetime | None:
+    """Tell when a round was answered; None when it was not."""
+    with context.database.transaction() as connection:
+        rounds = store.list_rounds(connection, submission_id)
+    return next((one.answered_at for one in rounds if one.number == number), None)
+
+
+@dataclass(frozen=True)
+class Changed:
+    """What gave a field its value."""
+
+    change_set: int
+    title: str
+    by: str
+    line: int | None
+
+
+def last_changed(context: Context, record: int) -> dict[str, Changed]:
+    """Find by field what gave each value of a record that it has had."""
+    found: dict[str, Changed] = {}
+    before: dict[str, Any] = {}
+    with context.database.transaction() as connection:
+        life = record_store.list_life(connection, record)
+    for version, change_set, _, by in life:
+        values = json.loads(version.content)
+        for name in {*values, *before}:
+            if values.get(name) != before.get(name):
+                found[name] = Changed(change_set.id, change_set.title, by, version.line)
+        before = values
+    return found
 
 
 def load_submission(connection: Connection, number: int) -> Submission:

@@ -29,6 +29,7 @@ if TYPE_CHECKING:
     from datetime import date
 
     from nevefield.context import Context
+    from nevefield.store.submissions import Submission
 
 __all__ = [
     "MOST_PARTS",
@@ -37,6 +38,7 @@ __all__ = [
     "change_layout",
     "close",
     "count_records",
+    "find_like",
     "join_conditions",
     "plan_layout",
     "rename",
@@ -59,6 +61,20 @@ def authority_of(context: Context, side: str) -> Authority:
     if not settings.registry_url:
         raise NoAuthority
     return Authority(settings.registry_url, settings.registry_token, side, context.transport)
+
+
+def find_like(context: Context, number: int, roster_name: str) -> Submission:
+    """Find an earlier submission of the same roster, which is followed.
+
+    Raises:
+        NoSuchSubmission, NoSuchRoster: There is none.
+        WrongDecision: It is of another roster.
+    """
+    with context.database.transaction() as connection:
+        like = load_submission(connection, number)
+        if like.roster_id != require_roster(connection, roster_name).id:
+            raise WrongDecision("The earlier submission is of another roster; choose one of this.")
+    return like
 
 
 def begin_submission(

@@ -10,13 +10,11 @@ from urllib.parse import urlsplit
 
 from flask import current_app, g, request
 
-from nevefield.accounts import Level, sight_of, who
+from nevefield.accounts import Account, Level, Sight, sight_of, who
 from nevefield.accounts.belonging import BELONGING, find_roster, list_rosters
 
 if TYPE_CHECKING:
     from nevefield.context import Context
-    from nevefield.store.accounts import Account
-    from nevefield.store.sight import Sight
 
 __all__ = [
     "COOKIE",

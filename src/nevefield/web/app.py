@@ -15,25 +15,29 @@ from nevefield.context import Context
 from nevefield.settings import Settings
 from nevefield.web.access import check_access, open_to_all
 from nevefield.web.bodies import StrictJSON, check_body
+from nevefield.web.codes.routes import code_api
 from nevefield.web.describing import describe
+from nevefield.web.desk.routes_desk import desk_api
+from nevefield.web.desk.routes_session import session_api
 from nevefield.web.errors import problem, register_errors
+from nevefield.web.groups.routes import group_api
+from nevefield.web.intakes.routes_changes import change_api
+from nevefield.web.intakes.routes_files import file_api
+from nevefield.web.intakes.routes_people import people_api
+from nevefield.web.intakes.routes_rows import row_api
+from nevefield.web.intakes.routes_sources import source_api
+from nevefield.web.proposals.routes_proposals import proposal_api
+from nevefield.web.proposals.routes_scheduled import scheduled_api
 from nevefield.web.proxies import BehindProxies, read_networks
 from nevefield.web.repeating import Repeating
-from nevefield.web.routes_codes import code_api
-from nevefield.web.routes_definitions import definition_api
-from nevefield.web.routes_doubles import double_api
-from nevefield.web.routes_groups import group_api
-from nevefield.web.routes_intakes import intake_api
-from nevefield.web.routes_people import people_api
-from nevefield.web.routes_proposals import proposal_api
-from nevefield.web.routes_rosters import roster_api
-from nevefield.web.routes_scheduled import scheduled_api
-from nevefield.web.routes_session import session_api
-from nevefield.web.routes_shortlists import shortlist_api
-from nevefield.web.routes_sources import source_api
-from nevefield.web.routes_submissions import submission_api
-from nevefield.web.routes_unforeseen import unforeseen_api
-from nevefield.web.routes_waivers import waiver_api
+from nevefield.web.rosters.routes_definitions import definition_api
+from nevefield.web.rosters.routes_doubles import double_api
+from nevefield.web.rosters.routes_receipts import receipt_api
+from nevefield.web.rosters.routes_records import roster_api
+from nevefield.web.rosters.routes_shortlists import shortlist_api
+from nevefield.web.rosters.routes_waivers import waiver_api
+from nevefield.web.setup.routes import unforeseen_api
+from nevefield.web.submissions.routes import submission_api
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -51,13 +55,17 @@ POLICY = (
 METHODS = ["GET", "POST", "PUT", "DELETE", "PATCH"]
 APIS = (
     session_api,
+    desk_api,
     roster_api,
+    receipt_api,
     double_api,
     waiver_api,
     code_api,
     definition_api,
     group_api,
-    intake_api,
+    file_api,
+    row_api,
+    change_api,
     people_api,
     proposal_api,
     scheduled_api,

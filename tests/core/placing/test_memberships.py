@@ -17,7 +17,7 @@ from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step, refuse_unknown
 from nevefield.intakes.remedies import step_for
-from nevefield.web.rows import name_of_row
+from nevefield.web.intakes.answers_rows import name_of_row
 from tests.core.world import CREW, outcomes, work_out
 
 TODAY = date(2026, 9, 1)

@@ -284,8 +284,7 @@ def _check_loops(facts: Facts, key: ForeignKey) -> list[Hit]:
             circle = way[way.index(at) :]
             inside = np.array(sorted(rows[one] for one in circle if one in rows), np.intp)
             stored = [
-                facts.text(rows[one], target) if one in rows else shown[one]
-                for one in circle
+                facts.text(rows[one], target) if one in rows else shown[one] for one in circle
             ]
             told = " → ".join(str(text) for text in [*stored, stored[0]])
             title = f"{facts.title(name)} goes in a circle: {told}"

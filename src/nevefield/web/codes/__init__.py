@@ -1,0 +1,3 @@
+"""Code lists."""
+
+__all__: list[str] = []

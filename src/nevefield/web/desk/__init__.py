@@ -1,0 +1,3 @@
+"""Signing in, the desk, jobs, finding."""
+
+__all__: list[str] = []

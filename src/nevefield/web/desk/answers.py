@@ -1,0 +1,201 @@
+"""The desk as the API gives it: what is open, in words."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from nevefield.accounts import Level
+from nevefield.core.columns.days import say_day
+from nevefield.web import common
+from nevefield.web.access import account, context, level_in
+from nevefield.web.desk import shapes
+
+if TYPE_CHECKING:
+    from nevefield.desk.looking import Desk, RosterHere
+    from nevefield.intakes import Intake
+    from nevefield.proposals import Proposal, Scheduled
+    from nevefield.setup import Unforeseen
+    from nevefield.submissions.looking import OpenSubmission
+
+__all__ = ["desk_answer"]
+
+ORDER = {"stop": 0, "ask": 1, "note": 2}
+
+
+def desk_answer(desk: Desk) -> shapes.DeskOut:
+    """Say what is open, what weighs most first, and what each file did to the rosters."""
+    items = [_proposed(proposal) for proposal in desk.proposals]
+    for here in desk.intakes:
+        # What is proposed, or waits for its day, is said as such, and not as ready a second time.
+        items += [
+            item
+            for item in _open_items(here.intake, here.applied)
+            if item.weight != "note" or not here.is_put_off
+        ]
+    items += [_put_off(scheduled) for scheduled in desk.scheduled]
+    items += [_submitted(opened) for opened in desk.submissions]
+    items += [_unforeseen(desk.unforeseen)] if desk.unforeseen else []
+    items = sorted((item for item in items if item.lead), key=lambda item: ORDER[item.weight])
+    return shapes.DeskOut(open=items, rosters=[_roster(here) for here in desk.rosters])
+
+
+def _roster(here: RosterHere) -> shapes.RosterOnDesk:
+    history = [
+        shapes.CoreOut(
+            change_set=change.id,
+            kind=change.kind,
+            title=change.title,
+            at=change.at,
+            tally=(
+                common.TallyOut(**change.receipt["tally"]) if "tally" in change.receipt else None
+            ),
+            undone=undone,
+        )
+        for change, undone in here.history
+    ]
+    return shapes.RosterOnDesk(
+        name=here.roster.name, title=here.roster.title, records=here.count, history=history
+    )
+
+
+def _unforeseen(found: list[Unforeseen]) -> shapes.OpenItem:
+    last, times = found[0], sum(one.times for one in found)
+    return shapes.OpenItem(
+        weight="ask",
+        lead=_count(len(found), "error") + " that nobody foresaw",
+        rest=f"happened {_count(times, 'time')}",
+        detail=f"the last at {last.doing}",
+        place="/unforeseen",
+        at=last.last_at,
+    )
+
+
+def _submitted(opened: OpenSubmission) -> shapes.OpenItem:
+    """Say what is open of a submission; without a lead when nothing is."""
+    one, tally = opened.submission, opened.tally
+    told = [
+        f"{tally.rejected:,} rejected" if tally.rejected else "",
+        f"{tally.to_number:,} to number" if tally.to_number else "",
+    ]
+    lead = ", ".join(filter(None, told)) or (
+        f"{len(opened.ready):,} ready to be sent" if opened.ready else ""
+    )
+    left = (one.due - context().today()).days if one.due else None
+    due = (
+        ""
+        if left is None
+        else f" · due in {left} day{'s' * (left != 1)}"
+        if left >= 0
+        else " · due day is over"
+    )
+    place = f"/submissions/{one.id}/{'rejected' if tally.rejected else 'numbers' if tally.to_number else 'contents'}"  # noqa: E501
+    detail = f"to {opened.published.authority}{due}"
+    weight: common.Weight = "stop" if tally.rejected else "ask" if tally.to_number else "note"
+    return shapes.OpenItem(
+        weight=weight, lead=lead, rest=f"in {one.title}", detail=detail, place=place, at=one.at
+    )
+
+
+def _proposed(proposal: Proposal) -> shapes.OpenItem:
+    may_agree = (
+        proposal.account_id != account().id and level_in(proposal.roster_id) >= Level.APPROVE
+    )
+    return shapes.OpenItem(
+        weight="ask",
+        lead="Proposed, and waits for you or another" if may_agree else "Waits for a second person",
+        rest=proposal.title,
+        detail=f"proposed by {proposal.by or 'somebody'}"
+        + (f": {proposal.why}" if proposal.why else ""),
+        place=_where(proposal),
+        at=proposal.at,
+    )
+
+
+def _where(proposal: Proposal) -> str:
+    if proposal.intake_id:
+        return f"/intakes/{proposal.intake_id}/apply"
+    if proposal.act["kind"] == "definition":
+        return f"/rosters/{proposal.act['roster']}/definition?proposal={proposal.id}"
+    return f"/receipts/{proposal.act['change_set']}/undo?proposal={proposal.id}"
+
+
+def _put_off(one: Scheduled) -> shapes.OpenItem:
+    does = sum(one.counts.values())
+    is_stopped = one.state == "stopped"
+    return shapes.OpenItem(
+        weight="stop" if is_stopped else "note",
+        lead=f"Not done on {say_day(one.day)}" if is_stopped else f"Waits for {say_day(one.day)}",
+        rest=one.title,
+        detail=(
+            one.reason
+            if is_stopped
+            else f"{_count(does, 'change')}, put off by {one.by or 'somebody'}"
+        ),
+        place=f"/intakes/{one.intake_id}/apply",
+        at=one.at,
+    )
+
+
+def _open_items(intake: Intake, applied: int | None) -> list[shapes.OpenItem]:
+    tally = intake.tally or {}
+    where = f"in {intake.title}"
+
+    def item(weight: Any, lead: str, detail: str, page: str) -> shapes.OpenItem:
+        return shapes.OpenItem(
+            weight=weight,
+            lead=lead,
+            rest=where,
+            detail=detail,
+            place=f"/intakes/{intake.id}/{page}",
+            at=intake.at,
+        )
+
+    found = []
+    if stopped := tally.get("stopped"):
+        found.append(
+            item(
+                "stop",
+                _count(stopped, "row") + " stopped",
+                f"of {tally['read']} rows of {intake.file_name}",
+                "problems?outcome=stopped",
+            )
+        )
+    if waiting := tally.get("waiting"):
+        found.append(
+            item(
+                "ask",
+                _count(waiting, "row") + " waiting",
+                "for a yes with a reason",
+                "problems?outcome=waiting",
+            )
+        )
+    if held := tally.get("held"):
+        found.append(
+            item(
+                "ask",
+                _count(held, "row") + " held",
+                "parked by hand, with a reason",
+                "problems?outcome=held",
+            )
+        )
+    if absent := tally.get("absent_held"):
+        who = _count(absent, "absent person", "absent people")
+        found.append(item("ask", f"{who} held", "for a look", "changes?family=absent"))
+    ready = tally.get("ready", tally.get("new", 0) + tally.get("changed", 0))
+    if applied is not None and ready:
+        found.append(
+            item(
+                "note",
+                _count(ready, "more row") + " ready to apply",
+                f"beside receipt {applied}",
+                "apply",
+            )
+        )
+    elif ready:
+        said = f"{tally.get('new', 0)} new, {tally.get('changed', 0)} changed"
+        found.append(item("note", _count(ready, "row") + " ready to apply", said, "apply"))
+    return found
+
+
+def _count(number: int, word: str, many: str = "") -> str:
+    return f"{number:,} {word if number == 1 else many or word + 's'}"

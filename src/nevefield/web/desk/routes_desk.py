@@ -1,0 +1,79 @@
+"""The desk, jobs, and finding what somebody types."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import Level
+from nevefield.desk.looking import look_at_desk
+from nevefield.desk.searching import search
+from nevefield.setup.working import find_job
+from nevefield.web.access import context, needs, sight
+from nevefield.web.answering import answer
+from nevefield.web.desk import shapes
+from nevefield.web.desk.answers import desk_answer
+
+if TYPE_CHECKING:
+    from collections.abc import Iterator
+
+    from nevefield.desk.searching import Found
+
+__all__ = ["desk_api"]
+
+desk_api = APIBlueprint("desk", __name__, url_prefix="/api")
+HITS = 20
+
+
+@desk_api.get("/jobs/<int:job_id>", responses={200: shapes.JobOut})
+@needs(Level.LOOK, of="job", polled=True)
+def get_job(path: shapes.JobPath) -> Any:
+    """Tell how far a job is."""
+    job = find_job(context(), path.job_id)
+    fields = {name: getattr(job, name) for name in shapes.JobOut.model_fields}
+    return answer(shapes.JobOut(**fields))
+
+
+@desk_api.get("/search", responses={200: shapes.SearchOut})
+@needs(Level.LOOK)
+def get_search(query: shapes.SearchQuery) -> Any:
+    """Find people, intakes, codes and lines of files."""
+    hits = list(_hits(search(context(), query.q)))
+    return answer(shapes.SearchOut(hits=hits[:HITS]))
+
+
+def _hits(found: Found) -> Iterator[shapes.Hit]:
+    for intake in found.intakes:
+        place = f"/intakes/{intake.id}/file"
+        yield shapes.Hit(kind="intake", title=intake.title, detail=intake.file_name, place=place)
+    for intake in found.lines:
+        place = f"/intakes/{intake.id}/problems?line={found.line}"
+        yield shapes.Hit(kind="line", title=f"Line {found.line}", detail=intake.title, place=place)
+    for submission in found.submissions:
+        side = "practice side" if submission.side == "practice" else "live side"
+        yield shapes.Hit(
+            kind="submission",
+            title=submission.title,
+            detail=f"submission, {side}",
+            place=f"/submissions/{submission.id}/contents",
+        )
+    for person in found.people:
+        yield shapes.Hit(
+            kind="person",
+            title=person.name,
+            detail=f"{person.key} · {person.roster.title}",
+            place=f"/rosters/{person.roster.name}?record={person.record}",
+        )
+    for name, code in found.codes:
+        yield shapes.Hit(
+            kind="code", title=f"{code.code} {code.label}", detail=name, place=f"/codes/{name}"
+        )
+
+
+@desk_api.get("/desk", responses={200: shapes.DeskOut})
+@needs(Level.LOOK)
+def get_desk() -> Any:
+    """Tell what is open, and what each file did to the rosters."""
+    with_unforeseen = sight().everywhere >= Level.ADMINISTER
+    return answer(desk_answer(look_at_desk(context(), with_unforeseen=with_unforeseen)))

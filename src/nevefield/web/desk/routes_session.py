@@ -1,0 +1,112 @@
+"""Signing in and out."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from typing import Any
+
+from flask import Response, g, jsonify, request
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import (
+    DEVICE_DAYS,
+    Level,
+    Session,
+    end_others,
+    places_of,
+    sight_of,
+    sign_in,
+    sign_out,
+)
+from nevefield.rosters.looking import list_seen
+from nevefield.web import common
+from nevefield.web.access import (
+    COOKIE,
+    DEVICE_COOKIE,
+    account,
+    context,
+    level_in,
+    needs,
+    open_to_all,
+    sight,
+)
+from nevefield.web.desk import shapes
+
+__all__ = ["session_api"]
+
+session_api = APIBlueprint("session", __name__, url_prefix="/api")
+
+
+@session_api.post("/session", responses={200: shapes.Me})
+@open_to_all
+def begin_session(body: shapes.SignIn) -> Response:
+    """Sign in."""
+    device = request.cookies.get(DEVICE_COOKIE, "")[:100]
+    signed = sign_in(context(), body.name, body.password, request.remote_addr or "", device)
+    answer = _me(signed.session, signed.token)
+    age = timedelta(hours=context().settings.session_hours)
+    safe: dict[str, Any] = {
+        "httponly": True,
+        "samesite": "Strict",
+        "secure": request.is_secure or context().settings.secure_cookies,
+    }
+    answer.set_cookie(COOKIE, signed.token, max_age=age, path="/", **safe)
+    answer.set_cookie(
+        DEVICE_COOKIE,
+        signed.device,
+        max_age=timedelta(days=DEVICE_DAYS),
+        path="/api/session",
+        **safe,
+    )
+    return answer
+
+
+@session_api.get("/session", responses={200: shapes.Me})
+@needs(Level.NONE)
+def get_session() -> Response:
+    """Tell who is signed in."""
+    return _me(g.session, request.cookies.get(COOKIE, ""))
+
+
+@session_api.post("/session/others/end", responses={200: common.Done})
+@needs(Level.NONE)
+def post_end_others() -> Response:
+    """Sign out everywhere else."""
+    ended = end_others(context(), account(), request.cookies.get(COOKIE, ""))
+    return jsonify(common.Done(done=ended > 0).model_dump(mode="json"))
+
+
+@session_api.delete("/session", responses={204: None})
+@needs(Level.NONE)
+def end_session() -> Any:
+    """Sign out."""
+    sign_out(context(), request.cookies.get(COOKIE, ""))
+    answer = Response(status=204)
+    answer.delete_cookie(COOKIE, path="/")
+    return answer
+
+
+def _me(session: Session, token: str) -> Response:
+    g.session, g.sight = session, sight_of(context(), session.account)
+    found = [
+        shapes.RosterBrief(name=one.name, title=one.title, level=level_in(one.id))
+        for one in list_seen(context())
+    ]
+    settings = context().settings
+    places = places_of(context(), session.account, token)
+    me = shapes.Me(
+        name=session.account.name,
+        sign_in=session.account.sign_in,
+        level=sight().highest,
+        token=session.csrf,
+        practice=settings.practice,
+        largest_mb=settings.max_upload_mb,
+        rosters=found,
+        elsewhere=[
+            shapes.PlaceOut(address=one.address, at=one.at, seen=one.seen_at)
+            for one in places
+            if not one.is_this
+        ],
+        address=next((one.address for one in places if one.is_this), ""),
+    )
+    return jsonify(me.model_dump(mode="json"))

@@ -1,0 +1,140 @@
+"""The shapes of the API about signing in, the desk, jobs and finding."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel, Field
+
+from nevefield.web.common import Model, TallyOut, Weight
+from nevefield.web.moments import Moment
+
+__all__ = [
+    "CoreOut",
+    "DeskOut",
+    "Hit",
+    "JobOut",
+    "JobPath",
+    "Me",
+    "OpenItem",
+    "PlaceOut",
+    "RosterBrief",
+    "RosterOnDesk",
+    "SearchOut",
+    "SearchQuery",
+    "SignIn",
+]
+
+
+class JobPath(Model):
+    """A path to a job."""
+
+    job_id: int
+
+
+class SignIn(Model):
+    """A name and a password."""
+
+    name: str = Field(max_length=80)
+    password: str = Field(max_length=500)
+
+
+class RosterBrief(BaseModel):
+    """A roster that one may see, and one's level in it."""
+
+    name: str
+    title: str
+    level: int
+
+
+class PlaceOut(BaseModel):
+    """A place where an account is signed in."""
+
+    address: str
+    at: Moment
+    seen: Moment  # when something was done there last
+
+
+class Me(BaseModel):
+    """Who is signed in, and what they may do."""
+
+    name: str
+    sign_in: str
+    level: int
+    token: str
+    practice: bool
+    largest_mb: int
+    rosters: list[RosterBrief]
+    address: str  # from where this session was begun
+    elsewhere: list[PlaceOut]  # where else the account is signed in
+
+
+class OpenItem(BaseModel):
+    """Something that is open, with where it can be settled."""
+
+    weight: Weight
+    lead: str
+    rest: str
+    detail: str
+    place: str
+    at: Moment
+
+
+class CoreOut(BaseModel):
+    """An alteration of a roster in its history."""
+
+    change_set: int
+    kind: str
+    title: str
+    at: Moment
+    tally: TallyOut | None
+    undone: bool
+
+
+class RosterOnDesk(BaseModel):
+    """A roster with its last alterations."""
+
+    name: str
+    title: str
+    records: int
+    history: list[CoreOut]
+
+
+class DeskOut(BaseModel):
+    """Everything that is open, and what each file did to the rosters."""
+
+    open: list[OpenItem]
+    rosters: list[RosterOnDesk]
+
+
+class JobOut(BaseModel):
+    """How far a job is, and what it came to."""
+
+    id: int
+    state: str
+    doing: str
+    done: int
+    total: int
+    answer: dict[str, Any] | None
+    problem: str
+
+
+class SearchQuery(Model):
+    """What is looked for."""
+
+    q: str = Field(max_length=200)
+
+
+class Hit(BaseModel):
+    """Something that was found, with where it is."""
+
+    kind: str
+    title: str
+    detail: str
+    place: str
+
+
+class SearchOut(BaseModel):
+    """What was found."""
+
+    hits: list[Hit]

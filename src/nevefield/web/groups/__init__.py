@@ -1,0 +1,3 @@
+"""Groups, placement rules, spreading people over groups."""
+
+__all__: list[str] = []

@@ -1,0 +1,240 @@
+"""An intake's overview as the API gives it."""
+
+from __future__ import annotations
+
+from collections import Counter
+from datetime import date
+from typing import TYPE_CHECKING, Any, Literal
+
+import numpy as np
+
+from nevefield.core.changes.explaining import explain_absent
+from nevefield.core.changes.guards import guards_of
+from nevefield.core.conditions import say_condition
+from nevefield.core.masking import sensitive_fields
+from nevefield.core.people.recognising import ASKED, DECISIONS
+from nevefield.core.placing.memberships import membership_of
+from nevefield.core.steps import (
+    active_steps,
+    last_receipt,
+    read_step,
+)
+from nevefield.core.steps.kinds import AppliedStep, RecipeStep, TakenBackStep, UndoStep
+from nevefield.intakes.applying import raised_by, waits_of
+from nevefield.intakes.sources import source_of
+from nevefield.web import common
+from nevefield.web.intakes import shapes_files
+from nevefield.web.intakes.step_words import word_step
+from nevefield.web.proposals import shapes as proposal_shapes
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from nevefield.core.definition import Definition
+    from nevefield.core.evaluate import Evaluation
+    from nevefield.intakes import StepRow
+    from nevefield.intakes.evaluating import Opened
+
+__all__ = ["intake_answer"]
+
+
+def intake_answer(
+    opened: Opened,
+    *,
+    level: int,
+    by: str,
+    applied: int | None,
+    job: int | None,
+    later: int,
+    unlike: list[str],
+    sources: list[str],
+    covers: bool = False,
+    past: Sequence[int] = (),
+    proposal: proposal_shapes.ProposalOut | None = None,
+    scheduled: proposal_shapes.ScheduledOut | None = None,
+) -> shapes_files.IntakeOut:
+    """Give the overview that every page of an intake shows."""
+    recipe = opened.evaluation.decisions.recipe
+    recipes = (row for row in reversed(opened.steps) if row.step["kind"] == "recipe")
+    recipe_step = next(
+        (row.number for row in recipes if recipe and row.step["source"] == recipe.source), None
+    )
+    intake, evaluation = opened.intake, opened.evaluation
+    reading = evaluation.reading
+    weights = [
+        cause.hit.weight for cause in evaluation.causes if cause.is_open and not cause.follows
+    ]
+    paired = sum(1 for pair in evaluation.pairs if pair.field)
+    log, undo, redo = _log(opened.steps, evaluation.definition, covers=covers)
+    matched = int((evaluation.known.record >= 0).sum())
+    said = evaluation.decisions.source
+    part = next((kind.part[0] for kind in evaluation.definition.groups if kind.part), "")
+    return shapes_files.IntakeOut(
+        id=intake.id,
+        title=intake.title,
+        file_name=intake.file_name,
+        roster=opened.roster.name,
+        roster_title=opened.roster.title,
+        roster_version=opened.roster.version,
+        level=level,
+        coverage=evaluation.decisions.coverage,
+        membership=_membership(evaluation),
+        unusual=_unusual(evaluation, past),
+        absences=evaluation.absences.counts(),
+        part_title=evaluation.definition.title_of(part) if part else "",
+        parts=_parts(evaluation, part) if part else {},
+        why=evaluation.definition.approval.why(evaluation.altering, raised_by(evaluation)),
+        proposal=proposal,
+        scheduled=scheduled,
+        waits=[
+            shapes_files.WaitOut(cause=one.id, title=one.hit.title) for one in waits_of(evaluation)
+        ],
+        guards=guards_of(evaluation),
+        part=evaluation.decisions.part,
+        part_said=(
+            say_condition(evaluation.decisions.part, evaluation.facts.title)
+            if evaluation.decisions.part
+            else ""
+        ),
+        claims=_claims(evaluation),
+        takes=evaluation.decisions.takes,  # type: ignore[arg-type]
+        source=source_of(evaluation.decisions, intake),
+        source_by=said.by if said else "given",
+        source_why=said.why if said else "",
+        learnt=date.fromisoformat(recipe.learnt) if recipe else None,
+        recipe_step=recipe_step,
+        unlike=unlike,
+        sources=sources,
+        by=by,
+        at=intake.at,
+        tally=common.TallyOut(**evaluation.tally.to_json()),
+        is_applied=evaluation.is_applied,
+        thrown=intake.thrown_at is not None,
+        ready=common.TallyOut(**evaluation.ready.to_json()),
+        adds_up=evaluation.tally.adds_up,
+        not_data=len(reading.not_data),
+        reading=shapes_files.ReadingOut(
+            type=reading.type,
+            encoding=reading.encoding,
+            separator=reading.separator,
+            sheet=reading.sheet,
+            sheets=list(reading.sheets),
+            why=reading.why,
+            header_line=reading.header_line,
+            sentence=reading.sentence,
+            remarks=list(reading.remarks),
+            not_data=[
+                shapes_files.NotDataOut(line=one.line, kind=one.kind, text=one.text)
+                for one in reading.not_data[:500]
+            ],
+        ),
+        records=len(evaluation.snapshot),
+        people=int(evaluation.facts.joined.is_lead.sum()),
+        columns_paired=paired,
+        columns_total=len(evaluation.pairs),
+        stops=weights.count("stop"),
+        asks=weights.count("ask"),
+        notes=weights.count("note"),
+        by_key=matched,
+        nobody=len(evaluation.table) - matched,
+        people_decisions=_decisions(evaluation),
+        changes=evaluation.altering,
+        steps=len(opened.steps),
+        log=log,
+        undo=undo,
+        redo=redo,
+        applied=applied,
+        job=job,
+        later=later,
+    )
+
+
+def _membership(evaluation: Evaluation) -> shapes_files.MembershipOut | None:
+    kind = membership_of(evaluation.definition)
+    if kind is None:
+        return None
+    going = np.flatnonzero(evaluation.going)
+    people = {text for text in evaluation.facts.stored(kind.person).rows(going) if text}
+    return shapes_files.MembershipOut(
+        last=kind.last, people=len(people), ends=len(evaluation.absences.beside)
+    )
+
+
+def _claims(evaluation: Evaluation) -> Literal["", "this", "source"]:
+    remembered = evaluation.decisions.claim_remembered
+    return "" if remembered is None else "source" if remembered else "this"
+
+
+def _parts(evaluation: Evaluation, name: str) -> dict[str, int]:
+    """Count by part of the institution the people whom applying would alter or add."""
+    going = np.flatnonzero(evaluation.going & evaluation.facts.joined.is_lead)
+    listed = evaluation.facts.codes.get(evaluation.definition.by_name[name].code_list)
+    counts = Counter(evaluation.facts.stored(name).rows(going))
+    found = {}
+    for text, count in counts.most_common():
+        code = listed.by_code.get(text) if listed and text else None
+        found[code.label or text if code and text else text or "not said"] = count
+    return found
+
+
+def _unusual(evaluation: Evaluation, past: Sequence[int]) -> shapes_files.UnusualOut | None:
+    found = explain_absent(evaluation, past)
+    return shapes_files.UnusualOut(**vars(found)) if found else None
+
+
+def _label(step: Any, definition: Definition, *, covers: bool) -> str:
+    """Word a step; of one about a sensitive field only that, where its values are kept from who
+    looks.
+    """
+    names = (
+        sensitive_fields(definition) & {name for _, name in step.named()} if covers else frozenset()
+    )
+    if names:
+        return (
+            f"Something about {' and '.join(sorted(definition.title_of(name) for name in names))},"
+            " which is kept from you"
+        )
+    return word_step(step, definition)
+
+
+def _log(
+    rows: list[StepRow], definition: Definition, *, covers: bool
+) -> tuple[list[shapes_files.StepOut], int | None, int | None]:
+    """Word the steps, and say which one `Z` undoes and which one is done again."""
+    steps = [read_step(row.step) for row in rows]
+    holding = {number for number, _ in active_steps(steps)}
+    log = []
+    for row, step in zip(rows, steps, strict=True):
+        if isinstance(step, UndoStep):
+            continue
+        log.append(
+            shapes_files.StepOut(
+                number=row.number,
+                kind=step.kind,
+                label=_label(step, definition, covers=covers),
+                by=row.account,
+                at=row.at,
+                undone=row.number not in holding,
+            )
+        )
+    receipt = last_receipt(steps)
+    mine = (
+        number
+        for number, step in active_steps(steps)
+        if not isinstance(step, AppliedStep | TakenBackStep | RecipeStep)
+    )
+    last = max((number for number in mine if number > receipt), default=None)
+    latest = steps[-1] if steps else None
+    redo = len(steps) if isinstance(latest, UndoStep) and latest.step > receipt else None
+    return log, last, redo
+
+
+def _decisions(evaluation: Evaluation) -> dict[str, int]:
+    """Count rows by how it is known who they are; those held or left out are not asked about."""
+    people = evaluation.facts.people
+    if people is None:
+        return dict.fromkeys(DECISIONS, 0)
+    counted = people.decision[~(evaluation.facts.aside & (people.decision == ASKED))]
+    return dict(
+        zip(DECISIONS, np.bincount(counted, minlength=len(DECISIONS)).tolist(), strict=True)
+    )

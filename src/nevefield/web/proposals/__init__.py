@@ -1,0 +1,3 @@
+"""What waits: for a second person, or for its day."""
+
+__all__: list[str] = []

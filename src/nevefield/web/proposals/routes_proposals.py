@@ -1,0 +1,102 @@
+"""Proposals: what waits for a second person."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import Level
+from nevefield.proposals.agreeing import agree, propose_intake, send_back, withdraw
+from nevefield.proposals.looking import Proposed, list_proposed, open_proposal
+from nevefield.web import common
+from nevefield.web.access import account, context, level_in, needs
+from nevefield.web.answering import answer
+from nevefield.web.proposals import shapes
+
+__all__ = ["proposal_answer", "proposal_api"]
+
+proposal_api = APIBlueprint("proposals", __name__, url_prefix="/api")
+
+
+def proposal_answer(proposed: Proposed) -> shapes.ProposalOut:
+    """Give a proposal as it concerns who is signed in."""
+    one, roster = proposed.proposal, proposed.roster
+    is_mine = one.account_id == account().id
+    return shapes.ProposalOut(
+        id=one.id,
+        kind=one.act["kind"],
+        title=one.title,
+        roster=roster.name if roster else "",
+        intake=one.intake_id,
+        takes_back=one.act.get("change_set"),
+        why=one.why,
+        counts=one.counts,
+        state=one.state,
+        by=one.by,
+        at=one.at,
+        is_mine=is_mine,
+        may_agree=not is_mine and level_in(one.roster_id) >= Level.APPROVE,
+        is_stale=proposed.is_stale,
+        document=one.act.get("document"),
+        changes=one.act.get("changes", []),
+        decider=one.decider,
+        decided_at=one.decided_at,
+        reason=one.reason,
+        change_set=one.change_set_id,
+    )
+
+
+@proposal_api.get("/proposals", responses={200: shapes.ProposalList})
+@needs(Level.LOOK)
+def list_open() -> Any:
+    """List what waits for a second person, the oldest first."""
+    proposals = [proposal_answer(one) for one in list_proposed(context())]
+    return answer(shapes.ProposalList(proposals=proposals))
+
+
+@proposal_api.get("/proposals/<int:proposal_id>", responses={200: shapes.ProposalOut})
+@needs(Level.LOOK, of="proposal")
+def get_proposal(path: shapes.ProposalPath) -> Any:
+    """Give a proposal."""
+    return answer(proposal_answer(open_proposal(context(), path.proposal_id)))
+
+
+@proposal_api.post("/intakes/<int:intake_id>/propose", responses={201: common.ProposalDone})
+@needs(Level.PREPARE, of="intake")
+def post_proposal(path: common.IntakePath, body: shapes.ProposeIn) -> Any:
+    """Propose the plan that was looked at, for a second person to agree to."""
+    number = propose_intake(
+        context(),
+        path.intake_id,
+        body.steps,
+        body.roster_version,
+        account().id,
+        body.typed,
+        body.day,
+    )
+    return answer(common.ProposalDone(proposal=number), 201)
+
+
+@proposal_api.post("/proposals/<int:proposal_id>/agree", responses={200: common.ProposalDone})
+@needs(Level.APPROVE, of="proposal")
+def post_agree(path: shapes.ProposalPath) -> Any:
+    """Agree to what somebody else proposed: it is done."""
+    job, change_set = agree(context(), path.proposal_id, account().id)
+    return answer(common.ProposalDone(proposal=path.proposal_id, job=job, change_set=change_set))
+
+
+@proposal_api.post("/proposals/<int:proposal_id>/send-back", responses={200: common.ProposalDone})
+@needs(Level.APPROVE, of="proposal")
+def post_send_back(path: shapes.ProposalPath, body: common.ReasonIn) -> Any:
+    """Send a proposal back, with a reason."""
+    send_back(context(), path.proposal_id, account().id, body.reason)
+    return answer(common.ProposalDone(proposal=path.proposal_id))
+
+
+@proposal_api.post("/proposals/<int:proposal_id>/withdraw", responses={200: common.ProposalDone})
+@needs(Level.PREPARE, of="proposal")
+def post_withdraw(path: shapes.ProposalPath) -> Any:
+    """Withdraw one's own proposal."""
+    withdraw(context(), path.proposal_id, account().id)
+    return answer(common.ProposalDone(proposal=path.proposal_id))

@@ -1,0 +1,71 @@
+"""What waits for its day."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import Level
+from nevefield.proposals.looking import Waiting, list_waiting
+from nevefield.proposals.scheduling import call_off, schedule_intake
+from nevefield.web import common
+from nevefield.web.access import account, context, needs
+from nevefield.web.answering import answer
+from nevefield.web.proposals import shapes
+
+__all__ = ["scheduled_answer", "scheduled_api"]
+
+scheduled_api = APIBlueprint("scheduled", __name__, url_prefix="/api")
+
+
+def scheduled_answer(waiting: Waiting) -> shapes.ScheduledOut:
+    """Give what waits for its day."""
+    one, roster = waiting.scheduled, waiting.roster
+    return shapes.ScheduledOut(
+        id=one.id,
+        intake=one.intake_id,
+        title=one.title,
+        roster=roster.name if roster else "",
+        roster_title=roster.title if roster else "",
+        day=one.day,
+        counts=one.counts,
+        state=one.state,
+        by=one.by,
+        at=one.at,
+        reason=one.reason,
+        is_stale=waiting.is_stale,
+        change_set=one.change_set_id,
+    )
+
+
+@scheduled_api.get("/scheduled", responses={200: shapes.ScheduledList})
+@needs(Level.LOOK)
+def get_waiting() -> Any:
+    """List what waits for its day, and what could not be done on it."""
+    scheduled = [scheduled_answer(one) for one in list_waiting(context())]
+    return answer(shapes.ScheduledList(scheduled=scheduled))
+
+
+@scheduled_api.post("/intakes/<int:intake_id>/schedule", responses={201: shapes.ScheduledDone})
+@needs(Level.APPROVE, of="intake")
+def post_schedule(path: common.IntakePath, body: shapes.ScheduleIn) -> Any:
+    """Put the plan that was looked at off to a day."""
+    number = schedule_intake(
+        context(),
+        path.intake_id,
+        body.steps,
+        body.roster_version,
+        body.day,
+        account().id,
+        body.typed,
+    )
+    return answer(shapes.ScheduledDone(scheduled=number), 201)
+
+
+@scheduled_api.post("/scheduled/<int:scheduled_id>/call-off", responses={200: shapes.ScheduledDone})
+@needs(Level.APPROVE, of="scheduled")
+def post_call_off(path: shapes.ScheduledPath, body: common.ReasonIn) -> Any:
+    """Call off what waits for its day."""
+    call_off(context(), path.scheduled_id, account().id, body.reason)
+    return answer(shapes.ScheduledDone(scheduled=path.scheduled_id))

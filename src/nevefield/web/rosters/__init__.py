@@ -1,0 +1,3 @@
+"""Rosters: records, receipts, definitions, doubles, waivers, shortlists."""
+
+__all__: list[str] = []

@@ -1,0 +1,269 @@
+"""Rosters and their records: lists, lives, comparisons, files to take along."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+from flask import Response
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import Level
+from nevefield.accounts.belonging import find_roster
+from nevefield.core.columns.titles import name_person
+from nevefield.core.ended import find_ended
+from nevefield.intakes.comparing import compare_any, export_difference
+from nevefield.proposals.editing import edit_record
+from nevefield.rosters.looking import (
+    choose_records,
+    export_roster,
+    list_described,
+    namer,
+    open_life,
+    open_roster,
+)
+from nevefield.rosters.requesting import make_request_sheet
+from nevefield.rosters.shortlists import see_places
+from nevefield.setup.trail import note_given
+from nevefield.web import common
+from nevefield.web.access import account, context, level_in, needs
+from nevefield.web.answering import answer, download
+from nevefield.web.describing import gives_file
+from nevefield.web.rosters import shapes_records
+from nevefield.web.rosters.answers_compare import compared_answer
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from nevefield.core.definition import Definition
+    from nevefield.rosters import Roster
+    from nevefield.rosters.looking import Ahead, Life, Move
+
+__all__ = ["roster_api"]
+
+roster_api = APIBlueprint("rosters", __name__, url_prefix="/api")
+
+
+@roster_api.get("/rosters", responses={200: shapes_records.RosterList})
+@needs(Level.LOOK)
+def list_rosters() -> Any:
+    """List rosters with their fields."""
+    found = [_roster(*described) for described in list_described(context())]
+    return answer(shapes_records.RosterList(rosters=found))
+
+
+def _roster(roster: Roster, definition: Definition, count: int) -> shapes_records.RosterOut:
+    fields = [
+        shapes_records.FieldOut(
+            name=one.name,
+            title=one.title,
+            type=one.type,
+            code_list=one.code_list,
+            several=bool(one.several),
+            required=one.required,
+            is_key=one.name in definition.primary_key,
+            mono=one.identifier is not None
+            or one.type in ("date", "datetime")
+            or one.kind == "phone",
+            means=one.means,
+            owner=one.owner,
+        )
+        for one in definition.fields
+    ]
+    return shapes_records.RosterOut(
+        name=roster.name,
+        title=roster.title,
+        version=roster.version,
+        records=count,
+        level=level_in(roster.id),
+        fields=fields,
+    )
+
+
+@roster_api.get("/rosters/<name>/records", responses={200: shapes_records.RecordsOut})
+@needs(Level.LOOK, of="roster")
+def list_records(path: common.NamePath, query: shapes_records.RecordsQuery) -> Any:
+    """Give a page of a roster's records, now or as of a day; sorted, filtered."""
+    _, snapshot = open_roster(context(), path.name, query.as_of)
+    day = query.as_of or context().today()
+    chosen = choose_records(
+        snapshot, text=query.q, filters=query.filter, sort=query.sort, down=query.down, today=day
+    )
+    ended = find_ended(snapshot, day)
+    named = namer(context(), snapshot)
+    if query.shortlist is not None:
+        listed = see_places(context(), query.shortlist, snapshot, account().id)
+        chosen = chosen[np.isin(chosen, listed)]
+    rows = [
+        shapes_records.RecordRow(
+            id=int(snapshot.ids[place]),
+            ended=bool(ended[place]),
+            name=named(int(place)),
+            values=snapshot.values(int(place)),
+        )
+        for place in chosen[query.start : query.start + query.limit]
+    ]
+    return answer(
+        shapes_records.RecordsOut(
+            total=len(chosen),
+            of=len(snapshot),
+            ended=int(ended.sum()),
+            version=snapshot.version,
+            rows=rows,
+        )
+    )
+
+
+@roster_api.get("/rosters/<name>/export")
+@needs(Level.LOOK, of="roster")
+@gives_file()
+def export(path: common.NamePath, query: shapes_records.ExportQuery) -> Response:
+    """Give a roster as a file."""
+    roster, snapshot = open_roster(context(), path.name, query.as_of)
+    if query.shortlist is not None:
+        snapshot = snapshot.take(see_places(context(), query.shortlist, snapshot, account().id))
+    file = export_roster(roster, snapshot, query.format)
+    note_given(
+        context(),
+        "exported",
+        roster.name,
+        account().id,
+        records=len(snapshot),
+        format=query.format,
+    )
+    return download(file.content, file.media_type, file.file_name)
+
+
+@roster_api.get("/rosters/<name>/compare", responses={200: shapes_records.ComparedOut})
+@needs(Level.LOOK, of="roster")
+def compare_states(path: common.NamePath, query: shapes_records.CompareQuery) -> Any:
+    """Compare two states of a roster: days, files."""
+    return answer(compared_answer(*compare_any(context(), path.name, query.old, query.new), query))
+
+
+@roster_api.get("/rosters/<name>/compare/export")
+@needs(Level.LOOK, of="roster")
+@gives_file("text/csv")
+def export_compared(path: common.NamePath, query: shapes_records.CompareQuery) -> Response:
+    """Give what differs between two states of a roster as a file."""
+    _, _, found = compare_any(context(), path.name, query.old, query.new)
+    note_given(
+        context(),
+        "exported",
+        path.name,
+        account().id,
+        compared=[query.old, query.new],
+        format="csv",
+    )
+    file = export_difference(found, path.name)
+    return download(file.content, file.media_type, file.file_name)
+
+
+@roster_api.get("/rosters/<name>/request-sheet")
+@needs(Level.LOOK, of="roster")
+@gives_file()
+def get_request_sheet(path: common.NamePath, query: shapes_records.RequestSheetQuery) -> Response:
+    """Give a sheet to send to an office to ask for its data."""
+    file = make_request_sheet(
+        context(),
+        path.name,
+        owner=query.owner,
+        chosen=query.field,
+        made_for=query.source.strip(),
+        kind=query.format,
+    )
+    return download(file.content, file.media_type, file.file_name)
+
+
+@roster_api.get("/records/<int:record_id>", responses={200: shapes_records.LifeOut})
+@needs(Level.LOOK, of="record")
+def get_record(path: common.RecordPath) -> Any:
+    """Give a record's life: every version, with the file and line that it came from."""
+    life = open_life(context(), path.record_id)
+    definition, roster = life.definition, life.roster
+    entries = [
+        shapes_records.LifeEntry(
+            version=one.version.valid_from,
+            at=one.change_set.at,
+            by=one.by,
+            kind=one.change_set.kind,
+            title=one.change_set.title,
+            change_set=one.change_set.id,
+            intake=one.change_set.intake_id,
+            file=one.file,
+            line=one.version.line,
+            changes=_changes(definition, one.moves),
+        )
+        for one in life.versions
+    ]
+    entries += [
+        shapes_records.LifeEntry(
+            version=one.version,
+            at=one.at,
+            by=by,
+            kind="left",
+            title=one.title,
+            change_set=one.id,
+            intake=one.intake_id,
+            file="",
+            line=None,
+            changes=[],
+        )
+        for one, by in life.leavings
+    ]
+    entries.sort(key=lambda entry: entry.version)
+    return answer(
+        shapes_records.LifeOut(
+            id=path.record_id,
+            roster=roster.name,
+            roster_title=roster.title,
+            name=name_person(definition, life.values.get) or _named(life),
+            is_current=bool((life.snapshot.ids == path.record_id).any()),
+            values=life.values,
+            life=entries[::-1],
+            ahead=[_ahead(definition, one) for one in life.ahead],
+        )
+    )
+
+
+def _named(life: Life) -> str:
+    place = life.snapshot.places().get(life.record_id)
+    return namer(context(), life.snapshot)(place) if place is not None else ""
+
+
+@roster_api.post("/records/<int:record_id>/edit", responses={200: shapes_records.EditOut})
+@needs(Level.PREPARE, of="record")
+def post_edit(path: common.RecordPath, body: shapes_records.EditIn) -> Any:
+    """Set fields of a record by hand; done at once by who may apply, otherwise proposed."""
+    roster_id = find_roster(context(), "record", path.record_id, account().id)
+    done = edit_record(
+        context(),
+        path.record_id,
+        body.values,
+        account().id,
+        reason=body.reason,
+        until=body.until,
+        may_apply=level_in(roster_id) >= Level.APPROVE,
+        day=body.day,
+    )
+    return answer(shapes_records.EditOut(**vars(done)))
+
+
+def _ahead(definition: Definition, one: Ahead) -> shapes_records.AheadOut:
+    act = one.act
+    return shapes_records.AheadOut(
+        day=act.day,
+        title=act.title,
+        by=act.by,
+        intake=act.intake,
+        leaves=act.fields is None,
+        changes=_changes(definition, one.moves),
+    )
+
+
+def _changes(definition: Definition, moves: Sequence[Move]) -> list[common.FieldChange]:
+    titles = definition.title_of
+    return [
+        common.FieldChange(field=one.field, title=titles(one.field), old=one.old, new=one.new)
+        for one in moves
+    ]

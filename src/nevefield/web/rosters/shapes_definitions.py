@@ -1,0 +1,102 @@
+"""The shapes of the API about definitions."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel
+
+from nevefield.core.checking.options import OptionKind
+from nevefield.web.common import Model
+from nevefield.web.moments import Moment
+
+__all__ = [
+    "CheckKind",
+    "CheckOption",
+    "DefinitionIn",
+    "DefinitionOut",
+    "DefinitionVersion",
+    "DefinitionWritten",
+    "RosterOpened",
+    "TriedOut",
+    "TroubleOut",
+]
+
+
+class DefinitionVersion(BaseModel):
+    """One writing of a definition."""
+
+    number: int
+    by: str
+    at: Moment
+
+
+class CheckOption(BaseModel):
+    """One option of a check, as the catalog of checks describes it."""
+
+    name: str
+    kind: OptionKind
+    label: str
+    words: str
+    example: Any
+    needed: bool
+    choices: list[str]
+
+
+class CheckKind(BaseModel):
+    """A check that a definition can declare."""
+
+    name: str
+    holds: str
+    weight: str
+    options: list[CheckOption]
+    fewest: int
+    most: int
+    example: dict[str, Any]
+
+
+class DefinitionOut(BaseModel):
+    """A roster's definition, with what can be declared in one."""
+
+    number: int
+    document: dict[str, Any]
+    versions: list[DefinitionVersion]
+    lists: list[str]  # the code lists that there are
+    checks: list[CheckKind]
+
+
+class DefinitionIn(Model):
+    """A definition to be tried or written."""
+
+    document: dict[str, Any]
+    seen: int = 0
+
+
+class TroubleOut(BaseModel):
+    """A check that records of the roster would break."""
+
+    check: str
+    field: str | None
+    said: str
+    records: int
+    keys: list[str]
+
+
+class TriedOut(BaseModel):
+    """What a definition would break in the records that there are."""
+
+    why: str  # a second person has to agree to it; "" when none has to
+    records: int  # that there are
+    troubles: list[TroubleOut]
+
+
+class DefinitionWritten(BaseModel):
+    """The number of a definition that was written."""
+
+    number: int
+
+
+class RosterOpened(BaseModel):
+    """The name of a roster that was opened."""
+
+    name: str

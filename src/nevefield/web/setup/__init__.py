@@ -1,0 +1,3 @@
+"""What keeps an installation going."""
+
+__all__: list[str] = []

@@ -1,0 +1,3 @@
+"""Submissions to an authority."""
+
+__all__: list[str] = []
