@@ -77,13 +77,13 @@ def test_failure_inside_leaves_nothing(crew, monkeypatch):
     """When what is read back is not what was planned, the roster, its keys and the intake's rows
     are as they were.
     """
-    import nevefield.intakes.applying as applying
+    import nevefield.intakes.recording as recording
 
     intake = drop(crew, FILE)
     opened = open_intake(crew, intake)
     before = contents(crew)
-    real = applying.insert_outcomes
-    monkeypatch.setattr(applying, "insert_outcomes", lambda *given: {**real(*given), "new": 99})
+    real = recording.insert_outcomes
+    monkeypatch.setattr(recording, "insert_outcomes", lambda *given: {**real(*given), "new": 99})
     with pytest.raises(NotReconciled, match="Nothing was changed"):
         apply_intake(crew, intake, 0, opened.roster.version, None)
     monkeypatch.undo()

@@ -156,7 +156,7 @@ def test_moves_between_looking_and_locking(crew, monkeypatch):
     and applied.
     """
     intake, steps, version = looked_at(crew)
-    real, others = applying._number_rows, ["no,name\n9,Liv\n", "no,name\n10,Rune\n"]
+    real, others = applying.number_rows, ["no,name\n9,Liv\n", "no,name\n10,Rune\n"]
 
     def meanwhile(*given):
         found = real(*given)
@@ -165,7 +165,7 @@ def test_moves_between_looking_and_locking(crew, monkeypatch):
             apply_text(crew, text)
         return found
 
-    monkeypatch.setattr(applying, "_number_rows", meanwhile)
+    monkeypatch.setattr(applying, "number_rows", meanwhile)
     change_set = apply_intake(crew, intake, steps, version, None)
     assert set(contents(crew)) == {"1", "2", "3", "7", "9", "10"}
     assert receipt_of(crew, change_set)["looked_at"] == version

@@ -7,7 +7,7 @@ from __future__ import annotations
 import pytest
 
 from nevefield.accounts import Level, add_account
-from nevefield.intakes.applying import apply_intake, request_apply, take_back
+from nevefield.intakes.applying import apply_agreed, apply_intake, request_apply, take_back
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import add_step
 from nevefield.jobs.worker import run_one
@@ -140,9 +140,10 @@ def test_a_job_by_hand_goes_nowhere(crew, people):
     intake, other = drop(crew, TWO), drop(crew, "no,name\n5,Eve\n6,Evil\n")
     number = propose(crew, intake, people[0])
     steps, version = looked_at(crew, other)
-    for proposal in (None, number):
-        with pytest.raises((NeedsAgreement, NotAgreed)):
-            apply_intake(crew, other, steps, version, people[0], proposal=proposal)
+    with pytest.raises(NeedsAgreement):
+        apply_intake(crew, other, steps, version, people[0])
+    with pytest.raises(NotAgreed):
+        apply_agreed(crew, other, steps, version, people[0], number)
     with crew.database.transaction() as connection:
         arguments = {"intake": other, "steps": steps, "version": version, "proposal": number}
         job = job_store.insert_job(connection, "apply", 1, arguments, people[0], crew.now())
@@ -151,7 +152,7 @@ def test_a_job_by_hand_goes_nowhere(crew, people):
         assert job_store.get_job(connection, job).state == "failed"
     agree(crew, number, people[1])
     with pytest.raises(NotAgreed, match="not what would be done"):
-        apply_intake(crew, other, steps, version, people[0], proposal=number)
+        apply_agreed(crew, other, steps, version, people[0], number)
     assert set(contents(crew)) == {"1", "2", "3"}
 
 

@@ -15,12 +15,12 @@ from pathlib import Path
 
 import pytest
 
+from nevefield.core.errors import WrongAnswer
 from nevefield.intakes.applying import take_back
 from nevefield.jobs.worker import run_one
 from nevefield.rosters.looking import open_roster
 from nevefield.store import submissions as store
 from nevefield.submissions.answering import bring_answer, end_by_hand
-from nevefield.submissions.errors import WrongAnswer
 from nevefield.submissions.looking import open_submission
 from nevefield.submissions.opening import begin_submission
 from nevefield.submissions.sending import advance, build_round, queue_rounds, send_again, write_body

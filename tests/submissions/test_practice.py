@@ -10,12 +10,13 @@ from datetime import date
 
 import pytest
 
+from nevefield.core.errors import WrongAnswer
 from nevefield.proposals.editing import edit_record
 from nevefield.rosters.looking import open_roster
 from nevefield.store import submissions as store
 from nevefield.submissions.answering import bring_answer, end_by_hand
 from nevefield.submissions.deciding import Said, decide, take_theirs
-from nevefield.submissions.errors import NoSuchRound, WrongAnswer, WrongDecision
+from nevefield.submissions.errors import NoSuchRound, WrongDecision
 from nevefield.submissions.looking import open_submission
 from nevefield.submissions.opening import (
     begin_submission,

@@ -7,6 +7,7 @@
     ├── WrongCodes          a code list file says something that cannot be
     ├── WrongRecipe         a recipe says something that cannot be
     ├── WrongLayout         an authority's layout, or ours for it, says something that cannot be
+    ├── WrongAnswer         what is brought as an authority's answer is none
     └── WrongStep           a step names something that is not there
 
 A bad row is none of these: it is a finding.
@@ -18,6 +19,7 @@ __all__ = [
     "CoreError",
     "NotRead",
     "UnreadableFile",
+    "WrongAnswer",
     "WrongCodes",
     "WrongDefinition",
     "WrongLayout",
@@ -121,3 +123,7 @@ class WrongStep(CoreError):
     def __init__(self, problem: str) -> None:
         self.problem = problem
         super().__init__(problem)
+
+
+class WrongAnswer(CoreError):
+    """What is brought as an authority's answer is none."""

@@ -5,29 +5,31 @@ from the database.
 from __future__ import annotations
 
 import time
+from collections.abc import Callable
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from nevefield.core.changes.acts import acts_of, digest_acts
 from nevefield.core.changes.ending import find_ends
-from nevefield.core.changes.guards import guards_of
 from nevefield.core.changes.plan import plan_changes
-from nevefield.core.changes.taking import taken_away
-from nevefield.core.checking.causes import iter_findings
 from nevefield.core.keeping import keep_moment
-from nevefield.core.people.recognising import likeness_of
-from nevefield.core.tally import HELD, LEFT_OUT, OUTCOMES, SAME, count_outcomes
-from nevefield.intakes.errors import NeedsNumber, NeedsYes, NothingToApply, NotThrown, OutOfDate
+from nevefield.core.states import JobKind, ProposalState, ScheduledState
+from nevefield.intakes.errors import NothingToApply
 from nevefield.intakes.evaluating import Opened, open_intake
-from nevefield.intakes.moving import does_the_same
-from nevefield.intakes.sources import learn_from
-from nevefield.intakes.waivers import keep_waivers
+from nevefield.intakes.fitting import raised_by, require_agreed, require_fit, require_same
+from nevefield.intakes.recording import (
+    joined_without_key,
+    keep_receipt,
+    list_counted,
+    number_rows,
+    writes_of,
+)
 from nevefield.rosters.errors import (
     NeedsAgreement,
     NoSuchChangeSet,
     NotAgreed,
-    NotReconciled,
     NotScheduled,
     RosterMoved,
 )
@@ -37,34 +39,27 @@ from nevefield.store import intakes as store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
 from nevefield.store.proposals import decide_proposal, finish_proposal, get_proposal
-from nevefield.store.said import replace_said
 from nevefield.store.scheduled import call_off, finish_scheduled, get_scheduled, lock_scheduled
-from nevefield.store.writing import OutcomeRow, Write, insert_outcomes
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
-
     from nevefield.context import Context
     from nevefield.core.changes.plan import Plan
-    from nevefield.core.checking.causes import Cause
     from nevefield.core.evaluate import Evaluation
     from nevefield.rosters.undoing import Choice
     from nevefield.store.connection import Connection
 
-__all__ = [
-    "altered_by",
-    "apply_intake",
-    "messages_by_row",
-    "raised_by",
-    "request_apply",
-    "require_agreed",
-    "require_fit",
-    "take_back",
-    "waits_of",
-]
+__all__ = ["apply_agreed", "apply_intake", "apply_scheduled", "request_apply", "take_back"]
 
+BEFORE_ITS_DAY = "It was applied before its day."
 # seconds before it is worked out again on a roster that does not stand still
 REPEATS = (0.0, 0.05, 0.1, 0.2, 0.4, 0.8, 1.6, 3.2)
+
+
+Progress = Callable[[str, int, int], None]
+
+
+def quiet(doing: str, done: int, total: int) -> None:
+    """Hear how far work is, and say nothing of it."""
 
 
 def request_apply(
@@ -105,89 +100,39 @@ def request_apply(
         raise NeedsAgreement(why)
     with context.database.transaction() as connection:
         store.lock_intake(connection, intake_id)  # so that two clicks at once queue one job
-        for job in job_store.list_running(connection, "apply"):
+        for job in job_store.list_running(connection, JobKind.APPLY):
             if job.arguments["intake"] == intake_id:
                 return job.id, 0
         arguments = {"intake": intake_id, "steps": steps, "version": roster_version}
         return (
             job_store.insert_job(
-                connection, "apply", opened.roster.id, arguments, account_id, context.now()
+                connection, JobKind.APPLY, opened.roster.id, arguments, account_id, context.now()
             ),
             0,
         )
 
 
-def require_fit(
-    context: Context, opened: Opened, steps: int, roster_version: int, typed: int | None
-) -> None:
-    """See that an intake's plan does what was looked at, that this is something, and that it is
-    meant.
+@dataclass(frozen=True)
+class _Leave:
+    """By what right a plan is applied."""
 
-    Raises:
-        OutOfDate, RosterMoved, NothingToApply, NeedsYes, NeedsNumber: When not.
-    """
-    _require_same(context, opened, steps, roster_version)
-    number = opened.evaluation.altering
-    if not number:
-        raise NothingToApply
-    if typed != number and (said := guards_of(opened.evaluation)):
-        raise NeedsNumber(said, number)
-
-
-def raised_by(evaluation: Evaluation) -> int:
-    """Count the rows that go in with a privilege above the lowest that their record did not
-    have.
-    """
-    rows = [cause.hit.rows for cause in evaluation.causes if cause.hit.check == "raised"]
-    going = np.unique(np.concatenate(rows)) if rows else np.zeros(0, np.intp)
-    return int(evaluation.going[going].sum())
-
-
-def altered_by(evaluation: Evaluation) -> dict[str, int]:
-    """Count what applying would do to the roster."""
-    absences = evaluation.absences.counts()
-    tally = evaluation.ready
-    ended = absences["end"] + len(evaluation.absences.beside)
-    return {
-        "joined": tally.new,
-        "changed": tally.changed,
-        "ended": ended,
-        "left": absences["leave"],
-    }
-
-
-def _require_same(context: Context, opened: Opened, steps: int, version: int | None) -> None:
-    if opened.intake.thrown_at is not None:
-        raise NotThrown("this file was thrown away; take it back first")
-    if len(opened.steps) != steps:
-        raise OutOfDate(steps, len(opened.steps))
-    moved = version is not None and opened.roster.version != version
-    if version is not None and moved and not does_the_same(context, opened.intake.id, version):
-        raise RosterMoved(version, opened.roster.version)
-    if whole := waits_of(opened.evaluation):
-        raise NeedsYes([one.hit.title for one in whole])
-
-
-def waits_of(evaluation: Evaluation) -> list[Cause]:
-    """List what about groups and the whole file is not settled: nothing is applied before."""
-    return [
-        cause
-        for cause in evaluation.causes
-        if cause.hit.whole and cause.is_open and cause.hit.weight != "note"
-    ]
+    version: int | None  # of the roster as it was looked at; None for the one that it has now
+    # Sees, inside the transaction, that exactly this may be done, given why a second person would
+    # have to agree; returns the proposal that somebody agreed to.
+    grant: Callable[[Connection, Evaluation, Plan, str], int | None]
+    # Keeps, inside the transaction, that it was done, as which change set.
+    settle: Callable[[Connection, int], None]
 
 
 def apply_intake(
     context: Context,
     intake_id: int,
     steps: int,
-    roster_version: int | None,
+    roster_version: int,
     account_id: int | None,
-    progress: Callable[[str, int, int], None] = lambda doing, done, total: None,
-    proposal: int | None = None,
-    scheduled: int | None = None,
+    progress: Progress = quiet,
 ) -> int:
-    """Apply an intake: all of its plan or nothing; doing it twice does nothing the second time.
+    """Apply an intake now: all of its plan or nothing; doing it twice does nothing the second time.
 
     Where the roster moved since the plan was looked at, it is worked out again: when it does the
     same to the same records, it is applied to the roster as it is, and the receipt says so.
@@ -196,20 +141,103 @@ def apply_intake(
         context: Database and clock.
         intake_id: The intake.
         steps: Its number of steps as looked at.
-        roster_version: The roster's version as looked at; None for the one that it has now, where
-            it was put off to a day.
+        roster_version: The roster's version as looked at.
         account_id: Who.
         progress: Hears how far it is.
-        proposal: The number of the proposal that a second account agreed to.
-        scheduled: The number under which it was put off to this day.
 
     Returns:
         The change set's number.
 
     Raises:
         RosterMoved: It does something else by now, or the roster does not stand still.
-        NeedsAgreement: A second account has to agree first, or did not agree to this.
+        NeedsAgreement: A second account has to agree first.
     """
+
+    def grant(connection: Connection, evaluation: Evaluation, plan: Plan, why: str) -> None:
+        if why:
+            raise NeedsAgreement(why)
+
+    def settle(connection: Connection, change_set_id: int) -> None:
+        call_off(connection, intake_id, BEFORE_ITS_DAY, account_id)
+
+    leave = _Leave(roster_version, grant, settle)
+    return _apply_as(context, intake_id, steps, account_id, progress, leave)
+
+
+def apply_agreed(
+    context: Context,
+    intake_id: int,
+    steps: int,
+    roster_version: int,
+    account_id: int | None,
+    proposal_id: int,
+    progress: Progress = quiet,
+) -> int:
+    """Apply what a second account has agreed to: as `apply_intake`.
+
+    Raises:
+        NotAgreed: They did not agree to this, or somebody decided otherwise meanwhile.
+    """
+
+    def grant(connection: Connection, evaluation: Evaluation, plan: Plan, why: str) -> int:
+        require_agreed(connection, proposal_id, plan.digest(evaluation.snapshot))
+        return proposal_id
+
+    def settle(connection: Connection, change_set_id: int) -> None:
+        _finish_proposal(connection, proposal_id, change_set_id)
+        call_off(connection, intake_id, BEFORE_ITS_DAY, account_id)
+
+    leave = _Leave(roster_version, grant, settle)
+    return _apply_as(context, intake_id, steps, account_id, progress, leave)
+
+
+def apply_scheduled(
+    context: Context,
+    intake_id: int,
+    steps: int,
+    account_id: int | None,
+    scheduled_id: int,
+    progress: Progress = quiet,
+) -> int:
+    """Apply on its day what was put off to it, on the roster as it is: as `apply_intake`.
+
+    Raises:
+        NotScheduled: It was called off, or would do another thing today.
+        NeedsAgreement, NotAgreed: A second account has to agree, and has not.
+    """
+    agreed: list[int] = []
+
+    def grant(connection: Connection, evaluation: Evaluation, plan: Plan, why: str) -> int | None:
+        digest = digest_acts(acts_of(evaluation, plan))
+        proposal_id = _require_scheduled(connection, scheduled_id, digest)
+        if why and proposal_id is None:
+            raise NeedsAgreement(why)
+        agreed[:] = [proposal_id] if proposal_id is not None else []
+        return proposal_id
+
+    def settle(connection: Connection, change_set_id: int) -> None:
+        for proposal_id in agreed:
+            _finish_proposal(connection, proposal_id, change_set_id)
+        finish_scheduled(connection, scheduled_id, change_set_id)
+
+    leave = _Leave(None, grant, settle)
+    return _apply_as(context, intake_id, steps, account_id, progress, leave)
+
+
+def _finish_proposal(connection: Connection, proposal_id: int, change_set_id: int) -> None:
+    if not finish_proposal(connection, proposal_id, change_set_id):
+        raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
+
+
+def _apply_as(
+    context: Context,
+    intake_id: int,
+    steps: int,
+    account_id: int | None,
+    progress: Progress,
+    leave: _Leave,
+) -> int:
+    """Apply an intake by some right, again and again while the roster moves under it."""
     with context.database.transaction() as connection:
         done = record_store.get_change_set_of(connection, intake_id, steps)
     if done is not None:
@@ -219,310 +247,76 @@ def apply_intake(
         time.sleep(pause)
         progress("Working out the changes", 0, 0)
         opened = open_intake(context, intake_id)
-        _require_same(context, opened, steps, roster_version)
+        require_same(context, opened, steps, leave.version)
         try:
-            return _apply(
-                context, opened, steps, roster_version, account_id, progress, proposal, scheduled
-            )
+            return _apply_once(context, opened, account_id, progress, leave)
         except RosterMoved as moved:  # between looking at it and locking it
             last = moved
-    raise last or RosterMoved(roster_version or 0, 0)
+    raise last or RosterMoved(leave.version or 0, 0)
 
 
-def _apply(
-    context: Context,
-    opened: Opened,
-    steps: int,
-    roster_version: int | None,
-    account_id: int | None,
-    progress: Callable[[str, int, int], None],
-    proposal: int | None,
-    scheduled: int | None,
+def _apply_once(
+    context: Context, opened: Opened, account_id: int | None, progress: Progress, leave: _Leave
 ) -> int:
-    intake_id = opened.intake.id
-    evaluation = opened.evaluation
+    evaluation, intake = opened.evaluation, opened.intake
     plan = plan_changes(evaluation)
     if not len(plan):
         raise NothingToApply
     why = evaluation.definition.approval.why(len(plan), raised_by(evaluation))
-    if why and proposal is None and scheduled is None:
-        raise NeedsAgreement(why)
-    record_of_row = _number_rows(context, evaluation, plan)
+    record_of_row = number_rows(context, evaluation, plan)
     with context.database.transaction() as connection:
-        if scheduled is not None:
-            proposal = _require_scheduled(
-                connection, scheduled, digest_acts(acts_of(evaluation, plan))
-            )
-            if why and proposal is None:
-                raise NeedsAgreement(why)
-        elif proposal is not None:
-            require_agreed(connection, proposal, plan.digest(evaluation.snapshot))
+        proposal_id = leave.grant(connection, evaluation, plan, why)
         change_set_id, version, receipt = alter_roster(
             context,
             connection,
             opened.roster,
-            _writes_of(evaluation, plan, record_of_row),
+            writes_of(evaluation, plan, record_of_row),
             seen=opened.roster.version,
-            kind="intake" if opened.intake.kind in ("file", "rules") else "hand",
-            title=opened.intake.title,
+            kind="intake" if intake.kind in ("file", "rules") else "hand",
+            title=intake.title,
             account_id=account_id,
-            intake_id=intake_id,
-            steps=steps,
-            agreed=proposal is not None,
+            intake_id=intake.id,
+            steps=len(opened.steps),
+            agreed=proposal_id is not None,
             progress=progress,
         )
-        if proposal is not None and not finish_proposal(connection, proposal, change_set_id):
-            raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
-        if scheduled is not None:
-            finish_scheduled(connection, scheduled, change_set_id)
-        else:
-            call_off(connection, intake_id, "It was applied before its day.", account_id)
-        for end in find_ends(evaluation):
-            gaining = sorted({int(record_of_row[row]) for row in end.rows})
-            ends = {
-                "change_set": change_set_id,
-                "day": end.day.isoformat(),
-                "field": end.field,
-                "codes": end.codes,
-            }
-            job_store.insert_job(
-                connection,
-                "end",
-                opened.roster.id,
-                ends | {"records": gaining},
-                account_id,
-                context.now(),
-            )
+        leave.settle(connection, change_set_id)
+        _queue_ends(context, connection, opened, change_set_id, record_of_row, account_id)
         receipt["version"] = version
-        if roster_version is not None and opened.roster.version != roster_version:
-            receipt["looked_at"] = roster_version
-        _keep_receipt(
-            context, connection, opened, change_set_id, receipt, record_of_row, account_id
-        )
-        after = store.lock_intake(connection, intake_id) + 1
-        records, counted = (
-            _joined_without_key(evaluation, plan, record_of_row),
-            _counted(evaluation),
-        )
+        if leave.version is not None and opened.roster.version != leave.version:
+            receipt["looked_at"] = leave.version
+        keep_receipt(context, connection, opened, change_set_id, receipt, record_of_row, account_id)
+        after = store.lock_intake(connection, intake.id) + 1
         step: dict[str, Any] = {
             "kind": "applied",
             "change_set": change_set_id,
-            "records": records,
-            "counted": counted,
+            "records": joined_without_key(evaluation, plan, record_of_row),
+            "counted": list_counted(evaluation),
         }
         step |= keep_moment(evaluation)
-        store.insert_step(connection, intake_id, after, step, account_id, context.now())
+        store.insert_step(connection, intake.id, after, step, account_id, context.now())
     return change_set_id
 
 
-def _number_rows(context: Context, evaluation: Evaluation, plan: Plan) -> np.ndarray:
-    """Find each row's record by its number in the store; those who join get new ones."""
-    joins = plan.records < 0
-    with context.database.transaction() as connection:
-        first = record_store.reserve_numbers(connection, int(joins.sum())) if joins.any() else 0
-    ids = evaluation.snapshot.ids
-    record_of_row = np.where(
-        evaluation.known.record >= 0, ids[evaluation.known.record] if len(ids) else 0, 0
-    )
-    record_of_row[plan.rows[joins]] = first + np.arange(joins.sum())
-    # rows that are one person are one record
-    return np.asarray(record_of_row[evaluation.facts.joined.lead])
-
-
-def _writes_of(evaluation: Evaluation, plan: Plan, record_of_row: np.ndarray) -> list[Write]:
-    ids, joins = evaluation.snapshot.ids, plan.records < 0
-    writes = [
-        Write(number, document, line, is_new, keys)
-        for number, document, line, is_new, keys in zip(
-            record_of_row[plan.rows].tolist(),
-            plan.documents,
-            plan.lines.tolist(),
-            joins.tolist(),
-            plan.keys,
-            strict=True,
-        )
-    ]
-    writes += [Write(int(ids[record]), None) for record in plan.leaving.tolist()]
-    ending = zip(plan.ending.tolist(), plan.ended, plan.ended_keys, strict=True)
-    return writes + [
-        Write(int(ids[record]), document, None, False, keys) for record, document, keys in ending
-    ]
-
-
-def _keep_receipt(
+def _queue_ends(
     context: Context,
     connection: Connection,
     opened: Opened,
     change_set_id: int,
-    receipt: dict[str, Any],
     record_of_row: np.ndarray,
     account_id: int | None,
 ) -> None:
-    """Keep where every line ended up, what was learnt and said, and the receipt with what was read
-    back.
-
-    Raises:
-        NotReconciled: The lines' outcomes as they stand in the database are not the tally.
-    """
-    evaluation, intake = opened.evaluation, opened.intake
-    counts = insert_outcomes(connection, change_set_id, _outcome_rows(evaluation, record_of_row))
-    tally = count_outcomes(
-        _outcomes_now(evaluation), len(evaluation.table), evaluation.tally.absent
-    ).to_json()
-    found = {name: int(counts.get(name, 0)) for name in OUTCOMES}
-    if found != {name: tally[name] for name in OUTCOMES} or not evaluation.tally.adds_up:
-        raise NotReconciled({name: tally[name] for name in OUTCOMES}, found)
-    receipt |= {"tally": tally, "rows": found, "fields": _count_fields(evaluation)}
-    title = evaluation.definition.title_of
-    receipt["taken_away"] = {
-        title(name): len(rows)
-        for name in evaluation.changes
-        if len(rows := taken_away(evaluation, name))
-    }
-    receipt |= {"absent": evaluation.absences.counts(), "coverage": evaluation.decisions.coverage}
-    receipt["learnt"] = learn_from(
-        context, connection, intake, opened.roster, evaluation, account_id
-    )
-    record_store.set_receipt(connection, change_set_id, receipt)
-    keep_waivers(connection, opened, change_set_id, record_of_row)
-    replace_said(
-        connection, opened.roster.id, _said(evaluation, record_of_row), intake.id, context.now()
-    )
-    store.set_tally(
-        connection,
-        intake.id,
-        evaluation.tally.to_json()
-        | {"absent_held": evaluation.absences.counts()["hold"], "ready": 0},
-    )
-
-
-def _outcomes_now(evaluation: Evaluation) -> np.ndarray:
-    """Give every row the outcome of this time: what went in earlier is the same."""
-    return np.where(evaluation.is_in, np.int8(SAME), evaluation.outcomes)
-
-
-def _joined_without_key(
-    evaluation: Evaluation, plan: Plan, record_of_row: np.ndarray
-) -> list[dict[str, int]]:
-    """List who joined without a key by which the same file would know them again."""
-    rows = plan.rows[plan.records < 0].tolist()
-    keys = evaluation.facts.keys
-    chosen = evaluation.decisions.people
-    lines = evaluation.table.lines
-    return [
-        {"line": int(lines[row]), "record": int(record_of_row[row])}
-        for row in rows
-        if int(lines[row]) in chosen
-        or all(any(evaluation.facts.value(row, name) is None for name in key) for key in keys)
-    ]
-
-
-def _counted(evaluation: Evaluation) -> dict[str, list[int]]:
-    """List by field the lines that went in, for which something was added to or subtracted from
-    what the roster had.
-    """
-    decisions = evaluation.decisions
-    went_in = evaluation.table.lines[(evaluation.outcomes <= SAME) & ~evaluation.is_in].tolist()
-    counted = {}
-    for one in evaluation.definition.fields:
-        if one.several:  # what is there already is not added again
-            continue
-        rule = decisions.rules.get(one.name) or one.rule
-        single = decisions.row_rules.get(one.name, {})
-        lines = [line for line in went_in if single.get(line, rule) in ("add", "remove")]
-        if lines and one.name in evaluation.facts.typed:
-            counted[one.name] = lines
-    return counted
-
-
-def _said(evaluation: Evaluation, record_of_row: np.ndarray) -> list[tuple[bytes, int, bool]]:
-    """List what was said here of who is who: the record that a row is, and the candidates that
-    it is not.
-    """
-    people, ids = evaluation.facts.people, evaluation.snapshot.ids
-    said: list[tuple[bytes, int, bool]] = []
-    for line in evaluation.decisions.people:
-        row = evaluation.row_of(line)
-        if (
-            row is None
-            or people is None
-            or evaluation.outcomes[row] > SAME
-            or evaluation.is_in[row]
-        ):
-            continue
-        likeness = likeness_of(evaluation.definition, people.typed, row)
-        if not likeness:
-            continue
-        own = int(evaluation.known.record[row])
-        said.append((likeness, int(record_of_row[row]), True))
-        said += [
-            (likeness, int(ids[record]), False)
-            for record, _, _ in people.candidates(row)
-            if record != own
-        ]
-    return said
-
-
-def _count_fields(evaluation: Evaluation) -> dict[str, int]:
-    return {name: len(rows) for name, rows in evaluation.changes.items()}
-
-
-def _outcome_rows(evaluation: Evaluation, record_of_row: np.ndarray) -> list[OutcomeRow]:
-    messages = messages_by_row(evaluation)
-    return [
-        OutcomeRow(line, OUTCOMES[outcome], int(record) or None, messages.get(row, ""))
-        for row, (line, outcome, record) in enumerate(
-            zip(
-                evaluation.table.lines.tolist(),
-                _outcomes_now(evaluation).tolist(),
-                record_of_row.tolist(),
-                strict=True,
-            )
-        )
-    ]
-
-
-def messages_by_row(evaluation: Evaluation) -> dict[int, str]:
-    """Word why rows did not go in, or why they go aside."""
-    decisions = evaluation.decisions
-    found: dict[int, list[str]] = {}
-    for cause in evaluation.causes:
-        if cause.hit.weight == "note" and not cause.hit.left_out:
-            continue
-        wanted = cause.open_rows if cause.hit.weight != "note" else cause.hit.rows
-        for finding in iter_findings(cause, evaluation.facts, wanted):
-            if evaluation.outcomes[finding.row] > SAME:
-                found.setdefault(finding.row, []).append(finding.message)
-    for row in np.flatnonzero(evaluation.outcomes >= HELD).tolist():
-        line = int(evaluation.table.lines[row])
-        reasons = decisions.held if evaluation.outcomes[row] == HELD else decisions.left_out
-        if line in reasons:
-            found[row] = [reasons[line]]
-    changed: dict[int, list[str]] = {}
-    for name, rows in evaluation.changes.items():
-        for row in rows.tolist():
-            changed.setdefault(row, []).append(evaluation.definition.title_of(name))
-    for row, names in changed.items():
-        if evaluation.going[row]:
-            found[row] = [f"{', '.join(names)} changed."]
-    return {
-        row: " ".join(said) for row, said in found.items() if evaluation.outcomes[row] <= LEFT_OUT
-    }
-
-
-def require_agreed(connection: Connection, proposal_id: int, digest: str) -> None:
-    """See, inside the transaction that does it, that a second account has agreed to exactly this.
-
-    Raises:
-        NotAgreed: It has not.
-    """
-    proposal = get_proposal(connection, proposal_id)
-    if proposal is None or proposal.state != "agreed" or proposal.decided_by == proposal.account_id:
-        raise NotAgreed("Nobody else has agreed to this. Nothing was changed.")
-    if proposal.digest != digest:
-        raise NotAgreed(
-            "What was agreed to is not what would be done by now. Nothing was changed; it has to be"
-            " proposed again."
+    """Queue what puts the ends of what was gained for some time off to their days."""
+    for end in find_ends(opened.evaluation):
+        arguments = {
+            "change_set": change_set_id,
+            "day": end.day.isoformat(),
+            "field": end.field,
+            "codes": end.codes,
+            "records": sorted({int(record_of_row[row]) for row in end.rows}),
+        }
+        job_store.insert_job(
+            connection, JobKind.END, opened.roster.id, arguments, account_id, context.now()
         )
 
 
@@ -536,7 +330,7 @@ def _require_scheduled(connection: Connection, scheduled_id: int, digest: str) -
     """
     state = lock_scheduled(connection, scheduled_id)
     found = get_scheduled(connection, scheduled_id)
-    if found is None or state != "due":
+    if found is None or state != ScheduledState.DUE:
         raise NotScheduled("This does not wait any more: it was done, or called off.")
     if found.digest != digest:
         raise NotScheduled(
@@ -548,7 +342,7 @@ def _require_scheduled(connection: Connection, scheduled_id: int, digest: str) -
         proposal = get_proposal(connection, found.proposal_id)
         if (
             proposal is None
-            or proposal.state != "agreed"
+            or proposal.state != ProposalState.AGREED
             or proposal.decided_by == proposal.account_id
         ):
             raise NotAgreed("Nobody else has agreed to this. Nothing was changed.")
@@ -593,7 +387,9 @@ def take_back(
             context, connection, change_set, account_id, choice=choice, as_far=as_far, digest=digest
         )
         if proposal is not None:
-            is_open = decide_proposal(connection, proposal, "agreed", account_id, "", context.now())
+            is_open = decide_proposal(
+                connection, proposal, ProposalState.AGREED, account_id, "", context.now()
+            )
             if not is_open or not finish_proposal(connection, proposal, number):
                 raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
         if change_set.intake_id is not None and is_whole:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from nevefield.core.states import JobKind
 from nevefield.intakes.errors import NoIntakeOfSheet
 from nevefield.intakes.sources import KnownSource, known_sources
 from nevefield.store import intakes as store
@@ -92,7 +93,7 @@ def look_around(context: Context, opened: Opened) -> Around:
         standing = record_store.get_standing(connection, intake.id)
         running = (
             job.id
-            for job in job_store.list_running(connection, "apply")
+            for job in job_store.list_running(connection, JobKind.APPLY)
             if job.arguments["intake"] == intake.id
         )
         return Around(

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from nevefield.core.states import JobKind, ProposalState, ScheduledState
 from nevefield.intakes.errors import NoSuchIntake, NotThrown
 from nevefield.store import intakes as store
 from nevefield.store import jobs as job_store
@@ -58,13 +59,14 @@ def _why_not(connection: Connection, intake_id: int) -> str:
     if (standing := record_store.get_standing(connection, intake_id)) is not None:
         return f"it is in the roster with receipt {standing.id}; take that back first"
     if any(
-        job.arguments["intake"] == intake_id for job in job_store.list_running(connection, "apply")
+        job.arguments["intake"] == intake_id
+        for job in job_store.list_running(connection, JobKind.APPLY)
     ):
         return "it is being applied"
     proposal = get_proposal_of(connection, intake_id)
-    if proposal is not None and proposal.state in ("open", "agreed"):
+    if proposal is not None and proposal.state in (ProposalState.OPEN, ProposalState.AGREED):
         return "it is proposed to a second person; withdraw that first"
     waiting = get_scheduled_of(connection, intake_id)
-    if waiting is not None and waiting.state in ("waiting", "due"):
+    if waiting is not None and waiting.state in (ScheduledState.WAITING, ScheduledState.DUE):
         return "it waits for its day; call that off first"
     return ""

@@ -14,7 +14,8 @@ from typing import TYPE_CHECKING, Any
 import structlog
 
 from nevefield.core.errors import CoreError
-from nevefield.intakes.applying import apply_intake
+from nevefield.core.states import JobKind, ScheduledState
+from nevefield.intakes.applying import apply_agreed, apply_intake, apply_scheduled
 from nevefield.intakes.errors import IntakeError
 from nevefield.proposals.ending import end_later
 from nevefield.proposals.scheduling import queue_due
@@ -84,7 +85,7 @@ def run_one(context: Context, worker: str) -> bool:
     if claimed is None:
         return False
     job, was_begun = claimed
-    if was_begun and job.kind == "apply":
+    if was_begun and job.kind == JobKind.APPLY:
         # Its worker is gone, and with it the transaction. Whoever asked decides whether to ask
         # again.
         answer = _done_before(context, job)
@@ -140,7 +141,7 @@ def _run(context: Context, job: store.Job) -> dict[str, Any]:
         raise CoreError(
             f"Nobody here knows how to do {job.kind!r}; a newer worker may. Nothing was changed."
         )
-    return RUNNERS[job.kind](context, job)
+    return RUNNERS[JobKind(job.kind)](context, job)
 
 
 def _end(context: Context, job: store.Job) -> dict[str, Any]:
@@ -166,27 +167,30 @@ def _apply(context: Context, job: store.Job) -> dict[str, Any]:
             store.set_progress(connection, job.id, doing, done, total)
 
     try:
-        change_set = apply_intake(
-            context,
-            arguments["intake"],
-            arguments["steps"],
-            arguments.get("version"),
-            job.account_id,
-            progress,
-            arguments.get("proposal"),
-            arguments.get("scheduled"),
-        )
+        intake, steps = arguments["intake"], arguments["steps"]
+        if number := arguments.get("scheduled"):
+            change_set = apply_scheduled(context, intake, steps, job.account_id, number, progress)
+        elif number := arguments.get("proposal"):
+            change_set = apply_agreed(
+                context, intake, steps, arguments["version"], job.account_id, number, progress
+            )
+        else:
+            change_set = apply_intake(
+                context, intake, steps, arguments["version"], job.account_id, progress
+            )
         return {"change_set": change_set}
     finally:
         own.close()
 
 
 # By kind of job, what does it.
-RUNNERS: dict[str, Callable[[Context, store.Job], dict[str, Any]]] = {
-    "apply": _apply,
-    "end": _end,
-    "round": _advance_round,
+RUNNERS: dict[JobKind, Callable[[Context, store.Job], dict[str, Any]]] = {
+    JobKind.APPLY: _apply,
+    JobKind.END: _end,
+    JobKind.ROUND: _advance_round,
 }
+if missing := set(JobKind) - set(RUNNERS):
+    raise NotImplementedError(f"Nothing runs jobs of the kinds {', '.join(sorted(missing))}.")
 
 
 def _renew(context: Context, job_id: int, worker: str, done: threading.Event) -> None:
@@ -222,7 +226,7 @@ def _finish(
             set_state(
                 connection,
                 job.arguments["scheduled"],
-                "waiting" if again else "stopped",
+                ScheduledState.WAITING if again else ScheduledState.STOPPED,
                 "" if again else problem,
             )
 

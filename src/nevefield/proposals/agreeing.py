@@ -14,8 +14,10 @@ from typing import TYPE_CHECKING, Any
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.guarding import changes_between
-from nevefield.intakes.applying import altered_by, raised_by, require_fit, take_back
+from nevefield.core.states import JobKind, ProposalState
+from nevefield.intakes.applying import take_back
 from nevefield.intakes.evaluating import open_intake
+from nevefield.intakes.fitting import altered_by, raised_by, require_fit
 from nevefield.proposals.scheduling import keep_for_day, require_ahead
 from nevefield.rosters.defining import change_definition, say_why_two
 from nevefield.rosters.errors import DefinitionMoved, NoSuchProposal, NotAgreed
@@ -273,7 +275,7 @@ def agree(context: Context, proposal_id: int, account_id: int) -> tuple[int | No
         )
     with context.database.transaction() as connection:
         if not store.decide_proposal(
-            connection, proposal_id, "agreed", account_id, "", context.now()
+            connection, proposal_id, ProposalState.AGREED, account_id, "", context.now()
         ):
             raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
         insert_audit(
@@ -293,7 +295,7 @@ def agree(context: Context, proposal_id: int, account_id: int) -> tuple[int | No
             "proposal": proposal_id,
         }
         job = job_store.insert_job(
-            connection, "apply", proposal.roster_id, arguments, account_id, context.now()
+            connection, JobKind.APPLY, proposal.roster_id, arguments, account_id, context.now()
         )
     return job, None
 
@@ -308,7 +310,7 @@ def send_back(context: Context, proposal_id: int, account_id: int, reason: str) 
     proposal = _require(context, proposal_id)
     if not reason.strip():
         raise NotAgreed("Say why you send it back.")
-    _decide(context, proposal, "sent_back", account_id, reason.strip())
+    _decide(context, proposal, ProposalState.SENT_BACK, account_id, reason.strip())
 
 
 def withdraw(context: Context, proposal_id: int, account_id: int) -> None:
@@ -321,7 +323,7 @@ def withdraw(context: Context, proposal_id: int, account_id: int) -> None:
     proposal = _require(context, proposal_id)
     if proposal.account_id != account_id:
         raise NotAgreed("Only who proposed it can withdraw it; send it back with a reason instead.")
-    _decide(context, proposal, "withdrawn", account_id, "")
+    _decide(context, proposal, ProposalState.WITHDRAWN, account_id, "")
 
 
 def _require(context: Context, proposal_id: int) -> store.Proposal:
@@ -333,7 +335,11 @@ def _require(context: Context, proposal_id: int) -> store.Proposal:
 
 
 def _decide(
-    context: Context, proposal: store.Proposal, state: str, account_id: int, reason: str
+    context: Context,
+    proposal: store.Proposal,
+    state: ProposalState,
+    account_id: int,
+    reason: str,
 ) -> None:
     with context.database.transaction() as connection:
         if not store.decide_proposal(

@@ -20,9 +20,10 @@ from nevefield.core.reading import read_file
 from nevefield.core.steps import read_step, refuse_reason, refuse_unknown
 from nevefield.core.tally import CHANGED, SAME, WAITING
 from nevefield.core.texts import near
-from nevefield.intakes.applying import apply_intake, raised_by
+from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.errors import NothingToApply, WrongEdit
 from nevefield.intakes.evaluating import open_intake
+from nevefield.intakes.fitting import raised_by
 from nevefield.proposals.agreeing import propose_intake
 from nevefield.proposals.changing import first_steps
 from nevefield.proposals.scheduling import require_ahead, schedule_intake

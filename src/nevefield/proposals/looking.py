@@ -7,6 +7,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from nevefield.core.states import ProposalState, ScheduledState
 from nevefield.rosters.errors import NoSuchProposal
 from nevefield.store import intakes as intake_store
 from nevefield.store import proposals as store
@@ -80,7 +81,7 @@ def look_at_intake(context: Context, intake_id: int) -> tuple[Proposed | None, W
     with context.database.transaction() as connection:
         proposal = store.get_proposal_of(connection, intake_id)
         scheduled = scheduled_store.get_scheduled_of(connection, intake_id)
-        waits = scheduled is not None and scheduled.state != "done"
+        waits = scheduled is not None and scheduled.state != ScheduledState.DONE
         return (
             look_at_proposal(connection, proposal) if proposal else None,
             look_at_scheduled(connection, scheduled) if scheduled and waits else None,
@@ -96,7 +97,7 @@ def look_at_proposal(connection: Connection, proposal: store.Proposal) -> Propos
         moved = roster is not None and roster.definition != proposal.act["seen"]
     else:
         moved = intake is not None and intake.steps != proposal.act["steps"]
-    return Proposed(proposal, roster, proposal.state == "open" and moved)
+    return Proposed(proposal, roster, proposal.state == ProposalState.OPEN and moved)
 
 
 def look_at_scheduled(connection: Connection, scheduled: scheduled_store.Scheduled) -> Waiting:
@@ -104,4 +105,4 @@ def look_at_scheduled(connection: Connection, scheduled: scheduled_store.Schedul
     roster = roster_store.get_roster_by_id(connection, scheduled.roster_id)
     intake = intake_store.get_intake(connection, scheduled.intake_id)
     moved = intake is not None and intake.steps != scheduled.steps
-    return Waiting(scheduled, roster, scheduled.state == "waiting" and moved)
+    return Waiting(scheduled, roster, scheduled.state == ScheduledState.WAITING and moved)

@@ -11,9 +11,10 @@ from typing import TYPE_CHECKING
 from nevefield.core.changes.acts import acts_of, digest_acts
 from nevefield.core.changes.plan import plan_changes
 from nevefield.core.columns.days import say_day
-from nevefield.intakes.applying import altered_by, raised_by, require_fit
+from nevefield.core.states import JobKind
 from nevefield.intakes.errors import NotAhead
 from nevefield.intakes.evaluating import open_intake
+from nevefield.intakes.fitting import altered_by, raised_by, require_fit
 from nevefield.rosters.errors import NeedsAgreement, NotScheduled
 from nevefield.store import intakes as intake_store
 from nevefield.store import jobs as job_store
@@ -139,6 +140,6 @@ def queue_due(context: Context) -> int:
         for one in due:
             arguments = {"intake": one.intake_id, "steps": one.steps, "scheduled": one.id}
             job_store.insert_job(
-                connection, "apply", one.roster_id, arguments, one.account_id, context.now()
+                connection, JobKind.APPLY, one.roster_id, arguments, one.account_id, context.now()
             )
     return len(due)

@@ -9,6 +9,7 @@ from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.evaluate import require_lists
 from nevefield.core.guarding import why_two
+from nevefield.core.states import ProposalState
 from nevefield.core.trying import Trouble, try_definition
 from nevefield.rosters.errors import DefinitionMoved, NeedsAgreement, NotAgreed
 from nevefield.rosters.snapshots import (
@@ -176,7 +177,9 @@ def change_definition(
             raise DefinitionMoved(seen, roster.definition)
         definition = _read(connection, name, document)
         if proposal is not None:
-            if not decide_proposal(connection, proposal, "agreed", account_id, "", context.now()):
+            if not decide_proposal(
+                connection, proposal, ProposalState.AGREED, account_id, "", context.now()
+            ):
                 raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
         elif why := why_two(load_definition(connection, roster), definition):
             raise NeedsAgreement(why)

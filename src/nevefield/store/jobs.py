@@ -8,6 +8,7 @@ import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.core.states import JOB_CHANGES, JobKind, JobState, before
 from nevefield.store.errors import Contended
 from nevefield.store.sight import only_seen
 
@@ -37,10 +38,10 @@ class Job:
     """Long work, its progress and its answer."""
 
     id: int
-    kind: str
+    kind: str  # a newer worker may know more than `JobKind` does
     roster_id: int
     arguments: dict[str, Any]
-    state: str  # queued, running, done, failed
+    state: JobState
     done: int
     total: int
     doing: str
@@ -52,7 +53,7 @@ class Job:
 
 def insert_job(
     connection: Connection,
-    kind: str,
+    kind: JobKind,
     roster_id: int,
     arguments: dict[str, Any],
     account_id: int | None,
@@ -71,7 +72,7 @@ def get_job(connection: Connection, job_id: int) -> Job | None:
     return only_seen(connection.sight, _job(row) if row else None)
 
 
-def list_running(connection: Connection, kind: str) -> list[Job]:
+def list_running(connection: Connection, kind: JobKind) -> list[Job]:
     """List the jobs of a kind that wait or run."""
     rows = connection.rows(
         f"SELECT {_COLUMNS} FROM job WHERE kind = %s AND state IN ('queued', 'running')",  # noqa: S608
@@ -112,7 +113,7 @@ def claim_job(
             if claimed != 1:
                 return None
             job = get_job(connection, job_id)
-        return (job, state == "running") if job else None
+        return (job, state == JobState.RUNNING) if job else None
     except Contended:
         return None
 
@@ -140,16 +141,19 @@ def finish_job(
     connection: Connection, job_id: int, worker: str, answer: dict[str, Any] | None, problem: str
 ) -> bool:
     """End a job with its answer or its problem; False when it is another's by now."""
+    state = JobState.FAILED if problem else JobState.DONE
+    allowed = before(JOB_CHANGES, state)
     ended = connection.run(
         "UPDATE job"
         " SET state = %s, answer = %s, problem = %s, lease_until = NULL"
-        " WHERE id = %s AND worker = %s",
+        " WHERE id = %s AND worker = %s AND state IN %s",
         (
-            "failed" if problem else "done",
+            state,
             json.dumps(answer) if answer is not None else None,
             problem[:1000],
             job_id,
             worker,
+            allowed,
         ),
     )
     return ended == 1
@@ -157,6 +161,7 @@ def finish_job(
 
 def _job(row: tuple[Any, ...]) -> Job:
     values = list(row)
+    values[4] = JobState(values[4])
     values[3] = json.loads(values[3])
     values[8] = json.loads(values[8]) if values[8] else None
     return Job(*values)

@@ -6,6 +6,7 @@ import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.core.states import PROPOSAL_CHANGES, ProposalState, before
 from nevefield.store.sight import only_seen
 
 if TYPE_CHECKING:
@@ -49,7 +50,7 @@ class Proposal:
     title: str
     why: str
     counts: dict[str, int]
-    state: str  # open, agreed, done, sent_back, withdrawn, replaced
+    state: ProposalState
     account_id: int | None
     at: datetime
     decided_by: int | None
@@ -121,26 +122,28 @@ def list_proposals(connection: Connection) -> list[Proposal]:
 
 def replace_open(connection: Connection, intake_id: int) -> None:
     """Let a new proposal take the place of an intake's open ones."""
+    allowed = before(PROPOSAL_CHANGES, ProposalState.REPLACED)
     connection.run(
-        "UPDATE proposal SET state = 'replaced' WHERE intake_id = %s AND state = 'open'",
-        (intake_id,),
+        "UPDATE proposal SET state = 'replaced' WHERE intake_id = %s AND state IN %s",
+        (intake_id, allowed),
     )
 
 
 def decide_proposal(
     connection: Connection,
     proposal_id: int,
-    state: str,
+    state: ProposalState,
     account_id: int | None,
     reason: str,
     at: datetime,
 ) -> bool:
     """Decide an open proposal; tell whether it still was open."""
+    allowed = before(PROPOSAL_CHANGES, state)
     done = connection.run(
         "UPDATE proposal"
         " SET state = %s, decided_by = %s, decided_at = %s, reason = %s"
-        " WHERE id = %s AND state = 'open'",
-        (state, account_id, at, reason[:1000], proposal_id),
+        " WHERE id = %s AND state IN %s",
+        (state, account_id, at, reason[:1000], proposal_id, allowed),
     )
     return done == 1
 
@@ -149,24 +152,27 @@ def finish_proposal(connection: Connection, proposal_id: int, change_set_id: int
     """Say as which change set an agreed proposal was done; tell whether it was agreed and not
     done yet.
     """
+    allowed = before(PROPOSAL_CHANGES, ProposalState.DONE)
     done = connection.run(
-        "UPDATE proposal SET state = 'done', change_set_id = %s WHERE id = %s AND state = 'agreed'",
-        (change_set_id, proposal_id),
+        "UPDATE proposal SET state = 'done', change_set_id = %s WHERE id = %s AND state IN %s",
+        (change_set_id, proposal_id, allowed),
     )
     return done == 1
 
 
 def reopen_proposal(connection: Connection, proposal_id: int) -> None:
     """Open an agreed proposal again, which could not be done."""
+    allowed = before(PROPOSAL_CHANGES, ProposalState.OPEN)
     connection.run(
         "UPDATE proposal"
         " SET state = 'open', decided_by = NULL, decided_at = NULL"
-        " WHERE id = %s AND state = 'agreed'",
-        (proposal_id,),
+        " WHERE id = %s AND state IN %s",
+        (proposal_id, allowed),
     )
 
 
 def _proposal(row: tuple[Any, ...]) -> Proposal:
     values = list(row)
+    values[8] = ProposalState(values[8])
     values[3], values[7] = json.loads(values[3]), json.loads(values[7])
     return Proposal(*values)

@@ -6,6 +6,7 @@ import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.core.states import SCHEDULED_CHANGES, ScheduledState, before
 from nevefield.store.sight import only_seen
 
 if TYPE_CHECKING:
@@ -50,7 +51,7 @@ class Scheduled:
     digest: str
     title: str
     counts: dict[str, int]
-    state: str  # waiting, due, done, stopped, called_off
+    state: ScheduledState
     proposal_id: int | None
     account_id: int | None
     at: datetime
@@ -89,12 +90,7 @@ def insert_scheduled(
     """Put an intake's plan off; it takes the place of what was put off of it before. Return its
     number.
     """
-    connection.run(
-        "UPDATE scheduled"
-        " SET state = 'called_off', reason = 'Another took its place.'"
-        " WHERE intake_id = %s AND state IN ('waiting', 'stopped')",
-        (intake_id,),
-    )
+    call_off(connection, intake_id, "Another took its place.", None)
     number = connection.insert(
         "INSERT INTO scheduled (roster_id, intake_id, steps, day, digest, title, counts,"
         " proposal_id, account_id, at)"
@@ -162,12 +158,10 @@ def list_scheduled(connection: Connection, *, titled: str | None = None) -> list
     return [_scheduled(row) for row in rows]
 
 
-def lock_scheduled(connection: Connection, scheduled_id: int) -> str:
-    """Hold what is put off until the transaction ends, and return its state; "" when there is
-    none.
-    """
+def lock_scheduled(connection: Connection, scheduled_id: int) -> ScheduledState | None:
+    """Hold what is put off until the transaction ends, and return its state."""
     row = connection.row("SELECT state FROM scheduled WHERE id = %s FOR UPDATE", (scheduled_id,))
-    return row[0] if row else ""
+    return ScheduledState(row[0]) if row else None
 
 
 def claim_due(connection: Connection, day: date) -> list[Scheduled]:
@@ -181,33 +175,42 @@ def claim_due(connection: Connection, day: date) -> list[Scheduled]:
     )
     found = [_scheduled(row) for row in rows]
     for one in found:
-        set_state(connection, one.id, "due")
+        set_state(connection, one.id, ScheduledState.DUE)
     return found
 
 
-def set_state(connection: Connection, scheduled_id: int, state: str, reason: str = "") -> None:
-    """Say how it stands with what is put off."""
-    connection.run(
-        "UPDATE scheduled SET state = %s, reason = %s WHERE id = %s",
-        (state, reason[:1000], scheduled_id),
+def set_state(
+    connection: Connection, scheduled_id: int, state: ScheduledState, reason: str = ""
+) -> bool:
+    """Say how it stands with what is put off; tell whether it was in a state that may become
+    this one.
+    """
+    allowed = before(SCHEDULED_CHANGES, state)
+    done = connection.run(
+        "UPDATE scheduled SET state = %s, reason = %s WHERE id = %s AND state IN %s",
+        (state, reason[:1000], scheduled_id, allowed),
     )
+    return done == 1
 
 
-def finish_scheduled(connection: Connection, scheduled_id: int, change_set_id: int) -> None:
-    """Say as which change set it was done."""
+def finish_scheduled(connection: Connection, scheduled_id: int, change_set_id: int) -> bool:
+    """Say as which change set it was done; tell whether its day had come and it was not done."""
+    if not set_state(connection, scheduled_id, ScheduledState.DONE):
+        return False
     connection.run(
-        "UPDATE scheduled SET state = 'done', change_set_id = %s WHERE id = %s",
-        (change_set_id, scheduled_id),
+        "UPDATE scheduled SET change_set_id = %s WHERE id = %s", (change_set_id, scheduled_id)
     )
+    return True
 
 
 def call_off(connection: Connection, intake_id: int, reason: str, account_id: int | None) -> int:
     """Call off what waits of an intake, or could not be done; return how many."""
+    allowed = before(SCHEDULED_CHANGES, ScheduledState.CALLED_OFF)
     return connection.run(
         "UPDATE scheduled"
         " SET state = 'called_off', reason = %s, ended_by = %s"
-        " WHERE intake_id = %s AND state IN ('waiting', 'stopped')",
-        (reason[:1000], account_id, intake_id),
+        " WHERE intake_id = %s AND state IN %s",
+        (reason[:1000], account_id, intake_id, allowed),
     )
 
 
@@ -245,5 +248,6 @@ def list_ahead(connection: Connection, record_id: int) -> list[Ahead]:
 
 def _scheduled(row: tuple[Any, ...]) -> Scheduled:
     values = list(row)
+    values[8] = ScheduledState(values[8])
     values[7] = json.loads(values[7])
     return Scheduled(*values)

@@ -7,6 +7,7 @@ import zlib
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.core.states import ROUND_CHANGES, RoundState, before
 from nevefield.store.sight import only_seen
 
 if TYPE_CHECKING:
@@ -16,6 +17,7 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
 
 __all__ = [
+    "GOING_ON",
     "LineRow",
     "Round",
     "StepRow",
@@ -38,6 +40,7 @@ __all__ = [
     "list_submissions",
     "lock_round",
     "lock_submission",
+    "move_round",
     "rename_submission",
     "set_layout",
     "set_policy",
@@ -48,6 +51,8 @@ __all__ = [
     "touch",
 ]
 
+# rounds that a worker brings on
+GOING_ON = (RoundState.BUILT, RoundState.SENT, RoundState.ANSWERED, RoundState.TAKEN)
 MOST = 500  # submissions listed at once
 BATCH = 2_000
 _COLUMNS = (
@@ -91,7 +96,7 @@ class Round:
     submission_id: int
     number: int
     key: str
-    state: str  # built, sent, answered, taken, done, refused
+    state: RoundState
     records: int
     counts: dict[str, int]
     receipt: str
@@ -332,14 +337,15 @@ def list_rounds(connection: Connection, submission_id: int) -> list[Round]:
 
 def _round(row: Sequence[Any]) -> Round:
     values = list(row)
+    values[4] = RoundState(values[4])
     values[6] = json.loads(values[6])
     return Round(*values)
 
 
-def lock_round(connection: Connection, round_id: int) -> str:
-    """Hold a round until the transaction ends, and return its state; "" when there is none."""
+def lock_round(connection: Connection, round_id: int) -> RoundState | None:
+    """Hold a round until the transaction ends, and return its state."""
     row = connection.row("SELECT state FROM submission_round WHERE id = %s FOR UPDATE", (round_id,))
-    return str(row[0]) if row else ""
+    return RoundState(row[0]) if row else None
 
 
 def get_body(connection: Connection, round_id: int) -> bytes:
@@ -355,7 +361,7 @@ def get_answer(connection: Connection, round_id: int) -> bytes:
 
 
 def set_round(connection: Connection, round_id: int, **values: Any) -> None:
-    """Set columns of a round; the answer is given as it came."""
+    """Set columns of a round, but for its state; the answer is given as it came."""
     if "answer" in values:
         values["answer"] = zlib.compress(values["answer"], 1)
     if "counts" in values:
@@ -365,6 +371,33 @@ def set_round(connection: Connection, round_id: int, **values: Any) -> None:
         f"UPDATE submission_round SET {told} WHERE id = %s",  # noqa: S608
         (*values.values(), round_id),
     )
+
+
+def move_round(
+    connection: Connection,
+    round_id: int,
+    state: RoundState,
+    only_from: Collection[RoundState] = (),
+    **values: Any,
+) -> bool:
+    """Bring a round into another state, and set columns of it; tell whether it was in one that
+    may become this.
+
+    Args:
+        connection: Inside a transaction.
+        round_id: The round.
+        state: From now on.
+        only_from: Fewer states than those that may become it; none for all of them.
+        values: By column.
+    """
+    allowed = before(ROUND_CHANGES, state)
+    if strange := set(only_from) - set(allowed):
+        raise ValueError(f"A round never becomes {state} from {', '.join(sorted(strange))}.")
+    if lock_round(connection, round_id) not in (only_from or allowed):
+        return False
+    connection.run("UPDATE submission_round SET state = %s WHERE id = %s", (state, round_id))
+    set_round(connection, round_id, **values)
+    return True
 
 
 def claim_rounds(
@@ -379,10 +412,10 @@ def claim_rounds(
         "SELECT r.id, s.roster_id, r.account_id"
         " FROM submission_round r"
         " JOIN submission s ON s.id = r.submission_id"
-        " WHERE r.state IN ('built', 'sent', 'answered', 'taken') AND r.next_try <= %s"
+        " WHERE r.state IN %s AND r.next_try <= %s"
         " ORDER BY r.id"
         " LIMIT 20",
-        (now,),
+        (GOING_ON, now),
     )
     claimed = []
     for number, roster_id, account_id in rows:
@@ -390,8 +423,8 @@ def claim_rounds(
             "UPDATE submission_round"
             " SET next_try = %s"
             " WHERE id = %s AND next_try <= %s"
-            " AND state IN ('built', 'sent', 'answered', 'taken')",
-            (until, number, now),
+            " AND state IN %s",
+            (until, number, now, GOING_ON),
         )
         if won:
             claimed.append((int(number), int(roster_id), account_id))

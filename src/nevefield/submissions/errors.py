@@ -6,7 +6,6 @@ SubmissionError
 ├── NothingToSend
 ├── RoundUnderWay    one is sent and not answered yet
 ├── WrongDecision    what was decided does not fit the record
-├── WrongAnswer      an answer that was brought by hand is none
 └── NoAuthority      the settings name none
 """
 
@@ -19,7 +18,6 @@ __all__ = [
     "NothingToSend",
     "RoundUnderWay",
     "SubmissionError",
-    "WrongAnswer",
     "WrongDecision",
 ]
 
@@ -60,10 +58,6 @@ class RoundUnderWay(SubmissionError):
 
 class WrongDecision(SubmissionError):
     """What was decided does not fit the record."""
-
-
-class WrongAnswer(SubmissionError):
-    """An answer that was brought by hand is none."""
 
 
 class NoAuthority(SubmissionError):

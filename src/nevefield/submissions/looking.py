@@ -14,6 +14,7 @@ import numpy as np
 
 from nevefield.core.conditions import holds
 from nevefield.core.masking import COVER, cover_snapshot, sensitive_fields
+from nevefield.core.states import RoundState
 from nevefield.core.submitting.layout import Layout, read_layout, write_records
 from nevefield.core.submitting.published import Published, find_known, read_published, root_rules
 from nevefield.core.submitting.standing import Decision, Line, Policy, Standing, Tally, count, stand
@@ -54,7 +55,14 @@ __all__ = [
 ]
 
 ON_WAY = "on its way"
-UNDER_WAY = ("built", "sent", "answered", "taken", "byhand")
+# not answered, or not taken in to its end
+UNDER_WAY = (
+    RoundState.BUILT,
+    RoundState.SENT,
+    RoundState.ANSWERED,
+    RoundState.TAKEN,
+    RoundState.BYHAND,
+)
 _OPEN = Cache(6)
 TRIES = 5  # to find a moment at which nothing ends between two looks
 
@@ -448,7 +456,7 @@ def _find_on_way(
     """
     found: dict[int, int] = {}
     for one in store.list_rounds(connection, submission_id):
-        if one.state in UNDER_WAY and one.state != "taken":
+        if one.state in UNDER_WAY and one.state != RoundState.TAKEN:
             sent = json.loads(store.get_body(connection, one.id))["records"]
             mine = (refs[row[reference]] for row in sent if row.get(reference) in refs)
             found |= {record: one.number for record in mine if (one.number, record) not in answered}

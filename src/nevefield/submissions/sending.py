@@ -11,13 +11,12 @@ import base64
 import csv
 import io
 import json
-import re
-from collections import Counter
 from datetime import timedelta
 from typing import TYPE_CHECKING, Any
 
 from nevefield.authority.errors import AuthorityError, Refused
-from nevefield.core.submitting.standing import Line
+from nevefield.core.states import JobKind, RoundState
+from nevefield.core.submitting.answers import said_of_changes, say_strays, take_in
 from nevefield.core.texts import safe_cell
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.errors import IntakeError, NothingToApply
@@ -46,22 +45,19 @@ from nevefield.submissions.looking import (
 from nevefield.submissions.opening import authority_of
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
+    from collections.abc import Callable, Collection
 
     from nevefield.authority.client import Authority
     from nevefield.context import Context
+    from nevefield.core.submitting.standing import Line
     from nevefield.store.connection import Connection
     from nevefield.store.submissions import Round, StepRow
 
 __all__ = [
-    "OUTCOMES",
     "advance",
     "build_round",
-    "line_of",
     "put_round",
     "queue_rounds",
-    "said_of_changes",
-    "say_strays",
     "send_again",
     "take_in_and_number",
     "write_body",
@@ -71,7 +67,8 @@ __all__ = [
 FIRST_WAIT, LONGEST_WAIT = 0.5, 60.0
 # as what a round sends a record
 KINDS = ("first", "corrected", "changes", "numbers", "changed", "again")
-OUTCOMES = ("accepted", "warned", "rejected", "to number")
+
+AT_AUTHORITY = (RoundState.BUILT, RoundState.SENT)  # or on its way there
 
 
 def build_round(
@@ -137,7 +134,7 @@ def build_round(
             context.now(),
         )
         if by_hand:
-            store.set_round(connection, made, state="byhand")
+            store.move_round(connection, made, RoundState.BYHAND)
         store.touch(connection, number)
         title = f"{opened.submission.title}, round {following}"
         insert_audit(
@@ -207,14 +204,14 @@ def queue_rounds(context: Context) -> int:
     with context.database.transaction() as connection:
         due = store.claim_rounds(connection, context.now(), until)
         under_way = (
-            {job.arguments["round"] for job in job_store.list_running(connection, "round")}
+            {job.arguments["round"] for job in job_store.list_running(connection, JobKind.ROUND)}
             if due
             else set()
         )
         due = [one for one in due if one[0] not in under_way]
         for number, roster_id, account_id in due:
             job_store.insert_job(
-                connection, "round", roster_id, {"round": number}, account_id, context.now()
+                connection, JobKind.ROUND, roster_id, {"round": number}, account_id, context.now()
             )
     return len(due)
 
@@ -223,7 +220,7 @@ def advance(
     context: Context,
     round_id: int,
     progress: Callable[[str, int, int], None] = lambda doing, done, total: None,
-) -> str:
+) -> RoundState | None:
     """Bring a round on as far as it goes now: built, sent, answered, taken in, done. Doing it twice
     does nothing twice.
 
@@ -244,7 +241,7 @@ def advance(
             raise NoSuchRound(round_id)
         submission = load_submission(connection, one.submission_id)
     try:
-        if one.state in ("built", "sent"):
+        if one.state in AT_AUTHORITY:
             client = authority_of(context, submission.side)
             try:
                 _talk(context, client, one, progress)
@@ -252,7 +249,7 @@ def advance(
                 client.close()
         return take_in_and_number(context, round_id, progress)
     except Refused as error:
-        put_round(context, one, "built", "sent", state="refused", problem=str(error)[:500])
+        put_round(context, one, RoundState.REFUSED, problem=str(error)[:500])
     except AuthorityError as error:
         _wait(context, one, str(error))
     return _state(context, round_id)
@@ -267,19 +264,18 @@ def _talk(
         AuthorityError: It does not answer, or refuses.
     """
     receipt = one.receipt
-    if one.state == "built":
+    if one.state == RoundState.BUILT:
         progress("Sending", 0, one.records)
         with context.database.transaction() as connection:
             body = store.get_body(connection, one.id)
         receipt = client.send(one.key, body)
-        values = {
-            "state": "sent",
+        values: dict[str, Any] = {
             "receipt": receipt[:100],
             "sent_at": context.now(),
             "problem": "",
             "tries": 0,
         }
-        put_round(context, one, "built", **values)
+        put_round(context, one, RoundState.SENT, **values)
     state, done, total = client.state(receipt)
     progress("The authority is at work", done, total)
     if state != "answered":
@@ -290,32 +286,37 @@ def _talk(
     answer = client.answer(receipt)
     data = json.dumps(answer, ensure_ascii=False).encode()
     values = {
-        "state": "answered",
         "answer": data,
         "answered_at": context.now(),
         "done": one.records,
         "problem": "",
     }
-    put_round(context, one, "built", "sent", **values)
+    put_round(context, one, RoundState.ANSWERED, only_from=AT_AUTHORITY, **values)
 
 
-def put_round(context: Context, one: Round, *before: str, **values: Any) -> None:
-    """Set columns of a round that is in one of some states still, and let everybody look at it
-    anew.
+def put_round(
+    context: Context,
+    one: Round,
+    state: RoundState,
+    only_from: Collection[RoundState] = (),
+    **values: Any,
+) -> None:
+    """Bring a round into another state, set columns of it, and let everybody look at it anew.
 
     Two workers may bring the same round on when one of them waits long for the authority: the later
     never puts it back.
     """
     with context.database.transaction() as connection:
-        if store.lock_round(connection, one.id) not in before:
-            return
-        store.set_round(connection, one.id, next_try=context.now(), **values)
-        store.touch(connection, one.submission_id)
+        moved = store.move_round(
+            connection, one.id, state, only_from, next_try=context.now(), **values
+        )
+        if moved:
+            store.touch(connection, one.submission_id)
 
 
 def _wait(context: Context, one: Round, problem: str) -> None:
     with context.database.transaction() as connection:
-        if store.lock_round(connection, one.id) not in ("built", "sent", "answered", "taken"):
+        if store.lock_round(connection, one.id) not in store.GOING_ON:
             return  # somebody else has brought it to its end meanwhile
         now = store.get_round(connection, one.id) or one
         seconds = min(LONGEST_WAIT, FIRST_WAIT * 1.5**now.tries)
@@ -327,24 +328,24 @@ def _wait(context: Context, one: Round, problem: str) -> None:
             store.touch(connection, one.submission_id)
 
 
-def _state(context: Context, round_id: int) -> str:
+def _state(context: Context, round_id: int) -> RoundState | None:
     with context.database.transaction() as connection:
         one = store.get_round(connection, round_id)
-    return one.state if one is not None else ""
+    return one.state if one is not None else None
 
 
 def take_in_and_number(
     context: Context, round_id: int, progress: Callable[[str, int, int], None]
-) -> str:
+) -> RoundState | None:
     """Take in the answer of a round that has one, then let its numbers into the roster; return
     its state.
     """
     state = _state(context, round_id)
-    if state == "answered":
+    if state == RoundState.ANSWERED:
         progress("Taking the answer in", 0, 0)
         _take_answer_in(context, round_id)
-        state = "taken"
-    if state == "taken":
+        state = RoundState.TAKEN
+    if state == RoundState.TAKEN:
         progress("Numbers into the roster", 0, 0)
         _let_numbers_in(context, round_id)
         state = _state(context, round_id)
@@ -357,86 +358,33 @@ def _take_answer_in(context: Context, round_id: int) -> None:
     """
     with context.database.transaction() as connection:
         one = store.get_round(connection, round_id)
-        if one is None or store.lock_round(connection, round_id) != "answered":
+        if one is None or store.lock_round(connection, round_id) != RoundState.ANSWERED:
             return
         store.lock_submission(connection, one.submission_id)
         sent = json.loads(store.get_body(connection, round_id))
         answer = json.loads(store.get_answer(connection, round_id))
     opened = open_submission(context, one.submission_id)
-    reference, number = opened.layout.reference.to, opened.layout.number.to
-    refs = references(opened.layout, opened.rows, opened.lines)
-    results: dict[str, dict[str, Any]] = {}
-    for found in answer["results"]:
-        if isinstance(found, dict):
-            results.setdefault(str(found.get("ref", "")), found)
-    # answered by a part of the answer that came before
-    had = {line.record for line in opened.told_of(one.number)}
-    lines, strays = [], []
-    rows = {row[reference]: row for row in sent["records"]}
-    for ref, row in rows.items():
-        if ref in refs and (ref in results or refs[ref] not in had):
-            lines.append(line_of(refs[ref], row, results.pop(ref, {}), number))
-    # the authority has changed its mind about a record of an earlier round
-    for ref, found in results.items():
-        record = refs.get(ref)
-        if record is None or record not in opened.lines:
-            strays.append(ref)
-            continue
-        lines.append(line_of(record, dict(opened.lines[record].sent), found, number))
-    of_round = {line.record: line.outcome for line in opened.told_of(one.number)} | {
-        line[0]: line[1] for line in lines
+    reference = opened.layout.reference.to
+    taken = take_in(
+        answer["results"],
+        {row[reference]: row for row in sent["records"]},
+        references(opened.layout, opened.rows, opened.lines),
+        opened.lines,
+        {line.record: line.outcome for line in opened.told_of(one.number)},
+        opened.layout.number.to,
+    )
+    values: dict[str, Any] = {
+        "counts": {**one.counts, **taken.counts},
+        "problem": say_strays(taken.strays),
+        "next_try": context.now(),
+        "tries": 0,
     }
-    tally = dict(Counter(outcome or "unanswered" for outcome in of_round.values()))
-    said = said_of_changes(answer)
     with context.database.transaction() as connection:
-        if store.lock_round(connection, round_id) != "answered":
+        if not store.move_round(connection, round_id, RoundState.TAKEN, **values):
             return
-        store.insert_lines(connection, round_id, lines)
-        store.set_step_answers(connection, one.submission_id, said)
-        problem = say_strays(strays)
-        counts = {**one.counts, **tally}
-        store.set_round(
-            connection,
-            round_id,
-            state="taken",
-            counts=counts,
-            problem=problem,
-            next_try=context.now(),
-            tries=0,
-        )
+        store.insert_lines(connection, round_id, taken.lines)
+        store.set_step_answers(connection, one.submission_id, said_of_changes(answer))
         store.touch(connection, one.submission_id)
-
-
-def said_of_changes(answer: dict[str, Any]) -> dict[int, str]:
-    """List by the number of the step what the authority says to changes that were asked for."""
-    return {
-        int(change["id"]): f"{change.get('state', '')}: {change.get('text', '')}"
-        for change in answer.get("changes", [])
-        if isinstance(change, dict) and re.fullmatch("[0-9]{1,9}", str(change.get("id", "")))
-    }
-
-
-def say_strays(strays: Sequence[str]) -> str:
-    """Say which references of an answer are of nobody here."""
-    if not strays:
-        return ""
-    shown = ", ".join(repr(one) for one in strays[:5]) + (" …" if len(strays) > 5 else "")
-    records = "1 record that is" if len(strays) == 1 else f"{len(strays)} records that are"
-    return f"The answer speaks of {records} not in this submission, passed over: {shown}."
-
-
-def line_of(
-    record: int, row: dict[str, str], found: dict[str, Any], number: str
-) -> tuple[int, str, str, dict[str, str], dict[str, Any]]:
-    """Make what is kept of a record in a round: record, outcome, number, what was sent, what was
-    told.
-    """
-    outcome = str(found.get("outcome", ""))
-    told = {name: found[name] for name in ("rules", "held", "candidates") if found.get(name)}
-    if outcome == "accepted":
-        told.pop("held", None)
-    given = str(found.get("number") or row.get(number, ""))
-    return record, outcome if outcome in OUTCOMES else "", given[:60], row, told
 
 
 def _let_numbers_in(context: Context, round_id: int) -> None:
@@ -462,7 +410,7 @@ def _let_numbers_in(context: Context, round_id: int) -> None:
         pass
     except (IntakeError, RosterError) as error:
         problem = f"Its numbers wait as an intake of their own, on the desk: {error}"
-    put_round(context, one, "taken", state="done", problem=problem[:500])
+    put_round(context, one, RoundState.DONE, problem=problem[:500])
 
 
 def _keep_numbers(context: Context, one: Round) -> int | None:
@@ -523,11 +471,10 @@ def send_again(context: Context, round_id: int, account_id: int | None) -> None:
     """
     with context.database.transaction() as connection:
         one = store.get_round(connection, round_id)
-        if one is None or store.lock_round(connection, round_id) != "refused":
+        if one is None or not store.move_round(
+            connection, round_id, RoundState.BUILT, problem="", tries=0, next_try=context.now()
+        ):
             raise NoSuchRound(round_id)
-        store.set_round(
-            connection, round_id, state="built", problem="", tries=0, next_try=context.now()
-        )
         store.touch(connection, one.submission_id)
         insert_audit(
             connection,

@@ -15,6 +15,7 @@ from nevefield.context import Contended, DatabaseGone, KeyTaken, LoadRefused
 from nevefield.core.errors import (
     NotRead,
     UnreadableFile,
+    WrongAnswer,
     WrongCodes,
     WrongDefinition,
     WrongLayout,
@@ -64,7 +65,6 @@ from nevefield.submissions.errors import (
     NoSuchSubmission,
     NothingToSend,
     RoundUnderWay,
-    WrongAnswer,
     WrongDecision,
 )
 from nevefield.web.access import Forbidden, SignInNeeded

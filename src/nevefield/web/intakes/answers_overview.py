@@ -20,7 +20,7 @@ from nevefield.core.steps import (
     read_step,
 )
 from nevefield.core.steps.kinds import AppliedStep, RecipeStep, TakenBackStep, UndoStep
-from nevefield.intakes.applying import raised_by, waits_of
+from nevefield.intakes.fitting import raised_by, waits_of
 from nevefield.intakes.sources import source_of
 from nevefield.web import common
 from nevefield.web.intakes import shapes_files

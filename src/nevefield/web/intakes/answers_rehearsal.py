@@ -11,7 +11,7 @@ from nevefield.core.columns.values import SEVERAL
 from nevefield.core.sampling import choose_sample, first_rows
 from nevefield.core.snapshot import to_json
 from nevefield.core.tally import CHANGED, NEW, OUTCOMES
-from nevefield.intakes.applying import messages_by_row
+from nevefield.intakes.recording import messages_by_row
 from nevefield.web import common
 from nevefield.web.intakes import shapes_columns
 from nevefield.web.intakes.answers_rows import name_of_row, row_key

@@ -14,7 +14,7 @@ from nevefield.core.columns.titles import name_fields, name_member
 from nevefield.core.snapshot import to_json
 from nevefield.core.tally import OUTCOMES
 from nevefield.core.texts import holding
-from nevefield.intakes.applying import messages_by_row
+from nevefield.intakes.recording import messages_by_row
 from nevefield.web.intakes import shapes_rows
 
 if TYPE_CHECKING:

@@ -11,13 +11,14 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.conditions import say_condition
+from nevefield.core.errors import WrongAnswer
 from nevefield.core.submitting.published import read_published
 from nevefield.rosters.coding import define_words, list_codes
 from nevefield.rosters.errors import NoSuchRecord
 from nevefield.rosters.looking import list_seen
-from nevefield.submissions.answering import bring_answer, end_by_hand, read_answer
+from nevefield.submissions.answering import bring_answer, end_by_hand, open_answer
 from nevefield.submissions.deciding import Said, decide, take_theirs
-from nevefield.submissions.errors import WrongAnswer, WrongDecision
+from nevefield.submissions.errors import WrongDecision
 from nevefield.submissions.looking import list_submissions as find_submissions
 from nevefield.submissions.looking import open_submission, open_with_rounds
 from nevefield.submissions.opening import (
@@ -371,7 +372,7 @@ def get_body(path: shapes.RoundPath, query: shapes.FileQuery) -> Any:
 @gives_file("application/json")
 def get_answer(path: shapes.RoundPath) -> Any:
     """Give the answer to a round as it came."""
-    found = read_answer(context(), path.round_id)
+    found = open_answer(context(), path.round_id)
     return _file(found, f"answer-{path.round_id}.json", "json")
 
 

@@ -8,9 +8,15 @@ import json
 
 import pytest
 
-from nevefield.submissions.answering import LARGEST, _read_answer, _refuse_outcomes
-from nevefield.submissions.errors import WrongAnswer
-from nevefield.submissions.sending import said_of_changes
+from nevefield.core.errors import WrongAnswer
+from nevefield.core.submitting.answers import (
+    LARGEST,
+    read_answer,
+    refuse_outcomes,
+    said_of_changes,
+    take_in,
+)
+from nevefield.core.submitting.standing import Line
 
 ONE = {"ref": "A1", "outcome": "rejected", "number": "", "rules": ["E4", "Y1"]}
 TWO = {"ref": "B2", "outcome": "to number", "number": "M77", "rules": []}
@@ -39,10 +45,10 @@ TWO = {"ref": "B2", "outcome": "to number", "number": "M77", "rules": []}
 )
 def test_read(text):
     """Separators, order, case, spaces, marks: the same answer each time."""
-    assert _read_answer(text.encode())["results"][:2] == [ONE, TWO] or text.startswith("ref;")
+    assert read_answer(text.encode())["results"][:2] == [ONE, TWO] or text.startswith("ref;")
     # a semicolon between rules is one between cells: what is too much is passed over
     if text.startswith("ref;"):
-        assert [one["ref"] for one in _read_answer(text.encode())["results"]] == ["A1", "B2"]
+        assert [one["ref"] for one in read_answer(text.encode())["results"]] == ["A1", "B2"]
 
 
 def test_json_as_it_comes():
@@ -52,7 +58,7 @@ def test_json_as_it_comes():
         "changes": [{"id": "3", "state": "agreed"}],
         "more": 1,
     }
-    assert _read_answer(json.dumps(document).encode()) == {
+    assert read_answer(json.dumps(document).encode()) == {
         "results": document["results"],
         "changes": document["changes"],
     }
@@ -60,7 +66,7 @@ def test_json_as_it_comes():
 
 def test_columns_that_lack():
     """Number and rules may be missing; then there are none."""
-    assert _read_answer(b"REF;OUTCOME\nA1;accepted\n")["results"] == [
+    assert read_answer(b"REF;OUTCOME\nA1;accepted\n")["results"] == [
         {"ref": "A1", "outcome": "accepted", "number": "", "rules": []}
     ]
 
@@ -112,7 +118,7 @@ def test_columns_that_lack():
 def test_refused(data, said):
     """What is no answer is refused in a sentence, never with a trace."""
     with pytest.raises(WrongAnswer, match=said):
-        _read_answer(data)
+        read_answer(data)
 
 
 @pytest.mark.parametrize(
@@ -130,10 +136,10 @@ def test_outcomes_that_are_none(outcomes, said):
         "results": [{"ref": f"R{place}", "outcome": one} for place, one in enumerate(outcomes)]
     }
     if not said:
-        _refuse_outcomes(answer)
+        refuse_outcomes(answer)
         return
     with pytest.raises(WrongAnswer) as found:
-        _refuse_outcomes(answer)
+        refuse_outcomes(answer)
     assert (
         str(found.value)
         == f"These outcomes are none: {said}. There are accepted, warned, rejected, to number."
@@ -145,7 +151,7 @@ def test_many_outcomes_that_are_none():
     """Thousands of them are a sentence still, and none of them a page."""
     results = [{"ref": f"R{place}" * 50, "outcome": f"o{place}" * 200} for place in range(5_000)]
     with pytest.raises(WrongAnswer, match="and 4,995 more") as found:
-        _refuse_outcomes({"results": results})
+        refuse_outcomes({"results": results})
     assert len(str(found.value)) < 1_000
 
 
@@ -162,3 +168,60 @@ def test_changes_of_nobody(number):
         }
     )
     assert said == {7: "refused: no"}
+
+
+SENT = {"A1": {"REF": "A1", "NO": ""}, "B2": {"REF": "B2", "NO": "M5"}}
+RECORDS = {"A1": 1, "B2": 2, "OLD": 3}
+EARLIER = {3: Line(1, {"REF": "OLD", "NO": "M9"}, "rejected", "M9", ("E4",))}
+
+
+def said(ref, outcome="accepted", **more):
+    return {"ref": ref, "outcome": outcome, **more}
+
+
+@pytest.mark.parametrize(
+    ("results", "had", "kept", "strays", "counts"),
+    [
+        # what nothing is said of is unanswered
+        (
+            [said("A1")],
+            {},
+            [(1, "accepted", ""), (2, "", "M5")],
+            [],
+            {"accepted": 1, "unanswered": 1},
+        ),
+        # unless an earlier part spoke of it
+        ([said("A1")], {2: "rejected"}, [(1, "accepted", "")], [], {"accepted": 1, "rejected": 1}),
+        # a later part may say another thing than the earlier
+        (
+            [said("A1"), said("B2", number="M6")],
+            {2: "rejected"},
+            [(1, "accepted", ""), (2, "accepted", "M6")],
+            [],
+            {"accepted": 2},
+        ),
+        # twice of one: the first counts; outcomes that are none are no outcome
+        (
+            [said("A1", "rejected"), said("A1"), said("B2", "perhaps")],
+            {},
+            [(1, "rejected", ""), (2, "", "M5")],
+            [],
+            {"rejected": 1, "unanswered": 1},
+        ),
+        # of an earlier round the authority has changed its mind; of nobody here it is passed over
+        (
+            [said("OLD"), said("ZZ"), said("A1"), said("B2"), "no object"],
+            {},
+            [(1, "accepted", ""), (2, "accepted", "M5"), (3, "accepted", "M9")],
+            ["ZZ"],
+            {"accepted": 3},
+        ),
+    ],
+    ids=["silent", "earlier part", "another mind", "twice", "of others"],
+)
+def test_taken_in(results, had, kept, strays, counts):
+    """What is kept of each record, whom nothing is of, and how many have which outcome."""
+    taken = take_in(results, SENT, RECORDS, EARLIER, had, "NO")
+    assert sorted(line[:3] for line in taken.lines) == kept
+    assert (taken.strays, taken.counts) == (strays, counts)
+    assert all(line[3]["REF"] for line in taken.lines)
