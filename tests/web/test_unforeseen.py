@@ -50,7 +50,7 @@ def test_counted_by_what_and_where(broken):
         "ValueError",
         2,
     )
-    assert one["source"].startswith("web.routes_rosters:")
+    assert one["source"].startswith("web.rosters.routes_receipts:")
     assert one["first_at"] < one["last_at"]
     assert f"in the log as {one['mark']}" in said
     assert SECRET not in str(one) + said

@@ -13,13 +13,12 @@ import numpy as np
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import Code, refuse_loops
 from nevefield.core.columns.pairing import known_headings
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.definition import Definition
 from nevefield.core.evaluate import Evaluation, Inputs, evaluate
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.steps import read_step
-from nevefield.core.texts import fold
+from nevefield.core.texts import SEVERAL, fold
 
 if TYPE_CHECKING:
     from collections.abc import Sequence

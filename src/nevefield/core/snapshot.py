@@ -11,9 +11,9 @@ import pyarrow as pa
 import pyarrow.compute as pc
 import pyarrow.json as pajson
 
-from nevefield.core.columns.values import SEVERAL, Typed
+from nevefield.core.columns.values import Typed
 from nevefield.core.table import Column
-from nevefield.core.texts import fold
+from nevefield.core.texts import SEVERAL, fold
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping

@@ -10,11 +10,11 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 import pyarrow as pa
 
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.evaluate import Evaluation, Inputs, evaluate
 from nevefield.core.reading.reading import Reading
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.table import Column, Table
+from nevefield.core.texts import SEVERAL
 
 if TYPE_CHECKING:
     from collections.abc import Mapping

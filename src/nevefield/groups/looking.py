@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.masking import sensitive_fields
 from nevefield.core.placing.groups import Groups, find_groups, kind_of_value
+from nevefield.core.texts import SEVERAL
 from nevefield.groups.errors import KeptKind, NoSuchKind
 from nevefield.rosters.looking import open_roster
 from nevefield.rosters.snapshots import as_seen, load_codes, load_snapshot, require_roster

@@ -12,13 +12,12 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.defining.groups import read_rules
 from nevefield.core.definition import Rule
 from nevefield.core.placing.groups import bands_of
 from nevefield.core.placing.rules import Effect, effects_of
 from nevefield.core.placing.spreading import Clash, Question, spread
-from nevefield.core.texts import near
+from nevefield.core.texts import SEVERAL, near
 from nevefield.groups.errors import WrongPlacing
 from nevefield.groups.looking import OpenKind, open_kind
 from nevefield.intakes.evaluating import open_intake, placed_by_hand

@@ -7,9 +7,9 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 import pyarrow as pa
 
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.table import Column
+from nevefield.core.texts import SEVERAL
 
 if TYPE_CHECKING:
     from collections.abc import Sequence

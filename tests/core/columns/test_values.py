@@ -10,9 +10,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nevefield.core.codes import Code, CodeList
-from nevefield.core.columns.values import SEVERAL, ValueContext, convert
+from nevefield.core.columns.values import ValueContext, convert
 from nevefield.core.definition import Field, Identifier
 from nevefield.core.table import Column
+from nevefield.core.texts import SEVERAL
 
 PORTS = CodeList(
     "port",

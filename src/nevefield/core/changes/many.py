@@ -11,9 +11,8 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import TYPE_CHECKING, Any
 
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.errors import WrongStep
-from nevefield.core.texts import near
+from nevefield.core.texts import SEVERAL, near
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence

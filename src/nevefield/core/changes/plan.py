@@ -10,9 +10,9 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.changes.leaving import END, LEAVE
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.table import Column
+from nevefield.core.texts import SEVERAL
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

@@ -10,9 +10,12 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.columns.derived import derive
-from nevefield.core.columns.values import SEVERAL, Problem, Typed, refuse_limits
+from nevefield.core.columns.limits import refuse_limits
+from nevefield.core.columns.outcome import Problem
+from nevefield.core.columns.values import Typed
 from nevefield.core.definition import COUNTING, UPDATES
 from nevefield.core.edits.trail import union
+from nevefield.core.texts import SEVERAL
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping

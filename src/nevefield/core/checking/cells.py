@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.edits.trail import NO_ROWS, has_any, put_in
 from nevefield.core.people.recognising import ASKED
+from nevefield.core.texts import SEVERAL
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -18,7 +18,8 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
-    from nevefield.core.columns.values import Problem, Typed
+    from nevefield.core.columns.outcome import Problem
+    from nevefield.core.columns.values import Typed
 
 __all__ = ["check_required", "check_values", "note_repairs"]
 

@@ -11,10 +11,9 @@ import numpy as np
 
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.columns.days import say_day
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.conditions import age_of, say_condition
 from nevefield.core.edits.mending import mend_hits
-from nevefield.core.texts import fold, trim
+from nevefield.core.texts import SEVERAL, fold, trim
 
 if TYPE_CHECKING:
     from collections.abc import Callable

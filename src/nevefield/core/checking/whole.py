@@ -12,8 +12,8 @@ import pyarrow as pa
 
 from nevefield.core.changes.compare import find_absent
 from nevefield.core.checking.facts import Facts, Hit
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.edits.trail import NO_ROWS
+from nevefield.core.texts import SEVERAL
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping

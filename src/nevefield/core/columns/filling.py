@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.columns.composing import Pattern, Piece, compose_all
-from nevefield.core.columns.values import SEVERAL, Typed, ValueContext, convert
+from nevefield.core.columns.values import Typed, ValueContext, convert
 from nevefield.core.table import Column, rows_by_line
-from nevefield.core.texts import trim
+from nevefield.core.texts import SEVERAL, trim
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping

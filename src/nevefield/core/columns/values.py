@@ -7,7 +7,6 @@ A value is kept as text in the form that the roster stores: day `2026-09-01`, nu
 from __future__ import annotations
 
 import dataclasses
-import re
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
@@ -16,75 +15,52 @@ import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
-from nevefield.core.columns.damage import CUT_AT, ERRORS, clean_text, days_of_serial, mend_letters
-from nevefield.core.columns.days import decide_order, other_century, read_day, say_day, swapped_days
+from nevefield.core.columns.damage import CUT_AT, ERRORS, clean_text, mend_letters
+from nevefield.core.columns.dated import TURNED, read_date, read_datetime
+from nevefield.core.columns.days import decide_order, swapped_days
 from nevefield.core.columns.folding import fold_values
-from nevefield.core.columns.identifiers import mend_identifier
-from nevefield.core.columns.mail import why_no_mail
-from nevefield.core.columns.numbers import decide_mark, read_number
-from nevefield.core.columns.plain import ISO, MAIL, WHOLE, is_phone, plain_values, rank
-from nevefield.core.columns.words import NO, YES
+from nevefield.core.columns.limits import refuse_limits
+from nevefield.core.columns.numbers import decide_mark
+from nevefield.core.columns.outcome import (
+    LONGEST_MESSAGE,
+    Outcome,
+    Problem,
+    Reader,
+    Repair,
+    make_problem,
+)
+from nevefield.core.columns.plain import ISO, WHOLE, plain_values
+from nevefield.core.columns.types import (
+    read_amount,
+    read_boolean,
+    read_code,
+    read_identifier,
+    read_mail,
+    read_phone,
+    read_year,
+)
 from nevefield.core.edits import limits
 from nevefield.core.edits.trail import union
-from nevefield.core.patterns import matches
 from nevefield.core.table import Column
-from nevefield.core.texts import SEVERAL, bare_cell, plain_letters, squeeze, squeeze_lines, trim
+from nevefield.core.texts import SEVERAL, bare_cell, squeeze, squeeze_lines, trim
 
 if TYPE_CHECKING:
-    from collections.abc import Iterator, Mapping
+    from collections.abc import Mapping
     from datetime import date
 
     from numpy.typing import NDArray
 
-    from nevefield.core.codes import Code, CodeList
+    from nevefield.core.codes import CodeList
     from nevefield.core.definition import Field
 
-__all__ = [
-    "SEPARATORS",
-    "SEVERAL",
-    "TURNED",
-    "Problem",
-    "Repair",
-    "Typed",
-    "ValueContext",
-    "convert",
-    "edit",
-    "refuse_limits",
-]
+__all__ = ["SEPARATORS", "Typed", "ValueContext", "convert", "edit"]
+
 
 # distinct texts of a coded column; with more it is another column, and likeness would only cost
 # time
 MOST_SUGGESTED = 5_000
-# behind the order of day and month: real dates were turned round by a spreadsheet of the other
-# order
-TURNED = "-turned"
 MOST_PARTS = 20  # values in one cell of which more than what is wrong is said
-MOST_DIGITS = 20  # of a number that may have lost its zeros
-LONGEST_MESSAGE = 400  # characters
-_INTEGER = re.compile(r"[+-]?\d{1,18}(?:[.,]0{1,2}|[.,]0{4,})?")
-_EXTENSION = re.compile(r"(?i)(?<!\s)\s*+(?:ext\.?|x)\s*+\d+$")  # of a phone number
 SEPARATORS = (";", ",", "|", "/", "+", "&", "\n")  # that may stand between several codes in a cell
-_DATETIME = re.compile(r"(\d{4}-\d\d-\d\d)[T ](\d\d:\d\d)(?::(\d\d))?(?:\.\d+)?Z?")
-
-
-@dataclass(frozen=True)
-class Problem:
-    """Why a text is no value of its field."""
-
-    check: str
-    message: str
-    group: str  # with check and field: which texts one remedy would settle
-    title: str  # of the cause
-    suggestions: tuple[str, ...] = ()  # values that it may mean, the likeliest first
-    shared: bool = False  # the suggestion holds for every text of the group
-
-
-@dataclass(frozen=True)
-class Repair:
-    """What was done to a text to make it a value."""
-
-    kind: str  # spaces, case, zeros, day, number, label
-    message: str
 
 
 @dataclass(frozen=True)
@@ -208,10 +184,6 @@ class Typed:
         if self._folded:
             made._folded.append(_fold_edit(self, values, stored))
         return made
-
-
-Outcome = tuple["str | None", "Problem | None", "Repair | None"]
-Reader = Callable[[str], Outcome]
 
 
 def convert(
@@ -382,7 +354,9 @@ def _read_one(
         said = f"the spreadsheet shows the error {trimmed} in place of a value; ask for the value."
         return (
             trimmed,
-            _problem(one, "damage", said, f"{one.title}: errors of the spreadsheet", group="error"),
+            make_problem(
+                one, "damage", said, f"{one.title}: errors of the spreadsheet", group="error"
+            ),
             None,
         )
     mended = mend_letters(trimmed)
@@ -494,394 +468,22 @@ def _reader(
 ) -> Reader:
     if one.code_list:
         codes = context.codes[one.code_list]
-        return lambda text: _read_code(one, text, codes, context.today, suggests)
+        return lambda text: read_code(one, text, codes, context.today, suggests)
     if one.identifier is not None:
-        return lambda text: _read_identifier(one, text)
+        return lambda text: read_identifier(one, text)
     if one.is_mail:
-        return lambda text: _read_mail(one, text)
+        return lambda text: read_mail(one, text)
     if one.kind == "phone":
-        return lambda text: _read_phone(one, text)
+        return lambda text: read_phone(one, text)
     if one.type == "date":
-        return lambda text: _read_date(one, text, order, context.today, turned)
+        return lambda text: read_date(one, text, order, context.today, turned)
     if one.type == "datetime":
-        return lambda text: _read_datetime(one, text, order, context.today)
+        return lambda text: read_datetime(one, text, order, context.today)
     if one.type in ("integer", "number"):
-        return lambda text: _read_number(one, text, mark)
+        return lambda text: read_amount(one, text, mark)
     simple: dict[str, Callable[[Field, str], Outcome]] = {
-        "boolean": _read_boolean,
-        "year": _read_year,
+        "boolean": read_boolean,
+        "year": read_year,
     }
     function = simple.get(one.type)
     return (lambda text: function(one, text)) if function else (lambda text: (text, None, None))
-
-
-def refuse_limits(one: Field, value: str) -> Problem | None:
-    """Check a value against the field's constraints (Table Schema, "constraints")."""
-    for part in value.split(SEVERAL) if one.several else (value,):
-        if one.minimum and rank(one, part) < rank(one, one.minimum):
-            word = "before" if one.type in ("date", "datetime") else "less than"
-            return _problem(
-                one,
-                "minimum",
-                f"“{part}” is {word} {one.minimum}.",
-                f"{one.title} is {word} {one.minimum}",
-            )
-        if one.maximum and rank(one, part) > rank(one, one.maximum):
-            word = "after" if one.type in ("date", "datetime") else "more than"
-            return _problem(
-                one,
-                "maximum",
-                f"“{part}” is {word} {one.maximum}.",
-                f"{one.title} is {word} {one.maximum}",
-            )
-        if one.min_length is not None and len(part) < one.min_length:
-            said = f"“{part}” has {len(part)} characters; at least {one.min_length} are needed."
-            return _problem(one, "minLength", said, f"{one.title} is too short")
-        if one.max_length is not None and len(part) > one.max_length:
-            said = f"“{part}” has {len(part)} characters; at most {one.max_length} fit."
-            return _problem(one, "maxLength", said, f"{one.title} is too long")
-        if one.pattern and not matches(one.pattern, part):
-            return _refuse_form(one, part)
-        if one.enum and part not in one.enum:
-            said = f"“{part}” is none of {', '.join(one.enum[:8])}."
-            return _problem(one, "enum", said, f"“{part}” is no {one.title.lower()}", group=part)
-    return None
-
-
-def _refuse_form(one: Field, text: str) -> Problem:
-    """Say that a text has another form than it has to, and what it may have been: in plain
-    letters, or with lost zeros.
-    """
-    said, title = f"“{text}” has not the form {one.pattern}.", f"{one.title} has another form"
-    if one.several:
-        return _problem(one, "pattern", said, title)
-    plain = plain_letters(text)
-    if plain != text and matches(one.pattern, plain):
-        title = f"{one.title} has letters that it cannot hold"
-        return _problem(
-            one, "pattern", f"{said} In plain letters it has: {plain}.", title, suggestions=(plain,)
-        )
-    whole = next((zeros for zeros in _with_zeros(text) if matches(one.pattern, zeros)), "")
-    if whole:
-        title = f"{one.title}: leading zeros may be lost"
-        said = f"{said} With the zeros that a spreadsheet takes away: {whole}."
-        return _problem(one, "pattern", said, title, suggestions=(whole,))
-    return _problem(one, "pattern", said, title)
-
-
-def _with_zeros(text: str) -> Iterator[str]:
-    """Give zeros back that a number may have lost: before it, one more each time, or behind the
-    letters that it begins with.
-    """
-    letters = re.match(r"[^\W\d_]*", text[:20])
-    head = letters[0] if letters else ""
-    if len(text) <= MOST_DIGITS and text[len(head) :].isdecimal():
-        for count in range(1, MOST_DIGITS - len(text) + 1):
-            yield head + "0" * count + text[len(head) :]
-
-
-def _problem(
-    one: Field,
-    check: str,
-    message: str,
-    title: str,
-    *,
-    group: str = "",
-    suggestions: tuple[str, ...] = (),
-    shared: bool = False,
-) -> Problem:
-    if len(message) > LONGEST_MESSAGE:  # a cell may be megabytes
-        message = f"{message[: LONGEST_MESSAGE // 2]} … {message[-LONGEST_MESSAGE // 4 :]}"
-    return Problem(
-        check,
-        f"{one.title}: {message}",
-        group or title,
-        title[:LONGEST_MESSAGE],
-        suggestions,
-        shared,
-    )
-
-
-def _read_code(one: Field, text: str, codes: CodeList, today: date, suggests: bool) -> Outcome:
-    exact = codes.by_code.get(text)
-    if exact is not None:
-        return _code_in_use(one, text, exact, today)
-    named = codes.named(text)
-    current = [code for code in named if code.is_used(today) or (one.on_day and len(named) == 1)]
-    if len(current) == 1:
-        code = current[0]
-        how = "is written" if code.code.casefold() == text.casefold() else "stands for"
-        return code.code, None, Repair("label", f"“{text}” {how} {code.code}.")
-    if len(named) == 1:
-        return _code_in_use(one, text, named[0], today)
-    fits = tuple(current) or (codes.suggest(text, today) if suggests else ())
-    title = f"“{text}” is not a {one.title.lower()} code"
-    if len(fits) == 1:
-        code = fits[0]
-        said = f"“{text}” is no code of the list; {code.code} is called “{code.label}”."
-        return (
-            text,
-            _problem(
-                one,
-                "code",
-                said,
-                title,
-                group=f"→{code.code}",
-                suggestions=(code.code,),
-                shared=True,
-            ),
-            None,
-        )
-    said = f"“{text}” is no code of the list."
-    if fits:
-        said += f" It could be {' or '.join(f'{code.code} ({code.label})' for code in fits)}."
-    found = tuple(code.code for code in fits)
-    return (
-        text,
-        _problem(
-            one, "code", said, title, group=squeeze(text).casefold(), suggestions=found, shared=True
-        ),
-        None,
-    )
-
-
-def _code_in_use(one: Field, text: str, code: Code, today: date) -> Outcome:
-    if code.is_used(today) or one.on_day:  # in use on the day that the row says: `check_code_days`
-        return code.code, None, None
-    said = f"{code.code} ({code.label}) {code.days(today)}."
-    return (
-        text,
-        _problem(one, "code", said, f"{code.code} {code.days(today)}", group=code.code),
-        None,
-    )
-
-
-def _read_identifier(one: Field, text: str) -> Outcome:
-    scheme = one.identifier
-    mended = mend_identifier(scheme, text)  # type: ignore[arg-type]
-    if mended.problem:
-        said = f"“{text}”: {mended.problem}."
-        title = f"{one.title}: {mended.problem}"
-        problem = _problem(
-            one, "identifier", said, title, group=mended.pattern, suggestions=mended.suggestions
-        )
-        return text, problem, None
-    return mended.value, None, Repair(mended.repair, mended.message) if mended.repair else None
-
-
-def _read_mail(one: Field, text: str) -> Outcome:
-    said = "" if re.match(MAIL, text) else why_no_mail(text)
-    if said:
-        return (
-            text,
-            _problem(
-                one,
-                "format",
-                f"“{text}” is no mail address. {said}",
-                f"{one.title} is no mail address",
-            ),
-            None,
-        )
-    return text, None, None
-
-
-def _read_phone(one: Field, text: str) -> Outcome:
-    if re.search(r"[^\d+()/. -]", _EXTENSION.sub("", text)) or not is_phone(text, one.region):
-        return (
-            text,
-            _problem(
-                one, "format", f"“{text}” is no phone number.", f"{one.title} is no phone number"
-            ),
-            None,
-        )
-    return text, None, None
-
-
-def _read_date(
-    one: Field, text: str, order: str, today: date, turned: frozenset[str] = frozenset()
-) -> Outcome:
-    back = order.endswith(TURNED)
-    order = order.removesuffix(TURNED)
-    found = read_day(text, order, today)
-    other = (
-        None if found or not order else read_day(text, "mdy" if order == "dmy" else "dmy", today)
-    )
-    if other and other.day:
-        first = "day" if order == "dmy" else "month"
-        said = (
-            f"“{text}” is no day with the {first} first, as the column has it; the other way round"
-            f" it is {say_day(other.day)}."
-        )
-        title = f"{one.title}: day and month swapped"
-        return (
-            text,
-            _problem(one, "date-swapped", said, title, suggestions=(other.day.isoformat(),)),
-            None,
-        )
-    if text in turned and found and found.day:
-        turned_back = found.day.replace(month=found.day.day, day=found.day.month)
-        if back:
-            return (
-                turned_back.isoformat(),
-                None,
-                Repair("day", f"“{text}” had been turned round: {say_day(turned_back)}."),
-            )
-        said = (
-            f"{say_day(found.day)} may have been {say_day(turned_back)}: the spreadsheet has turned"
-            " every text that it could into a date of its own order, and left the rest as text."
-        )
-        return (
-            text,
-            _problem(
-                one,
-                "dates-turned",
-                said,
-                f"{one.title}: days that a spreadsheet may have turned round",
-            ),
-            None,
-        )
-    if found is None and (serials := days_of_serial(text)):
-        fits = tuple(
-            day.isoformat() for day in serials if refuse_limits(one, day.isoformat()) is None
-        )[:1]
-        either = f"{say_day(serials[0])}, or {say_day(serials[1])} if it counts from 1904"
-        said = f"“{text}” is a day that a spreadsheet turned into a number: {either}."
-        return (
-            text,
-            _problem(
-                one,
-                "damage",
-                said,
-                f"{one.title}: days turned into numbers",
-                group="serial",
-                suggestions=fits,
-            ),
-            None,
-        )
-    if found is None:
-        return text, _problem(one, "type", f"“{text}” is no day.", f"{one.title} is no day"), None
-    if found.day is None:
-        one_way, other_way = found.either
-        said = (
-            f"“{text}” is {say_day(one_way)} or {say_day(other_way)}; nothing in the column"
-            " decides it."
-        )
-        both = (one_way.isoformat(), other_way.isoformat())
-        title = f"{one.title}: day or month first?"
-        return text, _problem(one, "date-order", said, title, suggestions=both), None
-    day, century = found.day, other_century(text, found.day)
-    if (
-        century is not None
-        and century.year <= today.year + 20
-        and refuse_limits(one, century.isoformat()) is None
-    ):
-        wrong = refuse_limits(one, day.isoformat())
-        if one.means == "birth-date" and day > today:
-            day = century  # nobody is born later than today
-        elif wrong is not None:
-            said = (
-                f"“{text}” has a year of two digits: as {say_day(day)} it does not fit, as"
-                f" {say_day(century)} it does."
-            )
-            title = f"{one.title}: which century?"
-            return (
-                text,
-                _problem(
-                    one,
-                    wrong.check,
-                    said,
-                    title,
-                    suggestions=(century.isoformat(), day.isoformat()),
-                ),
-                None,
-            )
-    return (
-        day.isoformat(),
-        None,
-        None if found.plain else Repair("day", f"“{text}” is read as {say_day(day)}."),
-    )
-
-
-def _read_datetime(one: Field, text: str, order: str, today: date) -> Outcome:
-    found = _DATETIME.fullmatch(text)
-    day = read_day(found[1], order, today) if found else read_day(text, order, today)
-    if day is None or day.day is None or (found and not _is_time(found[2])):
-        return (
-            text,
-            _problem(one, "type", f"“{text}” is no day with a time.", f"{one.title} is no time"),
-            None,
-        )
-    clock = f"{found[2]}:{found[3] or '00'}" if found else "00:00:00"
-    return f"{day.day.isoformat()}T{clock}", None, None
-
-
-def _is_time(text: str) -> bool:
-    hour, minute = text.split(":")
-    return int(hour) < 24 and int(minute) < 60
-
-
-def _read_number(one: Field, text: str, mark: str) -> Outcome:
-    whole = one.type == "integer"
-    kind = "whole number" if whole else "number"
-    # "12.0" of a spreadsheet; three noughts may be thousands
-    if whole and _INTEGER.fullmatch(text):
-        return str(int(re.split("[.,]", text)[0])), None, None
-    found = read_number(text, mark)
-    if found is None and mark and (other := read_number(text, "." if mark == "," else ",")):
-        sign = "comma" if mark == "," else "point"
-        said = (
-            f"“{text}” does not go with the decimal {sign} of the column; it may be {other.value}."
-        )
-        suggestions = (other.value,) if other.value else ()
-        return (
-            text,
-            _problem(
-                one, "type", said, f"{one.title}: another decimal mark", suggestions=suggestions
-            ),
-            None,
-        )
-    if found is not None and whole:
-        fits = [
-            value
-            for value in ([found.value] if found.value else found.either)
-            if value and "." not in value
-        ]
-        found = read_number(fits[0], "") if len(fits) == 1 else None if not fits else found
-        if found is not None and found.value is not None:
-            return found.value, None, Repair("number", f"“{text}” is read as {found.value}.")
-    if found is None:
-        return (
-            text,
-            _problem(one, "type", f"“{text}” is no {kind}.", f"{one.title} is no {kind}"),
-            None,
-        )
-    if found.value is None:
-        said = (
-            f"“{text}” is {found.either[0]} or {found.either[1]}; nothing in the column decides it."
-        )
-        title = f"{one.title}: comma or point before the decimals?"
-        return text, _problem(one, "decimal-mark", said, title, suggestions=found.either), None
-    return (
-        found.value,
-        None,
-        None if found.plain else Repair("number", f"“{text}” is read as {found.value}."),
-    )
-
-
-def _read_boolean(one: Field, text: str) -> Outcome:
-    word = text.casefold()
-    if word in YES or word in NO:
-        return "true" if word in YES else "false", None, None
-    return (
-        text,
-        _problem(
-            one, "type", f"“{text}” is neither yes nor no.", f"{one.title} is neither yes nor no"
-        ),
-        None,
-    )
-
-
-def _read_year(one: Field, text: str) -> Outcome:
-    if not re.fullmatch(r"\d{4}", text):
-        return text, _problem(one, "type", f"“{text}” is no year.", f"{one.title} is no year"), None
-    return text, None, None

@@ -9,9 +9,9 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from nevefield.core.columns.derived import derive
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.edits import limits
 from nevefield.core.edits.trail import NO_ROWS, Followed
+from nevefield.core.texts import SEVERAL
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence

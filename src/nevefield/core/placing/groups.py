@@ -9,8 +9,8 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.conditions import age_of, holds
+from nevefield.core.texts import SEVERAL
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Sequence

@@ -11,9 +11,10 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from nevefield.core.columns.values import SEVERAL, Typed
+from nevefield.core.columns.values import Typed
 from nevefield.core.conditions import fields_of, holds
 from nevefield.core.table import Column
+from nevefield.core.texts import SEVERAL
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Mapping, Sequence

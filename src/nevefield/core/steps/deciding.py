@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any, assert_never
 
 from nevefield.core.applied import Applied
 from nevefield.core.columns.composing import Pattern
-from nevefield.core.columns.values import TURNED
+from nevefield.core.columns.dated import TURNED
 from nevefield.core.reading import ReadingChoice
 from nevefield.core.steps.kinds import (
     AbsentStep,

@@ -10,9 +10,8 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.errors import WrongLayout
-from nevefield.core.texts import near
+from nevefield.core.texts import SEVERAL, near
 
 if TYPE_CHECKING:
     from collections.abc import Collection, Mapping, Sequence

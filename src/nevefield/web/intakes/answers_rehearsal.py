@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.columns.composing import compose, say_pattern
-from nevefield.core.columns.values import SEVERAL
 from nevefield.core.sampling import choose_sample, first_rows
 from nevefield.core.snapshot import to_json
 from nevefield.core.tally import CHANGED, NEW, OUTCOMES
+from nevefield.core.texts import SEVERAL
 from nevefield.intakes.recording import messages_by_row
 from nevefield.web import common
 from nevefield.web.intakes import shapes_columns
