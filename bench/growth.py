@@ -30,7 +30,8 @@ from nevefield.core.codes import read_codes  # noqa: E402
 from nevefield.core.columns.pairing import look_at_values, pair_columns  # noqa: E402
 from nevefield.core.defining.reading import read_definition  # noqa: E402
 from nevefield.core.evaluate import Inputs, evaluate, read_snapshot  # noqa: E402
-from nevefield.core.people.matching import learn_people, settle_likely, sides_of  # noqa: E402
+from nevefield.core.people.matching import learn_people, sides_of  # noqa: E402
+from nevefield.core.people.settling import settle_likely  # noqa: E402
 from nevefield.core.reading import read_file  # noqa: E402
 from nevefield.core.table import Column, Table  # noqa: E402
 

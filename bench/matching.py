@@ -20,14 +20,8 @@ sys.path.insert(0, str(ROOT))
 from tests.core.people import crowd  # noqa: E402
 from tests.core.people.maker import DEFINITION, KNOWN, STRANGERS, make_people  # noqa: E402
 
-from nevefield.core.people.matching import (  # noqa: E402
-    CERTAIN,
-    NOBODY,
-    POSSIBLE,
-    learn_people,
-    settle_likely,
-    sides_of,
-)
+from nevefield.core.people.matching import learn_people, sides_of  # noqa: E402
+from nevefield.core.people.settling import # noqa: E402     CERTAIN, NOBODY, POSSIBLE, settle_likely
 
 PAGE = ROOT / "docs" / "matching.md"
 CROWDS = (

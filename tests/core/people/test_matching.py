@@ -8,16 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nevefield.core.people.candidates import find_candidates
-from nevefield.core.people.matching import (
-    CERTAIN,
-    NOBODY,
-    POSSIBLE,
-    Likely,
-    Limits,
-    learn_people,
-    settle_likely,
-    sides_of,
-)
+from nevefield.core.people.matching import learn_people, sides_of
+from nevefield.core.people.settling import CERTAIN, NOBODY, POSSIBLE, Likely, Limits, settle_likely
 from nevefield.core.people.traits import forms_of, traits_of
 from nevefield.core.table import Column
 from tests.core.people.crowd import make_crowd

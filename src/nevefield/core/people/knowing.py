@@ -10,8 +10,9 @@ from nevefield.core.columns.derived import derive
 from nevefield.core.edits.trail import union
 from nevefield.core.people.joining import Joined, join_rows, number_people, people_groups
 from nevefield.core.people.keys import Known, match_again, match_keys
-from nevefield.core.people.matching import Limits, Scale
+from nevefield.core.people.matching import Scale
 from nevefield.core.people.recognising import Recognised, recognise
+from nevefield.core.people.settling import Limits
 from nevefield.core.table import Table, rows_at
 
 if TYPE_CHECKING:

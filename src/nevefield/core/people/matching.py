@@ -1,6 +1,4 @@
-"""Who is this row, when no key says it: likely records, how likely each is, and an assignment
-that gives no record away twice.
-"""
+"""Who is this row, when no key says it: likely records, and how likely each is."""
 
 from __future__ import annotations
 
@@ -9,10 +7,10 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from nevefield.core.assigning import assign
-from nevefield.core.edits.trail import NO_ROWS, Trail, union
+from nevefield.core.edits.trail import NO_ROWS, Trail
 from nevefield.core.people.candidates import Listed, find_candidates
-from nevefield.core.people.levels import LEVELS, NOTHING, level_pairs
+from nevefield.core.people.households import are_two, tells
+from nevefield.core.people.levels import LEVELS, level_pairs
 from nevefield.core.people.traits import Side, Trait, forms_of, traits_of
 from nevefield.core.people.weights import Weights, estimate_weights, weigh_pairs
 
@@ -26,49 +24,22 @@ if TYPE_CHECKING:
     from nevefield.core.table import Column
 
 __all__ = [
-    "CERTAIN",
-    "NOBODY",
-    "POSSIBLE",
-    "SAME_INITIAL",
+    "LEAST",
     "Candidates",
     "Learnt",
-    "Likely",
-    "Limits",
     "Scale",
     "Sides",
     "find_again",
-    "find_knot",
     "learn_people",
-    "merge_likely",
-    "settle_likely",
     "sides_of",
 ]
 
-NOBODY, POSSIBLE, CERTAIN = range(3)
+
 KEPT = 8  # candidates of a row
 LEAST = 0.5  # a score below which a candidate is not shown, unless it is the best
-RIVAL = 10.0  # a score from which on a second row is said to claim the same record
 KNOWN_PAIRS = 2_000
-LARGEST_KNOT = 2_000  # rows that are settled apart from the others
-# cells of one assignment; a larger knot of rows and records is settled greedily
-LARGEST_TABLE = 4_000_000
-# What tells people of one household apart: while one of these differs, nothing is settled by
-# itself.
-TELLING = ("given", "birth")
 ONE_PART = [one.word for one in LEVELS["birth"]].index("one part differs")
 GENERATION = 15  # years between parents and their children, at least
-SLIPS = [
-    place for place, one in enumerate(LEVELS["given"]) if one.word in ("nearly", "sounds alike")
-]
-SAME_INITIAL = [one.word for one in LEVELS["given"]].index("same initial")
-
-
-@dataclass(frozen=True)
-class Limits:
-    """From which score on a row is settled without a person, 0 to 100."""
-
-    certain: float = 98.0  # at least: it is that record
-    nobody: float = 4.0  # at most, of all candidates together: it is nobody in the roster
 
 
 @dataclass(frozen=True)
@@ -128,18 +99,6 @@ class Candidates:
         known.
         """
         return self.trail.since(other.trail)
-
-
-@dataclass(frozen=True)
-class Likely:
-    """What was decided of rows without a known record."""
-
-    found: Candidates
-    decision: NDArray[np.int8]  # of each row asked
-    record: NDArray[np.int64]  # of each: the certain record, -1
-    score: NDArray[np.float64]  # of each: of the certain record, or of the likeliest, 0 to 100
-    # row -> rows that claim its likeliest record as well
-    rivals: Mapping[int, tuple[int, ...]] = field(default_factory=dict)
 
 
 class Sides(dict[str, Side]):
@@ -321,64 +280,6 @@ def find_again(
     )
 
 
-def find_knot(
-    found: Candidates, rows: NDArray[np.intp], records: NDArray[np.int64]
-) -> tuple[NDArray[np.intp], NDArray[np.int64]] | None:
-    """Find the rows that contend with some rows for records, directly or through others; None where
-    they are many.
-
-    Args:
-        found: The candidates.
-        rows: To begin with, rising.
-        records: To begin with, rising: what the rows may be or might have been; -1 counts for
-            nothing.
-
-    Returns:
-        The rows and the records of the knot, rising.
-    """
-    records = records[records >= 0]
-    strong = found.scores > LEAST
-    while len(rows) <= LARGEST_KNOT:
-        wanted = np.zeros(int(max(found.records.max(initial=0), records.max(initial=0))) + 1, bool)
-        wanted[records] = True
-        near = union((rows, found.rows[strong & wanted[found.records]]))
-        pairs = found.pairs_of(near)
-        more = np.union1d(records, found.records[pairs[strong[pairs]]])
-        if len(near) == len(rows) and len(more) == len(records):
-            return rows, records
-        rows, records = near, more
-    return None
-
-
-def merge_likely(before: Likely, found: Candidates, part: Likely, rows: NDArray[np.intp]) -> Likely:
-    """Put what was decided anew of some rows in the place of what was decided of them before.
-
-    Args:
-        before: What was decided of all.
-        found: The candidates as they are now.
-        part: What was decided anew.
-        rows: Of whose rivals that says all.
-    """
-    had = np.minimum(
-        np.searchsorted(before.found.asked, found.asked), max(len(before.found.asked) - 1, 0)
-    )
-    at = np.searchsorted(found.asked, part.found.asked)
-
-    def put(one: NDArray[Any], other: NDArray[Any]) -> NDArray[Any]:
-        made = one[had] if len(one) else np.zeros(len(found.asked), other.dtype)
-        made[at] = other
-        return made
-
-    again = set(rows.tolist())
-    rivals = {row: others for row, others in before.rivals.items() if row not in again}
-    decision, record, score = (
-        put(before.decision, part.decision),
-        put(before.record, part.record),
-        put(before.score, part.score),
-    )
-    return Likely(found, decision, record, score, rivals | dict(part.rivals))
-
-
 class _Pairs:
     """Pairs of rows and records that are worth comparing, with their levels of agreement; rows are
     places in `within`.
@@ -426,7 +327,7 @@ class _Pairs:
         self.rows, self.records = rows, records
         self.levels = level_pairs(self.forms, rows, records)
         # nothing tells the people of one household apart
-        self.doubtful = ~_tells(self.levels, np.arange(len(rows)))
+        self.doubtful = ~tells(self.levels, np.arange(len(rows)))
 
     def weigh(self, weights: Weights) -> tuple[dict[str, NDArray[np.float32]], NDArray[np.float64]]:
         """Weigh the evidence by kind, and all together, in bits."""
@@ -434,7 +335,7 @@ class _Pairs:
         bits = np.zeros(len(self.rows))
         for one in parts.values():
             bits += one
-        bits[_are_two(self.levels, self._generations(), self._in_two_scripts())] = -60
+        bits[are_two(self.levels, self._generations(), self._in_two_scripts())] = -60
         return parts, bits
 
     def _in_two_scripts(self) -> NDArray[np.bool_]:
@@ -487,90 +388,6 @@ class _Pairs:
         )
 
 
-def settle_likely(
-    found: Candidates,
-    limits: Limits | None = None,
-    *,
-    without: NDArray[np.intp] | None = None,
-    taken: Mapping[int, int] | None = None,
-) -> Likely:
-    """Settle what can be settled without a person.
-
-    Args:
-        found: The candidates.
-        limits: From which scores on.
-        without: Rows that are decided otherwise, or aside: they claim nothing.
-        taken: Records that other rows are known to be, each with such a row.
-
-    Returns:
-        The decisions. No record is certain for two rows, nor for a row whose given name or day of
-        birth differs from it.
-    """
-    limits = limits or Limits()
-    taken = taken or {}
-    asked = found.asked
-    claims = (
-        np.flatnonzero(~np.isin(found.rows, without))
-        if without is not None and len(without)
-        else np.arange(len(found.rows))
-    )
-    rows, records, scores = found.rows[claims], found.records[claims], found.scores[claims]
-    place = np.searchsorted(asked, rows)
-    total = np.bincount(place, weights=scores, minlength=len(asked))
-    score = np.zeros(len(asked))
-    np.maximum.at(score, place, scores)
-    decision = np.where(total <= limits.nobody, NOBODY, POSSIBLE).astype(np.int8)
-    record = np.full(len(asked), -1, np.int64)
-    rivals = _rivals(rows, records, scores, taken)
-    chosen = _assign(rows, records, scores)
-    fine = [
-        pair
-        for pair in chosen[
-            (scores[chosen] >= limits.certain) & _tells(found.levels, claims[chosen])
-        ].tolist()
-        if int(rows[pair]) not in rivals
-    ]
-    decision[place[fine]] = CERTAIN
-    record[place[fine]] = records[fine]
-    return Likely(found, decision, record, score, rivals)
-
-
-def _are_two(
-    levels: Mapping[str, NDArray[np.int8]],
-    generations: NDArray[np.bool_],
-    in_two_scripts: NDArray[np.bool_],
-) -> NDArray[np.bool_]:
-    """Tell which pairs are two people of one household, or of one name.
-
-    Brothers, sisters and twins: the given name plainly differs, or it and the day of birth do.
-    Parents and children: nothing of the days of birth agrees, and a generation lies between them.
-    But nothing may agree that is somebody's own.
-
-    Args:
-        levels: Of the pairs, by kind.
-        generations: Which pairs' births lie a generation apart.
-        in_two_scripts: Whose given names are in other letters than each other: those do not differ
-            plainly.
-    """
-    pairs = len(generations)
-    if "given" not in levels:
-        return np.zeros(pairs, bool)
-    given, birth = levels["given"], levels.get("birth", np.full(pairs, NOTHING, np.int8))
-    own = np.zeros(pairs, bool)
-    # a mail address made of the name says no more than it
-    for kind, least in (("mail", len(LEVELS["mail"]) - 1), ("number", 1)):
-        if kind in levels:
-            own |= levels[kind] >= least
-    apart = (birth == 0) & ((given == 0) | (given == SAME_INITIAL))
-    # who has another name altogether and a mail address of theirs has typed it wrongly
-    if "family" in levels:
-        apart &= ~own | (levels["family"] == 0)
-    kin = (birth > 0) | (levels["family"] > 0) if "family" in levels else birth > 0
-    siblings = (given == 0) & ~in_two_scripts & ~own & kin
-    generation = generations & (given > 0) & ~own
-    return np.asarray(apart | siblings | generation)
-
-
 def _score(
     rows: NDArray[np.int64],
     bits: NDArray[np.float64],
@@ -616,129 +433,3 @@ def _keep(rows: NDArray[np.int64], scores: NDArray[np.float64]) -> NDArray[np.in
     starts = np.flatnonzero(first)
     rank = np.arange(len(ordered)) - np.repeat(starts, np.diff(np.append(starts, len(ordered))))
     return np.asarray(order[(rank < KEPT) & ((rank == 0) | (scores[order] >= LEAST))])
-
-
-def _tells(levels: Mapping[str, NDArray[np.int8]], pairs: NDArray[np.intp]) -> NDArray[np.bool_]:
-    """Tell for which pairs nothing that tells a household's people apart differs, and at least
-    one such thing agrees.
-    """
-    fine = np.ones(len(pairs), bool)
-    agrees = np.zeros(len(pairs), bool)
-    for kind in TELLING:
-        if kind in levels:
-            found = levels[kind][pairs]
-            fine &= found != 0
-            if kind == "given":
-                fine &= found != SAME_INITIAL
-                # two names that are nearly the same, each with an address of its own: twins are
-                # named so
-                if "mail" in levels:
-                    fine &= ~np.isin(found, SLIPS) | (levels["mail"][pairs] != 0)
-            agrees |= found > 0
-    own = np.zeros(len(pairs), bool)
-    for kind in ("mail", "phone", "street", "postcode"):
-        if kind in levels:
-            own |= levels[kind][pairs] == len(LEVELS[kind]) - 1
-    for kind in ("mail", "phone"):
-        if kind in levels:
-            agrees |= levels[kind][pairs] == len(LEVELS[kind]) - 1
-    if "number" in levels:
-        own |= levels["number"][pairs] > 0
-    # another family name is believed only where given name, day of birth and something else agree
-    if "family" in levels:
-        rest = [levels[kind][pairs] > 0 for kind in TELLING if kind in levels]
-        fine &= (levels["family"][pairs] != 0) | (
-            (np.all(rest, axis=0) if len(rest) == len(TELLING) else False) & own
-        )
-    if "birth" in levels:  # so is another day
-        birth = levels["birth"][pairs]
-        fine &= (birth == NOTHING) | (birth == len(LEVELS["birth"]) - 1) | own
-    return np.asarray(fine & agrees)
-
-
-def _rivals(
-    rows: NDArray[np.int64],
-    records: NDArray[np.int64],
-    scores: NDArray[np.float64],
-    taken: Mapping[int, int],
-) -> dict[int, tuple[int, ...]]:
-    """Find the rows that claim one record, those that are known to be it among them."""
-    claims = np.flatnonzero(scores >= RIVAL)
-    order = claims[np.argsort(records[claims], kind="stable")]
-    found: dict[int, set[int]] = {}
-    if not len(order):
-        return {}
-    starts = np.flatnonzero(
-        np.concatenate([[True], records[order][1:] != records[order][:-1]])
-    ).tolist()
-    for start, stop in zip(starts, [*starts[1:], len(order)], strict=True):
-        holder = taken.get(int(records[order[start]]))
-        if stop - start > 1 or holder is not None:
-            claimants = {int(row) for row in rows[order[start:stop]]} | (
-                {holder} if holder is not None else set()
-            )
-            for row in claimants:
-                found.setdefault(row, set()).update(claimants - {row})
-    return {row: tuple(sorted(others)) for row, others in found.items()}
-
-
-def _assign(
-    rows: NDArray[np.int64], records: NDArray[np.int64], scores: NDArray[np.float64]
-) -> NDArray[np.intp]:
-    """Choose pairs so that the scores' sum is greatest and no row or record is in two (Kuhn
-    1955, in each knot of rivals).
-    """
-    pairs = np.flatnonzero(scores > LEAST)
-    if not len(pairs):
-        return pairs
-    row_names, row_places = np.unique(rows[pairs], return_inverse=True)
-    record_names, record_places = np.unique(records[pairs], return_inverse=True)
-    if len(row_names) == len(record_names) == len(pairs):
-        return pairs  # nobody contends with anybody
-    size = len(row_names) + len(record_names)
-    from scipy.sparse import coo_array  # where nobody contends it is not loaded
-    from scipy.sparse.csgraph import connected_components
-
-    graph = coo_array(
-        (np.ones(len(pairs)), (row_places, record_places + len(row_names))), shape=(size, size)
-    )
-    _, component = connected_components(graph, directed=False)
-    of_pair = component[row_places]
-    order = np.argsort(of_pair, kind="stable")
-    starts = np.flatnonzero(np.concatenate([[True], of_pair[order][1:] != of_pair[order][:-1]]))
-    stops = np.append(starts[1:], len(order))
-    chosen: list[NDArray[np.intp]] = []
-    lone = order[starts[stops - starts == 1]]
-    for start, stop in zip(
-        starts[stops - starts > 1].tolist(), stops[stops - starts > 1].tolist(), strict=True
-    ):
-        knot = order[start:stop]
-        lines, line_of = np.unique(row_places[knot], return_inverse=True)
-        columns, column_of = np.unique(record_places[knot], return_inverse=True)
-        if len(lines) * len(columns) > LARGEST_TABLE:
-            chosen.append(_greedy(knot, row_places, record_places, scores[pairs]))
-            continue
-        gain = np.zeros((len(lines), len(columns)))
-        number = np.full((len(lines), len(columns)), -1, np.intp)
-        gain[line_of, column_of] = scores[pairs[knot]]
-        number[line_of, column_of] = knot
-        found = number[assign(gain)]
-        chosen.append(found[found >= 0])
-    return np.sort(pairs[np.concatenate([lone, *chosen])])
-
-
-def _greedy(
-    knot: NDArray[np.intp],
-    rows: NDArray[np.intp],
-    records: NDArray[np.intp],
-    scores: NDArray[np.float64],
-) -> NDArray[np.intp]:
-    taken_rows: set[int] = set()
-    taken_records: set[int] = set()
-    found = []
-    for pair in knot[np.argsort(-scores[knot], kind="stable")].tolist():
-        if int(rows[pair]) not in taken_rows and int(records[pair]) not in taken_records:
-            taken_rows.add(int(rows[pair]))
-            taken_records.add(int(records[pair]))
-            found.append(pair)
-    return np.array(found, np.intp)

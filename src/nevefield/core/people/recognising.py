@@ -12,19 +12,21 @@ import numpy as np
 from nevefield.core.edits.trail import has_any, put_in, union
 from nevefield.core.people.keys import Known
 from nevefield.core.people.matching import (
-    CERTAIN,
-    POSSIBLE,
     Candidates,
     Learnt,
-    Likely,
-    Limits,
     Scale,
     find_again,
-    find_knot,
     learn_people,
+    sides_of,
+)
+from nevefield.core.people.settling import (
+    CERTAIN,
+    POSSIBLE,
+    Likely,
+    Limits,
+    find_knot,
     merge_likely,
     settle_likely,
-    sides_of,
 )
 from nevefield.core.people.traits import traits_of
 

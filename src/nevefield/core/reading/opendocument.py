@@ -14,7 +14,8 @@ from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import Rows
 from nevefield.core.reading.grid import Grid
 from nevefield.core.reading.kinds import BROKEN_ARCHIVE
-from nevefield.core.reading.sheet import MOST_CELLS, MOST_COLUMNS
+from nevefield.core.reading.sheet import MOST_CELLS
+from nevefield.core.reading.sheet_cells import MOST_COLUMNS
 from nevefield.core.reading.workbook import choose_sheet, text_of
 
 if TYPE_CHECKING:

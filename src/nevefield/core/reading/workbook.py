@@ -28,7 +28,8 @@ from nevefield.core.reading.delimited import Rows
 from nevefield.core.reading.grid import Grid
 from nevefield.core.reading.kinds import BROKEN_ARCHIVE
 from nevefield.core.reading.layout import ABOUT, find_made_for
-from nevefield.core.reading.sheet import MOST_CELLS, MOST_COLUMNS, read_sheet, read_strings
+from nevefield.core.reading.sheet import MOST_CELLS, read_sheet
+from nevefield.core.reading.sheet_cells import MOST_COLUMNS, read_strings
 from nevefield.core.texts import near
 
 if TYPE_CHECKING:

@@ -10,8 +10,8 @@ import numpy as np
 
 from nevefield.core.columns.titles import name_person
 from nevefield.core.masking import COVER
+from nevefield.core.people.households import SAME_INITIAL
 from nevefield.core.people.levels import LEVELS
-from nevefield.core.people.matching import SAME_INITIAL, Limits
 from nevefield.core.people.recognising import (
     ASKED,
     CHOSEN,
@@ -21,6 +21,7 @@ from nevefield.core.people.recognising import (
     TAKEN,
     settle,
 )
+from nevefield.core.people.settling import Limits
 from nevefield.core.people.traits import KINDS
 from nevefield.core.snapshot import to_json
 from nevefield.web.intakes import shapes_people

@@ -1,0 +1,148 @@
+"""Read a day or a moment of a field."""
+
+from __future__ import annotations
+
+import re
+from typing import TYPE_CHECKING, Any
+
+from nevefield.core.columns.damage import days_of_serial
+from nevefield.core.columns.days import ReadDay, other_century, read_day, say_day
+from nevefield.core.columns.limits import refuse_limits
+from nevefield.core.columns.outcome import Outcome, Repair, make_problem
+
+if TYPE_CHECKING:
+    from datetime import date
+
+    from nevefield.core.definition import Field
+
+__all__ = ["TURNED", "read_date", "read_datetime"]
+
+
+# behind the order of day and month: real dates were turned round by a spreadsheet of the other
+# order
+TURNED = "-turned"
+YEARS_AHEAD = 20  # that a day with a year of two digits may lie in
+_DATETIME = re.compile(r"(\d{4}-\d\d-\d\d)[T ](\d\d:\d\d)(?::(\d\d))?(?:\.\d+)?Z?")
+
+
+def read_date(
+    field: Field, text: str, order: str, today: date, turned: frozenset[str] = frozenset()
+) -> Outcome:
+    """Read a day.
+
+    Args:
+        field: Of the column.
+        text: The cell.
+        order: Of day and month in the column: `dmy`, `mdy`, or "" where nothing decides it; with
+            `TURNED` behind it, days that a spreadsheet turned round are turned back.
+        today: For years of two digits.
+        turned: Texts of the column that a spreadsheet may have turned round.
+    """
+    turns_back = order.endswith(TURNED)
+    order = order.removesuffix(TURNED)
+    found = read_day(text, order, today)
+    if found is None:
+        return _no_day(field, text, order, today)
+    if found.day is None:
+        return _either_day(field, text, found.either)
+    if text in turned:
+        return _turned_day(field, text, found.day, turns_back=turns_back)
+    return _in_its_century(field, text, found, today)
+
+
+def _no_day(field: Field, text: str, order: str, today: date) -> Outcome:
+    """Say what a text is that is no day as the column has it."""
+    other = read_day(text, "mdy" if order == "dmy" else "dmy", today) if order else None
+    if other and other.day:
+        first = "day" if order == "dmy" else "month"
+        said = (
+            f"“{text}” is no day with the {first} first, as the column has it; the other way round"
+            f" it is {say_day(other.day)}."
+        )
+        title = f"{field.title}: day and month swapped"
+        suggestions = (other.day.isoformat(),)
+        return _stop(field, text, "date-swapped", said, title, suggestions=suggestions)
+    if serials := days_of_serial(text):
+        fits = [day.isoformat() for day in serials if refuse_limits(field, day.isoformat()) is None]
+        said = (
+            f"“{text}” is a day that a spreadsheet turned into a number: {say_day(serials[0])}, or"
+            f" {say_day(serials[1])} if it counts from 1904."
+        )
+        title = f"{field.title}: days turned into numbers"
+        return _stop(
+            field, text, "damage", said, title, group="serial", suggestions=tuple(fits[:1])
+        )
+    return _stop(field, text, "type", f"“{text}” is no day.", f"{field.title} is no day")
+
+
+def _either_day(field: Field, text: str, either: tuple[date, ...]) -> Outcome:
+    """Ask which of two days is meant, where nothing in the column decides it."""
+    said = (
+        f"“{text}” is {say_day(either[0])} or {say_day(either[1])}; nothing in the column decides"
+        " it."
+    )
+    title = f"{field.title}: day or month first?"
+    suggestions = (either[0].isoformat(), either[1].isoformat())
+    return _stop(field, text, "date-order", said, title, suggestions=suggestions)
+
+
+def _turned_day(field: Field, text: str, day: date, *, turns_back: bool) -> Outcome:
+    """Turn a day back that a spreadsheet turned round, or ask whether it did."""
+    before = day.replace(month=day.day, day=day.month)
+    if turns_back:
+        repair = Repair("day", f"“{text}” had been turned round: {say_day(before)}.")
+        return before.isoformat(), None, repair
+    said = (
+        f"{say_day(day)} may have been {say_day(before)}: the spreadsheet has turned every text"
+        " that it could into a date of its own order, and left the rest as text."
+    )
+    title = f"{field.title}: days that a spreadsheet may have turned round"
+    return _stop(field, text, "dates-turned", said, title)
+
+
+def _in_its_century(field: Field, text: str, found: ReadDay, today: date) -> Outcome:
+    """Give a day that is sure; of a year of two digits the century that fits, or ask."""
+    day = found.day or today
+    other = other_century(text, day)
+    if (
+        other is not None
+        and other.year <= today.year + YEARS_AHEAD
+        and refuse_limits(field, other.isoformat()) is None
+    ):
+        wrong = refuse_limits(field, day.isoformat())
+        if field.means == "birth-date" and day > today:
+            day = other  # nobody is born later than today
+        elif wrong is not None:
+            said = (
+                f"“{text}” has a year of two digits: as {say_day(day)} it does not fit, as"
+                f" {say_day(other)} it does."
+            )
+            title = f"{field.title}: which century?"
+            suggestions = (other.isoformat(), day.isoformat())
+            return _stop(field, text, wrong.check, said, title, suggestions=suggestions)
+    repair = None if found.plain else Repair("day", f"“{text}” is read as {say_day(day)}.")
+    return day.isoformat(), None, repair
+
+
+def _stop(field: Field, text: str, check: str, said: str, title: str, **more: Any) -> Outcome:
+    return text, make_problem(field, check, said, title, **more), None
+
+
+def read_datetime(one: Field, text: str, order: str, today: date) -> Outcome:
+    found = _DATETIME.fullmatch(text)
+    day = read_day(found[1], order, today) if found else read_day(text, order, today)
+    if day is None or day.day is None or (found and not _is_time(found[2])):
+        return (
+            text,
+            make_problem(
+                one, "type", f"“{text}” is no day with a time.", f"{one.title} is no time"
+            ),
+            None,
+        )
+    clock = f"{found[2]}:{found[3] or '00'}" if found else "00:00:00"
+    return f"{day.day.isoformat()}T{clock}", None, None
+
+
+def _is_time(text: str) -> bool:
+    hour, minute = text.split(":")
+    return int(hour) < 24 and int(minute) < 60
