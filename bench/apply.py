@@ -22,7 +22,7 @@ from nevefield.core.changes.plan import plan_changes
 from nevefield.core.codes import read_codes
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import receive_file
+from nevefield.intakes.receiving import Claims, receive_file
 from nevefield.rosters.opening import open_roster_with
 from nevefield.run.server import PrivateServer
 from nevefield.settings import Settings
@@ -78,7 +78,7 @@ def main() -> None:
             for run in range(runs):
                 open_roster_with(context, {**document, "name": f"cadets{run}"}, [])
                 intake = receive_file(
-                    context, file.name, file.read_bytes(), roster_name=f"cadets{run}"
+                    context, file.name, file.read_bytes(), Claims(roster=f"cadets{run}")
                 )
                 opened = open_intake(context, intake)
                 documents = plan_changes(opened.evaluation).documents

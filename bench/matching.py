@@ -21,7 +21,12 @@ from tests.core.people import crowd  # noqa: E402
 from tests.core.people.maker import DEFINITION, KNOWN, STRANGERS, make_people  # noqa: E402
 
 from nevefield.core.people.matching import learn_people, sides_of  # noqa: E402
-from nevefield.core.people.settling import # noqa: E402     CERTAIN, NOBODY, POSSIBLE, settle_likely
+from nevefield.core.people.settling import (  # noqa: E402
+    CERTAIN,
+    NOBODY,
+    POSSIBLE,
+    settle_likely,
+)
 
 PAGE = ROOT / "docs" / "matching.md"
 CROWDS = (

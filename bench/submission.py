@@ -29,7 +29,7 @@ from nevefield.store import submissions as store
 from nevefield.store.connection import Database
 from nevefield.store.schema import migrate
 from nevefield.submissions.looking import open_submission
-from nevefield.submissions.opening import begin_submission
+from nevefield.submissions.opening import Beginning, begin_submission
 from nevefield.submissions.sending import advance, build_round
 
 if TYPE_CHECKING:
@@ -128,14 +128,16 @@ def measure(
     began = published(date.fromisoformat(DAY))
     number = begin_submission(
         context,
-        "cadets",
-        "Bench",
-        "live",
-        date.fromisoformat(DAY),
+        Beginning(
+            roster="cadets",
+            title="Bench",
+            side="live",
+            day=date.fromisoformat(DAY),
+            layout=layout,
+            policy={"none": "new"},
+            published=began,
+        ),
         None,
-        layout=layout,
-        published=began,
-        policy={"none": "new"},
     )
     marks.append(("begun", time.perf_counter()))
     opened = open_submission(context, number)

@@ -8,7 +8,7 @@ import json
 
 from nevefield.context import Context
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import receive_file
+from nevefield.intakes.receiving import Claims, receive_file
 from nevefield.rosters.looking import open_roster
 from nevefield.rosters.opening import open_roster_with
 from nevefield.store import records as record_store
@@ -28,7 +28,9 @@ def open_crew(context: Context, records=tuple(ROSTER), document=DOCUMENT) -> int
 
 def drop(context: Context, text: str, *, coverage: str = "listed") -> int:
     """Take a file in for the crew."""
-    return receive_file(context, "crew.csv", text.encode(), roster_name="crew", coverage=coverage)
+    return receive_file(
+        context, "crew.csv", text.encode(), Claims(roster="crew", coverage=coverage)
+    )
 
 
 def apply_text(context: Context, text: str) -> int:

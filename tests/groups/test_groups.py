@@ -22,7 +22,7 @@ from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import receive_file
 from nevefield.jobs.worker import run_one
 from nevefield.proposals.agreeing import agree
-from nevefield.proposals.editing import edit_record
+from nevefield.proposals.editing import Edit, edit_record
 from nevefield.rosters.looking import open_roster
 from nevefield.store.confirmed import list_confirmed
 
@@ -162,7 +162,7 @@ def test_roles_are_groups_of_whom_one_has_several(college, made):
         add_account(college, name, name, f"a-long-password-{name}", Level.APPROVE)
         for name in ("one", "two")
     ]
-    edited = edit_record(college, number, {"roles": "INSTR"}, two[0], reason="teaches now")
+    edited = edit_record(college, Edit(number, {"roles": "INSTR"}, reason="teaches now"), two[0])
     agree(college, edited.proposal, two[1])
     while run_one(college, "w"):
         pass

@@ -17,7 +17,7 @@ from nevefield.groups.errors import WrongPlacing
 from nevefield.groups.placing import look_at_rules, run_rules
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.evaluating import open_intake
-from nevefield.proposals.editing import edit_record
+from nevefield.proposals.editing import Edit, edit_record
 from tests.core.world import CODES, DOCUMENT, TODAY
 from tests.crew import apply_text, contents, drop, numbers, open_crew
 
@@ -50,7 +50,7 @@ def test_follows_with_a_file(crew):
     """With a file's rows comes what follows: for the new and the changed; what the row says
     outright, or a hand set, stays.
     """
-    edit_record(crew, numbers(crew)["3"], {"guardian": "By hand"}, None)
+    edit_record(crew, Edit(numbers(crew)["3"], {"guardian": "By hand"}), None)
     text = (
         "no,name,dept,prog,guardian\n1,Ines N,NAV,DECK,\n2,Tove,MEN,ENGR,Said outright\n3,Una"
         " N,NAV,DECK,\n9,New,MEN,ENGR,\n"
@@ -76,7 +76,7 @@ def test_run_over_the_roster(crew):
     """Run over the roster: whom they would move is said first, then exactly those are moved; and
     then nobody any more.
     """
-    edit_record(crew, numbers(crew)["2"], {"guardian": "By hand"}, None)
+    edit_record(crew, Edit(numbers(crew)["2"], {"guardian": "By hand"}), None)
     _, snapshot, here = look_at_rules(crew, "crew")
     key = snapshot.columns["no"]
     told = [

@@ -15,7 +15,7 @@ from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongStep
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import add_step, receive_file
+from nevefield.intakes.receiving import Claims, add_step, receive_file
 from nevefield.rosters.requesting import write_request_sheet
 from nevefield.store.sources import list_recipes, list_sources
 from tests.conftest import PREPARES, Browser
@@ -51,7 +51,7 @@ def sheet(headings: dict[str, str], first: int, rows: int = 6, points: str = "21
 
 
 def take(context, data: bytes, name: str, **more) -> int:
-    return receive_file(context, name, data, roster_name="sastezateli", **more)
+    return receive_file(context, name, data, Claims(roster="sastezateli", **more))
 
 
 def apply(context, intake: int) -> int:

@@ -15,7 +15,7 @@ import pytest
 from nevefield.context import Context
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import add_step, receive_file
+from nevefield.intakes.receiving import Claims, add_step, receive_file
 from nevefield.intakes.remedies import step_for
 from nevefield.intakes.sheets import take_corrections, write_error_sheet
 from nevefield.run.demo import load_demo
@@ -45,7 +45,8 @@ def test_finds_its_roster(college, made, file):
     """
     truth = truth_of(made, file)
     opened = open_intake(
-        college, receive_file(college, file, (made / file).read_bytes(), coverage=truth["coverage"])
+        college,
+        receive_file(college, file, (made / file).read_bytes(), Claims(coverage=truth["coverage"])),
     )
     assert opened.roster.name == truth["roster"]
     if "tally" in truth:

@@ -13,7 +13,7 @@ from nevefield.intakes.errors import NotThrown
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import add_step
 from nevefield.intakes.throwing import throw_away
-from nevefield.proposals.editing import edit_record
+from nevefield.proposals.editing import Edit, edit_record
 from nevefield.store import intakes as store
 from nevefield.store import records as record_store
 from tests.conftest import PREPARES, Browser
@@ -41,7 +41,7 @@ def test_stays_as_it_was(crew):
     """
     intake = drop(crew, TEXT)
     apply(crew, intake)
-    edit_record(crew, numbers(crew)["7"], {"name": "Somebody else"}, None)
+    edit_record(crew, Edit(numbers(crew)["7"], {"name": "Somebody else"}), None)
     apply_text(crew, "no,name\n1,Ines Marie\n12,New\n")
     opened = open_intake(crew, intake)
     assert outcomes(opened.evaluation) == THEN

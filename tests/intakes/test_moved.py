@@ -16,7 +16,7 @@ from nevefield.intakes.applying import apply_intake, request_apply, take_back
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.moving import what_moved
 from nevefield.jobs.worker import run_one
-from nevefield.proposals.editing import edit_record
+from nevefield.proposals.editing import Edit, edit_record
 from nevefield.rosters.errors import RosterMoved
 from nevefield.store import records as record_store
 from nevefield.store.connection import Database
@@ -102,7 +102,7 @@ def test_something_else_of_the_same_person(crew):
 
 
 def set_by_hand(crew):
-    edit_record(crew, numbers(crew)["1"], {"name": "Ines M."}, None)
+    edit_record(crew, Edit(numbers(crew)["1"], {"name": "Ines M."}), None)
 
 
 TOUCHING = {

@@ -8,7 +8,7 @@ import pytest
 
 from nevefield.core.errors import WrongStep
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import add_step, receive_file
+from nevefield.intakes.receiving import Claims, add_step, receive_file
 from tests.institutions import school
 from tests.institutions.opened import open_institution
 
@@ -22,7 +22,9 @@ def classes(bare):
 
 
 def take(context, text: str) -> int:
-    return receive_file(context, "eleves.csv", text.encode(), roster_name=school.DOCUMENT["name"])
+    return receive_file(
+        context, "eleves.csv", text.encode(), Claims(roster=school.DOCUMENT["name"])
+    )
 
 
 def where(context, intake: int) -> dict[str, str | None]:

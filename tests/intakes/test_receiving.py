@@ -9,7 +9,7 @@ import pytest
 from nevefield.core.errors import UnreadableFile, WrongStep
 from nevefield.intakes.errors import NoSuchIntake, WrongRoster
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import add_step, receive_file
+from nevefield.intakes.receiving import Claims, add_step, receive_file
 from nevefield.store import rosters as roster_store
 
 
@@ -50,7 +50,7 @@ def test_refuses_and_notes_the_attempt(desk, data, said):
 def test_refuses_another_rosters_file(desk, joiners):
     """A file of cadets is not taken in for the staff, and the sentence says where it belongs."""
     with pytest.raises(WrongRoster, match="looks like a file for Cadets"):
-        receive_file(desk, "september.xlsx", joiners, roster_name="staff")
+        receive_file(desk, "september.xlsx", joiners, Claims(roster="staff"))
 
 
 def test_keeps_to_allowed_rosters(desk, joiners):
@@ -58,9 +58,9 @@ def test_keeps_to_allowed_rosters(desk, joiners):
     with desk.database.transaction() as connection:
         staff = roster_store.get_roster(connection, "staff").id
     with pytest.raises(WrongRoster):
-        receive_file(desk, "september.xlsx", joiners, roster_name="cadets", allowed={staff})
+        receive_file(desk, "september.xlsx", joiners, Claims(roster="cadets", allowed={staff}))
     with pytest.raises(WrongRoster, match="no roster that you may"):
-        receive_file(desk, "september.xlsx", joiners, allowed=set())
+        receive_file(desk, "september.xlsx", joiners, Claims(allowed=set()))
 
 
 def test_same_bytes_kept_once(desk, joiners):

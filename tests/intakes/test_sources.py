@@ -12,7 +12,7 @@ import pytest
 from nevefield.core.errors import WrongRecipe
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import add_step, receive_file
+from nevefield.intakes.receiving import Claims, add_step, receive_file
 from nevefield.intakes.sources import write_recipe
 from nevefield.store import intakes as store
 from nevefield.store.sources import list_sources
@@ -32,7 +32,9 @@ def apply(desk, intake: int) -> None:
 @pytest.fixture
 def learnt(desk, september) -> int:
     """The September file, from Admissions, with decisions of every kind, applied; the intake."""
-    intake = receive_file(desk, "september-joiners.csv", september.encode(), source="Admissions")
+    intake = receive_file(
+        desk, "september-joiners.csv", september.encode(), Claims(source="Admissions")
+    )
     for step in (
         {
             "kind": "translate",

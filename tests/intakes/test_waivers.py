@@ -14,9 +14,9 @@ from nevefield.core.errors import WrongStep
 from nevefield.intakes.applying import apply_intake, take_back
 from nevefield.intakes.errors import NoSuchWaiver
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import add_step, receive_file
+from nevefield.intakes.receiving import Claims, add_step, receive_file
 from nevefield.intakes.waivers import withdraw
-from nevefield.proposals.editing import edit_record
+from nevefield.proposals.editing import Edit, edit_record
 from nevefield.rosters.defining import change_definition
 from nevefield.rosters.errors import RosterMoved
 from nevefield.rosters.looking import open_roster
@@ -78,7 +78,7 @@ def sheet(*people: int | tuple[int, dict[str, str]]) -> bytes:
 
 
 def take(context, *people: int | tuple[int, dict[str, str]]) -> int:
-    return receive_file(context, "umowy.csv", sheet(*people), roster_name="pracownicy")
+    return receive_file(context, "umowy.csv", sheet(*people), Claims(roster="pracownicy"))
 
 
 def let_in(context, intake: int, *lines: int, reason: str = "aneks w drodze", **more: str) -> None:
@@ -125,7 +125,7 @@ def test_what_was_written_otherwise_is_the_same(ward, given):
     """A day written in another manner is the same value."""
     data = sheet((3, {"urodzony": "1961-04-04"}))
     evaluation = open_intake(
-        ward, receive_file(ward, "b.csv", data, roster_name="pracownicy")
+        ward, receive_file(ward, "b.csv", data, Claims(roster="pracownicy"))
     ).evaluation
     assert evaluation.tally.waiting == 0
 
@@ -208,7 +208,7 @@ def test_gone_between_looking_and_applying(ward, given, way):
             first = min(list_standing(connection, 1, date(2026, 9, 1)), key=lambda one: one.line)
         withdraw(ward, first.id, None)
         _, snapshot = open_roster(ward, "pracownicy")
-        edit_record(ward, int(snapshot.ids[20]), {"poczta": "inna@szpital.example"}, None)
+        edit_record(ward, Edit(int(snapshot.ids[20]), {"poczta": "inna@szpital.example"}), None)
     else:
         take_back(ward, given, None)
     with pytest.raises(RosterMoved):
@@ -229,7 +229,7 @@ def test_listed_with_what_became_of_it(ward, given):
         2,
         ["Urodzony 4 Apr 1961"],
     )
-    edit_record(ward, old["record"], {"urodzony": "1981-04-04"}, None)
+    edit_record(ward, Edit(old["record"], {"urodzony": "1981-04-04"}), None)
     states = {
         one["key"]: one["state"] for one in own.get("/api/rosters/pracownicy/waivers")["waivers"]
     }
@@ -250,7 +250,7 @@ def test_another_wording_is_asked_anew(ward, given):
 def test_yes_by_hand_lasts_too(ward):
     """A yes that was said while one record was edited counts for files that come later."""
     _, snapshot = open_roster(ward, "pracownicy")
-    edit_record(ward, int(snapshot.ids[3]), {"etat": "0.3"}, None, reason="tak uzgodniono")
+    edit_record(ward, Edit(int(snapshot.ids[3]), {"etat": "0.3"}, reason="tak uzgodniono"), None)
     assert ends(ward, (3, {"etat": "0,3"}), 4) == ["same", "waiting"]
 
 

@@ -12,9 +12,9 @@ from nevefield.core.errors import WrongStep
 from nevefield.intakes.applying import apply_intake, take_back
 from nevefield.intakes.errors import NothingToApply, WrongEdit
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import add_step, receive_file
+from nevefield.intakes.receiving import Claims, add_step, receive_file
 from nevefield.intakes.remedies import step_for
-from nevefield.proposals.editing import edit_record
+from nevefield.proposals.editing import Edit, edit_record
 from nevefield.store import intakes as store
 from nevefield.store import records as record_store
 from tests.core.world import DOCUMENT, outcomes
@@ -33,7 +33,7 @@ def test_edited_and_taken_back(crew):
     """
     before = contents(crew)
     done = edit_record(
-        crew, numbers(crew)["2"], {"born": "3.4.2001", "port": "DNS;HVG", "mail": ""}, None
+        crew, Edit(numbers(crew)["2"], {"born": "3.4.2001", "port": "DNS;HVG", "mail": ""}), None
     )
     expected = {**before["2"], "born": "2001-04-03", "port": ["DNS", "HVG"]}
     del expected["mail"]
@@ -52,15 +52,15 @@ def test_checked_like_a_file(crew):
     before = contents(crew)
     number = numbers(crew)["1"]
     with pytest.raises(WrongEdit) as refused:
-        edit_record(crew, number, {"dept": "MEN"}, None)  # the programme is under another
+        edit_record(crew, Edit(number, {"dept": "MEN"}), None)  # the programme is under another
     assert [name for name, _ in refused.value.found] == ["prog"]
     with pytest.raises(WrongEdit) as refused:
-        edit_record(crew, number, {"mail": "tove@q.example"}, None)
+        edit_record(crew, Edit(number, {"mail": "tove@q.example"}), None)
     assert [name for name, _ in refused.value.found] == ["mail"]
     with pytest.raises(WrongStep, match="name"):
-        edit_record(crew, number, {"nam": "x"}, None)
+        edit_record(crew, Edit(number, {"nam": "x"}), None)
     with pytest.raises(NothingToApply):
-        edit_record(crew, number, {"name": " Ines "}, None)
+        edit_record(crew, Edit(number, {"name": " Ines "}), None)
     assert contents(crew) == before
     with crew.database.transaction() as connection:
         assert connection.row("SELECT COUNT(*) FROM intake") == (0,)
@@ -71,10 +71,10 @@ def test_changed_key_is_the_same_person(crew):
     refused.
     """
     number = numbers(crew)["3"]
-    edit_record(crew, number, {"no": "33"}, None)
+    edit_record(crew, Edit(number, {"no": "33"}), None)
     assert numbers(crew)["33"] == number
     with pytest.raises(WrongEdit):
-        edit_record(crew, number, {"no": "1"}, None)
+        edit_record(crew, Edit(number, {"no": "1"}), None)
 
 
 def test_file_does_not_overwrite_in_silence(crew):
@@ -82,7 +82,7 @@ def test_file_does_not_overwrite_in_silence(crew):
     let in, it asks no more.
     """
     apply_text(crew, "no,name,guardian\n1,Ines,Kai\n2,Tove,Ada\n")
-    edit_record(crew, numbers(crew)["1"], {"guardian": "Noor"}, None)
+    edit_record(crew, Edit(numbers(crew)["1"], {"guardian": "Noor"}), None)
     text = "no,name,guardian\n1,Ines,Kai\n2,Tove,Eve\n"
     intake = drop(crew, text)
     evaluation = open_intake(crew, intake).evaluation
@@ -106,7 +106,7 @@ def test_what_was_set_again_since_is_nobodys_hand(crew):
     """Once another file was let in over what was set by hand, the value is that file's, and
     nobody is asked about it again.
     """
-    edit_record(crew, numbers(crew)["1"], {"guardian": "Noor"}, None)
+    edit_record(crew, Edit(numbers(crew)["1"], {"guardian": "Noor"}), None)
     intake = drop(crew, "no,name,guardian\n1,Ines,Kai\n")
     add_step(
         crew,
@@ -128,8 +128,7 @@ def test_what_was_set_again_since_is_nobodys_hand(crew):
         crew,
         "x.csv",
         b"no,name,guardian\n1,Ines,Eve\n",
-        roster_name="crew",
-        source="Somewhere else",
+        Claims(roster="crew", source="Somewhere else"),
     )
     assert outcomes(open_intake(crew, other).evaluation) == {2: "changed"}
 
@@ -139,7 +138,7 @@ def test_edit_needs_a_second_person(bare):
     guarded = {**DOCUMENT, "nevefield": {**DOCUMENT["nevefield"], "approval": {"from": 1}}}
     open_crew(bare, document=guarded)
     before = contents(bare)
-    done = edit_record(bare, numbers(bare)["1"], {"name": "Inez"}, None)
+    done = edit_record(bare, Edit(numbers(bare)["1"], {"name": "Inez"}), None)
     assert done.change_set is None
     assert done.proposal
     assert contents(bare) == before
@@ -152,7 +151,7 @@ def test_a_hand_counts_where_files_do_not(bare):
         "update": "ours"
     }
     open_crew(bare, document=document)
-    edit_record(bare, numbers(bare)["1"], {"guardian": "Somebody"}, None)
+    edit_record(bare, Edit(numbers(bare)["1"], {"guardian": "Somebody"}), None)
     apply_text(bare, "no,name,guardian\n1,Ines M,Another\n")
     assert contents(bare)["1"]["guardian"] == "Somebody"
 
@@ -178,12 +177,12 @@ def test_a_group_without_its_lead_is_asked_about(bare):
     open_crew(bare, records, {**DOCUMENT, "nevefield": {**DOCUMENT["nevefield"], "checks": checks}})
     number = numbers(bare)["1"]
     with pytest.raises(WrongEdit) as refused:
-        edit_record(bare, number, {"guardian": "hand"}, None)
+        edit_record(bare, Edit(number, {"guardian": "hand"}), None)
     assert refused.value.waits
     assert "without its lead" in refused.value.found[0][1]
     with bare.database.transaction() as connection:
         assert connection.row("SELECT COUNT(*) FROM intake") == (0,)
-    edit_record(bare, number, {"guardian": "hand"}, None, reason="Tove leads from Monday")
+    edit_record(bare, Edit(number, {"guardian": "hand"}, reason="Tove leads from Monday"), None)
     assert contents(bare)["1"]["guardian"] == "hand"
-    edit_record(bare, number, {"name": "Inés"}, None)  # one of one changes: no guard asks
+    edit_record(bare, Edit(number, {"name": "Inés"}), None)  # one of one changes: no guard asks
     assert contents(bare)["1"]["name"] == "Inés"

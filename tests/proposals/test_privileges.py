@@ -16,11 +16,11 @@ from nevefield.core.errors import WrongStep
 from nevefield.intakes.applying import apply_intake, take_back
 from nevefield.intakes.errors import NothingToApply, WrongEdit
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import add_step, receive_file
+from nevefield.intakes.receiving import Claims, add_step, receive_file
 from nevefield.jobs.worker import run_one
 from nevefield.proposals.agreeing import agree, propose_intake, propose_take_back
 from nevefield.proposals.changing import change_many
-from nevefield.proposals.editing import edit_record
+from nevefield.proposals.editing import Edit, edit_record
 from nevefield.proposals.ending import end_later
 from nevefield.proposals.scheduling import queue_due, schedule_intake
 from nevefield.rosters.errors import NeedsAgreement, NeverTogether, RosterMoved
@@ -85,7 +85,7 @@ def number(context, key: str) -> int:
 
 
 def drop(context, text: str) -> int:
-    return receive_file(context, "staff.csv", text.encode(), roster_name="staff")
+    return receive_file(context, "staff.csv", text.encode(), Claims(roster="staff"))
 
 
 def looked_at(context, intake: int) -> tuple[int, int]:
@@ -132,16 +132,18 @@ def test_no_way_round(staff, people):
             later = staff.today().replace(year=2030)
             schedule_intake(staff, intake, *looked_at(staff, intake), later, people[0])
     with pytest.raises(WrongEdit):
-        edit_record(staff, number(staff, "1"), {"roles": "MEMBER;REGIST"}, people[0])
+        edit_record(staff, Edit(number(staff, "1"), {"roles": "MEMBER;REGIST"}), people[0])
     assert edit_record(
-        staff, number(staff, "1"), {"roles": "MEMBER;REGIST"}, people[0], reason="the board"
+        staff, Edit(number(staff, "1"), {"roles": "MEMBER;REGIST"}, reason="the board"), people[0]
     ).proposal
     with pytest.raises((NeedsAgreement, NeverTogether)):
         merge_records(staff, "staff", number(staff, "1"), number(staff, "2"), people[0])
     assert roles(staff) == before
 
     # What was lowered is raised again by taking the lowering back: that needs somebody too.
-    lowered = edit_record(staff, number(staff, "2"), {"roles": "MEMBER"}, people[0]).change_set
+    lowered = edit_record(
+        staff, Edit(number(staff, "2"), {"roles": "MEMBER"}), people[0]
+    ).change_set
     with pytest.raises(NeedsAgreement, match="gains a privilege"):
         take_back(staff, lowered, people[0])
     agree(staff, propose_take_back(staff, lowered, Choice(), False, people[0]), people[1])
@@ -240,10 +242,14 @@ def test_end_day_needed(bare):
     with pytest.raises(WrongStep, match="say until which day"):
         let_in(bare, drop(bare, "no,roles\n1,MEMBER;REGIST\n"), [2])
     with pytest.raises(WrongStep, match="say until which day"):
-        edit_record(bare, number(bare, "1"), {"roles": "MEMBER;REGIST"}, None, reason="the board")
+        edit_record(
+            bare, Edit(number(bare, "1"), {"roles": "MEMBER;REGIST"}, reason="the board"), None
+        )
     until: date = bare.today() + timedelta(days=5)
     edit_record(
-        bare, number(bare, "1"), {"roles": "MEMBER;REGIST"}, None, reason="the board", until=until
+        bare,
+        Edit(number(bare, "1"), {"roles": "MEMBER;REGIST"}, reason="the board", until=until),
+        None,
     )
     work_off(bare)
     with bare.database.transaction() as connection:

@@ -14,7 +14,7 @@ from nevefield.intakes.errors import NotAhead
 from nevefield.intakes.evaluating import open_intake
 from nevefield.jobs.worker import run_one
 from nevefield.proposals.agreeing import agree, propose_intake
-from nevefield.proposals.editing import edit_record
+from nevefield.proposals.editing import Edit, edit_record
 from nevefield.proposals.scheduling import call_off, queue_due, schedule_intake
 from nevefield.rosters.errors import NeedsAgreement, NotScheduled
 from nevefield.store import jobs as job_store
@@ -88,8 +88,8 @@ def test_only_what_was_put_off(crew, clock):
     day = crew.today() + timedelta(days=3)
     first = put_off(crew, drop(crew, "no,name,port\n1,Ann Nova,NQ\n"), day)
     second = put_off(crew, drop(crew, "no,name,port\n2,Ben Nova,NQ\n"), day)
-    edit_record(crew, numbers(crew)["1"], {"guardian": "Somebody"}, None)
-    edit_record(crew, numbers(crew)["2"], {"name": "Benjamin"}, None)
+    edit_record(crew, Edit(numbers(crew)["1"], {"guardian": "Somebody"}), None)
+    edit_record(crew, Edit(numbers(crew)["2"], {"name": "Benjamin"}), None)
     come(crew, clock, day)
     assert get(crew, first).state == "done"
     assert contents(crew)["1"]["guardian"] == "Somebody"

@@ -41,15 +41,48 @@ def two(bare) -> tuple[int, int]:
 
         def add(roster: int, title: str) -> None:
             intake = intakes.insert_intake(
-                connection, roster, title, "f", b"x" * 32, "", "listed", None, AT
+                connection,
+                intakes.NewIntake(
+                    roster_id=roster,
+                    title=title,
+                    file_name="f",
+                    file_hash=b"x" * 32,
+                    source="",
+                    coverage="listed",
+                    account_id=None,
+                    at=AT,
+                ),
             )
             proposals.insert_proposal(
-                connection, roster, intake, {"kind": "intake"}, "d", title, "", {}, None, AT
+                connection,
+                proposals.NewProposal(
+                    roster_id=roster,
+                    intake_id=intake,
+                    act={"kind": "intake"},
+                    digest="d",
+                    title=title,
+                    why="",
+                    counts={},
+                    account_id=None,
+                    at=AT,
+                ),
             )
             scheduled.insert_scheduled(
-                connection, roster_id=roster, intake_id=intake, steps=0, day=DAY, digest="d", title=title, counts={}, acts=[],  # noqa: E501
-                proposal_id=None, account_id=None, at=AT,
-            )  # fmt: skip
+                connection,
+                scheduled.NewScheduled(
+                    roster_id=roster,
+                    intake_id=intake,
+                    steps=0,
+                    day=DAY,
+                    digest="d",
+                    title=title,
+                    counts={},
+                    proposal_id=None,
+                    account_id=None,
+                    at=AT,
+                ),
+                [],
+            )
             submissions.insert_submission(
                 connection, {**SUBMISSION, "roster_id": roster, "title": title}, None, AT
             )

@@ -96,7 +96,17 @@ def test_round_moves_only_as_allowed(bare, crew):
         of = submissions.insert_submission(connection, made, None, bare.now())
         for place, (old, new) in enumerate(pairs(RoundState), 1):
             number = submissions.insert_round(
-                connection, of, place, f"{place:032}", b"{}", 1, {}, None, bare.now()
+                connection,
+                submissions.NewRound(
+                    submission_id=of,
+                    number=place,
+                    key=f"{place:032}",
+                    body=b"{}",
+                    records=1,
+                    counts={},
+                    account_id=None,
+                    at=bare.now(),
+                ),
             )
             put(connection, "submission_round", number, old)
             moved = submissions.move_round(connection, number, new, problem="seen")
@@ -134,7 +144,18 @@ def test_proposal_moves_only_as_allowed(bare, crew):
         for old, new in pairs(ProposalState):
             intake = an_intake(connection, bare, crew)
             number = proposals.insert_proposal(
-                connection, crew, intake, {}, "", "Title", "", {}, None, bare.now()
+                connection,
+                proposals.NewProposal(
+                    roster_id=crew,
+                    intake_id=intake,
+                    act={},
+                    digest="",
+                    title="Title",
+                    why="",
+                    counts={},
+                    account_id=None,
+                    at=bare.now(),
+                ),
             )
             put(connection, "proposal", number, old)
             if new == ProposalState.OPEN:
@@ -181,22 +202,34 @@ def an_intake(connection, bare, crew: int) -> int:
     mark = b"m" * 32
     intakes.insert_file(connection, mark, b"no\n1\n", bare.now())
     return intakes.insert_intake(
-        connection, crew, "File", "file.csv", mark, "", "", None, bare.now()
+        connection,
+        intakes.NewIntake(
+            roster_id=crew,
+            title="File",
+            file_name="file.csv",
+            file_hash=mark,
+            source="",
+            coverage="",
+            account_id=None,
+            at=bare.now(),
+        ),
     )
 
 
 def put_off(connection, bare, crew: int, intake: int) -> int:
     return scheduled.insert_scheduled(
         connection,
-        roster_id=crew,
-        intake_id=intake,
-        steps=0,
-        day=bare.today() + timedelta(days=9),
-        digest="",
-        title="Later",
-        counts={},
-        acts=[],
-        proposal_id=None,
-        account_id=None,
-        at=bare.now(),
+        scheduled.NewScheduled(
+            roster_id=crew,
+            intake_id=intake,
+            steps=0,
+            day=bare.today() + timedelta(days=9),
+            digest="",
+            title="Later",
+            counts={},
+            proposal_id=None,
+            account_id=None,
+            at=bare.now(),
+        ),
+        [],
     )

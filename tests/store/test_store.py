@@ -63,13 +63,15 @@ def write(context, roster_id: int, *writes: Write):
             connection,
             roster_id,
             version,
-            "intake",
-            "x",
-            intake_id=None,
-            steps=None,
-            undoes=None,
-            account_id=None,
-            at=context.now(),
+            record_store.NewChangeSet(
+                kind="intake",
+                title="x",
+                intake_id=None,
+                steps=None,
+                undoes=None,
+                account_id=None,
+                at=context.now(),
+            ),
         )
         found = write_records(connection, roster_id, version, writes, QUIET)
         roster_store.set_version(connection, roster_id, version)

@@ -20,8 +20,8 @@ from nevefield.core.errors import CoreError
 from nevefield.intakes.applying import request_apply, take_back
 from nevefield.intakes.errors import IntakeError
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import receive_file
-from nevefield.proposals.editing import edit_record
+from nevefield.intakes.receiving import Claims, receive_file
+from nevefield.proposals.editing import Edit, edit_record
 from nevefield.rosters.errors import RosterError
 from nevefield.run.server import PrivateServer
 from nevefield.settings import Settings
@@ -86,7 +86,7 @@ class Storm:
         ]
         text = "\n".join([f"no,name,{','.join(fields)}", *rows]) + "\n"
         intake = receive_file(
-            self.context, f"f{self.chance.random()}.csv", text.encode(), roster_name="crew"
+            self.context, f"f{self.chance.random()}.csv", text.encode(), Claims(roster="crew")
         )
         opened = open_intake(self.context, intake)
         request_apply(self.context, intake, len(opened.steps), opened.roster.version, None)
@@ -96,8 +96,7 @@ class Storm:
             numbers = [number for number, _ in record_store.list_current(connection, 1)]
         edit_record(
             self.context,
-            self.chance.choice(numbers),
-            {"guardian": f"Hand{self.chance.randint(1, 99)}"},
+            Edit(self.chance.choice(numbers), {"guardian": f"Hand{self.chance.randint(1, 99)}"}),
             None,
         )
 

@@ -16,7 +16,7 @@ import pytest
 from stand_ins.registry.app import make_app
 from werkzeug.serving import make_server
 
-from nevefield.submissions.opening import begin_submission
+from nevefield.submissions.opening import Beginning, begin_submission
 from nevefield.submissions.sending import advance
 
 TOKEN, CONTROL = "tarn-quay-tests", "for-the-tests"
@@ -76,14 +76,16 @@ def autumn(sender, made) -> int:
     policy = {"none": "new", "one": None}
     return begin_submission(
         sender,
-        "cadets",
-        "Autumn return",
-        "live",
-        date.fromisoformat(began["day"]),
+        Beginning(
+            roster="cadets",
+            title="Autumn return",
+            side="live",
+            day=date.fromisoformat(began["day"]),
+            layout=began["layout"],
+            chosen=began["chosen"],
+            policy=policy,
+        ),
         None,
-        layout=began["layout"],
-        chosen=began["chosen"],
-        policy=policy,
     )
 
 

@@ -22,7 +22,7 @@ from nevefield.rosters.looking import open_roster
 from nevefield.store import submissions as store
 from nevefield.submissions.answering import bring_answer, end_by_hand
 from nevefield.submissions.looking import open_submission
-from nevefield.submissions.opening import begin_submission
+from nevefield.submissions.opening import Beginning, begin_submission
 from nevefield.submissions.sending import advance, build_round, queue_rounds, send_again, write_body
 from tests.conftest import ROOT
 from tests.submissions.conftest import TOKEN, bring_on
@@ -52,14 +52,16 @@ def ship(sender, made):
         day = date.fromisoformat(began["day"])
         return begin_submission(
             context,
-            "cadets",
-            "The ship",
-            "live",
-            day,
+            Beginning(
+                roster="cadets",
+                title="The ship",
+                side="live",
+                day=day,
+                layout=layout,
+                chosen=SHIP,
+                policy=policy,
+            ),
             None,
-            layout=layout,
-            chosen=SHIP,
-            policy=policy,
         )
 
     return begin

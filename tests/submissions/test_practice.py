@@ -11,7 +11,7 @@ from datetime import date
 import pytest
 
 from nevefield.core.errors import WrongAnswer
-from nevefield.proposals.editing import edit_record
+from nevefield.proposals.editing import Edit, edit_record
 from nevefield.rosters.looking import open_roster
 from nevefield.store import submissions as store
 from nevefield.submissions.answering import bring_answer, end_by_hand
@@ -19,6 +19,7 @@ from nevefield.submissions.deciding import Said, decide, take_theirs
 from nevefield.submissions.errors import NoSuchRound, WrongDecision
 from nevefield.submissions.looking import open_submission
 from nevefield.submissions.opening import (
+    Beginning,
     begin_submission,
     close,
     count_records,
@@ -50,7 +51,11 @@ def layout(made) -> dict:
 def published(sender, layout):
     """What the authority publishes, for submissions that never reach it."""
     number = begin_submission(
-        sender, "cadets", "To look", "live", DAY, None, layout=layout, chosen=SHIP
+        sender,
+        Beginning(
+            roster="cadets", title="To look", side="live", day=DAY, layout=layout, chosen=SHIP
+        ),
+        None,
     )
     with sender.database.transaction() as connection:
         return store.get_submission(connection, number).published
@@ -213,7 +218,7 @@ def test_corrections_are_corrections(sender, begin):
     opened = open_submission(sender, number)
     by_ref = {opened.rows[record]["REF"]: record for record in opened.records}
     for ref in refs[:2]:
-        edit_record(sender, by_ref[ref], {"family_name": "Ystad"}, None)
+        edit_record(sender, Edit(by_ref[ref], {"family_name": "Ystad"}), None)
     after = open_submission(sender, number)
     assert {after.kind_of(record): record for record in after.ready} == {
         "corrected": by_ref[refs[0]],

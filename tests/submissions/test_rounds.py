@@ -14,7 +14,7 @@ from nevefield.core.submitting.layout import means_same
 from nevefield.core.submitting.standing import NEW
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.evaluating import open_intake
-from nevefield.proposals.editing import edit_record
+from nevefield.proposals.editing import Edit, edit_record
 from nevefield.rosters.looking import open_roster
 from nevefield.submissions import looking
 from nevefield.submissions.deciding import Said, decide, take_theirs
@@ -154,7 +154,7 @@ def test_to_the_end(sender, autumn, registry, held, clock):
         assert differing == [], record
     # What the roster changes afterwards is offered for the next round, and nothing else.
     (changed,) = opened.records[:1]
-    edit_record(sender, changed, {"phone": "+44 7700 900123"}, None)
+    edit_record(sender, Edit(changed, {"phone": "+44 7700 900123"}), None)
     after = open_submission(sender, autumn)
     assert (after.ready, after.standings[changed].moved, after.tally.ready) == (
         [changed],

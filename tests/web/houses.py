@@ -19,15 +19,15 @@ from nevefield.context import Context
 from nevefield.core.codes import Code
 from nevefield.intakes.applying import apply_intake, request_apply
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import add_step, receive_file
+from nevefield.intakes.receiving import Claims, add_step, receive_file
 from nevefield.proposals.agreeing import propose_intake
-from nevefield.proposals.editing import edit_record
+from nevefield.proposals.editing import Edit, edit_record
 from nevefield.proposals.scheduling import schedule_intake
 from nevefield.rosters.opening import open_roster_with
 from nevefield.rosters.shortlists import keep_shortlist
 from nevefield.store import records, rosters
 from nevefield.submissions.answering import bring_answer
-from nevefield.submissions.opening import begin_submission
+from nevefield.submissions.opening import Beginning, begin_submission
 from nevefield.submissions.sending import build_round
 
 __all__ = ["NONE", "THEIRS", "House", "open_houses"]
@@ -235,8 +235,7 @@ def _open(context: Context, maker: Maker, account: int) -> House:
             context,
             f"{file}-{sign}.csv",
             _sheet([*rows, {**maker.person(5), "note": f"altered {sign} {file}"}, odd]),
-            roster_name=name,
-            source=f"Office {sign}".strip(),
+            Claims(roster=name, source=f"Office {sign}".strip()),
             account_id=account,
         )
 
@@ -286,7 +285,9 @@ def _open(context: Context, maker: Maker, account: int) -> House:
         }
     found["change_set"] = change_set.id
     edit_record(
-        context, found["record"], {"note": f"by hand {sign}"}, account, reason=f"edited {sign}"
+        context,
+        Edit(found["record"], {"note": f"by hand {sign}"}, reason=f"edited {sign}"),
+        account,
     )
     proposed = take(22, file="proposed")
     found["proposal"] = propose_intake(context, proposed, *seen(proposed), account)
@@ -305,13 +306,15 @@ def _open(context: Context, maker: Maker, account: int) -> House:
     }
     found["submission"] = begin_submission(
         context,
-        name,
-        f"Return {sign}",
-        "live",
-        date(2026, 9, 1),
+        Beginning(
+            roster=name,
+            title=f"Return {sign}",
+            side="live",
+            day=date(2026, 9, 1),
+            layout=layout,
+            published=_publish(sign),
+        ),
         account,
-        layout=layout,
-        published=_publish(sign),
     )
     found["round"] = build_round(
         context, found["submission"], account, f"{name:x<32}"[:32], by_hand=True
@@ -369,7 +372,7 @@ def _seats(context: Context, other: House) -> dict[str, list[Any]]:
     roster = open_roster_with(context, document, seats)
     rows = "seat;who;body;place;from\nS7;FARR-007;COURT;first;2026-01-01\nS1;FARR-001;BOARD;second;2020-01-01\n"  # noqa: E501
     applied = receive_file(
-        context, "seats.csv", rows.encode(), roster_name="ownseats", source="Clerk"
+        context, "seats.csv", rows.encode(), Claims(roster="ownseats", source="Clerk")
     )
     opened = open_intake(context, applied)
     change_set = apply_intake(context, applied, len(opened.steps), opened.roster.version, None)
@@ -377,8 +380,7 @@ def _seats(context: Context, other: House) -> dict[str, list[Any]]:
         context,
         "seats.csv",
         rows.replace("first", "third").encode(),
-        roster_name="ownseats",
-        source="Clerk",
+        Claims(roster="ownseats", source="Clerk"),
     )
     with context.database.transaction() as connection:
         current = [number for number, _ in records.list_current(connection, roster)]

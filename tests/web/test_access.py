@@ -10,7 +10,7 @@ import pytest
 from flask import Flask
 
 from nevefield.accounts import Level
-from nevefield.submissions.opening import begin_submission
+from nevefield.submissions.opening import Beginning, begin_submission
 from nevefield.web import create_app
 from nevefield.web.access import Access, check_access, needs
 from nevefield.web.errors import register_errors
@@ -168,7 +168,16 @@ def test_levels_hold_at_the_api(browser, desk, intake, joiners, made, name, leve
     began = json.loads((made / "registry.json").read_text())
     day, layout, published = date.fromisoformat(began["day"]), began["layout"], began["published"]
     number = begin_submission(
-        desk, "cadets", "Return", "live", day, None, layout=layout, published=published
+        desk,
+        Beginning(
+            roster="cadets",
+            title="Return",
+            side="live",
+            day=day,
+            layout=layout,
+            published=published,
+        ),
+        None,
     )
     for method, path, document, needed in changing(intake, number):
         answer = own.send(method, path, json=document)

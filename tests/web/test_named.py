@@ -9,7 +9,7 @@ import copy
 import pytest
 
 from nevefield.accounts import Level, add_account
-from nevefield.intakes.receiving import receive_file
+from nevefield.intakes.receiving import Claims, receive_file
 from nevefield.rosters.opening import open_roster_with
 from nevefield.store import rosters
 from tests.conftest import APPROVES, LOOKS, PASSWORDS, PREPARES, Browser
@@ -51,7 +51,7 @@ def test_who_sees_names(bare, people, levels, seen):
     first, second = open_choir(bare, people)
     of = {roster: level for roster, level in zip((first, second), levels, strict=True) if level}
     add_account(bare, PREPARES, "P. Prepares", PASSWORDS[PREPARES], Level.NONE, of)
-    intake = receive_file(bare, "chor.csv", FILE, roster_name="zugehoerig")
+    intake = receive_file(bare, "chor.csv", FILE, Claims(roster="zugehoerig"))
     own = Browser(bare, PREPARES)
     rows = own.get(f"/api/intakes/{intake}/rows")["rows"]
     assert [row["name"] == "Öztürk" for row in rows] == [seen, False]
@@ -72,7 +72,10 @@ def test_a_number_that_is_nobodys(bare):
     open_choir(bare, PEOPLE)
     add_account(bare, APPROVES, "A. Approves", PASSWORDS[APPROVES], Level.APPROVE)
     intake = receive_file(
-        bare, "chor.csv", b"nr;art;gruppe;von\nZ9;CHOR;JUG;2026-12-15\n", roster_name="zugehoerig"
+        bare,
+        "chor.csv",
+        b"nr;art;gruppe;von\nZ9;CHOR;JUG;2026-12-15\n",
+        Claims(roster="zugehoerig"),
     )
     (row,) = Browser(bare, APPROVES).get(f"/api/intakes/{intake}/rows")["rows"]
     assert (row["name"], row["outcome"]) in {("Z9", "stopped"), ("", "stopped")}

@@ -23,7 +23,7 @@ from nevefield.core.errors import CoreError
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.errors import IntakeError, NothingToApply
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import receive_file
+from nevefield.intakes.receiving import Claims, receive_file
 from nevefield.rosters.errors import NeedsAgreement, RosterError
 from nevefield.rosters.looking import export_roster, open_roster
 from nevefield.rosters.opening import open_roster_with
@@ -102,9 +102,7 @@ def intake(
             place,
             file.name,
             read_bytes(file),
-            roster_name=roster,
-            coverage=coverage or "",
-            source=source,
+            Claims(roster=roster, coverage=coverage or "", source=source),
         )
         opened = open_intake(place, number)
         change_set = None

@@ -21,7 +21,7 @@ from nevefield.core.texts import SEVERAL, near
 from nevefield.groups.errors import WrongPlacing
 from nevefield.groups.looking import OpenKind, open_kind
 from nevefield.intakes.evaluating import open_intake, placed_by_hand
-from nevefield.proposals.changing import keep_rows
+from nevefield.proposals.changing import MadeRows, keep_rows
 from nevefield.rosters.snapshots import as_seen, load_codes, load_snapshot, require_roster
 
 if TYPE_CHECKING:
@@ -130,11 +130,7 @@ def place_people(
             connection,
             opened.roster,
             snapshot,
-            data,
-            places,
-            fields,
-            title,
-            kind,
+            MadeRows(data=data, places=places, fields=fields, title=title, kind=kind),
             account_id,
         )
     open_intake(context, number)
@@ -276,7 +272,12 @@ def run_rules(context: Context, name: str, account_id: int | None) -> int:
     data = ("\n".join(lines) + "\n").encode()
     with context.database.transaction() as connection:
         number = keep_rows(
-            context, connection, roster, snapshot, data, places, fields, title, "rules", account_id
+            context,
+            connection,
+            roster,
+            snapshot,
+            MadeRows(data=data, places=places, fields=fields, title=title, kind="rules"),
+            account_id,
         )
     open_intake(context, number)
     return number

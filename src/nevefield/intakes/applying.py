@@ -39,6 +39,7 @@ from nevefield.store import intakes as store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
 from nevefield.store.proposals import decide_proposal, finish_proposal, get_proposal
+from nevefield.store.records import NewChangeSet
 from nevefield.store.scheduled import call_off, finish_scheduled, get_scheduled, lock_scheduled
 
 if TYPE_CHECKING:
@@ -267,16 +268,18 @@ def _apply_once(
     with context.database.transaction() as connection:
         proposal_id = leave.grant(connection, evaluation, plan, why)
         change_set_id, version, receipt = alter_roster(
-            context,
             connection,
             opened.roster,
             writes_of(evaluation, plan, record_of_row),
+            NewChangeSet(
+                kind="intake" if intake.kind in ("file", "rules") else "hand",
+                title=intake.title,
+                account_id=account_id,
+                intake_id=intake.id,
+                steps=len(opened.steps),
+                at=context.now(),
+            ),
             seen=opened.roster.version,
-            kind="intake" if intake.kind in ("file", "rules") else "hand",
-            title=intake.title,
-            account_id=account_id,
-            intake_id=intake.id,
-            steps=len(opened.steps),
             agreed=proposal_id is not None,
             progress=progress,
         )

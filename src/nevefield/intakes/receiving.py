@@ -52,7 +52,7 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
-__all__ = ["add_step", "receive_file"]
+__all__ = ["Claims", "add_step", "receive_file"]
 
 # share of the file's columns that must fit a roster for it to be taken for one of its files
 ENOUGH = 0.4
@@ -79,15 +79,22 @@ class _Place:
     credit: Credit | None = None  # by which evidence the source was found
 
 
+@dataclass(frozen=True)
+class Claims:
+    """What is said of a file that is dropped; the rest is found out."""
+
+    roster: str = ""  # its name; "" to find it by source and columns
+    coverage: str = ""  # "" as the source's last file did, else only the people in it
+    source: str = ""  # the office or system that it comes from; "" to find it by evidence
+    allowed: frozenset[int] | set[int] | None = None  # rosters that may be taken; None for all
+
+
 def receive_file(
     context: Context,
     file_name: str,
     data: bytes,
+    claims: Claims | None = None,
     *,
-    roster_name: str = "",
-    allowed: set[int] | None = None,
-    coverage: str = "",
-    source: str = "",
     account_id: int | None = None,
     progress: Progress = quiet,
 ) -> int:
@@ -101,11 +108,7 @@ def receive_file(
         context: Database and clock.
         file_name: As the browser or the shell gave it; only its last part is kept.
         data: The bytes.
-        roster_name: "" to find the roster by source and columns.
-        allowed: Rosters that may be taken; None for all.
-        coverage: What the file claims to be; "" as the source's last file did, else only the people
-            in it.
-        source: The office or system that it comes from; "" to find it by evidence.
+        claims: What is said of it; nothing when left out.
         account_id: Who.
         progress: Hears what is being done.
 
@@ -116,30 +119,22 @@ def receive_file(
         UnreadableFile: It is no table; the attempt is noted.
         WrongRoster: It is for another roster, or for none.
     """
+    claims = claims or Claims()
     name = re.split(r"[\\/]", file_name)[-1][:255] or "file"
     progress("Looking what kind of file it is", 0, TOTAL)
     try:
-        place = _find_place(context, name, data, roster_name, allowed, source, account_id)
+        place = _find_place(context, name, data, claims, account_id)
         known = known_headings(place.definition)
         secret = bool(place.reading.secrets) or bool(find_secrets(place.table, known))
         kept = (
             context.readers.keep(data, place.choice, known, account=account_id) if secret else None
         )
     except (CoreError, WrongRoster) as error:
-        with context.database.transaction() as connection:
-            insert_audit(
-                connection,
-                "file-refused",
-                name,
-                account_id,
-                context.now(),
-                why=str(error),
-                size=len(data),
-            )
+        _note_refused(context, name, str(error), len(data), account_id)
         raise
     progress("Keeping the file", 0, TOTAL)
     digest = hashlib.sha256(data).digest()
-    first = _first_steps(place, source, coverage)
+    first = _first_steps(place, claims)
     source = next((step["name"] for step in first if step["kind"] == "source"), "")
     with context.database.transaction() as connection:
         store.insert_file(
@@ -147,17 +142,17 @@ def receive_file(
         )
         if source:
             ensure_source(connection, place.roster.id, source, context.now())
-        intake_id = store.insert_intake(
-            connection,
-            place.roster.id,
-            _title_of(name),
-            name,
-            digest,
-            source,
-            coverage or "listed",
-            account_id,
-            context.now(),
+        new = store.NewIntake(
+            roster_id=place.roster.id,
+            title=_title_of(name),
+            file_name=name,
+            file_hash=digest,
+            source=source,
+            coverage=claims.coverage or "listed",
+            account_id=account_id,
+            at=context.now(),
         )
+        intake_id = store.insert_intake(connection, new)
         for number, step in enumerate(first, 1):
             store.insert_step(connection, intake_id, number, step, account_id, context.now())
         insert_audit(
@@ -172,14 +167,21 @@ def receive_file(
     return intake_id
 
 
-def _first_steps(place: _Place, source: str, coverage: str) -> list[dict[str, Any]]:
+def _note_refused(context: Context, name: str, why: str, size: int, account_id: int | None) -> None:
+    with context.database.transaction() as connection:
+        insert_audit(
+            connection, "file-refused", name, account_id, context.now(), why=why, size=size
+        )
+
+
+def _first_steps(place: _Place, claims: Claims) -> list[dict[str, Any]]:
     """Make the steps with which an intake begins: where the file is from and why, what was
     learnt there, what it claims.
     """
     credit = place.credit
     steps: list[dict[str, Any]] = []
-    if source or place.source:
-        name = place.source.name if place.source else source
+    if claims.source or place.source:
+        name = place.source.name if place.source else claims.source
         by, why = (credit.by, credit.why) if credit else ("given", "")
         steps.append({"kind": "source", "name": name, "by": by, "why": why})
     elif place.reading.made_for:
@@ -194,8 +196,8 @@ def _first_steps(place: _Place, source: str, coverage: str) -> list[dict[str, An
         )
     if place.source and place.source.recipe:
         steps.append(recipe_step(place.source, place.choice))
-        if coverage:  # what is said now counts before what was so last time
-            steps.append({"kind": "coverage", "of": coverage})
+        if claims.coverage:  # what is said now counts before what was so last time
+            steps.append({"kind": "coverage", "of": claims.coverage})
     return steps
 
 
@@ -209,21 +211,20 @@ def _find_place(
     context: Context,
     file_name: str,
     data: bytes,
-    wanted: str,
-    allowed: set[int] | None,
-    source: str,
+    claims: Claims,
     account_id: int | None,
 ) -> _Place:
     """Find the roster and source of a file: the source whose last file it is like, else the
     roster whose fields fit best.
     """
+    wanted, source = claims.roster, claims.source
     with context.database.transaction() as connection:
         if wanted:
             require_roster(connection, wanted)
         rosters = [
             roster
             for roster, _ in roster_store.list_rosters(connection)
-            if allowed is None or roster.id in allowed
+            if claims.allowed is None or roster.id in claims.allowed
         ]
         definitions = {roster.id: load_definition(connection, roster) for roster in rosters}
         every = known_sources(connection, definitions)

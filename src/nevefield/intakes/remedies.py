@@ -53,78 +53,79 @@ def step_for(
         chosen = [line for line in chosen if line in wanted]
     if not chosen:
         raise WrongStep("None of these rows is open under this cause.")
-    field = cause.hit.field
+    if cause.hit.field and (step := _of_field(evaluation, cause, kind, value, chosen, lines)):
+        return step
     match kind:
-        case "translate" if field and value is not None:
-            if lines is not None:
-                return _set(field, chosen, value)
-            return {
-                "kind": "translate",
-                "field": field,
-                "texts": list(cause.hit.texts),
-                "to": value,
-            }
-        case "suggest" if field:
-            return {"kind": "set", "cells": _suggested(evaluation, cause, chosen)}
-        case "set" if field:
-            return _set(field, chosen, value or "")
-        case "blank" if field:
-            return {
-                "kind": "set",
-                "cells": [
-                    {"line": line, "field": field, "value": "", "empties": True} for line in chosen
-                ],
-            }
-        case "date_order" if field and value in ("dmy", "mdy"):
-            return {"kind": "date_order", "field": field, "order": value}
-        case "date_order" if field and value in ("turned", "kept"):
-            order = evaluation.facts.typed[field].order
-            return {
-                "kind": "date_order",
-                "field": field,
-                "order": order,
-                "turned": value == "turned",
-            }
-        case "decimal_mark" if field and value in (",", "."):
-            return {"kind": "decimal_mark", "field": field, "mark": value}
-        case "swap" if field and value:
-            sure = cause.hit.check == "names-turned"
-            return {"kind": "set", "cells": _swapped(evaluation, chosen, field, value, sure=sure)}
         case "shift":
             return {"kind": "set", "cells": _shifted(evaluation, cause, chosen)}
         case "keep" if value:
-            others = [line for line in chosen if line != int(value)]
             return {
                 "kind": "leave_out",
-                "lines": others,
+                "lines": [line for line in chosen if line != int(value)],
                 "reason": reason or f"the same person as line {value}, which is kept",
             }
         case "hold_line" if value and int(value) in chosen:
             return {"kind": "hold", "lines": [int(value)], "reason": reason}
         case "edit" if value:
             raise WrongStep("Type the other value into the row itself.")
-        case "ours" if field:
-            return {"kind": "update", "field": field, "rule": "ours", "lines": chosen}
         case "end_other":
             return _end_others(evaluation, chosen)
         case "new":
-            return {
-                "kind": "person",
-                "choices": [{"line": line, "record": None} for line in chosen],
-            }
+            choices = [{"line": line, "record": None} for line in chosen]
+            return {"kind": "person", "choices": choices}
         case "waive":
-            end = {"until": until} if until else {}
             return {
                 "kind": "waive",
                 "check": cause.hit.check,
-                "field": field,
+                "field": cause.hit.field,
                 "lines": chosen,
                 "reason": reason,
-                **end,
+                **({"until": until} if until else {}),
             }
         case "hold" | "leave_out":
             return {"kind": kind, "lines": chosen, "reason": reason}
     raise WrongStep(f"The remedy {kind!r} does not fit this cause.")
+
+
+def _of_field(
+    evaluation: Evaluation,
+    cause: Cause,
+    kind: str,
+    value: str | None,
+    chosen: list[int],
+    lines: list[int] | None,
+) -> dict[str, Any] | None:
+    """Make the step of a remedy that alters values of the cause's field, or how they are read;
+    None when it is none of these.
+    """
+    field = cause.hit.field or ""
+    match kind:
+        case "translate" if value is not None and lines is not None:
+            return _set(field, chosen, value)
+        case "translate" if value is not None:
+            texts = list(cause.hit.texts)
+            return {"kind": "translate", "field": field, "texts": texts, "to": value}
+        case "suggest":
+            return {"kind": "set", "cells": _suggested(evaluation, cause, chosen)}
+        case "set":
+            return _set(field, chosen, value or "")
+        case "blank":
+            cell = {"field": field, "value": "", "empties": True}
+            return {"kind": "set", "cells": [{"line": line, **cell} for line in chosen]}
+        case "date_order" if value in ("dmy", "mdy"):
+            return {"kind": "date_order", "field": field, "order": value}
+        case "date_order" if value in ("turned", "kept"):
+            order = evaluation.facts.typed[field].order
+            turned = value == "turned"
+            return {"kind": "date_order", "field": field, "order": order, "turned": turned}
+        case "decimal_mark" if value in (",", "."):
+            return {"kind": "decimal_mark", "field": field, "mark": value}
+        case "swap" if value:
+            sure = cause.hit.check == "names-turned"
+            return {"kind": "set", "cells": _swapped(evaluation, chosen, field, value, sure=sure)}
+        case "ours":
+            return {"kind": "update", "field": field, "rule": "ours", "lines": chosen}
+    return None
 
 
 def _end_others(evaluation: Evaluation, lines: list[int]) -> dict[str, Any]:

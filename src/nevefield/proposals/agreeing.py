@@ -93,15 +93,17 @@ def propose_intake(
         counts = altered_by(evaluation)
         number = store.insert_proposal(
             connection,
-            opened.roster.id,
-            intake_id,
-            act,
-            digest,
-            opened.intake.title,
-            why,
-            counts,
-            account_id,
-            context.now(),
+            store.NewProposal(
+                roster_id=opened.roster.id,
+                intake_id=intake_id,
+                act=act,
+                digest=digest,
+                title=opened.intake.title,
+                why=why,
+                counts=counts,
+                account_id=account_id,
+                at=context.now(),
+            ),
         )
         insert_audit(
             connection,
@@ -143,15 +145,17 @@ def propose_take_back(
         title = f"Take back: {plan.change_set.title}"
         number = store.insert_proposal(
             connection,
-            plan.roster.id,
-            None,
-            act,
-            plan.digest(),
-            title,
-            why,
-            counts,
-            account_id,
-            context.now(),
+            store.NewProposal(
+                roster_id=plan.roster.id,
+                intake_id=None,
+                act=act,
+                digest=plan.digest(),
+                title=title,
+                why=why,
+                counts=counts,
+                account_id=account_id,
+                at=context.now(),
+            ),
         )
         insert_audit(
             connection, "proposed", title, account_id, context.now(), proposal=number, **counts
@@ -195,15 +199,17 @@ def propose_definition(
         title = f"Definition of {roster.title}, version {seen + 1}"
         number = store.insert_proposal(
             connection,
-            roster.id,
-            None,
-            act,
-            digest,
-            title,
-            why,
-            {"changes": len(changes)},
-            account_id,
-            context.now(),
+            store.NewProposal(
+                roster_id=roster.id,
+                intake_id=None,
+                act=act,
+                digest=digest,
+                title=title,
+                why=why,
+                counts={"changes": len(changes)},
+                account_id=account_id,
+                at=context.now(),
+            ),
         )
         insert_audit(
             connection, "proposed", title, account_id, context.now(), proposal=number, seen=seen

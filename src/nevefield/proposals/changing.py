@@ -5,6 +5,7 @@ guards, approval, receipt, undo.
 from __future__ import annotations
 
 import hashlib
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.changes.many import check_acts, say_act, write_rows
@@ -23,7 +24,7 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
-__all__ = ["change_many", "first_steps", "keep_rows"]
+__all__ = ["MadeRows", "change_many", "first_steps", "keep_rows"]
 
 
 def change_many(
@@ -73,10 +74,26 @@ def change_many(
     fields = [one.field for one in acts]
     with context.database.transaction() as connection:
         number = keep_rows(
-            context, connection, roster, snapshot, data, places, fields, said, "many", account_id
+            context,
+            connection,
+            roster,
+            snapshot,
+            MadeRows(data=data, places=places, fields=fields, title=said),
+            account_id,
         )
     open_intake(context, number, progress)
     return number
+
+
+@dataclass(frozen=True)
+class MadeRows:
+    """Rows about known records that were made here."""
+
+    data: bytes  # JSON lines
+    places: Sequence[int]  # in the roster, of each row
+    fields: Sequence[str]  # of which what the rows say counts
+    title: str
+    kind: str = "many"
 
 
 def keep_rows(
@@ -84,31 +101,29 @@ def keep_rows(
     connection: Connection,
     roster: Roster,
     snapshot: Snapshot,
-    data: bytes,
-    places: Sequence[int],
-    fields: Sequence[str],
-    title: str,
-    kind: str,
+    rows: MadeRows,
     account_id: int | None,
 ) -> int:
     """Keep rows about known records as an intake; who each row is, and that its values count,
     are its first steps.
     """
-    digest = hashlib.sha256(data).digest()
-    store.insert_file(connection, digest, data, context.now())
+    digest = hashlib.sha256(rows.data).digest()
+    store.insert_file(connection, digest, rows.data, context.now())
     number = store.insert_intake(
         connection,
-        roster.id,
-        title[:200],
-        "by hand",
-        digest,
-        "",
-        "listed",
-        account_id,
-        context.now(),
-        kind=kind,
+        store.NewIntake(
+            roster_id=roster.id,
+            title=rows.title[:200],
+            file_name="by hand",
+            file_hash=digest,
+            source="",
+            coverage="listed",
+            account_id=account_id,
+            at=context.now(),
+            kind=rows.kind,
+        ),
     )
-    for place, step in enumerate(first_steps(snapshot, places, fields), 1):
+    for place, step in enumerate(first_steps(snapshot, rows.places, rows.fields), 1):
         store.insert_step(connection, number, place, step, account_id, context.now())
     return number
 

@@ -40,8 +40,9 @@ if TYPE_CHECKING:
 
     from nevefield.context import Context
     from nevefield.core.evaluate import Evaluation
+    from nevefield.store.rosters import Roster
 
-__all__ = ["Edited", "edit_record"]
+__all__ = ["Edit", "Edited", "edit_record"]
 
 LINE = 1  # of the only row
 ALONE = "one record, changed by hand"  # why guards of whole files are let be
@@ -59,29 +60,40 @@ class Edited:
     scheduled: int | None = None
 
 
+@dataclass(frozen=True)
+class Edit:
+    """Values that somebody typed into a record."""
+
+    record: int  # by number
+    # by field the text as somebody typed it; "" empties it, several values stand with their
+    # separator between
+    values: Mapping[str, str]
+    reason: str = ""  # for what a check asks about
+    until: date | None = None  # the last day of a privilege that is gained by it; None for good
+    day: date | None = None  # from which it is to hold; None for at once
+
+
+@dataclass(frozen=True)
+class _Worked:
+    """An edit as it was worked out, before anything is kept."""
+
+    roster: Roster
+    title: str
+    data: bytes  # the row
+    steps: list[dict[str, Any]]
+    evaluation: Evaluation
+
+
 def edit_record(
-    context: Context,
-    record_id: int,
-    values: Mapping[str, str],
-    account_id: int | None,
-    *,
-    reason: str = "",
-    until: date | None = None,
-    may_apply: bool = True,
-    day: date | None = None,
+    context: Context, edit: Edit, account_id: int | None, *, may_apply: bool = True
 ) -> Edited:
     """Set fields of one record.
 
     Args:
         context: Database and clock.
-        record_id: The record.
-        values: By field the text as somebody typed it; "" empties it, several values stand with
-            their separator between.
+        edit: Of which record, and to what.
         account_id: Who.
-        reason: For what a check asks about.
-        until: The last day of a privilege that is gained by it; None for good.
         may_apply: Whether who edits may also apply; otherwise it is proposed.
-        day: From which it is to hold; None for at once.
 
     Returns:
         What became of it. Nothing is kept of an edit that stops or waits.
@@ -93,83 +105,90 @@ def edit_record(
         NothingToApply: The record says so already.
         NotAhead: The day is today or over.
     """
-    if day is not None:
-        require_ahead(context, day)
+    if edit.day is not None:
+        require_ahead(context, edit.day)
+    worked = _work_out(context, edit)
+    number = _keep(context, worked, account_id)
+    steps, roster = len(worked.steps), worked.roster
+    why = worked.evaluation.definition.approval.why(1, raised_by(worked.evaluation))
+    if why or not may_apply:
+        opened = open_intake(context, number)
+        version = opened.roster.version
+        proposal = propose_intake(
+            context, number, len(opened.steps), version, account_id, day=edit.day
+        )
+        return Edited(number, None, proposal)
+    if edit.day is not None:
+        scheduled = schedule_intake(context, number, steps, roster.version, edit.day, account_id)
+        return Edited(number, None, None, scheduled)
+    # It is kept, so the request as a whole is not done again: what applies it is.
+    change_set = do_again(lambda: apply_intake(context, number, steps, roster.version, account_id))
+    return Edited(number, change_set, None)
+
+
+def _work_out(context: Context, edit: Edit) -> _Worked:
+    """Evaluate the record's row with what was typed, and refuse what cannot go in."""
     with context.database.transaction() as connection:
-        roster_id = record_store.get_record_roster(connection, record_id)
+        roster_id = record_store.get_record_roster(connection, edit.record)
         roster = roster_store.get_roster_by_id(connection, roster_id) if roster_id else None
         if roster is None:
-            raise NoSuchRecord(record_id)
+            raise NoSuchRecord(edit.record)
         definition, codes = load_definition(connection, roster), load_codes(connection)
         snapshot, others = load_snapshot(connection, roster), load_others(connection, definition)
-    places = (snapshot.ids == record_id).nonzero()[0]
+    places = (snapshot.ids == edit.record).nonzero()[0]
     if not len(places):
-        raise NoSuchRecord(record_id)
-    for name in values:
+        raise NoSuchRecord(edit.record)
+    for name in edit.values:
         if name not in definition.by_name:
             raise WrongStep(
                 f"There is no field {name!r} in {definition.title};"
                 f" {near(name, definition.by_name)}"
             )
     had = snapshot.values(int(places[0]))
-    row = {name: str(had.get(name, "")) for name in definition.primary_key} | dict(values)
+    row = {name: str(had.get(name, "")) for name in definition.primary_key} | dict(edit.values)
     data = (json.dumps(row, ensure_ascii=False) + "\n").encode()
     read = read_file(data, known=known_headings(definition))
-    documents = first_steps(snapshot, [int(places[0])], list(values))
+    documents = first_steps(snapshot, [int(places[0])], list(edit.values))
 
-    def work_out() -> Evaluation:
-        steps = [read_step(one) for one in documents]
+    def evaluate_steps() -> Evaluation:
+        steps = [read_step(document) for document in documents]
         return evaluate(
             Inputs(
                 data, steps, definition, codes, snapshot, context.today(), read=read, others=others
             )
         )
 
-    evaluation = work_out()
-    documents += _waivers(evaluation, reason.strip(), until)
-    for one in documents:
-        refuse_reason(read_step(one), definition, codes, context.today())
-    evaluation = work_out()
+    documents += _waivers(evaluate_steps(), edit.reason.strip(), edit.until)
+    for document in documents:
+        refuse_reason(read_step(document), definition, codes, context.today())
+    evaluation = evaluate_steps()
     _refuse(evaluation)
-    for one in documents:
-        refuse_unknown(read_step(one), definition)
-    digest = hashlib.sha256(data).digest()
+    for document in documents:
+        refuse_unknown(read_step(document), definition)
     title = f"By hand: {name_openly(definition, had.get)}"[:200]
-    with context.database.transaction() as connection:
-        store.insert_file(connection, digest, data, context.now())
-        number = store.insert_intake(
-            connection,
-            roster.id,
-            title,
-            "by hand",
-            digest,
-            "",
-            "listed",
-            account_id,
-            context.now(),
-            kind="hand",
-        )
-        for place, one in enumerate(documents, 1):
-            store.insert_step(connection, number, place, one, account_id, context.now())
-    why = definition.approval.why(1, raised_by(evaluation))
-    if why or not may_apply:
-        opened = open_intake(context, number)
-        steps, version = len(opened.steps), opened.roster.version
-        return Edited(
-            number, None, propose_intake(context, number, steps, version, account_id, day=day)
-        )
-    if day is not None:
-        return Edited(
-            number,
-            None,
-            None,
-            schedule_intake(context, number, len(documents), roster.version, day, account_id),
-        )
-    # It is kept, so the request as a whole is not done again: what applies it is.
-    change_set = do_again(
-        lambda: apply_intake(context, number, len(documents), roster.version, account_id)
+    return _Worked(roster, title, data, documents, evaluation)
+
+
+def _keep(context: Context, worked: _Worked, account_id: int | None) -> int:
+    """Keep an edit as an intake, and return its number."""
+    digest = hashlib.sha256(worked.data).digest()
+    new = store.NewIntake(
+        roster_id=worked.roster.id,
+        title=worked.title,
+        file_name="by hand",
+        file_hash=digest,
+        source="",
+        coverage="listed",
+        account_id=account_id,
+        at=context.now(),
+        kind="hand",
     )
-    return Edited(number, change_set, None)
+    with context.database.transaction() as connection:
+        store.insert_file(connection, digest, worked.data, context.now())
+        number = store.insert_intake(connection, new)
+        for place, document in enumerate(worked.steps, 1):
+            store.insert_step(connection, number, place, document, account_id, context.now())
+    return number
 
 
 def _waivers(evaluation: Evaluation, reason: str, until: date | None) -> list[dict[str, Any]]:

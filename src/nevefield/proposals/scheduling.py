@@ -95,17 +95,19 @@ def keep_for_day(
     counts = altered_by(evaluation)
     number = store.insert_scheduled(
         connection,
-        roster_id=opened.roster.id,
-        intake_id=opened.intake.id,
-        steps=len(opened.steps),
-        day=day,
-        digest=digest_acts(acts),
-        title=opened.intake.title,
-        counts=counts,
-        acts=[(act.record, None if act.leaves else act.fields) for act in acts],
-        proposal_id=proposal,
-        account_id=account_id,
-        at=context.now(),
+        store.NewScheduled(
+            roster_id=opened.roster.id,
+            intake_id=opened.intake.id,
+            steps=len(opened.steps),
+            day=day,
+            digest=digest_acts(acts),
+            title=opened.intake.title,
+            counts=counts,
+            proposal_id=proposal,
+            account_id=account_id,
+            at=context.now(),
+        ),
+        [(act.record, None if act.leaves else act.fields) for act in acts],
     )
     title = f"{opened.intake.title}, {say_day(day)}"
     insert_audit(

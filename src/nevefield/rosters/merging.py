@@ -16,6 +16,7 @@ from nevefield.rosters.writing import alter_roster, make_writes
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
+from nevefield.store.records import NewChangeSet
 
 if TYPE_CHECKING:
     from nevefield.context import Context
@@ -141,14 +142,13 @@ def _merge_in(
         return Merged(roster.name, roster.title, len(altered), None)
     writes = make_writes(definition, [(number, text, None, False) for number, text in altered])
     change_set, _, receipt = alter_roster(
-        context,
         connection,
         roster,
         writes,
+        NewChangeSet(
+            kind="codes", title=f"{name}: {code} → {into}", account_id=account_id, at=context.now()
+        ),
         seen=version,
-        kind="codes",
-        title=f"{name}: {code} → {into}",
-        account_id=account_id,
     )
     store.set_receipt(connection, change_set, receipt)
     return Merged(roster.name, roster.title, len(altered), change_set)

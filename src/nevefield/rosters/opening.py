@@ -13,6 +13,7 @@ from nevefield.rosters.snapshots import load_codes
 from nevefield.rosters.writing import alter_roster, make_writes
 from nevefield.store import records as record_store
 from nevefield.store import rosters as store
+from nevefield.store.records import NewChangeSet
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -73,14 +74,16 @@ def open_roster_with(
             definition, [(first + place, text, None, True) for place, text in enumerate(texts)]
         )
         number, version, receipt = alter_roster(
-            context,
             connection,
             roster,
             writes,
+            NewChangeSet(
+                kind="opening",
+                title="Opening of the roster",
+                account_id=account_id,
+                at=context.now(),
+            ),
             seen=0,
-            kind="opening",
-            title="Opening of the roster",
-            account_id=account_id,
         )
         count = len(records)
         tally = dict.fromkeys(

@@ -17,6 +17,7 @@ from nevefield.rosters.snapshots import load_definition
 from nevefield.rosters.writing import alter_roster, make_writes
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
+from nevefield.store.records import NewChangeSet
 
 if TYPE_CHECKING:
     from collections.abc import Collection, Sequence
@@ -291,16 +292,18 @@ def take_back_records(
         definition, [(one.record, one.content, None, False) for one in plan.people]
     )
     number, _, receipt = alter_roster(
-        context,
         connection,
         plan.roster,
         writes,
+        NewChangeSet(
+            kind="undo",
+            title=change_set.title,
+            account_id=account_id,
+            undoes=change_set.id if is_whole else None,
+            part_of=None if is_whole else change_set.id,
+            at=context.now(),
+        ),
         seen=now,
-        kind="undo",
-        title=change_set.title,
-        account_id=account_id,
-        undoes=change_set.id if is_whole else None,
-        part_of=None if is_whole else change_set.id,
         agreed=bool(digest),
     )
     counts = {

@@ -17,6 +17,7 @@ from nevefield.rosters.writing import alter_roster, make_writes
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
+from nevefield.store.records import NewChangeSet
 from nevefield.store.said import list_said, replace_said
 
 if TYPE_CHECKING:
@@ -154,14 +155,11 @@ def merge_records(
         altered += _referring(connection, roster, definition, contents[gone], united, {keep, gone})
         title = f"Merged: {name_openly(definition, united.get)}"
         change_set, _, receipt = alter_roster(
-            context,
             connection,
             roster,
             make_writes(definition, altered),
+            NewChangeSet(kind="merge", title=title[:200], account_id=account_id, at=context.now()),
             seen=now,
-            kind="merge",
-            title=title[:200],
-            account_id=account_id,
         )
         store.set_receipt(
             connection, change_set, {**receipt, "merged": {"kept": keep, "gone": gone}}

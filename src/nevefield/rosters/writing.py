@@ -17,7 +17,6 @@ from nevefield.store.writing import Write, write_records
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
 
-    from nevefield.context import Context
     from nevefield.core.definition import Definition
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
@@ -43,37 +42,23 @@ def make_writes(
 
 
 def alter_roster(
-    context: Context,
     connection: Connection,
     roster: Roster,
     writes: Sequence[Write],
+    new: store.NewChangeSet,
     *,
     seen: int,
-    kind: str,
-    title: str,
-    account_id: int | None,
-    intake_id: int | None = None,
-    steps: int | None = None,
-    undoes: int | None = None,
-    part_of: int | None = None,
     agreed: bool = False,
     progress: Callable[[str, int, int], None] = lambda doing, done, total: None,
 ) -> tuple[int, int, dict[str, Any]]:
     """Write a change set inside the caller's transaction.
 
     Args:
-        context: Clock.
         connection: Inside a transaction.
         roster: The roster.
         writes: What becomes of each record.
+        new: The change set.
         seen: The roster's version for which the writes were worked out.
-        kind: opening, intake or undo.
-        title: For people.
-        account_id: Who does it.
-        intake_id: The intake that it comes from.
-        steps: The intake's number of steps.
-        undoes: The change set that it takes back.
-        part_of: The change set of which it takes a part back.
         agreed: Whether a second account has agreed to exactly this, where one has to.
         progress: See `write_records`.
 
@@ -91,22 +76,10 @@ def alter_roster(
     if now != seen:
         raise RosterMoved(seen, now)
     # Here and nowhere else, so that no way round it can be forgotten.
-    if kind != "opening":
+    if new.kind != "opening":
         _refuse_privileges(connection, roster, writes, agreed=agreed)
     version = now + 1
-    change_set_id = store.insert_change_set(
-        connection,
-        roster.id,
-        version,
-        kind,
-        title,
-        intake_id=intake_id,
-        steps=steps,
-        undoes=undoes,
-        part_of=part_of,
-        account_id=account_id,
-        at=context.now(),
-    )
+    change_set_id = store.insert_change_set(connection, roster.id, version, new)
     written = write_records(connection, roster.id, version, writes, progress)
     planned = {
         "joined": sum(one.is_new for one in writes),
@@ -119,10 +92,10 @@ def alter_roster(
     roster_store.set_version(connection, roster.id, version)
     insert_audit(
         connection,
-        f"change-set-{kind}",
+        f"change-set-{new.kind}",
         f"{roster.name} {version}",
-        account_id,
-        context.now(),
+        new.account_id,
+        new.at,
         **found,
     )
     return change_set_id, version, {"planned": planned, "found": found}

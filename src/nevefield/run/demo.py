@@ -13,10 +13,10 @@ from typing import TYPE_CHECKING, Any
 from nevefield.core.codes import CodeList, read_codes
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.evaluating import open_intake
-from nevefield.intakes.receiving import add_step, receive_file
+from nevefield.intakes.receiving import Claims, add_step, receive_file
 from nevefield.rosters.opening import open_roster_with
 from nevefield.store import rosters as store
-from nevefield.submissions.opening import begin_submission
+from nevefield.submissions.opening import Beginning, begin_submission
 
 if TYPE_CHECKING:
     from pathlib import Path
@@ -69,16 +69,18 @@ def _begin_return(context: Context, made: Path, account_id: int | None) -> None:
     held = json.loads((made / "registry.json").read_text())
     begin_submission(
         context,
-        "cadets",
-        "Autumn return",
-        "live",
-        date.fromisoformat(held["day"]),
+        Beginning(
+            roster="cadets",
+            title="Autumn return",
+            side="live",
+            day=date.fromisoformat(held["day"]),
+            layout=held["layout"],
+            chosen=held["chosen"],
+            due=context.today() + timedelta(days=6),
+            policy={"none": "new", "one": None},
+            published=held["published"],
+        ),
         account_id,
-        layout=held["layout"],
-        published=held["published"],
-        chosen=held["chosen"],
-        due=context.today() + timedelta(days=6),
-        policy={"none": "new", "one": None},
     )
 
 
@@ -92,9 +94,7 @@ def _live_through(
             then,
             file["name"],
             file["text"].encode() if "text" in file else base64.b64decode(file["base64"]),
-            roster_name=document["name"],
-            coverage=file["coverage"],
-            source=file["source"],
+            Claims(roster=document["name"], coverage=file["coverage"], source=file["source"]),
             account_id=account_id,
         )
         if file["stray"]:

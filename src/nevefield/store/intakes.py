@@ -16,6 +16,7 @@ if TYPE_CHECKING:
 
 __all__ = [
     "Intake",
+    "NewIntake",
     "StepRow",
     "count_intakes",
     "get_file",
@@ -122,24 +123,38 @@ def get_file(connection: Connection, file_hash: bytes) -> tuple[bytes, bool]:
     return (bytes(row[0]), bool(row[1])) if row else (b"", False)
 
 
-def insert_intake(
-    connection: Connection,
-    roster_id: int,
-    title: str,
-    file_name: str,
-    file_hash: bytes,
-    source: str,
-    coverage: str,
-    account_id: int | None,
-    at: datetime,
-    kind: str = "file",
-) -> int:
+@dataclass(frozen=True)
+class NewIntake:
+    """What is to be kept of a new intake."""
+
+    roster_id: int
+    title: str
+    file_name: str
+    file_hash: bytes  # SHA-256
+    source: str
+    coverage: str
+    account_id: int | None
+    at: datetime
+    kind: str = "file"  # or hand, many, rules: made here
+
+
+def insert_intake(connection: Connection, new: NewIntake) -> int:
     """Add an intake and return its number."""
     return connection.insert(
         "INSERT INTO intake (roster_id, title, file_name, file_hash, source, coverage,"
         " account_id, at, kind)"
         " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
-        (roster_id, title, file_name, file_hash, source, coverage, account_id, at, kind),
+        (
+            new.roster_id,
+            new.title,
+            new.file_name,
+            new.file_hash,
+            new.source,
+            new.coverage,
+            new.account_id,
+            new.at,
+            new.kind,
+        ),
     )
 
 

@@ -15,6 +15,7 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
 
 __all__ = [
+    "NewProposal",
     "Proposal",
     "decide_proposal",
     "finish_proposal",
@@ -61,33 +62,37 @@ class Proposal:
     decider: str
 
 
-def insert_proposal(
-    connection: Connection,
-    roster_id: int,
-    intake_id: int | None,
-    act: dict[str, Any],
-    digest: str,
-    title: str,
-    why: str,
-    counts: dict[str, int],
-    account_id: int | None,
-    at: datetime,
-) -> int:
+@dataclass(frozen=True)
+class NewProposal:
+    """What is to be kept of a new proposal."""
+
+    roster_id: int
+    intake_id: int | None
+    act: dict[str, Any]
+    digest: str
+    title: str
+    why: str
+    counts: dict[str, int]
+    account_id: int | None
+    at: datetime
+
+
+def insert_proposal(connection: Connection, new: NewProposal) -> int:
     """Add an open proposal and return its number."""
     return connection.insert(
         "INSERT INTO proposal (roster_id, intake_id, act, digest, title, why, counts, account_id,"
         " at)"
         " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
         (
-            roster_id,
-            intake_id,
-            json.dumps(act),
-            digest,
-            title[:200],
-            why[:1000],
-            json.dumps(counts),
-            account_id,
-            at,
+            new.roster_id,
+            new.intake_id,
+            json.dumps(new.act),
+            new.digest,
+            new.title[:200],
+            new.why[:1000],
+            json.dumps(new.counts),
+            new.account_id,
+            new.at,
         ),
     )
 

@@ -16,6 +16,7 @@ if TYPE_CHECKING:
 __all__ = [
     "AsOf",
     "ChangeSet",
+    "NewChangeSet",
     "Version",
     "count_later",
     "find_change_set",
@@ -177,26 +178,40 @@ def list_leavings(connection: Connection, record_id: int) -> list[tuple[ChangeSe
     return [(_change_set(row[:11]), row[11]) for row in rows]
 
 
+@dataclass(frozen=True)
+class NewChangeSet:
+    """What is to be kept of a change set, but for what it does."""
+
+    kind: str  # opening, intake, hand, undo, merge, codes
+    title: str  # for people
+    account_id: int | None  # who does it
+    at: datetime
+    intake_id: int | None = None  # that it comes from
+    steps: int | None = None  # of the intake, as it was looked at
+    undoes: int | None = None  # the change set that it takes back
+    part_of: int | None = None  # the change set of which it takes a part back
+
+
 def insert_change_set(
-    connection: Connection,
-    roster_id: int,
-    version: int,
-    kind: str,
-    title: str,
-    *,
-    intake_id: int | None,
-    steps: int | None,
-    undoes: int | None,
-    part_of: int | None = None,
-    account_id: int | None,
-    at: datetime,
+    connection: Connection, roster_id: int, version: int, new: NewChangeSet
 ) -> int:
     """Add a change set without its receipt and return its number."""
     return connection.insert(
         "INSERT INTO change_set (roster_id, version, kind, title, intake_id, steps, undoes,"
         " part_of, receipt, account_id, at)"
         " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, '{}', %s, %s)",
-        (roster_id, version, kind, title, intake_id, steps, undoes, part_of, account_id, at),
+        (
+            roster_id,
+            version,
+            new.kind,
+            new.title,
+            new.intake_id,
+            new.steps,
+            new.undoes,
+            new.part_of,
+            new.account_id,
+            new.at,
+        ),
     )
 
 

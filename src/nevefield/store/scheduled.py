@@ -17,6 +17,7 @@ if TYPE_CHECKING:
 
 __all__ = [
     "Ahead",
+    "NewScheduled",
     "Scheduled",
     "call_off",
     "claim_due",
@@ -72,40 +73,54 @@ class Ahead:
     fields: dict[str, list[Any]] | None  # None: it leaves
 
 
+@dataclass(frozen=True)
+class NewScheduled:
+    """What is to be kept of a plan that is put off."""
+
+    roster_id: int
+    intake_id: int
+    steps: int
+    day: date
+    digest: str
+    title: str
+    counts: dict[str, int]
+    proposal_id: int | None
+    account_id: int | None
+    at: datetime
+
+
 def insert_scheduled(
     connection: Connection,
-    *,
-    roster_id: int,
-    intake_id: int,
-    steps: int,
-    day: date,
-    digest: str,
-    title: str,
-    counts: dict[str, int],
+    new: NewScheduled,
     acts: Sequence[tuple[int | None, dict[str, list[Any]] | None]],
-    proposal_id: int | None,
-    account_id: int | None,
-    at: datetime,
 ) -> int:
-    """Put an intake's plan off; it takes the place of what was put off of it before. Return its
-    number.
+    """Put an intake's plan off; it takes the place of what was put off of it before.
+
+    Args:
+        connection: Inside a transaction.
+        new: The plan.
+        acts: What it does: the record, and by field what it had and what it becomes; None where it
+            leaves.
+
+    Returns:
+        Its number.
     """
-    call_off(connection, intake_id, "Another took its place.", None)
+    call_off(connection, new.intake_id, "Another took its place.", None)
     number = connection.insert(
         "INSERT INTO scheduled (roster_id, intake_id, steps, day, digest, title, counts,"
         " proposal_id, account_id, at)"
         " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
         (
-            roster_id,
-            intake_id,
-            steps,
-            day,
-            digest,
-            title[:200],
-            json.dumps(counts),
-            proposal_id,
-            account_id,
-            at,
+            new.roster_id,
+            new.intake_id,
+            new.steps,
+            new.day,
+            new.digest,
+            new.title[:200],
+            json.dumps(new.counts),
+            new.proposal_id,
+            new.account_id,
+            new.at,
         ),
     )
     connection.run_many(

@@ -19,6 +19,7 @@ if TYPE_CHECKING:
 __all__ = [
     "GOING_ON",
     "LineRow",
+    "NewRound",
     "Round",
     "StepRow",
     "Submission",
@@ -291,32 +292,36 @@ def list_records(connection: Connection, number: int) -> list[int]:
     return [int(one) for (one,) in rows]
 
 
-def insert_round(
-    connection: Connection,
-    submission_id: int,
-    number: int,
-    key: str,
-    body: bytes,
-    records: int,
-    counts: dict[str, int],
-    account_id: int | None,
-    at: datetime,
-) -> int:
-    """Keep a round that is to be sent, with all that it sends."""
+@dataclass(frozen=True)
+class NewRound:
+    """What is to be kept of a round that is to be sent."""
+
+    submission_id: int
+    number: int  # within the submission
+    key: str  # 32 signs that no other round has
+    body: bytes  # all that it sends
+    records: int
+    counts: dict[str, int]  # by kind of sending
+    account_id: int | None
+    at: datetime
+
+
+def insert_round(connection: Connection, new: NewRound) -> int:
+    """Keep a round that is to be sent, and return its number in the store."""
     return connection.insert(
         "INSERT INTO submission_round (submission_id, number, round_key, state, records, counts,"
         " body, next_try, account_id, at)"
         " VALUES (%s, %s, %s, 'built', %s, %s, %s, %s, %s, %s)",
         (
-            submission_id,
-            number,
-            key,
-            records,
-            json.dumps(counts),
-            zlib.compress(body, 1),
-            at,
-            account_id,
-            at,
+            new.submission_id,
+            new.number,
+            new.key,
+            new.records,
+            json.dumps(new.counts),
+            zlib.compress(new.body, 1),
+            new.at,
+            new.account_id,
+            new.at,
         ),
     )
 

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -113,7 +113,7 @@ def list_standing(
         " ORDER BY w.id",
         (roster_id, today, *values),
     )
-    return [_waiver(*row) for row in rows]
+    return [_waiver(row) for row in rows]
 
 
 def list_waivers(
@@ -134,7 +134,7 @@ def list_waivers(
         f"SELECT {_COLUMNS}{_FROM} WHERE {where} ORDER BY w.id DESC LIMIT %s OFFSET %s",
         (*of, limit, start),
     )
-    return int(row[0]) if row else 0, [_waiver(*one) for one in rows]
+    return int(row[0]) if row else 0, [_waiver(row) for row in rows]
 
 
 def get_waiver_roster(connection: Connection, waiver_id: int) -> int | None:
@@ -156,41 +156,8 @@ def withdraw_waiver(
     return bool(done)
 
 
-def _waiver(
-    number: int,
-    record: int,
-    check: str,
-    field: str,
-    digest: bytes,
-    title: str,
-    content: str,
-    reason: str,
-    until: date | None,
-    change_set: int,
-    intake: int | None,
-    line: int,
-    by: str,
-    at: datetime,
-    taken_back: int,
-    withdrawn_at: datetime | None,
-    withdrawn_by: str,
-) -> WaiverRow:
-    return WaiverRow(
-        number,
-        record,
-        check,
-        field,
-        bytes(digest),
-        title,
-        json.loads(content),
-        reason,
-        until,
-        change_set,
-        intake,
-        line,
-        by,
-        at,
-        bool(taken_back),
-        withdrawn_at,
-        withdrawn_by,
-    )
+def _waiver(row: Sequence[Any]) -> WaiverRow:
+    values = list(row)
+    values[4], values[6] = bytes(values[4]), json.loads(values[6])
+    values[14] = bool(values[14])
+    return WaiverRow(*values)

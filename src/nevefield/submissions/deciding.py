@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 from nevefield.core.submitting.layout import means_same, our_value
 from nevefield.core.submitting.standing import DECISIONS, NEW
 from nevefield.intakes.evaluating import open_intake
-from nevefield.proposals.changing import keep_rows
+from nevefield.proposals.changing import MadeRows, keep_rows
 from nevefield.store import submissions as store
 from nevefield.store.audit import insert_audit
 from nevefield.submissions.errors import WrongDecision
@@ -237,11 +237,7 @@ def take_theirs(
             connection,
             opened.roster,
             snapshot,
-            data,
-            places,
-            names,
-            title,
-            "many",
+            MadeRows(data=data, places=places, fields=names, title=title),
             account_id,
         )
         insert_audit(

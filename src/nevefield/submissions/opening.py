@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
 from nevefield.authority.client import Authority
@@ -29,10 +30,13 @@ if TYPE_CHECKING:
     from datetime import date
 
     from nevefield.context import Context
+    from nevefield.store.connection import Connection
+    from nevefield.store.rosters import Roster
     from nevefield.store.submissions import Submission
 
 __all__ = [
     "MOST_PARTS",
+    "Beginning",
     "authority_of",
     "begin_submission",
     "change_layout",
@@ -77,39 +81,32 @@ def find_like(context: Context, number: int, roster_name: str) -> Submission:
     return like
 
 
-def begin_submission(
-    context: Context,
-    roster_name: str,
-    title: str,
-    side: str,
-    day: date,
-    account_id: int | None,
-    *,
-    layout: dict[str, Any],
-    chosen: Any = None,
-    due: date | None = None,
-    policy: dict[str, Any] | None = None,
-    published: dict[str, Any] | None = None,
-    starts_from: int | None = None,
-    key: str = "",
-) -> int:
-    """Begin a submission with the records of which a condition holds.
+@dataclass(frozen=True)
+class Beginning:
+    """What a submission is begun with."""
+
+    roster: str
+    title: str  # for people
+    side: str  # practice or live
+    day: date  # of reference
+    layout: dict[str, Any]  # where our fields go
+    chosen: Any = None  # the condition of which records belong to it; None for all
+    due: date | None = None  # by when it must be accepted
+    # what is decided of numbers without asking: `{"none": "new", "one": 95}`
+    policy: dict[str, Any] = field(default_factory=dict)
+    published: dict[str, Any] | None = None  # by the authority; asked of it when None
+    # of a practice: the live submission of the roster whose last answers it begins with
+    starts_from: int | None = None
+    key: str = ""  # 32 signs that no round has, for the round by which it begins so
+
+
+def begin_submission(context: Context, begin: Beginning, account_id: int | None) -> int:
+    """Begin a submission with the records of which its condition holds.
 
     Args:
         context: Database, clock and the way to the authority.
-        roster_name: The roster.
-        title: For people.
-        side: practice or live.
-        day: Of reference.
+        begin: What it begins with.
         account_id: Who.
-        layout: Where our fields go.
-        chosen: A condition; None for all records.
-        due: By when it must be accepted.
-        policy: What is decided of numbers without asking: `{"none": "new", "one": 95}`.
-        published: What the authority publishes; asked of it when None.
-        starts_from: Of a practice: the live submission of the roster whose last answers it begins
-            with.
-        key: 32 signs that no round has, for the round by which it begins so.
 
     Returns:
         Its number.
@@ -120,48 +117,39 @@ def begin_submission(
         AuthorityError, NoAuthority: What it publishes cannot be had.
         WrongDecision: Nobody would be in it.
     """
-    if published is None:
-        client = authority_of(context, side)
-        try:
-            published = client.layout()
-        finally:
-            client.close()
+    published = begin.published or _ask_published(context, begin.side)
     theirs = read_published(published)
     with context.database.transaction() as connection:
-        roster = require_roster(connection, roster_name)
-        definition, snapshot = (
-            load_definition(connection, roster),
-            load_snapshot(connection, roster),
-        )
-        read_layout(layout, definition.by_name, theirs.titles)
-        if chosen is not None:
-            check_condition(chosen, "chosen", definition.by_name)
+        roster = require_roster(connection, begin.roster)
+        definition = load_definition(connection, roster)
+        snapshot = load_snapshot(connection, roster)
+        read_layout(begin.layout, definition.by_name, theirs.titles)
+        if begin.chosen is not None:
+            check_condition(begin.chosen, "chosen", definition.by_name)
         made = {
             "roster_id": roster.id,
-            "title": title.strip() or f"Return of {roster.title}",
-            "side": side,
-            "layout": layout,
+            "title": begin.title.strip() or f"Return of {roster.title}",
+            "side": begin.side,
+            "layout": begin.layout,
             "published": published,
-            "chosen": chosen,
-            "day": day,
-            "due": due,
-            "policy": policy or {},
+            "chosen": begin.chosen,
+            "day": begin.day,
+            "due": begin.due,
+            "policy": begin.policy,
         }
         number = store.insert_submission(connection, made, account_id, context.now())
-        places = find_places(snapshot, chosen, load_submission(connection, number))
+        places = find_places(snapshot, begin.chosen, load_submission(connection, number))
         if not len(places):
             raise WrongDecision(
                 f"It would take in nobody: the condition holds of no record of {roster.title} on"
-                f" {say_day(day)}."
+                f" {say_day(begin.day)}."
             )
         store.set_records(connection, number, snapshot.ids[places].tolist())
-        if starts_from is not None:
-            live = load_submission(connection, starts_from)
-            if side != "practice" or live.side != "live" or live.roster_id != roster.id:
-                raise WrongDecision(
-                    "Only a practice begins with what the live side holds, of the same roster."
-                )
-            store.start_from(connection, number, starts_from, key, account_id, context.now())
+        if begin.starts_from is not None:
+            _require_live(connection, begin, roster)
+            store.start_from(
+                connection, number, begin.starts_from, begin.key, account_id, context.now()
+            )
         insert_audit(
             connection,
             "submission",
@@ -172,6 +160,23 @@ def begin_submission(
             records=len(places),
         )
     return number
+
+
+def _ask_published(context: Context, side: str) -> dict[str, Any]:
+    client = authority_of(context, side)
+    try:
+        return client.layout()
+    finally:
+        client.close()
+
+
+def _require_live(connection: Connection, begin: Beginning, roster: Roster) -> None:
+    """See that a practice begins with what the live side of the same roster holds."""
+    live = load_submission(connection, begin.starts_from or 0)
+    if begin.side != "practice" or live.side != "live" or live.roster_id != roster.id:
+        raise WrongDecision(
+            "Only a practice begins with what the live side holds, of the same roster."
+        )
 
 
 def join_conditions(earlier: Any, more: Any, *, instead: bool) -> Any:

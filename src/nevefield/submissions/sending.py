@@ -21,7 +21,7 @@ from nevefield.core.texts import safe_cell
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.errors import IntakeError, NothingToApply
 from nevefield.intakes.evaluating import open_intake
-from nevefield.proposals.changing import keep_rows
+from nevefield.proposals.changing import MadeRows, keep_rows
 from nevefield.rosters.errors import RosterError, RosterMoved
 from nevefield.store import jobs as job_store
 from nevefield.store import submissions as store
@@ -124,14 +124,16 @@ def build_round(
         following = max((one.number for one in rounds), default=0) + 1
         made = store.insert_round(
             connection,
-            number,
-            following,
-            key,
-            data,
-            len(records),
-            counts,
-            account_id,
-            context.now(),
+            store.NewRound(
+                submission_id=number,
+                number=following,
+                key=key,
+                body=data,
+                records=len(records),
+                counts=counts,
+                account_id=account_id,
+                at=context.now(),
+            ),
         )
         if by_hand:
             store.move_round(connection, made, RoundState.BYHAND)
@@ -452,11 +454,7 @@ def _keep_numbers(context: Context, one: Round) -> int | None:
             connection,
             opened.roster,
             snapshot,
-            data,
-            places,
-            [name],
-            title,
-            "many",
+            MadeRows(data=data, places=places, fields=[name], title=title),
             one.account_id,
         )
         store.set_round(connection, one.id, intake_id=intake)

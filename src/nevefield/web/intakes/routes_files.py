@@ -21,7 +21,7 @@ from nevefield.intakes.looking import (
     pulse,
 )
 from nevefield.intakes.looking import list_intakes as list_page
-from nevefield.intakes.receiving import receive_file
+from nevefield.intakes.receiving import Claims, receive_file
 from nevefield.intakes.sheets import mark_of_file, take_corrections, write_error_sheet
 from nevefield.intakes.sources import KnownSource, source_of
 from nevefield.intakes.throwing import throw_away
@@ -112,10 +112,12 @@ def drop_file() -> Any:
             context(),
             file.filename or "file",
             data,
-            roster_name=request.form.get("roster", ""),
-            allowed=roster_ids(Level.PREPARE),
-            coverage=coverage if coverage in ("listed", "everybody") else "",
-            source=request.form.get("source", "")[:120],
+            Claims(
+                roster=request.form.get("roster", ""),
+                coverage=coverage if coverage in ("listed", "everybody") else "",
+                source=request.form.get("source", "")[:120],
+                allowed=roster_ids(Level.PREPARE),
+            ),
             account_id=account().id,
             progress=progress,
         )

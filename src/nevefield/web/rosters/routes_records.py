@@ -13,7 +13,7 @@ from nevefield.accounts.belonging import find_roster
 from nevefield.core.columns.titles import name_person
 from nevefield.core.ended import find_ended
 from nevefield.intakes.comparing import compare_any, export_difference
-from nevefield.proposals.editing import edit_record
+from nevefield.proposals.editing import Edit, edit_record
 from nevefield.rosters.looking import (
     choose_records,
     export_roster,
@@ -238,13 +238,9 @@ def post_edit(path: common.RecordPath, body: shapes_records.EditIn) -> Any:
     roster_id = find_roster(context(), "record", path.record_id, account().id)
     done = edit_record(
         context(),
-        path.record_id,
-        body.values,
+        Edit(path.record_id, body.values, reason=body.reason, until=body.until, day=body.day),
         account().id,
-        reason=body.reason,
-        until=body.until,
         may_apply=level_in(roster_id) >= Level.APPROVE,
-        day=body.day,
     )
     return answer(shapes_records.EditOut(**vars(done)))
 

@@ -22,6 +22,7 @@ from nevefield.submissions.errors import WrongDecision
 from nevefield.submissions.looking import list_submissions as find_submissions
 from nevefield.submissions.looking import open_submission, open_with_rounds
 from nevefield.submissions.opening import (
+    Beginning,
     authority_of,
     begin_submission,
     change_layout,
@@ -87,17 +88,19 @@ def post_submission(path: common.NamePath, body: shapes.BeginIn) -> Any:
         raise WrongDecision("Say where our fields go: a layout, or a submission that had one.")
     number = begin_submission(
         context(),
-        path.name,
-        body.title,
-        body.side,
-        body.day,
+        Beginning(
+            roster=path.name,
+            title=body.title,
+            side=body.side,
+            day=body.day,
+            layout=layout,
+            chosen=chosen,
+            due=body.due,
+            published=published,
+            starts_from=body.starts_from,
+            key=uuid.uuid4().hex,
+        ),
         account().id,
-        layout=layout,
-        chosen=chosen,
-        due=body.due,
-        published=published,
-        starts_from=body.starts_from,
-        key=uuid.uuid4().hex,
     )
     return answer(shapes.BeganOut(submission=number), 201)
 
