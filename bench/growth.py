@@ -101,7 +101,7 @@ def know(rows: int) -> Work:
     """Made people against as many."""
     made = make_people(rows, 5, blank=0.2)
     sides = sides_of(DEFINITION, made.theirs)
-    return lambda: settle_likely(learn_people(DEFINITION, made.ours, sides, np.arange(rows)).found)
+    return lambda: settle_likely(learn_people(made.ours, sides, np.arange(rows)).found)
 
 
 def know_alike(rows: int) -> Work:
@@ -109,7 +109,7 @@ def know_alike(rows: int) -> Work:
     one = {"family": "Jones", "given": "Ann", "born": "2001-01-01", "town": "Okell"}
     columns = {name: Column.constant(one.get(name), rows) for name in DEFINITION.by_name}
     return lambda: settle_likely(
-        learn_people(DEFINITION, columns, sides_of(DEFINITION, columns), np.arange(rows)).found
+        learn_people(columns, sides_of(DEFINITION, columns), np.arange(rows)).found
     )
 
 

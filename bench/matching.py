@@ -54,7 +54,7 @@ def main() -> None:
     made = make_people(rows, 5, blank=0.2)
     before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     begun = time.perf_counter()
-    learnt = learn_people(DEFINITION, made.ours, sides_of(DEFINITION, made.theirs), np.arange(rows))
+    learnt = learn_people(made.ours, sides_of(DEFINITION, made.theirs), np.arange(rows))
     found = settle_likely(learnt.found)
     seconds = time.perf_counter() - begun
     peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
@@ -78,9 +78,7 @@ def main() -> None:
 def tell_crowd(told: str, seed: int, years: int, blank: float) -> str:
     """Settle another crowd, and write its figures."""
     made = crowd.make_crowd(5_000, 1_200, seed, years=years, blank=blank)
-    learnt = learn_people(
-        DEFINITION, made.ours, sides_of(DEFINITION, made.theirs), np.arange(1_200)
-    )
+    learnt = learn_people(made.ours, sides_of(DEFINITION, made.theirs), np.arange(1_200))
     return f"{told}\n\n{tell(made, learnt, settle_likely(learnt.found), (*crowd.KNOWN, *crowd.STRANGERS))}"  # noqa: E501
 
 

@@ -265,9 +265,46 @@ def test_web_opens_no_transaction():
         assert [word for word in words if word in text] == [], path.name
 
 
-def test_modules_of_the_web_are_small():
-    """No module of the web is longer than 400 lines: a place is a folder."""
-    sizes = {
-        path.name: len(path.read_text().splitlines()) for path in (SOURCE / "web").rglob("*.py")
+LINES = {"": 600, "web/": 400}  # of a module at most, by where it is
+FUNCTION = 80  # lines
+PARAMETERS = 7
+# Programs whose parameters are the options of a command line.
+COMMANDS = "cli/"
+# where what has no type of its own gets a name
+BORDERS = "core/borders.py"
+
+
+def test_rooms_are_small():
+    """Every line knows its room: no module is too long to be read at once, no function either, and
+    none takes more than can be kept in mind.
+    """
+    found = []
+    for path in SOURCE.rglob("*.py"):
+        text, name = path.read_text(), str(path.relative_to(SOURCE))
+        most = max((place for place in LINES if name.startswith(place)), key=len)
+        if text.count("\n") > LINES[most]:
+            found.append(f"{name} has {text.count(chr(10))} lines")
+        for node in ast.walk(ast.parse(text)):
+            if not isinstance(node, ast.FunctionDef):
+                continue
+            lines = (node.end_lineno or 0) - node.lineno + 1
+            given = [*node.args.posonlyargs, *node.args.args, *node.args.kwonlyargs]
+            takes = len([one for one in given if one.arg not in ("self", "cls")])
+            if lines > FUNCTION:
+                found.append(f"{name}: {node.name} is {lines} lines long")
+            if takes > PARAMETERS and not name.startswith(COMMANDS):
+                found.append(f"{name}: {node.name} takes {takes}")
+    assert found == []
+
+
+def test_nothing_untyped_in_the_core():
+    """What has no type of its own is named where it comes in; nothing else is untyped."""
+    files = {
+        str(path.relative_to(SOURCE))
+        for path in (SOURCE / "core").rglob("*.py")
+        if any(
+            isinstance(node, ast.Name) and node.id == "Any"
+            for node in ast.walk(ast.parse(path.read_text()))
+        )
     }
-    assert {name: size for name, size in sizes.items() if size > 400} == {}
+    assert files == {BORDERS}

@@ -67,7 +67,9 @@ def begin(sender, layout, published):
 
     def make(title: str = "The ship", side: str = "live", **more) -> int:
         more = {"chosen": SHIP, "published": published, **more}
-        return begin_submission(sender, "cadets", title, side, DAY, None, layout=layout, **more)
+        return begin_submission(
+            sender, Beginning("cadets", title, side, DAY, layout=layout, **more), None
+        )
 
     return make
 

@@ -9,9 +9,11 @@ each agreement counts between people is kept too.
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
+
+from nevefield.core.borders import Array
 
 if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping, Sequence
@@ -78,7 +80,7 @@ class Applied:
         return replace(self, open=kept, passed=self.passed.difference(lines))
 
 
-def ranges_of(numbers: Sequence[int] | NDArray[Any]) -> list[list[int]]:
+def ranges_of(numbers: Sequence[int] | Array) -> list[list[int]]:
     """Write rising numbers as ranges, each by its first and last.
 
     >>> ranges_of([1, 2, 3, 7]), ranges_of([])

@@ -17,10 +17,11 @@ from __future__ import annotations
 
 import re
 from datetime import date
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Json
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.texts import SEVERAL, near
 
@@ -39,7 +40,7 @@ DEEPEST = 6  # conditions within conditions
 _DAY = re.compile(r"\d{4}-\d\d-\d\d|today")
 
 
-def is_day(value: Any) -> bool:
+def is_day(value: Json) -> bool:
     """Tell whether something says a day: ISO 8601, one that there is, or today."""
     if not isinstance(value, str) or not _DAY.fullmatch(value):
         return False
@@ -49,7 +50,7 @@ def is_day(value: Any) -> bool:
         return False
 
 
-def check_condition(when: Any, place: str, names: Collection[str], depth: int = 0) -> None:
+def check_condition(when: Json, place: str, names: Collection[str], depth: int = 0) -> None:
     """See that a condition can be understood.
 
     Args:
@@ -92,7 +93,7 @@ def check_condition(when: Any, place: str, names: Collection[str], depth: int = 
         raise WrongDefinition(f"{place}.on", "is a day such as 2026-09-01, or today.")
 
 
-def _check_test(name: str, value: Any, place: str) -> None:
+def _check_test(name: str, value: Json, place: str) -> None:
     number = isinstance(value, (int, float)) and not isinstance(value, bool)
     right = {
         "is": (
@@ -137,7 +138,7 @@ def _check_test(name: str, value: Any, place: str) -> None:
         )
 
 
-def fields_of(when: Any) -> tuple[str, ...]:
+def fields_of(when: Json) -> tuple[str, ...]:
     """List the fields that a condition reads, each once, in their order."""
     for joint in JOINTS:
         if joint in when:
@@ -145,7 +146,7 @@ def fields_of(when: Any) -> tuple[str, ...]:
     return (str(when["field"]),)
 
 
-def holds(when: Any, column: Callable[[str], Column], rows: int, today: date) -> NDArray[np.bool_]:
+def holds(when: Json, column: Callable[[str], Column], rows: int, today: date) -> NDArray[np.bool_]:
     """Tell for which rows a condition holds; it is worked out once for each distinct value.
 
     Args:
@@ -170,12 +171,12 @@ def holds(when: Any, column: Callable[[str], Column], rows: int, today: date) ->
     return np.asarray(right[values.codes])
 
 
-def _holds_for(when: Any, text: str | None, today: date) -> bool:
+def _holds_for(when: Json, text: str | None, today: date) -> bool:
     on = today if when.get("on", "today") == "today" else date.fromisoformat(when["on"])
     return all(_TESTS[name](text, when[name], on, today) for name in TESTS if name in when)
 
 
-def _same(text: str | None, wanted: Any) -> bool:
+def _same(text: str | None, wanted: Json) -> bool:
     listed = (
         wanted
         if isinstance(wanted, list)
@@ -204,7 +205,7 @@ def _bound(wanted: str, today: date) -> date:
     return today if wanted == "today" else date.fromisoformat(wanted)
 
 
-_TESTS: dict[str, Callable[[str | None, Any, date, date], bool]] = {
+_TESTS: dict[str, Callable[[str | None, Json, date, date], bool]] = {
     "is": lambda text, wanted, on, today: _same(text, wanted),
     "not": lambda text, wanted, on, today: not _same(text, wanted),
     "has": lambda text, wanted, on, today: wanted in (text or "").split(SEVERAL),
@@ -241,7 +242,7 @@ def age_on(born: date, day: date) -> int:
     return day.year - born.year - ((day.month, day.day) < (born.month, born.day))
 
 
-def say_condition(when: Any, title: Callable[[str], str]) -> str:
+def say_condition(when: Json, title: Callable[[str], str]) -> str:
     """Word a condition: "Campus is TSM and Born is under 18 on 2026-09-01"."""
     for joint in JOINTS:
         if joint in when:
@@ -253,7 +254,7 @@ def say_condition(when: Any, title: Callable[[str], str]) -> str:
                 else f" {'and' if joint == 'all' else 'or'} ".join(said)
             )
     on = f" on {when['on']}" if "on" in when else ""
-    words: dict[str, Callable[[Any], str]] = {
+    words: dict[str, Callable[[Json], str]] = {
         "is": lambda value: f"is {_listed(value)}",
         "not": lambda value: f"is not {_listed(value)}",
         "has": lambda value: f"has {value}",
@@ -270,5 +271,5 @@ def say_condition(when: Any, title: Callable[[str], str]) -> str:
     )
 
 
-def _listed(value: Any) -> str:
+def _listed(value: Json) -> str:
     return " or ".join(map(str, value)) if isinstance(value, list) else str(value)

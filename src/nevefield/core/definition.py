@@ -10,8 +10,9 @@ from __future__ import annotations
 import dataclasses
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Json
 from nevefield.core.conditions import fields_of
 
 if TYPE_CHECKING:
@@ -127,7 +128,7 @@ class Check:
     check: str
     fields: tuple[str, ...]
     weight: str = "stop"
-    options: dict[str, Any] = field(default_factory=dict)
+    options: dict[str, Json] = field(default_factory=dict)
     text: str = ""  # its own words, in place of ours
     id: str = ""  # a name by which it is spoken of
     names: Names = Names()  # what its options name
@@ -214,10 +215,10 @@ class GroupKind:
     title: str
     # the fields that say the group together; the last one is its own name, those before it the part
     by: tuple[str, ...]
-    where: Any = None  # a condition: who should be in one; None for everybody
+    where: Json = None  # a condition: who should be in one; None for everybody
     least: int = 0
     most: int = 0  # 0: as many as there are
-    lead: Any = None  # a condition: who leads; exactly one in each group
+    lead: Json = None  # a condition: who leads; exactly one in each group
     ages: Ages | None = None
     each: str = ""
     person: str = ""
@@ -255,7 +256,7 @@ class GroupKind:
 class Rule:
     """One placement rule: what a field is to be where a condition holds."""
 
-    when: Any  # a condition
+    when: Json  # a condition
     field: str
     value: str  # of the field; where it takes several, one of them
     is_on: bool = True
@@ -280,7 +281,7 @@ class Definition:
     placement: tuple[Rule, ...] = ()  # what follows from a record, from the top
     # from which score on likeness settles it, and up to which it is nobody
     limits: tuple[float, float] = (98.0, 4.0)
-    document: dict[str, Any] = field(default_factory=dict, compare=False)
+    document: dict[str, Json] = field(default_factory=dict, compare=False)
 
     @cached_property
     def by_name(self) -> dict[str, Field]:

@@ -4,7 +4,9 @@ two have to agree.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
+
+from nevefield.core.borders import Json
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -14,7 +16,7 @@ if TYPE_CHECKING:
 __all__ = ["changes_between", "why_two"]
 
 
-def _keys(one: Definition) -> Any:
+def _keys(one: Definition) -> Json:
     return (
         one.primary_key,
         one.keys,
@@ -23,11 +25,11 @@ def _keys(one: Definition) -> Any:
     )
 
 
-def _kept(one: Definition) -> Any:
+def _kept(one: Definition) -> Json:
     return sorted(field.name for field in one.fields if field.sensitive)
 
 
-def _gives(one: Definition) -> Any:
+def _gives(one: Definition) -> Json:
     # What a group gives hangs on the fields that say who is in it, too.
     groups = [
         (kind.name, kind.by, kind.each, kind.person, dict(kind.grants))
@@ -39,7 +41,7 @@ def _gives(one: Definition) -> Any:
 
 PRIVILEGES = ("raised", "never-together")  # checks that say what privileges are
 # What the rule of two rests on: whoever could change it alone could go round the rule.
-_GUARDED: dict[str, Callable[[Definition], Any]] = {
+_GUARDED: dict[str, Callable[[Definition], Json]] = {
     "when a second person is needed": lambda one: one.approval,
     "the keys": _keys,
     "which fields are kept from who may only look": _kept,

@@ -4,11 +4,12 @@ last, see `checking.waiving`.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from nevefield.core.applied import ranges_of
+from nevefield.core.borders import Json
 from nevefield.core.changes.leaving import HOLD, STAY
 from nevefield.core.checking.waiving import Waiver, digest_asked, fields_asked, is_lasting
 from nevefield.core.people.recognising import ASKED
@@ -23,7 +24,7 @@ if TYPE_CHECKING:
 __all__ = ["keep_moment", "list_waivers"]
 
 
-def keep_moment(evaluation: Evaluation) -> dict[str, Any]:
+def keep_moment(evaluation: Evaluation) -> dict[str, Json]:
     """Say what an evaluation that is applied now leaves behind: the parts of an `AppliedStep`
     but for the change set's.
     """

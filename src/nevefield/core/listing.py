@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Json
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.codes import Code, refuse_loops
 from nevefield.core.columns.pairing import known_headings
@@ -22,7 +23,6 @@ from nevefield.core.texts import SEVERAL, fold
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
-    from typing import Any
 
     from nevefield.core.reading import Reading
     from nevefield.core.table import Table
@@ -153,7 +153,7 @@ def compare_codes(
     )
 
 
-def _document(name: str, one: Code) -> dict[str, Any]:
+def _document(name: str, one: Code) -> dict[str, Json]:
     days = {"first_day": one.first_day, "last_day": one.last_day}
     return {
         "list": name,

@@ -5,11 +5,12 @@ of a roster or a file.
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 import pyarrow as pa
 
+from nevefield.core.borders import Json
 from nevefield.core.columns.values import Typed
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.table import Column
@@ -42,7 +43,7 @@ def sensitive_fields(definition: Definition) -> frozenset[str]:
     return frozenset(one.name for one in definition.fields if one.sensitive)
 
 
-def cover_values(definition: Definition, values: dict[str, Any]) -> dict[str, Any]:
+def cover_values(definition: Definition, values: dict[str, Json]) -> dict[str, Json]:
     """Cover the sensitive values of one record; what is empty stays empty.
 
     A field that the definition has no more is covered too: whether it was to be kept is not known

@@ -14,8 +14,10 @@ from typing import TYPE_CHECKING
 
 import re2
 
+from nevefield.core.borders import Foreign
+
 if TYPE_CHECKING:
-    from typing import Any
+    pass
 
 __all__ = ["LONGEST", "matches", "refuse_pattern"]
 
@@ -74,7 +76,7 @@ def matches(pattern: str, text: str) -> bool:
 
 
 @lru_cache(1_000)
-def _compile(pattern: str) -> Any:
+def _compile(pattern: str) -> Foreign:
     options = re2.Options()
     options.log_errors = False
     return re2.compile(_unicode(pattern), options=options)

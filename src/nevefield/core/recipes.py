@@ -9,10 +9,11 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Annotated, Any
+from typing import TYPE_CHECKING, Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
+from nevefield.core.borders import Json
 from nevefield.core.errors import WrongRecipe
 from nevefield.core.steps.kinds import CoverageStep, FillStep, SourceSteps, TranslateStep
 from nevefield.core.texts import key_of, near
@@ -100,7 +101,7 @@ class Difference:
     text: str
 
 
-def read_recipe(document: Any, definition: Definition) -> Recipe:
+def read_recipe(document: Json, definition: Definition) -> Recipe:
     """Read a recipe from its JSON document.
 
     Raises:
@@ -143,63 +144,18 @@ def learn(
         The new recipe: how the file was read where that was said by hand, where its columns went,
         what its texts mean, what was filled and composed.
     """
-    steps: list[dict[str, Any]] = []
-    decisions, reading = evaluation.decisions, evaluation.reading
-    by_hand = {name: value for name, value in decisions.reading.__dict__.items() if value}
-    if decisions.reading.header_line is not None:
-        by_hand["headings"] = [
-            heading for heading in evaluation.table.headings if heading not in reading.secrets
-        ]
-    if by_hand:
-        steps.append({"kind": "reading", **by_hand})
-    for pair in evaluation.pairs:
-        if pair.parts:
-            steps.append(
-                {"kind": "split", "heading": pair.heading, "at": pair.at, "into": list(pair.parts)}
-            )
-        elif (
-            pair.field
-            or pair.heading in decisions.pairs
-            or decisions.last.get(pair.heading, "") is None
-        ):
-            steps.append(
-                {
-                    "kind": "pair",
-                    "heading": pair.heading,
-                    "field": pair.field,
-                    "beside": pair.beside,
-                }
-            )
-    typed = evaluation.facts.typed
-    orders = {name: one.order for name, one in typed.items() if one.order}
-    marks = {name: one.mark for name, one in typed.items() if one.mark}
-    steps += [
-        {"kind": "date_order", "field": name, "order": order} for name, order in orders.items()
+    reading, typed = evaluation.reading, evaluation.facts.typed
+    orders = {name: column.order for name, column in typed.items() if column.order}
+    marks = {name: column.mark for name, column in typed.items() if column.mark}
+    steps = [
+        *_reading_step(evaluation),
+        *_pair_steps(evaluation),
+        *({"kind": "date_order", "field": name, "order": order} for name, order in orders.items()),
+        *({"kind": "decimal_mark", "field": name, "mark": mark} for name, mark in marks.items()),
+        *_meant_steps(evaluation.decisions),
+        *_people_steps(evaluation.decisions),
+        *_claims(evaluation.decisions, before),
     ]
-    steps += [{"kind": "decimal_mark", "field": name, "mark": mark} for name, mark in marks.items()]
-    meant: dict[tuple[str, str], list[str]] = {}
-    for (name, text), to in decisions.translations.items():
-        meant.setdefault((name, to), []).append(text)
-    steps += [
-        {"kind": "translate", "field": name, "texts": texts, "to": to}
-        for (name, to), texts in meant.items()
-    ]
-    over = decisions.fills_over
-    steps += [
-        {"kind": "fill", "field": name, "value": to, "over": name in over}
-        for name, to in decisions.fills.items()
-        if to
-    ]
-    for name, pattern in decisions.composed.items():
-        steps.append({"kind": "compose", "field": name, "pattern": pattern.model_dump()})
-    steps += [
-        {"kind": "update", "field": name, "rule": rule} for name, rule in decisions.rules.items()
-    ]
-    if decisions.keys is not None:
-        steps.append({"kind": "known_by", "keys": decisions.keys})
-    if decisions.takes != "both":
-        steps.append({"kind": "takes", "of": decisions.takes})
-    steps += _claims(decisions, before)
     counts = (len(evaluation.table), *(before.expects.rows if before else ()))[:KEPT_COUNTS]
     expects = {
         "type": reading.type,
@@ -207,9 +163,7 @@ def learn(
         "encoding": reading.encoding,
         "separator": reading.separator,
         "named": is_named(reading),
-        "headings": [
-            heading for heading in evaluation.table.headings if heading not in reading.secrets
-        ],
+        "headings": _open_headings(evaluation),
         "rows": counts,
         "orders": orders,
         "marks": marks,
@@ -226,7 +180,82 @@ def learn(
     return Recipe.model_validate(document)
 
 
-def _claims(decisions: Decisions, before: Recipe | None) -> list[dict[str, Any]]:
+def _open_headings(evaluation: Evaluation) -> list[str]:
+    """List the headings, but for those of columns that held secrets."""
+    secrets = evaluation.reading.secrets
+    return [heading for heading in evaluation.table.headings if heading not in secrets]
+
+
+def _reading_step(evaluation: Evaluation) -> list[dict[str, Json]]:
+    """Say how the file was read, where somebody said so by hand."""
+    choice = evaluation.decisions.reading
+    by_hand = {name: value for name, value in choice.__dict__.items() if value}
+    if choice.header_line is not None:
+        by_hand["headings"] = _open_headings(evaluation)
+    return [{"kind": "reading", **by_hand}] if by_hand else []
+
+
+def _pair_steps(evaluation: Evaluation) -> list[dict[str, Json]]:
+    """Say where the columns went; of a column that goes nowhere only where that was decided."""
+    decisions = evaluation.decisions
+    steps: list[dict[str, Json]] = []
+    for pair in evaluation.pairs:
+        was_decided = (
+            pair.heading in decisions.pairs or decisions.last.get(pair.heading, "") is None
+        )
+        if pair.parts:
+            steps.append(
+                {"kind": "split", "heading": pair.heading, "at": pair.at, "into": list(pair.parts)}
+            )
+        elif pair.field or was_decided:
+            steps.append(
+                {
+                    "kind": "pair",
+                    "heading": pair.heading,
+                    "field": pair.field,
+                    "beside": pair.beside,
+                }
+            )
+    return steps
+
+
+def _meant_steps(decisions: Decisions) -> list[dict[str, Json]]:
+    """Say what texts mean, and what was filled, composed and how values are updated."""
+    meant: dict[tuple[str, str], list[str]] = {}
+    for (name, text), to in decisions.translations.items():
+        meant.setdefault((name, to), []).append(text)
+    return [
+        *(
+            {"kind": "translate", "field": name, "texts": texts, "to": to}
+            for (name, to), texts in meant.items()
+        ),
+        *(
+            {"kind": "fill", "field": name, "value": to, "over": name in decisions.fills_over}
+            for name, to in decisions.fills.items()
+            if to
+        ),
+        *(
+            {"kind": "compose", "field": name, "pattern": pattern.model_dump()}
+            for name, pattern in decisions.composed.items()
+        ),
+        *(
+            {"kind": "update", "field": name, "rule": rule}
+            for name, rule in decisions.rules.items()
+        ),
+    ]
+
+
+def _people_steps(decisions: Decisions) -> list[dict[str, Json]]:
+    """Say by what people are known, and whom the file is for."""
+    steps: list[dict[str, Json]] = []
+    if decisions.keys is not None:
+        steps.append({"kind": "known_by", "keys": decisions.keys})
+    if decisions.takes != "both":
+        steps.append({"kind": "takes", "of": decisions.takes})
+    return steps
+
+
+def _claims(decisions: Decisions, before: Recipe | None) -> list[dict[str, Json]]:
     """List what the source's files claim to be: what was said for this file alone is no claim of
     the next one's.
     """

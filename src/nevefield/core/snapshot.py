@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 import pyarrow.json as pajson
 
+from nevefield.core.borders import Json
 from nevefield.core.columns.values import Typed
 from nevefield.core.table import Column
 from nevefield.core.texts import SEVERAL, fold
@@ -38,7 +39,7 @@ class Snapshot:
     version: int = 0  # of the roster
     _folded: dict[str, Column] = field(default_factory=dict, compare=False, repr=False)
     # what others work out of it, once
-    _kept: dict[str, Any] = field(default_factory=dict, compare=False, repr=False)
+    _kept: dict[str, Json] = field(default_factory=dict, compare=False, repr=False)
     _orders: dict[tuple[str, bool], NDArray[np.intp]] = field(
         default_factory=dict, compare=False, repr=False
     )
@@ -68,7 +69,7 @@ class Snapshot:
         columns = {name: column.take(records) for name, column in self.columns.items()}
         return Snapshot(self.definition, self.ids[records], columns, self.version)
 
-    def keep(self, name: str, make: Callable[[], Any]) -> Any:
+    def keep(self, name: str, make: Callable[[], Json]) -> Json:
         """Work something out of the roster as it stands, once."""
         if name not in self._kept:
             self._kept[name] = make()
@@ -105,7 +106,7 @@ class Snapshot:
             )
         return self._orders[name, down]
 
-    def keys(self, records: NDArray[np.intp]) -> list[Any]:
+    def keys(self, records: NDArray[np.intp]) -> list[Json]:
         """List the primary keys of records: text, or an array of texts when the key has several
         fields.
         """
@@ -114,7 +115,7 @@ class Snapshot:
             return parts[0]
         return [list(key) for key in zip(*parts, strict=True)] if parts else [None] * len(records)
 
-    def values(self, record: int) -> dict[str, Any]:
+    def values(self, record: int) -> dict[str, Json]:
         """Return one record's values as JSON would have them; empty fields are left out."""
         found = {name: column.at(record) for name, column in self.columns.items()}
         return {
@@ -125,7 +126,7 @@ class Snapshot:
 
     @classmethod
     def of_values(
-        cls, definition: Definition, ids: list[int], values: list[dict[str, Any]], version: int
+        cls, definition: Definition, ids: list[int], values: list[dict[str, Json]], version: int
     ) -> Snapshot:
         """Make a snapshot from records as JSON objects."""
         columns = {}
@@ -203,7 +204,7 @@ def _short(key: str) -> str:
     return f"{key[:100]}…{hashlib.sha256(key.encode()).hexdigest()}"
 
 
-def say_key(key: Any) -> str:
+def say_key(key: Json) -> str:
     """Word a record's primary key as `Snapshot.keys` gives it, a dash for a part that it lacks.
 
     >>> say_key(["1998", None]), say_key("1998"), say_key(None)
@@ -212,7 +213,7 @@ def say_key(key: Any) -> str:
     return " ".join(part or "–" for part in key) if isinstance(key, list) else str(key or "")
 
 
-def to_json(definition: Definition, name: str, text: str | None) -> Any:
+def to_json(definition: Definition, name: str, text: str | None) -> Json:
     """Turn a stored text into what JSON and the store have: several values as an array, nothing
     as null.
     """

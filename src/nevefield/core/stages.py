@@ -166,10 +166,9 @@ def _fill(work: Work) -> None:
 def _compose(work: Work) -> None:
     inputs, decisions = work.inputs, work.decisions
     work.typed = compose_fields(
-        inputs.definition,
+        inputs,
         work.joined,
         work.people.known,
-        inputs.snapshot,
         decisions.composed,
         work.memo,
         context_of(inputs, decisions),
@@ -192,12 +191,9 @@ def _update(work: Work) -> None:
 def _place(work: Work) -> None:
     inputs = work.inputs
     work.typed, work.followed = place_rows(
-        inputs.definition,
+        inputs,
         work.typed,
         work.people.known,
-        inputs.snapshot,
-        inputs.placed_by_hand,
-        inputs.today,
         work.memo,
         ours=partial(_kept_rows, work.decisions, work.table),
     )

@@ -8,12 +8,13 @@ edit makes a new column that shares what it can.
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
+from nevefield.core.borders import Arrow
 from nevefield.core.edits import limits
 from nevefield.core.edits.finding import Finder
 from nevefield.core.edits.growing import Growing
@@ -37,13 +38,13 @@ class Column:
     """
 
     # pa.StringArray, distinct, without nulls; values that no row has any more may linger
-    values: Any
+    values: Arrow
     codes: NDArray[np.int32]  # one for each row: index into values, -1 where the row has nothing
     # filled when first asked
     _texts: list[list[str]] = field(default_factory=list, compare=False, repr=False)
     # By the identity of another column's values: those, the code there of each of our first values,
     # and of texts beyond.
-    _places: dict[int, tuple[Any, NDArray[np.int32], dict[str, int]]] = field(
+    _places: dict[int, tuple[Arrow, NDArray[np.int32], dict[str, int]]] = field(
         default_factory=dict, compare=False, repr=False
     )
     # of an edited column, shared by its line
@@ -59,7 +60,7 @@ class Column:
         return cls.encode(pa.array(texts, pa.string()))
 
     @classmethod
-    def encode(cls, array: Any) -> Column:
+    def encode(cls, array: Arrow) -> Column:
         """Encode an Arrow string array (plain or dictionary, whole or in chunks); null becomes
         nothing there.
         """
@@ -236,14 +237,14 @@ class Column:
             found.append(beyond[text])
         return np.array(found, np.int32)
 
-    def _known_places(self, other: Column) -> tuple[Any, NDArray[np.int32], dict[str, int]]:
+    def _known_places(self, other: Column) -> tuple[Arrow, NDArray[np.int32], dict[str, int]]:
         known = self._places.get(id(other.values))
         if known is None:
             known = self._places[id(other.values)] = (other.values, np.zeros(0, np.int32), {})
         return known
 
 
-def find_texts(texts: Any, values: Any) -> NDArray[np.int64]:
+def find_texts(texts: Arrow, values: Arrow) -> NDArray[np.int64]:
     """Find texts among an Arrow array's values, -1 for those that it lacks; a few by looking
     through it, which is quickest.
 

@@ -5,11 +5,13 @@ from __future__ import annotations
 import difflib
 import re
 import unicodedata
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
+
+from nevefield.core.borders import Arrow
 
 if TYPE_CHECKING:
     from collections.abc import Iterable
@@ -60,12 +62,12 @@ def trim(text: str) -> str:
     return text.strip("\t\n\v\f\r ") if text.isascii() else text.strip(_SPACE_CHARACTERS)
 
 
-def trim_all(values: Any) -> Any:
+def trim_all(values: Arrow) -> Arrow:
     """Take the spaces off both ends of every text of an Arrow string array."""
     return pc.utf8_trim(values, _SPACE_CHARACTERS)
 
 
-def unplain(values: Any) -> NDArray[np.bool_]:
+def unplain(values: Arrow) -> NDArray[np.bool_]:
     """Tell the texts of an Arrow string array that are not ASCII's printable letters with single
     spaces between them.
     """
@@ -151,7 +153,7 @@ def fold(text: str) -> str:
     return squeeze(plain_marks(text)).casefold()
 
 
-def fold_all(values: Any, *, case: bool) -> Any:
+def fold_all(values: Arrow, *, case: bool) -> Arrow:
     """Squeeze an Arrow string array, and fold its case if asked; order and length are kept, and
     the array itself if it is so.
     """
@@ -277,7 +279,7 @@ def slip_cost(typed: str, meant: str) -> float:
     return last[-1]
 
 
-def holding(values: Any, text: str) -> Any:
+def holding(values: Arrow, text: str) -> Arrow:
     """Tell which texts of an Arrow string array hold a text, in any case; the answer is a NumPy
     array of truth values.
     """

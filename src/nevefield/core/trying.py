@@ -5,11 +5,12 @@ force.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 import pyarrow as pa
 
+from nevefield.core.borders import Premises
 from nevefield.core.evaluate import Evaluation, Inputs, evaluate
 from nevefield.core.reading.reading import Reading
 from nevefield.core.snapshot import Snapshot
@@ -36,7 +37,7 @@ class Trouble:
     field: str | None
     said: str
     records: int
-    keys: tuple[Any, ...]  # of the first few
+    keys: Premises  # of the first few
 
 
 def try_definition(

@@ -57,6 +57,9 @@ _MEMOS = Cache(6)  # of each intake, the memo of its last evaluation
 _BUSY: dict[Any, threading.Lock] = {}
 _BUSY_GUARD = threading.Lock()
 
+# An intake, its roster, its steps.
+_Found = tuple["store.Intake", "Roster", list["store.StepRow"]]
+
 
 class ReadAgain(Exception):
     """The reading of a file was known when its inputs were gathered, and is not any more."""
@@ -111,16 +114,15 @@ def evaluate_at(context: Context, intake_id: int, version: int) -> Evaluation:
 
 def _at(context: Context, intake_id: int, version: int, *, anew: bool = False) -> Evaluation:
     with context.whole().database.transaction() as connection:
-        intake, roster, steps = _find(connection, intake_id)
+        found = _find(connection, intake_id)
+        roster = found[1]
         as_of = record_store.get_as_of(connection, roster.id, version)
         told = tuple(list_said(connection, roster.id, as_of.until))
-        inputs = _gather(context, connection, intake, roster, steps, told, as_of, anew=anew)
+        inputs = _gather(context, connection, found, told, as_of, anew=anew)
     return _work_out(context, inputs, quiet)
 
 
-def _find(
-    connection: Connection, intake_id: int
-) -> tuple[store.Intake, Roster, list[store.StepRow]]:
+def _find(connection: Connection, intake_id: int) -> _Found:
     intake = store.get_intake(connection, intake_id)
     roster = roster_store.get_roster_by_id(connection, intake.roster_id) if intake else None
     if intake is None or roster is None:
@@ -130,12 +132,13 @@ def _find(
 
 def _open(context: Context, intake_id: int, progress: Progress, *, anew: bool = False) -> Opened:
     with context.database.transaction() as connection:
-        intake, roster, steps = _find(connection, intake_id)
+        found = _find(connection, intake_id)
+        intake, roster, steps = found
         told = tuple(list_said(connection, roster.id))
         # It is worked out of everything, whoever asks, and then covered: who is who, and what is
         # wrong, is the same for all.
         as_of = record_store.AsOf(roster.version)
-        inputs = _gather(context, connection.whole(), intake, roster, steps, told, as_of, anew=anew)
+        inputs = _gather(context, connection.whole(), found, told, as_of, anew=anew)
         unnamed = unnamed_of(connection, inputs.definition)
         covered = (
             sensitive_fields(inputs.definition)
@@ -290,14 +293,13 @@ class _Inputs:
 def _gather(
     context: Context,
     connection: Connection,
-    intake: store.Intake,
-    roster: Roster,
-    steps: list[store.StepRow],
+    found: _Found,
     told: tuple[tuple[bytes, int, bool], ...],
     as_of: record_store.AsOf,
     *,
     anew: bool = False,  # bring the file itself, though its reading is known
 ) -> _Inputs:
+    intake, roster, steps = found
     versions = roster_store.get_code_versions(connection)
     today = context.today()
     database = name_of(connection)

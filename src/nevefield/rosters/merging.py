@@ -83,9 +83,16 @@ def merge_code(
             raise WrongCodes(
                 1, f"{into!r} {known[into].days(today)}; it cannot take the place of {code!r}."
             )
+        merge = _Merge(name, code, into, look)
+        new = NewChangeSet(
+            kind="codes",
+            title=f"{name}: {code} → {into}",
+            account_id=account_id,
+            at=context.now(),
+        )
         found = []
         for roster, _ in roster_store.list_rosters(connection):
-            done = _merge_in(context, connection, roster, name, code, into, account_id, look=look)
+            done = _merge_in(connection, roster, merge, new)
             if done is not None:
                 found.append(done)
         if not look:
@@ -115,41 +122,34 @@ def _without(
     return kept
 
 
+@dataclass(frozen=True)
+class _Merge:
+    name: str  # of the list
+    code: str
+    into: str
+    look: bool  # only to say what would happen
+
+
 def _merge_in(
-    context: Context,
-    connection: Connection,
-    roster: roster_store.Roster,
-    name: str,
-    code: str,
-    into: str,
-    account_id: int | None,
-    *,
-    look: bool,
+    connection: Connection, roster: roster_store.Roster, merge: _Merge, new: NewChangeSet
 ) -> Merged | None:
     definition = load_definition(connection, roster)
-    fields = [one.name for one in definition.fields if one.code_list == name]
+    fields = [one.name for one in definition.fields if one.code_list == merge.name]
     if not fields:
         return None
     version = roster_store.lock_roster(connection, roster.id)
     altered = [
         (number, text)
         for number, document in store.list_current(connection, roster.id)
-        if (text := _altered(definition, json.loads(document), fields, code, into)) is not None
+        if (text := _altered(definition, json.loads(document), fields, merge.code, merge.into))
+        is not None
     ]
     if not altered:
         return None
-    if look:
+    if merge.look:
         return Merged(roster.name, roster.title, len(altered), None)
     writes = make_writes(definition, [(number, text, None, False) for number, text in altered])
-    change_set, _, receipt = alter_roster(
-        connection,
-        roster,
-        writes,
-        NewChangeSet(
-            kind="codes", title=f"{name}: {code} → {into}", account_id=account_id, at=context.now()
-        ),
-        seen=version,
-    )
+    change_set, _, receipt = alter_roster(connection, roster, writes, new, seen=version)
     store.set_receipt(connection, change_set, receipt)
     return Merged(roster.name, roster.title, len(altered), change_set)
 

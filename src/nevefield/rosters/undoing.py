@@ -270,21 +270,7 @@ def take_back_records(
     # what the lock guards.
     now = roster_store.lock_roster(connection, change_set.roster_id)
     plan = plan_undo(connection, change_set.id, choice)
-    if plan.kept and not as_far:
-        count = len(plan.kept)
-        said = "record was" if count == 1 else "records were"
-        names = [f"{one.name} {one.key}".strip() for one in plan.kept][:NAMES_SHOWN]
-        raise NotTakenBack(
-            f"{count} {said} changed again later, so this can no longer be taken back as a whole.",
-            names,
-        )
-    if not plan.people:
-        raise NotTakenBack("There is nothing left of this to take back.")
-    if digest and digest != plan.digest():
-        raise NotTakenBack(
-            "What taking back would do is another thing by now than what was agreed to; propose it"
-            " again."
-        )
+    _refuse_undo(plan, digest, as_far=as_far)
     is_whole = choice.is_whole and not plan.kept
     definition = load_definition(connection, plan.roster)
     returning = {one.record for one in plan.people if one.does == "returns"}
@@ -318,6 +304,29 @@ def take_back_records(
     }
     store.set_receipt(connection, number, {**receipt, "undone": counts, "who": who})
     return number, is_whole
+
+
+def _refuse_undo(plan: UndoPlan, digest: str, *, as_far: bool) -> None:
+    """See that a plan takes something back, all that is wanted, and what was agreed to.
+
+    Raises:
+        NotTakenBack: When not.
+    """
+    if plan.kept and not as_far:
+        count = len(plan.kept)
+        said = "record was" if count == 1 else "records were"
+        names = [f"{one.name} {one.key}".strip() for one in plan.kept][:NAMES_SHOWN]
+        raise NotTakenBack(
+            f"{count} {said} changed again later, so this can no longer be taken back as a whole.",
+            names,
+        )
+    if not plan.people:
+        raise NotTakenBack("There is nothing left of this to take back.")
+    if digest and digest != plan.digest():
+        raise NotTakenBack(
+            "What taking back would do is another thing by now than what was agreed to; propose it"
+            " again."
+        )
 
 
 def _named(people: Sequence[Turned], does: str) -> list[tuple[int, str, str]]:

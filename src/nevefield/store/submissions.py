@@ -366,7 +366,7 @@ def get_answer(connection: Connection, round_id: int) -> bytes:
 
 
 def set_round(connection: Connection, round_id: int, **values: Any) -> None:
-    """Set columns of a round, but for its state; the answer is given as it came."""
+    """Set columns of a round; the answer is given as it came, and a state by `move_round`."""
     if "answer" in values:
         values["answer"] = zlib.compress(values["answer"], 1)
     if "counts" in values:
@@ -400,8 +400,7 @@ def move_round(
         raise ValueError(f"A round never becomes {state} from {', '.join(sorted(strange))}.")
     if lock_round(connection, round_id) not in (only_from or allowed):
         return False
-    connection.run("UPDATE submission_round SET state = %s WHERE id = %s", (state, round_id))
-    set_round(connection, round_id, **values)
+    set_round(connection, round_id, state=state, **values)
     return True
 
 

@@ -197,6 +197,30 @@ def take_theirs(
             "This is the practice side: nothing of it goes into the roster. Put it right there by"
             " hand."
         )
+    rows = _rows_of_theirs(opened, records, fields)
+    with context.database.transaction() as connection:
+        intake = keep_rows(context, connection, opened.roster, opened.snapshot, rows, account_id)
+        insert_audit(
+            connection,
+            "took-theirs",
+            opened.submission.title,
+            account_id,
+            context.now(),
+            submission=number,
+            intake=intake,
+        )
+    open_intake(context, intake)
+    return intake
+
+
+def _rows_of_theirs(
+    opened: OpenSubmission, records: Collection[int], fields: Collection[str]
+) -> MadeRows:
+    """Make rows of what the authority holds in some fields and the roster has otherwise.
+
+    Raises:
+        WrongDecision: There are none.
+    """
     snapshot, definition = opened.snapshot, opened.snapshot.definition
     puts = [
         put
@@ -228,26 +252,7 @@ def take_theirs(
         raise WrongDecision(
             "The authority holds nothing else in these fields: there is nothing to take over."
         )
-    data = ("\n".join(rows) + "\n").encode()
     who = f"{len(rows):,} record{'s' * (len(rows) != 1)}"
     title = f"As {opened.published.authority} holds it: {who}"
-    with context.database.transaction() as connection:
-        intake = keep_rows(
-            context,
-            connection,
-            opened.roster,
-            snapshot,
-            MadeRows(data=data, places=places, fields=names, title=title),
-            account_id,
-        )
-        insert_audit(
-            connection,
-            "took-theirs",
-            opened.submission.title,
-            account_id,
-            context.now(),
-            submission=number,
-            intake=intake,
-        )
-    open_intake(context, intake)
-    return intake
+    data = ("\n".join(rows) + "\n").encode()
+    return MadeRows(data=data, places=places, fields=names, title=title)

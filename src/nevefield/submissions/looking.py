@@ -361,34 +361,19 @@ def _work_out(connection: Connection, submission: Submission, roster: Roster) ->
     )
     rows = dict(zip(there, written, strict=True))
     listed = store.list_lines(connection, submission.id)
-    answered = {(one.round, one.record) for one in listed}
-    lines = {
-        one.record: Line(
-            one.round,
-            one.sent,
-            one.outcome,
-            one.number,
-            tuple(one.told.get("rules", ())),
-            one.told.get("held"),
-            tuple(one.told.get("candidates", ())),
-        )
-        for one in listed
-    }
+    answered = {(line.round, line.record) for line in listed}
+    lines = {line.record: _line(line) for line in listed}
     decided = store.list_steps(connection, submission.id)
-    steps = {one.record: one for one in decided}
+    steps = {step.record: step for step in decided}
     requests: dict[int, list[StepRow]] = defaultdict(list)
-    for one in decided:
-        if one.kind == "right":
-            requests[one.record].append(one)
+    for step in decided:
+        if step.kind == "right":
+            requests[step.record].append(step)
     broken = {
         rule: tuple(there[place] for place in some)
         for rule, some in find_known(published, written, submission.day).items()
     }
-    rejecting: dict[int, list[str]] = defaultdict(list)
-    for rule, some in broken.items():
-        if published.rule(rule).weight == "reject":
-            for record in some:
-                rejecting[record].append(rule)
+    rejecting = _rejecting(published, broken)
     policy = Policy(submission.policy.get("none") == "new", submission.policy.get("one"))
     standings = {
         record: stand(
@@ -460,6 +445,28 @@ def _find_on_way(
             sent = json.loads(store.get_body(connection, one.id))["records"]
             mine = (refs[row[reference]] for row in sent if row.get(reference) in refs)
             found |= {record: one.number for record in mine if (one.number, record) not in answered}
+    return found
+
+
+def _line(row: store.LineRow) -> Line:
+    return Line(
+        row.round,
+        row.sent,
+        row.outcome,
+        row.number,
+        tuple(row.told.get("rules", ())),
+        row.told.get("held"),
+        tuple(row.told.get("candidates", ())),
+    )
+
+
+def _rejecting(published: Published, broken: Mapping[str, Collection[int]]) -> dict[int, list[str]]:
+    """List by record the rules for which it would be rejected as it is."""
+    found: dict[int, list[str]] = defaultdict(list)
+    for rule, records in broken.items():
+        if published.rule(rule).weight == "reject":
+            for record in records:
+                found[record].append(rule)
     return found
 
 

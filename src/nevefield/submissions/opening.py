@@ -117,7 +117,9 @@ def begin_submission(context: Context, begin: Beginning, account_id: int | None)
         AuthorityError, NoAuthority: What it publishes cannot be had.
         WrongDecision: Nobody would be in it.
     """
-    published = begin.published or _ask_published(context, begin.side)
+    published = begin.published
+    if published is None:
+        published = _ask_published(context, begin.side)
     theirs = read_published(published)
     with context.database.transaction() as connection:
         roster = require_roster(connection, begin.roster)

@@ -36,7 +36,7 @@ def likely(
     """Find and settle, all rows against all records."""
     rows = len(next(iter(ours.values())))
     return settle_likely(
-        learn_people(DEFINITION, ours, sides_of(DEFINITION, theirs), np.arange(rows), **more).found,
+        learn_people(ours, sides_of(DEFINITION, theirs), np.arange(rows), **more).found,
         limits,
     )
 

@@ -7,8 +7,9 @@ from __future__ import annotations
 import hashlib
 import json
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Json
 from nevefield.core.snapshot import to_json
 
 if TYPE_CHECKING:
@@ -26,7 +27,7 @@ class Act:
 
     record: int | None  # its number in the store; None for who joins
     # by field the value before and after, as JSON has them
-    fields: dict[str, list[Any]] = field(default_factory=dict)
+    fields: dict[str, list[Json]] = field(default_factory=dict)
     leaves: bool = False
 
 
@@ -37,7 +38,7 @@ def acts_of(evaluation: Evaluation, plan: Plan) -> list[Act]:
     same acts.
     """
     definition, snapshot = evaluation.definition, evaluation.snapshot
-    changed: dict[int, dict[str, list[Any]]] = {}
+    changed: dict[int, dict[str, list[Json]]] = {}
     for name, rows in evaluation.changes.items():
         records = evaluation.known.record[rows]
         had, wanted = (

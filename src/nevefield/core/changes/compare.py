@@ -6,12 +6,12 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Premises
 from nevefield.core.edits import limits
 from nevefield.core.edits.trail import put_in
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
-    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -51,7 +51,7 @@ def compare_rows(
         def again(
             before: NDArray[np.intp],
             edited: NDArray[np.intp],
-            _: Any,
+            _: Premises,
             name: str = name,
             column: Column = column,
         ) -> NDArray[np.intp]:
@@ -83,9 +83,7 @@ def find_absent(known: Known, snapshot: Snapshot, memo: Memo) -> NDArray[np.intp
         seen[known.record] = True
         return np.flatnonzero(~seen[:-1])
 
-    def again(
-        before: NDArray[np.intp], rows: NDArray[np.intp], was: tuple[Any, ...]
-    ) -> NDArray[np.intp]:
+    def again(before: NDArray[np.intp], rows: NDArray[np.intp], was: Premises) -> NDArray[np.intp]:
         touched = np.unique(np.concatenate([was[0].record[rows], known.record[rows]]))
         touched = touched[touched >= 0]
         if len(touched) > limits.SINGLE:

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
+
+from nevefield.core.borders import Json
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -29,7 +31,7 @@ class Unusual:
     said: str
     reason: str = ""  # the likeliest
     # the condition of a coverage under which the absence would be no news
-    part: dict[str, Any] | None = None
+    part: dict[str, Json] | None = None
     part_said: str = ""  # what the remedy does
 
 

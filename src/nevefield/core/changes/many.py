@@ -9,8 +9,9 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 from datetime import date, timedelta
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Json
 from nevefield.core.errors import WrongStep
 from nevefield.core.texts import SEVERAL, near
 
@@ -158,7 +159,7 @@ def _number(text: str) -> float | None:
 def say_act(definition: Definition, act: Act) -> str:
     """Word an act for a title: "Watch = SKUA"."""
     title = definition.title_of(act.field)
-    words: dict[str, Any] = {
+    words: dict[str, Json] = {
         "set": f"{title} = {act.value}",
         "blank": f"{title} emptied",
         "add": f"{title} + {act.value}",

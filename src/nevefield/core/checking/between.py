@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Premises, Rows
 from nevefield.core.checking.facts import Facts, Hit, lines_of
 from nevefield.core.edits.trail import NO_ROWS, put_in
 from nevefield.core.people.apart import are_two_people
@@ -19,7 +20,6 @@ from nevefield.core.snapshot import say_key
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
-    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -53,7 +53,7 @@ def _check_duplicates(facts: Facts) -> tuple[list[Hit], tuple[int, ...]]:
         return _judge_double(facts, rows) if facts.joined.lead[rows[-1]] == rows[-1] else None
 
     def again(
-        before: dict[bytes, Hit | None], edited: NDArray[np.intp], _: Any
+        before: dict[bytes, Hit | None], edited: NDArray[np.intp], _: Premises
     ) -> dict[bytes, Hit | None]:
         return _of_groups(together, judge, before, edited)
 
@@ -195,7 +195,7 @@ def _check_unique_in_file(facts: Facts, key: tuple[str, ...], twice: tuple[int, 
     typed = [facts.typed[name] for name in key]
     apart = np.array(sorted({*facts.apart, *twice}), np.intp)
 
-    def lacks(rows: Any) -> NDArray[np.bool_]:
+    def lacks(rows: Rows) -> NDArray[np.bool_]:
         found = np.asarray(np.logical_or.reduce([one.problem_rows()[rows] for one in typed]))
         if len(apart):
             found[apart if isinstance(rows, slice) else np.isin(rows, apart)] = True
@@ -220,7 +220,7 @@ def _check_unique_in_file(facts: Facts, key: tuple[str, ...], twice: tuple[int, 
         return Hit("unique", key[-1], key, "stop", rows, title, said, group=value.casefold())
 
     def again(
-        before: dict[bytes, Hit | None], edited: NDArray[np.intp], _: Any
+        before: dict[bytes, Hit | None], edited: NDArray[np.intp], _: Premises
     ) -> dict[bytes, Hit | None]:
         return _of_groups(groups, say, before, edited)
 
@@ -240,14 +240,14 @@ def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
     typed = [facts.typed[name] for name in key]
     holder = find_by_key(key, facts.folded, facts.snapshot, facts.memo)
 
-    def clash(rows: Any) -> NDArray[np.bool_]:
+    def clash(rows: Rows) -> NDArray[np.bool_]:
         held = holder.values[rows]
         wrong = np.logical_or.reduce([one.problem_rows()[rows] for one in typed])
         return np.asarray(
             (held != facts.known.record[rows]) & (held >= 0) & ~facts.aside[rows] & ~wrong
         )
 
-    def again(before: NDArray[np.intp], rows: NDArray[np.intp], _: Any) -> NDArray[np.intp]:
+    def again(before: NDArray[np.intp], rows: NDArray[np.intp], _: Premises) -> NDArray[np.intp]:
         return put_in(before, rows, rows[clash(rows)])
 
     of = (holder, facts.known, facts.snapshot, facts.apart, *typed)

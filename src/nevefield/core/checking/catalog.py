@@ -10,8 +10,8 @@ the entry.
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Any
 
+from nevefield.core.borders import Json
 from nevefield.core.checking import groups, references, rows, standins, whole
 from nevefield.core.checking.groups import OfGroups
 from nevefield.core.checking.options import Option, OptionKind
@@ -32,7 +32,7 @@ class Declared:
     fewest: int = 1  # fields that it takes
     most: int = 1
     options: tuple[Option, ...] = ()
-    example: dict[str, Any] = field(default_factory=dict)  # a whole declaration
+    example: dict[str, Json] = field(default_factory=dict)  # a whole declaration
     passes: str = ""
     fails: str = ""
 

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Premises, Rows
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.edits.trail import NO_ROWS, has_any, put_in
 from nevefield.core.people.recognising import ASKED
@@ -14,7 +15,6 @@ from nevefield.core.texts import SEVERAL
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
-    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -53,7 +53,7 @@ def check_values(facts: Facts) -> list[Hit]:
 
 
 def _wrong_cells(facts: Facts, name: str, typed: Typed) -> list[Hit]:
-    def again(before: list[Hit], rows: NDArray[np.intp], was: tuple[Any, ...]) -> list[Hit]:
+    def again(before: list[Hit], rows: NDArray[np.intp], was: Premises) -> list[Hit]:
         then, now = _problems_at(was[0], rows), _problems_at(typed, rows)
         touched = {(one.check, one.group) for one in (*then, *now) if one is not None}
         if not touched:
@@ -95,7 +95,7 @@ def _own_values(facts: Facts, name: str, hits: list[Hit]) -> list[Hit]:
     hits alone.
     """
 
-    def again(before: list[Hit], rows: NDArray[np.intp], _: Any) -> list[Hit]:
+    def again(before: list[Hit], rows: NDArray[np.intp], _: Premises) -> list[Hit]:
         if not facts.problem(name)[rows].any():
             return before
         return [
@@ -244,7 +244,7 @@ def _note_repairs(facts: Facts, name: str, typed: Typed) -> list[Hit]:
         return {kind: np.flatnonzero(_mended(typed, kind)[typed.raw.codes]) for kind in kinds}
 
     def again(
-        before: dict[str, NDArray[np.intp]], rows: NDArray[np.intp], _: Any
+        before: dict[str, NDArray[np.intp]], rows: NDArray[np.intp], _: Premises
     ) -> dict[str, NDArray[np.intp]]:
         there = [typed.repairs.get(code) for code in typed.raw.codes[rows].tolist()]
         now = {
@@ -274,10 +274,10 @@ def _note(name: str, typed: Typed, kind: str, rows: NDArray[np.intp]) -> Hit:
 
 
 def _empty_rows(facts: Facts, typed: Typed) -> NDArray[np.intp]:
-    def empty(rows: Any) -> NDArray[np.bool_]:
+    def empty(rows: Rows) -> NDArray[np.bool_]:
         return np.asarray((typed.stored.codes[rows] < 0) & ~typed.problem_rows()[rows])
 
-    def again(before: NDArray[np.intp], rows: NDArray[np.intp], _: Any) -> NDArray[np.intp]:
+    def again(before: NDArray[np.intp], rows: NDArray[np.intp], _: Premises) -> NDArray[np.intp]:
         return put_in(before, rows, rows[empty(rows)])
 
     name = typed.field.name

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import json
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Json
 from nevefield.core.checking.always import ALWAYS
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.options import OptionKind
@@ -86,7 +87,7 @@ def _such_as(option: Option) -> str:
     return f", as `{_json(option.example)}`" if has_form else ""
 
 
-def _json(document: Any) -> str:
+def _json(document: Json) -> str:
     return json.dumps(document, ensure_ascii=False)
 
 

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Json, Premises
 from nevefield.core.conditions import fields_of, holds
 from nevefield.core.edits.memo import Memo
 from nevefield.core.edits.trail import NO_ROWS, Followed
@@ -17,7 +18,6 @@ from nevefield.core.edits.trail import NO_ROWS, Followed
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Mapping
     from datetime import date
-    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -148,14 +148,14 @@ class Facts:
             memo=Memo(),
         )
 
-    def looked_at(self, names: Collection[str]) -> tuple[Any, ...]:
+    def looked_at(self, names: Collection[str]) -> Premises:
         """List what the values of fields are made of, for the memo; the records too where the
         file does not fill one.
         """
         found = [self.typed[name] for name in names if name in self.typed]
         return (*found, *(() if len(found) == len(names) else (self.known, self.snapshot)))
 
-    def holds(self, when: Any) -> NDArray[np.bool_]:
+    def holds(self, when: Json) -> NDArray[np.bool_]:
         """Tell for which rows a condition holds; one with a value problem in a field that it
         reads is passed over.
         """

@@ -12,10 +12,11 @@ import threading
 from dataclasses import dataclass
 from datetime import date
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Premises
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.conditions import age_of, holds
 from nevefield.core.edits.trail import NO_ROWS, Followed, union
@@ -210,7 +211,7 @@ class _Groups:
                 some, check, self._run, partial(_readable, some), len(some), self.names
             )
 
-        def again(before: _Members, rows: NDArray[np.intp], _: Any) -> _Members:
+        def again(before: _Members, rows: NDArray[np.intp], _: Premises) -> _Members:
             few = find(facts.few(rows, self.check.reads))
             if (before.groups[rows] == few.groups).all() and (
                 before.kinds[rows] == few.kinds
@@ -234,7 +235,7 @@ class _Groups:
             )
             return _Count(table, self.ours, self.first)
 
-        def again(before: _Count, rows: NDArray[np.intp], was: tuple[Any, ...]) -> _Count:
+        def again(before: _Count, rows: NDArray[np.intp], was: Premises) -> _Count:
             records = self.first.since(before.first)
             if records is None:
                 return make()

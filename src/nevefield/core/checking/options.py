@@ -9,8 +9,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import TYPE_CHECKING, Any, assert_never
+from typing import TYPE_CHECKING, assert_never
 
+from nevefield.core.borders import Json
 from nevefield.core.conditions import check_condition, fields_of, is_day
 from nevefield.core.definition import Names
 from nevefield.core.errors import WrongDefinition
@@ -44,13 +45,13 @@ class Option:
     name: str
     kind: OptionKind
     words: str  # what it is, as the documents and the editor say it
-    example: Any  # JSON that is right, for the fields of the check's own example
+    example: Json  # JSON that is right, for the fields of the check's own example
     label: str = ""  # in the editor; the name where it is left out
     is_needed: bool = False
     choices: tuple[str, ...] = ()
 
 
-def check_option(option: Option, value: Any, place: str, fields: Collection[str]) -> None:
+def check_option(option: Option, value: Json, place: str, fields: Collection[str]) -> None:
     """See that an option's value has the right form.
 
     Args:
@@ -98,7 +99,7 @@ def check_option(option: Option, value: Any, place: str, fields: Collection[str]
             assert_never(kind)
 
 
-def names_in(options: Iterable[Option], values: Mapping[str, Any]) -> Names:
+def names_in(options: Iterable[Option], values: Mapping[str, Json]) -> Names:
     """List what a declaration's options name.
 
     Args:
@@ -141,15 +142,15 @@ def _require(is_right: bool, place: str, problem: str) -> None:
         raise WrongDefinition(place, problem)
 
 
-def _are_texts(value: Any) -> bool:
+def _are_texts(value: Json) -> bool:
     return isinstance(value, list) and bool(value) and all(isinstance(text, str) for text in value)
 
 
-def _is_number(value: Any) -> bool:
+def _is_number(value: Json) -> bool:
     return isinstance(value, (int, float)) and not isinstance(value, bool) and value >= 0
 
 
-def _is_band(value: Any) -> bool:
+def _is_band(value: Json) -> bool:
     if not isinstance(value, list) or len(value) != 2 or any(type(age) is not int for age in value):
         return False
     return bool(0 <= value[0] <= value[1])

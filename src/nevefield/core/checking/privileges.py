@@ -7,14 +7,16 @@ for the one place through which every alteration of a roster goes.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
+
+from nevefield.core.borders import Json
 
 if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping
 
     from nevefield.core.definition import Definition
 
-    Content = Mapping[str, Any]
+    Content = Mapping[str, Json]
 
 __all__ = ["count_raised", "find_meeting", "has_privileges"]
 

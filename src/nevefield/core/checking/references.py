@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 import pyarrow as pa
 
+from nevefield.core.borders import Premises
 from nevefield.core.checking.facts import Facts, Hit, lines_of
 from nevefield.core.columns.folding import fold_values
 from nevefield.core.columns.identifiers import mend_identifier
@@ -22,7 +23,6 @@ from nevefield.core.texts import SEVERAL
 
 if TYPE_CHECKING:
     from collections.abc import Callable
-    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -95,7 +95,7 @@ def _in_form(facts: Facts, name: str, target: Field) -> Column:
         codes = np.append(distinct.codes, np.int32(-1))[stored.codes]
         return Column(distinct.values, codes)
 
-    def again(before: Column, rows: NDArray[np.intp], _: Any) -> Column:
+    def again(before: Column, rows: NDArray[np.intp], _: Premises) -> Column:
         return before.replace(dict(zip(rows.tolist(), fold(typed.stored.rows(rows)), strict=True)))
 
     found: Column = facts.memo.mend(("in form", name, target.name), (typed, seen), make, again)
@@ -194,9 +194,7 @@ def _find_nobodies(
             map(leads_nowhere, text.split(SEVERAL) if several else (text,))
         )
 
-    def again(
-        before: NDArray[np.intp], rows: NDArray[np.intp], was: tuple[Any, ...]
-    ) -> NDArray[np.intp]:
+    def again(before: NDArray[np.intp], rows: NDArray[np.intp], was: Premises) -> NDArray[np.intp]:
         if own is not None and own is not was[2]:  # who refers to a row that has come or gone
             named = {*was[2].rows(rows), *own.rows(rows)} - {None}
             if several or len(named) > limits.SINGLE:

@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date
 from functools import partial
-from typing import TYPE_CHECKING, Any, Literal
+from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 
+from nevefield.core.borders import Json
 from nevefield.core.checking.facts import Facts, Hit
 from nevefield.core.columns.days import say_day
 from nevefield.core.conditions import age_of, say_condition
@@ -169,7 +170,7 @@ def check_required_when(facts: Facts, check: Check) -> list[Hit]:
     return hits
 
 
-def _say_when(facts: Facts, when: dict[str, Any]) -> str:
+def _say_when(facts: Facts, when: dict[str, Json]) -> str:
     if set(when) == {"field", "under", "on"}:
         return f"when under {when['under']} on {when['on']}"
     return f"when {say_condition(when, facts.title)}"

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Premises
 from nevefield.core.checking.alike import check_alike
 from nevefield.core.checking.between import check_between
 from nevefield.core.checking.catalog import DECLARED
@@ -58,7 +59,7 @@ def _find(facts: Facts, number: int, check: Check, run: OfRows) -> list[Hit]:
     """Run a check of rows; of what it found before, only edited rows are looked at again, unless
     it looks at other rows too.
     """
-    of: tuple[Any, ...] = (
+    of: Premises = (
         check,
         facts.today.isoformat(),
         facts.codes,

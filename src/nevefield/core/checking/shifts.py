@@ -8,13 +8,12 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Premises
 from nevefield.core.checking.facts import Facts, Hit, identify
 from nevefield.core.edits.trail import put_in
 from nevefield.core.texts import shape_of
 
 if TYPE_CHECKING:
-    from typing import Any
-
     from numpy.typing import NDArray
 
     from nevefield.core.definition import Field
@@ -138,7 +137,7 @@ def _several_wrong(wrong: list[NDArray[np.intp]]) -> NDArray[np.intp]:
 def _wrong_rows(facts: Facts, name: str) -> NDArray[np.intp]:
     typed = facts.typed[name]
 
-    def again(before: NDArray[np.intp], rows: NDArray[np.intp], _: Any) -> NDArray[np.intp]:
+    def again(before: NDArray[np.intp], rows: NDArray[np.intp], _: Premises) -> NDArray[np.intp]:
         return put_in(before, rows, rows[typed.problem_rows()[rows]])
 
     found: NDArray[np.intp] = facts.memo.mend(

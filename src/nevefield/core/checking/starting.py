@@ -4,8 +4,9 @@ be altered or taken out.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Json
 from nevefield.core.columns.headings import words_of
 from nevefield.core.people.traits import traits_of
 
@@ -23,7 +24,7 @@ ausweis reisepass führerschein versicherung impfung permis passeport assurance 
 _DOCUMENTS = frozenset().union(*(words_of(word) for word in _WORDS.split()))
 
 
-def starting_checks(definition: Definition) -> list[dict[str, Any]]:
+def starting_checks(definition: Definition) -> list[dict[str, Json]]:
     """List the checks that a roster's fields suggest: ages, stand-ins, documents that run out, last
     days that are over.
 
@@ -35,7 +36,7 @@ def starting_checks(definition: Definition) -> list[dict[str, Any]]:
         not said again.
     """
     declared = {(check.check, name) for check in definition.checks for name in check.fields}
-    found: list[dict[str, Any]] = []
+    found: list[dict[str, Json]] = []
     born = next((one.field for one in traits_of(definition) if one.kind == "birth"), "")
     if born and ("age", born) not in declared:
         found.append(
@@ -64,7 +65,7 @@ def starting_checks(definition: Definition) -> list[dict[str, Any]]:
     return found
 
 
-def with_starting_checks(document: Any, definition: Definition) -> Any:
+def with_starting_checks(document: Json, definition: Definition) -> Json:
     """Add the starting checks to the document of a new roster that names no checks at all.
 
     A document with `checks`, though it be an empty list, has exactly those.

@@ -10,10 +10,11 @@ from __future__ import annotations
 import hashlib
 import json
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Arrow
 from nevefield.core.edits.trail import NO_ROWS
 
 if TYPE_CHECKING:
@@ -108,7 +109,7 @@ def digest_asked(hit: Hit, facts: Facts, row: int) -> bytes:
     return hashlib.blake2b(told.encode(), digest_size=16).digest()
 
 
-def _folded(facts: Facts, name: str) -> Any:
+def _folded(facts: Facts, name: str) -> Arrow:
     """Return a field's values by row, as they are compared; those of the record where the file
     has no column for it.
     """

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Keys, Premises
 from nevefield.core.columns.combining import columns_by_field
 from nevefield.core.columns.filling import find_blank
 from nevefield.core.columns.values import Typed, ValueContext, convert, edit
@@ -52,7 +53,7 @@ def convert_columns(
     definition, codes = inputs.definition, inputs.codes
     context = context_of(inputs, decisions)
     columns = columns_by_field(table, pairs, definition, memo)
-    parts: dict[Any, tuple[tuple[Any, ...], Callable[[], Typed]]] = {}
+    parts: dict[Keys, tuple[Premises, Callable[[], Typed]]] = {}
     for field in definition.fields:
         raw = columns.get(field.name)
         cells = decisions.cells.get(field.name, {})
@@ -94,7 +95,7 @@ def _edit(
     """Put edited cells into a column; when some are there already from the evaluation before,
     only the others.
     """
-    known: tuple[Any, ...]
+    known: Premises
     had: Typed | None
     known, had = memo.last(("edited", name)) or ((), None)
 

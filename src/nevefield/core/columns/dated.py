@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Foreign
 from nevefield.core.columns.damage import days_of_serial
 from nevefield.core.columns.days import ReadDay, other_century, read_day, say_day
 from nevefield.core.columns.limits import refuse_limits
@@ -124,7 +125,7 @@ def _in_its_century(field: Field, text: str, found: ReadDay, today: date) -> Out
     return day.isoformat(), None, repair
 
 
-def _stop(field: Field, text: str, check: str, said: str, title: str, **more: Any) -> Outcome:
+def _stop(field: Field, text: str, check: str, said: str, title: str, **more: Foreign) -> Outcome:
     return text, make_problem(field, check, said, title, **more), None
 
 

@@ -9,9 +9,10 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Keys, Premises
+
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
-    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -23,9 +24,9 @@ __all__ = ["derive"]
 
 def derive(
     memo: Memo,
-    name: Any,
+    name: Keys,
     one: Typed,
-    of: tuple[Any, ...],
+    of: Premises,
     values: Callable[[NDArray[np.intp]], Mapping[int, str | None] | None],
     whole: Callable[[], Typed] | None = None,
 ) -> Typed:
@@ -48,7 +49,9 @@ def derive(
     def make() -> tuple[Typed, Typed]:
         return one, whole() if whole is not None else one.put(values(np.arange(len(one.raw))) or {})
 
-    def again(before: tuple[Typed, Typed], rows: NDArray[np.intp], _: Any) -> tuple[Typed, Typed]:
+    def again(
+        before: tuple[Typed, Typed], rows: NDArray[np.intp], _: Premises
+    ) -> tuple[Typed, Typed]:
         source, had = before
         fresh = values(rows)
         if fresh is None or had.raw is not source.raw:

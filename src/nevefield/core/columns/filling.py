@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Premises
 from nevefield.core.columns.composing import Pattern, Piece, compose_all
 from nevefield.core.columns.values import Typed, ValueContext, convert
 from nevefield.core.table import Column, rows_by_line
@@ -14,12 +15,12 @@ from nevefield.core.texts import SEVERAL, trim
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
-    from typing import Any
 
     from numpy.typing import NDArray
 
     from nevefield.core.definition import Definition
     from nevefield.core.edits.memo import Memo
+    from nevefield.core.inputs import Inputs
     from nevefield.core.people.joining import Joined
     from nevefield.core.people.keys import Known
     from nevefield.core.snapshot import Snapshot
@@ -98,10 +99,9 @@ def keep_filled(
 
 
 def compose_fields(
-    definition: Definition,
+    inputs: Inputs,
     joined: Joined,
     known: Known,
-    snapshot: Snapshot,
     patterns: Mapping[str, Pattern],
     memo: Memo,
     context: ValueContext,
@@ -110,10 +110,10 @@ def compose_fields(
     """Add the composed fields to the rows' values.
 
     Args:
-        definition: Of the roster.
+        inputs: The definition, and the roster as it stands: values there are kept, and are taken
+            already.
         joined: The rows' values.
         known: Which record each row is.
-        snapshot: The roster as it stands: values there are kept, and are taken already.
         patterns: By field.
         memo: What was composed before.
         context: For reading what was composed.
@@ -122,7 +122,7 @@ def compose_fields(
     Returns:
         The values by field, in the definition's order.
     """
-    typed = dict(joined.typed)
+    typed, definition = dict(joined.typed), inputs.definition
     for name, pattern in patterns.items():
         if name not in definition.by_name:
             continue
@@ -138,7 +138,7 @@ def compose_fields(
             typed.get(name),
             repr(pattern),
             joined.lead,
-            snapshot,
+            inputs.snapshot,
             *read,
             *sources,
             *columns.values(),
@@ -147,14 +147,13 @@ def compose_fields(
         def make(
             name: str = name, pattern: Pattern = pattern, columns: dict[str, Column] = columns
         ) -> Typed:
-            return _compose(
-                definition, typed, joined, known, snapshot, name, pattern, context, columns
-            )
+            rows = replace(joined, typed=typed)
+            return _compose(inputs, rows, known, name, pattern, context, columns)
 
         def again(
             before: Typed,
             rows: NDArray[np.intp],
-            was: tuple[Any, ...],
+            was: Premises,
             name: str = name,
             make: Callable[[], Typed] = make,
         ) -> Typed:
@@ -183,17 +182,15 @@ def _columns_of(pattern: Pattern, table: Table) -> dict[str, Column]:
 
 
 def _compose(
-    definition: Definition,
-    typed: Mapping[str, Typed],
+    inputs: Inputs,
     joined: Joined,
     known: Known,
-    snapshot: Snapshot,
     name: str,
     pattern: Pattern,
     context: ValueContext,
     columns: Mapping[str, Column],
 ) -> Typed:
-    one = definition.by_name[name]
+    typed, snapshot = joined.typed, inputs.snapshot
     rows = len(joined.lead)
     had = snapshot.columns[name]
     raw = typed[name].raw if name in typed else Column.constant(None, rows)
@@ -233,4 +230,4 @@ def _compose(
     for group in joined.groups:  # all rows of a person have the person's value
         if int(group[0]) in made:
             made.update(dict.fromkeys(group.tolist(), made[int(group[0])]))
-    return convert(one, raw.replace({**kept, **made}), context)
+    return convert(inputs.definition.by_name[name], raw.replace({**kept, **made}), context)

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
+from nevefield.core.borders import Arrow
 from nevefield.core.columns.identifiers import mend_identifier, plain_identifiers
 from nevefield.core.columns.numbers import read_number
 from nevefield.core.texts import SEVERAL, fold_all
@@ -18,7 +19,7 @@ if TYPE_CHECKING:
 __all__ = ["fold_values"]
 
 
-def fold_values(one: Field, values: Any) -> Any:
+def fold_values(one: Field, values: Arrow) -> Arrow:
     """Fold the distinct values of a field.
 
     A field that refers to another is folded as that one is, whatever it declares of itself:
@@ -43,12 +44,12 @@ def fold_values(one: Field, values: Any) -> Any:
     )
 
 
-def _fold_as(form: Field, one: Field, values: Any) -> Any:
+def _fold_as(form: Field, one: Field, values: Arrow) -> Arrow:
     shaped = values if form is one else _shape(form, values)
     return fold_all(shaped, case=form.folds_case)
 
 
-def _shape(form: Field, values: Any) -> Any:
+def _shape(form: Field, values: Arrow) -> Arrow:
     """Write values as a field that they refer to has them, where that is certain; the others
     stay as they are.
     """

@@ -8,12 +8,13 @@ import re
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import product
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
+from nevefield.core.borders import Arrow
 from nevefield.core.columns.damage import lost_digits, whole_of_scientific
 from nevefield.core.columns.schemes import alphabet_of, check_length, holds
 from nevefield.core.texts import SPACES
@@ -40,7 +41,7 @@ class Mended:
     suggestions: tuple[str, ...] = ()
 
 
-def plain_identifiers(scheme: Identifier, values: Any) -> NDArray[np.bool_]:
+def plain_identifiers(scheme: Identifier, values: Arrow) -> NDArray[np.bool_]:
     """Tell which texts of an Arrow string array are right as they stand."""
     if not scheme.length:
         return np.zeros(len(values), bool)

@@ -8,13 +8,14 @@ from __future__ import annotations
 
 from decimal import Decimal, InvalidOperation
 from math import ceil, floor
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 import phonenumbers
 import pyarrow as pa
 import pyarrow.compute as pc
 
+from nevefield.core.borders import Arrow
 from nevefield.core.columns.damage import CUT_AT, ERRORS, ODD_LETTERS, WRONG_LETTERS
 from nevefield.core.columns.identifiers import plain_identifiers
 from nevefield.core.texts import SPACES, unplain
@@ -35,7 +36,7 @@ _DAYS_OF_MONTH = np.array([0, 31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31, 0]
 
 
 def plain_values(
-    one: Field, values: Any, missing: frozenset[str], turned: frozenset[str]
+    one: Field, values: Arrow, missing: frozenset[str], turned: frozenset[str]
 ) -> NDArray[np.bool_]:
     """Tell which texts are surely values as they stand, by kernels over all of them.
 
@@ -85,7 +86,7 @@ def plain_values(
     return plain
 
 
-def _plain_days(one: Field, values: Any, turned: frozenset[str]) -> Any:
+def _plain_days(one: Field, values: Arrow, turned: frozenset[str]) -> Arrow:
     """Tell the days that are written as they are stored, within the field's limits."""
     shaped = pc.match_substring_regex(values, ISO)
     if turned:
@@ -107,7 +108,7 @@ def _plain_days(one: Field, values: Any, turned: frozenset[str]) -> Any:
     return mask
 
 
-def _plain_numbers(one: Field, values: Any) -> Any:
+def _plain_numbers(one: Field, values: Arrow) -> Arrow:
     """Tell the whole numbers that are written as they are stored, within the field's limits."""
     mask = pc.match_substring_regex(values, WHOLE)
     sizes = pc.if_else(mask, values, "0").cast(pa.int64())
@@ -118,7 +119,7 @@ def _plain_numbers(one: Field, values: Any) -> Any:
     return mask
 
 
-def _plain_phones(one: Field, values: Any) -> NDArray[np.bool_]:
+def _plain_phones(one: Field, values: Arrow) -> NDArray[np.bool_]:
     """Ask the library once for each opening and length: whether a number is possible rests on no
     other digit.
     """
@@ -141,7 +142,7 @@ def is_phone(text: str, region: str) -> bool:
         return False
 
 
-def rank(one: Field, value: str) -> Any:
+def rank(one: Field, value: str) -> Arrow:
     """Return what a value is compared by with others of its field: numbers by size, days and
     texts as they stand.
     """

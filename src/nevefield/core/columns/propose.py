@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import re
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Arrow, Json
 from nevefield.core.columns.days import read_day
 from nevefield.core.columns.words import NO, YES
 from nevefield.core.texts import key_of, trim
@@ -21,7 +22,7 @@ __all__ = ["propose_definition"]
 SAMPLE = 500  # distinct values looked at in a column
 
 
-def propose_definition(table: Table, today: date) -> dict[str, Any]:
+def propose_definition(table: Table, today: date) -> dict[str, Json]:
     """Propose a definition: a field for each column, its type from the values, the first complete
     and distinct one as key.
 
@@ -43,7 +44,7 @@ def propose_definition(table: Table, today: date) -> dict[str, Any]:
         fields.append(
             {"name": name, "title": heading.strip() or name, **_type_of(heading, column, today)}
         )
-    document: dict[str, Any] = {"name": "proposed", "title": "Proposed", "fields": fields}
+    document: dict[str, Json] = {"name": "proposed", "title": "Proposed", "fields": fields}
     key = next(
         (place for place, column in enumerate(table.columns) if _is_key(column, len(table))), None
     )
@@ -62,12 +63,12 @@ def _is_key(column: Column, rows: int) -> bool:
     )
 
 
-def _type_of(heading: str, column: Column, today: date) -> dict[str, Any]:
+def _type_of(heading: str, column: Column, today: date) -> dict[str, Json]:
     values = [trim(text) for text in column.texts()[:SAMPLE] if trim(text)]
     if not values:
         return {"type": "string"}
 
-    def share(fits: Any) -> float:
+    def share(fits: Arrow) -> float:
         return float(np.mean([bool(fits(value)) for value in values]))
 
     if share(lambda value: re.fullmatch(r"[^\s@]+@[^\s@.]+(?:\.[^\s@.]+)+", value)) > 0.8:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import pyarrow as pa
 
+from nevefield.core.borders import Json
 from nevefield.core.columns.folding import fold_values
 
 if TYPE_CHECKING:
@@ -82,6 +83,6 @@ def _find(snapshot: Snapshot, name: str, text: str | None) -> int | None:
     return places.get(fold_values(snapshot.definition.by_name[name], pa.array([text]))[0].as_py())
 
 
-def person_key(definition: Definition, values: Mapping[str, Any]) -> str:
+def person_key(definition: Definition, values: Mapping[str, Json]) -> str:
     """Write a person's primary key as one text."""
     return " ".join(str(values.get(name) or "") for name in definition.primary_key).strip()

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Json
 from nevefield.core.conditions import check_condition, fields_of
 from nevefield.core.defining.parts import read_count, refuse_unknown
 from nevefield.core.definition import Ages, Grant, GroupKind, Rule
@@ -37,7 +38,7 @@ GRANT_OWN = ("weight", "may")
 RULE_OWN = ("when", "field", "value", "off")
 
 
-def read_kinds(listed: list[Any], names: Collection[str]) -> tuple[GroupKind, ...]:
+def read_kinds(listed: list[Json], names: Collection[str]) -> tuple[GroupKind, ...]:
     """Read the kinds of group that a definition declares.
 
     Args:
@@ -66,7 +67,7 @@ def read_kinds(listed: list[Any], names: Collection[str]) -> tuple[GroupKind, ..
     return tuple(found)
 
 
-def _read_kind(own: dict[str, Any], place: str, names: Collection[str]) -> GroupKind:
+def _read_kind(own: dict[str, Json], place: str, names: Collection[str]) -> GroupKind:
     name = own.get("kind")
     if not isinstance(name, str) or not name:
         raise WrongDefinition(f"{place}.kind", "is missing: the name of the kind, such as watch.")
@@ -116,7 +117,7 @@ def _read_kind(own: dict[str, Any], place: str, names: Collection[str]) -> Group
     )
 
 
-def _read_one(own: Any, place: str, *, has_each: bool) -> bool | tuple[str, ...]:
+def _read_one(own: Json, place: str, *, has_each: bool) -> bool | tuple[str, ...]:
     if isinstance(own, bool) and (has_each or not own):
         return own
     if has_each and isinstance(own, list) and own and all(isinstance(one, str) for one in own):
@@ -126,7 +127,7 @@ def _read_one(own: Any, place: str, *, has_each: bool) -> bool | tuple[str, ...]
     )
 
 
-def _read_grants(own: Any, place: str) -> dict[str, Grant]:
+def _read_grants(own: Json, place: str) -> dict[str, Grant]:
     example = '{"REGIST": {"weight": 3, "may": ["change records"]}}'
     if not isinstance(own, dict) or not all(isinstance(one, dict) for one in own.values()):
         raise WrongDefinition(place, f"is a JSON object such as {example}.")
@@ -140,7 +141,7 @@ def _read_grants(own: Any, place: str) -> dict[str, Grant]:
     return found
 
 
-def _read_ages(own: Any, place: str, names: Collection[str]) -> Ages:
+def _read_ages(own: Json, place: str, names: Collection[str]) -> Ages:
     if not isinstance(own, dict):
         raise WrongDefinition(
             place, 'is a JSON object such as {"field": "born", "bands": [[16, 17], [18, 99]]}.'
@@ -163,11 +164,11 @@ def _read_ages(own: Any, place: str, names: Collection[str]) -> Ages:
     return Ages(own["field"], tuple((low, high) for low, high in bands), on)
 
 
-def _is_band(one: Any) -> bool:
+def _is_band(one: Json) -> bool:
     return isinstance(one, list) and len(one) == 2 and all(isinstance(age, int) for age in one)
 
 
-def read_rules(listed: Sequence[Any], names: Collection[str]) -> tuple[Rule, ...]:
+def read_rules(listed: Sequence[Json], names: Collection[str]) -> tuple[Rule, ...]:
     """Read the placement rules of a definition.
 
     Args:
@@ -183,7 +184,7 @@ def read_rules(listed: Sequence[Any], names: Collection[str]) -> tuple[Rule, ...
     )
 
 
-def _read_rule(own: Any, place: str, names: Collection[str]) -> Rule:
+def _read_rule(own: Json, place: str, names: Collection[str]) -> Rule:
     if not isinstance(own, dict):
         raise WrongDefinition(
             place, 'is a JSON object such as {"when": {...}, "field": "watch", "value": "SKUA"}.'

@@ -4,8 +4,9 @@ be right.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Json
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.texts import near
 
@@ -29,7 +30,7 @@ __all__ = [
 LARGEST = 1_000_000_000  # number that a definition says
 
 
-def read_names(given: Any, place: str, names: set[str]) -> tuple[str, ...]:
+def read_names(given: Json, place: str, names: set[str]) -> tuple[str, ...]:
     """Read names of fields, one alone or in a list."""
     listed = [given] if isinstance(given, str) else given
     for name in read_texts(listed, place):
@@ -43,14 +44,14 @@ def say_no_field(name: str, names: set[str]) -> str:
     return f"there is no field {name!r}; {near(name, names)}"
 
 
-def refuse_unknown(given: dict[str, Any], known: Collection[str], place: str) -> None:
+def refuse_unknown(given: dict[str, Json], known: Collection[str], place: str) -> None:
     """See that nothing is given that is not known."""
     for name in given:
         if name not in known:
             raise WrongDefinition(f"{place}.{name}", near(name, known))
 
 
-def read_object(given: dict[str, Any], name: str, place: str) -> dict[str, Any]:
+def read_object(given: dict[str, Json], name: str, place: str) -> dict[str, Json]:
     """Read a JSON object; empty when it is missing."""
     found = given.get(name, {})
     if not isinstance(found, dict):
@@ -58,7 +59,7 @@ def read_object(given: dict[str, Any], name: str, place: str) -> dict[str, Any]:
     return found
 
 
-def read_list(given: dict[str, Any], name: str, place: str = "") -> list[Any]:
+def read_list(given: dict[str, Json], name: str, place: str = "") -> list[Json]:
     """Read a list; empty when it is missing."""
     found = given.get(name, [])
     if not isinstance(found, list):
@@ -66,7 +67,7 @@ def read_list(given: dict[str, Any], name: str, place: str = "") -> list[Any]:
     return found
 
 
-def read_text(given: dict[str, Any], name: str, place: str) -> str:
+def read_text(given: dict[str, Json], name: str, place: str) -> str:
     """Read a text; "" when it is missing."""
     found = given.get(name, "")
     if not isinstance(found, str):
@@ -74,14 +75,14 @@ def read_text(given: dict[str, Any], name: str, place: str) -> str:
     return found
 
 
-def read_texts(given: Any, place: str) -> list[str]:
+def read_texts(given: Json, place: str) -> list[str]:
     """Read a list of texts."""
     if not isinstance(given, list) or not all(isinstance(one, str) for one in given):
         raise WrongDefinition(place, "is a list of texts.")
     return given
 
 
-def read_flag(given: dict[str, Any], name: str, place: str) -> bool:
+def read_flag(given: dict[str, Json], name: str, place: str) -> bool:
     """Read true or false; false when it is missing."""
     found = given.get(name, False)
     if not isinstance(found, bool):
@@ -89,13 +90,13 @@ def read_flag(given: dict[str, Any], name: str, place: str) -> bool:
     return found
 
 
-def keep_short(given: dict[str, Any], name: str, place: str, most: int) -> None:
+def keep_short(given: dict[str, Json], name: str, place: str, most: int) -> None:
     """See that a text is not too long."""
     if len(read_text(given, name, place)) > most:
         raise WrongDefinition(place, f"has at most {most} characters.")
 
 
-def read_count(given: dict[str, Any], name: str, place: str) -> int | None:
+def read_count(given: dict[str, Json], name: str, place: str) -> int | None:
     """Read a whole number from 0 on; None when it is missing."""
     found = given.get(name)
     if found is not None and (not isinstance(found, int) or isinstance(found, bool) or found < 0):
@@ -105,7 +106,7 @@ def read_count(given: dict[str, Any], name: str, place: str) -> int | None:
     return found
 
 
-def read_limit(given: dict[str, Any], name: str) -> str:
+def read_limit(given: dict[str, Json], name: str) -> str:
     """Read a limit as text, whatever it was given as."""
     found = given.get(name, "")
     return ("true" if found else "false") if isinstance(found, bool) else str(found)

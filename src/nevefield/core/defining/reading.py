@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import Any
 
+from nevefield.core.borders import Json
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.options import check_option, names_in
 from nevefield.core.columns.schemes import SCHEMES
@@ -73,7 +73,7 @@ IDENTIFIER_OWN = ("prefix", "alphabet", "length", "check", "over", "weights", "m
 CHECK_OWN = ("check", "fields", "weight", "text", "id", "off")
 
 
-def read_definition(document: Any) -> Definition:
+def read_definition(document: Json) -> Definition:
     """Read a definition from its JSON document.
 
     Args:
@@ -154,7 +154,7 @@ def read_definition(document: Any) -> Definition:
     )
 
 
-def _read_approval(own: dict[str, Any]) -> Approval:
+def _read_approval(own: dict[str, Json]) -> Approval:
     """Read when a second account has to agree."""
     refuse_unknown(own, APPROVAL_OWN, "nevefield.approval")
     least = read_count(own, "from", "nevefield.approval.from")
@@ -165,7 +165,7 @@ def _read_approval(own: dict[str, Any]) -> Approval:
     return Approval(least, read_flag(own, "raising", "nevefield.approval.raising"))
 
 
-def _read_likeness(own: dict[str, Any]) -> dict[str, Any]:
+def _read_likeness(own: dict[str, Json]) -> dict[str, Json]:
     """Read whether and from which scores on likeness tells who rows are."""
     refuse_unknown(own, LIKENESS_OWN, "nevefield.likeness")
     limits = []
@@ -201,7 +201,7 @@ def _refuse_loops(fields: list[Field]) -> None:
             )
 
 
-def _read_field(described: Any, place: str) -> Field:
+def _read_field(described: Json, place: str) -> Field:
     if isinstance(described, str):
         described = {"name": described}
     if not isinstance(described, dict):
@@ -263,7 +263,7 @@ def _read_field(described: Any, place: str) -> Field:
     )
 
 
-def _update(own: dict[str, Any], kind: str, place: str) -> str:
+def _update(own: dict[str, Json], kind: str, place: str) -> str:
     """Read a field's update rule."""
     rule = read_text(own, "update", f"{place}.nevefield.update")
     counts = kind in ("integer", "number") or bool(own.get("several"))
@@ -275,7 +275,7 @@ def _update(own: dict[str, Any], kind: str, place: str) -> str:
     return rule
 
 
-def _read_identifier(described: Any, place: str) -> Identifier:
+def _read_identifier(described: Json, place: str) -> Identifier:
     if not isinstance(described, dict):
         raise WrongDefinition(place, "is a JSON object with length, alphabet, prefix, check.")
     refuse_unknown(described, IDENTIFIER_OWN, place)
@@ -302,7 +302,7 @@ def _read_identifier(described: Any, place: str) -> Identifier:
     )
 
 
-def _read_checks(own: dict[str, Any], names: set[str]) -> tuple[Check, ...]:
+def _read_checks(own: dict[str, Json], names: set[str]) -> tuple[Check, ...]:
     """Read the declared checks; those switched off are looked at, and then left away."""
     listed = read_list(own, "checks", "nevefield.checks")
     read = [_read_check(one, number, names) for number, one in enumerate(listed)]
@@ -313,7 +313,7 @@ def _read_checks(own: dict[str, Any], names: set[str]) -> tuple[Check, ...]:
     )
 
 
-def _read_check(described: Any, number: int, names: set[str]) -> Check:
+def _read_check(described: Json, number: int, names: set[str]) -> Check:
     place = f"nevefield.checks[{number}]"
     if not isinstance(described, dict):
         raise WrongDefinition(place, "a check is a JSON object with check and fields.")
@@ -352,7 +352,7 @@ def _read_check(described: Any, number: int, names: set[str]) -> Check:
     )
 
 
-def _read_foreign(described: Any, number: int, names: set[str], roster: Any) -> ForeignKey:
+def _read_foreign(described: Json, number: int, names: set[str], roster: Json) -> ForeignKey:
     place = f"foreignKeys[{number}]"
     if not isinstance(described, dict) or not isinstance(described.get("reference"), dict):
         raise WrongDefinition(place, "is a JSON object with fields and reference.")

@@ -4,9 +4,11 @@ through them all.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
+
+from nevefield.core.borders import Arrow
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -40,7 +42,7 @@ class Finder:
     (2, 1, -1)
     """
 
-    def __init__(self, values: Any) -> None:
+    def __init__(self, values: Arrow) -> None:
         self._values = values
         self._marks = _marks(values)
         # By the first bits of their marks: whoever looks for a text looks at few places only.
@@ -71,7 +73,7 @@ def _mark(text: bytes) -> int:
     return mark & _ALL
 
 
-def _marks(values: Any) -> NDArray[np.uint64]:
+def _marks(values: Arrow) -> NDArray[np.uint64]:
     """Mark texts, each by nothing but itself: what `_mark` gives for each."""
     if not len(values):
         return np.zeros(0, np.uint64)

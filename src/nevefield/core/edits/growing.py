@@ -5,11 +5,11 @@ column cheap.
 from __future__ import annotations
 
 import threading
-from typing import Any
 
 import numpy as np
 import pyarrow as pa
 
+from nevefield.core.borders import Arrow
 from nevefield.core.edits import limits
 
 __all__ = ["Growing"]
@@ -32,7 +32,7 @@ class Growing:
     (True, ['a', 'b', 'c'])
     """
 
-    def __init__(self, values: Any) -> None:
+    def __init__(self, values: Arrow) -> None:
         offsets = np.frombuffer(values.buffers()[1], np.int32)[
             values.offset : values.offset + len(values) + 1
         ]
@@ -46,7 +46,7 @@ class Growing:
         self._count, self._lock = len(values), threading.Lock()
         self.values = self._array(len(values))
 
-    def append(self, values: Any, texts: list[str]) -> Any | None:
+    def append(self, values: Arrow, texts: list[str]) -> Arrow | None:
         """Put texts behind an array made of these buffers.
 
         Args:
@@ -71,7 +71,7 @@ class Growing:
             self._count += len(texts)
             return self._array(self._count)
 
-    def _array(self, count: int) -> Any:
+    def _array(self, count: int) -> Arrow:
         return pa.StringArray.from_buffers(
             count, pa.py_buffer(self._offsets), pa.py_buffer(self._data)
         )

@@ -7,9 +7,10 @@ else it is made anew.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from nevefield.core.beside import at_once
+from nevefield.core.borders import Keys, Premises
 from nevefield.core.edits import limits
 from nevefield.core.edits.trail import NO_ROWS, union
 
@@ -19,7 +20,7 @@ if TYPE_CHECKING:
     import numpy as np
     from numpy.typing import NDArray
 
-    Again = Callable[[Any, NDArray[np.intp], tuple[Any, ...]], Any]
+    Again = Callable[[Keys, NDArray[np.intp], Premises], Keys]
 
 __all__ = ["Memo"]
 
@@ -42,9 +43,9 @@ class Memo:
 
     def __init__(self, before: Memo | None = None) -> None:
         self._before = before._parts if before else {}
-        self._parts: dict[Any, tuple[tuple[Any, ...], Any]] = {}
+        self._parts: dict[Keys, tuple[Premises, Keys]] = {}
 
-    def get(self, name: Any, of: tuple[Any, ...], make: Callable[[], Any]) -> Any:
+    def get(self, name: Keys, of: Premises, make: Callable[[], Keys]) -> Keys:
         """Take a part over, or make it.
 
         Args:
@@ -58,8 +59,8 @@ class Memo:
         return made
 
     def get_all(
-        self, parts: Mapping[Any, tuple[tuple[Any, ...], Callable[[], Any]]]
-    ) -> dict[Any, Any]:
+        self, parts: Mapping[Keys, tuple[Premises, Callable[[], Keys]]]
+    ) -> dict[Keys, Keys]:
         """Take parts over, or make them beside each other.
 
         Args:
@@ -72,7 +73,7 @@ class Memo:
         self._parts |= {name: (parts[name][0], one) for name, one in found.items()}
         return found
 
-    def _known(self, name: Any, of: tuple[Any, ...]) -> tuple[tuple[Any, ...], Any] | None:
+    def _known(self, name: Keys, of: Premises) -> tuple[Premises, Keys] | None:
         for parts in (self._parts, self._before):
             known = parts.get(name)
             if known is not None and len(known[0]) == len(of) and all(map(_is_same, known[0], of)):
@@ -81,11 +82,11 @@ class Memo:
 
     def keep(
         self,
-        name: Any,
-        of: tuple[Any, ...],
-        make: Callable[[], Any],
-        is_same: Callable[[Any, Any], bool],
-    ) -> Any:
+        name: Keys,
+        of: Premises,
+        make: Callable[[], Keys],
+        is_same: Callable[[Keys, Keys], bool],
+    ) -> Keys:
         """Take a part over, or make it; made anew and no other than before, the part before is
         kept, and what rests on it.
 
@@ -102,7 +103,7 @@ class Memo:
             self._parts[name] = (of, made)
         return made
 
-    def mend(self, name: Any, of: tuple[Any, ...], make: Callable[[], Any], again: Again) -> Any:
+    def mend(self, name: Keys, of: Premises, make: Callable[[], Keys], again: Again) -> Keys:
         """Take a part over, make it anew in the few rows in which something that it is made of was
         edited, or make it whole.
 
@@ -126,12 +127,12 @@ class Memo:
         self._parts[name] = (of, made)
         return made
 
-    def made(self, name: Any) -> Any:
+    def made(self, name: Keys) -> Keys:
         """Return a part that this evaluation has made or taken over; None when there is none."""
         known = self._parts.get(name)
         return None if known is None else known[1]
 
-    def last(self, name: Any) -> tuple[tuple[Any, ...], Any] | None:
+    def last(self, name: Keys) -> tuple[Premises, Keys] | None:
         """Return a part of the evaluation before with what it was made of, whether or not it
         still holds.
         """
@@ -145,7 +146,7 @@ class Memo:
         self._before = {}
 
 
-def _edited(before: tuple[Any, ...], now: tuple[Any, ...]) -> NDArray[np.intp] | None:
+def _edited(before: Premises, now: Premises) -> NDArray[np.intp] | None:
     """List the rows in which what a part is made of may differ from before; None where it
     differs as a whole.
     """
@@ -163,5 +164,5 @@ def _edited(before: tuple[Any, ...], now: tuple[Any, ...]) -> NDArray[np.intp] |
     return union(found) if found else NO_ROWS
 
 
-def _is_same(one: Any, other: Any) -> bool:
+def _is_same(one: Keys, other: Keys) -> bool:
     return one is other or (isinstance(one, _SMALL) and one == other)

@@ -5,8 +5,9 @@ found there before.
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Keys, Premises
 from nevefield.core.checking.facts import Hit
 from nevefield.core.edits.trail import NO_ROWS, put_in
 
@@ -23,8 +24,8 @@ __all__ = ["mend_hits"]
 
 def mend_hits(
     facts: Facts,
-    name: Any,
-    of: tuple[Any, ...],
+    name: Keys,
+    of: Premises,
     check: Callable[[Facts], list[Hit]],
     reads: Sequence[str],
 ) -> list[Hit]:
@@ -39,7 +40,7 @@ def mend_hits(
         reads: The fields that it looks at.
     """
 
-    def again(before: list[Hit], rows: NDArray[np.intp], _: Any) -> list[Hit]:
+    def again(before: list[Hit], rows: NDArray[np.intp], _: Premises) -> list[Hit]:
         return _put_in(before, rows, check(facts.few(rows, reads)))
 
     found: list[Hit] = facts.memo.mend(name, of, lambda: check(facts), again)

@@ -5,10 +5,11 @@ mended there and nowhere else.
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Array
 from nevefield.core.edits import limits
 
 if TYPE_CHECKING:
@@ -61,10 +62,10 @@ class Trail:
 class Followed:
     """An array with something for each row, and what it was edited from."""
 
-    values: NDArray[Any]
+    values: Array
     trail: Trail = field(default_factory=Trail, compare=False)
 
-    def put(self, rows: NDArray[np.intp], values: Any) -> Followed:
+    def put(self, rows: NDArray[np.intp], values: Array) -> Followed:
         """Put other values into some rows; the array itself where that alters nothing."""
         differ = self.values[rows] != values
         if not differ.any():

@@ -63,7 +63,7 @@ def find_doubles(definition: Definition, snapshot: Snapshot) -> Doubles:
         return nothing
     sides = snapshot.keep("sides", lambda: sides_of(definition, snapshot.columns))
     columns = {one.field: snapshot.columns[one.field] for one in traits}
-    found = learn_people(definition, columns, sides, np.arange(len(snapshot)), itself=True).found
+    found = learn_people(columns, sides, np.arange(len(snapshot)), itself=True).found
     likely = np.flatnonzero(found.scores >= LEAST)
     low, high = (
         np.minimum(found.rows, found.records)[likely],

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Array, Keys, Premises, Rows
 from nevefield.core.columns.derived import derive
 from nevefield.core.edits import limits
 from nevefield.core.edits.trail import NO_ROWS, Followed
@@ -79,10 +80,10 @@ class Numbers:
 
 def number_rows(
     memo: Memo,
-    name: Any,
-    of: tuple[Any, ...],
+    name: Keys,
+    of: Premises,
     columns: Sequence[Column],
-    lacks: Callable[[Any], NDArray[np.bool_]],
+    lacks: Callable[[Keys], NDArray[np.bool_]],
 ) -> Numbers:
     """Number the rows by the values of columns.
 
@@ -101,7 +102,7 @@ def number_rows(
             sizes,
         )
 
-    def again(before: Numbers, rows: NDArray[np.intp], _: Any) -> Numbers:
+    def again(before: Numbers, rows: NDArray[np.intp], _: Premises) -> Numbers:
         if any(
             len(column.values) > size for column, size in zip(columns, before.sizes, strict=True)
         ):
@@ -117,7 +118,7 @@ def number_rows(
 
 def _number(
     codes: Sequence[NDArray[np.int32]], sizes: Sequence[int], lacking: NDArray[np.bool_]
-) -> NDArray[Any]:
+) -> Array:
     numbers = codes[0].astype(np.int64) if len(codes) > 1 else codes[0].copy()
     empty = lacking | (codes[0] < 0)
     for one, size in zip(codes[1:], sizes[1:], strict=True):
@@ -146,16 +147,16 @@ def number_people(
         return made
     keyed = [typed[name] for name in key]
 
-    def lacks(rows: Any) -> NDArray[np.bool_]:
+    def lacks(rows: Rows) -> NDArray[np.bool_]:
         return np.asarray(np.logical_or.reduce([one.problem_rows()[rows] for one in keyed]))
 
     numbers = number_rows(memo, "key numbers", tuple(keyed), [one.folded() for one in keyed], lacks)
 
-    def person(rows: Any) -> NDArray[np.int64]:
+    def person(rows: Rows) -> NDArray[np.int64]:
         record, number = known.record[rows], numbers.rows.values[rows]
         return np.where(record >= 0, record, np.where(number >= 0, number + records, -1))
 
-    def again(before: Followed, rows: NDArray[np.intp], _: Any) -> Followed:
+    def again(before: Followed, rows: NDArray[np.intp], _: Premises) -> Followed:
         return before.put(rows, person(rows))
 
     people: Followed = memo.mend(
@@ -224,13 +225,13 @@ def regroup_rows(
     return [found[one] for one in sorted(found)]
 
 
-def group_again(memo: Memo, name: Any, values: Followed) -> list[NDArray[np.intp]]:
+def group_again(memo: Memo, name: Keys, values: Followed) -> list[NDArray[np.intp]]:
     """List the rows of each value that stands more than once, going on from what was found
     before under the same name.
     """
 
     def again(
-        before: list[NDArray[np.intp]], rows: NDArray[np.intp], was: tuple[Any, ...]
+        before: list[NDArray[np.intp]], rows: NDArray[np.intp], was: Premises
     ) -> list[NDArray[np.intp]]:
         return regroup_rows(before, was[0].values, values.values, rows)
 
@@ -254,7 +255,7 @@ def people_groups(
     if not apart:
         return group_again(memo, "rows of people", person)
 
-    def again(before: Followed, rows: NDArray[np.intp], _: Any) -> Followed:
+    def again(before: Followed, rows: NDArray[np.intp], _: Premises) -> Followed:
         return before.put(rows, np.where(aside[rows], -1, person.values[rows]))
 
     def make() -> Followed:
@@ -331,7 +332,7 @@ def _judge(
             if name not in several and _contradicts(column.codes[group])
         )
 
-    def again(before: Judged, rows: NDArray[np.intp], _: Any) -> Judged:
+    def again(before: Judged, rows: NDArray[np.intp], _: Premises) -> Judged:
         edited = set(rows.tolist())
         had = {int(group[0]): (group, against) for group, against in before}
         made: Judged = []

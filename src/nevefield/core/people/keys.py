@@ -9,12 +9,12 @@ import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
+from nevefield.core.borders import Premises
 from nevefield.core.edits import limits
 from nevefield.core.edits.trail import Followed, Trail, union
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
-    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -169,7 +169,7 @@ def find_by_key(
     """
     columns = tuple(folded[name] for name in key)
 
-    def again(before: Followed, rows: NDArray[np.intp], _: Any) -> Followed:
+    def again(before: Followed, rows: NDArray[np.intp], _: Premises) -> Followed:
         return before.put(
             rows, _find(key, tuple(column.take(rows) for column in columns), snapshot)
         )
@@ -204,7 +204,7 @@ def first_rows(
         first[known.record[rows]] = rows
         return Followed(first)
 
-    def again(before: Followed, rows: NDArray[np.intp], was: tuple[Any, ...]) -> Followed:
+    def again(before: Followed, rows: NDArray[np.intp], was: Premises) -> Followed:
         touched = {*was[0].record[rows].tolist(), *known.record[rows].tolist()} - {-1}
         first = {record: int(before.values[record]) for record in touched}
         edited = set(rows.tolist())

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Premises
 from nevefield.core.columns.derived import derive
 from nevefield.core.edits.trail import union
 from nevefield.core.people.joining import Joined, join_rows, number_people, people_groups
 from nevefield.core.people.keys import Known, match_again, match_keys
 from nevefield.core.people.matching import Scale
-from nevefield.core.people.recognising import Recognised, recognise
+from nevefield.core.people.recognising import Recognised, Said, recognise
 from nevefield.core.people.settling import Limits
 from nevefield.core.table import Table, rows_at
 
@@ -62,7 +63,7 @@ def know_people(
     def match_all() -> Known:
         return _match(keys, came, snapshot, table, memo)
 
-    def again(before: Known, rows: NDArray[np.intp], _: Any) -> Known:
+    def again(before: Known, rows: NDArray[np.intp], _: Premises) -> Known:
         return match_again(keys, typed, snapshot, before, rows)
 
     as_came = memo.get(
@@ -75,12 +76,10 @@ def know_people(
         again,
     )
     kept = decisions.applied.scale
-    people = recognise(
-        definition,
-        typed,
-        by_key,
-        snapshot,
+    said = Said(
         chosen=_chosen(decisions, table, snapshot),
+        aside=aside,
+        limits=Limits(*(decisions.limits or definition.limits)),
         scale=(
             Scale.of_numbers(kept.same, kept.chance, kept.share, kept.records)
             if kept is not None
@@ -89,12 +88,9 @@ def know_people(
         waiting=rows_at(
             table.lines, decisions.applied.asked & decisions.applied.open.keys()
         ).tolist(),
-        aside=aside,
-        limits=Limits(*(decisions.limits or definition.limits)),
-        memo=memo,
-        said=inputs.said,
-        as_came=as_came,
+        elsewhere=inputs.said or {},
     )
+    people = recognise(inputs, typed, by_key, as_came, said, memo)
     typed = _keep_keys(definition, typed, people.known, snapshot, memo)
     person = number_people(definition, typed, people.known, len(snapshot), memo)
     # compared by content: which rows are aside is made anew for every evaluation

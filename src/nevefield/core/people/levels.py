@@ -5,12 +5,13 @@ say it.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 from rapidfuzz.distance import OSA, JaroWinkler
 from rapidfuzz.process import cpdist
 
+from nevefield.core.borders import Foreign
 from nevefield.core.edits import limits
 from nevefield.core.people.names import STANDS_FOR
 
@@ -121,7 +122,7 @@ def level_pairs(
             # Many pairs share their two values: each such couple is looked at once.
             size = len(form.theirs)
             couples = ours[filled].astype(np.int64) * size + theirs[filled]
-            place: Any = slice(None)
+            place: Foreign = slice(None)
             if len(couples) > limits.PAIRS:
                 couples, place = _distinct(couples)
             levels[filled] = _compare(kind, form, couples // size, couples % size)[place]

@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from nevefield.core.edits.trail import NO_ROWS, Trail
+from nevefield.core.borders import Array, Json, Premises
+from nevefield.core.edits.trail import NO_ROWS, Trail, put_in
 from nevefield.core.people.candidates import Listed, find_candidates
 from nevefield.core.people.households import are_two, tells
 from nevefield.core.people.levels import LEVELS, level_pairs
@@ -16,7 +17,6 @@ from nevefield.core.people.weights import Weights, estimate_weights, weigh_pairs
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
-    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -143,7 +143,7 @@ class Scale:
         return cls(Weights(*shares), share, records)
 
     @property
-    def key(self) -> tuple[Any, ...]:
+    def key(self) -> Premises:
         """What it is compared by."""
         shares = (self.weights.same, self.weights.chance)
         return (
@@ -152,7 +152,7 @@ class Scale:
             *((kind, *one.tolist()) for levels in shares for kind, one in sorted(levels.items())),
         )
 
-    def to_numbers(self) -> dict[str, Any]:
+    def to_numbers(self) -> dict[str, Json]:
         """Return it as plain numbers."""
         same, chance = (
             {
@@ -175,7 +175,6 @@ class Learnt:
 
 
 def learn_people(
-    definition: Definition,
     ours: Mapping[str, Column],
     theirs: Sides,
     asked: NDArray[np.intp],
@@ -189,7 +188,6 @@ def learn_people(
     may be.
 
     Args:
-        definition: Says which fields are about the person.
         ours: The rows' values by field.
         theirs: The records' sides by kind, see `sides_of`.
         asked: The rows to look for, in order.
@@ -203,7 +201,6 @@ def learn_people(
         step = max(len(known[0]) // KNOWN_PAIRS, 1)
         sample = np.stack([known[0][::step], known[1][::step]])
     pairs = _Pairs(
-        definition,
         ours,
         theirs,
         np.concatenate([asked, sample[0]]),
@@ -227,8 +224,6 @@ def find_again(
     before: Candidates,
     rows: NDArray[np.intp],
     wanted: NDArray[np.intp],
-    asked: NDArray[np.intp],
-    definition: Definition,
     ours: Mapping[str, Column],
     theirs: Sides,
     apart: frozenset[tuple[int, int]] = frozenset(),
@@ -241,19 +236,18 @@ def find_again(
         before: The candidates before.
         rows: The rows that changed, rising.
         wanted: Those of them that are looked for still, or from now on.
-        asked: The rows to look for, rising: those of `before` and `wanted`, but for those that are
-            looked for no more.
-        definition: Says which fields are about the person.
         ours: The rows' values by field, as they are now.
         theirs: The records' sides by kind.
         apart: Pairs that somebody said are two people.
     """
+    # those of before and those wanted, but for those that are looked for no more
+    asked = put_in(before.asked, rows, wanted)
     stay = np.ones(len(before.rows), bool)
     stay[before.pairs_of(rows)] = False
     kept = np.flatnonzero(stay)
     if not len(wanted):
         return replace(before.with_pairs(kept, asked), trail=before.trail.after(rows))
-    pairs = _Pairs(definition, ours, theirs, wanted, len(wanted), apart, alone=True)
+    pairs = _Pairs(ours, theirs, wanted, len(wanted), apart, alone=True)
     scale = learnt.scale
     parts, bits = pairs.weigh(scale.weights)
     fresh = pairs.rank(
@@ -265,7 +259,7 @@ def find_again(
         kept, np.searchsorted(before.rows[kept], fresh.rows), len(stay) + np.arange(len(fresh.rows))
     )
 
-    def join(one: NDArray[Any], other: NDArray[Any]) -> NDArray[Any]:
+    def join(one: Array, other: Array) -> Array:
         return np.concatenate([one, other])[order]
 
     return Candidates(
@@ -285,7 +279,6 @@ class _Pairs:
     places in `within`.
 
     Args:
-        definition: Says which fields are about the person.
         ours: The rows' values by field.
         theirs: The records' sides by kind.
         within: The rows that are looked at; only these are brought to their forms.
@@ -297,7 +290,6 @@ class _Pairs:
 
     def __init__(
         self,
-        definition: Definition,
         ours: Mapping[str, Column],
         theirs: Sides,
         within: NDArray[np.intp],

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Collection, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 
-from nevefield.core.edits.trail import has_any, put_in, union
+from nevefield.core.borders import Premises
+from nevefield.core.edits.trail import has_any, union
 from nevefield.core.people.keys import Known
 from nevefield.core.people.matching import (
     Candidates,
@@ -31,13 +32,12 @@ from nevefield.core.people.settling import (
 from nevefield.core.people.traits import traits_of
 
 if TYPE_CHECKING:
-    from typing import Any
-
     from numpy.typing import NDArray
 
     from nevefield.core.columns.values import Typed
     from nevefield.core.definition import Definition
     from nevefield.core.edits.memo import Memo
+    from nevefield.core.inputs import Inputs
     from nevefield.core.people.traits import Trait
     from nevefield.core.snapshot import Snapshot
 
@@ -48,6 +48,7 @@ __all__ = [
     "KEY",
     "Recognised",
     "Remembered",
+    "Said",
     "known_traits",
     "likeness_of",
     "likeness_of_record",
@@ -143,58 +144,73 @@ class Recognised:
         return place if place < len(asked) and asked[place] == row else None
 
 
+@dataclass(frozen=True)
+class Said:
+    """What was said of who the rows are, here and in other intakes."""
+
+    chosen: Mapping[int, int]  # by row what somebody said: a record, or -1 for nobody
+    aside: NDArray[np.bool_]  # rows held or left out: they claim nobody
+    limits: Limits  # from which scores on likeness settles a row
+    # how much each agreement counts, where that was fixed when the file was applied
+    scale: Scale | None = None
+    # rows that waited for a person then: likeness does not settle them any more
+    waiting: Collection[int] = ()
+    elsewhere: Remembered = field(default_factory=dict)  # nobody is asked twice
+
+
+@dataclass(frozen=True)
+class _Case:
+    """Everything by which it is settled who the rows are."""
+
+    keyed: Known
+    typed: Mapping[str, Typed]  # the fields that tell people apart
+    found: Candidates | None
+    records: int  # of the roster
+    chosen: Mapping[int, int]
+    aside: NDArray[np.bool_]
+    limits: Limits
+
+
 def recognise(
-    definition: Definition,
+    inputs: Inputs,
     typed: Mapping[str, Typed],
     keyed: Known,
-    snapshot: Snapshot,
-    *,
-    chosen: Mapping[int, int],
-    aside: NDArray[np.bool_],
-    limits: Limits,
+    as_came: Known,
+    said: Said,
     memo: Memo,
-    said: Remembered | None = None,
-    as_came: Known | None = None,
-    scale: Scale | None = None,
-    waiting: Collection[int] = (),
 ) -> Recognised:
     """Tell who each row is.
 
     Args:
-        definition: Of the roster.
+        inputs: The definition, and the roster as it stands.
         typed: The rows' values.
         keyed: Who the rows are by their keys.
-        snapshot: The roster as it stands.
-        chosen: By row what somebody said: a record, or -1 for nobody.
-        aside: Rows held or left out: they claim nobody.
-        limits: From which scores on likeness settles a row.
-        memo: What was found before.
-        said: What was said in other intakes: nobody is asked twice.
         as_came: Who the rows are by the keys that the file came with, before any was edited.
-        scale: How much each agreement counts, where that was fixed when the file was applied.
-        waiting: Rows that waited for a person then: likeness does not settle them any more.
+        said: What was said.
+        memo: What was found before.
 
     Returns:
         The record of every row, with how it is known. Two rows are never the same record by
         likeness.
     """
-    traits = known_traits(definition, memo)
-    chosen, apart = _remember(typed, keyed, snapshot, chosen, said or {}, traits, memo)
-    found = _candidates(definition, typed, keyed, as_came or keyed, snapshot, memo, apart, scale)
-    aside = aside.copy() if len(waiting) else aside
+    snapshot = inputs.snapshot
+    traits = known_traits(inputs.definition, memo)
+    chosen, apart = _remember(typed, keyed, snapshot, said.chosen, said.elsewhere, traits, memo)
+    found = _candidates(inputs, typed, keyed, as_came, memo, apart, said.scale)
+    aside = said.aside.copy() if len(said.waiting) else said.aside
     kept = tuple(
         row
-        for row in sorted(waiting)
+        for row in sorted(said.waiting)
         if keyed.record[row] < 0 and row not in chosen and not aside[row]
     )
     aside[list(kept)] = True  # they claim nobody, and nobody claims for them
     apart_rows = tuple(np.flatnonzero(aside).tolist())
     looked = {one.field: typed[one.field] for one in traits if one.field in typed}
-
+    case = _Case(keyed, looked, found, len(snapshot), chosen, aside, said.limits)
     last = memo.last("recognised")
 
     def whole() -> Recognised:
-        made = _settle(keyed, looked, found, len(snapshot), chosen, aside, limits)
+        made = _settle(case)
         follows = last is not None and last[0][0] is snapshot
         return (
             replace(made, known=last[1].known.follow(made.known))
@@ -202,19 +218,23 @@ def recognise(
             else made
         )
 
-    def again(before: Recognised, rows: NDArray[np.intp], _: Any) -> Recognised:
-        return (
-            _settle_again(before, rows, keyed, looked, found, len(snapshot), chosen, aside, limits)
-            or whole()
-        )
+    def again(before: Recognised, rows: NDArray[np.intp], _: Premises) -> Recognised:
+        return _settle_again(before, rows, case) or whole()
 
-    of = (snapshot, keyed, found, dict(chosen), apart_rows, (limits.certain, limits.nobody))
+    of = (
+        snapshot,
+        keyed,
+        found,
+        dict(chosen),
+        apart_rows,
+        (said.limits.certain, said.limits.nobody),
+    )
     made: Recognised = memo.mend("recognised", of, whole, again)
     if kept:
         decision = made.decision.copy()
         decision[list(kept)] = ASKED
         made = replace(made, decision=decision)
-    return replace(made, typed=looked, as_came=as_came or keyed, scale=learnt_scale(memo))
+    return replace(made, typed=looked, as_came=as_came, scale=learnt_scale(memo))
 
 
 def settle(people: Recognised, aside: NDArray[np.bool_], limits: Limits) -> Recognised:
@@ -228,7 +248,8 @@ def settle(people: Recognised, aside: NDArray[np.bool_], limits: Limits) -> Reco
     found = people.likely.found if people.likely is not None else None
     records = int(found.records.max(initial=-1)) + 1 if found is not None else 0
     records = max(records, int(people.known.record.max(initial=-1)) + 1)
-    return _settle(people.keyed, people.typed, found, records, people.chosen, aside, limits)
+    case = _Case(people.keyed, people.typed, found, records, people.chosen, aside, limits)
+    return _settle(case)
 
 
 def _remember(
@@ -256,7 +277,7 @@ def _remember(
         texts = [[(kind, text) for text in column.rows(rows)] for kind, column in columns]
         return {row: _digest(list(told)) for row, *told in zip(rows.tolist(), *texts, strict=True)}
 
-    def again(before: dict[int, bytes], rows: NDArray[np.intp], _: Any) -> dict[int, bytes]:
+    def again(before: dict[int, bytes], rows: NDArray[np.intp], _: Premises) -> dict[int, bytes]:
         return {row: one for row, one in before.items() if asked[row]} | digests(rows[asked[rows]])
 
     of = (keyed, *(column for _, column in columns))
@@ -277,22 +298,15 @@ def _remember(
     return known, frozenset(apart)
 
 
-def _settle(
-    keyed: Known,
-    typed: Mapping[str, Typed],
-    found: Candidates | None,
-    records: int,
-    chosen: Mapping[int, int],
-    aside: NDArray[np.bool_],
-    limits: Limits,
-) -> Recognised:
+def _settle(case: _Case) -> Recognised:
     """Put what somebody said over the keys, and let likeness settle the rest."""
+    keyed, chosen, found, aside = case.keyed, case.chosen, case.found, case.aside
     likely = None
     if found is not None:
         without = np.union1d(np.flatnonzero(aside), np.array(sorted(chosen), np.intp)).astype(
             np.intp
         )
-        wanted = np.zeros(records + 1, bool)  # the last one for -1
+        wanted = np.zeros(case.records + 1, bool)  # the last one for -1
         wanted[found.records] = True
         wanted[-1] = False
         sure = keyed.record
@@ -301,18 +315,18 @@ def _settle(
             sure[list(chosen)] = list(chosen.values())
         there = np.flatnonzero(wanted[sure] & ~aside)
         taken = dict(zip(sure[there].tolist(), there.tolist(), strict=True))
-        likely = settle_likely(found, limits, without=without, taken=taken)
+        likely = settle_likely(found, case.limits, without=without, taken=taken)
     if not chosen and likely is None:
         return Recognised(
             keyed,
             np.where(keyed.record >= 0, KEY, NOBODY_THERE).astype(np.int8),
             keyed,
             {},
-            typed,
+            case.typed,
             likely,
         )
     known, decision = _decide(np.arange(len(keyed.record)), keyed, chosen, likely, aside)
-    return Recognised(known, decision, keyed, dict(chosen), typed, likely)
+    return Recognised(known, decision, keyed, dict(chosen), case.typed, likely)
 
 
 def _decide(
@@ -350,11 +364,10 @@ def _decide(
 
 
 def _candidates(
-    definition: Definition,
+    inputs: Inputs,
     typed: Mapping[str, Typed],
     keyed: Known,
     as_came: Known,
-    snapshot: Snapshot,
     memo: Memo,
     apart: frozenset[tuple[int, int]],
     scale: Scale | None,
@@ -362,6 +375,7 @@ def _candidates(
     """Find candidates for the rows that no key knows; taken over while neither they nor what
     tells people apart change.
     """
+    definition, snapshot = inputs.definition, inputs.snapshot
     traits = [one for one in known_traits(definition, memo) if one.field in typed]
     if len(traits) < NEEDS or not len(snapshot) or not definition.likeness:
         return None
@@ -376,7 +390,6 @@ def _candidates(
         columns = {one.field: values.stored for one, values in zip(traits, came, strict=True)}
         there, wanted = np.flatnonzero(as_came.record >= 0), np.flatnonzero(as_came.record < 0)
         return learn_people(
-            definition,
             columns,
             sides,
             wanted,
@@ -394,8 +407,7 @@ def _candidates(
         changed = rows[keyed.record[rows] < 0]
         if not len(changed) and not has_any(before.asked, rows):
             return before
-        asked = put_in(before.asked, rows, changed)
-        return find_again(learnt, before, rows, changed, asked, definition, columns, sides, apart)
+        return find_again(learnt, before, rows, changed, columns, sides, apart)
 
     def make() -> Candidates:
         since = [
@@ -425,23 +437,14 @@ def _since_came(keyed: Known, as_came: Known) -> NDArray[np.intp]:
     return np.flatnonzero(keyed.record != as_came.record) if rows is None else rows
 
 
-def _settle_again(
-    before: Recognised,
-    rows: NDArray[np.intp],
-    keyed: Known,
-    typed: Mapping[str, Typed],
-    found: Candidates | None,
-    records: int,
-    chosen: Mapping[int, int],
-    aside: NDArray[np.bool_],
-    limits: Limits,
-) -> Recognised | None:
+def _settle_again(before: Recognised, rows: NDArray[np.intp], case: _Case) -> Recognised | None:
     """Settle anew what hangs on a few rows: they, and whoever contends with them for a record,
     directly or through others.
 
     Returns:
         What settling all of them anew gives; None where that is as quick.
     """
+    keyed, chosen, found, aside = case.keyed, case.chosen, case.found, case.aside
     if found is None or before.likely is None:
         return None
     likely = before.likely
@@ -456,7 +459,7 @@ def _settle_again(
     if knot is None:
         return None
     touched, contended = knot
-    is_contended = np.zeros(records + 1, bool)  # the last one for -1
+    is_contended = np.zeros(case.records + 1, bool)  # the last one for -1
     is_contended[contended] = True
     holders = union((rows, np.flatnonzero(is_contended[before.known.record])))
     sure = {
@@ -468,9 +471,11 @@ def _settle_again(
     without = some.asked[
         aside[some.asked] | np.array([row in chosen for row in some.asked.tolist()], bool)
     ]
-    part = settle_likely(some, limits, without=without, taken=taken)
+    part = settle_likely(some, case.limits, without=without, taken=taken)
     few, few_decisions = _decide(touched, keyed, chosen, part, aside)
     decision = before.decision.copy()
     decision[touched] = few_decisions
     likely = merge_likely(likely, found, part, union((touched, holders)))
-    return Recognised(before.known.put(touched, few), decision, keyed, dict(chosen), typed, likely)
+    return Recognised(
+        before.known.put(touched, few), decision, keyed, dict(chosen), case.typed, likely
+    )

@@ -10,13 +10,13 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.assigning import assign
+from nevefield.core.borders import Array
 from nevefield.core.edits.trail import union
 from nevefield.core.people.households import tells
 from nevefield.core.people.matching import LEAST, Candidates
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
-    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -104,7 +104,7 @@ def merge_likely(before: Likely, found: Candidates, part: Likely, rows: NDArray[
     )
     at = np.searchsorted(found.asked, part.found.asked)
 
-    def put(one: NDArray[Any], other: NDArray[Any]) -> NDArray[Any]:
+    def put(one: Array, other: Array) -> Array:
         made = one[had] if len(one) else np.zeros(len(found.asked), other.dtype)
         made[at] = other
         return made

@@ -13,6 +13,7 @@ import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
+from nevefield.core.borders import Arrow
 from nevefield.core.columns.headings import MEANINGS, words_of
 from nevefield.core.edits import limits
 from nevefield.core.edits.finding import Finder
@@ -23,7 +24,6 @@ from nevefield.core.texts import key_of, plain_letters
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
-    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -135,7 +135,7 @@ class Side:
     def __init__(self, trait: Trait, column: Column) -> None:
         plain = _PLAIN.get(trait.kind, key_of)
         self._finders: dict[str, Finder] = {}
-        self._numbered: dict[str, tuple[Any, NDArray[np.int64]]] = {}
+        self._numbered: dict[str, tuple[Arrow, NDArray[np.int64]]] = {}
         self._keys: dict[str, NDArray[np.int64]] = {}
         if len(column.codes) <= limits.SINGLE:
             had = column.rows(np.arange(len(column.codes)))
@@ -167,7 +167,7 @@ class Side:
     def __len__(self) -> int:
         return len(self.texts)
 
-    def numbered(self, name: str) -> tuple[Any, NDArray[np.int64]]:
+    def numbered(self, name: str) -> tuple[Arrow, NDArray[np.int64]]:
         """Number a form of the texts: its distinct ones as an Arrow array, and of each text the
         number, NONE_THEIRS if empty.
         """
@@ -181,7 +181,7 @@ class Side:
             )
         return self._numbered[name]
 
-    def find(self, texts: Any, name: str) -> NDArray[np.int64]:
+    def find(self, texts: Arrow, name: str) -> NDArray[np.int64]:
         """Find texts of an Arrow array among the numbers of a form; NONE_OURS for empty ones and
         those that are not there.
         """
@@ -274,18 +274,18 @@ class Side:
         return np.array(found or np.zeros((0, 3)), np.int64).reshape(-1, 3)
 
     @cached_property
-    def local(self) -> Any:
+    def local(self) -> Arrow:
         """Mail addresses before the @, letters and digits only, as an Arrow array."""
         before = pc.replace_substring_regex(self.values, "@.*$", "")
         return pc.replace_substring_regex(before, "[^a-z0-9]", "")
 
     @cached_property
-    def head(self) -> Any:
+    def head(self) -> Arrow:
         """The first two thirds, as an Arrow array."""
         return pa.array([text[: max(len(text) * 2 // 3, 1)] for text in self.texts], pa.string())
 
     @cached_property
-    def tail(self) -> Any:
+    def tail(self) -> Arrow:
         """The last two thirds, as an Arrow array."""
         return pa.array([text[-max(len(text) * 2 // 3, 1) :] for text in self.texts], pa.string())
 

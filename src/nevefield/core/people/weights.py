@@ -17,11 +17,11 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Array, Json
 from nevefield.core.people.levels import LEVELS, NOTHING, level_pairs
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
-    from typing import Any
 
     from numpy.typing import NDArray
 
@@ -74,7 +74,7 @@ def estimate_weights(
     """
     chance = _estimate_chance(forms)
     defaults = {kind: np.array([one.same for one in LEVELS[kind]]) for kind in forms}
-    counts: dict[str, Any] = {
+    counts: dict[str, Json] = {
         kind: PRIOR_PAIRS * defaults[kind] / defaults[kind].sum() for kind in forms
     }
     for kind, found in known.items():
@@ -94,7 +94,7 @@ def estimate_weights(
     share = float(np.clip(0.5 * rows / weight.sum(), 1e-4, 0.5))
     # Chance among candidates, who agree in some key: begun from all of them, of whom most are two
     # people.
-    among: dict[str, Any] = {
+    among: dict[str, Json] = {
         kind: _spread(column, weight, len(LEVELS[kind])) for kind, column in patterns.items()
     }
     for _ in range(ROUNDS):
@@ -108,7 +108,7 @@ def estimate_weights(
         for kind, column in patterns.items():
             filled, size = column >= 0, len(LEVELS[kind])
             agreeing = np.bincount(column[filled], weights=likely[filled], minlength=size)
-            mixed: Any = counts[kind] + agreeing * min(
+            mixed: Array = counts[kind] + agreeing * min(
                 1.0, MOST_PAIRS / max(float(agreeing.sum()), 1.0)
             )
             same[kind] = mixed / mixed.sum()
@@ -116,10 +116,10 @@ def estimate_weights(
     return Weights(same, chance)
 
 
-def _spread(column: NDArray[np.int8], weight: Any, size: int) -> Any:
+def _spread(column: NDArray[np.int8], weight: Array, size: int) -> Array:
     filled = column >= 0
     seen = np.bincount(column[filled], weights=weight[filled], minlength=size) + 1
-    return seen / seen.sum()
+    return np.asarray(seen / seen.sum())
 
 
 def _estimate_chance(forms: Mapping[str, Forms]) -> dict[str, NDArray[np.float64]]:

@@ -22,8 +22,9 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
-    from nevefield.core.definition import Definition, Rule
+    from nevefield.core.definition import Rule
     from nevefield.core.edits.memo import Memo
+    from nevefield.core.inputs import Inputs
     from nevefield.core.people.keys import Known
     from nevefield.core.snapshot import Snapshot
 
@@ -87,12 +88,9 @@ def _is_there(snapshot: Snapshot, rule: Rule) -> NDArray[np.bool_]:
 
 
 def place_rows(
-    definition: Definition,
+    inputs: Inputs,
     typed: Mapping[str, Typed],
     known: Known,
-    snapshot: Snapshot,
-    by_hand: ByHand,
-    today: date,
     memo: Memo,
     *,
     ours: Callable[[str], NDArray[np.intp]],
@@ -100,12 +98,10 @@ def place_rows(
     """Put what follows from the rules into the rows of a file.
 
     Args:
-        definition: With its rules.
+        inputs: The definition with its rules, the roster, the day, and by field the records whose
+            value somebody set by hand: they stay.
         typed: The rows' values by field.
         known: Which record each row is.
-        snapshot: The roster as it stands.
-        by_hand: By field the records, by number, whose value somebody set by hand: they stay.
-        today: For conditions.
         memo: What was worked out before.
         ours: Gives the rows for which somebody said that a field stays as the roster has it.
 
@@ -113,7 +109,7 @@ def place_rows(
         The values by field, fields that the file does not fill among them where a rule does; and by
         field the rows that follow.
     """
-    rules = [rule for rule in definition.placement if rule.is_on]
+    rules = [rule for rule in inputs.definition.placement if rule.is_on]
     placed = dict(typed)
     followed: dict[str, NDArray[np.intp]] = {}
     for name in dict.fromkeys(rule.field for rule in rules):
@@ -124,18 +120,16 @@ def place_rows(
             tuple(typed),
             typed.get(name),
             known,
-            snapshot,
-            tuple(sorted(by_hand.get(name, ()))),
-            today.isoformat(),
+            inputs.snapshot,
+            tuple(sorted(inputs.placed_by_hand.get(name, ()))),
+            inputs.today.isoformat(),
             kept,
         )
 
         def make(
             name: str = name, own: list[Rule] = own, kept: tuple[int, ...] = kept
         ) -> tuple[Typed | None, NDArray[np.intp]]:
-            return _place(
-                definition, typed, known, snapshot, name, own, by_hand.get(name, ()), kept, today
-            )
+            return _place(inputs, typed, known, name, own, kept)
 
         one, rows = memo.get(("placed", name), (*of, *(typed.get(read) for read in reads)), make)
         if one is not None:
@@ -145,22 +139,31 @@ def place_rows(
 
 
 def _place(
-    definition: Definition,
+    inputs: Inputs,
     typed: Mapping[str, Typed],
     known: Known,
-    snapshot: Snapshot,
     name: str,
     rules: Sequence[Rule],
-    by_hand: Collection[int],
     kept: Sequence[int],
-    today: date,
 ) -> tuple[Typed | None, NDArray[np.intp]]:
+    """Give the rows that follow from the rules of a field their value.
+
+    Args:
+        inputs: See `place_rows`.
+        typed: The rows' values by field.
+        known: Which record each row is.
+        name: The field.
+        rules: Of it, the first that fits decides.
+        kept: Rows that stay as the roster has them.
+    """
+    snapshot, field = inputs.snapshot, inputs.definition.by_name[name]
+    by_hand = inputs.placed_by_hand.get(name, ())
     record = known.record
     rows = len(record)
     column = _columns(typed, known, snapshot)
     chosen = np.full(rows, -1, np.intp)  # the rule that decides
     for number, rule in enumerate(rules):
-        chosen[holds(rule.when, column, rows, today) & (chosen < 0)] = number
+        chosen[holds(rule.when, column, rows, inputs.today) & (chosen < 0)] = number
     theirs = typed.get(name)
     said = theirs.stored.codes >= 0 if theirs is not None else np.zeros(rows, bool)
     if theirs is not None:
@@ -169,7 +172,7 @@ def _place(
     hand[list(kept)] = True
     open_rows = np.flatnonzero((chosen >= 0) & ~said & ~hand)
     had = _columns({}, known, snapshot)(name)
-    several = bool(definition.by_name[name].several)
+    several = bool(field.several)
     changes: dict[int, str | None] = {}
     for row, now in zip(open_rows.tolist(), had.rows(open_rows), strict=True):
         parts = now.split(SEVERAL) if now else []
@@ -181,7 +184,7 @@ def _place(
     found = np.array(sorted(changes), np.intp)
     if theirs is None:
         nothing = Column.constant(None, rows)
-        return Typed(definition.by_name[name], nothing, had.replace(changes), {}, {}), found
+        return Typed(field, nothing, had.replace(changes), {}, {}), found
     return theirs.put(changes), found
 
 

@@ -5,10 +5,11 @@ by what stands in it.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Arrow
 from nevefield.core.columns.headings import words_of
 from nevefield.core.reading.evidence import find_layout
 from nevefield.core.texts import key_of, trim
@@ -125,7 +126,7 @@ def _is_table(filled: NDArray[np.bool_], block: Block) -> bool:
     return bool((part.sum(axis=1) >= 2).sum() >= 2)
 
 
-def _runs(marks: Any, gap: int) -> list[tuple[int, int]]:
+def _runs(marks: Arrow, gap: int) -> list[tuple[int, int]]:
     """List the runs of marks that less than `gap` unmarked places part."""
     places = np.flatnonzero(marks)
     if not len(places):

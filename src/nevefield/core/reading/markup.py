@@ -9,9 +9,9 @@ from __future__ import annotations
 import html
 import re
 from dataclasses import dataclass, field
-from typing import Any
 from xml.parsers import expat
 
+from nevefield.core.borders import Foreign
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.blocks import worth_of
 from nevefield.core.reading.delimited import Rows
@@ -189,7 +189,7 @@ def _parse(data: bytes) -> _Node:
     path = [root]
     count = 0
 
-    def refuse(*_: Any) -> None:
+    def refuse(*_: Foreign) -> None:
         raise UnreadableFile(
             "The XML document defines entities of its own, which are not followed.", _SEND_TABLE
         )

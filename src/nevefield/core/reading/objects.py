@@ -11,8 +11,9 @@ import json
 import re
 from dataclasses import dataclass, field
 from json.decoder import JSONDecodeError
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Json
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import Rows
 
@@ -78,10 +79,10 @@ def read_objects(text: str) -> tuple[list[str] | None, Rows]:
 
 @dataclass
 class _Found:
-    objects: list[dict[str, Any]] = field(default_factory=list)
+    objects: list[dict[str, Json]] = field(default_factory=list)
     lines: list[int] = field(default_factory=list)
     remarks: list[str] = field(default_factory=list)
-    lists: list[list[Any]] | None = None
+    lists: list[list[Json]] | None = None
 
 
 class _Walk:
@@ -110,7 +111,7 @@ class _Walk:
         self.at = max(place, self.at)
         return self.line
 
-    def _value(self, place: int) -> tuple[Any, int]:
+    def _value(self, place: int) -> tuple[Json, int]:
         try:
             return _DECODER.raw_decode(self.text, place)
         except (JSONDecodeError, RecursionError) as error:
@@ -161,14 +162,14 @@ class _Walk:
             raise _cut_off()
         return found
 
-    def _document(self, document: dict[str, Any], start: int) -> _Found:
+    def _document(self, document: dict[str, Json], start: int) -> _Found:
         """Read the rows of a document: its longest list of objects, or of lists with names
         beside; or itself, as one row.
         """
         path = _find_rows(document)
         if path is None:
             return _Found([document], [self._line(start)])
-        holder: Any = document
+        holder: Json = document
         place = start
         for key in path:
             place = self._inside(place, key)
@@ -214,7 +215,7 @@ def _cut_off() -> UnreadableFile:
     )
 
 
-def _object(one: Any, line: int) -> dict[str, Any]:
+def _object(one: Json, line: int) -> dict[str, Json]:
     if not isinstance(one, dict):
         raise UnreadableFile(
             f"Line {line} is no JSON object; each row has to be one.",
@@ -223,11 +224,11 @@ def _object(one: Any, line: int) -> dict[str, Any]:
     return one
 
 
-def _find_rows(document: dict[str, Any]) -> list[str] | None:
+def _find_rows(document: dict[str, Json]) -> list[str] | None:
     """Find the path to the rows of a document: breadth first, the longest list of objects (or
     lists) of a level.
     """
-    level: list[tuple[list[str], dict[str, Any]]] = [([], document)]
+    level: list[tuple[list[str], dict[str, Json]]] = [([], document)]
     for _ in range(DEEPEST):
         best: tuple[int, list[str]] | None = None
         for path, one in level:
@@ -267,7 +268,7 @@ def _find_rows(document: dict[str, Any]) -> list[str] | None:
     return None
 
 
-def _are_lists(value: list[Any], beside: dict[str, Any]) -> bool:
+def _are_lists(value: list[Json], beside: dict[str, Json]) -> bool:
     return all(isinstance(row, list) for row in value) and any(
         isinstance(names, list)
         and names
@@ -277,7 +278,7 @@ def _are_lists(value: list[Any], beside: dict[str, Any]) -> bool:
     )
 
 
-def _alike(objects: list[dict[str, Any]]) -> bool:
+def _alike(objects: list[dict[str, Json]]) -> bool:
     """Tell whether objects are rows of one table: most of them have the keys of the first."""
     first = set(objects[0])
     return sum(len(first & set(one)) * 2 >= len(first | set(one)) for one in objects) >= 0.8 * len(
@@ -285,8 +286,8 @@ def _alike(objects: list[dict[str, Any]]) -> bool:
     )
 
 
-def _names_beside(document: dict[str, Any], path: list[str], width: int) -> list[str] | None:
-    holder: Any = document
+def _names_beside(document: dict[str, Json], path: list[str], width: int) -> list[str] | None:
+    holder: Json = document
     for key in path[:-1]:
         holder = holder[key]
     for names in holder.values():
@@ -299,7 +300,7 @@ def _names_beside(document: dict[str, Any], path: list[str], width: int) -> list
     return None
 
 
-def _texts(row: list[Any]) -> list[str]:
+def _texts(row: list[Json]) -> list[str]:
     return [_whole(_text(value)) for value in row]
 
 
@@ -314,7 +315,7 @@ def _whole(text: str) -> str:
     )
 
 
-def _text(value: Any) -> str:
+def _text(value: Json) -> str:
     if value is None:
         return ""
     if isinstance(value, bool):

@@ -6,10 +6,11 @@ Source: [MS-XLS], read by the library; which days count from 1904 the workbook s
 from __future__ import annotations
 
 import io
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import xlrd
 
+from nevefield.core.borders import Foreign
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import Rows
 from nevefield.core.reading.grid import Grid
@@ -57,7 +58,7 @@ def _damaged() -> UnreadableFile:
     return UnreadableFile("The workbook is damaged.", "Open it, save it again and drop it here.")
 
 
-def _reader(book: Any, sheet: Any) -> Callable[[int | None], Grid]:
+def _reader(book: Foreign, sheet: Foreign) -> Callable[[int | None], Grid]:
     def read(most: int | None) -> Grid:
         values = [
             [_text(book, cell) for cell in sheet.row(row)]
@@ -71,7 +72,7 @@ def _reader(book: Any, sheet: Any) -> Callable[[int | None], Grid]:
     return read
 
 
-def _text(book: Any, cell: Any) -> str:
+def _text(book: Foreign, cell: Foreign) -> str:
     if cell.ctype == xlrd.XL_CELL_DATE:
         try:
             return text_of(xlrd.xldate_as_datetime(cell.value, book.datemode))

@@ -7,9 +7,10 @@ from __future__ import annotations
 
 import io
 import zipfile
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 from xml.etree import ElementTree
 
+from nevefield.core.borders import Foreign
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.delimited import Rows
 from nevefield.core.reading.grid import Grid
@@ -59,7 +60,7 @@ def read_opendocument(
     return choose_sheet(sheets, wanted, known)
 
 
-def _reader(table: Any) -> Callable[[int | None], Grid]:
+def _reader(table: Foreign) -> Callable[[int | None], Grid]:
     def read(most: int | None) -> Grid:
         values: list[list[str]] = []
         lines: list[int] = []
@@ -91,7 +92,7 @@ def _reader(table: Any) -> Callable[[int | None], Grid]:
 MOST_BLANK = 1_000  # blank rows in a run that are listed one by one
 
 
-def _texts(row: Any) -> list[str]:
+def _texts(row: Foreign) -> list[str]:
     texts: list[str] = []
     for cell in row:
         if cell.tag not in (f"{_TABLE}table-cell", f"{_TABLE}covered-table-cell"):
@@ -114,7 +115,7 @@ def _texts(row: Any) -> list[str]:
     return texts
 
 
-def _text(cell: Any) -> str:
+def _text(cell: Foreign) -> str:
     kind = cell.get(f"{_OFFICE}value-type")
     shown = "\n".join("".join(part.itertext()) for part in cell.findall(f"{_TEXT}p"))
     if shown.startswith("#") and shown.rstrip("!?").isupper():

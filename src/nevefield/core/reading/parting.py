@@ -9,12 +9,13 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
+from nevefield.core.borders import Arrow
 from nevefield.core.reading.evidence import Columns, Layout, masked, sample_size
 from nevefield.core.reading.layout import EXAMPLE
 from nevefield.core.reading.looks import (
@@ -187,7 +188,7 @@ class _Marks:
         self.trimmed = [trim_all(column.values) for column in grid.columns]
         self._blank: dict[int, NDArray[np.bool_]] = {}
 
-    def rows(self, place: int, hits: Any) -> NDArray[np.bool_]:
+    def rows(self, place: int, hits: Arrow) -> NDArray[np.bool_]:
         """Spread what holds of a column's values over the rows."""
         marks = np.asarray(hits.to_numpy(zero_copy_only=False), bool)
         return (
@@ -199,7 +200,7 @@ class _Marks:
             self._blank[place] = self.rows(place, pc.equal(self.trimmed[place], ""))
         return self._blank[place]
 
-    def all_cells(self, like: Any, *, first: int) -> NDArray[np.bool_]:
+    def all_cells(self, like: Arrow, *, first: int) -> NDArray[np.bool_]:
         """Tell the rows of which every cell is blank or like something, and one at least is."""
         mask: NDArray[np.bool_] = np.zeros(len(self.grid), bool)
         mask[first:] = True
@@ -248,11 +249,11 @@ def part_rows(grid: Grid, layout: Layout, envelope: Envelope) -> Parted:
     return Parted(np.flatnonzero(body), kinds)
 
 
-def _is_ruler(values: Any) -> Any:
+def _is_ruler(values: Arrow) -> Arrow:
     return pc.match_substring_regex(values, f"^{RULED}$")
 
 
-def _is_example(values: Any) -> Any:
+def _is_example(values: Arrow) -> Arrow:
     return pc.starts_with(pc.utf8_lower(values), f"{EXAMPLE} ")
 
 

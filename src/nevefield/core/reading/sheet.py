@@ -9,12 +9,13 @@ else is told (None), and the workbook's library reads the sheet.
 from __future__ import annotations
 
 import re
-from typing import IO, TYPE_CHECKING, Any
+from typing import IO, TYPE_CHECKING
 
 import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
 
+from nevefield.core.borders import Arrow
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.grid import Grid
 from nevefield.core.reading.sheet_cells import (
@@ -48,7 +49,7 @@ MOST_CELLS = 60_000_000
 
 
 def read_sheet(
-    stream: IO[bytes], strings: Any, numbers: Numbers, most: int | None = None
+    stream: IO[bytes], strings: Arrow, numbers: Numbers, most: int | None = None
 ) -> tuple[Grid, list[str]] | None:
     """Read a sheet.
 
@@ -81,7 +82,7 @@ def read_sheet(
     return _grid(found, most), _oddities(found)
 
 
-def _parts(stream: IO[bytes]) -> Any:
+def _parts(stream: IO[bytes]) -> Arrow:
     """Cut the XML behind rows; the first part begins at the first row, the last ends with the
     document.
     """
@@ -224,7 +225,7 @@ def _grid(found: Found, most: int | None) -> Grid:
     return Grid(tuple(made), lengths, np.arange(1, height + 1))
 
 
-def _column(rows: NDArray[np.int64], codes: NDArray[np.int64], table: Any, height: int) -> Column:
+def _column(rows: NDArray[np.int64], codes: NDArray[np.int64], table: Arrow, height: int) -> Column:
     used, back = np.unique(codes, return_inverse=True)
     # the same text may stand in the table twice
     encoded = table.take(pa.array(used)).dictionary_encode()

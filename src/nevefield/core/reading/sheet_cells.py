@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any, Protocol
+from typing import TYPE_CHECKING, Protocol
 
 import numpy as np
 import pyarrow as pa
 import pyarrow.compute as pc
+
+from nevefield.core.borders import Arrow
 
 if TYPE_CHECKING:
     from collections.abc import Collection
@@ -76,7 +78,7 @@ class Found:
     # of each cell, into the shared strings and what follows them
     codes: list[NDArray[np.int64]] = field(default_factory=list)
     # Arrow strings: the shared ones, and those of each part
-    tables: list[Any] = field(default_factory=list)
+    tables: list[Arrow] = field(default_factory=list)
     size: int = 0  # texts of all tables
     hidden: list[int] = field(default_factory=list)
     merged: list[str] = field(default_factory=list)
@@ -276,7 +278,9 @@ def _inline(
     return np.where((begin < 0) | found_is_empty, -1, found + 1)
 
 
-def _slices(letters: NDArray[np.uint8], starts: NDArray[np.int64], ends: NDArray[np.int64]) -> Any:
+def _slices(
+    letters: NDArray[np.uint8], starts: NDArray[np.int64], ends: NDArray[np.int64]
+) -> Arrow:
     """Gather byte ranges into an Arrow string array."""
     sizes = ends - starts
     offsets = np.concatenate([np.zeros(1, np.int64), np.cumsum(sizes)])
@@ -335,8 +339,8 @@ def write_cells(
 
 
 def _numbers(
-    places: NDArray[np.int64], texts: Any, style: NDArray[np.int64], numbers: Numbers
-) -> tuple[NDArray[np.int64], Any]:
+    places: NDArray[np.int64], texts: Arrow, style: NDArray[np.int64], numbers: Numbers
+) -> tuple[NDArray[np.int64], Arrow]:
     """Write numbers: whole ones are as they stand, all others are written once for each that
     differs.
     """
@@ -361,7 +365,7 @@ def _numbers(
     return places, pa.concat_arrays([texts, written])
 
 
-def _plain(texts: Any) -> Any:
+def _plain(texts: Arrow) -> Arrow:
     """Resolve the entities of XML; a carriage return that is written as one ends a line."""
     if not pc.any(pc.or_(pc.match_substring(texts, "&"), pc.match_substring(texts, "\r"))).as_py():
         return texts
@@ -380,7 +384,7 @@ def _letter(found: re.Match[str]) -> str:
     return chr(number) if number < 0x110000 and not 0xD800 <= number < 0xE000 else "\ufffd"
 
 
-def read_strings(data: bytes) -> Any | None:
+def read_strings(data: bytes) -> Arrow | None:
     """Read a workbook's shared strings; None where they are written in a way that is not read here.
 
     Returns:

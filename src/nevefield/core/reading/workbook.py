@@ -14,7 +14,7 @@ import zipfile
 from dataclasses import replace
 from datetime import date, datetime, time, timedelta
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 from xml.etree import ElementTree
 from xml.etree.ElementTree import ParseError
 
@@ -22,6 +22,7 @@ import openpyxl
 from openpyxl.styles.stylesheet import apply_stylesheet
 from openpyxl.utils.datetime import CALENDAR_MAC_1904, from_excel
 
+from nevefield.core.borders import Foreign
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.reading.blocks import worth_of
 from nevefield.core.reading.delimited import Rows
@@ -101,9 +102,9 @@ class _Book:
                 self.sheets[name] = one.get("state", "visible") == "visible"
         about = book.find(f"{_MAIN}workbookPr")
         self.is_1904 = about is not None and about.get("date1904") in ("1", "true")
-        self._shared: list[Any] = []
+        self._shared: list[Foreign] = []
         self._styles: list[tuple[set[int], set[int]]] = []
-        self._library: list[Any] = []
+        self._library: list[Foreign] = []
         self._written: dict[tuple[str, int], str] = {}
 
     def read(self, name: str, most: int | None) -> Grid:
@@ -122,7 +123,7 @@ class _Book:
             )
         return _by_library(self._library[0][name], most)
 
-    def strings(self) -> Any:
+    def strings(self) -> Foreign:
         """Return the shared strings; None where they are written otherwise."""
         if not self._shared:
             path = next(
@@ -172,7 +173,7 @@ class _Book:
         return self._styles[0]
 
 
-def _xml(archive: zipfile.ZipFile, path: str) -> Any:
+def _xml(archive: zipfile.ZipFile, path: str) -> Foreign:
     data = archive.read(path)
     if b"<!ENTITY" in data:
         raise ValueError("entities")
@@ -282,7 +283,7 @@ def _refuse_wide(stream: IO[bytes]) -> None:
                 )
 
 
-def _by_library(sheet: Any, most: int | None) -> Grid:
+def _by_library(sheet: Foreign, most: int | None) -> Grid:
     values: list[list[str]] = []
     cells = 0
     # what the sheet says of its own size is often wrong, and can be made to lie
@@ -304,7 +305,7 @@ def _by_library(sheet: Any, most: int | None) -> Grid:
     return Grid.of(Rows(values, list(range(1, len(values) + 1)), []))
 
 
-def text_of(value: Any) -> str:
+def text_of(value: Foreign) -> str:
     """Write a cell's value as the contract has it."""
     if isinstance(value, str):
         return value

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from datetime import date
-from typing import TYPE_CHECKING, Any, assert_never
+from typing import TYPE_CHECKING, assert_never
 
 from nevefield.core.applied import Applied
+from nevefield.core.borders import Foreign, Json
 from nevefield.core.columns.composing import Pattern
 from nevefield.core.columns.dated import TURNED
 from nevefield.core.reading import ReadingChoice
@@ -125,7 +126,7 @@ class Decisions:
     absent_of: dict[int, AbsentStep] = field(default_factory=dict)
     # record by number that ends for another -> on which day
     end_beside: dict[int, AbsentStep] = field(default_factory=dict)
-    part: dict[str, Any] | None = None  # the condition of a coverage of a part
+    part: dict[str, Json] | None = None  # the condition of a coverage of a part
     # whether the coverage said here is the source's from now on; None: none was said here
     claim_remembered: bool | None = None
     # by which rows are known; None: by the roster's own
@@ -281,7 +282,7 @@ def _set(decisions: Decisions, step: SetStep) -> None:
             decisions.row_rules.setdefault(cell.field, {})[cell.line] = "file"
 
 
-def _drop(kept: dict[int, Any], lines: Sequence[int]) -> None:
+def _drop(kept: dict[int, Foreign], lines: Sequence[int]) -> None:
     for line in lines:
         kept.pop(line, None)
 

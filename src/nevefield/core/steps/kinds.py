@@ -9,10 +9,11 @@ from __future__ import annotations
 
 from datetime import date
 from enum import Enum
-from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
+from typing import TYPE_CHECKING, Annotated, ClassVar, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
+from nevefield.core.borders import Json
 from nevefield.core.checking.waiving import WHOLE
 from nevefield.core.columns.composing import Pattern
 from nevefield.core.errors import WrongStep
@@ -367,7 +368,7 @@ class CoverageStep(_Kind):
     about: ClassVar[About] = About.NO_ROW
     kind: Literal["coverage"]
     of: Literal["everybody", "listed", "part", "people", "groups"]
-    when: dict[str, Any] | None = None
+    when: dict[str, Json] | None = None
     remember: bool = False
 
 
@@ -569,7 +570,7 @@ Step = (
 _ADAPTER: TypeAdapter[Step] = TypeAdapter(Annotated[Step, Field(discriminator="kind")])
 
 
-def read_step(document: Any) -> Step:
+def read_step(document: Json) -> Step:
     """Read one step from its JSON object.
 
     Raises:

@@ -12,8 +12,9 @@ import json
 import re
 from collections import Counter
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Json
 from nevefield.core.errors import WrongAnswer
 
 if TYPE_CHECKING:
@@ -50,7 +51,7 @@ LARGEST = 60_000_000  # bytes of an answer that somebody brings
 STRAYS_SHOWN = 5
 
 # What is kept of a record in a round: record, outcome, number, what was sent, what was told.
-Kept = tuple[int, str, str, dict[str, str], dict[str, Any]]
+Kept = tuple[int, str, str, dict[str, str], dict[str, Json]]
 
 
 @dataclass(frozen=True)
@@ -63,7 +64,7 @@ class Taken:
 
 
 def take_in(
-    results: Sequence[Any],
+    results: Sequence[Json],
     sent: Mapping[str, dict[str, str]],
     records: Mapping[str, int],
     lines: Mapping[int, Line],
@@ -84,7 +85,7 @@ def take_in(
         had: Records that an earlier part of this round's answer spoke of, with their outcome.
         number: The authority's field for its number.
     """
-    told: dict[str, dict[str, Any]] = {}
+    told: dict[str, dict[str, Json]] = {}
     for result in results:
         if isinstance(result, dict):
             told.setdefault(str(result.get("ref", "")), result)
@@ -104,7 +105,7 @@ def take_in(
 
 
 def take_part_in(
-    results: Sequence[dict[str, Any]],
+    results: Sequence[dict[str, Json]],
     sent: Mapping[str, dict[str, str]],
     records: Mapping[str, int],
     number: str,
@@ -119,7 +120,7 @@ def take_part_in(
     return Taken(kept, [ref for ref in told if ref not in sent], {})
 
 
-def _line_of(record: int, row: dict[str, str], found: dict[str, Any], number: str) -> Kept:
+def _line_of(record: int, row: dict[str, str], found: dict[str, Json], number: str) -> Kept:
     """Make what is kept of a record in a round: record, outcome, number, what was sent, what was
     told.
     """
@@ -131,7 +132,7 @@ def _line_of(record: int, row: dict[str, str], found: dict[str, Any], number: st
     return record, outcome if outcome in OUTCOMES else "", given[:60], row, told
 
 
-def said_of_changes(answer: Mapping[str, Any]) -> dict[int, str]:
+def said_of_changes(answer: Mapping[str, Json]) -> dict[int, str]:
     """List by the number of the step what the authority says to changes that were asked for."""
     return {
         int(change["id"]): f"{change.get('state', '')}: {change.get('text', '')}"
@@ -151,7 +152,7 @@ def say_strays(strays: Sequence[str]) -> str:
     return f"The answer speaks of {records} not in this submission, passed over: {shown}."
 
 
-def read_answer(data: bytes) -> dict[str, Any]:
+def read_answer(data: bytes) -> dict[str, Json]:
     """Read an answer that somebody brings: the authority's JSON, or CSV with REF, OUTCOME, NUMBER,
     RULES.
 
@@ -170,7 +171,7 @@ def read_answer(data: bytes) -> dict[str, Any]:
     return _read_json(text) if text.lstrip()[:1] == "{" else _read_csv(text)
 
 
-def _read_json(text: str) -> dict[str, Any]:
+def _read_json(text: str) -> dict[str, Json]:
     try:
         found = json.loads(text)
         json.dumps(found, ensure_ascii=False).encode()  # as it is kept
@@ -185,7 +186,7 @@ def _read_json(text: str) -> dict[str, Any]:
     return {"results": found["results"], "changes": found.get("changes") or []}
 
 
-def _read_csv(text: str) -> dict[str, Any]:
+def _read_csv(text: str) -> dict[str, Json]:
     head = (text.splitlines() or [""])[0]
     separator = max(SEPARATORS, key=head.count)
     try:
@@ -208,7 +209,7 @@ def _read_csv(text: str) -> dict[str, Any]:
     return {"results": [_result(row) for row in rows], "changes": []}
 
 
-def _result(row: Mapping[str, str | None]) -> dict[str, Any]:
+def _result(row: Mapping[str, str | None]) -> dict[str, Json]:
     def cell(name: str) -> str:
         return (row.get(name) or "").strip()
 
@@ -221,7 +222,7 @@ def _result(row: Mapping[str, str | None]) -> dict[str, Any]:
     }
 
 
-def refuse_outcomes(answer: dict[str, Any]) -> None:
+def refuse_outcomes(answer: dict[str, Json]) -> None:
     """See that an answer that somebody brings knows only outcomes that there are.
 
     Raises:
@@ -245,7 +246,7 @@ def refuse_outcomes(answer: dict[str, Any]) -> None:
         )
 
 
-def _refuse_shapes(answer: dict[str, Any]) -> None:
+def _refuse_shapes(answer: dict[str, Json]) -> None:
     """See that an answer as JSON is made as the authority's are.
 
     Raises:

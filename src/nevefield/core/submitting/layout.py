@@ -6,10 +6,11 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
+from nevefield.core.borders import Json
 from nevefield.core.errors import WrongLayout
 from nevefield.core.texts import SEVERAL, near
 
@@ -59,7 +60,7 @@ class Layout:
         )
 
 
-def read_layout(document: Any, names: Collection[str], theirs: Collection[str] = ()) -> Layout:
+def read_layout(document: Json, names: Collection[str], theirs: Collection[str] = ()) -> Layout:
     """Read a layout.
 
     Args:
@@ -102,7 +103,7 @@ def read_layout(document: Any, names: Collection[str], theirs: Collection[str] =
     return Layout(reference, plain, number["asked"], puts)
 
 
-def _read_put(own: Any, place: str, names: Collection[str], theirs: Collection[str]) -> Put:
+def _read_put(own: Json, place: str, names: Collection[str], theirs: Collection[str]) -> Put:
     if not isinstance(own, dict) or not isinstance(own.get("to"), str):
         raise WrongLayout(
             place, 'is a JSON object such as {"to": "FAMILY", "from": "family_name"}.'
@@ -128,7 +129,7 @@ def _read_put(own: Any, place: str, names: Collection[str], theirs: Collection[s
     return Put(own["to"], own.get("from", ""), str(own.get("fill", "")), dict(codes))
 
 
-def translate(layout: Mapping[str, Any], to: str, ours: str, theirs: str) -> dict[str, Any]:
+def translate(layout: Mapping[str, Json], to: str, ours: str, theirs: str) -> dict[str, Json]:
     """Return a layout's JSON in which one of our codes goes as another of theirs."""
     fields = [
         {**one, "codes": {**one.get("codes", {}), ours: theirs}} if one.get("to") == to else one

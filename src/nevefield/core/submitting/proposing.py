@@ -4,10 +4,11 @@ theirs: by names and labels.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from rapidfuzz import fuzz, utils
 
+from nevefield.core.borders import Json
 from nevefield.core.columns.headings import likeness, weigh, words_of
 from nevefield.core.texts import fold
 
@@ -26,7 +27,7 @@ ALIKE = 88  # and of labels, 0 to 100, from which on a code is
 
 def propose_layout(
     definition: Definition, codes: Mapping[str, CodeList], published: Published
-) -> dict[str, Any]:
+) -> dict[str, Json]:
     """Propose a layout; what nothing of ours is near to is left out, for somebody to fill.
 
     Args:
@@ -40,7 +41,7 @@ def propose_layout(
     """
     roles = {role: name for name, role in published.roles.items()}
     nearest = _pair_names(definition, published, roles)
-    layout: dict[str, Any] = {}
+    layout: dict[str, Json] = {}
     if "reference" in roles and definition.primary_key:
         layout["reference"] = {"to": roles["reference"], "from": definition.primary_key[0]}
     if "number" in roles and roles["number"] in nearest:
@@ -53,7 +54,7 @@ def propose_layout(
     for to in published.titles:
         if to in published.roles or to not in nearest:
             continue
-        put: dict[str, Any] = {"to": to, "from": nearest[to]}
+        put: dict[str, Json] = {"to": to, "from": nearest[to]}
         listed = codes.get(definition.by_name[nearest[to]].code_list)
         if to in published.codes and listed is not None:
             put["codes"] = pair_codes(listed.codes, published.codes[to])
@@ -87,7 +88,7 @@ def _pair_names(
     return found
 
 
-def pair_codes(ours: Iterable[Code], theirs: Mapping[str, Mapping[str, Any]]) -> dict[str, str]:
+def pair_codes(ours: Iterable[Code], theirs: Mapping[str, Mapping[str, Json]]) -> dict[str, str]:
     """Pair our codes with theirs: by the label first, then by the code; a code of ours that none
     is near to is left out.
     """

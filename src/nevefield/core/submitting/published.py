@@ -7,8 +7,9 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import dataclass, field
 from datetime import date
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Json
 from nevefield.core.conditions import age_on
 from nevefield.core.errors import WrongLayout
 from nevefield.core.patterns import matches, refuse_pattern
@@ -32,7 +33,7 @@ class Rule:
     reads: tuple[str, ...]
     weight: str  # reject or warn
     follows: frozenset[str]  # rules of which it is only a consequence
-    check: Mapping[str, Any] | None = None  # how it can be known before sending
+    check: Mapping[str, Json] | None = None  # how it can be known before sending
 
 
 @dataclass(frozen=True)
@@ -64,7 +65,7 @@ class Published:
 NO_RULES = Published("", "")
 
 
-def read_published(document: Any) -> Published:
+def read_published(document: Json) -> Published:
     """Read what an authority publishes.
 
     Raises:
@@ -140,7 +141,7 @@ def find_known(published: Published, rows: Sequence[Row], day: date) -> dict[str
 
 
 def _broken(
-    check: Mapping[str, Any], published: Published, rows: Sequence[Row], day: date
+    check: Mapping[str, Json], published: Published, rows: Sequence[Row], day: date
 ) -> list[int]:
     if name := check.get("unique"):
         counts = Counter(row.get(name, "") for row in rows)
@@ -160,7 +161,7 @@ def _broken(
     return broken
 
 
-def _names(check: Mapping[str, Any]) -> tuple[str, ...]:
+def _names(check: Mapping[str, Json]) -> tuple[str, ...]:
     told = [check.get(name) for name in ("filled", "age", "on", "code", "day", "reaches")]
     return tuple(
         str(one) for one in (*told, *check.get("like", []), *check.get("order", [])) if one
@@ -168,7 +169,7 @@ def _names(check: Mapping[str, Any]) -> tuple[str, ...]:
 
 
 def _test(
-    check: Mapping[str, Any], published: Published, day: date
+    check: Mapping[str, Json], published: Published, day: date
 ) -> Callable[[Row], bool] | None:
     """Make the test of one record; None for a kind of check that is not known here."""
     if "age" in check:
@@ -199,7 +200,7 @@ def _test(
     return None
 
 
-def _breaks_age(check: Mapping[str, Any], row: Row, day: date) -> bool:
+def _breaks_age(check: Mapping[str, Json], row: Row, day: date) -> bool:
     born, on = _day(row[check["age"]]), _day(row[check["on"]]) if "on" in check else day
     if born is None or on is None:
         return False

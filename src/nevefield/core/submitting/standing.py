@@ -9,8 +9,9 @@ from __future__ import annotations
 
 from collections import Counter
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Json
 from nevefield.core.submitting.layout import means_same
 
 if TYPE_CHECKING:
@@ -50,7 +51,7 @@ class Line:
     number: str = ""
     rules: tuple[str, ...] = ()
     held: Mapping[str, str] | None = None  # the authority's own record
-    candidates: tuple[Mapping[str, Any], ...] = ()
+    candidates: tuple[Mapping[str, Json], ...] = ()
 
 
 @dataclass(frozen=True)

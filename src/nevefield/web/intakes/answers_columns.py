@@ -83,15 +83,10 @@ def columns_answer(evaluation: Evaluation) -> shapes_columns.ColumnsOut:
                 distinct=int((counts > 0).sum()),
                 filled=filled,
                 wrong=wrong,
-                spark=_spark(
-                    column,
-                    counts,
-                    len(evaluation.table),
-                    typed,
-                    filled,
-                    wrong,
-                    secret,
-                    definition.missing,
+                spark=(
+                    [shapes_columns.SparkPart(text="", rows=len(column), kind="secret")]
+                    if secret
+                    else _spark(column, counts, typed, filled, wrong, definition.missing)
                 ),
                 reads=_reads(typed, wrong, evaluation),
                 empty=len(evaluation.table) - filled,
@@ -161,18 +156,14 @@ def _letter(place: int) -> str:
 def _spark(
     column: Column,
     counts: np.ndarray,
-    rows: int,
     typed: Typed | None,
     filled: int,
     wrong: int,
-    secret: bool,
     missing: frozenset[str],
 ) -> list[shapes_columns.SparkPart]:
     """Draw a column: its commonest values one by one or, when nearly all differ, as one; then
     the wrong and the empty ones.
     """
-    if secret:
-        return [shapes_columns.SparkPart(text="", rows=rows, kind="secret")]
     texts = column.texts()
     wrong_texts = {typed.raw.texts()[code] for code in typed.problems} if typed else set()
     common = [
@@ -201,8 +192,8 @@ def _spark(
             )
     if wrong:
         parts.append(shapes_columns.SparkPart(text="not readable", rows=wrong, kind="wrong"))
-    if rows - filled:
-        parts.append(shapes_columns.SparkPart(text="empty", rows=rows - filled, kind="empty"))
+    if empty := len(column) - filled:
+        parts.append(shapes_columns.SparkPart(text="empty", rows=empty, kind="empty"))
     return parts
 
 

@@ -34,41 +34,34 @@ if TYPE_CHECKING:
     from nevefield.core.evaluate import Evaluation
     from nevefield.intakes import StepRow
     from nevefield.intakes.evaluating import Opened
+    from nevefield.intakes.looking import Around
 
 __all__ = ["intake_answer"]
+
+NOT_DATA_SHOWN = 500
 
 
 def intake_answer(
     opened: Opened,
-    *,
+    around: Around,
     level: int,
-    by: str,
-    applied: int | None,
-    job: int | None,
-    later: int,
     unlike: list[str],
-    sources: list[str],
-    covers: bool = False,
-    past: Sequence[int] = (),
+    *,
     proposal: proposal_shapes.ProposalOut | None = None,
     scheduled: proposal_shapes.ScheduledOut | None = None,
 ) -> shapes_files.IntakeOut:
-    """Give the overview that every page of an intake shows."""
-    recipe = opened.evaluation.decisions.recipe
-    recipes = (row for row in reversed(opened.steps) if row.step["kind"] == "recipe")
-    recipe_step = next(
-        (row.number for row in recipes if recipe and row.step["source"] == recipe.source), None
-    )
+    """Give the overview that every page of an intake shows.
+
+    Args:
+        opened: The intake.
+        around: What stands around it.
+        level: Of who asks, in its roster.
+        unlike: In what the file differs from its source's last one.
+        proposal: What is proposed of it.
+        scheduled: What of it waits for its day.
+    """
     intake, evaluation = opened.intake, opened.evaluation
-    reading = evaluation.reading
-    weights = [
-        cause.hit.weight for cause in evaluation.causes if cause.is_open and not cause.follows
-    ]
-    paired = sum(1 for pair in evaluation.pairs if pair.field)
-    log, undo, redo = _log(opened.steps, evaluation.definition, covers=covers)
-    matched = int((evaluation.known.record >= 0).sum())
-    said = evaluation.decisions.source
-    part = next((kind.part[0] for kind in evaluation.definition.groups if kind.part), "")
+    log, undo, redo = _log(opened.steps, evaluation.definition, covers=bool(opened.covered))
     return shapes_files.IntakeOut(
         id=intake.id,
         title=intake.title,
@@ -77,75 +70,118 @@ def intake_answer(
         roster_title=opened.roster.title,
         roster_version=opened.roster.version,
         level=level,
-        coverage=evaluation.decisions.coverage,
-        membership=_membership(evaluation),
-        unusual=_unusual(evaluation, past),
-        absences=evaluation.absences.counts(),
-        part_title=evaluation.definition.title_of(part) if part else "",
-        parts=_parts(evaluation, part) if part else {},
-        why=evaluation.definition.approval.why(evaluation.altering, raised_by(evaluation)),
+        unusual=_unusual(evaluation, around.absent_before),
         proposal=proposal,
         scheduled=scheduled,
-        waits=[
-            shapes_files.WaitOut(cause=one.id, title=one.hit.title) for one in waits_of(evaluation)
-        ],
-        guards=guards_of(evaluation),
-        part=evaluation.decisions.part,
-        part_said=(
-            say_condition(evaluation.decisions.part, evaluation.facts.title)
-            if evaluation.decisions.part
-            else ""
-        ),
-        claims=_claims(evaluation),
-        takes=evaluation.decisions.takes,  # type: ignore[arg-type]
-        source=source_of(evaluation.decisions, intake),
-        source_by=said.by if said else "given",
-        source_why=said.why if said else "",
-        learnt=date.fromisoformat(recipe.learnt) if recipe else None,
-        recipe_step=recipe_step,
         unlike=unlike,
-        sources=sources,
-        by=by,
+        by=around.by,
         at=intake.at,
-        tally=common.TallyOut(**evaluation.tally.to_json()),
         is_applied=evaluation.is_applied,
         thrown=intake.thrown_at is not None,
-        ready=common.TallyOut(**evaluation.ready.to_json()),
-        adds_up=evaluation.tally.adds_up,
-        not_data=len(reading.not_data),
-        reading=shapes_files.ReadingOut(
-            type=reading.type,
-            encoding=reading.encoding,
-            separator=reading.separator,
-            sheet=reading.sheet,
-            sheets=list(reading.sheets),
-            why=reading.why,
-            header_line=reading.header_line,
-            sentence=reading.sentence,
-            remarks=list(reading.remarks),
-            not_data=[
-                shapes_files.NotDataOut(line=one.line, kind=one.kind, text=one.text)
-                for one in reading.not_data[:500]
-            ],
-        ),
-        records=len(evaluation.snapshot),
-        people=int(evaluation.facts.joined.is_lead.sum()),
-        columns_paired=paired,
-        columns_total=len(evaluation.pairs),
-        stops=weights.count("stop"),
-        asks=weights.count("ask"),
-        notes=weights.count("note"),
-        by_key=matched,
-        nobody=len(evaluation.table) - matched,
-        people_decisions=_decisions(evaluation),
-        changes=evaluation.altering,
+        reading=_reading(evaluation),
         steps=len(opened.steps),
         log=log,
         undo=undo,
         redo=redo,
-        applied=applied,
-        job=job,
-        later=later,
+        applied=around.applied,
+        job=around.job,
+        later=around.later,
+        **_source(opened, around),
+        **_claimed(evaluation),
+        **_counted(evaluation),
+        **_in_the_way(evaluation),
+    )
+
+
+def _source(opened: Opened, around: Around) -> dict[str, Any]:
+    """Say where the file is from, how that is known, and what was learnt there."""
+    decisions = opened.evaluation.decisions
+    said, recipe = decisions.source, decisions.recipe
+    recipes = (row for row in reversed(opened.steps) if row.step["kind"] == "recipe")
+    return {
+        "source": source_of(decisions, opened.intake),
+        "source_by": said.by if said else "given",
+        "source_why": said.why if said else "",
+        "learnt": date.fromisoformat(recipe.learnt) if recipe else None,
+        "recipe_step": next(
+            (row.number for row in recipes if recipe and row.step["source"] == recipe.source), None
+        ),
+        "sources": [source.name for source in around.sources],
+    }
+
+
+def _claimed(evaluation: Evaluation) -> dict[str, Any]:
+    """Say what the file claims to be, and what becomes of those who are not in it."""
+    decisions, definition = evaluation.decisions, evaluation.definition
+    part = next((kind.part[0] for kind in definition.groups if kind.part), "")
+    return {
+        "coverage": decisions.coverage,
+        "part": decisions.part,
+        "part_said": (
+            say_condition(decisions.part, evaluation.facts.title) if decisions.part else ""
+        ),
+        "claims": _claims(evaluation),
+        "takes": decisions.takes,
+        "membership": _membership(evaluation),
+        "absences": evaluation.absences.counts(),
+        "part_title": definition.title_of(part) if part else "",
+        "parts": _parts(evaluation, part) if part else {},
+    }
+
+
+def _counted(evaluation: Evaluation) -> dict[str, Any]:
+    """Count rows, people, columns, causes and changes."""
+    weights = Counter(
+        cause.hit.weight for cause in evaluation.causes if cause.is_open and not cause.follows
+    )
+    matched = int((evaluation.known.record >= 0).sum())
+    return {
+        "tally": common.TallyOut(**evaluation.tally.to_json()),
+        "ready": common.TallyOut(**evaluation.ready.to_json()),
+        "adds_up": evaluation.tally.adds_up,
+        "not_data": len(evaluation.reading.not_data),
+        "records": len(evaluation.snapshot),
+        "people": int(evaluation.facts.joined.is_lead.sum()),
+        "columns_paired": sum(1 for pair in evaluation.pairs if pair.field),
+        "columns_total": len(evaluation.pairs),
+        "stops": weights["stop"],
+        "asks": weights["ask"],
+        "notes": weights["note"],
+        "by_key": matched,
+        "nobody": len(evaluation.table) - matched,
+        "people_decisions": _decisions(evaluation),
+        "changes": evaluation.altering,
+    }
+
+
+def _in_the_way(evaluation: Evaluation) -> dict[str, Any]:
+    """Say what has to be settled, typed or agreed to before anything is applied."""
+    return {
+        "waits": [
+            shapes_files.WaitOut(cause=cause.id, title=cause.hit.title)
+            for cause in waits_of(evaluation)
+        ],
+        "guards": guards_of(evaluation),
+        "why": evaluation.definition.approval.why(evaluation.altering, raised_by(evaluation)),
+    }
+
+
+def _reading(evaluation: Evaluation) -> shapes_files.ReadingOut:
+    reading = evaluation.reading
+    return shapes_files.ReadingOut(
+        type=reading.type,
+        encoding=reading.encoding,
+        separator=reading.separator,
+        sheet=reading.sheet,
+        sheets=list(reading.sheets),
+        why=reading.why,
+        header_line=reading.header_line,
+        sentence=reading.sentence,
+        remarks=list(reading.remarks),
+        not_data=[
+            shapes_files.NotDataOut(line=line.line, kind=line.kind, text=line.text)
+            for line in reading.not_data[:NOT_DATA_SHOWN]
+        ],
     )
 
 

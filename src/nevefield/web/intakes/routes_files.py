@@ -169,15 +169,9 @@ def get_intake(path: common.IntakePath) -> Any:
     return answer(
         intake_answer(
             opened,
-            level=level_in(opened.roster.id),
-            by=around.by,
-            applied=around.applied,
-            job=around.job,
-            later=around.later,
-            unlike=[one for one in _unlike(opened, around.sources) if COVER not in one],
-            covers=bool(opened.covered),
-            sources=[one.name for one in around.sources],
-            past=around.absent_before,
+            around,
+            level_in(opened.roster.id),
+            [text for text in _unlike(opened, around.sources) if COVER not in text],
             proposal=proposal_answer(proposed) if proposed else None,
             scheduled=scheduled_answer(waiting) if waiting else None,
         )
