@@ -2,23 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from collections.abc import Collection, Mapping, Sequence
+    from collections.abc import Collection, Sequence
     from datetime import date
 
-    from nevefield.core.checking.facts import Standing
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition
-    from nevefield.core.people.recognising import Remembered
     from nevefield.core.reading import Reading
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.steps import Step
     from nevefield.core.table import Table
 
-__all__ = ["Inputs"]
+__all__ = ["Inputs", "Remembered", "Standing"]
+
+# What was said in other intakes: digest of what a row said of its person -> record by number ->
+# whether the two are one.
+Remembered = Mapping[bytes, Mapping[int, bool]]
+# Waivers that stand: by check and field, by record's number in the store, the digests that they
+# count for, each with its words.
+Standing = dict[tuple[str, str], dict[int, dict[bytes, str]]]
 
 
 @dataclass(frozen=True)

@@ -10,8 +10,8 @@ from typing import TYPE_CHECKING, Any
 from nevefield.core.columns.days import say_day
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.evaluate import Evaluation, Inputs, evaluate, quiet
+from nevefield.core.inputs import Remembered
 from nevefield.core.masking import cover_evaluation, keep_apart, sensitive_fields
-from nevefield.core.people.recognising import Remembered
 from nevefield.core.stages import TOTAL
 from nevefield.core.steps import decide, read_step, refuse_unknown
 from nevefield.intakes.errors import NoSuchIntake
@@ -36,11 +36,11 @@ if TYPE_CHECKING:
     from datetime import date
 
     from nevefield.context import Context
-    from nevefield.core.checking.facts import Standing
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition
     from nevefield.core.edits.memo import Memo
     from nevefield.core.evaluate import Progress
+    from nevefield.core.inputs import Standing
     from nevefield.core.reading import Reading, ReadingChoice
     from nevefield.core.snapshot import Snapshot
     from nevefield.core.steps import Step

@@ -24,6 +24,7 @@ if TYPE_CHECKING:
     from nevefield.core.codes import CodeList
     from nevefield.core.columns.values import Typed
     from nevefield.core.definition import Check, Definition
+    from nevefield.core.inputs import Standing
     from nevefield.core.people.joining import Joined
     from nevefield.core.people.keys import Known
     from nevefield.core.people.recognising import Recognised
@@ -31,11 +32,7 @@ if TYPE_CHECKING:
     from nevefield.core.table import Column
 from nevefield.core.texts import SEVERAL
 
-__all__ = ["Facts", "Hit", "Standing", "identify", "lines_of"]
-
-# Waivers that stand: by check and field, by record's number in the store, the digests that they
-# count for, each with its words.
-Standing = dict[tuple[str, str], dict[int, dict[bytes, str]]]
+__all__ = ["Facts", "Hit", "identify", "lines_of"]
 
 
 @dataclass(frozen=True)

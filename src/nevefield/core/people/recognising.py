@@ -37,7 +37,7 @@ if TYPE_CHECKING:
     from nevefield.core.columns.values import Typed
     from nevefield.core.definition import Definition
     from nevefield.core.edits.memo import Memo
-    from nevefield.core.inputs import Inputs
+    from nevefield.core.inputs import Inputs, Remembered
     from nevefield.core.people.traits import Trait
     from nevefield.core.snapshot import Snapshot
 
@@ -47,7 +47,6 @@ __all__ = [
     "DECISIONS",
     "KEY",
     "Recognised",
-    "Remembered",
     "Said",
     "known_traits",
     "likeness_of",
@@ -60,11 +59,6 @@ BY_LIKENESS, BY_HAND = -2, -3  # in place of a key's number in `Known.by`
 DECISIONS = ("key", "certain", "possible", "nobody", "chosen")
 KEY, TAKEN, ASKED, NOBODY_THERE, CHOSEN = range(len(DECISIONS))
 NEEDS = 2  # traits of a person that both sides must have before likeness says anything
-
-
-# What was said in other intakes: digest of what a row said of its person -> record by number ->
-# whether the two are one.
-Remembered = Mapping[bytes, Mapping[int, bool]]
 
 
 def known_traits(definition: Definition, memo: Memo) -> tuple[Trait, ...]:
