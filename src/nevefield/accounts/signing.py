@@ -111,8 +111,8 @@ def add_account(
         account_id = store.insert_account(
             connection, sign_in_name, name or sign_in_name, hashed, level, context.now()
         )
-        for roster_id, one in (rosters or {}).items():
-            store.grant(connection, account_id, roster_id, one)
+        for roster_id, roster in (rosters or {}).items():
+            store.grant(connection, account_id, roster_id, roster)
         insert_audit(
             connection, "account-added", sign_in_name, None, context.now(), level=int(level)
         )
@@ -205,10 +205,10 @@ def who(context: Context, token: str, *, is_polled: bool = False) -> store.Sessi
         return None
     now = context.now()
     with context.database.transaction() as connection:
-        found = store.get_session(connection, _digest(token), now, now - _idle(context))
-        if found is not None and not is_polled and found.seen_at < now - SEEN_EACH:
+        session = store.get_session(connection, _digest(token), now, now - _idle(context))
+        if session is not None and not is_polled and session.seen_at < now - SEEN_EACH:
             store.touch_session(connection, _digest(token), now)
-    return found
+    return session
 
 
 def _idle(context: Context) -> timedelta:

@@ -28,9 +28,9 @@ class Unreachable(AuthorityError):
 class Refused(AuthorityError):
     """It says no."""
 
-    def __init__(self, status: int, said: str) -> None:
+    def __init__(self, status: int, text: str) -> None:
         self.status = status
-        super().__init__(f"The authority refuses: {said or f'status {status}'}")
+        super().__init__(f"The authority refuses: {text or f'status {status}'}")
 
 
 class Unintelligible(AuthorityError):

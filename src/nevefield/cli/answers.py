@@ -98,10 +98,10 @@ def check_answer(evaluation: Evaluation, *, against: bool, extra: list[str]) -> 
 
 def _findings(evaluation: Evaluation) -> Iterator[dict[str, Any]]:
     """Shape the findings by line; those of one line in the order of their causes."""
-    found = [
+    findings = [
         finding for cause in evaluation.causes for finding in iter_findings(cause, evaluation.facts)
     ]
-    for finding in sorted(found, key=lambda one: one.line or 0):
+    for finding in sorted(findings, key=lambda one: one.line or 0):
         yield {
             "line": finding.line,
             "field": finding.field,
@@ -116,7 +116,7 @@ def _findings(evaluation: Evaluation) -> Iterator[dict[str, Any]]:
 
 
 def _not_data(reading: Reading) -> list[dict[str, Any]]:
-    return [{"line": one.line, "kind": one.kind} for one in reading.not_data]
+    return [{"line": line.line, "kind": line.kind} for line in reading.not_data]
 
 
 def _key_texts(evaluation: Evaluation, records: NDArray[np.int64]) -> Any:
@@ -147,7 +147,8 @@ def _cause_answer(cause: Cause) -> dict[str, Any]:
         "weight": cause.hit.weight,
         "rows": len(cause.hit.rows),
         "remedies": [
-            {"kind": one.kind, "value": one.value, "label": one.label} for one in cause.remedies
+            {"kind": remedy.kind, "value": remedy.value, "label": remedy.label}
+            for remedy in cause.remedies
         ],
         "follows": list(cause.follows),
     }

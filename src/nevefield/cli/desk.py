@@ -116,8 +116,8 @@ def intake(
     except (IntakeError, RosterError, StoreError) as error:
         raise CoreError(str(error)) from error
     if as_json:
-        found = check_answer(opened.evaluation, against=True, extra=[])
-        say_parts(chain([("intake", number)], found, [("change_set", change_set)]))
+        answer = check_answer(opened.evaluation, against=True, extra=[])
+        say_parts(chain([("intake", number)], answer, [("change_set", change_set)]))
     else:
         click.echo(f"Intake {number}: {opened.evaluation.reading.sentence}")
         if change_set:
@@ -191,7 +191,7 @@ def account() -> None:
 @click.option("--title", default="", help="The person's name, as others see it.")
 @click.option(
     "--level",
-    type=click.Choice([one.name.lower() for one in Level]),
+    type=click.Choice([level.name.lower() for level in Level]),
     default="look",
     show_default=True,
 )

@@ -157,13 +157,13 @@ def snapshot_of(evaluation: Evaluation) -> Snapshot:
     """Take a file that was evaluated against nothing for a roster."""
     rows = len(evaluation.table)
     columns = {}
-    for one in evaluation.definition.fields:
-        typed = evaluation.facts.typed.get(one.name)
-        columns[one.name] = (
-            typed.stored if typed else Snapshot.empty(evaluation.definition).columns[one.name]
+    for field in evaluation.definition.fields:
+        typed = evaluation.facts.typed.get(field.name)
+        columns[field.name] = (
+            typed.stored if typed else Snapshot.empty(evaluation.definition).columns[field.name]
         )
         if typed is None:
-            columns[one.name] = type(columns[one.name]).constant(None, rows)
+            columns[field.name] = type(columns[field.name]).constant(None, rows)
     return Snapshot(evaluation.definition, np.arange(rows, dtype=np.int64), columns)
 
 

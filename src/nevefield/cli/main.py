@@ -59,6 +59,6 @@ def main() -> None:
         _give_up("The file needs more memory than there is.")
 
 
-def _give_up(said: str) -> None:
-    click.echo(f"nevefield: {' '.join(said.split())}", err=True)
+def _give_up(text: str) -> None:
+    click.echo(f"nevefield: {' '.join(text.split())}", err=True)
     sys.exit(2)

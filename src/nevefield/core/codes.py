@@ -181,12 +181,12 @@ def refuse_loops(codes: Sequence[Code]) -> None:
     Raises:
         WrongCodes: With the codes in the circle.
     """
-    parents = {one.code: one.parent for one in codes if one.parent}
-    for line, one in enumerate(codes, 2):
-        way = [one.code]
+    parents = {code.code: code.parent for code in codes if code.parent}
+    for line, code in enumerate(codes, 2):
+        way = [code.code]
         while (parent := parents.get(way[-1])) and parent not in way:
             way.append(parent)
-        if parent and parent == one.code:
+        if parent and parent == code.code:
             raise WrongCodes(
                 line,
                 f"the parents go in a circle: {' → '.join([*way, parent])}; one of them has no"

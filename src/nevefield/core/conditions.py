@@ -73,8 +73,8 @@ def check_condition(when: Json, place: str, names: Collection[str], depth: int =
             raise WrongDefinition(
                 f"{place}.{joint}", "is a list of conditions, alone in its object."
             )
-        for number, one in enumerate(when[joint]):
-            check_condition(one, f"{place}.{joint}[{number}]", names, depth + 1)
+        for number, part in enumerate(when[joint]):
+            check_condition(part, f"{place}.{joint}[{number}]", names, depth + 1)
         return
     for name in when:
         if name not in ("field", "on", *TESTS):
@@ -98,11 +98,11 @@ def _check_test(name: str, value: Json, place: str) -> None:
     right = {
         "is": (
             isinstance(value, (str, bool))
-            or (isinstance(value, list) and all(isinstance(one, str) for one in value))
+            or (isinstance(value, list) and all(isinstance(item, str) for item in value))
         ),
         "not": (
             isinstance(value, (str, bool))
-            or (isinstance(value, list) and all(isinstance(one, str) for one in value))
+            or (isinstance(value, list) and all(isinstance(item, str) for item in value))
         ),
         "has": isinstance(value, str),
         "filled": isinstance(value, bool),
@@ -114,7 +114,7 @@ def _check_test(name: str, value: Json, place: str) -> None:
         "age": (
             isinstance(value, list)
             and len(value) == 2
-            and all(isinstance(one, int) for one in value)
+            and all(isinstance(item, int) for item in value)
         ),
     }[name]
     if not right:
@@ -142,7 +142,7 @@ def fields_of(when: Json) -> tuple[str, ...]:
     """List the fields that a condition reads, each once, in their order."""
     for joint in JOINTS:
         if joint in when:
-            return tuple(dict.fromkeys(name for one in when[joint] for name in fields_of(one)))
+            return tuple(dict.fromkeys(name for part in when[joint] for name in fields_of(part)))
     return (str(when["field"]),)
 
 
@@ -157,7 +157,7 @@ def holds(when: Json, column: Callable[[str], Column], rows: int, today: date) -
     """
     for joint in JOINTS:
         if joint in when:
-            parts = [holds(one, column, rows, today) for one in when[joint]]
+            parts = [holds(part, column, rows, today) for part in when[joint]]
             joined = np.logical_and.reduce(parts) if joint == "all" else np.logical_or.reduce(parts)
             return np.asarray(~joined if joint == "none" else joined)
     values = column(when["field"])
@@ -183,7 +183,7 @@ def _same(text: str | None, wanted: Json) -> bool:
         else [str(wanted).lower() if isinstance(wanted, bool) else wanted]
     )
     return text is not None and (
-        text in listed or any(one in listed for one in text.split(SEVERAL))
+        text in listed or any(part in listed for part in text.split(SEVERAL))
     )
 
 
@@ -246,12 +246,14 @@ def say_condition(when: Json, title: Callable[[str], str]) -> str:
     """Word a condition: "Campus is TSM and Born is under 18 on 2026-09-01"."""
     for joint in JOINTS:
         if joint in when:
-            said = [say_condition(one, title) for one in when[joint]]
-            said = [f"({one})" if " and " in one or " or " in one else one for one in said]
+            messages = [say_condition(part, title) for part in when[joint]]
+            messages = [
+                f"({text})" if " and " in text or " or " in text else text for text in messages
+            ]
             return (
-                f"none of {', '.join(said)}"
+                f"none of {', '.join(messages)}"
                 if joint == "none"
-                else f" {'and' if joint == 'all' else 'or'} ".join(said)
+                else f" {'and' if joint == 'all' else 'or'} ".join(messages)
             )
     on = f" on {when['on']}" if "on" in when else ""
     words: dict[str, Callable[[Json], str]] = {

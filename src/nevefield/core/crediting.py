@@ -62,8 +62,8 @@ def credit_file(
     if reading.made_for:
         of = [
             place
-            for place, one in enumerate(candidates)
-            if key_of(one.name) == key_of(reading.made_for)
+            for place, candidate in enumerate(candidates)
+            if key_of(candidate.name) == key_of(reading.made_for)
         ]
         # One office may be a source of several rosters: the sheet's columns say which.
         of.sort(key=lambda place: -_fitting(candidates[place], table))
@@ -72,18 +72,20 @@ def credit_file(
                 of[0], "sheet", f"It is our request sheet, made for {candidates[of[0]].name}."
             )
     scores = [
-        likeness_to_last(one.recipe, table, reading, file_name) if one.recipe is not None else 0.0
-        for one in candidates
+        likeness_to_last(candidate.recipe, table, reading, file_name)
+        if candidate.recipe is not None
+        else 0.0
+        for candidate in candidates
     ]
     order = sorted(range(len(candidates)), key=lambda place: -scores[place])
     if not order or scores[order[0]] < ENOUGH:
         return None
     best = order[0]
-    told = _tells(best, candidates, table, reading, file_name)
+    message = _tells(best, candidates, table, reading, file_name)
     near = [place for place in order[1:] if scores[best] - scores[place] < APART]
-    if not told or any(_tells(place, candidates, table, reading, file_name) for place in near):
+    if not message or any(_tells(place, candidates, table, reading, file_name) for place in near):
         return None
-    return Credit(best, "guess", told)
+    return Credit(best, "guess", message)
 
 
 def _fitting(candidate: Candidate, table: Table) -> int:
@@ -98,15 +100,15 @@ def _tells(
     if recipe is None:
         return ""
     others = [
-        one.recipe
-        for number, one in enumerate(candidates)
-        if number != place and one.recipe is not None
+        candidate.recipe
+        for number, candidate in enumerate(candidates)
+        if number != place and candidate.recipe is not None
     ]
     stem = stem_of(file_name)
     is_named_alike = (
         bool(stem)
         and stem == stem_of(recipe.file)
-        and all(stem_of(one.file) != stem for one in others)
+        and all(stem_of(recipe.file) != stem for recipe in others)
     )
     named = f"Its name is like that of the last one, {recipe.file}" if is_named_alike else ""
     if not is_named(reading):
@@ -116,18 +118,18 @@ def _tells(
     }
     theirs = {key_of(heading) for heading in recipe.expects.headings}
     same = [heading for key, heading in ours.items() if key in theirs]
-    elsewhere = {key_of(heading) for one in others for heading in one.expects.headings} | {
+    elsewhere = {key_of(heading) for recipe in others for heading in recipe.expects.headings} | {
         *candidates[place].roster_headings
     }
     own = [heading for key, heading in ours.items() if key in theirs and key not in elsewhere]
     if not own and not named:
         return ""
-    told = [f"{len(same)} of its {len(ours)} columns are headed as in the last one"]
+    messages = [f"{len(same)} of its {len(ours)} columns are headed as in the last one"]
     if own:
         shown = ", ".join(f"“{heading}”" for heading in own[:3]) + (" …" if len(own) > 3 else "")
-        told.append(
+        messages.append(
             f"{len(own)} of them as in nobody else’s: {shown}"
             if len(own) > 1
             else f"one as in nobody else’s: {shown}"
         )
-    return ". ".join(filter(None, [named, ", ".join(told)])) + "."
+    return ". ".join(filter(None, [named, ", ".join(messages)])) + "."

@@ -171,18 +171,18 @@ class Approval:
             altered: How many records are altered.
             raised: How many people gain a privilege.
         """
-        said = []
+        messages = []
         if self.least is not None and altered >= self.least:
             size = (
                 "every change" if self.least == 1 else f"a change of {self.least:,} records or more"
             )
-            said.append(f"{size} of this roster needs a second person")
+            messages.append(f"{size} of this roster needs a second person")
         if self.raising and raised:
-            said.append(
+            messages.append(
                 f"{raised:,} {'person gains' if raised == 1 else 'people gain'} a privilege, which"
                 " needs a second person"
             )
-        return " and ".join(said)
+        return " and ".join(messages)
 
 
 @dataclass(frozen=True)
@@ -286,20 +286,20 @@ class Definition:
     @cached_property
     def by_name(self) -> dict[str, Field]:
         """Find a field by its name."""
-        return {one.name: one for one in self.fields}
+        return {field.name: field for field in self.fields}
 
     @cached_property
     def possible_keys(self) -> tuple[tuple[str, ...], ...]:
         """List what people can be known by: the keys, then every other field or fields together
         that only one person has.
         """
-        singles = [(one.name,) for one in self.fields if one.unique]
+        singles = [(field.name,) for field in self.fields if field.unique]
         return tuple(dict.fromkeys([*self.keys, *singles, *self.unique_keys]))
 
     @cached_property
     def telling(self) -> tuple[Field, ...]:
         """List the fields whose texts can be told from others by what they look like."""
-        return tuple(one for one in self.fields if one.is_telling)
+        return tuple(field for field in self.fields if field.is_telling)
 
     @cached_property
     def missing(self) -> frozenset[str]:

@@ -23,15 +23,17 @@ def last_days(definition: Definition) -> tuple[str, ...]:
     """List the fields that say somebody's last day: those of the check `ended`; without it, the
     last of days in order.
     """
-    said = [name for check in definition.checks if check.check == "ended" for name in check.fields]
-    if not said:
+    messages = [
+        name for check in definition.checks if check.check == "ended" for name in check.fields
+    ]
+    if not messages:
         orders = [check.fields for check in definition.checks if check.check == "order"]
-        said = [
+        messages = [
             names[-1]
             for names in orders
             if all(definition.by_name[name].type == "date" for name in names)
         ]
-    return tuple(dict.fromkeys(said))
+    return tuple(dict.fromkeys(messages))
 
 
 def find_ended(snapshot: Snapshot, today: date) -> NDArray[np.bool_]:

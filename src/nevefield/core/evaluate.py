@@ -174,8 +174,8 @@ def read_snapshot(
     typed = convert_columns(inputs, table, pairs, decisions, Memo())
     nothing = Column.constant(None, len(table))
     columns = {
-        one.name: typed[one.name].stored if one.name in typed else nothing
-        for one in definition.fields
+        field.name: typed[field.name].stored if field.name in typed else nothing
+        for field in definition.fields
     }
     return Snapshot(definition, np.arange(len(table), dtype=np.int64), columns)
 
@@ -186,11 +186,11 @@ def require_lists(definition: Definition, codes: Mapping[str, CodeList]) -> None
     Raises:
         WrongDefinition: With the place of the name.
     """
-    for number, one in enumerate(definition.fields):
-        if one.code_list and one.code_list not in codes:
+    for number, field in enumerate(definition.fields):
+        if field.code_list and field.code_list not in codes:
             raise WrongDefinition(
                 f"fields[{number}].nevefield.codeList",
-                f"there is no code list {one.code_list!r} for the field {one.name!r}; "
+                f"there is no code list {field.code_list!r} for the field {field.name!r}; "
                 f"known are {', '.join(sorted(codes)) or 'none'}",
             )
     for number, check in enumerate(definition.checks):

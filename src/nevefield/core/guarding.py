@@ -16,27 +16,27 @@ if TYPE_CHECKING:
 __all__ = ["changes_between", "why_two"]
 
 
-def _keys(one: Definition) -> Json:
+def _keys(definition: Definition) -> Json:
     return (
-        one.primary_key,
-        one.keys,
-        sorted(one.unique_keys),
-        sorted(field.name for field in one.fields if field.unique),
+        definition.primary_key,
+        definition.keys,
+        sorted(definition.unique_keys),
+        sorted(field.name for field in definition.fields if field.unique),
     )
 
 
-def _kept(one: Definition) -> Json:
-    return sorted(field.name for field in one.fields if field.sensitive)
+def _kept(definition: Definition) -> Json:
+    return sorted(field.name for field in definition.fields if field.sensitive)
 
 
-def _gives(one: Definition) -> Json:
+def _gives(definition: Definition) -> Json:
     # What a group gives hangs on the fields that say who is in it, too.
     groups = [
         (kind.name, kind.by, kind.each, kind.person, dict(kind.grants))
-        for kind in one.groups
+        for kind in definition.groups
         if kind.grants
     ]
-    return groups, [check for check in one.checks if check.check in PRIVILEGES]
+    return groups, [check for check in definition.checks if check.check in PRIVILEGES]
 
 
 PRIVILEGES = ("raised", "never-together")  # checks that say what privileges are
@@ -57,27 +57,31 @@ def why_two(old: Definition, new: Definition) -> str:
     """
     if old.approval.least is None and not old.approval.raising:
         return ""
-    found = [title for title, part in _GUARDED.items() if part(old) != part(new)]
-    return f"changing {_listed(found)} of this roster needs a second person" if found else ""
+    texts = [title for title, part in _GUARDED.items() if part(old) != part(new)]
+    return f"changing {_listed(texts)} of this roster needs a second person" if texts else ""
 
 
 def changes_between(old: Definition, new: Definition) -> list[str]:
     """List in words what is another from one definition to another, the parts that are guarded
     first.
     """
-    said = [
+    messages = [
         f"{title[0].upper()}{title[1:]}"
         for title, part in _GUARDED.items()
         if part(old) != part(new)
     ]
     if old.approval != new.approval:
-        said[0] += f": {_say_rule(old)}; then {_say_rule(new)}"
-    said += [f"new field {one.title}" for one in new.fields if one.name not in old.by_name]
-    said += [f"field {one.title} goes" for one in old.fields if one.name not in new.by_name]
-    for one in new.fields:
-        before = old.by_name.get(one.name)
-        if before is not None and before != one:
-            said.append(f"{one.title}: {_listed(_altered(before, one))}")
+        messages[0] += f": {_say_rule(old)}; then {_say_rule(new)}"
+    messages += [
+        f"new field {field.title}" for field in new.fields if field.name not in old.by_name
+    ]
+    messages += [
+        f"field {field.title} goes" for field in old.fields if field.name not in new.by_name
+    ]
+    for field in new.fields:
+        before = old.by_name.get(field.name)
+        if before is not None and before != field:
+            messages.append(f"{field.title}: {_listed(_altered(before, field))}")
     rest = {
         "title": "the title",
         "checks": "checks",
@@ -89,14 +93,18 @@ def changes_between(old: Definition, new: Definition) -> list[str]:
         "missing_values": "what counts as empty",
         "limits": "limits of likeness",
     }
-    said += [title for name, title in rest.items() if getattr(old, name) != getattr(new, name)]
-    return said
+    messages += [title for name, title in rest.items() if getattr(old, name) != getattr(new, name)]
+    return messages
 
 
-def _say_rule(one: Definition) -> str:
-    said = [f"from {one.approval.least:,} records on" if one.approval.least is not None else ""]
-    said.append("when somebody gains a privilege" if one.approval.raising else "")
-    return " and ".join(filter(None, said)) or "never"
+def _say_rule(definition: Definition) -> str:
+    messages = [
+        f"from {definition.approval.least:,} records on"
+        if definition.approval.least is not None
+        else ""
+    ]
+    messages.append("when somebody gains a privilege" if definition.approval.raising else "")
+    return " and ".join(filter(None, messages)) or "never"
 
 
 def _altered(before: Field, after: Field) -> list[str]:

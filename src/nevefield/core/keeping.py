@@ -68,15 +68,15 @@ def _went_aside(evaluation: Evaluation) -> NDArray[np.bool_]:
 def _stay_open(evaluation: Evaluation) -> dict[frozenset[str], list[int]]:
     """Order the rows that wait or are stopped by the fields of what stands in their way."""
     fields_of = {
-        one.id: frozenset(filter(None, (one.hit.field, *one.hit.fields)))
-        for one in evaluation.causes
+        cause.id: frozenset(filter(None, (cause.hit.field, *cause.hit.fields)))
+        for cause in evaluation.causes
     }
     of_row: dict[int, frozenset[str]] = {}
     for cause in evaluation.causes:
         if cause.hit.weight == "note":
             continue
         named = fields_of[cause.id].union(
-            *(fields_of.get(one, frozenset()) for one in cause.follows)
+            *(fields_of.get(follow, frozenset()) for follow in cause.follows)
         )
         for row in cause.open_rows.tolist():
             of_row[row] = of_row.get(row, frozenset()) | named
@@ -92,7 +92,7 @@ def list_waivers(evaluation: Evaluation) -> list[Waiver]:
     here.
     """
     decisions, facts = evaluation.decisions, evaluation.facts
-    found = []
+    waivers = []
     for cause in evaluation.causes if decisions.waivers else ():
         hit = cause.hit
         if not is_lasting(hit):
@@ -105,9 +105,9 @@ def list_waivers(evaluation: Evaluation) -> list[Waiver]:
             until = decisions.waived_until.get((hit.check, hit.field, line))
             values = {name: facts.stored(name).at(row) for name in fields_asked(hit)}
             digest = digest_asked(hit, facts, row)
-            found.append(
+            waivers.append(
                 Waiver(
                     row, line, hit.check, str(hit.field), digest, hit.title, values, reason, until
                 )
             )
-    return found
+    return waivers

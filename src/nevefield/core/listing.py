@@ -106,45 +106,47 @@ def compare_codes(
     Raises:
         WrongCodes: The parents go in a circle.
     """
-    documents = [_document(name, one) for one in now]
+    documents = [_document(name, code) for code in now]
     snapshot = Snapshot.of_values(CODE_LIST, list(range(len(now))), documents, 1)
-    found = evaluate(
+    evaluation = evaluate(
         Inputs(b"", [], CODE_LIST, {}, snapshot, today, coverage="everybody", read=read)
     )
-    listed = found.facts.typed.get("list")
+    listed = evaluation.facts.typed.get("list")
     if listed is not None:
-        texts = (listed.stored.at(row) for row in range(len(found.table)))
-        other = [
+        texts = (listed.stored.at(row) for row in range(len(evaluation.table)))
+        numbers = [
             row for row, text in enumerate(texts) if text is not None and fold(text) != fold(name)
         ]
-        if other:
-            lines = [int(line) for line in found.table.lines[other]]
+        if numbers:
+            lines = [int(line) for line in evaluation.table.lines[numbers]]
             step = read_step({"kind": "leave_out", "lines": lines, "reason": "another list"})
-            found = evaluate(
+            evaluation = evaluate(
                 Inputs(
                     b"", [step], CODE_LIST, {}, snapshot, today, coverage="everybody", read=read
                 ),
-                before=found.memo,
+                before=evaluation.memo,
             )
     problems = tuple(
         f"Line {finding.line}: {finding.message}" if finding.line else finding.message
-        for cause in found.causes
+        for cause in evaluation.causes
         if cause.hit.weight == "stop" and len(cause.open_rows)
-        for finding in iter_findings(cause, found.facts, cause.open_rows)
+        for finding in iter_findings(cause, evaluation.facts, cause.open_rows)
     )
-    rows = np.flatnonzero(~found.facts.aside).tolist()
+    rows = np.flatnonzero(~evaluation.facts.aside).tolist()
     if not rows:
         problems = (f"There is no code of the list {name!r} in the file.", *problems)
-    before = {one.code: one for one in now}
+    before = {code.code: code for code in now}
     codes = (
         ()
         if problems
-        else tuple(_code(found, row, before) for row in rows if found.facts.value(row, "code"))
+        else tuple(
+            _code(evaluation, row, before) for row in rows if evaluation.facts.value(row, "code")
+        )
     )
     refuse_loops(codes)
-    after = {one.code: one for one in codes}
+    after = {code.code: code for code in codes}
     return ComparedCodes(
-        found.reading.sentence,
+        evaluation.reading.sentence,
         problems,
         codes,
         tuple(code for code in after if code not in before),
@@ -153,30 +155,34 @@ def compare_codes(
     )
 
 
-def _document(name: str, one: Code) -> dict[str, Json]:
-    days = {"first_day": one.first_day, "last_day": one.last_day}
+def _document(name: str, code: Code) -> dict[str, Json]:
+    days = {"first_day": code.first_day, "last_day": code.last_day}
     return {
         "list": name,
-        "code": one.code,
-        **({"label": one.label} if one.label else {}),
-        **({"parent": one.parent} if one.parent else {}),
-        **({"aliases": list(one.aliases)} if one.aliases else {}),
+        "code": code.code,
+        **({"label": code.label} if code.label else {}),
+        **({"parent": code.parent} if code.parent else {}),
+        **({"aliases": list(code.aliases)} if code.aliases else {}),
         **{key: day.isoformat() for key, day in days.items() if day},
     }
 
 
-def _code(found: Evaluation, row: int, before: dict[str, Code]) -> Code:
+def _code(evaluation: Evaluation, row: int, before: dict[str, Code]) -> Code:
     """Make the code of a row; of a field without a column, what the list has."""
-    code = found.facts.value(row, "code") or ""
+    code = evaluation.facts.value(row, "code") or ""
     had = before.get(code, Code(code))
 
     def text(field: str, otherwise: str) -> str:
-        return (found.facts.value(row, field) or "") if field in found.facts.typed else otherwise
+        return (
+            (evaluation.facts.value(row, field) or "")
+            if field in evaluation.facts.typed
+            else otherwise
+        )
 
     def day(field: str, otherwise: date | None) -> date | None:
-        if field not in found.facts.typed:
+        if field not in evaluation.facts.typed:
             return otherwise
-        value = found.facts.value(row, field)
+        value = evaluation.facts.value(row, field)
         return date.fromisoformat(value) if value else None
 
     aliases = text("aliases", SEVERAL.join(had.aliases))

@@ -40,7 +40,7 @@ WHO = ("who", "likeness", "names-turned", "alike")
 
 def sensitive_fields(definition: Definition) -> frozenset[str]:
     """List the fields that are kept from who may only look."""
-    return frozenset(one.name for one in definition.fields if one.sensitive)
+    return frozenset(field.name for field in definition.fields if field.sensitive)
 
 
 def cover_values(definition: Definition, values: dict[str, Json]) -> dict[str, Json]:
@@ -85,14 +85,16 @@ def cover_evaluation(evaluation: Evaluation) -> Evaluation:
     )
     typed = {
         name: (
-            Typed(one.field, _cover(one.raw), _cover(one.stored), {}, {}) if name in names else one
+            Typed(column.field, _cover(column.raw), _cover(column.stored), {}, {})
+            if name in names
+            else column
         )
-        for name, one in evaluation.facts.typed.items()
+        for name, column in evaluation.facts.typed.items()
     }
     facts = replace(
         evaluation.facts,
         typed=typed,
-        folded={name: one.folded() for name, one in typed.items()},
+        folded={name: column.folded() for name, column in typed.items()},
         snapshot=cover_snapshot(evaluation.snapshot),
     )
     # these name records and scores, no values
@@ -142,6 +144,8 @@ def _cover(column: Column) -> Column:
 
 
 def _cover_cause(cause: Cause) -> Cause:
-    said = f"A value of a field that is kept from you is not right ({cause.hit.check})."
-    hit = replace(cause.hit, title=said, message=said, texts=(), suggestions=(), row_suggestions={})
+    message = f"A value of a field that is kept from you is not right ({cause.hit.check})."
+    hit = replace(
+        cause.hit, title=message, message=message, texts=(), suggestions=(), row_suggestions={}
+    )
     return replace(cause, hit=hit, facts=None)

@@ -44,8 +44,8 @@ def refuse_pattern(pattern: str) -> str:
     try:
         _compile(pattern)
     except re2.error as error:
-        told = error.args[0]
-        said, _, where = (told.decode() if isinstance(told, bytes) else str(told)).partition(": ")
+        arg = error.args[0]
+        said, _, where = (arg.decode() if isinstance(arg, bytes) else str(arg)).partition(": ")
         return f"{_SAID.get(said, said)}: “{where[:60]}”" if where else _SAID.get(said, said)
     return ""
 
@@ -84,13 +84,13 @@ def _compile(pattern: str) -> Foreign:
 
 def _unicode(pattern: str) -> str:
     """Write the short classes out for Unicode."""
-    made, place, is_within = [], 0, False
+    texts, place, is_within = [], 0, False
     while place < len(pattern):
         letter = pattern[place]
         pair = pattern[place : place + 2]
         if letter == "\\" and len(pair) == 2:
             kinds = _CLASSES if is_within else _BARE
-            made.append(kinds.get(pair[1], pair))
+            texts.append(kinds.get(pair[1], pair))
             place += 2
             continue
         if letter == "[" and not is_within:
@@ -98,10 +98,10 @@ def _unicode(pattern: str) -> str:
             opening = 2 if pattern[place + 1 : place + 2] == "^" else 1
             if pattern[place + opening : place + opening + 1] == "]":  # the first one is a letter
                 opening += 1
-            made.append(pattern[place : place + opening])
+            texts.append(pattern[place : place + opening])
             place += opening
             continue
         is_within = is_within and letter != "]"
-        made.append(letter)
+        texts.append(letter)
         place += 1
-    return "".join(made)
+    return "".join(texts)

@@ -83,9 +83,9 @@ class Recipe(BaseModel):
     def without(self, fields: AbstractSet[str]) -> Recipe:
         """Leave away what is known of the values of some fields."""
         steps = tuple(
-            one
-            for one in self.steps
-            if not (isinstance(one, FillStep | TranslateStep) and one.field in fields)
+            step
+            for step in self.steps
+            if not (isinstance(step, FillStep | TranslateStep) and step.field in fields)
         )
         texts = {name: some for name, some in self.expects.texts.items() if name not in fields}
         return self.model_copy(
@@ -274,19 +274,19 @@ def is_named(reading: Reading) -> bool:
 
 
 def _texts_of(evaluation: Evaluation, before: Recipe | None) -> dict[str, list[str]]:
-    found = {}
+    texts = {}
     for name, typed in evaluation.facts.typed.items():
         if not typed.field.code_list:
             continue
         counts = typed.raw.counts()
-        said = [
+        messages = [
             text.strip()
             for text, count in zip(typed.raw.texts(), counts, strict=True)
             if count and text.strip()
         ]
         known = before.expects.texts.get(name, ()) if before else ()
-        found[name] = sorted({*said, *known})[:MOST_TEXTS]
-    return found
+        texts[name] = sorted({*messages, *known})[:MOST_TEXTS]
+    return texts
 
 
 def differences(expects: Expects, evaluation: Evaluation) -> list[Difference]:
@@ -415,7 +415,7 @@ def _codes_differ(title: str, typed: Typed, expects: Expects) -> Iterator[Differ
 
 
 def _listed(rows: tuple[int, ...]) -> str:
-    return " and ".join(filter(None, [", ".join(f"{one:,}" for one in rows[:-1]), f"{rows[-1]:,}"]))
+    return " and ".join(filter(None, [", ".join(f"{row:,}" for row in rows[:-1]), f"{rows[-1]:,}"]))
 
 
 def likeness_to_last(recipe: Recipe, table: Table, reading: Reading, file_name: str) -> float:

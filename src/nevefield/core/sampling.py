@@ -54,21 +54,21 @@ def choose_sample(evaluation: Evaluation) -> list[tuple[int, list[str]]]:
             things[number][1].tolist(), key=lambda one: (len(left.intersection(shows[one])), -one)
         )
         shown = sorted(left.intersection(shows[row]))
-        chosen[row] = [things[one][0] for one in shown]
+        chosen[row] = [things[number][0] for number in shown]
         left.difference_update(shown)
     return sorted(chosen.items())
 
 
 def _things(evaluation: Evaluation) -> list[tuple[str, NDArray[np.intp]]]:
     """List what is to be shown, each with some rows that show it."""
-    found: list[tuple[str, NDArray[np.intp]]] = []
+    things: list[tuple[str, NDArray[np.intp]]] = []
     for number, name in enumerate(OUTCOMES):
         rows = np.flatnonzero(evaluation.outcomes == number)
         if len(rows):
-            found.append((WORDS[name], rows[:LOOKED_AT]))
+            things.append((WORDS[name], rows[:LOOKED_AT]))
     for cause in evaluation.causes:
         if len(cause.open_rows):
-            found.append((cause.hit.title, cause.open_rows[:LOOKED_AT]))
+            things.append((cause.hit.title, cause.open_rows[:LOOKED_AT]))
     for typed in evaluation.facts.typed.values():
         if not typed.field.code_list:
             continue
@@ -77,5 +77,5 @@ def _things(evaluation: Evaluation) -> list[tuple[str, NDArray[np.intp]]]:
             text = typed.raw.values[code].as_py().strip()
             if counts[code] and text:
                 rows = np.flatnonzero(typed.raw.codes == code)[:LOOKED_AT]
-                found.append((f"{typed.field.title} “{text}”", rows))
-    return found
+                things.append((f"{typed.field.title} “{text}”", rows))
+    return things

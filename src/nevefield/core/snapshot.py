@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import dataclasses
 import hashlib
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -37,17 +38,17 @@ class Snapshot:
     ids: NDArray[np.int64]  # the records' numbers in the store
     columns: Mapping[str, Column]  # by field name, stored values; -1 where empty
     version: int = 0  # of the roster
-    _folded: dict[str, Column] = field(default_factory=dict, compare=False, repr=False)
+    _folded: dict[str, Column] = dataclasses.field(default_factory=dict, compare=False, repr=False)
     # what others work out of it, once
-    _kept: dict[str, Json] = field(default_factory=dict, compare=False, repr=False)
-    _orders: dict[tuple[str, bool], NDArray[np.intp]] = field(
+    _kept: dict[str, Json] = dataclasses.field(default_factory=dict, compare=False, repr=False)
+    _orders: dict[tuple[str, bool], NDArray[np.intp]] = dataclasses.field(
         default_factory=dict, compare=False, repr=False
     )
 
     @classmethod
     def empty(cls, definition: Definition) -> Snapshot:
         """Make a roster without records."""
-        columns = {one.name: Column.constant(None, 0) for one in definition.fields}
+        columns = {field.name: Column.constant(None, 0) for field in definition.fields}
         return cls(definition, np.zeros(0, np.int64), columns)
 
     def __len__(self) -> int:
@@ -130,10 +131,10 @@ class Snapshot:
     ) -> Snapshot:
         """Make a snapshot from records as JSON objects."""
         columns = {}
-        for one in definition.fields:
-            found = [record.get(one.name) for record in values]
+        for field in definition.fields:
+            found = [record.get(field.name) for record in values]
             texts = [SEVERAL.join(value) if isinstance(value, list) else value for value in found]
-            columns[one.name] = Column.encode(pa.array(texts, pa.string()))
+            columns[field.name] = Column.encode(pa.array(texts, pa.string()))
         return cls(definition, np.array(ids, np.int64), columns, version)
 
     @classmethod
@@ -152,8 +153,8 @@ class Snapshot:
         if not documents:
             return cls.empty(definition)
         kinds = {
-            one.name: pa.list_(pa.string()) if one.several else pa.string()
-            for one in definition.fields
+            field.name: pa.list_(pa.string()) if field.several else pa.string()
+            for field in definition.fields
         }
         data = "\n".join(documents).encode()
         table = pajson.read_json(
@@ -164,10 +165,10 @@ class Snapshot:
             ),
         )
         columns = {}
-        for one in definition.fields:
-            array = table.column(one.name)
-            columns[one.name] = Column.encode(
-                pc.binary_join(array, SEVERAL) if one.several else array
+        for field in definition.fields:
+            array = table.column(field.name)
+            columns[field.name] = Column.encode(
+                pc.binary_join(array, SEVERAL) if field.several else array
             )
         return cls(definition, np.array(ids, np.int64), columns, version)
 
@@ -176,7 +177,7 @@ class Snapshot:
         folded content.
         """
         definition = self.definition
-        singles = [(one.name,) for one in definition.fields if one.unique]
+        singles = [(field.name,) for field in definition.fields if field.unique]
         found: list[list[tuple[str, str]]] = [[] for _ in range(len(self))]
         everyone = np.arange(len(self))
         for key in dict.fromkeys([definition.primary_key, *singles, *definition.unique_keys]):

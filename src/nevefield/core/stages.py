@@ -131,8 +131,8 @@ def _convert(work: Work) -> None:
 def _set_aside(work: Work) -> None:
     lines, decisions = work.table.lines, work.decisions
     work.aside = np.zeros(len(work.table), bool)
-    said = {*decisions.held, *decisions.left_out, *decisions.applied.passed}
-    work.aside[rows_at(lines, said)] = True
+    numbers = {*decisions.held, *decisions.left_out, *decisions.applied.passed}
+    work.aside[rows_at(lines, numbers)] = True
     # Who went in is in the roster: the row stands in nobody's way.
     for ranges in decisions.applied.went_in.values():
         work.aside[rows_at(lines, numbers_of(ranges))] = True

@@ -179,68 +179,68 @@ class Column:
         if not self._finder:
             self._finder.append(Finder(self.values))
         finder = self._finder[0]
-        found = [finder.find(text) for text in texts]
-        if len(finder) < len(self.values) and -1 in found:  # what edits have added since
+        numbers = [finder.find(text) for text in texts]
+        if len(finder) < len(self.values) and -1 in numbers:  # what edits have added since
             later = self.values[len(finder) :]
             beyond = [
                 pc.index(later, text).as_py() if place < 0 else -1
-                for text, place in zip(texts, found, strict=True)
+                for text, place in zip(texts, numbers, strict=True)
             ]
-            found = [
+            numbers = [
                 place if place >= 0 or more < 0 else len(finder) + more
-                for place, more in zip(found, beyond, strict=True)
+                for place, more in zip(numbers, beyond, strict=True)
             ]
-        return found
+        return numbers
 
-    def since(self, other: Column) -> NDArray[np.intp] | None:
+    def since(self, column: Column) -> NDArray[np.intp] | None:
         """List the rows in which it may hold another value than another column; None where neither
         was edited from the other.
 
         Two columns that were edited from one number their values alike, but those that only one of
         them has.
         """
-        return self.trail.since(other.trail)
+        return self.trail.since(column.trail)
 
-    def places(self, other: Column) -> NDArray[np.int32]:
+    def places(self, column: Column) -> NDArray[np.int32]:
         """Find each of our values among another column's; worked out once, and of an edited column
         only what is new.
 
         Returns:
             For each value the code there, -2 for a value that the other lacks.
         """
-        base = self._known_places(other)[1]
+        base = self._known_places(column)[1]
         if len(base) == len(self.values):
             return base
-        found = find_texts(self.values[len(base) :], other.values)
-        found[found < 0] = -2
-        placed = np.concatenate([base, found]).astype(np.int32, copy=False)
-        self._places[id(other.values)] = (other.values, placed, {})
+        texts = find_texts(self.values[len(base) :], column.values)
+        texts[texts < 0] = -2
+        placed = np.concatenate([base, texts]).astype(np.int32, copy=False)
+        self._places[id(column.values)] = (column.values, placed, {})
         return placed
 
-    def place(self, other: Column) -> NDArray[np.int32]:
+    def place(self, column: Column) -> NDArray[np.int32]:
         """Express the rows in the codes of another column; -2 for a value that it lacks, -1 for
         nothing there.
         """
         if len(self.codes) > limits.SINGLE:
-            return np.append(self.places(other), np.int32(-1))[self.codes]
+            return np.append(self.places(column), np.int32(-1))[self.codes]
         # Few rows: what was placed before serves, and the texts of edits are looked for alone.
-        _, base, beyond = self._known_places(other)
-        found = []
+        _, base, beyond = self._known_places(column)
+        numbers = []
         for code in self.codes.tolist():
             if code < len(base):
-                found.append(int(base[code]) if code >= 0 else -1)
+                numbers.append(int(base[code]) if code >= 0 else -1)
                 continue
             text = self.values[code].as_py()
             if text not in beyond:
-                place = other.find([text])[0]
+                place = column.find([text])[0]
                 beyond[text] = place if place >= 0 else -2
-            found.append(beyond[text])
-        return np.array(found, np.int32)
+            numbers.append(beyond[text])
+        return np.array(numbers, np.int32)
 
-    def _known_places(self, other: Column) -> tuple[Arrow, NDArray[np.int32], dict[str, int]]:
-        known = self._places.get(id(other.values))
+    def _known_places(self, column: Column) -> tuple[Arrow, NDArray[np.int32], dict[str, int]]:
+        known = self._places.get(id(column.values))
         if known is None:
-            known = self._places[id(other.values)] = (other.values, np.zeros(0, np.int32), {})
+            known = self._places[id(column.values)] = (column.values, np.zeros(0, np.int32), {})
         return known
 
 

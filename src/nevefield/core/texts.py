@@ -238,10 +238,10 @@ _KEYS = {
 }
 
 
-def _is_neighbour(one: str, other: str) -> bool:
-    if one not in _KEYS or other not in _KEYS:
+def _is_neighbour(text: str, other: str) -> bool:
+    if text not in _KEYS or other not in _KEYS:
         return False
-    (row, place), (other_row, other_place) = _KEYS[one], _KEYS[other]
+    (row, place), (other_row, other_place) = _KEYS[text], _KEYS[other]
     return abs(row - other_row) <= 1 and abs(place - other_place) <= 1
 
 
@@ -289,7 +289,7 @@ def holding(values: Arrow, text: str) -> Arrow:
 def near(name: str, known: Iterable[str]) -> str:
     """Word the hint for an unknown name: `did you mean codeList?`, or the names there are."""
     known = sorted(known)
-    found = difflib.get_close_matches(name, known, n=1, cutoff=0.6)
-    if found:
-        return f"did you mean {found[0]}?"
+    close_matches = difflib.get_close_matches(name, known, n=1, cutoff=0.6)
+    if close_matches:
+        return f"did you mean {close_matches[0]}?"
     return f"known are {', '.join(known)}"

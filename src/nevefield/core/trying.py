@@ -85,14 +85,16 @@ def try_definition(
             found.append(
                 Trouble(cause.hit.check, cause.hit.field, cause.hit.title, len(rows), keys)
             )
-    return sorted((one for one in found if one.records), key=lambda one: (-one.records, one.said))
+    return sorted(
+        (trouble for trouble in found if trouble.records), key=lambda one: (-one.records, one.said)
+    )
 
 
 def _gone(snapshot: Snapshot, name: str) -> Trouble:
     rows = np.flatnonzero(snapshot.columns[name].codes >= 0)
     title = snapshot.definition.title_of(name)
-    said = f"{title} goes; its values stay in the records' history only"
-    return Trouble("field-gone", name, said, len(rows), tuple(snapshot.keys(rows[:SHOWN])))
+    message = f"{title} goes; its values stay in the records' history only"
+    return Trouble("field-gone", name, message, len(rows), tuple(snapshot.keys(rows[:SHOWN])))
 
 
 def _check(
@@ -103,7 +105,7 @@ def _check(
     others: Mapping[str, Snapshot] | None,
 ) -> Evaluation:
     """Take the records for a file of their own, as if all were new."""
-    names = [one.name for one in definition.fields if one.name in snapshot.columns]
+    names = [field.name for field in definition.fields if field.name in snapshot.columns]
     columns = [
         _as_text(snapshot.columns[name], definition.by_name[name].several or ";") for name in names
     ]

@@ -64,7 +64,9 @@ def look_at_desk(context: Context, *, with_unforeseen: bool) -> Desk:
     """
     with context.database.transaction() as connection:
         proposals, scheduled = list_proposals(connection), list_scheduled(connection)
-        put_off = {one.intake_id for one in proposals} | {one.intake_id for one in scheduled}
+        put_off = {proposal.intake_id for proposal in proposals} | {
+            one.intake_id for one in scheduled
+        }
         seen = [roster.id for roster in roster_store.list_seen(connection)]
         intakes = list_intakes(connection, seen, is_open=True)
         standing = list_applied(connection, [intake.id for intake in intakes])
@@ -73,7 +75,11 @@ def look_at_desk(context: Context, *, with_unforeseen: bool) -> Desk:
             sets = record_store.list_change_sets(connection, roster.id, most=SETS_SHOWN)
             history = [(change, undone is not None) for change, _, undone in reversed(sets)]
             rosters.append(RosterHere(roster, count, history))
-        sent = [one.id for one in list_submissions(connection) if one.closed_at is None]
+        sent = [
+            submission.id
+            for submission in list_submissions(connection)
+            if submission.closed_at is None
+        ]
         unforeseen = list_unforeseen(connection) if with_unforeseen else []
     return Desk(
         proposals=proposals,

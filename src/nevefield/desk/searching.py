@@ -95,12 +95,12 @@ def _line_in(text: str) -> tuple[str, str]:
     """Read which line is looked for, and words of the file's name: "line 4 mentoring",
     "mentoring 4", "4".
     """
-    found = re.search(r"\bline\s+(\d{1,7})\b", text, re.IGNORECASE) or re.search(
+    matched = re.search(r"\bline\s+(\d{1,7})\b", text, re.IGNORECASE) or re.search(
         r"(?:^|\s)(\d{1,7})(?=\s|$)", text
     )
-    if found is None:
+    if matched is None:
         return "", ""
-    rest = f"{text[: found.start()]} {text[found.end() :]}"
-    return found[1], " ".join(
+    rest = f"{text[: matched.start()]} {text[matched.end() :]}"
+    return matched[1], " ".join(
         word for word in rest.split() if word.casefold() not in ("of", "in", "line")
     )

@@ -113,7 +113,7 @@ def list_kinds(context: Context, day: date) -> list[KindHere]:
     """List the kinds of group that may be seen, with how many groups and people there are on a
     day.
     """
-    found = []
+    kinds = []
     with context.database.transaction() as connection:
         lists = load_codes(connection)
         for roster in roster_store.list_seen(connection):
@@ -135,8 +135,8 @@ def list_kinds(context: Context, day: date) -> list[KindHere]:
                         _codes(one, snapshot, lists),
                     )
                     people = sum(len(group.members) for group in groups.groups)
-                    found.append(KindHere(roster, one, len(groups.groups), people))
-    return found
+                    kinds.append(KindHere(roster, one, len(groups.groups), people))
+    return kinds
 
 
 def _each(kind: GroupKind, snapshot: Snapshot, lists: dict[str, CodeList]) -> list[GroupKind]:
@@ -145,7 +145,7 @@ def _each(kind: GroupKind, snapshot: Snapshot, lists: dict[str, CodeList]) -> li
         return [kind]
     listed = lists.get(snapshot.definition.by_name[kind.each].code_list)
     if listed is not None:
-        return [kind_of_value(kind, one.code, one.label or one.code) for one in listed.codes]
+        return [kind_of_value(kind, code.code, code.label or code.code) for code in listed.codes]
     return [kind_of_value(kind, text, text) for text in sorted(snapshot.columns[kind.each].texts())]
 
 
@@ -153,14 +153,14 @@ def _codes(kind: GroupKind, snapshot: Snapshot, lists: Mapping[str, CodeList]) -
     """List the groups' own names, of the kind where several share a list; None where they are no
     codes.
     """
-    one = snapshot.definition.by_name[kind.field]
-    listed = lists.get(one.code_list)
+    field = snapshot.definition.by_name[kind.field]
+    listed = lists.get(field.code_list)
     if listed is None:
         return None
     return [
         code
         for code in listed.codes
-        if not kind.each or one.parent != kind.each or code.parent == kind.name
+        if not kind.each or field.parent != kind.each or code.parent == kind.name
     ]
 
 
@@ -185,10 +185,10 @@ def open_kind(context: Context, name: str, kind_name: str, day: date) -> OpenKin
     roster, snapshot = open_roster(context.whole(), name, as_of)
     definition = snapshot.definition
     kinds = [one for kind in definition.groups for one in _each(kind, snapshot, lists)]
-    kind = next((one for one in kinds if one.name == kind_name), None)
+    kind = next((kind for kind in kinds if kind.name == kind_name), None)
     if kind is None:
-        raise NoSuchKind(kind_name, [one.name for one in kinds])
-    found = find_groups(
+        raise NoSuchKind(kind_name, [kind.name for kind in kinds])
+    groups = find_groups(
         kind, snapshot, day, kind.name if kind.each else "", _codes(kind, snapshot, lists)
     )
     with context.database.transaction() as connection:
@@ -197,7 +197,7 @@ def open_kind(context: Context, name: str, kind_name: str, day: date) -> OpenKin
     if covers and sensitive_fields(definition) & kind.reads:
         raise KeptKind
     return OpenKind(
-        roster, kind, day, snapshot, _people(context, kind, name, snapshot, as_of), found, lists
+        roster, kind, day, snapshot, _people(context, kind, name, snapshot, as_of), groups, lists
     )
 
 
@@ -211,7 +211,7 @@ def _people(
         return snapshot
     target = (
         next(
-            (one.resource for one in snapshot.definition.foreign_keys if kind.person in one.fields),
+            (key.resource for key in snapshot.definition.foreign_keys if kind.person in key.fields),
             "",
         )
         or name
@@ -235,7 +235,9 @@ def sizes_over_year(
     sizes = []
     for day in days:
         opened = open_kind(context, name, kind_name, day)
-        sizes.append(next((len(one.members) for one in opened.found.groups if one.key == key), 0))
+        sizes.append(
+            next((len(group.members) for group in opened.found.groups if group.key == key), 0)
+        )
     return sizes
 
 
@@ -264,7 +266,7 @@ def confirm_members(
         NoSuchRoster, NoSuchKind: There is none.
     """
     opened = open_kind(context, name, kind_name, context.today())
-    group = next((one for one in opened.found.groups if one.key == key), None)
+    group = next((group for group in opened.found.groups if group.key == key), None)
     members = set(opened.snapshot.ids[group.members].tolist()) if group is not None else set()
     found = sorted(members & set(records))
     with context.database.transaction() as connection:
@@ -312,7 +314,7 @@ def find_origins(
     Returns:
         By place; those whose life says nothing of it are left out.
     """
-    found = {}
+    origins = {}
     with context.database.transaction() as connection:
         for place in places:
             since: Origin | None = None
@@ -325,8 +327,8 @@ def find_origins(
                 elif since is None:
                     since = Origin(change_set.at.date(), change_set.id, change_set.title, by)
             if since is not None:
-                found[place] = since
-    return found
+                origins[place] = since
+    return origins
 
 
 def _is_in(opened: OpenKind, key: tuple[str, ...], values: Mapping[str, Any]) -> bool:

@@ -152,10 +152,13 @@ def _move_people(
         if separator:
             had = (snapshot.columns[name].at(place) or "").split(SEVERAL)
             to = separator.join(
-                dict.fromkeys(one for one in (*had, to) if one and one != leaving.get(number))
+                dict.fromkeys(text for text in (*had, to) if text and text != leaving.get(number))
             )
         rows.append(
-            {one: snapshot.columns[one].at(place) or "" for one in snapshot.definition.primary_key}
+            {
+                name: snapshot.columns[name].at(place) or ""
+                for name in snapshot.definition.primary_key
+            }
             | {name: to}
         )
     return rows
@@ -176,10 +179,10 @@ def _renew_memberships(
             " its page."
         )
     today, yesterday = opened.day.isoformat(), (opened.day - timedelta(days=1)).isoformat()
-    names = [one.name for one in snapshot.definition.fields]
+    names = [field.name for field in snapshot.definition.fields]
     ended, begun = [], []
     for place in places:
-        row = {one: _as_typed(snapshot, one, snapshot.columns[one].at(place)) for one in names}
+        row = {name: _as_typed(snapshot, name, snapshot.columns[name].at(place)) for name in names}
         ended.append(row | {kind.last: max(yesterday, row[kind.first][:10])})
         if to := moves[int(snapshot.ids[place])]:
             fresh = {
@@ -189,7 +192,7 @@ def _renew_memberships(
                 kind.first: today,
             }
             begun.append(dict.fromkeys(names, "") | fresh)
-    return [one for one in names if one not in snapshot.definition.primary_key], ended + begun
+    return [name for name in names if name not in snapshot.definition.primary_key], ended + begun
 
 
 @dataclass(frozen=True)
@@ -253,20 +256,22 @@ def run_rules(context: Context, name: str, account_id: int | None) -> int:
     """
     roster, snapshot, here = look_at_rules(context, name)
     wanted: dict[int, dict[str, str]] = defaultdict(dict)
-    for one in here:
-        if one.rule.is_on:
-            for place in one.effect.moves.tolist():
-                wanted[place][one.rule.field] = _placed(snapshot, place, one.rule)
+    for rule in here:
+        if rule.rule.is_on:
+            for place in rule.effect.moves.tolist():
+                wanted[place][rule.rule.field] = _placed(snapshot, place, rule.rule)
     if not wanted:
         raise WrongPlacing("Everybody is where the rules put them already.")
     places = sorted(wanted)
-    fields = sorted({one for values in wanted.values() for one in values})
+    fields = sorted({value for values in wanted.values() for value in values})
     written = [*snapshot.definition.primary_key, *fields]
     lines = []
     for place in places:
         # A field that no rule sets for somebody is written as it is: an empty one would take the
         # value away.
-        row = {one: _as_typed(snapshot, one, snapshot.columns[one].at(place)) for one in written}
+        row = {
+            text: _as_typed(snapshot, text, snapshot.columns[text].at(place)) for text in written
+        }
         lines.append(json.dumps(row | wanted[place], ensure_ascii=False))
     title = f"Placement rules: {len(places):,} {'person' if len(places) == 1 else 'people'}"
     data = ("\n".join(lines) + "\n").encode()
@@ -325,27 +330,27 @@ def spread_people(context: Context, name: str, kind_name: str, asked: Asked) -> 
     opened = open_kind(context, name, kind_name, context.today())
     _require_fields(opened)
     snapshot, kind = opened.snapshot, opened.kind
-    for one in (*asked.even, *asked.apart, *asked.together):
-        if one not in snapshot.columns:
-            raise WrongPlacing(f"There is no field {one!r} in {opened.roster.title}.")
+    for text in (*asked.even, *asked.apart, *asked.together):
+        if text not in snapshot.columns:
+            raise WrongPlacing(f"There is no field {text!r} in {opened.roster.title}.")
     wanted = set(asked.records)
     chosen = np.flatnonzero([number in wanted for number in snapshot.ids.tolist()])
     if not len(chosen):
         raise WrongPlacing("Nobody who is in the roster is chosen.")
     if len(chosen) > MOST_PEOPLE:
         raise WrongPlacing(f"At most {MOST_PEOPLE:,} people are spread at once.")
-    found = Spreading()
+    spreading = Spreading()
     parts: dict[tuple[str, ...], list[int]] = defaultdict(list)
     for place in chosen.tolist():
-        part = tuple(snapshot.columns[one].at(place) or "" for one in kind.part)
+        part = tuple(snapshot.columns[name].at(place) or "" for name in kind.part)
         if "" in part:
-            found.lacking.append(int(snapshot.ids[place]))
+            spreading.lacking.append(int(snapshot.ids[place]))
         else:
             parts[part].append(place)
     bands = bands_of(kind, snapshot, context.today())
     for part in sorted(parts):
-        _spread_part(opened, part, np.array(parts[part], np.intp), asked, bands, found)
-    return found
+        _spread_part(opened, part, np.array(parts[part], np.intp), asked, bands, spreading)
+    return spreading
 
 
 def _spread_part(
@@ -354,12 +359,12 @@ def _spread_part(
     people: NDArray[np.intp],
     asked: Asked,
     bands: NDArray[np.intp],
-    found: Spreading,
+    spreading: Spreading,
 ) -> None:
     names = list(asked.groups) or _groups_of(opened, part)
     label = opened.part(part) or opened.kind.title
     if not names:
-        found.clashes.append(f"{label}: {len(people)} people, and no group to put them into.")
+        spreading.clashes.append(f"{label}: {len(people)} people, and no group to put them into.")
         return
     if (asked.apart or asked.together) and len(people) * len(names) > MOST_PLACES:
         raise WrongPlacing(
@@ -368,23 +373,23 @@ def _spread_part(
         )
     question, staying = _question(opened, part, names, people, asked, bands)
     had = [opened.snapshot.columns[opened.kind.field].at(place) for place in people.tolist()]
-    for number, one in enumerate(names):
-        found.before[(*part, one)] = int(question.fixed[number]) + had.count(one)
+    for number, name in enumerate(names):
+        spreading.before[(*part, name)] = int(question.fixed[number]) + had.count(name)
     answer = spread(question)
-    found.is_least &= answer.is_least
+    spreading.is_least &= answer.is_least
     if answer.group is None:
-        found.clashes += [
+        spreading.clashes += [
             f"{label}: {_say(opened, clash, names, people, staying)}" for clash in answer.clashes
         ]
         return
     for place, was, number in zip(people.tolist(), had, answer.group.tolist(), strict=True):
         if was == names[number]:
-            found.stay += 1
+            spreading.stay += 1
             continue
-        found.moved += was is not None
-        found.moves[int(opened.snapshot.ids[place])] = names[number]
-    for number, one in enumerate(names):
-        found.after[(*part, one)] = int(question.fixed[number]) + int(
+        spreading.moved += was is not None
+        spreading.moves[int(opened.snapshot.ids[place])] = names[number]
+    for number, name in enumerate(names):
+        spreading.after[(*part, name)] = int(question.fixed[number]) + int(
             (answer.group == number).sum()
         )
 
@@ -393,7 +398,7 @@ def _groups_of(opened: OpenKind, part: tuple[str, ...]) -> list[str]:
     """List the groups that a part has today; where it has none yet, those that its neighbours of
     the same first field have.
     """
-    keys = [one.key for one in opened.found.groups]
+    keys = [group.key for group in opened.found.groups]
     own = sorted({key[-1] for key in keys if key[:-1] == part})
     return own or sorted({key[-1] for key in keys if key[:1] == part[:1]})
 
@@ -407,14 +412,18 @@ def _question(
     bands: NDArray[np.intp],
 ) -> tuple[Question, dict[int, NDArray[np.intp]]]:
     kind, snapshot = opened.kind, opened.snapshot
-    place_of = {one: number for number, one in enumerate(names)}
-    members = {one.key[-1]: one.members for one in opened.found.groups if one.key[:-1] == part}
+    place_of = {name: number for number, name in enumerate(names)}
+    members = {
+        group.key[-1]: group.members for group in opened.found.groups if group.key[:-1] == part
+    }
     staying = {
-        number: np.setdiff1d(members.get(one, np.zeros(0, np.intp)), people)
-        for one, number in place_of.items()
+        number: np.setdiff1d(members.get(text, np.zeros(0, np.intp)), people)
+        for text, number in place_of.items()
     }
     now = [snapshot.columns[kind.field].at(place) for place in people.tolist()]
-    current = np.array([-1 if asked.anew else place_of.get(one or "", -1) for one in now], np.intp)
+    current = np.array(
+        [-1 if asked.anew else place_of.get(text or "", -1) for text in now], np.intp
+    )
     traits, fixed_traits = _traits(snapshot, asked.even, people, staying, len(names))
     ages = [set(bands[staying[number]].tolist()) - {-1} for number in range(len(names))]
     limit = len(people) + max((len(one) for one in staying.values()), default=0)
@@ -426,12 +435,14 @@ def _question(
             most=np.full(len(names), kind.most if asked.sizes and kind.most else limit, np.int64),
             fixed=np.array([len(staying[number]) for number in range(len(names))], np.int64),
             bands=bands[people],
-            fixed_bands=np.array([one.pop() if len(one) == 1 else -1 for one in ages], np.intp),
+            fixed_bands=np.array([age.pop() if len(age) == 1 else -1 for age in ages], np.intp),
             one_band=asked.one_band and kind.ages is not None,
             traits=traits,
             fixed_traits=fixed_traits,
             together=tuple(
-                tuple(one) for name in asked.together for one in _alike(snapshot, name, people)
+                tuple(numbers)
+                for name in asked.together
+                for numbers in _alike(snapshot, name, people)
             ),
             apart=tuple(
                 pair
@@ -463,11 +474,13 @@ def _alike(snapshot: Snapshot, name: str, people: NDArray[np.intp]) -> list[list
     for place, code in enumerate(snapshot.columns[name].codes[people].tolist()):
         if code >= 0:
             found[code].append(place)
-    return [one for one in found.values() if len(one) > 1]
+    return [numbers for numbers in found.values() if len(numbers) > 1]
 
 
-def _pairs(one: Sequence[int]) -> list[tuple[int, int]]:
-    return [(first, second) for place, first in enumerate(one) for second in one[place + 1 :]]
+def _pairs(numbers: Sequence[int]) -> list[tuple[int, int]]:
+    return [
+        (first, second) for place, first in enumerate(numbers) for second in numbers[place + 1 :]
+    ]
 
 
 def _traits(

@@ -332,24 +332,24 @@ def _require_scheduled(connection: Connection, scheduled_id: int, digest: str) -
         NotAgreed: It was put off with a proposal that nobody else agreed to.
     """
     state = lock_scheduled(connection, scheduled_id)
-    found = get_scheduled(connection, scheduled_id)
-    if found is None or state != ScheduledState.DUE:
+    scheduled = get_scheduled(connection, scheduled_id)
+    if scheduled is None or state != ScheduledState.DUE:
         raise NotScheduled("This does not wait any more: it was done, or called off.")
-    if found.digest != digest:
+    if scheduled.digest != digest:
         raise NotScheduled(
             "What it would do today is not what was put off to today: the roster, the codes or the"
             " definition changed meanwhile. Nothing was changed. Look at what it would do now, and"
             " apply it or put it off again."
         )
-    if found.proposal_id is not None:
-        proposal = get_proposal(connection, found.proposal_id)
+    if scheduled.proposal_id is not None:
+        proposal = get_proposal(connection, scheduled.proposal_id)
         if (
             proposal is None
             or proposal.state != ProposalState.AGREED
             or proposal.decided_by == proposal.account_id
         ):
             raise NotAgreed("Nobody else has agreed to this. Nothing was changed.")
-    return found.proposal_id
+    return scheduled.proposal_id
 
 
 def take_back(

@@ -68,14 +68,14 @@ def _open_state(context: Context, name: str, what: str) -> State:
         nothing = Column.constant(None, len(evaluation.table))
         typed = evaluation.facts.typed
         columns = {
-            one.name: typed[one.name].stored if one.name in typed else nothing
-            for one in evaluation.definition.fields
+            field.name: typed[field.name].stored if field.name in typed else nothing
+            for field in evaluation.definition.fields
         }
         kept = np.flatnonzero(evaluation.facts.joined.is_lead & ~evaluation.facts.aside)
         snapshot = Snapshot(
             evaluation.definition,
             evaluation.table.lines[kept],
-            {name: one.take(kept) for name, one in columns.items()},
+            {name: column.take(kept) for name, column in columns.items()},
         )
         return State(snapshot, opened.intake.file_name, frozenset(typed), True)
     try:
@@ -100,20 +100,22 @@ def compare_any(context: Context, name: str, old: str, new: str) -> tuple[State,
         roster = require_roster(connection, name)
         covers = connection.sight.covers(roster.id)
     first, second = _open_state(context, name, old), _open_state(context, name, new)
-    filled = [one.fields for one in (first, second) if one.fields is not None]
+    filled = [state.fields for state in (first, second) if state.fields is not None]
     fields = frozenset.intersection(*filled) if filled else None
     by_number = not (first.is_file or second.is_file)
-    found = compare_states(first.snapshot, second.snapshot, fields=fields, by_number=by_number)
+    difference = compare_states(first.snapshot, second.snapshot, fields=fields, by_number=by_number)
     if covers:  # that they differ is still counted
-        found = replace(found, old=cover_snapshot(found.old), new=cover_snapshot(found.new))
-    return first, second, found
+        difference = replace(
+            difference, old=cover_snapshot(difference.old), new=cover_snapshot(difference.new)
+        )
+    return first, second, difference
 
 
-def export_difference(found: Difference, name: str) -> Export:
+def export_difference(difference: Difference, name: str) -> Export:
     """Write a difference as CSV, a line for each value that differs and each person who joined
     or is absent.
     """
-    definition = found.new.definition
+    definition = difference.new.definition
     out = io.StringIO(newline="")
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(["what", *definition.primary_key, "name", "field", "old", "new"])
@@ -121,26 +123,26 @@ def export_difference(found: Difference, name: str) -> Export:
     def line(
         what: str, snapshot: Snapshot, place: int, field: str = "", old: str = "", new: str = ""
     ) -> None:
-        values = [snapshot.columns[one].at(place) or "" for one in definition.primary_key]
+        values = [snapshot.columns[name].at(place) or "" for name in definition.primary_key]
         person = name_person(definition, lambda one: snapshot.columns[one].at(place))
         texts = [what, *values, person, field, old.replace("\x1f", ";"), new.replace("\x1f", ";")]
         writer.writerow([safe_cell(text) for text in texts])
 
-    for place in found.joined.tolist():
-        line("joined", found.new, place)
-    for place in found.absent.tolist():
-        line("absent", found.old, place)
-    mine, theirs = found.pairs
-    for field, where in found.changes.items():
+    for place in difference.joined.tolist():
+        line("joined", difference.new, place)
+    for place in difference.absent.tolist():
+        line("absent", difference.old, place)
+    mine, theirs = difference.pairs
+    for field, where in difference.changes.items():
         for place in where.tolist():
-            was = found.old.columns[field].at(int(theirs[place])) or ""
+            was = difference.old.columns[field].at(int(theirs[place])) or ""
             line(
                 "changed",
-                found.new,
+                difference.new,
                 int(mine[place]),
                 field,
                 was,
-                found.new.columns[field].at(int(mine[place])) or "",
+                difference.new.columns[field].at(int(mine[place])) or "",
             )
     return Export(
         b"\xef\xbb\xbf" + out.getvalue().encode(), "text/csv; charset=utf-8", f"{name}-compared.csv"

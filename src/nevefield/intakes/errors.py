@@ -65,8 +65,8 @@ class NoSuchWaiver(IntakeError):
 class WrongRoster(IntakeError):
     """The file is for another roster, or for none that is here."""
 
-    def __init__(self, said: str) -> None:
-        super().__init__(said)
+    def __init__(self, text: str) -> None:
+        super().__init__(text)
 
 
 class NoSuchSource(IntakeError):
@@ -128,10 +128,10 @@ class WrongEdit(IntakeError):
 class NeedsYes(IntakeError):
     """Something about the whole file waits for somebody's yes."""
 
-    def __init__(self, said: list[str]) -> None:
-        self.said = said
+    def __init__(self, texts: list[str]) -> None:
+        self.said = texts
         super().__init__(
-            f"{'; '.join(said)}: this has to be settled first, on the Problems page. Nothing was"
+            f"{'; '.join(texts)}: this has to be settled first, on the Problems page. Nothing was"
             " applied."
         )
 
@@ -139,10 +139,10 @@ class NeedsYes(IntakeError):
 class NeedsNumber(IntakeError):
     """So much would change that its number must be typed."""
 
-    def __init__(self, said: list[str], number: int) -> None:
-        self.said, self.number = said, number
+    def __init__(self, texts: list[str], number: int) -> None:
+        self.said, self.number = texts, number
         super().__init__(
-            f"{' '.join(said)} Type {number} to say that you mean it. Nothing was applied."
+            f"{' '.join(texts)} Type {number} to say that you mean it. Nothing was applied."
         )
 
 

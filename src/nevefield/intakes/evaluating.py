@@ -172,10 +172,10 @@ def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
     refuse_unknown(step, before.definition)
     with context.database.transaction() as connection:
         codes = load_codes(connection)
-    found = evaluate(
+    evaluation = evaluate(
         Inputs(
             b"",
-            [*(read_step(one.step) for one in opened.steps), step],
+            [*(read_step(step.step) for step in opened.steps), step],
             before.definition,
             codes,
             before.snapshot,
@@ -190,7 +190,7 @@ def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:
         ),
         before=before.memo,
     )
-    return replace(found, facts=replace(found.facts, unnamed=before.facts.unnamed))
+    return replace(evaluation, facts=replace(evaluation.facts, unnamed=before.facts.unnamed))
 
 
 def _by_hand(
@@ -243,10 +243,10 @@ def _by_likeness(told: Sequence[tuple[bytes, int, bool]]) -> dict[bytes, dict[in
     """Order what was said in a roster's intakes of who is who by what the rows said of their
     person.
     """
-    found: dict[bytes, dict[int, bool]] = {}
+    by_likeness: dict[bytes, dict[int, bool]] = {}
     for likeness, record, same in told:
-        found.setdefault(likeness, {})[record] = same
-    return found
+        by_likeness.setdefault(likeness, {})[record] = same
+    return by_likeness
 
 
 def read_stored(
@@ -305,12 +305,12 @@ def _gather(
     database = name_of(connection)
     definition = load_definition(connection, roster)
     others = load_others(connection, definition)
-    others_at = tuple((name, one.version) for name, one in others.items())
+    others_at = tuple((name, snapshot.version) for name, snapshot in others.items())
     by_hand = _by_hand(connection, intake, roster, steps, as_of.version)
     hands = tuple((name, *one) for name, of in by_hand.items() for one in of.items())
     placed = placed_by_hand(connection, roster, definition, as_of.version)
     set_by_hand = (hands, tuple(placed.items()))
-    parsed = [read_step(one.step) for one in steps]
+    parsed = [read_step(step.step) for step in steps]
     choice = decide(parsed).reading
     reading_key = (database, intake.file_hash, choice, roster.definition, roster.id)
     waivers = list_standing(connection, roster.id, today, as_of)
@@ -320,7 +320,7 @@ def _gather(
         versions,
         today,
         others_at,
-        tuple(one.id for one in waivers),
+        tuple(waiver.id for waiver in waivers),
     )
     key = (database, intake.id, len(steps), *at, told, set_by_hand)
     is_known = not anew and (_READINGS.has(reading_key) or _EVALUATIONS.has(key))
@@ -346,11 +346,13 @@ def _gather(
 def _standing_of(waivers: Sequence[WaiverRow]) -> Standing:
     """Order the waivers that stand by what they count for; the later over the earlier."""
     found: Standing = {}
-    for one in waivers:
-        said = f"Let in on {say_day(one.at.date())} by {one.by or 'somebody'}: {one.reason}"
-        found.setdefault((one.check, one.field), {}).setdefault(one.record_id, {})[one.digest] = (
-            said
+    for waiver in waivers:
+        message = (
+            f"Let in on {say_day(waiver.at.date())} by {waiver.by or 'somebody'}: {waiver.reason}"
         )
+        found.setdefault((waiver.check, waiver.field), {}).setdefault(waiver.record_id, {})[
+            waiver.digest
+        ] = message
     return found
 
 

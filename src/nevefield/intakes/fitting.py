@@ -39,8 +39,8 @@ def require_fit(
     number = opened.evaluation.altering
     if not number:
         raise NothingToApply
-    if typed != number and (said := guards_of(opened.evaluation)):
-        raise NeedsNumber(said, number)
+    if typed != number and (messages := guards_of(opened.evaluation)):
+        raise NeedsNumber(messages, number)
 
 
 def require_same(context: Context, opened: Opened, steps: int, version: int | None) -> None:
@@ -52,7 +52,7 @@ def require_same(context: Context, opened: Opened, steps: int, version: int | No
     if version is not None and moved and not does_the_same(context, opened.intake.id, version):
         raise RosterMoved(version, opened.roster.version)
     if whole := waits_of(opened.evaluation):
-        raise NeedsYes([one.hit.title for one in whole])
+        raise NeedsYes([cause.hit.title for cause in whole])
 
 
 def waits_of(evaluation: Evaluation) -> list[Cause]:

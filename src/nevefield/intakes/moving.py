@@ -91,10 +91,10 @@ def does_the_same(context: Context, intake_id: int, version: int) -> bool:
 
 def _changes_of(evaluation: Evaluation) -> dict[int, dict[str, Any]]:
     """List by row the fields that it changes, each with the value that the roster has."""
-    found: dict[int, dict[str, Any]] = {}
+    changes: dict[int, dict[str, Any]] = {}
     for name, rows in evaluation.changes.items():
         had = evaluation.snapshot.columns[name].rows(evaluation.known.record[rows])
         for row, value in zip(rows.tolist(), had, strict=True):
             if evaluation.outcomes[row] == CHANGED:
-                found.setdefault(row, {})[name] = value
-    return found
+                changes.setdefault(row, {})[name] = value
+    return changes

@@ -231,24 +231,24 @@ def _find_place(
         codes = load_codes(connection)
     if not rosters:
         raise WrongRoster("There is no roster that you may prepare a file for.")
-    known = frozenset().union(*(known_headings(one) for one in definitions.values()))
+    known = frozenset().union(*(known_headings(definition) for definition in definitions.values()))
     table, reading = context.readers.read(data, known=known, account=account_id)
     by_name = {roster.name: roster for roster in rosters}
     if wanted and wanted not in by_name:
         raise WrongRoster("You may not prepare a file for this roster.")
-    at_home = [one for one in every if not wanted or one.roster_id == by_name[wanted].id]
+    at_home = [source for source in every if not wanted or source.roster_id == by_name[wanted].id]
     credit = None
     if source:
         found = _named_source(at_home, source, table, reading, file_name)
     else:
         candidates = [
-            Candidate(one.name, one.recipe, known_headings(definitions[one.roster_id]))
-            for one in at_home
+            Candidate(source.name, source.recipe, known_headings(definitions[source.roster_id]))
+            for source in at_home
         ]
         credit = credit_file(candidates, table, reading, file_name)
         found = at_home[credit.place] if credit else None
     if found is not None and (credit or found.recipe is not None):
-        roster = next(one for one in rosters if one.id == found.roster_id)
+        roster = next(roster for roster in rosters if roster.id == found.roster_id)
         definition = definitions[roster.id]
         again = _read_as_learnt(context, data, found, known_headings(definition), account_id)
         return _Place(
@@ -274,7 +274,7 @@ def _named_source(
     """Find a source by its name; of several rosters' the one whose last file this one is most
     like.
     """
-    mine = [one for one in sources if key_of(one.name) == key_of(name)]
+    mine = [source for source in sources if key_of(source.name) == key_of(name)]
     return max(
         mine,
         key=lambda one: (
@@ -381,7 +381,7 @@ def add_step(
             raise NoSuchIntake(intake_id)
         if intake.thrown_at is not None:
             raise NotThrown("this file was thrown away; take it back first")
-        before = [read_step(one.step) for one in store.list_steps(connection, intake_id)]
+        before = [read_step(step.step) for step in store.list_steps(connection, intake_id)]
         refuse_past(step, before)
         if isinstance(step, ReadingStep):
             # A file that cannot be read so would close the intake: it is read in the new way before
@@ -438,7 +438,7 @@ def _followable(
     """Leave the reading out of what was learnt when this file cannot be read so: it would close
     the intake.
     """
-    steps = [read_step(one.step) for one in store.list_steps(connection, intake_id)]
+    steps = [read_step(step.step) for step in store.list_steps(connection, intake_id)]
     try:
         _read_anew(context, connection, intake, decide([*steps, read_step(learnt)]).reading)
     except UnreadableFile:
@@ -448,13 +448,14 @@ def _followable(
 
 def _refuse_strangers(connection: Connection, step: PersonStep, roster_id: int) -> None:
     """See that a step about who rows are names records of this roster only."""
-    for one in step.choices:
+    for choice in step.choices:
         if (
-            one.record is not None
-            and record_store.get_record_roster(connection, one.record) != roster_id
+            choice.record is not None
+            and record_store.get_record_roster(connection, choice.record) != roster_id
         ):
             raise WrongStep(
-                f"There is no record {one.record} in this roster; line {one.line} cannot be it."
+                f"There is no record {choice.record} in this roster; line {choice.line} cannot"
+                " be it."
             )
 
 

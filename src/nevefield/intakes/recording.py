@@ -146,14 +146,14 @@ def list_counted(evaluation: Evaluation) -> dict[str, list[int]]:
     decisions = evaluation.decisions
     went_in = evaluation.table.lines[(evaluation.outcomes <= SAME) & ~evaluation.is_in].tolist()
     counted = {}
-    for one in evaluation.definition.fields:
-        if one.several:  # what is there already is not added again
+    for field in evaluation.definition.fields:
+        if field.several:  # what is there already is not added again
             continue
-        rule = decisions.rules.get(one.name) or one.rule
-        single = decisions.row_rules.get(one.name, {})
+        rule = decisions.rules.get(field.name) or field.rule
+        single = decisions.row_rules.get(field.name, {})
         lines = [line for line in went_in if single.get(line, rule) in ("add", "remove")]
-        if lines and one.name in evaluation.facts.typed:
-            counted[one.name] = lines
+        if lines and field.name in evaluation.facts.typed:
+            counted[field.name] = lines
     return counted
 
 
@@ -228,5 +228,7 @@ def messages_by_row(evaluation: Evaluation) -> dict[int, str]:
         if evaluation.going[row]:
             found[row] = [f"{', '.join(names)} changed."]
     return {
-        row: " ".join(said) for row, said in found.items() if evaluation.outcomes[row] <= LEFT_OUT
+        row: " ".join(messages)
+        for row, messages in found.items()
+        if evaluation.outcomes[row] <= LEFT_OUT
     }

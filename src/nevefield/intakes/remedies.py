@@ -40,7 +40,7 @@ def step_for(
     Raises:
         WrongStep: The cause is settled already, or the remedy does not fit it.
     """
-    cause = next((one for one in evaluation.causes if one.id == cause_id), None)
+    cause = next((cause for cause in evaluation.causes if cause.id == cause_id), None)
     if cause is None:
         raise WrongStep(
             "This cause is not there any more; somebody has settled it, or a step changed it."
@@ -139,9 +139,9 @@ def _end_others(evaluation: Evaluation, lines: list[int]) -> dict[str, Any]:
     found = dict(others_of(evaluation.facts, kind)) if kind else {}
     rows = [evaluation.row_of(line) for line in lines]
     ends = [
-        (other.record, other.ends)
+        (roster.record, roster.ends)
         for row in rows
-        if row is not None and (other := found.get(row)) and other.ends
+        if row is not None and (roster := found.get(row)) and roster.ends
     ]
     if not ends or kind is None:
         raise WrongStep(
@@ -152,7 +152,7 @@ def _end_others(evaluation: Evaluation, lines: list[int]) -> dict[str, Any]:
     return {
         "kind": "end",
         "field": kind.last,
-        "ends": [{"record": int(numbers[one]), "day": day} for one, day in ends],
+        "ends": [{"record": int(numbers[number]), "day": day} for number, day in ends],
     }
 
 
@@ -162,7 +162,7 @@ def _of_whole(
     """Make the step about a group or the whole file."""
     if not cause.is_open:
         raise WrongStep("This was let be already.")
-    if kind not in {one.kind for one in cause.remedies}:
+    if kind not in {remedy.kind for remedy in cause.remedies}:
         raise WrongStep(
             f"{cause.hit.title}: {kind!r} does not settle it; known are {_kinds(cause)}."
         )
@@ -187,7 +187,7 @@ def _of_whole(
 
 
 def _kinds(cause: Cause) -> str:
-    return ", ".join(one.kind for one in cause.remedies) or "none"
+    return ", ".join(remedy.kind for remedy in cause.remedies) or "none"
 
 
 def replace_step(
@@ -219,7 +219,7 @@ def replace_step(
     if typed is None:
         raise WrongStep(f"No column of the file goes to {field!r}.")
     if cause_id:
-        cause = next((one for one in evaluation.causes if one.id == cause_id), None)
+        cause = next((cause for cause in evaluation.causes if cause.id == cause_id), None)
         if cause is None:
             raise WrongStep(
                 "This cause is not there any more; somebody has settled it, or a step changed it."
@@ -250,14 +250,14 @@ def _set(field: str, lines: list[int], value: str) -> dict[str, Any]:
 
 
 def _swapped(
-    evaluation: Evaluation, lines: list[int], field: str, other: str, *, sure: bool
+    evaluation: Evaluation, lines: list[int], field: str, text: str, *, sure: bool
 ) -> list[dict[str, Any]]:
     cells = []
     for line in lines:
         row = evaluation.row_of(line)
-        if row is None or (not sure and swap_partners(evaluation.facts, row, field) != other):
+        if row is None or (not sure and swap_partners(evaluation.facts, row, field) != text):
             continue
-        for source, target in ((field, other), (other, field)):
+        for source, target in ((field, text), (text, field)):
             cells.append(
                 {
                     "line": line,

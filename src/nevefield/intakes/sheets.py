@@ -71,21 +71,21 @@ def mark_of_sheet(headings: Sequence[str]) -> str:
     """Find the mark of the file that an error sheet is of, in its first heading; "" for any
     other file.
     """
-    found = _LINE_OF.fullmatch(trim(headings[0])) if headings else None
-    return found[1].lower() if found else ""
+    matched = _LINE_OF.fullmatch(trim(headings[0])) if headings else None
+    return matched[1].lower() if matched else ""
 
 
 def mark_of_file(context: Context, data: bytes, account_id: int | None) -> str:
     """Find the mark of the file that bytes are the error sheet of, from the first heading alone."""
     if data.startswith(b"PK"):
-        unpacked = sum(one.file_size for one in _members(data))
+        unpacked = sum(member.file_size for member in _members(data))
         return (
             mark_of_sheet(context.readers.first_texts(data, account=account_id))
             if unpacked <= MOST_OF_SHEET
             else ""
         )
-    found = _LINE_OF.match(data[:400].decode("utf-8", "ignore"))
-    return found[1].lower() if found else ""
+    matched = _LINE_OF.match(data[:400].decode("utf-8", "ignore"))
+    return matched[1].lower() if matched else ""
 
 
 def _members(data: bytes) -> list[zipfile.ZipInfo]:
@@ -132,16 +132,16 @@ def write_error_sheet(
 
 def _messages(evaluation: Evaluation, rows: Any) -> dict[int, list[tuple[str, str | None, str]]]:
     """List weight, field and message of what stops or asks, by row."""
-    found: dict[int, list[tuple[str, str | None, str]]] = {}
+    messages: dict[int, list[tuple[str, str | None, str]]] = {}
     for cause in evaluation.causes:
         if cause.hit.weight == "note":
             continue
         chosen = np.intersect1d(cause.open_rows, rows)
         for finding in iter_findings(cause, evaluation.facts, chosen):
-            found.setdefault(finding.row, []).append(
+            messages.setdefault(finding.row, []).append(
                 (finding.weight, finding.field, finding.message)
             )
-    return found
+    return messages
 
 
 def _why(notes: list[tuple[str, str | None, str]]) -> str:

@@ -67,14 +67,16 @@ def known_sources(
         connection: Inside a transaction.
         definitions: By the roster's number.
     """
-    found = []
-    for one in store.list_sources(connection):
-        if one.roster_id in definitions:
-            recipe = _recipe(one, definitions[one.roster_id])
-            if recipe is not None and connection.sight.covers(one.roster_id):
-                recipe = recipe.without(sensitive_fields(definitions[one.roster_id]))
-            found.append(KnownSource(one.id, one.roster_id, one.name, one.version, recipe))
-    return found
+    sources = []
+    for source in store.list_sources(connection):
+        if source.roster_id in definitions:
+            recipe = _recipe(source, definitions[source.roster_id])
+            if recipe is not None and connection.sight.covers(source.roster_id):
+                recipe = recipe.without(sensitive_fields(definitions[source.roster_id]))
+            sources.append(
+                KnownSource(source.id, source.roster_id, source.name, source.version, recipe)
+            )
+    return sources
 
 
 @dataclass(frozen=True)
@@ -112,7 +114,7 @@ def open_source(context: Context, source_id: int) -> OpenSource:
             raise NoSuchSource(source_id)
         definition = load_definition(connection, roster)
         known = known_sources(connection, {roster.id: definition})
-        source = next(one for one in known if one.id == source_id)
+        source = next(source for source in known if source.id == source_id)
         return OpenSource(source, roster, definition, store.list_recipes(connection, source_id))
 
 
@@ -169,7 +171,7 @@ def recipe_of(connection: Connection, roster: Roster, name: str) -> KnownSource 
     """Find a source of a roster by its name."""
     definition = load_definition(connection, roster)
     sources = known_sources(connection, {roster.id: definition})
-    return next((one for one in sources if key_of(one.name) == key_of(name)), None)
+    return next((source for source in sources if key_of(source.name) == key_of(name)), None)
 
 
 def learn_from(

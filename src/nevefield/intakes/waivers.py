@@ -60,7 +60,8 @@ def keep_waivers(
                 [(step.check, step.field, line) for line in step.lines], (row.account_id, row.at)
             )
     kept = [
-        (one, int(record_of_row[one.row]), *said[one.check, one.field, one.line]) for one in waivers
+        (waiver, int(record_of_row[waiver.row]), *said[waiver.check, waiver.field, waiver.line])
+        for waiver in waivers
     ]
     store.insert_waivers(connection, opened.roster.id, change_set_id, kept)
 
@@ -85,7 +86,7 @@ def open_waivers(
         roster = require_roster(connection, name)
         # Whether values are as they were is found in the values, also of who may not see them.
         whole, shown = load_snapshot(connection.whole(), roster), load_snapshot(connection, roster)
-        total, found = store.list_waivers(
+        total, waivers = store.list_waivers(
             connection, roster.id, record_id=record, start=start, limit=limit
         )
         standing = store.list_standing(connection, roster.id, today)
@@ -95,27 +96,31 @@ def open_waivers(
             else frozenset()
         )
     places = whole.places()
-    states = [_state(one, whole, places, today) for one in found]
+    states = [_state(waiver, whole, places, today) for waiver in waivers]
     if covered:
-        found = [replace(one, values=cover_values(shown.definition, one.values)) for one in found]
+        waivers = [
+            replace(waiver, values=cover_values(shown.definition, waiver.values))
+            for waiver in waivers
+        ]
     count = sum(
-        record in (None, one.record_id) and _is_as_it_was(one, whole, places) for one in standing
+        record in (None, waiver.record_id) and _is_as_it_was(waiver, whole, places)
+        for waiver in standing
     )
-    return OpenWaivers(shown, total, count, list(zip(found, states, strict=True)), covered)
+    return OpenWaivers(shown, total, count, list(zip(waivers, states, strict=True)), covered)
 
 
 def _state(
-    one: store.WaiverRow, snapshot: Snapshot, places: Mapping[int, int], today: date
+    waiver: store.WaiverRow, snapshot: Snapshot, places: Mapping[int, int], today: date
 ) -> State:
-    if one.withdrawn_at is not None:
+    if waiver.withdrawn_at is not None:
         return "withdrawn"
-    if one.taken_back:
+    if waiver.taken_back:
         return "taken back"
-    if one.record_id not in places:
+    if waiver.record_id not in places:
         return "gone"
-    if one.until is not None and one.until < today:
+    if waiver.until is not None and waiver.until < today:
         return "over"
-    return "stands" if _is_as_it_was(one, snapshot, places) else "changed"
+    return "stands" if _is_as_it_was(waiver, snapshot, places) else "changed"
 
 
 def _is_as_it_was(waiver: store.WaiverRow, snapshot: Snapshot, places: Mapping[int, int]) -> bool:

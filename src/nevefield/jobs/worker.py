@@ -132,8 +132,8 @@ def _done_before(context: Context, job: store.Job) -> dict[str, Any] | None:
     was told.
     """
     with context.database.transaction() as connection:
-        found = get_change_set_of(connection, job.arguments["intake"], job.arguments["steps"])
-    return {"change_set": found.id} if found else None
+        change_set = get_change_set_of(connection, job.arguments["intake"], job.arguments["steps"])
+    return {"change_set": change_set.id} if change_set else None
 
 
 def _run(context: Context, job: store.Job) -> dict[str, Any]:

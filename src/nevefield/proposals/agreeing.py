@@ -221,8 +221,8 @@ def read_choice(act: dict[str, Any]) -> Choice:
     """Read what of a change set is meant."""
     records, fields = act.get("records"), act.get("fields")
     return Choice(
-        frozenset(int(one) for one in records) if records is not None else None,
-        frozenset(str(one) for one in fields) if fields is not None else None,
+        frozenset(int(record) for record in records) if records is not None else None,
+        frozenset(str(field) for field in fields) if fields is not None else None,
         frozenset(int(one) for one in act.get("but") or ()),
     )
 

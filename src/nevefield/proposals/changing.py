@@ -66,19 +66,19 @@ def change_many(
     places = [place for place, number in enumerate(snapshot.ids.tolist()) if number in wanted]
     if not places:
         raise WrongStep("No record that is in the roster is chosen.")
-    said = (
+    message = (
         title
-        or f"{'; '.join(say_act(definition, one) for one in acts)}, {len(places):,} record{'s' * (len(places) != 1)}"  # noqa: E501
+        or f"{'; '.join(say_act(definition, act) for act in acts)}, {len(places):,} record{'s' * (len(places) != 1)}"  # noqa: E501
     )
     data = write_rows(snapshot, places, acts)
-    fields = [one.field for one in acts]
+    fields = [act.field for act in acts]
     with context.database.transaction() as connection:
         number = keep_rows(
             context,
             connection,
             roster,
             snapshot,
-            MadeRows(data=data, places=places, fields=fields, title=said),
+            MadeRows(data=data, places=places, fields=fields, title=message),
             account_id,
         )
     open_intake(context, number, progress)

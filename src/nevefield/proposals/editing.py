@@ -196,18 +196,20 @@ def _waivers(evaluation: Evaluation, reason: str, until: date | None) -> list[di
     nothing of one record.
     """
     steps: list[dict[str, Any]] = []
-    for hit in (one.hit for one in evaluation.causes if one.hit.weight == "ask" and one.is_open):
+    for hit in (
+        cause.hit for cause in evaluation.causes if cause.hit.weight == "ask" and cause.is_open
+    ):
         # How much of a file changes says nothing about one record that somebody sets by hand.
         declared = DECLARED.get(hit.check)
-        said = ALONE if declared is not None and isinstance(declared.run, OfFile) else reason
-        if not said:
+        message = ALONE if declared is not None and isinstance(declared.run, OfFile) else reason
+        if not message:
             continue
         step: dict[str, Any] = {
             "kind": "waive",
             "check": hit.check,
             "field": hit.field,
             "lines": [LINE],
-            "reason": said,
+            "reason": message,
         }
         if hit.whole:
             step |= {"field": hit.group, "lines": [WHOLE]}

@@ -52,9 +52,9 @@ def end_later(
             f" {arguments['change_set']} has it"
         )
         known = [
-            one
-            for one in list_scheduled(connection, titled=title[:200])
-            if one.roster_id == roster_id
+            scheduled
+            for scheduled in list_scheduled(connection, titled=title[:200])
+            if scheduled.roster_id == roster_id
         ]
     if known:
         return {"scheduled": known[0].id}

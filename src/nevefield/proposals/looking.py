@@ -51,7 +51,9 @@ class Waiting:
 def list_proposed(context: Context) -> list[Proposed]:
     """List what waits for a second person, the oldest first."""
     with context.database.transaction() as connection:
-        return [look_at_proposal(connection, one) for one in store.list_proposals(connection)]
+        return [
+            look_at_proposal(connection, proposal) for proposal in store.list_proposals(connection)
+        ]
 
 
 def open_proposal(context: Context, proposal_id: int) -> Proposed:
@@ -71,7 +73,7 @@ def list_waiting(context: Context) -> list[Waiting]:
     """List what waits for its day, and what could not be done on it."""
     with context.database.transaction() as connection:
         listed = scheduled_store.list_scheduled(connection)
-        return [look_at_scheduled(connection, one) for one in listed]
+        return [look_at_scheduled(connection, scheduled) for scheduled in listed]
 
 
 def look_at_intake(context: Context, intake_id: int) -> tuple[Proposed | None, Waiting | None]:

@@ -123,13 +123,18 @@ def call_off(context: Context, scheduled_id: int, account_id: int | None, reason
         NotScheduled: There is nothing that waits under this number.
     """
     with context.database.transaction() as connection:
-        found = store.get_scheduled(connection, scheduled_id)
-        if found is None or not store.call_off(
-            connection, found.intake_id, reason.strip(), account_id
+        scheduled = store.get_scheduled(connection, scheduled_id)
+        if scheduled is None or not store.call_off(
+            connection, scheduled.intake_id, reason.strip(), account_id
         ):
             raise NotScheduled("This does not wait any more: it was done, or called off.")
         insert_audit(
-            connection, "called-off", found.title, account_id, context.now(), scheduled=scheduled_id
+            connection,
+            "called-off",
+            scheduled.title,
+            account_id,
+            context.now(),
+            scheduled=scheduled_id,
         )
 
 
@@ -139,9 +144,18 @@ def queue_due(context: Context) -> int:
     """
     with context.database.transaction() as connection:
         due = store.claim_due(connection, context.today())
-        for one in due:
-            arguments = {"intake": one.intake_id, "steps": one.steps, "scheduled": one.id}
+        for scheduled in due:
+            arguments = {
+                "intake": scheduled.intake_id,
+                "steps": scheduled.steps,
+                "scheduled": scheduled.id,
+            }
             job_store.insert_job(
-                connection, JobKind.APPLY, one.roster_id, arguments, one.account_id, context.now()
+                connection,
+                JobKind.APPLY,
+                scheduled.roster_id,
+                arguments,
+                scheduled.account_id,
+                context.now(),
             )
     return len(due)

@@ -35,7 +35,7 @@ WORK: dict[str, Callable[..., Any]] = {
 def main() -> None:
     """Answer requests until the pipe closes."""
     os.nice(5)  # who waits for a page comes before who waits for a file
-    comes, goes = (Connection(int(one)) for one in sys.argv[1:3])
+    comes, goes = (Connection(int(text)) for text in sys.argv[1:3])
     goes.send("ready")
     while True:
         try:

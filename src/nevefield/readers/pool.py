@@ -114,8 +114,8 @@ class Readers:
 
     def first_texts(self, data: bytes, *, account: int | None = None) -> list[str]:
         """Return the texts of the first row of a workbook, as `first_texts` does."""
-        made: list[str] = self._do("first_texts", (data,), account)
-        return made
+        texts: list[str] = self._do("first_texts", (data,), account)
+        return texts
 
     def close(self) -> None:
         """End the processes that wait."""

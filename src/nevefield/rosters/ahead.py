@@ -46,7 +46,7 @@ def look_ahead(
     columns = {}
     for name, column in snapshot.columns.items():
         kept = column.replace(changes.get(name, {})).take(stay)
-        fresh = [_text(one[name][1]) if name in one else None for one in joins]
+        fresh = [_text(join[name][1]) if name in join else None for join in joins]
         columns[name] = (
             Column.encode(pa.array([*kept.rows(np.arange(len(kept))), *fresh], pa.string()))
             if joins

@@ -156,18 +156,18 @@ def _take(connection: Connection, name: str) -> tuple[CodeList, int]:
 def _refuse(codes: Sequence[Code], before: CodeList, used: Mapping[str, int]) -> None:
     seen: set[str] = set()
     refuse_loops(codes)
-    for line, one in enumerate(codes, 1):
-        if not one.code:
+    for line, code in enumerate(codes, 1):
+        if not code.code:
             raise WrongCodes(line, "the code is empty.")
-        if one.code in seen:
-            raise WrongCodes(line, f"{one.code!r} stands twice.")
-        if one.first_day and one.last_day and one.first_day > one.last_day:
-            raise WrongCodes(line, f"{one.code!r} ends before it begins.")
-        seen.add(one.code)
-    for line, one in enumerate(before.codes, 1):
-        if one.code not in seen and used.get(one.code):
+        if code.code in seen:
+            raise WrongCodes(line, f"{code.code!r} stands twice.")
+        if code.first_day and code.last_day and code.first_day > code.last_day:
+            raise WrongCodes(line, f"{code.code!r} ends before it begins.")
+        seen.add(code.code)
+    for line, code in enumerate(before.codes, 1):
+        if code.code not in seen and used.get(code.code):
             raise WrongCodes(
                 line,
-                f"{one.code!r} is used by {used[one.code]} records; give it a last day instead of"
+                f"{code.code!r} is used by {used[code.code]} records; give it a last day instead of"
                 " taking it away.",
             )

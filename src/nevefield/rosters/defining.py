@@ -48,17 +48,17 @@ def _read(connection: Connection, name: str, document: Any) -> Definition:
     """
     definition = read_definition(document)
     snapshot = load_snapshot(connection, require_roster(connection, name))
-    for number, one in enumerate(definition.fields):
-        was = snapshot.definition.by_name.get(one.name)
+    for number, field in enumerate(definition.fields):
+        was = snapshot.definition.by_name.get(field.name)
         if (
             was
-            and bool(was.several) != bool(one.several)
-            and (snapshot.columns[one.name].codes >= 0).any()
+            and bool(was.several) != bool(field.several)
+            and (snapshot.columns[field.name].codes >= 0).any()
         ):
             kept = "several values" if was.several else "one value"
             raise WrongDefinition(
                 f"fields[{number}].nevefield.several",
-                f"records have {kept} in {one.title}; add a field instead.",
+                f"records have {kept} in {field.title}; add a field instead.",
             )
     if definition.name != name:
         raise WrongDefinition(

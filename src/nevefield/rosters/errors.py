@@ -88,10 +88,10 @@ class NotScheduled(RosterError):
 class NeverTogether(RosterError):
     """Values that must never meet in one record would."""
 
-    def __init__(self, said: list[str]) -> None:
-        self.said = said
+    def __init__(self, texts: list[str]) -> None:
+        self.said = texts
         super().__init__(
-            f"{'; '.join(said)} must never meet in one record. Nothing was changed; take one of"
+            f"{'; '.join(texts)} must never meet in one record. Nothing was changed; take one of"
             " them out first."
         )
 

@@ -100,7 +100,7 @@ def namer(context: Context, snapshot: Snapshot) -> Callable[[int], str]:
     with context.database.transaction() as connection:
         hidden = unnamed_of(connection, definition)
         others = load_others(connection, definition)
-    seen = {name: other for name, other in others.items() if name not in hidden}
+    seen = {name: snapshot for name, snapshot in others.items() if name not in hidden}
     return lambda place: name_member(
         definition, lambda field: snapshot.columns[field].at(place), seen
     )
@@ -178,7 +178,7 @@ def open_life(context: Context, record_id: int) -> Life:
         if roster is None:
             raise NoSuchRecord(record_id)
         definition = load_definition(connection, roster)
-        found = store.list_life(connection, record_id)
+        life = store.list_life(connection, record_id)
         leavings = store.list_leavings(connection, record_id)
         ahead = list_ahead(connection, record_id)
         snapshot = load_snapshot(connection, roster)
@@ -186,13 +186,15 @@ def open_life(context: Context, record_id: int) -> Life:
 
     def moves(old: dict[str, Any], new: dict[str, Any]) -> list[Move]:
         before, after = (cover_values(definition, one) if covers else one for one in (old, new))
-        names = [one.name for one in definition.fields if old.get(one.name) != new.get(one.name)]
+        names = [
+            field.name for field in definition.fields if old.get(field.name) != new.get(field.name)
+        ]
         return [Move(name, before.get(name), after.get(name)) for name in names]
 
-    contents = [json.loads(version.content) for version, _, _, _ in found]
+    contents = [json.loads(version.content) for version, _, _, _ in life]
     versions = [
         LifeVersion(*one, cover_values(definition, now) if covers else now, moves(was, now))
-        for one, was, now in zip(found, [{}, *contents], contents, strict=False)
+        for one, was, now in zip(life, [{}, *contents], contents, strict=False)
     ]
     return Life(
         record_id,
@@ -224,11 +226,13 @@ class Ahead:
     moves: list[Move]
 
 
-def _ahead(one: ActAhead, moves: Callable[[dict[str, Any], dict[str, Any]], list[Move]]) -> Ahead:
+def _ahead(
+    act_ahead: ActAhead, moves: Callable[[dict[str, Any], dict[str, Any]], list[Move]]
+) -> Ahead:
     was, becomes = (
-        {name: pair[side] for name, pair in (one.fields or {}).items()} for side in (0, 1)
+        {name: pair[side] for name, pair in (act_ahead.fields or {}).items()} for side in (0, 1)
     )
-    return Ahead(one, moves(was, becomes))
+    return Ahead(act_ahead, moves(was, becomes))
 
 
 def choose_records(
@@ -304,7 +308,7 @@ def find_people(snapshot: Snapshot, text: str, most: int) -> list[int]:
     names = [
         *definition.primary_key,
         *name_fields(definition),
-        *(one.name for one in definition.fields if one.is_mail),
+        *(field.name for field in definition.fields if field.is_mail),
     ]
     found = _with_text(snapshot, text, list(dict.fromkeys(names)))
     return [int(place) for place in np.flatnonzero(found)[:most]]
@@ -315,7 +319,7 @@ def export_roster(roster: Roster, snapshot: Snapshot, kind: str) -> Export:
     it.
     """
     definition = snapshot.definition
-    names = [one.name for one in definition.fields]
+    names = [field.name for field in definition.fields]
     everyone = choose_records(snapshot)
     if kind == "json":
         records = [snapshot.values(int(place)) for place in everyone]
@@ -371,10 +375,10 @@ def code_users(connection: Connection) -> dict[str, list[tuple[str, str, Snapsho
     found: dict[str, list[tuple[str, str, Snapshot]]] = {}
     for roster in roster_store.list_seen(connection):
         snapshot = load_snapshot(connection, roster)
-        for one in snapshot.definition.fields:
-            if one.code_list:
-                found.setdefault(one.code_list, []).append(
-                    (f"{roster.title}, {one.title}", one.name, snapshot)
+        for field in snapshot.definition.fields:
+            if field.code_list:
+                found.setdefault(field.code_list, []).append(
+                    (f"{roster.title}, {field.title}", field.name, snapshot)
                 )
     return found
 

@@ -73,9 +73,9 @@ def merge_code(
         if name not in lists:
             raise NoSuchRoster(name)
         known = lists[name].by_code
-        for one in (code, into):
-            if one not in known:
-                raise WrongCodes(1, f"there is no code {one!r} in the list {name!r}.")
+        for text in (code, into):
+            if text not in known:
+                raise WrongCodes(1, f"there is no code {text!r} in the list {name!r}.")
         if code == into:
             raise WrongCodes(1, f"{code!r} cannot be merged into itself.")
         today = context.today()
@@ -90,35 +90,35 @@ def merge_code(
             account_id=account_id,
             at=context.now(),
         )
-        found = []
+        mergeds = []
         for roster, _ in roster_store.list_rosters(connection):
             done = _merge_in(connection, roster, merge, new)
             if done is not None:
-                found.append(done)
+                mergeds.append(done)
         if not look:
             codes = _without(lists[name].codes, known[code], into, context, retire)
             roster_store.replace_code_list(connection, name, codes)
             kind = "code-retired" if retire else "code-merged"
             insert_audit(connection, kind, f"{name} {code} → {into}", account_id, context.now())
-    return found
+    return mergeds
 
 
 def _without(
     codes: tuple[Code, ...], gone: Code, into: str, context: Context, retire: bool
 ) -> list[Code]:
     kept = []
-    for one in codes:
-        if one.code == gone.code and retire:
-            kept.append(replace(one, last_day=context.today() - timedelta(days=1)))
-        elif one.code == into and not retire:
-            names = (*one.aliases, gone.code, *filter(None, (gone.label,)), *gone.aliases)
+    for code in codes:
+        if code.code == gone.code and retire:
+            kept.append(replace(code, last_day=context.today() - timedelta(days=1)))
+        elif code.code == into and not retire:
+            names = (*code.aliases, gone.code, *filter(None, (gone.label,)), *gone.aliases)
             kept.append(
                 replace(
-                    one, aliases=tuple(dict.fromkeys(name for name in names if name != one.label))
+                    code, aliases=tuple(dict.fromkeys(name for name in names if name != code.label))
                 )
             )
-        elif one.code != gone.code:
-            kept.append(one)
+        elif code.code != gone.code:
+            kept.append(code)
     return kept
 
 
@@ -134,7 +134,7 @@ def _merge_in(
     connection: Connection, roster: roster_store.Roster, merge: _Merge, new: NewChangeSet
 ) -> Merged | None:
     definition = load_definition(connection, roster)
-    fields = [one.name for one in definition.fields if one.code_list == merge.name]
+    fields = [field.name for field in definition.fields if field.code_list == merge.name]
     if not fields:
         return None
     version = roster_store.lock_roster(connection, roster.id)
@@ -162,7 +162,7 @@ def _altered(
     for field in fields:
         value = values.get(field)
         if isinstance(value, list) and code in value:
-            values[field] = list(dict.fromkeys(into if one == code else one for one in value))
+            values[field] = list(dict.fromkeys(into if item == code else item for item in value))
             touched = True
         elif value == code:
             values[field] = into

@@ -45,8 +45,12 @@ def open_receipt(context: Context, change_set_id: int) -> Receipt:
         NoSuchChangeSet: There is none, or its roster may not be seen.
     """
     with context.database.transaction() as connection:
-        found = store.find_change_set(connection, change_set_id)
-        roster = roster_store.get_roster_by_id(connection, found[0].roster_id) if found else None
-    if found is None or roster is None:
+        change_set = store.find_change_set(connection, change_set_id)
+        roster = (
+            roster_store.get_roster_by_id(connection, change_set[0].roster_id)
+            if change_set
+            else None
+        )
+    if change_set is None or roster is None:
         raise NoSuchChangeSet(change_set_id)
-    return Receipt(roster, *found)
+    return Receipt(roster, *change_set)

@@ -76,24 +76,24 @@ def write_request_sheet(
     """
     if strange := [name for name in chosen if name not in definition.by_name]:
         raise UnknownFields(strange, definition)
-    wanted = [one for one in definition.fields if not chosen or one.name in chosen]
+    wanted = [field for field in definition.fields if not chosen or field.name in chosen]
     fields = [
-        one
-        for one in definition.fields
-        if one.name in definition.primary_key
-        or (one in wanted and (not owner or one.owner == owner))
+        field
+        for field in definition.fields
+        if field.name in definition.primary_key
+        or (field in wanted and (not owner or field.owner == owner))
     ]
     used = {
-        one.code_list: [code for code in codes[one.code_list].codes if code.is_used(today)]
-        for one in fields
-        if one.code_list
+        field.code_list: [code for code in codes[field.code_list].codes if code.is_used(today)]
+        for field in fields
+        if field.code_list
     }
-    example = [f"{EXAMPLE} {_example(one, used, definition)}" for one in fields]
+    example = [f"{EXAMPLE} {_example(field, used, definition)}" for field in fields]
     if kind == "csv":
         out = io.StringIO(newline="")
         said = [[MADE_FOR + made_for]] if made_for else []
         csv.writer(out, lineterminator="\r\n").writerows(
-            [*said, [one.title for one in fields], example]
+            [*said, [field.title for field in fields], example]
         )
         return Export(
             b"\xef\xbb\xbf" + out.getvalue().encode(),
@@ -133,20 +133,20 @@ def _workbook(
         book.add_format({"italic": True, "font_color": "#51616B", "num_format": "@"}),
     )
     places = _write_lists(lists, used, must)
-    for column, one in enumerate(fields):
-        sheet.set_column(column, column, max(14, len(one.title) + 4), text)
+    for column, field in enumerate(fields):
+        sheet.set_column(column, column, max(14, len(field.title) + 4), text)
         sheet.write_string(
             0,
             column,
-            f"{one.title} *" if one.required else one.title,
-            must if one.required else may,
+            f"{field.title} *" if field.required else field.title,
+            must if field.required else may,
         )
         sheet.write_comment(
-            0, column, _note(one, definition)[:_LONGEST_NOTE], {"x_scale": 2, "y_scale": 1.5}
+            0, column, _note(field, definition)[:_LONGEST_NOTE], {"x_scale": 2, "y_scale": 1.5}
         )
         sheet.write_string(1, column, example[column], faint)
-        if one.code_list and not one.several and places[one.code_list][1]:
-            place, count = places[one.code_list]
+        if field.code_list and not field.several and places[field.code_list][1]:
+            place, count = places[field.code_list]
             choice = {
                 "validate": "list",
                 "source": f"=Codes!${place}$2:${place}${count + 1}",
@@ -194,18 +194,18 @@ def _write_lists(
     return places
 
 
-def _note(one: Field, definition: Definition) -> str:
-    said = ["Required." if one.required else "May stay empty."]
-    if one.name in definition.primary_key:
-        said.append("By this we know the person.")
-    if one.identifier:
+def _note(field: Field, definition: Definition) -> str:
+    messages = ["Required." if field.required else "May stay empty."]
+    if field.name in definition.primary_key:
+        messages.append("By this we know the person.")
+    if field.identifier:
         parts = [
-            f"begins with {one.identifier.prefix}" if one.identifier.prefix else "",
-            f"{one.identifier.length} characters" if one.identifier.length else "",
+            f"begins with {field.identifier.prefix}" if field.identifier.prefix else "",
+            f"{field.identifier.length} characters" if field.identifier.length else "",
         ]
-        said.append(
+        messages.append(
             "An identifier:"
-            f" {', '.join(filter(None, [*parts, 'with a check character' if one.identifier.check else '']))}."  # noqa: E501
+            f" {', '.join(filter(None, [*parts, 'with a check character' if field.identifier.check else '']))}."  # noqa: E501
         )
     kinds = {
         "date": "A day, such as 2026-09-01.",
@@ -213,30 +213,30 @@ def _note(one: Field, definition: Definition) -> str:
         "integer": "A whole number.",
         "number": "A number.",
     }
-    said.append(kinds.get(one.type, ""))
-    if one.code_list:
-        said.append("One of the codes of the sheet Codes; their names are understood too.")
-    if one.several:
-        said.append(f"Several may stand in one cell, with “{one.several}” between.")
-    if one.is_mail:
-        said.append("A mail address.")
-    if one.minimum or one.maximum:
-        said.append(f"From {one.minimum or '…'} to {one.maximum or '…'}.")
-    return " ".join(filter(None, said))
+    messages.append(kinds.get(field.type, ""))
+    if field.code_list:
+        messages.append("One of the codes of the sheet Codes; their names are understood too.")
+    if field.several:
+        messages.append(f"Several may stand in one cell, with “{field.several}” between.")
+    if field.is_mail:
+        messages.append("A mail address.")
+    if field.minimum or field.maximum:
+        messages.append(f"From {field.minimum or '…'} to {field.maximum or '…'}.")
+    return " ".join(filter(None, messages))
 
 
-def _example(one: Field, used: Mapping[str, list[Any]], definition: Definition) -> str:
-    if one.identifier:
+def _example(field: Field, used: Mapping[str, list[Any]], definition: Definition) -> str:
+    if field.identifier:
         body = "0" * max(
-            1, one.identifier.length - len(one.identifier.prefix) - bool(one.identifier.check)
+            1, field.identifier.length - len(field.identifier.prefix) - bool(field.identifier.check)
         )
-        if any(key.fields == (one.name,) for key in definition.foreign_keys):
+        if any(key.fields == (field.name,) for key in definition.foreign_keys):
             body = body[:-1] + "1"  # somebody else: nobody refers to themselves
-        return add_check(one.identifier, body) or one.title
-    if one.code_list:
-        return used[one.code_list][0].code if used[one.code_list] else ""
-    if one.kind == "phone" or one.is_mail:
-        return "+44 7700 900417" if one.kind else "ines.rask@q.example"
+        return add_check(field.identifier, body) or field.title
+    if field.code_list:
+        return used[field.code_list][0].code if used[field.code_list] else ""
+    if field.kind == "phone" or field.is_mail:
+        return "+44 7700 900417" if field.kind else "ines.rask@q.example"
     meant = {"family-name": "Rask", "given-name": "Ines", "birth-date": "2008-03-14"}
     kinds = {
         "date": "2026-09-01",
@@ -245,4 +245,4 @@ def _example(one: Field, used: Mapping[str, list[Any]], definition: Definition) 
         "number": "12.5",
         "year": "2026",
     }
-    return meant.get(one.means) or kinds.get(one.type) or one.title.casefold()
+    return meant.get(field.means) or kinds.get(field.type) or field.title.casefold()

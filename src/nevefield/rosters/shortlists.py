@@ -141,10 +141,10 @@ def require_shortlist(
     Raises:
         NoSuchShortlist: There is none, or it is another's own.
     """
-    found = store.get_shortlist(connection, shortlist_id)
-    if found is None or not (found.is_shared or found.account_id == account_id):
+    shortlist = store.get_shortlist(connection, shortlist_id)
+    if shortlist is None or not (shortlist.is_shared or shortlist.account_id == account_id):
         raise NoSuchShortlist(shortlist_id)
-    return found
+    return shortlist
 
 
 def list_counted(context: Context, name: str, account_id: int) -> list[Counted]:
@@ -171,11 +171,11 @@ def open_shortlist(context: Context, shortlist_id: int, account_id: int) -> Coun
         NoSuchRoster: Its roster may not be seen.
     """
     with context.database.transaction() as connection:
-        found = require_shortlist(connection, shortlist_id, account_id)
-        roster = roster_store.get_roster_by_id(connection, found.roster_id)
+        shortlist = require_shortlist(connection, shortlist_id, account_id)
+        roster = roster_store.get_roster_by_id(connection, shortlist.roster_id)
         if roster is None:
             raise NoSuchRoster("")
-        return _count(context, connection, found, load_snapshot(connection, roster))
+        return _count(context, connection, shortlist, load_snapshot(connection, roster))
 
 
 def see_places(
@@ -188,10 +188,10 @@ def see_places(
             are kept from them.
     """
     with context.database.transaction() as connection:
-        found = require_shortlist(connection, shortlist_id, account_id)
-        if not _may_see(connection, found, snapshot):
+        shortlist = require_shortlist(connection, shortlist_id, account_id)
+        if not _may_see(connection, shortlist, snapshot):
             raise NoSuchShortlist(shortlist_id)
-        return places_of(connection, found, snapshot, context.today())
+        return places_of(connection, shortlist, snapshot, context.today())
 
 
 def find_meant(context: Context, name: str, meant: Meant, account_id: int) -> list[int]:
@@ -273,12 +273,12 @@ def change_shortlist(
         WrongStep: It is a live one, or a record is of another roster.
     """
     with context.database.transaction() as connection:
-        found = require_shortlist(connection, shortlist_id, account_id)
-        if found.live is not None:
+        shortlist = require_shortlist(connection, shortlist_id, account_id)
+        if shortlist.live is not None:
             raise WrongStep(
                 "A live shortlist follows its condition; nobody is put on it or taken off by hand."
             )
-        roster = roster_store.get_roster_by_id(connection, found.roster_id)
+        roster = roster_store.get_roster_by_id(connection, shortlist.roster_id)
         known = set(load_snapshot(connection, roster).ids.tolist()) if roster else set()
         if any(number not in known for number in add):
             raise WrongStep("Some of these records are not in the roster any more.")
@@ -293,12 +293,12 @@ def drop_shortlist(context: Context, shortlist_id: int, account_id: int | None) 
         NoSuchShortlist: There is none.
     """
     with context.database.transaction() as connection:
-        found = require_shortlist(connection, shortlist_id, account_id)
+        shortlist = require_shortlist(connection, shortlist_id, account_id)
         store.delete_shortlist(connection, shortlist_id)
         insert_audit(
             connection,
             "shortlist-dropped",
-            found.title,
+            shortlist.title,
             account_id,
             context.now(),
             shortlist=shortlist_id,

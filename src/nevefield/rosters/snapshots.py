@@ -87,8 +87,10 @@ def load_definition(connection: Connection, roster: store.Roster) -> Definition:
     def make() -> Definition:
         return read_definition(store.get_definition(connection, roster.id, roster.definition))
 
-    found: Definition = _DEFINITIONS.get((name_of(connection), roster.id, roster.definition), make)
-    return found
+    definition: Definition = _DEFINITIONS.get(
+        (name_of(connection), roster.id, roster.definition), make
+    )
+    return definition
 
 
 def load_codes(
@@ -105,15 +107,15 @@ def load_codes(
         name_of(connection),
         versions if versions is not None else store.get_code_versions(connection),
     )
-    found: dict[str, CodeList] = _CODES.get(key, lambda: store.list_code_lists(connection))
+    codes: dict[str, CodeList] = _CODES.get(key, lambda: store.list_code_lists(connection))
     if connection.sight.everywhere >= Level.LOOK:
-        return found
+        return codes
     used = {
-        one.code_list
+        field.code_list
         for roster in store.list_seen(connection)
-        for one in load_definition(connection, roster).fields
+        for field in load_definition(connection, roster).fields
     }
-    return {name: one for name, one in found.items() if name in used}
+    return {name: code for name, code in codes.items() if name in used}
 
 
 def load_snapshot(
@@ -134,8 +136,8 @@ def load_snapshot(
         )
 
     key = (name_of(connection), roster.id, wanted, roster.definition)
-    found: Snapshot = (_SNAPSHOTS if wanted == roster.version else _PAST).get(key, make)
-    return as_seen(connection, roster, found)
+    snapshot: Snapshot = (_SNAPSHOTS if wanted == roster.version else _PAST).get(key, make)
+    return as_seen(connection, roster, snapshot)
 
 
 def as_seen(connection: Connection, roster: store.Roster, snapshot: Snapshot) -> Snapshot:
@@ -172,16 +174,16 @@ def unnamed_of(connection: Connection, definition: Definition) -> frozenset[str]
     named += [
         (name, (field,)) for check in definition.checks for name, field in check.names.rosters
     ]
-    found = set()
+    texts = set()
     for name, targets in named:
         roster = store.get_roster(connection, name)
         if roster is None:
-            found |= {name} if store.get_roster(connection.whole(), name) is not None else set()
+            texts |= {name} if store.get_roster(connection.whole(), name) is not None else set()
         elif connection.sight.covers(roster.id):
             other = load_definition(connection, roster)
             if sensitive_fields(other) & {*name_fields(other), *targets}:
-                found.add(name)
-    return frozenset(found)
+                texts.add(name)
+    return frozenset(texts)
 
 
 def name_of(connection: Connection) -> tuple[str, str]:

@@ -93,8 +93,8 @@ class UndoPlan:
     def digest(self) -> str:
         """Return a digest of exactly what would be written."""
         made = hashlib.sha256()
-        for one in self.people:
-            made.update(f"{one.record}\t{one.content}\n".encode())
+        for person in self.people:
+            made.update(f"{person.record}\t{person.content}\n".encode())
         return made.hexdigest()
 
 
@@ -143,32 +143,32 @@ def plan_undo(connection: Connection, change_set_id: int, choice: Choice | None 
     turned = [
         _turn(definition, *one, now.get(one[0]), choice.fields, covers=covers) for one in wanted
     ]
-    kept = [one for one in turned if one.rests]
+    kept = [person for person in turned if person.rests]
     later = store.list_later(
-        connection, [one.record for one in kept[:LATER_SHOWN]], change_set.version
+        connection, [person.record for person in kept[:LATER_SHOWN]], change_set.version
     )
     for one in kept:
         one.later.extend(later.get(one.record, []))
-    people = [one for one in turned if one.does]
+    people = [person for person in turned if person.does]
     pairs = (
-        [(_read(now.get(one.record)), _read(one.content)) for one in people]
+        [(_read(now.get(person.record)), _read(person.content)) for person in people]
         if has_privileges(definition)
         else []
     )
     raised = count_raised(definition, pairs)
     if covers:
-        people, kept = ([_cover(definition, one) for one in some] for some in (people, kept))
+        people, kept = ([_cover(definition, person) for person in some] for some in (people, kept))
     return UndoPlan(change_set, roster, roster.version, people, kept, raised)
 
 
-def _cover(definition: Definition, one: Turned) -> Turned:
+def _cover(definition: Definition, turned: Turned) -> Turned:
     """Cover the kept values of one record; what it would become is not there."""
 
     def covered(name: str, value: Any) -> Any:
         return cover_values(definition, {name: value})[name]
 
-    fields = [(name, covered(name, now), covered(name, then)) for name, now, then in one.fields]
-    return replace(one, content=None, fields=fields)
+    fields = [(name, covered(name, now), covered(name, then)) for name, now, then in turned.fields]
+    return replace(turned, content=None, fields=fields)
 
 
 def _read(text: str | None) -> Content | None:
@@ -194,7 +194,7 @@ def _turn(
     who = (
         record,
         name_person(definition, shown.get),
-        " ".join(str(shown.get(one, "")) for one in definition.primary_key),
+        " ".join(str(shown.get(name, "")) for name in definition.primary_key),
     )
     if old is None or new is None:  # it joined, or it left
         if fields is not None or current == old:
@@ -226,12 +226,12 @@ def _turn(
     return Turned(*who, "values", text, moves, rests)
 
 
-def _differing(definition: Definition, one: Content, other: Content) -> list[str]:
+def _differing(definition: Definition, content: Content, other: Content) -> list[str]:
     """List the fields in which two contents differ, in the definition's order, fields that it
     has no more at the end.
     """
-    names = dict.fromkeys([*definition.by_name, *one, *other])
-    return [name for name in names if one.get(name) != other.get(name)]
+    names = dict.fromkeys([*definition.by_name, *content, *other])
+    return [name for name in names if content.get(name) != other.get(name)]
 
 
 def take_back_records(
@@ -273,9 +273,9 @@ def take_back_records(
     _refuse_undo(plan, digest, as_far=as_far)
     is_whole = choice.is_whole and not plan.kept
     definition = load_definition(connection, plan.roster)
-    returning = {one.record for one in plan.people if one.does == "returns"}
+    returning = {person.record for person in plan.people if person.does == "returns"}
     writes = make_writes(
-        definition, [(one.record, one.content, None, False) for one in plan.people]
+        definition, [(person.record, person.content, None, False) for person in plan.people]
     )
     number, _, receipt = alter_roster(
         connection,
@@ -294,8 +294,8 @@ def take_back_records(
     )
     counts = {
         "returned": len(returning),
-        "values": sum(one.does == "values" for one in plan.people),
-        "left": sum(one.does == "leaves" for one in plan.people),
+        "values": sum(person.does == "values" for person in plan.people),
+        "left": sum(person.does == "leaves" for person in plan.people),
         "kept": len(plan.kept),
     }
     who = {
@@ -333,4 +333,6 @@ def _named(people: Sequence[Turned], does: str) -> list[tuple[int, str, str]]:
     """Name those of whom the same becomes, for the receipt: record, name and key; the first of
     many.
     """
-    return [(one.record, one.name, one.key) for one in people if one.does == does][:PEOPLE_KEPT]
+    return [(person.record, person.name, person.key) for person in people if person.does == does][
+        :PEOPLE_KEPT
+    ]

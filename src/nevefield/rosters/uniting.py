@@ -44,8 +44,8 @@ class OpenDoubles:
         """Tell whether two records agree in a field, also where its values are covered; None
         when neither has one.
         """
-        one, other = (self._whole.folded(name).at(record) for record in records)
-        return None if one is other is None else one == other
+        text, other = (self._whole.folded(name).at(record) for record in records)
+        return None if text is other is None else text == other
 
 
 def open_doubles(context: Context, name: str) -> OpenDoubles:
@@ -142,8 +142,8 @@ def merge_records(
             raise RosterMoved(version, now)
         definition = load_definition(connection, roster)
         contents = {
-            one: json.loads(text)
-            for one, text in store.list_contents(connection, roster.id, [keep, gone])
+            number: json.loads(text)
+            for number, text in store.list_contents(connection, roster.id, [keep, gone])
         }
         if keep == gone or len(contents) != 2:
             raise NoSuchRecord(gone if keep in contents else keep)
@@ -168,24 +168,24 @@ def merge_records(
 
 
 def _places(snapshot: Snapshot, *numbers: int) -> list[int]:
-    found = []
+    places = []
     for number in numbers:
         place = np.flatnonzero(snapshot.ids == number)
         if not len(place):
             raise NoSuchRecord(number)
-        found.append(int(place[0]))
-    return found
+        places.append(int(place[0]))
+    return places
 
 
 def _unite(
     definition: Definition, kept: dict[str, Any], gone: dict[str, Any], take: Collection[str]
 ) -> dict[str, Any]:
     united = {**gone, **kept}
-    for one in definition.fields:
-        if one.name in take and one.name in gone:
-            united[one.name] = gone[one.name]
-        elif one.several and one.name in gone and one.name in kept:
-            united[one.name] = list(dict.fromkeys([*kept[one.name], *gone[one.name]]))
+    for field in definition.fields:
+        if field.name in take and field.name in gone:
+            united[field.name] = gone[field.name]
+        elif field.several and field.name in gone and field.name in kept:
+            united[field.name] = list(dict.fromkeys([*kept[field.name], *gone[field.name]]))
     return united
 
 
@@ -200,7 +200,7 @@ def _referring(
     """Let those who refer to the record that leaves, within the roster, refer to the one that
     stays.
     """
-    own = [one for one in definition.foreign_keys if not one.resource and len(one.fields) == 1]
+    own = [key for key in definition.foreign_keys if not key.resource and len(key.fields) == 1]
     moves = [(one.fields[0], gone.get(one.target[0]), united.get(one.target[0])) for one in own]
     moves = [move for move in moves if move[1] is not None and move[1] != move[2]]
     if not moves:

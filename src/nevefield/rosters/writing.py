@@ -30,7 +30,7 @@ def make_writes(
     """Make writes of records: number, content (None: it leaves), line, whether it is new; the
     keys are worked out here.
     """
-    staying = [one for one in records if one[1] is not None]
+    staying = [record for record in records if record[1] is not None]
     snapshot = Snapshot.of_documents(
         definition, [one[0] for one in staying], [one[1] or "{}" for one in staying]
     )
@@ -82,9 +82,9 @@ def alter_roster(
     change_set_id = store.insert_change_set(connection, roster.id, version, new)
     written = write_records(connection, roster.id, version, writes, progress)
     planned = {
-        "joined": sum(one.is_new for one in writes),
-        "changed": sum(not one.is_new and one.content is not None for one in writes),
-        "left": sum(one.content is None for one in writes),
+        "joined": sum(write.is_new for write in writes),
+        "changed": sum(not write.is_new and write.content is not None for write in writes),
+        "left": sum(write.content is None for write in writes),
     }
     found = {"joined": written.joined, "changed": written.changed, "left": written.left}
     if planned != found:
@@ -114,10 +114,12 @@ def _refuse_privileges(
     raised = 0
     if has_privileges(definition):
         after = {
-            one.record_id: json.loads(one.content) for one in writes if one.content is not None
+            write.record_id: json.loads(write.content)
+            for write in writes
+            if write.content is not None
         }
-        if said := find_meeting(definition, after.values()):
-            raise NeverTogether(said)
+        if meeting := find_meeting(definition, after.values()):
+            raise NeverTogether(meeting)
         before = {
             number: json.loads(text)
             for number, text in store.list_contents(connection, roster.id, list(after))

@@ -64,9 +64,9 @@ def load_demo(
         _begin_return(context, made, account_id)
 
 
-def _begin_return(context: Context, made: Path, account_id: int | None) -> None:
+def _begin_return(context: Context, path: Path, account_id: int | None) -> None:
     """Begin the autumn return to the Registry of Mariners, from what the stand-in publishes."""
-    held = json.loads((made / "registry.json").read_text())
+    held = json.loads((path / "registry.json").read_text())
     begin_submission(
         context,
         Beginning(

@@ -54,7 +54,7 @@ def give_up_root(data: Path, program: Path, wanted: str = "") -> str:
             " another account."
         )
     strangers = (
-        [one.name for one in data.iterdir() if one.name not in OURS] if data.is_dir() else []
+        [path.name for path in data.iterdir() if path.name not in OURS] if data.is_dir() else []
     )
     if strangers:
         return (

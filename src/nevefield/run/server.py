@@ -323,13 +323,13 @@ def _write_closed(place: Path, text: str) -> None:
 
 
 def _program(name: str) -> str:
-    found = shutil.which(name, path=f"{os.environ.get('PATH', '')}:/usr/sbin:/usr/local/sbin")
-    if found is None:
+    text = shutil.which(name, path=f"{os.environ.get('PATH', '')}:/usr/sbin:/usr/local/sbin")
+    if text is None:
         raise ServerFailed(
             f"{name} is missing; install it with: apt-get install mariadb-server-core"
             " mariadb-client-core"
         )
-    return found
+    return text
 
 
 def _last_line(text: str) -> str:

@@ -78,13 +78,13 @@ def prepare(
     if empty or not is_empty(context):
         return _has_demo(context)
     say("Loading the demo ...")
-    made = _made(data)
-    subprocess.run([sys.executable, str(ROOT / "demo" / "make.py"), str(made)], check=True)
+    path = _made(data)
+    subprocess.run([sys.executable, str(ROOT / "demo" / "make.py"), str(path)], check=True)
     accounts = {
         name: add_account(context, name, title, password, level)
         for name, title, password, level in DEMO_ACCOUNTS
     }
-    load_demo(context, made, account_id=accounts[APPLIES], history=True)
+    load_demo(context, path, account_id=accounts[APPLIES], history=True)
     return True
 
 

@@ -51,14 +51,14 @@ def note(context: Context, doing: str, error: BaseException) -> str:
 
 def _source_of(error: BaseException) -> str:
     """Say in which of our modules and lines it arose; "" when in none."""
-    found = ""
+    text = ""
     trace = error.__traceback__
     while trace is not None:
         path = Path(trace.tb_frame.f_code.co_filename)
         if path.is_relative_to(PACKAGE):
-            found = f"{path.relative_to(PACKAGE).with_suffix('').as_posix().replace('/', '.')}:{trace.tb_lineno}"  # noqa: E501
+            text = f"{path.relative_to(PACKAGE).with_suffix('').as_posix().replace('/', '.')}:{trace.tb_lineno}"  # noqa: E501
         trace = trace.tb_next
-    return found
+    return text
 
 
 def list_open(context: Context) -> list[store.Unforeseen]:

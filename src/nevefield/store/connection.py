@@ -129,9 +129,9 @@ class Database:
 
     def seen_by(self, sight: Sight) -> Database:
         """Give the same database, with the same connections, as somebody may see it."""
-        made = copy(self)
-        made._sight = sight
-        return made
+        database = copy(self)
+        database._sight = sight
+        return database
 
     @property
     def sight(self) -> Sight:

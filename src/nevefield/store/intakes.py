@@ -271,7 +271,7 @@ def list_intakes_of(connection: Connection, mark: str) -> list[Intake]:
         " ORDER BY EXISTS (SELECT 1 FROM change_set c WHERE c.intake_id = intake.id), id DESC",
         (len(mark), mark.upper()),
     )
-    return [one for one in map(_intake, rows) if connection.sight.sees(one.roster_id)]
+    return [intake for intake in map(_intake, rows) if connection.sight.sees(intake.roster_id)]
 
 
 def get_pulse(connection: Connection, intake_id: int) -> tuple[int, int]:

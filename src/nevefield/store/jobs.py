@@ -78,7 +78,7 @@ def list_running(connection: Connection, kind: JobKind) -> list[Job]:
         f"SELECT {_COLUMNS} FROM job WHERE kind = %s AND state IN ('queued', 'running')",  # noqa: S608
         (kind,),
     )
-    return [one for one in map(_job, rows) if connection.sight.sees(one.roster_id)]
+    return [job for job in map(_job, rows) if connection.sight.sees(job.roster_id)]
 
 
 def claim_job(

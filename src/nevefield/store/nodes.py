@@ -52,7 +52,7 @@ class Nodes:
         parts = urlsplit(url)
         account, _, places = parts.netloc.rpartition("@")
         user, _, password = account.partition(":")
-        self.all = tuple(_node(one) for one in places.split(",") if one) or (
+        self.all = tuple(_node(part) for part in places.split(",") if part) or (
             Node("127.0.0.1", 3306),
         )
         self._clock = clock
@@ -93,7 +93,7 @@ class Nodes:
         """
         with self._lock:
             until = self._clock() - PASS_OVER_SECONDS
-            return sorted(self.all, key=lambda one: self._failed.get(one, until) > until)
+            return sorted(self.all, key=lambda node: self._failed.get(node, until) > until)
 
     def connect(self) -> Any:
         """Connect to the first node that is ready.

@@ -371,8 +371,8 @@ def find_change_set(
         " WHERE c.id = %s",
         (change_set_id,),
     )
-    found = only_seen(connection.sight, _change_set(row[:12]) if row else None)
-    return (found, row[12], row[13]) if found and row else None
+    change_set = only_seen(connection.sight, _change_set(row[:12]) if row else None)
+    return (change_set, row[12], row[13]) if change_set and row else None
 
 
 def list_touched(

@@ -197,14 +197,14 @@ def replace_code_list(connection: Connection, name: str, codes: Sequence[Code]) 
         [
             (
                 list_id,
-                one.code,
+                code.code,
                 place,
-                one.label,
-                one.parent,
-                json.dumps(list(one.aliases), ensure_ascii=False),
-                one.first_day,
-                one.last_day,
+                code.label,
+                code.parent,
+                json.dumps(list(code.aliases), ensure_ascii=False),
+                code.first_day,
+                code.last_day,
             )
-            for place, one in enumerate(codes)
+            for place, code in enumerate(codes)
         ],
     )

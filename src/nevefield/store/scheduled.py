@@ -188,10 +188,10 @@ def claim_due(connection: Connection, day: date) -> list[Scheduled]:
         " FOR UPDATE SKIP LOCKED",
         (day,),
     )
-    found = [_scheduled(row) for row in rows]
-    for one in found:
-        set_state(connection, one.id, ScheduledState.DUE)
-    return found
+    scheduleds = [_scheduled(row) for row in rows]
+    for scheduled in scheduleds:
+        set_state(connection, scheduled.id, ScheduledState.DUE)
+    return scheduleds
 
 
 def set_state(

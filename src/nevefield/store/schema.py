@@ -35,9 +35,9 @@ def pending(connection: Connection) -> list[str]:
         else set()
     )
     names = sorted(
-        one.name
-        for one in resources.files("nevefield.store.migrations").iterdir()
-        if one.name.endswith(".sql")
+        traversable.name
+        for traversable in resources.files("nevefield.store.migrations").iterdir()
+        if traversable.name.endswith(".sql")
     )
     return [name for name in names if name not in done]
 

@@ -56,7 +56,7 @@ def get_source(connection: Connection, source_id: int) -> Source | None:
 def list_sources(connection: Connection) -> list[Source]:
     """List all sources by name."""
     found = map(_source, connection.rows(f"{_QUERY} ORDER BY s.name, s.id"))
-    return [one for one in found if connection.sight.sees(one.roster_id)]
+    return [source for source in found if connection.sight.sees(source.roster_id)]
 
 
 def insert_recipe(

@@ -536,8 +536,8 @@ def list_steps(connection: Connection, submission_id: int) -> list[StepRow]:
 
 def set_step_answers(connection: Connection, submission_id: int, answers: dict[int, str]) -> None:
     """Keep what the authority said to changes that were asked for, by the number of the step."""
-    for step_id, said in answers.items():
+    for step_id, answer in answers.items():
         connection.run(
             "UPDATE submission_step SET answer = %s WHERE id = %s AND submission_id = %s",
-            (said[:500], step_id, submission_id),
+            (answer[:500], step_id, submission_id),
         )

@@ -78,19 +78,19 @@ def insert_waivers(
             (
                 roster_id,
                 record,
-                one.check,
-                one.field,
-                one.digest,
-                one.title[:500],
-                json.dumps(one.values, ensure_ascii=False),
-                one.reason,
-                one.until,
+                waiver.check,
+                waiver.field,
+                waiver.digest,
+                waiver.title[:500],
+                json.dumps(waiver.values, ensure_ascii=False),
+                waiver.reason,
+                waiver.until,
                 change_set_id,
-                one.line,
+                waiver.line,
                 account,
                 at,
             )
-            for one, record, account, at in waivers
+            for waiver, record, account, at in waivers
         ],
     )
 

@@ -78,15 +78,15 @@ def write_records(
         LoadRefused: The database lost or altered a row.
     """
     total = len(writes)
-    staying = [one for one in writes if one.content is not None]
+    staying = [write for write in writes if write.content is not None]
     progress("Writing records", 0, total)
     _load(
         connection,
         "record (id) SET roster_id = %s, created = %s",
         (roster_id, version),
-        [f"{one.record_id}\n" for one in writes if one.is_new],
+        [f"{write.record_id}\n" for write in writes if write.is_new],
     )
-    _close_versions(connection, version, [one.record_id for one in writes if not one.is_new])
+    _close_versions(connection, version, [write.record_id for write in writes if not write.is_new])
     progress("Writing records", total // 5, total)
     _load(
         connection,
@@ -97,7 +97,9 @@ def write_records(
     )
     progress("Writing keys", total * 3 // 5, total)
     # In the order of the primary key: the database then fills its pages one after the other.
-    keys = sorted((name, content, one.record_id) for one in staying for name, content in one.keys)
+    keys = sorted(
+        (name, content, write.record_id) for write in staying for name, content in write.keys
+    )
     _load(
         connection,
         "record_key (name, content, record_id) SET roster_id = %s",
@@ -154,8 +156,8 @@ def insert_outcomes(
         " NULLIF(@record, 0)",
         (change_set_id,),
         [
-            f"{one.line}\t{one.outcome}\t{one.record_id or 0}\t{_flat(one.message)}\n"
-            for one in rows
+            f"{row.line}\t{row.outcome}\t{row.record_id or 0}\t{_flat(row.message)}\n"
+            for row in rows
         ],
     )
     return dict(

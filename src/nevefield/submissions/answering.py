@@ -39,10 +39,10 @@ def open_answer(context: Context, round_id: int) -> bytes:
         NoSuchRound: There is none, or it has no answer.
     """
     with context.database.transaction() as connection:
-        found = store.get_answer(connection, round_id)
-    if not found:
+        answer = store.get_answer(connection, round_id)
+    if not answer:
         raise NoSuchRound(round_id)
-    return found
+    return answer
 
 
 def bring_answer(
@@ -70,14 +70,14 @@ def bring_answer(
     answer = read_answer(data)
     refuse_outcomes(answer)
     mine = {row[reference] for row in sent["records"]}
-    told = {str(found.get("ref", "")) for found in answer["results"]}
-    if not told & mine:
-        shown = ", ".join(one[:60] for one in sorted(told)[:3]) or "no reference at all"
+    messages = {str(found.get("ref", "")) for found in answer["results"]}
+    if not messages & mine:
+        shown = ", ".join(text[:60] for text in sorted(messages)[:3]) or "no reference at all"
         raise WrongAnswer(
             f"None of its records was sent in round {one.number}: this is the answer to something"
             f" else. It speaks of {shown}."
         )
-    if one.state == RoundState.BYHAND and (open_still := mine - told - _answered(context, one)):
+    if one.state == RoundState.BYHAND and (open_still := mine - messages - _answered(context, one)):
         return _take_part_in(context, one, answer, len(open_still), account_id)
     written = json.dumps(answer, ensure_ascii=False).encode()
     values: dict[str, Any] = {
@@ -132,47 +132,47 @@ def end_by_hand(context: Context, round_id: int, account_id: int | None) -> Roun
     return take_in_and_number(context, round_id, lambda doing, done, total: None)
 
 
-def _answered(context: Context, one: Round) -> set[str]:
+def _answered(context: Context, round_: Round) -> set[str]:
     """List the references of a round that a part of its answer has spoken of before."""
-    opened = open_submission(context, one.submission_id)
+    opened = open_submission(context, round_.submission_id)
     name = opened.layout.reference.to
-    return {line.sent.get(name, "") for line in opened.told_of(one.number)}
+    return {line.sent.get(name, "") for line in opened.told_of(round_.number)}
 
 
 def _take_part_in(
-    context: Context, one: Round, answer: dict[str, Any], rest: int, account_id: int | None
+    context: Context, round_: Round, answer: dict[str, Any], rest: int, account_id: int | None
 ) -> RoundState:
     """Keep a part of the answer to a round by hand, and leave the round open for the rest."""
-    opened = open_submission(context, one.submission_id)
+    opened = open_submission(context, round_.submission_id)
     number, refs = opened.layout.number.to, references(opened.layout, opened.rows, opened.lines)
     with context.database.transaction() as connection:
         sent = {
             row[opened.layout.reference.to]: row
-            for row in json.loads(store.get_body(connection, one.id))["records"]
+            for row in json.loads(store.get_body(connection, round_.id))["records"]
         }
     taken = take_part_in(answer["results"], sent, refs, number)
-    done = one.records - rest
+    done = round_.records - rest
     with context.database.transaction() as connection:
-        if store.lock_round(connection, one.id) != RoundState.BYHAND:
-            raise NoSuchRound(one.id)
-        store.insert_lines(connection, one.id, taken.lines)
-        store.set_step_answers(connection, one.submission_id, said_of_changes(answer))
+        if store.lock_round(connection, round_.id) != RoundState.BYHAND:
+            raise NoSuchRound(round_.id)
+        store.insert_lines(connection, round_.id, taken.lines)
+        store.set_step_answers(connection, round_.submission_id, said_of_changes(answer))
         store.set_round(
             connection,
-            one.id,
+            round_.id,
             done=done,
             answered_at=context.now(),
             problem=say_strays(taken.strays)[:500],
         )
-        store.touch(connection, one.submission_id)
-        title = f"round {one.number}"
+        store.touch(connection, round_.submission_id)
+        title = f"round {round_.number}"
         insert_audit(
             connection,
             "answer-by-hand",
             title,
             account_id,
             context.now(),
-            submission=one.submission_id,
+            submission=round_.submission_id,
             records=len(taken.lines),
         )
     return RoundState.BYHAND

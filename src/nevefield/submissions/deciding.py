@@ -72,9 +72,9 @@ def decide(
         store.lock_submission(connection, number)
         after = max(
             (
-                one.number
-                for one in store.list_rounds(connection, number)
-                if one.answered_at is not None
+                round_.number
+                for round_ in store.list_rounds(connection, number)
+                if round_.answered_at is not None
             ),
             default=0,
         )
@@ -127,7 +127,7 @@ def _refuse(opened: OpenSubmission, record: int, said: Said) -> None:
     if said.kind == "number":
         if line is None or line.outcome != "to number":
             raise WrongDecision("No number was asked for.")
-        offered = {str(one["number"]) for one in line.candidates}
+        offered = {str(candidate["number"]) for candidate in line.candidates}
         if said.value != NEW and said.value not in offered:
             raise WrongDecision(
                 f"{said.value!r} is none of the holders that the authority named:"

@@ -136,7 +136,7 @@ class OpenSubmission:
         """List the rules by which a record was rejected, without mere consequences."""
         line = self.lines.get(record)
         rejecting = (
-            [one for one in line.rules if self.published.rule(one).weight == "reject"]
+            [rule for rule in line.rules if self.published.rule(rule).weight == "reject"]
             if line
             else []
         )
@@ -153,13 +153,13 @@ class OpenSubmission:
 
     def following(self) -> dict[str, int]:
         """Count by rule the rejected records of which it is a mere consequence."""
-        found: Counter[str] = Counter()
+        counter: Counter[str] = Counter()
         for record in self.records:
             if self.standings[record].state == "rejected":
-                found.update(set(self.lines[record].rules) - set(self.roots(record)))
+                counter.update(set(self.lines[record].rules) - set(self.roots(record)))
         return {
             rule: size
-            for rule, size in sorted(found.items())
+            for rule, size in sorted(counter.items())
             if self.published.rule(rule).weight == "reject"
         }
 
@@ -191,15 +191,15 @@ def title_of(context: Context, number: int | None) -> str:
     if number is None:
         return ""
     with context.database.transaction() as connection:
-        found = store.get_submission(connection, number)
-    return found.title if found is not None else ""
+        submission = store.get_submission(connection, number)
+    return submission.title if submission is not None else ""
 
 
 def answered_at(context: Context, submission_id: int, number: int) -> datetime | None:
     """Tell when a round was answered; None when it was not."""
     with context.database.transaction() as connection:
         rounds = store.list_rounds(connection, submission_id)
-    return next((one.answered_at for one in rounds if one.number == number), None)
+    return next((round_.answered_at for round_ in rounds if round_.number == number), None)
 
 
 @dataclass(frozen=True)
@@ -233,10 +233,10 @@ def load_submission(connection: Connection, number: int) -> Submission:
     Raises:
         NoSuchSubmission: There is none.
     """
-    found = store.get_submission(connection, number)
-    if found is None:
+    submission = store.get_submission(connection, number)
+    if submission is None:
         raise NoSuchSubmission(number)
-    return found
+    return submission
 
 
 def require_open(submission: Submission) -> Submission:
@@ -285,10 +285,10 @@ def open_submission(context: Context, number: int) -> OpenSubmission:
             roster.version,
             roster.definition,
         )
-        found: OpenSubmission = _OPEN.get(
+        opened: OpenSubmission = _OPEN.get(
             key, lambda: _work_out(connection.whole(), submission, roster)
         )
-        return _cover(found) if connection.sight.covers(roster.id) else found
+        return _cover(opened) if connection.sight.covers(roster.id) else opened
 
 
 def _cover(opened: OpenSubmission) -> OpenSubmission:
@@ -319,8 +319,8 @@ def _cover(opened: OpenSubmission) -> OpenSubmission:
         rows={record: cover(row) for record, row in opened.rows.items()},
         lines={record: cover_line(line) for record, line in opened.lines.items()},
         listed=[
-            replace(one, sent={}, told={"rules": one.told.get("rules", ())})
-            for one in opened.listed
+            replace(line, sent={}, told={"rules": line.told.get("rules", ())})
+            for line in opened.listed
         ],
     )
 
@@ -389,7 +389,7 @@ def _work_out(connection: Connection, submission: Submission, roster: Roster) ->
     inside = find_places(snapshot, submission.chosen, submission)
     known = set(records)
     joining = tuple(int(one) for one in snapshot.ids[inside].tolist() if one not in known)
-    tally = count(len(records), (one.state for one in standings.values()))
+    tally = count(len(records), (standing.state for standing in standings.values()))
     return OpenSubmission(
         submission,
         roster,
@@ -440,11 +440,13 @@ def _find_on_way(
     taken in, none is on its way.
     """
     found: dict[int, int] = {}
-    for one in store.list_rounds(connection, submission_id):
-        if one.state in UNDER_WAY and one.state != RoundState.TAKEN:
-            sent = json.loads(store.get_body(connection, one.id))["records"]
+    for round_ in store.list_rounds(connection, submission_id):
+        if round_.state in UNDER_WAY and round_.state != RoundState.TAKEN:
+            sent = json.loads(store.get_body(connection, round_.id))["records"]
             mine = (refs[row[reference]] for row in sent if row.get(reference) in refs)
-            found |= {record: one.number for record in mine if (one.number, record) not in answered}
+            found |= {
+                record: round_.number for record in mine if (round_.number, record) not in answered
+            }
     return found
 
 
@@ -507,9 +509,9 @@ def ready_of(opened: OpenSubmission, part: tuple[str, str] | None) -> list[int]:
         )
     column = opened.snapshot.columns[name]
     return [
-        one
-        for one in opened.ready
-        if one in opened.place and (column.at(opened.place[one]) or "") == value
+        number
+        for number in opened.ready
+        if number in opened.place and (column.at(opened.place[number]) or "") == value
     ]
 
 
@@ -531,10 +533,10 @@ def outcomes_by_round(lines: Sequence[store.LineRow]) -> dict[int, RoundTold]:
     Args:
         lines: Of all rounds, in their order.
     """
-    found: dict[int, RoundTold] = {}
+    outcomes: dict[int, RoundTold] = {}
     last: dict[int, store.LineRow] = {}
     for number, some in groupby(lines, key=lambda line: line.round):
-        told = found[number] = RoundTold()
+        told = outcomes[number] = RoundTold()
         for one in some:
             told.outcomes[one.outcome or "unanswered"] += 1
             before = last.get(one.record)
@@ -546,5 +548,5 @@ def outcomes_by_round(lines: Sequence[store.LineRow]) -> dict[int, RoundTold]:
                 }
                 told.again.append(rules)
             last[one.record] = one
-        told.left = sum(one.outcome in ("rejected", "to number") for one in last.values())
-    return found
+        told.left = sum(line.outcome in ("rejected", "to number") for line in last.values())
+    return outcomes

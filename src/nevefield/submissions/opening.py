@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import dataclasses
 from collections import Counter
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from nevefield.authority.client import Authority
@@ -93,7 +94,7 @@ class Beginning:
     chosen: Any = None  # the condition of which records belong to it; None for all
     due: date | None = None  # by when it must be accepted
     # what is decided of numbers without asking: `{"none": "new", "one": 95}`
-    policy: dict[str, Any] = field(default_factory=dict)
+    policy: dict[str, Any] = dataclasses.field(default_factory=dict)
     published: dict[str, Any] | None = None  # by the authority; asked of it when None
     # of a practice: the live submission of the roster whose last answers it begins with
     starts_from: int | None = None
@@ -216,11 +217,11 @@ def count_records(
         check_condition(chosen, "chosen", definition.by_name)
     places = places_on(snapshot, chosen, day)
     parts = {}
-    for one in definition.fields:
-        if one.code_list and not one.several:
-            counts = Counter(text for text in snapshot.columns[one.name].rows(places) if text)
+    for field in definition.fields:
+        if field.code_list and not field.several:
+            counts = Counter(text for text in snapshot.columns[field.name].rows(places) if text)
             if 1 < len(counts) <= MOST_PARTS:
-                parts[one.name] = dict(sorted(counts.items()))
+                parts[field.name] = dict(sorted(counts.items()))
     return len(places), parts
 
 
@@ -260,7 +261,11 @@ def close(context: Context, number: int, account_id: int | None, *, back: bool =
         submission = load_submission(connection, number)
         if not back and (
             waiting := next(
-                (one for one in store.list_rounds(connection, number) if one.state in UNDER_WAY),
+                (
+                    round_
+                    for round_ in store.list_rounds(connection, number)
+                    if round_.state in UNDER_WAY
+                ),
                 None,
             )
         ):

@@ -111,7 +111,7 @@ def build_round(
     with context.database.transaction() as connection:
         touched = store.lock_submission(connection, number)
         rounds = store.list_rounds(connection, number)
-        if waiting := next((one for one in rounds if one.state in UNDER_WAY), None):
+        if waiting := next((round_ for round_ in rounds if round_.state in UNDER_WAY), None):
             raise RoundUnderWay(waiting.number)
         if touched != opened.submission.touched or (seen is not None and seen != touched):
             raise WrongDecision(
@@ -121,7 +121,7 @@ def build_round(
             raise NothingToSend
         body, counts = _body_of(connection, opened, records)
         data = json.dumps(body, ensure_ascii=False).encode()
-        following = max((one.number for one in rounds), default=0) + 1
+        following = max((round_.number for round_ in rounds), default=0) + 1
         made = store.insert_round(
             connection,
             store.NewRound(
@@ -184,9 +184,11 @@ def _change(
         for name in reads
         if name in row and str(held.get(name, "")) != row[name]
     ]
-    found = store.get_attachment(connection, step.id)
+    attachment = store.get_attachment(connection, step.id)
     attached = (
-        {"name": step.attached, "base64": base64.b64encode(found).decode()} if found else None
+        {"name": step.attached, "base64": base64.b64encode(attachment).decode()}
+        if attachment
+        else None
     )
     number = row[opened.layout.number.to]
     return {
@@ -258,47 +260,47 @@ def advance(
 
 
 def _talk(
-    context: Context, client: Authority, one: Round, progress: Callable[[str, int, int], None]
+    context: Context, client: Authority, round_: Round, progress: Callable[[str, int, int], None]
 ) -> None:
     """Send what is not sent yet, and fetch the answer when there is one.
 
     Raises:
         AuthorityError: It does not answer, or refuses.
     """
-    receipt = one.receipt
-    if one.state == RoundState.BUILT:
-        progress("Sending", 0, one.records)
+    receipt = round_.receipt
+    if round_.state == RoundState.BUILT:
+        progress("Sending", 0, round_.records)
         with context.database.transaction() as connection:
-            body = store.get_body(connection, one.id)
-        receipt = client.send(one.key, body)
+            body = store.get_body(connection, round_.id)
+        receipt = client.send(round_.key, body)
         values: dict[str, Any] = {
             "receipt": receipt[:100],
             "sent_at": context.now(),
             "problem": "",
             "tries": 0,
         }
-        put_round(context, one, RoundState.SENT, **values)
+        put_round(context, round_, RoundState.SENT, **values)
     state, done, total = client.state(receipt)
     progress("The authority is at work", done, total)
     if state != "answered":
         with context.database.transaction() as connection:
-            store.set_round(connection, one.id, done=done)
-        _wait(context, one, "")
+            store.set_round(connection, round_.id, done=done)
+        _wait(context, round_, "")
         return
     answer = client.answer(receipt)
     data = json.dumps(answer, ensure_ascii=False).encode()
     values = {
         "answer": data,
         "answered_at": context.now(),
-        "done": one.records,
+        "done": round_.records,
         "problem": "",
     }
-    put_round(context, one, RoundState.ANSWERED, only_from=AT_AUTHORITY, **values)
+    put_round(context, round_, RoundState.ANSWERED, only_from=AT_AUTHORITY, **values)
 
 
 def put_round(
     context: Context,
-    one: Round,
+    round_: Round,
     state: RoundState,
     only_from: Collection[RoundState] = (),
     **values: Any,
@@ -310,24 +312,24 @@ def put_round(
     """
     with context.database.transaction() as connection:
         moved = store.move_round(
-            connection, one.id, state, only_from, next_try=context.now(), **values
+            connection, round_.id, state, only_from, next_try=context.now(), **values
         )
         if moved:
-            store.touch(connection, one.submission_id)
+            store.touch(connection, round_.submission_id)
 
 
-def _wait(context: Context, one: Round, problem: str) -> None:
+def _wait(context: Context, round_: Round, problem: str) -> None:
     with context.database.transaction() as connection:
-        if store.lock_round(connection, one.id) not in store.GOING_ON:
+        if store.lock_round(connection, round_.id) not in store.GOING_ON:
             return  # somebody else has brought it to its end meanwhile
-        now = store.get_round(connection, one.id) or one
+        now = store.get_round(connection, round_.id) or round_
         seconds = min(LONGEST_WAIT, FIRST_WAIT * 1.5**now.tries)
         after = context.now() + timedelta(seconds=seconds)
         store.set_round(
-            connection, one.id, tries=now.tries + 1, next_try=after, problem=problem[:500]
+            connection, round_.id, tries=now.tries + 1, next_try=after, problem=problem[:500]
         )
         if problem != now.problem:
-            store.touch(connection, one.submission_id)
+            store.touch(connection, round_.submission_id)
 
 
 def _state(context: Context, round_id: int) -> RoundState | None:
@@ -415,16 +417,16 @@ def _let_numbers_in(context: Context, round_id: int) -> None:
     put_round(context, one, RoundState.DONE, problem=problem[:500])
 
 
-def _keep_numbers(context: Context, one: Round) -> int | None:
+def _keep_numbers(context: Context, round_: Round) -> int | None:
     """Keep the numbers that the roster has not yet as an intake; None when there are none."""
-    opened = open_submission(context, one.submission_id)
+    opened = open_submission(context, round_.submission_id)
     if opened.submission.side == "practice":
         return None  # nothing of the practice side goes into a roster
     name, to = opened.layout.number.source, opened.layout.number.to
     rows, places = [], []
     for record, line in opened.lines.items():
         if (
-            line.round != one.number
+            line.round != round_.number
             or line.outcome not in ("accepted", "warned")
             or record not in opened.place
         ):
@@ -440,12 +442,12 @@ def _keep_numbers(context: Context, one: Round) -> int | None:
     if not rows:
         return None
     title = (
-        f"Numbers of {opened.published.authority}: {opened.submission.title}, round {one.number}"
+        f"Numbers of {opened.published.authority}: {opened.submission.title}, round {round_.number}"
     )
     data = ("\n".join(rows) + "\n").encode()
     with context.database.transaction() as connection:
-        store.lock_round(connection, one.id)
-        now = store.get_round(connection, one.id)
+        store.lock_round(connection, round_.id)
+        now = store.get_round(connection, round_.id)
         if now is not None and now.intake_id is not None:
             return now.intake_id
         snapshot = opened.snapshot
@@ -455,9 +457,9 @@ def _keep_numbers(context: Context, one: Round) -> int | None:
             opened.roster,
             snapshot,
             MadeRows(data=data, places=places, fields=[name], title=title),
-            one.account_id,
+            round_.account_id,
         )
-        store.set_round(connection, one.id, intake_id=intake)
+        store.set_round(connection, round_.id, intake_id=intake)
     return intake
 
 

@@ -157,28 +157,28 @@ def _refusals(
     method: str, access: Access, view: Any, takes: Any, made: dict[str, Any]
 ) -> dict[str, Any]:
     """List the statuses with which an operation refuses, all as problems."""
-    found = {
+    statuses = {
         HTTPStatus.UNPROCESSABLE_ENTITY,
         HTTPStatus.SERVICE_UNAVAILABLE,
         HTTPStatus.INTERNAL_SERVER_ERROR,
     }
-    found.add(HTTPStatus.TOO_MANY_REQUESTS if access.is_open else HTTPStatus.FORBIDDEN)
-    found.add(HTTPStatus.UNAUTHORIZED)
+    statuses.add(HTTPStatus.TOO_MANY_REQUESTS if access.is_open else HTTPStatus.FORBIDDEN)
+    statuses.add(HTTPStatus.UNAUTHORIZED)
     if "parameters" in made:
-        found.add(HTTPStatus.NOT_FOUND)
+        statuses.add(HTTPStatus.NOT_FOUND)
     if method not in SAFE:
-        found |= {HTTPStatus.CONFLICT, HTTPStatus.NOT_FOUND, HTTPStatus.FORBIDDEN}
+        statuses |= {HTTPStatus.CONFLICT, HTTPStatus.NOT_FOUND, HTTPStatus.FORBIDDEN}
     if takes is not None or "requestBody" in made:
-        found |= {
+        statuses |= {
             HTTPStatus.BAD_REQUEST,
             HTTPStatus.REQUEST_ENTITY_TOO_LARGE,
             HTTPStatus.UNSUPPORTED_MEDIA_TYPE,
         }
     if takes is not None:
-        found.add(HTTPStatus.TOO_MANY_REQUESTS)
-    found |= set(getattr(view, "refuses", ()))
+        statuses.add(HTTPStatus.TOO_MANY_REQUESTS)
+    statuses |= set(getattr(view, "refuses", ()))
     schema = {"$ref": "#/components/schemas/Problem"}
     return {
-        str(int(one)): {"description": one.phrase, "content": {PROBLEM: {"schema": schema}}}
-        for one in sorted(found, key=int)
+        str(int(status)): {"description": status.phrase, "content": {PROBLEM: {"schema": schema}}}
+        for status in sorted(statuses, key=int)
     }

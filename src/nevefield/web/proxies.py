@@ -30,9 +30,9 @@ def read_networks(text: str) -> tuple[Network, ...]:
     """
     try:
         return tuple(
-            ipaddress.ip_network(one.strip(), strict=False)
-            for one in text.split(",")
-            if one.strip()
+            ipaddress.ip_network(part.strip(), strict=False)
+            for part in text.split(",")
+            if part.strip()
         )
     except ValueError as error:
         raise ValueError(
@@ -60,7 +60,7 @@ class BehindProxies:
         return self._app(environ, start_response)
 
     def _follow(self, environ: WSGIEnvironment, told: dict[str, Any]) -> None:
-        asked = [one.strip() for one in told["HTTP_X_FORWARDED_FOR"].split(",")]
+        asked = [part.strip() for part in told["HTTP_X_FORWARDED_FOR"].split(",")]
         for address in reversed(asked):
             if _read(address) is None:
                 break

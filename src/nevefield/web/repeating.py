@@ -45,5 +45,5 @@ class Repeating(OpenAPI):
 def _rewind() -> None:
     """Let the files of a form be read from their beginning again."""
     for _, files in request.files.lists():
-        for one in files:
-            one.stream.seek(0)
+        for file in files:
+            file.stream.seek(0)

@@ -62,7 +62,8 @@ def acts_of(evaluation: Evaluation, plan: Plan) -> list[Act]:
         if record < 0
     ]
     return acts + [
-        Act(None, {name: [None, value] for name, value in json.loads(one).items()}) for one in joins
+        Act(None, {name: [None, value] for name, value in json.loads(join).items()})
+        for join in joins
     ]
 
 

@@ -60,29 +60,29 @@ def explain_absent(evaluation: Evaluation, past: Sequence[int]) -> Unusual | Non
             else f"{least:,} to {most:,}"
         )
         files = "the last file" if len(past) == 1 else f"the last {len(past)}"
-        said = f"{absent:,} absent is unusual: {files} left out {span}."
+        message = f"{absent:,} absent is unusual: {files} left out {span}."
     elif absent > SHARE * records and absent >= LEAST:
-        said = f"{absent:,} absent is a lot: {absent / records:.0%} of the {records:,} records."
+        message = f"{absent:,} absent is a lot: {absent / records:.0%} of the {records:,} records."
     else:
         return None
     return (
-        _by_value(evaluation, said)
-        or _by_day(evaluation, said)
-        or _by_end(evaluation, said)
-        or Unusual(said)
+        _by_value(evaluation, message)
+        or _by_day(evaluation, message)
+        or _by_end(evaluation, message)
+        or Unusual(message)
     )
 
 
-def _by_value(evaluation: Evaluation, said: str) -> Unusual | None:
+def _by_value(evaluation: Evaluation, text: str) -> Unusual | None:
     """Look for a code that the absent share and the file lacks."""
     snapshot, absent = evaluation.snapshot, evaluation.absent
     there = np.ones(len(snapshot), bool)
     there[absent] = False
     best: tuple[int, int, str, str] | None = None
-    for number, one in enumerate(evaluation.definition.fields):
-        if not (one.code_list or one.type == "boolean") or one.several:
+    for number, field in enumerate(evaluation.definition.fields):
+        if not (field.code_list or field.type == "boolean") or field.several:
             continue
-        column = snapshot.columns[one.name]
+        column = snapshot.columns[field.name]
         size = len(column.values)
         codes = column.codes[absent]
         of_absent = np.bincount(codes[codes >= 0], minlength=size)
@@ -92,7 +92,7 @@ def _by_value(evaluation: Evaluation, said: str) -> Unusual | None:
             (of_absent >= OF_ABSENT * len(absent)) & (in_file <= IN_FILE * (of_absent + in_file))
         )
         for code in fits.tolist():
-            found = (int(of_absent[code]), -number, one.name, str(column.values[code].as_py()))
+            found = (int(of_absent[code]), -number, field.name, str(column.values[code].as_py()))
             best = found if best is None or found > best else best
     if best is None:
         return None
@@ -104,7 +104,7 @@ def _by_value(evaluation: Evaluation, said: str) -> Unusual | None:
     some = f"{count:,} of the {len(absent):,} have {title} {label}"
     reason = f"{some}, of whom the file has hardly anybody: it may be for the others only."
     return Unusual(
-        said, reason, {"field": name, "not": value}, f"The file is of everybody but {title} {label}"
+        text, reason, {"field": name, "not": value}, f"The file is of everybody but {title} {label}"
     )
 
 
@@ -119,17 +119,17 @@ def _by_day(evaluation: Evaluation, said: str) -> Unusual | None:
     there[absent] = False
     if not there.any():
         return None
-    for one in evaluation.definition.fields:
-        if one.type != "date" or one.means == "birth-date":
+    for field in evaluation.definition.fields:
+        if field.type != "date" or field.means == "birth-date":
             continue
-        column = snapshot.columns[one.name]
+        column = snapshot.columns[field.name]
         is_past = np.array([*(text < today for text in column.texts()), False], bool)[column.codes]
         gone = int(is_past[absent].sum())
         if gone >= OF_ABSENT * len(absent) and is_past[there].mean() < OF_OTHERS:
             last = max(text for text in column.rows(absent) if text and text < today)
             some = (
-                f"{evaluation.definition.title_of(one.name)} of {gone:,} of the {len(absent):,} is"
-                f" past, the last {last}"
+                f"{evaluation.definition.title_of(field.name)} of {gone:,} of the {len(absent):,}"
+                f" is past, the last {last}"
             )
             return Unusual(said, f"{some}: they have ended already.")
     return None

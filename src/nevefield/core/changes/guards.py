@@ -21,21 +21,21 @@ def guards_of(evaluation: Evaluation) -> list[str]:
     usual.
     """
     records = len(evaluation.snapshot)
-    said = []
+    guards = []
     changed = evaluation.ready.changed
     if changed >= CHANGED_LEAST and changed > CHANGED_SHARE * records:
-        said.append(f"{changed:,} of {records:,} records change.")
+        guards.append(f"{changed:,} of {records:,} records change.")
     for name in evaluation.changes:
         taken = len(taken_away(evaluation, name))
         if taken >= TAKEN_LEAST and taken > TAKEN_SHARE * records:
-            said.append(
+            guards.append(
                 f"{evaluation.definition.title_of(name)} is taken away from {taken:,} of"
                 f" {records:,} people."
             )
     for act, word in (("leave", "leave the roster"), ("end", "get an end day")):
         count = evaluation.absences.counts()[act]  # who ends for another was said one by one
         if count >= TAKEN_LEAST and count > TAKEN_SHARE * records:
-            said.append(
+            guards.append(
                 f"{count:,} of {records:,} people {word}, because they are not in the file."
             )
-    return said
+    return guards

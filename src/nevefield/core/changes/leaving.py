@@ -98,7 +98,7 @@ def _end_beside(
     """List the records that were said to end because others take their place, and note that of
     each in `said`.
     """
-    found: list[int] = []
+    numbers: list[int] = []
     if not decisions.end_beside:
         return np.zeros(0, np.intp)
     places = snapshot.places()
@@ -110,5 +110,5 @@ def _end_beside(
         # who has ended by then is not made to last longer
         if (snapshot.columns[step.field].at(record) or "9") > step.day:
             said[record] = step
-            found.append(record)
-    return np.array(sorted(found), np.intp)
+            numbers.append(record)
+    return np.array(sorted(numbers), np.intp)

@@ -46,44 +46,46 @@ def check_acts(definition: Definition, acts: Sequence[Act]) -> None:
     """
     if not acts:
         raise WrongStep("Say what is to be changed: a field, and what becomes of it.")
-    names = [one.field for one in acts]
+    names = [act.field for act in acts]
     for act in acts:
         if act.field not in definition.by_name:
             raise WrongStep(
                 f"There is no field {act.field!r} in {definition.title};"
                 f" {near(act.field, definition.by_name)}"
             )
-        one = definition.by_name[act.field]
+        field = definition.by_name[act.field]
         if act.act not in ACTS:
             raise WrongStep(f"{act.act!r} is nothing that can be done; {near(act.act, ACTS)}")
         if names.count(act.field) > 1:
-            raise WrongStep(f"{one.title} is to be changed twice; say once what becomes of it.")
+            raise WrongStep(f"{field.title} is to be changed twice; say once what becomes of it.")
         if act.field in definition.primary_key:
             raise WrongStep(
-                f"{one.title} says which record it is; it is not changed for many at once."
+                f"{field.title} says which record it is; it is not changed for many at once."
             )
-        _check_act(one, act)
+        _check_act(field, act)
 
 
-def _check_act(one: Field, act: Act) -> None:
-    if act.act == "blank" and one.required:
-        raise WrongStep(f"{one.title} must be filled; it cannot be emptied.")
+def _check_act(field: Field, act: Act) -> None:
+    if act.act == "blank" and field.required:
+        raise WrongStep(f"{field.title} must be filled; it cannot be emptied.")
     if act.act in ("set", "add", "take") and not act.value.strip():
-        raise WrongStep(f"Say the value of {one.title}.")
-    if act.act in ("add", "take") and not one.several:
-        raise WrongStep(f"{one.title} takes one value; set it instead.")
+        raise WrongStep(f"Say the value of {field.title}.")
+    if act.act in ("add", "take") and not field.several:
+        raise WrongStep(f"{field.title} takes one value; set it instead.")
     if act.act in ("plus", "minus"):
-        if one.type not in ("integer", "number", "year", "date"):
+        if field.type not in ("integer", "number", "year", "date"):
             raise WrongStep(
-                f"{one.title} is no number and no day: nothing can be added to it or subtracted"
+                f"{field.title} is no number and no day: nothing can be added to it or subtracted"
                 " from it."
             )
-        if _number(act.value) is None or (one.type == "date" and not float(act.value).is_integer()):
+        if _number(act.value) is None or (
+            field.type == "date" and not float(act.value).is_integer()
+        ):
             raise WrongStep(
-                f"{act.value!r} is no {'number of days' if one.type == 'date' else 'number'}."
+                f"{act.value!r} is no {'number of days' if field.type == 'date' else 'number'}."
             )
     if act.act == "replace" and not act.find:
-        raise WrongStep(f"Say which text of {one.title} is to be replaced.")
+        raise WrongStep(f"Say which text of {field.title} is to be replaced.")
 
 
 def write_rows(snapshot: Snapshot, records: Sequence[int], acts: Sequence[Act]) -> bytes:
@@ -113,13 +115,13 @@ def _after(
 ) -> dict[str, str]:
     found = {}
     for act in acts:
-        one = definition.by_name[act.field]
-        text = _done(one, had[act.field], act)
-        found[act.field] = text.replace(SEVERAL, one.several) if one.several else text
+        field = definition.by_name[act.field]
+        text = _done(field, had[act.field], act)
+        found[act.field] = text.replace(SEVERAL, field.several) if field.several else text
     return found
 
 
-def _done(one: Field, had: str | None, act: Act) -> str:
+def _done(field: Field, had: str | None, act: Act) -> str:
     if act.act == "set":
         return act.value
     if act.act == "blank":
@@ -127,17 +129,17 @@ def _done(one: Field, had: str | None, act: Act) -> str:
     if had is None:
         return act.value if act.act == "add" else ""
     if act.act in ("add", "take"):
-        wanted = [part.strip() for part in act.value.split(one.several)]
+        wanted = [part.strip() for part in act.value.split(field.several)]
         parts = [part for part in had.split(SEVERAL) if part not in wanted]
         return SEVERAL.join([*parts, *(wanted if act.act == "add" else ())])
     if act.act == "replace":
         return had.replace(act.find, act.value)
-    return _shifted(one, had, act)
+    return _shifted(field, had, act)
 
 
-def _shifted(one: Field, had: str, act: Act) -> str:
+def _shifted(field: Field, had: str, act: Act) -> str:
     by = float(act.value) * (1 if act.act == "plus" else -1)
-    if one.type == "date":
+    if field.type == "date":
         try:
             return (date.fromisoformat(had[:10]) + timedelta(days=int(by))).isoformat()
         except (ValueError, OverflowError):

@@ -92,15 +92,15 @@ def _columns(
     evaluation: Evaluation, rows: NDArray[np.intp], records: NDArray[np.int64]
 ) -> dict[str, Column]:
     columns = {}
-    for one in evaluation.definition.fields:
-        typed = evaluation.facts.typed.get(one.name)
+    for field in evaluation.definition.fields:
+        typed = evaluation.facts.typed.get(field.name)
         if typed is not None:
-            columns[one.name] = typed.stored.take(rows)
+            columns[field.name] = typed.stored.take(rows)
         else:
             # The file does not fill the field: what the record has stays.
-            had = evaluation.snapshot.columns[one.name]
+            had = evaluation.snapshot.columns[field.name]
             codes = had.codes[records] if len(had) else np.full(len(rows), -1, np.int32)
-            columns[one.name] = Column(
+            columns[field.name] = Column(
                 had.values, np.where(records >= 0, codes, -1).astype(np.int32)
             )
     return columns

@@ -91,8 +91,8 @@ def _by_key(old: Snapshot, new: Snapshot) -> tuple[NDArray[np.intp], NDArray[np.
     key = new.definition.primary_key
     if not key or not len(old) or not len(new):
         return np.zeros(0, np.intp), np.zeros(0, np.intp)
-    found = find_by_key(key, {name: new.folded(name) for name in key}, old, Memo()).values
-    rows = np.flatnonzero(found >= 0)
-    _, first = np.unique(found[rows], return_index=True)
+    values = find_by_key(key, {name: new.folded(name) for name in key}, old, Memo()).values
+    rows = np.flatnonzero(values >= 0)
+    _, first = np.unique(values[rows], return_index=True)
     mine = rows[np.sort(first)]
-    return mine, found[mine].astype(np.intp)
+    return mine, values[mine].astype(np.intp)

@@ -35,12 +35,12 @@ __all__ = ["RULES", "rules_of", "update_fields", "update_value"]
 RULES = UPDATES
 
 
-def rules_of(one: Field) -> tuple[str, ...]:
+def rules_of(field: Field) -> tuple[str, ...]:
     """List the rules that a field can have."""
-    return RULES if one.several or one.type in ("integer", "number") else RULES[:COUNTING]
+    return RULES if field.several or field.type in ("integer", "number") else RULES[:COUNTING]
 
 
-def update_value(one: Field, rule: str, ours: str | None, theirs: str | None) -> str | None:
+def update_value(field: Field, rule: str, ours: str | None, theirs: str | None) -> str | None:
     """Say what a record's value becomes.
 
     Args:
@@ -62,9 +62,9 @@ def update_value(one: Field, rule: str, ours: str | None, theirs: str | None) ->
     if rule in ("add", "remove"):
         if ours is None:
             return theirs
-        if one.several:
+        if field.several:
             return _several(ours, theirs, rule)
-        return _number(one, ours, theirs, rule)
+        return _number(field, ours, theirs, rule)
     return ours
 
 
@@ -79,13 +79,13 @@ def _several(ours: str, theirs: str | None, rule: str) -> str | None:
     return SEVERAL.join(kept) or None
 
 
-def _number(one: Field, ours: str, theirs: str | None, rule: str) -> str | None:
+def _number(field: Field, ours: str, theirs: str | None, rule: str) -> str | None:
     try:
         brought = Decimal(ours)
         total = Decimal(theirs or 0) + (brought if rule == "add" else -brought)
     except InvalidOperation:
         return theirs
-    if one.type == "integer":
+    if field.type == "integer":
         return str(int(total))
     return format(total.normalize(), "f")
 
@@ -115,14 +115,14 @@ def update_fields(
     """
     updated = dict(typed)
     for name, values in typed.items():
-        one = definition.by_name[name]
-        rule = rules.get(name) or one.rule
+        field = definition.by_name[name]
+        rule = rules.get(name) or field.rule
         single = row_rules.get(name, {})
         if rule == "file" and not single:
             continue
 
         # What must be filled and is empty is said, until somebody says that the roster's stays.
-        strict = one.required and name not in rules and not one.update
+        strict = field.required and name not in rules and not field.update
         update = partial(_update, values, rule, single, known.record, snapshot, strict)
         of = (known, snapshot, rule, dict(single), strict)
         updated[name] = derive(
@@ -192,31 +192,31 @@ def _update(
     rows: NDArray[np.intp],
 ) -> _Update:
     """Say what a rule makes of rows."""
-    one = values.field
+    field = values.field
     rows = rows[record[rows] >= 0]
     some = rows[values.stored.codes[rows] >= 0] if strict else rows
     some = some[_may_differ(values, rule, record, snapshot, some)]
     rows = union((rows[np.isin(rows, list(single))], some)) if single else some
-    theirs = snapshot.columns[one.name].rows(record[rows])
+    theirs = snapshot.columns[field.name].rows(record[rows])
     ours = values.stored.rows(rows)
     wrong = values.problem_rows()
-    made = _Update({}, {}, {})
+    update = _Update({}, {}, {})
     for row, mine, had in zip(rows.tolist(), ours, theirs, strict=True):
         its = single.get(row, rule)
         if wrong[row]:
             if its == "ours" or (its == "blanks" and had is not None):
-                made.raw[row] = made.stored[row] = had  # what is not used may be wrong
+                update.raw[row] = update.stored[row] = had  # what is not used may be wrong
             continue
-        value = update_value(one, its, mine, had)
+        value = update_value(field, its, mine, had)
         if value != mine:
-            made.stored[row] = value
+            update.stored[row] = value
             if (
                 its in ("add", "remove")
                 and value is not None
-                and (problem := refuse_limits(one, value))
+                and (problem := refuse_limits(field, value))
             ):
                 # A text of its own, that only this sum has: what is wrong is wrong of the sum.
                 text = f"{had or ''} {'+' if its == 'add' else '−'} {mine}".replace(SEVERAL, ";")
-                made.raw[row] = text
-                made.over[text] = problem
-    return made
+                update.raw[row] = text
+                update.over[text] = problem
+    return update

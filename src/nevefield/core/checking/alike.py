@@ -38,21 +38,23 @@ def check_alike(facts: Facts) -> list[Hit]:
     Rows are compared as the file came; a pair of which a name or the day of birth was edited since
     is not asked about.
     """
-    traits = [one for one in known_traits(facts.definition, facts.memo) if one.field in facts.typed]
-    if not facts.definition.likeness or not {"family", "given"} <= {one.kind for one in traits}:
+    traits = [
+        trait for trait in known_traits(facts.definition, facts.memo) if trait.field in facts.typed
+    ]
+    if not facts.definition.likeness or not {"family", "given"} <= {trait.kind for trait in traits}:
         return []
-    came = [facts.memo.made(("typed", one.field)) or facts.typed[one.field] for one in traits]
+    came = [facts.memo.made(("typed", trait.field)) or facts.typed[trait.field] for trait in traits]
     as_came = _as_came(facts)
     pairs: list[tuple[int, int, float]] = facts.memo.get(
         "alike", (as_came, *came), partial(_find, facts, traits, came)
     )
-    fields = tuple(one.field for one in traits)
+    fields = tuple(trait.field for trait in traits)
     # Only the rows of pairs are looked at: an edit elsewhere leaves what is asked as it is.
-    mine = np.array(sorted({row for one in pairs for row in one[:2]}), np.intp)
+    mine = np.array(sorted({row for pair in pairs for row in pair[:2]}), np.intp)
     out = facts.aside[mine] | (facts.known.record[mine] >= 0)
-    for one, before in zip(traits, came, strict=True):
-        if one.kind in TELLING and facts.typed[one.field] is not before and len(mine):
-            now = facts.typed[one.field].stored
+    for trait, before in zip(traits, came, strict=True):
+        if trait.kind in TELLING and facts.typed[trait.field] is not before and len(mine):
+            now = facts.typed[trait.field].stored
             out |= (
                 True
                 if now.since(before.stored) is None
@@ -76,12 +78,14 @@ def _ask(
         if left in out or right in out or person[left] == person[right] >= 0:
             continue
         first, second = facts.lines[rows].tolist()
-        said = (
+        message = (
             f"Lines {first} and {second} say much the same of their person ({score:.0f} in 100),"
             " under two numbers or none."
         )
         title = f"Lines {first} and {second} may be one person"
-        hits.append(Hit("alike", None, fields, "ask", rows, title, said, group=f"{first}/{second}"))
+        hits.append(
+            Hit("alike", None, fields, "ask", rows, title, message, group=f"{first}/{second}")
+        )
     return hits
 
 
@@ -95,31 +99,31 @@ def _find(facts: Facts, traits: list[Trait], came: list[Typed]) -> list[tuple[in
     if not 1 < len(rows) <= MOST:
         return []
     nothing = Column.constant(None, len(rows))
-    columns = {one.name: nothing for one in facts.definition.fields}
+    columns = {field.name: nothing for field in facts.definition.fields}
     columns |= {
-        one.field: typed.stored.take(rows).compact()
-        for one, typed in zip(traits, came, strict=True)
+        trait.field: typed.stored.take(rows).compact()
+        for trait, typed in zip(traits, came, strict=True)
     }
-    found = find_doubles(facts.definition, Snapshot(facts.definition, rows, columns))
-    kept = (found.scores >= LEAST) & _agree(found)
-    pairs = rows[found.records[kept]].tolist()
+    doubles = find_doubles(facts.definition, Snapshot(facts.definition, rows, columns))
+    kept = (doubles.scores >= LEAST) & _agree(doubles)
+    pairs = rows[doubles.records[kept]].tolist()
     return [
         (one, other, score)
-        for (one, other), score in zip(pairs, found.scores[kept].tolist(), strict=True)
+        for (one, other), score in zip(pairs, doubles.scores[kept].tolist(), strict=True)
     ]
 
 
-def _agree(found: Doubles) -> NDArray[np.bool_]:
+def _agree(doubles: Doubles) -> NDArray[np.bool_]:
     """Tell which pairs agree in names and day of birth, as near as makes no odds, and differ not in
     all that is their own.
 
     A score alone is not enough: in a file of few and common names chance makes pairs that look
     alike.
     """
-    fine = np.ones(len(found), bool)
-    if found.found is None:
+    fine = np.ones(len(doubles), bool)
+    if doubles.found is None:
         return fine
-    levels = {kind: one[found.pairs] for kind, one in found.found.levels.items()}
+    levels = {kind: level[doubles.pairs] for kind, level in doubles.found.levels.items()}
     for kind in TELLING:
         if kind in levels:
             fine &= levels[kind] > 0

@@ -82,12 +82,12 @@ def _of_groups(
     """
     before = before or {}
     touched = set(edited.tolist())
-    found = {}
+    of_groups = {}
     for rows in groups:
         name = rows.tobytes()
         is_known = name in before and touched.isdisjoint(rows.tolist())
-        found[name] = before[name] if is_known else judge(rows)
-    return found
+        of_groups[name] = before[name] if is_known else judge(rows)
+    return of_groups
 
 
 def _judge_double(facts: Facts, rows: NDArray[np.intp]) -> Hit:
@@ -99,7 +99,7 @@ def _judge_double(facts: Facts, rows: NDArray[np.intp]) -> Hit:
     told = lines_of(facts.lines[rows]).capitalize()
     group = "/".join(str(line) for line in facts.lines[rows])
     if equal:
-        said = f"{told} say the same of one person; the first goes in, the others are left out."
+        message = f"{told} say the same of one person; the first goes in, the others are left out."
         left_out = tuple(rows[1:].tolist())
         return Hit(
             "duplicate",
@@ -108,7 +108,7 @@ def _judge_double(facts: Facts, rows: NDArray[np.intp]) -> Hit:
             "note",
             rows,
             f"{told} are equal",
-            said,
+            message,
             group,
             left_out=left_out,
         )
@@ -118,14 +118,14 @@ def _judge_double(facts: Facts, rows: NDArray[np.intp]) -> Hit:
                 [
                     *key,
                     *(
-                        one.field
-                        for one in known_traits(facts.definition, facts.memo)
-                        if one.field in facts.typed
+                        trait.field
+                        for trait in known_traits(facts.definition, facts.memo)
+                        if trait.field in facts.typed
                     ),
                 ]
             )
         )
-        said = (
+        message = (
             f"{told} have one number and are two people: names and days of birth differ. One of"
             " them needs another number."
         )
@@ -136,13 +136,13 @@ def _judge_double(facts: Facts, rows: NDArray[np.intp]) -> Hit:
             "stop",
             rows,
             f"{told}: two people, one number",
-            said,
+            message,
             group,
         )
     names = facts.joined.disagree.get(int(facts.joined.person[rows[0]]), ())
     where = f" in {' and '.join(facts.title(name) for name in names)}" if names else ""
-    said = f"{told} are one person and differ{where}; keep one of them."
-    return Hit("duplicate", field, key, "stop", rows, f"{told} are one person", said, group)
+    message = f"{told} are one person and differ{where}; keep one of them."
+    return Hit("duplicate", field, key, "stop", rows, f"{told} are one person", message, group)
 
 
 def _note_joined(facts: Facts) -> list[Hit]:
@@ -178,7 +178,7 @@ def _note_joined(facts: Facts) -> list[Hit]:
 
 
 def _unique_keys(facts: Facts) -> list[tuple[str, ...]]:
-    singles = [(one.name,) for one in facts.definition.fields if one.unique]
+    singles = [(field.name,) for field in facts.definition.fields if field.unique]
     keys = dict.fromkeys([*singles, *facts.definition.unique_keys])
     # Who is known by the primary key has it; who is somebody by likeness, or because somebody said
     # so, may bring another's.
@@ -196,7 +196,7 @@ def _check_unique_in_file(facts: Facts, key: tuple[str, ...], twice: tuple[int, 
     apart = np.array(sorted({*facts.apart, *twice}), np.intp)
 
     def lacks(rows: Rows) -> NDArray[np.bool_]:
-        found = np.asarray(np.logical_or.reduce([one.problem_rows()[rows] for one in typed]))
+        found = np.asarray(np.logical_or.reduce([column.problem_rows()[rows] for column in typed]))
         if len(apart):
             found[apart if isinstance(rows, slice) else np.isin(rows, apart)] = True
         return found
@@ -215,9 +215,9 @@ def _check_unique_in_file(facts: Facts, key: tuple[str, ...], twice: tuple[int, 
             return None  # one person: said as a duplicate
         titles = " and ".join(facts.title(name) for name in key)
         value = " ".join(facts.text(int(rows[0]), name) for name in key)
-        said = f"{titles} “{value}” stands in {lines_of(facts.lines[rows])}; it must be unique."
+        message = f"{titles} “{value}” stands in {lines_of(facts.lines[rows])}; it must be unique."
         title = f"{titles} “{value}” stands {len(rows)} times"
-        return Hit("unique", key[-1], key, "stop", rows, title, said, group=value.casefold())
+        return Hit("unique", key[-1], key, "stop", rows, title, message, group=value.casefold())
 
     def again(
         before: dict[bytes, Hit | None], edited: NDArray[np.intp], _: Premises
@@ -242,7 +242,7 @@ def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
 
     def clash(rows: Rows) -> NDArray[np.bool_]:
         held = holder.values[rows]
-        wrong = np.logical_or.reduce([one.problem_rows()[rows] for one in typed])
+        wrong = np.logical_or.reduce([column.problem_rows()[rows] for column in typed])
         return np.asarray(
             (held != facts.known.record[rows]) & (held >= 0) & ~facts.aside[rows] & ~wrong
         )

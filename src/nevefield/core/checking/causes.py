@@ -189,10 +189,10 @@ def with_followers(
         # cause -> row that follows -> row that it follows from
         by_cause: dict[str, dict[int, int]] = {}
         of_row = {
-            int(row): one.id
-            for one in reversed(causes)
-            if one.hit.weight == weight
-            for row in one.open_rows.tolist()
+            int(row): cause.id
+            for cause in reversed(causes)
+            if cause.hit.weight == weight
+            for row in cause.open_rows.tolist()
         }
         for group in facts.joined.groups:
             wrong = [int(row) for row in group.tolist() if there[row]]
@@ -202,7 +202,7 @@ def with_followers(
                     by_cause.setdefault(of_row[first], {})[row] = first
         followers += [_follower(cause, rows, weight, facts) for cause, rows in by_cause.items()]
     return (
-        find_causes([*(one.hit for one in causes), *followers], facts, waived)
+        find_causes([*(cause.hit for cause in causes), *followers], facts, waived)
         if followers
         else causes
     )
@@ -330,7 +330,9 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
             f"Use {one}" if len(alone) == 1 else f"Use the likely values for {len(alone)}",
         )
     if hit.check == "names-turned":
-        family = next(one.field for one in traits_of(facts.definition) if one.kind == "family")
+        family = next(
+            trait.field for trait in traits_of(facts.definition) if trait.kind == "family"
+        )
         yield Remedy("swap", family, f"Swap the names in {count}")
     if hit.check == "shifted":
         yield Remedy("shift", None, f"Shift the cells back in {count}")

@@ -55,7 +55,9 @@ def check_values(facts: Facts) -> list[Hit]:
 def _wrong_cells(facts: Facts, name: str, typed: Typed) -> list[Hit]:
     def again(before: list[Hit], rows: NDArray[np.intp], was: Premises) -> list[Hit]:
         then, now = _problems_at(was[0], rows), _problems_at(typed, rows)
-        touched = {(one.check, one.group) for one in (*then, *now) if one is not None}
+        touched = {
+            (problem.check, problem.group) for problem in (*then, *now) if problem is not None
+        }
         if not touched:
             return before
         hits = {(hit.check, hit.group): hit for hit in before}
@@ -63,7 +65,10 @@ def _wrong_cells(facts: Facts, name: str, typed: Typed) -> list[Hit]:
             return _check_column(name, typed)
         for check, group in touched:
             had = hits.pop((check, group), None)
-            there = [one is not None and (one.check, one.group) == (check, group) for one in now]
+            there = [
+                problem is not None and (problem.check, problem.group) == (check, group)
+                for problem in now
+            ]
             mended = put_in(
                 had.rows if had is not None else NO_ROWS, rows, rows[np.array(there, bool)]
             )
@@ -73,10 +78,10 @@ def _wrong_cells(facts: Facts, name: str, typed: Typed) -> list[Hit]:
                 )
         return list(hits.values())
 
-    found: list[Hit] = facts.memo.mend(
+    wrong_cells: list[Hit] = facts.memo.mend(
         ("wrong", name), (typed,), lambda: _check_column(name, typed), again
     )
-    return found
+    return wrong_cells
 
 
 def _problems_at(typed: Typed, rows: NDArray[np.intp]) -> list[Problem | None]:
@@ -110,10 +115,10 @@ def _own_values(facts: Facts, name: str, hits: list[Hit]) -> list[Hit]:
     def make() -> list[Hit]:
         return [_with_own_values(facts, name, hit, hit.rows, hit) for hit in hits]
 
-    found: list[Hit] = facts.memo.mend(
+    own_values: list[Hit] = facts.memo.mend(
         ("own", name), (hits, facts.known, facts.snapshot), make, again
     )
-    return found
+    return own_values
 
 
 def _with_own_values(facts: Facts, name: str, hit: Hit, rows: NDArray[np.intp], had: Hit) -> Hit:
@@ -248,7 +253,8 @@ def _note_repairs(facts: Facts, name: str, typed: Typed) -> list[Hit]:
     ) -> dict[str, NDArray[np.intp]]:
         there = [typed.repairs.get(code) for code in typed.raw.codes[rows].tolist()]
         now = {
-            kind: rows[[one is not None and one.kind == kind for one in there]] for kind in kinds
+            kind: rows[[repair is not None and repair.kind == kind for repair in there]]
+            for kind in kinds
         }
         return {kind: put_in(before.get(kind, NO_ROWS), rows, now[kind]) for kind in kinds}
 
@@ -281,10 +287,10 @@ def _empty_rows(facts: Facts, typed: Typed) -> NDArray[np.intp]:
         return put_in(before, rows, rows[empty(rows)])
 
     name = typed.field.name
-    found: NDArray[np.intp] = facts.memo.mend(
+    empty_rows: NDArray[np.intp] = facts.memo.mend(
         ("empty", name), (typed,), lambda: np.flatnonzero(empty(slice(None))), again
     )
-    return found
+    return empty_rows
 
 
 def _is_asked(facts: Facts) -> NDArray[np.bool_]:
@@ -301,20 +307,20 @@ def check_required(facts: Facts) -> list[Hit]:
     missed only by new rows.
     """
     hits: list[Hit] = []
-    for one in facts.definition.fields:
-        if not one.required:
+    for field in facts.definition.fields:
+        if not field.required:
             continue
-        typed = facts.typed.get(one.name)
+        typed = facts.typed.get(field.name)
         if typed is None:
             rows = np.flatnonzero((facts.known.record < 0) & ~_is_asked(facts))
-            said = f"{one.title} is required, and no column of the file goes to it."
-            title = f"No column for {one.title}"
+            message = f"{field.title} is required, and no column of the file goes to it."
+            title = f"No column for {field.title}"
         else:
             rows = _empty_rows(facts, typed)
-            if one.name in facts.definition.primary_key:
+            if field.name in facts.definition.primary_key:
                 rows = rows[~_is_asked(facts)[rows]]
-            said = f"{one.title} is required and empty."
-            title = f"{one.title} is missing"
+            message = f"{field.title} is required and empty."
+            title = f"{field.title} is missing"
         if len(rows):
-            hits.append(Hit("required", one.name, (one.name,), "stop", rows, title, said))
+            hits.append(Hit("required", field.name, (field.name,), "stop", rows, title, message))
     return hits

@@ -52,15 +52,15 @@ def write_documents() -> str:
         "## An example of each",
         "",
     ]
-    for one in DECLARED.values():
+    for declared in DECLARED.values():
         lines += [
-            f"### `{one.name}`",
+            f"### `{declared.name}`",
             "",
             "```",
-            _json(one.example),
+            _json(declared.example),
             "```",
             "",
-            f"passes: {_rows(one.passes)}; fails: {_rows(one.fails)}",
+            f"passes: {_rows(declared.passes)}; fails: {_rows(declared.fails)}",
             "",
         ]
     return "\n".join(lines)

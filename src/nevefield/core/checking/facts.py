@@ -85,7 +85,9 @@ class Facts:
     @property
     def naming(self) -> Mapping[str, Snapshot]:
         """The other rosters whose people may be named."""
-        return {name: one for name, one in self.others.items() if name not in self.unnamed}
+        return {
+            name: snapshot for name, snapshot in self.others.items() if name not in self.unnamed
+        }
 
     def title(self, name: str) -> str:
         """Name a field for a person."""
@@ -133,7 +135,7 @@ class Facts:
             self,
             lines=self.lines[rows],
             typed=typed,
-            folded={name: one.folded() for name, one in typed.items()},
+            folded={name: column.folded() for name, column in typed.items()},
             known=self.known.of(rows),
             aside=self.aside[rows],
             joined=type(self.joined)(
@@ -149,8 +151,8 @@ class Facts:
         """List what the values of fields are made of, for the memo; the records too where the
         file does not fill one.
         """
-        found = [self.typed[name] for name in names if name in self.typed]
-        return (*found, *(() if len(found) == len(names) else (self.known, self.snapshot)))
+        columns = [self.typed[name] for name in names if name in self.typed]
+        return (*columns, *(() if len(columns) == len(names) else (self.known, self.snapshot)))
 
     def holds(self, when: Json) -> NDArray[np.bool_]:
         """Tell for which rows a condition holds; one with a value problem in a field that it

@@ -129,7 +129,7 @@ def _find_members(
 ) -> _Members:
     """Find everybody's group and kind, of rows or of records, by the values of a field."""
     by = [column(name) for name in check.options["by"]]
-    none = np.logical_or.reduce([one.codes < 0 for one in by])
+    none = np.logical_or.reduce([column.codes < 0 for column in by])
     if "when" in check.options:
         none |= ~holds(check.options["when"], column, rows, facts.today)
     combined = np.zeros(rows, np.int64)
@@ -137,7 +137,7 @@ def _find_members(
         combined = combined * (len(one.values) + 1) + np.maximum(one.codes, 0)
     inside = np.flatnonzero(~none)
     _, first, place = np.unique(combined[inside], return_index=True, return_inverse=True)
-    told = zip(*(one.rows(inside[first]) for one in by), strict=True)
+    told = zip(*(column.rows(inside[first]) for column in by), strict=True)
     groups = np.full(rows, -1, np.int64)
     groups[inside] = (
         np.array([names.number(tuple(map(str, values))) for values in told], np.int64)[place]
@@ -222,8 +222,8 @@ class _Groups:
             return _Members(groups, kinds)
 
         of = (check, facts.today.isoformat(), facts.snapshot, *facts.looked_at(self.check.reads))
-        found: _Members = facts.memo.mend(("group rows", name), of, lambda: find(facts), again)
-        return found
+        ours: _Members = facts.memo.mend(("group rows", name), of, lambda: find(facts), again)
+        return ours
 
     def _count(self, name: str) -> NDArray[np.int64]:
         """Counts as it will be when all rows go in."""
@@ -250,10 +250,10 @@ class _Groups:
             facts.snapshot,
             facts.apart,
             facts.joined.lead,
-            *(facts.typed.get(one) for one in self.check.reads),
+            *(facts.typed.get(read) for read in self.check.reads),
         )
-        made: _Count = facts.memo.mend(("group count", name), of, make, again)
-        return self._fit(made.table)
+        count: _Count = facts.memo.mend(("group count", name), of, make, again)
+        return self._fit(count.table)
 
     def without(self, out: NDArray[np.bool_]) -> NDArray[np.int64]:
         """Counts as it will be when some rows stay out."""

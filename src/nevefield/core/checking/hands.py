@@ -25,7 +25,7 @@ def check_by_hand(facts: Facts) -> list[Hit]:
             (record >= 0) & np.append(wanted, False)[record] & ~facts.problem(name) & ~facts.aside
         )
         ours, theirs = facts.folded[name].rows(rows), facts.snapshot.folded(name).rows(record[rows])
-        differing = rows[[one != other for one, other in zip(ours, theirs, strict=True)]]
+        differing = rows[[our != their for our, their in zip(ours, theirs, strict=True)]]
         if not len(differing):
             continue
         title = f"{facts.title(name)} was set by hand since the last file"

@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 
 __all__ = ["check_identity", "fold_identity", "fold_unknown"]
 
-CHANGED_PLACES = [one.word for one in LEVELS["given"]].index("changed places")
+CHANGED_PLACES = [level.word for level in LEVELS["given"]].index("changed places")
 SHOWN = 3  # candidates that a message names
 
 
@@ -32,7 +32,9 @@ def check_identity(facts: Facts) -> list[Hit]:
     if people is None or people.likely is None:
         return []
     fields = tuple(
-        one.field for one in known_traits(facts.definition, facts.memo) if one.field in facts.typed
+        trait.field
+        for trait in known_traits(facts.definition, facts.memo)
+        if trait.field in facts.typed
     )
     hits = []
     asked = np.flatnonzero((people.decision == ASKED) & ~facts.aside)
@@ -67,17 +69,17 @@ def _check_names(facts: Facts, fields: tuple[str, ...]) -> list[Hit]:
     people = facts.people
     if people is None or people.likely is None:
         return []
-    found = people.likely.found
-    names = {one.kind: one.field for one in found.traits}
+    candidates = people.likely.found
+    names = {trait.kind: trait.field for trait in candidates.traits}
     if not {"family", "given"} <= names.keys():
         return []
-    turned = found.levels["given"] == CHANGED_PLACES
-    rows = found.rows[turned & (facts.known.record[found.rows] == found.records)]
+    turned = candidates.levels["given"] == CHANGED_PLACES
+    rows = candidates.rows[turned & (facts.known.record[candidates.rows] == candidates.records)]
     if not len(rows):
         return []
     family, given = facts.title(names["family"]), facts.title(names["given"])
     title = f"{family} and {given} stand in each other's place"
-    said = f"By the roster, {family} and {given} stand in each other's place here; swap them."
+    message = f"By the roster, {family} and {given} stand in each other's place here; swap them."
     return [
         Hit(
             "names-turned",
@@ -86,7 +88,7 @@ def _check_names(facts: Facts, fields: tuple[str, ...]) -> list[Hit]:
             "stop",
             np.unique(rows).astype(np.intp),
             title,
-            said,
+            message,
             group="turned",
         )
     ]
@@ -184,7 +186,7 @@ def _ask(facts: Facts, row: int) -> str:
     named = " or ".join(f"{_key(facts, record)} ({score:.0f} in 100)" for record, score, _ in found)
     rivals = people.likely.rivals.get(row, ()) if people and people.likely else ()
     others = (
-        f" Line {' and '.join(str(facts.lines[one]) for one in rivals[:3])} may be the same."
+        f" Line {' and '.join(str(facts.lines[rival]) for rival in rivals[:3])} may be the same."
         if rivals
         else ""
     )

@@ -55,12 +55,12 @@ def check_passed_over(facts: Facts) -> list[Hit]:
     if not len(rows):
         return []
     if facts.known.record[rows[0]] >= 0:
-        title, said = (
+        title, message = (
             "Are in the roster already",
             "The roster has this person, and this file only adds people.",
         )
     else:
-        title, said = (
+        title, message = (
             "Are nobody in the roster",
             "The roster has nobody like this, and this file only changes people.",
         )
@@ -72,7 +72,7 @@ def check_passed_over(facts: Facts) -> list[Hit]:
             "note",
             rows,
             title,
-            said,
+            message,
             group="passed-over",
             left_out=tuple(rows.tolist()),
         )

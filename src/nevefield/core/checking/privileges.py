@@ -23,7 +23,7 @@ __all__ = ["count_raised", "find_meeting", "has_privileges"]
 
 def has_privileges(definition: Definition) -> bool:
     """Tell whether a roster has any privileges to look at."""
-    return any(one.check in ("raised", "never-together") for one in definition.checks)
+    return any(check.check in ("raised", "never-together") for check in definition.checks)
 
 
 def count_raised(
@@ -36,9 +36,9 @@ def count_raised(
         pairs: Of each record the content before and after; None for one that is not in the roster.
     """
     checks = [
-        (one.fields[0], frozenset(one.options["lowest"]))
-        for one in definition.checks
-        if one.check == "raised"
+        (check.fields[0], frozenset(check.options["lowest"]))
+        for check in definition.checks
+        if check.check == "raised"
     ]
     return sum(
         any(
@@ -54,9 +54,9 @@ def find_meeting(definition: Definition, contents: Iterable[Content]) -> list[st
     are none.
     """
     checks = [
-        (one.fields[0], list(one.options["codes"]))
-        for one in definition.checks
-        if one.check == "never-together"
+        (check.fields[0], list(check.options["codes"]))
+        for check in definition.checks
+        if check.check == "never-together"
     ]
     found: dict[str, None] = {}
     for content in contents:
@@ -71,4 +71,4 @@ def _values(content: Content | None, name: str) -> list[str]:
     value = (content or {}).get(name)
     if value is None:
         return []
-    return [str(one) for one in value] if isinstance(value, list) else [str(value)]
+    return [str(item) for item in value] if isinstance(value, list) else [str(value)]

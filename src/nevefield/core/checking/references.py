@@ -55,23 +55,23 @@ def check_references(facts: Facts) -> list[Hit]:
 
 
 def _check_exists(facts: Facts, key: ForeignKey) -> list[Hit]:
-    other = facts.others.get(key.resource) if key.resource else facts.snapshot
-    if other is None or any(target not in other.columns for target in key.target):
+    snapshot = facts.others.get(key.resource) if key.resource else facts.snapshot
+    if snapshot is None or any(target not in snapshot.columns for target in key.target):
         return []
     ours = tuple(
-        _in_form(facts, name, other.definition.by_name[target])
+        _in_form(facts, name, snapshot.definition.by_name[target])
         for name, target in zip(key.fields, key.target, strict=True)
     )
-    theirs = tuple(other.folded(target) for target in key.target)
+    theirs = tuple(snapshot.folded(target) for target in key.target)
     here = not key.resource and all(target in facts.folded for target in key.target)
     own = tuple(facts.folded[target] for target in key.target) if here else None
     if len(key.fields) == 1:
         rows = _find_nobodies(facts, key.fields[0], ours[0], theirs[0], own[0] if own else None)
     else:
         rows = _find_nobodies_of_several(facts, key.fields, ours, theirs, own)
-    elsewhere = (key.resource, other.definition.title) if key.resource else ("", "")
+    elsewhere = (key.resource, snapshot.definition.title) if key.resource else ("", "")
     where = elsewhere[1] or facts.definition.title
-    offers = _offers(other.definition.by_name[key.target[-1]]) if len(key.fields) == 1 else None
+    offers = _offers(snapshot.definition.by_name[key.target[-1]]) if len(key.fields) == 1 else None
     say = partial(_say_nobodies, facts, key.fields, ours, rows, where, offers, theirs)
     hits: list[Hit] = facts.memo.get(("nobodies", key.fields), (rows, where, *ours, *theirs), say)
     return [replace(hit, elsewhere=elsewhere) for hit in hits] if key.resource else hits
@@ -125,10 +125,12 @@ def _say_nobodies(
     field = names[-1]
     title = " and ".join(facts.title(name) for name in names)
     hits = []
-    for told, some in groups.items():
+    for messages, some in groups.items():
         value = " ".join(facts.text(some[0], name) for name in names)
         offered = (
-            offers(told[0]) if offers is not None and not facts.typed[field].field.several else ()
+            offers(messages[0])
+            if offers is not None and not facts.typed[field].field.several
+            else ()
         )
         likely = tuple(text for text in offered if theirs[0].find([text.lower()])[0] >= 0)
         hits.append(
@@ -140,7 +142,7 @@ def _say_nobodies(
                 np.array(some, np.intp),
                 f"{title} {value} is nobody in {where}",
                 f"{title} {value} is nobody in {where}, nor in this file.",
-                group="/".join(told),
+                group="/".join(messages),
                 texts=tuple(
                     dict.fromkeys(
                         text for text in facts.typed[field].raw.rows(np.array(some)) if text
@@ -216,10 +218,10 @@ def _find_nobodies(
             before, rows, but_kept(rows[np.array(wrong, bool) & ~typed.problem_rows()[rows]])
         )
 
-    found: NDArray[np.intp] = facts.memo.mend(
+    nobodies: NDArray[np.intp] = facts.memo.mend(
         ("exists", name), (typed, ours, own, theirs, facts.known), make, again
     )
-    return found
+    return nobodies
 
 
 def _find_nobodies_of_several(
@@ -280,9 +282,9 @@ def _check_loops(facts: Facts, key: ForeignKey) -> list[Hit]:
             at = leads.get(at)
         if at and state.get(at) == 1:
             circle = way[way.index(at) :]
-            inside = np.array(sorted(rows[one] for one in circle if one in rows), np.intp)
+            inside = np.array(sorted(rows[text] for text in circle if text in rows), np.intp)
             stored = [
-                facts.text(rows[one], target) if one in rows else shown[one] for one in circle
+                facts.text(rows[text], target) if text in rows else shown[text] for text in circle
             ]
             told = " → ".join(str(text) for text in [*stored, stored[0]])
             title = f"{facts.title(name)} goes in a circle: {told}"
@@ -348,10 +350,10 @@ def check_unique_across(facts: Facts, check: Check) -> list[Hit]:
     if name not in facts.typed:
         return []
     for roster, field in check.names.rosters:
-        other = facts.others.get(roster)
-        if other is None or field not in other.columns:
+        snapshot = facts.others.get(roster)
+        if snapshot is None or field not in snapshot.columns:
             continue
-        theirs = other.folded(field)
+        theirs = snapshot.folded(field)
         placed = facts.folded[name].place(theirs)
         counts = np.bincount(theirs.codes[theirs.codes >= 0], minlength=len(theirs.values))
         taken = np.append(counts > 0, [False, False])[placed]
@@ -359,7 +361,7 @@ def check_unique_across(facts: Facts, check: Check) -> list[Hit]:
             (placed >= 0) & taken & ~facts.problem(name) & ~facts.aside & facts.applies(check)
         )
         if len(rows):
-            title = f"{facts.title(name)} belongs to somebody in {other.definition.title}"
+            title = f"{facts.title(name)} belongs to somebody in {snapshot.definition.title}"
 
             def say(row: int, title: str = title) -> str:
                 return f"{title}: “{facts.text(row, name)}”."
@@ -374,7 +376,7 @@ def check_unique_across(facts: Facts, check: Check) -> list[Hit]:
                     title,
                     say,
                     group=f"{roster}/{field}",
-                    elsewhere=(roster, other.definition.title),
+                    elsewhere=(roster, snapshot.definition.title),
                 )
             )
     return hits
@@ -413,7 +415,7 @@ def check_overlap(facts: Facts, check: Check) -> list[Hit]:
         if clash:
             inside = np.array(sorted(clash), np.intp)
             told = lines_of(facts.lines[inside]).capitalize()
-            said = (
+            message = (
                 f"{told} have the same {titles} and overlap from {facts.title(first)} to"
                 f" {facts.title(last)}."
             )
@@ -426,7 +428,7 @@ def check_overlap(facts: Facts, check: Check) -> list[Hit]:
                     check.weight,
                     inside,
                     f"{told} overlap",
-                    said,
+                    message,
                     group=str(inside.tolist()),
                 )
             )

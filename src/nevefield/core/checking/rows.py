@@ -65,17 +65,17 @@ class OfRows:
     beside: Literal["nothing", "records", "rosters", "rows"] = "nothing"
 
 
-def _numbers(one: Field, column: Column) -> NDArray[np.float64]:
+def _numbers(field: Field, column: Column) -> NDArray[np.float64]:
     """Bring days and numbers to numbers that compare as they do; NaN where nothing (or no value)
     stands.
     """
-    read = np.array([_number(one, text) for text in column.texts()] or [np.nan], np.float64)
+    read = np.array([_number(field, text) for text in column.texts()] or [np.nan], np.float64)
     return np.where(column.codes >= 0, read[column.codes], np.nan)
 
 
-def _number(one: Field, text: str) -> float:
+def _number(field: Field, text: str) -> float:
     try:
-        if one.type in ("date", "datetime"):
+        if field.type in ("date", "datetime"):
             return date.fromisoformat(text[:10]).toordinal() + (
                 (int(text[11:13]) * 3600 + int(text[14:16]) * 60 + int(text[17:19])) / 86400
                 if len(text) > 10
@@ -153,7 +153,7 @@ def check_required_when(facts: Facts, check: Check) -> list[Hit]:
         rows = np.flatnonzero(needed & (facts.stored(name).codes < 0) & ~facts.problem(name))
         if len(rows):
             why = _say_when(facts, when)
-            said = f"{facts.title(name)} is required {why}."
+            message = f"{facts.title(name)} is required {why}."
             title = f"{facts.title(name)} missing, {why.removeprefix('when ')}"
             hits.append(
                 Hit(
@@ -163,7 +163,7 @@ def check_required_when(facts: Facts, check: Check) -> list[Hit]:
                     check.weight,
                     rows,
                     title,
-                    said,
+                    message,
                     group=str(when),
                 )
             )
@@ -182,7 +182,7 @@ def check_compare(facts: Facts, check: Check) -> list[Hit]:
     """
     left, right = check.fields
     how = check.options["how"]
-    one = facts.definition.by_name[left]
+    field = facts.definition.by_name[left]
     columns = facts.stored(left), facts.stored(right)
     filled = (
         (columns[0].codes >= 0)
@@ -190,7 +190,7 @@ def check_compare(facts: Facts, check: Check) -> list[Hit]:
         & ~facts.problem(left)
         & ~facts.problem(right)
     )
-    if one.type in ("date", "datetime", "integer", "number", "year"):
+    if field.type in ("date", "datetime", "integer", "number", "year"):
         ours, theirs = (
             _numbers(facts.definition.by_name[name], column)
             for name, column in zip(check.fields, columns, strict=True)
@@ -208,8 +208,8 @@ def check_compare(facts: Facts, check: Check) -> list[Hit]:
     words = {
         "same": "the same as",
         "different": "different from",
-        "less": "before" if one.type in ("date", "datetime") else "less than",
-        "more": "after" if one.type in ("date", "datetime") else "more than",
+        "less": "before" if field.type in ("date", "datetime") else "less than",
+        "more": "after" if field.type in ("date", "datetime") else "more than",
         "at-most": "at most",
         "at-least": "at least",
     }
@@ -338,9 +338,9 @@ def check_raised(facts: Facts, check: Check) -> list[Hit]:
         record = int(facts.known.record[row])
         before = set((had.at(record) or "").split(SEVERAL)) if record >= 0 else set()
         if fresh := [
-            one
-            for one in (stored.at(row) or "").split(SEVERAL)
-            if one not in lowest and one not in before
+            part
+            for part in (stored.at(row) or "").split(SEVERAL)
+            if part not in lowest and part not in before
         ]:
             gained[row] = fresh
     by_code: dict[str, list[int]] = {}
@@ -349,12 +349,14 @@ def check_raised(facts: Facts, check: Check) -> list[Hit]:
     hits = []
     for group, rows in by_code.items():
         labels = " and ".join(
-            codes[one].label or one if one in codes else one for one in group.split(SEVERAL)
+            codes[part].label or part if part in codes else part for part in group.split(SEVERAL)
         )
         title = f"{facts.title(name)} raised to {labels}"
-        said = f"{labels} is above the lowest of {facts.title(name)}; it needs a yes with a reason."
+        message = (
+            f"{labels} is above the lowest of {facts.title(name)}; it needs a yes with a reason."
+        )
         hits += _one_hit(
-            check, name, check.reads_for(name), np.array(rows, np.intp), title, said, group=group
+            check, name, check.reads_for(name), np.array(rows, np.intp), title, message, group=group
         )
     return hits
 
@@ -389,9 +391,9 @@ def check_spelling(facts: Facts, check: Check) -> list[Hit]:
             continue
         codes = facts.codes[listed]
         counts, applies = typed.raw.counts(), facts.applies(check)
-        one = facts.definition.by_name[name]
-        between = typed.separator or one.several
-        for code in [one for one in typed.repairs if counts[one]]:
+        field = facts.definition.by_name[name]
+        between = typed.separator or field.several
+        for code in [repair for repair in typed.repairs if counts[repair]]:
             text = str(typed.raw.values[code].as_py())
             # Of several values in a cell each is looked at: what the record has beside them is not
             # the file's.
@@ -408,11 +410,13 @@ def check_spelling(facts: Facts, check: Check) -> list[Hit]:
             value = between.join(known.code for known in found)
             label = ", ".join(known.label or known.code for known in found)
             title = f"“{text}” is nearly “{label}”"
-            said = (
+            message = (
                 f"“{text}” is “{label}” but for case or spaces; say that it is the same"
                 f" {facts.title(name).lower()}."
             )
-            hit = Hit(check.check, name, check.fields, check.weight, rows, title, said, group=text)
+            hit = Hit(
+                check.check, name, check.fields, check.weight, rows, title, message, group=text
+            )
             hits.append(replace(hit, texts=(text,), suggestions=(value,)))
     return hits
 
@@ -421,7 +425,7 @@ def _as_listed(text: str, codes: CodeList) -> tuple[Code, bool] | None:
     """Find the code that a text means, and whether it is written as the list has it; None where
     it means none or several.
     """
-    written = [one for one in codes.codes if text in (one.code, one.label, *one.aliases)]
+    written = [code for code in codes.codes if text in (code.code, code.label, *code.aliases)]
     named = written[:1] or codes.named(text)
     return (named[0], bool(written)) if len(named) == 1 else None
 
@@ -431,21 +435,21 @@ def check_code_days(facts: Facts) -> list[Hit]:
     for that day; else today.
     """
     hits = []
-    for one in facts.definition.fields:
-        if one.on_day and one.name in facts.typed:
-            reads = (one.name, one.on_day)
+    for field in facts.definition.fields:
+        if field.on_day and field.name in facts.typed:
+            reads = (field.name, field.on_day)
             of = (facts.codes, facts.today.isoformat(), *facts.looked_at(reads))
             hits += mend_hits(
-                facts, ("code days", one.name), of, partial(_check_code_days, one=one), reads
+                facts, ("code days", field.name), of, partial(_check_code_days, field=field), reads
             )
     return hits
 
 
-def _check_code_days(facts: Facts, one: Field) -> list[Hit]:
+def _check_code_days(facts: Facts, field: Field) -> list[Hit]:
     hits = []
-    codes = facts.codes[one.code_list].by_code
-    stored, days = facts.stored(one.name), facts.stored(one.on_day)
-    known = (stored.codes >= 0) & ~facts.problem(one.name) & ~facts.problem(one.on_day)
+    codes = facts.codes[field.code_list].by_code
+    stored, days = facts.stored(field.name), facts.stored(field.on_day)
+    known = (stored.codes >= 0) & ~facts.problem(field.name) & ~facts.problem(field.on_day)
     # the last one where no day is said
     at = [*(_day_of(text) for text in days.texts()), facts.today]
     for code, text in enumerate(stored.texts()):
@@ -466,19 +470,19 @@ def _check_code_days(facts: Facts, one: Field) -> list[Hit]:
             )
             if len(rows):
                 why = found.days(date.max if is_last else date.min)
-                said = (
-                    f"{one.title}: {text} ({found.label}) {why}, and {facts.title(one.on_day)} is"
-                    " another day."
+                message = (
+                    f"{field.title}: {text} ({found.label}) {why}, and {facts.title(field.on_day)}"
+                    " is another day."
                 )
                 hits.append(
                     Hit(
                         "code",
-                        one.name,
-                        (one.on_day, one.name),
+                        field.name,
+                        (field.on_day, field.name),
                         "stop",
                         rows,
                         f"{text} {why}",
-                        said,
+                        message,
                         group=group,
                     )
                 )
@@ -522,29 +526,31 @@ def check_home_area(facts: Facts, check: Check) -> list[Hit]:
         )
         if len(rows):
             title = f"{facts.title(name)} outside the home area"
-            said = f"{title}; it can go in with a reason."
-            hits.append(Hit(check.check, name, (name,), check.weight, rows, title, said))
+            message = f"{title}; it can go in with a reason."
+            hits.append(Hit(check.check, name, (name,), check.weight, rows, title, message))
     return hits
 
 
 def check_parents(facts: Facts) -> list[Hit]:
     """Check that a code's parent is the value of the field that the definition names."""
     hits: list[Hit] = []
-    for one in facts.definition.fields:
-        if not one.parent or (one.name not in facts.typed and one.parent not in facts.typed):
+    for field in facts.definition.fields:
+        if not field.parent or (field.name not in facts.typed and field.parent not in facts.typed):
             continue
-        reads = (one.name, one.parent)
+        reads = (field.name, field.parent)
         of = (facts.codes, *facts.looked_at(reads))
-        hits += mend_hits(facts, ("parents", one.name), of, partial(_check_parent, one=one), reads)
+        hits += mend_hits(
+            facts, ("parents", field.name), of, partial(_check_parent, field=field), reads
+        )
     return hits
 
 
-def _check_parent(facts: Facts, one: Field) -> list[Hit]:
+def _check_parent(facts: Facts, field: Field) -> list[Hit]:
     hits = []
-    child, parent = facts.stored(one.name), facts.stored(one.parent)
-    codes = facts.codes[one.code_list].by_code
+    child, parent = facts.stored(field.name), facts.stored(field.parent)
+    codes = facts.codes[field.code_list].by_code
     fine = (
-        ~(facts.problem(one.name) | facts.problem(one.parent))
+        ~(facts.problem(field.name) | facts.problem(field.parent))
         & (child.codes >= 0)
         & (parent.codes >= 0)
     )
@@ -556,20 +562,20 @@ def _check_parent(facts: Facts, one: Field) -> list[Hit]:
         right = parents.get(wanted, -1)
         rows = np.flatnonzero(fine & (child.codes == code) & (parent.codes != right))
         if len(rows):
-            title = f"{text} does not belong to this {facts.title(one.parent).lower()}"
-            said = (
-                f"{one.title} {text} belongs to {wanted}, not to this row's"
-                f" {facts.title(one.parent)}."
+            title = f"{text} does not belong to this {facts.title(field.parent).lower()}"
+            message = (
+                f"{field.title} {text} belongs to {wanted}, not to this row's"
+                f" {facts.title(field.parent)}."
             )
             hits.append(
                 Hit(
                     "parent",
-                    one.name,
-                    (one.parent, one.name),
+                    field.name,
+                    (field.parent, field.name),
                     "stop",
                     rows,
                     title,
-                    said,
+                    message,
                     group=text,
                 )
             )

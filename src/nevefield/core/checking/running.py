@@ -123,11 +123,11 @@ def check_since(
     if not len(rows):
         return []
     title = "Would go in by now, though nobody has said so"
-    said = (
+    message = (
         "It stayed open when this file was applied. The roster, the codes or the day have changed"
         " since: nothing stops it now."
     )
-    return [Hit("since", None, (), "ask", rows, title, said, group="since")]
+    return [Hit("since", None, (), "ask", rows, title, message, group="since")]
 
 
 # The checks of rows, in the order in which they run; those of groups and of the whole file look at

@@ -42,7 +42,9 @@ def swap_partners(facts: Facts, row: int, name: str) -> str | None:
     if not facts.definition.by_name[name].is_telling:
         return None
     others = [
-        one.name for one in facts.definition.telling if one.name in facts.typed and one.name != name
+        field.name
+        for field in facts.definition.telling
+        if field.name in facts.typed and field.name != name
     ]
     wrong = [
         other
@@ -76,20 +78,20 @@ def swaps_of(facts: Facts, hit: Hit, rows: NDArray[np.intp]) -> list[str]:
         or not facts.definition.by_name[name].is_telling
     ):
         return []
-    telling = (facts.typed.get(one.name) for one in facts.definition.telling)
+    telling = (facts.typed.get(field.name) for field in facts.definition.telling)
     of = (hit, tuple(rows.tolist()), *telling)
 
     def make() -> list[str]:
         return [partner for row in rows.tolist() if (partner := swap_partners(facts, row, name))]
 
-    found: list[str] = facts.memo.get(("swaps", identify(hit)), of, make)
-    return found
+    swaps: list[str] = facts.memo.get(("swaps", identify(hit)), of, make)
+    return swaps
 
 
-def _looks(one: Field, text: str) -> bool | None:
-    if one.is_mail:
+def _looks(field: Field, text: str) -> bool | None:
+    if field.is_mail:
         return "@" in text
-    if one.kind == "phone":
+    if field.kind == "phone":
         return sum(letter.isdigit() for letter in text) >= 7 and "@" not in text
     return None
 
@@ -140,17 +142,17 @@ def _wrong_rows(facts: Facts, name: str) -> NDArray[np.intp]:
     def again(before: NDArray[np.intp], rows: NDArray[np.intp], _: Premises) -> NDArray[np.intp]:
         return put_in(before, rows, rows[typed.problem_rows()[rows]])
 
-    found: NDArray[np.intp] = facts.memo.mend(
+    wrong_rows: NDArray[np.intp] = facts.memo.mend(
         ("wrong rows", name), (typed,), lambda: np.flatnonzero(typed.problem_rows()), again
     )
-    return found
+    return wrong_rows
 
 
 def _hit(facts: Facts, fields: tuple[str, ...], by: int, rows: list[int]) -> Hit:
     titles = [facts.title(name) for name in fields]
     span = f"{titles[0]} to {titles[-1]}"
     title = f"{span} stand a column too far to the {SIDES[by]}"
-    said = (
+    message = (
         f"The cells from {titles[0]} to {titles[-1]} stand a column too far to the {SIDES[by]};"
         " shift them back."
     )
@@ -161,7 +163,7 @@ def _hit(facts: Facts, fields: tuple[str, ...], by: int, rows: list[int]) -> Hit
         "stop",
         np.array(rows, np.intp),
         title,
-        said,
+        message,
         group=f"{'/'.join(fields)}/{by}",
     )
 

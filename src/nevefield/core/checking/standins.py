@@ -77,64 +77,64 @@ def check_stand_ins(facts: Facts, check: Check) -> list[Hit]:
     """
     hits: list[Hit] = []
     for name in check.fields:
-        one = facts.definition.by_name[name]
+        field = facts.definition.by_name[name]
         if name not in facts.typed:
             continue
-        if one.is_mail:
+        if field.is_mail:
             hits += _stand_ins(
-                facts, check, one, is_stand_in_mail, "a stand-in for no address", "mail"
+                facts, check, field, is_stand_in_mail, "a stand-in for no address", "mail"
             )
-            hits += _shared(facts, check, one) if not one.unique else []
-        elif one.kind == "phone":
+            hits += _shared(facts, check, field) if not field.unique else []
+        elif field.kind == "phone":
             hits += _stand_ins(
-                facts, check, one, is_stand_in_phone, "no number that somebody has", "phone"
+                facts, check, field, is_stand_in_phone, "no number that somebody has", "phone"
             )
     return hits
 
 
 def _stand_ins(
-    facts: Facts, check: Check, one: Field, is_one: Callable[[str], bool], what: str, group: str
+    facts: Facts, check: Check, field: Field, is_one: Callable[[str], bool], what: str, group: str
 ) -> list[Hit]:
-    column = facts.typed[one.name].stored
+    column = facts.typed[field.name].stored
     wrong = np.array([*(is_one(text) for text in column.texts()), False], bool)
-    rows = np.flatnonzero(wrong[column.codes] & facts.applies(check) & ~facts.problem(one.name))
+    rows = np.flatnonzero(wrong[column.codes] & facts.applies(check) & ~facts.problem(field.name))
     if not len(rows):
         return []
 
     def say(row: int) -> str:
         return (
-            f"{one.title} “{facts.text(row, one.name)}” is {what}; leave it empty, or say why it is"
+            f"{field.title} “{facts.text(row, field.name)}” is {what}; leave it empty, or say why it is"
             " right."
         )
 
-    named = f"{one.name}/{group}"
+    named = f"{field.name}/{group}"
     return [
         Hit(
             check.check,
-            one.name,
-            check.reads_for(one.name),
+            field.name,
+            check.reads_for(field.name),
             check.weight,
             rows,
-            f"{one.title} is {what}",
+            f"{field.title} is {what}",
             say,
             group=named,
         )
     ]
 
 
-def _shared(facts: Facts, check: Check, one: Field) -> list[Hit]:
+def _shared(facts: Facts, check: Check, field: Field) -> list[Hit]:
     """Ask about an address that more people have than may share one, counted over the file and
     the rest of the roster.
     """
     most = int(check.options.get("most", SHARED_BY))
-    column = facts.folded[one.name]
+    column = facts.folded[field.name]
     persons = facts.joined.person
     first = _first_of_each(persons, column.codes)
     counts = np.bincount(
         column.codes[first][column.codes[first] >= 0], minlength=len(column.values)
     )
     if len(facts.snapshot):
-        theirs = facts.snapshot.folded(one.name)
+        theirs = facts.snapshot.folded(field.name)
         mine = np.zeros(len(facts.snapshot), bool)
         mine[facts.known.record[facts.known.record >= 0]] = True
         elsewhere = np.bincount(
@@ -145,25 +145,25 @@ def _shared(facts: Facts, check: Check, one: Field) -> list[Hit]:
             [elsewhere[place[text]] if text in place else 0 for text in column.texts()], np.int64
         )
     many = np.append(counts > most, False)
-    rows = np.flatnonzero(many[column.codes] & facts.applies(check) & ~facts.problem(one.name))
+    rows = np.flatnonzero(many[column.codes] & facts.applies(check) & ~facts.problem(field.name))
     sizes = counts[column.codes[rows]]
     order = np.lexsort((rows, column.codes[rows], -sizes))  # the address of the most people first
     rows, sizes = rows[order], sizes[order]
     begins = np.flatnonzero(np.diff(column.codes[rows], prepend=-1))
 
     def say(row: int) -> str:
-        size, text = int(counts[column.codes[row]]), facts.text(row, one.name)
+        size, text = int(counts[column.codes[row]]), facts.text(row, field.name)
         return (
             f"{size:,} people have “{text}”: it is an office's rather than theirs. Leave it empty,"
             " or say why it is right."
         )
 
     def hit(some: NDArray[np.intp], title: str, of: str) -> Hit:
-        group = f"{one.name}/{of}"
+        group = f"{field.name}/{of}"
         return Hit(
             check.check,
-            one.name,
-            check.reads_for(one.name),
+            field.name,
+            check.reads_for(field.name),
             check.weight,
             np.sort(some),
             title,
@@ -175,18 +175,18 @@ def _shared(facts: Facts, check: Check, one: Field) -> list[Hit]:
     alone = zip(begins[:MOST_ALONE].tolist(), ends[:MOST_ALONE], strict=True) if len(rows) else ()
     hits = []
     for begin, end in alone:
-        text = facts.text(int(rows[begin]), one.name)
+        text = facts.text(int(rows[begin]), field.name)
         hits.append(
             hit(
                 rows[begin:end],
-                f"{one.title} “{text}” is that of {int(sizes[begin]):,} people",
+                f"{field.title} “{text}” is that of {int(sizes[begin]):,} people",
                 text,
             )
         )
     if len(begins) > MOST_ALONE:
         rest = rows[begins[MOST_ALONE] :]
         title = (
-            f"{one.title}: {len(begins) - MOST_ALONE:,} more that are each of more than"
+            f"{field.title}: {len(begins) - MOST_ALONE:,} more that are each of more than"
             f" {most:,} people"
         )
         hits.append(hit(rest, title, "several"))

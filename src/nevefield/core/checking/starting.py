@@ -37,7 +37,7 @@ def starting_checks(definition: Definition) -> list[dict[str, Json]]:
     """
     declared = {(check.check, name) for check in definition.checks for name in check.fields}
     found: list[dict[str, Json]] = []
-    born = next((one.field for one in traits_of(definition) if one.kind == "birth"), "")
+    born = next((trait.field for trait in traits_of(definition) if trait.kind == "birth"), "")
     if born and ("age", born) not in declared:
         found.append(
             {
@@ -49,19 +49,20 @@ def starting_checks(definition: Definition) -> list[dict[str, Json]]:
                 "weight": "ask",
             }
         )
-    reached = [one.name for one in definition.fields if one.is_mail or one.kind == "phone"]
-    told = [name for name in reached if ("stand-in", name) not in declared]
+    reached = [field.name for field in definition.fields if field.is_mail or field.kind == "phone"]
+    messages = [name for name in reached if ("stand-in", name) not in declared]
     found += [
-        {"check": "stand-in", "fields": told[start : start + 9]} for start in range(0, len(told), 9)
+        {"check": "stand-in", "fields": messages[start : start + 9]}
+        for start in range(0, len(messages), 9)
     ]
-    for one in definition.fields:
-        if one.type != "date" or one.name == born:
+    for field in definition.fields:
+        if field.type != "date" or field.name == born:
             continue
-        if _is_document(one):
-            if ("runs-out", one.name) not in declared:
-                found.append({"check": "runs-out", "fields": [one.name], "within": SOON})
-        elif _is_last_day(definition, one) and ("ended", one.name) not in declared:
-            found.append({"check": "ended", "fields": [one.name]})
+        if _is_document(field):
+            if ("runs-out", field.name) not in declared:
+                found.append({"check": "runs-out", "fields": [field.name], "within": SOON})
+        elif _is_last_day(definition, field) and ("ended", field.name) not in declared:
+            found.append({"check": "ended", "fields": [field.name]})
     return found
 
 
@@ -76,17 +77,17 @@ def with_starting_checks(document: Json, definition: Definition) -> Json:
     return {**document, "nevefield": {**own, "checks": starting_checks(definition)}}
 
 
-def _words(one: Field) -> set[str]:
-    return {*words_of(one.name), *words_of(one.title)}
+def _words(field: Field) -> set[str]:
+    return {*words_of(field.name), *words_of(field.title)}
 
 
-def _is_document(one: Field) -> bool:
-    return bool(_words(one) & _DOCUMENTS)
+def _is_document(field: Field) -> bool:
+    return bool(_words(field) & _DOCUMENTS)
 
 
-def _is_last_day(definition: Definition, one: Field) -> bool:
+def _is_last_day(definition: Definition, field: Field) -> bool:
     """Tell whether a field says somebody's last day: by its words, or as the last of days in
     order.
     """
     orders = [check.fields for check in definition.checks if check.check == "order"]
-    return "until" in _words(one) or any(names[-1] == one.name for names in orders)
+    return "until" in _words(field) or any(names[-1] == field.name for names in orders)

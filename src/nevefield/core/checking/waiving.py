@@ -105,8 +105,10 @@ def digest_asked(hit: Hit, facts: Facts, row: int) -> bytes:
     folded.
     """
     values = {name: _folded(facts, name).at(row) for name in fields_asked(hit)}
-    told = json.dumps([hit.check, hit.field, hit.group, values], ensure_ascii=False, sort_keys=True)
-    return hashlib.blake2b(told.encode(), digest_size=16).digest()
+    message = json.dumps(
+        [hit.check, hit.field, hit.group, values], ensure_ascii=False, sort_keys=True
+    )
+    return hashlib.blake2b(message.encode(), digest_size=16).digest()
 
 
 def _folded(facts: Facts, name: str) -> Arrow:

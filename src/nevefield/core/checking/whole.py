@@ -38,7 +38,7 @@ class OfFile:
 def _whole(
     check: Check,
     title: str,
-    said: str,
+    text: str,
     *,
     near: NDArray[np.intp] = NO_ROWS,
     fields: tuple[str, ...] = (),
@@ -52,7 +52,7 @@ def _whole(
             check.weight,
             NO_ROWS,
             title,
-            said,
+            text,
             group=group or check.check,
             whole=True,
             near=near,
@@ -69,10 +69,10 @@ def check_absent(facts: Facts, check: Check, _: Differing) -> list[Hit]:
     if share <= check.options["most"]:
         return []
     usual = f"usual is at most {check.options['most']:.0%}"
-    said = (
+    message = (
         f"{absent:,} of {len(facts.snapshot):,} records are not in the file ({share:.0%}); {usual}."
     )
-    return _whole(check, f"{absent:,} absent is unusual", said)
+    return _whole(check, f"{absent:,} absent is unusual", message)
 
 
 def check_changed(facts: Facts, check: Check, differing: Differing) -> list[Hit]:
@@ -86,11 +86,11 @@ def check_changed(facts: Facts, check: Check, differing: Differing) -> list[Hit]
     changed = int(np.count_nonzero(touched))
     if not known or changed / known <= check.options["most"]:
         return []
-    said = (
+    message = (
         f"{changed:,} of {known:,} known rows change ({changed / known:.0%}); usual is at most"
         f" {check.options['most']:.0%}."
     )
-    return _whole(check, f"{changed:,} changed is unusual", said, near=np.flatnonzero(touched))
+    return _whole(check, f"{changed:,} changed is unusual", message, near=np.flatnonzero(touched))
 
 
 def check_vanished(facts: Facts, check: Check, _: Differing) -> list[Hit]:
@@ -111,11 +111,13 @@ def check_vanished(facts: Facts, check: Check, _: Differing) -> list[Hit]:
         before = _codes(theirs)
         for code in sorted(before - after):
             title = f"{facts.title(name)} {code} has vanished"
-            said = f"{facts.title(name)} {code} is used in the roster, and in no row of the file."
+            message = (
+                f"{facts.title(name)} {code} is used in the roster, and in no row of the file."
+            )
             hits += _whole(
                 check,
                 title,
-                said,
+                message,
                 near=_who_had(facts, name, code),
                 fields=(name,),
                 group=f"{name}/{code}",
@@ -140,7 +142,7 @@ def check_rows(facts: Facts, check: Check, _: Differing) -> list[Hit]:
     least, most = check.options.get("least", 0), check.options.get("most", 10**12)
     if least <= len(facts) <= most:
         return []
-    said = f"The file has {len(facts):,} rows; " + (
+    message = f"The file has {len(facts):,} rows; " + (
         f"at least {least:,} are expected." if len(facts) < least else f"at most {most:,} are."
     )
-    return _whole(check, f"{len(facts):,} rows is unusual", said)
+    return _whole(check, f"{len(facts):,} rows is unusual", message)

@@ -132,17 +132,17 @@ def compose_all(
 
 def say_pattern(pattern: Pattern, title: Callable[[str], str]) -> str:
     """Word a pattern: "Family name 1–5 + “.” + Given names 1"."""
-    said = []
+    messages = []
     for piece in pattern.pieces:
         if not piece.takes:
-            said.append(f"“{piece.text}”")
+            messages.append(f"“{piece.text}”")
             continue
         word = {0: "", -1: ", last word"}.get(piece.word, f", word {piece.word}")
         letters = "" if not piece.letters else " 1" if piece.letters == 1 else f" 1–{piece.letters}"
-        said.append(
+        messages.append(
             f"{title(piece.field) if piece.field else f'the column “{piece.heading}”'}{word}{letters}"  # noqa: E501
         )
-    return " + ".join(said)
+    return " + ".join(messages)
 
 
 def _plain(text: str) -> str:

@@ -128,7 +128,7 @@ def _convert_one(
         raw = raw.replace(dict(rows_by_line(table, cells)))
     if fill:
         raw = raw.replace({int(row): fill for row in find_blank(raw, context.missing)})
-    made = convert(field, raw, context, before=before)
+    column = convert(field, raw, context, before=before)
     # wanted of every column, and worked out here where columns are read beside each other
-    made.folded()
-    return made
+    column.folded()
+    return column

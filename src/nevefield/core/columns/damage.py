@@ -106,11 +106,11 @@ def whole_of_scientific(text: str) -> str:
     >>> whole_of_scientific("1.2045E+04"), whole_of_scientific("1.23457E+11")
     ('12045', '')
     """
-    found = _SCIENTIFIC.fullmatch(text)
-    if not found:
+    matched = _SCIENTIFIC.fullmatch(text)
+    if not matched:
         return ""
-    digits, power = found[2] or "", int(found[3])
-    return found[1] + digits if len(digits) == power else ""
+    digits, power = matched[2] or "", int(matched[3])
+    return matched[1] + digits if len(digits) == power else ""
 
 
 def lost_digits(text: str) -> bool:

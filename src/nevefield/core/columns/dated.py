@@ -41,50 +41,50 @@ def read_date(
     """
     turns_back = order.endswith(TURNED)
     order = order.removesuffix(TURNED)
-    found = read_day(text, order, today)
-    if found is None:
+    day = read_day(text, order, today)
+    if day is None:
         return _no_day(field, text, order, today)
-    if found.day is None:
-        return _either_day(field, text, found.either)
+    if day.day is None:
+        return _either_day(field, text, day.either)
     if text in turned:
-        return _turned_day(field, text, found.day, turns_back=turns_back)
-    return _in_its_century(field, text, found, today)
+        return _turned_day(field, text, day.day, turns_back=turns_back)
+    return _in_its_century(field, text, day, today)
 
 
 def _no_day(field: Field, text: str, order: str, today: date) -> Outcome:
     """Say what a text is that is no day as the column has it."""
-    other = read_day(text, "mdy" if order == "dmy" else "dmy", today) if order else None
-    if other and other.day:
+    read = read_day(text, "mdy" if order == "dmy" else "dmy", today) if order else None
+    if read and read.day:
         first = "day" if order == "dmy" else "month"
-        said = (
+        message = (
             f"“{text}” is no day with the {first} first, as the column has it; the other way round"
-            f" it is {say_day(other.day)}."
+            f" it is {say_day(read.day)}."
         )
         title = f"{field.title}: day and month swapped"
-        suggestions = (other.day.isoformat(),)
-        return _stop(field, text, "date-swapped", said, title, suggestions=suggestions)
+        suggestions = (read.day.isoformat(),)
+        return _stop(field, text, "date-swapped", message, title, suggestions=suggestions)
     if serials := days_of_serial(text):
         fits = [day.isoformat() for day in serials if refuse_limits(field, day.isoformat()) is None]
-        said = (
+        message = (
             f"“{text}” is a day that a spreadsheet turned into a number: {say_day(serials[0])}, or"
             f" {say_day(serials[1])} if it counts from 1904."
         )
         title = f"{field.title}: days turned into numbers"
         return _stop(
-            field, text, "damage", said, title, group="serial", suggestions=tuple(fits[:1])
+            field, text, "damage", message, title, group="serial", suggestions=tuple(fits[:1])
         )
     return _stop(field, text, "type", f"“{text}” is no day.", f"{field.title} is no day")
 
 
 def _either_day(field: Field, text: str, either: tuple[date, ...]) -> Outcome:
     """Ask which of two days is meant, where nothing in the column decides it."""
-    said = (
+    message = (
         f"“{text}” is {say_day(either[0])} or {say_day(either[1])}; nothing in the column decides"
         " it."
     )
     title = f"{field.title}: day or month first?"
     suggestions = (either[0].isoformat(), either[1].isoformat())
-    return _stop(field, text, "date-order", said, title, suggestions=suggestions)
+    return _stop(field, text, "date-order", message, title, suggestions=suggestions)
 
 
 def _turned_day(field: Field, text: str, day: date, *, turns_back: bool) -> Outcome:
@@ -93,12 +93,12 @@ def _turned_day(field: Field, text: str, day: date, *, turns_back: bool) -> Outc
     if turns_back:
         repair = Repair("day", f"“{text}” had been turned round: {say_day(before)}.")
         return before.isoformat(), None, repair
-    said = (
+    message = (
         f"{say_day(day)} may have been {say_day(before)}: the spreadsheet has turned every text"
         " that it could into a date of its own order, and left the rest as text."
     )
     title = f"{field.title}: days that a spreadsheet may have turned round"
-    return _stop(field, text, "dates-turned", said, title)
+    return _stop(field, text, "dates-turned", message, title)
 
 
 def _in_its_century(field: Field, text: str, found: ReadDay, today: date) -> Outcome:
@@ -114,13 +114,13 @@ def _in_its_century(field: Field, text: str, found: ReadDay, today: date) -> Out
         if field.means == "birth-date" and day > today:
             day = other  # nobody is born later than today
         elif wrong is not None:
-            said = (
+            message = (
                 f"“{text}” has a year of two digits: as {say_day(day)} it does not fit, as"
                 f" {say_day(other)} it does."
             )
             title = f"{field.title}: which century?"
             suggestions = (other.isoformat(), day.isoformat())
-            return _stop(field, text, wrong.check, said, title, suggestions=suggestions)
+            return _stop(field, text, wrong.check, message, title, suggestions=suggestions)
     repair = None if found.plain else Repair("day", f"“{text}” is read as {say_day(day)}.")
     return day.isoformat(), None, repair
 
@@ -129,18 +129,18 @@ def _stop(field: Field, text: str, check: str, said: str, title: str, **more: Fo
     return text, make_problem(field, check, said, title, **more), None
 
 
-def read_datetime(one: Field, text: str, order: str, today: date) -> Outcome:
-    found = _DATETIME.fullmatch(text)
-    day = read_day(found[1], order, today) if found else read_day(text, order, today)
-    if day is None or day.day is None or (found and not _is_time(found[2])):
+def read_datetime(field: Field, text: str, order: str, today: date) -> Outcome:
+    matched = _DATETIME.fullmatch(text)
+    day = read_day(matched[1], order, today) if matched else read_day(text, order, today)
+    if day is None or day.day is None or (matched and not _is_time(matched[2])):
         return (
             text,
             make_problem(
-                one, "type", f"“{text}” is no day with a time.", f"{one.title} is no time"
+                field, "type", f"“{text}” is no day with a time.", f"{field.title} is no time"
             ),
             None,
         )
-    clock = f"{found[2]}:{found[3] or '00'}" if found else "00:00:00"
+    clock = f"{matched[2]}:{matched[3] or '00'}" if matched else "00:00:00"
     return f"{day.day.isoformat()}T{clock}", None, None
 
 

@@ -56,24 +56,24 @@ def read_day(text: str, order: str, today: date) -> ReadDay | None:
     Returns:
         What was read; None when it is no day.
     """
-    if found := _ISO.fullmatch(text):
-        day = _day(found[1], found[2], found[3], today)
+    if matched := _ISO.fullmatch(text):
+        day = _day(matched[1], matched[2], matched[3], today)
         return ReadDay(day, plain=len(text) == 10) if day else None
-    if found := _YEAR_FIRST.fullmatch(text) or _COMPACT.fullmatch(text):
-        parts = [part for part in found.groups() if part]
+    if matched := _YEAR_FIRST.fullmatch(text) or _COMPACT.fullmatch(text):
+        parts = [part for part in matched.groups() if part]
         return _certain(_day(parts[0], parts[1], parts[2], today))
-    if found := _DOTTED.fullmatch(text):
-        return _certain(_day(found[3], found[2], found[1], today))
-    if found := _NAMED.fullmatch(text):
-        month = _month(found[2])
-        return _certain(_day(found[3], month, found[1], today)) if month else None
-    if found := _NAMED_FIRST.fullmatch(text):
-        month = _month(found[1])
-        return _certain(_day(found[3], month, found[2], today)) if month else None
-    if not (found := _OPEN.fullmatch(text)):
+    if matched := _DOTTED.fullmatch(text):
+        return _certain(_day(matched[3], matched[2], matched[1], today))
+    if matched := _NAMED.fullmatch(text):
+        month = _month(matched[2])
+        return _certain(_day(matched[3], month, matched[1], today)) if month else None
+    if matched := _NAMED_FIRST.fullmatch(text):
+        month = _month(matched[1])
+        return _certain(_day(matched[3], month, matched[2], today)) if month else None
+    if not (matched := _OPEN.fullmatch(text)):
         return None
-    first = _day(found[4], found[3], found[1], today)
-    second = _day(found[4], found[1], found[3], today)
+    first = _day(matched[4], matched[3], matched[1], today)
+    second = _day(matched[4], matched[1], matched[3], today)
     if first is None or second is None or first == second:
         # Only one order makes it a day. In a column of the other order it is no day at all, which
         # is for a person to see.
@@ -114,10 +114,10 @@ def decide_order(texts: Iterable[str]) -> tuple[str, int]:
     """
     day_first = month_first = 0
     for text in texts:
-        found = _OPEN.fullmatch(text.strip())
-        if found:
-            day_first += int(found[1]) > 12 >= int(found[3])
-            month_first += int(found[3]) > 12 >= int(found[1])
+        matched = _OPEN.fullmatch(text.strip())
+        if matched:
+            day_first += int(matched[1]) > 12 >= int(matched[3])
+            month_first += int(matched[3]) > 12 >= int(matched[1])
     if day_first and month_first <= SLIPS * day_first:
         return "dmy", day_first
     if month_first and day_first <= SLIPS * month_first:
@@ -143,16 +143,16 @@ def swapped_days(texts: Iterable[str], order: str) -> frozenset[str]:
     if not order:
         return frozenset()
     real = []
-    for text in (one.strip() for one in texts):
-        if found := _ISO.fullmatch(text):
-            if int(found[3]) > 12:
+    for text in (text.strip() for text in texts):
+        if matched := _ISO.fullmatch(text):
+            if int(matched[3]) > 12:
                 return frozenset()
             real.append(text)
         elif (
-            (found := _OPEN.fullmatch(text))
-            and int(found[1]) <= 12
-            and int(found[3]) <= 12
-            and found[1] != found[3]
+            (matched := _OPEN.fullmatch(text))
+            and int(matched[1]) <= 12
+            and int(matched[3]) <= 12
+            and matched[1] != matched[3]
         ):
             return frozenset()
     return (

@@ -25,7 +25,7 @@ __all__ = ["derive"]
 def derive(
     memo: Memo,
     name: Keys,
-    one: Typed,
+    typed: Typed,
     of: Premises,
     values: Callable[[NDArray[np.intp]], Mapping[int, str | None] | None],
     whole: Callable[[], Typed] | None = None,
@@ -47,7 +47,9 @@ def derive(
     """
 
     def make() -> tuple[Typed, Typed]:
-        return one, whole() if whole is not None else one.put(values(np.arange(len(one.raw))) or {})
+        return typed, whole() if whole is not None else typed.put(
+            values(np.arange(len(typed.raw))) or {}
+        )
 
     def again(
         before: tuple[Typed, Typed], rows: NDArray[np.intp], _: Premises
@@ -57,9 +59,11 @@ def derive(
         if fresh is None or had.raw is not source.raw:
             return make()
         if had is source and not fresh:
-            return one, one
-        made = had.put({**dict(zip(rows.tolist(), one.stored.rows(rows), strict=True)), **fresh})
-        return one, replace(one, stored=made.stored, _folded=[made.folded()])
+            return typed, typed
+        column = had.put(
+            {**dict(zip(rows.tolist(), typed.stored.rows(rows), strict=True)), **fresh}
+        )
+        return typed, replace(typed, stored=column.stored, _folded=[column.folded()])
 
-    made: tuple[Typed, Typed] = memo.mend(name, (one, *of), make, again)
-    return made[1] if made[0] is one or made[1] is not made[0] else one
+    made: tuple[Typed, Typed] = memo.mend(name, (typed, *of), make, again)
+    return made[1] if made[0] is typed or made[1] is not made[0] else typed

@@ -166,7 +166,7 @@ def compose_fields(
             return before if is_same else make()
 
         typed[name] = memo.mend(("composed", name), of, make, again)
-    return {one.name: typed[one.name] for one in definition.fields if one.name in typed}
+    return {field.name: typed[field.name] for field in definition.fields if field.name in typed}
 
 
 def _columns_of(pattern: Pattern, table: Table) -> dict[str, Column]:

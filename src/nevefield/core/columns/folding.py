@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 __all__ = ["fold_values"]
 
 
-def fold_values(one: Field, values: Arrow) -> Arrow:
+def fold_values(field: Field, values: Arrow) -> Arrow:
     """Fold the distinct values of a field.
 
     A field that refers to another is folded as that one is, whatever it declares of itself:
@@ -34,18 +34,18 @@ def fold_values(one: Field, values: Arrow) -> Arrow:
         An Arrow string array in the same order, perhaps with texts that occur more than once now;
         the array itself where nothing differs.
     """
-    if not one.several:
-        return _fold_as(one.form or one, one, values)
+    if not field.several:
+        return _fold_as(field.form or field, field, values)
     parts = [text.split(SEVERAL) for text in values.to_pylist()]
     flat = pa.array([part for some in parts for part in some], pa.string())
-    folded = iter(_fold_as(one.form or one, one, flat).to_pylist())
+    folded = iter(_fold_as(field.form or field, field, flat).to_pylist())
     return pa.array(
         [SEVERAL.join(sorted(next(folded) for _ in some)) for some in parts], pa.string()
     )
 
 
-def _fold_as(form: Field, one: Field, values: Arrow) -> Arrow:
-    shaped = values if form is one else _shape(form, values)
+def _fold_as(form: Field, field: Field, values: Arrow) -> Arrow:
+    shaped = values if form is field else _shape(form, values)
     return fold_all(shaped, case=form.folds_case)
 
 
@@ -73,5 +73,5 @@ def _shape(form: Field, values: Arrow) -> Arrow:
 
 
 def _number(text: str) -> str:
-    found = read_number(text, "")
-    return found.value if found is not None and found.value is not None else text
+    number = read_number(text, "")
+    return number.value if number is not None and number.value is not None else text

@@ -235,7 +235,7 @@ _WORDS = {
 
 
 _SPELLED = {
-    word: tuple({_plain(one) for one in (word, *spellings.split())})
+    word: tuple({_plain(text) for text in (word, *spellings.split())})
     for word, spellings in _SPELLINGS.items()
 }
 
@@ -250,8 +250,8 @@ def words_of(heading: str) -> frozenset[str]:
     """
     heading = heading[:LONGEST]
     bare = _NOTE.sub(" ", heading)
-    found = _words(bare)
-    return found or _words(re.sub(r"[()\[\]{}<>*!]", " ", heading))
+    texts = _words(bare)
+    return texts or _words(re.sub(r"[()\[\]{}<>*!]", " ", heading))
 
 
 def is_heading_word(text: str) -> bool:
@@ -296,8 +296,8 @@ def base_of(heading: str) -> str:
     ('Bursary', '')
     """
     text = heading[:LONGEST].rstrip().removesuffix(")").rstrip()
-    found = _ENDS.search(text)
-    base = text[: found.start()].strip(" _.(-") if found else ""
+    matched = _ENDS.search(text)
+    base = text[: matched.start()].strip(" _.(-") if matched else ""
     return base if any(letter.isalnum() for letter in base) else ""
 
 
@@ -328,7 +328,7 @@ def likeness(heading: frozenset[str], name: frozenset[str], weights: Mapping[str
     total = sum(weights.get(word, _UNKNOWN) for word in name)
     got = sum(weights.get(word, _UNKNOWN) for word in shared)
     for word in sorted(rest):
-        alike = max(other, key=lambda one: (_slip(word, one), one), default="")
+        alike = max(other, key=lambda text: (_slip(word, text), text), default="")
         near = _slip(word, alike) if alike else 0.0
         if near >= NEAR:
             other.discard(alike)
@@ -424,14 +424,14 @@ def _near_words(words: Sequence[str], known: Sequence[str]) -> dict[str, list[tu
         there = beginnings.get(word, set()).union(*begun)
         if there:
             found.setdefault(word, set()).update(there)
-    made = {}
+    near_words = {}
     for word, others in found.items():
         pairs = sorted(
             ((_slip(word, other), other) for other in others if other != word), reverse=True
         )
         if kept := [(other, slip) for slip, other in pairs if slip >= NEAR]:
-            made[word] = kept
-    return made
+            near_words[word] = kept
+    return near_words
 
 
 def _alone(word: str, weights: Mapping[str, float]) -> float:
@@ -444,14 +444,14 @@ def _slip(word: str, meant: str) -> float:
     return max(_near(word, spelling) for spelling in _SPELLED.get(meant, (meant,)))
 
 
-def _near(one: str, other: str) -> float:
-    shorter = min(len(one), len(other))
+def _near(text: str, other: str) -> float:
+    shorter = min(len(text), len(other))
     if shorter < 3:
         return 0.0
-    if one.startswith(other) or other.startswith(one):
+    if text.startswith(other) or other.startswith(text):
         return 0.85  # cut short: "enrol" for "enrolled"
     if shorter < 4:
         return 0.0
     # Two neighbours swapped are one slip (Damerau 1964), and most slips leave the first letter.
-    swapped = OSA.distance(one, other) == 1 and one[0] == other[0]
-    return max(float(fuzz.ratio(one, other)) / 100, 0.85 if swapped else 0.0)
+    swapped = OSA.distance(text, other) == 1 and text[0] == other[0]
+    return max(float(fuzz.ratio(text, other)) / 100, 0.85 if swapped else 0.0)

@@ -185,8 +185,10 @@ def mend_identifier(scheme: Identifier, text: str) -> Mended:
         if scheme.check:
             return Mended(padded, "zeros", f"“{text}” had lost its leading zeros: {padded}.")
         missing = scheme.length - len(upper)
-        said = f"{missing} character{'s' if missing > 1 else ''} short; leading zeros may be lost"
-        return Mended(text, problem=said, pattern="zeros", suggestions=(padded,))
+        message = (
+            f"{missing} character{'s' if missing > 1 else ''} short; leading zeros may be lost"
+        )
+        return Mended(text, problem=message, pattern="zeros", suggestions=(padded,))
     return _explain(scheme, text, upper)
 
 
@@ -238,7 +240,9 @@ def _explain(scheme: Identifier, text: str, closed: str) -> Mended:
             text, problem=f"has {', '.join(odd)}, which cannot stand there", pattern="alphabet"
         )
     swapped = tuple(
-        dict.fromkeys(one for one in _swaps(closed, len(scheme.prefix)) if _is_right(scheme, one))
+        dict.fromkeys(
+            swap for swap in _swaps(closed, len(scheme.prefix)) if _is_right(scheme, swap)
+        )
     )
     return Mended(
         text, problem="check character does not fit", pattern="check", suggestions=swapped[:3]

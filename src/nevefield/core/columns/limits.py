@@ -21,60 +21,69 @@ __all__ = ["refuse_limits"]
 MOST_DIGITS = 20  # of a number that may have lost its zeros
 
 
-def refuse_limits(one: Field, value: str) -> Problem | None:
+def refuse_limits(field: Field, value: str) -> Problem | None:
     """Check a value against the field's constraints (Table Schema, "constraints")."""
-    for part in value.split(SEVERAL) if one.several else (value,):
-        if one.minimum and rank(one, part) < rank(one, one.minimum):
-            word = "before" if one.type in ("date", "datetime") else "less than"
+    for part in value.split(SEVERAL) if field.several else (value,):
+        if field.minimum and rank(field, part) < rank(field, field.minimum):
+            word = "before" if field.type in ("date", "datetime") else "less than"
             return make_problem(
-                one,
+                field,
                 "minimum",
-                f"“{part}” is {word} {one.minimum}.",
-                f"{one.title} is {word} {one.minimum}",
+                f"“{part}” is {word} {field.minimum}.",
+                f"{field.title} is {word} {field.minimum}",
             )
-        if one.maximum and rank(one, part) > rank(one, one.maximum):
-            word = "after" if one.type in ("date", "datetime") else "more than"
+        if field.maximum and rank(field, part) > rank(field, field.maximum):
+            word = "after" if field.type in ("date", "datetime") else "more than"
             return make_problem(
-                one,
+                field,
                 "maximum",
-                f"“{part}” is {word} {one.maximum}.",
-                f"{one.title} is {word} {one.maximum}",
+                f"“{part}” is {word} {field.maximum}.",
+                f"{field.title} is {word} {field.maximum}",
             )
-        if one.min_length is not None and len(part) < one.min_length:
-            said = f"“{part}” has {len(part)} characters; at least {one.min_length} are needed."
-            return make_problem(one, "minLength", said, f"{one.title} is too short")
-        if one.max_length is not None and len(part) > one.max_length:
-            said = f"“{part}” has {len(part)} characters; at most {one.max_length} fit."
-            return make_problem(one, "maxLength", said, f"{one.title} is too long")
-        if one.pattern and not matches(one.pattern, part):
-            return _refuse_form(one, part)
-        if one.enum and part not in one.enum:
-            said = f"“{part}” is none of {', '.join(one.enum[:8])}."
+        if field.min_length is not None and len(part) < field.min_length:
+            message = (
+                f"“{part}” has {len(part)} characters; at least {field.min_length} are needed."
+            )
+            return make_problem(field, "minLength", message, f"{field.title} is too short")
+        if field.max_length is not None and len(part) > field.max_length:
+            message = f"“{part}” has {len(part)} characters; at most {field.max_length} fit."
+            return make_problem(field, "maxLength", message, f"{field.title} is too long")
+        if field.pattern and not matches(field.pattern, part):
+            return _refuse_form(field, part)
+        if field.enum and part not in field.enum:
+            message = f"“{part}” is none of {', '.join(field.enum[:8])}."
             return make_problem(
-                one, "enum", said, f"“{part}” is no {one.title.lower()}", group=part
+                field, "enum", message, f"“{part}” is no {field.title.lower()}", group=part
             )
     return None
 
 
-def _refuse_form(one: Field, text: str) -> Problem:
+def _refuse_form(field: Field, text: str) -> Problem:
     """Say that a text has another form than it has to, and what it may have been: in plain
     letters, or with lost zeros.
     """
-    said, title = f"“{text}” has not the form {one.pattern}.", f"{one.title} has another form"
-    if one.several:
-        return make_problem(one, "pattern", said, title)
+    message, title = (
+        f"“{text}” has not the form {field.pattern}.",
+        f"{field.title} has another form",
+    )
+    if field.several:
+        return make_problem(field, "pattern", message, title)
     plain = plain_letters(text)
-    if plain != text and matches(one.pattern, plain):
-        title = f"{one.title} has letters that it cannot hold"
+    if plain != text and matches(field.pattern, plain):
+        title = f"{field.title} has letters that it cannot hold"
         return make_problem(
-            one, "pattern", f"{said} In plain letters it has: {plain}.", title, suggestions=(plain,)
+            field,
+            "pattern",
+            f"{message} In plain letters it has: {plain}.",
+            title,
+            suggestions=(plain,),
         )
-    whole = next((zeros for zeros in _with_zeros(text) if matches(one.pattern, zeros)), "")
+    whole = next((zeros for zeros in _with_zeros(text) if matches(field.pattern, zeros)), "")
     if whole:
-        title = f"{one.title}: leading zeros may be lost"
-        said = f"{said} With the zeros that a spreadsheet takes away: {whole}."
-        return make_problem(one, "pattern", said, title, suggestions=(whole,))
-    return make_problem(one, "pattern", said, title)
+        title = f"{field.title}: leading zeros may be lost"
+        message = f"{message} With the zeros that a spreadsheet takes away: {whole}."
+        return make_problem(field, "pattern", message, title, suggestions=(whole,))
+    return make_problem(field, "pattern", message, title)
 
 
 def _with_zeros(text: str) -> Iterator[str]:

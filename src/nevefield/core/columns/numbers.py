@@ -57,13 +57,13 @@ def decide_mark(texts: Iterable[str]) -> tuple[str, int]:
 
 
 def _mark_of(text: str) -> str:
-    if found := _BOTH.fullmatch(text):
-        return found[2]
-    if found := _GROUPED.fullmatch(text):
-        return "." if found[1] == "," else ","
-    found = _ONE_MARK.fullmatch(text)
-    if found and (len(found[3]) != 3 or len(found[1]) > 3 or found[1] in ("", "0")):
-        return found[2]
+    if matched := _BOTH.fullmatch(text):
+        return matched[2]
+    if matched := _GROUPED.fullmatch(text):
+        return "." if matched[1] == "," else ","
+    matched = _ONE_MARK.fullmatch(text)
+    if matched and (len(matched[3]) != 3 or len(matched[1]) > 3 or matched[1] in ("", "0")):
+        return matched[2]
     return ""
 
 
@@ -82,7 +82,7 @@ def read_number(text: str, mark: str) -> ReadNumber | None:
     if mark and says and says != mark:
         return None
     if not mark and not says and _ONE_MARK.fullmatch(closed):
-        return ReadNumber(None, either=tuple(_value(closed, one) for one in ".,"))
+        return ReadNumber(None, either=tuple(_value(closed, text) for text in ".,"))
     value = _value(closed, mark or says or ".")
     return ReadNumber(value, plain=closed == text and "," not in text) if value else None
 

@@ -40,7 +40,7 @@ Reader = Callable[[str], Outcome]
 
 
 def make_problem(
-    one: Field,
+    field: Field,
     check: str,
     message: str,
     title: str,
@@ -53,7 +53,7 @@ def make_problem(
         message = f"{message[: LONGEST_MESSAGE // 2]} … {message[-LONGEST_MESSAGE // 4 :]}"
     return Problem(
         check,
-        f"{one.title}: {message}",
+        f"{field.title}: {message}",
         group or title,
         title[:LONGEST_MESSAGE],
         suggestions,

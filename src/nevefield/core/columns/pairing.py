@@ -118,7 +118,7 @@ def look_at_values(
 
 def known_headings(definition: Definition) -> frozenset[str]:
     """List what headings of this roster's columns may be, as they are compared."""
-    return frozenset(key_of(name) for one in definition.fields for name in _names(one))
+    return frozenset(key_of(name) for field in definition.fields for name in _names(field))
 
 
 def pair_columns(
@@ -209,8 +209,11 @@ class _Scores:
                 exact.setdefault(key_of(name), (one.name, reason))
         self.exact = [exact.get(key_of(heading)) for heading in headings]
         names = [
-            [words_of(name) for name in dict.fromkeys([*_names(one), *MEANINGS.get(one.means, ())])]
-            for one in self.fields
+            [
+                words_of(name)
+                for name in dict.fromkeys([*_names(field), *MEANINGS.get(field.means, ())])
+            ]
+            for field in self.fields
         ]
         weights = weigh(frozenset().union(*group) for group in names)
         words = [words_of(heading) if self.named else frozenset[str]() for heading in headings]
@@ -220,8 +223,8 @@ class _Scores:
         for place, fits in enumerate(evidence.fits if evidence else ()):
             self.speaks[place] = fits.speaks()
 
-    def fit(self, place: int, one: Field) -> Fit:
-        return self.evidence.fits[place][one.name] if self.evidence else NOTHING
+    def fit(self, place: int, field: Field) -> Fit:
+        return self.evidence.fits[place][field.name] if self.evidence else NOTHING
 
     def wanted(self, place: int) -> str:
         """Return the field that a column would go to if it had the choice; "" for none."""
@@ -241,7 +244,7 @@ class _Scores:
     def total(self) -> NDArray[np.float64]:
         """How much speaks for each column and field: the name, the values, what was learnt."""
         total = self.likeness + SPEAKS * self.speaks
-        numbers = {one.name: number for number, one in enumerate(self.fields)}
+        numbers = {field.name: number for number, field in enumerate(self.fields)}
         for place, found in enumerate(self.exact):
             for name, counts in ((found[0] if found else "", 2.0), (self.last[place] or "", 3.0)):
                 if name in numbers:
@@ -262,7 +265,7 @@ def _assign(pairs: dict[int, Pair], taken: set[str], scores: _Scores) -> None:
     for place, heading in enumerate(scores.headings):
         if place not in pairs and place not in places:
             pairs[place] = Pair(heading, None, "left in the file, as last time", True)
-    numbers = [number for number, one in enumerate(scores.fields) if one.name not in taken]
+    numbers = [number for number, field in enumerate(scores.fields) if field.name not in taken]
     if not places or not numbers:
         return
     total = scores.total
@@ -278,52 +281,52 @@ def _assign(pairs: dict[int, Pair], taken: set[str], scores: _Scores) -> None:
 
 def _judge(place: int, number: int, scores: _Scores) -> Pair:
     """Say why a column goes to a field, and whether that is certain."""
-    heading, one = scores.headings[place], scores.fields[number]
+    heading, field = scores.headings[place], scores.fields[number]
     speaks = float(scores.speaks[place, number])
     found = scores.exact[place]
-    by_name = found is not None and found[0] == one.name
-    learnt = bool(scores.last[place]) and scores.last[place] == one.name
+    by_name = found is not None and found[0] == field.name
+    learnt = bool(scores.last[place]) and scores.last[place] == field.name
     if learnt or by_name:
         reason = "same as last time" if learnt else found[1] if found else ""
         if speaks >= AGAINST:
-            return Pair(heading, one.name, reason, True)
-        return Pair(heading, one.name, f"{reason}, but {_doubt(place, one, scores)}", False)
+            return Pair(heading, field.name, reason, True)
+        return Pair(heading, field.name, f"{reason}, but {_doubt(place, field, scores)}", False)
     like = float(scores.likeness[place, number])
     alone = float(np.max(np.delete(scores.likeness[place], number), initial=0.0))
     if like >= 0.99 and alone < 0.99 and speaks >= -0.1:
-        return Pair(heading, one.name, "the same in other words", True)
+        return Pair(heading, field.name, "the same in other words", True)
     rivals = float(np.max(np.delete(scores.speaks[place], number), initial=0.0))
     several = scores.evidence is not None and len(scores.evidence.samples[place]) >= 3
-    if one.identifier is not None and speaks >= SURE_ALONE and rivals < 0.5 and several:
+    if field.identifier is not None and speaks >= SURE_ALONE and rivals < 0.5 and several:
         return Pair(
             heading,
-            one.name,
-            f"the values are {one.title.lower()}s, by their check character",
+            field.name,
+            f"the values are {field.title.lower()}s, by their check character",
             True,
         )
     if like >= 0.35:
-        return Pair(heading, one.name, f"looks like “{_closest(place, number, scores)}”", False)
+        return Pair(heading, field.name, f"looks like “{_closest(place, number, scores)}”", False)
     return Pair(
         heading,
-        one.name,
-        f"{_share(place, one, scores)} of the values look like {one.title}",
+        field.name,
+        f"{_share(place, field, scores)} of the values look like {field.title}",
         False,
     )
 
 
 def _closest(place: int, number: int, scores: _Scores) -> str:
-    one = scores.fields[number]
-    names = _names(one)
+    field = scores.fields[number]
+    names = _names(field)
     alike = [likeness(scores.words[place], words_of(name), {}) for name in names]
-    return names[int(np.argmax(alike))] if max(alike) > 0 else one.title
+    return names[int(np.argmax(alike))] if max(alike) > 0 else field.title
 
 
-def _share(place: int, one: Field, scores: _Scores) -> str:
-    return f"{round(100 * scores.fit(place, one).share)}%"
+def _share(place: int, field: Field, scores: _Scores) -> str:
+    return f"{round(100 * scores.fit(place, field).share)}%"
 
 
-def _doubt(place: int, one: Field, scores: _Scores) -> str:
-    return f"only {_share(place, one, scores)} of the values look like it"
+def _doubt(place: int, field: Field, scores: _Scores) -> str:
+    return f"only {_share(place, field, scores)} of the values look like it"
 
 
 def _why_not(place: int, scores: _Scores, taken: Mapping[str, str]) -> str:
@@ -345,16 +348,16 @@ def _with_others(pair: Pair, place: int, scores: _Scores) -> Pair:
     order = enough[np.argsort(-total[enough], kind="stable")]
     others: list[tuple[str, str]] = []
     for number in order.tolist():
-        one = scores.fields[number]
-        if one.name != pair.field and one.name not in pair.parts and len(others) < MOST_OFFERED:
+        field = scores.fields[number]
+        if field.name != pair.field and field.name not in pair.parts and len(others) < MOST_OFFERED:
             by_value = scores.speaks[place, number] > 0.4
             others.append(
                 (
-                    one.name,
+                    field.name,
                     (
-                        f"{_share(place, one, scores)} of the values look like it"
+                        f"{_share(place, field, scores)} of the values look like it"
                         if by_value
-                        else f"like “{one.title}”"
+                        else f"like “{field.title}”"
                     ),
                 )
             )
@@ -365,7 +368,7 @@ def _join_series(pairs: dict[int, Pair], scores: _Scores) -> None:
     """Send the columns of a series ("Bursary 1", "Bursary 2") to one field that takes several
     values.
     """
-    several = {one.name: number for number, one in enumerate(scores.fields) if one.several}
+    several = {field.name: number for number, field in enumerate(scores.fields) if field.several}
     places: dict[str, list[int]] = {}
     for place, heading in enumerate(scores.headings):
         base = base_of(heading)
@@ -377,14 +380,14 @@ def _join_series(pairs: dict[int, Pair], scores: _Scores) -> None:
     for group in places.values():
         base = base_of(scores.headings[group[0]])
         named = {
-            one.name
-            for one in scores.fields
-            if one.several and key_of(base) in {key_of(name) for name in _names(one)}
+            field.name
+            for field in scores.fields
+            if field.several and key_of(base) in {key_of(name) for name in _names(field)}
         }
         words = {
-            one.name
-            for one in scores.fields
-            if one.several and words_of(base) in {words_of(name) for name in _names(one)}
+            field.name
+            for field in scores.fields
+            if field.several and words_of(base) in {words_of(name) for name in _names(field)}
         }
         fields = (
             named
@@ -403,8 +406,10 @@ def _join_series(pairs: dict[int, Pair], scores: _Scores) -> None:
             scores.speaks[place, several[field]] >= AGAINST for place in group if field in several
         )
         for place in group:
-            said = f"one of {len(group)} columns for {scores.definition.title_of(str(field))}"
-            pairs[place] = Pair(scores.headings[place], field, said, fine, beside=place != group[0])
+            message = f"one of {len(group)} columns for {scores.definition.title_of(str(field))}"
+            pairs[place] = Pair(
+                scores.headings[place], field, message, fine, beside=place != group[0]
+            )
 
 
 def _split_columns(pairs: dict[int, Pair], scores: _Scores) -> None:
@@ -441,7 +446,7 @@ class _TakenByOthers:
 
 def _split_name(place: int, taken: _TakenByOthers, scores: _Scores) -> Pair | None:
     """A column called "Name" while nothing else fills family and given names holds both."""
-    by_meaning = {one.means: one.name for one in scores.fields if one.means}
+    by_meaning = {field.means: field.name for field in scores.fields if field.means}
     family, given = by_meaning.get("family-name"), by_meaning.get("given-name")
     samples = scores.evidence.samples[place] if scores.evidence else []
     if not family or not given or family in taken or given in taken or not samples:
@@ -464,9 +469,9 @@ def _split_name(place: int, taken: _TakenByOthers, scores: _Scores) -> Pair | No
         )
     )
     if with_comma >= 0.9:
-        said = "a whole name: family name, then given names"
+        message = "a whole name: family name, then given names"
         return Pair(
-            "", family, said, scores.named and with_comma >= 0.98, parts=(family, given), at=","
+            "", family, message, scores.named and with_comma >= 0.98, parts=(family, given), at=","
         )
     if with_space >= 0.9 and scores.named:
         return Pair(
@@ -521,13 +526,13 @@ def _split_codes(place: int, taken: _TakenByOthers, scores: _Scores) -> Pair | N
     return None
 
 
-def _reasons(one: Field) -> list[tuple[str, str]]:
+def _reasons(field: Field) -> list[tuple[str, str]]:
     return [
-        (one.name, "same name"),
-        (one.title, "same name"),
-        *((alias, "another name of it") for alias in one.aliases),
+        (field.name, "same name"),
+        (field.title, "same name"),
+        *((alias, "another name of it") for alias in field.aliases),
     ]
 
 
-def _names(one: Field) -> list[str]:
-    return [one.name, one.title, *one.aliases]
+def _names(field: Field) -> list[str]:
+    return [field.name, field.title, *field.aliases]

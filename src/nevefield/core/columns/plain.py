@@ -36,7 +36,7 @@ _DAYS_OF_MONTH = np.array([0, 31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31, 0]
 
 
 def plain_values(
-    one: Field, values: Arrow, missing: frozenset[str], turned: frozenset[str]
+    field: Field, values: Arrow, missing: frozenset[str], turned: frozenset[str]
 ) -> NDArray[np.bool_]:
     """Tell which texts are surely values as they stand, by kernels over all of them.
 
@@ -48,26 +48,26 @@ def plain_values(
     """
     if (
         len(values) < EACH_BELOW
-        or one.several
-        or one.code_list
-        or one.pattern
-        or one.enum
-        or one.min_length
-        or one.max_length
+        or field.several
+        or field.code_list
+        or field.pattern
+        or field.enum
+        or field.min_length
+        or field.max_length
     ):
         return np.zeros(len(values), bool)
-    if one.identifier is not None:
-        return plain_identifiers(one.identifier, values)
-    if one.is_mail:
+    if field.identifier is not None:
+        return plain_identifiers(field.identifier, values)
+    if field.is_mail:
         mask = pc.match_substring_regex(values, MAIL)
-    elif one.kind == "phone":
-        return _plain_phones(one, values)
-    elif one.type == "string":
+    elif field.kind == "phone":
+        return _plain_phones(field, values)
+    elif field.type == "string":
         mask = pa.scalar(True)
-    elif one.type == "date":
-        mask = _plain_days(one, values, turned)
-    elif one.type in ("integer", "number"):
-        mask = _plain_numbers(one, values)
+    elif field.type == "date":
+        mask = _plain_days(field, values, turned)
+    elif field.type in ("integer", "number"):
+        mask = _plain_numbers(field, values)
     else:
         return np.zeros(len(values), bool)
     # What may be damaged is looked at one by one: letters beyond ASCII, and errors of a
@@ -80,13 +80,13 @@ def plain_values(
     if odd.any():
         few = values.filter(pa.array(odd))
         damaged = f"{WRONG_LETTERS}|{ODD_LETTERS}"
-        if one.type == "string":
+        if field.type == "string":
             damaged += f"|^[{SPACES}]|[{SPACES}]$|[{SPACES}]{{2}}"
         plain[odd] &= ~pc.match_substring_regex(few, damaged).to_numpy(zero_copy_only=False)
     return plain
 
 
-def _plain_days(one: Field, values: Arrow, turned: frozenset[str]) -> Arrow:
+def _plain_days(field: Field, values: Arrow, turned: frozenset[str]) -> Arrow:
     """Tell the days that are written as they are stored, within the field's limits."""
     shaped = pc.match_substring_regex(values, ISO)
     if turned:
@@ -101,25 +101,27 @@ def _plain_days(one: Field, values: Arrow, turned: frozenset[str]) -> Arrow:
     is_leap = (year % 4 == 0) & ((year % 100 != 0) | (year % 400 == 0))
     last_day = _DAYS_OF_MONTH[np.minimum(month, 13)] + ((month == 2) & is_leap)
     mask = pc.and_(shaped, pa.array((year > 0) & (day > 0) & (day <= last_day)))
-    if one.minimum:
-        mask = pc.and_(mask, pc.greater_equal(values, one.minimum))
-    if one.maximum:
-        mask = pc.and_(mask, pc.less_equal(values, one.maximum))
+    if field.minimum:
+        mask = pc.and_(mask, pc.greater_equal(values, field.minimum))
+    if field.maximum:
+        mask = pc.and_(mask, pc.less_equal(values, field.maximum))
     return mask
 
 
-def _plain_numbers(one: Field, values: Arrow) -> Arrow:
+def _plain_numbers(field: Field, values: Arrow) -> Arrow:
     """Tell the whole numbers that are written as they are stored, within the field's limits."""
     mask = pc.match_substring_regex(values, WHOLE)
     sizes = pc.if_else(mask, values, "0").cast(pa.int64())
-    if one.minimum:
-        mask = pc.and_(mask, pc.greater_equal(sizes, ceil(max(rank(one, one.minimum), -_BEYOND))))
-    if one.maximum:
-        mask = pc.and_(mask, pc.less_equal(sizes, floor(min(rank(one, one.maximum), _BEYOND))))
+    if field.minimum:
+        mask = pc.and_(
+            mask, pc.greater_equal(sizes, ceil(max(rank(field, field.minimum), -_BEYOND)))
+        )
+    if field.maximum:
+        mask = pc.and_(mask, pc.less_equal(sizes, floor(min(rank(field, field.maximum), _BEYOND))))
     return mask
 
 
-def _plain_phones(one: Field, values: Arrow) -> NDArray[np.bool_]:
+def _plain_phones(field: Field, values: Arrow) -> NDArray[np.bool_]:
     """Ask the library once for each opening and length: whether a number is possible rests on no
     other digit.
     """
@@ -130,7 +132,7 @@ def _plain_phones(one: Field, values: Arrow) -> NDArray[np.bool_]:
     classes = pc.binary_join_element_wise(opening, length, "/").dictionary_encode()
     firsts = np.unique(classes.indices.to_numpy(), return_index=True)[1]
     samples = digits.take(pa.array(firsts)).to_pylist()
-    fine = np.array([is_phone("+" + sample, one.region) for sample in samples], bool)
+    fine = np.array([is_phone("+" + sample, field.region) for sample in samples], bool)
     return fine[classes.indices.to_numpy()] & shaped.to_numpy(zero_copy_only=False)  # type: ignore[no-any-return]
 
 
@@ -142,11 +144,11 @@ def is_phone(text: str, region: str) -> bool:
         return False
 
 
-def rank(one: Field, value: str) -> Arrow:
+def rank(field: Field, value: str) -> Arrow:
     """Return what a value is compared by with others of its field: numbers by size, days and
     texts as they stand.
     """
-    if one.type in ("integer", "number", "year"):
+    if field.type in ("integer", "number", "year"):
         try:
             return Decimal(value)
         except InvalidOperation:

@@ -100,7 +100,9 @@ def fit_values(
     if not values:
         return Fits((NOTHING,) * len(ask.fields), ask)
     return Fits(
-        tuple(_fit(one, values, *test) for one, test in zip(ask.fields, ask.tests, strict=True)),
+        tuple(
+            _fit(field, values, *test) for field, test in zip(ask.fields, ask.tests, strict=True)
+        ),
         ask,
     )
 
@@ -113,16 +115,17 @@ class Questions:
     def __init__(self, definition: Definition, codes: Mapping[str, CodeList], today: date) -> None:
         first: dict[object, int] = {}
         self.of = {
-            one.name: first.setdefault(_question(one), len(first)) for one in definition.fields
+            field.name: first.setdefault(_question(field), len(first))
+            for field in definition.fields
         }
         asking: dict[int, Field] = {}
-        for one in definition.fields:
-            asking.setdefault(self.of[one.name], one)
+        for field in definition.fields:
+            asking.setdefault(self.of[field.name], field)
         self.fields = tuple(asking[number] for number in range(len(first)))  # one for each question
-        self.places = np.array([self.of[one.name] for one in definition.fields], np.intp)
+        self.places = np.array([self.of[field.name] for field in definition.fields], np.intp)
         self.tests = tuple(
             (_once(right), weight)
-            for right, weight in (_test(one, codes, today) for one in self.fields)
+            for right, weight in (_test(field, codes, today) for field in self.fields)
         )
 
 
@@ -157,25 +160,25 @@ class Fits(Mapping[str, Fit]):
 
     def speaks(self) -> NDArray[np.float64]:
         """Return what speaks for each field, in their order (see `Fit.speaks`)."""
-        return np.array([one.speaks for one in self.answers])[self.asked.places]
+        return np.array([answer.speaks for answer in self.answers])[self.asked.places]
 
 
-def _question(one: Field) -> object:
+def _question(field: Field) -> object:
     """Say what of a field tells how far values fit it."""
-    is_name = one.means in NAMES
-    what = (one.identifier, one.code_list, one.enum, one.pattern, is_name)
-    return what, one.is_mail, one.kind, one.type, one.several, one.minimum, one.maximum
+    is_name = field.means in NAMES
+    what = (field.identifier, field.code_list, field.enum, field.pattern, is_name)
+    return what, field.is_mail, field.kind, field.type, field.several, field.minimum, field.maximum
 
 
-def _fit(one: Field, values: Sequence[str], right: Callable[[str], bool], weight: float) -> Fit:
+def _fit(field: Field, values: Sequence[str], right: Callable[[str], bool], weight: float) -> Fit:
     if weight == 0.0:  # plain text
-        share, is_name = _share(right, values), one.means in NAMES
+        share, is_name = _share(right, values), field.means in NAMES
         return (
             Fit(share, 0.15 if is_name else 0.0) if share >= 0.35 else Fit(share, 0.6, len(values))
         )
-    if one.several:
-        fit = _fit_parts(values, one.several, right, weight)
-        if fit.share == 1.0 or not one.code_list:
+    if field.several:
+        fit = _fit_parts(values, field.several, right, weight)
+        if fit.share == 1.0 or not field.code_list:
             return fit
         signs = [at for at in SEPARATORS if any(at in value for value in values)]
         return max(
@@ -197,25 +200,25 @@ def _share(right: Callable[[str], bool], values: Collection[str]) -> float:
 
 
 def _test(
-    one: Field, codes: Mapping[str, CodeList], today: date
+    field: Field, codes: Mapping[str, CodeList], today: date
 ) -> tuple[Callable[[str], object], float]:
     """Return what tells whether a text is right for a field, and how much that tells; 0 where
     any text may be.
     """
-    if one.identifier is not None:
-        scheme = one.identifier
+    if field.identifier is not None:
+        scheme = field.identifier
         strong = bool(scheme.check in SCHEMES or (scheme.prefix and scheme.length))
         return lambda text: not mend_identifier(scheme, text).problem, 1.0 if strong else 0.5
-    if one.code_list:
-        listed = codes.get(one.code_list)
+    if field.code_list:
+        listed = codes.get(field.code_list)
         return (
             (lambda text: text in listed.by_code or listed.named(text), 0.9)
             if listed
-            else (_plain(one), 0.0)
+            else (_plain(field), 0.0)
         )
-    if one.is_mail:
+    if field.is_mail:
         return _MAIL.fullmatch, 0.9
-    if one.kind == "phone":
+    if field.kind == "phone":
         return (
             lambda text: (
                 _PHONE.fullmatch(text)
@@ -224,25 +227,25 @@ def _test(
             ),
             0.8,
         )
-    if one.type in ("date", "datetime"):
-        return lambda text: _is_day(one, text, today), 0.6
-    if one.type in ("integer", "number", "year"):
-        bounded = bool(one.minimum or one.maximum)
-        return lambda text: _is_number(one, text), 0.45 if bounded else 0.25
-    if one.type == "boolean":
+    if field.type in ("date", "datetime"):
+        return lambda text: _is_day(field, text, today), 0.6
+    if field.type in ("integer", "number", "year"):
+        bounded = bool(field.minimum or field.maximum)
+        return lambda text: _is_number(field, text), 0.45 if bounded else 0.25
+    if field.type == "boolean":
         return lambda text: text.casefold() in YES | NO, 0.7
-    if one.enum:
-        return one.enum.__contains__, 0.9
-    if one.pattern:
-        return lambda text: matches(one.pattern, text), 0.6
-    return _plain(one), 0.0
+    if field.enum:
+        return field.enum.__contains__, 0.9
+    if field.pattern:
+        return lambda text: matches(field.pattern, text), 0.6
+    return _plain(field), 0.0
 
 
-def _plain(one: Field) -> Callable[[str], object]:
+def _plain(field: Field) -> Callable[[str], object]:
     """Plain text may be anything, but not what plainly is something else: mail, days, numbers
     where names should be.
     """
-    is_name = one.means in NAMES
+    is_name = field.means in NAMES
 
     def plain(text: str) -> bool:
         if _MAIL.fullmatch(text) or re.fullmatch(r"\d{1,4}[-./]\d{1,2}[-./]\d{1,4}.*", text):
@@ -253,33 +256,33 @@ def _plain(one: Field) -> Callable[[str], object]:
 
 
 def _day(text: str, today: date) -> date | None:
-    found = read_day(text, "", today)
-    return None if found is None else found.day or found.either[0]
+    day = read_day(text, "", today)
+    return None if day is None else day.day or day.either[0]
 
 
-def _is_day(one: Field, text: str, today: date) -> bool:
+def _is_day(field: Field, text: str, today: date) -> bool:
     day = _day(text[:10] if re.match(r"\d{4}-\d\d-\d\d ", text) else text, today)
     if day is None:
         return False
     return not (
-        (one.minimum and day.isoformat() < one.minimum)
-        or (one.maximum and day.isoformat() > one.maximum)
+        (field.minimum and day.isoformat() < field.minimum)
+        or (field.maximum and day.isoformat() > field.maximum)
     )
 
 
-def _is_number(one: Field, text: str) -> bool:
+def _is_number(field: Field, text: str) -> bool:
     if not _NUMBER.fullmatch(text) or (
-        one.type in ("integer", "year") and re.search(r"[.,]\d*[1-9]", text)
+        field.type in ("integer", "year") and re.search(r"[.,]\d*[1-9]", text)
     ):
         return False
-    if len(text) > 1 and text.startswith("0") and text.isdigit() and not one.maximum:
+    if len(text) > 1 and text.startswith("0") and text.isdigit() and not field.maximum:
         # a number that may be of any size does not begin with 0: that is an identifier
         return False
     try:
         size = float(re.sub(r"[^\d.+-]", "", text.replace(",", ".")))
         return not (
-            (one.minimum and size < float(one.minimum))
-            or (one.maximum and size > float(one.maximum))
+            (field.minimum and size < float(field.minimum))
+            or (field.maximum and size > float(field.maximum))
         )
     except ValueError:
         return False

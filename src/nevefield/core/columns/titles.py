@@ -22,11 +22,11 @@ def name_fields(definition: Definition) -> tuple[str, ...]:
     """List the fields that name a person: family name, then given names; by their meaning, else
     by their own names.
     """
-    by_meaning = {one.means: one.name for one in definition.fields if one.means}
-    found = [by_meaning[means] for means in ("family-name", "given-name") if means in by_meaning]
-    if not found:
-        found = [one.name for one in definition.fields if "name" in one.name][:2]
-    return tuple(found)
+    by_meaning = {field.means: field.name for field in definition.fields if field.means}
+    texts = [by_meaning[means] for means in ("family-name", "given-name") if means in by_meaning]
+    if not texts:
+        texts = [field.name for field in definition.fields if "name" in field.name][:2]
+    return tuple(texts)
 
 
 def name_person(definition: Definition, value: Callable[[str], str | None]) -> str:
@@ -59,13 +59,15 @@ def name_member(
     if own or name_fields(definition):
         return own
     for key in definition.foreign_keys:
-        other = others.get(key.resource)
-        if other is None or len(key.fields) > 1 or not name_fields(other.definition):
+        snapshot = others.get(key.resource)
+        if snapshot is None or len(key.fields) > 1 or not name_fields(snapshot.definition):
             continue
-        place = _find(other, key.target[0], value(key.fields[0]))
+        place = _find(snapshot, key.target[0], value(key.fields[0]))
         if place is not None:
-            values = {name: other.columns[name].at(place) for name in name_fields(other.definition)}
-            return name_person(other.definition, values.get)
+            values = {
+                name: snapshot.columns[name].at(place) for name in name_fields(snapshot.definition)
+            }
+            return name_person(snapshot.definition, values.get)
     return ""
 
 

@@ -131,13 +131,13 @@ class Typed:
             self._wrong.append(codes[self.raw.codes])
         return self._wrong[0]
 
-    def since(self, other: Typed) -> NDArray[np.intp] | None:
+    def since(self, typed: Typed) -> NDArray[np.intp] | None:
         """List the rows in which it may differ from another that was edited from the same
         reading; None for another reading.
         """
-        if self.line is not other.line:
+        if self.line is not typed.line:
             return None
-        raw, stored = self.raw.since(other.raw), self.stored.since(other.stored)
+        raw, stored = self.raw.since(typed.raw), self.stored.since(typed.stored)
         return None if raw is None or stored is None else union((raw, stored))
 
     def take(self, rows: NDArray[np.intp]) -> Typed:
@@ -180,14 +180,14 @@ class Typed:
         if not values:
             return self
         stored = self.stored.replace(values)
-        made = dataclasses.replace(self, stored=stored, _folded=[])
+        column = dataclasses.replace(self, stored=stored, _folded=[])
         if self._folded:
-            made._folded.append(_fold_edit(self, values, stored))
-        return made
+            column._folded.append(_fold_edit(self, values, stored))
+        return column
 
 
 def convert(
-    one: Field, raw: Column, context: ValueContext, *, before: Column | None = None
+    field: Field, raw: Column, context: ValueContext, *, before: Column | None = None
 ) -> Typed:
     """Make values of a column's texts.
 
@@ -203,26 +203,26 @@ def convert(
     """
     order, deciding, mark, turned = "", 0, "", frozenset[str]()
     then = (before or raw).values
-    if one.type in ("date", "datetime"):
+    if field.type in ("date", "datetime"):
         order, deciding = decide_order(
             then.filter(pc.invert(pc.match_substring_regex(then, ISO))).to_pylist()
         )
         turned = swapped_days(then.to_pylist(), order) if order else frozenset()
-        order = context.orders.get(one.name, order or context.last_orders.get(one.name, ""))
-        if one.name in context.orders and not order.endswith(TURNED):
+        order = context.orders.get(field.name, order or context.last_orders.get(field.name, ""))
+        if field.name in context.orders and not order.endswith(TURNED):
             turned = frozenset()
-    elif one.type in ("number", "integer"):
+    elif field.type in ("number", "integer"):
         mark, deciding = decide_mark(
             then.filter(pc.invert(pc.match_substring_regex(then, WHOLE))).to_pylist()
         )
-        mark = context.marks.get(one.name, mark or context.last_marks.get(one.name, ""))
-    separator = _separator(one, before or raw, context)
-    read = _reader(one, order, mark, turned, context, suggests=len(raw.values) <= MOST_SUGGESTED)
-    plain = plain_values(one, raw.values, context.missing, turned)
+        mark = context.marks.get(field.name, mark or context.last_marks.get(field.name, ""))
+    separator = _separator(field, before or raw, context)
+    read = _reader(field, order, mark, turned, context, suggests=len(raw.values) <= MOST_SUGGESTED)
+    plain = plain_values(field, raw.values, context.missing, turned)
     for place, text in enumerate(
-        raw.values.filter(pa.array(plain)).to_pylist() if _translated(one, context) else ()
+        raw.values.filter(pa.array(plain)).to_pylist() if _translated(field, context) else ()
     ):
-        if (one.name, text) in context.translations:
+        if (field.name, text) in context.translations:
             plain[np.flatnonzero(plain)[place]] = False
     odd = np.flatnonzero(~plain)
     problems: dict[int, Problem] = {}
@@ -230,7 +230,7 @@ def convert(
     texts: list[str | None] = []
     is_same = True
     for code, text in zip(odd.tolist(), raw.values.take(pa.array(odd)).to_pylist(), strict=True):
-        value, problem, repair = _read_one(one, text, context, read, separator)
+        value, problem, repair = _read_one(field, text, context, read, separator)
         texts.append(value)
         is_same = is_same and value == text
         if problem:
@@ -247,7 +247,7 @@ def convert(
         ).astype(np.int32)
         stored = Column(distinct.values, codes)
     return Typed(
-        one,
+        field,
         raw,
         stored,
         problems,
@@ -256,7 +256,7 @@ def convert(
         deciding,
         mark,
         turned,
-        separator if separator != one.several else "",
+        separator if separator != field.several else "",
     )
 
 
@@ -272,11 +272,11 @@ def edit(typed: Typed, changes: Mapping[int, str], context: ValueContext) -> Typ
     Returns:
         What `convert` would give for the whole column with these texts in it.
     """
-    one = typed.field
+    field = typed.field
     raw = typed.raw.replace(dict(changes))
-    order = context.orders.get(one.name, typed.order)
+    order = context.orders.get(field.name, typed.order)
     read = _reader(
-        one, order, typed.mark, typed.turned, context, suggests=len(raw.values) <= MOST_SUGGESTED
+        field, order, typed.mark, typed.turned, context, suggests=len(raw.values) <= MOST_SUGGESTED
     )
     problems, repairs = dict(typed.problems), dict(typed.repairs)
     values: dict[int, str | None] = {}
@@ -285,7 +285,7 @@ def edit(typed: Typed, changes: Mapping[int, str], context: ValueContext) -> Typ
         code = int(raw.codes[row])
         if code not in known:
             value, problem, repair = _read_one(
-                one, text, context, read, typed.separator or one.several
+                field, text, context, read, typed.separator or field.several
             )
             known[code] = value
             problems.pop(code, None)
@@ -319,13 +319,13 @@ def _fold_edit(typed: Typed, values: Mapping[int, str | None], stored: Column) -
     return typed.folded().replace({row: small.at(place) for place, row in enumerate(values)})
 
 
-def _separator(one: Field, raw: Column, context: ValueContext) -> str:
+def _separator(field: Field, raw: Column, context: ValueContext) -> str:
     """Find what stands between several codes in a cell: the definition's sign, unless another
     makes more texts readable.
     """
-    if not one.several or not one.code_list or len(raw.values) > MOST_SUGGESTED:
-        return one.several
-    codes = context.codes[one.code_list]
+    if not field.several or not field.code_list or len(raw.values) > MOST_SUGGESTED:
+        return field.several
+    codes = context.codes[field.code_list]
     texts = [trim(text) for text in raw.texts()]
 
     def readable(at: str) -> int:
@@ -335,34 +335,36 @@ def _separator(one: Field, raw: Column, context: ValueContext) -> str:
             for some in parts
         )
 
-    return max((one.several, *SEPARATORS), key=lambda at: (readable(at), at == one.several))
+    return max((field.several, *SEPARATORS), key=lambda at: (readable(at), at == field.several))
 
 
-def _translated(one: Field, context: ValueContext) -> bool:
-    return any(name == one.name for name, _ in context.translations)
+def _translated(field: Field, context: ValueContext) -> bool:
+    return any(name == field.name for name, _ in context.translations)
 
 
 def _read_one(
-    one: Field, text: str, context: ValueContext, read: Reader, separator: str
+    field: Field, text: str, context: ValueContext, read: Reader, separator: str
 ) -> Outcome:
-    given = context.translations.get((one.name, text), text)
-    came = trim(given.replace(SEVERAL, " ") if one.several else given)
+    given = context.translations.get((field.name, text), text)
+    came = trim(given.replace(SEVERAL, " ") if field.several else given)
     trimmed = bare_cell(came)
     if trimmed in context.missing:
         return None, None, None
     if trimmed in ERRORS:
-        said = f"the spreadsheet shows the error {trimmed} in place of a value; ask for the value."
+        message = (
+            f"the spreadsheet shows the error {trimmed} in place of a value; ask for the value."
+        )
         return (
             trimmed,
             make_problem(
-                one, "damage", said, f"{one.title}: errors of the spreadsheet", group="error"
+                field, "damage", message, f"{field.title}: errors of the spreadsheet", group="error"
             ),
             None,
         )
     mended = mend_letters(trimmed)
-    cleaned, what = _clean(one, mended or trimmed)
+    cleaned, what = _clean(field, mended or trimmed)
     value, problem, repair = (
-        _read_several(cleaned, read, separator) if one.several else read(cleaned)
+        _read_several(cleaned, read, separator) if field.several else read(cleaned)
     )
     if mended and problem is None:
         repair = Repair("letters", f"“{trimmed}” was read in the wrong encoding: {mended}.")
@@ -374,13 +376,13 @@ def _read_one(
             "apostrophe",
             f"The apostrophe that keeps a spreadsheet from working out “{trimmed}” was taken off.",
         )
-    elif len(trimmed) == CUT_AT and one.type == "string":
+    elif len(trimmed) == CUT_AT and field.type == "string":
         repair = Repair(
             "cut",
             f"The text is exactly {CUT_AT} characters long: it may have been cut off on its way.",
         )
     if problem is None and value is not None:
-        problem = refuse_limits(one, value)
+        problem = refuse_limits(field, value)
         if problem is not None and value != cleaned:  # said is what the file has
             problem = replace(
                 problem,
@@ -393,11 +395,11 @@ def _read_one(
     return value, None, repair if given == text else None
 
 
-def _clean(one: Field, text: str) -> tuple[str, str]:
+def _clean(field: Field, text: str) -> tuple[str, str]:
     """Make odd spaces plain; of what is no free text, quotation marks too, which no code or
     number has.
     """
-    if one.type == "string" and not one.folds_case and not one.is_telling:
+    if field.type == "string" and not field.folds_case and not field.is_telling:
         squeezed = squeeze_lines(text)
         return squeezed, "spaces" if squeezed != text else ""
     return clean_text(text)
@@ -432,16 +434,16 @@ def _of_whole(
     whole = tuple(
         separator.join([*parts[:place], option, *parts[place + 1 :]]) for option in options
     )
-    said = problem.message
+    message = problem.message
     if divided:
         both = f"It could be {' and '.join(divided)} together"
-        said = (
-            said.replace("It could be ", f"{both}, or ", 1)
-            if "It could be " in said
-            else f"{said} {both}."
+        message = (
+            message.replace("It could be ", f"{both}, or ", 1)
+            if "It could be " in message
+            else f"{message} {both}."
         )
     return replace(
-        problem, message=said, group=squeeze(separator.join(parts)).casefold(), suggestions=whole
+        problem, message=message, group=squeeze(separator.join(parts)).casefold(), suggestions=whole
     )
 
 
@@ -449,16 +451,16 @@ def _divide(part: str, at: str, read: Reader) -> list[str]:
     """Part a text that may be several values by a sign; [] where not all of its parts are
     values.
     """
-    found = [piece for piece in map(trim, part.split(at)) if piece] if at in part else []
+    texts = [piece for piece in map(trim, part.split(at)) if piece] if at in part else []
     return (
-        found
-        if 2 <= len(found) <= MOST_PARTS and all(read(piece)[1] is None for piece in found)
+        texts
+        if 2 <= len(texts) <= MOST_PARTS and all(read(piece)[1] is None for piece in texts)
         else []
     )
 
 
 def _reader(
-    one: Field,
+    field: Field,
     order: str,
     mark: str,
     turned: frozenset[str],
@@ -466,24 +468,24 @@ def _reader(
     *,
     suggests: bool,
 ) -> Reader:
-    if one.code_list:
-        codes = context.codes[one.code_list]
-        return lambda text: read_code(one, text, codes, context.today, suggests)
-    if one.identifier is not None:
-        return lambda text: read_identifier(one, text)
-    if one.is_mail:
-        return lambda text: read_mail(one, text)
-    if one.kind == "phone":
-        return lambda text: read_phone(one, text)
-    if one.type == "date":
-        return lambda text: read_date(one, text, order, context.today, turned)
-    if one.type == "datetime":
-        return lambda text: read_datetime(one, text, order, context.today)
-    if one.type in ("integer", "number"):
-        return lambda text: read_amount(one, text, mark)
+    if field.code_list:
+        codes = context.codes[field.code_list]
+        return lambda text: read_code(field, text, codes, context.today, suggests)
+    if field.identifier is not None:
+        return lambda text: read_identifier(field, text)
+    if field.is_mail:
+        return lambda text: read_mail(field, text)
+    if field.kind == "phone":
+        return lambda text: read_phone(field, text)
+    if field.type == "date":
+        return lambda text: read_date(field, text, order, context.today, turned)
+    if field.type == "datetime":
+        return lambda text: read_datetime(field, text, order, context.today)
+    if field.type in ("integer", "number"):
+        return lambda text: read_amount(field, text, mark)
     simple: dict[str, Callable[[Field, str], Outcome]] = {
         "boolean": read_boolean,
         "year": read_year,
     }
-    function = simple.get(one.type)
-    return (lambda text: function(one, text)) if function else (lambda text: (text, None, None))
+    function = simple.get(field.type)
+    return (lambda text: function(field, text)) if function else (lambda text: (text, None, None))

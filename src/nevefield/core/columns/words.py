@@ -128,7 +128,7 @@ def month_of(text: str) -> int | None:
     word = _plain(text.rstrip("."))
     if word in _EXACT:
         return _EXACT[word]
-    found = (
+    numbers = (
         {number for name, number in _NAMES if name.startswith(word)} if len(word) >= 3 else set()
     )
-    return found.pop() if len(found) == 1 else None
+    return numbers.pop() if len(numbers) == 1 else None

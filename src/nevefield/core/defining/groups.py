@@ -48,7 +48,7 @@ def read_kinds(listed: list[Json], names: Collection[str]) -> tuple[GroupKind, .
     Raises:
         WrongDefinition: With the place and what would be right.
     """
-    found: list[GroupKind] = []
+    kinds: list[GroupKind] = []
     for number, own in enumerate(listed):
         place = f"nevefield.groups[{number}]"
         if not isinstance(own, dict):
@@ -58,13 +58,13 @@ def read_kinds(listed: list[Json], names: Collection[str]) -> tuple[GroupKind, .
                 ' "least": 8}.',
             )
         refuse_unknown(own, KIND_OWN, place)
-        one = _read_kind(own, place, names)
-        if any(other.name == one.name for other in found):
+        kind = _read_kind(own, place, names)
+        if any(other.name == kind.name for other in kinds):
             raise WrongDefinition(
-                f"{place}.kind", f"{one.name!r} is the name of an earlier kind too."
+                f"{place}.kind", f"{kind.name!r} is the name of an earlier kind too."
             )
-        found.append(one)
-    return tuple(found)
+        kinds.append(kind)
+    return tuple(kinds)
 
 
 def _read_kind(own: dict[str, Json], place: str, names: Collection[str]) -> GroupKind:
@@ -76,9 +76,9 @@ def _read_kind(own: dict[str, Json], place: str, names: Collection[str]) -> Grou
         raise WrongDefinition(
             f"{place}.by", "is a list of fields, the last of which holds the group's own name."
         )
-    fields = {one: own.get(one, "") for one in ("each", "person", "from", "to")}
+    fields = {text: own.get(text, "") for text in ("each", "person", "from", "to")}
     named = [(f"by[{number}]", one) for number, one in enumerate(by)] + [
-        (key, one) for key, one in fields.items() if one
+        (key, field) for key, field in fields.items() if field
     ]
     for at, field in named:
         if field not in names:
@@ -131,14 +131,14 @@ def _read_grants(own: Json, place: str) -> dict[str, Grant]:
     example = '{"REGIST": {"weight": 3, "may": ["change records"]}}'
     if not isinstance(own, dict) or not all(isinstance(one, dict) for one in own.values()):
         raise WrongDefinition(place, f"is a JSON object such as {example}.")
-    found = {}
+    grants = {}
     for code, one in own.items():
         refuse_unknown(one, GRANT_OWN, f"{place}.{code}")
         may = one.get("may", [])
         if not isinstance(may, list) or not all(isinstance(said, str) for said in may):
             raise WrongDefinition(f"{place}.{code}.may", "is a list of texts: what it allows.")
-        found[code] = Grant(read_count(one, "weight", f"{place}.{code}.weight") or 0, tuple(may))
-    return found
+        grants[code] = Grant(read_count(one, "weight", f"{place}.{code}.weight") or 0, tuple(may))
+    return grants
 
 
 def _read_ages(own: Json, place: str, names: Collection[str]) -> Ages:
@@ -164,8 +164,10 @@ def _read_ages(own: Json, place: str, names: Collection[str]) -> Ages:
     return Ages(own["field"], tuple((low, high) for low, high in bands), on)
 
 
-def _is_band(one: Json) -> bool:
-    return isinstance(one, list) and len(one) == 2 and all(isinstance(age, int) for age in one)
+def _is_band(value: Json) -> bool:
+    return (
+        isinstance(value, list) and len(value) == 2 and all(isinstance(age, int) for age in value)
+    )
 
 
 def read_rules(listed: Sequence[Json], names: Collection[str]) -> tuple[Rule, ...]:

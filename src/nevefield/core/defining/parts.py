@@ -77,7 +77,7 @@ def read_text(given: dict[str, Json], name: str, place: str) -> str:
 
 def read_texts(given: Json, place: str) -> list[str]:
     """Read a list of texts."""
-    if not isinstance(given, list) or not all(isinstance(one, str) for one in given):
+    if not isinstance(given, list) or not all(isinstance(item, str) for item in given):
         raise WrongDefinition(place, "is a list of texts.")
     return given
 

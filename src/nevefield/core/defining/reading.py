@@ -96,12 +96,12 @@ def read_definition(document: Json) -> Definition:
     fields: list[Field] = []
     for number, described in enumerate(listed):
         one = _read_field(described, f"fields[{number}]")
-        if any(other.name == one.name for other in fields):
+        if any(field.name == one.name for field in fields):
             raise WrongDefinition(
                 f"fields[{number}].name", f"{one.name!r} is the name of an earlier field too."
             )
         fields.append(one)
-    names = {one.name for one in fields}
+    names = {field.name for field in fields}
     own = read_object(document, "nevefield", "nevefield")
     refuse_unknown(own, ROSTER_OWN, "nevefield")
     foreign = tuple(
@@ -188,12 +188,12 @@ def _read_likeness(own: dict[str, Json]) -> dict[str, Json]:
 
 def _refuse_loops(fields: list[Field]) -> None:
     """See that no field's parent leads back to it."""
-    parents = {one.name: one.parent for one in fields if one.parent}
-    for number, one in enumerate(fields):
-        way = [one.name]
+    parents = {field.name: field.parent for field in fields if field.parent}
+    for number, field in enumerate(fields):
+        way = [field.name]
         while (parent := parents.get(way[-1])) and parent not in way:
             way.append(parent)
-        if parent and parent == one.name:
+        if parent and parent == field.name:
             told = " → ".join([*way, parent])
             raise WrongDefinition(
                 f"fields[{number}].nevefield.parent",
@@ -286,7 +286,7 @@ def _read_identifier(described: Json, place: str) -> Identifier:
     if over not in ("", "whole", "body"):
         raise WrongDefinition(f"{place}.over", f"{over!r} is unknown; known are body, whole")
     weights = described.get("weights", [])
-    if not isinstance(weights, list) or not all(isinstance(one, int) for one in weights):
+    if not isinstance(weights, list) or not all(isinstance(weight, int) for weight in weights):
         raise WrongDefinition(f"{place}.weights", "is a list of whole numbers.")
     modulus = read_count(described, "modulus", f"{place}.modulus") or 0
     if check == "weighted" and (not weights or modulus < 2):
@@ -385,7 +385,7 @@ def _read_foreign(described: Json, number: int, names: set[str], roster: Json) -
 
 def _with_forms(fields: list[Field], foreign: tuple[ForeignKey, ...]) -> list[Field]:
     """Give each field that refers to one of the same roster the form of that one."""
-    by_name = {one.name: one for one in fields}
+    by_name = {field.name: field for field in fields}
     leads = {
         name: target
         for key in foreign
@@ -393,9 +393,9 @@ def _with_forms(fields: list[Field], foreign: tuple[ForeignKey, ...]) -> list[Fi
         for name, target in zip(key.fields, key.target, strict=True)
     }
     formed = []
-    for one in fields:
-        way = [one.name]
+    for field in fields:
+        way = [field.name]
         while (target := leads.get(way[-1])) and target not in way:
             way.append(target)
-        formed.append(replace(one, form=by_name[way[-1]]) if len(way) > 1 else one)
+        formed.append(replace(field, form=by_name[way[-1]]) if len(way) > 1 else field)
     return formed

@@ -66,10 +66,10 @@ class Finder:
 def _mark(text: bytes) -> int:
     size = len(text)
     places = (0, size // 4, size // 2, max(size - WIDTH, 0))
-    told = [int.from_bytes(text[place : place + WIDTH], "little") for place in places]
+    numbers = [int.from_bytes(text[place : place + WIDTH], "little") for place in places]
     mark = size * _FACTORS[0]
-    for one, factor in zip(told, _FACTORS[1:], strict=True):
-        mark ^= one * factor
+    for number, factor in zip(numbers, _FACTORS[1:], strict=True):
+        mark ^= number * factor
     return mark & _ALL
 
 
@@ -91,9 +91,9 @@ def _marks(values: Arrow) -> NDArray[np.uint64]:
     for place, factor in zip(
         (0, sizes // 4, sizes // 2, np.maximum(sizes - WIDTH, 0)), _FACTORS[1:], strict=True
     ):
-        told = windows[starts + place]
+        window = windows[starts + place]
         short = np.flatnonzero(sizes - place < WIDTH)  # what lies beyond the text does not count
         kept = (8 * (sizes - place)[short]).astype(np.uint64)
-        told[short] &= (np.uint64(1) << kept) - np.uint64(1)
-        made ^= told * np.uint64(factor)
+        window[short] &= (np.uint64(1) << kept) - np.uint64(1)
+        made ^= window * np.uint64(factor)
     return made

@@ -164,5 +164,5 @@ def _edited(before: Premises, now: Premises) -> NDArray[np.intp] | None:
     return union(found) if found else NO_ROWS
 
 
-def _is_same(one: Keys, other: Keys) -> bool:
-    return one is other or (isinstance(one, _SMALL) and one == other)
+def _is_same(keys: Keys, other: Keys) -> bool:
+    return keys is other or (isinstance(keys, _SMALL) and keys == other)

@@ -43,8 +43,8 @@ def mend_hits(
     def again(before: list[Hit], rows: NDArray[np.intp], _: Premises) -> list[Hit]:
         return _put_in(before, rows, check(facts.few(rows, reads)))
 
-    found: list[Hit] = facts.memo.mend(name, of, lambda: check(facts), again)
-    return found
+    hits: list[Hit] = facts.memo.mend(name, of, lambda: check(facts), again)
+    return hits
 
 
 def _put_in(before: list[Hit], rows: NDArray[np.intp], few: list[Hit]) -> list[Hit]:
@@ -52,14 +52,14 @@ def _put_in(before: list[Hit], rows: NDArray[np.intp], few: list[Hit]) -> list[H
     are places among the few.
     """
     fresh = {(hit.check, hit.field, hit.group): hit for hit in few}
-    made = []
+    hits = []
     for hit in before:
         other = fresh.pop((hit.check, hit.field, hit.group), None)
         there = put_in(hit.rows, rows, rows[other.rows] if other is not None else NO_ROWS)
         if len(there):
             same = there is hit.rows and other is None
-            made.append(hit if same else replace(hit, rows=there, message=_say(hit, rows, other)))
-    return made + [
+            hits.append(hit if same else replace(hit, rows=there, message=_say(hit, rows, other)))
+    return hits + [
         replace(hit, rows=rows[hit.rows], message=_say(None, rows, hit)) for hit in fresh.values()
     ]
 

@@ -40,21 +40,21 @@ class Trail:
 
     def after(self, rows: NDArray[np.intp]) -> Trail:
         """Go one edit on."""
-        made = Trail()
-        made._marks = (*made._marks, *self._marks[: limits.EDITS])
-        made._rows = (rows, *self._rows[: limits.EDITS - 1])
-        return made
+        trail = Trail()
+        trail._marks = (*trail._marks, *self._marks[: limits.EDITS])
+        trail._rows = (rows, *self._rows[: limits.EDITS - 1])
+        return trail
 
-    def since(self, other: Trail) -> NDArray[np.intp] | None:
+    def since(self, trail: Trail) -> NDArray[np.intp] | None:
         """List the rows in which two that were edited from one may differ, rising; None when
         they have nothing in common.
         """
-        if other is self:
+        if trail is self:
             return NO_ROWS
-        place = {mark: number for number, mark in enumerate(other._marks)}
+        place = {mark: number for number, mark in enumerate(trail._marks)}
         for number, mark in enumerate(self._marks):
             if mark in place:
-                return union((*self._rows[:number], *other._rows[: place[mark]]))
+                return union((*self._rows[:number], *trail._rows[: place[mark]]))
         return None
 
 
@@ -74,9 +74,9 @@ class Followed:
         edited[rows] = values
         return Followed(edited, self.trail.after(rows[differ]))
 
-    def since(self, other: Followed) -> NDArray[np.intp] | None:
+    def since(self, followed: Followed) -> NDArray[np.intp] | None:
         """List the rows in which it may differ from another; None where that is not known."""
-        return self.trail.since(other.trail)
+        return self.trail.since(followed.trail)
 
 
 def union(lists: Iterable[NDArray[np.intp]]) -> NDArray[np.intp]:

@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 __all__ = ["are_two_people"]
 
 KINDS = ("family", "given", "birth")
-SAME_INITIAL = [one.word for one in LEVELS["given"]].index("same initial")
+SAME_INITIAL = [level.word for level in LEVELS["given"]].index("same initial")
 MOST = 40  # rows under one number that are compared with each other
 
 
@@ -40,10 +40,12 @@ def are_two_people(
         typed: The rows' values by field.
         rows: Which.
     """
-    traits = [one for one in traits_of(definition) if one.kind in KINDS and one.field in typed]
-    if "given" not in {one.kind for one in traits} or len(traits) < 2:
+    traits = [
+        trait for trait in traits_of(definition) if trait.kind in KINDS and trait.field in typed
+    ]
+    if "given" not in {trait.kind for trait in traits} or len(traits) < 2:
         return False
-    columns = {one.field: _readable(typed[one.field], rows[:MOST]) for one in traits}
+    columns = {trait.field: _readable(typed[trait.field], rows[:MOST]) for trait in traits}
     levels = level_pairs(
         forms_of(traits, columns, sides_of(definition, columns)), *_pairs(min(len(rows), MOST))
     )

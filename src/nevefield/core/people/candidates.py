@@ -63,8 +63,8 @@ def find_candidates(
     ours = _Maker(forms, theirs.sizes).keys()
     size = theirs.records + 1
     found = [np.zeros(0, np.int64)]
-    for mine, other, most in zip(ours.found, theirs.keys, theirs.most, strict=True):
-        left, right = _join(mine[rows], *other, most, alone=alone)
+    for mine, key, most in zip(ours.found, theirs.keys, theirs.most, strict=True):
+        left, right = _join(mine[rows], *key, most, alone=alone)
         if len(left):
             found.append(rows[left].astype(np.int64) * size + right)
     pairs = np.sort(np.concatenate(found))
@@ -93,13 +93,13 @@ class Listed:
     records: int
 
     @classmethod
-    def of(cls, made: Keys) -> Listed:
+    def of(cls, keys: Keys) -> Listed:
         """Put keys in order."""
         return cls(
-            [_in_order(key) for key in made.found],
-            made.most,
-            made.sizes,
-            max(map(len, made.found), default=0),
+            [_in_order(key) for key in keys.found],
+            keys.most,
+            keys.sizes,
+            max(map(len, keys.found), default=0),
         )
 
 

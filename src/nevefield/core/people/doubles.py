@@ -58,23 +58,26 @@ def find_doubles(definition: Definition, snapshot: Snapshot) -> Doubles:
     if (
         len(traits) < NEEDS
         or len(snapshot) < NEEDS
-        or not any(one.kind in ("family", "given", "mail") for one in traits)
+        or not any(trait.kind in ("family", "given", "mail") for trait in traits)
     ):
         return nothing
     sides = snapshot.keep("sides", lambda: sides_of(definition, snapshot.columns))
-    columns = {one.field: snapshot.columns[one.field] for one in traits}
-    found = learn_people(columns, sides, np.arange(len(snapshot)), itself=True).found
-    likely = np.flatnonzero(found.scores >= LEAST)
+    columns = {trait.field: snapshot.columns[trait.field] for trait in traits}
+    candidates = learn_people(columns, sides, np.arange(len(snapshot)), itself=True).found
+    likely = np.flatnonzero(candidates.scores >= LEAST)
     low, high = (
-        np.minimum(found.rows, found.records)[likely],
-        np.maximum(found.rows, found.records)[likely],
+        np.minimum(candidates.rows, candidates.records)[likely],
+        np.maximum(candidates.rows, candidates.records)[likely],
     )
-    order = np.lexsort((-found.scores[likely], high, low))
+    order = np.lexsort((-candidates.scores[likely], high, low))
     first = np.ones(len(order), bool)  # a pair is found from either side; the better score counts
     first[1:] = (low[order][1:] != low[order][:-1]) | (high[order][1:] != high[order][:-1])
     kept = order[first]
-    kept = kept[np.argsort(-found.scores[likely[kept]], kind="stable")]
+    kept = kept[np.argsort(-candidates.scores[likely[kept]], kind="stable")]
     pairs = likely[kept]
     return Doubles(
-        found, pairs, np.stack([low[kept], high[kept]], axis=1).astype(np.intp), found.scores[pairs]
+        candidates,
+        pairs,
+        np.stack([low[kept], high[kept]], axis=1).astype(np.intp),
+        candidates.scores[pairs],
     )

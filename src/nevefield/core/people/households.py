@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 __all__ = ["SAME_INITIAL", "are_two", "tells"]
 
 
-SAME_INITIAL = [one.word for one in LEVELS["given"]].index("same initial")
+SAME_INITIAL = [level.word for level in LEVELS["given"]].index("same initial")
 
 
 def are_two(
@@ -59,7 +59,7 @@ def are_two(
 # itself.
 TELLING = ("given", "birth")
 SLIPS = [
-    place for place, one in enumerate(LEVELS["given"]) if one.word in ("nearly", "sounds alike")
+    place for place, level in enumerate(LEVELS["given"]) if level.word in ("nearly", "sounds alike")
 ]
 
 

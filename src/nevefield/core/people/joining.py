@@ -71,11 +71,11 @@ class Numbers:
     # that each column's values were counted with: there is room for those of edits
     sizes: tuple[int, ...]
 
-    def since(self, other: Numbers) -> NDArray[np.intp] | None:
+    def since(self, numbers: Numbers) -> NDArray[np.intp] | None:
         """List the rows whose number may differ from what it was; None where the numbers are
         others.
         """
-        return self.rows.since(other.rows)
+        return self.rows.since(numbers.rows)
 
 
 def number_rows(
@@ -121,9 +121,9 @@ def _number(
 ) -> Array:
     numbers = codes[0].astype(np.int64) if len(codes) > 1 else codes[0].copy()
     empty = lacking | (codes[0] < 0)
-    for one, size in zip(codes[1:], sizes[1:], strict=True):
-        numbers = numbers * size + one
-        empty = empty | (one < 0)
+    for code, size in zip(codes[1:], sizes[1:], strict=True):
+        numbers = numbers * size + code
+        empty = empty | (code < 0)
     numbers[empty] = -1
     return numbers
 
@@ -143,14 +143,18 @@ def number_people(
     """
     key = definition.primary_key
     if not key or any(name not in typed for name in key):
-        made: Followed = memo.get("person", (known,), lambda: Followed(known.record, known.trail))
-        return made
+        followed: Followed = memo.get(
+            "person", (known,), lambda: Followed(known.record, known.trail)
+        )
+        return followed
     keyed = [typed[name] for name in key]
 
     def lacks(rows: Rows) -> NDArray[np.bool_]:
-        return np.asarray(np.logical_or.reduce([one.problem_rows()[rows] for one in keyed]))
+        return np.asarray(np.logical_or.reduce([column.problem_rows()[rows] for column in keyed]))
 
-    numbers = number_rows(memo, "key numbers", tuple(keyed), [one.folded() for one in keyed], lacks)
+    numbers = number_rows(
+        memo, "key numbers", tuple(keyed), [column.folded() for column in keyed], lacks
+    )
 
     def person(rows: Rows) -> NDArray[np.int64]:
         record, number = known.record[rows], numbers.rows.values[rows]
@@ -290,7 +294,7 @@ def join_rows(
     several = tuple(name for name in typed if definition.by_name[name].several)
     if not several or not together:
         return Joined(people, _lead(memo, len(people.values), []), (), typed, {})
-    folded = {name: one.folded() for name, one in typed.items()}
+    folded = {name: column.folded() for name, column in typed.items()}
     judged = _judge(memo, folded, several, people, together)
     kept: Groups = memo.keep(
         "joined groups",
@@ -387,11 +391,11 @@ def _contradicts(codes: NDArray[np.int32]) -> bool:
 
 
 def _spread(
-    one: Typed, groups: Groups, rows: NDArray[np.intp], several: bool
+    typed: Typed, groups: Groups, rows: NDArray[np.intp], several: bool
 ) -> dict[int, str | None]:
     """Give every row of the groups that some rows are in the whole person's value."""
-    codes = one.stored.codes
-    wrong = one.problem_rows()
+    codes = typed.stored.codes
+    wrong = typed.problem_rows()
     changes: dict[int, str | None] = {}
     asked = set(rows.tolist()) if len(rows) < len(codes) else None
     for group in (
@@ -402,9 +406,9 @@ def _spread(
         if (codes[group] == codes[group[0]]).all() or wrong[group].any():
             # they stand for themselves again: another row may have given them its own before
             if asked is not None:
-                changes.update(zip(group.tolist(), one.stored.rows(group), strict=True))
+                changes.update(zip(group.tolist(), typed.stored.rows(group), strict=True))
             continue
-        texts = one.stored.rows(group)
+        texts = typed.stored.rows(group)
         if several:
             whole = SEVERAL.join(
                 dict.fromkeys(part for text in texts if text for part in text.split(SEVERAL))

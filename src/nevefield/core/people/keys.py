@@ -37,11 +37,11 @@ class Known:
     # what it was edited from
     trail: Trail = field(default_factory=Trail, compare=False, repr=False)
 
-    def since(self, other: Known) -> NDArray[np.intp] | None:
+    def since(self, known: Known) -> NDArray[np.intp] | None:
         """List the rows that may be another record, or by another key, than they were; None
         where that is not known.
         """
-        return self.trail.since(other.trail)
+        return self.trail.since(known.trail)
 
     def put(self, rows: NDArray[np.intp], few: Known) -> Known:
         """Put in who a few rows are now, given in their order; the whole itself where that
@@ -79,20 +79,20 @@ class Known:
         }
         return Known(self.record[rows], self.by[rows], disagree)
 
-    def follow(self, made: Known) -> Known:
+    def follow(self, known: Known) -> Known:
         """Take what was made whole for an edit of this one, where few rows differ; this one
         itself where none does.
         """
-        if len(made.record) != len(self.record):
-            return made
+        if len(known.record) != len(self.record):
+            return known
         odd = [
             row
-            for row in {*made.disagree, *self.disagree}
-            if made.disagree.get(row) != self.disagree.get(row)
+            for row in {*known.disagree, *self.disagree}
+            if known.disagree.get(row) != self.disagree.get(row)
         ]
-        differ = np.flatnonzero((made.record != self.record) | (made.by != self.by))
+        differ = np.flatnonzero((known.record != self.record) | (known.by != self.by))
         rows = union((differ, np.array(sorted(odd), np.intp)))
-        return self.put(rows, made.of(rows)) if len(rows) <= limits.ROWS else made
+        return self.put(rows, known.of(rows)) if len(rows) <= limits.ROWS else known
 
 
 def match_keys(
@@ -149,7 +149,10 @@ def match_again(
     """Match a few rows anew and keep who the others are: the same as matching them all."""
     keyed = {name: typed[name].pick(rows) for key in keys for name in key if name in typed}
     return before.put(
-        rows, match_keys(keys, keyed, {name: one.folded() for name, one in keyed.items()}, snapshot)
+        rows,
+        match_keys(
+            keys, keyed, {name: column.folded() for name, column in keyed.items()}, snapshot
+        ),
     )
 
 
@@ -177,8 +180,8 @@ def find_by_key(
     def make() -> Followed:
         return Followed(_find(key, columns, snapshot).astype(np.int32))
 
-    found: Followed = memo.mend(("by key", key), (*columns, snapshot), make, again)
-    return found
+    followed: Followed = memo.mend(("by key", key), (*columns, snapshot), make, again)
+    return followed
 
 
 def first_rows(
@@ -223,8 +226,8 @@ def first_rows(
             records, np.array([first[record] for record in records.tolist()], np.int64)
         )
 
-    made: Followed = memo.mend("first rows", (known, apart, snapshot), make, again)
-    return made
+    followed: Followed = memo.mend("first rows", (known, apart, snapshot), make, again)
+    return followed
 
 
 def _find(
@@ -246,11 +249,11 @@ def _find(
         ours = ours * (len(snapshot.folded(name).values) + 1) + np.maximum(one, 0)
     theirs, full = snapshot.keep(f"combined {key}", lambda: _combined(key, snapshot))
     if len(ours) <= limits.SINGLE:
-        places = [np.flatnonzero(theirs == one)[:1] for one in ours.tolist()]
+        places = [np.flatnonzero(theirs == our)[:1] for our in ours.tolist()]
         return np.array(
             [
-                -1 if no or not len(one) else full[one[0]]
-                for no, one in zip(empty, places, strict=True)
+                -1 if no or not len(place) else full[place[0]]
+                for no, place in zip(empty, places, strict=True)
             ],
             np.int64,
         )

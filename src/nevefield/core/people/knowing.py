@@ -57,7 +57,7 @@ def know_people(
     definition, snapshot = inputs.definition, inputs.snapshot
     keys = keys_of(decisions, definition)
     keyed = [name for key in keys for name in key]
-    came = {name: memo.made(("typed", name)) or one for name, one in typed.items()}
+    came = {name: memo.made(("typed", name)) or column for name, column in typed.items()}
     of = (keys, snapshot, table, *(typed.get(name) for name in keyed))
 
     def match_all() -> Known:
@@ -160,7 +160,7 @@ def _match(
 ) -> Known:
     if not typed:
         return Known(np.full(len(table), -1, np.int64), np.full(len(table), -1, np.int8), {})
-    folded = {name: one.folded() for name, one in typed.items()}
+    folded = {name: column.folded() for name, column in typed.items()}
     return match_keys(keys, typed, folded, snapshot, memo)
 
 

@@ -146,7 +146,7 @@ def _distinct(values: NDArray[np.int64]) -> tuple[NDArray[np.int64], NDArray[np.
 def _compare(
     kind: str, form: Forms, left: NDArray[np.int64], right: NDArray[np.int64]
 ) -> NDArray[np.int8]:
-    level = {one.word: place for place, one in enumerate(LEVELS[kind])}
+    level = {level.word: place for place, level in enumerate(LEVELS[kind])}
     levels = np.zeros(len(left), np.int8)
     same = form.same[left] == right
     rest = np.flatnonzero(~same)
@@ -250,12 +250,12 @@ def _shares_word(
     several = form.ours.has_words[left] | form.theirs.has_words[right]
     asked = np.flatnonzero(several | (opening[left] == other_opening[right]))
     found = np.zeros(len(left), bool)
-    for place, one, other in zip(
+    for place, text, other in zip(
         asked.tolist(), *_texts(form, left[asked], right[asked]), strict=True
     ):
-        shared = {*one.split(" ")} & {*other.split(" ")}
+        shared = {*text.split(" ")} & {*other.split(" ")}
         found[place] = bool(shared) or (
-            min(len(one), len(other)) > 2 and (one.startswith(other) or other.startswith(one))
+            min(len(text), len(other)) > 2 and (text.startswith(other) or other.startswith(text))
         )
     return found
 
@@ -278,4 +278,4 @@ def _mark_changed_places(
         there = theirs.find(ours.values, "text")
         turned &= there[ours.codes[rows[differ]]] == theirs.codes[records[differ]]
     for kind in ("family", "given"):
-        found[kind][differ[turned]] = [one.word for one in LEVELS[kind]].index("changed places")
+        found[kind][differ[turned]] = [level.word for level in LEVELS[kind]].index("changed places")

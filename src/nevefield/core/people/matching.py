@@ -38,7 +38,7 @@ __all__ = [
 KEPT = 8  # candidates of a row
 LEAST = 0.5  # a score below which a candidate is not shown, unless it is the best
 KNOWN_PAIRS = 2_000
-ONE_PART = [one.word for one in LEVELS["birth"]].index("one part differs")
+ONE_PART = [level.word for level in LEVELS["birth"]].index("one part differs")
 GENERATION = 15  # years between parents and their children, at least
 
 
@@ -82,8 +82,8 @@ class Candidates:
 
     def with_pairs(self, pairs: NDArray[np.intp], asked: NDArray[np.intp]) -> Candidates:
         """Keep some pairs, rising, as those of the rows that are looked for."""
-        levels = {kind: one[pairs] for kind, one in self.levels.items()}
-        parts = {kind: one[pairs] for kind, one in self.parts.items()}
+        levels = {kind: level[pairs] for kind, level in self.levels.items()}
+        parts = {kind: part[pairs] for kind, part in self.parts.items()}
         return Candidates(
             self.traits,
             self.rows[pairs],
@@ -94,11 +94,11 @@ class Candidates:
             asked,
         )
 
-    def since(self, other: Candidates) -> NDArray[np.intp] | None:
+    def since(self, candidates: Candidates) -> NDArray[np.intp] | None:
         """List the rows whose candidates may be others than they were; None where that is not
         known.
         """
-        return self.trail.since(other.trail)
+        return self.trail.since(candidates.trail)
 
 
 class Sides(dict[str, Side]):
@@ -116,7 +116,12 @@ def sides_of(definition: Definition, columns: Mapping[str, Column]) -> Sides:
     """Bring a roster's traits to the forms that comparing looks at, by kind."""
     traits = traits_of(definition)
     return Sides(
-        {one.kind: Side(one, columns[one.field]) for one in traits if one.field in columns}, traits
+        {
+            trait.kind: Side(trait, columns[trait.field])
+            for trait in traits
+            if trait.field in columns
+        },
+        traits,
     )
 
 
@@ -138,7 +143,7 @@ class Scale:
     ) -> Scale:
         """Make it of plain numbers."""
         shares = [
-            {kind: np.array(one) for kind, one in levels.items()} for levels in (same, chance)
+            {kind: np.array(level) for kind, level in levels.items()} for levels in (same, chance)
         ]
         return cls(Weights(*shares), share, records)
 
@@ -149,14 +154,18 @@ class Scale:
         return (
             self.share,
             self.records,
-            *((kind, *one.tolist()) for levels in shares for kind, one in sorted(levels.items())),
+            *(
+                (kind, *level.tolist())
+                for levels in shares
+                for kind, level in sorted(levels.items())
+            ),
         )
 
     def to_numbers(self) -> dict[str, Json]:
         """Return it as plain numbers."""
         same, chance = (
             {
-                kind: [float(f"{one:.6g}") for one in levels.tolist()]
+                kind: [float(f"{level:.6g}") for level in levels.tolist()]
                 for kind, levels in shares.items()
             }
             for shares in (self.weights.same, self.weights.chance)
@@ -259,16 +268,16 @@ def find_again(
         kept, np.searchsorted(before.rows[kept], fresh.rows), len(stay) + np.arange(len(fresh.rows))
     )
 
-    def join(one: Array, other: Array) -> Array:
-        return np.concatenate([one, other])[order]
+    def join(values: Array, other: Array) -> Array:
+        return np.concatenate([values, other])[order]
 
     return Candidates(
         before.traits,
         join(before.rows, fresh.rows),
         join(before.records, fresh.records),
         join(before.scores, fresh.scores),
-        {kind: join(one, fresh.levels[kind]) for kind, one in before.levels.items()},
-        {kind: join(one, fresh.parts[kind]) for kind, one in before.parts.items()},
+        {kind: join(level, fresh.levels[kind]) for kind, level in before.levels.items()},
+        {kind: join(part, fresh.parts[kind]) for kind, part in before.parts.items()},
         asked,
         before.trail.after(rows),
     )
@@ -303,8 +312,8 @@ class _Pairs:
         self.forms = forms_of(
             traits, {name: column.take(within) for name, column in ours.items()}, theirs
         )
-        self.traits = tuple(one for one in traits if one.kind in self.forms)
-        self.records_there = max((len(one.codes) for one in theirs.values()), default=0)
+        self.traits = tuple(trait for trait in traits if trait.kind in self.forms)
+        self.records_there = max((len(their.codes) for their in theirs.values()), default=0)
         rows, records = find_candidates(
             self.forms, np.arange(asked), kept=theirs.keys_of, alone=alone
         )
@@ -325,8 +334,8 @@ class _Pairs:
         """Weigh the evidence by kind, and all together, in bits."""
         parts = weigh_pairs(weights, self.forms, self.levels, self.rows)
         bits = np.zeros(len(self.rows))
-        for one in parts.values():
-            bits += one
+        for part in parts.values():
+            bits += part
         bits[are_two(self.levels, self._generations(), self._in_two_scripts())] = -60
         return parts, bits
 
@@ -374,8 +383,8 @@ class _Pairs:
             asked[self.rows[kept]],
             self.records[kept],
             scores[kept],
-            {kind: one[kept] for kind, one in self.levels.items()},
-            {kind: one[kept] for kind, one in parts.items()},
+            {kind: level[kept] for kind, level in self.levels.items()},
+            {kind: part[kept] for kind, part in parts.items()},
             asked,
         )
 

@@ -54,14 +54,14 @@ def soundex(name: str) -> str:
 def _read_lines() -> dict[str, list[list[str]]]:
     """Read the lists of names that stand for each other, by the heading above each."""
     text = (resources.files(__package__) / "given_names.txt").read_text("utf-8").replace("\n ", " ")
-    found: dict[str, list[list[str]]] = {}
+    lines: dict[str, list[list[str]]] = {}
     heading = ""
     for line in text.split("\n"):
         if line.startswith("#"):
             heading = line[1:].strip()
         elif line:
-            found.setdefault(heading, []).append(line.split())
-    return found
+            lines.setdefault(heading, []).append(line.split())
+    return lines
 
 
 _LISTS = _read_lines()

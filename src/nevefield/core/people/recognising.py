@@ -71,21 +71,23 @@ def likeness_of(definition: Definition, typed: Mapping[str, Typed], row: int) ->
     """Return the digest of what a row says of its person, numbers aside, by which it is known
     again; b"" for nothing.
     """
-    traits = [one for one in traits_of(definition) if one.field in typed and one.kind != "number"]
-    return _digest([(one.kind, typed[one.field].folded().at(row)) for one in traits])
+    traits = [
+        trait for trait in traits_of(definition) if trait.field in typed and trait.kind != "number"
+    ]
+    return _digest([(trait.kind, typed[trait.field].folded().at(row)) for trait in traits])
 
 
 def likeness_of_record(snapshot: Snapshot, record: int) -> bytes:
     """Return the digest of what a record says of its person, numbers aside: that of a row that
     says the same.
     """
-    traits = [one for one in traits_of(snapshot.definition) if one.kind != "number"]
-    return _digest([(one.kind, snapshot.folded(one.field).at(record)) for one in traits])
+    traits = [trait for trait in traits_of(snapshot.definition) if trait.kind != "number"]
+    return _digest([(trait.kind, snapshot.folded(trait.field).at(record)) for trait in traits])
 
 
 def _digest(texts: list[tuple[str, str | None]]) -> bytes:
-    told = "\x1f".join(f"{kind}={text}" for kind, text in texts if text)
-    return hashlib.blake2b(told.encode(), digest_size=16).digest() if told else b""
+    message = "\x1f".join(f"{kind}={text}" for kind, text in texts if text)
+    return hashlib.blake2b(message.encode(), digest_size=16).digest() if message else b""
 
 
 @dataclass(frozen=True)
@@ -190,7 +192,7 @@ def recognise(
     snapshot = inputs.snapshot
     traits = known_traits(inputs.definition, memo)
     chosen, apart = _remember(typed, keyed, snapshot, said.chosen, said.elsewhere, traits, memo)
-    found = _candidates(inputs, typed, keyed, as_came, memo, apart, said.scale)
+    candidates = _candidates(inputs, typed, keyed, as_came, memo, apart, said.scale)
     aside = said.aside.copy() if len(said.waiting) else said.aside
     kept = tuple(
         row
@@ -199,8 +201,8 @@ def recognise(
     )
     aside[list(kept)] = True  # they claim nobody, and nobody claims for them
     apart_rows = tuple(np.flatnonzero(aside).tolist())
-    looked = {one.field: typed[one.field] for one in traits if one.field in typed}
-    case = _Case(keyed, looked, found, len(snapshot), chosen, aside, said.limits)
+    looked = {trait.field: typed[trait.field] for trait in traits if trait.field in typed}
+    case = _Case(keyed, looked, candidates, len(snapshot), chosen, aside, said.limits)
     last = memo.last("recognised")
 
     def whole() -> Recognised:
@@ -218,17 +220,17 @@ def recognise(
     of = (
         snapshot,
         keyed,
-        found,
+        candidates,
         dict(chosen),
         apart_rows,
         (said.limits.certain, said.limits.nobody),
     )
-    made: Recognised = memo.mend("recognised", of, whole, again)
+    people: Recognised = memo.mend("recognised", of, whole, again)
     if kept:
-        decision = made.decision.copy()
+        decision = people.decision.copy()
         decision[list(kept)] = ASKED
-        made = replace(made, decision=decision)
-    return replace(made, typed=looked, as_came=as_came, scale=learnt_scale(memo))
+        people = replace(people, decision=decision)
+    return replace(people, typed=looked, as_came=as_came, scale=learnt_scale(memo))
 
 
 def settle(people: Recognised, aside: NDArray[np.bool_], limits: Limits) -> Recognised:
@@ -239,10 +241,10 @@ def settle(people: Recognised, aside: NDArray[np.bool_], limits: Limits) -> Reco
         aside: Rows held or left out.
         limits: From which scores on likeness settles a row.
     """
-    found = people.likely.found if people.likely is not None else None
-    records = int(found.records.max(initial=-1)) + 1 if found is not None else 0
+    candidates = people.likely.found if people.likely is not None else None
+    records = int(candidates.records.max(initial=-1)) + 1 if candidates is not None else 0
     records = max(records, int(people.known.record.max(initial=-1)) + 1)
-    case = _Case(people.keyed, people.typed, found, records, people.chosen, aside, limits)
+    case = _Case(people.keyed, people.typed, candidates, records, people.chosen, aside, limits)
     return _settle(case)
 
 
@@ -251,25 +253,25 @@ def _remember(
     keyed: Known,
     snapshot: Snapshot,
     chosen: Mapping[int, int],
-    said: Remembered,
+    remembered: Remembered,
     traits: tuple[Trait, ...],
     memo: Memo,
 ) -> tuple[Mapping[int, int], frozenset[tuple[int, int]]]:
     """Bring what was said elsewhere to the rows that no key knows: who they are, and who they
     are not.
     """
-    if not said:
+    if not remembered:
         return chosen, frozenset()
     columns = [
-        (one.kind, typed[one.field].folded())
-        for one in traits
-        if one.field in typed and one.kind != "number"
+        (trait.kind, typed[trait.field].folded())
+        for trait in traits
+        if trait.field in typed and trait.kind != "number"
     ]
     asked = keyed.record < 0
 
     def digests(rows: NDArray[np.intp]) -> dict[int, bytes]:
         texts = [[(kind, text) for text in column.rows(rows)] for kind, column in columns]
-        return {row: _digest(list(told)) for row, *told in zip(rows.tolist(), *texts, strict=True)}
+        return {row: _digest(list(text)) for row, *text in zip(rows.tolist(), *texts, strict=True)}
 
     def again(before: dict[int, bytes], rows: NDArray[np.intp], _: Premises) -> dict[int, bytes]:
         return {row: one for row, one in before.items() if asked[row]} | digests(rows[asked[rows]])
@@ -282,7 +284,7 @@ def _remember(
     known = dict(chosen)
     apart = set()
     for row, likeness in likenesses.items():
-        for number, is_same in said.get(likeness, {}).items():
+        for number, is_same in remembered.get(likeness, {}).items():
             if number not in place:
                 continue
             if is_same:
@@ -294,14 +296,14 @@ def _remember(
 
 def _settle(case: _Case) -> Recognised:
     """Put what somebody said over the keys, and let likeness settle the rest."""
-    keyed, chosen, found, aside = case.keyed, case.chosen, case.found, case.aside
+    keyed, chosen, candidates, aside = case.keyed, case.chosen, case.found, case.aside
     likely = None
-    if found is not None:
+    if candidates is not None:
         without = np.union1d(np.flatnonzero(aside), np.array(sorted(chosen), np.intp)).astype(
             np.intp
         )
         wanted = np.zeros(case.records + 1, bool)  # the last one for -1
-        wanted[found.records] = True
+        wanted[candidates.records] = True
         wanted[-1] = False
         sure = keyed.record
         if chosen:
@@ -309,7 +311,7 @@ def _settle(case: _Case) -> Recognised:
             sure[list(chosen)] = list(chosen.values())
         there = np.flatnonzero(wanted[sure] & ~aside)
         taken = dict(zip(sure[there].tolist(), there.tolist(), strict=True))
-        likely = settle_likely(found, case.limits, without=without, taken=taken)
+        likely = settle_likely(candidates, case.limits, without=without, taken=taken)
     if not chosen and likely is None:
         return Recognised(
             keyed,
@@ -342,7 +344,9 @@ def _decide(
             record[place], by[place], decision[place], is_free[place] = said, BY_HAND, CHOSEN, False
     if likely is not None:
         at = np.searchsorted(rows, likely.found.asked)
-        sure, possible = (is_free[at] & (likely.decision == one) for one in (CERTAIN, POSSIBLE))
+        sure, possible = (
+            is_free[at] & (likely.decision == number) for number in (CERTAIN, POSSIBLE)
+        )
         record[at[sure]] = likely.record[sure]
         by[at[sure]] = BY_LIKENESS
         decision[at[sure]] = TAKEN
@@ -370,18 +374,18 @@ def _candidates(
     tells people apart change.
     """
     definition, snapshot = inputs.definition, inputs.snapshot
-    traits = [one for one in known_traits(definition, memo) if one.field in typed]
+    traits = [trait for trait in known_traits(definition, memo) if trait.field in typed]
     if len(traits) < NEEDS or not len(snapshot) or not definition.likeness:
         return None
-    if not any(one.kind in ("family", "given", "mail") for one in traits):
+    if not any(trait.kind in ("family", "given", "mail") for trait in traits):
         return None
     # What the people are like is learnt from the file as it came: an edit alters who its own row
     # may be, and nobody else.
-    came = [memo.made(("typed", one.field)) or typed[one.field] for one in traits]
+    came = [memo.made(("typed", trait.field)) or typed[trait.field] for trait in traits]
     sides = snapshot.keep("sides", lambda: sides_of(definition, snapshot.columns))
 
     def learn() -> Learnt:
-        columns = {one.field: values.stored for one, values in zip(traits, came, strict=True)}
+        columns = {trait.field: values.stored for trait, values in zip(traits, came, strict=True)}
         there, wanted = np.flatnonzero(as_came.record >= 0), np.flatnonzero(as_came.record < 0)
         return learn_people(
             columns,
@@ -394,8 +398,8 @@ def _candidates(
 
     fixed = scale.key if scale is not None else None
     learnt: Learnt = memo.get("learnt", (snapshot, as_came, apart, fixed, *came), learn)
-    now = tuple(typed[one.field] for one in traits)
-    columns = {one.field: typed[one.field].stored for one in traits}
+    now = tuple(typed[trait.field] for trait in traits)
+    columns = {trait.field: typed[trait.field].stored for trait in traits}
 
     def edited(before: Candidates, rows: NDArray[np.intp]) -> Candidates:
         changed = rows[keyed.record[rows] < 0]
@@ -406,7 +410,7 @@ def _candidates(
     def make() -> Candidates:
         since = [
             _since_came(keyed, as_came),
-            *(one.since(before) for one, before in zip(now, came, strict=True)),
+            *(column.since(before) for column, before in zip(now, came, strict=True)),
         ]
         rows = [one for one in since if one is not None]
         return edited(
@@ -438,18 +442,18 @@ def _settle_again(before: Recognised, rows: NDArray[np.intp], case: _Case) -> Re
     Returns:
         What settling all of them anew gives; None where that is as quick.
     """
-    keyed, chosen, found, aside = case.keyed, case.chosen, case.found, case.aside
-    if found is None or before.likely is None:
+    keyed, chosen, candidates, aside = case.keyed, case.chosen, case.found, case.aside
+    if candidates is None or before.likely is None:
         return None
     likely = before.likely
-    had, now = likely.found.pairs_of(rows), found.pairs_of(rows)
+    had, now = likely.found.pairs_of(rows), candidates.pairs_of(rows)
     claimed = (
         likely.found.records[had],
-        found.records[now],
+        candidates.records[now],
         before.known.record[rows],
         keyed.record[rows],
     )
-    knot = find_knot(found, rows, np.unique(np.concatenate(claimed)))
+    knot = find_knot(candidates, rows, np.unique(np.concatenate(claimed)))
     if knot is None:
         return None
     touched, contended = knot
@@ -460,7 +464,7 @@ def _settle_again(before: Recognised, rows: NDArray[np.intp], case: _Case) -> Re
         row: chosen.get(row, record)
         for row, record in zip(holders.tolist(), keyed.record[holders].tolist(), strict=True)
     }
-    some = found.take(touched)
+    some = candidates.take(touched)
     taken = {record: row for row, record in sure.items() if is_contended[record] and not aside[row]}
     without = some.asked[
         aside[some.asked] | np.array([row in chosen for row in some.asked.tolist()], bool)
@@ -469,7 +473,7 @@ def _settle_again(before: Recognised, rows: NDArray[np.intp], case: _Case) -> Re
     few, few_decisions = _decide(touched, keyed, chosen, part, aside)
     decision = before.decision.copy()
     decision[touched] = few_decisions
-    likely = merge_likely(likely, found, part, union((touched, holders)))
+    likely = merge_likely(likely, candidates, part, union((touched, holders)))
     return Recognised(
         before.known.put(touched, few), decision, keyed, dict(chosen), case.typed, likely
     )

@@ -62,7 +62,7 @@ class Likely:
 
 
 def find_knot(
-    found: Candidates, rows: NDArray[np.intp], records: NDArray[np.int64]
+    candidates: Candidates, rows: NDArray[np.intp], records: NDArray[np.int64]
 ) -> tuple[NDArray[np.intp], NDArray[np.int64]] | None:
     """Find the rows that contend with some rows for records, directly or through others; None where
     they are many.
@@ -77,20 +77,24 @@ def find_knot(
         The rows and the records of the knot, rising.
     """
     records = records[records >= 0]
-    strong = found.scores > LEAST
+    strong = candidates.scores > LEAST
     while len(rows) <= LARGEST_KNOT:
-        wanted = np.zeros(int(max(found.records.max(initial=0), records.max(initial=0))) + 1, bool)
+        wanted = np.zeros(
+            int(max(candidates.records.max(initial=0), records.max(initial=0))) + 1, bool
+        )
         wanted[records] = True
-        near = union((rows, found.rows[strong & wanted[found.records]]))
-        pairs = found.pairs_of(near)
-        more = np.union1d(records, found.records[pairs[strong[pairs]]])
+        near = union((rows, candidates.rows[strong & wanted[candidates.records]]))
+        pairs = candidates.pairs_of(near)
+        more = np.union1d(records, candidates.records[pairs[strong[pairs]]])
         if len(near) == len(rows) and len(more) == len(records):
             return rows, records
         rows, records = near, more
     return None
 
 
-def merge_likely(before: Likely, found: Candidates, part: Likely, rows: NDArray[np.intp]) -> Likely:
+def merge_likely(
+    before: Likely, candidates: Candidates, part: Likely, rows: NDArray[np.intp]
+) -> Likely:
     """Put what was decided anew of some rows in the place of what was decided of them before.
 
     Args:
@@ -100,12 +104,12 @@ def merge_likely(before: Likely, found: Candidates, part: Likely, rows: NDArray[
         rows: Of whose rivals that says all.
     """
     had = np.minimum(
-        np.searchsorted(before.found.asked, found.asked), max(len(before.found.asked) - 1, 0)
+        np.searchsorted(before.found.asked, candidates.asked), max(len(before.found.asked) - 1, 0)
     )
-    at = np.searchsorted(found.asked, part.found.asked)
+    at = np.searchsorted(candidates.asked, part.found.asked)
 
-    def put(one: Array, other: Array) -> Array:
-        made = one[had] if len(one) else np.zeros(len(found.asked), other.dtype)
+    def put(values: Array, other: Array) -> Array:
+        made = values[had] if len(values) else np.zeros(len(candidates.asked), other.dtype)
         made[at] = other
         return made
 
@@ -116,11 +120,11 @@ def merge_likely(before: Likely, found: Candidates, part: Likely, rows: NDArray[
         put(before.record, part.record),
         put(before.score, part.score),
     )
-    return Likely(found, decision, record, score, rivals | dict(part.rivals))
+    return Likely(candidates, decision, record, score, rivals | dict(part.rivals))
 
 
 def settle_likely(
-    found: Candidates,
+    candidates: Candidates,
     limits: Limits | None = None,
     *,
     without: NDArray[np.intp] | None = None,
@@ -140,13 +144,17 @@ def settle_likely(
     """
     limits = limits or Limits()
     taken = taken or {}
-    asked = found.asked
+    asked = candidates.asked
     claims = (
-        np.flatnonzero(~np.isin(found.rows, without))
+        np.flatnonzero(~np.isin(candidates.rows, without))
         if without is not None and len(without)
-        else np.arange(len(found.rows))
+        else np.arange(len(candidates.rows))
     )
-    rows, records, scores = found.rows[claims], found.records[claims], found.scores[claims]
+    rows, records, scores = (
+        candidates.rows[claims],
+        candidates.records[claims],
+        candidates.scores[claims],
+    )
     place = np.searchsorted(asked, rows)
     total = np.bincount(place, weights=scores, minlength=len(asked))
     score = np.zeros(len(asked))
@@ -158,13 +166,13 @@ def settle_likely(
     fine = [
         pair
         for pair in chosen[
-            (scores[chosen] >= limits.certain) & tells(found.levels, claims[chosen])
+            (scores[chosen] >= limits.certain) & tells(candidates.levels, claims[chosen])
         ].tolist()
         if int(rows[pair]) not in rivals
     ]
     decision[place[fine]] = CERTAIN
     record[place[fine]] = records[fine]
-    return Likely(found, decision, record, score, rivals)
+    return Likely(candidates, decision, record, score, rivals)
 
 
 def _rivals(

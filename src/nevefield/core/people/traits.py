@@ -70,9 +70,10 @@ def traits_of(definition: Definition) -> tuple[Trait, ...]:
     found: dict[str, str] = {}
     for kind, means in KINDS.items():
         fields = definition.fields
-        told = next((one.name for one in fields if means and one.means == means), None)
-        if name := told or next(
-            (one.name for one in fields if not one.means and _is_about(one, kind, means)), None
+        message = next((field.name for field in fields if means and field.means == means), None)
+        if name := message or next(
+            (field.name for field in fields if not field.means and _is_about(field, kind, means)),
+            None,
         ):
             found[kind] = name
     for key in definition.keys:
@@ -85,15 +86,15 @@ def traits_of(definition: Definition) -> tuple[Trait, ...]:
     return tuple(Trait(found[kind], kind) for kind in KINDS if kind in found)
 
 
-def _is_about(one: Field, kind: str, means: str) -> bool:
+def _is_about(field: Field, kind: str, means: str) -> bool:
     if kind == "mail":
-        return one.is_mail
+        return field.is_mail
     if kind == "phone":
-        return one.kind == "phone" and set(words_of(one.name)) <= {"phone", "number"}
-    if kind == "birth" and one.type != "date":
+        return field.kind == "phone" and set(words_of(field.name)) <= {"phone", "number"}
+    if kind == "birth" and field.type != "date":
         return False
     wanted = [set(words_of(word)) for word in MEANINGS.get(means, ())]
-    return any(set(words_of(word)) in wanted for word in (one.name, one.title))
+    return any(set(words_of(word)) in wanted for word in (field.name, field.title))
 
 
 def _plain_name(text: str) -> str:
@@ -139,12 +140,12 @@ class Side:
         self._keys: dict[str, NDArray[np.int64]] = {}
         if len(column.codes) <= limits.SINGLE:
             had = column.rows(np.arange(len(column.codes)))
-            told = [plain(text) if text else "" for text in had]
-            self._foreign = _not_latin(trait, had, told)
-            self.texts = [text for text in dict.fromkeys(told) if text]
+            messages = [plain(text) if text else "" for text in had]
+            self._foreign = _not_latin(trait, had, messages)
+            self.texts = [text for text in dict.fromkeys(messages) if text]
             self.values = pa.array(self.texts, pa.string())
             self.codes = np.array(
-                [self.texts.index(text) if text else -1 for text in told], np.int32
+                [self.texts.index(text) if text else -1 for text in messages], np.int32
             )
             return
         column = column.compact()
@@ -152,9 +153,9 @@ class Side:
             np.bincount(column.codes[column.codes >= 0], minlength=len(column.values))
         )
         written = column.values.take(pa.array(used)).to_pylist()
-        told = [plain(text) for text in written]
-        self._foreign = _not_latin(trait, written, told)
-        made = pa.array(told, pa.string()).dictionary_encode()
+        messages = [plain(text) for text in written]
+        self._foreign = _not_latin(trait, written, messages)
+        made = pa.array(messages, pa.string()).dictionary_encode()
         self.values = made.dictionary
         self.texts = made.dictionary.to_pylist()
         code = np.full(len(column.values) + 1, -1, np.int32)
@@ -224,8 +225,8 @@ class Side:
         """What names sound like, as numbers; -1 for nothing."""
         return np.array(
             [
-                (ord(one[0]) * 1000 + int(one[1:])) if one else -1
-                for one in map(soundex, self.texts)
+                (ord(text[0]) * 1000 + int(text[1:])) if text else -1
+                for text in map(soundex, self.texts)
             ],
             np.int64,
         )
@@ -292,11 +293,11 @@ class Side:
     @cached_property
     def opening(self) -> NDArray[np.int64]:
         """The first three letters as a number; -1 of shorter texts."""
-        found = [
+        numbers = [
             ord(text[0]) << 42 | ord(text[1]) << 21 | ord(text[2]) if len(text) > 2 else -1
             for text in self.texts
         ]
-        return np.array(found, np.int64)
+        return np.array(numbers, np.int64)
 
 
 class Forms:
@@ -346,7 +347,7 @@ def forms_of(
         theirs: The records' sides by kind.
     """
     return {
-        one.kind: Forms(one, Side(one, ours[one.field]), theirs[one.kind])
-        for one in traits
-        if one.field in ours and one.kind in theirs
+        trait.kind: Forms(trait, Side(trait, ours[trait.field]), theirs[trait.kind])
+        for trait in traits
+        if trait.field in ours and trait.kind in theirs
     }

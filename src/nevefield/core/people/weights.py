@@ -44,7 +44,9 @@ SHARED = 0.4
 # does
 OTHER_NAME = 4.0
 SLIPS = [
-    place for place, one in enumerate(LEVELS["family"]) if one.word in ("nearly", "sounds alike")
+    place
+    for place, level in enumerate(LEVELS["family"])
+    if level.word in ("nearly", "sounds alike")
 ]
 # of what each further one that differs counts: who marries or moves changes several at once
 MOVED = 0.4
@@ -73,7 +75,7 @@ def estimate_weights(
         known: Of pairs that are known to be one person by their keys, by kind; may be empty.
     """
     chance = _estimate_chance(forms)
-    defaults = {kind: np.array([one.same for one in LEVELS[kind]]) for kind in forms}
+    defaults = {kind: np.array([level.same for level in LEVELS[kind]]) for kind in forms}
     counts: dict[str, Json] = {
         kind: PRIOR_PAIRS * defaults[kind] / defaults[kind].sum() for kind in forms
     }
@@ -86,7 +88,9 @@ def estimate_weights(
             counts[kind] = np.asarray(
                 counts[kind] + seen * min(1.0, KNOWN_PAIRS / max(float(seen.sum()), 1.0))
             )
-    same: dict[str, NDArray[np.float64]] = {kind: one / one.sum() for kind, one in counts.items()}
+    same: dict[str, NDArray[np.float64]] = {
+        kind: count / count.sum() for kind, count in counts.items()
+    }
     if not forms or not len(next(iter(levels.values()))):
         return Weights(same, chance)
     patterns, weight = _patterns(levels)
@@ -134,9 +138,9 @@ def _estimate_chance(forms: Mapping[str, Forms]) -> dict[str, NDArray[np.float64
     records = (place * 7_919 + (place // max(ours, 1)) * 31 + 1) % max(theirs, 1)
     levels = level_pairs(forms, rows, records)
     chance = {}
-    for kind, found in levels.items():
-        defaults = np.array([one.chance for one in LEVELS[kind]])
-        seen = np.bincount(found[found >= 0], minlength=len(defaults)).astype(np.float64)
+    for kind, level in levels.items():
+        defaults = np.array([level.chance for level in LEVELS[kind]])
+        seen = np.bincount(level[level >= 0], minlength=len(defaults)).astype(np.float64)
         mixed = seen + 2_000 * defaults / defaults.sum()
         chance[kind] = np.maximum(mixed / mixed.sum(), LEAST_SHARE)
     return chance
@@ -147,13 +151,13 @@ def _patterns(
 ) -> tuple[dict[str, NDArray[np.int8]], NDArray[np.float64]]:
     """List the distinct combinations of levels, with how many pairs have each."""
     number = np.zeros(len(next(iter(levels.values()))), np.int64)
-    for kind, found in levels.items():
-        number = number * (len(LEVELS[kind]) + 1) + found + 1
+    for kind, level in levels.items():
+        number = number * (len(LEVELS[kind]) + 1) + level + 1
     order = np.argsort(number, kind="stable")
     ordered = number[order]
     first = np.flatnonzero(np.concatenate([[True], ordered[1:] != ordered[:-1]]))
     counts = np.diff(np.append(first, len(ordered))).astype(np.float64)
-    return {kind: found[order[first]] for kind, found in levels.items()}, counts
+    return {kind: level[order[first]] for kind, level in levels.items()}, counts
 
 
 def weigh_pairs(
@@ -175,20 +179,20 @@ def weigh_pairs(
         full, the rest in part; so do the family name and addresses that differ.
     """
     parts: dict[str, NDArray[np.float32]] = {}
-    for kind, found in levels.items():
-        filled = found > NOTHING
+    for kind, level in levels.items():
+        filled = level > NOTHING
         ratio = np.log2(weights.same[kind]) - np.log2(weights.chance[kind])
-        bits = np.zeros(len(found), np.float32)
-        bits[filled] = ratio[found[filled]]
+        bits = np.zeros(len(level), np.float32)
+        bits[filled] = ratio[level[filled]]
         best = len(LEVELS[kind]) - 1
         if LEVELS[kind][best].by_share:
-            top = np.flatnonzero(found == best)
+            top = np.flatnonzero(level == best)
             share = np.maximum(forms[kind].share[forms[kind].ours.codes[rows[top]]], LEAST_SHARE)
             bits[top] = np.log2(weights.same[kind][best] / share)
         if kind == "mail":
             bits[_follows_from_names(forms, levels, rows)] = 0
         if kind == "family":
-            bits[_is_other_name(forms[kind], found, rows)] -= OTHER_NAME
+            bits[_is_other_name(forms[kind], level, rows)] -= OTHER_NAME
         parts[kind] = bits
     _lessen(parts, HOUSEHOLD, 1, SHARED)
     _lessen(parts, CHANGED, -1, MOVED)
@@ -211,18 +215,18 @@ def _follows_from_names(
         & (levels["given"] > 0)
     )
     locals_ = mail.local.to_pylist() if alike.any() else []
-    found = []
+    numbers = []
     for pair, row in zip(np.flatnonzero(alike).tolist(), rows[alike].tolist(), strict=True):
         first, *_ = given.texts[given.codes[row]].split(" ")
         last = family.texts[family.codes[row]]
         letters = locals_[mail.codes[row]].strip("0123456789")
         names = (last.replace(" ", ""), last.split(" ")[0], last.split(" ")[-1])
         if any(
-            letters in (first + one, one + first, first[:1] + one, one + first[:1], one)
-            for one in names
+            letters in (first + name, name + first, first[:1] + name, name + first[:1], name)
+            for name in names
         ):
-            found.append(pair)
-    return np.array(found, np.intp)
+            numbers.append(pair)
+    return np.array(numbers, np.intp)
 
 
 def _is_other_name(

@@ -92,11 +92,11 @@ def find_groups(
         # Who has several values is in several groups.
         for own in (key[-1] or "").split(SEVERAL):
             found.setdefault((*(text or "" for text in key[:-1]), own), []).append(place)
-    used = {one.code for one in codes or () if one.is_used(day)}
+    used = {code.code for code in codes or () if code.is_used(day)}
     if not kind.part:
         for name in used:
             found.setdefault((name,), [])
-    closed = {one.code for one in codes or ()} - used
+    closed = {code.code for code in codes or ()} - used
     groups = [
         _group(kind, key, np.array(found[key], np.intp), leads, bands, closed)
         for key in sorted(found)

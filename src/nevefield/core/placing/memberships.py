@@ -65,18 +65,18 @@ def check_one_group(facts: Facts) -> list[Hit]:
     rows = np.array(sorted(found), np.intp)
 
     def say(row: int) -> str:
-        other = found[int(row)]
+        roster = found[int(row)]
         where = (
-            f"line {facts.lines[other.row]}"
-            if other.row >= 0
-            else f"since {other.first}"
-            if other.first
+            f"line {facts.lines[roster.row]}"
+            if roster.row >= 0
+            else f"since {roster.first}"
+            if roster.first
             else "already"
         )
         what = facts.text(row, kind.each)
-        then = f" End that on {other.ends}, or let both be." if other.ends else ""
+        then = f" End that on {roster.ends}, or let both be." if roster.ends else ""
         return (
-            f"{facts.text(row, kind.person)} is in {other.group} ({where}), and {what} allows one"
+            f"{facts.text(row, kind.person)} is in {roster.group} ({where}), and {what} allows one"
             f" group at a time.{then}"
         )
 

@@ -57,7 +57,7 @@ def effects_of(
     """
     decided: dict[str, NDArray[np.bool_]] = {}
     elsewhere: dict[str, NDArray[np.object_]] = {}
-    found = []
+    effects = []
     for rule in rules:
         fits = holds(rule.when, lambda name: snapshot.columns[name], len(snapshot), today)
         taken = decided.setdefault(rule.field, np.zeros(len(snapshot), bool))
@@ -67,7 +67,7 @@ def effects_of(
         is_there = _is_there(snapshot, rule)
         hand = np.isin(snapshot.ids, list(by_hand.get(rule.field, ())))
         stays = mine & ~is_there & hand
-        found.append(
+        effects.append(
             Effect(
                 np.flatnonzero(mine),
                 np.flatnonzero(mine & ~is_there & ~hand),
@@ -78,7 +78,7 @@ def effects_of(
         if rule.is_on:
             values[mine] = rule.value
             taken |= fits
-    return found
+    return effects
 
 
 def _is_there(snapshot: Snapshot, rule: Rule) -> NDArray[np.bool_]:

@@ -108,8 +108,8 @@ def spread(question: Question) -> Spread:
     if counts is None:
         return Spread(None, 0, programme.clashes())
     group = np.full(len(question.current), -1, np.intp)
-    for one, chosen in zip(classes, counts, strict=True):
-        _hand_out(one, chosen, group, question)
+    for class_, chosen in zip(classes, counts, strict=True):
+        _hand_out(class_, chosen, group, question)
     _even_out(question, classes, group)
     moves = int(((question.current >= 0) & (question.current != group)).sum())
     return Spread(group, moves, is_least=programme.is_proven)
@@ -158,9 +158,9 @@ def _joined(together: tuple[tuple[int, ...], ...]) -> list[set[int]]:
     sets: list[set[int]] = []
     for people in together:
         mine = set(people)
-        for other in [one for one in sets if one & mine]:
-            mine |= other
-            sets.remove(other)
+        for numbers in [one for one in sets if one & mine]:
+            mine |= numbers
+            sets.remove(numbers)
         sets.append(mine)
     return sets
 
@@ -170,10 +170,10 @@ class _Programme:
 
     def __init__(self, question: Question, classes: list[_Class]) -> None:
         self.question, self.classes = question, classes
-        self.starts = np.cumsum([0, *(len(one.groups) for one in classes)])
+        self.starts = np.cumsum([0, *(len(class_.groups) for class_ in classes)])
         self.groups = len(question.most)
         self.bands = sorted(
-            {one.band for one in classes if one.band >= 0}
+            {class_.band for class_ in classes if class_.band >= 0}
             | set(question.fixed_bands.tolist()) - {-1}
         )
         people = int(self.starts[-1])
@@ -196,9 +196,9 @@ class _Programme:
 
     def _build(self) -> None:
         question, inside = self.question, self._inside()
-        for number, one in enumerate(self.classes):
+        for number, class_ in enumerate(self.classes):
             columns = list(range(self.starts[number], self.starts[number + 1]))
-            self._rows.append((columns, [1.0] * len(columns), len(one.units), len(one.units)))
+            self._rows.append((columns, [1.0] * len(columns), len(class_.units), len(class_.units)))
         for group in range(self.groups):
             columns, weights = (
                 [column for column, _ in inside[group]],
@@ -227,9 +227,9 @@ class _Programme:
         is.
         """
         inside: list[list[tuple[int, int]]] = [[] for _ in range(self.groups)]
-        for number, one in enumerate(self.classes):
-            for column, group in enumerate(one.groups.tolist(), int(self.starts[number])):
-                inside[group].append((column, one.weight))
+        for number, class_ in enumerate(self.classes):
+            for column, group in enumerate(class_.groups.tolist(), int(self.starts[number])):
+                inside[group].append((column, class_.weight))
         return inside
 
     def _build_bands(self) -> None:
@@ -241,11 +241,11 @@ class _Programme:
             self._rows.append(([*flags, mixed], [1.0] * len(flags) + [-1.0], -np.inf, 1.0))
             for place, band in enumerate(self.bands):
                 columns, weights = [], []
-                for number, one in enumerate(self.classes):
-                    at = np.flatnonzero(one.groups == group)
-                    if one.band == band and len(at):
+                for number, class_ in enumerate(self.classes):
+                    at = np.flatnonzero(class_.groups == group)
+                    if class_.band == band and len(at):
                         columns.append(int(self.starts[number] + at[0]))
-                        weights.append(float(one.weight))
+                        weights.append(float(class_.weight))
                 most = max(
                     float(self.question.most[group]),
                     float(self.question.fixed[group]),
@@ -258,9 +258,9 @@ class _Programme:
 
     def _build_apart(self, pair: tuple[int, int]) -> None:
         where = {}
-        for number, one in enumerate(self.classes):
+        for number, class_ in enumerate(self.classes):
             for person in pair:
-                if any(person in unit for unit in one.units):
+                if any(person in unit for unit in class_.units):
                     where[person] = number
         first, second = (where[person] for person in pair)
         slack = self._soft("apart", None, pair)
@@ -279,8 +279,8 @@ class _Programme:
     def _bounds(self, *, elastic: bool) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
         total = self.first_slack + len(self._slacks)
         high = np.ones(total)
-        for number, one in enumerate(self.classes):
-            high[self.starts[number] : self.starts[number + 1]] = len(one.units)
+        for number, class_ in enumerate(self.classes):
+            high[self.starts[number] : self.starts[number + 1]] = len(class_.units)
         high[self.first_slack :] = (
             float(len(self.question.current) + int(self.question.least.max(initial=0)))
             if elastic
@@ -290,8 +290,8 @@ class _Programme:
 
     def _cost(self, *, elastic: bool) -> NDArray[np.float64]:
         cost = np.zeros(self.first_slack + len(self._slacks))
-        for number, one in enumerate(self.classes):
-            cost[self.starts[number] : self.starts[number + 1]] = one.moves
+        for number, class_ in enumerate(self.classes):
+            cost[self.starts[number] : self.starts[number + 1]] = class_.moves
         if elastic:
             cost[self.first_slack :] = SLACK
         return cost
@@ -381,11 +381,11 @@ def _constraint(
     rows: list[tuple[list[int], list[float], float, float]], total: int
 ) -> LinearConstraint:
     """Make a constraint of rows: columns, factors, least, most."""
-    numbers = np.repeat(np.arange(len(rows)), [len(one[0]) for one in rows])
-    columns = np.concatenate([np.array(one[0], np.intp) for one in rows])
-    factors = np.concatenate([np.array(one[1], np.float64) for one in rows])
+    numbers = np.repeat(np.arange(len(rows)), [len(row[0]) for row in rows])
+    columns = np.concatenate([np.array(row[0], np.intp) for row in rows])
+    factors = np.concatenate([np.array(row[1], np.float64) for row in rows])
     matrix = coo_array((factors, (numbers, columns)), shape=(len(rows), total)).tocsr()
-    return LinearConstraint(matrix, [one[2] for one in rows], [one[3] for one in rows])
+    return LinearConstraint(matrix, [row[2] for row in rows], [row[3] for row in rows])
 
 
 def _hand_out(
@@ -420,10 +420,10 @@ def _even_out(question: Question, classes: list[_Class], group: NDArray[np.intp]
     if not question.traits.size:
         return
     counts, wanted = _traits_now(question, group)
-    for one in classes:
-        if one.weight > 1 or len(one.units) < 2:
+    for class_ in classes:
+        if class_.weight > 1 or len(class_.units) < 2:
             continue
-        people = np.array([unit[0] for unit in one.units], np.intp)
+        people = np.array([unit[0] for unit in class_.units], np.intp)
         for _ in range(PASSES):
             if not _exchange(question, people, group, counts, wanted):
                 break
@@ -476,14 +476,14 @@ def _exchange(
     """
     gained = False
     gaps = [now - alike for now, alike in zip(counts, wanted, strict=True)]
-    for one in people.tolist():
-        others = people[group[people] != group[one]]
+    for person in people.tolist():
+        others = people[group[people] != group[person]]
         if not len(others):
             continue
         gain = np.zeros(len(others))
         for number, gap in enumerate(gaps):
-            mine, theirs = question.traits[one, number], question.traits[others, number]
-            home, away = group[one], group[others]
+            mine, theirs = question.traits[person, number], question.traits[others, number]
+            home, away = group[person], group[others]
             known = (theirs >= 0) & (mine >= 0) & (theirs != mine)
             delta = 4 + 2 * (
                 gap[home, theirs] - gap[home, mine] + gap[away, mine] - gap[away, theirs]
@@ -494,12 +494,12 @@ def _exchange(
             continue
         other = int(others[best])
         for number, gap in enumerate(gaps):
-            mine, theirs = int(question.traits[one, number]), int(question.traits[other, number])
+            mine, theirs = int(question.traits[person, number]), int(question.traits[other, number])
             if min(mine, theirs) >= 0 and mine != theirs:
                 for code, step in ((mine, -1), (theirs, 1)):
-                    gap[group[one], code] += step
+                    gap[group[person], code] += step
                     gap[group[other], code] -= step
-        group[one], group[other] = group[other], group[one]
+        group[person], group[other] = group[other], group[person]
         gained = True
     for number, gap in enumerate(gaps):
         counts[number] = gap + wanted[number]

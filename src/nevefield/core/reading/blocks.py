@@ -109,16 +109,16 @@ def find_blocks(rows: Sequence[Sequence[str]], known: frozenset[str]) -> list[Bl
         filled[place, : len(row)] = [bool(trim(cell)) for cell in row]
     if not filled.any():
         return [whole]
-    found = [block for beside in _beside(filled) for block in _below(rows, filled, beside, known)]
-    found = [block for block in found if _is_table(filled, block)]
-    if len(found) < 2:
+    blocks = [block for beside in _beside(filled) for block in _below(rows, filled, beside, known)]
+    blocks = [block for block in blocks if _is_table(filled, block)]
+    if len(blocks) < 2:
         return [whole]
     worth = [
         worth_of([row[block.left : block.right] for row in rows[block.top : block.bottom]], known)
-        for block in found
+        for block in blocks
     ]
-    order = sorted(range(len(found)), key=lambda place: (-worth[place], place))
-    return [found[place] for place in order]
+    order = sorted(range(len(blocks)), key=lambda place: (-worth[place], place))
+    return [blocks[place] for place in order]
 
 
 def _is_table(filled: NDArray[np.bool_], block: Block) -> bool:

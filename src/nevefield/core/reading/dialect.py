@@ -53,8 +53,8 @@ def find_dialect(text: str, known: frozenset[str] = frozenset()) -> Dialect:
         text: Decoded, without a byte order mark.
         known: Names that headings may have.
     """
-    if said := _SAID.match(text[:20]):
-        return Dialect(said[1])
+    if matched := _SAID.match(text[:20]):
+        return Dialect(matched[1])
     sample = _sample(text)
     if _is_drawn(sample):
         return Dialect("|", is_drawn=True)
@@ -172,8 +172,8 @@ def _is_drawn(sample: str) -> bool:
         line
         for line in lines
         if _RULE.fullmatch(line)
-        and any(one in line for one in "-─━═")
-        and any(one in line for one in "+|│┼╪╬┬┤║")
+        and any(text in line for text in "-─━═")
+        and any(text in line for text in "+|│┼╪╬┬┤║")
     ]
     barred = sum(
         1

@@ -287,7 +287,7 @@ def _fits(word: str, language: str) -> float:
         else:
             score -= 1.0 if letter.isalpha() and letter < "\u0250" else 3.0
     if language not in ("Cyrillic", "Greek"):
-        run = max((len(one) for one in re.findall(r"[^\x00-\x7f]+", word)), default=0)
+        run = max((len(part) for part in re.findall(r"[^\x00-\x7f]+", word)), default=0)
         score -= 1.5 * max(0, run - 2)
     return max(score, -12.0)
 

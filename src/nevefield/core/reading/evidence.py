@@ -177,7 +177,7 @@ def find_layout(rows: Sequence[Sequence[str]], known: frozenset[str] = frozenset
                 score=_score(_once(columns, place), place, known, is_close=True),
             )
         )
-    scored.sort(key=lambda one: -one.score)
+    scored.sort(key=lambda layout: -layout.score)
     best, *others = scored
     if others and best.score - others[0].score < NEAR:
         best = replace(best, other=others[0].header if others[0].header is not None else None)
@@ -237,7 +237,7 @@ def _prose(columns: Columns, place: int) -> int:
     spaced = sum(1 for cell in row[1:] if cell[:1] == " " and trim(cell))
     if not spaced or spaced < len([cell for cell in row[1:] if trim(cell)]):
         return 0
-    below = [cell for other in columns.rows[place + 1 :][-20:] for cell in other[1:] if trim(cell)]
+    below = [cell for row in columns.rows[place + 1 :][-20:] for cell in row[1:] if trim(cell)]
     return spaced if below and sum(cell[:1] == " " for cell in below) < 0.2 * len(below) else 0
 
 
@@ -321,7 +321,7 @@ def _new(columns: Columns, place: int, column: int) -> float:
     fresh = -math.log((len(counted) + 0.5) / (len(below) + 1))
     looks = columns.looks[place][column]
     if looks in (NUMBER, IDENT, OTHER):
-        shapes = Counter(shape_of(one[:60]) for one in below)
+        shapes = Counter(shape_of(text[:60]) for text in below)
         mine = shapes.get(shape_of(text[:60]), 0)
         fresh += -math.log((mine + 0.5) / (len(below) + 1)) / 2
     return min(fresh, 3.0)
@@ -331,7 +331,7 @@ def _in_series(row: Sequence[str], looks: NDArray[np.int8]) -> list[int]:
     """List the cells of a row whose numbers go up by one from cell to cell, three at least:
     years, weeks, questions.
     """
-    found: list[int] = []
+    numbers: list[int] = []
     run: list[int] = []
     before = None
     for place, cell in enumerate(row):
@@ -344,17 +344,17 @@ def _in_series(row: Sequence[str], looks: NDArray[np.int8]) -> list[int]:
             run = run or [place - 1]
             run.append(place)
         else:
-            found += run if len(run) >= 3 else []
+            numbers += run if len(run) >= 3 else []
             run = []
         before = number
-    return found + (run if len(run) >= 3 else [])
+    return numbers + (run if len(run) >= 3 else [])
 
 
-def _over_lines(found: Layout, columns: Columns, known: frozenset[str]) -> Layout:
+def _over_lines(layout: Layout, columns: Columns, known: frozenset[str]) -> Layout:
     """Take the rows above and below a header for a part of it where together they name the
     columns.
     """
-    lower = found.headers[-1]
+    lower = layout.headers[-1]
     headers = [lower]
     while len(headers) < 3 and headers[0] > 0 and _goes_on(columns, headers[0] - 1, headers, known):
         headers.insert(0, headers[0] - 1)
@@ -376,7 +376,7 @@ def _over_lines(found: Layout, columns: Columns, known: frozenset[str]) -> Layou
             and _goes_on(columns, headers[0] - 1, headers, known)
         ):
             headers.insert(0, headers[0] - 1)
-    return replace(found, headers=tuple(headers), first=headers[-1] + 1)
+    return replace(layout, headers=tuple(headers), first=headers[-1] + 1)
 
 
 def _goes_on(
@@ -455,12 +455,12 @@ def join_headings(*rows: Sequence[str]) -> list[str]:
     return joined
 
 
-def _below(found: Layout, columns: Columns) -> Layout:
+def _below(layout: Layout, columns: Columns) -> Layout:
     """Pass over what stands between header and data: rulers, the header once more, filters,
     questions, types, blank lines.
     """
-    first, passed = found.first, []
-    header = [key_of(cell) for cell in columns.rows[found.headers[-1]]]
+    first, passed = layout.first, []
+    header = [key_of(cell) for cell in columns.rows[layout.headers[-1]]]
     while first < len(columns.rows) - 1:
         row, looks = columns.rows[first], columns.looks[first]
         filled = [place for place in range(len(row)) if looks[place] != BLANK]
@@ -469,8 +469,8 @@ def _below(found: Layout, columns: Columns) -> Layout:
         passed.append(first)
         first += 1
     if first == len(columns.rows) - 1 and not columns.counts[first]:
-        return replace(found, first=found.first)
-    return replace(found, first=first, passed=tuple(passed))
+        return replace(layout, first=layout.first)
+    return replace(layout, first=first, passed=tuple(passed))
 
 
 _TYPES = frozenset(
@@ -531,30 +531,30 @@ def _is_between(columns: Columns, place: int, filled: list[int], header: list[st
     return False
 
 
-def _explain(found: Layout, columns: Columns, known: frozenset[str]) -> Layout:
+def _explain(layout: Layout, columns: Columns, known: frozenset[str]) -> Layout:
     """Say why the header is taken for it."""
-    names = join_headings(*(columns.rows[place] for place in found.headers))
+    names = join_headings(*(columns.rows[place] for place in layout.headers))
     fields = sum(key_of(name) in known for name in names if name)
-    chance = columns.likelihood(found.first)
-    looks = columns.looks[found.headers[-1]]
+    chance = columns.likelihood(layout.first)
+    looks = columns.looks[layout.headers[-1]]
     unlike = sum(
         1
         for place in range(columns.width)
         if looks[place] != BLANK and np.exp(chance[place, looks[place]]) < 0.12
     )
     words = sum(is_heading_word(name[:80]) for name in names if name)
-    said = []
+    messages = []
     if fields:
-        said.append(
+        messages.append(
             f"{fields} of {len(names)} texts"
             f" {'is a name of a field' if fields == 1 else 'are names of fields'}"
         )
     elif words:
-        said.append(
+        messages.append(
             f"{words} of {len(names)} texts {'is a word' if words == 1 else 'are words'} that"
             " headings have"
         )
     if unlike:
-        of = "" if said else f" of {len(names)} texts"
-        said.append(f"{unlike}{of} {'is' if unlike == 1 else 'are'} unlike what stands below")
-    return replace(found, why=" and ".join(said))
+        of = "" if messages else f" of {len(names)} texts"
+        messages.append(f"{unlike}{of} {'is' if unlike == 1 else 'are'} unlike what stands below")
+    return replace(layout, why=" and ".join(messages))

@@ -52,7 +52,7 @@ def keep_without_secrets(
     places = [table.headings.index(heading) for heading in reading.secrets]
     rows = opened.grid.rows(range(len(opened.grid)))
     lines = {int(line) for line in table.lines} | {
-        one.line for one in reading.not_data if one.kind != "header"
+        line.line for line in reading.not_data if line.kind != "header"
     }
     for values, line in zip(rows, opened.grid.lines.tolist(), strict=True):
         if line in lines and (reading.header_line is None or line > reading.header_line):

@@ -90,7 +90,7 @@ def look(text: str) -> int:
 
 def looks_of(rows: Sequence[Sequence[str]], width: int) -> NDArray[np.int8]:
     """Tell what the cells of rows look like, as rows × columns; beyond a row's end is blank."""
-    found = np.zeros((len(rows), width), np.int8)
+    looks = np.zeros((len(rows), width), np.int8)
     for place, row in enumerate(rows):
-        found[place, : len(row)] = [look(cell) for cell in row[:width]]
-    return found
+        looks[place, : len(row)] = [look(cell) for cell in row[:width]]
+    return looks

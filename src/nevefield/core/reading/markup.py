@@ -100,7 +100,7 @@ class _Page:
         self._end(name) if tag[1] else self._begin(name, tag[3], begin)
         return tag.end()
 
-    def _begin(self, name: str, said: str, place: int) -> None:
+    def _begin(self, name: str, text: str, place: int) -> None:
         if name == "table":
             self._close()
             self.open.append(_Sheet())
@@ -114,7 +114,7 @@ class _Page:
                 self.open[-1].lines.append(self.line)
             if name != "tr":
                 self.cell = []
-                span = _SPAN.search(said[:2_000])
+                span = _SPAN.search(text[:2_000])
                 self.span = max(1, min(int(span[1]), 100)) if span else 1
         elif name == "br" and self.cell is not None:
             self.cell.append("\n")
@@ -151,16 +151,16 @@ def read_page(text: str, known: frozenset[str]) -> tuple[Rows, str]:
         UnreadableFile: The page has no table.
     """
     page = _Page(text)
-    return _best([one for one in page.tables if len(one.values) > 1], known, "page", "table")
+    return _best([table for table in page.tables if len(table.values) > 1], known, "page", "table")
 
 
 def _best(found: list[_Sheet], known: frozenset[str], where: str, what: str) -> tuple[Rows, str]:
-    tables = [one for one in found if any(any(row) for row in one.values)]
+    tables = [sheet for sheet in found if any(any(row) for row in sheet.values)]
     if not tables:
         raise UnreadableFile(
             f"This is a {'web page' if where == 'page' else where}, not a table.", _SEND_TABLE
         )
-    worth = [worth_of(one.values, known) for one in tables]
+    worth = [worth_of(table.values, known) for table in tables]
     chosen = tables[worth.index(max(worth))]
     remarks = []
     if len(tables) > 1:
@@ -241,13 +241,13 @@ def read_xml(data: bytes, known: frozenset[str]) -> tuple[list[str] | None, Rows
     top = root.children[0] if root.children else root
     if top.tag == "Workbook":
         rows, name = _best(
-            [_sheet(one) for one in top.children if one.tag == "Worksheet"],
+            [_sheet(child) for child in top.children if child.tag == "Worksheet"],
             known,
             "workbook",
             "sheet",
         )
         return None, rows, name
-    if top.tag == "html" or any(one.tag == "table" for one in top.children):
+    if top.tag == "html" or any(child.tag == "table" for child in top.children):
         raise UnreadableFile("This is a web page, not a table.", _SEND_TABLE)
     records = _records(root)
     if records is None:
@@ -268,7 +268,7 @@ def read_xml(data: bytes, known: frozenset[str]) -> tuple[list[str] | None, Rows
         list(headings),
         Rows(
             [[row.get(name, "") for name in headings] for row in values],
-            [one.line for one in records],
+            [record.line for record in records],
             [],
         ),
         "",
@@ -276,8 +276,8 @@ def read_xml(data: bytes, known: frozenset[str]) -> tuple[list[str] | None, Rows
 
 
 def _sheet(node: _Node) -> _Sheet:
-    found = _Sheet(name=node.attributes.get("Name", ""))
-    table = next((one for one in node.children if one.tag == "Table"), None)
+    sheet = _Sheet(name=node.attributes.get("Name", ""))
+    table = next((child for child in node.children if child.tag == "Table"), None)
     line = 0
     for row in table.children if table is not None else ():
         if row.tag != "Row":
@@ -293,10 +293,12 @@ def _sheet(node: _Node) -> _Sheet:
                     f"The sheet is over {MOST_COLUMNS:,} columns wide; at most so many are read."
                 )
             cells += [""] * (place - len(cells))
-            cells.append(_typed(next((one for one in cell.children if one.tag == "Data"), None)))
-        found.values.append(cells)
-        found.lines.append(line)
-    return found
+            cells.append(
+                _typed(next((child for child in cell.children if child.tag == "Data"), None))
+            )
+        sheet.values.append(cells)
+        sheet.lines.append(line)
+    return sheet
 
 
 def _typed(data: _Node | None) -> str:

@@ -174,16 +174,18 @@ class _Walk:
         for key in path:
             place = self._inside(place, key)
             holder = holder[key]
-        said = [f"Read is what stands under “{'.'.join(path)}” in the document."] if path else []
+        messages = (
+            [f"Read is what stands under “{'.'.join(path)}” in the document."] if path else []
+        )
         if isinstance(holder, dict):
-            found = _Found(remarks=said)
+            found = _Found(remarks=messages)
             for begin, value, key in self._keys(place):
                 line = self._line(begin)
                 found.lines.append(line)
                 found.objects.append({"key": key, **_object(self._value(value)[0], line)})
             return found
         found = self._list(place)
-        found.remarks += said
+        found.remarks += messages
         if found.lists is not None:
             names = _names_beside(document, path, len(found.lists[0]))
             if names is not None:
@@ -215,13 +217,13 @@ def _cut_off() -> UnreadableFile:
     )
 
 
-def _object(one: Json, line: int) -> dict[str, Json]:
-    if not isinstance(one, dict):
+def _object(value: Json, line: int) -> dict[str, Json]:
+    if not isinstance(value, dict):
         raise UnreadableFile(
             f"Line {line} is no JSON object; each row has to be one.",
             "Ask for one object a line, or a CSV file.",
         )
-    return one
+    return value
 
 
 def _find_rows(document: dict[str, Json]) -> list[str] | None:
@@ -322,6 +324,6 @@ def _text(value: Json) -> str:
         return "true" if value else "false"
     if isinstance(value, str):
         return value
-    if isinstance(value, list) and all(isinstance(one, str) for one in value):
+    if isinstance(value, list) and all(isinstance(item, str) for item in value):
         return ";".join(value)
     return json.dumps(value, ensure_ascii=False)

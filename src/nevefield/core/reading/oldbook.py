@@ -37,13 +37,13 @@ def read_old_workbook(
             (sheet.name, sheet.visibility == 0, _reader(book, sheet)) for sheet in book.sheets()
         ]
     except xlrd.XLRDError as error:
-        said = str(error)
-        if "encrypt" in said or "password" in said:
+        message = str(error)
+        if "encrypt" in message or "password" in message:
             raise UnreadableFile(
                 "The workbook is encrypted with a password.",
                 "Save it again without the password, then drop it here.",
             ) from error
-        if "find workbook" in said.casefold():
+        if "find workbook" in message.casefold():
             raise UnreadableFile(
                 "This is a document in an old binary format, not a workbook.",
                 "Ask for a workbook or a CSV file.",

@@ -153,13 +153,15 @@ def find_envelope(grid: Grid) -> Envelope:
         <= within
     ):
         return whole
-    said = [int(trim(cell)) for cell in tail[1:] if trim(cell).isdecimal() and len(trim(cell)) <= 9]
+    numbers = [
+        int(trim(cell)) for cell in tail[1:] if trim(cell).isdecimal() and len(trim(cell)) <= 9
+    ]
     has_header = 1 if _is_words(grid.rows([first])[0]) else 0
     agree = {within - has_header, within, within + 2, within + 1}
-    if not said or agree & set(said):
+    if not numbers or agree & set(numbers):
         return Envelope(first, last)
-    day = [number for number in said if 19_000_000 <= number <= 21_001_231]
-    told = [number for number in said if number not in day]
+    day = [number for number in numbers if 19_000_000 <= number <= 21_001_231]
+    told = [number for number in numbers if number not in day]
     if not told:
         return Envelope(first, last)
     count = min(told, key=lambda number: abs(number - within))
@@ -175,7 +177,7 @@ def _is_words(row: Sequence[str]) -> bool:
     filled = [look(cell) for cell in row if trim(cell)]
     return (
         len(filled) > 2
-        and all(one in (WORDS, IDENT, OTHER) for one in filled[1:])
+        and all(number in (WORDS, IDENT, OTHER) for number in filled[1:])
         and filled.count(WORDS) * 2 > len(filled)
     )
 
@@ -259,7 +261,7 @@ def _is_example(values: Arrow) -> Arrow:
 
 def _repeats(marks: _Marks, layout: Layout) -> NDArray[np.bool_]:
     """Tell the rows that are one of the header's rows once more."""
-    found = np.zeros(len(marks.grid), bool)
+    repeats = np.zeros(len(marks.grid), bool)
     for header in marks.grid.rows(layout.headers):
         cells = [key_of(cell) for cell in header] + [""] * (marks.grid.width - len(header))
         mask = np.ones(len(marks.grid), bool)
@@ -269,8 +271,8 @@ def _repeats(marks: _Marks, layout: Layout) -> NDArray[np.bool_]:
             mask &= marks.rows(place, same)
             if not mask.any():
                 break
-        found |= mask
-    return found
+        repeats |= mask
+    return repeats
 
 
 def _find_odd(
@@ -346,27 +348,27 @@ def _page_heads(grid: Grid, layout: Layout) -> dict[str, int]:
     """List the notes above the header as they would stand above another page, each with the
     place of its first text.
     """
-    found: dict[str, int] = {}
+    page_heads: dict[str, int] = {}
     for row in grid.rows(
         [place for place in range(min(layout.first, 30)) if place not in layout.headers]
     ):
         text = masked(row)
         if len(text) > 3:
-            found[text] = next(place for place, cell in enumerate(row) if trim(cell))
-    return found
+            page_heads[text] = next(place for place, cell in enumerate(row) if trim(cell))
+    return page_heads
 
 
 def _like_heads(marks: _Marks, heads: dict[str, int]) -> NDArray[np.bool_]:
-    found = np.zeros(len(marks.grid), bool)
+    like_heads = np.zeros(len(marks.grid), bool)
     for place in set(heads.values()):
         begins = pc.utf8_slice_codeunits(
             pc.replace_substring_regex(pc.utf8_lower(marks.trimmed[place]), r"[0-9]+", "9"), 0, 3
         )
         wanted = {text[:3] for text, at in heads.items() if at == place}
-        found |= marks.rows(
+        like_heads |= marks.rows(
             place, pc.is_in(begins, value_set=pa.array(sorted(wanted), pa.string()))
         )
-    return found
+    return like_heads
 
 
 class _Model:

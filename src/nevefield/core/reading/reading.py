@@ -196,11 +196,11 @@ def _read_book(kind: str, data: bytes, sheet: str, known: frozenset[str]) -> tup
 
 
 def _open_text(
-    data: bytes, choice: ReadingChoice, known: frozenset[str], said: tuple[str, ...]
+    data: bytes, choice: ReadingChoice, known: frozenset[str], texts: tuple[str, ...]
 ) -> Opened:
     decoded = decode(data, choice.encoding)
     text, encoding = decoded.text, decoded.encoding
-    said += decoded.remarks
+    texts += decoded.remarks
     if not choice.separator:
         if looks_like_objects(text):
             headings, rows = read_objects(text)
@@ -208,7 +208,7 @@ def _open_text(
                 Grid.of(rows),
                 headings,
                 Found("jsonl", encoding, None, None, f"JSON objects in {decoded.name}"),
-                said,
+                texts,
             )
         if is_page(text[:20_000]):
             rows, _ = read_page(text, known)
@@ -216,7 +216,7 @@ def _open_text(
                 Grid.of(rows),
                 None,
                 Found("html", encoding, None, None, f"A table in a web page in {decoded.name}"),
-                said,
+                texts,
             )
         if is_xml(text[:2_000]):
             headings, rows, sheet = read_xml(data, known)
@@ -226,7 +226,7 @@ def _open_text(
                 else "Records in an XML document"
             )
             return Opened(
-                Grid.of(rows), headings, Found("xml", encoding, None, sheet or None, what), said
+                Grid.of(rows), headings, Found("xml", encoding, None, sheet or None, what), texts
             )
     dialect = Dialect(choice.separator) if choice.separator else find_dialect(text, known)
     if dialect.is_drawn:
@@ -234,7 +234,7 @@ def _open_text(
             Grid.of(read_drawn(text)),
             None,
             Found("drawn", encoding, None, None, f"A table drawn in {decoded.name}"),
-            said,
+            texts,
         )
     if dialect.cuts:
         what = f"Text in {len(dialect.cuts)} columns of fixed width in {decoded.name}"
@@ -242,12 +242,12 @@ def _open_text(
             Grid.of(cut_fixed(text, list(dialect.cuts))),
             None,
             Found("fixed", encoding, None, None, what),
-            said,
+            texts,
         )
     separator = dialect.separator
     if dialect.other:
         other = _SEPARATOR_NAMES.get(dialect.other, repr(dialect.other))
-        said += (
+        texts += (
             f"The cells might be parted by {other} as well; choose that if the columns look wrong.",
         )
     found = Found(
@@ -258,12 +258,12 @@ def _open_text(
         f"Text with {_SEPARATOR_NAMES.get(separator, repr(separator))} in {decoded.name}",
     )
     if len(separator.encode()) > 1:
-        return Opened(Grid.of(read_rows(text, separator)), None, found, said)
+        return Opened(Grid.of(read_rows(text, separator)), None, found, texts)
     # Of a large text one form is kept at a time: it takes much room.
     is_written = encoding == "utf-8" and not data.startswith(BOM_UTF8) and not decoded.remarks
     written = data if is_written else text.encode("utf-8")
     del decoded, text
-    return Opened(cut_text(written, separator), None, found, said)
+    return Opened(cut_text(written, separator), None, found, texts)
 
 
 def lay_out(
@@ -381,8 +381,8 @@ def _place_of(choice: ReadingChoice) -> tuple[str, str]:
     """Part what was chosen into the sheet and the cell at which the table begins, where one was
     chosen.
     """
-    found = re.fullmatch(rf"(.*){TABLE_AT}([A-Z]{{1,3}}\d{{1,7}})", choice.sheet[:300], re.DOTALL)
-    return (found[1], found[2]) if found else (choice.sheet, "")
+    matched = re.fullmatch(rf"(.*){TABLE_AT}([A-Z]{{1,3}}\d{{1,7}})", choice.sheet[:300], re.DOTALL)
+    return (matched[1], matched[2]) if matched else (choice.sheet, "")
 
 
 def _say_tables(tables: list[str]) -> list[str]:
@@ -438,17 +438,17 @@ def _layout(grid: Grid, envelope: Envelope, choice: ReadingChoice, known: frozen
     sample = grid.rows(
         range(envelope.first, min(envelope.last, envelope.first + sample_size(grid.width, SAMPLE)))
     )
-    found = find_layout(sample, known)
+    layout = find_layout(sample, known)
     if choice.no_header:
-        found = Layout((), found.headers[0] if found.headers else found.first)
+        layout = Layout((), layout.headers[0] if layout.headers else layout.first)
     by = envelope.first
     return Layout(
-        tuple(place + by for place in found.headers),
-        found.first + by,
-        tuple(place + by for place in found.passed),
-        found.score,
-        found.why,
-        found.other + by if found.other is not None else None,
+        tuple(place + by for place in layout.headers),
+        layout.first + by,
+        tuple(place + by for place in layout.passed),
+        layout.score,
+        layout.why,
+        layout.other + by if layout.other is not None else None,
     )
 
 
@@ -480,20 +480,20 @@ def _list_others(
     """List the lines that are no rows, up to the last one with anything in it."""
     places = sorted(kinds)
     texts = dict(zip(places, grid.rows(places), strict=True)) if places else {}
-    found = [
+    others = [
         NotData(int(grid.lines[place]), kinds[place], _glimpse(texts[place])) for place in places
     ]
     for place, row in zip(outside, whole.rows(outside), strict=True):
-        found.append(
+        others.append(
             NotData(
                 int(whole.lines[place]), "note" if any(map(trim, row)) else "blank", _glimpse(row)
             )
         )
-    found.sort(key=lambda one: one.line)
+    others.sort(key=lambda line: line.line)
     last = int(grid.lines[-1]) if len(grid) else 0
-    while found and found[-1].kind == "blank" and found[-1].line >= last and not outside:
-        last = found.pop().line - 1
-    return found
+    while others and others[-1].kind == "blank" and others[-1].line >= last and not outside:
+        last = others.pop().line - 1
+    return others
 
 
 def _glimpse(values: Sequence[str]) -> str:
@@ -503,7 +503,7 @@ def _glimpse(values: Sequence[str]) -> str:
 def _finish(
     table: Table, laid: _Laid, found: Found, known: frozenset[str], places: tuple[int, ...] = ()
 ) -> tuple[Table, Reading]:
-    if not len(table) and not any(one.kind == "header" for one in laid.not_data):
+    if not len(table) and not any(line.kind == "header" for line in laid.not_data):
         raise UnreadableFile(
             "There is no row of data in the file.", "Ask for it again, with its rows."
         )
@@ -522,7 +522,7 @@ def _finish(
     header = f"header on line {laid.header_line}" if laid.header_line is not None else without
     if laid.why and laid.header_line is not None:
         header += f" ({laid.why})"
-    others = [one for one in laid.not_data if one.kind not in ("header", "blank")]
+    others = [line for line in laid.not_data if line.kind not in ("header", "blank")]
     counts = ", ".join(
         _count_of(others, name)
         for name in ("note", "total", "example", "end")
@@ -541,7 +541,8 @@ def _finish(
         tuple(remarks),
         tuple(laid.not_data),
         tuple(secrets),
-        found.made_for or find_made_for([one.text for one in laid.not_data if one.kind == "note"]),
+        found.made_for
+        or find_made_for([line.text for line in laid.not_data if line.kind == "note"]),
         left=laid.left,
         sheets=tuple(_list_sheets(found, laid)),
         why=laid.why,
@@ -561,7 +562,7 @@ def _list_sheets(found: Found, laid: _Laid) -> Iterator[str]:
 
 
 def _count_of(lines: list[NotData], kind: str) -> str:
-    count = sum(1 for one in lines if one.kind == kind)
+    count = sum(1 for line in lines if line.kind == kind)
     word = {
         "note": "line of notes",
         "total": "line of totals",
@@ -583,13 +584,13 @@ def _without_secrets(
     """Empty the columns of secrets: those found, and those that were emptied before the rows
     were kept.
     """
-    found = sorted(
+    numbers = sorted(
         {*find_secrets(table, known), *(place for place in places if place < len(table.headings))}
     )
-    if not found:
+    if not numbers:
         return table, []
     nothing = Column.constant("", len(table))
     columns = tuple(
-        nothing if place in found else column for place, column in enumerate(table.columns)
+        nothing if place in numbers else column for place, column in enumerate(table.columns)
     )
-    return Table(table.headings, columns, table.lines), [table.headings[place] for place in found]
+    return Table(table.headings, columns, table.lines), [table.headings[place] for place in numbers]

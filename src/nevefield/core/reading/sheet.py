@@ -173,8 +173,8 @@ def _read_part(data: bytes, found: Found, numbers: Numbers) -> None:
 def _tail(data: bytes, found: Found) -> None:
     found.merged += (
         [
-            one.decode()
-            for one in re.findall(rb'<mergeCell ref="([A-Z]{1,3}\d{1,7}:[A-Z]{1,3}\d{1,7})"', data)
+            part.decode()
+            for part in re.findall(rb'<mergeCell ref="([A-Z]{1,3}\d{1,7}:[A-Z]{1,3}\d{1,7})"', data)
         ]
         if b"<mergeCell " in data
         else []
@@ -199,7 +199,7 @@ def _grid(found: Found, most: int | None) -> Grid:
         np.concatenate(found.columns),
         np.concatenate(found.codes),
     )
-    table = pa.concat_arrays([one.cast(pa.string()) for one in found.tables])
+    table = pa.concat_arrays([table.cast(pa.string()) for table in found.tables])
     is_said = np.asarray(pc.not_equal(table, "").to_numpy(zero_copy_only=False), bool)[codes]
     if most is not None:
         is_said &= rows < most
@@ -239,7 +239,7 @@ def _column(rows: NDArray[np.int64], codes: NDArray[np.int64], table: Arrow, hei
 
 def _oddities(found: Found) -> list[str]:
     """Say what the values do not show."""
-    said = []
+    oddities = []
     if found.hidden:
         shown = ", ".join(str(line) for line in found.hidden[:5]) + (
             " …" if len(found.hidden) > 5 else ""
@@ -249,16 +249,16 @@ def _oddities(found: Found) -> list[str]:
             if len(found.hidden) == 1
             else f"{len(found.hidden)} rows of the sheet are"
         )
-        said.append(f"{rows} hidden and read like the others: {shown}.")
+        oddities.append(f"{rows} hidden and read like the others: {shown}.")
     if found.merged:
         shown = ", ".join(found.merged[:4]) + (" …" if len(found.merged) > 4 else "")
-        said.append(
+        oddities.append(
             f"{len(found.merged)} merged cell{'' if len(found.merged) == 1 else 's'}, the value"
             f" read at the first only: {shown}."
         )
     if found.formulas:
-        said.append(
+        oddities.append(
             f"{found.formulas} formula{'' if found.formulas == 1 else 's'}, read by the stored"
             " result."
         )
-    return said
+    return oddities

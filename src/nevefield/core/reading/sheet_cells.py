@@ -273,9 +273,9 @@ def _inline(
     first[whose[whose >= 0]] = marks[whose >= 0]
     begin = first[inline]
     ends = np.flatnonzero(letters == MORE)
-    found = ends[np.minimum(np.searchsorted(ends, np.maximum(begin, 0)), len(ends) - 1)]
-    found_is_empty = letters[found - 1] == SLASH
-    return np.where((begin < 0) | found_is_empty, -1, found + 1)
+    end = ends[np.minimum(np.searchsorted(ends, np.maximum(begin, 0)), len(ends) - 1)]
+    found_is_empty = letters[end - 1] == SLASH
+    return np.where((begin < 0) | found_is_empty, -1, end + 1)
 
 
 def _slices(
@@ -317,8 +317,8 @@ def write_cells(
     codes[shared], _ = _digits(letters, own, 7, LESS) if len(own) else (own, own)
     if len(own) and int(codes[shared].max()) >= len(found.tables[0]):
         raise Odd
-    for one in (NUMBER, BOOLEAN, TEXT, ERROR, INLINE):
-        rows = np.flatnonzero(kind == one)
+    for number in (NUMBER, BOOLEAN, TEXT, ERROR, INLINE):
+        rows = np.flatnonzero(kind == number)
         if not len(rows):
             continue
         starts = begin[rows]
@@ -326,9 +326,9 @@ def write_cells(
             letters, starts, opens[np.minimum(np.searchsorted(opens, starts), len(opens) - 1)]
         ).dictionary_encode()
         places = raw.indices.to_numpy().astype(np.int64)
-        if one == NUMBER:
+        if number == NUMBER:
             places, table = _numbers(places, raw.dictionary, style[rows], numbers)
-        elif one == BOOLEAN:
+        elif number == BOOLEAN:
             table = pc.if_else(pc.equal(raw.dictionary, "1"), "true", "false")
         else:
             table = _plain(raw.dictionary)
@@ -377,10 +377,10 @@ def _resolve(text: str) -> str:
     return _ENTITY.sub(_letter, text) if "&" in text else text
 
 
-def _letter(found: re.Match[str]) -> str:
-    if found[3]:
-        return _NAMED[found[3]]
-    number = int(found[1]) if found[1] else int(found[2], 16)
+def _letter(matched: re.Match[str]) -> str:
+    if matched[3]:
+        return _NAMED[matched[3]]
+    number = int(matched[1]) if matched[1] else int(matched[2], 16)
     return chr(number) if number < 0x110000 and not 0xD800 <= number < 0xE000 else "\ufffd"
 
 

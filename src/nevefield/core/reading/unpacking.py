@@ -37,7 +37,7 @@ def unpack(data: bytes) -> tuple[bytes, str]:
                 for one in archive.infolist()
                 if not one.is_dir() and not _is_clutter(one.filename)
             ]
-            names = {one.filename for one in members}
+            names = {member.filename for member in members}
             if names & {
                 "[Content_Types].xml",
                 "mimetype",

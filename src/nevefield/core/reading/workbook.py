@@ -128,9 +128,9 @@ class _Book:
         if not self._shared:
             path = next(
                 (
-                    one
-                    for one in self.archive.namelist()
-                    if one.casefold() == "xl/sharedstrings.xml"
+                    text
+                    for text in self.archive.namelist()
+                    if text.casefold() == "xl/sharedstrings.xml"
                 ),
                 "",
             )
@@ -220,7 +220,7 @@ def choose_sheet(
         if not visible and not wanted
     ]
     chosen = wanted or _likeliest(
-        [one for one in sheets if one[1] and one[0] != ABOUT] or list(sheets), known
+        [sheet for sheet in sheets if sheet[1] and sheet[0] != ABOUT] or list(sheets), known
     )
     if not chosen:
         raise UnreadableFile(
@@ -228,7 +228,7 @@ def choose_sheet(
             "Ask for it again; perhaps the export had not finished.",
         )
     grid = next(read for name, _, read in sheets if name == chosen)(None)
-    others = [other for other in names if other != chosen]
+    others = [name for name in names if name != chosen]
     if others:
         count = f"{'is' if len(others) == 1 else 'are'} {len(others)} more"
         remarks.append(f"Read is the sheet “{chosen}”; there {count}: {', '.join(others)}.")

@@ -101,7 +101,7 @@ def _refuse_keys(step: KnownByStep, definition: Definition) -> None:
         if key not in definition.possible_keys:
             named = " and ".join(definition.title_of(name) for name in key)
             known = "; ".join(
-                " and ".join(map(definition.title_of, one)) for one in definition.possible_keys
+                " and ".join(map(definition.title_of, key)) for key in definition.possible_keys
             )
             raise WrongStep(
                 f"{named} does not tell people apart in {definition.title}; known keys are"
@@ -117,7 +117,7 @@ def _refuse_absent(step: AbsentStep, definition: Definition) -> None:
 
 
 def _refuse_day(name: str, text: str, definition: Definition) -> None:
-    days = {one.name for one in definition.fields if one.type == "date"}
+    days = {field.name for field in definition.fields if field.type == "date"}
     if name not in days:
         raise WrongStep(f"{name!r} takes no day; {near(name, days)}")
     try:
@@ -162,7 +162,7 @@ def reasons_for(
 def must_end(check: str, field_name: str | None, definition: Definition) -> bool:
     """Tell whether what a check asks about is let in for a time only."""
     mine = (one for one in definition.checks if one.check == check and field_name in one.fields)
-    return any(one.options.get("ends") is True for one in mine)
+    return any(check.options.get("ends") is True for check in mine)
 
 
 def refuse_reason(
@@ -189,7 +189,7 @@ def refuse_reason(
             f"{definition.title_of(step.field)} is raised for a time only: say until which day."
         )
     reasons = reasons_for(step.check, step.field, definition, codes, day)
-    if reasons and not any(fold(step.reason).startswith(fold(one)) for one in reasons):
+    if reasons and not any(fold(step.reason).startswith(fold(reason)) for reason in reasons):
         raise WrongStep(
             f"{step.reason!r} is no reason for this; choose one of: {'; '.join(reasons)}."
         )

@@ -145,7 +145,7 @@ def say_strays(strays: Sequence[str]) -> str:
     """Say which references of an answer are of nobody here."""
     if not strays:
         return ""
-    shown = ", ".join(repr(one) for one in strays[:STRAYS_SHOWN]) + (
+    shown = ", ".join(repr(stray) for stray in strays[:STRAYS_SHOWN]) + (
         " …" if len(strays) > STRAYS_SHOWN else ""
     )
     records = "1 record that is" if len(strays) == 1 else f"{len(strays)} records that are"
@@ -236,7 +236,7 @@ def refuse_outcomes(answer: dict[str, Json]) -> None:
     if strange:
         shown = [
             f"{outcome[:40]!r} of"
-            f" {', '.join(one[:40] for one in refs[:3])}{' …' if len(refs) > 3 else ''}"
+            f" {', '.join(ref[:40] for ref in refs[:3])}{' …' if len(refs) > 3 else ''}"
             for outcome, refs in list(strange.items())[:5]
         ]
         said = "; ".join(shown) + (f"; and {len(strange) - 5:,} more" if len(strange) > 5 else "")

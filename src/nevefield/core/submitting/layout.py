@@ -51,12 +51,12 @@ class Layout:
     @property
     def names(self) -> tuple[str, ...]:
         """The authority's fields, in the order in which they are sent."""
-        return (self.reference.to, self.number.to, self.asked, *(one.to for one in self.puts))
+        return (self.reference.to, self.number.to, self.asked, *(put.to for put in self.puts))
 
     def put_of(self, to: str) -> Put | None:
         """Find what goes into a field of the authority's."""
         return next(
-            (one for one in (self.reference, self.number, *self.puts) if one.to == to), None
+            (put for put in (self.reference, self.number, *self.puts) if put.to == to), None
         )
 
 
@@ -96,10 +96,10 @@ def read_layout(document: Json, names: Collection[str], theirs: Collection[str] 
         _read_put(one, f"fields[{place}]", names, theirs) for place, one in enumerate(listed)
     )
     taken: set[str] = {reference.to, plain.to, number["asked"]}
-    for place, one in enumerate(puts):
-        if one.to in taken:
-            raise WrongLayout(f"fields[{place}].to", f"{one.to!r} is filled twice.")
-        taken.add(one.to)
+    for place, put in enumerate(puts):
+        if put.to in taken:
+            raise WrongLayout(f"fields[{place}].to", f"{put.to!r} is filled twice.")
+        taken.add(put.to)
     return Layout(reference, plain, number["asked"], puts)
 
 
@@ -122,7 +122,7 @@ def _read_put(own: Json, place: str, names: Collection[str], theirs: Collection[
             f"{place}.to", f"the authority has no field {own['to']!r}; {near(own['to'], theirs)}"
         )
     codes = own.get("codes", {})
-    if not isinstance(codes, dict) or not all(isinstance(one, str) for one in codes.values()):
+    if not isinstance(codes, dict) or not all(isinstance(code, str) for code in codes.values()):
         raise WrongLayout(
             f"{place}.codes", 'is a JSON object from our code to theirs, such as {"DECK": "D3"}.'
         )
@@ -155,21 +155,21 @@ def write_records(layout: Layout, snapshot: Snapshot, places: NDArray[np.intp]) 
         column = snapshot.columns[one.source]
         texts = [one.codes.get(text, text).replace(SEVERAL, ";") for text in column.texts()]
         columns.append([texts[code] if code >= 0 else "" for code in column.codes[places].tolist()])
-    names = [layout.reference.to, layout.number.to, *(one.to for one in layout.puts)]
+    names = [layout.reference.to, layout.number.to, *(put.to for put in layout.puts)]
     return [
         dict(zip(names, values, strict=True)) | {layout.asked: ""}
         for values in zip(*columns, strict=True)
     ]
 
 
-def means_same(one: str, other: str) -> bool:
+def means_same(text: str, other: str) -> bool:
     """Tell whether two values mean the same though written otherwise: spaces, a time after a day,
     case of mail, phone's spaces.
 
     >>> means_same("+44 7700 900349", "+447700900349"), means_same("A@x.example", "a@x.example"), means_same("Ann", "ann")
     (True, True, False)
     """  # noqa: E501
-    first, second = " ".join(one.split()), " ".join(other.split())
+    first, second = " ".join(text.split()), " ".join(other.split())
     if first == second:
         return True
     if "@" in first and "@" in second:

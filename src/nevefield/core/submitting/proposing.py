@@ -69,8 +69,8 @@ def _pair_names(
     goes once.
     """
     names = {
-        one.name: [words_of(text) for text in (one.title, one.name, *one.aliases)]
-        for one in definition.fields
+        field.name: [words_of(text) for text in (field.title, field.name, *field.aliases)]
+        for field in definition.fields
     }
     weights = weigh([words for some in names.values() for words in some])
     aside = {roles.get("reference"), roles.get("asked")}
@@ -93,25 +93,25 @@ def pair_codes(ours: Iterable[Code], theirs: Mapping[str, Mapping[str, Json]]) -
     is near to is left out.
     """
     labels = {
-        fold(str(one.get("label", ""))): code
-        for code, one in theirs.items()
-        if not one.get("last_day")
+        fold(str(their.get("label", ""))): code
+        for code, their in theirs.items()
+        if not their.get("last_day")
     }
-    found = {}
-    for one in ours:
-        texts = [fold(text) for text in (one.label, *one.aliases) if text]
+    codes = {}
+    for our in ours:
+        texts = [fold(text) for text in (our.label, *our.aliases) if text]
         known = next((labels[text] for text in texts if text in labels), "")
         if not known:
             near = {
                 code for label, code in labels.items() if any(_alike(label, text) for text in texts)
             }
             known = near.pop() if len(near) == 1 else ""  # of two that are near, somebody chooses
-        if not known and one.code in theirs:
-            known = one.code
+        if not known and our.code in theirs:
+            known = our.code
         if known:
-            found[one.code] = known
-    return found
+            codes[our.code] = known
+    return codes
 
 
-def _alike(one: str, other: str) -> bool:
-    return fuzz.token_set_ratio(one, other, processor=utils.default_process) >= ALIKE
+def _alike(text: str, other: str) -> bool:
+    return fuzz.token_set_ratio(text, other, processor=utils.default_process) >= ALIKE

@@ -73,34 +73,38 @@ def read_published(document: Json) -> Published:
     """
     try:
         lists = {
-            name: {str(one["code"]): one for one in codes}
+            name: {str(code["code"]): code for code in codes}
             for name, codes in document.get("codes", {}).items()
         }
         fields = document["fields"]
         rules = [
             Rule(
-                str(one["rule"]),
-                str(one["title"]),
-                str(one["text"]),
-                tuple(map(str, one["reads"])),
-                "warn" if one["weight"] == "warn" else "reject",
-                frozenset(map(str, one.get("follows", []))),
-                one.get("check"),
+                str(part["rule"]),
+                str(part["title"]),
+                str(part["text"]),
+                tuple(map(str, part["reads"])),
+                "warn" if part["weight"] == "warn" else "reject",
+                frozenset(map(str, part.get("follows", []))),
+                part.get("check"),
             )
-            for one in document["rules"]
+            for part in document["rules"]
         ]
         return Published(
             str(document["authority"]),
             str(document.get("version", "")),
-            {str(one["name"]): str(one.get("title", one["name"])) for one in fields},
-            {str(one["name"]): lists[one["codes"]] for one in fields if one.get("codes") in lists},
-            {one.rule: one for one in rules},
+            {str(field["name"]): str(field.get("title", field["name"])) for field in fields},
             {
-                str(one["name"]): str(one["role"])
-                for one in fields
-                if one.get("role") in ("reference", "number", "asked")
+                str(field["name"]): lists[field["codes"]]
+                for field in fields
+                if field.get("codes") in lists
             },
-            frozenset(str(one["name"]) for one in fields if one.get("required")),
+            {rule.rule: rule for rule in rules},
+            {
+                str(field["name"]): str(field["role"])
+                for field in fields
+                if field.get("role") in ("reference", "number", "asked")
+            },
+            frozenset(str(field["name"]) for field in fields if field.get("required")),
         )
     except (AttributeError, KeyError, TypeError) as error:
         raise WrongLayout(

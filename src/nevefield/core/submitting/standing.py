@@ -108,8 +108,8 @@ class Tally:
 
 def count(records: int, states: Iterable[str]) -> Tally:
     """Count where records stand, against how many there are by another count."""
-    found = Counter(states)
-    return Tally(records, *(found[name] for name in STATES))
+    counter = Counter(states)
+    return Tally(records, *(counter[name] for name in STATES))
 
 
 def stand(

@@ -56,15 +56,15 @@ def _code_list(name: str) -> shapes.CodeListOut:
     found = look_at_list(context(), name)
     codes = [
         shapes.CodeInUse(
-            code=one.code,
-            label=one.label,
-            parent=one.parent,
-            aliases=list(one.aliases),
-            first_day=one.first_day,
-            last_day=one.last_day,
-            used=found.used.get(one.code, 0),
+            code=code.code,
+            label=code.label,
+            parent=code.parent,
+            aliases=list(code.aliases),
+            first_day=code.first_day,
+            last_day=code.last_day,
+            used=found.used.get(code.code, 0),
         )
-        for one in found.list.codes
+        for code in found.list.codes
     ]
     return shapes.CodeListOut(
         name=name,
@@ -81,14 +81,14 @@ def put_code_list(path: common.NamePath, body: shapes.CodeListIn) -> Any:
     """Write a code list whole; a code that records use cannot go, only end."""
     codes = [
         Code(
-            one.code.strip(),
-            one.label.strip(),
-            one.parent.strip(),
-            tuple(alias.strip() for alias in one.aliases if alias.strip()),
-            one.first_day,
-            one.last_day,
+            code.code.strip(),
+            code.label.strip(),
+            code.parent.strip(),
+            tuple(alias.strip() for alias in code.aliases if alias.strip()),
+            code.first_day,
+            code.last_day,
         )
-        for one in body.codes
+        for code in body.codes
     ]
     write_list(context(), path.name, codes, body.seen, account().id)
     return answer(_code_list(path.name))
@@ -116,16 +116,17 @@ def post_compare(path: common.NamePath) -> Any:
         raise UnreadableFile("No file came with the request.", "Choose a file and bring it again.")
     read = context().readers.read(file.read(), known=LIST_HEADINGS, account=account().id)
     here = look_at_list(context(), path.name)
-    found = compare_codes(read, path.name, here.list.codes, context().today())
+    compared = compare_codes(read, path.name, here.list.codes, context().today())
     answer = shapes.CodesCompared(
-        sentence=found.sentence,
-        problems=list(found.problems),
-        added=list(found.added),
-        gone=list(found.gone),
-        altered=list(found.altered),
-        used={code: here.used[code] for code in found.gone if here.used.get(code)},
+        sentence=compared.sentence,
+        problems=list(compared.problems),
+        added=list(compared.added),
+        gone=list(compared.gone),
+        altered=list(compared.altered),
+        used={code: here.used[code] for code in compared.gone if here.used.get(code)},
         codes=[
-            shapes.CodeOut(**{**asdict(one), "aliases": list(one.aliases)}) for one in found.codes
+            shapes.CodeOut(**{**asdict(code), "aliases": list(code.aliases)})
+            for code in compared.codes
         ],
     )
     return jsonify(answer.model_dump(mode="json"))
@@ -154,5 +155,5 @@ def post_merge(path: common.NamePath, body: shapes.MergeIn) -> Any:
     done = merge_code(
         context(), path.name, body.code, body.into, account().id, retire=body.retire, look=body.look
     )
-    answer = shapes.MergeDone(rosters=[shapes.MergedOut(**asdict(one)) for one in done])
+    answer = shapes.MergeDone(rosters=[shapes.MergedOut(**asdict(merged)) for merged in done])
     return jsonify(answer.model_dump(mode="json"))

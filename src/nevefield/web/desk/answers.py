@@ -58,11 +58,11 @@ def _roster(here: RosterHere) -> shapes.RosterOnDesk:
     )
 
 
-def _unforeseen(found: list[Unforeseen]) -> shapes.OpenItem:
-    last, times = found[0], sum(one.times for one in found)
+def _unforeseen(unforeseens: list[Unforeseen]) -> shapes.OpenItem:
+    last, times = unforeseens[0], sum(unforeseen.times for unforeseen in unforeseens)
     return shapes.OpenItem(
         weight="ask",
-        lead=_count(len(found), "error") + " that nobody foresaw",
+        lead=_count(len(unforeseens), "error") + " that nobody foresaw",
         rest=f"happened {_count(times, 'time')}",
         detail=f"the last at {last.doing}",
         place="/unforeseen",
@@ -72,15 +72,15 @@ def _unforeseen(found: list[Unforeseen]) -> shapes.OpenItem:
 
 def _submitted(opened: OpenSubmission) -> shapes.OpenItem:
     """Say what is open of a submission; without a lead when nothing is."""
-    one, tally = opened.submission, opened.tally
-    told = [
+    submission, tally = opened.submission, opened.tally
+    messages = [
         f"{tally.rejected:,} rejected" if tally.rejected else "",
         f"{tally.to_number:,} to number" if tally.to_number else "",
     ]
-    lead = ", ".join(filter(None, told)) or (
+    lead = ", ".join(filter(None, messages)) or (
         f"{len(opened.ready):,} ready to be sent" if opened.ready else ""
     )
-    left = (one.due - context().today()).days if one.due else None
+    left = (submission.due - context().today()).days if submission.due else None
     due = (
         ""
         if left is None
@@ -88,11 +88,16 @@ def _submitted(opened: OpenSubmission) -> shapes.OpenItem:
         if left >= 0
         else " · due day is over"
     )
-    place = f"/submissions/{one.id}/{'rejected' if tally.rejected else 'numbers' if tally.to_number else 'contents'}"  # noqa: E501
+    place = f"/submissions/{submission.id}/{'rejected' if tally.rejected else 'numbers' if tally.to_number else 'contents'}"  # noqa: E501
     detail = f"to {opened.published.authority}{due}"
     weight: common.Weight = "stop" if tally.rejected else "ask" if tally.to_number else "note"
     return shapes.OpenItem(
-        weight=weight, lead=lead, rest=f"in {one.title}", detail=detail, place=place, at=one.at
+        weight=weight,
+        lead=lead,
+        rest=f"in {submission.title}",
+        detail=detail,
+        place=place,
+        at=submission.at,
     )
 
 
@@ -119,20 +124,22 @@ def _where(proposal: Proposal) -> str:
     return f"/receipts/{proposal.act['change_set']}/undo?proposal={proposal.id}"
 
 
-def _put_off(one: Scheduled) -> shapes.OpenItem:
-    does = sum(one.counts.values())
-    is_stopped = one.state == "stopped"
+def _put_off(scheduled: Scheduled) -> shapes.OpenItem:
+    does = sum(scheduled.counts.values())
+    is_stopped = scheduled.state == "stopped"
     return shapes.OpenItem(
         weight="stop" if is_stopped else "note",
-        lead=f"Not done on {say_day(one.day)}" if is_stopped else f"Waits for {say_day(one.day)}",
-        rest=one.title,
+        lead=f"Not done on {say_day(scheduled.day)}"
+        if is_stopped
+        else f"Waits for {say_day(scheduled.day)}",
+        rest=scheduled.title,
         detail=(
-            one.reason
+            scheduled.reason
             if is_stopped
-            else f"{_count(does, 'change')}, put off by {one.by or 'somebody'}"
+            else f"{_count(does, 'change')}, put off by {scheduled.by or 'somebody'}"
         ),
-        place=f"/intakes/{one.intake_id}/apply",
-        at=one.at,
+        place=f"/intakes/{scheduled.intake_id}/apply",
+        at=scheduled.at,
     )
 
 
@@ -150,9 +157,9 @@ def _open_items(intake: Intake, applied: int | None) -> list[shapes.OpenItem]:
             at=intake.at,
         )
 
-    found = []
+    items = []
     if stopped := tally.get("stopped"):
-        found.append(
+        items.append(
             item(
                 "stop",
                 _count(stopped, "row") + " stopped",
@@ -161,7 +168,7 @@ def _open_items(intake: Intake, applied: int | None) -> list[shapes.OpenItem]:
             )
         )
     if waiting := tally.get("waiting"):
-        found.append(
+        items.append(
             item(
                 "ask",
                 _count(waiting, "row") + " waiting",
@@ -170,7 +177,7 @@ def _open_items(intake: Intake, applied: int | None) -> list[shapes.OpenItem]:
             )
         )
     if held := tally.get("held"):
-        found.append(
+        items.append(
             item(
                 "ask",
                 _count(held, "row") + " held",
@@ -180,10 +187,10 @@ def _open_items(intake: Intake, applied: int | None) -> list[shapes.OpenItem]:
         )
     if absent := tally.get("absent_held"):
         who = _count(absent, "absent person", "absent people")
-        found.append(item("ask", f"{who} held", "for a look", "changes?family=absent"))
+        items.append(item("ask", f"{who} held", "for a look", "changes?family=absent"))
     ready = tally.get("ready", tally.get("new", 0) + tally.get("changed", 0))
     if applied is not None and ready:
-        found.append(
+        items.append(
             item(
                 "note",
                 _count(ready, "more row") + " ready to apply",
@@ -192,9 +199,9 @@ def _open_items(intake: Intake, applied: int | None) -> list[shapes.OpenItem]:
             )
         )
     elif ready:
-        said = f"{tally.get('new', 0)} new, {tally.get('changed', 0)} changed"
-        found.append(item("note", _count(ready, "row") + " ready to apply", said, "apply"))
-    return found
+        message = f"{tally.get('new', 0)} new, {tally.get('changed', 0)} changed"
+        items.append(item("note", _count(ready, "row") + " ready to apply", message, "apply"))
+    return items
 
 
 def _count(number: int, word: str, many: str = "") -> str:

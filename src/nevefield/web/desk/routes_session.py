@@ -89,8 +89,8 @@ def end_session() -> Any:
 def _me(session: Session, token: str) -> Response:
     g.session, g.sight = session, sight_of(context(), session.account)
     found = [
-        shapes.RosterBrief(name=one.name, title=one.title, level=level_in(one.id))
-        for one in list_seen(context())
+        shapes.RosterBrief(name=roster.name, title=roster.title, level=level_in(roster.id))
+        for roster in list_seen(context())
     ]
     settings = context().settings
     places = places_of(context(), session.account, token)
@@ -103,10 +103,10 @@ def _me(session: Session, token: str) -> Response:
         largest_mb=settings.max_upload_mb,
         rosters=found,
         elsewhere=[
-            shapes.PlaceOut(address=one.address, at=one.at, seen=one.seen_at)
-            for one in places
-            if not one.is_this
+            shapes.PlaceOut(address=place.address, at=place.at, seen=place.seen_at)
+            for place in places
+            if not place.is_this
         ],
-        address=next((one.address for one in places if one.is_this), ""),
+        address=next((place.address for place in places if place.is_this), ""),
     )
     return jsonify(me.model_dump(mode="json"))

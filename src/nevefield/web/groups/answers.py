@@ -43,7 +43,9 @@ def rules_answer(name: str, rules: list[Any] | None) -> shapes.RulesOut:
 
     def names(places: NDArray[np.intp]) -> list[str]:
         values = [snapshot.values(place) for place in places[:NAMES].tolist()]
-        return [name_person(definition, one.get) or person_key(definition, one) for one in values]
+        return [
+            name_person(definition, value.get) or person_key(definition, value) for value in values
+        ]
 
     def out(one: RuleHere) -> shapes.RuleOut:
         rule, effect = one.rule, one.effect
@@ -73,37 +75,37 @@ def rules_answer(name: str, rules: list[Any] | None) -> shapes.RulesOut:
             contested=[] if kept_back else names(effect.against),
         )
 
-    return shapes.RulesOut(number=roster.definition, rules=[out(one) for one in here])
+    return shapes.RulesOut(number=roster.definition, rules=[out(rule) for rule in here])
 
 
 def _coded(definition: Definition, name: str) -> bool:
     return bool(definition.by_name[name].code_list)
 
 
-def group_answer(opened: OpenKind, one: Group) -> shapes.GroupOut:
+def group_answer(opened: OpenKind, group: Group) -> shapes.GroupOut:
     hides = (
         opened.kind.ages is not None
         and is_masked(opened.roster.id)
         and _is_kept(opened, opened.kind.ages.field)
     )
     bands = opened.kind.ages.bands if opened.kind.ages else ()
-    ages = [_say_band(bands[band]) if band < len(bands) else "other ages" for band in one.bands]
-    leads = [_name(opened, person) for person in opened.persons(one.leads).tolist()]
+    ages = [_say_band(bands[band]) if band < len(bands) else "other ages" for band in group.bands]
+    leads = [_name(opened, person) for person in opened.persons(group.leads).tolist()]
     return shapes.GroupOut(
-        key=list(one.key),
-        label=opened.label(one.key[-1]),
-        part=opened.part(one.key),
-        size=len(one.members),
+        key=list(group.key),
+        label=opened.label(group.key[-1]),
+        part=opened.part(group.key),
+        size=len(group.members),
         leads=leads,
         ages="" if hides else " and ".join(ages),
-        troubles=[trouble for trouble in one.troubles if not (hides and trouble == MIXED)],
-        weight=grant_of(opened, one).weight if opened.kind.grants else None,
-        may=list(grant_of(opened, one).may),
+        troubles=[trouble for trouble in group.troubles if not (hides and trouble == MIXED)],
+        weight=grant_of(opened, group).weight if opened.kind.grants else None,
+        may=list(grant_of(opened, group).may),
     )
 
 
-def grant_of(opened: OpenKind, one: Group) -> Grant:
-    return opened.kind.grants.get(one.key[-1], Grant())
+def grant_of(opened: OpenKind, group: Group) -> Grant:
+    return opened.kind.grants.get(group.key[-1], Grant())
 
 
 def _say_band(band: tuple[int, int]) -> str:
@@ -159,7 +161,7 @@ def placed_answer(opened: OpenKind, place: int, group: str) -> shapes.PlacedOut:
         record=int(snapshot.ids[place]),
         key=person_key(snapshot.definition, values),
         name=_name(opened, place),
-        part=opened.part([str(values.get(one, "")) for one in kind.part]),
+        part=opened.part([str(values.get(name, "")) for name in kind.part]),
         had=opened.label(had) if had else "",
         group=group,
         label=opened.label(group),

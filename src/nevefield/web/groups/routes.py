@@ -53,19 +53,19 @@ MOST_TOLD = 250  # members of a group of whom is told since when and through wha
 @needs(Level.LOOK)
 def list_all() -> Any:
     """List the kinds of group of all rosters."""
-    found = list_kinds(context(), context().today())
+    kinds = list_kinds(context(), context().today())
     return answer(
         shapes.GroupKindList(
             kinds=[
                 shapes.GroupKindOut(
-                    roster=one.roster.name,
-                    roster_title=one.roster.title,
-                    kind=one.kind.name,
-                    title=one.kind.title,
-                    groups=one.groups,
-                    people=one.people,
+                    roster=kind.roster.name,
+                    roster_title=kind.roster.title,
+                    kind=kind.kind.name,
+                    title=kind.kind.title,
+                    groups=kind.groups,
+                    people=kind.people,
                 )
-                for one in found
+                for kind in kinds
             ]
         )
     )
@@ -82,7 +82,7 @@ def get_rules(path: common.NamePath) -> Any:
 @needs(Level.PREPARE, of="roster")
 def post_try_rules(path: common.NamePath, body: shapes.RulesIn) -> Any:
     """Say what other placement rules would come to; nothing is kept."""
-    return answer(rules_answer(path.name, [one.model_dump() for one in body.rules]))
+    return answer(rules_answer(path.name, [rule.model_dump() for rule in body.rules]))
 
 
 @group_api.post("/groups/<name>/rules/run", responses={201: common.Created})
@@ -110,7 +110,7 @@ def get_groups(path: shapes.KindPath, query: shapes.DayQuery) -> Any:
             code_list=definition.by_name[kind.field].code_list,
             level=level_in(opened.roster.id),
             field="" if kind.each or definition.by_name[kind.field].several else kind.field,
-            part_fields=[definition.title_of(one) for one in kind.part],
+            part_fields=[definition.title_of(name) for name in kind.part],
             least=kind.least,
             most=kind.most,
             has_lead=kind.lead is not None,
@@ -118,14 +118,14 @@ def get_groups(path: shapes.KindPath, query: shapes.DayQuery) -> Any:
             groups=[
                 group_answer(opened, one)
                 for one in sorted(
-                    opened.found.groups, key=lambda one: -grant_of(opened, one).weight
+                    opened.found.groups, key=lambda group: -grant_of(opened, group).weight
                 )
             ],
             without=len(opened.found.without),
             fields=[
-                one.name
-                for one in definition.fields
-                if one.name not in (*kind.by, *definition.primary_key)
+                field.name
+                for field in definition.fields
+                if field.name not in (*kind.by, *definition.primary_key)
             ],
         )
     )
@@ -137,7 +137,7 @@ def get_members(path: shapes.KindPath, query: shapes.MembersQuery) -> Any:
     """Give the people of a group, or those who should be in one and are in none."""
     opened = _open(path, query.day)
     key = tuple(query.key)
-    group = next((one for one in opened.found.groups if one.key == key), None)
+    group = next((group for group in opened.found.groups if group.key == key), None)
     if key and group is None:
         return answer(shapes.MembersOut(members=[], days=[], sizes=[]))
     places = group.members if group is not None else opened.found.without
@@ -171,10 +171,10 @@ def get_members(path: shapes.KindPath, query: shapes.MembersQuery) -> Any:
 @needs(Level.PREPARE, of="roster")
 def post_confirm(path: shapes.KindPath, body: shapes.ConfirmIn) -> Any:
     """Tick members off in a review: they are rightly in the group."""
-    found = confirm_members(
+    number = confirm_members(
         context(), path.name, path.kind, tuple(body.key), body.records, account().id
     )
-    return answer(common.Done(done=found > 0))
+    return answer(common.Done(done=number > 0))
 
 
 @group_api.post("/groups/<name>/<kind>/spread", responses={200: shapes.SpreadOut})
@@ -193,15 +193,16 @@ def post_spread(path: shapes.KindPath, body: shapes.SpreadIn) -> Any:
         body.sizes,
         body.one_band,
     )
-    found = spread_people(context(), path.name, path.kind, asked)
+    spreading = spread_people(context(), path.name, path.kind, asked)
     place = {int(number): row for row, number in enumerate(opened.snapshot.ids.tolist())}
     return answer(
         shapes.SpreadOut(
             people=len(records),
-            stay=found.stay,
-            moved=found.moved,
+            stay=spreading.stay,
+            moved=spreading.moved,
             placed=[
-                placed_answer(opened, place[number], group) for number, group in found.moves.items()
+                placed_answer(opened, place[number], group)
+                for number, group in spreading.moves.items()
             ],
             sizes=[
                 shapes.SizeOut(
@@ -209,13 +210,13 @@ def post_spread(path: shapes.KindPath, body: shapes.SpreadIn) -> Any:
                     label=opened.label(key[-1]),
                     part=opened.part(key),
                     before=size,
-                    after=found.after.get(key),
+                    after=spreading.after.get(key),
                 )
-                for key, size in sorted(found.before.items())
+                for key, size in sorted(spreading.before.items())
             ],
-            clashes=found.clashes,
-            lacking=len(found.lacking),
-            is_least=found.is_least,
+            clashes=spreading.clashes,
+            lacking=len(spreading.lacking),
+            is_least=spreading.is_least,
         )
     )
 
@@ -258,7 +259,8 @@ def _chosen(opened: OpenKind, body: shapes.SpreadIn) -> list[int]:
         places = opened.found.without
     for name, value in zip(opened.kind.part, body.part, strict=False):
         places = np.array(
-            [one for one in places.tolist() if snapshot.columns[name].at(one) == value], np.intp
+            [place for place in places.tolist() if snapshot.columns[name].at(place) == value],
+            np.intp,
         )
     if not len(places):
         raise WrongPlacing("Nobody is without a group there, and nobody else is chosen.")

@@ -62,8 +62,8 @@ def _cause(evaluation: Evaluation, cause: Cause) -> shapes_rows.CauseOut:
         ),
         ends=_ends(cause, evaluation),
         remedies=[
-            shapes_rows.RemedyOut(kind=one.kind, value=one.value, label=one.label)
-            for one in cause.remedies
+            shapes_rows.RemedyOut(kind=remedy.kind, value=remedy.value, label=remedy.label)
+            for remedy in cause.remedies
         ],
     )
 

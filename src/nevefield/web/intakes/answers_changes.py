@@ -90,8 +90,8 @@ def family_answer(
         records = evaluation.absent
         people = [_absent(evaluation, int(record)) for record in _page(records, query)]
         detail = _detail(query, "absent from the file", len(records), [], people)
-        said = evaluation.decisions.absent
-        act, field, day = (said.act, said.field, said.day) if said else ("stay", "", "")
+        absent = evaluation.decisions.absent
+        act, field, day = (absent.act, absent.field, absent.day) if absent else ("stay", "", "")
         return detail.model_copy(update={"act": act, "end_field": field, "end_day": day})
     rows = evaluation.changes.get(query.family, np.zeros(0, np.intp))
     title = (
@@ -117,13 +117,13 @@ def _with_rule(
     """Say what becomes of a field's value, what could, and of a number the sums before and
     after.
     """
-    one, decisions = evaluation.definition.by_name[name], evaluation.decisions
+    field, decisions = evaluation.definition.by_name[name], evaluation.decisions
     said = {
-        "rule": decisions.rules.get(name) or one.rule,
-        "rules": list(rules_of(one)),
+        "rule": decisions.rules.get(name) or field.rule,
+        "rules": list(rules_of(field)),
         "kept": sum(rule == "ours" for rule in decisions.row_rules.get(name, {}).values()),
     }
-    if one.type in ("integer", "number"):
+    if field.type in ("integer", "number"):
         known = (evaluation.known.record >= 0) & (evaluation.outcomes <= SAME) & ~evaluation.is_in
         going = np.flatnonzero(known & evaluation.facts.joined.is_lead)
         before = evaluation.snapshot.columns[name].rows(evaluation.known.record[going])

@@ -28,7 +28,7 @@ TRANSLATIONS = 60  # distinct values listed
 def lines_answer(evaluation: Evaluation, query: shapes_files.LinesQuery) -> shapes_files.LinesOut:
     """Give lines as they stand, notes and blanks among them, each with what it was taken for."""
     table = evaluation.table
-    others = {one.line: one for one in evaluation.reading.not_data}
+    others = {line.line: line for line in evaluation.reading.not_data}
     every = np.union1d(table.lines, np.array(sorted(others), np.int64))
     lines = []
     for line in every[query.start : query.start + query.limit].tolist():
@@ -102,24 +102,26 @@ def columns_answer(evaluation: Evaluation) -> shapes_columns.ColumnsOut:
         )
     filled_names = {name for pair in evaluation.pairs for name in (pair.field, *pair.parts)}
     unfilled = [
-        _unfilled(evaluation, one) for one in definition.fields if one.name not in filled_names
+        _unfilled(evaluation, field)
+        for field in definition.fields
+        if field.name not in filled_names
     ]
     return shapes_columns.ColumnsOut(columns=columns, unfilled=unfilled)
 
 
-def _unfilled(evaluation: Evaluation, one: Field) -> shapes_columns.UnfilledOut:
-    pattern = evaluation.decisions.composed.get(one.name)
-    typed = evaluation.facts.typed.get(one.name)
+def _unfilled(evaluation: Evaluation, field: Field) -> shapes_columns.UnfilledOut:
+    pattern = evaluation.decisions.composed.get(field.name)
+    typed = evaluation.facts.typed.get(field.name)
     examples = (
         [text for text in typed.stored.rows(np.arange(min(3, len(typed.stored)))) if text]
         if typed and pattern
         else []
     )
     return shapes_columns.UnfilledOut(
-        field=one.name,
-        title=one.title,
-        required=one.required,
-        fill=_fill(evaluation, one.name),
+        field=field.name,
+        title=field.title,
+        required=field.required,
+        fill=_fill(evaluation, field.name),
         composed=pattern.model_dump() if pattern else None,
         said=say_pattern(pattern, evaluation.definition.title_of) if pattern else "",
         examples=examples,
@@ -201,10 +203,10 @@ def _reads(typed: Typed | None, wrong: int, evaluation: Evaluation) -> str:
     """Word how a column is read."""
     if typed is None:
         return ""
-    said = []
+    messages = []
     if typed.order:
         words = "day before month" if typed.order == "dmy" else "month before day"
-        said.append(
+        messages.append(
             f"{words}: {typed.deciding} different value{'s' if typed.deciding != 1 else ''} can"
             " only be read so"
             if typed.deciding
@@ -213,9 +215,9 @@ def _reads(typed: Typed | None, wrong: int, evaluation: Evaluation) -> str:
     if typed.mark:
         sign = "comma" if typed.mark == "," else "point"
         told = _told(typed.field.name in evaluation.decisions.marks)
-        said.append(f"decimal {sign}" + ("" if typed.deciding else f", {told}"))
+        messages.append(f"decimal {sign}" + ("" if typed.deciding else f", {told}"))
     if typed.separator:
-        said.append(
+        messages.append(
             f"several in a cell, between them “{typed.separator.strip() or 'a line break'}”"
         )
     first = next(iter(typed.repairs.items()), None)
@@ -236,15 +238,15 @@ def _reads(typed: Typed | None, wrong: int, evaluation: Evaluation) -> str:
             "cut": "may have been cut off",
             "apostrophe": "apostrophes for spreadsheets taken off",
         }
-        said += [f"{words_of[kind]}: {count}" for kind, count in kinds.items() if count]
+        messages += [f"{words_of[kind]}: {count}" for kind, count in kinds.items() if count]
     elif first is not None and typed.order:
         text = typed.raw.texts()[first[0]]
         day = typed.repairs[first[0]].message.split(" is read as ")[-1].rstrip(".")
         if read_day(text.strip(), typed.order, _ANY_DAY):
-            said.append(f"{text.strip()} → {day}")
+            messages.append(f"{text.strip()} → {day}")
     if wrong and not typed.field.code_list:  # wrong codes are listed one by one
-        said.append(f"{wrong} not readable")
-    return " · ".join(said)
+        messages.append(f"{wrong} not readable")
+    return " · ".join(messages)
 
 
 def _told(by_hand: bool) -> str:

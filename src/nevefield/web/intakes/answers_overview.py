@@ -206,16 +206,16 @@ def _parts(evaluation: Evaluation, name: str) -> dict[str, int]:
     going = np.flatnonzero(evaluation.going & evaluation.facts.joined.is_lead)
     listed = evaluation.facts.codes.get(evaluation.definition.by_name[name].code_list)
     counts = Counter(evaluation.facts.stored(name).rows(going))
-    found = {}
+    parts = {}
     for text, count in counts.most_common():
         code = listed.by_code.get(text) if listed and text else None
-        found[code.label or text if code and text else text or "not said"] = count
-    return found
+        parts[code.label or text if code and text else text or "not said"] = count
+    return parts
 
 
 def _unusual(evaluation: Evaluation, past: Sequence[int]) -> shapes_files.UnusualOut | None:
-    found = explain_absent(evaluation, past)
-    return shapes_files.UnusualOut(**vars(found)) if found else None
+    unusual = explain_absent(evaluation, past)
+    return shapes_files.UnusualOut(**vars(unusual)) if unusual else None
 
 
 def _label(step: Any, definition: Definition, *, covers: bool) -> str:

@@ -124,12 +124,12 @@ def _brief(evaluation: Evaluation, people: Recognised, row: int) -> shapes_peopl
 
 
 def _rivals(evaluation: Evaluation, people: Recognised, row: int) -> list[shapes_people.Rival]:
-    found = people.likely.rivals.get(row, ()) if people.likely is not None else ()
+    numbers = people.likely.rivals.get(row, ()) if people.likely is not None else ()
     return [
         shapes_people.Rival(
-            line=int(evaluation.table.lines[one]), name=name_of_row(evaluation, one)
+            line=int(evaluation.table.lines[number]), name=name_of_row(evaluation, number)
         )
-        for one in found[:5]
+        for number in numbers[:5]
     ]
 
 
@@ -161,13 +161,13 @@ def person_answer(
     record = int(evaluation.known.record[row])
     candidates = [
         shapes_people.CandidateOut(
-            record=int(ids[one]),
-            key=_key(evaluation, one),
-            name=_name(evaluation, one),
+            record=int(ids[number]),
+            key=_key(evaluation, number),
+            name=_name(evaluation, number),
             score=round(score, 1),
-            since=since.get(int(ids[one]), ""),
+            since=since.get(int(ids[number]), ""),
         )
-        for one, score, _ in found
+        for number, score, _ in found
     ]
     return shapes_people.PersonOut(
         line=int(evaluation.table.lines[row]),
@@ -190,14 +190,14 @@ def _fields(
     value in.
     """
     pairs = people.likely.found if people.likely is not None else None
-    kinds = {one.field: one.kind for one in pairs.traits} if pairs is not None else {}
+    kinds = {trait.field: trait.kind for trait in pairs.traits} if pairs is not None else {}
     order = [
         name
         for kind in ("given", "family", "birth", *KINDS)
         for name, its in kinds.items()
         if its == kind
     ]
-    names = list(dict.fromkeys([*order, *(one.name for one in evaluation.definition.fields)]))
+    names = list(dict.fromkeys([*order, *(field.name for field in evaluation.definition.fields)]))
     shown = []
     for name in names:
         kind = kinds.get(name)
@@ -272,14 +272,14 @@ def _notes(
 ) -> list[str]:
     """Say what the candidates have to do with each other."""
     kinds = (
-        {one.kind: one.field for one in people.likely.found.traits}
+        {trait.kind: trait.field for trait in people.likely.found.traits}
         if people.likely is not None
         else {}
     )
     columns = evaluation.snapshot.columns
 
-    def equal(kind: str, one: int, other: int) -> bool:
-        value = columns[kinds[kind]].at(one) if kind in kinds else None
+    def equal(kind: str, number: int, other: int) -> bool:
+        value = columns[kinds[kind]].at(number) if kind in kinds else None
         return value not in (None, COVER) and value == columns[kinds[kind]].at(other)
 
     notes = _against(people, found)

@@ -48,7 +48,7 @@ def rehearsal_answer(
 
 
 def _rehearse(
-    evaluation: Evaluation, row: int, shows: list[str], said: str
+    evaluation: Evaluation, row: int, shows: list[str], text: str
 ) -> shapes_columns.RehearsedRow:
     outcome = int(evaluation.outcomes[row])
     record = int(evaluation.known.record[row])
@@ -75,7 +75,7 @@ def _rehearse(
         name=name_of_row(evaluation, row),
         key=row_key(evaluation, row),
         shows=shows,
-        said=said,
+        said=text,
         changes=changes,
     )
 

@@ -55,7 +55,7 @@ def _choose(evaluation: Evaluation, query: shapes_rows.RowsQuery) -> NDArray[np.
     if query.outcome in OUTCOMES:
         chosen &= evaluation.outcomes == OUTCOMES.index(query.outcome)
     if query.cause:
-        cause = next((one for one in evaluation.causes if one.id == query.cause), None)
+        cause = next((cause for cause in evaluation.causes if cause.id == query.cause), None)
         of_cause = np.zeros(len(chosen), bool)
         if cause is not None:
             of_cause[cause.near if cause.hit.whole else cause.open_rows] = True
@@ -184,22 +184,22 @@ def row_detail(evaluation: Evaluation, row: int) -> shapes_rows.RowDetail:
     """Give one row in full."""
     definition = evaluation.definition
     fields = []
-    for one in definition.fields:
-        typed = evaluation.facts.typed.get(one.name)
+    for field in definition.fields:
+        typed = evaluation.facts.typed.get(field.name)
         record = int(evaluation.known.record[row])
-        old = evaluation.snapshot.columns[one.name].at(record) if record >= 0 else None
+        old = evaluation.snapshot.columns[field.name].at(record) if record >= 0 else None
         repair = typed.repairs.get(int(typed.raw.codes[row])) if typed else None
-        is_changed = one.name in evaluation.changes and bool(
-            np.isin(row, evaluation.changes[one.name])
+        is_changed = field.name in evaluation.changes and bool(
+            np.isin(row, evaluation.changes[field.name])
         )
         fields.append(
             shapes_rows.RowField(
-                field=one.name,
-                title=one.title,
+                field=field.name,
+                title=field.title,
                 raw=typed.raw.at(row) if typed else None,
-                value=to_json(definition, one.name, evaluation.facts.value(row, one.name)),
+                value=to_json(definition, field.name, evaluation.facts.value(row, field.name)),
                 repair=repair.message if repair else "",
-                old=to_json(definition, one.name, old),
+                old=to_json(definition, field.name, old),
                 is_changed=is_changed,
             )
         )
@@ -225,7 +225,7 @@ def where_is(evaluation: Evaluation, line: int) -> shapes_rows.WhereOut:
     """Say where a line would end up, and why."""
     row = evaluation.row_of(line)
     if row is None:
-        kinds = {one.line: one for one in evaluation.reading.not_data}
+        kinds = {line.line: line for line in evaluation.reading.not_data}
         kind = kinds.get(line)
         words = {
             "note": "a note",
@@ -235,7 +235,7 @@ def where_is(evaluation: Evaluation, line: int) -> shapes_rows.WhereOut:
             "example": "an example",
             "end": "an end mark",
         }
-        said = (
+        message = (
             f"The line is {words[kind.kind]}, not a row of data."
             if kind
             else "No row of the file begins at this line."
@@ -245,7 +245,7 @@ def where_is(evaluation: Evaluation, line: int) -> shapes_rows.WhereOut:
             found=kind is not None,
             name="",
             outcome="",
-            said=said,
+            said=message,
             record=None,
             applied=False,
         )

@@ -44,19 +44,19 @@ def get_family(path: common.IntakePath, query: shapes_changes.FamilyQuery) -> An
 @needs(Level.LOOK, of="intake")
 def get_moved(path: common.IntakePath, query: shapes_changes.MovedQuery) -> Any:
     """Say for which rows the plan is another than at an earlier version of the roster."""
-    opened, found = what_moved(context(), path.intake_id, query.version)
+    opened, moveds = what_moved(context(), path.intake_id, query.version)
     evaluation = opened.evaluation
     rows = []
-    for one in found[:MOVED_SHOWN]:
-        row = evaluation.row_of(one.line)
+    for moved in moveds[:MOVED_SHOWN]:
+        row = evaluation.row_of(moved.line)
         name = name_of_row(evaluation, row) if row is not None else ""
-        titles = [evaluation.definition.title_of(field) for field in one.fields]
+        titles = [evaluation.definition.title_of(field) for field in moved.fields]
         rows.append(
             shapes_changes.MovedRow(
-                line=one.line, name=name, before=one.before, now=one.now, fields=titles
+                line=moved.line, name=name, before=moved.before, now=moved.now, fields=titles
             )
         )
-    return answer(shapes_changes.MovedOut(total=len(found), rows=rows))
+    return answer(shapes_changes.MovedOut(total=len(moveds), rows=rows))
 
 
 @change_api.post("/intakes/<int:intake_id>/apply", responses={202: shapes_changes.ApplyOut})

@@ -53,7 +53,7 @@ def list_intakes(query: shapes_files.IntakesQuery) -> Any:
     page = list_page(context(), query.start, query.limit, thrown=query.thrown)
     return answer(
         shapes_files.IntakeList(
-            total=page.total, thrown=page.thrown, intakes=[_brief(one) for one in page.listed]
+            total=page.total, thrown=page.thrown, intakes=[_brief(listed) for listed in page.listed]
         )
     )
 
@@ -138,8 +138,10 @@ def _correct(mark: str, data: bytes) -> common.Created:
     prepare.
     """
     intake_id = find_intake_of_sheet(context(), mark, roster_ids(Level.PREPARE))
-    found = take_corrections(context(), intake_id, data, account().id)
-    return common.Created(intake=intake_id, corrections=common.CorrectionsOut(**asdict(found)))
+    corrections = take_corrections(context(), intake_id, data, account().id)
+    return common.Created(
+        intake=intake_id, corrections=common.CorrectionsOut(**asdict(corrections))
+    )
 
 
 @file_api.get("/intakes/<int:intake_id>/errors")
@@ -183,14 +185,14 @@ def _unlike(opened: Opened, sources: list[KnownSource]) -> list[str]:
     the last itself.
     """
     name = source_of(opened.evaluation.decisions, opened.intake)
-    source = next((one for one in sources if one.name == name), None)
+    source = next((source for source in sources if source.name == name), None)
     if (
         source is None
         or source.recipe is None
         or any(row.step["kind"] == "applied" for row in opened.steps)
     ):
         return []
-    return [one.text for one in differences(source.recipe.expects, opened.evaluation)]
+    return [difference.text for difference in differences(source.recipe.expects, opened.evaluation)]
 
 
 @file_api.get("/intakes/<int:intake_id>/lines", responses={200: shapes_files.LinesOut})

@@ -21,29 +21,29 @@ proposal_api = APIBlueprint("proposals", __name__, url_prefix="/api")
 
 def proposal_answer(proposed: Proposed) -> shapes.ProposalOut:
     """Give a proposal as it concerns who is signed in."""
-    one, roster = proposed.proposal, proposed.roster
-    is_mine = one.account_id == account().id
+    proposal, roster = proposed.proposal, proposed.roster
+    is_mine = proposal.account_id == account().id
     return shapes.ProposalOut(
-        id=one.id,
-        kind=one.act["kind"],
-        title=one.title,
+        id=proposal.id,
+        kind=proposal.act["kind"],
+        title=proposal.title,
         roster=roster.name if roster else "",
-        intake=one.intake_id,
-        takes_back=one.act.get("change_set"),
-        why=one.why,
-        counts=one.counts,
-        state=one.state,
-        by=one.by,
-        at=one.at,
+        intake=proposal.intake_id,
+        takes_back=proposal.act.get("change_set"),
+        why=proposal.why,
+        counts=proposal.counts,
+        state=proposal.state,
+        by=proposal.by,
+        at=proposal.at,
         is_mine=is_mine,
-        may_agree=not is_mine and level_in(one.roster_id) >= Level.APPROVE,
+        may_agree=not is_mine and level_in(proposal.roster_id) >= Level.APPROVE,
         is_stale=proposed.is_stale,
-        document=one.act.get("document"),
-        changes=one.act.get("changes", []),
-        decider=one.decider,
-        decided_at=one.decided_at,
-        reason=one.reason,
-        change_set=one.change_set_id,
+        document=proposal.act.get("document"),
+        changes=proposal.act.get("changes", []),
+        decider=proposal.decider,
+        decided_at=proposal.decided_at,
+        reason=proposal.reason,
+        change_set=proposal.change_set_id,
     )
 
 
@@ -51,7 +51,7 @@ def proposal_answer(proposed: Proposed) -> shapes.ProposalOut:
 @needs(Level.LOOK)
 def list_open() -> Any:
     """List what waits for a second person, the oldest first."""
-    proposals = [proposal_answer(one) for one in list_proposed(context())]
+    proposals = [proposal_answer(proposed) for proposed in list_proposed(context())]
     return answer(shapes.ProposalList(proposals=proposals))
 
 

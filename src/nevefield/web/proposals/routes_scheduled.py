@@ -21,21 +21,21 @@ scheduled_api = APIBlueprint("scheduled", __name__, url_prefix="/api")
 
 def scheduled_answer(waiting: Waiting) -> shapes.ScheduledOut:
     """Give what waits for its day."""
-    one, roster = waiting.scheduled, waiting.roster
+    scheduled, roster = waiting.scheduled, waiting.roster
     return shapes.ScheduledOut(
-        id=one.id,
-        intake=one.intake_id,
-        title=one.title,
+        id=scheduled.id,
+        intake=scheduled.intake_id,
+        title=scheduled.title,
         roster=roster.name if roster else "",
         roster_title=roster.title if roster else "",
-        day=one.day,
-        counts=one.counts,
-        state=one.state,
-        by=one.by,
-        at=one.at,
-        reason=one.reason,
+        day=scheduled.day,
+        counts=scheduled.counts,
+        state=scheduled.state,
+        by=scheduled.by,
+        at=scheduled.at,
+        reason=scheduled.reason,
         is_stale=waiting.is_stale,
-        change_set=one.change_set_id,
+        change_set=scheduled.change_set_id,
     )
 
 
@@ -43,7 +43,7 @@ def scheduled_answer(waiting: Waiting) -> shapes.ScheduledOut:
 @needs(Level.LOOK)
 def get_waiting() -> Any:
     """List what waits for its day, and what could not be done on it."""
-    scheduled = [scheduled_answer(one) for one in list_waiting(context())]
+    scheduled = [scheduled_answer(waiting) for waiting in list_waiting(context())]
     return answer(shapes.ScheduledList(scheduled=scheduled))
 
 

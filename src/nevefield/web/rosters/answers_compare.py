@@ -20,12 +20,12 @@ __all__ = ["compared_answer"]
 
 
 def compared_answer(
-    first: State, second: State, found: Difference, query: shapes_records.CompareQuery
+    first: State, second: State, difference: Difference, query: shapes_records.CompareQuery
 ) -> shapes_records.ComparedOut:
     """Give what differs: families with counts, and one family with a page of its people."""
-    definition = found.new.definition
-    counts = {"joined": len(found.joined), "absent": len(found.absent)}
-    counts |= {name: len(where) for name, where in found.changes.items()}
+    definition = difference.new.definition
+    counts = {"joined": len(difference.joined), "absent": len(difference.absent)}
+    counts |= {name: len(where) for name, where in difference.changes.items()}
     titles = {"joined": "only in the second", "absent": "only in the first"}
     families = [
         common.FamilyOut(
@@ -35,26 +35,26 @@ def compared_answer(
     ]
     largest = max(counts, key=lambda key: counts[key])
     family = query.family if query.family in counts else largest
-    mine, theirs = found.pairs
+    mine, theirs = difference.pairs
     page = slice(query.start, query.start + query.limit)
     people = []
     if family in ("joined", "absent"):
-        state, source = (second, found.new) if family == "joined" else (first, found.old)
-        places = (found.joined if family == "joined" else found.absent)[page]
+        state, source = (second, difference.new) if family == "joined" else (first, difference.old)
+        places = (difference.joined if family == "joined" else difference.absent)[page]
         people = [_person(source, int(place), is_file=state.is_file) for place in places]
     else:
-        for place in found.changes[family][page].tolist():
-            person = _person(found.new, int(mine[place]), is_file=second.is_file)
+        for place in difference.changes[family][page].tolist():
+            person = _person(difference.new, int(mine[place]), is_file=second.is_file)
             was, now = (
-                found.old.columns[family].at(int(theirs[place])),
-                found.new.columns[family].at(int(mine[place])),
+                difference.old.columns[family].at(int(theirs[place])),
+                difference.new.columns[family].at(int(mine[place])),
             )
             values = {
                 "old": to_json(definition, family, was),
                 "new": to_json(definition, family, now),
             }
             people.append(person.model_copy(update=values))
-    changed = len(found.changed)
+    changed = len(difference.changed)
     return shapes_records.ComparedOut(
         old=first.title,
         new=second.title,

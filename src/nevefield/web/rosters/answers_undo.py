@@ -24,24 +24,24 @@ def undo_answer(
         query: Which page.
     """
     families: dict[str, int] = {}
-    for one in plan.people:
-        for name, _, _ in one.fields:
+    for person in plan.people:
+        for name, _, _ in person.fields:
             families[name] = families.get(name, 0) + 1
-    whole = {one.record for one in plan.people}
-    people = [*(one for one in plan.people if not one.rests), *plan.kept]
+    whole = {person.record for person in plan.people}
+    people = [*(person for person in plan.people if not person.rests), *plan.kept]
     shown = people[query.start : query.start + query.limit]
     return shapes_receipts.UndoOut(
         version=plan.version,
-        leaves=sum(one.does == "leaves" for one in plan.people),
-        returns=sum(one.does == "returns" for one in plan.people),
-        values=sum(one.does == "values" for one in plan.people),
+        leaves=sum(person.does == "leaves" for person in plan.people),
+        returns=sum(person.does == "returns" for person in plan.people),
+        values=sum(person.does == "values" for person in plan.people),
         kept=len(plan.kept),
         families=[
             shapes_receipts.UndoFamily(field=name, title=_title(definition, name), count=count)
             for name, count in sorted(families.items(), key=lambda one: -one[1])
         ],
         why=definition.approval.why(len(whole), plan.raised),
-        people=[_person(one, definition) for one in shown],
+        people=[_person(person, definition) for person in shown],
         total=len(people),
     )
 
@@ -50,18 +50,19 @@ def _title(definition: Definition, name: str) -> str:
     return definition.title_of(name) if name in definition.by_name else name
 
 
-def _person(one: Turned, definition: Definition) -> shapes_receipts.UndoPerson:
+def _person(turned: Turned, definition: Definition) -> shapes_receipts.UndoPerson:
     return shapes_receipts.UndoPerson(
-        record=one.record,
-        name=one.name,
-        key=one.key,
-        does=one.does,
+        record=turned.record,
+        name=turned.name,
+        key=turned.key,
+        does=turned.does,
         moves=[
             shapes_receipts.UndoMove(field=name, title=_title(definition, name), now=now, then=then)
-            for name, now, then in one.fields
+            for name, now, then in turned.fields
         ],
-        rests=[_title(definition, name) if name else "" for name in one.rests],
+        rests=[_title(definition, name) if name else "" for name in turned.rests],
         later=[
-            shapes_receipts.LaterSet(change_set=number, title=title) for number, title in one.later
+            shapes_receipts.LaterSet(change_set=number, title=title)
+            for number, title in turned.later
         ],
     )

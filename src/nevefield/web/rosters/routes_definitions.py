@@ -34,9 +34,9 @@ def get_definition(path: common.NamePath) -> Any:
     opened = open_definition(context(), path.name)
     kinds = [
         shapes_definitions.CheckKind(
-            name=one.name,
-            holds=one.holds,
-            weight=one.weight,
+            name=declared.name,
+            holds=declared.holds,
+            weight=declared.weight,
             options=[
                 shapes_definitions.CheckOption(
                     name=option.name,
@@ -47,13 +47,13 @@ def get_definition(path: common.NamePath) -> Any:
                     needed=option.is_needed,
                     choices=list(option.choices),
                 )
-                for option in one.options
+                for option in declared.options
             ],
-            fewest=one.fewest,
-            most=one.most,
-            example=one.example,
+            fewest=declared.fewest,
+            most=declared.most,
+            example=declared.example,
         )
-        for one in DECLARED.values()
+        for declared in DECLARED.values()
     ]
     return answer(
         shapes_definitions.DefinitionOut(
@@ -90,16 +90,16 @@ def post_try(path: common.NamePath, body: shapes_definitions.DefinitionIn) -> An
             why=tried.why,
             troubles=[
                 shapes_definitions.TroubleOut(
-                    check=one.check,
-                    field=one.field,
-                    said=one.said,
-                    records=one.records,
+                    check=trouble.check,
+                    field=trouble.field,
+                    said=trouble.said,
+                    records=trouble.records,
                     keys=[
                         " ".join(map(str, key)) if isinstance(key, list) else str(key)
-                        for key in one.keys
+                        for key in trouble.keys
                     ],
                 )
-                for one in tried.troubles
+                for trouble in tried.troubles
             ],
         )
     )

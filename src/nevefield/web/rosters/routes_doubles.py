@@ -40,22 +40,22 @@ def list_doubles(path: common.NamePath, query: shapes_doubles.DoublesQuery) -> A
 def _pair(opened: OpenDoubles, place: int) -> shapes_doubles.DoubleOut:
     snapshot, doubles = opened.snapshot, opened.doubles
     both = doubles.records[place].tolist()
-    found, pair = doubles.found, doubles.pairs[place]
-    kinds = {one.field: one.kind for one in found.traits} if found else {}
+    candidates, pair = doubles.found, doubles.pairs[place]
+    kinds = {trait.field: trait.kind for trait in candidates.traits} if candidates else {}
     fields = []
-    for one in snapshot.definition.fields:
-        kind = kinds.get(one.name, "")
-        level = int(found.levels[kind][pair]) if found and kind else -1
-        is_same = opened.same(one.name, both)
+    for field in snapshot.definition.fields:
+        kind = kinds.get(field.name, "")
+        level = int(candidates.levels[kind][pair]) if candidates and kind else -1
+        is_same = opened.same(field.name, both)
         if is_same is None:
             continue
-        values = [snapshot.values(record).get(one.name) for record in both]
+        values = [snapshot.values(record).get(field.name) for record in both]
         word = LEVELS[kind][level].word if level >= 0 else ""
-        bits = round(float(found.parts[kind][pair]), 1) if found and kind else 0.0
+        bits = round(float(candidates.parts[kind][pair]), 1) if candidates and kind else 0.0
         fields.append(
             shapes_doubles.DoubleField(
-                field=one.name,
-                title=one.title,
+                field=field.name,
+                title=field.title,
                 values=values,
                 word=word,
                 bits=bits,

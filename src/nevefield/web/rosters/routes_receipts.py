@@ -31,25 +31,27 @@ receipt_api = APIBlueprint("receipts", __name__, url_prefix="/api")
 @needs(Level.LOOK, of="roster")
 def list_change_sets(path: common.NamePath) -> Any:
     """List what altered a roster, the last first."""
-    found = list_receipts(context(), path.name)
-    return answer(shapes_receipts.ChangeSetList(change_sets=[_change_set(one) for one in found]))
+    receipts = list_receipts(context(), path.name)
+    return answer(
+        shapes_receipts.ChangeSetList(change_sets=[_change_set(receipt) for receipt in receipts])
+    )
 
 
 def _change_set(found: Receipt) -> shapes_receipts.ChangeSetOut:
-    one = found.change_set
-    receipt = one.receipt
+    change_set = found.change_set
+    receipt = change_set.receipt
     return shapes_receipts.ChangeSetOut(
-        id=one.id,
+        id=change_set.id,
         roster=found.roster.name,
-        version=one.version,
-        kind=one.kind,
-        title=one.title,
+        version=change_set.version,
+        kind=change_set.kind,
+        title=change_set.title,
         by=found.by,
-        at=one.at,
-        intake=one.intake_id,
+        at=change_set.at,
+        intake=change_set.intake_id,
         undone_by=found.undone_by,
-        undoes=one.undoes,
-        part_of=one.part_of,
+        undoes=change_set.undoes,
+        part_of=change_set.part_of,
         absent=receipt.get("absent", {}),
         undone=receipt.get("undone", {}),
         planned=receipt.get("planned", {}),
@@ -70,15 +72,15 @@ def get_change_set(path: common.ChangeSetPath) -> Any:
 
 
 def _receipt(number: int) -> Any:
-    found = open_receipt(context(), number)
-    told = _change_set(found)
-    if not is_masked(found.roster.id):  # names may be kept from who only looks
+    receipt = open_receipt(context(), number)
+    told = _change_set(receipt)
+    if not is_masked(receipt.roster.id):  # names may be kept from who only looks
         told.who = {
             word: [
                 shapes_receipts.ReceiptPerson(record=record, name=name, key=key)
                 for record, name, key in people
             ]
-            for word, people in found.change_set.receipt.get("who", {}).items()
+            for word, people in receipt.change_set.receipt.get("who", {}).items()
         }
     return answer(told)
 

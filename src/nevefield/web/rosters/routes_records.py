@@ -55,20 +55,20 @@ def list_rosters() -> Any:
 def _roster(roster: Roster, definition: Definition, count: int) -> shapes_records.RosterOut:
     fields = [
         shapes_records.FieldOut(
-            name=one.name,
-            title=one.title,
-            type=one.type,
-            code_list=one.code_list,
-            several=bool(one.several),
-            required=one.required,
-            is_key=one.name in definition.primary_key,
-            mono=one.identifier is not None
-            or one.type in ("date", "datetime")
-            or one.kind == "phone",
-            means=one.means,
-            owner=one.owner,
+            name=field.name,
+            title=field.title,
+            type=field.type,
+            code_list=field.code_list,
+            several=bool(field.several),
+            required=field.required,
+            is_key=field.name in definition.primary_key,
+            mono=field.identifier is not None
+            or field.type in ("date", "datetime")
+            or field.kind == "phone",
+            means=field.means,
+            owner=field.owner,
         )
-        for one in definition.fields
+        for field in definition.fields
     ]
     return shapes_records.RosterOut(
         name=roster.name,
@@ -146,7 +146,7 @@ def compare_states(path: common.NamePath, query: shapes_records.CompareQuery) ->
 @gives_file("text/csv")
 def export_compared(path: common.NamePath, query: shapes_records.CompareQuery) -> Response:
     """Give what differs between two states of a roster as a file."""
-    _, _, found = compare_any(context(), path.name, query.old, query.new)
+    _, _, difference = compare_any(context(), path.name, query.old, query.new)
     note_given(
         context(),
         "exported",
@@ -155,7 +155,7 @@ def export_compared(path: common.NamePath, query: shapes_records.CompareQuery) -
         compared=[query.old, query.new],
         format="csv",
     )
-    file = export_difference(found, path.name)
+    file = export_difference(difference, path.name)
     return download(file.content, file.media_type, file.file_name)
 
 
@@ -183,33 +183,33 @@ def get_record(path: common.RecordPath) -> Any:
     definition, roster = life.definition, life.roster
     entries = [
         shapes_records.LifeEntry(
-            version=one.version.valid_from,
-            at=one.change_set.at,
-            by=one.by,
-            kind=one.change_set.kind,
-            title=one.change_set.title,
-            change_set=one.change_set.id,
-            intake=one.change_set.intake_id,
-            file=one.file,
-            line=one.version.line,
-            changes=_changes(definition, one.moves),
+            version=version.version.valid_from,
+            at=version.change_set.at,
+            by=version.by,
+            kind=version.change_set.kind,
+            title=version.change_set.title,
+            change_set=version.change_set.id,
+            intake=version.change_set.intake_id,
+            file=version.file,
+            line=version.version.line,
+            changes=_changes(definition, version.moves),
         )
-        for one in life.versions
+        for version in life.versions
     ]
     entries += [
         shapes_records.LifeEntry(
-            version=one.version,
-            at=one.at,
+            version=change_set.version,
+            at=change_set.at,
             by=by,
             kind="left",
-            title=one.title,
-            change_set=one.id,
-            intake=one.intake_id,
+            title=change_set.title,
+            change_set=change_set.id,
+            intake=change_set.intake_id,
             file="",
             line=None,
             changes=[],
         )
-        for one, by in life.leavings
+        for change_set, by in life.leavings
     ]
     entries.sort(key=lambda entry: entry.version)
     return answer(
@@ -221,7 +221,7 @@ def get_record(path: common.RecordPath) -> Any:
             is_current=bool((life.snapshot.ids == path.record_id).any()),
             values=life.values,
             life=entries[::-1],
-            ahead=[_ahead(definition, one) for one in life.ahead],
+            ahead=[_ahead(definition, ahead) for ahead in life.ahead],
         )
     )
 
@@ -245,21 +245,21 @@ def post_edit(path: common.RecordPath, body: shapes_records.EditIn) -> Any:
     return answer(shapes_records.EditOut(**vars(done)))
 
 
-def _ahead(definition: Definition, one: Ahead) -> shapes_records.AheadOut:
-    act = one.act
+def _ahead(definition: Definition, ahead: Ahead) -> shapes_records.AheadOut:
+    act = ahead.act
     return shapes_records.AheadOut(
         day=act.day,
         title=act.title,
         by=act.by,
         intake=act.intake,
         leaves=act.fields is None,
-        changes=_changes(definition, one.moves),
+        changes=_changes(definition, ahead.moves),
     )
 
 
 def _changes(definition: Definition, moves: Sequence[Move]) -> list[common.FieldChange]:
     titles = definition.title_of
     return [
-        common.FieldChange(field=one.field, title=titles(one.field), old=one.old, new=one.new)
-        for one in moves
+        common.FieldChange(field=move.field, title=titles(move.field), old=move.old, new=move.new)
+        for move in moves
     ]

@@ -37,8 +37,8 @@ shortlist_api = APIBlueprint("shortlists", __name__, url_prefix="/api")
 @needs(Level.LOOK, of="roster")
 def list_all(path: common.NamePath) -> Any:
     """List a roster's shortlists with how many they hold today."""
-    found = list_counted(context(), path.name, account().id)
-    return answer(shapes_shortlists.ShortlistList(shortlists=[_shortlist(one) for one in found]))
+    counted = list_counted(context(), path.name, account().id)
+    return answer(shapes_shortlists.ShortlistList(shortlists=[_shortlist(one) for one in counted]))
 
 
 @shortlist_api.post("/rosters/<name>/shortlists", responses={201: shapes_shortlists.ShortlistOut})
@@ -99,7 +99,7 @@ def post_change_many(path: common.NamePath, body: shapes_shortlists.ChangeManyIn
         everybody=body.everybody,
     )
     records = find_meant(context(), path.name, meant, account().id)
-    acts = [Act(one.field, one.act, one.value, one.find) for one in body.acts]
+    acts = [Act(act.field, act.act, act.value, act.find) for act in body.acts]
     with Working(context(), body.work, account().id) as progress:
         number = change_many(
             context(), path.name, records, acts, account().id, title=body.title, progress=progress
@@ -108,15 +108,19 @@ def post_change_many(path: common.NamePath, body: shapes_shortlists.ChangeManyIn
 
 
 def _shortlist(counted: Counted) -> shapes_shortlists.ShortlistOut:
-    one = counted.shortlist
-    says = say_condition(one.live, counted.definition.title_of) if one.live is not None else ""
+    shortlist = counted.shortlist
+    says = (
+        say_condition(shortlist.live, counted.definition.title_of)
+        if shortlist.live is not None
+        else ""
+    )
     return shapes_shortlists.ShortlistOut(
-        id=one.id,
-        title=one.title,
-        live=one.live,
+        id=shortlist.id,
+        title=shortlist.title,
+        live=shortlist.live,
         said=says,
-        is_shared=one.is_shared,
-        by=one.by,
-        at=one.at,
+        is_shared=shortlist.is_shared,
+        by=shortlist.by,
+        at=shortlist.at,
         count=counted.count,
     )

@@ -34,12 +34,12 @@ waiver_api = APIBlueprint("waivers", __name__, url_prefix="/api")
 @needs(Level.LOOK, of="roster")
 def get_waivers(path: common.NamePath, query: shapes_waivers.WaiversQuery) -> Any:
     """List what was let in of whom, the last first, and whether it still counts."""
-    found = open_waivers(
+    waivers = open_waivers(
         context(), path.name, record=query.record, start=query.start, limit=query.limit
     )
-    listed = [_waiver(one, state, found) for one, state in found.listed]
+    listed = [_waiver(waiver, state, waivers) for waiver, state in waivers.listed]
     return answer(
-        shapes_waivers.WaiverList(total=found.total, standing=found.standing, waivers=listed)
+        shapes_waivers.WaiverList(total=waivers.total, standing=waivers.standing, waivers=listed)
     )
 
 
@@ -51,19 +51,23 @@ def post_withdraw(path: shapes_waivers.WaiverPath) -> Any:
     return "", 204
 
 
-def _waiver(one: WaiverRow, state: State, found: OpenWaivers) -> shapes_waivers.WaiverOut:
+def _waiver(waiver: WaiverRow, state: State, found: OpenWaivers) -> shapes_waivers.WaiverOut:
     snapshot, definition = found.snapshot, found.snapshot.definition
-    place = snapshot.places().get(one.record_id)
-    is_kept = bool(found.covered & {one.field, *one.values})  # its words may say what they are
+    place = snapshot.places().get(waiver.record_id)
+    is_kept = bool(
+        found.covered & {waiver.field, *waiver.values}
+    )  # its words may say what they are
     values = [
         f"{definition.title_of(name)} {_word(definition.by_name[name], text)}"
-        for name, text in one.values.items()
+        for name, text in waiver.values.items()
         if text is not None and name in definition.by_name
     ]
-    asked = f"{definition.title_of(one.field)}, which is kept from you" if is_kept else one.title
+    asked = (
+        f"{definition.title_of(waiver.field)}, which is kept from you" if is_kept else waiver.title
+    )
     return shapes_waivers.WaiverOut(
-        id=one.id,
-        record=one.record_id,
+        id=waiver.id,
+        record=waiver.record_id,
         key=say_key(snapshot.keys(np.array([place]))[0]) if place is not None else "",
         name=(
             name_person(definition, lambda field: snapshot.columns[field].at(place))
@@ -71,19 +75,21 @@ def _waiver(one: WaiverRow, state: State, found: OpenWaivers) -> shapes_waivers.
             else ""
         ),
         asked=asked,
-        field=definition.title_of(one.field) if one.field in definition.by_name else one.field,
+        field=definition.title_of(waiver.field)
+        if waiver.field in definition.by_name
+        else waiver.field,
         values=values,
-        reason=one.reason,
-        until=one.until,
-        intake=one.intake,
-        line=one.line,
-        receipt=one.change_set,
-        by=one.by,
-        at=one.at,
+        reason=waiver.reason,
+        until=waiver.until,
+        intake=waiver.intake,
+        line=waiver.line,
+        receipt=waiver.change_set,
+        by=waiver.by,
+        at=waiver.at,
         state=state,
         withdrawn=(
-            f"by {one.withdrawn_by or 'somebody'} on {say_day(one.withdrawn_at.date())}"
-            if one.withdrawn_at
+            f"by {waiver.withdrawn_by or 'somebody'} on {say_day(waiver.withdrawn_at.date())}"
+            if waiver.withdrawn_at
             else ""
         ),
     )

@@ -24,7 +24,7 @@ def get_unforeseen() -> Any:
     """List errors that nobody foresaw and nobody settled, the last first."""
     found = list_open(context())
     return answer(
-        shapes.UnforeseenList(unforeseen=[shapes.UnforeseenOut(**asdict(one)) for one in found])
+        shapes.UnforeseenList(unforeseen=[shapes.UnforeseenOut(**asdict(error)) for error in found])
     )
 
 

@@ -48,30 +48,30 @@ def tally_answer(opened: OpenSubmission) -> shapes.StandingTally:
 
 def line_answer(opened: OpenSubmission, rounds: Sequence[Round]) -> shapes.SubmissionLine:
     """Give a submission in a list."""
-    tally, one = opened.tally, opened.submission
+    tally, submission = opened.tally, opened.submission
     waiting = next((each for each in rounds if each.state not in ("done", "refused")), None)
     if waiting is not None:
-        said = f"round {waiting.number}: {STATES[waiting.state]}"
+        message = f"round {waiting.number}: {STATES[waiting.state]}"
     elif tally.accepted == tally.records:
-        said = "all accepted"
+        message = "all accepted"
     else:
-        told = [
+        messages = [
             f"{tally.rejected:,} rejected" if tally.rejected else "",
             f"{tally.to_number:,} to number" if tally.to_number else "",
         ]
-        said = ", ".join(filter(None, told)) or f"{len(opened.ready):,} ready to be sent"
+        message = ", ".join(filter(None, messages)) or f"{len(opened.ready):,} ready to be sent"
     return shapes.SubmissionLine(
-        id=one.id,
-        title=one.title,
+        id=submission.id,
+        title=submission.title,
         roster=opened.roster.name,
         roster_title=opened.roster.title,
         authority=opened.published.authority,
-        side=one.side,
-        due=one.due,
+        side=submission.side,
+        due=submission.due,
         tally=tally_answer(opened),
         rounds=len(rounds),
-        said="closed" if one.closed_at else said,
-        closed=one.closed_at is not None,
+        said="closed" if submission.closed_at else message,
+        closed=submission.closed_at is not None,
     )
 
 
@@ -79,41 +79,41 @@ def overview_answer(opened: OpenSubmission, rounds: Sequence[Round]) -> shapes.S
     """Give a submission as it stands: where all records are, what the next round takes, and what
     stays behind.
     """
-    one, here = opened.submission, context()
+    submission, here = opened.submission, context()
     told = opened.told
-    left = (one.due - here.today()).days if one.due else None
+    left = (submission.due - here.today()).days if submission.due else None
     return shapes.SubmissionOut(
-        id=one.id,
-        title=one.title,
+        id=submission.id,
+        title=submission.title,
         roster=opened.roster.name,
         roster_title=opened.roster.title,
         authority=opened.published.authority,
-        side=one.side,
-        day=one.day,
-        due=one.due,
+        side=submission.side,
+        day=submission.day,
+        due=submission.due,
         days_left=left,
         level=level_in(opened.roster.id),
-        touched=one.touched,
+        touched=submission.touched,
         tally=tally_answer(opened),
         on_way=sum(opened.standings[record].state == "not_sent" for record in opened.on_way),
         sendable=len(opened.ready),
         sends=dict(Counter(map(opened.kind_of, opened.ready))),
-        behind=[{"said": said, "records": size} for said, size in _behind(opened).items()],
+        behind=[{"said": message, "records": size} for message, size in _behind(opened).items()],
         rounds=[
             _round(opened, each, told[each.number].again if each.number in told else [])
             for each in rounds
         ],
         joining=len(opened.joining),
-        policy=one.policy,
+        policy=submission.policy,
         parts=_parts(opened),
         forecast=say_forecast([each.left for each in told.values()]),
         broken=len({record for some in opened.broken.values() for record in some}),
         warned=sum(map(len, opened.warned().values())),
-        closed=one.closed_at,
-        starts_from=title_of(here, one.starts_from),
+        closed=submission.closed_at,
+        starts_from=title_of(here, submission.starts_from),
         chosen=(
-            say_condition(one.chosen, opened.snapshot.definition.title_of)
-            if one.chosen is not None
+            say_condition(submission.chosen, opened.snapshot.definition.title_of)
+            if submission.chosen is not None
             else ""
         ),
         requests=sum(map(len, opened.requests.values())),
@@ -125,11 +125,13 @@ def _parts(opened: OpenSubmission) -> list[shapes.PartsOut]:
     """Count how far each part of the institution is, by the fields that say one."""
     definition = opened.snapshot.definition
     codes = list_codes(context())
-    found = []
+    parts = []
     for name in _part_fields(opened):
         listed = codes.get(definition.by_name[name].code_list)
         labels = (
-            {one.code: one.label or one.code for one in listed.codes} if listed is not None else {}
+            {code.code: code.label or code.code for code in listed.codes}
+            if listed is not None
+            else {}
         )
         rows = [
             shapes.PartOut(
@@ -141,8 +143,8 @@ def _parts(opened: OpenSubmission) -> list[shapes.PartsOut]:
             )
             for value, done, size, ready in parts_of(opened, name)
         ]
-        found.append(shapes.PartsOut(field=name, title=definition.title_of(name), parts=rows))
-    return found
+        parts.append(shapes.PartsOut(field=name, title=definition.title_of(name), parts=rows))
+    return parts
 
 
 def _part_fields(opened: OpenSubmission) -> list[str]:
@@ -151,13 +153,13 @@ def _part_fields(opened: OpenSubmission) -> list[str]:
     """
     definition, places = opened.snapshot.definition, list(opened.place.values())
     first = dict.fromkeys(name for kind in definition.groups for name in kind.part)
-    coded = [one.name for one in definition.fields if one.code_list and not one.several]
-    found = []
+    coded = [field.name for field in definition.fields if field.code_list and not field.several]
+    texts = []
     for name in dict.fromkeys([*first, *coded]):
         column = opened.snapshot.columns[name]
         if 1 < len(set(column.codes[places].tolist())) <= MOST_PARTS:
-            found.append(name)
-    return found[:PARTS_SHOWN]
+            texts.append(name)
+    return texts[:PARTS_SHOWN]
 
 
 def layout_answer(
@@ -194,14 +196,14 @@ def layout_answer(
     return shapes_layout.LayoutOut(
         authority=published.authority,
         theirs=[theirs(name, title) for name, title in published.titles.items()],
-        ours=[ours(one) for one in definition.fields],
+        ours=[ours(field) for field in definition.fields],
         layout=layout,
     )
 
 
 def _behind(opened: OpenSubmission) -> dict[str, int]:
     """Say what would stay behind, and why."""
-    found: Counter[str] = Counter()
+    counter: Counter[str] = Counter()
     for record in opened.records:
         standing = opened.standings[record]
         if standing.is_sendable or standing.state == "accepted":
@@ -210,11 +212,11 @@ def _behind(opened: OpenSubmission) -> dict[str, int]:
             "rejected": "rejected, nothing decided yet",
             "to_number": "to number, nothing decided yet",
         }
-        found[standing.why or plain.get(standing.state, standing.state)] += 1
-    return dict(found.most_common(12))
+        counter[standing.why or plain.get(standing.state, standing.state)] += 1
+    return dict(counter.most_common(12))
 
 
-def _round(opened: OpenSubmission, one: Round, again: list[dict[str, Any]]) -> shapes.RoundHere:
+def _round(opened: OpenSubmission, round_: Round, again: list[dict[str, Any]]) -> shapes.RoundHere:
     people = [
         {
             "record": each["record"],
@@ -226,19 +228,19 @@ def _round(opened: OpenSubmission, one: Round, again: list[dict[str, Any]]) -> s
         for each in again[:200]
     ]
     return shapes.RoundHere(
-        id=one.id,
-        number=one.number,
-        state=one.state,
-        said=STATES[one.state],
-        records=one.records,
-        done=one.done,
-        counts=one.counts,
-        receipt=one.receipt,
-        problem=one.problem,
-        by=one.by,
-        at=one.at,
-        sent_at=one.sent_at,
-        answered_at=one.answered_at,
-        intake=one.intake_id,
+        id=round_.id,
+        number=round_.number,
+        state=round_.state,
+        said=STATES[round_.state],
+        records=round_.records,
+        done=round_.done,
+        counts=round_.counts,
+        receipt=round_.receipt,
+        problem=round_.problem,
+        by=round_.by,
+        at=round_.at,
+        sent_at=round_.sent_at,
+        answered_at=round_.answered_at,
+        intake=round_.intake_id,
         again=people,
     )

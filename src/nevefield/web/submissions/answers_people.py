@@ -121,9 +121,10 @@ def people_answer(
         chosen = [record for record in chosen if record in mine]
     if wanted:
         chosen = [
-            one
-            for one in chosen
-            if wanted in name_of(opened, one).casefold() or wanted in key_of(opened, one).casefold()
+            number
+            for number in chosen
+            if wanted in name_of(opened, number).casefold()
+            or wanted in key_of(opened, number).casefold()
         ]
     people = [_person(opened, record) for record in chosen[asked.start : asked.start + asked.limit]]
     return shapes_people.PeopleHere(people=people, total=len(chosen))
@@ -177,16 +178,16 @@ def _translations(
     opened: OpenSubmission, reads: Sequence[str], records: Sequence[int]
 ) -> list[dict[str, str]]:
     """List codes that could go otherwise: one remedy for all their records."""
-    found: dict[tuple[str, str, str], int] = Counter()
+    counter: dict[tuple[str, str, str], int] = Counter()
     for name in reads:
         put = opened.layout.put_of(name)
         if put is None or name not in opened.published.codes or not put.source:
             continue
         for record in records:
             sent = opened.rows[record][name]
-            found[name, our_value(put, sent), sent] += 1
+            counter[name, our_value(put, sent), sent] += 1
     answers = []
-    for (name, ours, sent), size in sorted(found.items(), key=lambda item: -item[1])[:12]:
+    for (name, ours, sent), size in sorted(counter.items(), key=lambda item: -item[1])[:12]:
         codes = opened.published.codes[name]
         instead = str(codes.get(sent, {}).get("instead", ""))
         answers.append(
@@ -241,7 +242,7 @@ def person_answer(opened: OpenSubmission, record: int, asked: str) -> shapes_peo
         text=rule.text if rule is not None else "",
         reads=[opened.published.titles.get(name, name) for name in reads],
         rules=roots or broken,
-        follows=[one for one in (line.rules if line is not None else ()) if one not in roots],
+        follows=[text for text in (line.rules if line is not None else ()) if text not in roots],
         round=line.round if line is not None else None,
         has_held=held is not None,
         fields=fields,
@@ -252,7 +253,7 @@ def person_answer(opened: OpenSubmission, record: int, asked: str) -> shapes_peo
         reason=step.reason if is_mine and step is not None else "",
         by=step.by if is_mine and step is not None else "",
         answer=step.answer if step is not None else "",
-        requests=[_request(opened, one) for one in opened.requests.get(record, ())],
+        requests=[_request(opened, row) for row in opened.requests.get(record, ())],
         answered_at=(
             answered_at(context(), opened.submission.id, line.round) if line is not None else None
         ),
@@ -271,7 +272,7 @@ def held_answer(
     fields = [
         _compare(opened, name, row.get(name, ""), held, reads, changed) for name in _told(opened)
     ]
-    return sorted(fields, key=lambda one: not one.is_read)
+    return sorted(fields, key=lambda field: not field.is_read)
 
 
 def _told(opened: OpenSubmission) -> list[str]:
@@ -326,7 +327,9 @@ def _candidate(
     values = [_compare(opened, name, row.get(name, ""), held, (), {}) for name in names]
     college = str(held.get("COLLEGE", ""))
     years = "–".join(
-        dict.fromkeys(str(held.get(one, ""))[:4] for one in ("ENR_FROM", "ENR_TO") if held.get(one))
+        dict.fromkeys(
+            str(held.get(text, ""))[:4] for text in ("ENR_FROM", "ENR_TO") if held.get(text)
+        )
     )
     return shapes_people.HolderOut(
         number=str(one["number"]),

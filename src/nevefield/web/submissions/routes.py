@@ -65,7 +65,8 @@ def list_submissions() -> Any:
     """List the submissions of the rosters that one may see."""
     mine = [roster.name for roster in list_seen(context()) if level_in(roster.id) >= Level.PREPARE]
     lines = [
-        line_answer(*open_with_rounds(context(), one.id)) for one in find_submissions(context())
+        line_answer(*open_with_rounds(context(), submission.id))
+        for submission in find_submissions(context())
     ]
     return answer(shapes.SubmissionList(submissions=lines, may_begin=mine))
 
@@ -123,13 +124,13 @@ def post_count(path: common.NamePath, body: shapes.CountIn) -> Any:
             title=definition.title_of(name),
             parts=[
                 {"value": value, "label": label(name, value), "records": size}
-                for value, size in found.items()
+                for value, size in part.items()
             ],
         )
-        for name, found in parts.items()
+        for name, part in parts.items()
     ]
-    said = say_condition(chosen, definition.title_of) if chosen is not None else ""
-    return answer(shapes.CountOut(records=records, said=said, parts=listed))
+    message = say_condition(chosen, definition.title_of) if chosen is not None else ""
+    return answer(shapes.CountOut(records=records, said=message, parts=listed))
 
 
 @submission_api.post("/submissions/<int:submission_id>/rename", responses={200: common.Done})
