@@ -6,6 +6,8 @@ import ast
 import importlib
 import json
 import pkgutil
+import re
+import tomllib
 from pathlib import Path
 
 import click
@@ -227,6 +229,33 @@ def test_docs_name_every_property():
         assert f"`{name}`" in text, name
     checks = doc("checks.md")
     assert all(f"`{name}`" in checks for name in DECLARED)
+
+
+def pages() -> list[Path]:
+    """What is written for whoever works on the product."""
+    return [*ROOT.glob("*.md"), *(ROOT / "docs").rglob("*.md")]
+
+
+@pytest.mark.parametrize("page", pages(), ids=lambda page: page.name)
+def test_pages_name_files_that_are_there(page):
+    """Every file that a page names in code letters is there, from the root, `src/nevefield` or its
+    core; every page that a page leads to as well.
+    """
+    text = page.read_text()
+    places = (ROOT, SOURCE, SOURCE / "core", ROOT / "frontend" / "src")
+    named = re.findall(r"`([\w./-]+/[\w./-]+\.(?:py|md|ts|vue|css|sql|sh))(?:::\w+)?[`:]", text)
+    lost = [name for name in named if not any((place / name).exists() for place in places)]
+    linked = re.findall(r"\]\((?!https?:|#)([^)#]+)", text)
+    lost += [name for name in linked if not (page.parent / name).exists()]
+    assert lost == []
+
+
+def test_one_version():
+    """The version is one: of the package, the project, the front end and the last changes."""
+    project = tomllib.loads((ROOT / "pyproject.toml").read_text())["project"]["version"]
+    front_end = json.loads((ROOT / "frontend" / "package.json").read_text())["version"]
+    (last, *_) = re.findall(r"^## (\S+), \d{4}-", (ROOT / "CHANGELOG.md").read_text(), re.M)
+    assert {nevefield.__version__, project, front_end} == {last}
 
 
 def test_api_document_is_current():

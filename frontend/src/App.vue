@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, watch } from 'vue'
+import { useEventListener, usePreferredDark } from '@vueuse/core'
 import { ConfigProvider } from 'ant-design-vue'
 import { useRoute, useRouter } from 'vue-router'
 import DropAnywhere from './components/DropAnywhere.vue'
@@ -13,14 +14,12 @@ const session = useSession()
 const catalog = useCatalog()
 const route = useRoute()
 const router = useRouter()
-const system = window.matchMedia('(prefers-color-scheme: dark)')
-const dark = ref(system.matches)
+const dark = usePreferredDark()
 /** One page for each intake or roster: another one is another page. */
 const place = computed(
   () => `${String(route.matched[0]?.path)}:${String(route.params.id ?? route.params.name ?? '')}`,
 )
 const look = computed(() => themeTokens(dark.value))
-const follow = (event: MediaQueryListEvent) => (dark.value = event.matches)
 
 watch(
   () => session.state.me,
@@ -47,14 +46,7 @@ function comeBack(): void {
   asked = Date.now()
   void session.look()
 }
-onMounted(() => {
-  system.addEventListener('change', follow)
-  document.addEventListener('visibilitychange', comeBack)
-})
-onBeforeUnmount(() => {
-  system.removeEventListener('change', follow)
-  document.removeEventListener('visibilitychange', comeBack)
-})
+useEventListener(document, 'visibilitychange', comeBack)
 </script>
 
 <template>

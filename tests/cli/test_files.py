@@ -5,11 +5,15 @@ plain line.
 from __future__ import annotations
 
 import json
+import re
 import subprocess
 import sys
 from pathlib import Path
 
 import pytest
+
+from nevefield.core.people.recognising import DECISIONS
+from tests.conftest import ROOT
 
 PROGRAM = Path(sys.executable).with_name("nevefield")
 
@@ -224,3 +228,38 @@ def test_wrong_use_is_status_two(tmp_path, made):
         "check", file, "--definition", tmp_path / "e.json", status=2
     )
     assert "no JSON" in run("check", file, "--definition", tmp_path / "f.json", status=2)
+
+
+def words_of(block: str) -> set[str]:
+    """The keys that a block of the page names; what stands for values is passed over."""
+    return {word for word in re.findall(r'"([^"]+)"', block) if re.fullmatch(r"[a-z_]+", word)}
+
+
+def keys_in(answer: object) -> set[str]:
+    if isinstance(answer, dict):
+        return {*answer, *(key for value in answer.values() for key in keys_in(value))}
+    if isinstance(answer, list):
+        return {key for value in answer for key in keys_in(value)}
+    return set()
+
+
+def test_the_page_says_what_comes(made, world, tmp_path):
+    """`docs/command-line.md` names every key that `inspect`, `check` and `compare` answer with, and
+    no other; and the decisions about people are those that it lists.
+    """
+    page = (ROOT / "docs" / "command-line.md").read_text()
+    inspecting, checking = (words_of(block) for block in re.findall(r"```\n(.*?)```", page, re.S))
+    place, options = world
+    file = made / "september-joiners.xlsx"
+    assert keys_in(run("inspect", file, "--json")) == inspecting
+    against = ["--against", place / "roster.csv", "--json"]
+    answer = run("check", file, *options, *against, status=1)
+    # the reading's own keys stand in the block before
+    reading = set(answer["reading"]) - {"reading"}
+    assert keys_in(answer) - reading | {"reading"} == checking - reading
+    decisions = {person["decision"] for person in answer["people"]}
+    (listed,) = re.findall(r"`decision` is (.*?), and `candidates`", page)
+    assert decisions <= set(re.findall(r"`(\w+)`", listed)) == set(DECISIONS)
+    same = run("compare", place / "roster.csv", place / "roster.csv", *options[:4], "--json")
+    (compared,) = re.findall(r"primary key: `(\{.*?\})`", page)
+    assert keys_in(same) == words_of(compared)

@@ -2651,26 +2651,6 @@ export interface components {
             records: number[];
         };
         /**
-         * CoreOut
-         * @description An alteration of a roster in its history.
-         */
-        CoreOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Change Set */
-            change_set: number;
-            /** Kind */
-            kind: string;
-            tally: components["schemas"]["TallyOut"] | null;
-            /** Title */
-            title: string;
-            /** Undone */
-            undone: boolean;
-        };
-        /**
          * CorrectionsOut
          * @description What a corrected error sheet brought, by line of the file.
          */
@@ -3647,6 +3627,8 @@ export interface components {
             sign_in: string;
             /** Token */
             token: string;
+            /** Version */
+            version: string;
         };
         /**
          * MemberOut
@@ -3879,6 +3861,26 @@ export interface components {
             parts: components["schemas"]["PartOut"][];
             /** Title */
             title: string;
+        };
+        /**
+         * PastChange
+         * @description An alteration of a roster in its history.
+         */
+        PastChange: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Change Set */
+            change_set: number;
+            /** Kind */
+            kind: string;
+            tally: components["schemas"]["TallyOut"] | null;
+            /** Title */
+            title: string;
+            /** Undone */
+            undone: boolean;
         };
         /**
          * PeopleHere
@@ -4611,7 +4613,7 @@ export interface components {
          */
         RosterOnDesk: {
             /** History */
-            history: components["schemas"]["CoreOut"][];
+            history: components["schemas"]["PastChange"][];
             /** Name */
             name: string;
             /** Records */

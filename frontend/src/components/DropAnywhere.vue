@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, ref } from 'vue'
+import { useEventListener } from '@vueuse/core'
 import { Modal } from 'ant-design-vue'
 import { useRouter } from 'vue-router'
 import CorrectionsDialog from './CorrectionsDialog.vue'
@@ -45,20 +46,10 @@ function hear(event: KeyboardEvent): void {
   if (event.key === 'Escape' && drop.state.problem) drop.close()
 }
 
-onMounted(() => {
-  window.addEventListener('keydown', hear)
-  window.addEventListener('dragenter', enter)
-  window.addEventListener('dragover', enter)
-  window.addEventListener('dragleave', leave)
-  window.addEventListener('drop', dropped)
-})
-onBeforeUnmount(() => {
-  window.removeEventListener('keydown', hear)
-  window.removeEventListener('dragenter', enter)
-  window.removeEventListener('dragover', enter)
-  window.removeEventListener('dragleave', leave)
-  window.removeEventListener('drop', dropped)
-})
+useEventListener(window, 'keydown', hear)
+useEventListener(window, ['dragenter', 'dragover'], enter)
+useEventListener(window, 'dragleave', leave)
+useEventListener(window, 'drop', dropped)
 </script>
 
 <template>

@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { Modal } from 'ant-design-vue'
 import { useKeys } from '@/composables/useKeys'
+import { useSession } from '@/composables/useSession'
 
 const KEYS = [
   ['/', 'find a person, a line, a code, an intake'],
@@ -31,6 +32,7 @@ const KEYS = [
   ['?', 'this sheet'],
 ]
 const open = ref(false)
+const session = useSession()
 useKeys({ '?': () => (open.value = true) })
 </script>
 
@@ -44,6 +46,7 @@ useKeys({ '?': () => (open.value = true) })
         <dd>{{ does }}</dd>
       </template>
     </dl>
+    <p class="soft version">Nevefield {{ session.state.me?.version }}</p>
   </Modal>
 </template>
 
@@ -52,5 +55,8 @@ dl {
   display: grid;
   grid-template-columns: 86px 1fr;
   row-gap: 6px;
+}
+.version {
+  margin: 12px 0 0;
 }
 </style>

@@ -2,7 +2,7 @@
 import { ref, shallowRef } from 'vue'
 import { getWhere } from '@/api/intakes'
 import type { Where } from '@/api/types'
-import { WORDS } from '@/logic/core'
+import { WORDS } from '@/logic/layers'
 
 const props = defineProps<{ intake: number; roster: string }>()
 const text = ref('')

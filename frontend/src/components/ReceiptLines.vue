@@ -2,7 +2,7 @@
 import { ref, shallowRef, watch } from 'vue'
 import { getReceiptLines } from '@/api/rosters'
 import type { Outcome, ReceiptLines } from '@/api/types'
-import { WORDS } from '@/logic/core'
+import { WORDS } from '@/logic/layers'
 import { counted } from '@/logic/words'
 
 const props = defineProps<{ receipt: number; intake: number; roster: string; outcome: Outcome }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import SmallCore from './SmallCore.vue'
+import SmallLayers from './SmallLayers.vue'
 import type { RosterOnDesk } from '@/api/types'
 import { count, moment } from '@/logic/words'
 
@@ -8,8 +8,8 @@ const props = defineProps<{ roster: RosterOnDesk }>()
 /**
  * What was taken back, and its undoing, are no file any more; they stay in the roster's history.
  */
-const cores = computed(() => props.roster.history.filter((one) => one.tally))
-const largest = computed(() => Math.max(1, ...cores.value.map((one) => one.tally!.read)))
+const past = computed(() => props.roster.history.filter((one) => one.tally))
+const largest = computed(() => Math.max(1, ...past.value.map((one) => one.tally!.read)))
 const last = computed(() => props.roster.history.at(-1))
 </script>
 
@@ -22,10 +22,13 @@ const last = computed(() => props.roster.history.at(-1))
       <p class="soft">{{ count(roster.records) }} today</p>
       <p v-if="last" class="soft">last altered {{ moment(last.at, new Date()) }}</p>
     </div>
-    <div v-if="cores.length" class="cores">
-      <RouterLink v-for="core in cores" :key="core.change_set" :to="`/receipts/${core.change_set}`"
-        ><SmallCore :core="core" :largest="largest" /><span class="soft">{{
-          moment(core.at, new Date())
+    <div v-if="past.length" class="past">
+      <RouterLink
+        v-for="change in past"
+        :key="change.change_set"
+        :to="`/receipts/${change.change_set}`"
+        ><SmallLayers :change="change" :largest="largest" /><span class="soft">{{
+          moment(change.at, new Date())
         }}</span></RouterLink
       >
     </div>
@@ -56,13 +59,13 @@ h3 a:hover {
   font-size: 13px;
   line-height: 19px;
 }
-.cores {
+.past {
   display: flex;
   gap: 12px;
   align-items: flex-end;
   overflow-x: auto;
 }
-.cores a {
+.past a {
   text-decoration: none;
   font-size: 11.5px;
   line-height: 14px;

@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { onBeforeUnmount, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
+import { useTimeoutFn, watchDebounced } from '@vueuse/core'
 import { useRouter } from 'vue-router'
 import { search } from '@/api/session'
 import type { Hit } from '@/api/types'
 import { useKeys } from '@/composables/useKeys'
 
+const REST_MS = 120 // after the last letter
 const router = useRouter()
 const box = ref<HTMLInputElement>()
 const text = ref('')
@@ -12,14 +14,14 @@ const hits = ref<Hit[]>([])
 const chosen = ref(0)
 const open = ref(false)
 const answered = ref('')
-let timer: ReturnType<typeof setTimeout> | undefined
 
 useKeys({ '/': () => box.value?.focus() })
 
 watch(text, (wanted) => {
-  clearTimeout(timer)
   if (!wanted.trim()) hits.value = []
-  else timer = setTimeout(() => void find(wanted), 120)
+})
+watchDebounced(text, (wanted) => (wanted.trim() ? find(wanted) : undefined), {
+  debounce: REST_MS,
 })
 
 async function find(wanted: string): Promise<void> {
@@ -48,8 +50,8 @@ function close(): void {
   hits.value = []
 }
 
-const leave = () => setTimeout(() => (open.value = false), 150)
-onBeforeUnmount(() => clearTimeout(timer))
+// a click on what was found comes after the box has lost the focus
+const { start: leave } = useTimeoutFn(() => (open.value = false), 150, { immediate: false })
 
 function leaveBox(): void {
   close()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Tally } from '@/api/types'
-import { OUTCOMES, WORDS } from '@/logic/core'
+import { OUTCOMES, WORDS } from '@/logic/layers'
 import { count } from '@/logic/words'
 
 const props = defineProps<{ tally: Tally }>()

@@ -1,4 +1,5 @@
 import { ref, shallowRef, type Ref, type ShallowRef } from 'vue'
+import { useTimeoutFn } from '@vueuse/core'
 
 export interface UseAnswer<T> {
   answer: ShallowRef<T | null>
@@ -19,11 +20,13 @@ export function useAnswer<T>(ask: () => Promise<T> | null, wait = 200): UseAnswe
   const problem = ref('')
   const waiting = ref(false)
   let turn = 0
-  let timer: ReturnType<typeof setTimeout> | undefined
+  const { start, stop } = useTimeoutFn((mine: number) => void put(mine), wait, {
+    immediate: false,
+  })
 
   function forget(): void {
     turn += 1
-    clearTimeout(timer)
+    stop()
     answer.value = null
     problem.value = ''
     waiting.value = false
@@ -43,8 +46,7 @@ export function useAnswer<T>(ask: () => Promise<T> | null, wait = 200): UseAnswe
   function again(): void {
     forget()
     waiting.value = true
-    const mine = turn
-    timer = setTimeout(() => void put(mine), wait)
+    start(turn)
   }
 
   return { answer, problem, waiting, again, forget }

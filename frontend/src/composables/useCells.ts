@@ -1,4 +1,5 @@
-import { computed, onBeforeUnmount, onMounted, ref, type ComputedRef, type Ref } from 'vue'
+import { computed, ref, type ComputedRef, type Ref } from 'vue'
+import { useEventListener } from '@vueuse/core'
 import type { Row, Step } from '@/api/types'
 import { typed } from '@/logic/words'
 import { block, cells, spread } from '@/logic/block'
@@ -125,16 +126,9 @@ export function useCells(bench: Bench): UseCells {
     )
   }
 
-  onMounted(() => {
-    document.addEventListener('copy', copy)
-    document.addEventListener('paste', paste)
-    document.addEventListener('keydown', hear)
-  })
-  onBeforeUnmount(() => {
-    document.removeEventListener('copy', copy)
-    document.removeEventListener('paste', paste)
-    document.removeEventListener('keydown', hear)
-  })
+  useEventListener(document, 'copy', copy)
+  useEventListener(document, 'paste', paste)
+  useEventListener(document, 'keydown', hear)
   return {
     column,
     field,

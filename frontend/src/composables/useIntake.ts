@@ -1,13 +1,5 @@
-import {
-  inject,
-  onScopeDispose,
-  provide,
-  ref,
-  shallowRef,
-  type InjectionKey,
-  type Ref,
-  type ShallowRef,
-} from 'vue'
+import { inject, provide, ref, shallowRef, type InjectionKey, type Ref, type ShallowRef } from 'vue'
+import { useIntervalFn } from '@vueuse/core'
 import { message } from 'ant-design-vue'
 import { ApiError } from '@/api/client'
 import {
@@ -120,8 +112,7 @@ export function provideIntake(id: number): UseIntake {
     if (last) void message.info(`${last.by || 'Somebody'}: ${last.label}`, 4)
   }
 
-  const listening = setInterval(() => void listen(), PULSE_MS)
-  onScopeDispose(() => clearInterval(listening))
+  useIntervalFn(() => void listen(), PULSE_MS)
 
   let underWay: Promise<unknown> = Promise.resolve()
 
@@ -173,11 +164,16 @@ export function provideIntake(id: number): UseIntake {
   const add = (step: Step) => act(() => postStep(id, (last = step), intake.value?.steps ?? null))
   const idle = async (): Promise<void> => void (await underWay)
 
+  let undoing: Promise<boolean> = Promise.resolve(false)
+
   /** Undo what is the last step once those under way are done: two quick keys undo two steps. */
-  async function undo(which: () => number | null | undefined): Promise<boolean> {
-    await idle()
-    const step = which()
-    return step ? add({ kind: 'undo', step }) : false
+  function undo(which: () => number | null | undefined): Promise<boolean> {
+    undoing = undoing.then(async () => {
+      await idle()
+      const step = which()
+      return step ? add({ kind: 'undo', step }) : false
+    })
+    return undoing
   }
 
   const made: UseIntake = {

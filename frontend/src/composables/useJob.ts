@@ -1,4 +1,5 @@
 import { onBeforeUnmount, shallowRef, type ShallowRef } from 'vue'
+import { promiseTimeout } from '@vueuse/core'
 import { getJob } from '@/api/session'
 import type { Job } from '@/api/types'
 
@@ -25,7 +26,7 @@ export function useJob(): UseJob {
         return now
       }
       job.value = now
-      await new Promise((resolve) => setTimeout(resolve, PAUSE_MS))
+      await promiseTimeout(PAUSE_MS)
     }
     return null
   }

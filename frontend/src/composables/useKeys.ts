@@ -1,4 +1,4 @@
-import { onBeforeUnmount, onMounted } from 'vue'
+import { useEventListener } from '@vueuse/core'
 
 export type Keys = Record<string, (event: KeyboardEvent) => void>
 
@@ -23,6 +23,5 @@ export function useKeys(keys: Keys): void {
     event.preventDefault()
     act(event)
   }
-  onMounted(() => document.addEventListener('keydown', hear))
-  onBeforeUnmount(() => document.removeEventListener('keydown', hear))
+  useEventListener(document, 'keydown', hear)
 }

@@ -1,4 +1,5 @@
 import { computed, ref, watch, type ComputedRef, type Ref } from 'vue'
+import { useLocalStorage } from '@vueuse/core'
 import { useRoute, useRouter } from 'vue-router'
 import type { RecordsAsked } from '@/api/rosters'
 import type { Field, Roster } from '@/api/types'
@@ -21,6 +22,16 @@ export interface UseRosterView {
   clear: () => void
 }
 
+/** Read names that were kept; what is none, as somebody may have put there, counts for nothing. */
+function readNames(text: string): string[] {
+  try {
+    const kept: unknown = JSON.parse(text)
+    return Array.isArray(kept) ? kept.map(String) : []
+  } catch {
+    return []
+  }
+}
+
 /**
  * What of a roster is looked at; the address holds it, the choice of columns stays in this browser.
  */
@@ -36,7 +47,10 @@ export function useRosterView(
   const down = ref(route.query.down === '1')
   const day = ref(String(route.query.day ?? ''))
   const shortlist = ref(Number(route.query.shortlist ?? 0))
-  const chosen = ref<string[]>(read())
+  const chosen = useLocalStorage<string[]>(keptColumns(name), [], {
+    serializer: { read: readNames, write: JSON.stringify },
+    writeDefaults: false,
+  })
   const columns = computed(() => {
     const fields = roster.value?.fields ?? []
     const wanted = fields.filter((one) => chosen.value.includes(one.name))
@@ -53,15 +67,6 @@ export function useRosterView(
     ...(shortlist.value ? { shortlist: shortlist.value } : {}),
   }))
 
-  function read(): string[] {
-    try {
-      const kept: unknown = JSON.parse(localStorage.getItem(keptColumns(name)) ?? '[]')
-      return Array.isArray(kept) ? kept.map(String) : []
-    } catch {
-      return []
-    }
-  }
-
   function sortBy(key: string): void {
     down.value = sort.value === key ? !down.value : false
     sort.value = key
@@ -74,7 +79,6 @@ export function useRosterView(
     shortlist.value = 0
   }
 
-  watch(chosen, (now) => localStorage.setItem(keptColumns(name), JSON.stringify(now)))
   watch(asked, () => {
     const query = {
       q: text.value || undefined,

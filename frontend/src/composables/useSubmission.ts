@@ -1,4 +1,5 @@
 import {
+  computed,
   inject,
   onBeforeUnmount,
   provide,
@@ -6,6 +7,7 @@ import {
   type InjectionKey,
   type ShallowRef,
 } from 'vue'
+import { useTimeoutFn } from '@vueuse/core'
 import { getSubmission } from '@/api/submissions'
 import type { Submission } from '@/api/types'
 
@@ -19,6 +21,7 @@ export interface UseSubmission {
 }
 
 const KEY: InjectionKey<UseSubmission> = Symbol('submission')
+const ENDED = ['done', 'refused', 'byhand']
 const QUICK_MS = 700
 const CALM_MS = 5000
 
@@ -29,7 +32,6 @@ const CALM_MS = 5000
 export function provideSubmission(id: number): UseSubmission {
   const submission = shallowRef<Submission | null>(null)
   const problem = shallowRef('')
-  let timer: ReturnType<typeof setTimeout> | undefined
   let gone = false
 
   async function refresh(): Promise<void> {
@@ -48,23 +50,23 @@ export function provideSubmission(id: number): UseSubmission {
       if (!submission.value) problem.value = error instanceof Error ? error.message : String(error)
     }
   }
-  function later(): void {
-    const under = submission.value?.rounds.some(
-      (one) => !['done', 'refused', 'byhand'].includes(one.state),
-    )
-    timer = setTimeout(
-      async () => {
-        if (document.visibilityState === 'visible') await refresh()
-        if (!gone) later()
-      },
-      under ? QUICK_MS : CALM_MS,
-    )
-  }
+  const isUnderWay = computed(() =>
+    submission.value?.rounds.some((round) => !ENDED.includes(round.state)),
+  )
+  const pause = computed(() => (isUnderWay.value ? QUICK_MS : CALM_MS))
+  const { start: later, stop } = useTimeoutFn(
+    async () => {
+      if (document.visibilityState === 'visible') await refresh()
+      if (!gone) later()
+    },
+    pause,
+    { immediate: false },
+  )
   async function act(doing: () => Promise<unknown>): Promise<boolean> {
     problem.value = ''
     try {
       await doing()
-      clearTimeout(timer)
+      stop()
       await refresh()
       if (!gone) later()
       return true
@@ -77,7 +79,7 @@ export function provideSubmission(id: number): UseSubmission {
   void refresh().then(later)
   onBeforeUnmount(() => {
     gone = true
-    clearTimeout(timer)
+    stop()
   })
   const made = { id, submission, problem, act, refresh }
   provide(KEY, made)

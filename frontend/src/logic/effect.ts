@@ -1,5 +1,5 @@
 import type { Outcome, Tally } from '@/api/types'
-import { WORDS } from './core'
+import { WORDS } from './layers'
 import { count } from './words'
 
 const ORDER: Outcome[] = ['stopped', 'waiting', 'held', 'left_out', 'new', 'changed', 'same']

@@ -1,5 +1,4 @@
 import type { StandingTally } from '@/api/types'
-import { heights } from './core'
 
 export type Standing = 'accepted' | 'to_number' | 'ready' | 'rejected' | 'not_sent'
 
@@ -15,18 +14,9 @@ export const STANDING_WORDS: Record<Standing, string> = {
 /** Tell whether a record is being sent, by why it stands where it does. */
 export const isOnWay = (why: string): boolean => why.startsWith('on its way')
 
-/** Lay out where records stand, from the top down; those not sent lie under the ground line. */
-export function standingLayers(
-  tally: StandingTally,
-  height: number,
-): { state: Standing; count: number; height: number }[] {
-  const some = STANDINGS.filter((state) => tally[state] > 0)
-  const high = heights(
-    some.map((state) => tally[state]),
-    height,
-  )
-  return some.map((state, place) => ({ state, count: tally[state], height: high[place]! }))
-}
+/** Count where records stand, from the top down; without those that stand nowhere, or were not sent. */
+export const standingParts = (tally: StandingTally): { state: Standing; count: number }[] =>
+  STANDINGS.map((state) => ({ state, count: tally[state] })).filter((part) => part.count > 0)
 
 /** Say whether the places add up to the records. Worked out, never taken on trust. */
 export const standingsAddUp = (tally: StandingTally): boolean =>

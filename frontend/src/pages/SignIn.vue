@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { onMounted, ref } from 'vue'
+import { useIntervalFn } from '@vueuse/core'
 import { useRoute, useRouter } from 'vue-router'
 import { ApiError } from '@/api/client'
 import { useSession } from '@/composables/useSession'
@@ -17,7 +18,6 @@ const working = ref(false)
  * longer.
  */
 const wait = ref(0)
-let clock = 0
 const first = ref<HTMLInputElement>()
 
 async function begin(): Promise<void> {
@@ -38,23 +38,24 @@ async function begin(): Promise<void> {
   }
 }
 
+let until = 0
+const clock = useIntervalFn(tick, 250, { immediate: false })
+
+function tick(): void {
+  wait.value = Math.max(0, Math.ceil((until - Date.now()) / 1000))
+  if (wait.value) return
+  problem.value = ''
+  clock.pause()
+}
+
 function holdBack(seconds: number): void {
-  const until = Date.now() + seconds * 1000
-  const tick = () => {
-    wait.value = Math.max(0, Math.ceil((until - Date.now()) / 1000))
-    if (!wait.value) {
-      problem.value = ''
-      window.clearInterval(clock)
-    }
-  }
-  window.clearInterval(clock)
+  until = Date.now() + seconds * 1000
+  clock.resume()
   tick()
-  clock = window.setInterval(tick, 250)
 }
 const waiting = () =>
   wait.value < 120 ? counted(wait.value, 'second') : counted(Math.ceil(wait.value / 60), 'minute')
 
-onBeforeUnmount(() => window.clearInterval(clock))
 onMounted(() => first.value?.focus())
 </script>
 

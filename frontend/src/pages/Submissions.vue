@@ -3,7 +3,7 @@ import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { listSubmissions } from '@/api/submissions'
 import type { SubmissionList } from '@/api/types'
-import { standingLayers, STANDING_WORDS } from '@/logic/standing'
+import { standingParts, STANDING_WORDS } from '@/logic/standing'
 import { count, day } from '@/logic/words'
 
 const router = useRouter()
@@ -67,12 +67,12 @@ onMounted(async () => {
               class="strip"
               role="img"
               :aria-label="
-                standingLayers(one.tally, 300)
+                standingParts(one.tally)
                   .map((each) => `${each.count} ${STANDING_WORDS[each.state]}`)
                   .join(', ')
               "
               ><i
-                v-for="each in standingLayers(one.tally, 300)"
+                v-for="each in standingParts(one.tally)"
                 :key="each.state"
                 :class="`s-${each.state}`"
                 :style="{ flexGrow: Math.sqrt(each.count) }" /><i

@@ -2,7 +2,7 @@
 import { computed, nextTick, ref } from 'vue'
 import RecordField from './RecordField.vue'
 import type { Roster, RowDetail, Step } from '@/api/types'
-import { WORDS } from '@/logic/core'
+import { WORDS } from '@/logic/layers'
 import { counted } from '@/logic/words'
 
 const props = defineProps<{ detail: RowDetail; roster: Roster; front: string[]; locked: boolean }>()

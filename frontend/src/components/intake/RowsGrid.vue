@@ -6,7 +6,7 @@ import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
 import type { Cause, Roster, Row } from '@/api/types'
 import type { UseCells } from '@/composables/useCells'
 import type { UsePages } from '@/composables/usePages'
-import { WORDS } from '@/logic/core'
+import { WORDS } from '@/logic/layers'
 import { focusSoon } from '@/logic/focus'
 import { counted, listed } from '@/logic/words'
 

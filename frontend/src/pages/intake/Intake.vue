@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
+import { useEventListener } from '@vueuse/core'
 import { useRoute, useRouter } from 'vue-router'
 import ConflictDialog from '@/components/intake/ConflictDialog.vue'
 import IntakeHead from '@/components/intake/IntakeHead.vue'
-import TallyCore from '@/components/TallyCore.vue'
+import TallyLayers from '@/components/TallyLayers.vue'
 import { provideIntake } from '@/composables/useIntake'
 import { useCatalog } from '@/composables/useCatalog'
 import { useKeys } from '@/composables/useKeys'
@@ -45,19 +46,18 @@ function decide(mine: boolean): void {
 const look = () =>
   document.visibilityState === 'visible' && !open.working.value && void open.refresh()
 useKeys({ z: () => void open.undo(), y: () => void open.redo() })
+useEventListener(document, 'visibilitychange', look)
 onMounted(async () => {
-  document.addEventListener('visibilitychange', look)
   if (!catalog.state.rosters.length) await catalog.load().catch(() => undefined)
   await open.refresh()
   const fields = catalog.roster(intake.value?.roster ?? '')?.fields ?? []
   await Promise.all(fields.map((one) => catalog.loadList(one.code_list).catch(() => undefined)))
 })
-onBeforeUnmount(() => document.removeEventListener('visibilitychange', look))
 </script>
 
 <template>
   <template v-if="intake && tally">
-    <TallyCore
+    <TallyLayers
       :tally="tally"
       :people="intake.people"
       :not-data="intake.not_data"

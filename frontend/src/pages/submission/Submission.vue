@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import StandingCore from '@/components/submission/StandingCore.vue'
+import StandingLayers from '@/components/submission/StandingLayers.vue'
 import SubmissionHead from '@/components/submission/SubmissionHead.vue'
 import { provideSubmission } from '@/composables/useSubmission'
 
@@ -24,7 +24,7 @@ function openState(state: string): void {
 
 <template>
   <template v-if="open.submission.value">
-    <StandingCore :submission="open.submission.value" :selected="selected" @open="openState" />
+    <StandingLayers :submission="open.submission.value" :selected="selected" @open="openState" />
     <section class="work">
       <SubmissionHead :submission="open.submission.value" :page="page" />
       <p v-if="open.problem.value" class="flag stop" role="alert">{{ open.problem.value }}</p>

@@ -41,7 +41,7 @@ def desk_answer(desk: Desk) -> shapes.DeskOut:
 
 def _roster(here: RosterHere) -> shapes.RosterOnDesk:
     history = [
-        shapes.CoreOut(
+        shapes.PastChange(
             change_set=change.id,
             kind=change.kind,
             title=change.title,

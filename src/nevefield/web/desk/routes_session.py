@@ -8,6 +8,7 @@ from typing import Any
 from flask import Response, g, jsonify, request
 from flask_openapi3 import APIBlueprint
 
+from nevefield import __version__
 from nevefield.accounts import (
     DEVICE_DAYS,
     Level,
@@ -99,6 +100,7 @@ def _me(session: Session, token: str) -> Response:
         sign_in=session.account.sign_in,
         level=sight().highest,
         token=session.csrf,
+        version=__version__,
         practice=settings.practice,
         largest_mb=settings.max_upload_mb,
         rosters=found,

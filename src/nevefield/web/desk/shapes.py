@@ -10,7 +10,7 @@ from nevefield.web.common import Model, TallyOut, Weight
 from nevefield.web.moments import Moment
 
 __all__ = [
-    "CoreOut",
+    "PastChange",
     "DeskOut",
     "Hit",
     "JobOut",
@@ -62,6 +62,7 @@ class Me(BaseModel):
     sign_in: str
     level: int
     token: str
+    version: str  # of the product
     practice: bool
     largest_mb: int
     rosters: list[RosterBrief]
@@ -80,7 +81,7 @@ class OpenItem(BaseModel):
     at: Moment
 
 
-class CoreOut(BaseModel):
+class PastChange(BaseModel):
     """An alteration of a roster in its history."""
 
     change_set: int
@@ -97,7 +98,7 @@ class RosterOnDesk(BaseModel):
     name: str
     title: str
     records: int
-    history: list[CoreOut]
+    history: list[PastChange]
 
 
 class DeskOut(BaseModel):

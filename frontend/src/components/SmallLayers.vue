@@ -1,31 +1,31 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Core } from '@/api/types'
-import { OUTCOMES, smallLayers, WORDS } from '@/logic/core'
+import type { PastChange } from '@/api/types'
+import { OUTCOMES, smallLayers, WORDS } from '@/logic/layers'
 import { count, momentInFull } from '@/logic/words'
 
-const props = defineProps<{ core: Core; largest: number }>()
+const props = defineProps<{ change: PastChange; largest: number }>()
 const drawn = computed(() =>
-  props.core.tally ? smallLayers(props.core.tally, props.largest, 84) : [],
+  props.change.tally ? smallLayers(props.change.tally, props.largest, 84) : [],
 )
-const absent = computed(() => props.core.tally?.absent ?? 0)
+const absent = computed(() => props.change.tally?.absent ?? 0)
 const absentHeight = computed(() =>
   Math.max(4, Math.min(22, (Math.sqrt(absent.value) / Math.sqrt(props.largest || 1)) * 84)),
 )
 const said = computed(() => {
-  const tally = props.core.tally
+  const tally = props.change.tally
   const parts = tally
     ? OUTCOMES.filter((one) => tally[one]).map((one) => `${count(tally[one])} ${WORDS[one]}`)
     : []
-  const undone = props.core.undone ? ' Taken back.' : ''
-  return `${props.core.title}, ${momentInFull(props.core.at)}: ${[...parts, `${count(absent.value)} absent`].join(', ')}.${undone}`
+  const undone = props.change.undone ? ' Taken back.' : ''
+  return `${props.change.title}, ${momentInFull(props.change.at)}: ${[...parts, `${count(absent.value)} absent`].join(', ')}.${undone}`
 })
 </script>
 
 <template>
   <span
-    class="small-core"
-    :class="{ undone: core.undone }"
+    class="small-layers"
+    :class="{ undone: change.undone }"
     role="img"
     :aria-label="said"
     :title="said"
@@ -43,7 +43,7 @@ const said = computed(() => {
 </template>
 
 <style scoped>
-.small-core {
+.small-layers {
   display: flex;
   flex-direction: column;
   width: 26px;

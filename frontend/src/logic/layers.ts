@@ -29,22 +29,25 @@ export interface Layer {
 }
 
 /**
- * Lay a tally out as layers from the top down.
+ * Lay counts out as layers from the top down.
  *
  * Thickness grows with the square root of the count, none is thinner than 38 px, zero layers are
  * left away, and together with their gaps they fill `height` as far as that least thickness allows.
  */
-export function layers(tally: Tally, height: number): Layer[] {
-  const some = OUTCOMES.filter((outcome) => tally[outcome] > 0)
+export function layOut<Part extends { count: number }>(
+  parts: readonly Part[],
+  height: number,
+): (Part & { height: number })[] {
+  const some = parts.filter((part) => part.count > 0)
   const high = heights(
-    some.map((outcome) => tally[outcome]),
+    some.map((part) => part.count),
     height,
   )
-  return some.map((outcome, place) => ({ outcome, count: tally[outcome], height: high[place]! }))
+  return some.map((part, place) => ({ ...part, height: high[place]! }))
 }
 
-/** Share a height among counts that are not zero; see `layers`. */
-export function heights(counts: number[], height: number): number[] {
+/** Share a height among counts that are not zero; see `layOut`. */
+function heights(counts: number[], height: number): number[] {
   let free = height - GAP * counts.length
   let growing = counts.map((_, place) => place)
   const roots = () => growing.reduce((sum, place) => sum + Math.sqrt(counts[place]!), 0) || 1
@@ -65,7 +68,7 @@ export function heights(counts: number[], height: number): number[] {
 }
 
 /**
- * Lay a past file out as a small core `height` px high: square roots again, at least 2 px a layer.
+ * Lay a past file out as small layers `height` px high: square roots again, at least 2 px a layer.
  */
 export function smallLayers(tally: Tally, largest: number, height: number): Layer[] {
   const unit = height / (Math.sqrt(largest) || 1)

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { addsUp, layers, smallLayers } from './core'
+import { addsUp, layOut, OUTCOMES, smallLayers } from './layers'
 
 const tally = (part: Partial<Record<string, number>>) => ({
   read: 0,
@@ -14,7 +14,13 @@ const tally = (part: Partial<Record<string, number>>) => ({
   ...part,
 })
 
-describe('the core', () => {
+const layers = (of: ReturnType<typeof tally>, height: number) =>
+  layOut(
+    OUTCOMES.map((outcome) => ({ outcome, count: of[outcome] })),
+    height,
+  )
+
+describe('the layers', () => {
   it('keeps one row in a thousand visible and fills its height', () => {
     const drawn = layers(tally({ read: 1000, new: 999, stopped: 1 }), 500)
     expect(drawn.map((one) => one.outcome)).toEqual(['new', 'stopped'])
@@ -40,7 +46,7 @@ describe('the core', () => {
 
   it('draws nothing of an empty file', () => expect(layers(tally({}), 400)).toEqual([]))
 
-  it('makes a small core as high as its rows against the largest', () => {
+  it('makes small layers as high as its rows against the largest', () => {
     const [only] = smallLayers(tally({ read: 100, same: 100 }), 400, 80)
     expect(only!.height).toBe(40)
   })

@@ -1,0 +1,93 @@
+// @vitest-environment happy-dom
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { ApiError } from '@/api/client'
+import { getIntake, getPulse, postStep, previewRemedy } from '@/api/intakes'
+import type { Intake } from '@/api/types'
+import { within } from '@/testing/within'
+import { provideIntake } from './useIntake'
+
+vi.mock('@/api/intakes', () => ({
+  getCauses: vi.fn(async () => []),
+  getIntake: vi.fn(),
+  getPulse: vi.fn(),
+  postStep: vi.fn(),
+  postRemedy: vi.fn(),
+  previewRemedy: vi.fn(),
+  throwAway: vi.fn(),
+}))
+
+const state = (steps: number, undo: number | null = null): Intake =>
+  ({ id: 7, steps, roster_version: 3, undo, redo: null, log: [] }) as unknown as Intake
+
+async function open(steps: number, undo: number | null = null) {
+  vi.mocked(getIntake).mockResolvedValue(state(steps, undo))
+  const { given, component } = within(() => provideIntake(7))
+  await given.refresh()
+  return { intake: given, component }
+}
+
+describe('an open intake', () => {
+  beforeEach(() => {
+    vi.useFakeTimers()
+    vi.mocked(postStep).mockReset()
+    vi.mocked(getIntake).mockReset()
+    vi.mocked(getPulse).mockReset()
+  })
+  afterEach(() => void vi.useRealTimers())
+
+  it('undoes two steps on two quick keys, each the last one then', async () => {
+    const { intake, component } = await open(5, 5)
+    vi.mocked(postStep).mockImplementation(async () => {
+      vi.mocked(getIntake).mockResolvedValue(state(6, 4))
+      return { number: 6 }
+    })
+    const both = [intake.undo(), intake.undo()]
+    expect(await Promise.all(both)).toEqual([true, true])
+    expect(vi.mocked(postStep).mock.calls.map((call) => call[1])).toEqual([
+      { kind: 'undo', step: 5 },
+      { kind: 'undo', step: 4 },
+    ])
+    component.unmount()
+  })
+
+  it('asks whose value stands when somebody else has set the cell', async () => {
+    const { intake, component } = await open(5)
+    const step = { kind: 'set' as const, cells: [{ line: 4, field: 'watch', value: 'TERN' }] }
+    const met = { type: 'urn:nevefield:CellConflict', line: 4, field: 'watch', theirs: 'SKUA' }
+    vi.mocked(postStep).mockRejectedValueOnce(
+      new ApiError(409, 'POST', '/api/intakes/7/steps', 'Somebody has set it.', met),
+    )
+    expect(await intake.add(step)).toBe(false)
+    expect(intake.conflict.value).toMatchObject({ line: 4, theirs: 'SKUA', step })
+    component.unmount()
+  })
+
+  it('fetches what others did, and only then', async () => {
+    const { intake, component } = await open(5)
+    vi.mocked(getPulse).mockResolvedValue({ steps: 5, version: 3 })
+    await vi.advanceTimersByTimeAsync(1600)
+    expect(intake.revision.value).toBe(1)
+    vi.mocked(getPulse).mockResolvedValue({ steps: 6, version: 3 })
+    vi.mocked(getIntake).mockResolvedValue(state(6))
+    await vi.advanceTimersByTimeAsync(1600)
+    expect(intake.revision.value).toBe(2)
+    component.unmount()
+    await vi.advanceTimersByTimeAsync(5000)
+    expect(getPulse).toHaveBeenCalledTimes(2)
+  })
+
+  it('asks for an effect once, and again when something has changed', async () => {
+    const { intake, component } = await open(5)
+    const remedy = { cause: 'c', kind: 'blank' } as Parameters<typeof intake.preview>[0]
+    const tally = { read: 3 }
+    vi.mocked(previewRemedy).mockResolvedValue({ tally } as never)
+    expect(await intake.preview(remedy)).toEqual(tally)
+    await intake.preview(remedy)
+    expect(previewRemedy).toHaveBeenCalledTimes(1)
+    vi.mocked(getIntake).mockResolvedValue(state(6))
+    await intake.refresh()
+    await intake.preview(remedy)
+    expect(previewRemedy).toHaveBeenCalledTimes(2)
+    component.unmount()
+  })
+})
