@@ -56,6 +56,15 @@ ensure_venv() {
     printf '%s' "$want" >"$stamp"
 }
 
+# What makes the sample files; an installation without them does not need it.
+ensure_demo() {
+    local want; want=$(stamp_of "$ROOT/requirements-demo.txt")
+    [ "$(cat .venv/.installed-demo 2>/dev/null)" != "$want" ] || return 0
+    .venv/bin/python -m pip install -qq --disable-pip-version-check --only-binary :all: -r "$ROOT/requirements-demo.txt" \
+        || fail "what makes the sample files could not be installed; ./start --empty does without them"
+    printf '%s' "$want" >.venv/.installed-demo
+}
+
 # Compiled once, as the packages are when they are installed: a command then begins in half the time.
 ensure_compiled() { .venv/bin/python -m compileall -q src || true; }
 

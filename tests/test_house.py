@@ -8,6 +8,7 @@ import json
 import pkgutil
 import re
 import tomllib
+from dataclasses import fields
 from pathlib import Path
 
 import click
@@ -17,6 +18,7 @@ import nevefield
 from nevefield.cli.main import commands
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.defining import reading
+from nevefield.settings import PREFIX, Settings
 from nevefield.web.app import openapi_document
 from tests.conftest import ROOT
 
@@ -204,16 +206,10 @@ def test_docs_name_every_option():
 def test_docs_name_every_setting():
     """Every variable that settings are read from stands in the docs."""
     text = doc("settings.md")
-    names = {
-        node.value
-        for node in ast.walk(ast.parse((SOURCE / "settings.py").read_text()))
-        if isinstance(node, ast.Constant)
-        and isinstance(node.value, str)
-        and node.value.startswith("NEVEFIELD_")
-        and " " not in node.value
-    }
-    assert names
-    assert all(name in text for name in names - {"NEVEFIELD_"})
+    for setting in fields(Settings):
+        assert f"`{PREFIX}{setting.name.upper()}`" in text, setting.name
+        if setting.default and not isinstance(setting.default, bool):
+            assert f"| {setting.default} |" in text, setting.name
 
 
 def test_docs_name_every_property():

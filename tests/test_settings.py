@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
+import sys
 from dataclasses import replace
+from pathlib import Path
 
 import pytest
 
-from nevefield.settings import Settings
+from nevefield.settings import Settings, WrongSetting
 
 
 def test_defaults_without_variables():
@@ -34,3 +38,40 @@ def test_defaults_without_variables():
 def test_reads_variables(variable, given, name, value):
     """Each variable sets its own setting, and an empty one leaves the default."""
     assert getattr(Settings.from_environment({variable: given}), name) == value
+
+
+@pytest.mark.parametrize(
+    ("variable", "given", "wanted"),
+    [
+        ("NEVEFIELD_ATTEMPTS", "many", "a whole number from 1 to 1,000"),
+        ("NEVEFIELD_ATTEMPTS", "0", "a whole number from 1 to 1,000"),
+        ("NEVEFIELD_LEASE_SECONDS", "-3", "a whole number from 2 to 3,600"),
+        ("NEVEFIELD_MAX_UPLOAD_MB", "12.5", "a whole number from 1 to 4,000"),
+        ("NEVEFIELD_SESSION_HOURS", "٤", "a whole number from 1 to 720"),
+        ("NEVEFIELD_PRACTICE", "ja", "one of 1, yes, true, on, 0, no, false, off"),
+    ],
+)
+def test_refuses_in_words(variable, given, wanted):
+    """What cannot be is refused with the variable, what it says and what it may be."""
+    with pytest.raises(WrongSetting) as error:
+        Settings.from_environment({variable: given})
+    assert str(error.value) == f"{variable} is {given!r}; it has to be {wanted}."
+
+
+def test_a_wrong_setting_is_one_line():
+    """Whoever starts the product with one reads a sentence and no trace."""
+    program = Path(sys.executable).with_name("nevefield")
+    wrong = os.environ | {"NEVEFIELD_ATTEMPTS": "many"}
+    for command in (["serve"], ["worker"], ["account", "list"]):
+        done = subprocess.run([program, *command], env=wrong, capture_output=True, text=True)
+        assert (done.returncode, done.stdout) == (2, "")
+        assert done.stderr == (
+            "nevefield: NEVEFIELD_ATTEMPTS is 'many'; it has to be a whole number from 1 to"
+            " 1,000.\n"
+        )
+
+
+def test_secrets_are_not_shown():
+    """What opens the database or the authority is in no text of the settings."""
+    given = {"NEVEFIELD_REGISTRY_TOKEN": "hush", "NEVEFIELD_DATABASE_URL": "mysql://a:hush@h/n"}
+    assert "hush" not in repr(Settings.from_environment(given))

@@ -3,74 +3,95 @@
 from __future__ import annotations
 
 import os
-from dataclasses import dataclass
+from dataclasses import Field, dataclass, field, fields
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
 
-__all__ = ["Settings"]
+__all__ = ["Settings", "WrongSetting"]
+
+PREFIX = "NEVEFIELD_"
+YES = ("1", "yes", "true", "on")
+NO = ("0", "no", "false", "off")
+
+
+class WrongSetting(Exception):
+    """A variable says something that cannot be.
+
+    Args:
+        name: Of the variable.
+        given: What it says.
+        wanted: What it may be.
+    """
+
+    def __init__(self, name: str, given: str, wanted: str) -> None:
+        super().__init__(f"{name} is {given[:60]!r}; it has to be {wanted}.")
+
+
+def _number(default: int, least: int, most: int) -> Any:
+    return field(default=default, metadata={"least": least, "most": most})
+
+
+def _secret(default: str = "") -> Any:
+    return field(default=default, repr=False)
 
 
 @dataclass(frozen=True)
 class Settings:
-    """What an installation chooses; every one is described in `docs/settings.md`."""
+    """What an installation chooses; every one is described in `docs/settings.md`.
 
-    # NEVEFIELD_DATABASE_URL; "": the private server under the data directory
-    database_url: str = ""
-    # NEVEFIELD_OWNER_URL: of the account that may change the schema; "": the same account does
-    owner_url: str = ""
-    # NEVEFIELD_RUN_AS: the account to go on as, when started as root; "": nevefield, if there is
-    # one
+    Each is read from the variable of its name in capitals, with `NEVEFIELD_` before it.
+    """
+
+    database_url: str = _secret()  # "": the private server under the data directory
+    # of the account that may change the schema; "": the same account does
+    owner_url: str = _secret()
+    # the account to go on as, when started as root; "": nevefield, if there is one
     run_as: str = ""
-    max_upload_mb: int = 250  # NEVEFIELD_MAX_UPLOAD_MB
-    session_hours: int = 12  # NEVEFIELD_SESSION_HOURS
-    # NEVEFIELD_IDLE_MINUTES: after which a session that nobody uses ends; 0: with its hours only
-    idle_minutes: int = 120
-    one_session: bool = False  # NEVEFIELD_ONE_SESSION: signing in ends the account's other sessions
-    # NEVEFIELD_TRUSTED_PROXIES: addresses and networks whose word on who asks is taken
-    trusted_proxies: str = ""
-    # NEVEFIELD_SECURE_COOKIES: also where the request seems to have come by http
-    secure_cookies: bool = False
-    practice: bool = False  # NEVEFIELD_PRACTICE: mark this copy as one for practice
-    # NEVEFIELD_ATTEMPTS: failed sign-ins for a name, on a device, before each has to wait
-    attempts: int = 5
-    # NEVEFIELD_LEASE_SECONDS: after which a job of a silent worker is taken for broken off
-    lease_seconds: int = 20
-    # NEVEFIELD_REGISTRY_URL: where the authority answers that returns go to; "": nowhere
-    registry_url: str = ""
-    # NEVEFIELD_REGISTRY_TOKEN: of the account there; never shown or logged
-    registry_token: str = ""
-    front_end: str = ""  # NEVEFIELD_FRONT_END: directory of the built front end
+    max_upload_mb: int = _number(250, 1, 4_000)
+    session_hours: int = _number(12, 1, 24 * 30)
+    # after which a session that nobody uses ends; 0: with its hours only
+    idle_minutes: int = _number(120, 0, 60 * 24 * 30)
+    one_session: bool = False  # signing in ends the account's other sessions
+    trusted_proxies: str = ""  # addresses and networks whose word on who asks is taken
+    secure_cookies: bool = False  # also where the request seems to have come by http
+    practice: bool = False  # mark this copy as one for practice
+    # failed sign-ins for a name, on a device, before each has to wait
+    attempts: int = _number(5, 1, 1_000)
+    # after which a job of a silent worker is taken for broken off
+    lease_seconds: int = _number(20, 2, 3_600)
+    registry_url: str = ""  # where the authority answers that returns go to; "": nowhere
+    registry_token: str = _secret()  # of the account there; never shown or logged
+    front_end: str = ""  # directory of the built front end
 
     @classmethod
     def from_environment(cls, environment: Mapping[str, str] | None = None) -> Settings:
-        """Read the settings from NEVEFIELD_ variables; unknown ones are passed over."""
+        """Read the settings from NEVEFIELD_ variables; unknown ones are passed over, and an empty
+        one is as if it were not there.
+
+        Raises:
+            WrongSetting: One says something that cannot be.
+        """
         given = environment if environment is not None else os.environ
-        default = cls()
+        values: dict[str, Any] = {}
+        for setting in fields(cls):
+            name = PREFIX + setting.name.upper()
+            if text := given.get(name, "").strip():
+                values[setting.name] = _read(name, text, setting)
+        values.setdefault("front_end", str(Path(__file__).parents[2] / "frontend" / "dist"))
+        return cls(**values)
 
-        def number(name: str, otherwise: int) -> int:
-            return int(given.get(name, "") or otherwise)
 
-        def flag(name: str) -> bool:
-            return given.get(name, "").casefold() in ("1", "yes", "true", "on")
-
-        return cls(
-            database_url=given.get("NEVEFIELD_DATABASE_URL", ""),
-            owner_url=given.get("NEVEFIELD_OWNER_URL", ""),
-            run_as=given.get("NEVEFIELD_RUN_AS", ""),
-            max_upload_mb=number("NEVEFIELD_MAX_UPLOAD_MB", default.max_upload_mb),
-            session_hours=number("NEVEFIELD_SESSION_HOURS", default.session_hours),
-            idle_minutes=number("NEVEFIELD_IDLE_MINUTES", default.idle_minutes),
-            one_session=flag("NEVEFIELD_ONE_SESSION"),
-            trusted_proxies=given.get("NEVEFIELD_TRUSTED_PROXIES", ""),
-            secure_cookies=flag("NEVEFIELD_SECURE_COOKIES"),
-            practice=flag("NEVEFIELD_PRACTICE"),
-            attempts=number("NEVEFIELD_ATTEMPTS", default.attempts),
-            lease_seconds=number("NEVEFIELD_LEASE_SECONDS", default.lease_seconds),
-            registry_url=given.get("NEVEFIELD_REGISTRY_URL", ""),
-            registry_token=given.get("NEVEFIELD_REGISTRY_TOKEN", ""),
-            front_end=given.get("NEVEFIELD_FRONT_END", "")
-            or str(Path(__file__).parents[2] / "frontend" / "dist"),
-        )
+def _read(name: str, text: str, setting: Field[Any]) -> str | int | bool:
+    if isinstance(setting.default, bool):
+        if text.casefold() not in (*YES, *NO):
+            raise WrongSetting(name, text, f"one of {', '.join((*YES, *NO))}")
+        return text.casefold() in YES
+    if isinstance(setting.default, int):
+        least, most = setting.metadata["least"], setting.metadata["most"]
+        if not (text.isascii() and text.isdigit() and least <= int(text) <= most):
+            raise WrongSetting(name, text, f"a whole number from {least:,} to {most:,}")
+        return int(text)
+    return text

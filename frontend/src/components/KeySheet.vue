@@ -37,14 +37,14 @@ useKeys({ '?': () => (open.value = true) })
 </script>
 
 <template>
-  <Modal v-model:open="open" destroy-on-close title="Keys" :footer="null" :width="420">
+  <Modal v-model:open="open" destroy-on-close title="Keys" :footer="null" :width="760">
     <dl>
-      <template v-for="[key, does] in KEYS" :key="key">
+      <div v-for="[key, does] in KEYS" :key="key + does">
         <dt>
           <kbd>{{ key }}</kbd>
         </dt>
         <dd>{{ does }}</dd>
-      </template>
+      </div>
     </dl>
     <p class="soft version">Nevefield {{ session.state.me?.version }}</p>
   </Modal>
@@ -52,9 +52,14 @@ useKeys({ '?': () => (open.value = true) })
 
 <style scoped>
 dl {
+  columns: 2;
+  column-gap: 24px;
+}
+dl > div {
   display: grid;
   grid-template-columns: 86px 1fr;
-  row-gap: 6px;
+  padding: 3px 0;
+  break-inside: avoid;
 }
 .version {
   margin: 12px 0 0;

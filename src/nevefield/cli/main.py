@@ -11,7 +11,9 @@ from importlib import import_module
 
 import click
 
+from nevefield import __version__
 from nevefield.core.errors import CoreError
+from nevefield.settings import WrongSetting
 
 __all__ = ["main"]
 
@@ -36,7 +38,7 @@ class _Commands(click.Group):
 
 
 @click.group(cls=_Commands, context_settings={"help_option_names": ["-h", "--help"]})
-@click.version_option(package_name="nevefield")
+@click.version_option(__version__)
 def commands() -> None:
     """Keep an institution's rosters true."""
 
@@ -51,7 +53,7 @@ def main() -> None:
         _give_up("Stopped.")
     except click.ClickException as error:
         _give_up(error.format_message())
-    except CoreError as error:
+    except (CoreError, WrongSetting) as error:
         _give_up(str(error))
     except BrokenPipeError:
         sys.exit(0)

@@ -10,13 +10,13 @@ from nevefield.web.common import Model, TallyOut, Weight
 from nevefield.web.moments import Moment
 
 __all__ = [
-    "PastChange",
     "DeskOut",
     "Hit",
     "JobOut",
     "JobPath",
     "Me",
     "OpenItem",
+    "PastChange",
     "PlaceOut",
     "RosterBrief",
     "RosterOnDesk",
