@@ -176,11 +176,11 @@ def test_found_by_line_and_name(browser):
         "Mentoring 4",
         "line 4 of mentoring credits",
     ):
-        hits = [one for one in own.get("/api/search", q=text)["hits"] if one["kind"] == "line"]
+        hits = [one for one in own.get("/api/search", q=text)["places"] if one["kind"] == "line"]
         assert [(one["title"], one["detail"]) for one in hits] == [
             ("Line 4", "Mentoring credits")
         ], text
     assert (
-        len([one for one in own.get("/api/search", q="line 4")["hits"] if one["kind"] == "line"])
+        len([one for one in own.get("/api/search", q="line 4")["places"] if one["kind"] == "line"])
         == 2
     )

@@ -392,7 +392,7 @@ def test_found_by_its_title_with_its_side(sender, begin):
     """The search finds submissions, and says which are on the practice side."""
     begin("Frühjahr", "practice")
     begin("Frühjahr live")
-    hits = Browser(sender, LOOKS).get("/api/search", q="frühjahr")["hits"]
+    hits = Browser(sender, LOOKS).get("/api/search", q="frühjahr")["places"]
     assert {(one["title"], one["detail"]) for one in hits} == {
         ("Frühjahr", "submission, practice side"),
         ("Frühjahr live", "submission, live side"),

@@ -207,8 +207,8 @@ def test_level_in_one_roster(bare, made, joiners):
     assert own.send("GET", "/api/rosters/cadets/records").status_code == 404
     assert own.send("GET", "/api/records/1").status_code == 404
     assert own.drop(joiners).status_code == 422  # no roster of theirs fits
-    assert own.get("/api/search", q="a")["hits"] != []
-    assert all("Cadets" not in hit["detail"] for hit in own.get("/api/search", q="a")["hits"])
+    assert own.get("/api/search", q="a")["places"] != []
+    assert all("Cadets" not in hit["detail"] for hit in own.get("/api/search", q="a")["places"])
 
 
 @pytest.mark.parametrize(

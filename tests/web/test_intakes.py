@@ -95,7 +95,7 @@ def test_whole_journey(desk, own, intake, truth):
     life = own.get(f"/api/records/{where['record']}")
     assert life["values"]["cadet_number"] == truth["people"][line]
     assert life["life"][0]["line"] == int(line)
-    assert own.get("/api/search", q=truth["people"][line])["hits"][0]["place"].endswith(
+    assert own.get("/api/search", q=truth["people"][line])["places"][0]["place"].endswith(
         f"record={where['record']}"
     )
 

@@ -3237,20 +3237,6 @@ export interface components {
             fields: components["schemas"]["FieldHere"][];
         };
         /**
-         * Hit
-         * @description Something that was found, with where it is.
-         */
-        Hit: {
-            /** Detail */
-            detail: string;
-            /** Kind */
-            kind: string;
-            /** Place */
-            place: string;
-            /** Title */
-            title: string;
-        };
-        /**
          * HolderOut
          * @description Somebody who holds a number at the authority and may be the one.
          */
@@ -4075,6 +4061,20 @@ export interface components {
             rivals: components["schemas"]["Rival"][];
             /** State */
             state: string;
+        };
+        /**
+         * Place
+         * @description Something that was found, with where it is.
+         */
+        Place: {
+            /** Detail */
+            detail: string;
+            /** Kind */
+            kind: string;
+            /** Place */
+            place: string;
+            /** Title */
+            title: string;
         };
         /**
          * PlaceIn
@@ -4962,8 +4962,8 @@ export interface components {
          * @description What was found.
          */
         SearchOut: {
-            /** Hits */
-            hits: components["schemas"]["Hit"][];
+            /** Places */
+            places: components["schemas"]["Place"][];
         };
         /**
          * SendIn

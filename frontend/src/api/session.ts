@@ -1,5 +1,5 @@
 import { client, take } from './client'
-import type { Desk, Hit, Job, Me } from './types'
+import type { Desk, Place, Job, Me } from './types'
 
 export const getSession = (): Promise<Me> => take(client.GET('/api/session'))
 export const beginSession = (name: string, password: string): Promise<Me> =>
@@ -9,5 +9,5 @@ export const endOtherSessions = (): Promise<unknown> => take(client.POST('/api/s
 export const getDesk = (): Promise<Desk> => take(client.GET('/api/desk'))
 export const getJob = (job_id: number): Promise<Job> =>
   take(client.GET('/api/jobs/{job_id}', { params: { path: { job_id } } }))
-export const search = async (q: string): Promise<Hit[]> =>
-  (await take(client.GET('/api/search', { params: { query: { q } } }))).hits
+export const search = async (q: string): Promise<Place[]> =>
+  (await take(client.GET('/api/search', { params: { query: { q } } }))).places

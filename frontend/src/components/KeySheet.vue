@@ -39,7 +39,7 @@ useKeys({ '?': () => (open.value = true) })
 <template>
   <Modal v-model:open="open" destroy-on-close title="Keys" :footer="null" :width="760">
     <dl>
-      <div v-for="[key, does] in KEYS" :key="key + does">
+      <div v-for="[key, does] in KEYS" :key="`${key} ${does}`">
         <dt>
           <kbd>{{ key }}</kbd>
         </dt>

@@ -3,14 +3,14 @@ import { ref, watch } from 'vue'
 import { useTimeoutFn, watchDebounced } from '@vueuse/core'
 import { useRouter } from 'vue-router'
 import { search } from '@/api/session'
-import type { Hit } from '@/api/types'
+import type { Place } from '@/api/types'
 import { useKeys } from '@/composables/useKeys'
 
 const REST_MS = 120 // after the last letter
 const router = useRouter()
 const box = ref<HTMLInputElement>()
 const text = ref('')
-const hits = ref<Hit[]>([])
+const places = ref<Place[]>([])
 const chosen = ref(0)
 const open = ref(false)
 const answered = ref('')
@@ -18,7 +18,7 @@ const answered = ref('')
 useKeys({ '/': () => box.value?.focus() })
 
 watch(text, (wanted) => {
-  if (!wanted.trim()) hits.value = []
+  if (!wanted.trim()) places.value = []
 })
 watchDebounced(text, (wanted) => (wanted.trim() ? find(wanted) : undefined), {
   debounce: REST_MS,
@@ -27,27 +27,27 @@ watchDebounced(text, (wanted) => (wanted.trim() ? find(wanted) : undefined), {
 async function find(wanted: string): Promise<void> {
   const found = await search(wanted).catch(() => [])
   if (wanted !== text.value) return
-  hits.value = found
+  places.value = found
   answered.value = wanted
   chosen.value = 0
   open.value = true
 }
 
 function move(by: number): void {
-  chosen.value = Math.max(0, Math.min(hits.value.length - 1, chosen.value + by))
+  chosen.value = Math.max(0, Math.min(places.value.length - 1, chosen.value + by))
 }
 
-async function go(hit: Hit | undefined): Promise<void> {
-  if (!hit) return
+async function go(place: Place | undefined): Promise<void> {
+  if (!place) return
   close()
   box.value?.blur()
-  await router.push(hit.place)
+  await router.push(place.place)
 }
 
 function close(): void {
   open.value = false
   text.value = ''
-  hits.value = []
+  places.value = []
 }
 
 // a click on what was found comes after the box has lost the focus
@@ -69,32 +69,34 @@ function leaveBox(): void {
       aria-label="Find a person, a line, a code or an intake"
       role="combobox"
       aria-autocomplete="list"
-      aria-controls="hits"
+      aria-controls="places"
       :aria-expanded="open"
-      :aria-activedescendant="open && hits.length ? `hit-${chosen}` : undefined"
+      :aria-activedescendant="open && places.length ? `place-${chosen}` : undefined"
       autocomplete="off"
-      @focus="open = hits.length > 0"
+      @focus="open = places.length > 0"
       @blur="leave"
       @keydown.down.prevent="move(1)"
       @keydown.up.prevent="move(-1)"
-      @keydown.enter.prevent="go(hits[chosen])"
+      @keydown.enter.prevent="go(places[chosen])"
       @keydown.esc="leaveBox"
     />
     <kbd v-if="!text" aria-hidden="true">/</kbd>
-    <ul v-show="open && text" id="hits" role="listbox" aria-label="Found">
+    <ul v-show="open && text" id="places" role="listbox" aria-label="Found">
       <li
-        v-for="(hit, index) in hits"
-        :id="`hit-${index}`"
-        :key="hit.place + hit.title"
+        v-for="(place, index) in places"
+        :id="`place-${index}`"
+        :key="place.place + place.title"
         role="option"
         :aria-selected="index === chosen"
         :class="{ on: index === chosen }"
-        @mousedown.prevent="go(hit)"
+        @mousedown.prevent="go(place)"
       >
-        <b>{{ hit.title }}</b><span>{{ hit.detail }}</span
-        ><i>{{ hit.kind }}</i>
+        <b>{{ place.title }}</b><span>{{ place.detail }}</span
+        ><i>{{ place.kind }}</i>
       </li>
-      <li v-if="!hits.length && answered === text" class="none">Nothing is called “{{ text }}”.</li>
+      <li v-if="!places.length && answered === text" class="none">
+        Nothing is called “{{ text }}”.
+      </li>
     </ul>
   </div>
 </template>

@@ -276,11 +276,11 @@ def _with_text(snapshot: Snapshot, text: str, names: Sequence[str] = ()) -> NDAr
     found = np.ones(len(snapshot), bool)
     columns = [snapshot.columns[name] for name in names or snapshot.columns]
     for word in text.replace(",", " ").split():
-        hit = np.zeros(len(snapshot), bool)
+        has_word = np.zeros(len(snapshot), bool)
         for column in columns:
             # the last one for -1: nothing there
-            hit |= np.append(holding(column.values, word), False)[column.codes].astype(bool)
-        found &= hit
+            has_word |= np.append(holding(column.values, word), False)[column.codes].astype(bool)
+        found &= has_word
     return found
 
 

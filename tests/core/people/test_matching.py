@@ -230,7 +230,7 @@ def test_rare_names_count_more():
 
 def test_said_to_be_two_people():
     """A pair of which somebody said that it is two people is never offered again."""
-    found = match([PERSON], [PERSON], apart=frozenset({(0, 0)}))
+    found = match([PERSON], [PERSON], parted=frozenset({(0, 0)}))
     assert (found.decision.tolist(), 0 in found.found.records.tolist()) == ([NOBODY], False)
 
 

@@ -12,10 +12,10 @@ import numpy as np
 from nevefield.core.borders import Premises, Rows
 from nevefield.core.checking.facts import Facts, Hit, lines_of
 from nevefield.core.edits.trail import NO_ROWS, put_in
-from nevefield.core.people.apart import are_two_people
 from nevefield.core.people.joining import group_again, number_rows, people_groups
 from nevefield.core.people.keys import find_by_key, first_rows
 from nevefield.core.people.recognising import BY_LIKENESS, known_traits
+from nevefield.core.people.two_people import are_two_people
 from nevefield.core.snapshot import say_key
 
 if TYPE_CHECKING:
@@ -44,7 +44,7 @@ def _check_duplicates(facts: Facts) -> tuple[list[Hit], tuple[int, ...]]:
     Returns:
         The hits, and which rows repeat an earlier equal row.
     """
-    together = people_groups(facts.memo, facts.joined.people, facts.aside, facts.apart)
+    together = people_groups(facts.memo, facts.joined.people, facts.aside, facts.aside_rows)
     if not together:
         return [], ()
 
@@ -61,7 +61,7 @@ def _check_duplicates(facts: Facts) -> tuple[list[Hit], tuple[int, ...]]:
         tuple(facts.folded),
         facts.joined.lead,
         facts.joined.people,
-        facts.apart,
+        facts.aside_rows,
         *facts.folded.values(),
     )
     judged: dict[bytes, Hit | None] = facts.memo.mend(
@@ -193,15 +193,15 @@ def _is_looked_at(facts: Facts, key: tuple[str, ...]) -> bool:
 
 def _check_unique_in_file(facts: Facts, key: tuple[str, ...], twice: tuple[int, ...]) -> list[Hit]:
     typed = [facts.typed[name] for name in key]
-    apart = np.array(sorted({*facts.apart, *twice}), np.intp)
+    silent = np.array(sorted({*facts.aside_rows, *twice}), np.intp)
 
     def lacks(rows: Rows) -> NDArray[np.bool_]:
         found = np.asarray(np.logical_or.reduce([column.problem_rows()[rows] for column in typed]))
-        if len(apart):
-            found[apart if isinstance(rows, slice) else np.isin(rows, apart)] = True
+        if len(silent):
+            found[silent if isinstance(rows, slice) else np.isin(rows, silent)] = True
         return found
 
-    of = (tuple(apart.tolist()), *typed)
+    of = (tuple(silent.tolist()), *typed)
     numbers = number_rows(
         facts.memo, ("numbers", key), of, [facts.folded[name] for name in key], lacks
     )
@@ -224,7 +224,7 @@ def _check_unique_in_file(facts: Facts, key: tuple[str, ...], twice: tuple[int, 
     ) -> dict[bytes, Hit | None]:
         return _of_groups(groups, say, before, edited)
 
-    of = (tuple(apart.tolist()), person, *typed)
+    of = (tuple(silent.tolist()), person, *typed)
     hits: dict[bytes, Hit | None] = facts.memo.mend(
         ("unique", key), of, lambda: _of_groups(groups, say), again
     )
@@ -250,13 +250,13 @@ def _check_unique_in_roster(facts: Facts, key: tuple[str, ...]) -> list[Hit]:
     def again(before: NDArray[np.intp], rows: NDArray[np.intp], _: Premises) -> NDArray[np.intp]:
         return put_in(before, rows, rows[clash(rows)])
 
-    of = (holder, facts.known, facts.snapshot, facts.apart, *typed)
+    of = (holder, facts.known, facts.snapshot, facts.aside_rows, *typed)
     clashing: NDArray[np.intp] = facts.memo.mend(
         ("held", key), of, lambda: np.flatnonzero(clash(slice(None))), again
     )
     if not len(clashing):
         return []
-    first = first_rows(facts.known, facts.aside, facts.apart, facts.snapshot, facts.memo)
+    first = first_rows(facts.known, facts.aside, facts.aside_rows, facts.snapshot, facts.memo)
     of = (clashing, holder, first, *(facts.folded[name] for name in key))
     given = partial(_gives_away, facts, key, holder.values[clashing], first.values)
     rows = facts.memo.get(("taken", key), of, lambda: clashing[~given()])

@@ -78,7 +78,7 @@ class Facts:
         return len(self.lines)
 
     @cached_property
-    def apart(self) -> tuple[int, ...]:
+    def aside_rows(self) -> tuple[int, ...]:
         """The rows held or left out, by number: what parts made before are compared by."""
         return tuple(np.flatnonzero(self.aside).tolist())
 

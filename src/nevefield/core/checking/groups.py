@@ -36,7 +36,7 @@ if TYPE_CHECKING:
 
 __all__ = ["AGES", "LEAD", "SIZE", "OfGroups"]
 
-MANY = 10**9  # more people than any group has
+UNLIMITED = 10**9  # more people than any group has
 
 
 @dataclass(frozen=True)
@@ -193,7 +193,7 @@ class _Groups:
                 facts, check, run, snapshot.columns.__getitem__, len(snapshot), self.names
             ),
         )
-        self.first = first_rows(facts.known, facts.aside, facts.apart, snapshot, facts.memo)
+        self.first = first_rows(facts.known, facts.aside, facts.aside_rows, snapshot, facts.memo)
         self.ours = self._find_ours(name)
         self._kinds = run.kinds(check)
         self._size = len(self.names)  # others may meet more groups meanwhile
@@ -248,7 +248,7 @@ class _Groups:
         of = (
             facts.known,
             facts.snapshot,
-            facts.apart,
+            facts.aside_rows,
             facts.joined.lead,
             *(facts.typed.get(read) for read in self.check.reads),
         )
@@ -360,12 +360,12 @@ def _reasons(
 
 def _is_out_of_size(check: Check, now: Counts, _: Counts) -> NDArray[np.bool_]:
     return np.asarray(
-        (now < check.options.get("least", 0)) | (now > check.options.get("most", MANY))
+        (now < check.options.get("least", 0)) | (now > check.options.get("most", UNLIMITED))
     )
 
 
 def _say_size(check: Check, now: int) -> str:
-    least, most = check.options.get("least", 0), check.options.get("most", MANY)
+    least, most = check.options.get("least", 0), check.options.get("most", UNLIMITED)
     return (
         f"{now} people, at least {least} are needed"
         if now < least

@@ -49,7 +49,7 @@ def check_references(facts: Facts) -> list[Hit]:
         hits += _check_exists(facts, key)
         if key.hierarchy:
             ((name,), (target,)) = key.fields, key.target
-            of = (facts.typed[name], facts.typed.get(target), facts.snapshot, facts.apart)
+            of = (facts.typed[name], facts.typed.get(target), facts.snapshot, facts.aside_rows)
             hits += facts.memo.get(("loops", name), of, partial(_check_loops, facts, key))
     return hits
 

@@ -365,8 +365,8 @@ def check_apart(facts: Facts, check: Check) -> list[Hit]:
     """Values that must not meet in one record, such as two roles."""
     (name,) = check.fields
     column = facts.stored(name)
-    apart = set(check.options["codes"])
-    meet = [len(apart.intersection(text.split(SEVERAL))) > 1 for text in column.texts()]
+    clashing = set(check.options["codes"])
+    meet = [len(clashing.intersection(text.split(SEVERAL))) > 1 for text in column.texts()]
     rows = np.flatnonzero(
         np.append(np.array(meet, bool), False)[column.codes]
         & ~facts.problem(name)

@@ -68,7 +68,7 @@ def _find(facts: Facts, number: int, check: Check, run: OfRows) -> list[Hit]:
     if run.beside != "nothing":
         of += (facts.known, facts.snapshot)
     if run.beside in ("rosters", "rows"):
-        of += (facts.apart, *facts.others.values())
+        of += (facts.aside_rows, *facts.others.values())
 
     def find(some: Facts) -> list[Hit]:
         return run.find(some, check)

@@ -45,14 +45,14 @@ def are_two(
     for kind, least in (("mail", len(LEVELS["mail"]) - 1), ("number", 1)):
         if kind in levels:
             own |= levels[kind] >= least
-    apart = (birth == 0) & ((given == 0) | (given == SAME_INITIAL))
+    differ = (birth == 0) & ((given == 0) | (given == SAME_INITIAL))
     # who has another name altogether and a mail address of theirs has typed it wrongly
     if "family" in levels:
-        apart &= ~own | (levels["family"] == 0)
+        differ &= ~own | (levels["family"] == 0)
     kin = (birth > 0) | (levels["family"] > 0) if "family" in levels else birth > 0
     siblings = (given == 0) & ~in_two_scripts & ~own & kin
     generation = generations & (given > 0) & ~own
-    return np.asarray(apart | siblings | generation)
+    return np.asarray(differ | siblings | generation)
 
 
 # What tells people of one household apart: while one of these differs, nothing is settled by

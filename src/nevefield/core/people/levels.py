@@ -27,7 +27,7 @@ __all__ = ["LEVELS", "Level", "level_pairs"]
 NEAR_NAME = 0.88  # Jaro-Winkler similarity (Winkler 1990), 0 to 1
 NEAR_TEXT = 0.90
 NEAR_MAIL = 0.94
-MANY = 10_000  # pairs of texts that are compared on all cores
+MANY_PAIRS = 10_000  # pairs of texts that are compared on all cores
 NOTHING = -1  # one of the two has nothing there
 
 
@@ -237,7 +237,7 @@ def _one_slip_in_four(
 
 def _workers(texts: list[str]) -> int:
     """Say how many threads compare texts: all cores where it is worth their while."""
-    return -1 if len(texts) > MANY else 1
+    return -1 if len(texts) > MANY_PAIRS else 1
 
 
 def _shares_word(

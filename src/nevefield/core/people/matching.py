@@ -189,7 +189,7 @@ def learn_people(
     asked: NDArray[np.intp],
     *,
     known: tuple[NDArray[np.int64], NDArray[np.int64]] | None = None,
-    apart: frozenset[tuple[int, int]] = frozenset(),
+    parted: frozenset[tuple[int, int]] = frozenset(),
     itself: bool = False,
     scale: Scale | None = None,
 ) -> Learnt:
@@ -214,7 +214,7 @@ def learn_people(
         theirs,
         np.concatenate([asked, sample[0]]),
         len(asked),
-        apart,
+        parted,
         itself=itself,
     )
     if scale is None or not all(kind in scale.weights.same for kind in pairs.forms):
@@ -235,7 +235,7 @@ def find_again(
     wanted: NDArray[np.intp],
     ours: Mapping[str, Column],
     theirs: Sides,
-    apart: frozenset[tuple[int, int]] = frozenset(),
+    parted: frozenset[tuple[int, int]] = frozenset(),
 ) -> Candidates:
     """Find candidates anew for rows that changed, and keep those of the others: the same as finding
     them all.
@@ -256,7 +256,7 @@ def find_again(
     kept = np.flatnonzero(stay)
     if not len(wanted):
         return replace(before.with_pairs(kept, asked), trail=before.trail.after(rows))
-    pairs = _Pairs(ours, theirs, wanted, len(wanted), apart, alone=True)
+    pairs = _Pairs(ours, theirs, wanted, len(wanted), parted, alone=True)
     scale = learnt.scale
     parts, bits = pairs.weigh(scale.weights)
     fresh = pairs.rank(
@@ -303,7 +303,7 @@ class _Pairs:
         theirs: Sides,
         within: NDArray[np.intp],
         asked: int,
-        apart: frozenset[tuple[int, int]],
+        parted: frozenset[tuple[int, int]],
         *,
         alone: bool = False,
         itself: bool = False,
@@ -319,10 +319,10 @@ class _Pairs:
         )
         if itself:
             rows, records = rows[rows != records], records[rows != records]
-        if apart:
+        if parted:
             mine = within[rows].tolist()
             kept = np.array(
-                [pair not in apart for pair in zip(mine, records.tolist(), strict=True)], bool
+                [pair not in parted for pair in zip(mine, records.tolist(), strict=True)], bool
             )
             rows, records = rows[kept], records[kept]
         self.rows, self.records = rows, records
@@ -359,16 +359,16 @@ class _Pairs:
         one = np.append(ours.days[:, 0], 0)[ours.codes[self.rows]]
         other = np.append(theirs.days[:, 0], 0)[theirs.codes[self.records]]
         birth = self.levels["birth"]
-        apart = (
+        parted = (
             (one > 0)
             & (other > 0)
             & (np.abs(one - other) >= GENERATION)
             & ((birth == 0) | (birth == ONE_PART))
         )
-        some = np.flatnonzero(apart & (birth == ONE_PART))
+        some = np.flatnonzero(parted & (birth == ONE_PART))
         first, second = ((years[some, None] // 10 ** np.arange(4)) % 10 for years in (one, other))
-        apart[some] = (first != second).sum(axis=1) > 1
-        return np.asarray(apart)
+        parted[some] = (first != second).sum(axis=1) > 1
+        return np.asarray(parted)
 
     def rank(
         self,

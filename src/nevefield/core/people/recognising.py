@@ -191,8 +191,8 @@ def recognise(
     """
     snapshot = inputs.snapshot
     traits = known_traits(inputs.definition, memo)
-    chosen, apart = _remember(typed, keyed, snapshot, said.chosen, said.elsewhere, traits, memo)
-    candidates = _candidates(inputs, typed, keyed, as_came, memo, apart, said.scale)
+    chosen, parted = _remember(typed, keyed, snapshot, said.chosen, said.elsewhere, traits, memo)
+    candidates = _candidates(inputs, typed, keyed, as_came, memo, parted, said.scale)
     aside = said.aside.copy() if len(said.waiting) else said.aside
     kept = tuple(
         row
@@ -282,7 +282,7 @@ def _remember(
     )
     place = snapshot.places()
     known = dict(chosen)
-    apart = set()
+    parted = set()
     for row, likeness in likenesses.items():
         for number, is_same in remembered.get(likeness, {}).items():
             if number not in place:
@@ -290,8 +290,8 @@ def _remember(
             if is_same:
                 known.setdefault(row, place[number])
             else:
-                apart.add((row, place[number]))
-    return known, frozenset(apart)
+                parted.add((row, place[number]))
+    return known, frozenset(parted)
 
 
 def _settle(case: _Case) -> Recognised:
@@ -367,7 +367,7 @@ def _candidates(
     keyed: Known,
     as_came: Known,
     memo: Memo,
-    apart: frozenset[tuple[int, int]],
+    parted: frozenset[tuple[int, int]],
     scale: Scale | None,
 ) -> Candidates | None:
     """Find candidates for the rows that no key knows; taken over while neither they nor what
@@ -392,12 +392,12 @@ def _candidates(
             sides,
             wanted,
             known=(there, as_came.record[there]),
-            apart=apart,
+            parted=parted,
             scale=scale,
         )
 
     fixed = scale.key if scale is not None else None
-    learnt: Learnt = memo.get("learnt", (snapshot, as_came, apart, fixed, *came), learn)
+    learnt: Learnt = memo.get("learnt", (snapshot, as_came, parted, fixed, *came), learn)
     now = tuple(typed[trait.field] for trait in traits)
     columns = {trait.field: typed[trait.field].stored for trait in traits}
 
@@ -405,7 +405,7 @@ def _candidates(
         changed = rows[keyed.record[rows] < 0]
         if not len(changed) and not has_any(before.asked, rows):
             return before
-        return find_again(learnt, before, rows, changed, columns, sides, apart)
+        return find_again(learnt, before, rows, changed, columns, sides, parted)
 
     def make() -> Candidates:
         since = [

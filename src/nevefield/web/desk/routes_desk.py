@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 __all__ = ["desk_api"]
 
 desk_api = APIBlueprint("desk", __name__, url_prefix="/api")
-HITS = 20
+PLACES = 20
 
 
 @desk_api.get("/jobs/<int:job_id>", responses={200: shapes.JobOut})
@@ -39,34 +39,36 @@ def get_job(path: shapes.JobPath) -> Any:
 @needs(Level.LOOK)
 def get_search(query: shapes.SearchQuery) -> Any:
     """Find people, intakes, codes and lines of files."""
-    hits = list(_hits(search(context(), query.q)))
-    return answer(shapes.SearchOut(hits=hits[:HITS]))
+    found = list(_places(search(context(), query.q)))
+    return answer(shapes.SearchOut(places=found[:PLACES]))
 
 
-def _hits(found: Found) -> Iterator[shapes.Hit]:
+def _places(found: Found) -> Iterator[shapes.Place]:
     for intake in found.intakes:
         place = f"/intakes/{intake.id}/file"
-        yield shapes.Hit(kind="intake", title=intake.title, detail=intake.file_name, place=place)
+        yield shapes.Place(kind="intake", title=intake.title, detail=intake.file_name, place=place)
     for intake in found.lines:
         place = f"/intakes/{intake.id}/problems?line={found.line}"
-        yield shapes.Hit(kind="line", title=f"Line {found.line}", detail=intake.title, place=place)
+        yield shapes.Place(
+            kind="line", title=f"Line {found.line}", detail=intake.title, place=place
+        )
     for submission in found.submissions:
         side = "practice side" if submission.side == "practice" else "live side"
-        yield shapes.Hit(
+        yield shapes.Place(
             kind="submission",
             title=submission.title,
             detail=f"submission, {side}",
             place=f"/submissions/{submission.id}/contents",
         )
     for person in found.people:
-        yield shapes.Hit(
+        yield shapes.Place(
             kind="person",
             title=person.name,
             detail=f"{person.key} · {person.roster.title}",
             place=f"/rosters/{person.roster.name}?record={person.record}",
         )
     for name, code in found.codes:
-        yield shapes.Hit(
+        yield shapes.Place(
             kind="code", title=f"{code.code} {code.label}", detail=name, place=f"/codes/{name}"
         )
 

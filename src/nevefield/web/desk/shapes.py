@@ -11,12 +11,12 @@ from nevefield.web.moments import Moment
 
 __all__ = [
     "DeskOut",
-    "Hit",
     "JobOut",
     "JobPath",
     "Me",
     "OpenItem",
     "PastChange",
+    "Place",
     "PlaceOut",
     "RosterBrief",
     "RosterOnDesk",
@@ -126,7 +126,7 @@ class SearchQuery(Model):
     q: str = Field(max_length=200)
 
 
-class Hit(BaseModel):
+class Place(BaseModel):
     """Something that was found, with where it is."""
 
     kind: str
@@ -138,4 +138,4 @@ class Hit(BaseModel):
 class SearchOut(BaseModel):
     """What was found."""
 
-    hits: list[Hit]
+    places: list[Place]

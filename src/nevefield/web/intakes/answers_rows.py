@@ -92,8 +92,8 @@ def _with_text(evaluation: Evaluation, text: str) -> NDArray[np.bool_]:
 
 
 def _rows_with(column: Column, text: str) -> NDArray[np.bool_]:
-    hits = np.append(holding(column.values, text), False)  # the last one for -1: nothing there
-    return np.asarray(hits[column.codes], bool)
+    holds = np.append(holding(column.values, text), False)  # the last one for -1: nothing there
+    return np.asarray(holds[column.codes], bool)
 
 
 def finding_rows(
