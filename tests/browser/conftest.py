@@ -17,6 +17,9 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect, sync_playwright
 
+from nevefield.context import Context
+from nevefield.rosters.looking import list_seen
+from nevefield.rosters.opening import open_roster_with
 from nevefield.run.server import free_port
 from tests.conftest import PASSWORDS, ROOT
 
@@ -215,3 +218,10 @@ def tally(page: Page) -> dict[str, int]:
     ]
     assert sum(parts) == found["read"]
     return found
+
+
+def open_others(context: Context) -> None:
+    """Open the roster that the examples of checks refer to, once for all journeys on a site."""
+    document = {"name": "others", "fields": [{"name": "mail", "format": "email"}]}
+    if document["name"] not in {roster.name for roster in list_seen(context)}:
+        open_roster_with(context, document, [{"mail": "taken@x.example"}])

@@ -15,7 +15,7 @@ from nevefield.core.checking.rows import OfRows
 from nevefield.core.codes import Code
 from nevefield.rosters.opening import open_roster_with
 from nevefield.store import rosters as roster_store
-from tests.browser.conftest import drop, sign_in, tally
+from tests.browser.conftest import drop, open_others, sign_in, tally
 from tests.conftest import APPROVES
 from tests.core.checking.test_catalog import CODES, FIELDS
 
@@ -104,8 +104,7 @@ def everything(kept, site, tmp_path_factory):
             {"key": "gone", "watch": "PUFFIN", "needed": "x"},
         ],
     )
-    others = {"name": "others", "fields": [{"name": "mail", "format": "email"}]}
-    open_roster_with(context, others, [{"mail": "taken@x.example"}])
+    open_others(context)
     context.database.close()
     names = list(dict.fromkeys(name for row in rows() for name in row))
     text = (

@@ -15,7 +15,7 @@ from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.options import OptionKind
 from nevefield.rosters.opening import open_roster_with
 from nevefield.store import rosters as roster_store
-from tests.browser.conftest import sign_in
+from tests.browser.conftest import open_others, sign_in
 from tests.conftest import ADMINISTERS
 from tests.core.checking.test_catalog import CODES, FIELDS
 
@@ -42,9 +42,7 @@ def declared(kept, site):
         {"name": "declared", "primaryKey": "key", "fields": FIELDS, "nevefield": {"checks": []}},
         [],
     )
-    open_roster_with(
-        context, {"name": "others", "fields": [{"name": "mail", "format": "email"}]}, []
-    )
+    open_others(context)
     context.database.close()
     return "declared"
 
