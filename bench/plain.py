@@ -95,75 +95,99 @@ def damm(numbers: pd.Series) -> pd.Series:
     return right
 
 
-def main() -> None:
-    """Do the work and print what was found and how long it took."""
-    path, roster_path, codes_path = sys.argv[1:4]  # what comes behind them is for the other script
-    begin = time.perf_counter()
-    file, roster = read(path), read(roster_path)
-    codes = pd.read_csv(codes_path, dtype=str, keep_default_na=False)
-    found: dict[str, int] = {}
-    bad = pd.Series(False, index=file.index)
+class Notes:
+    """What is wrong, by check, and in which rows."""
 
-    def note(name: str, wrong: pd.Series) -> None:
-        nonlocal bad
+    def __init__(self, file: pd.DataFrame) -> None:
+        self.found: dict[str, int] = {}
+        self.bad = pd.Series(False, index=file.index)
+
+    def add(self, name: str, wrong: pd.Series) -> None:
+        """Note the rows in which a check does not hold."""
         if wrong.any():
-            found[name] = int(wrong.sum())
-            bad = bad | wrong
+            self.found[name] = int(wrong.sum())
+            self.bad = self.bad | wrong
 
+
+def check_cells(file: pd.DataFrame, codes: pd.DataFrame, notes: Notes) -> dict[str, pd.Series]:
+    """Check every cell by itself, and return the days that were read, by column."""
+    days = {}
     for name in REQUIRED:
-        note(f"required {name}", file[name] == "")
+        notes.add(f"required {name}", file[name] == "")
     filled = file.ne("")
-    note(
+    notes.add(
         "identifier cadet_number",
         filled["cadet_number"] & ~check_character(file["cadet_number"], "TQ", 9),
     )
-    note("identifier mariner_number", filled["mariner_number"] & ~damm(file["mariner_number"]))
-    note("format mail", filled["mail"] & ~file["mail"].str.fullmatch(MAIL))
+    notes.add("identifier mariner_number", filled["mariner_number"] & ~damm(file["mariner_number"]))
+    notes.add("format mail", filled["mail"] & ~file["mail"].str.fullmatch(MAIL))
     for name in ("phone", "guardian_phone"):
-        note(f"format {name}", filled[name] & ~file[name].str.fullmatch(PHONE))
-    days = {}
+        notes.add(f"format {name}", filled[name] & ~file[name].str.fullmatch(PHONE))
     for name in DAYS:
-        days[name] = pd.to_datetime(file[name], format="%Y-%m-%d", errors="coerce")
-        note(f"type {name}", filled[name] & days[name].isna())
+        days[name] = days_of(file, name)
+        notes.add(f"type {name}", filled[name] & days[name].isna())
     for name, listed in CODED.items():
         allowed = codes.loc[(codes["list"] == listed) & (codes["last_day"] == ""), "code"]
-        note(f"code {name}", filled[name] & ~file[name].isin(allowed))
+        notes.add(f"code {name}", filled[name] & ~file[name].isin(allowed))
     diets = codes.loc[(codes["list"] == "diet") & (codes["last_day"] == ""), "code"]
     for name in file.columns:
         kind, _, number = name.partition("_")
         if not number.isdecimal():
             continue
         if kind == "count":
-            note(f"type {name}", filled[name] & pd.to_numeric(file[name], errors="coerce").isna())
+            notes.add(
+                f"type {name}", filled[name] & pd.to_numeric(file[name], errors="coerce").isna()
+            )
         elif kind == "day":
-            note(
+            notes.add(
                 f"type {name}",
-                filled[name]
-                & pd.to_datetime(file[name], format="%Y-%m-%d", errors="coerce").isna(),
+                filled[name] & days_of(file, name).isna(),
             )
         elif kind == "diet":
-            note(f"code {name}", filled[name] & ~file[name].isin(diets))
+            notes.add(f"code {name}", filled[name] & ~file[name].isin(diets))
+    return days
+
+
+def days_of(file: pd.DataFrame, name: str) -> pd.Series:
+    """Read a column of days; nothing where there is none."""
+    return pd.to_datetime(file[name], format="%Y-%m-%d", errors="coerce")
+
+
+def check_rows(
+    file: pd.DataFrame,
+    roster: pd.DataFrame,
+    codes: pd.DataFrame,
+    days: dict[str, pd.Series],
+    notes: Notes,
+) -> None:
+    """Check what hangs together within rows, between them, and with the roster."""
+    filled = file.ne("")
     parents = codes.loc[codes["list"] == "programme"].set_index("code")["parent"]
-    note(
+    notes.add(
         "parent programme",
         filled["programme"]
         & filled["department"]
         & (file["programme"].map(parents) != file["department"]),
     )
-    note("pattern berth", filled["berth"] & ~file["berth"].str.fullmatch(r"[A-D][0-9]{3}"))
+    notes.add("pattern berth", filled["berth"] & ~file["berth"].str.fullmatch(r"[A-D][0-9]{3}"))
     for name in ("year", "deposit"):
-        note(f"type {name}", filled[name] & pd.to_numeric(file[name], errors="coerce").isna())
-    note("order enrolled_to", days["enrolled_from"] > days["enrolled_to"])
+        notes.add(f"type {name}", filled[name] & pd.to_numeric(file[name], errors="coerce").isna())
+    notes.add("order enrolled_to", days["enrolled_from"] > days["enrolled_to"])
     adult = days["born"] > pd.Timestamp("2008-09-01")
-    note("required-when guardian", adult & ~filled["guardian"])
+    notes.add("required-when guardian", adult & ~filled["guardian"])
     for name in ("cadet_number", "mariner_number", "mail"):
-        note(f"unique {name}", filled[name] & file[name].str.lower().duplicated(keep=False))
+        notes.add(f"unique {name}", filled[name] & file[name].str.lower().duplicated(keep=False))
     holders = roster.loc[roster["mail"] != "", ["mail", "cadet_number"]].set_index("mail")[
         "cadet_number"
     ]
     holder = file["mail"].map(holders)
-    note("unique-in-roster mail", holder.notna() & (holder != file["cadet_number"]))
+    notes.add("unique-in-roster mail", holder.notna() & (holder != file["cadet_number"]))
 
+
+def compare(
+    file: pd.DataFrame, roster: pd.DataFrame, bad: pd.Series
+) -> tuple[int, int, dict[str, int]]:
+    """Compare with the roster: how many are new, how many change, and how often each field does."""
     both = file.merge(roster, on="cadet_number", how="left", suffixes=("", "_old"), indicator=True)
     known = (both["_merge"] == "both") & ~bad
     changes: dict[str, int] = {}
@@ -180,16 +204,29 @@ def main() -> None:
         changed |= differs
         if differs.any():
             changes[name] = int(differs.sum())
+    return int(((both["_merge"] != "both") & ~bad).sum()), int(changed.sum()), changes
+
+
+def main() -> None:
+    """Do the work and print what was found and how long it took."""
+    path, roster_path, codes_path = sys.argv[1:4]  # what comes behind them is for the other script
+    begin = time.perf_counter()
+    file, roster = read(path), read(roster_path)
+    codes = pd.read_csv(codes_path, dtype=str, keep_default_na=False)
+    notes = Notes(file)
+    days = check_cells(file, codes, notes)
+    check_rows(file, roster, codes, days, notes)
+    new, changed, changes = compare(file, roster, notes.bad)
     absent = ~roster["cadet_number"].isin(file["cadet_number"])
     answer = {
         "seconds": time.perf_counter() - begin,
         "read": len(file),
-        "stopped": int(bad.sum()),
-        "new": int(((both["_merge"] != "both") & ~bad).sum()),
-        "changed": int(changed.sum()),
+        "stopped": int(notes.bad.sum()),
+        "new": new,
+        "changed": changed,
         "absent": int(absent.sum()),
         "changes": changes,
-        "findings": found,
+        "findings": notes.found,
     }
     print(json.dumps(answer))
 

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import random
 import sys
+from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 from typing import Any
@@ -108,6 +109,44 @@ def make_registry(
         if "mariner_number" in one
     }
     mine = [one for one in cadets if in_return(one)]
+    conflicts, warned = _plant_conflicts(chance, mine, people, fresh)
+    lacking = [one for one in mine if "mariner_number" not in one]
+    asked = chance.sample(lacking, ONE + SEVERAL + 1 + NOT_THEM)
+    numbers = {}
+    for place, one in enumerate(asked):
+        numbers[one["cadet_number"]] = _plant_holders(chance, one, place, people, fresh)
+    _require_as_made(lacking, people, numbers)
+    truth = {
+        "day": DAY,
+        "records": len(mine),
+        "conflicts": conflicts,
+        "warned": sorted(warned),
+        "numbers": numbers,
+        "new": sorted(one["cadet_number"] for one in lacking if one["cadet_number"] not in numbers),
+        "retired_port": sorted(one["cadet_number"] for one in mine if one["home_port"] == "SKV"),
+    }
+    enrolled = [
+        {"field": "enrolled_from", "until": "today"},
+        {"field": "enrolled_to", "from": "today"},
+    ]
+    began = {
+        "day": DAY,
+        "chosen": {"all": enrolled},
+        "layout": LAYOUT,
+        "published": published(date.fromisoformat(DAY)),
+    }
+    return {**began, "people": list(people.values())}, truth
+
+
+def _plant_conflicts(
+    chance: random.Random,
+    mine: list[Person],
+    people: dict[str, dict[str, Any]],
+    fresh: Callable[[], str],
+) -> tuple[dict[str, Any], list[str]]:
+    """Let the Registry hold some people otherwise: days turned round, an enrolment elsewhere, a
+    twin's number, another given name. What is right of each, and who is only warned of.
+    """
     numbered = [one for one in mine if "mariner_number" in one]
     turning = [
         one
@@ -152,40 +191,22 @@ def make_registry(
     for one in chosen[5:]:
         people[one["mariner_number"]]["GIVEN"] = f"{one['given_names']} {chance.choice(GIVEN)}"
         warned.append(one["cadet_number"])
-    lacking = [one for one in mine if "mariner_number" not in one]
-    asked = chance.sample(lacking, ONE + SEVERAL + 1 + NOT_THEM)
-    numbers = {}
-    for place, one in enumerate(asked):
-        numbers[one["cadet_number"]] = _plant_holders(chance, one, place, people, fresh)
+    return conflicts, warned
+
+
+def _require_as_made(
+    lacking: list[Person], people: dict[str, dict[str, Any]], numbers: dict[str, Any]
+) -> None:
+    """See that the Registry takes nobody for somebody whom they were not made to be."""
     found = {
         one["cadet_number"]: candidates_of(sent_of(one), list(people.values())) for one in lacking
     }
-    near = {key: len(some) for key, some in found.items() if some}
-    if set(near) != set(numbers):
+    near = {key for key, some in found.items() if some}
+    if near != set(numbers):
         raise SystemExit(
-            f"The Registry would take {sorted(set(near) ^ set(numbers))} for somebody they were not"
+            f"The Registry would take {sorted(near ^ set(numbers))} for somebody they were not"
             " made to be."
         )
-    truth = {
-        "day": DAY,
-        "records": len(mine),
-        "conflicts": conflicts,
-        "warned": sorted(warned),
-        "numbers": numbers,
-        "new": sorted(one["cadet_number"] for one in lacking if one["cadet_number"] not in numbers),
-        "retired_port": sorted(one["cadet_number"] for one in mine if one["home_port"] == "SKV"),
-    }
-    enrolled = [
-        {"field": "enrolled_from", "until": "today"},
-        {"field": "enrolled_to", "from": "today"},
-    ]
-    began = {
-        "day": DAY,
-        "chosen": {"all": enrolled},
-        "layout": LAYOUT,
-        "published": published(date.fromisoformat(DAY)),
-    }
-    return {**began, "people": list(people.values())}, truth
 
 
 def _plant_holders(

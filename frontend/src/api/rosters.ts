@@ -50,7 +50,8 @@ export const compareStates = (
 ): Promise<Compared> =>
   take(client.GET('/api/rosters/{name}/compare', { params: { path: { name }, query } }))
 export const comparedAddress = (name: string, old: string, now: string): string =>
-  `/api/rosters/${encodeURIComponent(name)}/compare/export?old=${encodeURIComponent(old)}&new=${encodeURIComponent(now)}`
+  `/api/rosters/${encodeURIComponent(name)}/compare/export?` +
+  new URLSearchParams({ old, new: now }).toString()
 export const listChangeSets = async (name: string): Promise<ChangeSet[]> =>
   (await take(client.GET('/api/rosters/{name}/change-sets', { params: { path: { name } } })))
     .change_sets
@@ -90,8 +91,12 @@ export function requestSheetAddress(
   ])
   return `/api/rosters/${encodeURIComponent(name)}/request-sheet?${query.toString()}`
 }
-export const exportAddress = (name: string, format: string, asOf: string, shortlist = 0): string =>
-  `/api/rosters/${encodeURIComponent(name)}/export?format=${format}${asOf ? `&as_of=${asOf}` : ''}${shortlist ? `&shortlist=${shortlist}` : ''}`
+export function exportAddress(name: string, format: string, asOf: string, shortlist = 0): string {
+  const query = new URLSearchParams({ format })
+  if (asOf) query.set('as_of', asOf)
+  if (shortlist) query.set('shortlist', String(shortlist))
+  return `/api/rosters/${encodeURIComponent(name)}/export?${query.toString()}`
+}
 export const mergeCode = async (
   name: string,
   asked: { code: string; into: string; retire: boolean; look: boolean },

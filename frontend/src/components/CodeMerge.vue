@@ -31,7 +31,8 @@ async function go(look: boolean): Promise<void> {
     if (look) seen.value = found
     else {
       void message.success(
-        `${code.value} → ${into.value}: ${counted(records.value, 'record')} followed. Each roster’s change can be taken back in its history.`,
+        `${code.value} → ${into.value}: ${counted(records.value, 'record')} followed. Each ` +
+          `roster’s change can be taken back in its history.`,
         6,
       )
       emit('done')

@@ -15,7 +15,10 @@ const isOpen = computed(() => props.proposal.state === 'open')
 const said = computed(() => {
   const one = props.proposal
   if (one.is_stale)
-    return 'It was worked on after it was proposed, so what was proposed is not what stands here. It has to be proposed again.'
+    return (
+      'It was worked on after it was proposed, so what was proposed is not what stands here. ' +
+      'It has to be proposed again.'
+    )
   if (one.state === 'sent_back') return `${one.decider} sent it back: “${one.reason}”`
   if (one.state === 'agreed')
     return `${one.decider} agreed to it; ${one.kind === 'definition' ? 'it was put in force' : 'it is being done'}.`

@@ -30,12 +30,16 @@ const isAhead = computed(() => props.view.day.value > new Date().toISOString().s
 const shown = computed(() => new Set(props.view.columns.value.map((one) => one.name)))
 
 const ENDED = '~ended:'
+const REQUEST_SHEET =
+  'A workbook to send to an office: headings, choices, notes and an example row that is ' +
+  'ignored when it comes back'
 function word(filter: string): string {
   if (filter.startsWith(ENDED)) return filter === `${ENDED}true` ? 'ended' : 'not ended'
   const [name = '', ...rest] = filter.split(':')
   const field = props.roster.fields.find((one) => one.name === name)
   const value = rest.join(':')
-  return `${field?.title ?? name}: ${value ? (field?.code_list && catalog.label(field.code_list, value)) || show(value) : 'empty'}`
+  const label = field?.code_list ? catalog.label(field.code_list, value) : ''
+  return `${field?.title ?? name}: ${value ? label || show(value) : 'empty'}`
 }
 
 const add = (filter: string) =>
@@ -110,13 +114,7 @@ function showToday(): void {
       Columns <b>{{ shown.size }}</b> of {{ roster.fields.length }}
     </button>
     <button class="btn" :aria-pressed="withHistory" @click="emit('history')">History</button>
-    <button
-      class="btn"
-      title="A workbook to send to an office: headings, choices, notes and an example row that is ignored when it comes back"
-      @click="requesting = true"
-    >
-      Request sheet
-    </button>
+    <button class="btn" :title="REQUEST_SHEET" @click="requesting = true">Request sheet</button>
     <span class="exports soft"
       >export
       <a

@@ -20,8 +20,14 @@ const said = computed(() => {
   const one = props.scheduled
   if (one.state === 'stopped') return one.reason
   if (one.is_stale)
-    return 'The file was worked on after it was put off, so this would not be done on its day. Put it off again, or call it off.'
-  return 'It is worked out again on its day, on the roster as it stands then. Were it to do anything else, nothing is done and it comes back to the desk.'
+    return (
+      'The file was worked on after it was put off, so this would not be done on its day. ' +
+      'Put it off again, or call it off.'
+    )
+  return (
+    'It is worked out again on its day, on the roster as it stands then. Were it to do ' +
+    'anything else, nothing is done and it comes back to the desk.'
+  )
 })
 
 async function off(reason: string): Promise<void> {

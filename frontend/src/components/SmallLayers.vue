@@ -18,7 +18,10 @@ const said = computed(() => {
     ? OUTCOMES.filter((one) => tally[one]).map((one) => `${count(tally[one])} ${WORDS[one]}`)
     : []
   const undone = props.change.undone ? ' Taken back.' : ''
-  return `${props.change.title}, ${momentInFull(props.change.at)}: ${[...parts, `${count(absent.value)} absent`].join(', ')}.${undone}`
+  return (
+    `${props.change.title}, ${momentInFull(props.change.at)}: ` +
+    `${[...parts, `${count(absent.value)} absent`].join(', ')}.${undone}`
+  )
 })
 </script>
 

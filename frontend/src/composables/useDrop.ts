@@ -46,7 +46,10 @@ export function useDrop(): UseDrop {
       return 'Your account may look only; somebody who prepares has to drop files.'
     if (file.size === 0) return `“${file.name}” is empty: 0 bytes.`
     if (file.size > me.largest_mb * 1_000_000) {
-      return `“${file.name}” has ${Math.ceil(file.size / 1_000_000)} MB; at most ${me.largest_mb} MB are taken. Send it in parts, or ask for a smaller export.`
+      return (
+        `“${file.name}” has ${Math.ceil(file.size / 1_000_000)} MB; at most ${me.largest_mb} ` +
+        `MB are taken. Send it in parts, or ask for a smaller export.`
+      )
     }
     return ''
   }

@@ -31,20 +31,24 @@ describe('a code that is on no list', () => {
       parentsOf([code('N', '', 'North'), code('N1', 'N'), code('S')]).map((one) => one.label),
     ).toEqual(['N North', 'N1', 'S'])
   })
-  it('is told where somebody else wrote it meanwhile, with what they altered; what was taken away here stays away', () => {
-    const before = [code('A', '', 'one'), code('B'), code('C')]
-    const theirs = [
-      code('A', '', 'two'),
-      { ...code('B'), used: 7 },
-      code('C'),
-      code('D'),
-      code('E'),
-    ]
-    const found = writtenMeanwhile(before, theirs, [
-      code('A', '', 'mine'),
-      code('B'),
-      code('E', '', 'mine too'),
-    ])
-    expect([found.added.map((one) => one.code), found.altered]).toEqual([['D'], ['A']])
-  })
+  it(
+    'is told where somebody else wrote it meanwhile, with what they altered; what was taken away ' +
+      'here stays away',
+    () => {
+      const before = [code('A', '', 'one'), code('B'), code('C')]
+      const theirs = [
+        code('A', '', 'two'),
+        { ...code('B'), used: 7 },
+        code('C'),
+        code('D'),
+        code('E'),
+      ]
+      const found = writtenMeanwhile(before, theirs, [
+        code('A', '', 'mine'),
+        code('B'),
+        code('E', '', 'mine too'),
+      ])
+      expect([found.added.map((one) => one.code), found.altered]).toEqual([['D'], ['A']])
+    },
+  )
 })

@@ -41,7 +41,10 @@ export function moment(at: string, now: Date): string {
 /** Write a moment in full: 24 Nov 2026, 10:02. */
 export function momentInFull(at: string): string {
   const when = new Date(at)
-  return `${when.getDate()} ${MONTHS[when.getMonth()]} ${when.getFullYear()}, ${pad(when.getHours())}:${pad(when.getMinutes())}`
+  return (
+    `${when.getDate()} ${MONTHS[when.getMonth()]} ${when.getFullYear()}, ` +
+    `${pad(when.getHours())}:${pad(when.getMinutes())}`
+  )
 }
 
 /** Join words: a, b and c. */

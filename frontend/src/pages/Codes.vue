@@ -12,6 +12,7 @@ import { ADMINISTER, useSession } from '@/composables/useSession'
 import { writtenMeanwhile } from '@/logic/newcode'
 import { counted, listed } from '@/logic/words'
 
+const PROBLEMS_SHOWN = 5
 const route = useRoute()
 const session = useSession()
 const catalog = useCatalog()
@@ -71,7 +72,10 @@ async function joinTheirs(): Promise<void> {
     added.length && `${listed(added.map((one) => one.code))} added, at the end here`,
     altered.length && `${listed(altered)} altered, here as you have it`,
   ].filter(Boolean)
-  problem.value = `Somebody has changed the list meanwhile${said.length ? `: ${said.join('; ')}` : ''}. Nothing was written; look, and keep your changes again.`
+  problem.value =
+    `Somebody has changed the list ` +
+    `meanwhile${said.length ? `: ${said.join('; ')}` : ''}. Nothing was written; look, and keep ` +
+    `your changes again.`
 }
 
 const merging = ref(false)
@@ -96,7 +100,10 @@ async function bring(event: Event): Promise<void> {
   try {
     const found = await compareCodes(list.value.name, file)
     if (found.problems.length) {
-      problem.value = `${file.name} stays out: ${found.problems.slice(0, 5).join(' ')}${found.problems.length > 5 ? ` And ${found.problems.length - 5} more.` : ''}`
+      const more = found.problems.length - PROBLEMS_SHOWN
+      problem.value =
+        `${file.name} stays out: ${found.problems.slice(0, PROBLEMS_SHOWN).join(' ')}` +
+        (more > 0 ? ` And ${more} more.` : '')
       return
     }
     const used = Object.entries(found.used).map(
@@ -107,7 +114,9 @@ async function bring(event: Event): Promise<void> {
       found.altered.length && `${listed(found.altered)} altered`,
       found.gone.length && `${listed(found.gone)} gone`,
     ].filter(Boolean)
-    brought.value = `${file.name}: ${parts.join('; ') || 'the same as here'}.${used.length ? ` Records still have ${listed(used)}: merge or retire these first.` : ''}`
+    brought.value =
+      `${file.name}: ${parts.join('; ') || 'the same as here'}.` +
+      (used.length ? ` Records still have ${listed(used)}: merge or retire these first.` : '')
     const counts = new Map(list.value.codes.map((one) => [one.code, one.used]))
     draft.value = found.codes.map((one) => ({
       ...one,

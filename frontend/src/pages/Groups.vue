@@ -124,7 +124,9 @@ function drop(event: DragEvent, one: Group): void {
   const text = event.dataTransfer?.getData('application/x-nevefield-people')
   if (!text || !may.value) return
   if (current.value && one.part !== current.value.part) {
-    problem.value = `${one.label} is of another part, ${one.part}. Who changes that too is changed on the roster’s page.`
+    problem.value =
+      `${one.label} is of another part, ${one.part}. Who changes that too is ` +
+      `changed on the roster’s page.`
     return
   }
   move(JSON.parse(text) as Member[], one.key.at(-1) ?? '')

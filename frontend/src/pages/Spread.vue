@@ -219,7 +219,8 @@ onMounted(async () => {
         <span class="soft"
           >{{
             found.moved
-              ? `${counted(found.moved, 'person leaves', 'people leave')} the group of today${found.is_least && !anew ? ', fewer cannot do' : ''}`
+              ? `${counted(found.moved, 'person leaves', 'people leave')} the group of ` +
+                `today${found.is_least && !anew ? ', fewer cannot do' : ''}`
               : ''
           }}{{ altered ? ` · ${counted(altered, 'altered here', 'altered here')}` : '' }}</span
         >

@@ -65,7 +65,8 @@ function drag(event: DragEvent, one: Member): void {
 async function keep(): Promise<void> {
   said.value = ''
   try {
-    const title = `${props.group?.part ? `${props.group.part} · ` : ''}${props.group?.label ?? `without a ${props.groups.title.toLowerCase()}`}`
+    const label = props.group?.label ?? `without a ${props.groups.title.toLowerCase()}`
+    const title = props.group?.part ? `${props.group.part} · ${label}` : label
     const made = await keepShortlist(props.groups.roster, {
       title,
       records: people.value.flatMap((one) => (one.record === null ? [] : [one.record])),

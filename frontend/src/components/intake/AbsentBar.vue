@@ -108,7 +108,10 @@ function hold(reason: string): void {
     <ReasonDialog
       :open="holding"
       title="Hold the absent for a look"
-      :said="`${counted(detail.total, 'person stays', 'people stay')} as they are, and on the desk until it is settled.`"
+      :said="
+        `${counted(detail.total, 'person stays', 'people stay')} as they are, and on the ` +
+        `desk until it is settled.`
+      "
       act="Hold them"
       :usual="['asked the office', 'may be on leave']"
       @done="hold"

@@ -65,8 +65,11 @@ const waitsForMe = computed(
 const absentSaid = computed(() => {
   const { leave = 0, end = 0, hold = 0, stay = 0 } = props.intake.absences
   const parts = [
-    end
-      ? `${props.intake.membership ? counted(end, 'membership gets', 'memberships get') : counted(end, 'person gets', 'people get')} an end day`
+    end && !props.intake.membership
+      ? `${counted(end, 'person gets', 'people get')} an end day`
+      : '',
+    end && props.intake.membership
+      ? `${counted(end, 'membership gets', 'memberships get')} an end day`
       : '',
     leave ? `${counted(leave, 'person leaves', 'people leave')} the roster` : '',
     hold ? `${counted(hold, 'is', 'are')} held for a look` : '',

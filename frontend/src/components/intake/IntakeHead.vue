@@ -5,6 +5,9 @@ import type { Intake } from '@/api/types'
 import { PREPARE } from '@/composables/useSession'
 import { count, counted, day, moment } from '@/logic/words'
 
+const ERROR_SHEET =
+  'The problem rows with what is wrong, for the office that they came from. ' +
+  'Drop the corrected sheet here again.'
 const props = defineProps<{ intake: Intake; page: string; working: boolean }>()
 const emit = defineEmits<{ undo: []; redo: []; throwAway: [back: boolean] }>()
 
@@ -26,7 +29,8 @@ const said = computed(() => {
     claims,
     takes,
     source &&
-      `${props.intake.source_by === 'guess' ? 'seems to be ' : ''}from ${source}${learnt ? `, as learnt on ${day(learnt)}` : ''}`,
+      `${props.intake.source_by === 'guess' ? 'seems to be ' : ''}from ` +
+        `${source}${learnt ? `, as learnt on ${day(learnt)}` : ''}`,
     `dropped ${moment(at, new Date())} by ${by || 'the command line'}`,
   ]
     .filter(Boolean)
@@ -138,11 +142,7 @@ const labelOf = (number: number | null) =>
       >Rehearse</RouterLink
     >
     <span v-if="page === 'problems' && causes" class="sheet">
-      <a
-        class="btn"
-        :href="errorSheetAddress(intake.id, 'xlsx')"
-        download
-        title="The problem rows with what is wrong, for the office that they came from. Drop the corrected sheet here again."
+      <a class="btn" :href="errorSheetAddress(intake.id, 'xlsx')" download :title="ERROR_SHEET"
         >Error sheet</a
       >
       <a

@@ -34,7 +34,8 @@ const values = computed(
 )
 const sends = computed(() =>
   field.value
-    ? `${count(values.value.find((one) => one.code === value.value)?.ready ?? 0)} of ${wordSends(props.submission.sends)}`
+    ? `${count(values.value.find((one) => one.code === value.value)?.ready ?? 0)} of ` +
+      `${wordSends(props.submission.sends)}`
     : wordSends(props.submission.sends),
 )
 function choosePart(event: Event): void {
@@ -65,8 +66,11 @@ const pages = computed(() => [
   { path: 'rounds', title: 'Rounds', badge: count(props.submission.rounds.length), bad: false },
 ])
 const said = computed(() => {
-  if (under.value)
-    return `round ${under.value.number}: ${under.value.said}${under.value.state === 'sent' && under.value.done ? `, ${count(under.value.done)} of ${count(under.value.records)} done` : ''}`
+  if (under.value) {
+    const { number, said: words, state, done, records } = under.value
+    const far = state === 'sent' && done ? `, ${count(done)} of ${count(records)} done` : ''
+    return `round ${number}: ${words}${far}`
+  }
   if (last.value?.state === 'refused') return `round ${last.value.number} was refused as a whole`
   return last.value?.answered_at
     ? `round ${last.value.number} answered ${moment(last.value.answered_at + 'Z', new Date())}`

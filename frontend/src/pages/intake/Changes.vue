@@ -128,7 +128,10 @@ const under = computed(() => {
       : 'The file claims only the people in it, so nobody counts as absent.'
   const kept = family.value?.kept_blank ?? 0
   if (kept && !family.value?.taken_away)
-    return `${counted(kept, 'row has', 'rows have')} nothing here, and the roster’s value stays for ${kept === 1 ? 'this person' : 'these people'}.`
+    return (
+      `${counted(kept, 'row has', 'rows have')} nothing here, and the roster’s value stays ` +
+      `for ${kept === 1 ? 'this person' : 'these people'}.`
+    )
   return family.value?.taken_away
     ? `${counted(family.value.taken_away, 'value is', 'values are')} taken away, the others change`
     : ''

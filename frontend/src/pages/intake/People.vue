@@ -48,9 +48,13 @@ const said = computed(() => {
     chosen && `${chosen} by you`,
   ].filter(Boolean)
   const passed = found.value?.passed_over
-    ? ` ${counted(found.value.passed_over, 'row is', 'rows are')} left out: this file ${intake.value?.takes === 'new' ? 'only adds' : 'only changes'} people.`
+    ? ` ${counted(found.value.passed_over, 'row is', 'rows are')} left out: this file ` +
+      `${intake.value?.takes === 'new' ? 'only adds' : 'only changes'} people.`
     : ''
-  return `${possible ? `${counted(possible, 'row')} could be somebody whom you already have` : 'Nobody is left to tell apart'}; settled: ${settled.join(', ') || 'none'}.${passed}`
+  const open = possible
+    ? `${counted(possible, 'row')} could be somebody whom you already have`
+    : 'Nobody is left to tell apart'
+  return `${open}; settled: ${settled.join(', ') || 'none'}.${passed}`
 })
 /**
  * The rows to decide, in their groups: several records likely, one likely, two rows for one record.

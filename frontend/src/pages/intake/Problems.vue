@@ -39,7 +39,8 @@ const SAID: Record<Reasoned, string> = {
   waive: 'The reason is kept with each row.',
 }
 const LASTS =
-  'For these people it is not asked again as long as the value is the same; it is listed among the waivers of the roster, and can be withdrawn there.'
+  'For these people it is not asked again as long as the value is the same; it is listed among ' +
+  'the waivers of the roster, and can be withdrawn there.'
 
 const open = useIntake()
 const catalog = useCatalog()

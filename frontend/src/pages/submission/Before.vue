@@ -154,7 +154,8 @@ watch(
       <p>
         {{
           which === 'before'
-            ? `Every record keeps to the rules of ${submission.authority} that can be known here; others it alone can judge.`
+            ? `Every record keeps to the rules of ${submission.authority} that can be known here; ` +
+              `others it alone can judge.`
             : ''
         }}
       </p>

@@ -182,7 +182,8 @@ watch(
           <b>Ours is right <kbd>1</kbd></b
           ><span>{{
             canRight
-              ? `Ask ${submission.authority} to change theirs. Goes with round ${next}, as a change request with the reason.`
+              ? `Ask ${submission.authority} to change theirs. Goes with round ${next}, as a ` +
+                `change request with the reason.`
               : 'They hold no record that could be changed.'
           }}</span>
         </button>
