@@ -227,6 +227,24 @@ def test_docs_name_every_property():
     assert all(f"`{name}`" in checks for name in DECLARED)
 
 
+def test_docstrings_name_their_parameters():
+    """What a docstring says of a parameter is said of one that there is."""
+    lost = []
+    for path in SOURCE.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if not isinstance(node, ast.FunctionDef | ast.ClassDef):
+                continue
+            makes = [one for one in node.body if getattr(one, "name", "") == "__init__"]
+            of = node if isinstance(node, ast.FunctionDef) else next(iter(makes), None)
+            if not isinstance(of, ast.FunctionDef):
+                continue
+            block = re.search(r"^Args:\n((?: {4}.*\n|\n)*)", f"{ast.get_docstring(node)}\n", re.M)
+            named = re.findall(r"^ {4}\*{0,2}(\w+):", block[1], re.M) if block else []
+            given = {one.arg for one in ast.walk(of.args) if isinstance(one, ast.arg)}
+            lost += [(path.name, node.name, name) for name in named if name not in given]
+    assert lost == []
+
+
 def pages() -> list[Path]:
     """What is written for whoever works on the product."""
     return [*ROOT.glob("*.md"), *(ROOT / "docs").rglob("*.md")]

@@ -44,7 +44,7 @@ def update_value(field: Field, rule: str, ours: str | None, theirs: str | None) 
     """Say what a record's value becomes.
 
     Args:
-        one: The field.
+        field: The field.
         rule: One of `RULES`.
         ours: The file's value as stored, None for an empty cell.
         theirs: The record's value.

@@ -165,8 +165,8 @@ def find_causes(
 def with_followers(
     causes: list[Cause], facts: Facts, waived: dict[tuple[str, str | None, int], str]
 ) -> list[Cause]:
-    """Add what follows for rows that go in as one person: where one is stopped or waits, so are the
-    others.
+    """Stop, or let wait, every row of a person of whom one row is stopped or waits: the rows of one
+    person go in together or not at all. The others get a cause that follows from that row's.
 
     Args:
         causes: As found.

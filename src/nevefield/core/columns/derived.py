@@ -36,7 +36,7 @@ def derive(
     Args:
         memo: What was made before.
         name: Of the part there.
-        one: The values by row.
+        typed: The values by row.
         of: What the other values are made of, beside these.
         values: Gives the other values of rows, by row; rows beside those asked for may be among
             them. None where more is to be altered than what is stored.

@@ -27,7 +27,7 @@ def fold_values(field: Field, values: Arrow) -> Arrow:
     mend with certainty mended.
 
     Args:
-        one: The field.
+        field: The field.
         values: An Arrow string array of stored values.
 
     Returns:

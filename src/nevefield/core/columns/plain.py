@@ -41,7 +41,7 @@ def plain_values(
     """Tell which texts are surely values as they stand, by kernels over all of them.
 
     Args:
-        one: The field.
+        field: The field.
         values: An Arrow array of texts, distinct.
         missing: Texts that stand for nothing there.
         turned: Days that a spreadsheet may have turned round.

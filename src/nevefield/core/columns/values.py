@@ -192,7 +192,7 @@ def convert(
     """Make values of a column's texts.
 
     Args:
-        one: The field that the column goes to.
+        field: The field that the column goes to.
         raw: The texts as they stand.
         context: Code lists, missing values, the day, translations and choices by hand.
         before: The texts before anything was edited, where something was: they decide how the

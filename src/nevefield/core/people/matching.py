@@ -201,7 +201,7 @@ def learn_people(
         theirs: The records' sides by kind, see `sides_of`.
         asked: The rows to look for, in order.
         known: Rows and records that are one person by their keys: they show what the data is like.
-        apart: Pairs that somebody said are two people.
+        parted: Pairs that somebody said are two people.
         itself: Whether the rows are the records: then nobody is a candidate for itself.
         scale: What was learnt when the file was applied, where it was: nothing is learnt again.
     """
@@ -247,7 +247,7 @@ def find_again(
         wanted: Those of them that are looked for still, or from now on.
         ours: The rows' values by field, as they are now.
         theirs: The records' sides by kind.
-        apart: Pairs that somebody said are two people.
+        parted: Pairs that somebody said are two people.
     """
     # those of before and those wanted, but for those that are looked for no more
     asked = put_in(before.asked, rows, wanted)
@@ -292,7 +292,7 @@ class _Pairs:
         theirs: The records' sides by kind.
         within: The rows that are looked at; only these are brought to their forms.
         asked: How many of them to find pairs for, from the first.
-        apart: Pairs of a row's own number and a record that somebody said are two people.
+        parted: Pairs of a row's own number and a record that somebody said are two people.
         alone: Whether each row is looked for as if it were the only one.
         itself: Whether the rows are the records.
     """

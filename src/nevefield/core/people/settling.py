@@ -68,7 +68,7 @@ def find_knot(
     they are many.
 
     Args:
-        found: The candidates.
+        candidates: The candidates.
         rows: To begin with, rising.
         records: To begin with, rising: what the rows may be or might have been; -1 counts for
             nothing.
@@ -99,7 +99,7 @@ def merge_likely(
 
     Args:
         before: What was decided of all.
-        found: The candidates as they are now.
+        candidates: The candidates as they are now.
         part: What was decided anew.
         rows: Of whose rivals that says all.
     """
@@ -133,7 +133,7 @@ def settle_likely(
     """Settle what can be settled without a person.
 
     Args:
-        found: The candidates.
+        candidates: The candidates.
         limits: From which scores on.
         without: Rows that are decided otherwise, or aside: they claim nothing.
         taken: Records that other rows are known to be, each with such a row.
