@@ -9,7 +9,7 @@ import subprocess
 import sys
 import time
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
@@ -18,9 +18,12 @@ import pytest
 from playwright.sync_api import Page, expect, sync_playwright
 
 from nevefield.context import Context
+from nevefield.core.codes import CodeList
+from nevefield.rosters.coding import list_codes
 from nevefield.rosters.looking import list_seen
 from nevefield.rosters.opening import open_roster_with
 from nevefield.run.server import free_port
+from nevefield.store.rosters import replace_code_list
 from tests.conftest import PASSWORDS, ROOT
 
 FLAGS = [
@@ -225,3 +228,14 @@ def open_others(context: Context) -> None:
     document = {"name": "others", "fields": [{"name": "mail", "format": "email"}]}
     if document["name"] not in {roster.name for roster in list_seen(context)}:
         open_roster_with(context, document, [{"mail": "taken@x.example"}])
+
+
+def add_codes(context: Context, lists: Mapping[str, CodeList]) -> None:
+    """Add codes to the lists of a site; what other journeys rest on stays there."""
+    there = list_codes(context)
+    with context.database.transaction() as connection:
+        for name, codes in lists.items():
+            had = there[name].codes if name in there else ()
+            known = {code.code for code in had}
+            more = [code for code in codes.codes if code.code not in known]
+            replace_code_list(connection, name, [*had, *more])

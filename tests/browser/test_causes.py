@@ -15,7 +15,7 @@ from nevefield.core.checking.rows import OfRows
 from nevefield.core.codes import Code
 from nevefield.rosters.opening import open_roster_with
 from nevefield.store import rosters as roster_store
-from tests.browser.conftest import drop, open_others, sign_in, tally
+from tests.browser.conftest import add_codes, drop, open_others, sign_in, tally
 from tests.conftest import APPROVES
 from tests.core.checking.test_catalog import CODES, FIELDS
 
@@ -91,9 +91,8 @@ def rows() -> list[dict[str, str]]:
 def everything(kept, site, tmp_path_factory):
     """The roster, opened with two people, and a file for it that has all kinds of causes."""
     context = connect(kept)
+    add_codes(context, CODES)
     with context.database.transaction() as connection:
-        for name, codes in CODES.items():
-            roster_store.replace_code_list(connection, name, codes.codes)
         roster_store.replace_code_list(connection, "deck", [_code("A"), _code("B")])
         roster_store.replace_code_list(connection, "cabin", [_code("A1", "A"), _code("B1", "B")])
     open_roster_with(

@@ -14,8 +14,7 @@ from nevefield.cli.desk import connect
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.core.checking.options import OptionKind
 from nevefield.rosters.opening import open_roster_with
-from nevefield.store import rosters as roster_store
-from tests.browser.conftest import open_others, sign_in
+from tests.browser.conftest import add_codes, open_others, sign_in
 from tests.conftest import ADMINISTERS
 from tests.core.checking.test_catalog import CODES, FIELDS
 
@@ -34,9 +33,7 @@ WHOLE = [
 def declared(kept, site):
     """A roster with the fields of the examples, and no check."""
     context = connect(kept)
-    with context.database.transaction() as connection:
-        for name, codes in CODES.items():
-            roster_store.replace_code_list(connection, name, codes.codes)
+    add_codes(context, CODES)
     open_roster_with(
         context,
         {"name": "declared", "primaryKey": "key", "fields": FIELDS, "nevefield": {"checks": []}},

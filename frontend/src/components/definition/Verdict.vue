@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import type { Tried } from '@/api/types'
+import { count, counted } from '@/logic/words'
+
+/** What a definition would break in the records, and what can be done with it. */
+defineProps<{ tried: Tried | null; problem: string; next: number }>()
+const emit = defineEmits<{ write: []; letGo: [] }>()
+
+const TROUBLES_SHOWN = 5
+</script>
+
+<template>
+  <div class="verdict" role="status">
+    <p v-if="problem" class="bad">{{ problem }}</p>
+    <template v-else-if="tried">
+      <p v-if="!tried.troubles.length">
+        <b>None of the {{ count(tried.records) }} records would break this.</b>
+      </p>
+      <ul v-else>
+        <li v-for="one in tried.troubles.slice(0, TROUBLES_SHOWN)" :key="one.check + one.said">
+          <b class="bad">{{ counted(one.records, 'record') }}</b>
+          {{ one.records === 1 ? 'breaks' : 'break' }} this: {{ one.said }}
+          <span class="soft mono"
+            >{{ one.keys.join(', ') }}{{ one.records > one.keys.length ? ' …' : '' }}</span
+          >
+        </li>
+      </ul>
+    </template>
+    <p v-else class="soft">Trying it against the records …</p>
+    <p v-if="tried?.why" class="why"><b>Two have to agree:</b> {{ tried.why }}.</p>
+    <button class="btn main" :disabled="!tried" @click="emit('write')">
+      {{ tried?.why ? `Propose version ${next}` : `Put version ${next} in force` }}
+    </button>
+    <button class="btn" @click="emit('letGo')">Let go of the changes</button>
+  </div>
+</template>
+
+<style scoped>
+.verdict {
+  background: var(--ask-soft);
+  border-left: 4px solid var(--waiting);
+  padding: 8px 12px;
+  margin-top: 10px;
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+.verdict > :first-child {
+  flex: 1 1 60%;
+}
+.why {
+  flex-basis: 100%;
+}
+</style>
