@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from nevefield.context import Context
 from nevefield.core.codes import CodeList
@@ -33,7 +33,47 @@ FLAGS = [
     "--no-first-run",
     "--disable-quic",
 ]
+# What no page may show anybody: a value that is not there, written out. Said as an error, so that
+# the test that saw it fails, whatever it was looking at.
+NO_VALUE = """
+    const wrong = /\\b(NaN|undefined|null|Invalid Date)\\b|\\[object /
+    const look = (node) => {
+        if (node.nodeType === Node.TEXT_NODE) {
+            if (wrong.test(node.data)) console.error(`shown: ${node.data.trim()}`)
+        } else if (!["SCRIPT", "STYLE", "TEXTAREA"].includes(node.nodeName)) {
+            node.childNodes.forEach(look)
+        }
+    }
+    new MutationObserver((seen) => {
+        for (const one of seen) {
+            if (one.type === "characterData") look(one.target)
+            else one.addedNodes.forEach(look)
+        }
+    }).observe(document, { childList: true, characterData: true, subtree: true })
+"""
 expect.set_options(timeout=60_000)  # no test of speed: a busy machine takes its time
+
+
+@contextmanager
+def opened(chromium: Browser, address: str) -> Iterator[BrowserContext]:
+    """Somebody's browser, at the size that the product is drawn for; errors in the console of any
+    of its pages fail the test.
+    """
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
+    context.add_init_script(NO_VALUE)
+    errors: list[str] = []
+    context.on("weberror", lambda one: errors.append(str(one.error)))
+    context.on(
+        "console",
+        lambda said: (
+            errors.append(said.text)
+            if said.type == "error" and "status of 4" not in said.text
+            else None
+        ),
+    )
+    yield context
+    context.close()
+    assert errors == []
 
 
 @contextmanager
@@ -106,22 +146,16 @@ def chromium():
 
 @pytest.fixture
 def page(site, chromium):
-    """A window at the size that the product is drawn for; errors in its console fail the test."""
-    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=site)
-    page = context.new_page()
-    errors: list[str] = []
-    page.on("pageerror", lambda error: errors.append(str(error)))
-    page.on(
-        "console",
-        lambda said: (
-            errors.append(said.text)
-            if said.type == "error" and "status of 4" not in said.text
-            else None
-        ),
-    )
-    yield page
-    context.close()
-    assert errors == []
+    """A window of somebody's."""
+    with opened(chromium, site) as context:
+        yield context.new_page()
+
+
+@pytest.fixture
+def other(site, chromium):
+    """A window of another person's, on the same Nevefield."""
+    with opened(chromium, site) as context:
+        yield context.new_page()
 
 
 def sign_in(page: Page, name: str) -> None:

@@ -17,22 +17,13 @@ from tests.conftest import ADMINISTERS, APPROVES, PREPARES
 pytestmark = pytest.mark.browser
 
 
-def as_another(page: Page, site: str, name: str) -> Page:
-    """A window of another person's."""
-    other = page.context.browser.new_context(
-        viewport={"width": 1280, "height": 800}, base_url=site
-    ).new_page()
-    sign_in(other, name)
-    return other
-
-
 def tab(page: Page, name: str) -> None:
     page.get_by_role("navigation", name="This intake").get_by_role(
         "link", name=re.compile(f"^{name}")
     ).click()
 
 
-def test_second_person_and_parts(page, site, made):
+def test_second_person_and_parts(page, other, made):
     """Raised roles are proposed by one and agreed to by another; one field is taken back, then
     the rest.
     """
@@ -68,7 +59,7 @@ def test_second_person_and_parts(page, site, made):
     expect(page.get_by_role("button", name=re.compile("^Agree"))).to_have_count(0)
 
     # Another person finds it on the desk, sees exactly what was proposed, and agrees.
-    other = as_another(page, site, APPROVES)
+    sign_in(other, APPROVES)
     other.get_by_role("link", name=re.compile("Proposed, and waits for you")).click()
     expect(other.get_by_text("What stands here is exactly what was proposed.")).to_be_visible()
     other.get_by_role("button", name=f"Agree and apply {going} records").click()
@@ -94,7 +85,6 @@ def test_second_person_and_parts(page, site, made):
     expect(other.get_by_role("heading", name=re.compile("^Taken back"))).to_be_visible()
     other.get_by_role("link", name="Rosters").click()
     expect(other.get_by_role("row").filter(has_text="Staff")).to_contain_text("186")
-    other.context.close()
 
 
 def test_edited_by_hand_and_compared(page, site):

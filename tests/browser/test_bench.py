@@ -101,7 +101,7 @@ def test_cells_as_in_a_spreadsheet(page, made):
     expect(page.get_by_text(re.compile(r"Replaced in \d cells; Z takes it back"))).to_be_visible()
 
 
-def test_two_people_at_once(page, made, chromium, site):
+def test_two_people_at_once(page, other, made):
     """Two browsers on one intake see each other's steps; two values for one cell are shown, and
     one is chosen.
     """
@@ -109,8 +109,6 @@ def test_two_people_at_once(page, made, chromium, site):
     drop(page, made / "september-joiners.xlsx")
     forget(page)
     expect(page.get_by_text("28 rows stopped by 11 causes")).to_be_visible()
-    other_context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=site)
-    other = other_context.new_page()
     sign_in(other, PREPARES)
     other.goto(page.url)
     causes(other).filter(has_text="Home port spelt another way").get_by_role(
@@ -139,7 +137,6 @@ def test_two_people_at_once(page, made, chromium, site):
     dialog.get_by_role("button", name="Set “+44 7700 900222”").click()
     expect(page.get_by_label("The row in full")).to_contain_text("900222")
     expect(other.get_by_label("The row in full")).to_contain_text("900222")
-    other_context.close()
 
 
 def _set_phone(window: Page, number: str) -> None:

@@ -11,7 +11,7 @@ import shutil
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import served, sign_in
+from tests.browser.conftest import opened, served, sign_in
 from tests.browser.test_groups import apply
 from tests.conftest import APPROVES, LOOKS, PREPARES
 
@@ -22,10 +22,8 @@ pytestmark = pytest.mark.browser
 def college(seed, tmp_path, chromium):
     """A window on a Nevefield whose roster nobody else looks at."""
     place = shutil.copytree(seed, tmp_path / "site")
-    with served(place) as address:
-        context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
+    with served(place) as address, opened(chromium, address) as context:
         yield context
-        context.close()
 
 
 def standing(page: Page) -> dict[str, int]:
@@ -145,12 +143,10 @@ def test_to_an_accepted_return(college, made):
     expect(page.get_by_role("link", name="its numbers in the roster")).to_have_count(2)
 
 
-def test_begun_and_by_hand(chromium, site, tmp_path):
+def test_begun_and_by_hand(page, tmp_path):
     """A submission begun with the layout that is proposed, sent as a file, and its answer
     brought back as CSV.
     """
-    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=site)
-    page = context.new_page()
     sign_in(page, APPROVES)
     page.goto("/submissions/begin")
     page.get_by_label("Of the roster").select_option("cadets")
@@ -212,7 +208,6 @@ def test_begun_and_by_hand(chromium, site, tmp_path):
     row = page.get_by_role("row").filter(has_text="The ship, done")
     expect(row).to_contain_text("practice")
     expect(row).to_contain_text("closed")
-    context.close()
 
 
 def test_levels_on_screen(chromium, site):
@@ -220,13 +215,12 @@ def test_levels_on_screen(chromium, site):
     cannot send.
     """
     for name, sends in ((LOOKS, 0), (PREPARES, 0), (APPROVES, 1)):
-        context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=site)
-        page = context.new_page()
-        sign_in(page, name)
-        page.goto("/submissions/1/contents")
-        expect(page.get_by_label("Tally")).to_contain_text("adds up ✓")
-        expect(page.get_by_role("button", name=re.compile("^Send round"))).to_have_count(sends)
-        expect(page.get_by_role("button", name="Keep back")).to_have_count(
-            0 if name == LOOKS else 200
-        )
-        context.close()
+        with opened(chromium, site) as context:
+            page = context.new_page()
+            sign_in(page, name)
+            page.goto("/submissions/1/contents")
+            expect(page.get_by_label("Tally")).to_contain_text("adds up ✓")
+            expect(page.get_by_role("button", name=re.compile("^Send round"))).to_have_count(sends)
+            expect(page.get_by_role("button", name="Keep back")).to_have_count(
+                0 if name == LOOKS else 200
+            )

@@ -26,7 +26,7 @@ const isBad = (one: FieldHere) => props.person.has_held && !one.is_same
       ><span role="columnheader" class="eq" /><span role="columnheader"
         ><template v-if="person.has_held"
           >{{ authority }}, as held
-          {{ person.answered_at ? moment(person.answered_at + 'Z', new Date()) : 'now' }}
+          {{ person.answered_at ? moment(person.answered_at, new Date()) : 'now' }}
           <button v-if="canLook && person.answered_at" class="link" @click="emit('look')">
             Look it up now
           </button></template

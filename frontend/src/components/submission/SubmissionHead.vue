@@ -73,7 +73,7 @@ const said = computed(() => {
   }
   if (last.value?.state === 'refused') return `round ${last.value.number} was refused as a whole`
   return last.value?.answered_at
-    ? `round ${last.value.number} answered ${moment(last.value.answered_at + 'Z', new Date())}`
+    ? `round ${last.value.number} answered ${moment(last.value.answered_at, new Date())}`
     : 'nothing was sent yet'
 })
 

@@ -96,7 +96,7 @@ async function bring(one: Round, event: Event): Promise<void> {
             <td>
               {{ one.by
               }}<span class="soft"
-                >{{ ` ${momentInFull(one.at + 'Z')}`
+                >{{ ` ${momentInFull(one.at)}`
                 }}{{ one.round ? `, with round ${one.round}` : ', goes with the next round' }}</span
               >
             </td>
@@ -195,9 +195,9 @@ async function bring(one: Round, event: Event): Promise<void> {
         >
       </div>
       <p class="soft small">
-        kept {{ momentInFull(one.at + 'Z') }}{{ one.by ? ` by ${one.by}` : ''
-        }}{{ one.sent_at ? `, sent ${momentInFull(one.sent_at + 'Z')}` : ''
-        }}{{ one.answered_at ? `, answered ${momentInFull(one.answered_at + 'Z')}` : ''
+        kept {{ momentInFull(one.at) }}{{ one.by ? ` by ${one.by}` : ''
+        }}{{ one.sent_at ? `, sent ${momentInFull(one.sent_at)}` : ''
+        }}{{ one.answered_at ? `, answered ${momentInFull(one.answered_at)}` : ''
         }}<template v-if="one.intake">
           ·
           <RouterLink :to="`/intakes/${one.intake}/apply`"
