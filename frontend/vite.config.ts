@@ -1,6 +1,8 @@
 import { fileURLToPath } from 'node:url'
 import vue from '@vitejs/plugin-vue'
-import { defineConfig } from 'vite'
+import { defineConfig, type Plugin } from 'vite'
+import { compression, defineAlgorithm } from 'vite-plugin-compression2'
+import { paletteCss } from './src/theme/palette.ts'
 
 /**
  * A line break in a template is a space, as HTML has it and as Prettier takes it to be. Vue's own
@@ -12,8 +14,20 @@ const space = (node: { type: number }): void => {
     node.content = String(node.content).replace(/[ \t\r\n]+/g, ' ')
 }
 
+/** The palette as `virtual:palette.css`. */
+const palette = (): Plugin => ({
+  name: 'palette',
+  resolveId: (id) => (id === 'virtual:palette.css' ? id : undefined),
+  load: (id) => (id === 'virtual:palette.css' ? paletteCss() : undefined),
+})
+
 export default defineConfig({
   plugins: [
+    palette(),
+    compression({
+      threshold: 1000,
+      algorithms: [defineAlgorithm('brotliCompress'), defineAlgorithm('gzip')],
+    }),
     vue({ template: { compilerOptions: { whitespace: 'preserve', nodeTransforms: [space] } } }),
   ],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },

@@ -1,4 +1,4 @@
 import { defineConfig, mergeConfig } from 'vitest/config'
-import vite from './vite.config'
+import vite from './vite.config.ts'
 
 export default mergeConfig(vite, defineConfig({ test: { include: ['src/**/*.test.ts'] } }))

@@ -1,12 +1,15 @@
 <script setup lang="ts">
-import { computed, watch } from 'vue'
-import { useEventListener, usePreferredDark } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { useEventListener, useMediaQuery } from '@vueuse/core'
 import { ConfigProvider } from 'ant-design-vue'
 import { useRoute, useRouter } from 'vue-router'
+import AskDialog from './components/AskDialog.vue'
 import DropAnywhere from './components/DropAnywhere.vue'
 import KeySheet from './components/KeySheet.vue'
 import TopLine from './components/TopLine.vue'
 import { useCatalog } from './composables/useCatalog'
+import { useDialogEscape } from './composables/useDialogEscape'
+import { useHeldEnter } from './composables/useHeldEnter'
 import { useSession } from './composables/useSession'
 import { themeTokens } from './theme/tokens'
 
@@ -14,11 +17,15 @@ const session = useSession()
 const catalog = useCatalog()
 const route = useRoute()
 const router = useRouter()
-const dark = usePreferredDark()
+/** Paper is always light. */
+const dark = useMediaQuery('screen and (prefers-color-scheme: dark)')
 /** One page for each intake or roster: another one is another page. */
 const place = computed(
   () => `${String(route.matched[0]?.path)}:${String(route.params.id ?? route.params.name ?? '')}`,
 )
+const content = ref<HTMLElement>()
+useDialogEscape()
+useHeldEnter()
 const look = computed(() => themeTokens(dark.value))
 
 watch(
@@ -29,6 +36,15 @@ watch(
     if (session.state.asked && !route.meta.open)
       void router.push({ path: '/sign-in', query: { to: route.fullPath } })
   },
+)
+// After a link the focus is in the page that it led to: keys act there, and a reader reads it.
+watch(
+  () => route.path,
+  () => {
+    if (document.activeElement instanceof HTMLAnchorElement)
+      content.value?.focus({ preventScroll: true })
+  },
+  { flush: 'post' },
 )
 const EACH_MINUTE = 60_000
 let asked = Date.now()
@@ -52,17 +68,35 @@ useEventListener(document, 'visibilitychange', comeBack)
 <template>
   <ConfigProvider :theme="look" :auto-insert-space-in-button="false">
     <template v-if="session.state.me">
+      <a class="skip" href="#content" @click.prevent="content?.focus()">To the content</a>
       <TopLine />
       <DropAnywhere />
       <KeySheet />
+      <AskDialog />
     </template>
-    <main :class="{ alone: !session.state.me }">
+    <main id="content" ref="content" tabindex="-1" :class="{ alone: !session.state.me }">
       <RouterView v-slot="{ Component }"><component :is="Component" :key="place" /></RouterView>
     </main>
   </ConfigProvider>
 </template>
 
 <style scoped>
+.skip {
+  position: absolute;
+  z-index: 20;
+  left: 8px;
+  top: 8px;
+  padding: 4px 12px;
+  background: var(--snow);
+  border: 2px solid var(--fir);
+  color: var(--ink);
+}
+.skip:not(:focus) {
+  clip-path: inset(50%);
+}
+main:focus {
+  outline: none;
+}
 main {
   height: calc(100vh - 44px);
   display: flex;

@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect, sync_playwright
 
 from nevefield.context import Context
 from nevefield.core.codes import CodeList
@@ -164,6 +164,34 @@ def sign_in(page: Page, name: str) -> None:
     page.get_by_label("Password").fill(PASSWORDS[name])
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("navigation", name="Places")).to_be_visible()
+
+
+def pick(box: Locator, choice: str | re.Pattern[str]) -> None:
+    """Choose of a list by the words that are shown; a longer list is searched for them."""
+    page = box.page
+    box.click() if box.get_attribute("type") == "button" else _frame(box).click()
+    if isinstance(choice, str) and box.is_editable():
+        box.fill(choice)
+    shown = page.locator(".ant-select-dropdown:visible .ant-select-item-option")
+    whole = re.compile(f"^{re.escape(choice)}$") if isinstance(choice, str) else choice
+    shown.filter(has_text=whole).click()
+
+
+def picked(box: Locator) -> Locator:
+    """What is chosen of a list, as it is shown."""
+    return _frame(box).locator(".stand-in > span, .ant-select-selection-item")
+
+
+def _frame(box: Locator) -> Locator:
+    """What stands around a list: the list itself is there once it was opened."""
+    return box.locator("xpath=ancestor::*[contains(@class, 'choose')][1]")
+
+
+def set_day(box: Locator, day: str) -> None:
+    """Type a day into its field."""
+    box.click()  # what is typed is taken from the focus on
+    box.fill(day)
+    box.press("Enter")
 
 
 def drop(page: Page, path: Path) -> None:

@@ -11,7 +11,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import drop, forget, sign_in, tally
+from tests.browser.conftest import drop, forget, pick, set_day, sign_in, tally
 from tests.conftest import ADMINISTERS, APPROVES, PREPARES
 
 pytestmark = pytest.mark.browser
@@ -128,15 +128,15 @@ def test_put_off_to_a_day(page, site):
     page.keyboard.press("e")
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Mail", exact=True).fill("from.then.on@halyard.example")
-    dialog.get_by_label("Holds from").select_option("day")
-    dialog.get_by_label("The day from which it holds").fill("2090-03-01")
+    pick(dialog.get_by_label("Holds from"), "a day ahead")
+    set_day(dialog.get_by_label("The day from which it holds"), "1.3.2090")
     dialog.get_by_role("button", name="Change 1 field on 1 Mar 2090").click()
     life = page.get_by_label("The record’s life")
     expect(life.get_by_text("from.then.on@halyard.example")).to_be_visible()
     page.get_by_role("button", name="As of another day").click()
     held: list[Any] = []
     page.route("**/records?*as_of=2090-03-01*", lambda route: held.append(route))
-    page.get_by_label("The roster as of a day").fill("2090-03-01")
+    set_day(page.get_by_label("The roster as of a day"), "01/03/2090")
     page.get_by_label("Only records with the words").fill("from.then.on")
     page.wait_for_timeout(200)
     for route in held:  # what comes while somebody types leaves what they typed

@@ -11,7 +11,7 @@ import shutil
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import opened, served, sign_in
+from tests.browser.conftest import opened, pick, served, set_day, sign_in
 from tests.browser.test_groups import apply
 from tests.conftest import APPROVES, LOOKS, PREPARES
 
@@ -111,7 +111,7 @@ def test_to_an_accepted_return(college, made):
     page.get_by_role("navigation", name="Places").get_by_role("link", name="Submissions").click()
     page.get_by_role("link", name="Autumn return").click()
     stage(page, "Numbers")
-    # By keys alone: whose turn it is stands in the heading; a digit takes a holder, N is a new
+    # By keys alone: whose turn it is stands in the heading; a digit is a holder, N a new
     # number.
     heading = page.locator(".pane .mono").first
     done: set[str] = set()
@@ -127,6 +127,10 @@ def test_to_an_accepted_return(college, made):
             page.keyboard.press("n")
         else:
             page.keyboard.press(str(1 + holders.index(one["number"])))
+        if len(holders) > 1:  # between several people a key marks, and Enter decides
+            expect(page.get_by_role("button", name=re.compile("Enter$"))).to_have_count(1)
+            expect(heading).to_have_text(key)
+            page.keyboard.press("Enter")
         done.add(key)
         expect(page.get_by_text(f"{len(held['numbers']) - len(done)} record").first).to_be_visible()
     expect(page.get_by_text("0 records wait for a number")).to_be_visible()
@@ -149,16 +153,16 @@ def test_begun_and_by_hand(page, tmp_path):
     """
     sign_in(page, APPROVES)
     page.goto("/submissions/begin")
-    page.get_by_label("Of the roster").select_option("cadets")
-    page.get_by_label("Written").select_option("0")
+    pick(page.get_by_label("Of the roster"), "Cadets")
+    pick(page.get_by_label("Written"), "anew, as proposed below")
     expect(page.get_by_text("still lacking: College and Kind of enrolment")).to_be_visible()
     for field, code in (("College", "TQMC"), ("Kind of enrolment", "P")):
-        page.get_by_label(f"What goes to {field}").select_option("=")
-        page.get_by_label(f"{field} of everybody").select_option(code)
+        pick(page.get_by_label(f"What goes to {field}"), "the same for everybody")
+        pick(page.get_by_label(f"{field} of everybody"), re.compile(f"^{code} "))
     page.get_by_label("Title").fill("The ship, by hand")
-    page.get_by_label("Day of reference").fill("2026-09-30")
-    page.get_by_label("Who is in it").select_option("part")
-    page.get_by_label("Field", exact=True).select_option("campus")
+    set_day(page.get_by_label("Day of reference"), "30 Sep 2026")
+    pick(page.get_by_label("Who is in it"), "those of whom this holds")
+    pick(page.get_by_label("Field", exact=True), "Campus")
     page.get_by_placeholder("value; another value").fill("TSM")
     page.get_by_placeholder("value; another value").blur()
     counted = page.get_by_text("would be in it, where")

@@ -117,3 +117,27 @@ def test_pages_are_there(pages):
     assert pages.get("/assets/a-1.js").data == b"code"
     assert "immutable" in pages.get("/assets/a-1.js").headers["Cache-Control"]
     assert pages.get("/").headers["Cache-Control"] == "no-cache"
+
+
+@pytest.mark.parametrize(
+    ("wanted", "sent"),
+    [("br, gzip", "br"), ("gzip, deflate", "gzip"), ("br;q=0, gzip", "gzip"), ("", None)],
+)
+def test_pages_are_sent_as_small_as_can_be_read(pages, tmp_path, wanted, sent):
+    """A browser gets what the build packed in the way that it can read, under the name and the type
+    of what is in it.
+    """
+    assets = tmp_path / "dist" / "assets"
+    (assets / "b-2.js").write_text("code " * 999)
+    for ending, content in ((".br", b"smallest"), (".gz", b"small")):
+        (assets / f"b-2.js{ending}").write_bytes(content)
+    settings = Settings(front_end=str(tmp_path / "dist"))
+    pages = create_app(
+        settings, Context(Database("mysql://nobody@127.0.0.1:1/none"), settings)
+    ).test_client()
+    answer = pages.get("/assets/b-2.js", headers={"Accept-Encoding": wanted})
+    assert answer.headers.get("Content-Encoding") == sent
+    assert answer.data == {"br": b"smallest", "gzip": b"small", None: b"code " * 999}[sent]
+    assert answer.mimetype == "text/javascript"
+    assert "Accept-Encoding" in answer.headers["Vary"]
+    assert "immutable" in answer.headers["Cache-Control"]

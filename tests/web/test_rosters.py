@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gzip
 import io
 import json
 
@@ -19,6 +20,20 @@ def own(browser):
 @pytest.fixture(scope="module")
 def cadets(made) -> list[dict]:
     return json.loads((made / "roster-cadets.json").read_text())["records"]
+
+
+def test_long_answers_are_packed(own):
+    """What is over 1 kB comes packed to who can read it, and is the same; short ones come as they
+    are.
+    """
+    reads = {"Accept-Encoding": "gzip"}
+    path = "/api/rosters/cadets/records?limit=50"
+    packed = own.send("GET", path, headers=reads)
+    assert packed.headers["Content-Encoding"] == "gzip"
+    assert json.loads(gzip.decompress(packed.data)) == own.send("GET", path).json
+    assert len(packed.data) < 0.5 * len(own.send("GET", path).data)
+    short = own.send("GET", "/api/rosters/nowhere", headers=reads)
+    assert "Content-Encoding" not in short.headers
 
 
 def test_pages_hold_everybody_once(own, cadets):

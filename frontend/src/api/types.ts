@@ -2,6 +2,7 @@ import type { components } from './schema'
 
 type Schemas = components['schemas']
 
+export type KeysChosen = Schemas['Keys']
 export type Me = Schemas['Me']
 export type Desk = Schemas['DeskOut']
 export type OpenItem = Schemas['OpenItem']

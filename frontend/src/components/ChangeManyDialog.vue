@@ -2,6 +2,8 @@
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { Modal } from 'ant-design-vue'
+import { byTitle } from '@/logic/choices'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import FieldEditor from './intake/FieldEditor.vue'
 import { changeMany, type Meant } from '@/api/shortlists'
 import type { ActIn, Roster } from '@/api/types'
@@ -25,10 +27,8 @@ const of = (act: ActIn) => fields.value.find((one) => one.name === act.field)
 const takes = (act: ActIn) => actsFor(of(act)!).find((one) => one.act === act.act)?.takes ?? ''
 const sure = computed(() => acts.value.length > 0 && acts.value.every(isSaid))
 
-function add(event: Event): void {
-  const select = event.target as HTMLSelectElement
-  if (select.value) acts.value.push({ field: select.value, act: 'set', value: '', find: '' })
-  select.value = ''
+function add(field: string | null): void {
+  if (field) acts.value.push({ field, act: 'set', value: '', find: '' })
 }
 
 async function done(): Promise<void> {
@@ -74,11 +74,11 @@ watch(
     <ul class="acts">
       <li v-for="(act, place) in acts" :key="act.field">
         <b>{{ of(act)?.title }}</b>
-        <select v-model="act.act" class="box" :aria-label="`What becomes of ${of(act)?.title}`">
-          <option v-for="one in actsFor(of(act)!)" :key="one.act" :value="one.act">
-            {{ one.word }}
-          </option>
-        </select>
+        <ChooseOne
+          v-model="act.act"
+          :options="actsFor(of(act)!).map((one) => ({ value: one.act, label: one.word }))"
+          :label="`What becomes of ${of(act)?.title}`"
+        />
         <span class="value">
           <input
             v-if="act.act === 'replace'"
@@ -121,10 +121,13 @@ watch(
       </li>
     </ul>
     <p>
-      <select class="box" aria-label="A field to change" @change="add">
-        <option value="">{{ acts.length ? 'and another field …' : 'Choose a field …' }}</option>
-        <option v-for="one in free" :key="one.name" :value="one.name">{{ one.title }}</option>
-      </select>
+      <ChooseOne
+        :model-value="null"
+        :options="byTitle(free)"
+        label="A field to change"
+        :placeholder="acts.length ? 'and another field …' : 'Choose a field …'"
+        @update:model-value="add"
+      />
     </p>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <p v-if="working && work" class="soft" role="status">

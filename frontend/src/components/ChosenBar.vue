@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import ChangeManyDialog from './ChangeManyDialog.vue'
 import ShortlistDialog from './ShortlistDialog.vue'
 import { changeShortlist, dropShortlist } from '@/api/shortlists'
@@ -51,10 +52,7 @@ const narrowed = computed(
     !props.ticked.size,
 )
 
-async function put(event: Event): Promise<void> {
-  const select = event.target as HTMLSelectElement
-  const wanted = Number(select.value)
-  select.value = ''
+async function put(wanted: number | null): Promise<void> {
   if (wanted) await run(() => changeShortlist(wanted, records.value, []))
 }
 async function run(send: () => Promise<unknown>): Promise<void> {
@@ -99,15 +97,14 @@ async function forget(): Promise<void> {
     <button class="btn" :disabled="!number || !!view.day.value || narrowed" @click="keeping = true">
       Keep as a shortlist …
     </button>
-    <select
+    <ChooseOne
       v-if="ticked.size && byHand.length"
-      class="box"
-      aria-label="Put the ticked records on a shortlist"
-      @change="put"
-    >
-      <option value="">put on …</option>
-      <option v-for="one in byHand" :key="one.id" :value="one.id">{{ one.title }}</option>
-    </select>
+      :model-value="null"
+      :options="byHand.map((one) => ({ value: one.id, label: one.title }))"
+      label="Put the ticked records on a shortlist"
+      placeholder="put on …"
+      @update:model-value="put"
+    />
     <button
       v-if="ticked.size && current && !current.live"
       class="btn"

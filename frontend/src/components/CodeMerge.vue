@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
 import { Modal, message } from 'ant-design-vue'
+import { ofCodes } from '@/logic/choices'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import { mergeCode } from '@/api/rosters'
 import type { CodeList, Merged } from '@/api/types'
 import { counted } from '@/logic/words'
@@ -14,6 +16,12 @@ const retire = ref(false)
 const seen = shallowRef<Merged[] | null>(null)
 const problem = ref('')
 const records = computed(() => seen.value?.reduce((sum, one) => sum + one.records, 0) ?? 0)
+const withUse = computed(() =>
+  ofCodes(props.list.codes).map((one, at) => ({
+    ...one,
+    label: `${one.label} (${props.list.codes[at]!.used})`,
+  })),
+)
 const act = computed(
   () =>
     `${retire.value ? 'Retire' : 'Merge'} ${code.value}: give ${counted(records.value, 'record')} ${into.value}`,
@@ -60,24 +68,20 @@ watch([code, into, retire], () => {
   >
     <label
       >The code
-      <select v-model="code" class="box">
-        <option v-for="one in list.codes" :key="one.code" :value="one.code">
-          {{ one.code }} {{ one.label }} ({{ one.used }})
-        </option>
-      </select></label
-    >
+      <ChooseOne
+        v-model="code"
+        :options="withUse"
+        label="The code that goes"
+        placeholder="choose a code"
+    /></label>
     <label
       >In its place
-      <select v-model="into" class="box">
-        <option
-          v-for="one in list.codes.filter((two) => two.code !== code)"
-          :key="one.code"
-          :value="one.code"
-        >
-          {{ one.code }} {{ one.label }}
-        </option>
-      </select></label
-    >
+      <ChooseOne
+        v-model="into"
+        :options="ofCodes(list.codes.filter((one) => one.code !== code))"
+        label="The code that its people get"
+        placeholder="choose a code"
+    /></label>
     <p>
       <label class="tick"
         ><input v-model="retire" type="checkbox" /> keep it for the past, with yesterday as its last

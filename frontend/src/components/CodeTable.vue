@@ -115,7 +115,7 @@ const setDay = (one: Code, part: 'first_day' | 'last_day', event: Event) =>
             <button
               v-if="may && !one.used"
               class="btn"
-              :aria-label="`Take ${one.code || 'the empty code'} away`"
+              :aria-label="`Take away ${one.code || 'the empty code'}`"
               @click="codes.splice(index, 1)"
             >
               Take away

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { Modal } from 'ant-design-vue'
+import DayField from '@/components/controls/DayField.vue'
 import FromDay from './FromDay.vue'
 import FieldEditor from './intake/FieldEditor.vue'
 import { ApiError } from '@/api/client'
@@ -108,7 +109,7 @@ async function save(): Promise<void> {
     /></label>
     <label v-if="asks && ends" class="why"
       >Until, the last day of it; empty for good
-      <input v-model="until" type="date" class="box" :min="today()"
+      <DayField v-model="until" :min="today()" label="Until, the last day of it"
     /></label>
     <p class="do">
       <button

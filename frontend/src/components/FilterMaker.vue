@@ -1,5 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { byTitle, ofPairs } from '@/logic/choices'
+import DayField from '@/components/controls/DayField.vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import type { Roster } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 
@@ -7,18 +10,28 @@ const props = defineProps<{ roster: Roster }>()
 const emit = defineEmits<{ add: [filter: string] }>()
 
 const EMPTY = ' empty'
+const YES_OR_NO = ofPairs([
+  ['true', 'yes'],
+  ['false', 'no'],
+])
 const catalog = useCatalog()
 const name = ref('')
 const field = computed(() => props.roster.fields.find((one) => one.name === name.value))
 const codes = computed(() => catalog.state.lists[field.value?.code_list ?? '']?.codes ?? [])
 
-async function choose(event: Event): Promise<void> {
-  name.value = (event.target as HTMLSelectElement).value
+async function choose(chosen: string | null): Promise<void> {
+  name.value = chosen ?? ''
   await catalog.loadList(field.value?.code_list ?? '').catch(() => undefined)
 }
 
-function add(event: Event): void {
-  const value = (event.target as HTMLInputElement | HTMLSelectElement).value
+const values = computed(() => [
+  ...(field.value?.type === 'boolean' ? YES_OR_NO : []),
+  ...codes.value.map((one) => ({ value: one.code, label: one.label || one.code, also: one.code })),
+  { value: EMPTY, label: 'empty' },
+])
+const addTyped = (event: Event) => add((event.target as HTMLInputElement).value)
+
+function add(value: string): void {
   if (value) emit('add', `${name.value}:${value === EMPTY ? '' : value.trim()}`)
   name.value = ''
 }
@@ -31,37 +44,31 @@ function addEmpty(): void {
 
 <template>
   <span class="maker">
-    <select class="box" :value="name" aria-label="Only records where a field" @change="choose">
-      <option value="">only where …</option>
-      <option v-for="one in roster.fields" :key="one.name" :value="one.name">
-        {{ one.title }}
-      </option>
-    </select>
+    <ChooseOne
+      :model-value="name"
+      :options="byTitle(roster.fields)"
+      label="Only records where a field"
+      placeholder="only where …"
+      @update:model-value="choose"
+    />
     <template v-if="field">
       is
-      <select
+      <ChooseOne
         v-if="codes.length || field.type === 'boolean'"
-        class="box"
-        aria-label="is"
-        @change="add"
-      >
-        <option value="">choose</option>
-        <template v-if="field.type === 'boolean'"
-          ><option value="true">yes</option>
-          <option value="false">no</option></template
-        >
-        <option v-for="one in codes" :key="one.code" :value="one.code">
-          {{ one.label || one.code }}
-        </option>
-        <option :value="EMPTY">empty</option>
-      </select>
+        :model-value="null"
+        :options="values"
+        label="is"
+        placeholder="choose"
+        @update:model-value="(value) => add(value ?? '')"
+      />
       <template v-else>
-        <input
-          class="box"
-          :type="field.type === 'date' ? 'date' : 'text'"
-          aria-label="is"
-          @change="add"
+        <DayField
+          v-if="field.type === 'date'"
+          model-value=""
+          label="is"
+          @update:model-value="add"
         />
+        <input v-else class="box" aria-label="is" @change="addTyped" />
         <button class="link" @click="addEmpty">empty</button>
       </template>
     </template>

@@ -1,11 +1,18 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { ofPairs } from '@/logic/choices'
+import DayField from '@/components/controls/DayField.vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import { dayOf } from '@/logic/words'
 
 /** From which day something holds: '' for now, else a day ahead. */
 const day = defineModel<string>({ required: true })
 const props = defineProps<{ disabled?: boolean }>()
 
+const WHEN = ofPairs([
+  ['now', 'now'],
+  ['day', 'a day ahead'],
+])
 const later = ref(!!day.value)
 const tomorrow = computed(() => {
   const at = new Date()
@@ -13,8 +20,8 @@ const tomorrow = computed(() => {
   return dayOf(at)
 })
 
-function choose(event: Event): void {
-  later.value = (event.target as HTMLSelectElement).value === 'day'
+function choose(when: string | null): void {
+  later.value = when === 'day'
   day.value = later.value ? tomorrow.value : ''
 }
 </script>
@@ -23,24 +30,20 @@ function choose(event: Event): void {
   <span class="from-day">
     <label
       >Holds from
-      <select
-        class="box"
-        :value="later ? 'day' : 'now'"
+      <ChooseOne
+        :model-value="later ? 'day' : 'now'"
+        :options="WHEN"
+        label="Holds from"
         :disabled="props.disabled"
-        @change="choose"
-      >
-        <option value="now">now</option>
-        <option value="day">a day ahead</option>
-      </select></label
-    >
-    <input
+        @update:model-value="choose"
+    /></label>
+    <DayField
       v-if="later"
       v-model="day"
-      type="date"
-      class="box"
+      label="The day from which it holds"
       :min="tomorrow"
-      aria-label="The day from which it holds"
       :disabled="props.disabled"
+      needed
     />
   </span>
 </template>

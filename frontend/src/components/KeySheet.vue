@@ -1,47 +1,80 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { Modal } from 'ant-design-vue'
+import { useKeySheet } from '@/composables/useKeySheet'
 import { useKeys } from '@/composables/useKeys'
 import { useSession } from '@/composables/useSession'
+import { isSign, pressedFor, USUAL, type Chosen } from '@/logic/keys'
+import { changeKey, KEYS } from '@/logic/keysheet'
 
-const KEYS = [
-  ['/', 'find a person, a line, a code, an intake'],
-  ['.', 'next problem'],
-  [',', 'previous problem'],
-  ['↑ ↓', 'row before, row after'],
-  ['Enter', 'accept what is proposed, or open'],
-  ['1 … 6', 'remedy of the open problem, for all of its rows'],
-  ['← →', 'cell before, cell after'],
-  ['Shift ↑↓', 'more rows of the column'],
-  ['F2', 'edit the cell, or the chosen ones'],
-  ['Ctrl C V', 'copy and paste cells, from and to a spreadsheet'],
-  ['Ctrl D', 'fill the chosen cells with the top one'],
-  ['R', 'find and replace in the column'],
-  ['E', 'edit the row'],
-  ['H', 'hold the row'],
-  ['L', 'leave the row out'],
-  ['W', 'say yes to the row, with a reason'],
-  ['1 … 4', 'on People: it is that record'],
-  ['N', 'on People: somebody new; on Numbers: a new number'],
-  ['1 … 9', 'on Numbers: that holder'],
-  ['1 2 3', 'on Rejected: ours is right, ours is wrong, not this person'],
-  ['X', 'on Changes: keep the roster’s value for the person'],
-  ['[ ]', 'previous, next field that changes'],
-  ['Z', 'undo'],
-  ['Y', 'do again what was undone'],
-  ['?', 'this sheet'],
-]
-const open = ref(false)
+/** What keys do; whether single ones act, and which, is everybody's own choice. */
+const open = useKeySheet()
 const session = useSession()
+const chosen = computed<Chosen>(() => session.state.me?.keys ?? USUAL)
+/** The key that is waited for, in place of one of ours. */
+const changing = ref('')
+const problem = ref('')
+const isChanged = computed(() => Object.keys(chosen.value.changed).length > 0)
+
+async function keep(keys: Chosen): Promise<void> {
+  problem.value = ''
+  try {
+    await session.chooseKeys({ single: keys.single, changed: { ...keys.changed } })
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+function press(event: KeyboardEvent): void {
+  if (!changing.value || ['Tab', 'Shift', 'Control', 'Alt', 'Meta'].includes(event.key)) return
+  event.preventDefault()
+  event.stopPropagation()
+  const ours = changing.value
+  changing.value = ''
+  if (event.key === 'Escape') return
+  const change = changeKey(ours, event.key, chosen.value)
+  if (typeof change === 'string') problem.value = change
+  else void keep(change)
+}
 useKeys({ '?': () => (open.value = true) })
 </script>
 
 <template>
-  <Modal v-model:open="open" destroy-on-close title="Keys" :footer="null" :width="760">
-    <dl>
+  <Modal v-model:open="open" destroy-on-close title="Keys" :footer="null" :width="800">
+    <p class="how">
+      <label
+        ><input
+          type="checkbox"
+          :checked="chosen.single"
+          @change="keep({ ...chosen, single: !chosen.single })"
+        />
+        Letters, digits and signs act alone</label
+      >
+      <button v-if="isChanged" class="link" @click="keep({ ...chosen, changed: {} })">
+        All keys as they were
+      </button>
+      <span v-if="problem" class="flag stop" role="alert">{{ problem }}</span>
+      <span v-else class="soft">Press a key’s name to change it.</span>
+    </p>
+    <dl @keydown="press">
       <div v-for="[key, does] in KEYS" :key="`${key} ${does}`">
         <dt>
-          <kbd>{{ key }}</kbd>
+          <button
+            v-if="isSign(key)"
+            class="plain"
+            :disabled="!chosen.single"
+            :aria-label="
+              changing === key
+                ? `Press the key for: ${does}`
+                : `${pressedFor(key, chosen) || key}: change it`
+            "
+            @click="changing = key"
+            @blur="changing = ''"
+          >
+            <kbd :class="{ changing: changing === key, off: !chosen.single }">{{
+              changing === key ? '…' : pressedFor(key, chosen) || key
+            }}</kbd>
+          </button>
+          <kbd v-else>{{ key }}</kbd>
         </dt>
         <dd>{{ does }}</dd>
       </div>
@@ -51,6 +84,13 @@ useKeys({ '?': () => (open.value = true) })
 </template>
 
 <style scoped>
+.how {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  flex-wrap: wrap;
+  margin-bottom: 10px;
+}
 dl {
   columns: 2;
   column-gap: 24px;
@@ -58,10 +98,21 @@ dl {
 dl > div {
   display: grid;
   grid-template-columns: 86px 1fr;
-  padding: 3px 0;
+  align-items: baseline;
   break-inside: avoid;
+  padding: 3px 0;
+}
+.plain:enabled kbd {
+  border-style: dashed;
+}
+.changing {
+  border-color: var(--fir);
+  background: var(--fir-soft);
+}
+.off {
+  text-decoration: line-through;
 }
 .version {
-  margin: 12px 0 0;
+  margin-top: 10px;
 }
 </style>

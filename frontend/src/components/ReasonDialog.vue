@@ -1,8 +1,11 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { Modal } from 'ant-design-vue'
+import KeyCap from '@/components/controls/KeyCap.vue'
+import DayField from '@/components/controls/DayField.vue'
 import { focusSoon } from '@/logic/focus'
 import { today } from '@/logic/words'
+import { useSession } from '@/composables/useSession'
 
 const props = defineProps<{
   open: boolean
@@ -37,9 +40,10 @@ watch(
 )
 
 /** A digit in the empty box takes one of the usual reasons. */
+const session = useSession()
 function usualByNumber(event: KeyboardEvent): void {
   const one = offered.value[Number(event.key) - 1]
-  if (reason.value || !one) return
+  if (reason.value || !one || event.repeat || session.state.me?.keys.single === false) return
   event.preventDefault()
   reason.value = one
 }
@@ -74,19 +78,11 @@ function done(): void {
     <p v-if="only?.length" class="soft">Choose one of these; a note of your own may follow it.</p>
     <p v-if="offered.length" class="usual">
       <button v-for="(one, place) in offered" :key="one" class="btn" @click="reason = one">
-        {{ one }} <kbd>{{ place + 1 }}</kbd>
+        {{ one }} <KeyCap :of="place + 1" />
       </button>
     </p>
     <p v-if="ends" class="until">
-      <label
-        >Until
-        <input
-          v-model="until"
-          type="date"
-          class="box"
-          :min="today()"
-          aria-label="The last day of it"
-      /></label>
+      <label>Until <DayField v-model="until" :min="today()" label="Until" /></label>
       <span class="soft">{{
         ends === 'again'
           ? 'the last day of this yes, after which it is asked again; empty: until the value is another'

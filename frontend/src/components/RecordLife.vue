@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef } from 'vue'
+import KeyCap from '@/components/controls/KeyCap.vue'
 import { getRecord } from '@/api/rosters'
 import EditDialog from './EditDialog.vue'
 import type { Edited, Life, LifeEntry, Roster } from '@/api/types'
@@ -77,7 +78,7 @@ onMounted(() => void load())
           class="btn"
           @click="editing = true"
         >
-          Edit <kbd>E</kbd></button
+          Edit <KeyCap of="E" /></button
         ><button class="btn" @click="emit('close')">Close <kbd>Esc</kbd></button>
       </div>
       <p v-if="done" class="flag" role="status">

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { Modal } from 'ant-design-vue'
+import DayField from '@/components/controls/DayField.vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import TextBox from '@/components/TextBox.vue'
 import FilterMaker from './FilterMaker.vue'
 import RequestDialog from './RequestDialog.vue'
@@ -59,7 +61,14 @@ function toggle(name: string): void {
   view.value.chosen.value = [...now]
 }
 const setText = (event: Event) => (view.value.text.value = (event.target as HTMLInputElement).value)
-const setDay = (event: Event) => (view.value.day.value = (event.target as HTMLInputElement).value)
+const setDay = (day: string) => (view.value.day.value = day)
+const lists = computed(() => [
+  { value: 0, label: 'any shortlist' },
+  ...props.shortlists.map((one) => ({
+    value: one.id,
+    label: `${one.title} · ${count(one.count)}`,
+  })),
+])
 
 function showToday(): void {
   view.value.day.value = ''
@@ -79,12 +88,11 @@ function showToday(): void {
     <template v-if="view.day.value || asking">
       <label class="soft"
         >as of
-        <TextBox
-          type="date"
-          class="box day"
+        <DayField
           :model-value="view.day.value"
-          aria-label="The roster as of a day"
-          @change="setDay"
+          label="The roster as of a day"
+          needed
+          @update:model-value="setDay"
       /></label>
       <button class="btn" @click="showToday">Today</button>
     </template>
@@ -141,22 +149,18 @@ function showToday(): void {
       </button>
       · <button class="link" @click="only('false')">without them</button></span
     >
-    <select
+    <ChooseOne
       v-if="shortlists.length"
       v-model="view.shortlist.value"
-      class="box list"
-      aria-label="Only the records of a shortlist"
-    >
-      <option :value="0">any shortlist</option>
-      <option v-for="one in shortlists" :key="one.id" :value="one.id">
-        {{ one.title }} · {{ count(one.count) }}
-      </option>
-    </select>
+      class="list"
+      :options="lists"
+      label="Only the records of a shortlist"
+    />
     <button
       v-for="filter in view.filters.value"
       :key="filter"
       class="chip"
-      :title="`Take “${word(filter)}” away`"
+      :title="`Take away “${word(filter)}”`"
       @click="remove(filter)"
     >
       {{ word(filter) }} <span aria-hidden="true">×</span>

@@ -2,6 +2,7 @@
 import { ref, watch } from 'vue'
 import { useTimeoutFn, watchDebounced } from '@vueuse/core'
 import { useRouter } from 'vue-router'
+import KeyCap from '@/components/controls/KeyCap.vue'
 import { search } from '@/api/session'
 import type { Place } from '@/api/types'
 import { useKeys } from '@/composables/useKeys'
@@ -80,7 +81,7 @@ function leaveBox(): void {
       @keydown.enter.prevent="go(places[chosen])"
       @keydown.esc="leaveBox"
     />
-    <kbd v-if="!text" aria-hidden="true">/</kbd>
+    <KeyCap v-if="!text" of="/" aria-hidden="true" />
     <ul v-show="open && text" id="places" role="listbox" aria-label="Found">
       <li
         v-for="(place, index) in places"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import TextBox from '@/components/TextBox.vue'
+import DayField from '@/components/controls/DayField.vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import type { IntakeBrief } from '@/api/types'
 
 const props = defineProps<{ label: string; value: string; intakes: IntakeBrief[] }>()
@@ -10,32 +11,30 @@ const kind = computed(() => (props.value.startsWith('day:') ? 'day' : props.valu
 const day = computed(() =>
   props.value.startsWith('day:') ? props.value.slice(4) : new Date().toISOString().slice(0, 10),
 )
-const choose = (event: Event) => {
-  const value = (event.target as HTMLSelectElement).value
-  emit('choose', value === 'day' ? `day:${day.value}` : value)
-}
-const setDay = (event: Event) => {
-  const value = (event.target as HTMLInputElement).value
-  if (value) emit('choose', `day:${value}`)
-}
+const kinds = computed(() => [
+  { value: 'today', label: 'the roster today' },
+  { value: 'day', label: 'the roster on a day' },
+  ...props.intakes.map((one) => ({ value: `intake:${one.id}`, label: one.file_name })),
+])
+const choose = (chosen: string | null) =>
+  emit('choose', chosen === 'day' ? `day:${day.value}` : (chosen ?? 'today'))
 </script>
 
 <template>
   <span class="state">
-    <select class="box" :value="kind" :aria-label="label" @change="choose">
-      <option value="today">the roster today</option>
-      <option value="day">the roster on a day</option>
-      <option v-for="one in intakes" :key="one.id" :value="`intake:${one.id}`">
-        {{ one.file_name }}
-      </option>
-    </select>
-    <TextBox
+    <ChooseOne
+      class="kind"
+      :model-value="kind"
+      :options="kinds"
+      :label="label"
+      @update:model-value="choose"
+    />
+    <DayField
       v-if="kind === 'day'"
-      type="date"
-      class="box"
       :model-value="day"
-      :aria-label="`${label}: the day`"
-      @change="setDay"
+      :label="`${label}: the day`"
+      needed
+      @update:model-value="(on) => emit('choose', `day:${on}`)"
     />
   </span>
 </template>
@@ -45,7 +44,7 @@ const setDay = (event: Event) => {
   display: inline-flex;
   gap: 6px;
 }
-select {
+.kind {
   max-width: 220px;
 }
 </style>

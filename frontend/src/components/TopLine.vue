@@ -3,6 +3,9 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import Elsewhere from './Elsewhere.vue'
 import SearchBox from './SearchBox.vue'
+import KeyCap from '@/components/controls/KeyCap.vue'
+import { forgetDrafts } from '@/composables/useDraft'
+import { useKeySheet } from '@/composables/useKeySheet'
 import { useSession } from '@/composables/useSession'
 
 const PLACES = [
@@ -17,12 +20,14 @@ const PLACES = [
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
+const keySheet = useKeySheet()
 const here = computed(
   () => (path: string) => (path === '/' ? route.path === '/' : route.path.startsWith(path)),
 )
 
 async function leave(): Promise<void> {
   await session.end()
+  forgetDrafts()
   await router.push('/sign-in')
 }
 </script>
@@ -47,6 +52,7 @@ async function leave(): Promise<void> {
     <Elsewhere />
     <span class="who">
       <span class="name">{{ session.state.me?.name }}</span>
+      <button class="plain" @click="keySheet = true">Keys <KeyCap of="?" /></button>
       <button class="btn" @click="leave">Sign out</button>
     </span>
   </header>

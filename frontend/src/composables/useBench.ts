@@ -11,7 +11,7 @@ import {
 import { useRoute, useRouter } from 'vue-router'
 import { getRow, getRows } from '@/api/intakes'
 import type { Cause, Row, RowDetail } from '@/api/types'
-import { inOrder } from '@/logic/causes'
+import { afterGone, inOrder } from '@/logic/causes'
 import { useIntake } from './useIntake'
 import { usePages, type UsePages } from './usePages'
 
@@ -49,14 +49,31 @@ export function useBench(usualFields: () => string[]): UseBench {
   const outcome = computed(() => String(route.query.outcome ?? ''))
   const line = computed(() => Number(route.query.line ?? 0))
   const open = computed(() => inOrder(causes.value))
+  /** The cause that was looked at last, and the list as it stood then. */
+  const looked = ref('')
+  const stood = shallowRef<Cause[]>([])
   const cause = computed(() => {
     if (outcome.value || line.value) return undefined
-    // When a cause is settled it is gone: the next one in the list takes its place.
+    const wanted = String(route.query.cause ?? '') || looked.value
     return (
-      open.value.find((one) => one.id === route.query.cause) ??
+      open.value.find((one) => one.id === wanted) ??
+      afterGone(wanted, stood.value, open.value) ??
       open.value.find((one) => one.weight !== 'note')
     )
   })
+  // The cause that is looked at stays so until it is empty, whatever else is sorted before it; then
+  // the next one takes its place.
+  watch(
+    [cause, open],
+    ([now]) => {
+      if (!now) return
+      if (route.query.cause && now.id !== route.query.cause)
+        void router.replace({ query: { ...route.query, cause: now.id } })
+      looked.value = now.id
+      stood.value = open.value
+    },
+    { flush: 'post' },
+  )
   const fields = computed(() => (cause.value?.fields.length ? cause.value.fields : usualFields()))
   const pages = usePages<Row>(async (start, limit) => {
     const wanted = outcome.value === 'all' ? '' : outcome.value

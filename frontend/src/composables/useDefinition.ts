@@ -13,6 +13,7 @@ import type {
 } from '@/api/types'
 import { useAnswer } from './useAnswer'
 import { useCatalog } from './useCatalog'
+import { useDraft } from './useDraft'
 import { ADMINISTER } from './useSession'
 
 const TRY_MS = 500
@@ -25,6 +26,7 @@ export interface UseDefinition {
   proposal: ShallowRef<Proposal | null>
   locked: ComputedRef<boolean>
   altered: ComputedRef<boolean>
+  recalled: Ref<string>
   checks: ComputedRef<CheckDocument[]>
   /** What it would break in the records; null while it is not known. */
   tried: ShallowRef<Tried | null>
@@ -35,6 +37,8 @@ export interface UseDefinition {
   write: () => Promise<void>
   putFields: (fields: FieldDocument[]) => void
   putChecks: (checks: CheckDocument[]) => void
+  /** Throw away what was altered. */
+  letGo: () => Promise<void>
   /** Leave a proposal, and show what is in force. */
   leave: () => Promise<void>
   agreed: () => Promise<void>
@@ -59,6 +63,14 @@ export function useDefinition(name: string): UseDefinition {
   const altered = computed(
     () => JSON.stringify(document.value) !== JSON.stringify(inForce.value?.document),
   )
+  const draft = useDraft(
+    `definition.${name}`,
+    document,
+    () => altered.value && !proposal.value && !!inForce.value,
+    () => inForce.value,
+  )
+  /** What is to be said of what stands there, where it was written before a reload or a sign-in. */
+  const recalled = ref('')
   const tell = (error: unknown) =>
     (problem.value = error instanceof Error ? error.message : String(error))
   const {
@@ -82,9 +94,22 @@ export function useDefinition(name: string): UseDefinition {
       document.value = JSON.parse(JSON.stringify(shown)) as DefinitionDocument
       forget()
       problem.value = ''
+      recalled.value = proposal.value ? '' : sayRecalled(now)
     } catch (error) {
       tell(error)
     }
+  }
+
+  function sayRecalled(now: Definition): string {
+    const over = draft.recall()
+    if (!over) return ''
+    inForce.value = over // so that it cannot be put over what came between
+    const said = 'What you altered before is here again, and not in force yet.'
+    if (over.number === now.number) return said
+    return (
+      `${said} Version ${now.number} came into force meanwhile, and yours does not know it: take ` +
+      `yours as JSON, leave it, and alter what is in force.`
+    )
   }
 
   function putFields(fields: FieldDocument[]): void {
@@ -102,11 +127,13 @@ export function useDefinition(name: string): UseDefinition {
     try {
       if (answer.value?.why) {
         const made = await proposeDefinition(name, document.value, inForce.value.number)
+        draft.forget()
         await router.replace({ query: { proposal: made.proposal } })
         await load()
         return
       }
       const done = await putDefinition(name, document.value, inForce.value.number)
+      draft.forget()
       void message.success(`V${inForceNow(done.number).slice(1)}`)
       await catalog.load()
       await load()
@@ -115,7 +142,13 @@ export function useDefinition(name: string): UseDefinition {
     }
   }
 
+  async function letGo(): Promise<void> {
+    draft.forget()
+    await load()
+  }
+
   async function leave(): Promise<void> {
+    draft.forget()
     await router.replace({ query: {} })
     await load()
   }
@@ -140,6 +173,7 @@ export function useDefinition(name: string): UseDefinition {
     proposal,
     locked,
     altered,
+    recalled,
     checks,
     tried: answer,
     problem,
@@ -148,6 +182,7 @@ export function useDefinition(name: string): UseDefinition {
     write,
     putFields,
     putChecks,
+    letGo,
     leave,
     agreed,
   }

@@ -19,6 +19,7 @@ const me = (level: number): Me => ({
   level,
   token: 't',
   practice: false,
+  keys: { single: true, changed: {} },
   version: '0',
   largest_mb: 1,
   address: '',

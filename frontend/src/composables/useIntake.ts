@@ -13,6 +13,7 @@ import {
   type RemedyAsked,
 } from '@/api/intakes'
 import type { Cause, Intake, Step, Tally } from '@/api/types'
+import { keepOrder } from '@/logic/causes'
 
 export interface UseIntake {
   id: number
@@ -61,7 +62,7 @@ export function provideIntake(id: number): UseIntake {
     try {
       const [overview, found] = await Promise.all([getIntake(id), getCauses(id)])
       intake.value = overview
-      causes.value = found
+      causes.value = keepOrder(causes.value, found)
       problem.value = ''
       revision.value += 1
     } catch (error) {
@@ -109,7 +110,7 @@ export function provideIntake(id: number): UseIntake {
       return
     await refresh()
     const last = intake.value?.log.filter((step) => step.number > shown.steps).at(-1)
-    if (last) void message.info(`${last.by || 'Somebody'}: ${last.label}`, 4)
+    if (last && !last.mine) void message.info(`${last.by || 'Somebody'}: ${last.label}`, 4)
   }
 
   useIntervalFn(() => void listen(), PULSE_MS)

@@ -66,4 +66,29 @@ describe('single keys', () => {
     press('Enter')
     expect(act).toHaveBeenCalledOnce()
   })
+
+  it('act once while they are held down, unless they move', () => {
+    const [act, move] = [vi.fn(), vi.fn()]
+    within(() => useKeys({ h: act, ArrowDown: move }))
+    for (const repeat of [false, true, true]) {
+      expect(press('h', document.body, { repeat }).defaultPrevented).toBe(true)
+      press('ArrowDown', document.body, { repeat })
+    }
+    expect(act).toHaveBeenCalledOnce()
+    expect(move).toHaveBeenCalledTimes(3)
+  })
+
+  it.each(['checkbox', 'radio'])(
+    'also act while a %s has the focus, which keeps its own',
+    (type) => {
+      const [act, own] = [vi.fn(), vi.fn()]
+      within(() => useKeys({ h: act, ' ': own, ArrowDown: own }))
+      const tick = put(`<input type="${type}" />`)
+      press('h', tick)
+      press(' ', tick)
+      press('ArrowDown', tick)
+      expect(act).toHaveBeenCalledOnce()
+      expect(own).not.toHaveBeenCalled()
+    },
+  )
 })

@@ -1,7 +1,7 @@
 import { reactive, readonly } from 'vue'
-import { beginSession, endOtherSessions, endSession, getSession } from '@/api/session'
+import { beginSession, endOtherSessions, endSession, getSession, putKeys } from '@/api/session'
 import { ApiError, setToken, whenSignedOut } from '@/api/client'
-import type { Me } from '@/api/types'
+import type { KeysChosen, Me } from '@/api/types'
 
 export const LEVELS = ['none', 'look', 'prepare', 'approve', 'administer'] as const
 export const PREPARE = 2
@@ -25,6 +25,8 @@ export interface UseSession {
   begin: (name: string, password: string) => Promise<void>
   end: () => Promise<void>
   endOthers: () => Promise<void>
+  /** Choose the keys by which one works. */
+  chooseKeys: (keys: KeysChosen) => Promise<void>
 }
 
 /** The one session of this window. */
@@ -47,6 +49,10 @@ export function useSession(): UseSession {
     endOthers: async () => {
       await endOtherSessions()
       hold(await getSession())
+    },
+    chooseKeys: async (keys) => {
+      const kept = await putKeys(keys)
+      if (state.me) state.me = { ...state.me, keys: kept }
     },
   }
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Cause } from '@/api/types'
-import { followersOf, inOrder, isOpen } from './causes'
+import { afterGone, followersOf, inOrder, isOpen, keepOrder } from './causes'
 
 const cause = (id: string, more: Partial<Cause> = {}): Cause =>
   ({
@@ -30,5 +30,36 @@ describe('causes in order', () => {
     expect(inOrder([{ ...all[0]!, rows: 0, settled: 1 }, group]).map((one) => one.id)).toEqual([
       'group',
     ])
+  })
+})
+
+describe('causes that change while they are looked at', () => {
+  const ids = (all: readonly Cause[]) => all.map((one) => one.id).join('')
+  const all = (names: string) => [...names].map((id) => cause(id))
+
+  it.each([
+    ['abc', 'cab', 'abc'], // sorted anew by their sizes
+    ['abc', 'ca', 'ac'],
+    ['abc', 'xcabz', 'xabzc'],
+    ['', 'ba', 'ba'],
+    ['ab', '', ''],
+  ])('%s that come as %s stand as %s', (stood, come, kept) => {
+    expect(ids(keepOrder(all(stood), all(come)))).toBe(kept)
+  })
+  it('are the newest of themselves', () => {
+    expect(keepOrder([cause('a', { rows: 9 })], [cause('a', { rows: 2 })])[0]?.rows).toBe(2)
+  })
+  it.each([
+    ['b', 'abcd', 'acd', 'c'],
+    ['d', 'abcd', 'abc', 'c'],
+    ['b', 'abcd', 'd', 'd'],
+    ['a', 'a', '', undefined],
+    ['z', 'abc', 'abc', undefined],
+  ])('%s of %s is gone, of which %s stand: %s is next', (gone, stood, open, next) => {
+    expect(afterGone(gone, all(stood), all(open))?.id).toBe(next)
+  })
+  it('are never followed by a note', () => {
+    const open = [cause('b', { weight: 'note' }), cause('c')]
+    expect(afterGone('a', all('abc'), open)?.id).toBe('c')
   })
 })

@@ -29,3 +29,44 @@ export function inOrder(all: Cause[]): Cause[] {
     ...followersOf(one.id, all).filter((two) => two.whole && isOpen(two)),
   ])
 }
+
+/**
+ * The causes as they come, in the order in which they stood: nothing moves under a hand. One that is
+ * new stands after the one that comes before it.
+ */
+export function keepOrder(stood: readonly Cause[], come: readonly Cause[]): Cause[] {
+  const now = new Map(come.map((one) => [one.id, one]))
+  const kept = stood.flatMap((one) => now.get(one.id) ?? [])
+  const there = new Set(kept.map((one) => one.id))
+  come.forEach((one, place) => {
+    if (there.has(one.id)) return
+    const before = come.slice(0, place).findLast((other) => there.has(other.id))
+    kept.splice(before ? kept.findIndex((other) => other.id === before.id) + 1 : 0, 0, one)
+    there.add(one.id)
+  })
+  return kept
+}
+
+/**
+ * The cause that is looked at when the one that was is gone: the next that still stands, else the
+ * last before it.
+ */
+export function afterGone(
+  gone: string,
+  stood: readonly Cause[],
+  open: readonly Cause[],
+): Cause | undefined {
+  const place = stood.findIndex((one) => one.id === gone)
+  if (place < 0) return undefined
+  const stands = (one: Cause) => open.find((other) => other.id === one.id)
+  return (
+    stood
+      .slice(place + 1)
+      .map(stands)
+      .find((one) => one && one.weight !== 'note') ??
+    stood
+      .slice(0, place)
+      .map(stands)
+      .findLast((one) => one && one.weight !== 'note')
+  )
+}

@@ -1,3 +1,5 @@
+import { nextTick } from 'vue'
+
 /** Focus what a dialog is about to draw: at the first frame that has it, within a second. */
 export function focusSoon(find: () => { focus: () => void } | undefined, frames = 60): void {
   requestAnimationFrame(() => {
@@ -6,3 +8,7 @@ export function focusSoon(find: () => { focus: () => void } | undefined, frames 
     else if (frames > 0) focusSoon(find, frames - 1)
   })
 }
+
+/** Focus goes to the button of what a key has marked: Enter there decides. */
+export const focusMarked = (): void =>
+  void nextTick(() => document.querySelector<HTMLElement>('[data-marked]')?.focus())

@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { ofPairs } from '@/logic/choices'
+import DayField from '@/components/controls/DayField.vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import ConditionEditor from '@/components/definition/ConditionEditor.vue'
 import LayoutTable from '@/components/submission/LayoutTable.vue'
 import { beginSubmission, countRecords, listSubmissions, planLayout } from '@/api/submissions'
@@ -11,6 +14,10 @@ import { condition } from '@/logic/definition'
 import { lacks, type LayoutDocument } from '@/logic/layout'
 import { count, counted as counts, listed, today } from '@/logic/words'
 
+const SIDES = ofPairs([
+  ['practice', 'practice: nothing counts'],
+  ['live', 'live'],
+] as const)
 const router = useRouter()
 const catalog = useCatalog()
 const found = ref<SubmissionList | null>(null)
@@ -62,8 +69,29 @@ async function plan(): Promise<void> {
     problem.value = error instanceof Error ? error.message : String(error)
   }
 }
-function choosePart(event: Event): void {
-  isPart.value = (event.target as HTMLSelectElement).value === 'part'
+const rosters = computed(() =>
+  (found.value?.may_begin ?? []).map((name) => ({
+    value: name,
+    label: catalog.roster(name)?.title ?? name,
+  })),
+)
+const whom = computed(() => [
+  { value: 'all', label: like.value ? 'whom the earlier one takes in' : 'everybody' },
+  { value: 'part', label: 'those of whom this holds' },
+])
+const beginnings = computed(() => [
+  ...lives.value.map((one) => ({
+    value: one.id,
+    label: `what “${one.title}” holds on the live side`,
+  })),
+  { value: 0, label: 'nothing: as if none was ever sent' },
+])
+const written = computed(() => [
+  { value: 0, label: 'anew, as proposed below' },
+  ...models.value.map((one) => ({ value: one.id, label: `as “${one.title}” was` })),
+])
+function choosePart(who: string | null): void {
+  isPart.value = who === 'part'
   if (isPart.value) when.value = condition(fields.value[0]?.name ?? '', 'is', '')
 }
 async function begin(): Promise<void> {
@@ -105,50 +133,26 @@ watch([roster, models], () => (startsFrom.value = lives.value[0]?.id ?? 0))
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <div v-if="found" class="form">
       <label
-        >Of the roster
-        <select v-model="roster" class="box">
-          <option v-for="one in found.may_begin" :key="one" :value="one">
-            {{ catalog.roster(one)?.title ?? one }}
-          </option>
-        </select></label
-      >
+        >Of the roster <ChooseOne v-model="roster" :options="rosters" label="Of the roster"
+      /></label>
       <label
         >Title <input v-model="title" class="box" maxlength="200" placeholder="Spring return"
       /></label>
-      <label
-        >Side
-        <select v-model="side" class="box">
-          <option value="practice">practice: nothing counts</option>
-          <option value="live">live</option>
-        </select></label
-      >
-      <label>Day of reference <input v-model="day" type="date" class="box" /></label>
-      <label>Due <input v-model="due" type="date" class="box" /></label>
+      <label>Side <ChooseOne v-model="side" :options="SIDES" label="Side" /></label>
+      <label>Day of reference <DayField v-model="day" label="Day of reference" needed /></label>
+      <label>Due <DayField v-model="due" label="Due" /></label>
       <label
         >Who is in it
-        <select class="box" :value="isPart ? 'part' : 'all'" @change="choosePart">
-          <option value="all">{{ like ? 'whom the earlier one takes in' : 'everybody' }}</option>
-          <option value="part">those of whom this holds</option>
-        </select></label
-      >
+        <ChooseOne
+          :model-value="isPart ? 'part' : 'all'"
+          :options="whom"
+          label="Who is in it"
+          @update:model-value="choosePart"
+      /></label>
       <label v-if="side === 'practice' && lives.length"
-        >Begins with
-        <select v-model="startsFrom" class="box">
-          <option v-for="one in lives" :key="one.id" :value="one.id">
-            what “{{ one.title }}” holds on the live side
-          </option>
-          <option :value="0">nothing: as if none was ever sent</option>
-        </select></label
-      >
-      <label
-        >Written
-        <select v-model="like" class="box">
-          <option :value="0">anew, as proposed below</option>
-          <option v-for="one in models" :key="one.id" :value="one.id">
-            as “{{ one.title }}” was
-          </option>
-        </select></label
-      >
+        >Begins with <ChooseOne v-model="startsFrom" :options="beginnings" label="Begins with"
+      /></label>
+      <label>Written <ChooseOne v-model="like" :options="written" label="Written" /></label>
     </div>
     <ConditionEditor v-if="isPart" v-model="when" :fields="fields" :locked="false" />
     <p v-if="isPart && like" class="both">

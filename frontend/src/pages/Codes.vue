@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef } from 'vue'
-import { onBeforeRouteLeave, useRoute } from 'vue-router'
+import { useRoute } from 'vue-router'
 import { message } from 'ant-design-vue'
 import CodeMerge from '@/components/CodeMerge.vue'
 import CodeTable from '@/components/CodeTable.vue'
@@ -9,6 +9,8 @@ import { codesAddress, compareCodes, getCodeList, listCodeLists, putCodeList } f
 import type { Code, CodeList, CodeListBrief } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { ADMINISTER, useSession } from '@/composables/useSession'
+import { useDraft } from '@/composables/useDraft'
+import { usePageTitle } from '@/composables/usePageTitle'
 import { writtenMeanwhile } from '@/logic/newcode'
 import { counted, listed } from '@/logic/words'
 
@@ -25,6 +27,22 @@ const may = computed(() => (session.state.me?.level ?? 0) >= ADMINISTER)
 const isChanged = computed(
   () => !!list.value && JSON.stringify(draft.value) !== JSON.stringify(list.value.codes),
 )
+const { recall, forget } = useDraft(
+  `codes.${String(route.params.name ?? '(first)')}`,
+  draft,
+  () => isChanged.value,
+  () => list.value,
+)
+const recalled = ref('')
+/** What was being written before a reload, or before the session ended, is there again. */
+function sayRecalled(): void {
+  const [now, over] = [list.value, recall()]
+  if (!now || !over) return
+  list.value = over // what somebody else wrote since is met when these are kept
+  recalled.value =
+    'Your changes from before are here again, and not kept yet.' +
+    (over.version === now.version ? '' : ' Somebody has changed the list meanwhile.')
+}
 const name = computed(() => String(route.params.name ?? '') || lists.value[0]?.name)
 
 function show(found: CodeList): void {
@@ -48,6 +66,8 @@ async function save(): Promise<void> {
   problem.value = ''
   try {
     show(await putCodeList(list.value.name, draft.value.map(written), list.value.version))
+    recalled.value = ''
+    forget()
     delete catalog.state.lists[list.value.name]
     void message.success(`${list.value.title}: ${counted(draft.value.length, 'code')} kept.`)
   } catch (error) {
@@ -76,6 +96,12 @@ async function joinTheirs(): Promise<void> {
     `Somebody has changed the list ` +
     `meanwhile${said.length ? `: ${said.join('; ')}` : ''}. Nothing was written; look, and keep ` +
     `your changes again.`
+}
+
+function discard(): void {
+  if (!list.value) return
+  show(list.value)
+  forget()
 }
 
 const merging = ref(false)
@@ -143,24 +169,21 @@ const add = () =>
     last_day: null,
     used: 0,
   })
-onBeforeRouteLeave(
-  () =>
-    !isChanged.value ||
-    window.confirm('The code list has changes that are not kept. Leave without keeping them?'),
-)
 onMounted(async () => {
   try {
     lists.value = await listCodeLists()
     if (name.value) show(await getCodeList(name.value))
+    sayRecalled()
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
   }
 })
+usePageTitle(() => list.value?.title)
 </script>
 
 <template>
   <nav class="lists" aria-label="Code lists">
-    <h2>Code lists</h2>
+    <h1>Code lists</h1>
     <RouterLink
       v-for="one in lists"
       :key="one.name"
@@ -174,6 +197,7 @@ onMounted(async () => {
   </nav>
   <section class="page">
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <p v-if="recalled && isChanged" class="flag" role="status">{{ recalled }}</p>
     <template v-if="list">
       <div class="head">
         <h2>{{ list.title }}</h2>
@@ -192,7 +216,7 @@ onMounted(async () => {
           /></label>
           <button class="btn" :disabled="isChanged" @click="merging = true">Merge or retire</button>
           <button class="btn" @click="add">Add a code</button>
-          <button v-if="isChanged" class="btn" @click="show(list)">Discard</button>
+          <button v-if="isChanged" class="btn" @click="discard">Discard</button>
           <button class="btn main" :disabled="!isChanged || saving" @click="save">
             Keep changes
           </button>
@@ -215,7 +239,7 @@ onMounted(async () => {
   padding: 14px 0;
   overflow-y: auto;
 }
-.lists h2 {
+.lists h1 {
   padding: 0 16px 8px;
   font-size: 15px;
 }

@@ -10,6 +10,7 @@ import type { Compared, ComparedPerson, IntakeBrief, Value } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { useKeys } from '@/composables/useKeys'
 import { usePages } from '@/composables/usePages'
+import { usePageTitle } from '@/composables/usePageTitle'
 import { count, counted, show } from '@/logic/words'
 
 const route = useRoute()
@@ -77,6 +78,7 @@ onMounted(async () => {
   ).intakes.filter((one) => one.roster === name)
   await load()
 })
+usePageTitle(() => roster.value && `${roster.value.title} compared`)
 </script>
 
 <template>

@@ -10,28 +10,15 @@ import type { DefinitionDocument } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { useDefinition } from '@/composables/useDefinition'
 import { LEVELS } from '@/composables/useSession'
+import { usePageTitle } from '@/composables/usePageTitle'
 import { momentInFull } from '@/logic/words'
 
 const VERSIONS_SHOWN = 6
 const name = String(useRoute().params.name)
 const catalog = useCatalog()
-const {
-  inForce,
-  document,
-  proposal,
-  locked,
-  altered,
-  checks,
-  tried,
-  problem,
-  wrong,
-  load,
-  write,
-  putFields,
-  putChecks,
-  leave,
-  agreed,
-} = useDefinition(name)
+const edited = useDefinition(name)
+const { inForce, document, proposal, locked, altered, recalled, checks, tried } = edited
+const { problem, wrong, load, write, putFields, putChecks, leave, letGo, agreed } = edited
 const part = ref<'fields' | 'checks' | 'json'>('fields')
 const text = ref('')
 const primaryKey = computed(() => [document.value?.primaryKey ?? []].flat())
@@ -60,12 +47,13 @@ async function bring(event: Event): Promise<void> {
 
 watch(document, (now) => (text.value = JSON.stringify(now, null, 1)), { deep: true })
 onMounted(() => void load())
+usePageTitle(() => document.value && `Definition of ${document.value.title ?? name}`)
 </script>
 
 <template>
   <section v-if="document && inForce" class="page">
     <div class="head">
-      <h2>Definition of {{ document.title ?? name }}</h2>
+      <h1>Definition of {{ document.title ?? name }}</h1>
       <span class="soft">version {{ inForce.number }}{{ mayOnly }}</span
       ><span class="grow" />
       <a class="btn" :href="definitionAddress(name)" download>Take it as JSON</a>
@@ -102,8 +90,9 @@ onMounted(() => void load())
       :problem="problem || wrong"
       :next="next"
       @write="write"
-      @let-go="load"
+      @let-go="letGo"
     />
+    <p v-if="recalled && altered" class="flag" role="status">{{ recalled }}</p>
     <FieldsPart
       v-if="part === 'fields'"
       :fields="document.fields"

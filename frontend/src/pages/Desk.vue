@@ -9,6 +9,7 @@ import type { Desk } from '@/api/types'
 import { useDrop } from '@/composables/useDrop'
 import { useKeys } from '@/composables/useKeys'
 import { PREPARE, useSession } from '@/composables/useSession'
+import { usePageTitle } from '@/composables/usePageTitle'
 import { moment } from '@/logic/words'
 
 const router = useRouter()
@@ -50,11 +51,12 @@ useKeys({
   Enter: () => void open(),
 })
 onMounted(() => void load())
+usePageTitle(() => 'Desk')
 </script>
 
 <template>
   <section class="left">
-    <h2>Open on your desk</h2>
+    <h1 class="second">Open on your desk</h1>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <ul v-if="desk?.open.length">
       <li

@@ -1,14 +1,17 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { message } from 'ant-design-vue'
-import EvidenceBar from '@/components/intake/EvidenceBar.vue'
+import KeyCap from '@/components/controls/KeyCap.vue'
+import DoubleTable from '@/components/people/DoubleTable.vue'
 import { listDoubles, mergeRecords, sayTwo } from '@/api/doubles'
-import type { Double, DoubleField, Doubles, Value } from '@/api/types'
+import type { Double, Doubles } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { useKeys } from '@/composables/useKeys'
 import { APPROVE, PREPARE } from '@/composables/useSession'
-import { count, counted, show } from '@/logic/words'
+import { usePageTitle } from '@/composables/usePageTitle'
+import { focusMarked } from '@/logic/focus'
+import { count, counted } from '@/logic/words'
 
 const route = useRoute()
 const catalog = useCatalog()
@@ -23,44 +26,13 @@ const stays = ref(0)
 const taken = ref(new Set<string>())
 const all = ref(false)
 const pair = computed<Double | undefined>(() => doubles.value?.pairs[place.value])
-const fields = computed(() =>
-  (pair.value?.fields ?? []).filter((one) => all.value || !one.is_same || one.word),
-)
 const mayMerge = computed(() => (roster.value?.level ?? 0) >= APPROVE)
 const maySay = computed(() => (roster.value?.level ?? 0) >= PREPARE)
-const isSeveral = (one: DoubleField) =>
-  roster.value?.fields.find((other) => other.name === one.field)?.several ?? false
-const label = (one: DoubleField, value: Value) => {
-  const field = roster.value?.fields.find((other) => other.name === one.field)
-  return (
-    (typeof value === 'string' && field?.code_list && catalog.label(field.code_list, value)) ||
-    show(value, field?.type)
-  )
-}
-/**
- * Whose value the merged record has: of several values both, of a value that only one has that
- * one's.
- */
-function whose(one: DoubleField): 'both' | 0 | 1 {
-  if (one.is_same || (isSeveral(one) && one.values.every((value) => value !== null))) return 'both'
-  if (one.values[0] === null) return 1
-  if (one.values[1] === null) return 0
-  return taken.value.has(one.field) ? (stays.value === 0 ? 1 : 0) : stays.value === 0 ? 0 : 1
-}
-
 function choose(index: number): void {
   place.value = Math.max(0, Math.min((doubles.value?.pairs.length ?? 1) - 1, index))
   stays.value = 0
   taken.value = new Set()
 }
-function takeFrom(one: DoubleField, side: number): void {
-  if (whose(one) === 'both' || one.values[side] === null) return
-  const next = new Set(taken.value)
-  if (side === stays.value) next.delete(one.field)
-  else next.add(one.field)
-  taken.value = next
-}
-
 async function load(): Promise<void> {
   try {
     doubles.value = await listDoubles(name)
@@ -102,6 +74,17 @@ const two = () =>
     return 'Two people: they are not shown again.'
   })
 
+/** What a key has marked; Enter decides, so that no single key does between two people. */
+const marked = ref<'one' | 'two' | null>(null)
+function mark(as: 'one' | 'two'): void {
+  marked.value = as
+  focusMarked()
+}
+function decide(): void {
+  if (marked.value === 'one') void merge()
+  else if (marked.value === 'two') void two()
+}
+watch(pair, () => (marked.value = null))
 useKeys({
   '.': () => choose(place.value + 1),
   ',': () => choose(place.value - 1),
@@ -109,8 +92,9 @@ useKeys({
   ArrowUp: () => choose(place.value - 1),
   1: () => (stays.value = 0),
   2: () => (stays.value = 1),
-  m: () => void merge(),
-  t: () => void two(),
+  m: () => mark('one'),
+  t: () => mark('two'),
+  Enter: decide,
 })
 onMounted(async () => {
   await catalog.load().catch((error: Error) => (problem.value = error.message))
@@ -121,6 +105,7 @@ onMounted(async () => {
     ),
   )
 })
+usePageTitle(() => roster.value && `${roster.value.title}: who may stand twice`)
 </script>
 
 <template>
@@ -162,48 +147,13 @@ onMounted(async () => {
         </p>
       </nav>
       <section aria-label="The two side by side">
-        <table>
-          <thead>
-            <tr>
-              <th scope="col"><span class="unseen">field</span></th>
-              <th v-for="side in [0, 1]" :key="side" scope="col" :class="{ on: side === stays }">
-                <button class="plain top" :aria-pressed="side === stays" @click="stays = side">
-                  <kbd>{{ side + 1 }}</kbd> {{ side === stays ? 'stays' : 'leaves' }}
-                  <small class="mono">{{ pair.keys[side] }}</small>
-                </button>
-              </th>
-              <th scope="col">agree</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="one in fields" :key="one.field" :class="{ same: one.is_same }">
-              <th scope="row">{{ one.title }}</th>
-              <td
-                v-for="side in [0, 1]"
-                :key="side"
-                :class="{ kept: whose(one) === side || whose(one) === 'both' }"
-              >
-                <button
-                  v-if="!one.is_same && one.values[side] !== null"
-                  class="plain cell"
-                  :aria-pressed="whose(one) === side || whose(one) === 'both'"
-                  :aria-label="`Keep ${one.title} ${label(one, one.values[side] ?? null)}`"
-                  @click="takeFrom(one, side)"
-                >
-                  {{ label(one, one.values[side] ?? null) }}
-                </button>
-                <template v-else
-                  >{{ label(one, one.values[side] ?? null)
-                  }}<span v-if="one.values[side] === null" class="soft">none</span></template
-                >
-              </td>
-              <td>
-                <span v-if="one.word" class="soft">{{ one.word }}</span>
-                <EvidenceBar v-if="one.word" :bits="one.bits" />
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <DoubleTable
+          v-model:stays="stays"
+          v-model:taken="taken"
+          :pair="pair"
+          :roster="roster"
+          :all="all"
+        />
         <p>
           <button class="link" @click="all = !all">
             {{ all ? 'only what tells people apart, and what differs' : 'all fields' }}
@@ -214,14 +164,28 @@ onMounted(async () => {
           record that leaves refers to the other.
         </p>
         <div class="do">
-          <button class="btn main" :disabled="!mayMerge || working" @click="merge">
-            One person: {{ pair.keys[stays] }} stays <kbd>M</kbd>
+          <button
+            class="btn"
+            :data-marked="marked === 'one' || undefined"
+            :class="{ main: marked !== 'two' }"
+            :disabled="!mayMerge || working"
+            @click="merge"
+          >
+            One person: {{ pair.keys[stays] }} stays
+            <KeyCap :of="marked === 'one' ? 'Enter' : 'M'" />
           </button>
-          <button class="btn" :disabled="!maySay || working" @click="two">
-            Two people <kbd>T</kbd>
+          <button
+            class="btn"
+            :data-marked="marked === 'two' || undefined"
+            :class="{ main: marked === 'two' }"
+            :disabled="!maySay || working"
+            @click="two"
+          >
+            Two people <KeyCap :of="marked === 'two' ? 'Enter' : 'T'" />
           </button>
           <span class="soft keys"
-            ><kbd>1</kbd> <kbd>2</kbd> which stays <kbd>,</kbd> <kbd>.</kbd> previous, next</span
+            ><KeyCap of="1" /> <KeyCap of="2" /> which stays <KeyCap of="," />
+            <KeyCap of="." /> previous, next</span
           >
         </div>
       </section>
@@ -288,44 +252,6 @@ section {
   display: flex;
   flex-direction: column;
   gap: 8px;
-}
-table {
-  border-collapse: collapse;
-  width: 100%;
-  table-layout: fixed;
-}
-th,
-td {
-  height: 30px;
-  border-bottom: 1px solid var(--drift);
-  text-align: left;
-  padding: 2px 10px 2px 0;
-  overflow-wrap: anywhere;
-  font-weight: 400;
-}
-th:first-child {
-  width: 150px;
-  color: var(--ink2);
-}
-th:last-child,
-td:last-child {
-  width: 190px;
-  position: relative;
-}
-th.on {
-  font-weight: 600;
-  border-bottom: 2px solid var(--fir);
-}
-.kept,
-.kept .cell {
-  font-weight: 600;
-}
-.same td {
-  color: var(--ink2);
-  font-weight: 400;
-}
-.cell {
-  text-align: left;
 }
 .do {
   display: flex;

@@ -13,6 +13,7 @@ import { useKeys } from '@/composables/useKeys'
 import { useKinds } from '@/composables/useKinds'
 import { keyOf, useMoves } from '@/composables/useMoves'
 import { PREPARE } from '@/composables/useSession'
+import { usePageTitle } from '@/composables/usePageTitle'
 import { counted } from '@/logic/words'
 
 const route = useRoute()
@@ -101,12 +102,14 @@ onMounted(async () => {
     loaded.value = true
   }
 })
+usePageTitle(() => groups.value && `${groups.value.title}, groups of ${groups.value.roster_title}`)
 </script>
 
 <template>
   <KindList :kinds="kinds" :shortlists="shortlists" :roster="roster" :kind="kind" />
   <section class="page">
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <h1 v-if="!groups" class="unseen">Groups</h1>
     <template v-if="groups">
       <GroupsHead
         :groups="groups"

@@ -8,6 +8,7 @@ import type { IntakeBrief } from '@/api/types'
 import { useDrop } from '@/composables/useDrop'
 import { useKeys } from '@/composables/useKeys'
 import { PREPARE, useSession } from '@/composables/useSession'
+import { usePageTitle } from '@/composables/usePageTitle'
 import { count, momentInFull } from '@/logic/words'
 
 const router = useRouter()
@@ -79,12 +80,13 @@ async function takeBack(one: IntakeBrief): Promise<void> {
   await load()
 }
 onMounted(() => void load())
+usePageTitle(() => 'Intakes')
 </script>
 
 <template>
   <section class="page">
     <div class="head">
-      <h2>Intakes</h2>
+      <h1>Intakes</h1>
       <span class="soft">{{
         away ? 'files that were thrown away' : 'each file on its way into a roster, the last first'
       }}</span><span class="grow" /><button v-if="thrown || away" class="link" @click="look">

@@ -5,6 +5,7 @@ import ReceiptSheet from '@/components/ReceiptSheet.vue'
 import { getIntake } from '@/api/intakes'
 import { getChangeSet } from '@/api/rosters'
 import type { ChangeSet, Intake } from '@/api/types'
+import { usePageTitle } from '@/composables/usePageTitle'
 
 const route = useRoute()
 const receipt = shallowRef<ChangeSet | null>(null)
@@ -22,12 +23,14 @@ async function load(): Promise<void> {
   }
 }
 onMounted(() => void load())
+usePageTitle(() => receipt.value && `Receipt ${receipt.value.id}: ${receipt.value.title}`)
 </script>
 
 <template>
   <div class="page">
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
-    <ReceiptSheet v-else-if="receipt" :receipt="receipt" :intake="intake" />
+    <h1 v-if="receipt" class="unseen">Receipt {{ receipt.id }}</h1>
+    <ReceiptSheet v-if="!problem && receipt" :receipt="receipt" :intake="intake" />
   </div>
 </template>
 

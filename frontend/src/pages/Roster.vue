@@ -14,6 +14,7 @@ import { useKeys } from '@/composables/useKeys'
 import { usePages } from '@/composables/usePages'
 import { useRosterView } from '@/composables/useRosterView'
 import { PREPARE } from '@/composables/useSession'
+import { usePageTitle } from '@/composables/usePageTitle'
 import { show } from '@/logic/words'
 
 const route = useRoute()
@@ -113,6 +114,7 @@ onMounted(async () => {
   )
   await Promise.all([pages.restart(), loadShortlists()])
 })
+usePageTitle(() => roster.value?.title)
 </script>
 
 <template>
@@ -195,7 +197,7 @@ onMounted(async () => {
   <div v-else class="empty" style="margin: auto">
     <p v-if="!catalog.state.rosters.length && !problem" role="status">Opening the roster …</p>
     <template v-else
-      ><h2>There is no roster “{{ name }}” for you</h2>
+      ><h1>There is no roster “{{ name }}” for you</h1>
       <p>{{ problem }}</p>
       <RouterLink class="btn fir" to="/rosters">All rosters</RouterLink></template
     >

@@ -4,6 +4,7 @@ import { useRouter } from 'vue-router'
 import { useCatalog } from '@/composables/useCatalog'
 import { LEVELS } from '@/composables/useSession'
 import { useKeys } from '@/composables/useKeys'
+import { usePageTitle } from '@/composables/usePageTitle'
 import { count, listed } from '@/logic/words'
 
 const catalog = useCatalog()
@@ -26,11 +27,12 @@ onMounted(() =>
     .catch((error: Error) => (problem.value = error.message))
     .finally(() => (loaded.value = true)),
 )
+usePageTitle(() => 'Rosters')
 </script>
 
 <template>
   <section class="page">
-    <h2>Rosters</h2>
+    <h1>Rosters</h1>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <table v-if="catalog.state.rosters.length" class="list">
       <thead>
@@ -82,7 +84,7 @@ onMounted(() =>
   padding: 14px 18px;
   overflow: auto;
 }
-h2 {
+h1 {
   padding-bottom: 10px;
 }
 td a {

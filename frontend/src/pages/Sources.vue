@@ -5,6 +5,7 @@ import { message } from 'ant-design-vue'
 import { getSource, listSources, putRecipe, recipeAddress } from '@/api/sources'
 import type { Source, SourceBrief } from '@/api/types'
 import { PREPARE } from '@/composables/useSession'
+import { usePageTitle } from '@/composables/usePageTitle'
 import { count, day, momentInFull } from '@/logic/words'
 
 const route = useRoute()
@@ -57,12 +58,13 @@ async function bring(event: Event): Promise<void> {
 
 watch(chosen, () => void load())
 onMounted(() => void load())
+usePageTitle(() => source.value && `Source: ${source.value.name}`)
 </script>
 
 <template>
   <section class="page">
     <div class="head">
-      <h2>Sources</h2>
+      <h1>Sources</h1>
       <span class="soft"
         >what was learnt from each office’s files, used for its next one without asking</span
       ><span class="grow" /><RouterLink to="/intakes">Intakes</RouterLink>

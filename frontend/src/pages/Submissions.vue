@@ -69,7 +69,7 @@ onMounted(async () => {
               :aria-label="
                 standingParts(one.tally)
                   .map((each) => `${each.count} ${STANDING_WORDS[each.state]}`)
-                  .join(', ')
+                  .join(', ') || 'nothing was sent'
               "
               ><i
                 v-for="each in standingParts(one.tally)"

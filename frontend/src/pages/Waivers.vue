@@ -6,6 +6,7 @@ import { listWaivers, withdrawWaiver } from '@/api/waivers'
 import type { Waiver, Waivers } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { PREPARE } from '@/composables/useSession'
+import { usePageTitle } from '@/composables/usePageTitle'
 import { count, counted, day, momentInFull } from '@/logic/words'
 
 const PAGE = 200
@@ -65,6 +66,7 @@ onMounted(async () => {
   await catalog.load().catch((error: Error) => (problem.value = error.message))
   await load()
 })
+usePageTitle(() => roster.value && `Waivers of ${roster.value.title}`)
 </script>
 
 <template>

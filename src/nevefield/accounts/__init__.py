@@ -1,5 +1,6 @@
 """Who may do what."""
 
+from nevefield.accounts.keys import Keys, WrongKeys, choose_keys, keys_of
 from nevefield.accounts.signing import (
     Level,
     SignedIn,
@@ -20,14 +21,18 @@ from nevefield.store.sight import Sight
 __all__ = [
     "DEVICE_DAYS",
     "Account",
+    "Keys",
     "Level",
     "Session",
     "Sight",
     "SignedIn",
     "Throttled",
+    "WrongKeys",
     "WrongSignIn",
     "add_account",
+    "choose_keys",
     "end_others",
+    "keys_of",
     "places_of",
     "sight_of",
     "sign_in",

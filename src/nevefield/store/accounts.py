@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -17,6 +18,7 @@ __all__ = [
     "delete_others",
     "delete_session",
     "get_account",
+    "get_keys",
     "get_session",
     "grant",
     "insert_account",
@@ -24,6 +26,7 @@ __all__ = [
     "list_accounts",
     "list_levels",
     "list_places",
+    "put_keys",
     "touch_session",
 ]
 
@@ -86,6 +89,24 @@ def list_accounts(connection: Connection) -> list[Account]:
             "SELECT id, sign_in, name, password_hash, level FROM account ORDER BY sign_in"
         )
     ]
+
+
+def get_keys(connection: Connection, account_id: int) -> tuple[bool, dict[str, str]]:
+    """Give whether single keys act for an account, and those pressed in place of ours."""
+    single, changed = connection.rows(
+        "SELECT single_keys, changed_keys FROM account WHERE id = %s", (account_id,)
+    )[0]
+    return bool(single), json.loads(changed)
+
+
+def put_keys(
+    connection: Connection, account_id: int, single: bool, changed: dict[str, str]
+) -> None:
+    """Keep the keys of an account."""
+    connection.run(
+        "UPDATE account SET single_keys = %s, changed_keys = %s WHERE id = %s",
+        (single, json.dumps(changed), account_id),
+    )
 
 
 def grant(connection: Connection, account_id: int, roster_id: int, level: int) -> None:

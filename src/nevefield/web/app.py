@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import mimetypes
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from flask import Response, current_app, request, send_from_directory
+from flask_compress import Compress
 from flask_openapi3 import Info, OpenAPI
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException
@@ -98,6 +100,13 @@ def create_app(settings: Settings | None = None, context: Context | None = None)
     app.before_request(check_access)
     app.before_request(check_body)
     app.after_request(_protect)
+    # The token of a session stands in an answer that holds nothing of the request, so that nobody
+    # can guess it from the sizes of compressed answers (BREACH).
+    app.config["COMPRESS_MIMETYPES"] = ["application/json"]
+    app.config["COMPRESS_ALGORITHM"] = ["gzip"]
+    app.config["COMPRESS_LEVEL"] = 4
+    app.config["COMPRESS_MIN_SIZE"] = 1_000
+    Compress(app)
     register_errors(app)
     for api in APIS:
         app.register_api(api)
@@ -137,6 +146,25 @@ def _nowhere(rest: str) -> Response:
     return answer
 
 
+# Endings of what the build packed, the smallest first, with their names in HTTP.
+PACKED = {".br": "br", ".gz": "gzip"}
+
+
+def _send_packed(directory: Path, place: str, there: frozenset[str]) -> Response:
+    # as small as the browser can read it; the build packs what becomes smaller by it
+    for ending, name in PACKED.items():
+        if place + ending in there and request.accept_encodings[name] > 0:
+            answer = send_from_directory(
+                directory, place + ending, mimetype=mimetypes.guess_type(place)[0]
+            )
+            answer.headers["Content-Encoding"] = name
+            break
+    else:
+        answer = send_from_directory(directory, place)
+    answer.vary.add("Accept-Encoding")
+    return answer
+
+
 def _front_end(directory: Path) -> Callable[[str], Response]:
     # What there is, is listed once: no address is ever looked for among files.
     there = frozenset(
@@ -147,14 +175,14 @@ def _front_end(directory: Path) -> Callable[[str], Response]:
     def serve(place: str) -> Response:
         """Give a file of the front end, or its page for every place in it."""
         if place in there:
-            answer = send_from_directory(directory, place)
+            answer = _send_packed(directory, place, there)
             if place.startswith("assets/"):
                 # named by their content
                 answer.headers["Cache-Control"] = "public, max-age=31536000, immutable"
             return answer
         if not (directory / "index.html").is_file():
             return Response("The front end is not built; run ./start.", 503, mimetype="text/plain")
-        answer = send_from_directory(directory, "index.html")
+        answer = _send_packed(directory, "index.html", there)
         answer.headers["Cache-Control"] = "no-cache"
         return answer
 

@@ -9,7 +9,7 @@ import structlog
 from flask import Response, current_app, json, request
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
-from nevefield.accounts import Throttled, WrongSignIn
+from nevefield.accounts import Throttled, WrongKeys, WrongSignIn
 from nevefield.authority.errors import AuthorityError
 from nevefield.context import Contended, DatabaseGone, KeyTaken, LoadRefused
 from nevefield.core.errors import (
@@ -77,6 +77,7 @@ __all__ = ["STATUS", "problem", "register_errors"]
 STATUS: dict[type[Exception], HTTPStatus] = {
     SignInNeeded: HTTPStatus.UNAUTHORIZED,
     WrongSignIn: HTTPStatus.UNAUTHORIZED,
+    WrongKeys: HTTPStatus.UNPROCESSABLE_ENTITY,
     Throttled: HTTPStatus.TOO_MANY_REQUESTS,
     Forbidden: HTTPStatus.FORBIDDEN,
     NoSuchIntake: HTTPStatus.NOT_FOUND,

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { byTitle, ofPairs } from '@/logic/choices'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import ConditionEditor from './ConditionEditor.vue'
 import OptionField from './OptionField.vue'
 import type { CheckDocument, CheckKind, Condition, FieldDocument } from '@/api/types'
@@ -9,11 +11,16 @@ const props = defineProps<{ kinds: CheckKind[]; fields: FieldDocument[]; locked:
 const emit = defineEmits<{ drop: [] }>()
 const check = defineModel<CheckDocument>({ required: true })
 
+const WEIGHTS = ofPairs([
+  ['stop', 'stops'],
+  ['ask', 'asks'],
+  ['note', 'notes'],
+])
 const kind = computed(() => props.kinds.find((one) => one.name === check.value.check))
 const options = computed(() => kind.value?.options ?? [])
 const conditions = computed(() => options.value.filter((option) => option.kind === 'condition'))
 const others = computed(() => options.value.filter((option) => option.kind !== 'condition'))
-const text = (event: Event) => (event.target as HTMLInputElement).value.trim()
+const free = computed(() => props.fields.filter((one) => !check.value.fields.includes(one.name)))
 
 function set(name: string, value: unknown): void {
   const rest = Object.fromEntries(
@@ -30,11 +37,6 @@ function tick(name: string, on: boolean): void {
   )
 }
 const first = () => condition(props.fields[0]?.name ?? '', 'is', '')
-
-function addField(event: Event): void {
-  tick(text(event), true)
-  ;(event.target as HTMLSelectElement).value = ''
-}
 </script>
 
 <template>
@@ -42,17 +44,13 @@ function addField(event: Event): void {
     <p class="head">
       <b>{{ check.check }}</b><span class="soft">{{ kind?.holds }}</span
       ><span class="grow" />
-      <select
-        class="box"
-        :value="check.weight ?? kind?.weight"
+      <ChooseOne
+        :model-value="String(check.weight ?? kind?.weight ?? '')"
+        :options="WEIGHTS"
+        label="Weight"
         :disabled="locked"
-        aria-label="Weight"
-        @change="set('weight', text($event))"
-      >
-        <option value="stop">stops</option>
-        <option value="ask">asks</option>
-        <option value="note">notes</option>
-      </select>
+        @update:model-value="(weight) => set('weight', weight)"
+      />
       <label
         ><input
           type="checkbox"
@@ -66,28 +64,21 @@ function addField(event: Event): void {
     </p>
     <p v-if="kind?.most" class="of">
       <span class="soft">of</span>
-      <select
-        class="box"
+      <ChooseOne
+        :model-value="null"
+        :options="byTitle(free)"
+        label="Add a field"
+        placeholder="add a field"
         :disabled="locked || check.fields.length >= kind.most"
-        aria-label="Add a field"
-        @change="addField"
-      >
-        <option value="">add a field</option>
-        <option
-          v-for="one in fields.filter((two) => !check.fields.includes(two.name))"
-          :key="one.name"
-          :value="one.name"
-        >
-          {{ one.title ?? one.name }}
-        </option>
-      </select>
+        @update:model-value="(name) => name && tick(name, true)"
+      />
       <button
         v-for="name in check.fields"
         :key="name"
         type="button"
         class="btn"
         :disabled="locked"
-        :title="`Take ${name} away`"
+        :title="`Take away ${name}`"
         @click="tick(name, false)"
       >
         {{ fields.find((one) => one.name === name)?.title ?? name }} ×

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import CheckForm from './CheckForm.vue'
 import type { CheckDocument, CheckKind, FieldDocument } from '@/api/types'
 
@@ -11,12 +13,10 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ put: [checks: CheckDocument[]] }>()
 
-function add(event: Event): void {
-  const select = event.target as HTMLSelectElement
-  const kind = props.kinds.find((one) => one.name === select.value)
-  select.value = ''
-  if (kind) emit('put', [...props.checks, { check: kind.name, fields: [] }])
-}
+const offered = computed(() =>
+  props.kinds.map((kind) => ({ value: kind.name, label: `${kind.name}: ${kind.holds}` })),
+)
+const add = (check: string | null) => check && emit('put', [...props.checks, { check, fields: [] }])
 const alter = (at: number, now: CheckDocument) =>
   emit(
     'put',
@@ -42,12 +42,13 @@ const drop = (at: number) =>
       @drop="drop(place)"
     />
     <p v-if="!locked">
-      <select class="box" aria-label="Add a check" @change="add">
-        <option value="">add a check</option>
-        <option v-for="one in kinds" :key="one.name" :value="one.name">
-          {{ one.name }}: {{ one.holds }}
-        </option>
-      </select>
+      <ChooseOne
+        :model-value="null"
+        :options="offered"
+        label="Add a check"
+        placeholder="add a check"
+        @update:model-value="add"
+      />
     </p>
   </div>
 </template>

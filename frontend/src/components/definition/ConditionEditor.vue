@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { byTitle, ofPairs } from '@/logic/choices'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import TextBox from '@/components/TextBox.vue'
 import type { Condition, FieldDocument } from '@/api/types'
 import { comparison, condition, TESTS } from '@/logic/definition'
@@ -7,6 +9,11 @@ import { comparison, condition, TESTS } from '@/logic/definition'
 const props = defineProps<{ fields: FieldDocument[]; locked: boolean }>()
 const when = defineModel<Condition>({ required: true })
 
+const JOINTS = ofPairs([
+  ['all', 'all of these hold'],
+  ['any', 'at least one of these holds'],
+  ['none', 'none of these holds'],
+] as const)
 const joint = computed(() => (['all', 'any', 'none'] as const).find((name) => when.value[name]))
 const parts = computed<Condition[]>(() =>
   joint.value ? (when.value[joint.value] ?? []) : [when.value],
@@ -36,41 +43,33 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
   <div class="condition">
     <p v-if="parts.length > 1 || joint === 'none'">
       where
-      <select
-        class="box"
-        :value="joint ?? 'all'"
+      <ChooseOne
+        :model-value="joint ?? 'all'"
+        :options="JOINTS"
+        label="How the conditions are joined"
         :disabled="locked"
-        aria-label="How the conditions are joined"
-        @change="put(parts, text($event) as 'all')"
-      >
-        <option value="all">all of these hold</option>
-        <option value="any">at least one of these holds</option>
-        <option value="none">none of these holds</option>
-      </select>
+        @update:model-value="(by) => put(parts, by ?? 'all')"
+      />
     </p>
     <p v-for="(one, place) in parts" :key="place" class="part">
       <code v-if="nested(one)" class="mono">{{ JSON.stringify(one) }}</code>
       <template v-else>
-        <select
-          class="box"
-          :value="one.field"
+        <ChooseOne
+          :model-value="String(one.field)"
+          :options="byTitle(fields)"
+          label="Field"
           :disabled="locked"
-          aria-label="Field"
-          @change="change(place, text($event), ...comparison(one))"
-        >
-          <option v-for="field in fields" :key="field.name" :value="field.name">
-            {{ field.title ?? field.name }}
-          </option>
-        </select>
-        <select
-          class="box"
-          :value="comparison(one)[0]"
+          @update:model-value="(name) => change(place, name ?? '', ...comparison(one))"
+        />
+        <ChooseOne
+          :model-value="comparison(one)[0]"
+          :options="ofPairs(TESTS)"
+          label="Comparison"
           :disabled="locked"
-          aria-label="Comparison"
-          @change="change(place, String(one.field), text($event), comparison(one)[1])"
-        >
-          <option v-for="[name, word] in TESTS" :key="name" :value="name">{{ word }}</option>
-        </select>
+          @update:model-value="
+            (test) => change(place, String(one.field), test ?? '', comparison(one)[1])
+          "
+        />
         <TextBox
           v-if="!['filled', 'empty'].includes(comparison(one)[0])"
           class="box value"

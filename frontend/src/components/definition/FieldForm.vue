@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { byTitle, ofPairs } from '@/logic/choices'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import TextBox from '@/components/TextBox.vue'
 import type { FieldDocument } from '@/api/types'
 import { withPart } from '@/logic/definition'
@@ -13,7 +15,15 @@ const props = defineProps<{
 const emit = defineEmits<{ drop: [] }>()
 const field = defineModel<FieldDocument>({ required: true })
 
-const TYPES = ['string', 'integer', 'number', 'boolean', 'date', 'datetime', 'year']
+const TYPES = ['string', 'integer', 'number', 'boolean', 'date', 'datetime', 'year'].map(
+  (type) => ({ value: type, label: type }),
+)
+const FORMATS = ofPairs([
+  ['', 'any text'],
+  ['email', 'mail addresses'],
+  ['phone', 'phone numbers'],
+])
+const NONE = { value: '', label: 'none' }
 const MEANS = [
   '',
   'family-name',
@@ -25,7 +35,7 @@ const MEANS = [
   'postcode',
   'town',
   'sex',
-]
+].map((name) => ({ value: name, label: name.replace('-', ' ') || 'nothing of these' }))
 const CHECKS = [
   '',
   'luhn',
@@ -39,10 +49,14 @@ const CHECKS = [
   'iso7064-mod11-10',
   'iso7064-mod27-26',
   'iso7064-mod37-36',
-]
+].map((name) => ({ value: name, label: name || 'none' }))
 const limits = computed(() => field.value.constraints ?? {})
 const own = computed(() => field.value.nevefield ?? {})
-const scheme = computed(() => (own.value.identifier ?? {}) as Record<string, unknown>)
+const scheme = computed(() => (own.value.identifier ?? {}) as Record<string, string>)
+/** The fields of codes under whose codes this one's may stand. */
+const parents = computed(() =>
+  props.fields.filter((one) => one.name !== field.value.name && one.nevefield?.codeList),
+)
 const ordered = computed(() =>
   ['integer', 'number', 'date', 'datetime', 'year'].includes(field.value.type ?? 'string'),
 )
@@ -55,6 +69,12 @@ const limit = (name: string, value: unknown) =>
 const mine = (name: string, value: unknown) =>
   (field.value = withPart(field.value, 'nevefield', name, value))
 const number = (event: Event) => (text(event) === '' ? undefined : Number(text(event)))
+
+function setFormat(format: string): void {
+  const isPhone = format === 'phone'
+  mine('kind', isPhone ? 'phone' : '')
+  set('format', isPhone ? '' : format)
+}
 
 function identify(name: string, value: unknown): void {
   const rest = Object.fromEntries(
@@ -87,31 +107,22 @@ function identify(name: string, value: unknown): void {
     /></label>
     <label
       >Type
-      <select
-        class="box"
-        :value="field.type ?? 'string'"
+      <ChooseOne
+        :model-value="field.type ?? 'string'"
+        :options="TYPES"
+        label="Type"
         :disabled="locked"
-        @change="set('type', text($event))"
-      >
-        <option v-for="one in TYPES" :key="one">{{ one }}</option>
-      </select></label
-    >
+        @update:model-value="(type) => set('type', type ?? '')"
+    /></label>
     <label v-if="(field.type ?? 'string') === 'string'"
       >Holds
-      <select
-        class="box"
-        :value="own.kind === 'phone' ? 'phone' : (field.format ?? '')"
+      <ChooseOne
+        :model-value="own.kind === 'phone' ? 'phone' : (field.format ?? '')"
+        :options="FORMATS"
+        label="Holds"
         :disabled="locked"
-        @change="
-          text($event) === 'phone'
-            ? (set('format', ''), mine('kind', 'phone'))
-            : (mine('kind', ''), set('format', text($event)))
-        "
-      >
-        <option value="">any text</option>
-        <option value="email">mail addresses</option>
-        <option value="phone">phone numbers</option>
-      </select>
+        @update:model-value="(format) => setFormat(format ?? '')"
+      />
     </label>
     <p class="ticks">
       <label
@@ -161,36 +172,22 @@ function identify(name: string, value: unknown): void {
     /></label>
     <label
       >Code list
-      <select
-        class="box"
-        :value="own.codeList ?? ''"
+      <ChooseOne
+        :model-value="String(own.codeList ?? '')"
+        :options="[NONE, ...lists.map((name) => ({ value: name, label: name }))]"
+        label="Code list"
         :disabled="locked"
-        @change="mine('codeList', text($event))"
-      >
-        <option value="">none</option>
-        <option v-for="one in lists" :key="one">{{ one }}</option>
-      </select></label
-    >
+        @update:model-value="(list) => mine('codeList', list ?? '')"
+    /></label>
     <label v-if="own.codeList"
       >Parent’s field
-      <select
-        class="box"
-        :value="own.parent ?? ''"
+      <ChooseOne
+        :model-value="String(own.parent ?? '')"
+        :options="[NONE, ...byTitle(parents)]"
+        label="Parent’s field"
         :disabled="locked"
-        @change="mine('parent', text($event))"
-      >
-        <option value="">none</option>
-        <option
-          v-for="one in props.fields.filter(
-            (two) => two.name !== field.name && two.nevefield?.codeList,
-          )"
-          :key="one.name"
-          :value="one.name"
-        >
-          {{ one.title ?? one.name }}
-        </option>
-      </select></label
-    >
+        @update:model-value="(parent) => mine('parent', parent ?? '')"
+    /></label>
     <label
       >Several values, between them
       <TextBox
@@ -245,15 +242,13 @@ function identify(name: string, value: unknown): void {
       /></label>
       <label
         >Identifier: check
-        <select
-          class="box"
-          :value="scheme.check ?? ''"
+        <ChooseOne
+          :model-value="scheme.check ?? ''"
+          :options="CHECKS"
+          label="Identifier: check"
           :disabled="locked"
-          @change="identify('check', text($event))"
-        >
-          <option v-for="one in CHECKS" :key="one" :value="one">{{ one || 'none' }}</option>
-        </select></label
-      >
+          @update:model-value="(check) => identify('check', check)"
+      /></label>
       <label
         >Identifier: begins with
         <TextBox
@@ -275,17 +270,13 @@ function identify(name: string, value: unknown): void {
     </template>
     <label
       >About a person
-      <select
-        class="box"
-        :value="own.means ?? ''"
+      <ChooseOne
+        :model-value="String(own.means ?? '')"
+        :options="MEANS"
+        label="About a person"
         :disabled="locked"
-        @change="mine('means', text($event))"
-      >
-        <option v-for="one in MEANS" :key="one" :value="one">
-          {{ one.replace('-', ' ') || 'nothing of these' }}
-        </option>
-      </select></label
-    >
+        @update:model-value="(meaning) => mine('means', meaning ?? '')"
+    /></label>
     <label
       >Office that owns it
       <TextBox

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { Checkbox, Select } from 'ant-design-vue'
+import { Checkbox } from 'ant-design-vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import TextBox from '@/components/TextBox.vue'
 import type { CheckOption } from '@/api/types'
 import { readOption, showOption } from '@/logic/options'
@@ -23,13 +24,13 @@ const typed = computed(() => showOption(props.option.kind, value.value))
       :disabled="locked"
       @change="value = !value"
     />
-    <Select
+    <ChooseOne
       v-else-if="option.kind === 'choice'"
-      class="choice"
-      :value="choice"
+      :model-value="choice ?? null"
       :disabled="locked"
-      :options="option.choices.map((name) => ({ value: name }))"
-      @change="(chosen: unknown) => (value = chosen)"
+      :options="option.choices.map((name) => ({ value: name, label: name }))"
+      :label="option.label"
+      @update:model-value="(chosen) => (value = chosen)"
     />
     <TextBox
       v-else

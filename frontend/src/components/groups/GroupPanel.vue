@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import { confirmMembers, getMembers } from '@/api/groups'
 import { keepShortlist } from '@/api/shortlists'
 import type { Group, Groups, Member, Members } from '@/api/types'
@@ -50,10 +51,8 @@ function tick(one: Member): void {
   if (!now.delete(one.own)) now.add(one.own)
   ticked.value = now
 }
-function moveTo(event: Event): void {
-  const select = event.target as HTMLSelectElement
-  if (select.value) emit('move', chosen.value, select.value)
-  select.value = ''
+function moveTo(group: string | null): void {
+  if (group) emit('move', chosen.value, group)
   ticked.value = new Set()
 }
 function drag(event: DragEvent, one: Member): void {
@@ -169,19 +168,19 @@ watch(
       </svg>
     </div>
     <p v-if="may && people.length" class="acts no-print">
-      <select
-        class="box"
+      <ChooseOne
+        :model-value="null"
+        :options="
+          others.map((one) => ({
+            value: one.key.at(-1) ?? '',
+            label: `${one.label} · ${count(one.size)}`,
+          }))
+        "
+        label="Move the ticked people to"
+        :placeholder="chosen.length ? `move ${chosen.length} to …` : 'tick, and move to …'"
         :disabled="!chosen.length"
-        aria-label="Move the ticked people to"
-        @change="moveTo"
-      >
-        <option value="">
-          {{ chosen.length ? `move ${chosen.length} to …` : 'tick, and move to …' }}
-        </option>
-        <option v-for="one in others" :key="one.key.join('\u001f')" :value="one.key.at(-1)">
-          {{ one.label }} · {{ count(one.size) }}
-        </option>
-      </select>
+        @update:model-value="moveTo"
+      />
     </p>
     <ul class="people">
       <li

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import TextBox from '@/components/TextBox.vue'
+import DayField from '@/components/controls/DayField.vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import type { Groups } from '@/api/types'
 import { counted, day as inWords } from '@/logic/words'
 
@@ -15,6 +16,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ part: [part: string]; day: [day: string]; troubles: [] }>()
 
+const EVERY = { value: '', label: 'every part' }
 const asking = ref(false)
 const troubled = computed(() => props.groups.groups.filter((one) => one.troubles.length).length)
 const says = computed(() => {
@@ -27,8 +29,6 @@ const says = computed(() => {
     props.day ? ` · on ${inWords(props.day)}` : '',
   ].join('')
 })
-const setPart = (event: Event) => emit('part', (event.target as HTMLSelectElement).value)
-const setDay = (event: Event) => emit('day', (event.target as HTMLInputElement).value)
 
 function goToday(): void {
   asking.value = false
@@ -44,24 +44,20 @@ function goToday(): void {
     <button v-if="troubled" class="btn" :aria-pressed="onlyTroubles" @click="emit('troubles')">
       {{ onlyTroubles ? 'Show all' : `${counted(troubled, 'group')} with trouble` }}
     </button>
-    <select
+    <ChooseOne
       v-if="parts.length > 1"
-      class="box"
-      :value="part"
-      aria-label="Which part"
-      @change="setPart"
-    >
-      <option value="">every part</option>
-      <option v-for="one in parts" :key="one" :value="one">{{ one }}</option>
-    </select>
+      :model-value="part"
+      :options="[EVERY, ...parts.map((name) => ({ value: name, label: name }))]"
+      label="Which part"
+      @update:model-value="(name) => emit('part', name ?? '')"
+    />
     <label v-if="day || asking" class="soft"
       >on
-      <TextBox
-        type="date"
-        class="box"
+      <DayField
         :model-value="day"
-        aria-label="The groups on another day"
-        @change="setDay"
+        label="The groups on another day"
+        needed
+        @update:model-value="(on) => emit('day', on)"
     /></label>
     <button v-if="day || asking" class="btn" @click="goToday">Today</button>
     <button v-else class="btn" @click="asking = true">Another day</button>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { Modal } from 'ant-design-vue'
+import { byTitle } from '@/logic/choices'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import ConditionEditor from '@/components/definition/ConditionEditor.vue'
 import FieldEditor from '@/components/intake/FieldEditor.vue'
 import { tryRules } from '@/api/groups'
@@ -77,15 +79,11 @@ watch(() => [props.open, rule.value], again, { deep: true })
     <ConditionEditor v-model="when" :fields="fields" :locked="false" />
     <h3>follows</h3>
     <p class="then">
-      <select v-model="field" class="box" aria-label="The field that follows">
-        <option
-          v-for="one in roster.fields.filter((each) => !each.is_key)"
-          :key="one.name"
-          :value="one.name"
-        >
-          {{ one.title }}
-        </option>
-      </select>
+      <ChooseOne
+        v-model="field"
+        :options="byTitle(roster.fields.filter((each) => !each.is_key))"
+        label="The field that follows"
+      />
       is
       <FieldEditor
         v-if="target"

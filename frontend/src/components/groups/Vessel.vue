@@ -96,7 +96,9 @@ const change = computed(() =>
   top: 1px;
   font: 12px/14px var(--text);
   font-style: normal;
-  color: var(--ink2);
+  padding: 0 2px;
+  color: var(--ink);
+  background: var(--snow);
 }
 .number {
   position: absolute;

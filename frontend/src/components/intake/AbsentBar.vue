@@ -1,5 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import { byTitle } from '@/logic/choices'
+import DayField from '@/components/controls/DayField.vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import ReasonDialog from '@/components/ReasonDialog.vue'
 import type { FamilyDetail, Field, Intake, Step } from '@/api/types'
 import { counted, listed } from '@/logic/words'
@@ -7,12 +10,6 @@ import { counted, listed } from '@/logic/words'
 const props = defineProps<{ intake: Intake; detail: FamilyDetail; fields: Field[]; may: boolean }>()
 const emit = defineEmits<{ step: [step: Step] }>()
 
-const ACTS = [
-  { act: 'stay', word: 'nothing is done' },
-  { act: 'end', word: 'end on a day' },
-  { act: 'leave', word: 'leave the roster' },
-  { act: 'hold', word: 'hold for a look' },
-]
 const days = computed(() =>
   props.fields.filter((one) => one.type === 'date' && one.means !== 'birth-date'),
 )
@@ -23,6 +20,12 @@ const likely = computed(
     days.value.at(-1)?.name ??
     '',
 )
+const acts = computed(() => [
+  { value: 'stay', label: 'nothing is done' },
+  { value: 'end', label: 'end on a day', disabled: !days.value.length },
+  { value: 'leave', label: 'leave the roster' },
+  { value: 'hold', label: 'hold for a look' },
+])
 const wanted = ref(props.detail.act || 'stay')
 const field = ref('')
 const day = ref('')
@@ -73,33 +76,16 @@ function hold(reason: string): void {
   <div class="absent">
     <label
       >What becomes of them
-      <select v-model="wanted" class="box" :disabled="!may">
-        <option
-          v-for="one in ACTS"
-          :key="one.act"
-          :value="one.act"
-          :disabled="one.act === 'end' && !days.length"
-        >
-          {{ one.word }}
-        </option>
-      </select></label
-    >
+      <ChooseOne v-model="wanted" :options="acts" label="What becomes of them" :disabled="!may"
+    /></label>
     <template v-if="wanted === 'end'">
-      <select
+      <ChooseOne
         v-model="field"
-        class="box"
-        aria-label="The field that takes the day"
-        :disabled="!may"
-      >
-        <option v-for="one in days" :key="one.name" :value="one.name">{{ one.title }}</option>
-      </select>
-      <input
-        v-model="day"
-        type="date"
-        class="box"
-        aria-label="The day on which they end"
+        :options="byTitle(days)"
+        label="The field that takes the day"
         :disabled="!may"
       />
+      <DayField v-model="day" label="The day on which they end" :disabled="!may" />
     </template>
     <button class="btn fir" :disabled="!may || isSaid || (wanted === 'end' && !day)" @click="say">
       Say so of all {{ detail.total }}

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, watch } from 'vue'
+import KeyCap from '@/components/controls/KeyCap.vue'
 import Mark from '@/components/Mark.vue'
 import type { Cause, Remedy } from '@/api/types'
 import { useAnswer } from '@/composables/useAnswer'
@@ -109,7 +110,7 @@ const aside = computed(() =>
         @mouseenter="look(remedy)"
         @focus="look(remedy)"
       >
-        {{ remedy.label }}<kbd v-if="on && digit(remedy)">{{ digit(remedy) }}</kbd>
+        {{ remedy.label }}<KeyCap v-if="on && digit(remedy)" :of="digit(remedy)" />
       </button>
     </div>
     <p v-if="on && mayAdd" class="under">
@@ -155,7 +156,7 @@ const aside = computed(() =>
         @mouseenter="look(remedy)"
         @focus="look(remedy)"
       >
-        {{ remedy.label }} <kbd>{{ digit(remedy) }}</kbd>
+        {{ remedy.label }} <KeyCap :of="digit(remedy)" />
       </button>
     </div>
     <!-- Last, so that no button moves from under the pointer when it comes. -->

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted } from 'vue'
+import { ofCodes } from '@/logic/choices'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import type { Code } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { today } from '@/logic/words'
@@ -21,35 +23,35 @@ const all = computed(() => catalog.state.lists[props.list]?.codes ?? [])
 const isUsed = (one: Code) =>
   (!one.first_day || one.first_day <= today()) && (!one.last_day || one.last_day >= today())
 const codes = computed(() => (props.current ? all.value.filter(isUsed) : all.value))
-const known = computed(() => codes.value.some((one) => one.code === props.value))
+/** A value that is no code in use stands first, as it is. */
+const options = computed(() => {
+  const { none, value } = props
+  const known = codes.value.some((one) => one.code === value)
+  return [
+    ...(none ? [{ value: '', label: none }] : []),
+    ...(value === null || known ? [] : [{ value, label: value }]),
+    ...ofCodes(codes.value),
+  ]
+})
 
 onMounted(() => void catalog.loadList(props.list).catch(() => undefined))
 </script>
 
 <template>
-  <select
-    class="box choice"
-    :class="{ open: value === null && !none }"
-    :value="value ?? ''"
+  <ChooseOne
+    class="choice"
+    :tone="value === null && !none ? 'ask' : undefined"
+    :model-value="value ?? ''"
+    :options="options"
+    :label="label"
     :disabled="locked"
-    :aria-label="label"
-    @change="emit('chosen', ($event.target as HTMLSelectElement).value)"
-  >
-    <option v-if="none" value="">{{ none }}</option>
-    <option v-else-if="value === null" value="" disabled>choose a code</option>
-    <option v-if="value !== null && !known" :value="value">{{ value }}</option>
-    <option v-for="one in codes" :key="one.code" :value="one.code">
-      {{ one.code }} {{ one.label }}
-    </option>
-  </select>
+    placeholder="choose a code"
+    @update:model-value="(code) => emit('chosen', code ?? '')"
+  />
 </template>
 
 <style scoped>
 .choice {
   width: 168px;
-}
-.choice.open {
-  background: var(--ask-soft);
-  border-color: var(--waiting);
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { Modal, Select, message } from 'ant-design-vue'
+import { Modal, message } from 'ant-design-vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import { postCode } from '@/api/rosters'
 import type { Cause, Field } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
@@ -12,7 +13,8 @@ import { day } from '@/logic/words'
 const props = defineProps<{ cause: Cause | null; field: Field | undefined }>()
 const emit = defineEmits<{ done: []; close: [] }>()
 const catalog = useCatalog()
-const [code, label, parent] = [ref(''), ref(''), ref<string>()]
+const [code, label, parent] = [ref(''), ref(''), ref('')]
+const NOTHING = { value: '', label: 'nothing above it' }
 const [problem, saving] = [ref(''), ref(false)]
 const box = ref<HTMLInputElement>()
 
@@ -31,7 +33,7 @@ watch(
   () => props.cause,
   async (cause) => {
     if (!cause || !name.value) return
-    ;[code.value, label.value, parent.value, problem.value] = ['', '', undefined, '']
+    ;[code.value, label.value, parent.value, problem.value] = ['', '', '', '']
     try {
       await catalog.loadList(name.value)
       const guess = asCode(text.value, list.value?.codes ?? [])
@@ -52,7 +54,7 @@ async function add(): Promise<void> {
     await postCode(name.value, {
       code: code.value.trim(),
       label: label.value.trim(),
-      parent: parent.value ?? '',
+      parent: parent.value,
       aliases: [],
       first_day: null,
       last_day: null,
@@ -95,15 +97,11 @@ async function add(): Promise<void> {
       <label>Label <input v-model="label" class="box" maxlength="200" /></label>
       <label v-if="parents.length"
         >Belongs to
-        <Select
-          v-model:value="parent"
+        <ChooseOne
+          v-model="parent"
           class="parent"
-          allow-clear
-          show-search
-          option-filter-prop="label"
-          :options="parents"
-          placeholder="nothing above it"
-          aria-label="Belongs to"
+          :options="[NOTHING, ...parents]"
+          label="Belongs to"
       /></label>
       <p v-if="there" role="alert" class="bad">
         {{ there.code }} is in the list already{{ there.label ? ` (${there.label})` : ''

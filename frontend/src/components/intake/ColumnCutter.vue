@@ -1,18 +1,20 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import { byTitle, ofPairs } from '@/logic/choices'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import type { Column, Field, Step } from '@/api/types'
 
 const props = defineProps<{ column: Column; fields: Field[]; locked: boolean }>()
 const emit = defineEmits<{ step: [step: Step] }>()
 
-const SIGNS = [
+const SIGNS = ofPairs([
   [',', 'a comma'],
   ['/', 'a stroke'],
   ['-', 'a hyphen'],
   [' ', 'spaces'],
   [';', 'a semicolon'],
   ['|', 'a bar'],
-] as const
+])
 const at = ref(props.column.at || ',')
 const into = ref<string[]>(
   props.column.parts.length ? [...props.column.parts] : [props.column.field ?? '', ''],
@@ -31,21 +33,17 @@ function cut(): void {
 <template>
   <form class="cutter" @submit.prevent="cut">
     <span class="soft">Cut it at</span>
-    <select v-model="at" class="box" :disabled="locked" aria-label="Where it is cut">
-      <option v-for="[sign, word] in SIGNS" :key="sign" :value="sign">{{ word }}</option>
-    </select>
+    <ChooseOne v-model="at" :options="SIGNS" label="Where it is cut" :disabled="locked" />
     <span class="soft">into</span>
-    <select
-      v-for="(_, place) in into"
+    <ChooseOne
+      v-for="(name, place) in into"
       :key="place"
-      v-model="into[place]"
-      class="box"
+      :model-value="name"
+      :options="[{ value: '', label: 'nothing' }, ...byTitle(fields)]"
+      :label="`Field of part ${place + 1}`"
       :disabled="locked"
-      :aria-label="`Field of part ${place + 1}`"
-    >
-      <option value="">nothing</option>
-      <option v-for="one in fields" :key="one.name" :value="one.name">{{ one.title }}</option>
-    </select>
+      @update:model-value="(chosen) => (into[place] = chosen ?? '')"
+    />
     <button
       v-if="into.length < 4"
       type="button"

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { byTitle } from '@/logic/choices'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import ColumnCutter from './ColumnCutter.vue'
 import ColumnSpark from './ColumnSpark.vue'
 import FillValue from './FillValue.vue'
@@ -20,6 +22,7 @@ const emit = defineEmits<{
   pair: [heading: string, field: string | null]
 }>()
 
+const LEFT = { value: '', label: 'left in the file' }
 const field = computed(() => props.fields.find((one) => one.name === props.column.field))
 const translating = computed(() => props.column.translations.length > 0)
 const wrong = computed(() => props.column.translations.filter((one) => one.how === 'wrong').length)
@@ -37,14 +40,6 @@ const choices = computed(() => {
 
 function sendTo(field: string | null): void {
   emit('pair', props.column.heading, field)
-}
-
-/** The box goes on saying where the column goes until that is said: it may be asked about first. */
-function choose(event: Event): void {
-  const box = event.target as HTMLSelectElement
-  const wanted = box.value || null
-  box.value = props.column.field ?? ''
-  sendTo(wanted)
 }
 
 /** What was guessed is right: the same, by hand, so that it is certain and remembered. */
@@ -67,7 +62,7 @@ function confirm(): void {
         class="lead"
         :class="{ gone: !column.field, unsure: column.field && !column.certain }"
       />
-      <span v-if="column.secret" class="to none">not taken: a secret</span>
+      <span v-if="column.secret" class="to left">not taken: a secret</span>
       <button
         v-else-if="column.parts.length"
         class="box to plain parts-of"
@@ -76,18 +71,16 @@ function confirm(): void {
       >
         {{ column.parts.map(titleOf).join(' + ') }}
       </button>
-      <select
+      <ChooseOne
         v-else
-        class="box to"
-        :class="{ none: !column.field, unsure: column.field && !column.certain }"
-        :value="column.field ?? ''"
+        class="to"
+        :tone="!column.field ? 'none' : column.certain ? undefined : 'ask'"
+        :model-value="column.field ?? ''"
+        :options="[LEFT, ...byTitle(fields)]"
+        :label="`Field for ${column.heading}`"
         :disabled="locked"
-        :aria-label="`Field for ${column.heading}`"
-        @change="choose"
-      >
-        <option value="">left in the file</option>
-        <option v-for="one in fields" :key="one.name" :value="one.name">{{ one.title }}</option>
-      </select>
+        @update:model-value="(name) => sendTo(name || null)"
+      />
       <button class="plain why" :title="why" @click="emit('toggle')">
         {{ why }}<b v-if="wrong" class="bad"> · {{ wrong }} to translate</b
         ><span v-if="translating" class="more" aria-hidden="true">{{ open ? ' ▴' : ' ▾' }}</span>
@@ -199,18 +192,14 @@ function confirm(): void {
 .to {
   width: 158px;
 }
-.to.none {
-  border-style: dashed;
-  background: none;
+.left {
   color: var(--ink2);
-}
-span.to {
   border: 1px dashed var(--line);
   padding: 3px 8px;
   font-size: 13.5px;
   line-height: 20px;
 }
-.to.unsure {
+.parts-of.unsure {
   background: var(--ask-soft);
   border-color: var(--waiting);
 }

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { Modal } from 'ant-design-vue'
+import { byTitle, ofPairs } from '@/logic/choices'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import { previewPattern } from '@/api/intakes'
 import type { Field, Pattern, Piece, Unfilled } from '@/api/types'
 import { useAnswer } from '@/composables/useAnswer'
@@ -14,11 +16,32 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ done: [pattern: Pattern]; close: [] }>()
 
+/** What a piece is of: a field, or a column of the file. */
+const COLUMN = 'column '
+const WORDS = ofPairs([
+  [0, 'all of it'],
+  [1, 'first word'],
+  [2, 'second word'],
+  [-1, 'last word'],
+])
+const CASES = ofPairs([
+  ['lower', 'small letters'],
+  ['upper', 'capitals'],
+  ['as it is', 'as it is'],
+] as const)
 const pattern = ref<Pattern>(blank())
 
 const sources = computed(() =>
   props.fields.filter((one) => one.name !== props.unfilled?.field && !one.several),
 )
+const offered = computed(() => [
+  ...byTitle(sources.value).map((one) => ({ ...one, group: 'fields' })),
+  ...props.headings.map((heading) => ({
+    value: COLUMN + heading,
+    label: `“${heading}”`,
+    group: 'columns of the file',
+  })),
+])
 const complete = computed(
   () =>
     pattern.value.pieces.length > 0 &&
@@ -53,8 +76,6 @@ const {
 
 const add = (piece: Partial<Piece>) =>
   pattern.value.pieces.push({ text: '', field: '', heading: '', letters: 0, word: 0, ...piece })
-/** What a piece is of: a field, or a column of the file. */
-const COLUMN = 'column '
 const sourceOf = (piece: Piece) => (piece.heading ? COLUMN + piece.heading : piece.field)
 function takeFrom(piece: Piece, source: string): void {
   piece.heading = source.startsWith(COLUMN) ? source.slice(COLUMN.length) : ''
@@ -88,31 +109,14 @@ watch(pattern, again, { deep: true })
     <ol class="pieces">
       <li v-for="(piece, place) in pattern.pieces" :key="place">
         <template v-if="piece.field || piece.heading || !piece.text">
-          <select
-            class="box from"
-            :value="sourceOf(piece)"
-            :aria-label="`Field of piece ${place + 1}`"
-            @change="takeFrom(piece, ($event.target as HTMLSelectElement).value)"
-          >
-            <optgroup label="fields">
-              <option v-for="one in sources" :key="one.name" :value="one.name">
-                {{ one.title }}
-              </option>
-            </optgroup>
-            <optgroup label="columns of the file">
-              <option v-for="one in headings" :key="one" :value="COLUMN + one">“{{ one }}”</option>
-            </optgroup>
-          </select>
-          <select
-            v-model.number="piece.word"
-            class="box"
-            :aria-label="`Word of piece ${place + 1}`"
-          >
-            <option :value="0">all of it</option>
-            <option :value="1">first word</option>
-            <option :value="2">second word</option>
-            <option :value="-1">last word</option>
-          </select>
+          <ChooseOne
+            class="from"
+            :model-value="sourceOf(piece)"
+            :options="offered"
+            :label="`Field of piece ${place + 1}`"
+            @update:model-value="(source) => takeFrom(piece, source ?? '')"
+          />
+          <ChooseOne v-model="piece.word" :options="WORDS" :label="`Word of piece ${place + 1}`" />
           <label
             >letters
             <input
@@ -126,7 +130,7 @@ watch(pattern, again, { deep: true })
         </template>
         <label v-else>text <input v-model="piece.text" class="box few" maxlength="40" /></label>
         <span class="grow" />
-        <button class="btn" :aria-label="`Take piece ${place + 1} away`" @click="drop(place)">
+        <button class="btn" :aria-label="`Take away piece ${place + 1}`" @click="drop(place)">
           Take away
         </button>
       </li>
@@ -137,11 +141,7 @@ watch(pattern, again, { deep: true })
         Add a column of the file
       </button>
       <button class="btn" @click="add({ text: '.' })">Add a text</button>
-      <select v-model="pattern.case" class="box" aria-label="Case">
-        <option value="lower">small letters</option>
-        <option value="upper">capitals</option>
-        <option value="as it is">as it is</option>
-      </select>
+      <ChooseOne v-model="pattern.case" :options="CASES" label="Case" />
       <label><input v-model="pattern.plain" type="checkbox" /> plain letters and digits only</label>
       <label><input v-model="pattern.unique" type="checkbox" /> made unique with a number</label>
     </p>

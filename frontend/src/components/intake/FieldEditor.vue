@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
-import { Select } from 'ant-design-vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import type { Field } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
+import { ofCodes } from '@/logic/choices'
 
 const props = defineProps<{ field: Field; disabled?: boolean }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
@@ -11,12 +12,7 @@ const value = defineModel<string>({ required: true })
 const catalog = useCatalog()
 const box = ref<HTMLInputElement>()
 const select = ref<{ focus: () => void }>()
-const options = computed(() =>
-  (catalog.state.lists[props.field.code_list]?.codes ?? []).map((one) => ({
-    value: one.code,
-    label: `${one.code} ${one.label}`,
-  })),
-)
+const options = computed(() => ofCodes(catalog.state.lists[props.field.code_list]?.codes ?? []))
 const coded = computed(() => props.field.code_list !== '' && !props.field.several)
 const placeholder = computed(() =>
   props.field.several
@@ -25,13 +21,8 @@ const placeholder = computed(() =>
       ? '2026-09-01 or 1.9.2026'
       : '',
 )
-const fits = (typed: string, option: { label?: unknown } | undefined) =>
-  String(option?.label ?? '')
-    .toLowerCase()
-    .includes(typed.toLowerCase())
-
-function choose(code: unknown): void {
-  value.value = String(code)
+function choose(code: string | null): void {
+  value.value = code ?? ''
   emit('done')
 }
 
@@ -51,18 +42,16 @@ function leaveBox(): void {
 </script>
 
 <template>
-  <Select
+  <ChooseOne
     v-if="coded"
     ref="select"
-    show-search
-    :value="value || undefined"
+    class="whole"
+    :model-value="value"
     :options="options"
-    :filter-option="fits"
+    :label="field.title"
     :disabled="disabled"
     placeholder="choose a code"
-    :aria-label="field.title"
-    style="width: 100%"
-    @change="choose"
+    @update:model-value="choose"
     @keydown.esc="emit('leave')"
   />
   <input
@@ -80,7 +69,8 @@ function leaveBox(): void {
 </template>
 
 <style scoped>
-.box {
+.box,
+.whole {
   width: 100%;
 }
 </style>

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import KeyCap from '@/components/controls/KeyCap.vue'
 import { errorSheetAddress } from '@/api/intakes'
 import type { Intake } from '@/api/types'
 import { PREPARE } from '@/composables/useSession'
+import { STAGES } from '@/logic/stages'
 import { count, counted, day, moment } from '@/logic/words'
 
 const ERROR_SHEET =
@@ -41,31 +43,31 @@ const asked = computed(() => props.intake.people_decisions.possible ?? 0)
 const tabs = computed(() => [
   {
     page: 'file',
-    title: 'File',
+    title: STAGES.file,
     state: props.intake.unlike.length ? `${props.intake.unlike.length} unlike last time` : '✓',
     bad: props.intake.unlike.length > 0,
   },
   {
     page: 'columns',
-    title: 'Columns',
+    title: STAGES.columns,
     state: `${props.intake.columns_paired} of ${props.intake.columns_total}`,
     bad: false,
   },
   {
     page: 'problems',
-    title: 'Problems',
+    title: STAGES.problems,
     state: causes.value ? counted(causes.value, 'cause') : '✓',
     bad: causes.value > 0,
   },
   {
     page: 'people',
-    title: 'People',
+    title: STAGES.people,
     state: asked.value ? count(asked.value) : '✓',
     bad: asked.value > 0,
   },
   {
     page: 'changes',
-    title: 'Changes',
+    title: STAGES.changes,
     state: count(
       props.intake.ready.new +
         props.intake.ready.changed +
@@ -76,7 +78,7 @@ const tabs = computed(() => [
   },
   {
     page: 'apply',
-    title: 'Apply',
+    title: STAGES.apply,
     state: props.intake.job
       ? 'running'
       : props.intake.applied && !props.intake.changes
@@ -120,10 +122,10 @@ const labelOf = (number: number | null) =>
         :title="labelOf(intake.undo)"
         @click="emit('undo')"
       >
-        Undo <kbd>Z</kbd>
+        Undo <KeyCap of="Z" />
       </button>
       <button v-if="intake.redo" class="btn" :disabled="working" @click="emit('redo')">
-        Redo <kbd>Y</kbd>
+        Redo <KeyCap of="Y" />
       </button>
     </template>
     <button

@@ -81,7 +81,7 @@ const done = () => emit('done', stepsFor(props, how.value, chosen.value, whom.va
             v-if="place"
             type="button"
             class="btn"
-            :aria-label="`${one.title} before ${order[place - 1]?.title}`"
+            :aria-label="`Up: ${one.title} before ${order[place - 1]?.title}`"
             @click="up(place)"
           >
             Up

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { ofPairs } from '@/logic/choices'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import TextBox from '@/components/TextBox.vue'
 import PartDialog from '@/components/intake/PartDialog.vue'
 import type { Condition, Intake, Step } from '@/api/types'
@@ -34,6 +36,10 @@ const ENCODINGS: [string, string][] = [
   ['cp866', 'code page 866 (old, Cyrillic)'],
   ['koi8-r', 'KOI8-R (Cyrillic)'],
   ['mac-roman', 'Mac Roman'],
+]
+const OF_GROUPS: [string, string][] = [
+  ['people', 'exactly the groups of the people in it'],
+  ['groups', 'exactly the people of the groups in it'],
 ]
 /** What parts the cells where no sign does. */
 const SHAPES: Record<string, string> = {
@@ -86,15 +92,18 @@ function ending(of: string): Step | undefined {
 }
 
 /** A part needs its condition first; until it has one, the file claims what it did. */
-function claim(event: Event): void {
-  const box = event.target as HTMLSelectElement
-  if (box.value !== 'part')
-    return emit('step', { kind: 'coverage', of: box.value }, ending(box.value))
-  box.value = props.intake.coverage
-  parting.value = true
+function claim(of: string | null): void {
+  if (of === 'part') parting.value = true
+  else if (of) emit('step', { kind: 'coverage', of }, ending(of))
 }
-
-const text = (event: Event) => (event.target as HTMLSelectElement).value
+const claims = computed(() =>
+  ofPairs([
+    ['listed', 'only the people in it'],
+    ['everybody', `everybody in ${props.intake.roster_title}`],
+    ['part', 'everybody in a part of it'],
+    ...(props.intake.membership ? OF_GROUPS : []),
+  ]),
+)
 
 function chooseHeader(event: Event): void {
   const line = Number((event.target as HTMLInputElement).value)
@@ -106,37 +115,35 @@ function chooseHeader(event: Event): void {
   <p class="sentence">
     <template v-if="isText">
       Text with
-      <select
-        :value="reading.separator ?? ''"
+      <ChooseOne
+        plain
+        :model-value="reading.separator ?? ''"
+        :options="ofPairs(separators)"
+        label="Separator"
         :disabled="locked"
-        aria-label="Separator"
-        @change="choose('separator', text($event))"
-      >
-        <option v-for="[value, word] in separators" :key="value" :value="value">{{ word }}</option>
-      </select>
+        @update:model-value="(sign) => choose('separator', sign)"
+      />
       in
-      <select
-        :value="reading.encoding"
+      <ChooseOne
+        plain
+        :model-value="reading.encoding"
+        :options="ofPairs(encodings)"
+        label="Encoding"
         :disabled="locked"
-        aria-label="Encoding"
-        @change="choose('encoding', text($event))"
-      >
-        <option v-for="[value, word] in encodings" :key="value" :value="value">
-          {{ word }}
-        </option></select
-      >,
+        @update:model-value="(name) => choose('encoding', name)"
+      />,
     </template>
     <template v-else-if="reading.sheet !== null">
       A workbook, sheet
-      <select
+      <ChooseOne
         v-if="reading.sheets.length > 1"
-        :value="reading.sheet"
+        plain
+        :model-value="reading.sheet"
+        :options="reading.sheets.map((name) => ({ value: name, label: name }))"
+        label="Sheet"
         :disabled="locked"
-        aria-label="Sheet"
-        @change="choose('sheet', text($event))"
-      >
-        <option v-for="name in reading.sheets" :key="name" :value="name">{{ name }}</option>
-      </select>
+        @update:model-value="(name) => choose('sheet', name)"
+      />
       <template v-else>“{{ reading.sheet }}”</template>,
     </template>
     <template v-else-if="reading.type === 'html'">A table in a page of the web,</template>
@@ -158,20 +165,14 @@ function chooseHeader(event: Event): void {
       >no header<template v-if="!locked"> (choose a line below, then Enter)</template>,</template
     >
     {{ counted(intake.tally.read, 'row') }}. The file claims to be
-    <select
-      :value="intake.coverage"
+    <ChooseOne
+      plain
+      :model-value="intake.coverage"
+      :options="claims"
+      label="What the file claims to be"
       :disabled="locked"
-      aria-label="What the file claims to be"
-      @change="claim"
-    >
-      <option value="listed">only the people in it</option>
-      <option value="everybody">everybody in {{ intake.roster_title }}</option>
-      <option value="part">everybody in a part of it</option>
-      <template v-if="intake.membership">
-        <option value="people">exactly the groups of the people in it</option>
-        <option value="groups">exactly the people of the groups in it</option>
-      </template></select
-    ><template v-if="intake.part">
+      @update:model-value="claim"
+    /><template v-if="intake.part">
       where
       <button class="link" :disabled="locked" @click="parting = true">
         {{ intake.part_said }}
@@ -216,7 +217,6 @@ function chooseHeader(event: Event): void {
   color: var(--ink2);
   margin-left: 6px;
 }
-select,
 input {
   font: inherit;
   color: var(--fir);
@@ -227,13 +227,6 @@ input {
   padding: 0 2px;
   font-weight: 600;
   cursor: pointer;
-}
-select option {
-  background: var(--paper);
-  color: var(--ink);
-}
-select {
-  max-width: 210px;
 }
 input {
   width: 58px;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
+import KeyCap from '@/components/controls/KeyCap.vue'
 import RecordField from './RecordField.vue'
 import type { Roster, RowDetail, Step } from '@/api/types'
 import { WORDS } from '@/logic/layers'
@@ -124,11 +125,11 @@ defineExpose({ edit: (name = '') => void edit(name) })
           :disabled="locked"
           @click="emit('waive')"
         >
-          Let in <kbd>W</kbd>
+          Let in <KeyCap of="W" />
         </button>
-        <button class="btn" :disabled="locked" @click="emit('hold')">Hold <kbd>H</kbd></button>
+        <button class="btn" :disabled="locked" @click="emit('hold')">Hold <KeyCap of="H" /></button>
         <button class="btn" :disabled="locked" @click="emit('leave')">
-          Leave out <kbd>L</kbd>
+          Leave out <KeyCap of="L" />
         </button>
       </template>
       <button class="btn" :aria-pressed="all" @click="all = !all">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import KeyCap from '@/components/controls/KeyCap.vue'
 import FieldEditor from './FieldEditor.vue'
 import RowCell from './RowCell.vue'
 import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
@@ -98,11 +99,11 @@ const why = (row: Row) =>
       />
       <span class="grow" />
       <template v-if="cause && cause.weight !== 'note' && !cause.whole"
-        ><span class="key"><kbd>Enter</kbd> accept</span></template
+        ><span class="key"><KeyCap of="Enter" /> accept</span></template
       >
-      <span class="key"><kbd>F2</kbd> cell</span><span class="key"><kbd>E</kbd> row</span
-      ><span class="key"><kbd>H</kbd> hold</span>
-      <span v-if="cause?.weight === 'ask'" class="key"><kbd>W</kbd> let in</span>
+      <span class="key"><KeyCap of="F2" /> cell</span><span class="key"><KeyCap of="E" /> row</span
+      ><span class="key"><KeyCap of="H" /> hold</span>
+      <span v-if="cause?.weight === 'ask'" class="key"><KeyCap of="W" /> let in</span>
     </div>
     <div v-if="!pages.total.value && !pages.loading.value" class="empty">
       <p v-if="pages.problem.value" class="bad">{{ pages.problem.value }}</p>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
 import { Modal } from 'ant-design-vue'
+import KeyCap from '@/components/controls/KeyCap.vue'
 import FieldEditor from './FieldEditor.vue'
 import type { Cause, Field } from '@/api/types'
 import { focusSoon } from '@/logic/focus'
@@ -30,8 +31,8 @@ watch(
     @cancel="emit('close')"
   >
     <p class="soft">
-      The same value goes into every row of “{{ cause?.title }}”. One step; <kbd>Z</kbd> takes it
-      back.
+      The same value goes into every row of “{{ cause?.title }}”. One step; <KeyCap of="Z" /> takes
+      it back.
     </p>
     <FieldEditor
       v-if="field"

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { byTitle } from '@/logic/choices'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import TextBox from '@/components/TextBox.vue'
 import type { LayoutHere } from '@/api/types'
 import type { LayoutDocument, Put } from '@/logic/layout'
@@ -8,6 +10,9 @@ import { count } from '@/logic/words'
 const layout = defineModel<LayoutDocument>({ required: true })
 const props = defineProps<{ here: LayoutHere; locked: boolean }>()
 
+const NOTHING = { value: '', label: 'nothing' }
+const SAME = { value: '=', label: 'the same for everybody' }
+const AS_IS = { value: '', label: 'as it is' }
 const plain = computed(() => props.here.theirs.filter((one) => one.role !== 'asked'))
 const putOf = (name: string): Put | undefined =>
   layout.value.reference?.to === name
@@ -36,15 +41,18 @@ function put(name: string, role: string, made: Put | null): void {
     }
   }
 }
-function choose(name: string, role: string, event: Event): void {
-  const to = (event.target as HTMLSelectElement).value
+function choose(name: string, role: string, to: string): void {
   put(name, role, to === '' ? null : to === '=' ? { to: name, fill: '' } : { to: name, from: to })
 }
-const fill = (name: string, role: string, event: Event) =>
-  put(name, role, { to: name, fill: (event.target as HTMLInputElement | HTMLSelectElement).value })
-function code(name: string, role: string, from: string, event: Event): void {
+const fill = (name: string, role: string, text: string) => put(name, role, { to: name, fill: text })
+const typed = (event: Event) => (event.target as HTMLInputElement).value
+const theirs = (codes: LayoutHere['theirs'][number]['codes']) =>
+  codes.map((to) => ({
+    value: to.code ?? '',
+    label: `${to.code} ${to.label}${to.last_day ? ' (retired)' : ''}`,
+  }))
+function code(name: string, role: string, from: string, to: string): void {
   const now = putOf(name)
-  const to = (event.target as HTMLSelectElement).value
   const codes = { ...(now?.codes ?? {}) }
   if (to) codes[from] = to
   else delete codes[from]
@@ -74,40 +82,30 @@ const lacking = (name: string) =>
           ><br /><span class="mono soft">{{ one.name }}</span>
         </td>
         <td>
-          <select
-            class="box"
-            :value="kind(one.name)"
+          <ChooseOne
+            :model-value="kind(one.name)"
+            :options="[NOTHING, ...(one.role ? [] : [SAME]), ...byTitle(here.ours)]"
+            :label="`What goes to ${one.title}`"
             :disabled="locked"
-            :aria-label="`What goes to ${one.title}`"
-            @change="choose(one.name, one.role, $event)"
-          >
-            <option value="">nothing</option>
-            <option v-if="!one.role" value="=">the same for everybody</option>
-            <option v-for="each in here.ours" :key="each.name" :value="each.name">
-              {{ each.title }}
-            </option>
-          </select>
+            @update:model-value="(to) => choose(one.name, one.role, to ?? '')"
+          />
           <template v-if="kind(one.name) === '='">
-            <select
+            <ChooseOne
               v-if="one.codes.length"
-              class="box"
-              :value="putOf(one.name)?.fill"
+              :model-value="putOf(one.name)?.fill ?? ''"
+              :options="theirs(one.codes)"
+              :label="`${one.title} of everybody`"
+              placeholder="choose a code"
               :disabled="locked"
-              :aria-label="`${one.title} of everybody`"
-              @change="fill(one.name, one.role, $event)"
-            >
-              <option value="" />
-              <option v-for="each in one.codes" :key="each.code" :value="each.code">
-                {{ each.code }} {{ each.label }}
-              </option>
-            </select>
+              @update:model-value="(code) => fill(one.name, one.role, code ?? '')"
+            />
             <TextBox
               v-else
               class="box"
               :model-value="putOf(one.name)?.fill"
               :disabled="locked"
               :aria-label="`${one.title} of everybody`"
-              @change="fill(one.name, one.role, $event)"
+              @change="fill(one.name, one.role, typed($event))"
             />
           </template>
           <span v-if="!kind(one.name) && (one.is_needed || one.role)" class="bad small">
@@ -132,18 +130,13 @@ const lacking = (name: string) =>
               <span
                 >{{ each.code }} <span class="soft">{{ each.label }}</span></span
               >
-              <select
-                class="box"
-                :value="putOf(one.name)?.codes?.[each.code!] ?? ''"
+              <ChooseOne
+                :model-value="putOf(one.name)?.codes?.[each.code!] ?? ''"
+                :options="[AS_IS, ...theirs(one.codes)]"
+                :label="`${one.title} of ${each.code}`"
                 :disabled="locked"
-                :aria-label="`${one.title} of ${each.code}`"
-                @change="code(one.name, one.role, each.code!, $event)"
-              >
-                <option value="">as it is</option>
-                <option v-for="to in one.codes" :key="to.code" :value="to.code">
-                  {{ to.code }} {{ to.label }}{{ to.last_day ? ' (retired)' : '' }}
-                </option>
-              </select>
+                @update:model-value="(to) => code(one.name, one.role, each.code!, to ?? '')"
+              />
             </div>
           </details>
         </td>

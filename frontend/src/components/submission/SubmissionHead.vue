@@ -1,15 +1,18 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { Modal } from 'ant-design-vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import { closeSubmission, renameSubmission, sendRound } from '@/api/submissions'
 import type { Submission } from '@/api/types'
 import { APPROVE, PREPARE } from '@/composables/useSession'
 import { useSubmission } from '@/composables/useSubmission'
+import { STAGES } from '@/logic/stages'
 import { wordSends } from '@/logic/standing'
 import { count, counted, moment } from '@/logic/words'
 
 const props = defineProps<{ submission: Submission; page: string }>()
 const open = useSubmission()
+const ALL = { value: '', label: 'all that is ready' }
 const asking = ref(false)
 const byHand = ref(false)
 
@@ -38,8 +41,8 @@ const sends = computed(() =>
       `${wordSends(props.submission.sends)}`
     : wordSends(props.submission.sends),
 )
-function choosePart(event: Event): void {
-  field.value = (event.target as HTMLSelectElement).value
+function choosePart(by: string | null): void {
+  field.value = by ?? ''
   value.value = values.value[0]?.code ?? ''
 }
 async function rename(): Promise<void> {
@@ -49,21 +52,36 @@ async function rename(): Promise<void> {
 const past = computed(() => props.submission.rounds.filter((one) => one.answered_at && one.number))
 const most = computed(() => Math.max(1, ...past.value.map((one) => one.records)))
 const pages = computed(() => [
-  { path: 'contents', title: 'Contents', badge: count(props.submission.tally.records), bad: false },
+  {
+    path: 'contents',
+    title: STAGES.contents,
+    badge: count(props.submission.tally.records),
+    bad: false,
+  },
   {
     path: 'before',
-    title: 'Before sending',
+    title: STAGES.before,
     badge: props.submission.broken ? count(props.submission.broken) : '✓',
     bad: !!props.submission.broken,
   },
   {
     path: 'rejected',
-    title: 'Rejected',
+    title: STAGES.rejected,
     badge: count(props.submission.tally.rejected),
     bad: !!props.submission.tally.rejected,
   },
-  { path: 'numbers', title: 'Numbers', badge: count(props.submission.tally.to_number), bad: false },
-  { path: 'rounds', title: 'Rounds', badge: count(props.submission.rounds.length), bad: false },
+  {
+    path: 'numbers',
+    title: STAGES.numbers,
+    badge: count(props.submission.tally.to_number),
+    bad: false,
+  },
+  {
+    path: 'rounds',
+    title: STAGES.rounds,
+    badge: count(props.submission.rounds.length),
+    bad: false,
+  },
 ])
 const said = computed(() => {
   if (under.value) {
@@ -217,17 +235,23 @@ function ask(): void {
   >
     <p v-if="parts.length" class="part">
       Send
-      <select class="box" :value="field" aria-label="Which part" @change="choosePart">
-        <option value="">all that is ready</option>
-        <option v-for="by in parts" :key="by.field" :value="by.field">
-          one {{ by.title.toLowerCase() }}
-        </option>
-      </select>
-      <select v-if="field" v-model="value" class="box" aria-label="Its value">
-        <option v-for="one in values" :key="one.code" :value="one.code">
-          {{ one.value }}: {{ count(one.ready) }}
-        </option>
-      </select>
+      <ChooseOne
+        :model-value="field"
+        :options="[
+          ALL,
+          ...parts.map((by) => ({ value: by.field, label: `one ${by.title.toLowerCase()}` })),
+        ]"
+        label="Which part"
+        @update:model-value="choosePart"
+      />
+      <ChooseOne
+        v-if="field"
+        v-model="value"
+        :options="
+          values.map((one) => ({ value: one.code, label: `${one.value}: ${count(one.ready)}` }))
+        "
+        label="Its value"
+      />
     </p>
     <p>
       <b>{{ sends }}</b> would be sent{{

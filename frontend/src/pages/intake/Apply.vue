@@ -19,6 +19,8 @@ const route = useRoute()
 const catalog = useCatalog()
 const { id, intake, revision, refresh, add } = useIntake()
 const { job, follow } = useJob()
+/** From the click until what came of it is there: nothing can be pressed between. */
+const busy = ref(false)
 const changes = shallowRef<Changes | null>(null)
 const receipt = shallowRef<ChangeSet | null>(null)
 const problem = ref('')
@@ -36,36 +38,46 @@ async function load(): Promise<void> {
     changes.value = await getChanges(id)
     receipt.value = intake.value?.applied ? await getChangeSet(intake.value.applied) : null
     emit('receipt', showsReceipt.value ? (receipt.value?.tally ?? null) : null)
-    if (intake.value?.job && !job.value) await wait(intake.value.job)
+    if (intake.value?.job && !busy.value) await wait(intake.value.job)
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
   }
 }
 
 async function wait(number: number): Promise<void> {
-  const done = await follow(number)
-  if (done?.state === 'failed') problem.value = done.problem
-  await refresh()
+  busy.value = true
+  try {
+    const done = await follow(number)
+    if (done?.state === 'failed') problem.value = done.problem
+    await refresh()
+    await load()
+  } finally {
+    busy.value = false
+  }
   void catalog.load().catch(() => undefined)
 }
 
 async function apply(typed: number | null, day: string): Promise<void> {
-  if (!intake.value || job.value) return
+  if (!intake.value || busy.value) return
   moved.value = null
   problem.value = ''
+  busy.value = true
   try {
     if (day) {
       await scheduleIntake(id, intake.value.steps, intake.value.roster_version, typed, day)
       return await refresh()
     }
     const answer = await postApply(id, intake.value.steps, intake.value.roster_version, typed)
-    if (answer.job) await wait(answer.job)
-    else await refresh()
+    if (answer.job) return await wait(answer.job)
+    await refresh()
+    await load()
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
     if (error instanceof ApiError && error.problem.type === 'urn:nevefield:RosterMoved')
       await sayMoved(intake.value.roster_version)
     await refresh()
+  } finally {
+    busy.value = false
   }
 }
 
@@ -75,14 +87,16 @@ async function sayMoved(version: number): Promise<void> {
 }
 
 async function propose(typed: number | null, day: string): Promise<void> {
-  if (!intake.value) return
+  if (!intake.value || busy.value) return
   problem.value = ''
+  busy.value = true
   try {
     await proposeIntake(id, intake.value.steps, intake.value.roster_version, typed, day)
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
   }
   await refresh()
+  busy.value = false
 }
 const agreed = (number: number | null) => void (number ? wait(number) : refresh())
 
@@ -111,13 +125,13 @@ onMounted(() => void load())
         </li>
       </ul>
     </div>
-    <div v-if="job" class="sheet run" role="status">
+    <div v-if="busy || job" class="sheet run" role="status">
       <h2>
-        {{ job.state === 'queued' ? 'Waiting for a worker …' : `${job.doing || 'Applying'} …` }}
+        {{ job?.state === 'queued' ? 'Waiting for a worker …' : `${job?.doing || 'Working'} …` }}
       </h2>
       <progress
-        :value="job.total ? job.done : undefined"
-        :max="job.total || 1"
+        :value="job?.total ? job.done : undefined"
+        :max="job?.total || 1"
         aria-label="How far it is"
       />
       <p class="soft">All of it or nothing. You can leave this page and come back.</p>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue'
+import KeyCap from '@/components/controls/KeyCap.vue'
 import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
 import ReadingSentence from '@/components/intake/ReadingSentence.vue'
 import SourceLine from '@/components/intake/SourceLine.vue'
@@ -84,7 +85,7 @@ onMounted(() => void pages.restart())
       <template v-if="chosen && mayWork">
         <span class="soft">line {{ chosen.line }}</span>
         <button class="btn" :disabled="chosen.kind === 'header' || working" @click="makeHeader">
-          Take it for the header <kbd>Enter</kbd>
+          Take it for the header <KeyCap of="Enter" />
         </button>
       </template>
     </div>

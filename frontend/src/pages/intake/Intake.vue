@@ -8,7 +8,9 @@ import TallyLayers from '@/components/TallyLayers.vue'
 import { provideIntake } from '@/composables/useIntake'
 import { useCatalog } from '@/composables/useCatalog'
 import { useKeys } from '@/composables/useKeys'
+import { usePageTitle } from '@/composables/usePageTitle'
 import type { Tally } from '@/api/types'
+import { STAGES } from '@/logic/stages'
 
 const route = useRoute()
 const router = useRouter()
@@ -53,6 +55,11 @@ onMounted(async () => {
   const fields = catalog.roster(intake.value?.roster ?? '')?.fields ?? []
   await Promise.all(fields.map((one) => catalog.loadList(one.code_list).catch(() => undefined)))
 })
+usePageTitle(
+  () =>
+    intake.value &&
+    `${STAGES[page.value] ?? ''} · ${intake.value.title} → ${intake.value.roster_title}`,
+)
 </script>
 
 <template>
@@ -87,7 +94,7 @@ onMounted(async () => {
   </template>
   <div v-else class="empty" style="margin: auto">
     <template v-if="open.problem.value">
-      <h2>This intake cannot be opened</h2>
+      <h1>This intake cannot be opened</h1>
       <p>{{ open.problem.value }}</p>
       <RouterLink to="/intakes" class="btn fir">All intakes</RouterLink>
     </template>

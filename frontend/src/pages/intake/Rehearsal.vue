@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { ofPairs } from '@/logic/choices'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import { getRehearsal } from '@/api/intakes'
 import type { Rehearsal, RehearsedRow } from '@/api/types'
 import { useIntake } from '@/composables/useIntake'
@@ -7,11 +9,11 @@ import { counted, count, show } from '@/logic/words'
 
 type Which = 'five' | 'sample' | 'all'
 const PAGE = 100
-const CHOICES: [Which, string][] = [
+const CHOICES = ofPairs<Which>([
   ['five', 'the first five rows'],
   ['sample', 'one row for every code and cause'],
   ['all', 'all rows'],
-]
+])
 const WORDS: Record<string, string> = {
   new: 'joins',
   changed: 'changes',
@@ -52,12 +54,9 @@ onMounted(() => void load())
   <div class="page">
     <p class="sentence">
       Rehearsed with
-      <select v-model="which" aria-label="Which rows are rehearsed">
-        <option v-for="[value, word] in CHOICES" :key="value" :value="value">
-          {{ word }}
-        </option></select
-      >: {{ found ? `${counted(found.total, 'row')}, ${said}.` : 'working it out …' }} Nothing of it
-      is stored in the roster.
+      <ChooseOne v-model="which" plain :options="CHOICES" label="Which rows are rehearsed" />:
+      {{ found ? `${counted(found.total, 'row')}, ${said}.` : 'working it out …' }} Nothing of it is
+      stored in the roster.
     </p>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <ul v-if="rows.length" class="rows">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import ReasonDialog from '@/components/ReasonDialog.vue'
 import { decide, getPeopleOf, takeIn } from '@/api/submissions'
 import type { PersonHere, Submission } from '@/api/types'
@@ -38,8 +39,11 @@ async function load(more = false): Promise<void> {
   people.value = more ? [...people.value, ...found.people] : found.people
   total.value = found.total
 }
-const setState = (event: Event) =>
-  void router.replace({ query: { state: (event.target as HTMLSelectElement).value || undefined } })
+const states = [
+  { value: '', label: 'everywhere' },
+  ...STATES.map((name) => ({ value: name, label: STANDING_WORDS[name] ?? name })),
+]
+const setState = (name: string) => void router.replace({ query: { state: name || undefined } })
 async function keep(reason: string): Promise<void> {
   const one = keeping.value
   keeping.value = null
@@ -97,10 +101,12 @@ watch([state, text, () => props.submission.touched], () => void load(), { immedi
           placeholder="Name or number"
           aria-label="Find somebody in it"
         />
-        <select class="box" :value="state" aria-label="Where they stand" @change="setState">
-          <option value="">everywhere</option>
-          <option v-for="one in STATES" :key="one" :value="one">{{ STANDING_WORDS[one] }}</option>
-        </select>
+        <ChooseOne
+          :model-value="state"
+          :options="states"
+          label="Where they stand"
+          @update:model-value="(name) => setState(name ?? '')"
+        />
         <span class="soft" role="status">{{ counted(total, 'record') }}</span>
       </div>
       <div class="scroll">

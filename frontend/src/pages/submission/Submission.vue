@@ -4,6 +4,8 @@ import { useRoute, useRouter } from 'vue-router'
 import StandingLayers from '@/components/submission/StandingLayers.vue'
 import SubmissionHead from '@/components/submission/SubmissionHead.vue'
 import { provideSubmission } from '@/composables/useSubmission'
+import { STAGES } from '@/logic/stages'
+import { usePageTitle } from '@/composables/usePageTitle'
 
 const route = useRoute()
 const router = useRouter()
@@ -20,6 +22,9 @@ function openState(state: string): void {
   if (direct[state]) void router.push(`/submissions/${open.id}/${direct[state]}`)
   else void router.push({ path: `/submissions/${open.id}/contents`, query: { state } })
 }
+usePageTitle(
+  () => open.submission.value && `${STAGES[page.value] ?? ''} · ${open.submission.value.title}`,
+)
 </script>
 
 <template>
@@ -33,7 +38,7 @@ function openState(state: string): void {
   </template>
   <div v-else class="empty" style="margin: auto">
     <template v-if="open.problem.value">
-      <h2>This submission cannot be opened</h2>
+      <h1>This submission cannot be opened</h1>
       <p>{{ open.problem.value }}</p>
       <RouterLink to="/submissions" class="btn fir">All submissions</RouterLink>
     </template>

@@ -11,9 +11,12 @@ from flask_openapi3 import APIBlueprint
 from nevefield import __version__
 from nevefield.accounts import (
     DEVICE_DAYS,
+    Keys,
     Level,
     Session,
+    choose_keys,
     end_others,
+    keys_of,
     places_of,
     sight_of,
     sign_in,
@@ -77,6 +80,14 @@ def post_end_others() -> Response:
     return jsonify(common.Done(done=ended > 0).model_dump(mode="json"))
 
 
+@session_api.put("/session/keys", responses={200: shapes.Keys})
+@needs(Level.NONE)
+def put_keys(body: shapes.Keys) -> Response:
+    """Choose the keys by which one works."""
+    choose_keys(context(), account(), Keys(body.single, body.changed))
+    return jsonify(body.model_dump(mode="json"))
+
+
 @session_api.delete("/session", responses={204: None})
 @needs(Level.NONE)
 def end_session() -> Any:
@@ -94,6 +105,7 @@ def _me(session: Session, token: str) -> Response:
         for roster in list_seen(context())
     ]
     settings = context().settings
+    keys = keys_of(context(), session.account)
     places = places_of(context(), session.account, token)
     me = shapes.Me(
         name=session.account.name,
@@ -104,6 +116,7 @@ def _me(session: Session, token: str) -> Response:
         practice=settings.practice,
         largest_mb=settings.max_upload_mb,
         rosters=found,
+        keys=shapes.Keys(single=keys.single, changed=dict(keys.changed)),
         elsewhere=[
             shapes.PlaceOut(address=place.address, at=place.at, seen=place.seen_at)
             for place in places

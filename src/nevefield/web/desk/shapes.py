@@ -13,6 +13,7 @@ __all__ = [
     "DeskOut",
     "JobOut",
     "JobPath",
+    "Keys",
     "Me",
     "OpenItem",
     "PastChange",
@@ -37,6 +38,13 @@ class SignIn(Model):
 
     name: str = Field(max_length=80)
     password: str = Field(max_length=500)
+
+
+class Keys(Model):
+    """How somebody works with keys: whether single ones act, and those pressed in place of ours."""
+
+    single: bool
+    changed: dict[str, str] = Field(max_length=100)
 
 
 class RosterBrief(BaseModel):
@@ -66,6 +74,7 @@ class Me(BaseModel):
     practice: bool
     largest_mb: int
     rosters: list[RosterBrief]
+    keys: Keys
     address: str  # from where this session was begun
     elsewhere: list[PlaceOut]  # where else the account is signed in
 

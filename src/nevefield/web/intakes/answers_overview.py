@@ -47,6 +47,7 @@ def intake_answer(
     level: int,
     unlike: list[str],
     *,
+    asks: int,
     proposal: proposal_shapes.ProposalOut | None = None,
     scheduled: proposal_shapes.ScheduledOut | None = None,
 ) -> shapes_files.IntakeOut:
@@ -57,11 +58,12 @@ def intake_answer(
         around: What stands around it.
         level: Of who asks, in its roster.
         unlike: In what the file differs from its source's last one.
+        asks: The account that asks.
         proposal: What is proposed of it.
         scheduled: What of it waits for its day.
     """
     intake, evaluation = opened.intake, opened.evaluation
-    log, undo, redo = _log(opened.steps, evaluation.definition, covers=bool(opened.covered))
+    log, undo, redo = _log(opened.steps, evaluation.definition, asks, covers=bool(opened.covered))
     return shapes_files.IntakeOut(
         id=intake.id,
         title=intake.title,
@@ -234,7 +236,7 @@ def _label(step: Any, definition: Definition, *, covers: bool) -> str:
 
 
 def _log(
-    rows: list[StepRow], definition: Definition, *, covers: bool
+    rows: list[StepRow], definition: Definition, asks: int, *, covers: bool
 ) -> tuple[list[shapes_files.StepOut], int | None, int | None]:
     """Word the steps, and say which one `Z` undoes and which one is done again."""
     steps = [read_step(row.step) for row in rows]
@@ -249,6 +251,7 @@ def _log(
                 kind=step.kind,
                 label=_label(step, definition, covers=covers),
                 by=row.account,
+                mine=row.account_id == asks,
                 at=row.at,
                 undone=row.number not in holding,
             )

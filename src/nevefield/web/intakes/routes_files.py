@@ -174,6 +174,7 @@ def get_intake(path: common.IntakePath) -> Any:
             around,
             level_in(opened.roster.id),
             [text for text in _unlike(opened, around.sources) if COVER not in text],
+            asks=account().id,
             proposal=proposal_answer(proposed) if proposed else None,
             scheduled=scheduled_answer(waiting) if waiting else None,
         )

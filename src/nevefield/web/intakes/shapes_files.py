@@ -128,6 +128,7 @@ class StepOut(BaseModel):
     kind: str
     label: str
     by: str
+    mine: bool  # whether it is of who asks
     at: Moment
     undone: bool
 

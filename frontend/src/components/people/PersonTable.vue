@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import EvidenceBar from '@/components/intake/EvidenceBar.vue'
+import KeyCap from '@/components/controls/KeyCap.vue'
+import EvidenceBar from '@/components/people/EvidenceBar.vue'
 import type { Field, Person, PersonField } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { day, show } from '@/logic/words'
@@ -52,7 +53,7 @@ const since = (text: string) => {
             :aria-label="`It is ${one.name}`"
             @click="emit('choose', one.record)"
           >
-            <kbd>{{ place + 1 }}</kbd> {{ Math.round(one.score)
+            <KeyCap :of="place + 1" /> {{ Math.round(one.score)
             }}<small class="mono">{{ one.key }}</small>
           </button>
         </th>

@@ -1,0 +1,248 @@
+"""Every page of the product, as everybody can use it: nothing that the Web Content Accessibility
+Guidelines 2.2 (A and AA) forbid and a program can see, in light and dark, with data, empty, and
+with dialogs open; small on the wire; with a title and one heading of its own.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import drop, forget, opened, sign_in
+from tests.conftest import ADMINISTERS, ROOT
+
+pytestmark = pytest.mark.browser
+
+AXE = (ROOT / "frontend/node_modules/axe-core/axe.min.js").read_text()
+RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+PAGES = [
+    "/",
+    "/intakes",
+    "/sources",
+    "/sources/1",
+    "/rosters",
+    "/rosters/cadets",
+    "/rosters/cadets?record=1",
+    "/rosters/cadets?q=nobody-has-this-name",
+    "/rosters/cadets/compare",
+    "/rosters/cadets/doubles",
+    "/rosters/cadets/waivers",
+    "/rosters/cadets/definition",
+    "/groups/cadets/watch",
+    "/groups/staff/role",
+    "/groups/cadets/watch/spread",
+    "/codes",
+    "/codes/home_port",
+    "/submissions",
+    "/submissions/begin",
+    "/submissions/1/contents",
+    "/submissions/1/before",
+    "/submissions/1/rejected",
+    "/submissions/1/numbers",
+    "/submissions/1/rounds",
+    "/receipts/1",
+    "/receipts/2/undo",
+    "/unforeseen",
+    "/no-such-place",
+]
+OF_INTAKE = ["file", "columns", "problems", "people", "changes", "rehearsal", "apply"]
+# What is opened on a page, by the words on it.
+OPENED = {
+    "/rosters/cadets": [
+        "Change many …",
+        "Keep as a shortlist …",
+        "Request sheet",
+        "History",
+        "As of another day",
+        re.compile("^Columns"),
+    ],
+    "/codes/home_port": ["Merge or retire", "Add a code"],
+    "/groups/cadets/watch": ["+ Another rule", "Another day"],
+    "/submissions/1/contents": ["Rename", re.compile("^Send round")],
+}
+OF_INTAKE_OPENED = {
+    "people": [re.compile("^Known by"), "Limits for settling by itself"],
+    "file": ["It is from somewhere else"],
+}
+KILOBYTES = {"/": 200}  # of script on the wire at first view
+MOST_KILOBYTES = 300
+
+
+def settled(page: Page) -> None:
+    page.wait_for_load_state("networkidle")
+    expect(page.locator("[aria-busy=true]")).to_have_count(0)
+
+
+def violations(page: Page) -> list[str]:
+    """What the rules of the guidelines say against the page as it stands, in light and dark."""
+    said = []
+    for scheme in ("light", "dark"):
+        page.emulate_media(color_scheme=scheme)
+        page.evaluate(f"{AXE}; undefined")
+        said += page.evaluate(
+            """async ([tags, scheme]) => {
+                const found = await axe.run(document, { runOnly: tags })
+                return found.violations.flatMap((rule) => rule.nodes.map((node) =>
+                    `${scheme} ${location.pathname} ${rule.id}: ${node.html.slice(0, 160)} ` +
+                    `(${[...node.any, ...node.all, ...node.none][0]?.message ?? ''})`))
+            }""",
+            [RULES, scheme],
+        )
+    page.emulate_media(color_scheme="light")
+    return said
+
+
+def uncovered(page: Page, path: str, buttons: list) -> Iterator[str]:
+    """Open what can be opened on a page, one after the other."""
+    for name in buttons:
+        page.goto(path)
+        settled(page)
+        page.get_by_role("button", name=name).first.click()
+        page.wait_for_timeout(300)
+        yield str(name)
+
+
+@pytest.fixture
+def intake(page, made):
+    """The address of September's file, with everything still to be settled."""
+    sign_in(page, ADMINISTERS)
+    drop(page, made / "september-joiners.xlsx")
+    forget(page)
+    return re.match(r"(.*/intakes/\d+)/", page.url)[1]
+
+
+def script_bytes(page: Page) -> int:
+    """What was loaded of scripts for a page, as it was sent."""
+    return page.evaluate(
+        """() => performance.getEntriesByType('resource')
+            .filter((one) => one.name.endsWith('.js'))
+            .reduce((sum, one) => sum + one.encodedBodySize, 0)"""
+    )
+
+
+def test_every_page(page, chromium, site, intake):
+    """No page violates a rule, whatever stands on it; every one has one heading of the first rank
+    and a title that is its own, and is small on the wire for who comes for the first time.
+    """
+    cookies = page.context.cookies()
+    titles: dict[str, str] = {}
+    said, wrong, heavy = [], [], {}
+    for path in [*PAGES, *(f"{intake}/{one}" for one in OF_INTAKE)]:
+        with opened(chromium, site) as context:
+            context.add_cookies(cookies)
+            first = context.new_page()
+            first.goto(path)
+            settled(first)
+            size = script_bytes(first)
+            assert size > 20_000  # it was measured
+            if size > 1000 * KILOBYTES.get(path, MOST_KILOBYTES):
+                heavy[path] = size
+            said += violations(first)
+            if (number := first.locator("h1").count()) != 1:
+                wrong.append(f"{path} has {number} headings of the first rank")
+            address = path.split("?")[0]
+            if titles.setdefault(first.title(), address) != address:
+                wrong.append(f"{path} is called “{first.title()}”, as another is")
+    assert (said, wrong, heavy) == ([], [], {})
+    page.goto(f"{intake}/problems")
+    settled(page)
+    for key in ("Enter", "?"):
+        page.locator("body").press(key)
+        page.wait_for_timeout(300)
+        assert violations(page) == []
+
+
+def test_dialogs_are_in_nobodys_way(page, intake):
+    """Nor does anything that opens on a page."""
+    said = []
+    of_intake = {f"{intake}/{place}": buttons for place, buttons in OF_INTAKE_OPENED.items()}
+    for path, buttons in {**OPENED, **of_intake}.items():
+        for name in uncovered(page, path, buttons):
+            said += [f"{name}: {one}" for one in violations(page)]
+    page.goto("/")
+    page.get_by_label("Find a person").fill("Lund")
+    expect(page.get_by_role("option").first).to_be_visible()
+    said += violations(page)
+    assert said == []
+
+
+def test_keys_are_everybodys_own(page, made):
+    """A key is changed, single keys are switched off: they act and are shown so, also after a
+    reload, and in nobody else's window.
+    """
+    sign_in(page, ADMINISTERS)
+    drop(page, made / "regatta-crew.csv")
+    page.get_by_role("link", name=re.compile("^People")).click()
+    hold = page.get_by_role("button", name=re.compile("^Hold with a reason"))
+    asked = page.get_by_role("dialog", name="Hold 1 row")
+    expect(hold.locator("kbd")).to_have_text("H")
+    page.locator("body").press("?")
+    sheet = page.get_by_role("dialog", name="Keys")
+    sheet.get_by_role("button", name="H: change it").click()
+    page.keyboard.press("l")
+    expect(sheet.get_by_role("alert")).to_contain_text("leave the row out")
+    sheet.get_by_role("button", name="H: change it").click()
+    page.keyboard.press("j")
+    expect(sheet.get_by_role("button", name="J: change it")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(sheet).not_to_be_visible()
+    page.reload()
+    expect(hold.locator("kbd")).to_have_text("J")
+    page.locator("body").press("h")
+    expect(asked).not_to_be_visible()
+    page.locator("body").press("j")
+    expect(asked).to_be_visible()
+    page.keyboard.press("Escape")
+
+    page.get_by_role("banner").get_by_role("button", name="Keys").click()
+    sheet.get_by_label("Letters, digits and signs act alone").uncheck()
+    page.keyboard.press("Escape")
+    expect(hold.locator("kbd")).to_have_count(0)
+    page.locator("body").press("j")
+    expect(asked).not_to_be_visible()
+
+    # others of the file's tests work with the keys as they are
+    page.get_by_role("banner").get_by_role("button", name="Keys").click()
+    sheet.get_by_label("Letters, digits and signs act alone").check()
+    sheet.get_by_role("button", name="All keys as they were").click()
+    expect(sheet.get_by_role("button", name="H: change it")).to_be_visible()
+    page.keyboard.press("Escape")  # nothing has the focus
+    expect(sheet).not_to_be_visible()
+    expect(hold.locator("kbd")).to_have_text("H")
+
+
+def test_a_held_key_acts_once(page, intake):
+    """A key that rests under a hand, or a book, settles one cause and not what comes after it."""
+    page.goto(f"{intake}/problems")
+    settled(page)
+
+    def steps() -> int:
+        return page.evaluate(
+            """async (id) => (await (await fetch(`/api/intakes/${id}`)).json()).log.length""",
+            intake.rsplit("/", 1)[1],
+        )
+
+    before = steps()
+    for _ in range(30):
+        page.keyboard.down("Enter")  # after the first, each is a repeat
+        page.wait_for_timeout(60)
+    page.keyboard.up("Enter")
+    settled(page)
+    assert steps() == before + 1
+
+
+def test_a_held_key_presses_no_button_again(page, site):
+    """A button that stays where it is does once what it does, while Enter rests on it."""
+    sign_in(page, ADMINISTERS)
+    page.goto("/codes/chapter")
+    codes = page.get_by_label("Code", exact=True)
+    expect(codes.first).to_be_visible()
+    before = codes.count()
+    page.get_by_role("button", name="Add a code").focus()
+    for _ in range(20):
+        page.keyboard.down("Enter")
+    page.keyboard.up("Enter")
+    expect(codes).to_have_count(before + 1)
