@@ -6,10 +6,12 @@ import os
 import subprocess
 import sys
 from dataclasses import replace
+from datetime import datetime
 from pathlib import Path
 
 import pytest
 
+from nevefield.context import Context
 from nevefield.settings import Settings, WrongSetting
 
 
@@ -49,13 +51,14 @@ def test_reads_variables(variable, given, name, value):
         ("NEVEFIELD_MAX_UPLOAD_MB", "12.5", "a whole number from 1 to 4,000"),
         ("NEVEFIELD_SESSION_HOURS", "٤", "a whole number from 1 to 720"),
         ("NEVEFIELD_PRACTICE", "ja", "one of 1, yes, true, on, 0, no, false, off"),
+        ("NEVEFIELD_ZONE", "Moon/Tycho", "a time zone by its name, such as Europe/Prague"),
     ],
 )
 def test_refuses_in_words(variable, given, wanted):
     """What cannot be is refused with the variable, what it says and what it may be."""
     with pytest.raises(WrongSetting) as error:
         Settings.from_environment({variable: given})
-    assert str(error.value) == f"{variable} is {given!r}; it has to be {wanted}."
+    assert str(error.value) == f"{variable} is “{given}”; it has to be {wanted}."
 
 
 def test_a_wrong_setting_is_one_line():
@@ -66,9 +69,20 @@ def test_a_wrong_setting_is_one_line():
         done = subprocess.run([program, *command], env=wrong, capture_output=True, text=True)
         assert (done.returncode, done.stdout) == (2, "")
         assert done.stderr == (
-            "nevefield: NEVEFIELD_ATTEMPTS is 'many'; it has to be a whole number from 1 to"
+            "nevefield: NEVEFIELD_ATTEMPTS is “many”; it has to be a whole number from 1 to"
             " 1,000.\n"
         )
+
+
+@pytest.mark.parametrize(
+    ("zone", "day"),
+    [("Europe/Prague", 1), ("UTC", 31), ("America/St_Johns", 31), ("Pacific/Kiritimati", 1)],
+)
+def test_today_is_the_institutions(zone, day):
+    """What waits for its day is done by the institution's midnight, not by that of UTC."""
+    settings = Settings.from_environment({"NEVEFIELD_ZONE": zone})
+    context = Context(None, settings, now=lambda: datetime(2026, 8, 31, 22, 30))
+    assert context.today().day == day
 
 
 def test_secrets_are_not_shown():

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useEventListener, useMediaQuery } from '@vueuse/core'
 import { ConfigProvider } from 'ant-design-vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -12,6 +12,10 @@ import { useDialogEscape } from './composables/useDialogEscape'
 import { useHeldEnter } from './composables/useHeldEnter'
 import { useSession } from './composables/useSession'
 import { themeTokens } from './theme/tokens'
+
+/** What helps on every page, and is not waited for by any. */
+const GoTo = defineAsyncComponent(() => import('./components/GoTo.vue'))
+const CutText = defineAsyncComponent(() => import('./components/CutText.vue'))
 
 const session = useSession()
 const catalog = useCatalog()
@@ -73,6 +77,8 @@ useEventListener(document, 'visibilitychange', comeBack)
       <DropAnywhere />
       <KeySheet />
       <AskDialog />
+      <GoTo />
+      <CutText />
     </template>
     <main id="content" ref="content" tabindex="-1" :class="{ alone: !session.state.me }">
       <RouterView v-slot="{ Component }"><component :is="Component" :key="place" /></RouterView>

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime
 from typing import TYPE_CHECKING
+from zoneinfo import ZoneInfo
 
 import httpx
 
@@ -51,8 +52,13 @@ class Context:
     readers: Readers = READERS
 
     def today(self) -> date:
-        """Tell the day."""
-        return self.now().date()
+        """Tell the day where the institution is."""
+        return self.day_of(self.now())
+
+    def day_of(self, moment: datetime) -> date:
+        """Tell on which day of the institution's a moment was, given in UTC and without a zone."""
+        zone = ZoneInfo(self.settings.zone) if self.settings.zone else None
+        return moment.replace(tzinfo=UTC).astimezone(zone).date()
 
     def seen_by(self, sight: Sight) -> Context:
         """Give the same for somebody: services load no more than they may see."""

@@ -6,6 +6,7 @@ import os
 from dataclasses import Field, dataclass, field, fields
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
+from zoneinfo import available_timezones
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -27,7 +28,7 @@ class WrongSetting(Exception):
     """
 
     def __init__(self, name: str, given: str, wanted: str) -> None:
-        super().__init__(f"{name} is {given[:60]!r}; it has to be {wanted}.")
+        super().__init__(f"{name} is “{given[:60]}”; it has to be {wanted}.")
 
 
 def _number(default: int, least: int, most: int) -> Any:
@@ -64,6 +65,8 @@ class Settings:
     lease_seconds: int = _number(20, 2, 3_600)
     registry_url: str = ""  # where the authority answers that returns go to; "": nowhere
     registry_token: str = _secret()  # of the account there; never shown or logged
+    # IANA name of the institution's time zone, by which it is today; "": the machine's
+    zone: str = ""
     front_end: str = ""  # directory of the built front end
 
     @classmethod
@@ -89,6 +92,8 @@ def _read(name: str, text: str, setting: Field[Any]) -> str | int | bool:
         if text.casefold() not in (*YES, *NO):
             raise WrongSetting(name, text, f"one of {', '.join((*YES, *NO))}")
         return text.casefold() in YES
+    if setting.name == "zone" and text not in available_timezones():
+        raise WrongSetting(name, text, "a time zone by its name, such as Europe/Prague")
     if isinstance(setting.default, int):
         least, most = setting.metadata["least"], setting.metadata["most"]
         if not (text.isascii() and text.isdigit() and least <= int(text) <= most):

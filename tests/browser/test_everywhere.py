@@ -64,7 +64,7 @@ OPENED = {
     "/submissions/1/contents": ["Rename", re.compile("^Send round")],
 }
 OF_INTAKE_OPENED = {
-    "people": [re.compile("^Known by"), "Limits for settling by itself"],
+    "people": [re.compile("^Known by"), "When to match automatically"],
     "file": ["It is from somewhere else"],
 }
 KILOBYTES = {"/": 200}  # of script on the wire at first view

@@ -61,9 +61,9 @@ def test_from_file_to_receipt_and_back(page, made, truth):
     expect(page.get_by_text("Home port spelt another way")).not_to_be_visible()
     outside = causes(page).filter(has_text="Home port outside the home area")
     outside.get_by_role("button", name=re.compile("Home port outside")).click()
-    outside.get_by_role("button", name="Let 9 in with a reason").click()
-    give_reason(page, "Let in", "boarding agreed")
-    expect(page.get_by_text("Let in with a reason: 9")).to_be_visible()
+    outside.get_by_role("button", name="Approve 9 with a reason").click()
+    give_reason(page, "Approve", "boarding agreed")
+    expect(page.get_by_text("Approved with a reason: 9")).to_be_visible()
     assert "waiting" not in tally(page)
     while causes(page).count():
         first = causes(page).first
@@ -197,15 +197,13 @@ def test_lookers_see_and_touch_nothing(page, made):
     expect(page.get_by_role("button", name="Use DECK for 17")).to_be_enabled()
     intake = page.url.rsplit("/", 1)[0]
     page.get_by_role("link", name=re.compile("^Review")).click()
-    expect(
-        page.get_by_text("propose it, and somebody who may approve agrees to it")
-    ).to_be_visible()
+    expect(page.get_by_text("propose it, and somebody who may can approve it")).to_be_visible()
     expect(page.get_by_role("button", name=re.compile(r"^Propose \d"))).to_be_enabled()
     expect(page.get_by_role("button", name=re.compile(r"^Apply \d"))).to_have_count(0)
     page.get_by_role("button", name="Sign out").click()
 
     sign_in(page, LOOKS)
-    expect(page.get_by_role("button", name="Choose a file")).to_have_count(0)
+    expect(page.get_by_role("button", name="Upload file")).to_have_count(0)
     drop(page, made / "september-joiners.xlsx")
     expect(page.get_by_role("dialog")).to_contain_text("may look only")
     page.get_by_role("button", name="Close").first.click()
@@ -293,7 +291,7 @@ def test_error_sheet_goes_out_and_comes_back(page, made, truth, tmp_path):
     forget(page)
     expect(page.get_by_text("28 rows stopped by 11 causes")).to_be_visible()
     with page.expect_download() as waiting:
-        page.get_by_role("link", name="Error sheet").click()
+        page.get_by_role("link", name="Download error sheet").click()
     sheet = tmp_path / "errors.xlsx"
     waiting.value.save_as(sheet)
     book = openpyxl.load_workbook(sheet)

@@ -197,7 +197,7 @@ def test_what_a_hand_chose_stays(page, ward):
 
 
 def test_a_yes_lasts(page, ward):
-    """Let in with a reason and applied, the same is not asked again; it is listed, withdrawn,
+    """Approved with a reason and applied, the same is not asked again; it is listed, withdrawn,
     and asked again.
     """
     sign_in(page, APPROVES)
@@ -210,13 +210,13 @@ def test_a_yes_lasts(page, ward):
     expect(dialog.get_by_label("Reason")).to_be_focused()
     page.keyboard.type("przedłużono umowę")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("link", name="Let in with a reason: 1")).to_be_visible()
+    expect(page.get_by_role("link", name="Approved with a reason: 1")).to_be_visible()
     page.goto(f"/intakes/{intake}/apply")
     apply(page)
     again = take(page, sheet([old], ["numer", "nazwisko", "imie", "urodzony", "etat"], etat="0,3"))
     open_page(page, again, "problems")
     assert tally(page).get("waiting", 0) == 0
-    page.get_by_role("link", name="Let in with a reason: 1").click()
+    page.get_by_role("link", name="Approved with a reason: 1").click()
     expect(page.get_by_label("The row in full")).to_contain_text("przedłużono umowę")
     page.get_by_role("link", name="waivers").click()
     row = page.get_by_role("row").filter(has_text=hospital.number(old))

@@ -74,7 +74,7 @@ def test_limits_are_tried_first(page, made):
     sign_in(page, PREPARES)
     drop(page, made / "regatta-crew.csv")
     page.get_by_role("link", name=re.compile("^People")).click()
-    page.get_by_role("button", name="Limits for settling by itself").click()
+    page.get_by_role("button", name="When to match automatically").click()
     dialog = page.get_by_role("dialog")
     expect(dialog.get_by_text("18 rows known by likeness")).to_be_visible()
     dialog.get_by_label(re.compile("It is nobody")).fill("50")

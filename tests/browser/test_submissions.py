@@ -179,7 +179,7 @@ def test_begun_and_by_hand(page, tmp_path):
     page.get_by_role("dialog").get_by_role("button", name="Write round 1").click()
     stage(page, "Rounds")
     with page.expect_download() as down:
-        page.get_by_role("link", name="As sent, CSV").click()
+        page.get_by_role("link", name="Download CSV").click()
     lines = down.value.path().read_text(encoding="utf-8-sig").splitlines()
     refs = [line.split(",")[0] for line in lines[1:]]
     assert len(refs) == size

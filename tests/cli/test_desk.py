@@ -81,9 +81,9 @@ def test_account_is_added(run, desk, monkeypatch):
 
 def test_wrong_roster_is_one_line(run, made):
     """A roster that is not there is said in a sentence."""
-    with pytest.raises(CoreError, match="no roster 'cadet'"):
+    with pytest.raises(CoreError, match="no roster “cadet”"):
         run(commands.intake, made / "september-joiners.xlsx", "--roster", "cadet")
-    with pytest.raises(CoreError, match="no roster 'cadet'"):
+    with pytest.raises(CoreError, match="no roster “cadet”"):
         run(commands.export, "--roster", "cadet")
 
 

@@ -69,9 +69,9 @@ def change(*path, value):
             "fields[4].nevefield.parent",
             "did you mean dept?",
         ),
-        (change("primaryKey", value="number"), "primaryKey", "no field 'number'"),
+        (change("primaryKey", value="number"), "primaryKey", "no field “number”"),
         (change("uniqueKeys", value=[["male"]]), "uniqueKeys[0]", "did you mean mail?"),
-        (change("nevefield", "keys", value=["nope"]), "nevefield.keys[0]", "no field 'nope'"),
+        (change("nevefield", "keys", value=["nope"]), "nevefield.keys[0]", "no field “nope”"),
         (
             change("nevefield", "checks", value=[{"check": "ordr", "fields": ["from", "to"]}]),
             "nevefield.checks[0].check",

@@ -148,7 +148,7 @@ def test_refuses_what_tells_nobody_apart():
     ):
         refuse_unknown(read_step(known_by(("oblast",))), definition)
     with pytest.raises(
-        WrongStep, match="There is no field 'kartta' in Състезатели; did you mean karta"
+        WrongStep, match="There is no field “kartta” in Състезатели; did you mean karta"
     ):
         refuse_unknown(read_step(known_by(("kartta",))), definition)
 

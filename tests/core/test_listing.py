@@ -53,7 +53,7 @@ def test_rows_of_other_lists_are_passed_over():
     found = compare("list,code,label\nwatch,SKUA,Skua\ncampus,NQ,North Quay\n")
     assert ([one.code for one in found.codes], found.gone) == (["NQ"], ("CH",))
     assert compare("list,code,label\nwatch,SKUA,Skua\n").problems == (
-        "There is no code of the list 'campus' in the file.",
+        "There is no code of the list “campus” in the file.",
     )
 
 

@@ -198,7 +198,7 @@ def test_likeness(text, file, least, most):
         ({"roster": "autre"}, "this is a recipe for 'autre', not for 'eleves'"),
         (
             {"steps": [{"kind": "known_by", "keys": [["codde"]]}]},
-            r"steps.0.keys: there is no field 'codde'.*did you mean code",
+            r"steps.0.keys: there is no field “codde”.*did you mean code",
         ),
         ({"steps": [{"kind": "takes", "of": "some"}]}, r"steps\.0"),
         ({"source": ""}, "source"),

@@ -9,7 +9,7 @@ from nevefield.desk.looking import look_at_desk
 from nevefield.desk.searching import search
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import Claims, receive_file
-from nevefield.proposals.agreeing import propose_intake
+from nevefield.proposals.approving import propose_intake
 from nevefield.rosters.opening import open_roster_with
 from tests.crew import apply_text, drop, numbers, open_crew
 

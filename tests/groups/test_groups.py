@@ -21,7 +21,7 @@ from nevefield.intakes.applying import apply_intake, take_back
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import receive_file
 from nevefield.jobs.worker import run_one
-from nevefield.proposals.agreeing import agree
+from nevefield.proposals.approving import agree
 from nevefield.proposals.editing import Edit, edit_record
 from nevefield.rosters.looking import open_roster
 from nevefield.store.confirmed import list_confirmed

@@ -240,5 +240,5 @@ def test_request_sheet_of_chosen_fields(desk):
     wrong = own.send("GET", "/api/rosters/cadets/request-sheet?field=wach")
     assert (wrong.status_code, wrong.json["detail"]) == (
         422,
-        "There is no field 'wach' in Cadets; did you mean watch?",
+        "There is no field “wach” in Cadets; did you mean watch?",
     )

@@ -139,16 +139,17 @@ def test_counted_apart(ward, given):
     add_step(ward, intake, {"kind": "leave_out", "lines": [4], "reason": "nie nasz"}, None)
     evaluation = open_intake(ward, intake).evaluation
     (cause,) = [one for one in evaluation.causes if one.hit.check == "age"]
-    assert (len(cause.let_in), evaluation.table.lines[cause.open_rows].tolist()) == (1, [5])
+    assert (len(cause.waived_before), evaluation.table.lines[cause.open_rows].tolist()) == (1, [5])
     own = browser_of(ward)
     (answer,) = [
         one for one in own.get(f"/api/intakes/{intake}/causes")["causes"] if one["check"] == "age"
     ]
-    assert (answer["rows"], answer["let_in"], answer["let_in_before"]) == (1, 1, 1)
-    rows = own.get(f"/api/intakes/{intake}/rows", outcome="let_in")["rows"]
+    assert (answer["rows"], answer["waived"], answer["waived_before"]) == (1, 1, 1)
+    rows = own.get(f"/api/intakes/{intake}/rows", outcome="approved")["rows"]
     assert [row["line"] for row in rows] == [2, 3]
-    said = [finding["yes"] for row in rows for finding in row["findings"] if finding["yes"]]
-    assert said == ["Let in on 1 Sep 2026 by somebody: aneks w drodze", "Let in: pismo z 1.09."]
+    approvals = [finding["approval"] for row in rows for finding in row["findings"]]
+    said = [one for one in approvals if one]
+    assert said == ["Approved on 1 Sep 2026 by somebody: aneks w drodze", "Approved: pismo z 1.09."]
 
 
 def browser_of(context, name: str = PREPARES) -> Browser:

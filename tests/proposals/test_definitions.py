@@ -12,9 +12,9 @@ from nevefield.accounts import Level, add_account
 from nevefield.core.codes import read_codes
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.guarding import changes_between, why_two
-from nevefield.proposals.agreeing import agree, propose_definition, send_back
+from nevefield.proposals.approving import approve, propose_definition, send_back
 from nevefield.rosters.defining import change_definition
-from nevefield.rosters.errors import DefinitionMoved, NeedsAgreement, NotAgreed
+from nevefield.rosters.errors import DefinitionMoved, NeedsApproval, NotApproved
 from nevefield.rosters.opening import open_roster_with
 from nevefield.rosters.snapshots import load_definition, require_roster
 from nevefield.store import rosters
@@ -102,17 +102,17 @@ def test_not_by_one(staff, people, way):
     document, said = DETOURS[way]
     one, two = people
     before = in_force(staff)
-    with pytest.raises(NeedsAgreement, match=said):
+    with pytest.raises(NeedsApproval, match=said):
         change_definition(staff, "staff", document, 1, one)
     assert in_force(staff) == before
     number = propose_definition(staff, "staff", document, 1, one)
-    with pytest.raises(NotAgreed, match="yourself"):
-        agree(staff, number, one)
+    with pytest.raises(NotApproved, match="yourself"):
+        approve(staff, number, one)
     assert in_force(staff) == before
-    agree(staff, number, two)
+    approve(staff, number, two)
     assert in_force(staff) == document
-    with pytest.raises(NotAgreed):  # once
-        agree(staff, number, two)
+    with pytest.raises(NotApproved):  # once
+        approve(staff, number, two)
 
 
 def test_the_rest_is_done_by_one(staff, people):
@@ -140,11 +140,11 @@ def test_not_what_was_agreed_to(staff, people):
     number = propose_definition(staff, "staff", altered(approval={}), 1, one)
     change_definition(staff, "staff", with_field(1, title="Called"), 1, one)
     with pytest.raises(DefinitionMoved):
-        agree(staff, number, two)
+        approve(staff, number, two)
     assert in_force(staff)["nevefield"]["approval"] == {"raising": True}
     send_back(staff, number, two, "make it anew")
-    with pytest.raises(NotAgreed):
-        agree(staff, number, two)
+    with pytest.raises(NotApproved):
+        approve(staff, number, two)
 
 
 def test_what_changes_is_said():

@@ -18,12 +18,12 @@ from nevefield.intakes.errors import NothingToApply, WrongEdit
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import Claims, add_step, receive_file
 from nevefield.jobs.worker import run_one
-from nevefield.proposals.agreeing import agree, propose_intake, propose_take_back
+from nevefield.proposals.approving import approve, propose_intake, propose_take_back
 from nevefield.proposals.changing import change_many
 from nevefield.proposals.editing import Edit, edit_record
 from nevefield.proposals.ending import end_later
 from nevefield.proposals.scheduling import queue_due, schedule_intake
-from nevefield.rosters.errors import NeedsAgreement, NeverTogether, RosterMoved
+from nevefield.rosters.errors import NeedsApproval, NeverTogether, RosterMoved
 from nevefield.rosters.looking import open_roster
 from nevefield.rosters.opening import open_roster_with
 from nevefield.rosters.undoing import Choice
@@ -104,9 +104,9 @@ def let_in(context, intake: int, lines: list[int], **more: str) -> None:
     add_step(context, intake, step | more, None)
 
 
-def agreed(context, intake: int, people: tuple[int, int]) -> None:
-    """Propose an intake's plan, agree to it, and let it be done."""
-    agree(
+def approved(context, intake: int, people: tuple[int, int]) -> None:
+    """Propose an intake's plan, approve it, and let it be done."""
+    approve(
         context, propose_intake(context, intake, *looked_at(context, intake), people[0]), people[1]
     )
     while run_one(context, "w"):
@@ -126,9 +126,9 @@ def test_no_way_round(staff, people):
         with pytest.raises(NothingToApply):  # without a reason it waits
             apply_intake(staff, intake, *looked_at(staff, intake), people[0])
         let_in(staff, intake, [line])
-        with pytest.raises(NeedsAgreement):
+        with pytest.raises(NeedsApproval):
             apply_intake(staff, intake, *looked_at(staff, intake), people[0])
-        with pytest.raises(NeedsAgreement):
+        with pytest.raises(NeedsApproval):
             later = staff.today().replace(year=2030)
             schedule_intake(staff, intake, *looked_at(staff, intake), later, people[0])
     with pytest.raises(WrongEdit):
@@ -136,7 +136,7 @@ def test_no_way_round(staff, people):
     assert edit_record(
         staff, Edit(number(staff, "1"), {"roles": "MEMBER;REGIST"}, reason="the board"), people[0]
     ).proposal
-    with pytest.raises((NeedsAgreement, NeverTogether)):
+    with pytest.raises((NeedsApproval, NeverTogether)):
         merge_records(staff, "staff", number(staff, "1"), number(staff, "2"), people[0])
     assert roles(staff) == before
 
@@ -144,9 +144,9 @@ def test_no_way_round(staff, people):
     lowered = edit_record(
         staff, Edit(number(staff, "2"), {"roles": "MEMBER"}), people[0]
     ).change_set
-    with pytest.raises(NeedsAgreement, match="gains a privilege"):
+    with pytest.raises(NeedsApproval, match="gains a privilege"):
         take_back(staff, lowered, people[0])
-    agree(staff, propose_take_back(staff, lowered, Choice(), False, people[0]), people[1])
+    approve(staff, propose_take_back(staff, lowered, Choice(), False, people[0]), people[1])
     assert roles(staff) == before
 
 
@@ -160,7 +160,7 @@ def test_never_together_at_one_moment(staff, people):
         add_step(staff, intake, {"kind": "update", "field": "roles", "rule": "add"}, None)
         let_in(staff, intake, [2])
     seen = looked_at(staff, second)
-    agreed(staff, first, people)
+    approved(staff, first, people)
     assert roles(staff)["1"] == ["MEMBER", "REGIST"]
     with pytest.raises(RosterMoved):
         apply_intake(staff, second, *seen, people[1])
@@ -193,7 +193,7 @@ def test_until_a_day(staff, people, clock):
         let_in(staff, drop(staff, "no,roles\n1,MEMBER;REGIST\n"), [2], until="2020-01-01")
     intake = drop(staff, "no,roles\n1,MEMBER;REGIST\n")
     let_in(staff, intake, [2], until=last.isoformat())
-    agreed(staff, intake, people)
+    approved(staff, intake, people)
     assert roles(staff)["1"] == ["MEMBER", "REGIST"]
     with staff.database.transaction() as connection:
         (ahead,) = list_ahead(connection, number(staff, "1"))
@@ -213,7 +213,7 @@ def test_end_once(staff, people):
     """Work that was broken off after putting off an end and is done again puts it off once."""
     intake = drop(staff, "no,roles\n1,MEMBER;REGIST\n")
     let_in(staff, intake, [2], until=(staff.today() + timedelta(days=9)).isoformat())
-    agreed(staff, intake, people)
+    approved(staff, intake, people)
     with staff.database.transaction() as connection:
         (had,) = list_scheduled(connection)
         arguments = {

@@ -13,10 +13,10 @@ from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.errors import NotAhead
 from nevefield.intakes.evaluating import open_intake
 from nevefield.jobs.worker import run_one
-from nevefield.proposals.agreeing import agree, propose_intake
+from nevefield.proposals.approving import approve, propose_intake
 from nevefield.proposals.editing import Edit, edit_record
 from nevefield.proposals.scheduling import call_off, queue_due, schedule_intake
-from nevefield.rosters.errors import NeedsAgreement, NotScheduled
+from nevefield.rosters.errors import NeedsApproval, NotScheduled
 from nevefield.store import jobs as job_store
 from nevefield.store import proposals as proposal_store
 from nevefield.store import records as record_store
@@ -139,7 +139,7 @@ def test_worker_gone(crew, clock):
 
 
 def test_a_second_person(bare, clock):
-    """Where a second account has to agree, nothing is put off without; agreed to, it waits for
+    """Where a second account has to approve, nothing is put off without; approved, it waits for
     its day.
     """
     open_crew(
@@ -148,11 +148,11 @@ def test_a_second_person(bare, clock):
     one = add_account(bare, "one", "One", "a-long-password-1", Level.APPROVE)
     two = add_account(bare, "two", "Two", "a-long-password-2", Level.APPROVE)
     day, intake = bare.today() + timedelta(days=2), drop(bare, FILE)
-    with pytest.raises(NeedsAgreement):
+    with pytest.raises(NeedsApproval):
         put_off(bare, intake, day, one)
     opened = open_intake(bare, intake)
     proposal = propose_intake(bare, intake, len(opened.steps), opened.roster.version, one, day=day)
-    assert agree(bare, proposal, two) == (None, None)
+    assert approve(bare, proposal, two) == (None, None)
     apply_text(bare, "no,name,guardian\n2,Ben,Somebody\n")
     assert "7" not in contents(bare)
     come(bare, clock, day)

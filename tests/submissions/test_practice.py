@@ -192,7 +192,7 @@ def test_what_is_unknown_is_named(sender, begin):
     refs = sent(sender, made)
     with pytest.raises(
         WrongAnswer,
-        match=f"'acepted' of {refs[0]}.*There are accepted, warned, rejected, to number. Nothing",
+        match=f"“acepted” of {refs[0]}.*There are accepted, warned, rejected, to number. Nothing",
     ):
         bring_answer(sender, made, said(f"{refs[0]},acepted,,", f"{refs[1]},accepted,,"), None)
     assert open_submission(sender, number).tally.accepted == 0
@@ -302,7 +302,7 @@ def test_parts_go_one_by_one(sender, begin):
     assert {
         record for record in after.records if after.standings[record].state == "accepted"
     } == set(mine)
-    with pytest.raises(WrongDecision, match="There is no field 'camps'"):
+    with pytest.raises(WrongDecision, match="There is no field “camps”"):
         build_round(sender, number, None, key(), by_hand=True, part=("camps", "TSM"))
 
 

@@ -20,7 +20,7 @@ from nevefield.core.codes import Code
 from nevefield.intakes.applying import apply_intake, request_apply
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import Claims, add_step, receive_file
-from nevefield.proposals.agreeing import propose_intake
+from nevefield.proposals.approving import propose_intake
 from nevefield.proposals.editing import Edit, edit_record
 from nevefield.proposals.scheduling import schedule_intake
 from nevefield.rosters.opening import open_roster_with

@@ -16,7 +16,7 @@ from nevefield.web.access import Access, check_access, needs
 from nevefield.web.errors import register_errors
 from tests.conftest import ADMINISTERS, APPROVES, LOOKS, PASSWORDS, PREPARES
 
-OPEN = {"front_end", "session.begin_session", "_health", "_nowhere"}
+OPEN = {"front_end", "session.begin_session", "session.get_session", "_health", "_nowhere"}
 
 
 @pytest.fixture
@@ -261,8 +261,11 @@ def test_session_ends(browser, clock):
     assert own.send("DELETE", "/api/session").status_code == 204
     assert own.send("GET", "/api/desk").status_code == 401
     other = browser(APPROVES)
+    assert other.send("GET", "/api/session").json["name"]
     clock.move(hours=13)
     assert other.send("GET", "/api/desk").status_code == 401
+    asked = other.send("GET", "/api/session")  # that nobody is signed in is no error
+    assert (asked.status_code, asked.data) == (204, b"")
 
 
 def test_no_secret_is_stored(desk, browser):

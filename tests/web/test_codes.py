@@ -87,7 +87,7 @@ def test_several_values_follow(admin):
 @pytest.mark.parametrize(
     ("body", "said"),
     [
-        ({"code": "MOON", "into": "TERN"}, "no code 'MOON'"),
+        ({"code": "MOON", "into": "TERN"}, "no code “MOON”"),
         ({"code": "TERN", "into": "TERN"}, "into itself"),
     ],
 )
@@ -164,7 +164,7 @@ def test_list_from_a_workbook(admin):
     assert any(one.startswith("Line 3: Code is required") for one in wrong["problems"])
     assert any("Lines 2 and 4" in one for one in wrong["problems"])
     other = bring(admin, "campus", b"list,code\nwatch,SKUA\n")
-    assert other["problems"] == ["There is no code of the list 'campus' in the file."]
+    assert other["problems"] == ["There is no code of the list “campus” in the file."]
 
 
 def test_a_code_is_added_on_the_spot(admin, browser):

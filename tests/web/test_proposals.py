@@ -20,31 +20,31 @@ def propose(own: Browser, intake: int):
 
 
 def test_levels_of_a_proposal(desk, intake):
-    """Who looks proposes nothing, who prepares agrees to nothing, and who proposed it agrees not
-    to their own.
+    """Who looks proposes nothing, who prepares approves nothing, and nobody approves their
+    own.
     """
     assert propose(Browser(desk, LOOKS), intake).status_code == 403
     own = Browser(desk, APPROVES)
     number = propose(own, intake).json["proposal"]
     path = f"/api/proposals/{number}"
-    assert Browser(desk, PREPARES).send("POST", f"{path}/agree").status_code == 403
+    assert Browser(desk, PREPARES).send("POST", f"{path}/approve").status_code == 403
     assert (
         Browser(desk, PREPARES).send("POST", f"{path}/send-back", json={"reason": "no"}).status_code
         == 403
     )
     # somebody else's
     assert Browser(desk, PREPARES).send("POST", f"{path}/withdraw").status_code == 409
-    mine = own.send("POST", f"{path}/agree")
+    mine = own.send("POST", f"{path}/approve")
     assert mine.status_code == 409
-    assert mine.json["type"] == "urn:nevefield:NotAgreed"
+    assert mine.json["type"] == "urn:nevefield:NotApproved"
     seen = Browser(desk, LOOKS).get("/api/proposals")["proposals"]
-    assert [(one["id"], one["is_mine"], one["may_agree"]) for one in seen] == [
+    assert [(one["id"], one["is_mine"], one["may_approve"]) for one in seen] == [
         (number, False, False)
     ]
 
 
 def test_sent_back_and_proposed_again(desk, intake):
-    """The reason reaches who proposed it; proposed again it is agreed to, done, and the receipt
+    """The reason reaches who proposed it; proposed again it is approved, done, and the receipt
     stands with the proposal.
     """
     own, other = Browser(desk, PREPARES), Browser(desk, APPROVES)
@@ -58,7 +58,7 @@ def test_sent_back_and_proposed_again(desk, intake):
     state = own.get(f"/api/intakes/{intake}")["proposal"]
     assert (state["state"], state["reason"]) == ("sent_back", "line 7 first")
     number = propose(own, intake).json["proposal"]
-    assert other.send("POST", f"/api/proposals/{number}/agree").json["job"]
+    assert other.send("POST", f"/api/proposals/{number}/approve").json["job"]
     assert run_one(desk, "w")
     done = own.get(f"/api/proposals/{number}")
     assert done["state"] == "done"

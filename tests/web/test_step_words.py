@@ -67,7 +67,7 @@ WORDS = [
             "reason": "tak",
             "until": "2026-12-01",
         },
-        "Let in until 1 Dec 2026: line 4 · “tak”",
+        "Approved until 1 Dec 2026: line 4 · “tak”",
     ),
     (
         {"kind": "person", "choices": [{"line": 4, "record": None}]},

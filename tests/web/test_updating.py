@@ -124,7 +124,7 @@ def test_much_asks_for_its_number(own, college):
     # and not applied.
     assert own.send("POST", f"{intake}/propose", json=plan | {"typed": 1}).status_code == 409
     refused = own.send("POST", f"{intake}/apply", json=plan | {"typed": state["changes"]})
-    assert refused.json["type"] == "urn:nevefield:NeedsAgreement"
+    assert refused.json["type"] == "urn:nevefield:NeedsApproval"
     assert (
         own.send("POST", f"{intake}/propose", json=plan | {"typed": state["changes"]}).status_code
         == 201

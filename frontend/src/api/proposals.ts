@@ -29,8 +29,8 @@ export const proposeIntake = (
       body: { steps, roster_version, typed, day: day || null },
     }),
   )
-export const agreeTo = (id: number): Promise<ProposalDone> =>
-  take(client.POST('/api/proposals/{proposal_id}/agree', of(id)))
+export const approveProposal = (id: number): Promise<ProposalDone> =>
+  take(client.POST('/api/proposals/{proposal_id}/approve', of(id)))
 export const sendBack = (id: number, reason: string): Promise<ProposalDone> =>
   take(client.POST('/api/proposals/{proposal_id}/send-back', { ...of(id), body: { reason } }))
 export const withdraw = (id: number): Promise<ProposalDone> =>

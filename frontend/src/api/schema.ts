@@ -648,7 +648,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Propose the plan that was looked at, for a second person to agree to. */
+        /** Propose the plan that was looked at, for a second person to approve. */
         post: operations["proposals_post_proposal_intakes__int_intake_id__propose_post"];
         delete?: never;
         options?: never;
@@ -897,7 +897,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/proposals/{proposal_id}/agree": {
+    "/api/proposals/{proposal_id}/approve": {
         parameters: {
             query?: never;
             header?: never;
@@ -906,8 +906,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Agree to what somebody else proposed: it is done. */
-        post: operations["proposals_post_agree_proposals__int_proposal_id__agree_post"];
+        /** Approve what somebody else proposed: it is done. */
+        post: operations["proposals_post_agree_proposals__int_proposal_id__approve_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1114,7 +1114,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Propose a definition, for a second person to agree to. */
+        /** Propose a definition, for a second person to approve. */
         post: operations["definitions_post_propose_rosters__name__definition_propose_post"];
         delete?: never;
         options?: never;
@@ -1317,7 +1317,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List what was let in of whom, the last first, and whether it still counts. */
+        /** List what was approved of whom, the last first, and whether it still counts. */
         get: operations["waivers_get_waivers_rosters__name__waivers_get"];
         put?: never;
         post?: never;
@@ -1454,7 +1454,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Tell who is signed in. */
+        /** Tell who is signed in; that nobody is, is no error. */
         get: operations["session_get_session_session_get"];
         put?: never;
         /** Sign in. */
@@ -2126,10 +2126,6 @@ export interface components {
             frees: number;
             /** Id */
             id: string;
-            /** Let In */
-            let_in: number;
-            /** Let In Before */
-            let_in_before: number;
             /**
              * Near
              * @default 0
@@ -2147,6 +2143,10 @@ export interface components {
             title: string;
             /** Value */
             value: string | null;
+            /** Waived */
+            waived: number;
+            /** Waived Before */
+            waived_before: number;
             /**
              * Weight
              * @enum {string}
@@ -3122,6 +3122,8 @@ export interface components {
          * @description What a check says of a row.
          */
         FindingOut: {
+            /** Approval */
+            approval: string;
             /** Cause */
             cause: string;
             /** Field */
@@ -3139,8 +3141,6 @@ export interface components {
              * @enum {string}
              */
             weight: "stop" | "ask" | "note";
-            /** Yes */
-            yes: string;
         };
         /**
          * FollowedOut
@@ -3641,10 +3641,17 @@ export interface components {
             rosters: components["schemas"]["RosterBrief"][];
             /** Sign In */
             sign_in: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
             /** Token */
             token: string;
             /** Version */
             version: string;
+            /** Zone */
+            zone: string;
         };
         /**
          * MemberOut
@@ -4253,8 +4260,8 @@ export interface components {
             is_stale: boolean;
             /** Kind */
             kind: string;
-            /** May Agree */
-            may_agree: boolean;
+            /** May Approve */
+            may_approve: boolean;
             /** Reason */
             reason: string;
             /** Roster */
@@ -10852,7 +10859,7 @@ export interface operations {
             };
         };
     };
-    proposals_post_agree_proposals__int_proposal_id__agree_post: {
+    proposals_post_agree_proposals__int_proposal_id__approve_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -14146,6 +14153,13 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -14155,8 +14169,8 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Forbidden */
-            403: {
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14164,8 +14178,8 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Too Many Requests */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,7 +1,9 @@
 import { client, take } from './client'
 import type { Desk, Place, Job, KeysChosen, Me } from './types'
 
-export const getSession = (): Promise<Me> => take(client.GET('/api/session'))
+/** Who is signed in; null when nobody is. */
+export const getSession = async (): Promise<Me | null> =>
+  (await take<Me | undefined>(client.GET('/api/session'))) ?? null
 export const beginSession = (name: string, password: string): Promise<Me> =>
   take(client.POST('/api/session', { body: { name, password } }))
 export const endSession = (): Promise<unknown> => take(client.DELETE('/api/session'))

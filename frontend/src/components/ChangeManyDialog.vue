@@ -139,7 +139,7 @@ watch(
         class="btn"
         @click="emit('close')"
       >
-        Leave it
+        Cancel
       </button>
     </p>
   </Modal>

@@ -102,7 +102,7 @@ watch([code, into, retire], () => {
         class="btn"
         @click="emit('close')"
       >
-        Not now
+        Cancel
       </button>
     </p>
   </Modal>

@@ -115,10 +115,10 @@ const setDay = (one: Code, part: 'first_day' | 'last_day', event: Event) =>
             <button
               v-if="may && !one.used"
               class="btn"
-              :aria-label="`Take away ${one.code || 'the empty code'}`"
+              :aria-label="`Remove ${one.code || 'the empty code'}`"
               @click="codes.splice(index, 1)"
             >
-              Take away
+              Remove
             </button>
           </td>
         </tr>

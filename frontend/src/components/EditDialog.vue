@@ -7,7 +7,8 @@ import FieldEditor from './intake/FieldEditor.vue'
 import { ApiError } from '@/api/client'
 import { editRecord } from '@/api/rosters'
 import type { Edited, Life, Roster } from '@/api/types'
-import { counted, day as dayInWords, today, typed } from '@/logic/words'
+import { today } from '@/logic/clock'
+import { counted, day as dayInWords, typed } from '@/logic/words'
 
 const props = defineProps<{ open: boolean; life: Life; roster: Roster }>()
 const emit = defineEmits<{ done: [edited: Edited]; close: [] }>()
@@ -125,7 +126,7 @@ async function save(): Promise<void> {
               : 'Nothing is changed'
         }}
       </button>
-      <button class="btn" @click="emit('close')">Leave it</button>
+      <button class="btn" @click="emit('close')">Cancel</button>
     </p>
   </Modal>
 </template>

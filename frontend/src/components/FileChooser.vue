@@ -19,9 +19,9 @@ function take(event: Event): void {
       type="file"
       class="unseen"
       tabindex="-1"
-      aria-label="Choose a file"
+      aria-label="Upload file"
       @change="take"
     />
-    <button class="btn fir" @click="input?.click()"><slot>Choose a file</slot></button>
+    <button class="btn fir" @click="input?.click()"><slot>Upload file</slot></button>
   </span>
 </template>

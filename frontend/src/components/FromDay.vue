@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { ofPairs } from '@/logic/choices'
 import DayField from '@/components/controls/DayField.vue'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
-import { dayOf } from '@/logic/words'
+import { dayPlus, today } from '@/logic/clock'
 
 /** From which day something holds: '' for now, else a day ahead. */
 const day = defineModel<string>({ required: true })
@@ -14,11 +14,7 @@ const WHEN = ofPairs([
   ['day', 'a day ahead'],
 ])
 const later = ref(!!day.value)
-const tomorrow = computed(() => {
-  const at = new Date()
-  at.setDate(at.getDate() + 1)
-  return dayOf(at)
-})
+const tomorrow = computed(() => dayPlus(today(), 1))
 
 function choose(when: string | null): void {
   later.value = when === 'day'
@@ -29,18 +25,18 @@ function choose(when: string | null): void {
 <template>
   <span class="from-day">
     <label
-      >Holds from
+      >Takes effect
       <ChooseOne
         :model-value="later ? 'day' : 'now'"
         :options="WHEN"
-        label="Holds from"
+        label="Takes effect"
         :disabled="props.disabled"
         @update:model-value="choose"
     /></label>
     <DayField
       v-if="later"
       v-model="day"
-      label="The day from which it holds"
+      label="The day from which it takes effect"
       :min="tomorrow"
       :disabled="props.disabled"
       needed

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import ReasonDialog from './ReasonDialog.vue'
-import { agreeTo, sendBack, withdraw } from '@/api/proposals'
+import { approveProposal, sendBack, withdraw } from '@/api/proposals'
 import type { Proposal, ProposalDone } from '@/api/types'
 import { momentInFull } from '@/logic/words'
 
@@ -20,11 +20,11 @@ const said = computed(() => {
       'It has to be proposed again.'
     )
   if (one.state === 'sent_back') return `${one.decider} sent it back: “${one.reason}”`
-  if (one.state === 'agreed')
-    return `${one.decider} agreed to it; ${one.kind === 'definition' ? 'it was put in force' : 'it is being done'}.`
+  if (one.state === 'approved')
+    return `${one.decider} approved it; ${one.kind === 'definition' ? 'it was put in force' : 'it is being done'}.`
   return one.is_mine
-    ? 'Somebody else who may approve has to agree to it. Nobody can change what they agree to.'
-    : 'What stands here is exactly what was proposed. When you agree, it is done.'
+    ? 'It needs the approval of somebody else. Nobody can change what they approve.'
+    : 'What stands here is exactly what was proposed. When you approve it, it is done.'
 })
 
 async function run(send: () => Promise<ProposalDone>, isDone: boolean): Promise<void> {
@@ -40,7 +40,7 @@ async function run(send: () => Promise<ProposalDone>, isDone: boolean): Promise<
     working.value = false
   }
 }
-const agree = () => run(() => agreeTo(props.proposal.id), true)
+const approve = () => run(() => approveProposal(props.proposal.id), true)
 const back = (reason: string) => {
   asking.value = false
   void run(() => sendBack(props.proposal.id, reason), false)
@@ -69,14 +69,14 @@ const back = (reason: string) => {
     <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
     <p v-if="isOpen" class="do">
       <button
-        v-if="proposal.may_agree && !proposal.is_stale"
+        v-if="proposal.may_approve && !proposal.is_stale"
         class="btn main"
         :disabled="working"
-        @click="agree"
+        @click="approve"
       >
-        Agree and {{ act }}
+        Approve and {{ act }}
       </button>
-      <button v-if="proposal.may_agree" class="btn" :disabled="working" @click="asking = true">
+      <button v-if="proposal.may_approve" class="btn" :disabled="working" @click="asking = true">
         Send back …
       </button>
       <button

@@ -4,7 +4,7 @@ import { Modal } from 'ant-design-vue'
 import KeyCap from '@/components/controls/KeyCap.vue'
 import DayField from '@/components/controls/DayField.vue'
 import { focusSoon } from '@/logic/focus'
-import { today } from '@/logic/words'
+import { today } from '@/logic/clock'
 import { useSession } from '@/composables/useSession'
 
 const props = defineProps<{
@@ -85,7 +85,7 @@ function done(): void {
       <label>Until <DayField v-model="until" :min="today()" label="Until" /></label>
       <span class="soft">{{
         ends === 'again'
-          ? 'the last day of this yes, after which it is asked again; empty: until the value is another'
+          ? 'the last day of this approval, after which it is asked again; empty: until the value is another'
           : ends === 'must'
             ? 'the last day; it is taken out again by itself'
             : 'the last day, after which it is taken out by itself; empty for good'
@@ -93,7 +93,7 @@ function done(): void {
     </p>
     <p class="do">
       <button class="btn main" :disabled="!fits" @click="done">{{ act }}</button>
-      <button class="btn" @click="emit('close')">Not now</button>
+      <button class="btn" @click="emit('close')">Cancel</button>
     </p>
   </Modal>
 </template>

@@ -83,7 +83,7 @@ onMounted(() => void load())
       </div>
       <p v-if="done" class="flag" role="status">
         <template v-if="done.proposal"
-          >Proposed: somebody else who may approve has to agree to it.
+          >Proposed: it needs the approval of somebody else.
           <RouterLink :to="`/intakes/${done.intake}/apply`">Look at it</RouterLink></template
         ><template v-else-if="done.scheduled"
           >It waits for its day.

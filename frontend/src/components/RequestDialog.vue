@@ -118,7 +118,7 @@ watch(whom, (now) => {
     <p class="do">
       <a class="btn main" :href="address('xlsx')" download @click="emit('close')">Download XLSX</a>
       <a class="btn" :href="address('csv')" download @click="emit('close')">Download CSV</a>
-      <button type="button" class="btn" @click="emit('close')">Not now</button>
+      <button type="button" class="btn" @click="emit('close')">Cancel</button>
     </p>
   </Modal>
 </template>

@@ -6,10 +6,12 @@ import ChooseOne from '@/components/controls/ChooseOne.vue'
 import TextBox from '@/components/TextBox.vue'
 import FilterMaker from './FilterMaker.vue'
 import RequestDialog from './RequestDialog.vue'
+import MoreMenu from '@/components/controls/MoreMenu.vue'
 import { exportAddress } from '@/api/rosters'
 import type { Roster, Shortlist } from '@/api/types'
 import type { UseRosterView } from '@/composables/useRosterView'
 import { useCatalog } from '@/composables/useCatalog'
+import { today } from '@/logic/clock'
 import { count, counted, show } from '@/logic/words'
 
 const props = defineProps<{
@@ -22,13 +24,19 @@ const props = defineProps<{
   shortlists: Shortlist[]
 }>()
 const emit = defineEmits<{ history: [] }>()
+const downloads = computed(() =>
+  ['csv', 'xlsx', 'json'].map((kind) => ({
+    title: kind.toUpperCase(),
+    href: exportAddress(props.roster.name, kind, props.view.day.value, props.view.shortlist.value),
+  })),
+)
 
 const catalog = useCatalog()
 const choosing = ref(false)
 const asking = ref(false)
 const requesting = ref(false)
 const view = computed(() => props.view)
-const isAhead = computed(() => props.view.day.value > new Date().toISOString().slice(0, 10))
+const isAhead = computed(() => props.view.day.value > today())
 const shown = computed(() => new Set(props.view.columns.value.map((one) => one.name)))
 
 const ENDED = '~ended:'
@@ -114,7 +122,7 @@ function showToday(): void {
     <RouterLink
       class="btn"
       :to="`/rosters/${roster.name}/waivers`"
-      title="What was let in with a reason, and for whom"
+      title="What was approved with a reason, and for whom"
       >Waivers</RouterLink
     >
     <RouterLink class="btn" :to="`/rosters/${roster.name}/definition`">Definition</RouterLink>
@@ -123,16 +131,7 @@ function showToday(): void {
     </button>
     <button class="btn" :aria-pressed="withHistory" @click="emit('history')">History</button>
     <button class="btn" :title="REQUEST_SHEET" @click="requesting = true">Request sheet</button>
-    <span class="exports soft"
-      >export
-      <a
-        v-for="kind in ['csv', 'xlsx', 'json']"
-        :key="kind"
-        :href="exportAddress(roster.name, kind, view.day.value, view.shortlist.value)"
-        download
-        >{{ kind.toUpperCase() }}</a
-      >
-    </span>
+    <MoreMenu label="Download" :items="downloads" />
   </div>
   <div class="bar second">
     <TextBox
@@ -160,7 +159,7 @@ function showToday(): void {
       v-for="filter in view.filters.value"
       :key="filter"
       class="chip"
-      :title="`Take away “${word(filter)}”`"
+      :title="`Remove “${word(filter)}”`"
       @click="remove(filter)"
     >
       {{ word(filter) }} <span aria-hidden="true">×</span>
@@ -225,15 +224,6 @@ h1 {
   font-size: 13px;
   cursor: pointer;
   color: var(--ink);
-}
-.exports {
-  display: inline-flex;
-  gap: 8px;
-  font-size: 13px;
-}
-.exports a {
-  font-weight: 600;
-  text-decoration: none;
 }
 .choose {
   columns: 2;

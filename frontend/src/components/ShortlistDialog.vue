@@ -93,7 +93,7 @@ watch(
       <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
       <p class="do">
         <button class="btn main" :disabled="!title.trim()">Keep it</button
-        ><button type="button" class="btn" @click="emit('close')">Not now</button>
+        ><button type="button" class="btn" @click="emit('close')">Cancel</button>
       </p>
     </form>
   </Modal>

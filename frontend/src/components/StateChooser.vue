@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { today } from '@/logic/clock'
 import { computed } from 'vue'
 import DayField from '@/components/controls/DayField.vue'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
@@ -8,9 +9,7 @@ const props = defineProps<{ label: string; value: string; intakes: IntakeBrief[]
 const emit = defineEmits<{ choose: [value: string] }>()
 
 const kind = computed(() => (props.value.startsWith('day:') ? 'day' : props.value))
-const day = computed(() =>
-  props.value.startsWith('day:') ? props.value.slice(4) : new Date().toISOString().slice(0, 10),
-)
+const day = computed(() => (props.value.startsWith('day:') ? props.value.slice(4) : today()))
 const kinds = computed(() => [
   { value: 'today', label: 'the roster today' },
   { value: 'day', label: 'the roster on a day' },

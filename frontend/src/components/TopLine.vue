@@ -7,15 +7,7 @@ import KeyCap from '@/components/controls/KeyCap.vue'
 import { forgetDrafts } from '@/composables/useDraft'
 import { useKeySheet } from '@/composables/useKeySheet'
 import { useSession } from '@/composables/useSession'
-
-const PLACES = [
-  { path: '/', title: 'Desk' },
-  { path: '/rosters', title: 'Rosters' },
-  { path: '/intakes', title: 'Intakes' },
-  { path: '/groups', title: 'Groups' },
-  { path: '/codes', title: 'Codes' },
-  { path: '/submissions', title: 'Submissions' },
-]
+import { PLACES } from '@/logic/places'
 
 const route = useRoute()
 const router = useRouter()

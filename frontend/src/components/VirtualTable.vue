@@ -1,5 +1,5 @@
 <script setup lang="ts" generic="T">
-import { computed, ref, watch } from 'vue'
+import { computed, ref, useId, watch } from 'vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import type { UsePages } from '@/composables/usePages'
 
@@ -17,11 +17,14 @@ const props = defineProps<{
   columns: TableColumn[]
   pages: UsePages<T>
   selected: number
+  /** The column of the active cell, where single cells are worked on. */
+  active?: string
   sort?: string
   down?: boolean
 }>()
 const emit = defineEmits<{ choose: [index: number]; open: [index: number]; sort: [key: string] }>()
 
+const id = useId()
 const scroller = ref<HTMLElement>()
 const virtual = useVirtualizer(
   computed(() => ({
@@ -41,6 +44,16 @@ const least = computed(
   () =>
     `${props.columns.reduce((sum, column) => sum + Number(/(\d+)px/.exec(column.width)?.[1] ?? 100), 0)}px`,
 )
+
+/**
+ * What a reader speaks of while the table has the focus: the chosen row, or in it the active cell
+ * (WAI-ARIA 1.2, `aria-activedescendant`). What is scrolled out of sight is not there to be named.
+ */
+const spokenOf = computed(() => {
+  if (!shown.value.some((item) => item.index === props.selected)) return undefined
+  const column = props.columns.findIndex((one) => one.key === props.active)
+  return column < 0 ? `${id}-${props.selected}` : `${id}-${props.selected}-${column}`
+})
 
 function order(column: TableColumn): 'ascending' | 'descending' | undefined {
   if (!column.sortable || props.sort !== column.key) return undefined
@@ -64,10 +77,17 @@ watch(
     role="grid"
     tabindex="0"
     :aria-label="label"
-    :aria-rowcount="pages.total.value"
+    :aria-rowcount="pages.total.value + 1"
+    :aria-colcount="columns.length"
+    :aria-activedescendant="spokenOf"
     :aria-busy="pages.loading.value"
   >
-    <div class="head" role="row" :style="{ gridTemplateColumns: grid, minWidth: least }">
+    <div
+      class="head"
+      role="row"
+      aria-rowindex="1"
+      :style="{ gridTemplateColumns: grid, minWidth: least }"
+    >
       <div
         v-for="column in columns"
         :key="column.key"
@@ -87,9 +107,14 @@ watch(
         <template v-else>{{ column.title }}</template>
       </div>
     </div>
-    <div class="body" :style="{ height: `${virtual.getTotalSize()}px`, minWidth: least }">
+    <div
+      class="body"
+      role="rowgroup"
+      :style="{ height: `${virtual.getTotalSize()}px`, minWidth: least }"
+    >
       <div
         v-for="item in shown"
+        :id="`${id}-${item.index}`"
         :key="item.index"
         class="row"
         role="row"
@@ -102,9 +127,11 @@ watch(
       >
         <template v-if="pages.at(item.index) !== undefined">
           <div
-            v-for="column in columns"
+            v-for="(column, place) in columns"
+            :id="`${id}-${item.index}-${place}`"
             :key="column.key"
             role="gridcell"
+            :aria-colindex="place + 1"
             :class="{ mono: column.mono, right: column.right }"
           >
             <slot

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { today } from '@/logic/clock'
 import { daysInYear } from '@/logic/codetree'
 
 const props = defineProps<{ first: string | null; last: string | null }>()
 const WIDTH = 72
-const now = new Date()
-const year = now.getFullYear()
-const today = (now.getTime() - new Date(year, 0, 1).getTime()) / (365.25 * 86_400_000)
+const year = Number(today().slice(0, 4))
+const todayAt = daysInYear(today(), null, year).from
 const part = computed(() => daysInYear(props.first, props.last, year))
 const said = computed(() =>
   part.value.to <= part.value.from
@@ -29,7 +29,7 @@ const said = computed(() =>
       :width="Math.max(2, (part.to - part.from) * WIDTH)"
       height="6"
     />
-    <line class="today" :x1="today * WIDTH" y1="0" :x2="today * WIDTH" y2="12" />
+    <line class="today" :x1="todayAt * WIDTH" y1="0" :x2="todayAt * WIDTH" y2="12" />
   </svg>
 </template>
 

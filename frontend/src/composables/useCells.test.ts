@@ -22,7 +22,7 @@ const row = (line: number, watch: string, wrong = ''): Row => ({
           message: '',
           suggestions: [],
           waived: false,
-          yes: '',
+          approval: '',
         },
       ]
     : [],

@@ -33,7 +33,7 @@ export interface UseDefinition {
   problem: Ref<string>
   wrong: Ref<string>
   load: () => Promise<void>
-  /** Put it in force, or propose it where two have to agree. */
+  /** Put it in force, or propose it where two have to approve. */
   write: () => Promise<void>
   putFields: (fields: FieldDocument[]) => void
   putChecks: (checks: CheckDocument[]) => void
@@ -41,7 +41,7 @@ export interface UseDefinition {
   letGo: () => Promise<void>
   /** Leave a proposal, and show what is in force. */
   leave: () => Promise<void>
-  agreed: () => Promise<void>
+  approved: () => Promise<void>
 }
 
 const inForceNow = (number: number) =>
@@ -57,7 +57,7 @@ export function useDefinition(name: string): UseDefinition {
   const proposal = shallowRef<Proposal | null>(null)
   const problem = ref('')
   const level = computed(() => catalog.roster(name)?.level ?? 0)
-  /** What is proposed is looked at as it is: nobody alters what somebody agrees to. */
+  /** What is proposed is looked at as it is: nobody alters what somebody approves. */
   const locked = computed(() => level.value < ADMINISTER || proposal.value !== null)
   const checks = computed(() => document.value?.nevefield?.checks ?? [])
   const altered = computed(
@@ -89,7 +89,7 @@ export function useDefinition(name: string): UseDefinition {
       const now = await getDefinition(name)
       inForce.value = now
       proposal.value = route.query.proposal ? await getProposal(Number(route.query.proposal)) : null
-      const isInForce = proposal.value?.state === 'agreed'
+      const isInForce = proposal.value?.state === 'approved'
       const shown = isInForce ? now.document : (proposal.value?.document ?? now.document)
       document.value = JSON.parse(JSON.stringify(shown)) as DefinitionDocument
       forget()
@@ -153,8 +153,8 @@ export function useDefinition(name: string): UseDefinition {
     await load()
   }
 
-  async function agreed(): Promise<void> {
-    void message.success(`Agreed: ${inForceNow((inForce.value?.number ?? 0) + 1)}`)
+  async function approved(): Promise<void> {
+    void message.success(`Approved: ${inForceNow((inForce.value?.number ?? 0) + 1)}`)
     await catalog.load()
     await leave()
   }
@@ -184,6 +184,6 @@ export function useDefinition(name: string): UseDefinition {
     putChecks,
     letGo,
     leave,
-    agreed,
+    approved,
   }
 }

@@ -1,6 +1,7 @@
 import { reactive, readonly } from 'vue'
 import { beginSession, endOtherSessions, endSession, getSession, putKeys } from '@/api/session'
-import { ApiError, setToken, whenSignedOut } from '@/api/client'
+import { setToken, whenSignedOut } from '@/api/client'
+import { setZone } from '@/logic/clock'
 import type { KeysChosen, Me } from '@/api/types'
 
 export const LEVELS = ['none', 'look', 'prepare', 'approve', 'administer'] as const
@@ -14,6 +15,7 @@ function hold(me: Me | null): void {
   state.me = me
   state.asked = true
   setToken(me?.token ?? '')
+  setZone(me?.zone ?? '')
 }
 whenSignedOut(() => hold(null))
 
@@ -35,11 +37,7 @@ export function useSession(): UseSession {
     state: readonly(state) as UseSession['state'],
     find: async () => hold(await getSession().catch(() => null)),
     look: async () => {
-      try {
-        hold(await getSession())
-      } catch (error) {
-        if (error instanceof ApiError && error.status === 401) hold(null)
-      }
+      await getSession().then(hold, () => undefined)
     },
     begin: async (name, password) => hold(await beginSession(name, password)),
     end: async () => {

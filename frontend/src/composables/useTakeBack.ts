@@ -118,13 +118,13 @@ export function useTakeBack() {
     void catalog.load().catch(() => undefined)
     await router.push(`/receipts/${number}`)
   }
-  const agreed = (done: ProposalDone) => void (done.change_set ? shown(done.change_set) : load())
+  const approved = (done: ProposalDone) => void (done.change_set ? shown(done.change_set) : load())
   watch(fieldsKept, () => void pages.restart())
   onMounted(() => void load())
 
   return {
     ...{ receipt, undo, proposal, problem, working, selected, pages, whole, person },
     ...{ fieldsKept, kept, level, goes, isPart, proposes, sentence },
-    ...{ load, toggle, toggleField, act, agreed },
+    ...{ load, toggle, toggleField, act, approved },
   }
 }

@@ -3,6 +3,7 @@ import { isSign, type Chosen } from './keys'
 /** What keys do, in the order of the work; a single sign can be changed for another. */
 export const KEYS: readonly (readonly [string, string])[] = [
   ['/', 'find a person, a line, a code, an intake'],
+  ['Ctrl K', 'go to any place, or do any act of the page'],
   ['.', 'next problem'],
   [',', 'previous problem'],
   ['↑ ↓', 'row before, row after'],
@@ -17,7 +18,7 @@ export const KEYS: readonly (readonly [string, string])[] = [
   ['E', 'edit the row'],
   ['H', 'hold the row'],
   ['L', 'leave the row out'],
-  ['W', 'say yes to the row, with a reason'],
+  ['W', 'approve the row, with a reason'],
   ['1 … 4', 'on People: it is that record'],
   ['N', 'on People: somebody new; on Numbers: a new number'],
   ['D', 'on People: all fields, or those that differ'],

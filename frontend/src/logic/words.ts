@@ -1,4 +1,5 @@
 import type { Value } from '@/api/types'
+import { clockTime } from './clock'
 
 const DAY = /^(\d{4})-(\d{2})-(\d{2})$/
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
@@ -27,24 +28,18 @@ export function show(value: Value | undefined, type = 'string'): string {
 export const typed = (value: Value | undefined): string =>
   Array.isArray(value) ? value.join('; ') : (value ?? '')
 
-const pad = (part: number): string => String(part).padStart(2, '0')
-
 /** Write a moment: the time today, else the day; the year only when it is another one. */
 export function moment(at: string, now: Date): string {
-  const when = new Date(at)
-  if (when.toDateString() === now.toDateString())
-    return `${pad(when.getHours())}:${pad(when.getMinutes())}`
-  const day = `${when.getDate()} ${MONTHS[when.getMonth()]}`
-  return when.getFullYear() === now.getFullYear() ? day : `${day} ${when.getFullYear()}`
+  const [when, today] = [clockTime(new Date(at)), clockTime(now)]
+  if (when.day === today.day) return when.time
+  const year = when.day.slice(0, 4)
+  return year === today.day.slice(0, 4) ? show(when.day).replace(` ${year}`, '') : show(when.day)
 }
 
 /** Write a moment in full: 24 Nov 2026, 10:02. */
 export function momentInFull(at: string): string {
-  const when = new Date(at)
-  return (
-    `${when.getDate()} ${MONTHS[when.getMonth()]} ${when.getFullYear()}, ` +
-    `${pad(when.getHours())}:${pad(when.getMinutes())}`
-  )
+  const when = clockTime(new Date(at))
+  return `${show(when.day)}, ${when.time}`
 }
 
 /** Join words: a, b and c. */
@@ -52,14 +47,6 @@ export function listed(words: string[]): string {
   if (words.length < 2) return words.join('')
   return `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`
 }
-
-/** Write a day as ISO 8601. */
-export function dayOf(at: Date): string {
-  return `${at.getFullYear()}-${pad(at.getMonth() + 1)}-${pad(at.getDate())}`
-}
-
-/** Today by the clock here, as ISO 8601. */
-export const today = (): string => dayOf(new Date())
 
 /** Word a day of the API, 2026-08-21, for a person: 21 Aug 2026. */
 export const day = (iso: string): string => show(iso)

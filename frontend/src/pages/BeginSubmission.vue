@@ -12,7 +12,8 @@ import { useAnswer } from '@/composables/useAnswer'
 import { useCatalog } from '@/composables/useCatalog'
 import { condition } from '@/logic/definition'
 import { lacks, type LayoutDocument } from '@/logic/layout'
-import { count, counted as counts, listed, today } from '@/logic/words'
+import { count, counted as counts, listed } from '@/logic/words'
+import { today } from '@/logic/clock'
 
 const SIDES = ofPairs([
   ['practice', 'practice: nothing counts'],
@@ -193,7 +194,7 @@ watch([roster, models], () => (startsFrom.value = lives.value[0]?.id ?? 0))
         @click="begin"
       >
         {{ working ? 'Beginning …' : 'Begin it' }}</button><RouterLink class="btn" to="/submissions"
-        >Leave it</RouterLink
+        >Cancel</RouterLink
       ><span v-if="missing.length" class="bad">still lacking: {{ listed(missing) }}</span>
     </p>
     <LayoutTable v-if="here" v-model="layout" :here="here" :locked="false" />

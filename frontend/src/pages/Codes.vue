@@ -205,7 +205,7 @@ usePageTitle(() => list.value?.title)
           >{{ counted(draft.length, 'code') }} ·
           {{ list.used_in.length ? `used in ${listed(list.used_in)}` : 'used nowhere' }}</span
         ><span class="grow" />
-        <a class="btn" :href="codesAddress(list.name)" download>Take as CSV</a>
+        <a class="btn" :href="codesAddress(list.name)" download>Download CSV</a>
         <template v-if="may">
           <label class="btn"
             >Bring a file<input

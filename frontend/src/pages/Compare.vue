@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import ChangeMark from '@/components/intake/ChangeMark.vue'
 import StateChooser from '@/components/StateChooser.vue'
 import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
+import NotHere from '@/components/NotHere.vue'
 import { listIntakes } from '@/api/intakes'
 import { comparedAddress, compareStates } from '@/api/rosters'
 import type { Compared, ComparedPerson, IntakeBrief, Value } from '@/api/types'
@@ -11,6 +12,7 @@ import { useCatalog } from '@/composables/useCatalog'
 import { useKeys } from '@/composables/useKeys'
 import { usePages } from '@/composables/usePages'
 import { usePageTitle } from '@/composables/usePageTitle'
+import { dayPlus, today } from '@/logic/clock'
 import { count, counted, show } from '@/logic/words'
 
 const route = useRoute()
@@ -22,7 +24,7 @@ const intakes = shallowRef<IntakeBrief[]>([])
 const compared = shallowRef<Compared | null>(null)
 const problem = ref('')
 const selected = ref(0)
-const monthAgo = new Date(Date.now() - 30 * 86_400_000).toISOString().slice(0, 10)
+const monthAgo = dayPlus(today(), -30)
 const old = computed(() => String(route.query.old ?? `day:${monthAgo}`))
 const now = computed(() => String(route.query.new ?? 'today'))
 const wanted = computed(() => String(route.query.family ?? ''))
@@ -82,7 +84,14 @@ usePageTitle(() => roster.value && `${roster.value.title} compared`)
 </script>
 
 <template>
-  <div class="page">
+  <NotHere
+    v-if="!roster && problem"
+    title="This roster cannot be opened"
+    :problem="problem"
+    to="/rosters"
+    back="All rosters"
+  />
+  <div v-else class="page">
     <div class="bar">
       <h1>{{ roster?.title }} compared</h1>
       <StateChooser
@@ -104,7 +113,7 @@ usePageTitle(() => roster.value && `${roster.value.title} compared`)
         class="btn"
         :href="comparedAddress(name, old, now)"
         download
-        >Export CSV</a
+        >Download CSV</a
       >
       <RouterLink class="btn" :to="`/rosters/${name}`">To the roster</RouterLink>
     </div>

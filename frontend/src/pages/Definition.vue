@@ -5,6 +5,7 @@ import ChecksPart from '@/components/definition/ChecksPart.vue'
 import FieldsPart from '@/components/definition/FieldsPart.vue'
 import Verdict from '@/components/definition/Verdict.vue'
 import ProposalBox from '@/components/ProposalBox.vue'
+import NotHere from '@/components/NotHere.vue'
 import { definitionAddress } from '@/api/definitions'
 import type { DefinitionDocument } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
@@ -18,7 +19,7 @@ const name = String(useRoute().params.name)
 const catalog = useCatalog()
 const edited = useDefinition(name)
 const { inForce, document, proposal, locked, altered, recalled, checks, tried } = edited
-const { problem, wrong, load, write, putFields, putChecks, leave, letGo, agreed } = edited
+const { problem, wrong, load, write, putFields, putChecks, leave, letGo, approved } = edited
 const part = ref<'fields' | 'checks' | 'json'>('fields')
 const text = ref('')
 const primaryKey = computed(() => [document.value?.primaryKey ?? []].flat())
@@ -56,7 +57,7 @@ usePageTitle(() => document.value && `Definition of ${document.value.title ?? na
       <h1>Definition of {{ document.title ?? name }}</h1>
       <span class="soft">version {{ inForce.number }}{{ mayOnly }}</span
       ><span class="grow" />
-      <a class="btn" :href="definitionAddress(name)" download>Take it as JSON</a>
+      <a class="btn" :href="definitionAddress(name)" download>Download JSON</a>
       <label v-if="!locked" class="btn"
         >Bring one<input class="unseen" type="file" accept=".json,application/json" @change="bring"
       /></label>
@@ -75,10 +76,12 @@ usePageTitle(() => document.value && `Definition of ${document.value.title ?? na
       <ProposalBox
         :proposal="proposal"
         :act="`put version ${next} in force`"
-        @done="agreed"
+        @done="approved"
         @decided="load"
       />
-      <p class="soft">{{ proposal.state === 'agreed' ? 'What changed:' : 'What would change:' }}</p>
+      <p class="soft">
+        {{ proposal.state === 'approved' ? 'What changed:' : 'What would change:' }}
+      </p>
       <ul>
         <li v-for="one in proposal.changes" :key="one">{{ one }}</li>
       </ul>
@@ -126,7 +129,13 @@ usePageTitle(() => document.value && `Definition of ${document.value.title ?? na
       </template>
     </p>
   </section>
-  <p v-else-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+  <NotHere
+    v-else-if="problem"
+    title="This definition cannot be opened"
+    :problem="problem"
+    to="/rosters"
+    back="All rosters"
+  />
 </template>
 
 <style scoped>

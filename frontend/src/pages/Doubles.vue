@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router'
 import { message } from 'ant-design-vue'
 import KeyCap from '@/components/controls/KeyCap.vue'
 import DoubleTable from '@/components/people/DoubleTable.vue'
+import NotHere from '@/components/NotHere.vue'
 import { listDoubles, mergeRecords, sayTwo } from '@/api/doubles'
 import type { Double, Doubles } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
@@ -109,9 +110,16 @@ usePageTitle(() => roster.value && `${roster.value.title}: who may stand twice`)
 </script>
 
 <template>
-  <div class="page">
+  <NotHere
+    v-if="!roster && problem"
+    title="This roster cannot be opened"
+    :problem="problem"
+    to="/rosters"
+    back="All rosters"
+  />
+  <div v-else class="page">
     <div class="title">
-      <h1>{{ roster?.title }}: who may stand twice</h1>
+      <h1>{{ roster?.title ?? name }}: who may stand twice</h1>
       <span class="grow" />
       <RouterLink class="btn" :to="`/rosters/${name}`">To the roster</RouterLink>
     </div>

@@ -92,7 +92,7 @@ watch([roster, kind, day], () => {
 onMounted(async () => {
   try {
     await loadKinds()
-    const first = kinds.value[0]
+    const first = kinds.value.find((one) => !roster.value || one.roster === roster.value)
     if (!kind.value && first) await router.replace(`/groups/${first.roster}/${first.kind}`)
     else await load()
     await loadShortlists()
@@ -162,6 +162,10 @@ usePageTitle(() => groups.value && `${groups.value.title}, groups of ${groups.va
         A roster’s definition says which of its fields are a group:
         <span class="mono">nevefield.groups</span>.
       </p>
+    </div>
+    <div v-else-if="loaded && !groups && !problem" class="empty">
+      <h2>There are no groups of “{{ roster }}”</h2>
+      <p>The roster has none, has another name by now, or is not for your account.</p>
     </div>
     <p v-else-if="!problem" class="soft" role="status">Opening the groups …</p>
   </section>

@@ -92,7 +92,7 @@ usePageTitle(() => 'Intakes')
       }}</span><span class="grow" /><button v-if="thrown || away" class="link" @click="look">
         {{ away ? 'All others' : `Thrown away: ${count(thrown)}` }}</button
       ><RouterLink to="/sources">Sources and what was learnt from them</RouterLink
-      ><FileChooser v-if="mayDrop" @chosen="take">Choose a file</FileChooser>
+      ><FileChooser v-if="mayDrop" @chosen="take">Upload file</FileChooser>
     </div>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <table v-if="intakes?.length" class="list">

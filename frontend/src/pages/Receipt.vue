@@ -2,6 +2,7 @@
 import { onMounted, ref, shallowRef } from 'vue'
 import { useRoute } from 'vue-router'
 import ReceiptSheet from '@/components/ReceiptSheet.vue'
+import NotHere from '@/components/NotHere.vue'
 import { getIntake } from '@/api/intakes'
 import { getChangeSet } from '@/api/rosters'
 import type { ChangeSet, Intake } from '@/api/types'
@@ -28,7 +29,13 @@ usePageTitle(() => receipt.value && `Receipt ${receipt.value.id}: ${receipt.valu
 
 <template>
   <div class="page">
-    <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <NotHere
+      v-if="problem"
+      title="This receipt cannot be opened"
+      :problem="problem"
+      to="/"
+      back="Go to the desk"
+    />
     <h1 v-if="receipt" class="unseen">Receipt {{ receipt.id }}</h1>
     <ReceiptSheet v-if="!problem && receipt" :receipt="receipt" :intake="intake" />
   </div>

@@ -6,6 +6,7 @@ import HistoryList from '@/components/HistoryList.vue'
 import RecordLife from '@/components/RecordLife.vue'
 import RosterBar from '@/components/RosterBar.vue'
 import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
+import NotHere from '@/components/NotHere.vue'
 import { listRecords } from '@/api/rosters'
 import { listShortlists } from '@/api/shortlists'
 import type { RecordRow, Shortlist } from '@/api/types'
@@ -194,14 +195,14 @@ usePageTitle(() => roster.value?.title)
       <HistoryList v-else-if="withHistory" :roster="name" />
     </div>
   </section>
-  <div v-else class="empty" style="margin: auto">
-    <p v-if="!catalog.state.rosters.length && !problem" role="status">Opening the roster …</p>
-    <template v-else
-      ><h1>There is no roster “{{ name }}” for you</h1>
-      <p>{{ problem }}</p>
-      <RouterLink class="btn fir" to="/rosters">All rosters</RouterLink></template
-    >
-  </div>
+  <p v-else-if="!catalog.state.rosters.length && !problem" role="status">Opening the roster …</p>
+  <NotHere
+    v-else
+    title="This roster cannot be opened"
+    :problem="problem || `There is no roster “${name}”.`"
+    to="/rosters"
+    back="All rosters"
+  />
 </template>
 
 <style scoped>

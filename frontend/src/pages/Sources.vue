@@ -87,7 +87,7 @@ usePageTitle(() => source.value && `Source: ${source.value.name}`)
           <h2>{{ source.name }} → {{ source.roster_title }}</h2>
           <span class="grow" />
           <a v-if="source.recipe" class="btn" :href="recipeAddress(source.id)" download
-            >Take the recipe as JSON</a
+            >Download the recipe as JSON</a
           >
           <template v-if="source.level >= PREPARE">
             <label class="btn"
@@ -115,7 +115,7 @@ usePageTitle(() => source.value && `Source: ${source.value.name}`)
           />
           <p class="do">
             <button class="btn main">Write version {{ source.version + 1 }}</button
-            ><button type="button" class="btn" @click="editing = false">Not now</button>
+            ><button type="button" class="btn" @click="editing = false">Cancel</button>
           </p>
         </form>
         <template v-else>

@@ -4,6 +4,7 @@ import type { Value } from '@/api/types'
 import ProposalBox from '@/components/ProposalBox.vue'
 import UndoCell from '@/components/receipt/UndoCell.vue'
 import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
+import NotHere from '@/components/NotHere.vue'
 import { useKeys } from '@/composables/useKeys'
 import { PREPARE } from '@/composables/useSession'
 import { useTakeBack } from '@/composables/useTakeBack'
@@ -13,7 +14,7 @@ import { count, counted, momentInFull, show } from '@/logic/words'
 const { receipt, undo, proposal, problem, working, selected, pages, whole, person, ...given } =
   useTakeBack()
 const { fieldsKept, kept, level, goes, isPart, proposes, sentence } = given
-const { load, toggle, toggleField, act, agreed } = given
+const { load, toggle, toggleField, act, approved } = given
 const columns: TableColumn[] = [
   { key: 'tick', title: '', width: '46px' },
   { key: 'key', title: 'Key', width: '120px', mono: true },
@@ -103,7 +104,7 @@ usePageTitle(() => receipt.value && `Take back receipt ${receipt.value.id}: ${re
           v-if="proposal"
           :proposal="proposal"
           :act="`take back ${counted(proposal.counts.taken_back ?? 0, 'record')}`"
-          @done="agreed"
+          @done="approved"
           @decided="load"
         />
         <div class="do">
@@ -119,7 +120,7 @@ usePageTitle(() => receipt.value && `Take back receipt ${receipt.value.id}: ${re
                 : `${proposes ? 'Propose to take back' : 'Take back'} ${counted(goes, 'record')}`
             }}
           </button>
-          <RouterLink class="btn" :to="`/receipts/${receipt.id}`">Leave it</RouterLink>
+          <RouterLink class="btn" :to="`/receipts/${receipt.id}`">Cancel</RouterLink>
           <p v-if="undo.why && !proposal" class="soft">Here {{ undo.why }}.</p>
           <p v-else-if="isPart && goes > 0" class="soft">
             Only a part of the receipt: the rest of it stands, and can be taken back later.
@@ -130,7 +131,13 @@ usePageTitle(() => receipt.value && `Take back receipt ${receipt.value.id}: ${re
         </div>
       </template>
     </section>
-    <p v-else-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <NotHere
+      v-else-if="problem"
+      title="This receipt cannot be opened"
+      :problem="problem"
+      to="/"
+      back="Go to the desk"
+    />
   </div>
 </template>
 

@@ -2,6 +2,7 @@
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRoute } from 'vue-router'
 import { Modal, message } from 'ant-design-vue'
+import NotHere from '@/components/NotHere.vue'
 import { listWaivers, withdrawWaiver } from '@/api/waivers'
 import type { Waiver, Waivers } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
@@ -49,10 +50,10 @@ async function more(): Promise<void> {
 
 function withdraw(one: Waiver): void {
   Modal.confirm({
-    title: `Withdraw the yes for ${one.name || one.key}`,
+    title: `Withdraw the approval for ${one.name || one.key}`,
     content: `“${one.asked}” is asked again when the next file brings it. Nothing in the roster is altered.`,
     okText: 'Withdraw it',
-    cancelText: 'Not now',
+    cancelText: 'Cancel',
     onOk: async () => {
       await withdrawWaiver(one.id).then(
         load,
@@ -70,11 +71,18 @@ usePageTitle(() => roster.value && `Waivers of ${roster.value.title}`)
 </script>
 
 <template>
-  <section class="page">
+  <NotHere
+    v-if="!roster && problem"
+    title="This roster cannot be opened"
+    :problem="problem"
+    to="/rosters"
+    back="All rosters"
+  />
+  <section v-else class="page">
     <div class="head">
       <h1>Waivers of {{ roster?.title ?? name }}</h1>
       <span class="soft"
-        >what was let in with a reason, and for whom; it is not asked again while the value is the
+        >what was approved with a reason, and for whom; it is not asked again while the value is the
         same</span
       ><span class="grow" /><RouterLink :to="`/rosters/${name}`">{{
         roster?.title ?? name
@@ -88,9 +96,9 @@ usePageTitle(() => roster.value && `Waivers of ${roster.value.title}`)
         <label><input v-model="onlyStanding" type="checkbox" /> only those that stand</label>
       </p>
       <div v-if="!found.total" class="empty">
-        <h2>Nothing was let in yet</h2>
+        <h2>Nothing was approved yet</h2>
         <p>
-          When a check asks and somebody says yes with a reason, it stands here once the row is
+          When a check asks and somebody approves it with a reason, it stands here once the row is
           applied, and is not asked about again for that person until the value is another.
         </p>
       </div>
@@ -163,7 +171,7 @@ usePageTitle(() => roster.value && `Waivers of ${roster.value.title}`)
         {{ count(found.total - found.waivers.length) }} earlier ones
       </button>
     </template>
-    <p v-else-if="!problem" class="soft" role="status">Looking for what was let in …</p>
+    <p v-else-if="!problem" class="soft" role="status">Looking for what was approved …</p>
   </section>
 </template>
 

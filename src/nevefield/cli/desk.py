@@ -24,7 +24,7 @@ from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.errors import IntakeError, NothingToApply
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import Claims, receive_file
-from nevefield.rosters.errors import NeedsAgreement, RosterError
+from nevefield.rosters.errors import NeedsApproval, RosterError
 from nevefield.rosters.looking import export_roster, open_roster
 from nevefield.rosters.opening import open_roster_with
 from nevefield.rosters.snapshots import require_roster
@@ -111,7 +111,7 @@ def intake(
                 change_set = apply_intake(
                     place, number, len(opened.steps), opened.roster.version, None
                 )
-            except (NothingToApply, NeedsAgreement) as error:
+            except (NothingToApply, NeedsApproval) as error:
                 click.echo(str(error), err=True)
     except (IntakeError, RosterError, StoreError) as error:
         raise CoreError(str(error)) from error
@@ -172,13 +172,13 @@ def open_command(definition: Path, codes: Path | None, data: Path) -> None:
     try:
         with place.database.transaction() as connection:
             if get_roster(connection, defined.name) is not None:
-                raise CoreError(f"There is a roster {defined.name!r} already.")
+                raise CoreError(f"There is a roster “{defined.name}” already.")
             for name, found in lists.items():
                 replace_code_list(connection, name, found.codes)
         open_roster_with(place, with_starting_checks(defined.document, defined), [])
     except (RosterError, StoreError) as error:
         raise CoreError(str(error)) from error
-    click.echo(f"The roster {defined.name!r} is open; drop a file with its people.", err=True)
+    click.echo(f"The roster “{defined.name}” is open; drop a file with its people.", err=True)
 
 
 @click.group()
@@ -214,7 +214,7 @@ def add(name: str, title: str, level: str, rosters: tuple[str, ...], data: Path)
                 roster, _, given = one.partition("=")
                 if given.upper() not in Level.__members__:
                     raise CoreError(
-                        f"{one!r} is not NAME=LEVEL; levels are"
+                        f"“{one}” is not NAME=LEVEL; levels are"
                         f" {', '.join(x.name.lower() for x in Level)}."
                     )
                 levels[require_roster(connection, roster).id] = Level[given.upper()]

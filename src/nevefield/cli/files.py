@@ -102,7 +102,7 @@ class Rows(click.ParamType):  # type: ignore[type-arg]
         try:
             number = int(value)
         except ValueError:
-            self.fail(f"{value!r} is no number of rows; write a number or all.", param, ctx)
+            self.fail(f"“{value}” is no number of rows; write a number or all.", param, ctx)
         if number < 0:
             self.fail("A number of rows is not negative.", param, ctx)
         return number
@@ -122,7 +122,7 @@ class Day(click.ParamType):  # type: ignore[type-arg]
                 raise ValueError(value)
             return date.fromisoformat(value)
         except ValueError:
-            self.fail(f"{value!r} is no day; write it as 2026-09-01.", param, ctx)
+            self.fail(f"“{value}” is no day; write it as 2026-09-01.", param, ctx)
 
 
 def read_bytes(path: Path) -> bytes:

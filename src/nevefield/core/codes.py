@@ -146,10 +146,10 @@ def read_codes(text: str) -> dict[str, CodeList]:
     headings = rows.fieldnames or []
     for column in ("list", "code"):
         if column not in headings:
-            raise WrongCodes(1, f"the column {column!r} is missing; needed are {','.join(COLUMNS)}")
+            raise WrongCodes(1, f"the column “{column}” is missing; needed are {','.join(COLUMNS)}")
     for heading in headings:
         if heading not in COLUMNS:
-            raise WrongCodes(1, f"the column {heading!r} is unknown; {near(heading, COLUMNS)}")
+            raise WrongCodes(1, f"the column “{heading}” is unknown; {near(heading, COLUMNS)}")
     lists: dict[str, dict[str, Code]] = {}
     for row in rows:
         values = {column: trim(row.get(column) or "") for column in COLUMNS}
@@ -160,7 +160,7 @@ def read_codes(text: str) -> dict[str, CodeList]:
         codes = lists.setdefault(values["list"], {})
         if values["code"] in codes:
             raise WrongCodes(
-                rows.line_num, f"{values['code']!r} stands twice in the list {values['list']!r}."
+                rows.line_num, f"“{values['code']}” stands twice in the list “{values['list']}”."
             )
         codes[values["code"]] = Code(
             values["code"],
@@ -220,4 +220,4 @@ def _day(text: str, line: int) -> date | None:
             raise ValueError(text)
         return date.fromisoformat(text)
     except ValueError as error:
-        raise WrongCodes(line, f"{text!r} is no day; write it as 2026-09-01.") from error
+        raise WrongCodes(line, f"“{text}” is no day; write it as 2026-09-01.") from error

@@ -82,7 +82,7 @@ def check_condition(when: Json, place: str, names: Collection[str], depth: int =
     field = when.get("field", "")
     if not isinstance(field, str) or field not in names:
         raise WrongDefinition(
-            f"{place}.field", f"there is no field {field!r}; {near(str(field), names)}"
+            f"{place}.field", f"there is no field “{field}”; {near(str(field), names)}"
         )
     tests = [name for name in TESTS if name in when]
     if not tests:

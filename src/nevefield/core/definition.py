@@ -159,13 +159,13 @@ class ForeignKey:
 
 @dataclass(frozen=True)
 class Approval:
-    """When a second account has to agree before a roster is altered."""
+    """When a second account has to approve before a roster is altered."""
 
     least: int | None = None  # from so many altered records on; None: never for their number
     raising: bool = False  # when somebody gains a privilege above the lowest
 
     def why(self, altered: int, raised: int = 0) -> str:
-        """Say why a second account has to agree; "" when none has to.
+        """Say why a second account has to approve; "" when none has to.
 
         Args:
             altered: How many records are altered.
@@ -276,7 +276,7 @@ class Definition:
     keys: tuple[tuple[str, ...], ...] = ()  # each alone is enough to know a record
     checks: tuple[Check, ...] = ()
     likeness: bool = True  # people are told by likeness where no key says who they are
-    approval: Approval = Approval()  # when a second account has to agree
+    approval: Approval = Approval()  # when a second account has to approve
     groups: tuple[GroupKind, ...] = ()  # kinds of group that its fields say
     placement: tuple[Rule, ...] = ()  # what follows from a record, from the top
     # from which score on likeness settles it, and up to which it is nobody

@@ -190,7 +190,7 @@ def require_lists(definition: Definition, codes: Mapping[str, CodeList]) -> None
         if field.code_list and field.code_list not in codes:
             raise WrongDefinition(
                 f"fields[{number}].nevefield.codeList",
-                f"there is no code list {field.code_list!r} for the field {field.name!r}; "
+                f"there is no code list “{field.code_list}” for the field “{field.name}”; "
                 f"known are {', '.join(sorted(codes)) or 'none'}",
             )
     for number, check in enumerate(definition.checks):
@@ -198,6 +198,6 @@ def require_lists(definition: Definition, codes: Mapping[str, CodeList]) -> None
             if name not in codes:
                 raise WrongDefinition(
                     f"nevefield.checks[{number}].{option}",
-                    f"there is no code list {name!r}; known are"
+                    f"there is no code list “{name}”; known are"
                     f" {', '.join(sorted(codes)) or 'none'}",
                 )

@@ -1,5 +1,5 @@
 """What changes from one definition to another, in words; and which of it nobody does alone where
-two have to agree.
+two have to approve.
 """
 
 from __future__ import annotations
@@ -50,7 +50,7 @@ _GUARDED: dict[str, Callable[[Definition], Json]] = {
 
 
 def why_two(old: Definition, new: Definition) -> str:
-    """Say why a second person has to agree to a change of definition; "" when none has to.
+    """Say why a second person has to approve a change of definition; "" when none has to.
 
     Where a roster has a rule of two, what the rule rests on is not changed by one either: the rule
     itself, the keys by which records are told apart, what is kept from whom, what gives privileges.

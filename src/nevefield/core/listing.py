@@ -134,7 +134,7 @@ def compare_codes(
     )
     rows = np.flatnonzero(~evaluation.facts.aside).tolist()
     if not rows:
-        problems = (f"There is no code of the list {name!r} in the file.", *problems)
+        problems = (f"There is no code of the list “{name}” in the file.", *problems)
     before = {code.code: code for code in now}
     codes = (
         ()

@@ -115,14 +115,14 @@ def read_recipe(document: Json, definition: Definition) -> Recipe:
         raise WrongRecipe(place, first["msg"].lower()) from error
     if recipe.roster != definition.name:
         raise WrongRecipe(
-            "roster", f"this is a recipe for {recipe.roster!r}, not for {definition.name!r}"
+            "roster", f"this is a recipe for “{recipe.roster}”, not for “{definition.name}”"
         )
     for number, step in enumerate(recipe.steps):
         for place, name in step.named():
             if name not in definition.by_name:
                 raise WrongRecipe(
                     f"steps.{number}.{place}",
-                    f"there is no field {name!r}; {near(name, definition.by_name)}",
+                    f"there is no field “{name}”; {near(name, definition.by_name)}",
                 )
     return recipe
 

@@ -59,7 +59,7 @@ class ProposalState(StrEnum):
     """What somebody wants done, until a second person has decided."""
 
     OPEN = "open"
-    AGREED = "agreed"  # to be done, now or on its day
+    APPROVED = "approved"  # to be done, now or on its day
     DONE = "done"
     SENT_BACK = "sent_back"
     WITHDRAWN = "withdrawn"
@@ -69,14 +69,14 @@ class ProposalState(StrEnum):
 PROPOSAL_CHANGES: Mapping[ProposalState, frozenset[ProposalState]] = {
     ProposalState.OPEN: frozenset(
         {
-            ProposalState.AGREED,
+            ProposalState.APPROVED,
             ProposalState.SENT_BACK,
             ProposalState.WITHDRAWN,
             ProposalState.REPLACED,
         }
     ),
     # open again when it could not be done
-    ProposalState.AGREED: frozenset({ProposalState.DONE, ProposalState.OPEN}),
+    ProposalState.APPROVED: frozenset({ProposalState.DONE, ProposalState.OPEN}),
     ProposalState.DONE: frozenset(),
     ProposalState.SENT_BACK: frozenset(),
     ProposalState.WITHDRAWN: frozenset(),

@@ -35,7 +35,7 @@ class NoSuchKind(GroupError):
     def __init__(self, name: str, known: Collection[str]) -> None:
         self.name = name
         super().__init__(
-            f"There is no kind of group {name!r};"
+            f"There is no kind of group “{name}”;"
             f" {near(name, known) if known else 'this roster has none.'}"
         )
 

@@ -325,7 +325,9 @@ def find_origins(
                 if not _is_in(opened, key, values):
                     since = None
                 elif since is None:
-                    since = Origin(change_set.at.date(), change_set.id, change_set.title, by)
+                    since = Origin(
+                        context.day_of(change_set.at), change_set.id, change_set.title, by
+                    )
             if since is not None:
                 origins[place] = since
     return origins

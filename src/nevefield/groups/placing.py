@@ -233,7 +233,7 @@ def look_at_rules(
         if listed is not None and rule.value not in listed.by_code:
             known = near(rule.value, listed.by_code)
             raise WrongPlacing(
-                f"There is no {definition.title_of(rule.field).lower()} {rule.value!r}; {known}"
+                f"There is no {definition.title_of(rule.field).lower()} “{rule.value}”; {known}"
             )
     effects = effects_of(read, snapshot, hand, context.today())
     return (
@@ -332,7 +332,7 @@ def spread_people(context: Context, name: str, kind_name: str, asked: Asked) -> 
     snapshot, kind = opened.snapshot, opened.kind
     for text in (*asked.even, *asked.apart, *asked.together):
         if text not in snapshot.columns:
-            raise WrongPlacing(f"There is no field {text!r} in {opened.roster.title}.")
+            raise WrongPlacing(f"There is no field “{text}” in {opened.roster.title}.")
     wanted = set(asked.records)
     chosen = np.flatnonzero([number in wanted for number in snapshot.ids.tolist()])
     if not len(chosen):

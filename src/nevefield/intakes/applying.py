@@ -18,7 +18,7 @@ from nevefield.core.keeping import keep_moment
 from nevefield.core.states import JobKind, ProposalState, ScheduledState
 from nevefield.intakes.errors import NothingToApply
 from nevefield.intakes.evaluating import Opened, open_intake
-from nevefield.intakes.fitting import raised_by, require_agreed, require_fit, require_same
+from nevefield.intakes.fitting import raised_by, require_approved, require_fit, require_same
 from nevefield.intakes.recording import (
     joined_without_key,
     keep_receipt,
@@ -27,9 +27,9 @@ from nevefield.intakes.recording import (
     writes_of,
 )
 from nevefield.rosters.errors import (
-    NeedsAgreement,
+    NeedsApproval,
     NoSuchChangeSet,
-    NotAgreed,
+    NotApproved,
     NotScheduled,
     RosterMoved,
 )
@@ -87,7 +87,7 @@ def request_apply(
     Raises:
         OutOfDate, RosterMoved, NothingToApply: The plan is another by now, or does nothing.
         NeedsNumber: So much changes that the number must be typed.
-        NeedsAgreement: A second account has to agree first.
+        NeedsApproval: A second account has to approve first.
     """
     with context.database.transaction() as connection:
         done = record_store.get_change_set_of(connection, intake_id, steps)
@@ -98,7 +98,7 @@ def request_apply(
     if why := opened.evaluation.definition.approval.why(
         opened.evaluation.altering, raised_by(opened.evaluation)
     ):
-        raise NeedsAgreement(why)
+        raise NeedsApproval(why)
     with context.database.transaction() as connection:
         store.lock_intake(connection, intake_id)  # so that two clicks at once queue one job
         for job in job_store.list_running(connection, JobKind.APPLY):
@@ -119,7 +119,7 @@ class _Leave:
 
     version: int | None  # of the roster as it was looked at; None for the one that it has now
     # Sees, inside the transaction, that exactly this may be done, given why a second person would
-    # have to agree; returns the proposal that somebody agreed to.
+    # have to approve; returns the proposal that somebody approved.
     grant: Callable[[Connection, Evaluation, Plan, str], int | None]
     # Keeps, inside the transaction, that it was done, as which change set.
     settle: Callable[[Connection, int], None]
@@ -151,12 +151,12 @@ def apply_intake(
 
     Raises:
         RosterMoved: It does something else by now, or the roster does not stand still.
-        NeedsAgreement: A second account has to agree first.
+        NeedsApproval: A second account has to approve first.
     """
 
     def grant(connection: Connection, evaluation: Evaluation, plan: Plan, why: str) -> None:
         if why:
-            raise NeedsAgreement(why)
+            raise NeedsApproval(why)
 
     def settle(connection: Connection, change_set_id: int) -> None:
         call_off(connection, intake_id, BEFORE_ITS_DAY, account_id)
@@ -174,14 +174,14 @@ def apply_agreed(
     proposal_id: int,
     progress: Progress = quiet,
 ) -> int:
-    """Apply what a second account has agreed to: as `apply_intake`.
+    """Apply what a second account has approved: as `apply_intake`.
 
     Raises:
-        NotAgreed: They did not agree to this, or somebody decided otherwise meanwhile.
+        NotApproved: They did not approve this, or somebody decided otherwise meanwhile.
     """
 
     def grant(connection: Connection, evaluation: Evaluation, plan: Plan, why: str) -> int:
-        require_agreed(connection, proposal_id, plan.digest(evaluation.snapshot))
+        require_approved(connection, proposal_id, plan.digest(evaluation.snapshot))
         return proposal_id
 
     def settle(connection: Connection, change_set_id: int) -> None:
@@ -204,20 +204,20 @@ def apply_scheduled(
 
     Raises:
         NotScheduled: It was called off, or would do another thing today.
-        NeedsAgreement, NotAgreed: A second account has to agree, and has not.
+        NeedsApproval, NotApproved: A second account has to approve, and has not.
     """
-    agreed: list[int] = []
+    approved: list[int] = []
 
     def grant(connection: Connection, evaluation: Evaluation, plan: Plan, why: str) -> int | None:
         digest = digest_acts(acts_of(evaluation, plan))
         proposal_id = _require_scheduled(connection, scheduled_id, digest)
         if why and proposal_id is None:
-            raise NeedsAgreement(why)
-        agreed[:] = [proposal_id] if proposal_id is not None else []
+            raise NeedsApproval(why)
+        approved[:] = [proposal_id] if proposal_id is not None else []
         return proposal_id
 
     def settle(connection: Connection, change_set_id: int) -> None:
-        for proposal_id in agreed:
+        for proposal_id in approved:
             _finish_proposal(connection, proposal_id, change_set_id)
         finish_scheduled(connection, scheduled_id, change_set_id)
 
@@ -227,7 +227,7 @@ def apply_scheduled(
 
 def _finish_proposal(connection: Connection, proposal_id: int, change_set_id: int) -> None:
     if not finish_proposal(connection, proposal_id, change_set_id):
-        raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
+        raise NotApproved("Somebody else has decided on this proposal meanwhile.")
 
 
 def _apply_as(
@@ -280,7 +280,7 @@ def _apply_once(
                 at=context.now(),
             ),
             seen=opened.roster.version,
-            agreed=proposal_id is not None,
+            approved=proposal_id is not None,
             progress=progress,
         )
         leave.settle(connection, change_set_id)
@@ -325,11 +325,11 @@ def _queue_ends(
 
 def _require_scheduled(connection: Connection, scheduled_id: int, digest: str) -> int | None:
     """See, inside the transaction that does it, that exactly this was put off; return the proposal
-    that was agreed to.
+    that was approved.
 
     Raises:
         NotScheduled: It was called off, or what would be done today is another thing.
-        NotAgreed: It was put off with a proposal that nobody else agreed to.
+        NotApproved: It was put off with a proposal that nobody else approved.
     """
     state = lock_scheduled(connection, scheduled_id)
     scheduled = get_scheduled(connection, scheduled_id)
@@ -345,10 +345,10 @@ def _require_scheduled(connection: Connection, scheduled_id: int, digest: str) -
         proposal = get_proposal(connection, scheduled.proposal_id)
         if (
             proposal is None
-            or proposal.state != ProposalState.AGREED
+            or proposal.state != ProposalState.APPROVED
             or proposal.decided_by == proposal.account_id
         ):
-            raise NotAgreed("Nobody else has agreed to this. Nothing was changed.")
+            raise NotApproved("Nobody else has approved this. Nothing was changed.")
     return scheduled.proposal_id
 
 
@@ -371,15 +371,15 @@ def take_back(
         account_id: Who.
         choice: What of it.
         as_far: Whether what later changes rest on may be left as it is.
-        proposal: The proposal that is agreed to with this.
+        proposal: The proposal that is approved with this.
         digest: Of its plan.
 
     Returns:
         The new change set's number.
 
     Raises:
-        NoSuchChangeSet, NotTakenBack, NeedsAgreement: See `take_back_records`.
-        NotAgreed: The proposal was decided on meanwhile.
+        NoSuchChangeSet, NotTakenBack, NeedsApproval: See `take_back_records`.
+        NotApproved: The proposal was decided on meanwhile.
     """
     with context.database.transaction() as connection:
         change_set = record_store.get_change_set(connection, change_set_id)
@@ -391,10 +391,10 @@ def take_back(
         )
         if proposal is not None:
             is_open = decide_proposal(
-                connection, proposal, ProposalState.AGREED, account_id, "", context.now()
+                connection, proposal, ProposalState.APPROVED, account_id, "", context.now()
             )
             if not is_open or not finish_proposal(connection, proposal, number):
-                raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
+                raise NotApproved("Somebody else has decided on this proposal meanwhile.")
         if change_set.intake_id is not None and is_whole:
             # In the same transaction: without the step, the intake would count as applied for good.
             after = store.lock_intake(connection, change_set.intake_id) + 1

@@ -81,10 +81,10 @@ def _open_state(context: Context, name: str, what: str) -> State:
     try:
         day = date.fromisoformat(rest) if kind == "day" else None
     except ValueError as error:
-        raise WrongStep(f"{rest!r} is no day; write it as 2026-08-31.") from error
+        raise WrongStep(f"“{rest}” is no day; write it as 2026-08-31.") from error
     if day is None and what != "today":
         raise WrongStep(
-            f"{what!r} is no state of a roster; known are today, day:2026-08-31, intake:7."
+            f"“{what}” is no state of a roster; known are today, day:2026-08-31, intake:7."
         )
     roster, snapshot = open_roster(context.whole(), name, day)
     return State(snapshot, f"{roster.title} {'today' if day is None else f'on {day}'}", None, False)

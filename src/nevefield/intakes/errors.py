@@ -10,7 +10,7 @@ IntakeError
 ├── NothingToApply
 ├── NotThrown        what cannot be thrown away, or was and is worked on
 ├── WrongEdit        a check stops what somebody typed, or asks about it
-├── NeedsYes         the whole file waits for a yes
+├── NeedsWaiver      the whole file needs approval
 ├── NotAhead         a day to put something off to is today or over
 └── OutOfDate        steps were added since the plan was looked at
 """
@@ -27,7 +27,7 @@ if TYPE_CHECKING:
 __all__ = [
     "CellConflict",
     "IntakeError",
-    "NeedsYes",
+    "NeedsWaiver",
     "NoIntakeOfSheet",
     "NoSuchIntake",
     "NoSuchSource",
@@ -125,7 +125,7 @@ class WrongEdit(IntakeError):
         )
 
 
-class NeedsYes(IntakeError):
+class NeedsWaiver(IntakeError):
     """Something about the whole file waits for somebody's yes."""
 
     def __init__(self, texts: list[str]) -> None:

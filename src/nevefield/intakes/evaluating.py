@@ -348,7 +348,7 @@ def _standing_of(waivers: Sequence[WaiverRow]) -> Standing:
     found: Standing = {}
     for waiver in waivers:
         message = (
-            f"Let in on {say_day(waiver.at.date())} by {waiver.by or 'somebody'}: {waiver.reason}"
+            f"Approved on {say_day(waiver.at.date())} by {waiver.by or 'somebody'}: {waiver.reason}"
         )
         found.setdefault((waiver.check, waiver.field), {}).setdefault(waiver.record_id, {})[
             waiver.digest

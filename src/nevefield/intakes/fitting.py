@@ -1,4 +1,4 @@
-"""See that a plan is what was looked at, that it does something, and who has to agree to it."""
+"""See that a plan is what was looked at, that it does something, and who has to approve it."""
 
 from __future__ import annotations
 
@@ -8,11 +8,11 @@ import numpy as np
 
 from nevefield.core.changes.guards import guards_of
 from nevefield.core.states import ProposalState
-from nevefield.intakes.errors import NeedsNumber, NeedsYes, NothingToApply, NotThrown, OutOfDate
+from nevefield.intakes.errors import NeedsNumber, NeedsWaiver, NothingToApply, NotThrown, OutOfDate
 from nevefield.intakes.evaluating import Opened
 from nevefield.intakes.moving import does_the_same
 from nevefield.rosters.errors import (
-    NotAgreed,
+    NotApproved,
     RosterMoved,
 )
 from nevefield.store.proposals import get_proposal
@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from nevefield.core.evaluate import Evaluation
     from nevefield.store.connection import Connection
 
-__all__ = ["altered_by", "raised_by", "require_agreed", "require_fit", "require_same", "waits_of"]
+__all__ = ["altered_by", "raised_by", "require_approved", "require_fit", "require_same", "waits_of"]
 
 
 def require_fit(
@@ -33,7 +33,7 @@ def require_fit(
     meant.
 
     Raises:
-        OutOfDate, RosterMoved, NothingToApply, NeedsYes, NeedsNumber: When not.
+        OutOfDate, RosterMoved, NothingToApply, NeedsWaiver, NeedsNumber: When not.
     """
     require_same(context, opened, steps, roster_version)
     number = opened.evaluation.altering
@@ -52,7 +52,7 @@ def require_same(context: Context, opened: Opened, steps: int, version: int | No
     if version is not None and moved and not does_the_same(context, opened.intake.id, version):
         raise RosterMoved(version, opened.roster.version)
     if whole := waits_of(opened.evaluation):
-        raise NeedsYes([cause.hit.title for cause in whole])
+        raise NeedsWaiver([cause.hit.title for cause in whole])
 
 
 def waits_of(evaluation: Evaluation) -> list[Cause]:
@@ -86,21 +86,21 @@ def altered_by(evaluation: Evaluation) -> dict[str, int]:
     }
 
 
-def require_agreed(connection: Connection, proposal_id: int, digest: str) -> None:
-    """See, inside the transaction that does it, that a second account has agreed to exactly this.
+def require_approved(connection: Connection, proposal_id: int, digest: str) -> None:
+    """See, inside the transaction that does it, that a second account has approved exactly this.
 
     Raises:
-        NotAgreed: It has not.
+        NotApproved: It has not.
     """
     proposal = get_proposal(connection, proposal_id)
     if (
         proposal is None
-        or proposal.state != ProposalState.AGREED
+        or proposal.state != ProposalState.APPROVED
         or proposal.decided_by == proposal.account_id
     ):
-        raise NotAgreed("Nobody else has agreed to this. Nothing was changed.")
+        raise NotApproved("Nobody else has approved this. Nothing was changed.")
     if proposal.digest != digest:
-        raise NotAgreed(
-            "What was agreed to is not what would be done by now. Nothing was changed; it has to be"
+        raise NotApproved(
+            "What was approved is not what would be done by now. Nothing was changed; it has to be"
             " proposed again."
         )

@@ -84,7 +84,7 @@ def step_for(
             }
         case "hold" | "leave_out":
             return {"kind": kind, "lines": chosen, "reason": reason}
-    raise WrongStep(f"The remedy {kind!r} does not fit this cause.")
+    raise WrongStep(f"The remedy “{kind}” does not fit this cause.")
 
 
 def _of_field(
@@ -164,7 +164,7 @@ def _of_whole(
         raise WrongStep("This was let be already.")
     if kind not in {remedy.kind for remedy in cause.remedies}:
         raise WrongStep(
-            f"{cause.hit.title}: {kind!r} does not settle it; known are {_kinds(cause)}."
+            f"{cause.hit.title}: “{kind}” does not settle it; known are {_kinds(cause)}."
         )
     if kind == "waive":
         return {
@@ -217,7 +217,7 @@ def replace_step(
     """
     typed = evaluation.facts.typed.get(field)
     if typed is None:
-        raise WrongStep(f"No column of the file goes to {field!r}.")
+        raise WrongStep(f"No column of the file goes to “{field}”.")
     if cause_id:
         cause = next((cause for cause in evaluation.causes if cause.id == cause_id), None)
         if cause is None:

@@ -64,7 +64,7 @@ def _why_not(connection: Connection, intake_id: int) -> str:
     ):
         return "it is being applied"
     proposal = get_proposal_of(connection, intake_id)
-    if proposal is not None and proposal.state in (ProposalState.OPEN, ProposalState.AGREED):
+    if proposal is not None and proposal.state in (ProposalState.OPEN, ProposalState.APPROVED):
         return "it is proposed to a second person; withdraw that first"
     waiting = get_scheduled_of(connection, intake_id)
     if waiting is not None and waiting.state in (ScheduledState.WAITING, ScheduledState.DUE):

@@ -139,7 +139,7 @@ def _done_before(context: Context, job: store.Job) -> dict[str, Any] | None:
 def _run(context: Context, job: store.Job) -> dict[str, Any]:
     if job.kind not in RUNNERS:
         raise CoreError(
-            f"Nobody here knows how to do {job.kind!r}; a newer worker may. Nothing was changed."
+            f"Nobody here knows how to do “{job.kind}”; a newer worker may. Nothing was changed."
         )
     return RUNNERS[JobKind(job.kind)](context, job)
 
@@ -219,7 +219,7 @@ def _finish(
         if not store.finish_job(connection, job.id, worker, answer, problem):
             return  # its lease ran out, and somebody else has it
         if problem and job.arguments.get("proposal"):
-            reopen_proposal(connection, job.arguments["proposal"])  # it was agreed to, and not done
+            reopen_proposal(connection, job.arguments["proposal"])  # it was approved, and not done
         if problem and job.arguments.get("scheduled"):
             # What was broken off is tried again; what cannot be done waits on the desk for
             # somebody.

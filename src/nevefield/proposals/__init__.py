@@ -1,4 +1,4 @@
-"""Proposals: what is done to a roster only once a second person has agreed to exactly that."""
+"""Proposals: what is done to a roster only once a second person has approved exactly that."""
 
 from nevefield.store.proposals import Proposal
 from nevefield.store.scheduled import Scheduled

@@ -24,7 +24,7 @@ from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.errors import NothingToApply, WrongEdit
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.fitting import raised_by
-from nevefield.proposals.agreeing import propose_intake
+from nevefield.proposals.approving import propose_intake
 from nevefield.proposals.changing import first_steps
 from nevefield.proposals.scheduling import require_ahead, schedule_intake
 from nevefield.rosters.errors import NoSuchRecord
@@ -141,7 +141,7 @@ def _work_out(context: Context, edit: Edit) -> _Worked:
     for name in edit.values:
         if name not in definition.by_name:
             raise WrongStep(
-                f"There is no field {name!r} in {definition.title};"
+                f"There is no field “{name}” in {definition.title};"
                 f" {near(name, definition.by_name)}"
             )
     had = snapshot.values(int(places[0]))

@@ -11,10 +11,10 @@ from nevefield.core.changes.ending import act_of
 from nevefield.core.changes.many import say_act
 from nevefield.core.columns.days import say_day
 from nevefield.intakes.evaluating import open_intake
-from nevefield.proposals.agreeing import propose_intake
+from nevefield.proposals.approving import propose_intake
 from nevefield.proposals.changing import change_many
 from nevefield.proposals.scheduling import schedule_intake
-from nevefield.rosters.errors import NeedsAgreement, RosterMoved
+from nevefield.rosters.errors import NeedsApproval, RosterMoved
 from nevefield.rosters.snapshots import load_definition
 from nevefield.store import rosters as roster_store
 from nevefield.store.scheduled import list_scheduled
@@ -68,7 +68,7 @@ def end_later(
                 "intake": intake,
                 "scheduled": schedule_intake(context, intake, *fit, day, account_id, typed),
             }
-        except NeedsAgreement:
+        except NeedsApproval:
             return {
                 "intake": intake,
                 "proposal": propose_intake(context, intake, *fit, account_id, typed, day=day),

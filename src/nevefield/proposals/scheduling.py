@@ -15,7 +15,7 @@ from nevefield.core.states import JobKind
 from nevefield.intakes.errors import NotAhead
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.fitting import altered_by, raised_by, require_fit
-from nevefield.rosters.errors import NeedsAgreement, NotScheduled
+from nevefield.rosters.errors import NeedsApproval, NotScheduled
 from nevefield.store import intakes as intake_store
 from nevefield.store import jobs as job_store
 from nevefield.store import scheduled as store
@@ -56,8 +56,8 @@ def schedule_intake(
 
     Raises:
         NotAhead: The day is today or over.
-        OutOfDate, RosterMoved, NothingToApply, NeedsYes, NeedsNumber: As for applying.
-        NeedsAgreement: A second account has to agree first.
+        OutOfDate, RosterMoved, NothingToApply, NeedsWaiver, NeedsNumber: As for applying.
+        NeedsApproval: A second account has to approve first.
     """
     require_ahead(context, day)
     opened = open_intake(context, intake_id)
@@ -65,7 +65,7 @@ def schedule_intake(
     if why := opened.evaluation.definition.approval.why(
         opened.evaluation.altering, raised_by(opened.evaluation)
     ):
-        raise NeedsAgreement(why)
+        raise NeedsApproval(why)
     with context.database.transaction() as connection:
         intake_store.lock_intake(connection, intake_id)
         return keep_for_day(context, connection, opened, day, account_id)

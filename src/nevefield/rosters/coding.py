@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from nevefield.core.codes import CodeList, refuse_loops
 from nevefield.core.errors import WrongCodes
-from nevefield.rosters.errors import CodesMoved, NoSuchRoster
+from nevefield.rosters.errors import CodesMoved, NoSuchList
 from nevefield.rosters.looking import code_users, count_uses
 from nevefield.rosters.snapshots import load_codes, load_definition, require_roster
 from nevefield.store import rosters as store
@@ -76,12 +76,12 @@ def look_at_list(context: Context, name: str) -> ListInUse:
     each code.
 
     Raises:
-        NoSuchRoster: There is no such list.
+        NoSuchList: There is no such list.
     """
     with context.database.transaction() as connection:
         lists = load_codes(connection)
         if name not in lists:
-            raise NoSuchRoster(name)
+            raise NoSuchList(name)
         return ListInUse(
             lists[name],
             dict(store.get_code_versions(connection))[name],
@@ -103,7 +103,7 @@ def write_list(
         account_id: Who.
 
     Raises:
-        NoSuchRoster: There is no such list.
+        NoSuchList: There is no such list.
         CodesMoved: Somebody has written it meanwhile.
         WrongCodes: Something in it cannot be, or a code that records use would be gone.
     """
@@ -126,7 +126,7 @@ def add_code(context: Context, name: str, code: Code, account_id: int) -> None:
         account_id: Who.
 
     Raises:
-        NoSuchRoster: There is no such list.
+        NoSuchList: There is no such list.
         WrongCodes: It has the code already, or its parents go in a circle, or it ends before it
             begins.
     """
@@ -136,7 +136,7 @@ def add_code(context: Context, name: str, code: Code, account_id: int) -> None:
             if one.code == code.code:
                 lasts = f", with {one.last_day} as its last day" if one.last_day else ""
                 raise WrongCodes(
-                    line, f"{one.code!r} is in the list already ({one.label or 'no label'}){lasts}."
+                    line, f"“{one.code}” is in the list already ({one.label or 'no label'}){lasts}."
                 )
         _refuse((*before.codes, code), before, {})
         store.replace_code_list(connection, name, (*before.codes, code))
@@ -149,7 +149,7 @@ def _take(connection: Connection, name: str) -> tuple[CodeList, int]:
     """
     version = store.lock_code_list(connection, name)
     if version is None:
-        raise NoSuchRoster(name)
+        raise NoSuchList(name)
     return store.list_code_lists(connection).get(name, CodeList(name, ())), version
 
 
@@ -160,14 +160,14 @@ def _refuse(codes: Sequence[Code], before: CodeList, used: Mapping[str, int]) ->
         if not code.code:
             raise WrongCodes(line, "the code is empty.")
         if code.code in seen:
-            raise WrongCodes(line, f"{code.code!r} stands twice.")
+            raise WrongCodes(line, f"“{code.code}” stands twice.")
         if code.first_day and code.last_day and code.first_day > code.last_day:
-            raise WrongCodes(line, f"{code.code!r} ends before it begins.")
+            raise WrongCodes(line, f"“{code.code}” ends before it begins.")
         seen.add(code.code)
     for line, code in enumerate(before.codes, 1):
         if code.code not in seen and used.get(code.code):
             raise WrongCodes(
                 line,
-                f"{code.code!r} is used by {used[code.code]} records; give it a last day instead of"
+                f"“{code.code}” is used by {used[code.code]} records; give it a last day instead of"
                 " taking it away.",
             )

@@ -11,7 +11,7 @@ from nevefield.core.evaluate import require_lists
 from nevefield.core.guarding import why_two
 from nevefield.core.states import ProposalState
 from nevefield.core.trying import Trouble, try_definition
-from nevefield.rosters.errors import DefinitionMoved, NeedsAgreement, NotAgreed
+from nevefield.rosters.errors import DefinitionMoved, NeedsApproval, NotApproved
 from nevefield.rosters.snapshots import (
     load_codes,
     load_definition,
@@ -63,7 +63,7 @@ def _read(connection: Connection, name: str, document: Any) -> Definition:
     if definition.name != name:
         raise WrongDefinition(
             "name",
-            f"this is the definition of {definition.name!r}; a roster keeps its name, {name!r}.",
+            f"this is the definition of “{definition.name}”; a roster keeps its name, “{name}”.",
         )
     if not definition.primary_key:
         raise WrongDefinition(
@@ -101,11 +101,11 @@ def open_definition(context: Context, name: str) -> OpenDefinition:
 
 @dataclass(frozen=True)
 class Tried:
-    """What a definition would break in a roster's records, and why two have to agree to it."""
+    """What a definition would break in a roster's records, and why two have to approve it."""
 
     records: int
     troubles: list[Trouble]
-    why: str  # "" when nobody else has to agree
+    why: str  # "" when nobody else has to approve
 
 
 def try_change(context: Context, name: str, document: Any) -> Tried:
@@ -128,7 +128,7 @@ def try_change(context: Context, name: str, document: Any) -> Tried:
 
 
 def say_why_two(context: Context, name: str, document: Any) -> str:
-    """Say why a second person has to agree to a definition; "" when none has to.
+    """Say why a second person has to approve a definition; "" when none has to.
 
     Raises:
         NoSuchRoster, WrongDefinition: As for writing it.
@@ -155,7 +155,7 @@ def change_definition(
         document: The definition's JSON.
         seen: The number of the definition that it was made of.
         account_id: Who.
-        proposal: The proposal by which somebody else wanted exactly this, to which it is agreed
+        proposal: The proposal by which somebody else wanted exactly this, which is approved
             with it.
 
     Returns:
@@ -166,8 +166,8 @@ def change_definition(
         WrongDefinition: With the place and what would be right.
         DefinitionMoved: Somebody else has written one meanwhile.
         KeyTaken: Two records share what is to be unique from now on.
-        NeedsAgreement: It changes what the roster's rule of two rests on.
-        NotAgreed: The proposal is not open any more.
+        NeedsApproval: It changes what the roster's rule of two rests on.
+        NotApproved: The proposal is not open any more.
     """
     with context.database.transaction() as connection:
         roster = require_roster(connection, name)
@@ -178,11 +178,11 @@ def change_definition(
         definition = _read(connection, name, document)
         if proposal is not None:
             if not decide_proposal(
-                connection, proposal, ProposalState.AGREED, account_id, "", context.now()
+                connection, proposal, ProposalState.APPROVED, account_id, "", context.now()
             ):
-                raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
+                raise NotApproved("Somebody else has decided on this proposal meanwhile.")
         elif why := why_two(load_definition(connection, roster), definition):
-            raise NeedsAgreement(why)
+            raise NeedsApproval(why)
         number = store.insert_definition(
             connection, roster.id, definition.title, document, account_id, context.now()
         )

@@ -2,6 +2,7 @@
 
 RosterError
 ├── NoSuchRoster
+├── NoSuchList
 ├── NoSuchRecord
 ├── NoSuchChangeSet
 ├── NoSuchJob
@@ -9,8 +10,8 @@ RosterError
 ├── DefinitionMoved  another one was written meanwhile
 ├── CodesMoved       the code list was written meanwhile
 ├── RosterMoved      it was changed since the plan was worked out
-├── NeedsAgreement   a second account has to agree first
-├── NotAgreed        a proposal cannot be agreed to, sent back or withdrawn
+├── NeedsApproval   a second account has to approve first
+├── NotApproved      a proposal cannot be approved, sent back or withdrawn
 ├── NoSuchProposal
 ├── NoSuchShortlist
 ├── NeverTogether   values that must never meet in one record would
@@ -32,15 +33,16 @@ if TYPE_CHECKING:
 
 __all__ = [
     "DefinitionMoved",
-    "NeedsAgreement",
+    "NeedsApproval",
     "NeverTogether",
     "NoSuchChangeSet",
     "NoSuchJob",
+    "NoSuchList",
     "NoSuchProposal",
     "NoSuchRecord",
     "NoSuchRoster",
     "NoSuchShortlist",
-    "NotAgreed",
+    "NotApproved",
     "NotReconciled",
     "NotScheduled",
     "NotTakenBack",
@@ -59,7 +61,15 @@ class NoSuchRoster(RosterError):
 
     def __init__(self, name: str) -> None:
         self.name = name
-        super().__init__(f"There is no roster {name!r}.")
+        super().__init__(f"There is no roster “{name}”.")
+
+
+class NoSuchList(RosterError):
+    """There is no code list of that name."""
+
+    def __init__(self, name: str) -> None:
+        self.name = name
+        super().__init__(f"There is no code list “{name}”.")
 
 
 class NoSuchRecord(RosterError):
@@ -76,7 +86,7 @@ class UnknownFields(RosterError):
     def __init__(self, names: Sequence[str], definition: Definition) -> None:
         self.names = tuple(names)
         super().__init__(
-            f"There is no field {names[0]!r} in {definition.title};"
+            f"There is no field “{names[0]}” in {definition.title};"
             f" {near(names[0], definition.by_name)}"
         )
 
@@ -117,7 +127,7 @@ class NoSuchChangeSet(RosterError):
 
     def __init__(self, change_set_id: int) -> None:
         self.change_set_id = change_set_id
-        super().__init__(f"There is no change set {change_set_id}.")
+        super().__init__(f"There is no receipt {change_set_id}.")
 
 
 class RosterMoved(RosterError):
@@ -151,14 +161,13 @@ class CodesMoved(RosterError):
         )
 
 
-class NeedsAgreement(RosterError):
-    """A second account has to agree before this is done."""
+class NeedsApproval(RosterError):
+    """A second account has to approve before this is done."""
 
     def __init__(self, why: str) -> None:
         self.why = why
         super().__init__(
-            f"Here {why}. Propose it, and somebody else who may approve agrees to it. Nothing was"
-            " changed."
+            f"Here {why}. Propose it, and somebody else can approve it. Nothing was changed."
         )
 
 
@@ -170,8 +179,8 @@ class NoSuchProposal(RosterError):
         super().__init__(f"There is no proposal {proposal_id}.")
 
 
-class NotAgreed(RosterError):
-    """A proposal cannot be agreed to, sent back or withdrawn as it stands, or by this account."""
+class NotApproved(RosterError):
+    """A proposal cannot be approved, sent back or withdrawn as it stands, or by this account."""
 
     def __init__(self, reason: str) -> None:
         self.reason = reason

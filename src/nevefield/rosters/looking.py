@@ -214,7 +214,9 @@ def came_from(context: Context, records: Sequence[int]) -> dict[int, str]:
         for number in records:
             if life := store.list_life(connection, number):
                 _, change_set, file, _ = life[0]
-                found[number] = f"{change_set.at.date().isoformat()}, {file or change_set.title}"
+                found[number] = (
+                    f"{context.day_of(change_set.at).isoformat()}, {file or change_set.title}"
+                )
     return found
 
 

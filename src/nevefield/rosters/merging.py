@@ -10,7 +10,7 @@ from datetime import timedelta
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.errors import WrongCodes
-from nevefield.rosters.errors import NoSuchRoster
+from nevefield.rosters.errors import NoSuchList
 from nevefield.rosters.snapshots import load_codes, load_definition
 from nevefield.rosters.writing import alter_roster, make_writes
 from nevefield.store import records as store
@@ -64,24 +64,24 @@ def merge_code(
         set can be taken back.
 
     Raises:
-        NoSuchRoster: There is no such list.
+        NoSuchList: There is no such list.
         WrongCodes: One of the codes is not in it, or both are one.
     """
     with context.database.transaction() as connection:
         roster_store.lock_code_list(connection, name)
         lists = load_codes(connection)
         if name not in lists:
-            raise NoSuchRoster(name)
+            raise NoSuchList(name)
         known = lists[name].by_code
         for text in (code, into):
             if text not in known:
-                raise WrongCodes(1, f"there is no code {text!r} in the list {name!r}.")
+                raise WrongCodes(1, f"there is no code “{text}” in the list “{name}”.")
         if code == into:
-            raise WrongCodes(1, f"{code!r} cannot be merged into itself.")
+            raise WrongCodes(1, f"“{code}” cannot be merged into itself.")
         today = context.today()
         if not known[into].is_used(today):
             raise WrongCodes(
-                1, f"{into!r} {known[into].days(today)}; it cannot take the place of {code!r}."
+                1, f"“{into}” {known[into].days(today)}; it cannot take the place of “{code}”."
             )
         merge = _Merge(name, code, into, look)
         new = NewChangeSet(

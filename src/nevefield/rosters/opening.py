@@ -41,7 +41,7 @@ def open_empty(context: Context, document: Any, account_id: int | None) -> str:
     definition = read_definition(document)
     with context.database.transaction() as connection:
         if store.get_roster(connection, definition.name) is not None:
-            raise WrongDefinition("name", f"there is a roster {definition.name!r} already.")
+            raise WrongDefinition("name", f"there is a roster “{definition.name}” already.")
     open_roster_with(context, with_starting_checks(document, definition), [], account_id)
     return definition.name
 

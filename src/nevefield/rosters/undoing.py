@@ -255,7 +255,7 @@ def take_back_records(
         choice: What of it.
         as_far: Whether what later changes rest on may be left as it is; otherwise nothing is done
             when there is any.
-        digest: Of the plan that a second account agreed to; "" when none had to.
+        digest: Of the plan that a second account approved; "" when none had to.
 
     Returns:
         The new change set's number, and whether the whole of the old one is taken back with it.
@@ -263,7 +263,7 @@ def take_back_records(
     Raises:
         NotTakenBack: It was taken back already, later changes rest on it, or there is nothing left
             to take back.
-        NeedsAgreement: A second account has to agree first.
+        NeedsApproval: A second account has to approve first.
     """
     choice = choice or Choice()
     # The lock comes before the first plain read, which fixes what the transaction sees: it must be
@@ -290,7 +290,7 @@ def take_back_records(
             at=context.now(),
         ),
         seen=now,
-        agreed=bool(digest),
+        approved=bool(digest),
     )
     counts = {
         "returned": len(returning),
@@ -307,7 +307,7 @@ def take_back_records(
 
 
 def _refuse_undo(plan: UndoPlan, digest: str, *, as_far: bool) -> None:
-    """See that a plan takes something back, all that is wanted, and what was agreed to.
+    """See that a plan takes something back, all that is wanted, and what was approved.
 
     Raises:
         NotTakenBack: When not.
@@ -324,7 +324,7 @@ def _refuse_undo(plan: UndoPlan, digest: str, *, as_far: bool) -> None:
         raise NotTakenBack("There is nothing left of this to take back.")
     if digest and digest != plan.digest():
         raise NotTakenBack(
-            "What taking back would do is another thing by now than what was agreed to; propose it"
+            "What taking back would do is another thing by now than what was approved; propose it"
             " again."
         )
 

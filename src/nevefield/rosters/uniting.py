@@ -131,7 +131,7 @@ def merge_records(
     Raises:
         NoSuchRoster, NoSuchRecord: There is none.
         RosterMoved: The roster has another version by now.
-        NeedsAgreement: A second account has to agree first.
+        NeedsApproval: A second account has to approve first.
     """
     with context.database.transaction() as connection:
         number = require_roster(connection, name).id

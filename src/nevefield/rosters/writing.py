@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 from nevefield.core.checking.privileges import count_raised, find_meeting, has_privileges
 from nevefield.core.snapshot import Snapshot
-from nevefield.rosters.errors import NeedsAgreement, NeverTogether, NotReconciled, RosterMoved
+from nevefield.rosters.errors import NeedsApproval, NeverTogether, NotReconciled, RosterMoved
 from nevefield.rosters.snapshots import load_definition
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
@@ -48,7 +48,7 @@ def alter_roster(
     new: store.NewChangeSet,
     *,
     seen: int,
-    agreed: bool = False,
+    approved: bool = False,
     progress: Callable[[str, int, int], None] = lambda doing, done, total: None,
 ) -> tuple[int, int, dict[str, Any]]:
     """Write a change set inside the caller's transaction.
@@ -59,7 +59,7 @@ def alter_roster(
         writes: What becomes of each record.
         new: The change set.
         seen: The roster's version for which the writes were worked out.
-        agreed: Whether a second account has agreed to exactly this, where one has to.
+        approved: Whether a second account has approved exactly this, where one has to.
         progress: See `write_records`.
 
     Returns:
@@ -68,7 +68,7 @@ def alter_roster(
 
     Raises:
         RosterMoved: The roster has another version by now.
-        NeedsAgreement: A second account has to agree first.
+        NeedsApproval: A second account has to approve first.
         NeverTogether: Values that must never meet in one record would.
         NotReconciled: What was read back is not what was planned.
     """
@@ -77,7 +77,7 @@ def alter_roster(
         raise RosterMoved(seen, now)
     # Here and nowhere else, so that no way round it can be forgotten.
     if new.kind != "opening":
-        _refuse_privileges(connection, roster, writes, agreed=agreed)
+        _refuse_privileges(connection, roster, writes, approved=approved)
     version = now + 1
     change_set_id = store.insert_change_set(connection, roster.id, version, new)
     written = write_records(connection, roster.id, version, writes, progress)
@@ -102,13 +102,13 @@ def alter_roster(
 
 
 def _refuse_privileges(
-    connection: Connection, roster: Roster, writes: Sequence[Write], *, agreed: bool
+    connection: Connection, roster: Roster, writes: Sequence[Write], *, approved: bool
 ) -> None:
     """See that what is written needs no second account, or has one, and that no two values meet
     that must not.
 
     Raises:
-        NeedsAgreement, NeverTogether: When not.
+        NeedsApproval, NeverTogether: When not.
     """
     definition = load_definition(connection, roster)
     raised = 0
@@ -127,5 +127,5 @@ def _refuse_privileges(
         raised = count_raised(
             definition, ((before.get(number), content) for number, content in after.items())
         )
-    if not agreed and (why := definition.approval.why(len(writes), raised)):
-        raise NeedsAgreement(why)
+    if not approved and (why := definition.approval.why(len(writes), raised)):
+        raise NeedsApproval(why)

@@ -49,7 +49,7 @@ def give_up_root(data: Path, program: Path, wanted: str = "") -> str:
         account = pwd.getpwnam(name)
     except KeyError:
         return (
-            f"Started as root, and there is no account {name!r}: whatever goes wrong in it could do"
+            f"Started as root, and there is no account “{name}”: whatever goes wrong in it could do"
             f" anything on this machine. Make one (adduser --system --group {name}), or start it as"
             " another account."
         )

@@ -1,4 +1,4 @@
-"""Proposals: what somebody wants done to a roster, until a second person agrees."""
+"""Proposals: what somebody wants done to a roster, until a second person approves."""
 
 from __future__ import annotations
 
@@ -154,7 +154,7 @@ def decide_proposal(
 
 
 def finish_proposal(connection: Connection, proposal_id: int, change_set_id: int) -> bool:
-    """Say as which change set an agreed proposal was done; tell whether it was agreed and not
+    """Say as which change set an approved proposal was done; tell whether it was approved and not
     done yet.
     """
     allowed = before(PROPOSAL_CHANGES, ProposalState.DONE)
@@ -166,7 +166,7 @@ def finish_proposal(connection: Connection, proposal_id: int, change_set_id: int
 
 
 def reopen_proposal(connection: Connection, proposal_id: int) -> None:
-    """Open an agreed proposal again, which could not be done."""
+    """Open an approved proposal again, which could not be done."""
     allowed = before(PROPOSAL_CHANGES, ProposalState.OPEN)
     connection.run(
         "UPDATE proposal"

@@ -110,7 +110,7 @@ def _refuse(opened: OpenSubmission, record: int, said: Said) -> None:
     line, state = opened.lines.get(record), opened.standings[record].state
     if said.kind not in DECISIONS:
         raise WrongDecision(
-            f"{said.kind!r} is nothing that can be decided; it is one of {', '.join(DECISIONS)}."
+            f"“{said.kind}” is nothing that can be decided; it is one of {', '.join(DECISIONS)}."
         )
     if said.kind in ("right", "question", "hold", "let") and not said.reason.strip():
         raise WrongDecision(
@@ -130,7 +130,7 @@ def _refuse(opened: OpenSubmission, record: int, said: Said) -> None:
         offered = {str(candidate["number"]) for candidate in line.candidates}
         if said.value != NEW and said.value not in offered:
             raise WrongDecision(
-                f"{said.value!r} is none of the holders that the authority named:"
+                f"“{said.value}” is none of the holders that the authority named:"
                 f" {', '.join(sorted(offered)) or 'nobody'}."
             )
         taken = next(

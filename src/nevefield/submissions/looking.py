@@ -505,7 +505,7 @@ def ready_of(opened: OpenSubmission, part: tuple[str, str] | None) -> list[int]:
     name, value = part
     if name not in opened.snapshot.columns:
         raise WrongDecision(
-            f"There is no field {name!r} in {opened.roster.title}; choose another part."
+            f"There is no field “{name}” in {opened.roster.title}; choose another part."
         )
     column = opened.snapshot.columns[name]
     return [

@@ -362,10 +362,10 @@ def translate_code(
         submission = require_open(load_submission(connection, number))
         published = read_published(submission.published)
         if not any(one.get("to") == to and "from" in one for one in submission.layout["fields"]):
-            raise WrongDecision(f"None of our fields goes to {to!r}.")
+            raise WrongDecision(f"None of our fields goes to “{to}”.")
         if to in published.codes and theirs not in published.codes[to]:
             raise WrongDecision(
-                f"{published.authority} has no {published.titles.get(to, to).lower()} {theirs!r}."
+                f"{published.authority} has no {published.titles.get(to, to).lower()} “{theirs}”."
             )
         store.set_layout(connection, number, translate(submission.layout, to, ours, theirs))
         insert_audit(

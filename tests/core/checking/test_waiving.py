@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nevefield.core.checking.causes import find_causes
-from nevefield.core.checking.waiving import PASSING, is_lasting, let_in_by
+from nevefield.core.checking.waiving import PASSING, is_lasting, waived_by
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import Inputs, evaluate
 from nevefield.core.keeping import list_waivers
@@ -128,8 +128,8 @@ def test_value_for_value(rows, asked):
     evaluation = look(rows, standing=standing)
     assert [line for line, one in outcomes(evaluation).items() if one == "waiting"] == asked
     for cause in evaluation.causes:
-        for row in cause.let_in.tolist():
-            assert let_in_by(cause.hit, evaluation.facts, row) == "let in before"
+        for row in cause.waived_before.tolist():
+            assert waived_by(cause.hit, evaluation.facts, row) == "let in before"
 
 
 def test_each_value_that_the_check_read_counts():
@@ -171,4 +171,4 @@ def test_what_is_asked_once():
     assert is_lasting(hit)
     assert {"who", "alike", "by-hand", "raised", "since"} <= PASSING
     causes = find_causes([hit], evaluation.facts, {})
-    assert [cause.let_in.tolist() for cause in causes] == [[]]
+    assert [cause.waived_before.tolist() for cause in causes] == [[]]

@@ -84,7 +84,7 @@ def test_the_sheet_that_says_so_is_no_data():
 def test_fields_that_are_none_are_refused():
     """An unknown field is named, with near ones; nothing is written."""
     with pytest.raises(
-        UnknownFields, match="There is no field 'imiee' in Pracownicy; did you mean imie"
+        UnknownFields, match="There is no field “imiee” in Pracownicy; did you mean imie"
     ):
         made("csv", "", chosen=["imiee"])
 

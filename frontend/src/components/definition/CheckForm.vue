@@ -60,7 +60,7 @@ const first = () => condition(props.fields[0]?.name ?? '', 'is', '')
         />
         on</label
       >
-      <button v-if="!locked" type="button" class="btn" @click="emit('drop')">Take away</button>
+      <button v-if="!locked" type="button" class="btn" @click="emit('drop')">Remove</button>
     </p>
     <p v-if="kind?.most" class="of">
       <span class="soft">of</span>
@@ -78,7 +78,7 @@ const first = () => condition(props.fields[0]?.name ?? '', 'is', '')
         type="button"
         class="btn"
         :disabled="locked"
-        :title="`Take away ${name}`"
+        :title="`Remove ${name}`"
         @click="tick(name, false)"
       >
         {{ fields.find((one) => one.name === name)?.title ?? name }} ×

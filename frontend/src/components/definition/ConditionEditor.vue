@@ -104,7 +104,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
         aria-label="Take this condition away"
         @click="drop(place)"
       >
-        Take away
+        Remove
       </button>
     </p>
     <button type="button" class="link" :disabled="locked" @click="add">

@@ -287,7 +287,7 @@ function identify(name: string, value: unknown): void {
         @change="mine('owner', text($event))"
     /></label>
     <button v-if="!isKey && !locked" type="button" class="btn" @click="emit('drop')">
-      Take the field away
+      Remove the field
     </button>
   </form>
 </template>

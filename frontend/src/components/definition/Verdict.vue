@@ -27,11 +27,13 @@ const TROUBLES_SHOWN = 5
       </ul>
     </template>
     <p v-else class="soft">Trying it against the records …</p>
-    <p v-if="tried?.why" class="why"><b>Two have to agree:</b> {{ tried.why }}.</p>
+    <p v-if="tried?.why" class="why">
+      <b>Needs the approval of somebody else:</b> {{ tried.why }}.
+    </p>
     <button class="btn main" :disabled="!tried" @click="emit('write')">
       {{ tried?.why ? `Propose version ${next}` : `Put version ${next} in force` }}
     </button>
-    <button class="btn" @click="emit('letGo')">Let go of the changes</button>
+    <button class="btn" @click="emit('letGo')">Discard the changes</button>
   </div>
 </template>
 

@@ -118,7 +118,7 @@ watch(() => [props.open, rule.value], again, { deep: true })
     <p class="do">
       <button class="btn main" :disabled="!isSaid || !tried" @click="emit('done', rule)">
         Keep the rule</button
-      ><button class="btn" @click="emit('close')">Not now</button>
+      ><button class="btn" @click="emit('close')">Cancel</button>
     </p>
   </Modal>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import { today } from '@/logic/clock'
 import { byTitle } from '@/logic/choices'
 import DayField from '@/components/controls/DayField.vue'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
@@ -52,7 +53,7 @@ watch(
   (detail) => {
     wanted.value = detail.act || 'stay'
     field.value = detail.end_field || likely.value
-    day.value = detail.end_day || new Date().toISOString().slice(0, 10)
+    day.value = detail.end_day || today()
   },
   { immediate: true },
 )

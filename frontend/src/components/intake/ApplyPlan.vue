@@ -12,7 +12,7 @@ const props = defineProps<{ intake: Intake; changes: Changes; before: ChangeSet 
 const emit = defineEmits<{
   apply: [typed: number | null, day: string]
   propose: [typed: number | null, day: string]
-  agreed: [job: number | null]
+  approved: [job: number | null]
   decided: []
   step: [step: Step]
 }>()
@@ -52,7 +52,7 @@ const records = computed(() => {
 const may = computed(() => props.intake.level >= APPROVE)
 const mayPropose = computed(() => props.intake.level >= PREPARE)
 /**
- * Where a second person has to agree, and where one's own account may not apply, it is proposed.
+ * Where a second person has to approve, and where one's own account may not apply, it is proposed.
  */
 const proposes = computed(() => mayPropose.value && (!!props.intake.why || !may.value))
 const typedNumber = computed(() => (props.intake.guards.length ? props.intake.changes : null))
@@ -60,7 +60,7 @@ const proposal = computed(() =>
   props.intake.proposal && props.intake.proposal.state !== 'done' ? props.intake.proposal : null,
 )
 const waitsForMe = computed(
-  () => proposal.value?.state === 'open' && proposal.value.may_agree && !proposal.value.is_stale,
+  () => proposal.value?.state === 'open' && proposal.value.may_approve && !proposal.value.is_stale,
 )
 const absentSaid = computed(() => {
   const { leave = 0, end = 0, hold = 0, stay = 0 } = props.intake.absences
@@ -89,7 +89,7 @@ const outside = computed(() =>
     {
       key: 'waiting',
       n: tally.value.waiting,
-      said: `${tally.value.waiting === 1 ? 'waits' : 'wait'} for a yes with a reason`,
+      said: `${tally.value.waiting === 1 ? 'needs' : 'need'} your approval`,
     },
     {
       key: 'stopped',
@@ -262,7 +262,7 @@ const link = (page: string, query: string) => `/intakes/${props.intake.id}/${pag
       v-if="proposal"
       :proposal="proposal"
       :act="`apply ${counted(intake.changes, 'record')}`"
-      @done="(done) => emit('agreed', done.job)"
+      @done="(done) => emit('approved', done.job)"
       @decided="emit('decided')"
     />
     <ScheduledBox
@@ -309,13 +309,13 @@ const link = (page: string, query: string) => `/intakes/${props.intake.id}/${pag
         >Settle problems</RouterLink
       >
       <p v-if="intake.changes && intake.why" class="soft">
-        Here {{ intake.why }}: propose it, and somebody else who may approve agrees to it.
+        Here {{ intake.why }}: propose it, and somebody else can approve it.
       </p>
       <p v-else-if="!may" class="soft">
         {{
           mayPropose
-            ? 'Your account may not apply: propose it, and somebody who may approve agrees to it.'
-            : 'Your account may not apply; somebody who approves has to.'
+            ? 'Your account may not apply: propose it, and somebody who may can approve it.'
+            : 'Your account may not apply; somebody who may approve has to.'
         }}
       </p>
       <p v-else-if="intake.changes" class="soft">

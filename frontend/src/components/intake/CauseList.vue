@@ -28,8 +28,8 @@ const asks = computed(() => of('ask'))
 const wholes = computed(() => asks.value.filter((one) => one.whole).length)
 const notes = computed(() => of('note'))
 const sum = (of: (one: Cause) => number) => props.causes.reduce((all, one) => all + of(one), 0)
-const given = computed(() => sum((one) => one.let_in))
-const earlier = computed(() => sum((one) => one.let_in_before))
+const given = computed(() => sum((one) => one.waived))
+const earlier = computed(() => sum((one) => one.waived_before))
 const noted = computed(() => notes.value.reduce((all, one) => all + one.rows, 0))
 </script>
 
@@ -64,7 +64,7 @@ const noted = computed(() => notes.value.reduce((all, one) => all + one.rows, 0)
       />
     </template>
     <p v-if="asks.length" class="group">
-      {{ counted(intake?.tally.waiting ?? 0, 'row waits', 'rows wait') }} for a yes{{
+      {{ counted(intake?.tally.waiting ?? 0, 'row needs', 'rows need') }} your approval{{
         wholes ? `, and ${counted(wholes, 'matter')} beyond the rows` : ''
       }}
     </p>
@@ -92,11 +92,12 @@ const noted = computed(() => notes.value.reduce((all, one) => all + one.rows, 0)
       />
     </template>
     <p v-if="given || earlier" class="group">
-      <RouterLink :to="`/intakes/${intake?.id}/problems?outcome=let_in`"
-        >Let in with a reason: {{ count(given + earlier) }}</RouterLink
+      <RouterLink :to="`/intakes/${intake?.id}/problems?outcome=approved`"
+        >Approved with a reason: {{ count(given + earlier) }}</RouterLink
       ><template v-if="earlier"
-        >, {{ given ? `${count(earlier)} of them` : given + earlier === 1 ? 'it was' : 'all' }} said
-        with an earlier file:
+        >,
+        {{ given ? `${count(earlier)} of them` : given + earlier === 1 ? 'it was' : 'all' }}
+        approved with an earlier file:
         <RouterLink :to="`/rosters/${intake?.roster}/waivers`">waivers</RouterLink></template
       >
     </p>

@@ -4,7 +4,7 @@ import { ofCodes } from '@/logic/choices'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
 import type { Code } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
-import { today } from '@/logic/words'
+import { today } from '@/logic/clock'
 
 const props = defineProps<{
   list: string

@@ -116,7 +116,7 @@ async function add(): Promise<void> {
         <button type="submit" class="btn main" :disabled="saving || !code.trim() || !!there">
           Add {{ code.trim() || 'it' }}
         </button>
-        <button type="button" class="btn" @click="emit('close')">Not now</button>
+        <button type="button" class="btn" @click="emit('close')">Cancel</button>
       </p>
     </form>
   </Modal>

@@ -130,8 +130,8 @@ watch(pattern, again, { deep: true })
         </template>
         <label v-else>text <input v-model="piece.text" class="box few" maxlength="40" /></label>
         <span class="grow" />
-        <button class="btn" :aria-label="`Take away piece ${place + 1}`" @click="drop(place)">
-          Take away
+        <button class="btn" :aria-label="`Remove piece ${place + 1}`" @click="drop(place)">
+          Remove
         </button>
       </li>
     </ol>
@@ -165,7 +165,7 @@ watch(pattern, again, { deep: true })
       <button class="btn main" :disabled="!complete" @click="emit('done', pattern)">
         Compose {{ unfilled?.title }}
       </button>
-      <button class="btn" @click="emit('close')">Not now</button>
+      <button class="btn" @click="emit('close')">Cancel</button>
     </p>
   </Modal>
 </template>

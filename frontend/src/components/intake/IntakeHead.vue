@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import MoreMenu from '@/components/controls/MoreMenu.vue'
 import KeyCap from '@/components/controls/KeyCap.vue'
 import { errorSheetAddress } from '@/api/intakes'
 import type { Intake } from '@/api/types'
@@ -13,6 +14,12 @@ const ERROR_SHEET =
 const props = defineProps<{ intake: Intake; page: string; working: boolean }>()
 const emit = defineEmits<{ undo: []; redo: []; throwAway: [back: boolean] }>()
 
+const sheets = computed(() =>
+  (['xlsx', 'csv'] as const).map((kind) => ({
+    title: kind.toUpperCase(),
+    href: errorSheetAddress(props.intake.id, kind),
+  })),
+)
 const said = computed(() => {
   const { file_name: file, reading, coverage, source, learnt, by, at } = props.intake
   const claims =
@@ -143,18 +150,12 @@ const labelOf = (number: number | null) =>
       title="What would become of a few rows, with nothing stored"
       >Rehearse</RouterLink
     >
-    <span v-if="page === 'problems' && causes" class="sheet">
-      <a class="btn" :href="errorSheetAddress(intake.id, 'xlsx')" download :title="ERROR_SHEET"
-        >Error sheet</a
-      >
-      <a
-        class="btn"
-        :href="errorSheetAddress(intake.id, 'csv')"
-        download
-        title="The error sheet as CSV"
-        >CSV</a
-      >
-    </span>
+    <MoreMenu
+      v-if="page === 'problems' && causes"
+      label="Download error sheet"
+      :title="ERROR_SHEET"
+      :items="sheets"
+    />
     <RouterLink v-if="next" class="btn main" :to="`/intakes/${intake.id}/${next.to}`">{{
       next.title
     }}</RouterLink>

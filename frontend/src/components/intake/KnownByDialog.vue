@@ -110,7 +110,7 @@ const done = () => emit('done', stepsFor(props, how.value, chosen.value, whom.va
     </p>
     <p class="do">
       <button class="btn main" :disabled="!isRight" @click="done">Use this</button>
-      <button class="btn" @click="emit('close')">Not now</button>
+      <button class="btn" @click="emit('close')">Cancel</button>
     </p>
   </Modal>
 </template>

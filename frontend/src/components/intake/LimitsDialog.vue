@@ -37,7 +37,7 @@ watch([from, upTo], again)
   <Modal
     destroy-on-close
     :open="open"
-    title="What is settled without you"
+    title="When to match automatically"
     :footer="null"
     :width="480"
     @cancel="emit('close')"
@@ -72,7 +72,7 @@ watch([from, upTo], again)
       >
         Use these limits here
       </button>
-      <button class="btn" @click="emit('close')">Not now</button>
+      <button class="btn" @click="emit('close')">Cancel</button>
     </p>
   </Modal>
 </template>

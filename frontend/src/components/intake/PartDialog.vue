@@ -52,7 +52,7 @@ watch(
     <ConditionEditor v-model="when" :fields="documents" :locked="false" />
     <p class="do">
       <button class="btn main" @click="emit('done', when)">It claims everybody of this part</button>
-      <button class="btn" @click="emit('close')">Not now</button>
+      <button class="btn" @click="emit('close')">Cancel</button>
     </p>
   </Modal>
 </template>

@@ -6,7 +6,8 @@ import TextBox from '@/components/TextBox.vue'
 import PartDialog from '@/components/intake/PartDialog.vue'
 import type { Condition, Intake, Step } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
-import { counted, dayOf } from '@/logic/words'
+import { dayPlus, today } from '@/logic/clock'
+import { counted } from '@/logic/words'
 
 const props = defineProps<{ intake: Intake; locked: boolean }>()
 const emit = defineEmits<{ step: [step: Step, then?: Step] }>()
@@ -86,9 +87,7 @@ const remember = (yes: boolean) =>
 function ending(of: string): Step | undefined {
   const last = props.intake.membership?.last
   if (!last || (of !== 'people' && of !== 'groups')) return undefined
-  const yesterday = new Date()
-  yesterday.setDate(yesterday.getDate() - 1)
-  return { kind: 'absent', act: 'end', field: last, day: dayOf(yesterday) }
+  return { kind: 'absent', act: 'end', field: last, day: dayPlus(today(), -1) }
 }
 
 /** A part needs its condition first; until it has one, the file claims what it did. */

@@ -63,8 +63,8 @@ const fields = computed(() => {
     .sort((a, b) => a.order - b.order)
     .map(({ one }) => one)
 })
-/** What asked about the row and was let in, with its reason. */
-const letIn = computed(() => props.detail.findings.filter((one) => one.yes))
+/** What asked about the row and was approved, with its reason. */
+const approved = computed(() => props.detail.findings.filter((one) => one.approval))
 const rowFindings = computed(() => open.value.filter((one) => one.field === null))
 const spec = (name: string) => props.roster.fields.find((one) => one.name === name)
 
@@ -88,8 +88,8 @@ defineExpose({ edit: (name = '') => void edit(name) })
     <h2>{{ detail.name || 'No name' }}</h2>
     <p class="soft">{{ said }}</p>
     <p v-if="detail.reason" class="flag">{{ WORDS[detail.outcome] }}: “{{ detail.reason }}”</p>
-    <p v-for="one in letIn" :key="one.cause" class="flag yes">
-      {{ one.yes }} <span class="soft">{{ one.message }}</span>
+    <p v-for="one in approved" :key="one.cause" class="flag approved">
+      {{ one.approval }} <span class="soft">{{ one.message }}</span>
     </p>
     <p v-for="one in rowFindings" :key="one.message" class="flag stop">{{ one.message }}</p>
     <dl>
@@ -125,15 +125,19 @@ defineExpose({ edit: (name = '') => void edit(name) })
           :disabled="locked"
           @click="emit('waive')"
         >
-          Let in <KeyCap of="W" />
+          Approve <KeyCap of="W" />
         </button>
         <button class="btn" :disabled="locked" @click="emit('hold')">Hold <KeyCap of="H" /></button>
         <button class="btn" :disabled="locked" @click="emit('leave')">
           Leave out <KeyCap of="L" />
         </button>
       </template>
-      <button class="btn" :aria-pressed="all" @click="all = !all">
-        {{ all ? 'Filled fields' : `All ${detail.fields.length} fields` }}
+      <button v-if="all || fields.length < detail.fields.length" class="btn" @click="all = !all">
+        {{
+          all
+            ? 'Filled fields only'
+            : counted(detail.fields.length - fields.length, 'more field', 'more fields')
+        }}
       </button>
     </div>
   </aside>

@@ -58,7 +58,7 @@ watch(
       </p>
       <p class="do">
         <button class="btn main" :disabled="!find">Replace</button
-        ><button type="button" class="btn" @click="emit('close')">Not now</button>
+        ><button type="button" class="btn" @click="emit('close')">Cancel</button>
       </p>
     </form>
   </Modal>

@@ -50,7 +50,7 @@ const columns = computed<TableColumn[]>(() => {
 })
 const title = computed(() => {
   const rows = counted(props.pages.total.value, 'row')
-  if (props.outcome === 'let_in') return `${rows} let in with a reason`
+  if (props.outcome === 'approved') return `${rows} approved with a reason`
   return props.outcome && props.outcome !== 'all'
     ? `${rows} ${WORDS[props.outcome as Row['outcome']] ?? ''}`
     : rows
@@ -103,7 +103,7 @@ const why = (row: Row) =>
       >
       <span class="key"><KeyCap of="F2" /> cell</span><span class="key"><KeyCap of="E" /> row</span
       ><span class="key"><KeyCap of="H" /> hold</span>
-      <span v-if="cause?.weight === 'ask'" class="key"><KeyCap of="W" /> let in</span>
+      <span v-if="cause?.weight === 'ask'" class="key"><KeyCap of="W" /> approve</span>
     </div>
     <div v-if="!pages.total.value && !pages.loading.value" class="empty">
       <p v-if="pages.problem.value" class="bad">{{ pages.problem.value }}</p>
@@ -119,6 +119,7 @@ const why = (row: Row) =>
       :columns="columns"
       :pages="pages"
       :selected="selected"
+      :active="cells.field.value"
       @choose="(index) => emit('choose', index, false)"
       @open="emit('edit')"
     >

@@ -64,7 +64,7 @@ function take(source: string): void {
       <button v-if="intake.source" type="button" class="btn" @click="take('')">
         I do not know
       </button>
-      <button type="button" class="btn" @click="naming = false">Not now</button>
+      <button type="button" class="btn" @click="naming = false">Cancel</button>
     </form>
     <template v-if="intake.unlike.length">
       <h3>Unlike the last file of {{ intake.source }}</h3>

@@ -46,7 +46,7 @@ watch(
       <button class="btn main" :disabled="!value" @click="emit('done', value)">
         Set in {{ counted(cause?.rows ?? 0, 'row') }}
       </button>
-      <button class="btn" @click="emit('close')">Not now</button>
+      <button class="btn" @click="emit('close')">Cancel</button>
     </p>
   </Modal>
 </template>

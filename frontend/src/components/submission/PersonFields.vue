@@ -72,7 +72,7 @@ const isBad = (one: FieldHere) => props.person.has_held && !one.is_same
           {{ differing === 1 ? 'differs but is' : 'differ but are' }} not read</template
         >
         <button class="link" @click="all = !all">
-          {{ all ? 'Only what the rule reads' : 'Show them' }}
+          {{ all ? 'Only what the rule reads' : 'Show all fields' }}
         </button></span
       >
     </div>

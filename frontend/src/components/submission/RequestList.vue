@@ -13,7 +13,7 @@ const states = computed(() =>
   Object.entries(asked.value?.counts ?? {})
     .map(
       ([state, size]) =>
-        `${count(size)} ${{ waits: 'without an answer', agreed: 'agreed to', refused: 'refused' }[state] ?? state}`,
+        `${count(size)} ${{ waits: 'without an answer', agreed: 'granted', refused: 'refused' }[state] ?? state}`,
     )
     .join(', '),
 )

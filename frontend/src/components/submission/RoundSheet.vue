@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { answerAddress, bodyAddress, bringAnswer, endRound, sendAgain } from '@/api/submissions'
 import type { Round, Submission } from '@/api/types'
+import MoreMenu from '@/components/controls/MoreMenu.vue'
 import RoundCame from '@/components/submission/RoundCame.vue'
 import { APPROVE } from '@/composables/useSession'
 import { useSubmission } from '@/composables/useSubmission'
@@ -15,6 +16,13 @@ const shown = ref(false)
 const may = computed(() => props.submission.level >= APPROVE)
 /** A round that was there before the submission began. */
 const isEarlier = computed(() => !props.round.number)
+const downloads = computed(() => [
+  { title: 'As sent, as CSV', href: bodyAddress(props.round.id, 'csv') },
+  { title: 'As sent, as JSON', href: bodyAddress(props.round.id, 'json') },
+  ...(props.round.answered_at
+    ? [{ title: 'The answer as it came', href: answerAddress(props.round.id) }]
+    : []),
+])
 async function bring(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
@@ -40,11 +48,7 @@ async function bring(event: Event): Promise<void> {
         >{{ wordSends(round.counts) }}{{ round.receipt ? ` · receipt ${round.receipt}` : '' }}</span
       ><span class="grow" />
       <template v-if="may && round.number">
-        <a class="btn" :href="bodyAddress(round.id, 'csv')">As sent, CSV</a
-        ><a class="btn" :href="bodyAddress(round.id, 'json')">JSON</a>
-        <a v-if="round.answered_at" class="btn" :href="answerAddress(round.id)"
-          >Answer as it came</a
-        >
+        <MoreMenu label="Download" :items="downloads" />
       </template>
     </div>
     <p v-if="round.problem" class="flag" :class="{ stop: round.state === 'refused' }" role="alert">

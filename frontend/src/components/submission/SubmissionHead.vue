@@ -221,7 +221,7 @@ function ask(): void {
       <input v-model="title" class="box wide" maxlength="200" aria-label="Title" />
       <p class="do">
         <button class="btn main" :disabled="!title.trim()">Rename it</button
-        ><button type="button" class="btn" @click="naming = false">Not now</button>
+        ><button type="button" class="btn" @click="naming = false">Cancel</button>
       </p>
     </form>
   </Modal>
@@ -278,7 +278,7 @@ function ask(): void {
         class="btn"
         @click="asking = false"
       >
-        Not now
+        Cancel
       </button>
     </p>
   </Modal>

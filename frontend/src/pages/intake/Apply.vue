@@ -98,7 +98,7 @@ async function propose(typed: number | null, day: string): Promise<void> {
   await refresh()
   busy.value = false
 }
-const agreed = (number: number | null) => void (number ? wait(number) : refresh())
+const approved = (number: number | null) => void (number ? wait(number) : refresh())
 
 watch([revision, () => route.query.receipt], () => void load())
 onMounted(() => void load())
@@ -144,7 +144,7 @@ onMounted(() => void load())
       :before="receipt"
       @apply="apply"
       @propose="propose"
-      @agreed="agreed"
+      @approved="approved"
       @decided="refresh"
       @step="add"
     />

@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import ConflictDialog from '@/components/intake/ConflictDialog.vue'
 import IntakeHead from '@/components/intake/IntakeHead.vue'
 import TallyLayers from '@/components/TallyLayers.vue'
+import NotHere from '@/components/NotHere.vue'
 import { provideIntake } from '@/composables/useIntake'
 import { useCatalog } from '@/composables/useCatalog'
 import { useKeys } from '@/composables/useKeys'
@@ -92,14 +93,14 @@ usePageTitle(
       <RouterView @receipt="(one: Tally | null) => (receipt = one)" />
     </section>
   </template>
-  <div v-else class="empty" style="margin: auto">
-    <template v-if="open.problem.value">
-      <h1>This intake cannot be opened</h1>
-      <p>{{ open.problem.value }}</p>
-      <RouterLink to="/intakes" class="btn fir">All intakes</RouterLink>
-    </template>
-    <p v-else role="status">Opening the intake …</p>
-  </div>
+  <NotHere
+    v-else-if="open.problem.value"
+    title="This intake cannot be opened"
+    :problem="open.problem.value"
+    to="/intakes"
+    back="All intakes"
+  />
+  <p v-else class="empty opening" role="status">Opening the intake …</p>
 </template>
 
 <style scoped>

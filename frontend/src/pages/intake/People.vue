@@ -87,7 +87,7 @@ useKeys({
       Known by {{ keys || 'likeness alone' }}
     </button>
     <button class="btn" :disabled="!may" @click="limiting = true">
-      Limits for settling by itself
+      When to match automatically
     </button>
   </div>
   <div v-if="intake && people" class="cols">

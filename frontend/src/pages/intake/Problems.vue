@@ -32,7 +32,7 @@ const USUAL = {
   leave_out: ['withdrew', 'not ours'],
   waive: ['agreed with the office', 'boarding agreed'],
 }
-const TITLES: Record<Reasoned, string> = { hold: 'Hold', leave_out: 'Leave out', waive: 'Let in' }
+const TITLES: Record<Reasoned, string> = { hold: 'Hold', leave_out: 'Leave out', waive: 'Approve' }
 const SAID: Record<Reasoned, string> = {
   hold: 'Held rows stay on the desk with the reason until somebody takes them back in.',
   leave_out: 'Rows left out do not go into the roster; the file’s line keeps the reason.',
@@ -128,7 +128,7 @@ async function askRow(kind: Reasoned): Promise<void> {
             row.value?.findings.some((two) => two.cause === one.id && !two.waived),
         )
       : null
-  if (kind === 'waive' && !waived) void message.info('Nothing asks for a yes in this row.')
+  if (kind === 'waive' && !waived) void message.info('Nothing in this row needs your approval.')
   else ask(kind, waived ?? null, [row.value.line], 1)
 }
 

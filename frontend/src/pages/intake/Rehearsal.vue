@@ -18,7 +18,7 @@ const WORDS: Record<string, string> = {
   new: 'joins',
   changed: 'changes',
   same: 'stays the same',
-  waiting: 'waits for a yes',
+  waiting: 'needs approval',
   stopped: 'is stopped',
   held: 'is held',
   left_out: 'is left out',

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import StandingLayers from '@/components/submission/StandingLayers.vue'
 import SubmissionHead from '@/components/submission/SubmissionHead.vue'
+import NotHere from '@/components/NotHere.vue'
 import { provideSubmission } from '@/composables/useSubmission'
 import { STAGES } from '@/logic/stages'
 import { usePageTitle } from '@/composables/usePageTitle'
@@ -36,14 +37,14 @@ usePageTitle(
       <RouterView :submission="open.submission.value" />
     </section>
   </template>
-  <div v-else class="empty" style="margin: auto">
-    <template v-if="open.problem.value">
-      <h1>This submission cannot be opened</h1>
-      <p>{{ open.problem.value }}</p>
-      <RouterLink to="/submissions" class="btn fir">All submissions</RouterLink>
-    </template>
-    <p v-else role="status">Opening the submission …</p>
-  </div>
+  <NotHere
+    v-else-if="open.problem.value"
+    title="This submission cannot be opened"
+    :problem="open.problem.value"
+    to="/submissions"
+    back="All submissions"
+  />
+  <p v-else class="empty opening" role="status">Opening the submission …</p>
 </template>
 
 <style scoped>

@@ -50,12 +50,12 @@ def check_acts(definition: Definition, acts: Sequence[Act]) -> None:
     for act in acts:
         if act.field not in definition.by_name:
             raise WrongStep(
-                f"There is no field {act.field!r} in {definition.title};"
+                f"There is no field “{act.field}” in {definition.title};"
                 f" {near(act.field, definition.by_name)}"
             )
         field = definition.by_name[act.field]
         if act.act not in ACTS:
-            raise WrongStep(f"{act.act!r} is nothing that can be done; {near(act.act, ACTS)}")
+            raise WrongStep(f"“{act.act}” is nothing that can be done; {near(act.act, ACTS)}")
         if names.count(act.field) > 1:
             raise WrongStep(f"{field.title} is to be changed twice; say once what becomes of it.")
         if act.field in definition.primary_key:
@@ -82,7 +82,7 @@ def _check_act(field: Field, act: Act) -> None:
             field.type == "date" and not float(act.value).is_integer()
         ):
             raise WrongStep(
-                f"{act.value!r} is no {'number of days' if field.type == 'date' else 'number'}."
+                f"“{act.value}” is no {'number of days' if field.type == 'date' else 'number'}."
             )
     if act.act == "replace" and not act.find:
         raise WrongStep(f"Say which text of {field.title} is to be replaced.")

@@ -10,7 +10,7 @@ import numpy as np
 
 from nevefield.core.checking.facts import Hit, identify
 from nevefield.core.checking.shifts import swaps_of
-from nevefield.core.checking.waiving import WHOLE, find_let_in
+from nevefield.core.checking.waiving import WHOLE, find_waived
 from nevefield.core.edits.trail import NO_ROWS
 from nevefield.core.people.traits import traits_of
 
@@ -71,7 +71,7 @@ class Cause:
     # of one about more than rows: those in it, none aside
     near: NDArray[np.intp] = field(default_factory=lambda: NO_ROWS)
     # rows that an earlier yes lets in
-    let_in: NDArray[np.intp] = field(default_factory=lambda: NO_ROWS)
+    waived_before: NDArray[np.intp] = field(default_factory=lambda: NO_ROWS)
     # of which value and remedies are made when asked
     facts: Facts | None = field(default=None, compare=False, repr=False)
 
@@ -132,7 +132,7 @@ def find_causes(
             rows = rows[
                 np.array([(hit.check, hit.field, line) not in waived for line in lines], bool)
             ]
-        before = find_let_in(hit, facts, rows)
+        before = find_waived(hit, facts, rows)
         rows = rows[~np.isin(rows, before)] if len(before) else rows
         causes.append((hit, rows, before))
         if hit.weight == "stop" and not hit.follows:
@@ -146,7 +146,7 @@ def find_causes(
             follows=hit.follows,
             is_open=not whole_waived[id(hit)] if hit.whole else bool(len(rows)),
             near=hit.near[~facts.aside[hit.near]] if hit.whole else NO_ROWS,
-            let_in=before,
+            waived_before=before,
             facts=facts,
         )
         for hit, rows, before in causes
@@ -209,7 +209,7 @@ def with_followers(
 
 
 def _follower(cause: str, rows: dict[int, int], weight: str, facts: Facts) -> Hit:
-    word = "is stopped" if weight == "stop" else "waits for a yes"
+    word = "is stopped" if weight == "stop" else "needs approval"
 
     def say(row: int) -> str:
         return (
@@ -232,7 +232,7 @@ def _follower(cause: str, rows: dict[int, int], weight: str, facts: Facts) -> Hi
 
 
 def row_weights(causes: list[Cause], rows: int) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
-    """Tell which rows are stopped, and which wait for a yes."""
+    """Tell which rows are stopped, and which need approval."""
     stopped, waiting = np.zeros(rows, bool), np.zeros(rows, bool)
     for cause in causes:
         if cause.hit.weight == "stop":
@@ -360,16 +360,16 @@ def _remedies(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> Iterator[Remedy
         yield Remedy("ours", None, f"Keep the roster's for {count}")
     if hit.check == "by-hand":
         yield Remedy("ours", None, f"Keep the roster's for {count}")
-        yield Remedy("waive", None, f"Let the file's in for {count}, with a reason")
+        yield Remedy("waive", None, f"Take the file's for {count}, with a reason")
     elif hit.check == ONE_GROUP:
         yield Remedy("end_other", None, f"End the other for {count}")
-        yield Remedy("waive", None, f"Let both be for {count}, with a reason")
+        yield Remedy("waive", None, f"Approve both for {count}, with a reason")
     elif hit.check == "alike":
         yield Remedy("waive", None, "They are two people, with a reason")
     elif hit.check == "who":
         yield Remedy("new", None, f"{count} are new people" if count > 1 else "A new person")
     elif hit.weight == "ask":
-        yield Remedy("waive", None, f"Let {count} in with a reason")
+        yield Remedy("waive", None, f"Approve {count} with a reason")
     one_field = facts.definition.by_name.get(hit.field or "")
     if hit.follows:
         one_field = None

@@ -28,7 +28,7 @@ def write_documents() -> str:
         "",
         (
             "A finding has a weight: **stop** (the row cannot go in), **ask** (it goes in once"
-            " someone says yes and gives a reason), **note** (for information). Every declared"
+            " someone approves it with a reason), **note** (for information). Every declared"
             " check also takes `weight`; `text`, its own words in place of ours; `id`, a name by"
             " which it is spoken of; and `off`, which switches it off."
         ),

@@ -35,7 +35,7 @@ def check_by_hand(facts: Facts) -> list[Hit]:
             had = facts.snapshot.columns[name].at(int(facts.known.record[row])) or "empty"
             return (
                 f"{facts.title(name)} {had} was set by hand {facts.by_hand[name][number]}; keep it,"
-                " or let the file's in."
+                " or take the file's."
             )
 
         hits.append(Hit("by-hand", name, (name,), "ask", differing, title, say, group="by-hand"))

@@ -69,7 +69,7 @@ def check_option(option: Option, value: Json, place: str, fields: Collection[str
         case OptionKind.FIELDS:
             _require(_are_texts(value), place, "names at least one field.")
             for name in value:
-                _require(name in fields, place, f"there is no field {name!r}; {near(name, fields)}")
+                _require(name in fields, place, f"there is no field “{name}”; {near(name, fields)}")
         case OptionKind.VALUES:
             _require(_are_texts(value), place, "is a list of at least one text.")
         case OptionKind.NUMBER:
@@ -79,7 +79,7 @@ def check_option(option: Option, value: Json, place: str, fields: Collection[str
             _require(right, place, "is a list of pairs of ages, such as [[16, 17], [18, 99]].")
         case OptionKind.CHOICE:
             right = isinstance(value, str) and value in option.choices
-            _require(right, place, f"{value!r} is unknown; {near(str(value), option.choices)}")
+            _require(right, place, f"“{value}” is unknown; {near(str(value), option.choices)}")
         case OptionKind.DAY:
             _require(is_day(value), place, "is a day such as 2026-09-01, or today.")
         case OptionKind.ROSTERS:

@@ -319,7 +319,7 @@ def check_ended(facts: Facts, check: Check) -> list[Hit]:
 
 
 def check_raised(facts: Facts, check: Check) -> list[Hit]:
-    """A privilege above the lowest, which the record did not have, asks for a yes."""
+    """A privilege above the lowest, which the record did not have, asks for approval."""
     (name,) = check.fields
     if name not in facts.typed:
         return []
@@ -353,7 +353,7 @@ def check_raised(facts: Facts, check: Check) -> list[Hit]:
         )
         title = f"{facts.title(name)} raised to {labels}"
         message = (
-            f"{labels} is above the lowest of {facts.title(name)}; it needs a yes with a reason."
+            f"{labels} is above the lowest of {facts.title(name)}; it needs approval with a reason."
         )
         hits += _one_hit(
             check, name, check.reads_for(name), np.array(rows, np.intp), title, message, group=group

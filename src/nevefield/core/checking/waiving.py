@@ -30,9 +30,9 @@ __all__ = [
     "Waiver",
     "digest_asked",
     "fields_asked",
-    "find_let_in",
+    "find_waived",
     "is_lasting",
-    "let_in_by",
+    "waived_by",
 ]
 
 WHOLE = 0  # the line that stands for the whole file in a waiver
@@ -67,7 +67,7 @@ def is_lasting(hit: Hit) -> bool:
     )
 
 
-def find_let_in(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> NDArray[np.intp]:
+def find_waived(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> NDArray[np.intp]:
     """List those of some rows that an earlier yes lets in.
 
     Args:
@@ -87,9 +87,9 @@ def find_let_in(hit: Hit, facts: Facts, rows: NDArray[np.intp]) -> NDArray[np.in
     )
 
 
-def let_in_by(hit: Hit, facts: Facts, row: int) -> str:
+def waived_by(hit: Hit, facts: Facts, row: int) -> str:
     """Say by which earlier yes a row is let in; "" for none."""
-    if not len(find_let_in(hit, facts, np.array([row], np.intp))):
+    if not len(find_waived(hit, facts, np.array([row], np.intp))):
         return ""
     number = int(facts.snapshot.ids[facts.known.record[row]])
     return facts.standing[hit.check, str(hit.field)][number][digest_asked(hit, facts, row)]

@@ -61,7 +61,7 @@ def read_kinds(listed: list[Json], names: Collection[str]) -> tuple[GroupKind, .
         kind = _read_kind(own, place, names)
         if any(other.name == kind.name for other in kinds):
             raise WrongDefinition(
-                f"{place}.kind", f"{kind.name!r} is the name of an earlier kind too."
+                f"{place}.kind", f"“{kind.name}” is the name of an earlier kind too."
             )
         kinds.append(kind)
     return tuple(kinds)
@@ -83,7 +83,7 @@ def _read_kind(own: dict[str, Json], place: str, names: Collection[str]) -> Grou
     for at, field in named:
         if field not in names:
             raise WrongDefinition(
-                f"{place}.{at}", f"there is no field {field!r}; {near(str(field), names)}"
+                f"{place}.{at}", f"there is no field “{field}”; {near(str(field), names)}"
             )
     if bool(fields["each"]) != bool(fields["person"]):
         raise WrongDefinition(
@@ -150,7 +150,7 @@ def _read_ages(own: Json, place: str, names: Collection[str]) -> Ages:
     if own.get("field") not in names:
         raise WrongDefinition(
             f"{place}.field",
-            f"there is no field {own.get('field')!r}; {near(str(own.get('field')), names)}",
+            f"there is no field “{own.get('field')}”; {near(str(own.get('field')), names)}",
         )
     bands = own.get("bands")
     if not isinstance(bands, list) or not bands or not all(map(_is_band, bands)):
@@ -195,7 +195,7 @@ def _read_rule(own: Json, place: str, names: Collection[str]) -> Rule:
     if not isinstance(own.get("field"), str) or own["field"] not in names:
         raise WrongDefinition(
             f"{place}.field",
-            f"there is no field {own.get('field')!r}; {near(str(own.get('field')), names)}",
+            f"there is no field “{own.get('field')}”; {near(str(own.get('field')), names)}",
         )
     if not isinstance(own.get("value"), str) or not own["value"]:
         raise WrongDefinition(f"{place}.value", "is missing: what the field is to be.")

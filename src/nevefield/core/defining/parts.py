@@ -41,7 +41,7 @@ def read_names(given: Json, place: str, names: set[str]) -> tuple[str, ...]:
 
 def say_no_field(name: str, names: set[str]) -> str:
     """Say that there is no such field, and what is near it."""
-    return f"there is no field {name!r}; {near(name, names)}"
+    return f"there is no field “{name}”; {near(name, names)}"
 
 
 def refuse_unknown(given: dict[str, Json], known: Collection[str], place: str) -> None:

@@ -98,7 +98,7 @@ def read_definition(document: Json) -> Definition:
         one = _read_field(described, f"fields[{number}]")
         if any(field.name == one.name for field in fields):
             raise WrongDefinition(
-                f"fields[{number}].name", f"{one.name!r} is the name of an earlier field too."
+                f"fields[{number}].name", f"“{one.name}” is the name of an earlier field too."
             )
         fields.append(one)
     names = {field.name for field in fields}
@@ -155,7 +155,7 @@ def read_definition(document: Json) -> Definition:
 
 
 def _read_approval(own: dict[str, Json]) -> Approval:
-    """Read when a second account has to agree."""
+    """Read when a second account has to approve."""
     refuse_unknown(own, APPROVAL_OWN, "nevefield.approval")
     least = read_count(own, "from", "nevefield.approval.from")
     if least == 0:
@@ -213,7 +213,7 @@ def _read_field(described: Json, place: str) -> Field:
     keep_short(described, "title", f"{place}.title", LONGEST_TITLE)
     kind = read_text(described, "type", f"{place}.type") or "string"
     if kind not in TYPES:
-        raise WrongDefinition(f"{place}.type", f"{kind!r} is no type here; {near(kind, TYPES)}")
+        raise WrongDefinition(f"{place}.type", f"“{kind}” is no type here; {near(kind, TYPES)}")
     limits = read_object(described, "constraints", f"{place}.constraints")
     refuse_unknown(limits, CONSTRAINTS, f"{place}.constraints")
     own = read_object(described, "nevefield", f"{place}.nevefield")
@@ -225,7 +225,7 @@ def _read_field(described: Json, place: str) -> Field:
         )
     if own.get("kind", "phone") != "phone":
         raise WrongDefinition(
-            f"{place}.nevefield.kind", f"{own['kind']!r} is unknown; known is phone"
+            f"{place}.nevefield.kind", f"“{own['kind']}” is unknown; known is phone"
         )
     return Field(
         name=name,
@@ -270,7 +270,7 @@ def _update(own: dict[str, Json], kind: str, place: str) -> str:
     known = UPDATES if counts else UPDATES[:COUNTING]
     if rule and rule not in known:
         raise WrongDefinition(
-            f"{place}.nevefield.update", f"{rule!r} is unknown; {near(rule, known)}"
+            f"{place}.nevefield.update", f"“{rule}” is unknown; {near(rule, known)}"
         )
     return rule
 
@@ -281,10 +281,10 @@ def _read_identifier(described: Json, place: str) -> Identifier:
     refuse_unknown(described, IDENTIFIER_OWN, place)
     check = read_text(described, "check", f"{place}.check")
     if check and check not in SCHEMES:
-        raise WrongDefinition(f"{place}.check", f"{check!r} is unknown; {near(check, SCHEMES)}")
+        raise WrongDefinition(f"{place}.check", f"“{check}” is unknown; {near(check, SCHEMES)}")
     over = read_text(described, "over", f"{place}.over")
     if over not in ("", "whole", "body"):
-        raise WrongDefinition(f"{place}.over", f"{over!r} is unknown; known are body, whole")
+        raise WrongDefinition(f"{place}.over", f"“{over}” is unknown; known are body, whole")
     weights = described.get("weights", [])
     if not isinstance(weights, list) or not all(isinstance(weight, int) for weight in weights):
         raise WrongDefinition(f"{place}.weights", "is a list of whole numbers.")
@@ -319,7 +319,7 @@ def _read_check(described: Json, number: int, names: set[str]) -> Check:
         raise WrongDefinition(place, "a check is a JSON object with check and fields.")
     check = read_text(described, "check", f"{place}.check")
     if check not in DECLARED:
-        raise WrongDefinition(f"{place}.check", f"{check!r} is no check; {near(check, DECLARED)}")
+        raise WrongDefinition(f"{place}.check", f"“{check}” is no check; {near(check, DECLARED)}")
     kind = DECLARED[check]
     refuse_unknown(described, (*CHECK_OWN, *(option.name for option in kind.options)), place)
     fields = read_names(described.get("fields", []), f"{place}.fields", names)
@@ -332,7 +332,7 @@ def _read_check(described: Json, number: int, names: set[str]) -> Check:
     weight = read_text(described, "weight", f"{place}.weight") or kind.weight
     if weight not in WEIGHTS:
         raise WrongDefinition(
-            f"{place}.weight", f"{weight!r} is no weight; known are stop, ask, note"
+            f"{place}.weight", f"“{weight}” is no weight; known are stop, ask, note"
         )
     values = {}
     for option in kind.options:

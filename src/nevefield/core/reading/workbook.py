@@ -213,7 +213,7 @@ def choose_sheet(
     names = [name for name, _, _ in sheets]
     about = next((read for name, _, read in sheets if name == ABOUT), None)
     if wanted and wanted not in names:
-        raise UnreadableFile(f"There is no sheet {wanted!r} in the workbook; {near(wanted, names)}")
+        raise UnreadableFile(f"There is no sheet “{wanted}” in the workbook; {near(wanted, names)}")
     remarks = [
         f"The sheet “{name}” is hidden and was not read."
         for name, visible, _ in sheets

@@ -59,14 +59,14 @@ def refuse_unknown(step: Step, definition: Definition) -> None:
     for _, name in step.named():
         if name not in definition.by_name:
             raise WrongStep(
-                f"There is no field {name!r} in {definition.title};"
+                f"There is no field “{name}” in {definition.title};"
                 f" {near(name, definition.by_name)}"
             )
     match step:
         case UpdateStep():
             if step.rule not in (known := rules_of(definition.by_name[step.field])):
                 raise WrongStep(
-                    f"{definition.title_of(step.field)} cannot be {step.rule!r}; known are"
+                    f"{definition.title_of(step.field)} cannot be “{step.rule}”; known are"
                     f" {', '.join(known)}."
                 )
         case AbsentStep():
@@ -119,13 +119,13 @@ def _refuse_absent(step: AbsentStep, definition: Definition) -> None:
 def _refuse_day(name: str, text: str, definition: Definition) -> None:
     days = {field.name for field in definition.fields if field.type == "date"}
     if name not in days:
-        raise WrongStep(f"{name!r} takes no day; {near(name, days)}")
+        raise WrongStep(f"“{name}” takes no day; {near(name, days)}")
     try:
         day = date.fromisoformat(text)
     except ValueError:
         day = None
     if day is None or day.isoformat() != text:
-        raise WrongStep(f"{text!r} is no day; write it as 2026-09-30.")
+        raise WrongStep(f"“{text}” is no day; write it as 2026-09-30.")
 
 
 def reasons_for(
@@ -191,7 +191,7 @@ def refuse_reason(
     reasons = reasons_for(step.check, step.field, definition, codes, day)
     if reasons and not any(fold(step.reason).startswith(fold(reason)) for reason in reasons):
         raise WrongStep(
-            f"{step.reason!r} is no reason for this; choose one of: {'; '.join(reasons)}."
+            f"“{step.reason}” is no reason for this; choose one of: {'; '.join(reasons)}."
         )
 
 

@@ -235,7 +235,7 @@ def refuse_outcomes(answer: dict[str, Json]) -> None:
             strange.setdefault(outcome, []).append(str(found.get("ref", "")))
     if strange:
         shown = [
-            f"{outcome[:40]!r} of"
+            f"“{outcome[:40]}” of"
             f" {', '.join(ref[:40] for ref in refs[:3])}{' …' if len(refs) > 3 else ''}"
             for outcome, refs in list(strange.items())[:5]
         ]

@@ -98,7 +98,7 @@ def read_layout(document: Json, names: Collection[str], theirs: Collection[str] 
     taken: set[str] = {reference.to, plain.to, number["asked"]}
     for place, put in enumerate(puts):
         if put.to in taken:
-            raise WrongLayout(f"fields[{place}].to", f"{put.to!r} is filled twice.")
+            raise WrongLayout(f"fields[{place}].to", f"“{put.to}” is filled twice.")
         taken.add(put.to)
     return Layout(reference, plain, number["asked"], puts)
 
@@ -115,11 +115,11 @@ def _read_put(own: Json, place: str, names: Collection[str], theirs: Collection[
         raise WrongLayout(place, "has from, one of our fields, or fill, a value for everybody.")
     if "from" in own and (not isinstance(own["from"], str) or own["from"] not in names):
         raise WrongLayout(
-            f"{place}.from", f"there is no field {own['from']!r}; {near(str(own['from']), names)}"
+            f"{place}.from", f"there is no field “{own['from']}”; {near(str(own['from']), names)}"
         )
     if theirs and own["to"] not in theirs:
         raise WrongLayout(
-            f"{place}.to", f"the authority has no field {own['to']!r}; {near(own['to'], theirs)}"
+            f"{place}.to", f"the authority has no field “{own['to']}”; {near(own['to'], theirs)}"
         )
     codes = own.get("codes", {})
     if not isinstance(codes, dict) or not all(isinstance(code, str) for code in codes.values()):

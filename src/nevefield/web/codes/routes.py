@@ -113,7 +113,7 @@ def post_compare(path: common.NamePath) -> Any:
     """
     file = request.files.get("file")
     if file is None:
-        raise UnreadableFile("No file came with the request.", "Choose a file and bring it again.")
+        raise UnreadableFile("No file came with the request.", "Upload it again.")
     read = context().readers.read(file.read(), known=LIST_HEADINGS, account=account().id)
     here = look_at_list(context(), path.name)
     compared = compare_codes(read, path.name, here.list.codes, context().today())

@@ -102,12 +102,12 @@ def _submitted(opened: OpenSubmission) -> shapes.OpenItem:
 
 
 def _proposed(proposal: Proposal) -> shapes.OpenItem:
-    may_agree = (
+    may_approve = (
         proposal.account_id != account().id and level_in(proposal.roster_id) >= Level.APPROVE
     )
     return shapes.OpenItem(
         weight="ask",
-        lead="Proposed, and waits for you or another" if may_agree else "Waits for a second person",
+        lead="Needs your approval" if may_approve else "Needs the approval of somebody else",
         rest=proposal.title,
         detail=f"proposed by {proposal.by or 'somebody'}"
         + (f": {proposal.why}" if proposal.why else ""),
@@ -171,8 +171,8 @@ def _open_items(intake: Intake, applied: int | None) -> list[shapes.OpenItem]:
         items.append(
             item(
                 "ask",
-                _count(waiting, "row") + " waiting",
-                "for a yes with a reason",
+                _count(waiting, "row") + (" needs" if waiting == 1 else " need") + " your approval",
+                "with a reason",
                 "problems?outcome=waiting",
             )
         )

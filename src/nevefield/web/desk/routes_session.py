@@ -21,6 +21,7 @@ from nevefield.accounts import (
     sight_of,
     sign_in,
     sign_out,
+    who,
 )
 from nevefield.rosters.looking import list_seen
 from nevefield.web import common
@@ -65,11 +66,13 @@ def begin_session(body: shapes.SignIn) -> Response:
     return answer
 
 
-@session_api.get("/session", responses={200: shapes.Me})
-@needs(Level.NONE)
+@session_api.get("/session", responses={200: shapes.Me, 204: None})
+@open_to_all
 def get_session() -> Response:
-    """Tell who is signed in."""
-    return _me(g.session, request.cookies.get(COOKIE, ""))
+    """Tell who is signed in; that nobody is, is no error."""
+    token = request.cookies.get(COOKIE, "")
+    session = who(context(), token)
+    return _me(session, token) if session else Response(status=204)
 
 
 @session_api.post("/session/others/end", responses={200: common.Done})
@@ -115,6 +118,8 @@ def _me(session: Session, token: str) -> Response:
         version=__version__,
         practice=settings.practice,
         largest_mb=settings.max_upload_mb,
+        today=context().today(),
+        zone=settings.zone,
         rosters=found,
         keys=shapes.Keys(single=keys.single, changed=dict(keys.changed)),
         elsewhere=[

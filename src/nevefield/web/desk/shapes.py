@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Any
 
 from pydantic import BaseModel, Field
@@ -73,6 +74,8 @@ class Me(BaseModel):
     version: str  # of the product
     practice: bool
     largest_mb: int
+    today: date  # where the institution is
+    zone: str  # IANA name of its time zone; "" where none is set
     rosters: list[RosterBrief]
     keys: Keys
     address: str  # from where this session was begun

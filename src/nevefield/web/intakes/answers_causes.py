@@ -46,8 +46,8 @@ def _cause(evaluation: Evaluation, cause: Cause) -> shapes_rows.CauseOut:
         detail=_detail(evaluation, cause, first.message),
         value=cause.value,
         rows=len(cause.open_rows),
-        let_in=_let_in(evaluation, cause),
-        let_in_before=len(cause.let_in),
+        waived=_waived(evaluation, cause),
+        waived_before=len(cause.waived_before),
         settled=len(hit.rows) - len(cause.open_rows) if not hit.whole else int(not cause.is_open),
         whole=hit.whole,
         near=len(cause.near),
@@ -68,12 +68,12 @@ def _cause(evaluation: Evaluation, cause: Cause) -> shapes_rows.CauseOut:
     )
 
 
-def _let_in(evaluation: Evaluation, cause: Cause) -> int:
-    """Count the rows that a yes of this intake lets in; those held or left out are not."""
+def _waived(evaluation: Evaluation, cause: Cause) -> int:
+    """Count the rows that this intake approves; those held or left out are not."""
     hit = cause.hit
     if hit.weight != "ask" or hit.whole:
         return 0
-    settled = np.setdiff1d(hit.rows, np.concatenate([cause.open_rows, cause.let_in]))
+    settled = np.setdiff1d(hit.rows, np.concatenate([cause.open_rows, cause.waived_before]))
     return int((~evaluation.facts.aside[settled]).sum())
 
 

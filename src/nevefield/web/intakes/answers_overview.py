@@ -157,7 +157,7 @@ def _counted(evaluation: Evaluation) -> dict[str, Any]:
 
 
 def _in_the_way(evaluation: Evaluation) -> dict[str, Any]:
-    """Say what has to be settled, typed or agreed to before anything is applied."""
+    """Say what has to be settled, typed or approved before anything is applied."""
     return {
         "waits": [
             shapes_files.WaitOut(cause=cause.id, title=cause.hit.title)

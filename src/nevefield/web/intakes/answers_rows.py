@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.checking.causes import iter_findings
-from nevefield.core.checking.waiving import let_in_by
+from nevefield.core.checking.waiving import waived_by
 from nevefield.core.columns.titles import name_fields, name_member
 from nevefield.core.snapshot import to_json
 from nevefield.core.tally import OUTCOMES
@@ -25,7 +25,7 @@ if TYPE_CHECKING:
     from nevefield.core.table import Column
 
 __all__ = [
-    "LET_IN",
+    "APPROVED",
     "finding_rows",
     "name_of_row",
     "page_of_rows",
@@ -34,7 +34,7 @@ __all__ = [
     "where_is",
 ]
 
-LET_IN = "let_in"  # in place of an outcome: the rows that somebody has let in
+APPROVED = "approved"  # in place of an outcome: the rows that somebody has approved
 
 
 def page_of_rows(evaluation: Evaluation, query: shapes_rows.RowsQuery) -> shapes_rows.RowsOut:
@@ -50,8 +50,8 @@ def page_of_rows(evaluation: Evaluation, query: shapes_rows.RowsQuery) -> shapes
 
 def _choose(evaluation: Evaluation, query: shapes_rows.RowsQuery) -> NDArray[np.intp]:
     chosen = np.ones(len(evaluation.table), bool)
-    if query.outcome == LET_IN:
-        chosen = _let_in(evaluation)
+    if query.outcome == APPROVED:
+        chosen = _approved(evaluation)
     if query.outcome in OUTCOMES:
         chosen &= evaluation.outcomes == OUTCOMES.index(query.outcome)
     if query.cause:
@@ -67,8 +67,8 @@ def _choose(evaluation: Evaluation, query: shapes_rows.RowsQuery) -> NDArray[np.
     return np.flatnonzero(chosen)
 
 
-def _let_in(evaluation: Evaluation) -> NDArray[np.bool_]:
-    """Tell which rows somebody has let in, here or earlier, that are not aside."""
+def _approved(evaluation: Evaluation) -> NDArray[np.bool_]:
+    """Tell which rows somebody has approved, here or earlier, that are not aside."""
     found = np.zeros(len(evaluation.table), bool)
     for cause in evaluation.causes:
         if cause.hit.weight == "ask" and not cause.hit.whole:
@@ -114,7 +114,7 @@ def finding_rows(
                     message=finding.message,
                     suggestions=_suggestions(cause, finding.row),
                     waived=finding.row not in still and finding.weight == "ask",
-                    yes=(
+                    approval=(
                         _yes(evaluation, cause, finding.row)
                         if finding.row not in still and finding.weight == "ask"
                         else ""
@@ -125,11 +125,11 @@ def finding_rows(
 
 
 def _yes(evaluation: Evaluation, cause: Cause, row: int) -> str:
-    """Say with which reason a row was let in, here or earlier; "" where it is aside instead."""
+    """Say with which reason a row was approved, here or earlier; "" where it is aside instead."""
     here = evaluation.decisions.waivers.get(
         (cause.hit.check, cause.hit.field, int(evaluation.table.lines[row]))
     )
-    return f"Let in: {here}" if here else let_in_by(cause.hit, evaluation.facts, row)
+    return f"Approved: {here}" if here else waived_by(cause.hit, evaluation.facts, row)
 
 
 def _suggestions(cause: Cause, row: int) -> list[str]:

@@ -102,7 +102,7 @@ def drop_file() -> Any:
     """
     file = request.files.get("file")
     if file is None:
-        raise UnreadableFile("No file came with the request.", "Choose a file and drop it again.")
+        raise UnreadableFile("No file came with the request.", "Upload it again.")
     coverage = request.form.get("coverage", "")
     data = file.read()
     if mark := mark_of_file(context(), data, account().id):

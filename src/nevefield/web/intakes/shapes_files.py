@@ -175,7 +175,7 @@ class IntakeOut(BaseModel):
     part_title: str
     # of which parts the rows are that change something, and how many; the largest first
     parts: dict[str, int]
-    why: str  # why a second person has to agree before it is applied; "" when none has to
+    why: str  # why a second person has to approve before it is applied; "" when none has to
     proposal: ProposalOut | None
     scheduled: ScheduledOut | None
     # what about groups and the whole file has to be settled before anything is applied

@@ -49,15 +49,15 @@ class CauseOut(BaseModel):
     value: str | None
     rows: int
     settled: int
-    let_in: int  # rows that a yes of this intake lets in
-    let_in_before: int  # rows that an earlier yes lets in
+    waived: int  # rows that this intake approves
+    waived_before: int  # rows that an earlier intake approved
     whole: bool  # about the whole file or a group, rather than about rows
     near: int = 0  # of one about a group or the whole file: its rows, none put aside
     follows: list[str]  # the causes that it only follows from, and vanishes with
     frees: int
-    reasons: list[str]  # of which one is needed to let it in; none where any will do
-    # Whether the yes may, or must, say until which day what is gained is had; or until which day it
-    # need not be said again.
+    reasons: list[str]  # of which one is needed to approve it; none where any will do
+    # Whether the approval may, or must, say until which day what is gained is had; or until which
+    # day it need not be given again.
     ends: Literal["", "may", "must", "again"]
     remedies: list[RemedyOut]
 
@@ -90,7 +90,7 @@ class FindingOut(BaseModel):
     message: str
     suggestions: list[str]
     waived: bool
-    yes: str  # the reason with which it was let in, or what was said earlier
+    approval: str  # the reason with which it was approved, or what was said earlier
 
 
 class RowOut(BaseModel):
@@ -194,7 +194,7 @@ class RemedyIn(Model):
     kind: str
     value: str | None = Field(None, max_length=20_000)
     reason: str = Field("", max_length=1000)
-    # ISO 8601: the last day of a privilege that is let in; "" for good
+    # ISO 8601: the last day of a privilege that is approved; "" for good
     until: str = Field("", max_length=10)
     lines: list[int] | None = None
     seen: int | None = None

@@ -109,7 +109,7 @@ def word_step(step: Step, definition: Definition) -> str:
             return f"Taken back in: {_lines(step.lines)}"
         case WaiveStep():
             until = f" until {say_day(step.until)}" if step.until else ""
-            return f"Let in{until}: {_lines(step.lines)} · “{step.reason}”"
+            return f"Approved{until}: {_lines(step.lines)} · “{step.reason}”"
         case PersonStep():
             return _word_person(step)
         case UndecidedStep():

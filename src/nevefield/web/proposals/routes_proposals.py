@@ -7,7 +7,7 @@ from typing import Any
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
-from nevefield.proposals.agreeing import agree, propose_intake, send_back, withdraw
+from nevefield.proposals.approving import approve, propose_intake, send_back, withdraw
 from nevefield.proposals.looking import Proposed, list_proposed, open_proposal
 from nevefield.web import common
 from nevefield.web.access import account, context, level_in, needs
@@ -36,7 +36,7 @@ def proposal_answer(proposed: Proposed) -> shapes.ProposalOut:
         by=proposal.by,
         at=proposal.at,
         is_mine=is_mine,
-        may_agree=not is_mine and level_in(proposal.roster_id) >= Level.APPROVE,
+        may_approve=not is_mine and level_in(proposal.roster_id) >= Level.APPROVE,
         is_stale=proposed.is_stale,
         document=proposal.act.get("document"),
         changes=proposal.act.get("changes", []),
@@ -65,7 +65,7 @@ def get_proposal(path: shapes.ProposalPath) -> Any:
 @proposal_api.post("/intakes/<int:intake_id>/propose", responses={201: common.ProposalDone})
 @needs(Level.PREPARE, of="intake")
 def post_proposal(path: common.IntakePath, body: shapes.ProposeIn) -> Any:
-    """Propose the plan that was looked at, for a second person to agree to."""
+    """Propose the plan that was looked at, for a second person to approve."""
     number = propose_intake(
         context(),
         path.intake_id,
@@ -78,11 +78,11 @@ def post_proposal(path: common.IntakePath, body: shapes.ProposeIn) -> Any:
     return answer(common.ProposalDone(proposal=number), 201)
 
 
-@proposal_api.post("/proposals/<int:proposal_id>/agree", responses={200: common.ProposalDone})
+@proposal_api.post("/proposals/<int:proposal_id>/approve", responses={200: common.ProposalDone})
 @needs(Level.APPROVE, of="proposal")
 def post_agree(path: shapes.ProposalPath) -> Any:
-    """Agree to what somebody else proposed: it is done."""
-    job, change_set = agree(context(), path.proposal_id, account().id)
+    """Approve what somebody else proposed: it is done."""
+    job, change_set = approve(context(), path.proposal_id, account().id)
     return answer(common.ProposalDone(proposal=path.proposal_id, job=job, change_set=change_set))
 
 

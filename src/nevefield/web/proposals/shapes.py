@@ -39,13 +39,13 @@ class ProposalOut(BaseModel):
     roster: str
     intake: int | None
     takes_back: int | None  # the change set that would be taken back
-    why: str  # a second person has to agree; "" when somebody proposed of their own will
+    why: str  # a second person has to approve; "" when somebody proposed of their own will
     counts: dict[str, int]
-    state: str  # open, agreed, done, sent_back, withdrawn, replaced
+    state: str  # open, approved, done, sent_back, withdrawn, replaced
     by: str
     at: Moment
     is_mine: bool
-    may_agree: bool
+    may_approve: bool
     is_stale: bool  # the intake was worked on, or another definition written, after it
     document: dict[str, Any] | None  # of a definition
     changes: list[str]  # in words, of a definition
@@ -108,7 +108,7 @@ class ApplyIn(Model):
 class ProposeIn(ApplyIn):
     """The state of an intake that is proposed."""
 
-    day: date | None = None  # from which it is to hold; null for when it is agreed to
+    day: date | None = None  # from which it is to hold; null for when it is approved
 
 
 class ScheduleIn(ApplyIn):

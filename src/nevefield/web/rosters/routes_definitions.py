@@ -9,7 +9,7 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.checking.catalog import DECLARED
-from nevefield.proposals.agreeing import propose_definition
+from nevefield.proposals.approving import propose_definition
 from nevefield.rosters.defining import (
     change_definition,
     open_definition,
@@ -118,7 +118,7 @@ def put_definition(path: common.NamePath, body: shapes_definitions.DefinitionIn)
 @definition_api.post("/rosters/<name>/definition/propose", responses={201: common.ProposalDone})
 @needs(Level.ADMINISTER, of="roster")
 def post_propose(path: common.NamePath, body: shapes_definitions.DefinitionIn) -> Any:
-    """Propose a definition, for a second person to agree to."""
+    """Propose a definition, for a second person to approve."""
     number = propose_definition(context(), path.name, body.document, body.seen, account().id)
     return answer(common.ProposalDone(proposal=number), 201)
 

@@ -9,7 +9,7 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.intakes.applying import take_back
-from nevefield.proposals.agreeing import propose_take_back, read_choice
+from nevefield.proposals.approving import propose_take_back, read_choice
 from nevefield.rosters.receipts import list_receipts, open_receipt
 from nevefield.rosters.undoing import Choice, look_at_undo
 from nevefield.web import common

@@ -1,4 +1,4 @@
-"""Waivers that last: what was let in of whom, and is not asked again."""
+"""Waivers that last: what was approved of whom, and is not asked again."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ waiver_api = APIBlueprint("waivers", __name__, url_prefix="/api")
 @waiver_api.get("/rosters/<name>/waivers", responses={200: shapes_waivers.WaiverList})
 @needs(Level.LOOK, of="roster")
 def get_waivers(path: common.NamePath, query: shapes_waivers.WaiversQuery) -> Any:
-    """List what was let in of whom, the last first, and whether it still counts."""
+    """List what was approved of whom, the last first, and whether it still counts."""
     waivers = open_waivers(
         context(), path.name, record=query.record, start=query.start, limit=query.limit
     )

@@ -85,7 +85,7 @@ class TroubleOut(BaseModel):
 class TriedOut(BaseModel):
     """What a definition would break in the records that there are."""
 
-    why: str  # a second person has to agree to it; "" when none has to
+    why: str  # a second person has to approve it; "" when none has to
     records: int  # that there are
     troubles: list[TroubleOut]
 

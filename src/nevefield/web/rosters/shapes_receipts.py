@@ -87,7 +87,7 @@ class UndoOut(BaseModel):
     values: int
     kept: int  # records of whom something stays
     families: list[UndoFamily]  # of the values
-    why: str  # why a second person has to agree; "" when none has to
+    why: str  # why a second person has to approve; "" when none has to
     people: list[UndoPerson]  # a page, those of whom something stays last
     total: int
 

@@ -1,5 +1,5 @@
-"""A second person: nobody goes round it, nobody agrees to their own, and what is done is exactly
-what was agreed to.
+"""A second person: nobody goes round it, nobody approves their own, and what is done is exactly
+what was approved.
 """
 
 from __future__ import annotations
@@ -11,14 +11,14 @@ from nevefield.intakes.applying import apply_agreed, apply_intake, request_apply
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import add_step
 from nevefield.jobs.worker import run_one
-from nevefield.proposals.agreeing import (
-    agree,
+from nevefield.proposals.approving import (
+    approve,
     propose_intake,
     propose_take_back,
     send_back,
     withdraw,
 )
-from nevefield.rosters.errors import NeedsAgreement, NotAgreed
+from nevefield.rosters.errors import NeedsApproval, NotApproved
 from nevefield.rosters.undoing import Choice
 from nevefield.store import jobs as job_store
 from nevefield.store import proposals as store
@@ -64,15 +64,15 @@ def run(context) -> None:
 
 
 def test_proposed_agreed_done(crew, people):
-    """A change as large as the limit is done once another account agrees; a smaller one needs
+    """A change as large as the limit is done once another account approves; a smaller one needs
     nobody.
     """
     intake = drop(crew, TWO)
-    with pytest.raises(NeedsAgreement, match="2 records or more"):
+    with pytest.raises(NeedsApproval, match="2 records or more"):
         request_apply(crew, intake, *looked_at(crew, intake), people[0])
     number = propose(crew, intake, people[0])
     assert "7" not in contents(crew)
-    agree(crew, number, people[1])
+    approve(crew, number, people[1])
     run(crew)
     assert {"7", "8"} <= set(contents(crew))
     done = get(crew, number)
@@ -84,29 +84,29 @@ def test_proposed_agreed_done(crew, people):
 
 
 def test_nobody_agrees_to_their_own(crew, people):
-    """Who proposed it cannot agree to it; nor can it be agreed to twice, or after it was sent
+    """Who proposed it cannot approve it; nor can it be approved twice, or after it was sent
     back or withdrawn.
     """
     intake = drop(crew, TWO)
     number = propose(crew, intake, people[0])
-    with pytest.raises(NotAgreed, match="yourself"):
-        agree(crew, number, people[0])
-    with pytest.raises(NotAgreed, match="Only who proposed"):
+    with pytest.raises(NotApproved, match="yourself"):
+        approve(crew, number, people[0])
+    with pytest.raises(NotApproved, match="Only who proposed"):
         withdraw(crew, number, people[1])
-    with pytest.raises(NotAgreed, match="why"):
+    with pytest.raises(NotApproved, match="why"):
         send_back(crew, number, people[1], " ")
     send_back(crew, number, people[1], "line 2 is a test")
-    with pytest.raises(NotAgreed, match="not open"):
-        agree(crew, number, people[1])
+    with pytest.raises(NotApproved, match="not open"):
+        approve(crew, number, people[1])
     again = propose(crew, intake, people[0])
     withdraw(crew, again, people[0])
-    with pytest.raises(NotAgreed, match="not open"):
-        agree(crew, again, people[1])
+    with pytest.raises(NotApproved, match="not open"):
+        approve(crew, again, people[1])
     assert "7" not in contents(crew)
 
 
 def test_edited_after_is_another_plan(crew, people):
-    """A step after the proposal makes it another plan: it is not done, whether it was agreed to
+    """A step after the proposal makes it another plan: it is not done, whether it was approved
     before the step or after.
     """
     intake = drop(crew, TWO)
@@ -117,10 +117,10 @@ def test_edited_after_is_another_plan(crew, people):
         {"kind": "set", "cells": [{"line": 2, "field": "name", "value": "Mallory"}]},
         people[0],
     )
-    with pytest.raises(NotAgreed, match="worked on"):
-        agree(crew, number, people[1])
+    with pytest.raises(NotApproved, match="worked on"):
+        approve(crew, number, people[1])
     number = propose(crew, intake, people[0])
-    agree(crew, number, people[1])
+    approve(crew, number, people[1])
     add_step(
         crew,
         intake,
@@ -129,20 +129,20 @@ def test_edited_after_is_another_plan(crew, people):
     )
     run(crew)
     assert "7" not in contents(crew)
-    # agreed to, and not done: it waits again, and is stale
+    # approved, and not done: it waits again, and is stale
     assert get(crew, number).state == "open"
 
 
 def test_a_job_by_hand_goes_nowhere(crew, people):
-    """A job or a call that names no agreed proposal, or another's, is refused inside the
+    """A job or a call that names no approved proposal, or another's, is refused inside the
     transaction that would write.
     """
     intake, other = drop(crew, TWO), drop(crew, "no,name\n5,Eve\n6,Evil\n")
     number = propose(crew, intake, people[0])
     steps, version = looked_at(crew, other)
-    with pytest.raises(NeedsAgreement):
+    with pytest.raises(NeedsApproval):
         apply_intake(crew, other, steps, version, people[0])
-    with pytest.raises(NotAgreed):
+    with pytest.raises(NotApproved):
         apply_agreed(crew, other, steps, version, people[0], number)
     with crew.database.transaction() as connection:
         arguments = {"intake": other, "steps": steps, "version": version, "proposal": number}
@@ -150,8 +150,8 @@ def test_a_job_by_hand_goes_nowhere(crew, people):
     run(crew)
     with crew.database.transaction() as connection:
         assert job_store.get_job(connection, job).state == "failed"
-    agree(crew, number, people[1])
-    with pytest.raises(NotAgreed, match="not what would be done"):
+    approve(crew, number, people[1])
+    with pytest.raises(NotApproved, match="not what would be done"):
         apply_agreed(crew, other, steps, version, people[0], number)
     assert set(contents(crew)) == {"1", "2", "3"}
 
@@ -164,42 +164,42 @@ def test_roster_moved_meanwhile(crew, people):
     number = propose(crew, intake, people[0])
     small = drop(crew, OTHER)
     apply_intake(crew, small, *looked_at(crew, small), None)
-    agree(crew, number, people[1])
+    approve(crew, number, people[1])
     run(crew)
     assert {"7", "8", "9"} <= set(contents(crew))
     intake = drop(crew, "no,name\n7,Kit Marie\n8,Kim Marie\n")
     number = propose(crew, intake, people[0])
     small = drop(crew, "no,name\n7,Kit Marie\n")
     apply_intake(crew, small, *looked_at(crew, small), None)
-    with pytest.raises(NotAgreed, match="roster was changed"):
-        agree(crew, number, people[1])
+    with pytest.raises(NotApproved, match="roster was changed"):
+        approve(crew, number, people[1])
 
 
 def test_taking_back_needs_two_as_well(crew, people):
     """Taking back is a change like any other: of so many records it needs a second person too."""
     intake = drop(crew, TWO)
-    agree(crew, propose(crew, intake, people[0]), people[1])
+    approve(crew, propose(crew, intake, people[0]), people[1])
     run(crew)
     with crew.database.transaction() as connection:
         done = store.get_proposal_of(connection, intake).change_set_id
-    with pytest.raises(NeedsAgreement):
+    with pytest.raises(NeedsApproval):
         take_back(crew, done, people[0])
     assert "7" in contents(crew)
     number = propose_take_back(crew, done, Choice(), False, people[0])
-    with pytest.raises(NotAgreed, match="yourself"):
-        agree(crew, number, people[0])
-    _, undone = agree(crew, number, people[1])
+    with pytest.raises(NotApproved, match="yourself"):
+        approve(crew, number, people[0])
+    _, undone = approve(crew, number, people[1])
     assert get(crew, number).change_set_id == undone
     assert set(contents(crew)) == {"1", "2", "3"}
 
 
 def test_two_people_in_the_database_itself(crew, people):
-    """The database refuses a proposal that its own proposer agreed to."""
+    """The database refuses a proposal that its own proposer approved."""
     number = propose(crew, drop(crew, TWO), people[0])
     with (
         pytest.raises(Exception, match="proposal_two_people"),
         crew.database.transaction() as connection,
     ):
-        store.decide_proposal(connection, number, "agreed", people[0], "", crew.now())
+        store.decide_proposal(connection, number, "approved", people[0], "", crew.now())
     with crew.database.transaction() as connection:
         assert roster_store.get_roster_by_id(connection, 1).version == 1

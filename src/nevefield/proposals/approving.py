@@ -1,6 +1,6 @@
-"""Propose, agree, send back, withdraw.
+"""Propose, approve, send back, withdraw.
 
-What is done is exactly what was proposed and agreed to: the plan's digest is looked at in the
+What is done is exactly what was proposed and approved: the plan's digest is looked at in the
 transaction that does it.
 """
 
@@ -20,7 +20,7 @@ from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.fitting import altered_by, raised_by, require_fit
 from nevefield.proposals.scheduling import keep_for_day, require_ahead
 from nevefield.rosters.defining import change_definition, say_why_two
-from nevefield.rosters.errors import DefinitionMoved, NoSuchProposal, NotAgreed
+from nevefield.rosters.errors import DefinitionMoved, NoSuchProposal, NotApproved
 from nevefield.rosters.snapshots import load_definition, require_roster
 from nevefield.rosters.undoing import Choice, plan_undo
 from nevefield.store import intakes as intake_store
@@ -33,7 +33,7 @@ if TYPE_CHECKING:
     from nevefield.context import Context
 
 __all__ = [
-    "agree",
+    "approve",
     "propose_definition",
     "propose_intake",
     "propose_take_back",
@@ -62,14 +62,14 @@ def propose_intake(
         roster_version: The roster's version as looked at.
         account_id: Who.
         typed: The number of rows as somebody typed it, where so much changes that it is asked for.
-        day: From which it is to hold; None for when it is agreed to.
+        day: From which it is to hold; None for when it is approved.
 
     Returns:
         The proposal's number.
 
     Raises:
         NotAhead: The day is today or over.
-        OutOfDate, RosterMoved, NothingToApply, NeedsYes, NeedsNumber: As for applying.
+        OutOfDate, RosterMoved, NothingToApply, NeedsWaiver, NeedsNumber: As for applying.
     """
     if day is not None:
         require_ahead(context, day)
@@ -131,7 +131,7 @@ def propose_take_back(
     with context.database.transaction() as connection:
         plan = plan_undo(connection, change_set_id, choice)
         if not plan.people:
-            raise NotAgreed("There is nothing left of this to take back.")
+            raise NotApproved("There is nothing left of this to take back.")
         why = load_definition(connection, plan.roster).approval.why(len(plan.people), plan.raised)
         act = {
             "kind": "take-back",
@@ -166,7 +166,7 @@ def propose_take_back(
 def propose_definition(
     context: Context, name: str, document: Any, seen: int, account_id: int | None
 ) -> int:
-    """Propose a definition, for a second person to agree to.
+    """Propose a definition, for a second person to approve.
 
     Args:
         context: Database and clock.
@@ -227,8 +227,8 @@ def read_choice(act: dict[str, Any]) -> Choice:
     )
 
 
-def agree(context: Context, proposal_id: int, account_id: int) -> tuple[int | None, int | None]:
-    """Agree to a proposal: it is done.
+def approve(context: Context, proposal_id: int, account_id: int) -> tuple[int | None, int | None]:
+    """Approve a proposal: it is done.
 
     Returns:
         The job that does it, or the change set as which it was done; neither where it waits for its
@@ -236,15 +236,13 @@ def agree(context: Context, proposal_id: int, account_id: int) -> tuple[int | No
 
     Raises:
         NoSuchProposal: There is none.
-        NotAgreed: It is one's own, or decided, or what it would do is another thing by now.
+        NotApproved: It is one's own, or decided, or what it would do is another thing by now.
     """
     proposal = _require(context, proposal_id)
     if proposal.account_id == account_id:
-        raise NotAgreed(
-            "You proposed this yourself: somebody else who may approve has to agree to it."
-        )
+        raise NotApproved("You proposed this yourself: somebody else has to approve it.")
     if proposal.state != "open":
-        raise NotAgreed(
+        raise NotApproved(
             f"This proposal is not open any more: it is {proposal.state.replace('_', ' ')}."
         )
     act = proposal.act
@@ -270,22 +268,22 @@ def agree(context: Context, proposal_id: int, account_id: int) -> tuple[int | No
         return None, number
     opened = open_intake(context, act["intake"])
     if len(opened.steps) != act["steps"]:
-        raise NotAgreed(
+        raise NotApproved(
             "The intake was worked on after this was proposed, so the plan is another. It has to be"
             " proposed again."
         )
     if plan_changes(opened.evaluation).digest(opened.evaluation.snapshot) != proposal.digest:
-        raise NotAgreed(
+        raise NotApproved(
             "The roster was changed after this was proposed, and the plan with it. It has to be"
             " proposed again."
         )
     with context.database.transaction() as connection:
         if not store.decide_proposal(
-            connection, proposal_id, ProposalState.AGREED, account_id, "", context.now()
+            connection, proposal_id, ProposalState.APPROVED, account_id, "", context.now()
         ):
-            raise NotAgreed("Somebody else has decided on this proposal meanwhile.")
+            raise NotApproved("Somebody else has decided on this proposal meanwhile.")
         insert_audit(
-            connection, "agreed", proposal.title, account_id, context.now(), proposal=proposal_id
+            connection, "approved", proposal.title, account_id, context.now(), proposal=proposal_id
         )
         day = date.fromisoformat(act["day"]) if "day" in act else None
         if day is not None and day > context.today():
@@ -311,11 +309,11 @@ def send_back(context: Context, proposal_id: int, account_id: int, reason: str) 
 
     Raises:
         NoSuchProposal: There is none.
-        NotAgreed: No reason, or it is decided already.
+        NotApproved: No reason, or it is decided already.
     """
     proposal = _require(context, proposal_id)
     if not reason.strip():
-        raise NotAgreed("Say why you send it back.")
+        raise NotApproved("Say why you send it back.")
     _decide(context, proposal, ProposalState.SENT_BACK, account_id, reason.strip())
 
 
@@ -324,11 +322,13 @@ def withdraw(context: Context, proposal_id: int, account_id: int) -> None:
 
     Raises:
         NoSuchProposal: There is none.
-        NotAgreed: It is somebody else's, or decided already.
+        NotApproved: It is somebody else's, or decided already.
     """
     proposal = _require(context, proposal_id)
     if proposal.account_id != account_id:
-        raise NotAgreed("Only who proposed it can withdraw it; send it back with a reason instead.")
+        raise NotApproved(
+            "Only who proposed it can withdraw it; send it back with a reason instead."
+        )
     _decide(context, proposal, ProposalState.WITHDRAWN, account_id, "")
 
 
@@ -351,7 +351,7 @@ def _decide(
         if not store.decide_proposal(
             connection, proposal.id, state, account_id, reason, context.now()
         ):
-            raise NotAgreed("This proposal is not open any more.")
+            raise NotApproved("This proposal is not open any more.")
         insert_audit(
             connection,
             state.replace("_", "-"),

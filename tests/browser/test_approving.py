@@ -1,4 +1,4 @@
-"""A second person agrees, parts are taken back, a record is edited by hand, two days are
+"""A second person approves, parts are taken back, a record is edited by hand, two days are
 compared: in a real browser.
 """
 
@@ -24,7 +24,7 @@ def tab(page: Page, name: str) -> None:
 
 
 def test_second_person_and_parts(page, other, made):
-    """Raised roles are proposed by one and agreed to by another; one field is taken back, then
+    """Raised roles are proposed by one and approved by another; one field is taken back, then
     the rest.
     """
     truth = json.loads((made / "hr-staff-extract.truth.json").read_text())
@@ -38,12 +38,12 @@ def test_second_person_and_parts(page, other, made):
     )
     raises.first.get_by_role("button").first.click()
     while (
-        asks := page.get_by_role("button", name=re.compile(r"^Let \d+ in with a reason"))
+        asks := page.get_by_role("button", name=re.compile(r"^Approve \d+ with a reason"))
     ).count():
         asks.first.click()
         dialog = page.get_by_role("dialog")
         dialog.get_by_label("Reason").fill("decided by the board")
-        dialog.get_by_role("button", name=re.compile("^Let in ")).click()
+        dialog.get_by_role("button", name=re.compile("^Approve ")).click()
         expect(dialog).not_to_be_visible()
         if "waiting" in tally(page):
             raises.first.get_by_role("button").first.click()
@@ -55,14 +55,14 @@ def test_second_person_and_parts(page, other, made):
         page.get_by_text(f"Here {raised} people gain a privilege, which needs a second person")
     ).to_be_visible()
     page.get_by_role("button", name=f"Propose {going} changes").click()
-    expect(page.get_by_text("Somebody else who may approve has to agree to it.")).to_be_visible()
-    expect(page.get_by_role("button", name=re.compile("^Agree"))).to_have_count(0)
+    expect(page.get_by_text("It needs the approval of somebody else.")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Approve"))).to_have_count(0)
 
-    # Another person finds it on the desk, sees exactly what was proposed, and agrees.
+    # Another person finds it on the desk, sees exactly what was proposed, and approves.
     sign_in(other, APPROVES)
     other.get_by_role("link", name=re.compile("Proposed, and waits for you")).click()
     expect(other.get_by_text("What stands here is exactly what was proposed.")).to_be_visible()
-    other.get_by_role("button", name=f"Agree and apply {going} records").click()
+    other.get_by_role("button", name=f"Approve and apply {going} records").click()
     expect(
         other.get_by_role("heading", name=re.compile(r"rows are in the roster$"))
     ).to_be_visible()

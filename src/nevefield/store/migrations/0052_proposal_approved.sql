@@ -1,0 +1,1 @@
+UPDATE proposal SET state = 'approved' WHERE state = 'agreed'

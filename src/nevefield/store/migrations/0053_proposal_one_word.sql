@@ -1,0 +1,5 @@
+ALTER TABLE proposal
+  DROP CONSTRAINT proposal_states,
+  DROP CONSTRAINT proposal_two_people,
+  ADD CONSTRAINT proposal_states CHECK (state IN ('open', 'approved', 'done', 'sent_back', 'withdrawn', 'replaced')),
+  ADD CONSTRAINT proposal_two_people CHECK (state NOT IN ('approved', 'done') OR decided_by <> account_id OR account_id IS NULL)
