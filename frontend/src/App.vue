@@ -8,6 +8,7 @@ import DropAnywhere from './components/DropAnywhere.vue'
 import KeySheet from './components/KeySheet.vue'
 import TopLine from './components/TopLine.vue'
 import { useCatalog } from './composables/useCatalog'
+import { useConnection } from './composables/useConnection'
 import { useDialogEscape } from './composables/useDialogEscape'
 import { useHeldEnter } from './composables/useHeldEnter'
 import { useSession } from './composables/useSession'
@@ -28,6 +29,7 @@ const place = computed(
   () => `${String(route.matched[0]?.path)}:${String(route.params.id ?? route.params.name ?? '')}`,
 )
 const content = ref<HTMLElement>()
+const { isLost } = useConnection()
 useDialogEscape()
 useHeldEnter()
 const look = computed(() => themeTokens(dark.value))
@@ -80,6 +82,9 @@ useEventListener(document, 'visibilitychange', comeBack)
       <GoTo />
       <CutText />
     </template>
+    <p v-if="isLost" class="lost" role="status">
+      Nevefield does not answer. What was done is kept; it is asked again every few seconds.
+    </p>
     <main id="content" ref="content" tabindex="-1" :class="{ alone: !session.state.me }">
       <RouterView v-slot="{ Component }"><component :is="Component" :key="place" /></RouterView>
     </main>
@@ -99,6 +104,14 @@ useEventListener(document, 'visibilitychange', comeBack)
 }
 .skip:not(:focus) {
   clip-path: inset(50%);
+}
+.lost {
+  position: fixed;
+  z-index: 1200;
+  inset: auto 0 0;
+  padding: 6px 16px;
+  background: var(--ink);
+  color: var(--snow);
 }
 main:focus {
   outline: none;

@@ -20,6 +20,7 @@ const UNREACHABLE = 'Nevefield does not answer. What was done is kept; try again
 
 let token = ''
 let onSignedOut: () => void = () => undefined
+let onUnanswered: () => void = () => undefined
 
 /** Set the token that every request which changes something carries. */
 export function setToken(value: string): void {
@@ -34,6 +35,11 @@ export function getToken(): string {
 /** Say what to do when the session has ended. */
 export function whenSignedOut(act: () => void): void {
   onSignedOut = act
+}
+
+/** Say what to do when nothing answers. */
+export function whenUnanswered(act: () => void): void {
+  onUnanswered = act
 }
 
 export const client = createClient<paths>({ baseUrl: '/' })
@@ -56,6 +62,7 @@ export async function take<T>(asked: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await asked
   } catch {
+    onUnanswered()
     throw new ApiError(0, '', '', UNREACHABLE)
   }
   if (answer.response.ok) return answer.data as T

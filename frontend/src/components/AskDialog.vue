@@ -19,6 +19,7 @@ watch(
     :title="asked.question?.title"
     :footer="null"
     :width="440"
+    :z-index="1100"
     @cancel="answer(false)"
   >
     <p>{{ asked.question?.said }}</p>

@@ -5,6 +5,8 @@ import DayField from '@/components/controls/DayField.vue'
 import FromDay from './FromDay.vue'
 import FieldEditor from './intake/FieldEditor.vue'
 import { ApiError } from '@/api/client'
+import { ask } from '@/composables/useAsk'
+import { useDraft } from '@/composables/useDraft'
 import { editRecord } from '@/api/rosters'
 import type { Edited, Life, Roster } from '@/api/types'
 import { today } from '@/logic/clock'
@@ -13,35 +15,53 @@ import { counted, day as dayInWords, typed } from '@/logic/words'
 const props = defineProps<{ open: boolean; life: Life; roster: Roster }>()
 const emit = defineEmits<{ done: [edited: Edited]; close: [] }>()
 
-const values = ref<Record<string, string>>({})
+/** What is typed, field by field, as it is kept until it is saved or discarded. */
+const blank = () => ({ values: {} as Record<string, string>, reason: '', until: '', day: '' })
+const edit = ref(blank())
 const problems = ref<Record<string, string>>({})
 const problem = ref('')
-const reason = ref('')
 const asks = ref(false)
 const ends = ref(false)
-const until = ref('')
-const day = ref('')
 const working = ref(false)
 const changed = computed(() =>
   Object.fromEntries(
-    Object.entries(values.value).filter(
+    Object.entries(edit.value.values).filter(
       ([name, value]) => value !== typed(props.life.values[name] ?? null),
     ),
   ),
 )
 const number = computed(() => Object.keys(changed.value).length)
+const { recall, forget } = useDraft(
+  `edit.${props.life.id}`,
+  edit,
+  () => number.value > 0,
+  () => ({}),
+)
+/** What was being typed before a reload, or before the session ended, is there again. */
+function begin(): void {
+  edit.value = blank()
+  recall()
+}
+async function leave(): Promise<void> {
+  const lost = `${counted(number.value, 'field that you altered is', 'fields that you altered are')} not saved.`
+  if (
+    number.value &&
+    !(await ask({ title: 'Discard the edit', said: lost, act: 'Discard', not: 'Go on editing' }))
+  )
+    return
+  edit.value = blank()
+  forget()
+  emit('close')
+}
 
 watch(
   () => props.open,
   (open) => {
     if (!open) return
-    values.value = Object.fromEntries(
-      props.roster.fields.map((one) => [one.name, typed(props.life.values[one.name] ?? null)]),
-    )
+    begin()
     problems.value = {}
-    problem.value = reason.value = until.value = ''
+    problem.value = ''
     asks.value = ends.value = false
-    day.value = ''
     void nextTick(() => document.querySelector<HTMLElement>('.edit-record input')?.focus())
   },
   { immediate: true },
@@ -53,10 +73,10 @@ async function save(): Promise<void> {
   problem.value = ''
   problems.value = {}
   try {
-    emit(
-      'done',
-      await editRecord(props.life.id, changed.value, reason.value, day.value, until.value),
-    )
+    const { reason, day, until } = edit.value
+    const done = await editRecord(props.life.id, changed.value, reason, day, until)
+    forget()
+    emit('done', done)
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
     if (error instanceof ApiError && error.problem.type === 'urn:nevefield:WrongEdit') {
@@ -82,7 +102,7 @@ async function save(): Promise<void> {
     :title="`Edit ${life.name}`"
     :footer="null"
     :width="560"
-    @cancel="emit('close')"
+    @cancel="leave"
   >
     <p class="soft">
       It is checked like a row of a file, and becomes a receipt of its own that can be taken back. A
@@ -93,9 +113,9 @@ async function save(): Promise<void> {
         <span class="name" :class="{ on: one.name in changed }">{{ one.title }}</span>
         <div>
           <FieldEditor
-            :model-value="values[one.name] ?? ''"
+            :model-value="edit.values[one.name] ?? typed(life.values[one.name] ?? null)"
             :field="one"
-            @update:model-value="(value) => (values[one.name] = value)"
+            @update:model-value="(value) => (edit.values[one.name] = value)"
             @done="() => undefined"
             @leave="() => undefined"
           />
@@ -103,30 +123,30 @@ async function save(): Promise<void> {
         </div>
       </template>
     </div>
-    <p class="when"><FromDay v-model="day" /></p>
+    <p class="when"><FromDay v-model="edit.day" /></p>
     <p v-if="problem" class="flag" :class="{ stop: !asks }" role="alert">{{ problem }}</p>
     <label v-if="asks" class="why"
-      >Why it is right <input v-model="reason" class="box" maxlength="1000"
+      >Why it is right <input v-model="edit.reason" class="box" maxlength="1000"
     /></label>
     <label v-if="asks && ends" class="why"
       >Until, the last day of it; empty for good
-      <DayField v-model="until" :min="today()" label="Until, the last day of it"
+      <DayField v-model="edit.until" :min="today()" label="Until, the last day of it"
     /></label>
     <p class="do">
       <button
         class="btn main"
-        :disabled="!number || working || (asks && !reason.trim())"
+        :disabled="!number || working || (asks && !edit.reason.trim())"
         @click="save"
       >
         {{
           working
             ? 'Saving …'
             : number
-              ? `Change ${counted(number, 'field')}${day ? ` on ${dayInWords(day)}` : ''}`
+              ? `Change ${counted(number, 'field')}${edit.day ? ` on ${dayInWords(edit.day)}` : ''}`
               : 'Nothing is changed'
         }}
       </button>
-      <button class="btn" @click="emit('close')">Cancel</button>
+      <button class="btn" @click="leave">Cancel</button>
     </p>
   </Modal>
 </template>

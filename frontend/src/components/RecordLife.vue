@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import KeyCap from '@/components/controls/KeyCap.vue'
 import { getRecord } from '@/api/rosters'
 import EditDialog from './EditDialog.vue'
 import type { Edited, Life, LifeEntry, Roster } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
+import { hasDraft } from '@/composables/useDraft'
 import { useKeys } from '@/composables/useKeys'
 import { PREPARE } from '@/composables/useSession'
 import { counted, day, momentInFull, show } from '@/logic/words'
@@ -42,6 +43,8 @@ const said = (one: LifeEntry) =>
           : counted(one.changes.length, 'field changed', 'fields changed')
 
 const editing = ref(false)
+const unsaved = ref(hasDraft(`edit.${props.record}`))
+watch(editing, () => (unsaved.value = hasDraft(`edit.${props.record}`)))
 const done = shallowRef<Edited | null>(null)
 
 async function load(): Promise<void> {
@@ -64,11 +67,16 @@ useKeys({
     if (life.value?.is_current && props.roster.level >= PREPARE) editing.value = true
   },
 })
-onMounted(() => void load())
+/** In a narrow window the record comes under the table: it is gone to, not looked for. */
+const panel = ref<HTMLElement>()
+onMounted(() => {
+  void load()
+  if (window.matchMedia('(width < 1000px)').matches) panel.value?.scrollIntoView()
+})
 </script>
 
 <template>
-  <aside aria-label="The record’s life">
+  <aside ref="panel" aria-label="The record’s life">
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <template v-if="life">
       <div class="head">
@@ -81,6 +89,10 @@ onMounted(() => void load())
           Edit <KeyCap of="E" /></button
         ><button class="btn" @click="emit('close')">Close <kbd>Esc</kbd></button>
       </div>
+      <p v-if="unsaved && !editing" class="flag" role="status">
+        An edit of yours is not saved yet.
+        <button class="link" @click="editing = true">Go on with it</button>
+      </p>
       <p v-if="done" class="flag" role="status">
         <template v-if="done.proposal"
           >Proposed: it needs the approval of somebody else.

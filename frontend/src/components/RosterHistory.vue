@@ -63,7 +63,7 @@ h3 a:hover {
   display: flex;
   gap: 12px;
   align-items: flex-end;
-  overflow-x: auto;
+  flex-wrap: wrap;
 }
 .past a {
   text-decoration: none;

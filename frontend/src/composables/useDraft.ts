@@ -82,6 +82,12 @@ export function useDraft<Draft, Base extends object>(
   return { recall, forget }
 }
 
+/** Whether who is signed in has something unsaved of a name, such as `edit.17`. */
+export function hasDraft(name: string): boolean {
+  const kept = JSON.parse(sessionStorage.getItem(`${PREFIX}${name}`) ?? 'null') as Kept | null
+  return !!kept && kept.whose === useSession().state.me?.sign_in
+}
+
 /** Nothing that somebody wrote stays in the window after signing out. */
 export function forgetDrafts(): void {
   for (const key of Object.keys(sessionStorage))

@@ -1,5 +1,6 @@
 // @vitest-environment happy-dom
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { nextTick } from 'vue'
 import { ApiError } from '@/api/client'
 import { getIntake, getPulse, postStep, previewRemedy } from '@/api/intakes'
 import type { Intake } from '@/api/types'
@@ -15,6 +16,11 @@ vi.mock('@/api/intakes', () => ({
   previewRemedy: vi.fn(),
   throwAway: vi.fn(),
 }))
+
+const session = vi.hoisted(() => ({
+  state: { me: { sign_in: 'ada' } as { sign_in: string } | null },
+}))
+vi.mock('./useSession', () => ({ useSession: () => session }))
 
 const state = (steps: number, undo: number | null = null): Intake =>
   ({ id: 7, steps, roster_version: 3, undo, redo: null, log: [] }) as unknown as Intake
@@ -89,5 +95,50 @@ describe('an open intake', () => {
     await intake.preview(remedy)
     expect(previewRemedy).toHaveBeenCalledTimes(2)
     component.unmount()
+  })
+
+  describe('what was cut off', () => {
+    const hold = { kind: 'hold' as const, lines: [4], reason: 'asked the office' }
+    const cutOff = async (status: number) => {
+      sessionStorage.clear()
+      session.state.me = { sign_in: 'ada' }
+      const { intake, component } = await open(5)
+      vi.mocked(postStep).mockRejectedValueOnce(new ApiError(status, 'POST', '', 'Sign in first.'))
+      expect(await intake.add(hold)).toBe(false)
+      component.unmount()
+    }
+    it.each([401, 0])('is said after coming back, and done once (status %i)', async (status) => {
+      await cutOff(status)
+      const { intake, component } = await open(5)
+      expect(intake.interrupted.value).toBe('Hold, “asked the office”')
+      await intake.goOn(true)
+      expect(vi.mocked(postStep).mock.calls.at(-1)).toEqual([7, hold, 5])
+      expect(intake.interrupted.value).toBe('')
+      component.unmount()
+    })
+    it('is nobody else’s', async () => {
+      await cutOff(401)
+      session.state.me = { sign_in: 'ben' }
+      const { intake, component } = await open(5)
+      expect(intake.interrupted.value).toBe('')
+      component.unmount()
+    })
+    it('is forgotten where it was done after all', async () => {
+      await cutOff(0)
+      const done = { ...state(6), log: [{ number: 6, mine: true }] } as unknown as Intake
+      vi.mocked(getIntake).mockResolvedValue(done)
+      const { given, component } = within(() => provideIntake(7))
+      await given.refresh()
+      expect(given.interrupted.value).toBe('')
+      await nextTick()
+      expect(sessionStorage.length).toBe(0)
+      component.unmount()
+    })
+    it('is nothing where the step itself was refused', async () => {
+      await cutOff(422)
+      const { intake, component } = await open(5)
+      expect(intake.interrupted.value).toBe('')
+      component.unmount()
+    })
   })
 })

@@ -1,4 +1,14 @@
-import { inject, provide, ref, shallowRef, type InjectionKey, type Ref, type ShallowRef } from 'vue'
+import {
+  computed,
+  inject,
+  provide,
+  ref,
+  shallowRef,
+  type ComputedRef,
+  type InjectionKey,
+  type Ref,
+  type ShallowRef,
+} from 'vue'
 import { useIntervalFn } from '@vueuse/core'
 import { message } from 'ant-design-vue'
 import { ApiError } from '@/api/client'
@@ -14,6 +24,8 @@ import {
 } from '@/api/intakes'
 import type { Cause, Intake, Step, Tally } from '@/api/types'
 import { keepOrder } from '@/logic/causes'
+import { useInterrupted, type Act } from './useInterrupted'
+import { useSession } from './useSession'
 
 export interface UseIntake {
   id: number
@@ -32,6 +44,10 @@ export interface UseIntake {
   /** What the tally would be after a remedy, with nothing kept. */
   preview: (remedy: RemedyAsked) => Promise<Tally | null>
   settle: (remedy: RemedyAsked) => Promise<boolean>
+  /** What the end of a session or a lost connection interrupted, in words; "" for nothing. */
+  interrupted: ComputedRef<string>
+  /** Do what was interrupted, or discard it. */
+  goOn: (does: boolean) => Promise<void>
   undo: () => Promise<boolean>
   redo: () => Promise<boolean>
   /** Throw the intake away, or take it back. */
@@ -70,6 +86,8 @@ export function provideIntake(id: number): UseIntake {
     }
   }
 
+  const session = useSession()
+  const { keep, waiting, forget } = useInterrupted(id)
   const conflict = shallowRef<CellConflict | null>(null)
   const previews = new Map<string, Tally>()
 
@@ -117,8 +135,8 @@ export function provideIntake(id: number): UseIntake {
 
   let underWay: Promise<unknown> = Promise.resolve()
 
-  function act(send: () => Promise<unknown>): Promise<boolean> {
-    const doing = doAct(send)
+  function act(send: () => Promise<unknown>, what?: Act): Promise<boolean> {
+    const doing = doAct(send, what)
     underWay = doing
     return doing
   }
@@ -127,14 +145,16 @@ export function provideIntake(id: number): UseIntake {
    * Do one thing at a time: a step made while another is worked out would be about what is not
    * shown any more.
    */
-  async function doAct(send: () => Promise<unknown>): Promise<boolean> {
+  async function doAct(send: () => Promise<unknown>, what?: Act): Promise<boolean> {
     if (working.value) return false
     working.value = true
+    const [seen, whose] = [intake.value?.steps ?? 0, session.state.me?.sign_in ?? '']
     try {
       await send()
       await refresh()
       return true
     } catch (error) {
+      if (what) keep(error, what, seen, whose)
       if (!(await meets(error)))
         void message.error(error instanceof Error ? error.message : String(error), 6)
       return false
@@ -162,7 +182,9 @@ export function provideIntake(id: number): UseIntake {
   }
 
   let last: Step | null = null
-  const add = (step: Step) => act(() => postStep(id, (last = step), intake.value?.steps ?? null))
+  const add = (step: Step) =>
+    act(() => postStep(id, (last = step), intake.value?.steps ?? null), { step })
+  const settle = (remedy: RemedyAsked) => act(() => postRemedy(id, remedy), { remedy })
   const idle = async (): Promise<void> => void (await underWay)
 
   let undoing: Promise<boolean> = Promise.resolve(false)
@@ -189,7 +211,14 @@ export function provideIntake(id: number): UseIntake {
     idle,
     conflict,
     preview,
-    settle: (remedy) => act(() => postRemedy(id, remedy)),
+    settle,
+    interrupted: computed(() => waiting(intake.value)?.said ?? ''),
+    goOn: async (does) => {
+      const found = waiting(intake.value)?.act
+      forget()
+      if (!does || !found) return
+      await ('step' in found ? add(found.step) : settle(found.remedy))
+    },
     undo: () => undo(() => intake.value?.undo),
     redo: () => undo(() => intake.value?.redo),
     throwAway: (back) => act(() => throwAway(id, back)),

@@ -6,6 +6,7 @@ import GroupSections from '@/components/groups/GroupSections.vue'
 import GroupsHead from '@/components/groups/GroupsHead.vue'
 import KindList from '@/components/groups/KindList.vue'
 import MovesNoted from '@/components/groups/MovesNoted.vue'
+import NoGroups from '@/components/groups/NoGroups.vue'
 import RulesList from '@/components/groups/RulesList.vue'
 import { getGroups } from '@/api/groups'
 import type { Group, Groups, Member } from '@/api/types'
@@ -156,17 +157,7 @@ usePageTitle(() => groups.value && `${groups.value.title}, groups of ${groups.va
         @forget="forget"
       />
     </template>
-    <div v-else-if="loaded && !kinds.length" class="empty">
-      <h2>No roster has groups yet</h2>
-      <p>
-        A roster’s definition says which of its fields are a group:
-        <span class="mono">nevefield.groups</span>.
-      </p>
-    </div>
-    <div v-else-if="loaded && !groups && !problem" class="empty">
-      <h2>There are no groups of “{{ roster }}”</h2>
-      <p>The roster has none, has another name by now, or is not for your account.</p>
-    </div>
+    <NoGroups v-else-if="loaded && !problem" :roster="roster" :is-known="!!kinds.length" />
     <p v-else-if="!problem" class="soft" role="status">Opening the groups …</p>
   </section>
   <GroupPanel

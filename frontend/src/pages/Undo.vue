@@ -3,13 +3,14 @@ import KeyCap from '@/components/controls/KeyCap.vue'
 import type { Value } from '@/api/types'
 import ProposalBox from '@/components/ProposalBox.vue'
 import UndoCell from '@/components/receipt/UndoCell.vue'
+import UndoFields from '@/components/receipt/UndoFields.vue'
 import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
 import NotHere from '@/components/NotHere.vue'
 import { useKeys } from '@/composables/useKeys'
 import { PREPARE } from '@/composables/useSession'
 import { useTakeBack } from '@/composables/useTakeBack'
 import { usePageTitle } from '@/composables/usePageTitle'
-import { count, counted, momentInFull, show } from '@/logic/words'
+import { counted, momentInFull, show } from '@/logic/words'
 
 const { receipt, undo, proposal, problem, working, selected, pages, whole, person, ...given } =
   useTakeBack()
@@ -59,17 +60,13 @@ usePageTitle(() => receipt.value && `Take back receipt ${receipt.value.id}: ${re
           {{ undo.kept === 1 ? 'it keeps' : 'they keep' }} what rests on that; they stand at the end
           of the list, each with the later file. Take that back first if it is to go.
         </p>
-        <fieldset v-if="whole && whole.families.length" :disabled="!!proposal">
-          <legend>Fields that go back</legend>
-          <label v-for="one in whole.families" :key="one.field"
-            ><input
-              type="checkbox"
-              :checked="!fieldsKept.has(one.field)"
-              @change="toggleField(one.field)"
-            />
-            {{ one.title }} <span class="soft">{{ count(one.count) }}</span></label
-          >
-        </fieldset>
+        <UndoFields
+          v-if="whole?.families.length"
+          :families="whole.families"
+          :kept="fieldsKept"
+          :fixed="!!proposal"
+          @toggle="toggleField"
+        />
         <VirtualTable
           v-if="pages.total.value"
           label="Who would be taken back"
@@ -165,20 +162,6 @@ h1 {
 }
 .said {
   font-size: 15px;
-}
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 4px 0 0;
-  display: flex;
-  gap: 6px 18px;
-  flex-wrap: wrap;
-}
-legend {
-  float: left;
-  margin-right: 18px;
-  color: var(--ink2);
-  padding: 0;
 }
 .people {
   margin: 4px -26px 0;

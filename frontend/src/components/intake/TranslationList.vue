@@ -41,7 +41,7 @@ const means = (text: string, to: string) =>
 <style scoped>
 .translations {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(350px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(min(350px, 100%), 1fr));
   gap: 0 22px;
 }
 li {

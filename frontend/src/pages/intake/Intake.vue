@@ -84,6 +84,11 @@ usePageTitle(
         @throw-away="(back) => void open.throwAway(back)"
       />
       <p v-if="open.problem.value" class="flag stop" role="alert">{{ open.problem.value }}</p>
+      <p v-if="open.interrupted.value" class="flag" role="status">
+        <b>Not done:</b> {{ open.interrupted.value }}. The session had ended, or nothing answered.
+        <button class="link" @click="open.goOn(true)">Do it now</button>
+        <button class="link" @click="open.goOn(false)">Discard it</button>
+      </p>
       <ConflictDialog
         :conflict="open.conflict.value"
         :title="titleOf(open.conflict.value?.field)"
