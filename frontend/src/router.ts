@@ -63,6 +63,11 @@ export const router = createRouter({
       meta: { title: 'Waivers' },
     },
     {
+      path: '/rosters/:name/over-time',
+      component: () => import('./pages/OverTime.vue'),
+      meta: { title: 'Over time' },
+    },
+    {
       path: '/rosters/:name/definition',
       component: () => import('./pages/Definition.vue'),
       meta: { title: 'Definition' },

@@ -60,7 +60,7 @@ def test_second_person_and_parts(page, other, made):
 
     # Another person finds it on the desk, sees exactly what was proposed, and approves.
     sign_in(other, APPROVES)
-    other.get_by_role("link", name=re.compile("Proposed, and waits for you")).click()
+    other.get_by_role("link", name=re.compile("Needs your approval")).click()
     expect(other.get_by_text("What stands here is exactly what was proposed.")).to_be_visible()
     other.get_by_role("button", name=f"Approve and apply {going} records").click()
     expect(
@@ -128,8 +128,8 @@ def test_put_off_to_a_day(page, site):
     page.keyboard.press("e")
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Mail", exact=True).fill("from.then.on@halyard.example")
-    pick(dialog.get_by_label("Holds from"), "a day ahead")
-    set_day(dialog.get_by_label("The day from which it holds"), "1.3.2090")
+    pick(dialog.get_by_label("Takes effect"), "a day ahead")
+    set_day(dialog.get_by_label("The day from which it takes effect"), "1.3.2090")
     dialog.get_by_role("button", name="Change 1 field on 1 Mar 2090").click()
     life = page.get_by_label("The record’s life")
     expect(life.get_by_text("from.then.on@halyard.example")).to_be_visible()

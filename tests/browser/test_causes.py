@@ -146,7 +146,7 @@ def test_walked_to_a_settled_tally(page, everything):
         before = page.get_by_role("region", name="Causes").inner_text()
         page.keyboard.press(wanted.strip()[-1])
         dialog = page.get_by_role("dialog")
-        if re.match("Let|Hold|Leave .* out|They are two", wanted):
+        if re.match("Approve|Take the file|Hold|Leave .* out|They are two", wanted):
             expect(dialog.get_by_label("Reason")).to_be_focused()
             page.keyboard.type("agreed with the office")
             page.keyboard.press("Enter")

@@ -178,8 +178,9 @@ def test_begun_and_by_hand(page, tmp_path):
     page.get_by_label(re.compile("write it as a file")).check()
     page.get_by_role("dialog").get_by_role("button", name="Write round 1").click()
     stage(page, "Rounds")
+    page.get_by_role("button", name="Download").click()
     with page.expect_download() as down:
-        page.get_by_role("link", name="Download CSV").click()
+        page.get_by_role("menuitem", name="As sent, as CSV").click()
     lines = down.value.path().read_text(encoding="utf-8-sig").splitlines()
     refs = [line.split(",")[0] for line in lines[1:]]
     assert len(refs) == size
@@ -187,7 +188,7 @@ def test_begun_and_by_hand(page, tmp_path):
     bring = page.locator("input[type=file][accept='.json,.csv']")
     answer.write_text("REF;OUTCOME\n" + f"{refs[0]};acepted\n")
     bring.set_input_files(answer)
-    expect(page.get_by_text("These outcomes are none: 'acepted'")).to_be_visible()
+    expect(page.get_by_text("These outcomes are none: “acepted”")).to_be_visible()
     # A part of it, with semicolons, leaves the rest open; the other part ends the round.
     answer.write_text(
         "\n".join(["REF;OUTCOME;NUMBER;RULES", *(f"{ref};accepted;;" for ref in refs[10:])])

@@ -40,6 +40,8 @@ export const listIntakes = (query: {
   limit: number
   thrown: boolean
 }): Promise<IntakeList> => take(client.GET('/api/intakes', { params: { query } }))
+export const putDue = (id: number, day: string | null) =>
+  take(client.PUT('/api/intakes/{intake_id}/due', { ...at(id), body: { day } }))
 export const throwAway = (id: number, back: boolean) =>
   take(client.POST('/api/intakes/{intake_id}/throw-away', { ...at(id), body: { back } }))
 export const getIntake = (id: number): Promise<Intake> =>

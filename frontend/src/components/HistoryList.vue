@@ -28,7 +28,10 @@ onMounted(async () => {
 <template>
   <aside aria-label="History of the roster">
     <h2>History</h2>
-    <p class="soft">{{ counted(sets.length, 'alteration') }}, the last first</p>
+    <p class="soft">
+      {{ counted(sets.length, 'alteration') }}, the last first ·
+      <RouterLink :to="`/rosters/${roster}/over-time`">over time</RouterLink>
+    </p>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <ol>
       <li v-for="one in sets" :key="one.id" :class="{ undone: one.undone_by }">

@@ -1,13 +1,62 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { getChanges, getFamily, getRows } from '@/api/intakes'
-import type { ChangedPerson, Changes, FamilyDetail, Move, Row, Step } from '@/api/types'
+import type {
+  ChangedPerson,
+  Changes,
+  FamilyDetail,
+  Field,
+  Move,
+  Roster,
+  Row,
+  Step,
+} from '@/api/types'
 import { useCatalog } from './useCatalog'
 import { useIntake } from './useIntake'
 import { usePages } from './usePages'
 import { PREPARE } from './useSession'
 
 export type Changed = ChangedPerson & { values?: Row['values'] }
+
+/**
+ * Of those who join, the fields that say who they are: the required and the coded ones that are no
+ * names.
+ */
+export const tellingOf = (roster: Roster | undefined): Field[] =>
+  roster?.fields
+    .filter(
+      (one) =>
+        !one.is_key &&
+        !one.means.endsWith('-name') &&
+        !one.several &&
+        (one.required || one.code_list),
+    )
+    .slice(0, 5) ?? []
+
+/** A page of the people of one kind of change. */
+export async function familyPeople(
+  intake: number,
+  key: string,
+  telling: Field[],
+  start: number,
+  limit: number,
+): Promise<{ total: number; rows: Changed[]; detail: FamilyDetail | null }> {
+  if (key !== 'join') {
+    const found = await getFamily(intake, key, start, limit)
+    return { total: found.total, rows: found.people, detail: found }
+  }
+  const joining = await getRows(intake, {
+    start,
+    limit,
+    outcome: 'new',
+    cause: '',
+    q: '',
+    ready: true,
+    fields: telling.map((one) => one.name).join(','),
+  })
+  const rows = joining.rows.map((one) => ({ ...one, old: null, new: null, act: '' }))
+  return { total: joining.total, rows, detail: null }
+}
 
 /** What an intake would change: the kinds of change, and the people of the one looked at. */
 export function useChanges() {
@@ -32,46 +81,14 @@ export function useChanges() {
   const family = computed(() => changes.value?.families.find((one) => one.key === key.value))
   const field = computed(() => catalog.field(intake.value?.roster ?? '', key.value))
   const isField = computed(() => !!field.value)
-  /**
-   * Of those who join, the fields that say who they are: the required and the coded ones that are no
-   * names.
-   */
-  const telling = computed(
-    () =>
-      catalog
-        .roster(intake.value?.roster ?? '')
-        ?.fields.filter(
-          (one) =>
-            !one.is_key &&
-            !one.means.endsWith('-name') &&
-            !one.several &&
-            (one.required || one.code_list),
-        )
-        .slice(0, 5) ?? [],
-  )
+  const telling = computed(() => tellingOf(catalog.roster(intake.value?.roster ?? '')))
   const pages = usePages<Changed>(async (start, limit) => {
-    if (key.value === 'join') {
-      detail.value = null
-      const joining = await getRows(id, {
-        start,
-        limit,
-        outcome: 'new',
-        cause: '',
-        q: '',
-        ready: true,
-        fields: telling.value.map((one) => one.name).join(','),
-      })
-      return {
-        total: joining.total,
-        rows: joining.rows.map((one) => ({ ...one, old: null, new: null, act: '' })),
-      }
-    }
-    const found = await getFamily(id, key.value, start, limit)
+    const found = await familyPeople(id, key.value, telling.value, start, limit)
     if (start === 0) {
-      moves.value = found.moves
-      detail.value = found
+      moves.value = found.detail?.moves ?? []
+      detail.value = found.detail
     }
-    return { total: found.total, rows: found.people }
+    return found
   })
   /**
    * Memberships that end because another takes their place; what is shown of them is their last day.

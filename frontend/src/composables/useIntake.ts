@@ -18,6 +18,7 @@ import {
   getPulse,
   postRemedy,
   postStep,
+  putDue,
   previewRemedy,
   throwAway,
   type RemedyAsked,
@@ -52,6 +53,8 @@ export interface UseIntake {
   redo: () => Promise<boolean>
   /** Throw the intake away, or take it back. */
   throwAway: (back: boolean) => Promise<boolean>
+  /** Say by which day it has to be in the roster; null for none. */
+  setDue: (day: string | null) => Promise<boolean>
 }
 
 export interface CellConflict {
@@ -222,6 +225,7 @@ export function provideIntake(id: number): UseIntake {
     undo: () => undo(() => intake.value?.undo),
     redo: () => undo(() => intake.value?.redo),
     throwAway: (back) => act(() => throwAway(id, back)),
+    setDue: (day) => act(() => putDue(id, day)),
   }
   provide(KEY, made)
   return made

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Cause } from '@/api/types'
-import { afterGone, followersOf, inOrder, isOpen, keepOrder } from './causes'
+import { afterGone, followersOf, inOrder, isOpen, keepOrder, needsApproval } from './causes'
 
 const cause = (id: string, more: Partial<Cause> = {}): Cause =>
   ({
@@ -62,4 +62,17 @@ describe('causes that change while they are looked at', () => {
     const open = [cause('b', { weight: 'note' }), cause('c')]
     expect(afterGone('a', all('abc'), open)?.id).toBe('c')
   })
+})
+
+describe('what needs an approval', () => {
+  it.each([
+    [9, 0, 1, '9 rows need your approval'],
+    [1, 0, 1, '1 row needs your approval'],
+    [6, 5, 7, '6 rows and 5 matters beyond the rows need your approval'],
+    [0, 5, 5, '5 matters of the whole file need your approval'],
+    [0, 1, 1, '1 matter of the whole file needs your approval'],
+    [0, 0, 2, '2 causes need your approval'],
+  ])('%i rows, %i matters', (rows, wholes, causes, said) =>
+    expect(needsApproval(rows, wholes, causes)).toBe(said),
+  )
 })

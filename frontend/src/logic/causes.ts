@@ -1,3 +1,4 @@
+import { counted } from './words'
 import type { Cause } from '@/api/types'
 
 /**
@@ -69,4 +70,14 @@ export function afterGone(
       .map(stands)
       .findLast((one) => one && one.weight !== 'note')
   )
+}
+
+/** Say what needs an approval: rows, and matters of groups or of the whole file. */
+export function needsApproval(rows: number, wholes: number, causes: number): string {
+  const beyond = rows
+    ? counted(wholes, 'matter beyond the rows', 'matters beyond the rows')
+    : counted(wholes, 'matter of the whole file', 'matters of the whole file')
+  const parts = [rows && counted(rows, 'row'), wholes && beyond].filter(Boolean)
+  const all = parts.length ? rows + wholes : causes
+  return `${parts.join(' and ') || counted(causes, 'cause')} ${all === 1 ? 'needs' : 'need'} your approval`
 }

@@ -10,7 +10,7 @@ import { useDrop } from '@/composables/useDrop'
 import { useKeys } from '@/composables/useKeys'
 import { PREPARE, useSession } from '@/composables/useSession'
 import { usePageTitle } from '@/composables/usePageTitle'
-import { moment } from '@/logic/words'
+import { counted, day as dayInWords, moment } from '@/logic/words'
 
 const router = useRouter()
 const session = useSession()
@@ -36,6 +36,8 @@ async function take(file: File): Promise<void> {
   if (intake) await router.push(`/intakes/${intake}/problems`)
 }
 
+const left = (days: number) =>
+  days < 0 ? `${counted(-days, 'day')} over` : days ? counted(days, 'day') : 'today'
 function move(by: number): void {
   const last = (desk.value?.open.length ?? 0) - 1
   selected.value = Math.max(0, Math.min(last, selected.value + by))
@@ -71,7 +73,10 @@ usePageTitle(() => 'Desk')
               item.detail
             }}</span></span
           >
-          <span class="soft small at">{{ moment(item.at, new Date()) }}</span>
+          <span v-if="item.due" class="small at due" :class="{ over: (item.days ?? 0) < 0 }"
+            >due {{ dayInWords(item.due) }}<br /><b>{{ left(item.days ?? 0) }}</b></span
+          >
+          <span v-else class="soft small at">{{ moment(item.at, new Date()) }}</span>
         </RouterLink>
       </li>
     </ul>
@@ -176,5 +181,12 @@ li.on a {
 .key i {
   width: 10px;
   height: 10px;
+}
+.due {
+  text-align: right;
+  line-height: 18px;
+}
+.due.over {
+  color: var(--stopped-ink);
 }
 </style>

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
-from nevefield.store.intakes import Intake, list_applied, list_intakes
+from nevefield.store.intakes import Intake, list_applied, list_intakes, list_last_hands
 from nevefield.store.proposals import Proposal, list_proposals
 from nevefield.store.scheduled import Scheduled, list_scheduled
 from nevefield.store.submissions import list_submissions
@@ -30,6 +30,7 @@ class OpenIntake:
     intake: Intake
     applied: int | None  # the change set that it stands as
     is_put_off: bool  # it is proposed, or waits for its day
+    last_hand: str = ""  # who made the last step
 
 
 @dataclass(frozen=True)
@@ -70,6 +71,7 @@ def look_at_desk(context: Context, *, with_unforeseen: bool) -> Desk:
         seen = [roster.id for roster in roster_store.list_seen(connection)]
         intakes = list_intakes(connection, seen, is_open=True)
         standing = list_applied(connection, [intake.id for intake in intakes])
+        hands = list_last_hands(connection, [intake.id for intake in intakes])
         rosters = []
         for roster, count in roster_store.list_rosters(connection):
             sets = record_store.list_change_sets(connection, roster.id, most=SETS_SHOWN)
@@ -84,7 +86,12 @@ def look_at_desk(context: Context, *, with_unforeseen: bool) -> Desk:
     return Desk(
         proposals=proposals,
         intakes=[
-            OpenIntake(intake, standing.get(intake.id, (None, False))[0], intake.id in put_off)
+            OpenIntake(
+                intake,
+                standing.get(intake.id, (None, False))[0],
+                intake.id in put_off,
+                hands.get(intake.id, ""),
+            )
             for intake in intakes
         ],
         scheduled=scheduled,

@@ -149,6 +149,7 @@ def _open(context: Context, intake_id: int, progress: Progress, *, anew: bool = 
     evaluation = _work_out(context, inputs, progress)
     held = evaluation.absences.counts()["hold"]
     tally = evaluation.tally.to_json() | {"absent_held": held, "ready": evaluation.altering}
+    tally |= _work_of(evaluation)
     if intake.tally != tally:
         with context.database.transaction() as connection:
             store.set_tally(connection, intake_id, tally)
@@ -157,6 +158,16 @@ def _open(context: Context, intake_id: int, progress: Progress, *, anew: bool = 
     if covered:
         evaluation = cover_evaluation(evaluation)
     return Opened(intake, roster, steps, evaluation, _by_likeness(told), covered)
+
+
+def _work_of(evaluation: Evaluation) -> dict[str, int]:
+    """Count what stops rows: how many causes, and how many rows the largest one has."""
+    stops = [
+        len(cause.open_rows)
+        for cause in evaluation.causes
+        if cause.is_open and not cause.follows and cause.hit.weight == "stop"
+    ]
+    return {"causes": len(stops), "largest": max(stops, default=0)}
 
 
 def what_if(context: Context, intake_id: int, document: Any) -> Evaluation:

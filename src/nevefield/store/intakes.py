@@ -10,7 +10,7 @@ from nevefield.store.sight import only_seen
 
 if TYPE_CHECKING:
     from collections.abc import Collection
-    from datetime import datetime
+    from datetime import date, datetime
 
     from nevefield.store.connection import Connection
 
@@ -40,7 +40,7 @@ __all__ = [
 
 _COLUMNS = (
     "id, roster_id, title, file_name, file_hash, source, coverage, steps, tally, account_id, at,"
-    " kind, thrown_at"
+    " kind, thrown_at, due"
 )
 _UNSETTLED = ("stopped", "waiting", "held", "absent_held", "ready")
 _IS_OPEN = "(" + " OR ".join(f"JSON_VALUE(tally, '$.{name}') > 0" for name in _UNSETTLED) + ")"
@@ -63,6 +63,7 @@ class Intake:
     at: datetime
     kind: str = "file"  # file: came from outside; hand: one record, edited here
     thrown_at: datetime | None = None  # when it was thrown away
+    due: date | None = None  # the day by which it has to be in the roster
 
 
 @dataclass(frozen=True)
@@ -236,6 +237,27 @@ def set_thrown(
         "UPDATE intake SET thrown_at = %s, thrown_by = %s WHERE id = %s",
         (at, account_id, intake_id),
     )
+
+
+def set_due(connection: Connection, intake_id: int, day: date | None) -> None:
+    """Keep by which day an intake is due; None for none."""
+    connection.run("UPDATE intake SET due = %s WHERE id = %s", (day, intake_id))
+
+
+def list_last_hands(connection: Connection, intakes: Collection[int]) -> dict[int, str]:
+    """Find who made the last step of intakes, by number; those without a step are left away."""
+    if not intakes:
+        return {}
+    some = ", ".join(["%s"] * len(intakes))
+    rows = connection.rows(
+        "SELECT s.intake_id, a.name"  # noqa: S608
+        " FROM intake_step s"
+        " JOIN intake i ON i.id = s.intake_id AND i.steps = s.number"
+        " JOIN account a ON a.id = s.account_id"
+        f" WHERE s.intake_id IN ({some})",
+        tuple(intakes),
+    )
+    return {int(number): str(name) for number, name in rows}
 
 
 def list_applied(

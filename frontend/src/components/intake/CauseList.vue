@@ -4,7 +4,7 @@ import CauseItem from './CauseItem.vue'
 import Mark from '@/components/Mark.vue'
 import type { Cause, Remedy } from '@/api/types'
 import { useIntake } from '@/composables/useIntake'
-import { followersOf, isOpen, parentsOf } from '@/logic/causes'
+import { followersOf, isOpen, parentsOf, needsApproval } from '@/logic/causes'
 import { count, counted } from '@/logic/words'
 
 const props = defineProps<{ causes: Cause[]; selected: string; locked: boolean }>()
@@ -28,6 +28,9 @@ const asks = computed(() => of('ask'))
 const wholes = computed(() => asks.value.filter((one) => one.whole).length)
 const notes = computed(() => of('note'))
 const sum = (of: (one: Cause) => number) => props.causes.reduce((all, one) => all + of(one), 0)
+const needing = computed(() =>
+  needsApproval(intake.value?.tally.waiting ?? 0, wholes.value, asks.value.length),
+)
 const given = computed(() => sum((one) => one.waived))
 const earlier = computed(() => sum((one) => one.waived_before))
 const noted = computed(() => notes.value.reduce((all, one) => all + one.rows, 0))
@@ -63,11 +66,7 @@ const noted = computed(() => notes.value.reduce((all, one) => all + one.rows, 0)
         @add="emit('add', two)"
       />
     </template>
-    <p v-if="asks.length" class="group">
-      {{ counted(intake?.tally.waiting ?? 0, 'row needs', 'rows need') }} your approval{{
-        wholes ? `, and ${counted(wholes, 'matter')} beyond the rows` : ''
-      }}
-    </p>
+    <p v-if="asks.length" class="group">{{ needing }} your approval</p>
     <template v-for="one in asks" :key="one.id">
       <CauseItem
         :cause="one"

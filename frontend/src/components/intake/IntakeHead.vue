@@ -37,6 +37,7 @@ const said = computed(() => {
     file + sheet,
     claims,
     takes,
+    props.intake.due && `due ${day(props.intake.due)}`,
     source &&
       `${props.intake.source_by === 'guess' ? 'seems to be ' : ''}from ` +
         `${source}${learnt ? `, as learnt on ${day(learnt)}` : ''}`,

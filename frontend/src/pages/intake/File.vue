@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue'
 import KeyCap from '@/components/controls/KeyCap.vue'
+import DayField from '@/components/controls/DayField.vue'
 import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
 import ReadingSentence from '@/components/intake/ReadingSentence.vue'
 import SourceLine from '@/components/intake/SourceLine.vue'
@@ -20,7 +21,7 @@ const KINDS: Record<string, string> = {
   example: 'example',
   end: 'end mark',
 }
-const { id, intake, revision, working, add } = useIntake()
+const { id, intake, revision, working, add, setDue } = useIntake()
 const headings = ref<string[]>([])
 const selected = ref(-1)
 const pages = usePages<Line>(async (start, limit) => {
@@ -82,6 +83,14 @@ onMounted(() => void pages.restart())
         {{ counted(intake.not_data, 'line that is', 'lines that are') }} not data</span
       >
       <span class="grow" />
+      <label class="due"
+        >To be in the roster by
+        <DayField
+          :model-value="intake.due ?? ''"
+          label="The day by which it has to be in the roster"
+          :disabled="!mayWork || working"
+          @update:model-value="(day) => setDue(day || null)"
+      /></label>
       <template v-if="chosen && mayWork">
         <span class="soft">line {{ chosen.line }}</span>
         <button class="btn" :disabled="chosen.kind === 'header' || working" @click="makeHeader">
@@ -143,6 +152,12 @@ onMounted(() => void pages.restart())
   background: var(--snow);
   border: 1px solid var(--ink);
   border-width: 1px 0 0 1px;
+}
+.due {
+  display: inline-flex;
+  gap: 8px;
+  align-items: center;
+  color: var(--ink2);
 }
 .table {
   border-left: 1px solid var(--ink);

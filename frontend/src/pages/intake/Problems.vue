@@ -74,7 +74,7 @@ const cells = useCells({
 const heading = computed(() => {
   const one = asked.value
   if (!one) return ''
-  if (one.kind === 'waive' && one.cause?.whole) return `Let it be: ${one.cause.title}`
+  if (one.kind === 'waive' && one.cause?.whole) return `Approve: ${one.cause.title}`
   return `${TITLES[one.kind]} ${counted(one.rows, 'row')}`
 })
 const replacing = ref(false)

@@ -296,7 +296,7 @@ def _remedies_of_whole(hit: Hit, near: NDArray[np.intp]) -> Iterator[Remedy]:
     if hit.weight == "note":
         return
     if hit.weight == "ask":
-        yield Remedy("waive", None, "Let it be, with a reason")
+        yield Remedy("waive", None, "Approve it, with a reason")
     if hit.check in ("absent-share", "code-vanished"):
         yield Remedy("coverage", "listed", "It has only some people: nobody is absent")
     if hit.check == "row-count":

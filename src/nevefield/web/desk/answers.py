@@ -11,8 +11,7 @@ from nevefield.web.access import account, context, level_in
 from nevefield.web.desk import shapes
 
 if TYPE_CHECKING:
-    from nevefield.desk.looking import Desk, RosterHere
-    from nevefield.intakes import Intake
+    from nevefield.desk.looking import Desk, OpenIntake, RosterHere
     from nevefield.proposals import Proposal, Scheduled
     from nevefield.setup import Unforeseen
     from nevefield.submissions.looking import OpenSubmission
@@ -28,15 +27,20 @@ def desk_answer(desk: Desk) -> shapes.DeskOut:
     for here in desk.intakes:
         # What is proposed, or waits for its day, is said as such, and not as ready a second time.
         items += [
-            item
-            for item in _open_items(here.intake, here.applied)
-            if item.weight != "note" or not here.is_put_off
+            item for item in _open_items(here) if item.weight != "note" or not here.is_put_off
         ]
     items += [_put_off(scheduled) for scheduled in desk.scheduled]
     items += [_submitted(opened) for opened in desk.submissions]
     items += [_unforeseen(desk.unforeseen)] if desk.unforeseen else []
-    items = sorted((item for item in items if item.lead), key=lambda item: ORDER[item.weight])
+    items = [_until(item) for item in items if item.lead]
+    items.sort(key=lambda item: (item.due is None, item.due, ORDER[item.weight]))
     return shapes.DeskOut(open=items, rosters=[_roster(here) for here in desk.rosters])
+
+
+def _until(item: shapes.OpenItem) -> shapes.OpenItem:
+    if item.due is None:
+        return item
+    return item.model_copy(update={"days": (item.due - context().today()).days})
 
 
 def _roster(here: RosterHere) -> shapes.RosterOnDesk:
@@ -80,16 +84,8 @@ def _submitted(opened: OpenSubmission) -> shapes.OpenItem:
     lead = ", ".join(filter(None, messages)) or (
         f"{len(opened.ready):,} ready to be sent" if opened.ready else ""
     )
-    left = (submission.due - context().today()).days if submission.due else None
-    due = (
-        ""
-        if left is None
-        else f" · due in {left} day{'s' * (left != 1)}"
-        if left >= 0
-        else " · due day is over"
-    )
     place = f"/submissions/{submission.id}/{'rejected' if tally.rejected else 'numbers' if tally.to_number else 'contents'}"  # noqa: E501
-    detail = f"to {opened.published.authority}{due}"
+    detail = f"to {opened.published.authority}"
     weight: common.Weight = "stop" if tally.rejected else "ask" if tally.to_number else "note"
     return shapes.OpenItem(
         weight=weight,
@@ -98,6 +94,7 @@ def _submitted(opened: OpenSubmission) -> shapes.OpenItem:
         detail=detail,
         place=place,
         at=submission.at,
+        due=submission.due,
     )
 
 
@@ -140,12 +137,18 @@ def _put_off(scheduled: Scheduled) -> shapes.OpenItem:
         ),
         place=f"/intakes/{scheduled.intake_id}/apply",
         at=scheduled.at,
+        due=scheduled.day,
     )
 
 
-def _open_items(intake: Intake, applied: int | None) -> list[shapes.OpenItem]:
+def _open_items(here: OpenIntake) -> list[shapes.OpenItem]:
+    intake, applied = here.intake, here.applied
     tally = intake.tally or {}
     where = f"in {intake.title}"
+    mine = here.last_hand == account().name
+    on_it = (
+        " · you are on it" if mine else f" · {here.last_hand} is on it" if here.last_hand else ""
+    )
 
     def item(weight: Any, lead: str, detail: str, page: str) -> shapes.OpenItem:
         return shapes.OpenItem(
@@ -155,6 +158,7 @@ def _open_items(intake: Intake, applied: int | None) -> list[shapes.OpenItem]:
             detail=detail,
             place=f"/intakes/{intake.id}/{page}",
             at=intake.at,
+            due=intake.due,
         )
 
     items = []
@@ -163,7 +167,7 @@ def _open_items(intake: Intake, applied: int | None) -> list[shapes.OpenItem]:
             item(
                 "stop",
                 _count(stopped, "row") + " stopped",
-                f"of {tally['read']} rows of {intake.file_name}",
+                _settling(tally, stopped) + on_it,
                 "problems?outcome=stopped",
             )
         )
@@ -202,6 +206,16 @@ def _open_items(intake: Intake, applied: int | None) -> list[shapes.OpenItem]:
         message = f"{tally.get('new', 0)} new, {tally.get('changed', 0)} changed"
         items.append(item("note", _count(ready, "row") + " ready to apply", message, "apply"))
     return items
+
+
+def _settling(tally: dict[str, int], stopped: int) -> str:
+    """Say how much there is to settle: by how many causes, and how far the first remedy goes."""
+    causes, largest = tally.get("causes", 0), tally.get("largest", 0)
+    if not causes:
+        return f"of {_count(tally['read'], 'row')}"
+    if causes == 1 or largest >= stopped:
+        return _count(causes, "cause")
+    return f"{_count(causes, 'cause')}; the largest has {largest:,} of them"
 
 
 def _count(number: int, word: str, many: str = "") -> str:

@@ -91,6 +91,8 @@ class OpenItem(BaseModel):
     detail: str
     place: str
     at: Moment
+    due: date | None = None  # by which day it has to be done; the first stand first
+    days: int | None = None  # until then; less than 0 where it is over
 
 
 class PastChange(BaseModel):

@@ -78,6 +78,7 @@ def intake_answer(
         unlike=unlike,
         by=around.by,
         at=intake.at,
+        due=intake.due,
         is_applied=evaluation.is_applied,
         thrown=intake.thrown_at is not None,
         reading=_reading(evaluation),

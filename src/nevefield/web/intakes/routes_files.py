@@ -13,6 +13,7 @@ from nevefield.core.errors import UnreadableFile
 from nevefield.core.masking import COVER
 from nevefield.core.recipes import differences
 from nevefield.intakes import Intake
+from nevefield.intakes.dueing import set_due
 from nevefield.intakes.evaluating import Opened, open_intake, what_if
 from nevefield.intakes.looking import (
     Listed,
@@ -86,6 +87,14 @@ def post_throw_away(path: common.IntakePath, body: shapes_files.ThrowIn) -> Any:
     """Throw an intake away that was dropped by mistake, or take it back; the trail keeps both."""
     throw_away(context(), path.intake_id, account().id, back=body.back)
     return answer(shapes_files.ThrownOut(thrown=not body.back))
+
+
+@file_api.put("/intakes/<int:intake_id>/due", responses={200: shapes_files.DueIn})
+@needs(Level.PREPARE, of="intake")
+def put_due(path: common.IntakePath, body: shapes_files.DueIn) -> Any:
+    """Say by which day a file has to be in its roster."""
+    set_due(context(), path.intake_id, body.day, account().id)
+    return answer(body)
 
 
 @file_api.post("/intakes", responses={201: common.Created})

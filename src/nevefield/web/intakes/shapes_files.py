@@ -12,6 +12,7 @@ from nevefield.web.moments import Moment
 from nevefield.web.proposals.shapes import ProposalOut, ScheduledOut
 
 __all__ = [
+    "DueIn",
     "IntakeBrief",
     "IntakeList",
     "IntakeOut",
@@ -48,6 +49,12 @@ class IntakeBrief(BaseModel):
     ready: int  # records that applying would add or alter now
     applied: int | None  # the last receipt that stands
     taken_back: bool  # it was applied, and all of that was taken back
+
+
+class DueIn(Model):
+    """By which day a file has to be in its roster; null for none."""
+
+    day: date | None
 
 
 class IntakesQuery(Model):
@@ -195,6 +202,7 @@ class IntakeOut(BaseModel):
     sources: list[str]  # of this roster
     by: str
     at: Moment
+    due: date | None  # the day by which it has to be in the roster
     tally: TallyOut
     thrown: bool  # it was thrown away
     is_applied: bool  # some of it is in the roster with a receipt that stands
