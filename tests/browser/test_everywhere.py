@@ -30,6 +30,7 @@ PAGES = [
     "/rosters/cadets/compare",
     "/rosters/cadets/doubles",
     "/rosters/cadets/waivers",
+    "/rosters/cadets/over-time",
     "/rosters/cadets/definition",
     "/groups/cadets/watch",
     "/groups/staff/role",

@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import Suggested from '@/components/controls/Suggested.vue'
+import DayField from '@/components/controls/DayField.vue'
 import TextBox from '@/components/TextBox.vue'
 import YearBar from '@/components/YearBar.vue'
 import type { Code } from '@/api/types'
 import { asTree } from '@/logic/codetree'
-import { count } from '@/logic/words'
+import { ofCodes, type Choice } from '@/logic/choices'
+import { count, show } from '@/logic/words'
 
 defineProps<{ may: boolean }>()
 const codes = defineModel<Code[]>({ required: true })
@@ -20,8 +23,27 @@ const setAliases = (one: Code, event: Event) =>
     .split(';')
     .map((part) => part.trim())
     .filter(Boolean))
-const setDay = (one: Code, part: 'first_day' | 'last_day', event: Event) =>
-  (one[part] = (event.target as HTMLInputElement).value || null)
+/**
+ * What a code may stand under: a code of another list that others stand under already, or one of
+ * this list; no code under itself, however far down.
+ */
+function parentsFor(one: Code): Choice<string>[] {
+  const under = (code: string, seen = new Set<string>()): boolean => {
+    if (!code || seen.has(code)) return false
+    if (code === one.code) return true
+    seen.add(code)
+    return under(codes.value.find((other) => other.code === code)?.parent ?? '', seen)
+  }
+  const own = new Set(codes.value.map((other) => other.code))
+  const others = new Set(codes.value.map((other) => other.parent).filter((code) => !own.has(code)))
+  return [
+    ...[...others].filter(Boolean).map((code) => ({ value: code, label: code })),
+    ...ofCodes(codes.value.filter((other) => other.code && !under(other.code))).map((choice) => ({
+      ...choice,
+      group: undefined,
+    })),
+  ]
+}
 </script>
 
 <template>
@@ -61,10 +83,11 @@ const setDay = (one: Code, part: 'first_day' | 'last_day', event: Event) =>
               <input v-model="one.label" class="box label" :aria-label="`Label of ${one.code}`" />
             </td>
             <td>
-              <input
-                v-model="one.parent"
-                class="box mono code"
-                :aria-label="`Parent of ${one.code}`"
+              <Suggested
+                :model-value="one.parent"
+                :options="parentsFor(one)"
+                :label="`Parent of ${one.code}`"
+                @update:model-value="(code) => (one.parent = code)"
               />
             </td>
             <td>
@@ -76,21 +99,21 @@ const setDay = (one: Code, part: 'first_day' | 'last_day', event: Event) =>
               />
             </td>
             <td>
-              <TextBox
-                class="box mono day"
+              <DayField
+                light
                 placeholder="always"
-                :model-value="one.first_day"
-                :aria-label="`First day of ${one.code}`"
-                @change="setDay(one, 'first_day', $event)"
+                :model-value="one.first_day ?? ''"
+                :label="`First day of ${one.code}`"
+                @update:model-value="(day) => (one.first_day = day || null)"
               />
             </td>
             <td>
-              <TextBox
-                class="box mono day"
+              <DayField
+                light
                 placeholder="open"
-                :model-value="one.last_day"
-                :aria-label="`Last day of ${one.code}`"
-                @change="setDay(one, 'last_day', $event)"
+                :model-value="one.last_day ?? ''"
+                :label="`Last day of ${one.code}`"
+                @update:model-value="(day) => (one.last_day = day || null)"
               />
             </td>
           </template>
@@ -104,8 +127,8 @@ const setDay = (one: Code, part: 'first_day' | 'last_day', event: Event) =>
             <td>{{ one.label }}</td>
             <td class="mono">{{ one.parent }}</td>
             <td class="soft">{{ aliases(one) }}</td>
-            <td class="mono">{{ one.first_day }}</td>
-            <td class="mono">{{ one.last_day }}</td>
+            <td>{{ show(one.first_day) }}</td>
+            <td>{{ show(one.last_day) }}</td>
           </template>
           <td><YearBar :first="one.first_day ?? null" :last="one.last_day ?? null" /></td>
           <td class="n used">

@@ -35,3 +35,29 @@ describe('what can be chosen', () => {
     expect(ofCodes([{ code: 'SKV', label: '' }])[0]!.label).toBe('SKV')
   })
 })
+
+describe('codes as choices', () => {
+  const codes = [
+    { code: 'DECK', label: 'Deck', aliases: ['deck dept'], parent: null },
+    { code: 'NAV', label: 'Navigation', parent: 'DECK' },
+    { code: 'OLD', label: 'Ropes', parent: 'DECK', last_day: '2026-06-30' },
+    { code: 'NEW', label: 'Sonar', parent: 'GONE', first_day: '2026-09-01' },
+  ]
+  it('stand under their parents', () =>
+    expect(ofCodes(codes).map((one) => [one.value, one.group])).toEqual([
+      ['DECK', undefined],
+      ['NAV', 'under DECK Deck'],
+      ['OLD', 'under DECK Deck'],
+      ['NEW', 'under GONE'],
+    ]))
+  it.each([
+    ['2026-06-30', ['DECK', 'NAV', 'OLD'], ['NEW']],
+    ['2026-07-01', ['DECK', 'NAV'], ['OLD', 'NEW']],
+    ['2026-09-01', ['DECK', 'NAV', 'NEW'], ['OLD']],
+  ])('on %s those that are not in use stand last', (day, used, not) => {
+    const found = ofCodes(codes, day)
+    const isLast = (one: { group?: string }) => one.group === 'not in use today'
+    expect(found.filter((one) => !isLast(one)).map((one) => one.value)).toEqual(used)
+    expect(found.filter(isLast).map((one) => one.value)).toEqual(not)
+  })
+})

@@ -50,12 +50,34 @@ export const ofPairs = <Value extends string | number>(
   pairs: readonly (readonly [Value, string])[],
 ): Choice<Value>[] => pairs.map(([value, label]) => ({ value, label }))
 
-/** Codes as choices: found by code, label and every way in which they were written. */
-export const ofCodes = (
-  codes: readonly { code: string; label: string; aliases?: readonly string[] }[],
-): Choice<string>[] =>
-  codes.map(({ code, label, aliases }) => ({
-    value: code,
-    label: `${code} ${label}`.trim(),
-    also: aliases?.join(' '),
-  }))
+interface OneCode {
+  code: string
+  label: string
+  aliases?: readonly string[]
+  parent?: string | null
+  first_day?: string | null
+  last_day?: string | null
+}
+
+/**
+ * Codes as choices: found by code, label and every way in which they were written; those of one
+ * parent together under it. With a day, those that are not in use on it stand last, under a heading
+ * that says so.
+ */
+export function ofCodes(codes: readonly OneCode[], day = ''): Choice<string>[] {
+  const labels = new Map(codes.map((one) => [one.code, one.label]))
+  const isUsed = (one: OneCode) =>
+    !day || ((one.first_day || day) <= day && (one.last_day || day) >= day)
+  const choice = (one: OneCode, group: string | undefined) => ({
+    value: one.code,
+    label: `${one.code} ${one.label}`.trim(),
+    also: one.aliases?.join(' '),
+    ...(group ? { group } : {}),
+  })
+  const under = (one: OneCode) =>
+    one.parent ? `under ${one.parent} ${labels.get(one.parent) ?? ''}`.trim() : undefined
+  return [
+    ...codes.filter(isUsed).map((one) => choice(one, under(one))),
+    ...codes.filter((one) => !isUsed(one)).map((one) => choice(one, 'not in use today')),
+  ]
+}

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import { DatePicker } from 'ant-design-vue'
 import britain from 'ant-design-vue/es/date-picker/locale/en_GB'
 import dayjs, { type Dayjs } from 'dayjs'
@@ -16,10 +16,21 @@ const props = defineProps<{
   disabled?: boolean
   /** Whether there may be none. */
   needed?: boolean
+  /** What stands here for none. */
+  placeholder?: string
+  /** One of very many on a page: a plain box until it has the focus. */
+  light?: boolean
 }>()
 const day = defineModel<string>({ required: true })
 
-useInputName('picker', () => props.label)
+const { control: picker } = useInputName('picker', () => props.label)
+const awake = ref(!props.light)
+async function wake(): Promise<void> {
+  awake.value = true
+  await nextTick()
+  picker.value?.focus()
+}
+defineExpose({ focus: () => void wake() })
 const shown = computed(() => (day.value ? dayjs(day.value, ISO) : undefined))
 /** Weeks begin on Monday (ISO 8601). */
 const WEEKS = { ...britain, lang: { ...britain.lang, locale: 'en_GB' } }
@@ -30,7 +41,18 @@ function choose(one: Dayjs | string | null): void {
 </script>
 
 <template>
+  <input
+    v-if="!awake"
+    class="box day"
+    :value="shown?.format(SHOWN) ?? ''"
+    :aria-label="label"
+    :disabled="disabled"
+    :placeholder="placeholder ?? '1 Sep 2026'"
+    readonly
+    @focus="wake"
+  />
   <DatePicker
+    v-else
     ref="picker"
     class="day"
     :value="shown"
@@ -39,7 +61,7 @@ function choose(one: Dayjs | string | null): void {
     :disabled="disabled"
     :disabled-date="isEarly"
     :allow-clear="!needed"
-    placeholder="1 Sep 2026"
+    :placeholder="placeholder ?? '1 Sep 2026'"
     @change="choose"
   />
 </template>

@@ -3,6 +3,7 @@ import { enableAutoUnmount, mount } from '@vue/test-utils'
 import { afterEach, describe, expect, it } from 'vitest'
 import { nextTick } from 'vue'
 import ChooseOne from './ChooseOne.vue'
+import ChooseSeveral from './ChooseSeveral.vue'
 import DayField from './DayField.vue'
 
 enableAutoUnmount(afterEach)
@@ -95,5 +96,60 @@ describe('one of a list', () => {
     expect(shown.map((one) => one.textContent)).toEqual(['Łódź 4'])
     await input.trigger('keydown', { key: 'Enter', which: 13, keyCode: 13 })
     expect(control.emitted('update:modelValue')?.at(-1)).toEqual(['C4'])
+  })
+})
+
+describe('several of a list', () => {
+  const several = (modelValue: string) =>
+    mount(ChooseSeveral, {
+      props: {
+        modelValue,
+        label: 'Roles',
+        options: [
+          { value: 'MEMBER', label: 'MEMBER Member' },
+          { value: 'REGIST', label: 'REGIST Registrar', also: 'Kanzlei' },
+        ],
+      },
+      attachTo: document.body,
+    })
+  const typing = async (control: ReturnType<typeof several>, text: string) => {
+    const input = control.get('input')
+    await input.trigger('mousedown')
+    await input.setValue(text)
+    await input.trigger('keydown', { key: 'Enter', which: 13, keyCode: 13 })
+  }
+  const now = (control: ReturnType<typeof several>) =>
+    control.emitted('update:modelValue')?.at(-1)?.[0]
+
+  it('says its name, and shows each that is chosen', () => {
+    const control = several('MEMBER; ODD')
+    expect(control.get('input').attributes('aria-label')).toBe('Roles')
+    expect(control.text()).toContain('MEMBER Member')
+    expect(control.text()).toContain('ODD')
+  })
+  it('is found by other ways in which it was written, and kept as text', async () => {
+    const control = several('MEMBER')
+    await typing(control, 'kanz')
+    expect(now(control)).toBe('MEMBER; REGIST')
+  })
+  it('keeps what the file had and is no code, and takes in nothing that is none', async () => {
+    const control = several('ODD')
+    await typing(control, 'HARBOUR')
+    expect(now(control)).toBeUndefined()
+    await typing(control, 'member')
+    expect(now(control)).toBe('ODD; MEMBER')
+  })
+})
+
+describe('a day among very many', () => {
+  it('is a plain box until it has the focus', async () => {
+    const control = field('2026-09-01', { light: true })
+    expect(control.find('.ant-picker').exists()).toBe(false)
+    expect(control.get('input').element.value).toBe('1 Sep 2026')
+    await control.get('input').trigger('focus')
+    await nextTick()
+    expect(control.find('.ant-picker').exists()).toBe(true)
+    expect(control.get('input').attributes('aria-label')).toBe('Until')
+    expect(document.activeElement).toBe(control.get('input').element)
   })
 })

@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
+import DayField from '@/components/controls/DayField.vue'
+import ChooseSeveral from '@/components/controls/ChooseSeveral.vue'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
 import type { Field } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { ofCodes } from '@/logic/choices'
+import { today } from '@/logic/clock'
 
 const props = defineProps<{ field: Field; disabled?: boolean }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
@@ -12,13 +15,17 @@ const value = defineModel<string>({ required: true })
 const catalog = useCatalog()
 const box = ref<HTMLInputElement>()
 const select = ref<{ focus: () => void }>()
-const options = computed(() => ofCodes(catalog.state.lists[props.field.code_list]?.codes ?? []))
-const coded = computed(() => props.field.code_list !== '' && !props.field.several)
+const options = computed(() =>
+  ofCodes(catalog.state.lists[props.field.code_list]?.codes ?? [], today()),
+)
+const coded = computed(() => props.field.code_list !== '')
+/** A day that is one, or none yet; what a file has and is no day is put right as text. */
+const isDay = props.field.type === 'date' && /^(\d{4}-\d{2}-\d{2})?$/.test(value.value)
 const placeholder = computed(() =>
   props.field.several
-    ? 'codes, a semicolon between'
+    ? 'a semicolon between'
     : props.field.type === 'date'
-      ? '2026-09-01 or 1.9.2026'
+      ? '1 Sep 2026 or 1.9.2026'
       : '',
 )
 function choose(code: string | null): void {
@@ -42,8 +49,19 @@ function leaveBox(): void {
 </script>
 
 <template>
+  <ChooseSeveral
+    v-if="coded && field.several"
+    ref="select"
+    v-model="value"
+    class="whole"
+    :options="options"
+    :label="field.title"
+    :disabled="disabled"
+    @done="emit('done')"
+    @keydown.esc="emit('leave')"
+  />
   <ChooseOne
-    v-if="coded"
+    v-else-if="coded"
     ref="select"
     class="whole"
     :model-value="value"
@@ -52,6 +70,17 @@ function leaveBox(): void {
     :disabled="disabled"
     placeholder="choose a code"
     @update:model-value="choose"
+    @keydown.esc="emit('leave')"
+  />
+  <DayField
+    v-else-if="isDay"
+    ref="select"
+    v-model="value"
+    class="whole"
+    light
+    :label="field.title"
+    :disabled="disabled"
+    @update:model-value="emit('done')"
     @keydown.esc="emit('leave')"
   />
   <input
