@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { nextTick, ref, useId } from 'vue'
+import { ref, useId } from 'vue'
 import { Dropdown } from 'ant-design-vue'
+import { useMenuKeys } from '@/composables/useMenuKeys'
 
 /**
  * What is seldom wanted, behind one button: files to download, or acts. Arrows, Home and End go
@@ -15,42 +16,11 @@ export interface MenuItem {
 }
 defineProps<{ label: string; items: MenuItem[] }>()
 
-const open = ref(false)
 const button = ref<HTMLButtonElement>()
 const list = ref<HTMLElement>()
 const id = useId()
+const { open, shown, close, press } = useMenuKeys(button, list)
 
-const entries = () => [...(list.value?.querySelectorAll<HTMLElement>('[role="menuitem"]') ?? [])]
-function go(by: number | 'first' | 'last'): void {
-  const all = entries()
-  const now = all.indexOf(document.activeElement as HTMLElement)
-  const to = by === 'first' ? 0 : by === 'last' ? all.length - 1 : now + by
-  all[(to + all.length) % all.length]?.focus()
-}
-async function shown(isOpen: boolean): Promise<void> {
-  open.value = isOpen
-  await nextTick()
-  if (isOpen) requestAnimationFrame(() => go('first'))
-}
-function close(): void {
-  open.value = false
-  button.value?.focus()
-}
-function press(event: KeyboardEvent): void {
-  const moves: Record<string, () => void> = {
-    ArrowDown: () => go(1),
-    ArrowUp: () => go(-1),
-    Home: () => go('first'),
-    End: () => go('last'),
-    Escape: close,
-    Tab: close,
-  }
-  const move = moves[event.key]
-  if (!move) return
-  if (event.key !== 'Tab') event.preventDefault()
-  event.stopPropagation()
-  move()
-}
 function choose(item: MenuItem): void {
   close()
   item.act?.()

@@ -1,54 +1,14 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
-import { useMediaQuery } from '@vueuse/core'
 import ChangeCell from './ChangeCell.vue'
-import type { Family, FamilyDetail, Intake } from '@/api/types'
-import { useCatalog } from '@/composables/useCatalog'
-import { familyPeople, tellingOf, type Changed } from '@/composables/useChanges'
-import { useIntake } from '@/composables/useIntake'
+import type { Family, Intake } from '@/api/types'
+import { useApplyPeople } from '@/composables/useApplyPeople'
 import { familyTitle } from '@/logic/changes'
 import { count } from '@/logic/words'
 
 /** Whom it concerns: the people of one kind of change beside its sentence, the largest first. */
 const props = defineProps<{ intake: Intake; families: Family[] }>()
-const SHOWN = 14
-const catalog = useCatalog()
-const { revision } = useIntake()
-const chosen = ref('')
-const people = shallowRef<Changed[]>([])
-const detail = shallowRef<FamilyDetail | null>(null)
-const total = ref(0)
-const kinds = computed(() =>
-  props.families.filter((one) => one.count).sort((a, b) => b.count - a.count),
-)
-const key = computed(() =>
-  kinds.value.some((one) => one.key === chosen.value) ? chosen.value : (kinds.value[0]?.key ?? ''),
-)
-const field = computed(() => catalog.field(props.intake.roster, key.value))
-const wide = useMediaQuery('(width >= 1500px)')
-const telling = computed(() =>
-  tellingOf(catalog.roster(props.intake.roster)).slice(0, wide.value ? 3 : 1),
-)
-const columns = computed(() =>
-  key.value === 'join'
-    ? telling.value.map((one) => one.name)
-    : [key.value === 'absent' || key.value === 'beside' ? 'act' : key.value],
-)
-const column = (name: string) => ({ key: name, title: '', width: '' })
-
-async function load(): Promise<void> {
-  const asked = key.value
-  if (!asked) return
-  if (field.value?.code_list) await catalog.loadList(field.value.code_list).catch(() => undefined)
-  const found = await familyPeople(props.intake.id, asked, telling.value, 0, SHOWN).catch(
-    () => null,
-  )
-  if (asked !== key.value || !found) return
-  people.value = found.rows
-  detail.value = found.detail
-  total.value = found.total
-}
-watch([revision, key, telling], () => void load(), { immediate: true })
+const { chosen, people, detail, total, kinds, key, field, telling, columns, column } =
+  useApplyPeople(props)
 </script>
 
 <template>

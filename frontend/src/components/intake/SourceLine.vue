@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import Mark from '@/components/Mark.vue'
 import type { Intake, Step } from '@/api/types'
 import { day } from '@/logic/words'
 
@@ -69,9 +70,7 @@ function take(source: string): void {
     <template v-if="intake.unlike.length">
       <h3>Unlike the last file of {{ intake.source }}</h3>
       <ul>
-        <li v-for="one in intake.unlike" :key="one">
-          <span class="sign" aria-hidden="true" />{{ one }}
-        </li>
+        <li v-for="one in intake.unlike" :key="one"><Mark weight="ask" />{{ one }}</li>
       </ul>
     </template>
   </div>
@@ -112,12 +111,5 @@ li {
   gap: 8px;
   align-items: baseline;
   line-height: 22px;
-}
-.sign {
-  width: 9px;
-  height: 9px;
-  background: var(--waiting);
-  transform: rotate(45deg);
-  flex: none;
 }
 </style>

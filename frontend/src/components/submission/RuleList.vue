@@ -36,7 +36,7 @@ const folded = computed(() => props.rules.filter((one) => one.follows))
             :aria-current="each.record === record"
             @click="emit('choose', one.rule, each.record)"
           >
-            <span>{{ each.name }}</span><span class="mono">{{ each.key }}</span>
+            <span class="one-line">{{ each.name }}</span><span class="mono">{{ each.key }}</span>
           </button>
         </li>
         <li v-if="one.records.length > one.people.length" class="soft small">
@@ -107,11 +107,6 @@ ul {
   gap: 8px;
   justify-content: space-between;
   padding: 2px 6px;
-}
-.who span:first-child {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 .who.on {
   background: var(--fir-soft);
