@@ -75,6 +75,7 @@ async function save(): Promise<void> {
   try {
     const { reason, day, until } = edit.value
     const done = await editRecord(props.life.id, changed.value, reason, day, until)
+    edit.value = blank()
     forget()
     emit('done', done)
   } catch (error) {

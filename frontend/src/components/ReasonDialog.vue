@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import { useSessionStorage } from '@vueuse/core'
 import { Modal } from 'ant-design-vue'
 import KeyCap from '@/components/controls/KeyCap.vue'
 import DayField from '@/components/controls/DayField.vue'
 import { focusSoon } from '@/logic/focus'
 import { today } from '@/logic/clock'
+import { ask } from '@/composables/useAsk'
 import { useSession } from '@/composables/useSession'
 
 const props = defineProps<{
@@ -30,17 +32,34 @@ const fits = computed(
 )
 const box = ref<HTMLTextAreaElement>()
 
+/** What was being typed when a session ended or the page was loaded anew is there again. */
+const session = useSession()
+const typed = useSessionStorage('nevefield.draft.reason', { whose: '', title: '', text: '' })
+const whose = () => session.state.me?.sign_in ?? ''
+const forget = () => (typed.value = { whose: '', title: '', text: '' })
+watch(reason, (text) => {
+  if (props.open && whose()) typed.value = { whose: whose(), title: props.title, text }
+})
 watch(
   () => props.open,
   (open) => {
     if (!open) return
-    reason.value = until.value = ''
+    const kept = typed.value
+    reason.value = kept.whose === whose() && kept.title === props.title ? kept.text : ''
+    until.value = ''
     focusSoon(() => box.value)
   },
 )
+async function leave(): Promise<void> {
+  const isOwn = !!reason.value.trim() && !offered.value.includes(reason.value)
+  const lost = 'The reason that you typed is lost.'
+  if (isOwn && !(await ask({ title: props.title, said: lost, act: 'Discard', not: 'Go on' })))
+    return focusSoon(() => box.value)
+  forget()
+  emit('close')
+}
 
 /** A digit in the empty box takes one of the usual reasons. */
-const session = useSession()
 function usualByNumber(event: KeyboardEvent): void {
   const one = offered.value[Number(event.key) - 1]
   if (reason.value || !one || event.repeat || session.state.me?.keys.single === false) return
@@ -49,19 +68,14 @@ function usualByNumber(event: KeyboardEvent): void {
 }
 
 function done(): void {
-  if (fits.value) emit('done', reason.value.trim(), until.value)
+  if (!fits.value) return
+  forget()
+  emit('done', reason.value.trim(), until.value)
 }
 </script>
 
 <template>
-  <Modal
-    destroy-on-close
-    :open="open"
-    :title="title"
-    :footer="null"
-    :width="440"
-    @cancel="emit('close')"
-  >
+  <Modal destroy-on-close :open="open" :title="title" :footer="null" :width="440" @cancel="leave">
     <p class="soft">{{ said }}</p>
     <label class="ask"
       >Reason
@@ -93,7 +107,7 @@ function done(): void {
     </p>
     <p class="do">
       <button class="btn main" :disabled="!fits" @click="done">{{ act }}</button>
-      <button class="btn" @click="emit('close')">Cancel</button>
+      <button class="btn" @click="leave">Cancel</button>
     </p>
   </Modal>
 </template>

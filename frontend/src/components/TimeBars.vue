@@ -2,7 +2,7 @@
 import { computed, useTemplateRef } from 'vue'
 import { useElementSize } from '@vueuse/core'
 import { clockTime } from '@/logic/clock'
-import { drawOverTime, type Moment } from '@/logic/overtime'
+import { BAR, drawOverTime, type Moment } from '@/logic/overtime'
 import { count, day } from '@/logic/words'
 
 /** Who joined and left with each change set, where it was in time; each bar opens its receipt. */
@@ -11,7 +11,9 @@ const emit = defineEmits<{ point: [id: number] }>()
 const HALF = 96 // of the drawing, upwards; downwards there is less to show
 const DOWN = 60
 const { width } = useElementSize(useTemplateRef('paper'), { width: 900, height: 0 })
-const drawn = computed(() => drawOverTime(props.moments, width.value - 2, HALF - 16))
+const drawn = computed(() => drawOverTime(props.moments, room.value, HALF - 16))
+/** Many bars need more than the page has: the drawing scrolls inside itself. */
+const room = computed(() => Math.max(width.value - 2, props.moments.length * BAR))
 const dayOf = (at: string) => clockTime(new Date(at)).day
 const did = (one: { joined: number; left: number; changed: number }) =>
   [
@@ -25,7 +27,7 @@ const did = (one: { joined: number; left: number; changed: number }) =>
 
 <template>
   <figure ref="paper">
-    <div class="paper" :style="{ height: `${HALF + DOWN}px` }">
+    <div class="paper" :style="{ height: `${HALF + DOWN}px`, width: `${room}px` }">
       <RouterLink
         v-for="one in drawn"
         :key="one.id"
@@ -58,6 +60,7 @@ const did = (one: { joined: number; left: number; changed: number }) =>
 <style scoped>
 figure {
   margin: 16px 0 20px;
+  overflow-x: auto;
 }
 .paper {
   position: relative;
@@ -66,11 +69,11 @@ figure {
   position: absolute;
   top: 0;
   bottom: 0;
-  width: 14px;
+  width: 24px;
 }
 .bar i {
   position: absolute;
-  left: 0;
+  left: 5px;
   width: 14px;
 }
 .bar.on {

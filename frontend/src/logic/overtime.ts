@@ -53,7 +53,8 @@ export interface Drawn extends Moment {
   down: number
 }
 
-const BAR = 14
+/** How wide a bar is to be pressed (WCAG 2.2, 2.5.8); what is drawn in it is narrower. */
+export const BAR = 24
 const LEAST = 3
 
 /** Lay moments out by when they were; bars that would touch are moved apart, in their order. */
@@ -67,14 +68,14 @@ export function drawOverTime(moments: Moment[], width: number, height: number): 
   for (const [place, one] of moments.entries()) {
     const wanted = last > first ? ((times[place]! - first) / (last - first)) * room : room / 2
     const before = drawn.at(-1)
-    const x = before ? Math.max(wanted, before.x + BAR + 2) : wanted
+    const x = before ? Math.max(wanted, before.x + BAR) : wanted
     drawn.push({ ...one, x, up: tall(one.joined), down: tall(one.left) })
   }
   // what was pushed beyond the edge comes back, from the last to the first
   for (let place = drawn.length - 1, edge = room; place >= 0; place--) {
     const one = drawn[place]!
     one.x = Math.max(0, Math.min(one.x, edge))
-    edge = one.x - BAR - 2
+    edge = one.x - BAR
   }
   return drawn
 }
