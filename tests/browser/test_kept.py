@@ -216,13 +216,11 @@ def test_a_whole_file_by_keyboard(page, made, truth):
         expect(open_cause).to_have_count(1)
         label = open_cause.get_by_role("button").nth(1).inner_text()
         said = page.get_by_role("region", name="Causes").inner_text()
-        press("1")
-        if not re.match("Use|Keep|Swap", label):
-            box = page.get_by_role("dialog").get_by_label("Reason")
-            if box.count() == 0:
-                page.keyboard.press("Escape")
-                press("h")
-            expect(box).to_be_focused()
+        if re.match("Use|Keep|Swap", label):
+            press("1")
+        else:
+            press("1" if label.startswith("Approve") else "h")
+            expect(page.get_by_role("dialog").get_by_label("Reason")).to_be_focused()
             press("1")
             press("Enter")
             expect(page.get_by_role("dialog")).not_to_be_visible()
