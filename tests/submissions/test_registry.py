@@ -21,7 +21,7 @@ from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongLayout
 from nevefield.core.submitting.layout import read_layout, translate
 from nevefield.core.submitting.proposing import propose_layout
-from nevefield.core.submitting.published import find_known, read_published
+from nevefield.core.submitting.published import find_known, read_published, say_held
 from nevefield.store import submissions as store
 from nevefield.submissions.deciding import Said, decide
 from tests.conftest import ROOT
@@ -68,6 +68,37 @@ def test_known_before_sending(rows):
         again = {one for one in numbers if numbers.count(one) > 1}
         said = set(judge(row, None, "TQMC", DAY, twice=twice, again=again))
         assert {rule for rule, some in known.items() if place in some} & knowable == said & knowable
+
+
+OTHERS = {
+    "authority": "Biuro Licencji",
+    "fields": [
+        {"name": "KLUB", "codes": "kluby", "held": "place"},
+        {"name": "OD", "held": "from"},
+        {"name": "DO", "held": "to"},
+        {"name": "KLASA", "held": "there"},
+        {"name": "ODD", "held": "elsewhere"},
+    ],
+    "codes": {"kluby": [{"code": "K7", "label": "Żagiel Łódź"}]},
+    "rules": [],
+}
+
+
+@pytest.mark.parametrize(
+    ("held", "said"),
+    [
+        ({"KLUB": "K7", "OD": "2019-03-01", "DO": "2024-02-29"}, "Żagiel Łódź, 2019–2024"),
+        ({"KLUB": "K7", "OD": "2019-03-01", "DO": "2019-12-31"}, "Żagiel Łódź, 2019"),
+        ({"KLUB": "K9", "OD": "2019-03-01"}, "K9, 2019"),
+        ({"KLUB": "K7"}, "Żagiel Łódź"),
+        ({"OD": "2019-03-01", "COLLEGE": "TQMC"}, ""),
+        ({}, ""),
+    ],
+)
+def test_where_anybody_is_held(held, said):
+    """Of any authority that says which of its fields tell it; of no other is anything guessed."""
+    assert say_held(read_published(OTHERS), held) == said
+    assert "ODD" not in read_published(OTHERS).held
 
 
 def test_everything_published_is_documented():

@@ -17,7 +17,15 @@ from nevefield.core.patterns import matches, refuse_pattern
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
 
-__all__ = ["NO_RULES", "Published", "Rule", "find_known", "read_published", "root_rules"]
+__all__ = [
+    "NO_RULES",
+    "Published",
+    "Rule",
+    "find_known",
+    "read_published",
+    "root_rules",
+    "say_held",
+]
 
 Row = dict[str, str]
 LAST = "9999-12-31"
@@ -50,6 +58,9 @@ class Published:
     # field -> reference, number or asked, where it is one of these
     roles: Mapping[str, str] = field(default_factory=dict)
     needed: frozenset[str] = frozenset()  # fields that must be filled
+    # field -> place, from, to, there: what tells where and when a record is held, and what is so
+    # there only; the others are the person's own
+    held: Mapping[str, str] = field(default_factory=dict)
 
     def rule(self, number: str) -> Rule:
         """Find a rule; one that is not published is told as such."""
@@ -105,11 +116,34 @@ def read_published(document: Json) -> Published:
                 if field.get("role") in ("reference", "number", "asked")
             },
             frozenset(str(field["name"]) for field in fields if field.get("required")),
+            {
+                str(field["name"]): str(field["held"])
+                for field in fields
+                if field.get("held") in ("place", "from", "to", "there")
+            },
         )
     except (AttributeError, KeyError, TypeError) as error:
         raise WrongLayout(
             "layout", f"what the authority publishes cannot be understood ({error})."
         ) from error
+
+
+def say_held(published: Published, held: Mapping[str, Json]) -> str:
+    """Say where, and in which years, an authority holds somebody; "" where it does not tell.
+
+    >>> one = Published("", "", held={"UNIT": "place", "SINCE": "from", "LAST": "to"})
+    >>> say_held(one, {"UNIT": "7th", "SINCE": "2021-09-01", "LAST": "2023-06-30", "AGE": "9"})
+    '7th, 2021–2023'
+    >>> say_held(one, {"SINCE": "2021-09-01"})
+    ''
+    """
+    by_part = {part: name for name, part in published.held.items()}
+    code = str(held.get(by_part.get("place", ""), ""))
+    if not code:
+        return ""
+    years = [str(held.get(by_part.get(part, ""), ""))[:4] for part in ("from", "to")]
+    place = published.label(by_part["place"], code) or code
+    return ", ".join(filter(None, (place, "–".join(dict.fromkeys(filter(None, years))))))
 
 
 def root_rules(published: Published, rules: Sequence[str]) -> list[str]:

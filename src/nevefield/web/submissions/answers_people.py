@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any, cast
 
 from nevefield.core.columns.titles import name_person, person_key
 from nevefield.core.submitting.layout import means_same, our_value
+from nevefield.core.submitting.published import say_held
 from nevefield.core.submitting.standing import QUESTION
 from nevefield.submissions.looking import (
     OpenSubmission,
@@ -322,20 +323,12 @@ def _candidate(
     opened: OpenSubmission, one: Mapping[str, Any], row: Mapping[str, str]
 ) -> shapes_people.HolderOut:
     held = one.get("held") or {}
-    own = ("COLLEGE", "KIND", "ENR_FROM", "ENR_TO", "PROGRAMME", "YEAR")
-    names = [name for name in _told(opened) if name not in own and name != opened.layout.number.to]
+    aside = {*opened.published.held, opened.layout.number.to}
+    names = [name for name in _told(opened) if name not in aside]
     values = [_compare(opened, name, row.get(name, ""), held, (), {}) for name in names]
-    college = str(held.get("COLLEGE", ""))
-    years = "–".join(
-        dict.fromkeys(
-            str(held.get(text, ""))[:4] for text in ("ENR_FROM", "ENR_TO") if held.get(text)
-        )
-    )
     return shapes_people.HolderOut(
         number=str(one["number"]),
         score=int(one["score"]),
         values=sorted(values, key=lambda each: each.is_same),
-        earlier=(
-            f"{opened.published.label('COLLEGE', college) or college}, {years}" if college else ""
-        ),
+        earlier=say_held(opened.published, held),
     )
