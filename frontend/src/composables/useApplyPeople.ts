@@ -7,7 +7,8 @@ import { useIntake } from './useIntake'
 
 /** The first people of one kind of change, of which the largest comes first. */
 export function useApplyPeople(props: { intake: Intake; families: Family[] }) {
-  const SHOWN = 14
+  /** How many are shown beside the sentences; on a large screen more. */
+  const shown = () => (wide.value ? 28 : 14)
   const catalog = useCatalog()
   const { revision } = useIntake()
   const chosen = ref('')
@@ -38,7 +39,7 @@ export function useApplyPeople(props: { intake: Intake; families: Family[] }) {
     const asked = key.value
     if (!asked) return
     if (field.value?.code_list) await catalog.loadList(field.value.code_list).catch(() => undefined)
-    const found = await familyPeople(props.intake.id, asked, telling.value, 0, SHOWN).catch(
+    const found = await familyPeople(props.intake.id, asked, telling.value, 0, shown()).catch(
       () => null,
     )
     if (asked !== key.value || !found) return

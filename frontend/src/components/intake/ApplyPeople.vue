@@ -79,6 +79,11 @@ td {
   text-overflow: ellipsis;
   white-space: nowrap;
 }
+@media (width < 1200px) {
+  .who {
+    margin-top: 24px;
+  }
+}
 .who {
   min-width: 0;
   overflow: hidden;

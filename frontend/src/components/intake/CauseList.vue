@@ -173,4 +173,9 @@ const noted = computed(() => notes.value.reduce((all, one) => all + one.rows, 0)
     width: 400px;
   }
 }
+@media (width < 1180px) {
+  .causes {
+    width: 246px;
+  }
+}
 </style>

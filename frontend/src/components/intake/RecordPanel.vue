@@ -180,4 +180,9 @@ dl {
     grid-template-columns: 130px 1fr;
   }
 }
+@media (width < 1180px) {
+  .record {
+    width: 230px;
+  }
+}
 </style>

@@ -214,4 +214,9 @@ const why = (row: Row) =>
 .in-cell {
   margin: 0 -8px;
 }
+@media (width < 1180px) {
+  .chip {
+    display: none;
+  }
+}
 </style>
