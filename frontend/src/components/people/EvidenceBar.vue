@@ -6,7 +6,7 @@ import { computed } from 'vue'
  * side.
  */
 const props = defineProps<{ bits: number }>()
-const width = computed(() => Math.max(1.5, Math.min(17, (Math.abs(props.bits) / 20) * 17)))
+const width = computed(() => Math.max(2, Math.min(22, (Math.abs(props.bits) / 20) * 22)))
 const said = computed(() =>
   props.bits > 0 ? `speaks for it, ${props.bits} bits` : `speaks against it, ${-props.bits} bits`,
 )
@@ -16,28 +16,31 @@ const said = computed(() =>
   <span v-if="bits" class="bar" role="img" :aria-label="said" :title="said"
     ><i :class="bits > 0 ? 'for' : 'against'" :style="{ width: `${width}px` }"
   /></span>
+  <span v-else class="bar" aria-hidden="true" />
 </template>
 
 <style scoped>
 .bar {
-  position: absolute;
-  right: 6px;
-  bottom: 4px;
-  width: 34px;
-  height: 4px;
+  display: inline-block;
+  position: relative;
+  flex: none;
+  width: 46px;
+  height: 6px;
+  margin-right: 8px;
+  vertical-align: 2px;
 }
 .bar::before {
   content: '';
   position: absolute;
   left: 50%;
-  top: -2px;
-  height: 8px;
+  top: -3px;
+  height: 12px;
   border-left: 1px solid var(--line);
 }
 i {
   position: absolute;
   top: 0;
-  height: 4px;
+  height: 6px;
 }
 .for {
   left: 50%;

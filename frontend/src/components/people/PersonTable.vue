@@ -54,7 +54,8 @@ const since = (text: string) => {
             @click="emit('choose', one.record)"
           >
             <KeyCap :of="place + 1" /> {{ Math.round(one.score)
-            }}<small class="mono">{{ one.key }}</small>
+            }}<b>{{ one.name.replace(` · ${one.key}`, '') }}</b
+            ><small class="mono">{{ one.key }}</small>
           </button>
         </th>
       </tr>
@@ -71,15 +72,19 @@ const since = (text: string) => {
             on: person.candidates[place]?.record === person.record,
           }"
         >
-          <span :class="{ mono: isMono(one.field) }">{{ say(one, cell.value) }}</span><span
-            v-if="cell.value === null"
-            class="soft"
-            >none</span
-          >
-          <span v-if="cell.word && cell.word !== 'same' && cell.word !== 'differs'" class="word">
-            {{ cell.word }}</span
-          >
-          <EvidenceBar :bits="cell.bits" />
+          <div class="says">
+            <EvidenceBar :bits="cell.bits" />
+            <span
+              ><span :class="{ mono: isMono(one.field) }">{{ say(one, cell.value) }}</span
+              ><span v-if="cell.value === null" class="soft">none</span
+              ><span
+                v-if="cell.word && cell.word !== 'same' && cell.word !== 'differs'"
+                class="word"
+              >
+                {{ cell.word }}</span
+              ></span
+            >
+          </div>
         </td>
       </tr>
       <tr>
@@ -100,7 +105,7 @@ const since = (text: string) => {
 
 <style scoped>
 .who {
-  width: min(100%, calc(280px + var(--n) * 250px));
+  width: min(100%, calc(280px + var(--n) * 310px));
   border-collapse: collapse;
   table-layout: fixed;
   margin-top: 8px;
@@ -142,12 +147,21 @@ thead .in {
   line-height: 24px;
   color: var(--ink);
 }
+.top b {
+  display: block;
+  font-size: 13.5px;
+  line-height: 18px;
+}
 .top small {
   display: block;
   font-size: 12.5px;
   font-weight: 400;
   color: var(--ink2);
   line-height: 16px;
+}
+.says {
+  display: flex;
+  align-items: baseline;
 }
 .dif {
   color: var(--stopped-ink);
