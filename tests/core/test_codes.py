@@ -48,7 +48,7 @@ def test_suggests_what_leads_clearly():
 @pytest.mark.parametrize(
     ("text", "line", "said"),
     [
-        ("list,label\nport,Skarvholm\n", 1, "'code' is missing"),
+        ("list,label\nport,Skarvholm\n", 1, "“code” is missing"),
         ("list,code,lable\nport,SKV,x\n", 1, "did you mean label?"),
         ("list,code\nport,SKV\nport,SKV\n", 3, "twice"),
         ("list,code\nport,\n", 2, "must be filled"),

@@ -195,7 +195,7 @@ def test_likeness(text, file, least, most):
 @pytest.mark.parametrize(
     ("change", "said"),
     [
-        ({"roster": "autre"}, "this is a recipe for 'autre', not for 'eleves'"),
+        ({"roster": "autre"}, "this is a recipe for “autre”, not for “eleves”"),
         (
             {"steps": [{"kind": "known_by", "keys": [["codde"]]}]},
             r"steps.0.keys: there is no field “codde”.*did you mean code",

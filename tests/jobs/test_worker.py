@@ -139,5 +139,5 @@ def test_unknown_work_is_left_alone(crew):
     assert run_one(crew, "here")
     with crew.database.transaction() as connection:
         job = jobs.get_job(connection, number)
-    assert (job.state, "Nobody here knows how to do 'applied'" in job.problem) == ("failed", True)
+    assert (job.state, "Nobody here knows how to do “applied”" in job.problem) == ("failed", True)
     assert contents(crew) == before

@@ -201,7 +201,7 @@ def test_what_is_unknown_is_named(sender, begin):
     with pytest.raises(WrongAnswer, match="this one has Ref no, Result"):
         bring_answer(sender, made, b"Ref no;Result\nA;accepted\n", None)
     bring_answer(sender, made, said(*(f"{ref},accepted,," for ref in refs), "ZZ9,accepted,,"), None)
-    assert "passed over: 'ZZ9'" in rounds(sender, number)[0].problem
+    assert "passed over: “ZZ9”" in rounds(sender, number)[0].problem
 
 
 def test_corrections_are_corrections(sender, begin):

@@ -87,7 +87,7 @@ def test_what_would_break_is_said(admin, staff, made):
 @pytest.mark.parametrize(
     ("spoil", "said"),
     [
-        (lambda d: d.update(name="crew"), r"name: this is the definition of 'crew'"),
+        (lambda d: d.update(name="crew"), r"name: this is the definition of “crew”"),
         (lambda d: d.pop("primaryKey"), r"primaryKey: is missing"),
         (
             lambda d: field(d, "contract")["nevefield"].update(codeLst="x"),
@@ -95,7 +95,7 @@ def test_what_would_break_is_said(admin, staff, made):
         ),
         (
             lambda d: field(d, "contract")["nevefield"].update(codeList="moons"),
-            r"there is no code list 'moons'",
+            r"there is no code list “moons”",
         ),
         (
             lambda d: field(d, "roles")["nevefield"].pop("several"),

@@ -153,7 +153,7 @@ def test_desk_lists_what_is_open(own, joiners, truth):
     own.drop(joiners)
     items = {one["lead"]: one["place"] for one in own.get("/api/desk")["open"]}
     assert f"{truth['tally']['stopped']} rows stopped" in items
-    assert f"{truth['tally']['waiting']} rows waiting" in items
+    assert f"{truth['tally']['waiting']} rows need your approval" in items
     assert items[
         f"{truth['tally']['new'] + truth['tally']['changed']} rows ready to apply"
     ].endswith("/apply")

@@ -125,9 +125,9 @@ def test_refused(data, said):
     ("outcomes", "said"),
     [
         (["accepted", "warned", "rejected", "to number"], ""),
-        (["ok"], "'ok' of R0"),
-        (["", "accepted", ""], "'' of R0, R2"),
-        (["x", "x", "x", "x", "x", "y"], "'x' of R0, R1, R2 …; 'y' of R5"),
+        (["ok"], "“ok” of R0"),
+        (["", "accepted", ""], "“” of R0, R2"),
+        (["x", "x", "x", "x", "x", "y"], "“x” of R0, R1, R2 …; “y” of R5"),
     ],
 )
 def test_outcomes_that_are_none(outcomes, said):

@@ -145,7 +145,7 @@ def say_strays(strays: Sequence[str]) -> str:
     """Say which references of an answer are of nobody here."""
     if not strays:
         return ""
-    shown = ", ".join(repr(stray) for stray in strays[:STRAYS_SHOWN]) + (
+    shown = ", ".join(f"“{stray}”" for stray in strays[:STRAYS_SHOWN]) + (
         " …" if len(strays) > STRAYS_SHOWN else ""
     )
     records = "1 record that is" if len(strays) == 1 else f"{len(strays)} records that are"
