@@ -78,7 +78,7 @@ def test_killed_in_the_middle(crew):
     before, version = contents(crew), open_intake(crew, intake).roster.version
     number = request(crew, intake)
     worker = start_worker(crew)
-    wait_for(lambda: get_job(crew, number).doing.startswith("Writing keys"))
+    wait_for(lambda: get_job(crew, number).doing.startswith("Writing"))
     worker.send_signal(signal.SIGKILL)
     worker.wait()
     assert get_job(crew, number).state == "running"  # nobody could say how it ended
