@@ -21,7 +21,7 @@ from nevefield.intakes.applying import apply_intake, take_back
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import receive_file
 from nevefield.jobs.worker import run_one
-from nevefield.proposals.approving import agree
+from nevefield.proposals.approving import approve
 from nevefield.proposals.editing import Edit, edit_record
 from nevefield.rosters.looking import open_roster
 from nevefield.store.confirmed import list_confirmed
@@ -163,7 +163,7 @@ def test_roles_are_groups_of_whom_one_has_several(college, made):
         for name in ("one", "two")
     ]
     edited = edit_record(college, Edit(number, {"roles": "INSTR"}, reason="teaches now"), two[0])
-    agree(college, edited.proposal, two[1])
+    approve(college, edited.proposal, two[1])
     while run_one(college, "w"):
         pass
     now = open_kind(college, "staff", "role", college.today())

@@ -162,7 +162,7 @@ def test_recipe_goes_out_and_back(desk, learnt, browser):
 @pytest.mark.parametrize(
     ("change", "said"),
     [
-        ({"roster": "staff"}, "recipe for 'staff', not for 'cadets'"),
+        ({"roster": "staff"}, "recipe for “staff”, not for “cadets”"),
         (
             {"steps": [{"kind": "fill", "field": "depsit", "value": "1"}]},
             r"steps.0.field.*did you mean deposit",
