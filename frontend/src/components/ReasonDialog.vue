@@ -34,7 +34,11 @@ const box = ref<HTMLTextAreaElement>()
 
 /** What was being typed when a session ended or the page was loaded anew is there again. */
 const session = useSession()
-const typed = useSessionStorage('nevefield.draft.reason', { whose: '', title: '', text: '' })
+const typed = useSessionStorage(
+  'nevefield.draft.reason',
+  { whose: '', title: '', text: '' },
+  { flush: 'sync' },
+)
 const whose = () => session.state.me?.sign_in ?? ''
 const forget = () => (typed.value = { whose: '', title: '', text: '' })
 watch(reason, (text) => {

@@ -37,6 +37,7 @@ export function useDraft<Draft, Base extends object>(
   const session = useSession()
   const kept = useSessionStorage<Kept | null>(`${PREFIX}${name}`, null, {
     serializer: StorageSerializers.object,
+    flush: 'sync', // before the page goes, with whatever ended the session
   })
   const whose = () => session.state.me?.sign_in ?? ''
   let recalled = false

@@ -32,6 +32,7 @@ export function useInterrupted(intake: number) {
   const session = useSession()
   const kept = useSessionStorage<Interrupted | null>(`nevefield.draft.act.${intake}`, null, {
     serializer: StorageSerializers.object,
+    flush: 'sync', // before the page goes, with whatever ended the session
   })
   const forget = () => void (kept.value = null)
 

@@ -66,7 +66,7 @@ const noted = computed(() => notes.value.reduce((all, one) => all + one.rows, 0)
         @add="emit('add', two)"
       />
     </template>
-    <p v-if="asks.length" class="group">{{ needing }} your approval</p>
+    <p v-if="asks.length" class="group">{{ needing }}</p>
     <template v-for="one in asks" :key="one.id">
       <CauseItem
         :cause="one"
