@@ -87,10 +87,12 @@ def test_what_a_session_cut_off_is_done_after_it(september):
     with its reason, and does it. What was being typed is there again.
     """
     page = september
-    # the page asks by itself what is new, and would find out before anybody does anything
-    page.route("**/pulse", lambda route: route.fulfill(status=204))
-    page.context.clear_cookies()
+    ended = {"status": 401, "json": {"detail": "Sign in first."}}
+    acts = re.compile(r"/(remedies|steps)$")  # the first that meets the end of the session
+    page.route(acts, lambda route: route.fulfill(**ended))
     hold_row(page, "the office is asked")
+    expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+    page.unroute(acts)
     come_back(page)
     said = page.get_by_role("status").filter(has_text="Not done:")
     expect(said).to_contain_text("Hold, “the office is asked”")
@@ -104,7 +106,6 @@ def test_what_a_session_cut_off_is_done_after_it(september):
     box = page.get_by_role("dialog").get_by_label("Reason")
     expect(box).to_be_focused()
     page.keyboard.type("a letter is on its w")
-    page.unroute("**/pulse")
     page.context.clear_cookies()
     come_back(page)
     page.locator("body").press("h")
