@@ -32,7 +32,8 @@ def test_second_person_and_parts(page, other, made):
     sign_in(page, PREPARES)
     drop(page, made / "hr-staff-extract.csv")
     forget(page)
-    assert tally(page)["waiting"] == raised
+    waiting = page.get_by_label("Tally").get_by_role("button", name=re.compile(r"\d+ waiting$"))
+    expect(waiting).to_have_accessible_name(f"{raised} waiting")
     raises = (
         page.get_by_role("region", name="Causes").get_by_role("article").filter(has_text="raised")
     )
