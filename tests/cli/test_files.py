@@ -263,3 +263,35 @@ def test_the_page_says_what_comes(made, world, tmp_path):
     same = run("compare", place / "roster.csv", place / "roster.csv", *options[:4], "--json")
     (compared,) = re.findall(r"primary key: `(\{.*?\})`", page)
     assert keys_in(same) == words_of(compared)
+
+
+STEERS = "\x1b]0;mine\x07\x1b[31m\u202e"
+
+
+@pytest.mark.parametrize(
+    ("command", "rows", "codes"),
+    [
+        ("inspect", f"no,name\n1,Ki{STEERS}t\n", ""),
+        ("inspect", f"no,na{STEERS}me\n1,Kit\n", ""),
+        ("check", f"no,name\n1,Ki{STEERS}t\n1,K{STEERS}\n", ""),
+        ("check", f"no,na{STEERS}me\n1,Kit\n", ""),
+        ("check", "no,name\n1,Kit\n", f"list,code,label\na,X{STEERS},x\na,X{STEERS},y\n"),
+        ("check", "no,name\n1,Kit\n", f"list,co{STEERS}de,label\na,X,x\n"),
+    ],
+)
+def test_no_file_steers_a_terminal(tmp_path, command, rows, codes):
+    """Whatever a file or a code list holds, nothing of it acts where it is printed."""
+    (tmp_path / "f.csv").write_text(rows)
+    (tmp_path / "d.json").write_text(
+        json.dumps({"name": "crew", "primaryKey": "no", "fields": ["no", "name"]})
+    )
+    (tmp_path / "c.csv").write_text(codes or "list,code,label\na,X,x\n")
+    more = ["--definition", tmp_path / "d.json", "--codes", tmp_path / "c.csv"]
+    done = subprocess.run(
+        [PROGRAM, command, tmp_path / "f.csv", *(more if command == "check" else [])],
+        capture_output=True,
+        check=False,
+    )
+    for said in (done.stdout.decode(), done.stderr.decode()):
+        assert not set(said) & {"\x1b", "\x07", "\u202e"}
+    assert done.stdout or done.stderr

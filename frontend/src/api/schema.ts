@@ -3668,11 +3668,6 @@ export interface components {
             rosters: components["schemas"]["RosterBrief"][];
             /** Sign In */
             sign_in: string;
-            /**
-             * Today
-             * Format: date
-             */
-            today: string;
             /** Token */
             token: string;
             /** Version */

@@ -5,6 +5,7 @@ import { Modal } from 'ant-design-vue'
 import { useRouter } from 'vue-router'
 import { search } from '@/api/session'
 import { useCatalog } from '@/composables/useCatalog'
+import { openDialogs } from '@/logic/focus'
 import { actsHere, looked, PLACES, type Target } from '@/logic/places'
 
 /** Ctrl K: whatever can be gone to or done from here, found by a few letters. */
@@ -53,7 +54,7 @@ async function show(): Promise<void> {
   setTimeout(() => box.value?.focus())
 }
 async function take(target: Target | undefined): Promise<void> {
-  if (!target) return
+  if (!target || !open.value) return
   open.value = false
   // the dialog gives the focus back first; then what was chosen has it
   await new Promise((done) => setTimeout(done, 50))
@@ -85,8 +86,9 @@ watchDebounced(
 useEventListener(document, 'keydown', (event) => {
   if (!(event.ctrlKey || event.metaKey) || event.altKey || event.key.toLowerCase() !== 'k') return
   event.preventDefault()
+  if (event.repeat) return
   if (open.value) open.value = false
-  else if (!document.querySelector('.ant-modal-wrap:not([style*="display: none"])')) void show()
+  else if (!openDialogs().length) void show()
 })
 </script>
 

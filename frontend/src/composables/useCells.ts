@@ -2,6 +2,7 @@ import { computed, ref, type ComputedRef, type Ref } from 'vue'
 import { useEventListener } from '@vueuse/core'
 import type { Row, Step } from '@/api/types'
 import { typed } from '@/logic/words'
+import { openDialogs } from '@/logic/focus'
 import { block, cells, spread } from '@/logic/block'
 
 export interface UseCells {
@@ -33,7 +34,7 @@ interface Bench {
 const busy = (target: EventTarget | null) =>
   (target instanceof HTMLElement &&
     target.closest('input, textarea, select, [contenteditable], [role="combobox"]')) ||
-  document.querySelector('.ant-modal-wrap:not([style*="display: none"])')
+  openDialogs().length > 0
 
 /**
  * Cells of the grid as in a spreadsheet: one is active, a range of rows is copied, pasted into,

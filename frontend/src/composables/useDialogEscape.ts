@@ -1,6 +1,5 @@
 import { useEventListener } from '@vueuse/core'
-
-const OPEN = '.ant-modal-wrap:not([style*="display: none"]) .ant-modal-close'
+import { openDialogs } from '@/logic/focus'
 
 /**
  * Escape closes the dialog in front also when the focus is nowhere, as it is after what had it went
@@ -9,7 +8,6 @@ const OPEN = '.ant-modal-wrap:not([style*="display: none"]) .ant-modal-close'
 export function useDialogEscape(): void {
   useEventListener(document, 'keydown', (event) => {
     if (event.key !== 'Escape' || document.activeElement !== document.body) return
-    const closers = [...document.querySelectorAll<HTMLElement>(OPEN)]
-    closers.at(-1)?.click()
+    openDialogs().at(-1)?.querySelector<HTMLElement>('.ant-modal-close')?.click()
   })
 }

@@ -21,7 +21,6 @@ const me = (level: number): Me => ({
   practice: false,
   keys: { single: true, changed: {} },
   version: '0',
-  today: '2026-09-01',
   zone: '',
   largest_mb: 1,
   address: '',

@@ -81,6 +81,7 @@ export function provideIntake(id: number): UseIntake {
     try {
       const [overview, found] = await Promise.all([getIntake(id), getCauses(id)])
       intake.value = overview
+      meet(overview)
       causes.value = keepOrder(causes.value, found)
       problem.value = ''
       revision.value += 1
@@ -90,7 +91,7 @@ export function provideIntake(id: number): UseIntake {
   }
 
   const session = useSession()
-  const { keep, waiting, forget } = useInterrupted(id)
+  const { keep, meet, waiting, forget } = useInterrupted(id)
   const conflict = shallowRef<CellConflict | null>(null)
   const previews = new Map<string, Tally>()
 
@@ -215,9 +216,9 @@ export function provideIntake(id: number): UseIntake {
     conflict,
     preview,
     settle,
-    interrupted: computed(() => waiting(intake.value)?.said ?? ''),
+    interrupted: computed(() => (intake.value && waiting()?.said) || ''),
     goOn: async (does) => {
-      const found = waiting(intake.value)?.act
+      const found = waiting()?.act
       forget()
       if (!does || !found) return
       await ('step' in found ? add(found.step) : settle(found.remedy))

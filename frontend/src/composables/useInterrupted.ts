@@ -44,17 +44,20 @@ export function useInterrupted(intake: number) {
     return isCutOff
   }
 
-  /** What was not done, once the intake is known again; what was done after all is forgotten. */
-  function waiting(now: Intake | null): { act: Act; said: string } | null {
+  /** See, once the intake is known again, whether it was done after all: then it is forgotten. */
+  function meet(now: Intake): void {
     const found = kept.value
-    if (!found || !now || found.whose !== session.state.me?.sign_in) return null
-    if (now.log.some((step) => step.mine && step.number > found.seen)) {
-      forget()
-      return null
-    }
+    if (found?.whose !== session.state.me?.sign_in) return
+    if (now.log.some((step) => step.mine && step.number > (found?.seen ?? 0))) forget()
+  }
+
+  /** What was not done. */
+  function waiting(): { act: Act; said: string } | null {
+    const found = kept.value
+    if (!found || found.whose !== session.state.me?.sign_in) return null
     const asked = 'step' in found.act ? found.act.step : found.act.remedy
     const reason = 'reason' in asked && asked.reason ? `, “${String(asked.reason)}”` : ''
     return { act: found.act, said: (WORDS[String(asked.kind)] ?? 'Your last step') + reason }
   }
-  return { keep, waiting, forget }
+  return { keep, meet, waiting, forget }
 }

@@ -1,4 +1,5 @@
 import { useEventListener } from '@vueuse/core'
+import { openDialogs } from '@/logic/focus'
 import { mayBeHeld, meant, USUAL } from '@/logic/keys'
 import { useSession } from './useSession'
 
@@ -6,7 +7,6 @@ export type Keys = Record<string, (event: KeyboardEvent) => void>
 
 const TICKS = 'input[type="checkbox"], input[type="radio"]'
 const TYPING = 'input, textarea, select, [contenteditable], [role="combobox"], [role="listbox"]'
-const DIALOG = '.ant-modal-wrap:not([style*="display: none"])'
 
 /** Whether a key is the own affair of what has the focus. */
 function isOwn(target: HTMLElement | null, key: string): boolean {
@@ -25,7 +25,7 @@ export function useKeys(keys: Keys): void {
   function hear(event: KeyboardEvent): void {
     const target = event.target instanceof HTMLElement ? event.target : null
     if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return
-    if (isOwn(target, event.key) || document.querySelector(DIALOG)) return
+    if (isOwn(target, event.key) || openDialogs().length) return
     const key = meant(event.key, session.state.me?.keys ?? USUAL)
     const act = key && (keys[key] ?? keys[key.toLowerCase()])
     if (!act) return

@@ -59,6 +59,10 @@ interface OneCode {
   last_day?: string | null
 }
 
+/** Whether a code is in use on a day. */
+export const isUsedOn = (one: Pick<OneCode, 'first_day' | 'last_day'>, day: string): boolean =>
+  (one.first_day || day) <= day && (one.last_day || day) >= day
+
 /**
  * Codes as choices: found by code, label and every way in which they were written; those of one
  * parent together under it. With a day, those that are not in use on it stand last, under a heading
@@ -66,8 +70,7 @@ interface OneCode {
  */
 export function ofCodes(codes: readonly OneCode[], day = ''): Choice<string>[] {
   const labels = new Map(codes.map((one) => [one.code, one.label]))
-  const isUsed = (one: OneCode) =>
-    !day || ((one.first_day || day) <= day && (one.last_day || day) >= day)
+  const isUsed = (one: OneCode) => !day || isUsedOn(one, day)
   const choice = (one: OneCode, group: string | undefined) => ({
     value: one.code,
     label: `${one.code} ${one.label}`.trim(),

@@ -1,5 +1,10 @@
 import { nextTick } from 'vue'
 
+const DIALOG = '.ant-modal-wrap:not([style*="display: none"])'
+
+/** The dialogs that are open, the first first. */
+export const openDialogs = (): Element[] => [...document.querySelectorAll(DIALOG)]
+
 /** Focus what a dialog is about to draw: at the first frame that has it, within a second. */
 export function focusSoon(find: () => { focus: () => void } | undefined, frames = 60): void {
   requestAnimationFrame(() => {

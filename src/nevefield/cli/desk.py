@@ -17,6 +17,7 @@ from nevefield.accounts import Level, add_account
 from nevefield.cli.answers import check_answer
 from nevefield.cli.files import PATH, Day, load_codes, load_definition, read_bytes, say_parts
 from nevefield.cli.memory import give_back
+from nevefield.cli.saying import say, say_beside
 from nevefield.context import Context
 from nevefield.core.checking.starting import with_starting_checks
 from nevefield.core.errors import CoreError
@@ -112,16 +113,16 @@ def intake(
                     place, number, len(opened.steps), opened.roster.version, None
                 )
             except (NothingToApply, NeedsApproval) as error:
-                click.echo(str(error), err=True)
+                say_beside(str(error))
     except (IntakeError, RosterError, StoreError) as error:
         raise CoreError(str(error)) from error
     if as_json:
         answer = check_answer(opened.evaluation, against=True, extra=[])
         say_parts(chain([("intake", number)], answer, [("change_set", change_set)]))
     else:
-        click.echo(f"Intake {number}: {opened.evaluation.reading.sentence}")
+        say(f"Intake {number}: {opened.evaluation.reading.sentence}")
         if change_set:
-            click.echo(f"Applied as change set {change_set}.")
+            say(f"Applied as change set {change_set}.")
     context.exit(1 if opened.evaluation.tally.stopped else 0)
 
 
@@ -147,7 +148,7 @@ def export(roster: str, kind: str, as_of: date | None, output: Path | None, data
         output.write_bytes(content)
     except OSError as error:
         raise CoreError(f"{output}: {error.strerror or error}.") from error
-    click.echo(f"{len(snapshot)} records written to {output}.", err=True)
+    say_beside(f"{len(snapshot)} records written to {output}.")
 
 
 @click.group()
@@ -178,7 +179,7 @@ def open_command(definition: Path, codes: Path | None, data: Path) -> None:
         open_roster_with(place, with_starting_checks(defined.document, defined), [])
     except (RosterError, StoreError) as error:
         raise CoreError(str(error)) from error
-    click.echo(f"The roster “{defined.name}” is open; drop a file with its people.", err=True)
+    say_beside(f"The roster “{defined.name}” is open; drop a file with its people.")
 
 
 @click.group()
@@ -221,7 +222,7 @@ def add(name: str, title: str, level: str, rosters: tuple[str, ...], data: Path)
         add_account(place, name, title, password, Level[level.upper()], levels)
     except (ValueError, RosterError, StoreError) as error:
         raise CoreError(str(error)) from error
-    click.echo(f"Added {name}, who may {level}.", err=True)
+    say_beside(f"Added {name}, who may {level}.")
 
 
 @account.command("list")
@@ -231,7 +232,7 @@ def list_command(data: Path) -> None:
     try:
         with connect(data).database.transaction() as connection:
             for one in list_accounts(connection):
-                click.echo(f"{one.sign_in:<20} {one.name:<30} {Level(one.level).name.lower()}")
+                say(f"{one.sign_in:<20} {one.name:<30} {Level(one.level).name.lower()}")
     except StoreError as error:
         raise CoreError(str(error)) from error
 

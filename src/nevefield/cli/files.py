@@ -17,6 +17,7 @@ import orjson
 
 from nevefield.cli.answers import check_answer, inspect_answer
 from nevefield.cli.memory import give_back
+from nevefield.cli.saying import say, say_beside
 from nevefield.cli.writing import Objects
 from nevefield.core.beside import both
 from nevefield.core.codes import CodeList, read_codes
@@ -178,12 +179,12 @@ def inspect(file: Path, rows: int | None, sheet: str, as_json: bool) -> None:
     if as_json:
         say_json(inspect_answer(table, reading, rows))
         return
-    click.echo(reading.sentence)
+    say(reading.sentence)
     for remark in reading.remarks:
-        click.echo(f"- {remark}")
-    click.echo("line  " + " | ".join(table.headings))
+        say(f"- {remark}")
+    say("line  " + " | ".join(table.headings))
     for row in range(len(table) if rows is None else min(rows, len(table))):
-        click.echo(f"{table.lines[row]:>4}  " + " | ".join(table.row(row)))
+        say(f"{table.lines[row]:>4}  " + " | ".join(table.row(row)))
 
 
 @click.command()
@@ -263,18 +264,18 @@ def _at(path: Path, work: Callable[..., Made], *given: Any, **more: Any) -> Made
 
 
 def _print_check(evaluation: Evaluation) -> None:
-    click.echo(evaluation.reading.sentence)
+    say(evaluation.reading.sentence)
     for remark in evaluation.reading.remarks:
-        click.echo(f"- {remark}")
+        say(f"- {remark}")
     tally = evaluation.tally
     told = ", ".join(
         f"{getattr(tally, name)} {name.replace('_', ' ')}"
         for name in OUTCOMES
         if getattr(tally, name)
     )
-    click.echo(f"{tally.read} rows read: {told or 'nothing'}; {tally.absent} absent.")
+    say(f"{tally.read} rows read: {told or 'nothing'}; {tally.absent} absent.")
     for cause in evaluation.causes:
-        click.echo(f"{cause.hit.weight:>5}  {len(cause.hit.rows):>6}  {cause.hit.title}")
+        say(f"{cause.hit.weight:>5}  {len(cause.hit.rows):>6}  {cause.hit.title}")
 
 
 @click.command()
@@ -296,16 +297,16 @@ def compare(old: Path, new: Path, definition: Path, codes: Path | None, as_json:
         partial(_evaluate, read_bytes(old), defined, lists, nobody, date.today(), old),
         partial(_evaluate, read_bytes(new), defined, lists, nobody, date.today(), new),
     )
-    answer = compare_evaluations(before, after, lambda note: click.echo(note, err=True))
+    answer = compare_evaluations(before, after, say_beside)
     if as_json:
         say_json(answer)
         return
-    click.echo(
+    say(
         f"{len(answer['joined'])} joined, {len(answer['absent'])} absent, "
         f"{len({str(one['record']) for one in answer['changes']})} changed, {answer['same']} same."
     )
     for change in answer["changes"]:
-        click.echo(
+        say(
             f"{change['record']}  {change['field']}: {change['old'] or '-'} ->"
             f" {change['new'] or '-'}"
         )

@@ -12,6 +12,7 @@ from importlib import import_module
 import click
 
 from nevefield import __version__
+from nevefield.cli.saying import say_beside
 from nevefield.core.errors import CoreError
 from nevefield.settings import WrongSetting
 
@@ -62,5 +63,5 @@ def main() -> None:
 
 
 def _give_up(text: str) -> None:
-    click.echo(f"nevefield: {' '.join(text.split())}", err=True)
+    say_beside(f"nevefield: {' '.join(text.split())}")
     sys.exit(2)

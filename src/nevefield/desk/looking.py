@@ -30,7 +30,7 @@ class OpenIntake:
     intake: Intake
     applied: int | None  # the change set that it stands as
     is_put_off: bool  # it is proposed, or waits for its day
-    last_hand: str = ""  # who made the last step
+    last_hand: tuple[int, str] | None = None  # who made the last step: account and name
 
 
 @dataclass(frozen=True)
@@ -90,7 +90,7 @@ def look_at_desk(context: Context, *, with_unforeseen: bool) -> Desk:
                 intake,
                 standing.get(intake.id, (None, False))[0],
                 intake.id in put_off,
-                hands.get(intake.id, ""),
+                hands.get(intake.id),
             )
             for intake in intakes
         ],

@@ -32,8 +32,8 @@ from nevefield.store.said import list_said
 from nevefield.store.waivers import list_standing
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
-    from datetime import date
+    from collections.abc import Callable, Mapping, Sequence
+    from datetime import date, datetime
 
     from nevefield.context import Context
     from nevefield.core.codes import CodeList
@@ -350,17 +350,16 @@ def _gather(
         _by_likeness(told),
         by_hand,
         placed,
-        _standing_of(waivers),
+        _standing_of(waivers, context.day_of),
     )
 
 
-def _standing_of(waivers: Sequence[WaiverRow]) -> Standing:
+def _standing_of(waivers: Sequence[WaiverRow], day_of: Callable[[datetime], date]) -> Standing:
     """Order the waivers that stand by what they count for; the later over the earlier."""
     found: Standing = {}
     for waiver in waivers:
-        message = (
-            f"Approved on {say_day(waiver.at.date())} by {waiver.by or 'somebody'}: {waiver.reason}"
-        )
+        day, by = say_day(day_of(waiver.at)), waiver.by or "somebody"
+        message = f"Approved on {day} by {by}: {waiver.reason}"
         found.setdefault((waiver.check, waiver.field), {}).setdefault(waiver.record_id, {})[
             waiver.digest
         ] = message

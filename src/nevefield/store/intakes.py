@@ -244,20 +244,22 @@ def set_due(connection: Connection, intake_id: int, day: date | None) -> None:
     connection.run("UPDATE intake SET due = %s WHERE id = %s", (day, intake_id))
 
 
-def list_last_hands(connection: Connection, intakes: Collection[int]) -> dict[int, str]:
-    """Find who made the last step of intakes, by number; those without a step are left away."""
+def list_last_hands(connection: Connection, intakes: Collection[int]) -> dict[int, tuple[int, str]]:
+    """Find who made the last step of intakes, account and name, by intake; those without a step
+    are left away.
+    """
     if not intakes:
         return {}
     some = ", ".join(["%s"] * len(intakes))
     rows = connection.rows(
-        "SELECT s.intake_id, a.name"  # noqa: S608
+        "SELECT s.intake_id, a.id, a.name"  # noqa: S608
         " FROM intake_step s"
         " JOIN intake i ON i.id = s.intake_id AND i.steps = s.number"
         " JOIN account a ON a.id = s.account_id"
         f" WHERE s.intake_id IN ({some})",
         tuple(intakes),
     )
-    return {int(number): str(name) for number, name in rows}
+    return {int(intake): (int(account), str(name)) for intake, account, name in rows}
 
 
 def list_applied(

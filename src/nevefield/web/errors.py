@@ -22,6 +22,7 @@ from nevefield.core.errors import (
     WrongRecipe,
     WrongStep,
 )
+from nevefield.core.visible import visible
 from nevefield.groups.errors import KeptKind, NoSuchKind, WrongPlacing
 from nevefield.intakes.errors import (
     CellConflict,
@@ -145,7 +146,7 @@ def problem(status: int, detail: str, kind: str = "about:blank", **more: Any) ->
         "type": kind,
         "title": HTTPStatus(status).phrase,
         "status": int(status),
-        "detail": detail,
+        "detail": visible(detail),
         **more,
     }
     return Response(json.dumps(body), status, mimetype="application/problem+json")

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted } from 'vue'
-import { ofCodes } from '@/logic/choices'
+import { isUsedOn, ofCodes } from '@/logic/choices'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
-import type { Code } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { today } from '@/logic/clock'
 
@@ -20,9 +19,9 @@ const emit = defineEmits<{ chosen: [code: string] }>()
 
 const catalog = useCatalog()
 const all = computed(() => catalog.state.lists[props.list]?.codes ?? [])
-const isUsed = (one: Code) =>
-  (!one.first_day || one.first_day <= today()) && (!one.last_day || one.last_day >= today())
-const codes = computed(() => (props.current ? all.value.filter(isUsed) : all.value))
+const codes = computed(() =>
+  props.current ? all.value.filter((one) => isUsedOn(one, today())) : all.value,
+)
 /** A value that is no code in use stands first, as it is. */
 const options = computed(() => {
   const { none, value } = props

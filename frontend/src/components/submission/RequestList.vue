@@ -66,20 +66,8 @@ watch(
   </section>
 </template>
 
+<style scoped src="./round.css"></style>
 <style scoped>
-.round {
-  background: var(--snow);
-  border: 1px solid var(--line);
-  padding: 10px 14px 12px;
-  margin-bottom: 10px;
-  max-width: 1080px;
-}
-.head {
-  display: flex;
-  gap: 10px;
-  align-items: baseline;
-  flex-wrap: wrap;
-}
 table {
   margin-top: 8px;
 }

@@ -145,10 +145,9 @@ def _open_items(here: OpenIntake) -> list[shapes.OpenItem]:
     intake, applied = here.intake, here.applied
     tally = intake.tally or {}
     where = f"in {intake.title}"
-    mine = here.last_hand == account().name
-    on_it = (
-        " · you are on it" if mine else f" · {here.last_hand} is on it" if here.last_hand else ""
-    )
+    number, name = here.last_hand or (0, "")
+    mine = number == account().id
+    on_it = " · you are on it" if mine else f" · {name} is on it" if name else ""
 
     def item(weight: Any, lead: str, detail: str, page: str) -> shapes.OpenItem:
         return shapes.OpenItem(

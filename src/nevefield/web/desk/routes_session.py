@@ -118,7 +118,6 @@ def _me(session: Session, token: str) -> Response:
         version=__version__,
         practice=settings.practice,
         largest_mb=settings.max_upload_mb,
-        today=context().today(),
         zone=settings.zone,
         rosters=found,
         keys=shapes.Keys(single=keys.single, changed=dict(keys.changed)),

@@ -74,7 +74,6 @@ class Me(BaseModel):
     version: str  # of the product
     practice: bool
     largest_mb: int
-    today: date  # where the institution is
     zone: str  # IANA name of its time zone; "" where none is set
     rosters: list[RosterBrief]
     keys: Keys

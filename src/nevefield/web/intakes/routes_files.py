@@ -13,7 +13,7 @@ from nevefield.core.errors import UnreadableFile
 from nevefield.core.masking import COVER
 from nevefield.core.recipes import differences
 from nevefield.intakes import Intake
-from nevefield.intakes.dueing import set_due
+from nevefield.intakes.due import set_due
 from nevefield.intakes.evaluating import Opened, open_intake, what_if
 from nevefield.intakes.looking import (
     Listed,
