@@ -1,4 +1,4 @@
-"""Commands that need no database: inspect, check, compare."""
+"""Commands that need no database: inspect, check, compare, propose."""
 
 from __future__ import annotations
 
@@ -20,9 +20,8 @@ from nevefield.cli.memory import give_back
 from nevefield.cli.saying import say, say_beside
 from nevefield.cli.writing import Objects
 from nevefield.core.beside import both
-from nevefield.core.codes import CodeList, read_codes
+from nevefield.core.codes import CodeList, read_codes, write_codes
 from nevefield.core.columns.pairing import known_headings
-from nevefield.core.columns.propose import propose_definition
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.definition import Definition
 from nevefield.core.edits.memo import Memo
@@ -34,6 +33,9 @@ from nevefield.core.evaluate import (
     read_snapshot,
     require_lists,
 )
+from nevefield.core.opening import document_with_seen
+from nevefield.core.opening import propose as propose_roster
+from nevefield.core.opening.naming import clean_title, make_name
 from nevefield.core.people.keys import match_keys
 from nevefield.core.reading import ReadingChoice, read_file
 from nevefield.core.snapshot import Snapshot, to_json
@@ -45,7 +47,7 @@ if TYPE_CHECKING:
 
     from nevefield.cli.answers import Answer
 
-__all__ = ["check", "compare", "inspect", "say_json", "say_parts", "snapshot_of"]
+__all__ = ["check", "compare", "inspect", "propose", "say_json", "say_parts", "snapshot_of"]
 
 Made = TypeVar("Made")
 PATH = click.Path(path_type=Path)
@@ -219,7 +221,9 @@ def check(
     if definition is not None:
         defined = load_definition(definition)
     else:
-        defined = read_definition(propose_definition(read_file(data)[0], day))
+        table, reading = read_file(data)
+        proposal = propose_roster(table, day, secrets=reading.secrets)
+        defined, lists = read_definition(proposal.document), {**lists, **proposal.lists}
         extra.append("No definition was given; one was proposed from the columns.")
     if against is None:
         evaluation = _evaluate(
@@ -239,6 +243,33 @@ def check(
     else:
         _print_check(evaluation)
     context.exit(1 if evaluation.tally.stopped else 0)
+
+
+@click.command()
+@click.argument("file", type=PATH)
+@click.option("--today", type=Day(), help="For years of two digits; today by default.")
+@click.option("--codes-output", type=PATH, help="Where the code lists go (CSV).")
+@click.option("--json", "as_json", is_flag=True, help="Answer as JSON.")
+def propose(file: Path, today: date | None, codes_output: Path | None, as_json: bool) -> None:
+    """Propose a definition and code lists for a file."""
+    table, reading = read_file(read_bytes(file))
+    name = make_name(clean_title(file.stem.replace("_", " ")), [])
+    title = clean_title(file.stem.replace("_", " ").replace("-", " ")).capitalize()
+    proposal = propose_roster(
+        table, today or date.today(), secrets=reading.secrets, name=name, title=title
+    )
+    if codes_output is not None:
+        try:
+            codes_output.write_text(write_codes(proposal.lists), encoding="utf-8", newline="")
+        except OSError as error:
+            raise CoreError(f"{codes_output}: {error.strerror or error}.") from error
+    if as_json:
+        say_json(document_with_seen(proposal))
+        return
+    say(reading.sentence)
+    for one in proposal.seen:
+        mark = "" if one.sure else "look: "
+        say(f"{one.column} -> {one.field or 'nothing'} ({one.kind}); {mark}{one.why}")
 
 
 def _evaluate(

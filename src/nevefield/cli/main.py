@@ -21,7 +21,7 @@ __all__ = ["main"]
 # Where each command is; what a command needs is loaded when it is called, so that one that needs
 # little begins at once.
 _PLACES = {
-    **dict.fromkeys(("inspect", "check", "compare"), "nevefield.cli.files"),
+    **dict.fromkeys(("inspect", "check", "compare", "propose"), "nevefield.cli.files"),
     **dict.fromkeys(
         ("intake", "export", "roster", "account", "serve", "worker", "openapi"),
         "nevefield.cli.desk",

@@ -16,14 +16,17 @@ if TYPE_CHECKING:
 
     from nevefield.core.definition import Field
 
-__all__ = ["TURNED", "read_date", "read_datetime"]
+__all__ = ["TURNED", "read_date", "read_datetime", "read_moment"]
 
 
 # behind the order of day and month: real dates were turned round by a spreadsheet of the other
 # order
 TURNED = "-turned"
+HALF_A_DAY = 12  # hours
 YEARS_AHEAD = 20  # that a day with a year of two digits may lie in
-_DATETIME = re.compile(r"(\d{4}-\d\d-\d\d)[T ](\d\d:\d\d)(?::(\d\d))?(?:\.\d+)?Z?")
+_CLOCK = re.compile(
+    r"(.*\d)(?:[T,]|,?\s+)(\d{1,2}):(\d\d)(?::(\d\d))?(?:\.\d+)?(?:Z|\s*([ap])\.?m\.?)?", re.I
+)
 
 
 def read_date(
@@ -130,9 +133,12 @@ def _stop(field: Field, text: str, check: str, said: str, title: str, **more: Fo
 
 
 def read_datetime(field: Field, text: str, order: str, today: date) -> Outcome:
-    matched = _DATETIME.fullmatch(text)
-    day = read_day(matched[1], order, today) if matched else read_day(text, order, today)
-    if day is None or day.day is None or (matched and not _is_time(matched[2])):
+    """Read a day with a time; one without is midnight."""
+    moment = read_moment(text, order, today)
+    if moment is None:
+        day = read_day(text, order, today)
+        moment = f"{day.day.isoformat()}T00:00:00" if day is not None and day.day else None
+    if moment is None:
         return (
             text,
             make_problem(
@@ -140,10 +146,27 @@ def read_datetime(field: Field, text: str, order: str, today: date) -> Outcome:
             ),
             None,
         )
-    clock = f"{matched[2]}:{matched[3] or '00'}" if matched else "00:00:00"
-    return f"{day.day.isoformat()}T{clock}", None, None
+    return moment, None, None
 
 
-def _is_time(text: str) -> bool:
-    hour, minute = text.split(":")
-    return int(hour) < 24 and int(minute) < 60
+def read_moment(text: str, order: str, today: date) -> str | None:
+    """Read a day with a time of day, as people and systems write them; None where it is none.
+
+    >>> read_moment("1.9.2026 8:05", "", date(2026, 9, 1))
+    '2026-09-01T08:05:00'
+    >>> read_moment("09/01/2026 12:30 PM", "mdy", date(2026, 9, 1))
+    '2026-09-01T12:30:00'
+    """
+    matched = _CLOCK.fullmatch(text)
+    day = read_day(matched[1], order, today) if matched else None
+    if matched is None or day is None or day.day is None:
+        return None
+    hour = int(matched[2])
+    if half := (matched[5] or "").casefold():
+        if not 1 <= hour <= HALF_A_DAY:
+            return None
+        hour = hour % HALF_A_DAY + (HALF_A_DAY if half == "p" else 0)
+    minute, second = int(matched[3]), int(matched[4] or 0)
+    if hour > 23 or minute > 59 or second > 59:
+        return None
+    return f"{day.day.isoformat()}T{hour:02}:{minute:02}:{second:02}"

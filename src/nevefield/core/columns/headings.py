@@ -36,13 +36,14 @@ __all__ = [
 _SPELLINGS = {
     "number": (
         "no nr num nbr numero nummer numer nro numéro id ident identifier identification ref"
-        " reference lp číslo szám sorszám номер αριθμός numara código nº"
+        " reference lp číslo szám sorszám номер αριθμός numara código nº 番号 号 会員番号 学号 번호"
     ),
     "phone": (
         "tel telephone telefon telefone telephon teléfono fon ph mob mobile mobil handy cell"
-        " cellphone gsm portable telefono telefoon puhelin tlf телефон τηλέφωνο"
+        " cellphone gsm portable telefono telefoon puhelin tlf телефон τηλέφωνο 電話"
+        " 電話番号 电话 전화"
     ),
-    "mail": "email emails mails courriel correo epost sähköposti почта",
+    "mail": "email emails mails courriel correo epost sähköposti почта メール 이메일",
     "birth": (
         "bth geburt geb naissance nacimiento nascita urodzenia narození születési fødsel födelse"
         " geboorte nascimento doğum рождения γέννησης"
@@ -50,16 +51,17 @@ _SPELLINGS = {
     "born": (
         "dob bday birthdate birthday geburtsdatum geboren bdate ddn née nato urodzony narozen"
         " született född født geboortedatum syntymäaika födelsedatum fødselsdato"
+        " 生年月日 出生日期 생년월일"
     ),
     "family": (
         "fam surname lastname lname sname nachname familienname apellido apellidos cognome nom last"
         " nazwisko příjmení achternaam efternavn etternavn efternamn sobrenome soyadı sukunimi"
-        " vezetéknév фамилия επώνυμο"
+        " vezetéknév фамилия επώνυμο 姓 氏 성"
     ),
     "given": (
         "giv fname firstname forename forenames vorname vornamen prenom prénom prénoms prenoms"
         " nombre first christian imię imiona jméno voornaam fornavn förnamn keresztnév utónév adı"
-        " etunimi имя όνομα"
+        " etunimi имя όνομα 名 名前 이름"
     ),
     "name": "names nm naam namen név navn namn nimi isim",
     "date": "dt datum fecha data dato dátum tarih дата ημερομηνία",

@@ -17,6 +17,11 @@ if TYPE_CHECKING:
 __all__ = ["ReadNumber", "decide_mark", "read_number"]
 
 _GAPS = re.compile(f"[{SPACES}'’]")
+# ISO 4217, and signs of money in writing
+_MONEY = re.compile(
+    r"^(?:[€$£¥₺₽₹₪₩]|(?:EUR|USD|GBP|CHF|SEK|NOK|DKK|PLN|CZK|HUF|RON|JPY|AUD|CAD|NZD))"
+    r"|(?:[€$£¥₺₽₹₪₩]|EUR|USD|GBP|CHF|SEK|NOK|DKK|PLN|CZK|HUF|RON|JPY|AUD|CAD|NZD|kr\.?|zł|Kč|Ft)$"
+)
 _NUMBER = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)")
 _ONE_MARK = re.compile(r"[+-]?(\d*)([.,])(\d+)")
 _GROUPED = re.compile(r"[+-]?\d{1,3}(?:([.,])\d{3})(?:\1\d{3})+")
@@ -46,7 +51,7 @@ def decide_mark(texts: Iterable[str]) -> tuple[str, int]:
     """
     comma = point = 0
     for text in texts:
-        says = _mark_of(_GAPS.sub("", text.strip()))
+        says = _mark_of(_close(text.strip()))
         comma += says == ","
         point += says == "."
     if comma and not point:
@@ -71,13 +76,14 @@ def read_number(text: str, mark: str) -> ReadNumber | None:
     """Read a number.
 
     Args:
-        text: Trimmed; spaces and apostrophes between digits are passed over.
+        text: Trimmed; spaces and apostrophes between digits are passed over, and the sign of money
+            before or behind them.
         mark: "," or "." as decided for the column, "" when it leaves that open.
 
     Returns:
         What was read; None when it is no number, or not one with this mark.
     """
-    closed = _GAPS.sub("", text)
+    closed = _close(text)
     says = _mark_of(closed)
     if mark and says and says != mark:
         return None
@@ -85,6 +91,12 @@ def read_number(text: str, mark: str) -> ReadNumber | None:
         return ReadNumber(None, either=tuple(_value(closed, text) for text in ".,"))
     value = _value(closed, mark or says or ".")
     return ReadNumber(value, plain=closed == text and "," not in text) if value else None
+
+
+def _close(text: str) -> str:
+    """Take out what may stand between the digits of a number and beside them."""
+    closed = _GAPS.sub("", text)
+    return closed if closed[-1:].isdigit() and closed[:1].isdigit() else _MONEY.sub("", closed)
 
 
 def _value(text: str, mark: str) -> str:

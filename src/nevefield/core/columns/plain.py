@@ -34,6 +34,8 @@ WHOLE = r"^(?:0|-?[1-9][0-9]{0,14})$"  # as a number is stored
 _BEYOND = 10**16  # more than any such number
 _DAYS_OF_MONTH = np.array([0, 31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31, 0])
 
+LEAST_DIGITS, MOST_DIGITS = 6, 15  # of a phone number
+
 
 def plain_values(
     field: Field, values: Arrow, missing: frozenset[str], turned: frozenset[str]
@@ -137,7 +139,11 @@ def _plain_phones(field: Field, values: Arrow) -> NDArray[np.bool_]:
 
 
 def is_phone(text: str, region: str) -> bool:
-    """Tell whether a phone number is possible, in its own country or a region's."""
+    """Tell whether a phone number is possible, in its own country or a region's; where neither is
+    known, whether it has as many digits as one (ITU-T E.164, 6.2.1).
+    """
+    if not region and not text.startswith("+"):
+        return LEAST_DIGITS <= sum(map(str.isdigit, text)) <= MOST_DIGITS
     try:
         return phonenumbers.is_possible_number(phonenumbers.parse(text, region or None))
     except phonenumbers.NumberParseException:

@@ -65,6 +65,8 @@ FIELD_OWN = (
     "update",
 )
 ROSTER_OWN = ("keys", "checks", "likeness", "approval", "groups", "placement")
+# what a proposal says of the file that it was made from
+PASSED_OVER = ("seen",)
 APPROVAL_OWN = ("from", "raising")
 LONGEST_NAME, LONGEST_TITLE = 80, 120  # characters
 LIKENESS_OWN = ("off", "certain", "nobody")
@@ -103,7 +105,7 @@ def read_definition(document: Json) -> Definition:
         fields.append(one)
     names = {field.name for field in fields}
     own = read_object(document, "nevefield", "nevefield")
-    refuse_unknown(own, ROSTER_OWN, "nevefield")
+    refuse_unknown(own, (*ROSTER_OWN, *PASSED_OVER), "nevefield")
     foreign = tuple(
         _read_foreign(one, number, names, document.get("name", ""))
         for number, one in enumerate(read_list(document, "foreignKeys"))
