@@ -34,6 +34,7 @@ _MAIL = re.compile(r"[^\s@]+@[^\s@.]+(?:\.[^\s@.]+)+")
 _PHONE = re.compile(r"[+(]?\d[\d ()./–-]{4,24}\d(?:\s*(?:ext|x)\.?\s*\d+)?", re.IGNORECASE)
 _WHOLE = re.compile(r"[+-]?\d+")
 _MARKS = frozenset(["x", "✓", "✔", "☑", "×", "√", "☒", "✗", "✘", "☐", "•", "●", "*"])
+MOST_ASKED = 300  # phone numbers that are asked for their country
 FIRST_YEAR, YEARS_AHEAD = 1900, 25
 
 
@@ -214,7 +215,7 @@ def region_of(look: Look) -> str:
         Two letters of ISO 3166-1.
     """
     found: dict[str, int] = {}
-    for text, count in look.counts.items():
+    for text, count in list(look.counts.items())[:MOST_ASKED]:
         written = "+" + text[2:] if text.startswith("00") else text
         if not written.startswith("+"):
             continue

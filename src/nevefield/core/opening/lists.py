@@ -17,7 +17,7 @@ from nevefield.core.texts import fold, plain_letters, slip_cost, squeeze
 if TYPE_CHECKING:
     from collections.abc import Collection, Mapping, Sequence
 
-__all__ = ["Grouped", "Way", "group_values", "make_list", "repeats"]
+__all__ = ["Grouped", "Way", "group_values", "make_list", "repeats", "sort_by_hand"]
 
 MOST_CODES, LONGEST = 60, 60  # of a list; characters of a text
 OFTEN = 2  # rows that each has, on the average, at the least
@@ -97,6 +97,35 @@ def group_values(counts: Mapping[str, int]) -> Grouped:
     return Grouped(
         tuple(tuple(group) for group in sorted(codes, key=lambda one: fold(one[0].text))),
         (*none, *(way for group in odd for way in group)),
+    )
+
+
+def sort_by_hand(grouped: Grouped, ways: Mapping[str, str]) -> Grouped:
+    """Sort texts as a person said.
+
+    Args:
+        grouped: As it was found.
+        ways: What a text stands for: another, "" for no code, itself for a code of its own.
+    """
+    if not ways:
+        return grouped
+    every = [way for one in (*grouped.codes, grouped.none) for way in one]
+    rest = [[way for way in one if way.text not in ways] for one in grouped.codes]
+    none = [way for way in grouped.none if way.text not in ways]
+    moved = {way.text: Way(way.text, way.rows) for way in every if way.text in ways}
+    groups = [group for group in rest if group]
+    # those of their own first: others may be put to them
+    for text, way in moved.items():
+        if ways[text] == text:
+            groups.append([way])
+    for text, way in moved.items():
+        if ways[text] == text:
+            continue
+        home = next((one for one in groups if any(known.text == ways[text] for known in one)), none)
+        home.append(way)
+    return Grouped(
+        tuple(tuple(group) for group in sorted(groups, key=lambda one: fold(one[0].text))),
+        tuple(none),
     )
 
 

@@ -8,8 +8,10 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.codes import CodeList
+from nevefield.core.definition import Identifier
+from nevefield.core.opening.choices import Choices, ColumnChoice
 from nevefield.core.opening.kinds import Kind, kind_of, region_of
-from nevefield.core.opening.lists import Grouped, group_values, make_list, repeats
+from nevefield.core.opening.lists import Grouped, group_values, make_list, repeats, sort_by_hand
 from nevefield.core.opening.looks import Look, find_missing, look_at
 from nevefield.core.opening.naming import clean_title, make_name, meaning_of
 from nevefield.core.opening.relations import (
@@ -21,6 +23,7 @@ from nevefield.core.opening.relations import (
 )
 from nevefield.core.opening.schemes import Built, find_scheme, say_scheme, write_scheme
 from nevefield.core.opening.several import count_parts, find_separator
+from nevefield.core.opening.starting import add_people
 from nevefield.core.texts import trim
 
 if TYPE_CHECKING:
@@ -87,6 +90,7 @@ class _Column:
     title: str
     name: str
     kind: Kind
+    choice: ColumnChoice
     means: str = ""
     several: str = ""
     grouped: Grouped | None = None
@@ -111,6 +115,7 @@ def propose(
     name: str = "",
     title: str = "",
     region: str = "",
+    choices: Choices | None = None,
 ) -> Proposal:
     """Propose a definition and its code lists.
 
@@ -121,27 +126,34 @@ def propose(
         name: Of the roster; small ASCII letters and `_`.
         title: Of the roster.
         region: Where phone numbers without a country are, ISO 3166-1; "" where that is not known.
+        choices: What a person said about it.
 
     Returns:
         One field for each column that is neither empty nor a secret, in their order.
     """
+    choices = choices or Choices()
     missing = find_missing(table.columns)
     looks = [
         look_at(heading, column, frozenset(missing))
         for heading, column in zip(table.headings, table.columns, strict=True)
     ]
-    columns, seen = _begin(looks, frozenset(secrets), today)
+    columns, seen = _begin(looks, frozenset(secrets), today, choices)
     bare, kinds = [column.look for column in columns], [column.kind.name for column in columns]
     keys, counter = find_keys(bare, kinds)
+    keys = _choose_key(keys, columns, choices)
     references = find_references(bare, kinds, keys)
     _find_lists(columns, {reference.place for reference in references})
     _settle_identifiers(columns, keys, counter, references)
     _find_parents(columns)
     for column in columns:
         _require(column)
-    document = _write(columns, keys, references, missing, today, region)
-    document = {"name": name or "roster", "title": title or "Roster", **document}
-    lists = _make_lists(columns)
+    document = _write(columns, keys, references, missing, today, region, choices)
+    document = {
+        "name": choices.name or name or "roster",
+        "title": choices.title or title or "Roster",
+        **document,
+    }
+    document, lists = add_people(document, _make_lists(columns), choices.people)
     for column in columns:
         seen[column.place] = Seen(
             column.look.heading, column.name, column.seen_as, column.sure, "; ".join(column.why)
@@ -149,8 +161,16 @@ def propose(
     return Proposal(document, lists, tuple(seen[place] for place in range(len(looks))))
 
 
+def _choose_key(keys: list[int], columns: Sequence[_Column], choices: Choices) -> list[int]:
+    """Put the column that was said to be the key first; none where that was said."""
+    if choices.key is None:
+        return keys
+    chosen = [place for place, column in enumerate(columns) if column.look.heading == choices.key]
+    return [*chosen, *(place for place in keys if place not in chosen)] if chosen else []
+
+
 def _begin(
-    looks: Sequence[Look], secrets: frozenset[str], today: date
+    looks: Sequence[Look], secrets: frozenset[str], today: date, choices: Choices
 ) -> tuple[list[_Column], dict[int, Seen]]:
     """Take the columns that become fields, each with its kind; of the others say why they do
     not.
@@ -166,11 +186,17 @@ def _begin(
         if not look.counts:
             seen[place] = Seen(look.heading, "", "empty", True, "nothing stands under it")
             continue
-        title = clean_title(look.heading) or f"Column {place + 1}"
+        choice = choices.of(look.heading)
+        if choice.leave:
+            seen[place] = Seen(look.heading, "", "left", True, "left out, as you said")
+            continue
+        title = choice.title or clean_title(look.heading) or f"Column {place + 1}"
         name = make_name(title, names)
         names.append(name)
         kind = kind_of(look, today)
-        column = _Column(place, look, title, name, kind, sure=kind.sure)
+        if choice.kind is not None and choice.kind != kind.name:
+            kind = Kind("text" if choice.kind == "code" else choice.kind)
+        column = _Column(place, look, title, name, kind, choice, sure=kind.sure)
         column.means = _means(column)
         if kind.why:
             column.why.append(kind.why)
@@ -198,17 +224,19 @@ def _find_lists(columns: Sequence[_Column], referring: set[int]) -> None:
     """
     for place, column in enumerate(columns):
         is_plain = column.kind.name in ("text", "identifier") and column.means not in _NO_CODES
-        if not is_plain or place in referring:
+        said = column.choice.kind
+        if said is not None and said != "code":
+            continue
+        if said is None and (not is_plain or place in referring):
             continue
         look = column.look
-        if look.filled < 3 or look.distinct > 0.9:
+        if said is None and (look.filled < 3 or look.distinct > 0.9):
             continue
-        sign = find_separator(look)
+        sign = find_separator(look) if column.choice.several is None else column.choice.several
         grouped = group_values(count_parts(look, sign) if sign else look.counts)
-        if not repeats(grouped) or (len(grouped.codes) == 1 and look.filled < look.rows / 2):
+        if said is None and not _are_codes(column, grouped):
             continue
-        if column.kind.name == "identifier" and len(grouped.codes) > look.filled / 5:
-            continue
+        grouped = sort_by_hand(grouped, column.choice.ways)
         column.grouped, column.several, column.list_name = grouped, sign, column.name
         column.why = [_say_list(grouped, sign)]
         unsure = [way for ways in grouped.codes for way in ways if not way.sure]
@@ -219,6 +247,13 @@ def _find_lists(columns: Sequence[_Column], referring: set[int]) -> None:
             column.why.append(f"“{way.text}” stands {_times(way.rows)} and is no code")
         column.sure = not unsure and not grouped.none
     _share_lists(columns)
+
+
+def _are_codes(column: _Column, grouped: Grouped) -> bool:
+    look = column.look
+    if not repeats(grouped) or (len(grouped.codes) == 1 and look.filled < look.rows / 2):
+        return False
+    return column.kind.name != "identifier" or len(grouped.codes) <= look.filled / 5
 
 
 def _times(count: int) -> str:
@@ -281,6 +316,10 @@ def _settle_identifiers(
             continue
         if column.kind.name != "identifier" or column.grouped is not None:
             continue
+        if column.choice.check is False:
+            column.built = Built(Identifier(), 0, len(column.look.texts))
+            column.why.append("not checked, as you said")
+            continue
         column.built = find_scheme(column.look.texts)
         if said := say_scheme(column.built):
             column.why.append(said)
@@ -314,7 +353,17 @@ def _find_parents(columns: Sequence[_Column]) -> None:
     coded = {place: _codes_of(column) for place, column in single.items()}
     sizes = {place: len(column.grouped.codes) for place, column in single.items() if column.grouped}
     used: set[str] = set()
-    for place, above in find_parents(coded, sizes).items():
+    found = find_parents(coded, sizes)
+    for place, column in single.items():
+        if column.choice.parent is not None:
+            found.pop(place, None)
+            named = [
+                other
+                for other, one in single.items()
+                if one.look.heading == column.choice.parent and other != place
+            ]
+            found.update((place, other) for other in named)
+    for place, above in found.items():
         column, parent = columns[place], columns[above]
         if column.list_name == parent.list_name or column.list_name in used:
             continue
@@ -325,6 +374,9 @@ def _find_parents(columns: Sequence[_Column]) -> None:
 
 def _require(column: _Column) -> None:
     column.required = column.look.is_full and column.look.rows >= ENOUGH
+    if column.choice.required is not None:
+        column.required = column.choice.required
+        return
     if column.required and not any("never empty" in said for said in column.why):
         column.why.append("required: never empty")
 
@@ -336,6 +388,7 @@ def _write(
     missing: Sequence[str],
     today: date,
     region: str,
+    choices: Choices,
 ) -> dict[str, Json]:
     """Write the definition's document, but for its name."""
     document: dict[str, Json] = {}
@@ -353,6 +406,11 @@ def _write(
     orders = find_orders(
         [column.look for column in columns], [column.seen_as for column in columns], today
     )
+    orders = [
+        (first, last, crossed)
+        for first, last, crossed in orders
+        if (columns[first].look.heading, columns[last].look.heading) not in choices.unchecked
+    ]
     for first, last, crossed in orders:
         said = f" but in {_times(crossed).replace('times', 'rows')}" if crossed else ""
         columns[first].why.append(f"never after {columns[last].title}{said}: checked from now on")
@@ -403,6 +461,8 @@ def _write_field(column: _Column, is_key: bool, region: str) -> dict[str, Json]:
             own["several"] = column.several
     if column.means:
         own["means"] = column.means
+    if column.choice.sensitive:
+        own["sensitive"] = True
     if own:
         described["nevefield"] = own
     return described
