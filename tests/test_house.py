@@ -38,6 +38,7 @@ BELOW = {
     "proposals": {"core", "context", "intakes", "rosters", "store"},
     "groups": {"core", "context", "intakes", "proposals", "rosters", "store"},
     "submissions": {"authority", "core", "context", "intakes", "proposals", "rosters", "store"},
+    "openings": {"core", "context", "intakes", "rosters", "store"},
     "desk": {"core", "context", "rosters", "store", "submissions"},
     "jobs": {"core", "context", "intakes", "proposals", "rosters", "setup", "store", "submissions"},
     "web": {
@@ -50,6 +51,7 @@ BELOW = {
         "intakes",
         "proposals",
         "desk",
+        "openings",
         "rosters",
         "setup",
         "submissions",

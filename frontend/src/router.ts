@@ -43,6 +43,16 @@ export const router = createRouter({
       meta: { title: 'Rosters' },
     },
     {
+      path: '/openings/from-nothing',
+      component: () => import('./pages/FromNothing.vue'),
+      meta: { title: 'A roster from nothing' },
+    },
+    {
+      path: '/openings/:id(\\d+)',
+      component: () => import('./pages/Opening.vue'),
+      meta: { title: 'A roster from a file' },
+    },
+    {
       path: '/rosters/:name',
       component: () => import('./pages/Roster.vue'),
       meta: { title: 'Roster' },

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 from dataclasses import Field, dataclass, field, fields
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -67,6 +68,8 @@ class Settings:
     registry_token: str = _secret()  # of the account there; never shown or logged
     # IANA name of the institution's time zone, by which it is today; "": the machine's
     zone: str = ""
+    # ISO 3166-1: where phone numbers without a country are
+    region: str = ""
     front_end: str = ""  # directory of the built front end
 
     @classmethod
@@ -92,6 +95,8 @@ def _read(name: str, text: str, setting: Field[Any]) -> str | int | bool:
         if text.casefold() not in (*YES, *NO):
             raise WrongSetting(name, text, f"one of {', '.join((*YES, *NO))}")
         return text.casefold() in YES
+    if setting.name == "region" and not re.fullmatch("([A-Z]{2})?", text):
+        raise WrongSetting(name, text, "a country by its two letters of ISO 3166-1, such as GB")
     if setting.name == "zone" and text not in available_timezones():
         raise WrongSetting(name, text, "a time zone by its name, such as Europe/Prague")
     if isinstance(setting.default, int):

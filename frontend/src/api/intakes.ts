@@ -1,4 +1,5 @@
-import { client, getToken, problemOf, take, TOKEN_HEADER } from './client'
+import { client, take } from './client'
+import { sendForm } from './files'
 import type {
   Cause,
   Changes,
@@ -137,51 +138,11 @@ export const getRehearsal = (
 export const errorSheetAddress = (id: number, format: 'xlsx' | 'csv'): string =>
   `/api/intakes/${id}/errors?format=${format}`
 
-const ASK_MS = 400
-
-/**
- * Send a file; `onPart` hears which part of it has gone, 0 to 1, and `onWork` what the server does
- * with it then. The one request that tells how far it is.
- */
-export function sendFile(
+/** Send a file that becomes an intake. */
+export const sendFile = (
   file: File,
   roster: string,
   onPart: (part: number) => void,
   onWork: (work: Work) => void,
-): Promise<Created> {
-  const token = crypto.randomUUID().replaceAll('-', '')
-  const asking = setInterval(() => {
-    // The answer may be late or missing; the file's own answer is what counts.
-    take(client.GET('/api/work/{token}', { params: { path: { token } } })).then(
-      (work) => work.doing && onWork(work),
-      () => undefined,
-    )
-  }, ASK_MS)
-  return post(file, roster, token, onPart).finally(() => clearInterval(asking))
-}
-
-function post(
-  file: File,
-  roster: string,
-  token: string,
-  onPart: (part: number) => void,
-): Promise<Created> {
-  return new Promise((resolve, reject) => {
-    const request = new XMLHttpRequest()
-    const form = new FormData()
-    form.append('file', file, file.name)
-    form.append('work', token)
-    if (roster) form.append('roster', roster)
-    request.open('POST', '/api/intakes')
-    request.setRequestHeader(TOKEN_HEADER, getToken())
-    request.responseType = 'json'
-    request.upload.onprogress = (event) =>
-      event.lengthComputable && onPart(event.loaded / event.total)
-    request.onload = () => {
-      if (request.status === 201) resolve(request.response as Created)
-      else reject(problemOf(request.status, '/api/intakes', request.response))
-    }
-    request.onerror = () => reject(problemOf(0, '/api/intakes', null))
-    request.send(form)
-  })
-}
+): Promise<Created> =>
+  sendForm<Created>('/api/intakes', file, roster ? { roster } : {}, onPart, onWork)

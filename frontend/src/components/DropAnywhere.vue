@@ -28,6 +28,17 @@ function leave(event: DragEvent): void {
   if (!event.relatedTarget) over.value = false
 }
 
+/** Where there is no roster yet, a file becomes the first one. */
+async function take(file: File): Promise<void> {
+  if (drop.mayOpen() && !session.state.me?.rosters.length) await begin(file)
+  else await send(file)
+}
+
+async function begin(file: File): Promise<void> {
+  const opening = await drop.sendNew(file)
+  if (opening) await router.push(`/openings/${opening}`)
+}
+
 async function send(file: File, roster = ''): Promise<void> {
   const intake = await drop.send(file, roster)
   if (intake) await router.push(`/intakes/${intake}/problems`)
@@ -38,7 +49,7 @@ function dropped(event: DragEvent): void {
   event.preventDefault()
   over.value = false
   const file = event.dataTransfer?.files[0]
-  if (file) void send(file)
+  if (file) void take(file)
 }
 
 /** The dialog hears Escape by itself only once it has the focus. */
@@ -85,7 +96,16 @@ useEventListener(window, 'drop', dropped)
             {{ roster.title }}
           </button>
         </p>
-        <button class="btn" @click="drop.close()">Close</button>
+        <p class="acts">
+          <button
+            v-if="drop.state.choosing && drop.mayOpen()"
+            class="btn fir"
+            @click="begin(drop.state.file as File)"
+          >
+            Make a new roster of it
+          </button>
+          <button class="btn" @click="drop.close()">Close</button>
+        </p>
       </template>
       <template v-else>
         <h2>Taking in “{{ drop.state.file.name }}”</h2>
@@ -139,6 +159,10 @@ useEventListener(window, 'drop', dropped)
   gap: 8px;
   margin-bottom: 12px;
   color: var(--ink2);
+}
+.acts {
+  display: flex;
+  gap: 8px;
 }
 progress {
   width: 100%;

@@ -1,8 +1,9 @@
 import { reactive, readonly } from 'vue'
 import { sendFile } from '@/api/intakes'
+import { sendForOpening } from '@/api/openings'
 import { ApiError } from '@/api/client'
 import type { Corrections, Work } from '@/api/types'
-import { useSession, PREPARE } from './useSession'
+import { ADMINISTER, PREPARE, useSession } from './useSession'
 
 interface DropState {
   file: File | null
@@ -29,6 +30,10 @@ const state = reactive<DropState>({
 export interface UseDrop {
   state: Readonly<DropState>
   send: (file: File, roster?: string) => Promise<number | null>
+  /** Send a file that may become a roster; gives the number under which it waits. */
+  sendNew: (file: File) => Promise<number | null>
+  /** Whether who is signed in may open rosters. */
+  mayOpen: () => boolean
   close: () => void
   read: () => void
 }
@@ -40,9 +45,12 @@ export interface UseDrop {
 export function useDrop(): UseDrop {
   const session = useSession()
 
+  const mayOpen = () => (session.state.me?.level ?? 0) >= ADMINISTER
+
   function refusal(file: File): string {
     const me = session.state.me
-    if (!me?.rosters.some((one) => one.level >= PREPARE))
+    if (!me) return 'Sign in first.'
+    if (!mayOpen() && !me.rosters.some((one) => one.level >= PREPARE))
       return 'Your account may look only; somebody who prepares has to drop files.'
     if (file.size === 0) return `“${file.name}” is empty: 0 bytes.`
     if (file.size > me.largest_mb * 1_000_000) {
@@ -54,19 +62,14 @@ export function useDrop(): UseDrop {
     return ''
   }
 
-  async function send(file: File, roster = ''): Promise<number | null> {
+  /** Send a file while the dialog says how far it is; when it is refused, the dialog says why. */
+  async function sending<Made>(file: File, act: () => Promise<Made>): Promise<Made | null> {
     Object.assign(state, { file, part: 0, work: null, problem: refusal(file), choosing: false })
     if (state.problem) return null
     try {
-      const made = await sendFile(
-        file,
-        roster,
-        (part) => (state.part = part),
-        (work) => (state.work = work),
-      )
+      const made = await act()
       state.file = null
-      state.corrections = made.corrections
-      return made.intake
+      return made
     } catch (error) {
       state.problem = error instanceof Error ? error.message : String(error)
       // For another roster a file may fit; what cannot be read can be read for none.
@@ -75,10 +78,21 @@ export function useDrop(): UseDrop {
       return null
     }
   }
+  const hearPart = (part: number) => void (state.part = part)
+  const hearWork = (work: Work) => void (state.work = work)
+
+  async function send(file: File, roster = ''): Promise<number | null> {
+    const made = await sending(file, () => sendFile(file, roster, hearPart, hearWork))
+    if (!made) return null
+    state.corrections = made.corrections
+    return made.intake
+  }
 
   return {
     state: readonly(state) as Readonly<DropState>,
     send,
+    sendNew: (file) => sending(file, () => sendForOpening(file, hearPart, hearWork)),
+    mayOpen,
     close: () => void (state.file = null),
     read: () => void (state.corrections = null),
   }

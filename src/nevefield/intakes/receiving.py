@@ -52,14 +52,16 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
-__all__ = ["Claims", "add_step", "receive_file"]
+__all__ = ["Claims", "Fit", "add_step", "fit_rosters", "receive_file", "title_of"]
 
 # share of the file's columns that must fit a roster for it to be taken for one of its files
 ENOUGH = 0.4
 
 
 @dataclass(frozen=True)
-class _Fit:
+class Fit:
+    """How well a file fits a roster."""
+
     roster: Roster
     columns: int  # of the file
     fitting: int  # that go to a field with certainty, or where there is no header, go to one at all
@@ -144,7 +146,7 @@ def receive_file(
             ensure_source(connection, place.roster.id, source, context.now())
         new = store.NewIntake(
             roster_id=place.roster.id,
-            title=_title_of(name),
+            title=title_of(name),
             file_name=name,
             file_hash=digest,
             source=source,
@@ -201,7 +203,8 @@ def _first_steps(place: _Place, claims: Claims) -> list[dict[str, Any]]:
     return steps
 
 
-def _title_of(name: str) -> str:
+def title_of(name: str) -> str:
+    """Make an intake's title of its file's name."""
     stem = re.sub(r"\.[A-Za-z0-9]{1,5}$", "", name)
     words = re.sub(r"[_-]+", " ", stem).strip() or name
     return (words[:1].upper() + words[1:])[:200]
@@ -311,7 +314,7 @@ def _fit(
     reading: Reading,
     codes: dict[str, CodeList],
     context: Context,
-) -> _Fit:
+) -> Fit:
     named = is_named(reading)
     evidence = look_at_values(table, definition, codes, context.today(), named=named)
     pairs = pair_columns(table.headings, definition, reading.secrets, evidence=evidence)
@@ -323,10 +326,22 @@ def _fit(
         if name
     }
     has_key = bool(definition.primary_key) and all(name in sent for name in definition.primary_key)
-    return _Fit(roster, len(table.headings), len(sent), has_key)
+    return Fit(roster, len(table.headings), len(sent), has_key)
 
 
-def _choose(fits: list[_Fit], wanted: str) -> Roster:
+def fit_rosters(context: Context, table: Table, reading: Reading) -> list[Fit]:
+    """Tell how well a file fits the rosters that there are, the best first."""
+    with context.database.transaction() as connection:
+        rosters = [roster for roster, _ in roster_store.list_rosters(connection)]
+        definitions = {roster.id: load_definition(connection, roster) for roster in rosters}
+        codes = load_codes(connection)
+    fits = [
+        _fit(roster, definitions[roster.id], table, reading, codes, context) for roster in rosters
+    ]
+    return sorted(fits, key=lambda fit: (fit.has_key, fit.fitting), reverse=True)
+
+
+def _choose(fits: list[Fit], wanted: str) -> Roster:
     best = max(fits, key=lambda fit: (fit.has_key, fit.fitting))
     if not wanted:
         if best.fitting < max(1, ENOUGH * best.columns) and not best.has_key:

@@ -28,6 +28,7 @@ from nevefield.web.intakes.routes_files import file_api
 from nevefield.web.intakes.routes_people import people_api
 from nevefield.web.intakes.routes_rows import row_api
 from nevefield.web.intakes.routes_sources import source_api
+from nevefield.web.openings.routes import opening_api
 from nevefield.web.proposals.routes_proposals import proposal_api
 from nevefield.web.proposals.routes_scheduled import scheduled_api
 from nevefield.web.proxies import BehindProxies, read_networks
@@ -64,6 +65,7 @@ APIS = (
     waiver_api,
     code_api,
     definition_api,
+    opening_api,
     group_api,
     file_api,
     row_api,

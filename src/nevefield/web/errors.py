@@ -40,6 +40,7 @@ from nevefield.intakes.errors import (
     WrongRoster,
     WrongSheet,
 )
+from nevefield.openings.errors import NameTaken, NoSuchOpening, OpeningMoved, RosterInUse
 from nevefield.rosters.errors import (
     CodesMoved,
     DefinitionMoved,
@@ -131,6 +132,10 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NoAuthority: HTTPStatus.CONFLICT,
     WrongLayout: HTTPStatus.UNPROCESSABLE_ENTITY,
     AuthorityError: HTTPStatus.BAD_GATEWAY,
+    NoSuchOpening: HTTPStatus.NOT_FOUND,
+    OpeningMoved: HTTPStatus.CONFLICT,
+    NameTaken: HTTPStatus.CONFLICT,
+    RosterInUse: HTTPStatus.CONFLICT,
     KeyTaken: HTTPStatus.CONFLICT,
     NotReconciled: HTTPStatus.INTERNAL_SERVER_ERROR,
     LoadRefused: HTTPStatus.INTERNAL_SERVER_ERROR,

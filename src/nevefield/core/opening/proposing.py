@@ -63,6 +63,7 @@ class Seen:
         kind: Of its values: that of `kinds`, or `code`, `secret`, `empty`.
         sure: Whether a person need not look at it.
         why: What was seen, in words.
+        grouped: Of codes, their ways of writing, in the order of the list's codes.
     """
 
     column: str
@@ -70,6 +71,7 @@ class Seen:
     kind: str
     sure: bool
     why: str
+    grouped: Grouped | None = None
 
 
 @dataclass(frozen=True)
@@ -155,8 +157,9 @@ def propose(
     }
     document, lists = add_people(document, _make_lists(columns), choices.people)
     for column in columns:
+        why = "; ".join(column.why)
         seen[column.place] = Seen(
-            column.look.heading, column.name, column.seen_as, column.sure, "; ".join(column.why)
+            column.look.heading, column.name, column.seen_as, column.sure, why, column.grouped
         )
     return Proposal(document, lists, tuple(seen[place] for place in range(len(looks))))
 
@@ -329,7 +332,7 @@ def _settle_identifiers(
         column = columns[place]
         doubles = column.look.filled - len(column.look.counts)
         alike = f"{doubles:,} not alone" if doubles else "all different"
-        column.why.insert(0, f"key: never empty, {alike}" if not number else f"{alike}: may be one")
+        column.why.insert(0, f"never empty, {alike}" if not number else f"{alike}: may be one")
         if number:
             column.sure = False
 

@@ -1,0 +1,47 @@
+import { client, getToken, problemOf, take, TOKEN_HEADER } from './client'
+import type { Work } from './types'
+
+const ASK_MS = 400
+
+/**
+ * Send a file with what is said of it; `onPart` hears which part of it has gone, 0 to 1, and
+ * `onWork` what the server does with it then. The one request that tells how far it is.
+ */
+export function sendForm<Made>(
+  path: string,
+  file: File,
+  fields: Record<string, string>,
+  onPart: (part: number) => void,
+  onWork: (work: Work) => void,
+): Promise<Made> {
+  const token = crypto.randomUUID().replaceAll('-', '')
+  const asking = setInterval(() => {
+    // The answer may be late or missing; the file's own answer is what counts.
+    take(client.GET('/api/work/{token}', { params: { path: { token } } })).then(
+      (work) => work.doing && onWork(work),
+      () => undefined,
+    )
+  }, ASK_MS)
+  const form = new FormData()
+  form.append('file', file, file.name)
+  form.append('work', token)
+  for (const [name, text] of Object.entries(fields)) form.append(name, text)
+  return post<Made>(path, form, onPart).finally(() => clearInterval(asking))
+}
+
+function post<Made>(path: string, form: FormData, onPart: (part: number) => void): Promise<Made> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest()
+    request.open('POST', path)
+    request.setRequestHeader(TOKEN_HEADER, getToken())
+    request.responseType = 'json'
+    request.upload.onprogress = (event) =>
+      event.lengthComputable && onPart(event.loaded / event.total)
+    request.onload = () => {
+      if (request.status === 201) resolve(request.response as Made)
+      else reject(problemOf(request.status, path, request.response))
+    }
+    request.onerror = () => reject(problemOf(0, path, null))
+    request.send(form)
+  })
+}

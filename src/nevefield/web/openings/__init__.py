@@ -1,0 +1,1 @@
+"""Opening rosters, over HTTP."""
