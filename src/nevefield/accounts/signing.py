@@ -31,16 +31,22 @@ if TYPE_CHECKING:
     from nevefield.context import Context
 
 __all__ = [
+    "SHORTEST",
     "Level",
     "SignedIn",
     "Throttled",
     "WrongSignIn",
     "add_account",
+    "digest_of",
     "end_others",
+    "fits",
+    "hash_password",
+    "idle_time",
     "places_of",
     "sight_of",
     "sign_in",
     "sign_out",
+    "take_try_of",
     "who",
 ]
 
@@ -104,7 +110,7 @@ def add_account(
         raise ValueError("A sign-in name has 1 to 80 characters.")
     if len(password) < SHORTEST:
         raise ValueError(f"The password is too short; it needs at least {SHORTEST} characters.")
-    hashed = _HASHER.hash(password)
+    hashed = hash_password(password)
     with context.database.transaction() as connection:
         if store.get_account(connection, sign_in_name):
             raise ValueError(f"{sign_in_name!r} is the name of another account.")
@@ -117,6 +123,12 @@ def add_account(
             connection, "account-added", sign_in_name, None, context.now(), level=int(level)
         )
     return account_id
+
+
+def hash_password(password: str) -> str:
+    """Make what is stored of a password."""
+    with _CHECKING:
+        return _HASHER.hash(password)
 
 
 def sign_in(context: Context, name: str, password: str, address: str, device: str = "") -> SignedIn:
@@ -136,16 +148,18 @@ def sign_in(context: Context, name: str, password: str, address: str, device: st
     now, name = context.now(), name[:80]
     with context.database.transaction() as connection:
         account = store.get_account(connection, name)
+        if account is not None and not (account.is_open(context.today()) and account.password_hash):
+            account = None  # told nothing else than of a name that nobody has
         is_known = (
             account is not None
             and bool(device)
-            and door.get_device(connection, _digest(device), account.id, now)
+            and door.get_device(connection, digest_of(device), account.id, now)
         )
-    gates = _gates(context, account, name, address, _digest(device) if is_known else None)
+    gates = _gates(context, account, name, address, digest_of(device) if is_known else None)
     closed = context.database.again(lambda connection: door.take_try(connection, gates, now))
     if closed is not None:
         raise Throttled(math.ceil((closed - now).total_seconds()))
-    if not _fits(account.password_hash if account else _NOBODY, password) or account is None:
+    if not fits(account.password_hash if account else _NOBODY, password) or account is None:
         with context.database.transaction() as connection:
             insert_audit(connection, "sign-in-failed", name, None, now, address=address)
         raise WrongSignIn
@@ -154,14 +168,27 @@ def sign_in(context: Context, name: str, password: str, address: str, device: st
     expires = now + timedelta(hours=context.settings.session_hours)
     with context.database.transaction() as connection:
         door.forgive(connection, gates, now)
-        door.keep_device(connection, _digest(device), account.id, now)
+        door.keep_device(connection, digest_of(device), account.id, now)
         if context.settings.one_session:
-            store.delete_others(connection, account.id, _digest(token))
+            store.delete_others(connection, account.id, digest_of(token))
         store.insert_session(
-            connection, _digest(token), account.id, csrf, address[:45], now, expires
+            connection, digest_of(token), account.id, csrf, address[:45], now, expires
         )
         insert_audit(connection, "signed-in", account.sign_in, account.id, now, address=address)
     return SignedIn(token, device, store.Session(account, csrf, expires, now))
+
+
+def take_try_of(context: Context, account: store.Account, address: str) -> None:
+    """Count a try of who is signed in to give their password again.
+
+    Raises:
+        Throttled: Too many tries did not fit.
+    """
+    gates = _gates(context, account, account.sign_in, address, None)
+    now = context.now()
+    closed = context.database.again(lambda connection: door.take_try(connection, gates, now))
+    if closed is not None:
+        raise Throttled(math.ceil((closed - now).total_seconds()))
 
 
 def _gates(
@@ -173,7 +200,7 @@ def _gates(
         return [door.Gate(f"device {device.hex()}", few, LONGEST_WAIT)]
     # However a name is written, it is one account's; of a name that nobody has, not even that is to
     # be told.
-    who = f"account {account.id}" if account else f"name {_digest(name.casefold()).hex()[:32]}"
+    who = f"account {account.id}" if account else f"name {digest_of(name.casefold()).hex()[:32]}"
     where = _network(address)
     return [
         door.Gate(f"{who} from {where}", few, LONGEST_WAIT),
@@ -205,13 +232,16 @@ def who(context: Context, token: str, *, is_polled: bool = False) -> store.Sessi
         return None
     now = context.now()
     with context.database.transaction() as connection:
-        session = store.get_session(connection, _digest(token), now, now - _idle(context))
+        session = store.get_session(
+            connection, digest_of(token), now, now - idle_time(context), context.today()
+        )
         if session is not None and not is_polled and session.seen_at < now - SEEN_EACH:
-            store.touch_session(connection, _digest(token), now)
+            store.touch_session(connection, digest_of(token), now)
     return session
 
 
-def _idle(context: Context) -> timedelta:
+def idle_time(context: Context) -> timedelta:
+    """Tell after how long without any act a session ends."""
     return timedelta(minutes=context.settings.idle_minutes or 60 * context.settings.session_hours)
 
 
@@ -219,13 +249,15 @@ def places_of(context: Context, account: store.Account, token: str) -> list[stor
     """List where an account is signed in, the last used first."""
     now = context.now()
     with context.database.transaction() as connection:
-        return store.list_places(connection, account.id, _digest(token), now, now - _idle(context))
+        return store.list_places(
+            connection, account.id, digest_of(token), now, now - idle_time(context)
+        )
 
 
 def end_others(context: Context, account: store.Account, token: str) -> int:
     """End all sessions of an account but the one of a token, and return how many."""
     with context.database.transaction() as connection:
-        ended = store.delete_others(connection, account.id, _digest(token))
+        ended = store.delete_others(connection, account.id, digest_of(token))
         insert_audit(
             connection,
             "signed-out-elsewhere",
@@ -240,7 +272,7 @@ def end_others(context: Context, account: store.Account, token: str) -> int:
 def sign_out(context: Context, token: str) -> None:
     """End the session of a token."""
     with context.database.transaction() as connection:
-        store.delete_session(connection, _digest(token))
+        store.delete_session(connection, digest_of(token))
 
 
 def sight_of(context: Context, account: store.Account) -> Sight:
@@ -250,7 +282,8 @@ def sight_of(context: Context, account: store.Account) -> Sight:
     return Sight(Level(account.level), {roster: Level(level) for roster, level in levels.items()})
 
 
-def _fits(hashed: str, password: str) -> bool:
+def fits(hashed: str, password: str) -> bool:
+    """Tell whether a password is the one of a digest."""
     try:
         with _CHECKING:
             return _HASHER.verify(hashed, password)
@@ -258,5 +291,6 @@ def _fits(hashed: str, password: str) -> bool:
         return False
 
 
-def _digest(token: str) -> bytes:
+def digest_of(token: str) -> bytes:
+    """Give what is stored of a token."""
     return hashlib.sha256(token.encode()).digest()

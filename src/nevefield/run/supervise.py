@@ -18,6 +18,7 @@ from typing import TYPE_CHECKING
 import click
 
 from nevefield.accounts import Level, add_account
+from nevefield.accounts.people import LinkMade, first_link
 from nevefield.context import Context
 from nevefield.rosters.opening import is_empty
 from nevefield.run.demo import load_demo
@@ -151,7 +152,7 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
                 " Try --port."
             )
             return 1
-        _greet(port, demo)
+        _greet(port, demo, first_link(Context.of(settings)))
         while not stop.wait(0.5):
             _keep_running(commands, children, environment, server, say)
         return 0
@@ -222,16 +223,15 @@ def _wait_for(port: int, child: subprocess.Popen[bytes], stop: threading.Event) 
     return stop.is_set()
 
 
-def _greet(port: int, demo: bool) -> None:
+def _greet(port: int, demo: bool, first: LinkMade | None) -> None:
     click.echo(f"\nNevefield answers at http://127.0.0.1:{port}/")
     if demo:
         click.echo("Sign-ins of the demo:")
         for name, _, password, level in DEMO_ACCOUNTS:
             click.echo(f"  {name:<10} {password:<16} may {level.name.lower()}")
-    else:
-        click.echo(
-            "Add the first account with: .venv/bin/nevefield account add NAME --level administer"
-        )
+    elif first is not None:
+        click.echo("Nobody can sign in yet. Open this once, within a day, to be the first:")
+        click.echo(f"  http://127.0.0.1:{port}/join#{first.token}")
     click.echo("Ctrl-C stops everything.")
     sys.stdout.flush()
 

@@ -20,6 +20,7 @@ from nevefield.web.bodies import StrictJSON, check_body
 from nevefield.web.codes.routes import code_api
 from nevefield.web.describing import describe
 from nevefield.web.desk.routes_desk import desk_api
+from nevefield.web.desk.routes_links import link_api
 from nevefield.web.desk.routes_session import session_api
 from nevefield.web.errors import problem, register_errors
 from nevefield.web.groups.routes import group_api
@@ -40,6 +41,7 @@ from nevefield.web.rosters.routes_records import roster_api
 from nevefield.web.rosters.routes_shortlists import shortlist_api
 from nevefield.web.rosters.routes_waivers import waiver_api
 from nevefield.web.setup.routes import unforeseen_api
+from nevefield.web.setup.routes_people import account_api
 from nevefield.web.submissions.routes import submission_api
 
 if TYPE_CHECKING:
@@ -58,6 +60,7 @@ POLICY = (
 METHODS = ["GET", "POST", "PUT", "DELETE", "PATCH"]
 APIS = (
     session_api,
+    link_api,
     desk_api,
     roster_api,
     receipt_api,
@@ -77,6 +80,7 @@ APIS = (
     source_api,
     submission_api,
     unforeseen_api,
+    account_api,
 )
 
 

@@ -10,6 +10,13 @@ from flask import Response, current_app, json, request
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from nevefield.accounts import Throttled, WrongKeys, WrongSignIn
+from nevefield.accounts.errors import (
+    LastAdministrator,
+    LinkGone,
+    NoSuchAccount,
+    WeakPassword,
+    WrongAccount,
+)
 from nevefield.authority.errors import AuthorityError
 from nevefield.context import Contended, DatabaseGone, KeyTaken, LoadRefused
 from nevefield.core.errors import (
@@ -60,7 +67,7 @@ from nevefield.rosters.errors import (
     RosterMoved,
     UnknownFields,
 )
-from nevefield.setup.errors import NoSuchUnforeseen
+from nevefield.setup.errors import NoSuchUnforeseen, WrongInstitution
 from nevefield.setup.unforeseen import note
 from nevefield.submissions.errors import (
     NoAuthority,
@@ -81,6 +88,12 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     SignInNeeded: HTTPStatus.UNAUTHORIZED,
     WrongSignIn: HTTPStatus.UNAUTHORIZED,
     WrongKeys: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WeakPassword: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongAccount: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongInstitution: HTTPStatus.UNPROCESSABLE_ENTITY,
+    LinkGone: HTTPStatus.GONE,
+    NoSuchAccount: HTTPStatus.NOT_FOUND,
+    LastAdministrator: HTTPStatus.CONFLICT,
     Throttled: HTTPStatus.TOO_MANY_REQUESTS,
     Forbidden: HTTPStatus.FORBIDDEN,
     NoSuchIntake: HTTPStatus.NOT_FOUND,

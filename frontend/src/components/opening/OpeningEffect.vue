@@ -96,7 +96,7 @@ const titleOf = (heading: string) =>
       </li>
       <template v-for="check in opening.checks" :key="check.check + check.fields.join()">
         <li v-if="check.check !== 'order'">
-          <span>{{ listed(check.fields) }}: {{ check.holds }}</span>
+          <span>{{ listed(check.fields) }}: {{ check.holds.split(';')[0] }}</span>
         </li>
       </template>
     </ul>

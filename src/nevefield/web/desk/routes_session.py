@@ -23,7 +23,9 @@ from nevefield.accounts import (
     sign_out,
     who,
 )
+from nevefield.accounts.passwords import change_password
 from nevefield.rosters.looking import list_seen
+from nevefield.setup.institution import the_institution
 from nevefield.web import common
 from nevefield.web.access import (
     COOKIE,
@@ -91,6 +93,15 @@ def put_keys(body: shapes.Keys) -> Response:
     return jsonify(body.model_dump(mode="json"))
 
 
+@session_api.put("/session/password", responses={204: None})
+@needs(Level.NONE)
+def put_password(body: shapes.PasswordIn) -> Any:
+    """Change one's own password; everywhere else one is signed out."""
+    token, address = request.cookies.get(COOKIE, ""), request.remote_addr or ""
+    change_password(context(), account(), body.old, body.new, token, address)
+    return "", 204
+
+
 @session_api.delete("/session", responses={204: None})
 @needs(Level.NONE)
 def end_session() -> Any:
@@ -107,13 +118,16 @@ def _me(session: Session, token: str) -> Response:
         shapes.RosterBrief(name=roster.name, title=roster.title, level=level_in(roster.id))
         for roster in list_seen(context())
     ]
-    settings = context().settings
+    settings, institution = context().settings, the_institution(context())
     keys = keys_of(context(), session.account)
     places = places_of(context(), session.account, token)
     me = shapes.Me(
         name=session.account.name,
         sign_in=session.account.sign_in,
         level=sight().highest,
+        everywhere=sight().everywhere,
+        institution=institution.name,
+        colour=institution.colour,
         token=session.csrf,
         version=__version__,
         practice=settings.practice,

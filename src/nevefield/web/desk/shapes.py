@@ -28,6 +28,9 @@ __all__ = [
 ]
 
 
+COLOUR = "#17494d"  # of an institution's mark, until it chooses one
+
+
 class JobPath(Model):
     """A path to a job."""
 
@@ -39,6 +42,51 @@ class SignIn(Model):
 
     name: str = Field(max_length=80)
     password: str = Field(max_length=500)
+
+
+class PasswordIn(Model):
+    """The password so far, and the new one."""
+
+    old: str = Field(max_length=500)
+    new: str = Field(max_length=500)
+
+
+class LinkIn(Model):
+    """The token of a link that sets a password."""
+
+    token: str = Field(max_length=100)
+
+
+class LinkOut(BaseModel):
+    """What a link is for."""
+
+    kind: str  # first, invite, reset
+    name: str  # whose password it sets; "" for the first administrator
+    sign_in: str
+    institution: str
+
+
+class LinkUse(LinkIn):
+    """A password that is chosen by a link; of the first administrator the names too."""
+
+    password: str = Field(max_length=500)
+    sign_in: str = Field("", max_length=80)
+    name: str = Field("", max_length=200)
+    institution: str = Field("", max_length=200)
+
+
+class NameOut(BaseModel):
+    """The name to sign in with."""
+
+    sign_in: str
+
+
+class FirstOut(BaseModel):
+    """Whether nobody can sign in yet."""
+
+    needed: bool
+    institution: str
+    colour: str
 
 
 class Keys(Model):
@@ -69,7 +117,10 @@ class Me(BaseModel):
 
     name: str
     sign_in: str
-    level: int
+    level: int  # the highest anywhere
+    everywhere: int  # the level in every roster
+    institution: str  # its name; "" where nobody said it
+    colour: str  # of its mark
     token: str
     version: str  # of the product
     practice: bool

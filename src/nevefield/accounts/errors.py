@@ -1,0 +1,58 @@
+"""What can go wrong with accounts.
+
+AccountError
+├── NoSuchAccount    there is none with that number
+├── WrongAccount     a name is taken or none, or a level cannot be so
+├── WeakPassword     a password that is guessed soon
+├── LinkGone         a link was used, replaced, or ran out
+└── LastAdministrator  nobody would be left who administers
+"""
+
+from __future__ import annotations
+
+__all__ = [
+    "AccountError",
+    "LastAdministrator",
+    "LinkGone",
+    "NoSuchAccount",
+    "WeakPassword",
+    "WrongAccount",
+]
+
+
+class AccountError(Exception):
+    """Base of them."""
+
+
+class NoSuchAccount(AccountError):
+    """There is none with that number."""
+
+    def __init__(self, number: int) -> None:
+        super().__init__(f"There is no account {number}.")
+
+
+class WrongAccount(AccountError):
+    """A name is taken or none, or a level cannot be so; the text says what to do."""
+
+
+class WeakPassword(AccountError):
+    """A password that is guessed soon; the text says why."""
+
+
+class LinkGone(AccountError):
+    """A link that sets a password no more."""
+
+    def __init__(self) -> None:
+        super().__init__(
+            "This link sets no password any more: it was used, another one was made, or its time"
+            " is over. Ask whoever sent it for a new one."
+        )
+
+
+class LastAdministrator(AccountError):
+    """Nobody would be left who administers."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__(
+            f"{name} is the last one who administers everything. Let somebody else do so first."
+        )

@@ -1,0 +1,6 @@
+CREATE TABLE institution (
+  id TINYINT UNSIGNED NOT NULL PRIMARY KEY DEFAULT 1,
+  name VARCHAR(120) NOT NULL,
+  colour CHAR(7) NOT NULL DEFAULT '#17494d' COMMENT 'of its mark',
+  CONSTRAINT institution_one CHECK (id = 1)
+)

@@ -1,0 +1,93 @@
+"""The shapes of the API about people who work here."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from pydantic import BaseModel, Field
+
+from nevefield.web.common import Model
+from nevefield.web.moments import Moment
+
+__all__ = [
+    "AccountIn",
+    "AccountOut",
+    "AccountPath",
+    "AccountsOut",
+    "InstitutionIn",
+    "InviteIn",
+    "LinkMadeOut",
+    "LoneOut",
+]
+
+
+class AccountPath(Model):
+    """A path to an account."""
+
+    account_id: int
+
+
+class AccountIn(Model):
+    """What somebody is called and may do."""
+
+    name: str = Field(max_length=200)
+    level: int = Field(ge=0, le=4)  # in every roster
+    rosters: dict[str, int] = Field(default_factory=dict, max_length=1_000)  # more in single ones
+    last_day: date | None = None
+
+
+class InviteIn(AccountIn):
+    """Somebody who is to work here."""
+
+    sign_in: str = Field(max_length=80)
+
+
+class AccountOut(BaseModel):
+    """Somebody who works here, or did."""
+
+    id: int
+    sign_in: str
+    name: str
+    level: int
+    rosters: dict[str, int]  # levels in single rosters, by name
+    last_day: date | None
+    is_closed: bool
+    is_over: bool  # the last day is over
+    has_password: bool
+    link_until: Moment | None  # by when an invitation or a new password's link is to be used
+    since: Moment
+    password_at: Moment | None
+    seen_at: Moment | None
+    sessions: int
+    is_you: bool
+
+
+class LoneOut(BaseModel):
+    """A roster in which one person alone may approve."""
+
+    roster: str
+    title: str
+    who: str  # name; "" where nobody may
+    needs_two: bool  # its definition asks for a second person
+
+
+class AccountsOut(BaseModel):
+    """Everybody who works here or did."""
+
+    people: list[AccountOut]
+    alone: list[LoneOut]
+
+
+class LinkMadeOut(BaseModel):
+    """A link that sets a password once; it is shown this once."""
+
+    account: int
+    token: str
+    until: Moment
+
+
+class InstitutionIn(Model):
+    """What the institution is called, and the colour of its mark."""
+
+    name: str = Field(max_length=200)
+    colour: str = Field(max_length=7)
