@@ -32,7 +32,7 @@ BELOW = {
     "readers": {"core"},
     "context": {"readers", "settings", "store"},
     "accounts": {"context", "intakes", "rosters", "store", "submissions"},
-    "setup": {"context", "store"},
+    "setup": {"core", "context", "store"},
     "rosters": {"core", "context", "store"},
     "intakes": {"core", "context", "rosters", "store"},
     "proposals": {"core", "context", "intakes", "rosters", "store"},

@@ -11,7 +11,28 @@ export const router = createRouter({
       component: () => import('./pages/SignIn.vue'),
       meta: { title: 'Sign in', open: true },
     },
+    {
+      path: '/join',
+      component: () => import('./pages/Join.vue'),
+      meta: { title: 'Choose a password', open: true },
+    },
     { path: '/', component: () => import('./pages/Desk.vue'), meta: { title: 'Desk' } },
+    {
+      path: '/password',
+      component: () => import('./pages/OwnPassword.vue'),
+      meta: { title: 'Your password' },
+    },
+    {
+      path: '/setup',
+      component: () => import('./pages/setup/Setup.vue'),
+      meta: { title: 'Setup' },
+      redirect: '/setup/people',
+      children: [
+        { path: 'people', component: () => import('./pages/setup/People.vue') },
+        { path: 'trail', component: () => import('./pages/setup/Trail.vue') },
+        { path: 'institution', component: () => import('./pages/setup/Institution.vue') },
+      ],
+    },
     {
       path: '/intakes',
       component: () => import('./pages/Intakes.vue'),

@@ -13,7 +13,13 @@ from nevefield.readers import Readers
 from nevefield.settings import Settings
 from nevefield.store.again import do_again
 from nevefield.store.connection import Database
-from nevefield.store.errors import Contended, DatabaseGone, KeyTaken, LoadRefused
+from nevefield.store.errors import (
+    Contended,
+    DatabaseGone,
+    KeyTaken,
+    LoadRefused,
+    OtherVersion,
+)
 from nevefield.store.sight import ALL
 
 if TYPE_CHECKING:
@@ -28,6 +34,7 @@ __all__ = [
     "DatabaseGone",
     "KeyTaken",
     "LoadRefused",
+    "OtherVersion",
     "do_again",
     "utc_now",
 ]
@@ -68,7 +75,7 @@ class Context:
         """Give the same for the product's own eyes: what is loaded through it is not shown as it
         is.
         """
-        return self.seen_by(ALL)
+        return self.seen_by(replace(ALL, address=self.database.sight.address))
 
     @classmethod
     def of(cls, settings: Settings) -> Context:

@@ -5,8 +5,9 @@ import { Modal } from 'ant-design-vue'
 import { useRouter } from 'vue-router'
 import { search } from '@/api/session'
 import { useCatalog } from '@/composables/useCatalog'
+import { useSession } from '@/composables/useSession'
 import { openDialogs } from '@/logic/focus'
-import { actsHere, looked, PLACES, type Target } from '@/logic/places'
+import { actsHere, looked, placesFor, type Target } from '@/logic/places'
 
 /** Ctrl K: whatever can be gone to or done from here, found by a few letters. */
 const REST_MS = 120 // after the last letter
@@ -15,6 +16,7 @@ const HEADS = { here: 'On this page', place: 'Places', found: 'Found' }
 
 const router = useRouter()
 const catalog = useCatalog()
+const session = useSession()
 const open = ref(false)
 const typed = ref('')
 /** Nothing is chosen before something is typed: a page’s acts are too much for a lone Enter. */
@@ -25,7 +27,7 @@ const here = ref<Target[]>([])
 const found = ref<Target[]>([])
 const to = (path: string) => () => void router.push(path)
 const places = computed<Target[]>(() => [
-  ...PLACES.map((one) => ({
+  ...placesFor(session.state.me?.everywhere ?? 0).map((one) => ({
     kind: 'place' as const,
     title: one.title,
     detail: '',

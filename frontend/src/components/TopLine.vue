@@ -7,7 +7,7 @@ import KeyCap from '@/components/controls/KeyCap.vue'
 import { forgetDrafts } from '@/composables/useDraft'
 import { useKeySheet } from '@/composables/useKeySheet'
 import { useSession } from '@/composables/useSession'
-import { PLACES } from '@/logic/places'
+import { placesFor } from '@/logic/places'
 
 const route = useRoute()
 const router = useRouter()
@@ -17,6 +17,7 @@ const here = computed(
   () => (path: string) => (path === '/' ? route.path === '/' : route.path.startsWith(path)),
 )
 
+const places = computed(() => placesFor(session.state.me?.everywhere ?? 0))
 async function leave(): Promise<void> {
   await session.end()
   forgetDrafts()
@@ -29,7 +30,7 @@ async function leave(): Promise<void> {
     <RouterLink to="/" class="brand">Nevefield</RouterLink>
     <nav aria-label="Places">
       <RouterLink
-        v-for="place in PLACES"
+        v-for="place in places"
         :key="place.path"
         :to="place.path"
         :class="{ on: here(place.path) }"
@@ -39,11 +40,19 @@ async function leave(): Promise<void> {
       </RouterLink>
     </nav>
     <span class="grow" />
+    <span v-if="session.state.me?.institution" class="house one-line">
+      <i :style="{ background: session.state.me.colour }">{{
+        session.state.me.institution.slice(0, 1)
+      }}</i>
+      <span>{{ session.state.me.institution }}</span>
+    </span>
     <span v-if="session.state.me?.practice" class="practice">practice copy</span>
     <SearchBox />
     <Elsewhere />
     <span class="who">
-      <span class="name">{{ session.state.me?.name }}</span>
+      <RouterLink class="name" to="/password" title="Change your password">{{
+        session.state.me?.name
+      }}</RouterLink>
       <button class="plain" @click="keySheet = true">Keys <KeyCap of="?" /></button>
       <button class="btn" @click="leave">Sign out</button>
     </span>
@@ -96,6 +105,33 @@ nav a.on {
   padding: 2px 8px;
   font-size: 12px;
   white-space: nowrap;
+}
+.house {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  max-width: 200px;
+  color: var(--ink2);
+}
+.house span {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.house i {
+  flex: 0 0 20px;
+  height: 20px;
+  display: grid;
+  place-items: center;
+  color: #fff;
+  font-style: normal;
+  font-weight: 600;
+}
+.who .name {
+  color: var(--ink2);
+  text-decoration: none;
+}
+.who .name:hover {
+  text-decoration: underline;
 }
 .who {
   display: flex;

@@ -24,6 +24,9 @@ const me = (level: number): Me => ({
   zone: '',
   largest_mb: 1,
   address: '',
+  everywhere: 0,
+  institution: '',
+  colour: '',
   elsewhere: [],
   rosters: [{ name: 'cadets', title: 'Cadets', level }],
 })

@@ -45,7 +45,7 @@ export interface UseDrop {
 export function useDrop(): UseDrop {
   const session = useSession()
 
-  const mayOpen = () => (session.state.me?.level ?? 0) >= ADMINISTER
+  const mayOpen = () => (session.state.me?.everywhere ?? 0) >= ADMINISTER
 
   function refusal(file: File): string {
     const me = session.state.me

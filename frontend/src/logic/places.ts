@@ -1,3 +1,4 @@
+const ADMINISTERS = 4
 /** The places of the top line, in their order. */
 export const PLACES = [
   { path: '/', title: 'Desk' },
@@ -6,7 +7,12 @@ export const PLACES = [
   { path: '/groups', title: 'Groups' },
   { path: '/codes', title: 'Codes' },
   { path: '/submissions', title: 'Submissions' },
+  { path: '/setup', title: 'Setup' },
 ] as const
+
+/** The places that somebody sees: Setup is for who administers everything. */
+export const placesFor = (everywhere: number) =>
+  PLACES.filter((place) => place.path !== '/setup' || everywhere >= ADMINISTERS)
 
 /** Something that can be gone to or done, with what it is and where it comes from. */
 export interface Target {

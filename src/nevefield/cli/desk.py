@@ -1,10 +1,8 @@
-"""Commands that need the database: intake, export, account, serve, worker, openapi."""
+"""Commands that need the database: intake, export, roster, serve, worker, openapi."""
 
 from __future__ import annotations
 
-import getpass
 import json
-import os
 import sys
 from dataclasses import replace
 from datetime import date
@@ -13,7 +11,6 @@ from pathlib import Path
 
 import click
 
-from nevefield.accounts import Level, add_account
 from nevefield.cli.answers import check_answer
 from nevefield.cli.files import PATH, Day, load_codes, load_definition, read_bytes, say_parts
 from nevefield.cli.memory import give_back
@@ -30,11 +27,10 @@ from nevefield.rosters.looking import export_roster, open_roster
 from nevefield.rosters.opening import open_roster_with
 from nevefield.rosters.snapshots import require_roster
 from nevefield.settings import Settings
-from nevefield.store.accounts import list_accounts
 from nevefield.store.errors import StoreError, WrongAddress
 from nevefield.store.rosters import get_roster, replace_code_list
 
-__all__ = ["account", "export", "intake", "openapi", "roster", "serve", "worker"]
+__all__ = ["DATA_OPTION", "connect", "export", "intake", "openapi", "roster", "serve", "worker"]
 
 DATA = Path("var")
 
@@ -180,61 +176,6 @@ def open_command(definition: Path, codes: Path | None, data: Path) -> None:
     except (RosterError, StoreError) as error:
         raise CoreError(str(error)) from error
     say_beside(f"The roster “{defined.name}” is open; drop a file with its people.")
-
-
-@click.group()
-def account() -> None:
-    """Accounts."""
-
-
-@account.command("add")
-@click.argument("name")
-@click.option("--title", default="", help="The person's name, as others see it.")
-@click.option(
-    "--level",
-    type=click.Choice([level.name.lower() for level in Level]),
-    default="look",
-    show_default=True,
-)
-@click.option(
-    "--roster",
-    "rosters",
-    multiple=True,
-    metavar="NAME=LEVEL",
-    help="Another level in one roster; may be given again.",
-)
-@DATA_OPTION
-def add(name: str, title: str, level: str, rosters: tuple[str, ...], data: Path) -> None:
-    """Add an account; the password is asked for, or read from NEVEFIELD_PASSWORD."""
-    place = connect(data)
-    password = os.environ.get("NEVEFIELD_PASSWORD") or getpass.getpass("Password: ")
-    try:
-        levels = {}
-        with place.database.transaction() as connection:
-            for one in rosters:
-                roster, _, given = one.partition("=")
-                if given.upper() not in Level.__members__:
-                    raise CoreError(
-                        f"“{one}” is not NAME=LEVEL; levels are"
-                        f" {', '.join(x.name.lower() for x in Level)}."
-                    )
-                levels[require_roster(connection, roster).id] = Level[given.upper()]
-        add_account(place, name, title, password, Level[level.upper()], levels)
-    except (ValueError, RosterError, StoreError) as error:
-        raise CoreError(str(error)) from error
-    say_beside(f"Added {name}, who may {level}.")
-
-
-@account.command("list")
-@DATA_OPTION
-def list_command(data: Path) -> None:
-    """List accounts."""
-    try:
-        with connect(data).database.transaction() as connection:
-            for one in list_accounts(connection):
-                say(f"{one.sign_in:<20} {one.name:<30} {Level(one.level).name.lower()}")
-    except StoreError as error:
-        raise CoreError(str(error)) from error
 
 
 @click.command()

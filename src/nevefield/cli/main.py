@@ -23,9 +23,10 @@ __all__ = ["main"]
 _PLACES = {
     **dict.fromkeys(("inspect", "check", "compare", "propose"), "nevefield.cli.files"),
     **dict.fromkeys(
-        ("intake", "export", "roster", "account", "serve", "worker", "openapi"),
+        ("intake", "export", "roster", "serve", "worker", "openapi"),
         "nevefield.cli.desk",
     ),
+    **dict.fromkeys(("account", "trail"), "nevefield.cli.keepers"),
 }
 
 

@@ -20,6 +20,7 @@ from nevefield.intakes.errors import IntakeError
 from nevefield.proposals.ending import end_later
 from nevefield.proposals.scheduling import queue_due
 from nevefield.rosters.errors import RosterError, RosterMoved
+from nevefield.setup.trailing import seal_trail
 from nevefield.setup.unforeseen import note
 from nevefield.store import jobs as store
 from nevefield.store.again import do_again
@@ -63,6 +64,7 @@ def work(context: Context) -> None:
             if time.monotonic() - looked >= DAY_SECONDS:
                 looked = time.monotonic()
                 queue_due(context)
+                seal_trail(context)
             queue_rounds(context)
             if not run_one(context, worker):
                 stop.wait(PAUSE_SECONDS)

@@ -27,7 +27,7 @@ from nevefield.run.server import PrivateServer, ServerFailed, free_port
 from nevefield.settings import Settings
 from nevefield.store import rosters as roster_store
 from nevefield.store.connection import Database
-from nevefield.store.errors import DatabaseGone, WrongAddress
+from nevefield.store.errors import DatabaseGone, OtherVersion, WrongAddress
 from nevefield.store.schema import limit_account, migrate
 
 if TYPE_CHECKING:
@@ -156,7 +156,7 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
         while not stop.wait(0.5):
             _keep_running(commands, children, environment, server, say)
         return 0
-    except (ServerFailed, WrongAddress) as error:
+    except (ServerFailed, WrongAddress, OtherVersion) as error:
         say(f"nevefield: {error}")
         return 1
     except DatabaseGone as error:

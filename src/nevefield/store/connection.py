@@ -5,13 +5,13 @@ from __future__ import annotations
 import threading
 from contextlib import contextmanager, suppress
 from copy import copy
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, TypeVar
 
 import pymysql
 
 from nevefield.store.again import do_again
-from nevefield.store.errors import Contended, DatabaseGone, KeyTaken
+from nevefield.store.errors import Contended, DatabaseGone, KeyTaken, OtherVersion
 from nevefield.store.nodes import Node, Nodes
 from nevefield.store.sight import ALL
 
@@ -28,6 +28,8 @@ GONE = (0, 1047, 1180, 1927, 2006, 2013, 2055)
 # A wait for a lock that took too long, a deadlock or a write set that came second, a statement
 # broken off for one that came first
 CONTENDED = (1205, 1213, 1317)
+# A table or a column that is not there; of who may not even see that, a right that is missing
+UNKNOWN = (1054, 1142, 1146)
 Result = TypeVar("Result")
 DUPLICATE = 1062  # the server's number for a unique key that refused a row
 
@@ -37,6 +39,17 @@ class _Mark:
     """What has happened in a transaction."""
 
     wrote: bool = False
+
+
+@contextmanager
+def _telling_keys() -> Iterator[None]:
+    """Tell of a unique key that refused a row as such."""
+    try:
+        yield
+    except pymysql.err.IntegrityError as error:
+        if error.args[0] == DUPLICATE:
+            raise KeyTaken(str(error.args[1])) from error
+        raise
 
 
 class Connection:
@@ -65,7 +78,10 @@ class Connection:
         """Give the same connection for the product's own eyes: what is read through it is not
         shown as it is.
         """
-        return self if self.sight is ALL else Connection(self.raw, ALL, self.database, self._mark)
+        if self.sight == ALL:
+            return self
+        everything = replace(ALL, address=self.sight.address)
+        return Connection(self.raw, everything, self.database, self._mark)
 
     def run(self, statement: str, values: Sequence[Any] = ()) -> int:
         """Run a statement.
@@ -77,18 +93,17 @@ class Connection:
             KeyTaken: A unique key refused it.
         """
         self._mark.wrote = True
-        with self.raw.cursor() as cursor:
-            try:
-                return int(cursor.execute(statement, values))
-            except pymysql.err.IntegrityError as error:
-                if error.args[0] == DUPLICATE:
-                    raise KeyTaken(str(error.args[1])) from error
-                raise
+        with self.raw.cursor() as cursor, _telling_keys():
+            return int(cursor.execute(statement, values))
 
     def run_many(self, statement: str, values: Sequence[Sequence[Any]]) -> None:
-        """Run a statement for each row of values."""
+        """Run a statement for each row of values.
+
+        Raises:
+            KeyTaken: A unique key refused one.
+        """
         self._mark.wrote = True
-        with self.raw.cursor() as cursor:
+        with self.raw.cursor() as cursor, _telling_keys():
             cursor.executemany(statement, values)
 
     def insert(self, statement: str, values: Sequence[Any] = ()) -> int:
@@ -173,6 +188,13 @@ class Database:
                 raise DatabaseGone(str(error.args[-1]), unsure=commits) from error
             if error.args[0] in CONTENDED:
                 raise Contended from error
+            if error.args[0] in UNKNOWN:
+                raise OtherVersion from error
+            raise
+        except pymysql.err.ProgrammingError as error:
+            self._throw_away(raw)
+            if error.args[0] in UNKNOWN:
+                raise OtherVersion from error
             raise
         except BaseException:
             self._throw_away(raw)

@@ -4,13 +4,22 @@ StoreError
 ├── DatabaseGone     no connection could be made
 ├── Contended        others were writing the same; nothing was kept, and doing it again may well go
 ├── KeyTaken         another record has a key already
+├── OtherVersion     the database is of another version of the product
 └── LoadRefused      a bulk load lost or altered rows; nothing was kept
 WrongAddress         what should name a database does not: before anything is asked of it
 """
 
 from __future__ import annotations
 
-__all__ = ["Contended", "DatabaseGone", "KeyTaken", "LoadRefused", "StoreError", "WrongAddress"]
+__all__ = [
+    "Contended",
+    "DatabaseGone",
+    "KeyTaken",
+    "LoadRefused",
+    "OtherVersion",
+    "StoreError",
+    "WrongAddress",
+]
 
 
 class StoreError(Exception):
@@ -83,4 +92,23 @@ class LoadRefused(StoreError):
         super().__init__(
             f"Of {wanted} rows for {table}, {loaded} were taken ({warning or 'no reason given'})."
             " Nothing was changed."
+        )
+
+
+class OtherVersion(StoreError):
+    """The database is of another version of the product: it lacks something, or knows more.
+
+    Args:
+        newer: What it has that this version does not know; none when it lacks something.
+    """
+
+    def __init__(self, newer: tuple[str, ...] = ()) -> None:
+        self.newer = newer
+        super().__init__(
+            f"The database belongs to a newer version of Nevefield ({newer[0]} is not known here)."
+            " Nothing was touched. Start the newer version, or bring back a copy that was made"
+            " before."
+            if newer
+            else "The database belongs to another version of Nevefield. Start this version with"
+            " ./start: it brings the database on."
         )

@@ -7,7 +7,7 @@ from contextlib import contextmanager, suppress
 from importlib import resources
 from typing import TYPE_CHECKING
 
-from nevefield.store.errors import StoreError
+from nevefield.store.errors import OtherVersion, StoreError
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -17,13 +17,21 @@ if TYPE_CHECKING:
 __all__ = ["limit_account", "migrate", "pending"]
 
 # of the application, by table; to all others the four of every day
-RIGHTS = {"audit": "SELECT, INSERT", "migration": "SELECT"}
+RIGHTS = {
+    "audit": "SELECT, INSERT",
+    "audit_seal": "SELECT, INSERT",
+    "migration": "SELECT",
+}
 CLAIM = "(under way)"  # stands among the names while one start migrates a cluster
 CLAIM_SECONDS = 600  # after which it was broken off: longer than any one migration takes
 
 
 def pending(connection: Connection) -> list[str]:
-    """List the migrations that were not applied yet, in their order."""
+    """List the migrations that were not applied yet, in their order.
+
+    Raises:
+        OtherVersion: The database knows one that this version of the product does not.
+    """
     found = connection.row(
         "SELECT COUNT(*)"
         " FROM information_schema.tables"
@@ -39,6 +47,8 @@ def pending(connection: Connection) -> list[str]:
         for traversable in resources.files("nevefield.store.migrations").iterdir()
         if traversable.name.endswith(".sql")
     )
+    if newer := sorted(done - {*names, CLAIM}):
+        raise OtherVersion(tuple(newer))
     return [name for name in names if name not in done]
 
 
@@ -51,6 +61,7 @@ def migrate(database: Database) -> list[str]:
 
     Raises:
         DatabaseGone: It does not answer.
+        OtherVersion: It belongs to a newer version of the product; nothing was touched.
     """
     applied = []
     with database.transaction() as connection:

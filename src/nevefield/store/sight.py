@@ -35,6 +35,8 @@ class Sight:
     everywhere: Level
     # where it is another than everywhere
     rosters: Mapping[int, Level] = field(default_factory=dict)
+    # from where they ask, for the trail; "" of what the product does by itself
+    address: str = field(default="", compare=False)
 
     @property
     def highest(self) -> Level:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hmac
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, TypeVar, cast
 from urllib.parse import urlsplit
 
@@ -150,7 +150,8 @@ def check_access() -> None:
     if session is None:
         raise SignInNeeded
     g.session = session
-    g.sight = sight_of(context(), session.account)
+    found = sight_of(context(), session.account)
+    g.sight = replace(found, address=request.remote_addr or "")
     if request.method not in SAFE and not hmac.compare_digest(
         request.headers.get(TOKEN_HEADER, "").encode(), session.csrf.encode()
     ):

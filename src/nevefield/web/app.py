@@ -42,6 +42,7 @@ from nevefield.web.rosters.routes_shortlists import shortlist_api
 from nevefield.web.rosters.routes_waivers import waiver_api
 from nevefield.web.setup.routes import unforeseen_api
 from nevefield.web.setup.routes_people import account_api
+from nevefield.web.setup.routes_trail import trail_api
 from nevefield.web.submissions.routes import submission_api
 
 if TYPE_CHECKING:
@@ -81,6 +82,7 @@ APIS = (
     submission_api,
     unforeseen_api,
     account_api,
+    trail_api,
 )
 
 

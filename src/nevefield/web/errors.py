@@ -18,7 +18,7 @@ from nevefield.accounts.errors import (
     WrongAccount,
 )
 from nevefield.authority.errors import AuthorityError
-from nevefield.context import Contended, DatabaseGone, KeyTaken, LoadRefused
+from nevefield.context import Contended, DatabaseGone, KeyTaken, LoadRefused, OtherVersion
 from nevefield.core.errors import (
     NotRead,
     UnreadableFile,
@@ -154,6 +154,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     LoadRefused: HTTPStatus.INTERNAL_SERVER_ERROR,
     DatabaseGone: HTTPStatus.SERVICE_UNAVAILABLE,
     Contended: HTTPStatus.SERVICE_UNAVAILABLE,
+    OtherVersion: HTTPStatus.SERVICE_UNAVAILABLE,
 }
 _log = structlog.get_logger()
 

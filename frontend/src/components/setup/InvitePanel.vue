@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import LinkBox from './LinkBox.vue'
+import MayForm from './MayForm.vue'
+import { inviteAccount } from '@/api/accounts'
+import type { AccountIn, LinkMade, Roster } from '@/api/types'
+import { signInFor } from '@/logic/accounts'
+
+/** Somebody is invited: an account without a password, and a link by which they choose one. */
+defineProps<{ rosters: Roster[] }>()
+const emit = defineEmits<{ close: []; done: [] }>()
+
+const START: AccountIn = { name: '', level: 0, rosters: {}, last_day: null }
+const signIn = ref('')
+const link = ref<LinkMade | null>(null)
+const invited = ref('')
+const problem = ref('')
+const busy = ref(false)
+
+async function invite(may: AccountIn): Promise<void> {
+  busy.value = true
+  try {
+    link.value = await inviteAccount(signIn.value.trim() || signInFor(may.name), may)
+    invited.value = may.name
+    problem.value = ''
+    emit('done')
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <aside class="side" aria-label="Invite somebody">
+    <div class="top">
+      <h2>Invite somebody</h2>
+      <button class="btn" @click="emit('close')">Close <kbd>Esc</kbd></button>
+    </div>
+    <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <LinkBox v-if="link" :link="link" :name="invited" />
+    <MayForm
+      v-else
+      :start="START"
+      :rosters="rosters"
+      act="Make the invitation"
+      :busy="busy"
+      @done="invite"
+    >
+      <label class="line">
+        <span>Sign-in name</span>
+        <input v-model="signIn" class="box" maxlength="80" placeholder="from the name" />
+      </label>
+    </MayForm>
+  </aside>
+</template>
+
+<style scoped>
+.side {
+  flex: 0 0 330px;
+  border-left: 1px solid var(--ink);
+  padding: 14px 16px;
+  overflow: auto;
+}
+.top {
+  display: flex;
+  justify-content: space-between;
+  margin-bottom: 8px;
+}
+.line {
+  width: 100%;
+  display: grid;
+  grid-template-columns: 116px 1fr;
+  gap: 8px;
+  align-items: center;
+}
+.box {
+  width: 100%;
+}
+@media (max-width: 999px) {
+  .side {
+    flex: none;
+    border-left: 0;
+    border-top: 1px solid var(--ink);
+  }
+}
+</style>

@@ -1,0 +1,94 @@
+<script setup lang="ts">
+import { computed, reactive, watch } from 'vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
+import DayField from '@/components/controls/DayField.vue'
+import type { AccountIn, Roster } from '@/api/types'
+import { levelWords, mayOf } from '@/logic/accounts'
+
+/** What somebody is called and may do, everywhere and in single rosters, and until when. */
+const props = defineProps<{ start: AccountIn; rosters: Roster[]; act: string; busy: boolean }>()
+const emit = defineEmits<{ done: [may: AccountIn]; changed: [isChanged: boolean] }>()
+
+const said = reactive({ name: '', level: 0, last_day: '', rosters: {} as Record<string, number> })
+watch(
+  () => props.start,
+  (start) =>
+    Object.assign(said, {
+      name: start.name,
+      level: start.level,
+      last_day: start.last_day ?? '',
+      rosters: { ...start.rosters },
+    }),
+  { immediate: true },
+)
+const levels = [0, 1, 2, 3, 4].map((level) => ({ value: level, label: levelWords(level) }))
+const everywhere = levels.map((one) =>
+  one.value ? one : { ...one, label: 'only what stands below' },
+)
+/** Less than everywhere cannot be said of one roster. */
+const levelsIn = computed(() => levels.filter((one) => one.value >= said.level))
+const may = computed(() => mayOf({ ...said, last_day: said.last_day || null }))
+const before = computed(() =>
+  mayOf({
+    name: props.start.name,
+    level: props.start.level,
+    rosters: props.start.rosters ?? {},
+    last_day: props.start.last_day ?? null,
+  }),
+)
+const isChanged = computed(() => JSON.stringify(may.value) !== JSON.stringify(before.value))
+watch(isChanged, (now) => emit('changed', now))
+const set = (roster: string, level: number | null) => (said.rosters[roster] = level ?? 0)
+</script>
+
+<template>
+  <form @submit.prevent="emit('done', may)">
+    <slot />
+    <label class="line">
+      <span>Name</span>
+      <input v-model="said.name" class="box" maxlength="120" required />
+    </label>
+    <div class="line">
+      <span>In every roster</span>
+      <ChooseOne v-model="said.level" :options="everywhere" label="In every roster" />
+    </div>
+    <div v-for="roster in rosters" :key="roster.name" class="line">
+      <span>{{ roster.title }}</span>
+      <ChooseOne
+        :model-value="Math.max(said.level, said.rosters[roster.name] ?? 0)"
+        :options="levelsIn"
+        :label="`In ${roster.title}`"
+        @update:model-value="(level) => set(roster.name, level)"
+      />
+    </div>
+    <div class="line">
+      <span>Last day</span>
+      <DayField v-model="said.last_day" label="Last day" placeholder="no end" />
+    </div>
+    <button class="btn main" :disabled="busy || !said.name.trim() || !isChanged">{{ act }}</button>
+  </form>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  gap: 6px;
+  justify-items: start;
+}
+.line {
+  width: 100%;
+  display: grid;
+  grid-template-columns: 116px 1fr;
+  gap: 8px;
+  align-items: center;
+  padding: 2px 0;
+  border-bottom: 1px solid var(--drift);
+}
+.line :deep(.choose),
+.box {
+  width: 100%;
+}
+.btn {
+  margin-top: 6px;
+}
+</style>

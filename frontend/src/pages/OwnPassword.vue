@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { message } from 'ant-design-vue'
+import { useRouter } from 'vue-router'
+import { putPassword } from '@/api/accounts'
+import { usePageTitle } from '@/composables/usePageTitle'
+import { useSession } from '@/composables/useSession'
+
+/** One's own password is changed by who knows the old one. */
+const router = useRouter()
+const session = useSession()
+const old = ref('')
+const fresh = ref('')
+const problem = ref('')
+const busy = ref(false)
+async function change(): Promise<void> {
+  busy.value = true
+  try {
+    await putPassword(old.value, fresh.value)
+    void message.success('Your password is changed; everywhere else you are signed out.', 5)
+    await router.push('/')
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  } finally {
+    busy.value = false
+  }
+}
+usePageTitle(() => 'Your password')
+</script>
+
+<template>
+  <section class="page">
+    <h1>Your password</h1>
+    <p class="soft">{{ session.state.me?.name }}, signed in as {{ session.state.me?.sign_in }}.</p>
+    <form @submit.prevent="change">
+      <label
+        >Password so far
+        <input v-model="old" class="box" type="password" autocomplete="current-password" required
+      /></label>
+      <label
+        >New password
+        <input v-model="fresh" class="box" type="password" autocomplete="new-password" required
+      /></label>
+      <p class="soft small">
+        At least 10 characters. Four words that have nothing to do with each other are a good one.
+      </p>
+      <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+      <button class="btn main" :disabled="busy">Change it</button>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+.page {
+  flex: 1;
+  padding: 16px 22px;
+  background: var(--snow);
+  overflow: auto;
+}
+form {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+  padding-top: 14px;
+  max-width: 420px;
+}
+.box {
+  display: block;
+  width: 320px;
+  max-width: 100%;
+}
+</style>

@@ -1,0 +1,155 @@
+"""Commands about who works here, and what they did: account, trail."""
+
+from __future__ import annotations
+
+import getpass
+import os
+from pathlib import Path
+
+import click
+
+from nevefield.accounts import Level, add_account
+from nevefield.accounts.errors import AccountError
+from nevefield.accounts.people import close, make_link, reopen
+from nevefield.cli.desk import DATA_OPTION, connect
+from nevefield.cli.saying import say, say_beside
+from nevefield.context import Context
+from nevefield.core.errors import CoreError
+from nevefield.rosters.errors import RosterError
+from nevefield.rosters.snapshots import require_roster
+from nevefield.setup.trailing import check_trail
+from nevefield.store.accounts import Account, get_account, list_accounts
+from nevefield.store.errors import StoreError
+
+__all__ = ["account", "trail"]
+
+
+@click.group()
+def account() -> None:
+    """Accounts."""
+
+
+@account.command("add")
+@click.argument("name")
+@click.option("--title", default="", help="The person's name, as others see it.")
+@click.option(
+    "--level",
+    type=click.Choice([level.name.lower() for level in Level]),
+    default="look",
+    show_default=True,
+)
+@click.option(
+    "--roster",
+    "rosters",
+    multiple=True,
+    metavar="NAME=LEVEL",
+    help="Another level in one roster; may be given again.",
+)
+@DATA_OPTION
+def add(name: str, title: str, level: str, rosters: tuple[str, ...], data: Path) -> None:
+    """Add an account; the password is asked for, or read from NEVEFIELD_PASSWORD."""
+    place = connect(data)
+    password = os.environ.get("NEVEFIELD_PASSWORD") or getpass.getpass("Password: ")
+    try:
+        levels = {}
+        with place.database.transaction() as connection:
+            for one in rosters:
+                roster, _, given = one.partition("=")
+                if given.upper() not in Level.__members__:
+                    raise CoreError(
+                        f"“{one}” is not NAME=LEVEL; levels are"
+                        f" {', '.join(x.name.lower() for x in Level)}."
+                    )
+                levels[require_roster(connection, roster).id] = Level[given.upper()]
+        add_account(place, name, title, password, Level[level.upper()], levels)
+    except (ValueError, RosterError, StoreError) as error:
+        raise CoreError(str(error)) from error
+    say_beside(f"Added {name}, who may {level}.")
+
+
+@account.command("list")
+@DATA_OPTION
+def list_command(data: Path) -> None:
+    """List accounts."""
+    try:
+        with connect(data).database.transaction() as connection:
+            for one in list_accounts(connection):
+                ended = "closed" if one.closed_at else "" if one.password_hash else "invited"
+                level = Level(one.level).name.lower()
+                say(f"{one.sign_in:<20} {one.name:<30} {level:<12} {ended}".rstrip())
+    except StoreError as error:
+        raise CoreError(str(error)) from error
+
+
+@account.command("link")
+@click.argument("name")
+@click.option("--address", default="http://127.0.0.1:8417", show_default=True)
+@DATA_OPTION
+def link(name: str, address: str, data: Path) -> None:
+    """Make a link by which somebody chooses a new password; it works once."""
+    place = connect(data)
+    try:
+        made = make_link(place, _find(place, name).id, _by(place, name))
+    except (AccountError, StoreError) as error:
+        raise CoreError(str(error)) from error
+    say(f"{address}/join#{made.token}")
+    say_beside(f"It works once, until {made.expires_at:%Y-%m-%d %H:%M} UTC.")
+
+
+@account.command("close")
+@click.argument("name")
+@DATA_OPTION
+def close_command(name: str, data: Path) -> None:
+    """Close an account; what it did stays."""
+    place = connect(data)
+    try:
+        close(place, _find(place, name).id, _by(place, name))
+    except (AccountError, StoreError) as error:
+        raise CoreError(str(error)) from error
+    say_beside(f"The account of {name} is closed.")
+
+
+@account.command("open")
+@click.argument("name")
+@DATA_OPTION
+def open_command(name: str, data: Path) -> None:
+    """Open a closed account again."""
+    place = connect(data)
+    try:
+        reopen(place, _find(place, name).id, _by(place, name))
+    except (AccountError, StoreError) as error:
+        raise CoreError(str(error)) from error
+    say_beside(f"The account of {name} is open again.")
+
+
+def _find(place: Context, name: str) -> Account:
+    with place.database.transaction() as connection:
+        found = get_account(connection, name)
+    if found is None:
+        raise CoreError(f"There is no account “{name}”; nevefield account list shows them.")
+    return found
+
+
+def _by(place: Context, name: str) -> Account:
+    """Say who does it: whoever has the shell, in the trail under the account that it is done to."""
+    return _find(place, name)
+
+
+@click.group()
+def trail() -> None:
+    """The trail of who did what."""
+
+
+@trail.command("check")
+@DATA_OPTION
+@click.pass_context
+def check_command(context: click.Context, data: Path) -> None:
+    """Find whether a line of the trail was altered, removed or added."""
+    try:
+        checked = check_trail(connect(data))
+    except StoreError as error:
+        raise CoreError(str(error)) from error
+    for one in checked.broken:
+        say(one.said)
+    say_beside(f"{checked.lines:,} lines are sealed; the last seal is {checked.head}.")
+    context.exit(1 if checked.broken else 0)

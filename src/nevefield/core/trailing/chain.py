@@ -1,0 +1,135 @@
+"""Each line of the trail is sealed with a digest of it and of the digest before: whoever alters,
+removes, reorders or adds a line would have to write all later digests anew, and then the last one
+is another than people noted.
+
+Source: S. Haber, W. S. Stornetta, "How to Time-Stamp a Digital Document", CRYPTO '90.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Mapping
+
+__all__ = ["BEGIN", "Broken", "Line", "Seal", "check_chain", "digest_of"]
+
+BEGIN = bytes(32)  # before the first line
+LATE = timedelta(hours=1)  # that a line may come after later ones: of long transactions
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of the trail, as it is kept."""
+
+    id: int
+    at: datetime
+    account_id: int | None
+    act: str
+    subject: str
+    detail: str  # JSON, as it is kept
+    address: str
+
+
+@dataclass(frozen=True)
+class Seal:
+    """The digest of a line, in the order of sealing."""
+
+    number: int
+    audit_id: int
+    digest: bytes
+
+
+@dataclass(frozen=True)
+class Broken:
+    """A place at which the trail is not what it was.
+
+    Args:
+        kind: `altered`, `removed`, `added` or `cut` (seals are missing).
+        audit_id: The line's number.
+        said: In words.
+    """
+
+    kind: str
+    audit_id: int
+    said: str
+
+
+def digest_of(before: bytes, line: Line) -> bytes:
+    """Seal a line.
+
+    Args:
+        before: The digest before, 32 bytes; `BEGIN` for the first line.
+        line: Which.
+
+    Returns:
+        SHA-256 of both, 32 bytes.
+    """
+    parts = [
+        line.id,
+        line.at.isoformat(timespec="microseconds"),
+        line.account_id,
+        line.act,
+        line.subject,
+        line.detail,
+        line.address,
+    ]
+    return hashlib.sha256(before + json.dumps(parts, ensure_ascii=False).encode()).digest()
+
+
+def check_chain(
+    seals: Iterable[Seal], lines: Mapping[int, Line], *, unsealed_since: datetime | None = None
+) -> list[Broken]:
+    """Find where the trail is not what it was.
+
+    Args:
+        seals: All, in the order of their numbers.
+        lines: All lines, by number.
+        unsealed_since: Lines without a seal that are older were put in past the product; None to
+            let them be.
+
+    Returns:
+        The places, in the order of the chain.
+    """
+    found: list[Broken] = []
+    before, number = BEGIN, 0
+    newest: datetime | None = None
+    sealed: set[int] = set()
+    for seal in seals:
+        number += 1
+        sealed.add(seal.audit_id)
+        if seal.number != number:
+            gone = seal.number - number
+            found.append(
+                Broken(
+                    "cut",
+                    seal.audit_id,
+                    f"{gone:,} line{'s' * (gone != 1)} before line {seal.audit_id} were removed"
+                    " with their seals.",
+                )
+            )
+            number = seal.number
+        line = lines.get(seal.audit_id)
+        if line is None:
+            found.append(Broken("removed", seal.audit_id, f"Line {seal.audit_id} was removed."))
+        elif digest_of(before, line) != seal.digest:
+            # after a gap the digest before is not known: that was told already
+            if not (found and found[-1].kind == "cut" and found[-1].audit_id == seal.audit_id):
+                said = f"Line {seal.audit_id} was altered, or is not in its place."
+                found.append(Broken("altered", seal.audit_id, said))
+        elif newest is not None and line.at < newest - LATE:
+            said = f"Line {seal.audit_id} says an earlier time than the lines before it: it was added later."  # noqa: E501
+            found.append(Broken("added", seal.audit_id, said))
+        if line is not None:
+            newest = max(newest, line.at) if newest else line.at
+        before = seal.digest
+    if unsealed_since is not None:
+        for line in lines.values():
+            if line.id not in sealed and line.at < unsealed_since:
+                said = f"Line {line.id} has no seal: it was added past the product."
+                found.append(Broken("added", line.id, said))
+    return found

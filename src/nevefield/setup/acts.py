@@ -1,0 +1,105 @@
+"""The acts that the trail knows: what each is called, and of which kind it is. A test finds every
+act that the product notes here.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+__all__ = ["ACTS", "BEGINNINGS", "GROUPS", "Act", "words_of_act"]
+
+GROUPS: dict[str, str] = {
+    "doors": "signing in and out",
+    "rights": "people and rights",
+    "rosters": "rosters and their records",
+    "files": "files",
+    "approval": "approval",
+    "definitions": "definitions and codes",
+    "submissions": "submissions",
+    "taken": "looked at and taken out",
+    "setup": "this installation",
+}
+
+
+@dataclass(frozen=True)
+class Act:
+    """One act: its kind, one of `GROUPS`, and what is said of whoever did it."""
+
+    group: str
+    words: str
+
+
+ACTS: dict[str, Act] = {
+    "signed-in": Act("doors", "signed in"),
+    "sign-in-failed": Act("doors", "a sign-in did not fit"),
+    "signed-out-elsewhere": Act("doors", "signed out elsewhere"),
+    "signed-out-by": Act("rights", "signed somebody out"),
+    "password-changed": Act("doors", "changed their password"),
+    "password-chosen": Act("doors", "chose a password by a link"),
+    "password-link-made": Act("rights", "made a link for a new password"),
+    "keys-chosen": Act("doors", "chose keys"),
+    "account-added": Act("rights", "added an account"),
+    "account-invited": Act("rights", "invited somebody"),
+    "account-altered": Act("rights", "altered what somebody may do"),
+    "account-closed": Act("rights", "closed an account"),
+    "account-opened-again": Act("rights", "opened an account again"),
+    "roster-opened": Act("rosters", "opened a roster"),
+    "roster-taken-back": Act("rosters", "took a roster's opening back"),
+    "opening-begun": Act("files", "dropped a file for a new roster"),
+    "opening-thrown-away": Act("files", "threw a file for a new roster away"),
+    "file-received": Act("files", "dropped a file"),
+    "file-refused": Act("files", "dropped a file that was not taken in"),
+    "intake-due": Act("files", "said by when a file is due"),
+    "intake-thrown-away": Act("files", "threw a file away"),
+    "intake-taken-back": Act("files", "took a file back that was thrown away"),
+    "recipe-written": Act("files", "altered what is known of a source"),
+    "waiver-withdrawn": Act("files", "withdrew an approval of rows"),
+    "two-people": Act("rosters", "said that two records are two people"),
+    "shortlist-kept": Act("rosters", "kept a shortlist"),
+    "shortlist-dropped": Act("rosters", "dropped a shortlist"),
+    "confirmed": Act("rosters", "confirmed that groups stay"),
+    "proposed": Act("approval", "proposed"),
+    "approved": Act("approval", "approved"),
+    "sent-back": Act("approval", "sent back"),
+    "withdrawn": Act("approval", "withdrew a proposal"),
+    "put-off": Act("approval", "put off to a day"),
+    "called-off": Act("approval", "called off what waited for its day"),
+    "definition-written": Act("definitions", "altered a definition"),
+    "codes-written": Act("definitions", "wrote a code list"),
+    "code-added": Act("definitions", "added a code"),
+    "code-merged": Act("definitions", "merged two codes"),
+    "code-retired": Act("definitions", "retired a code"),
+    "submission": Act("submissions", "began a submission"),
+    "submission-renamed": Act("submissions", "renamed a submission"),
+    "submission-took-in": Act("submissions", "took records into a submission"),
+    "submission-closed": Act("submissions", "closed a submission"),
+    "submission-opened": Act("submissions", "opened a submission again"),
+    "layout": Act("submissions", "altered a layout"),
+    "policy": Act("submissions", "altered what is settled by itself"),
+    "translated": Act("submissions", "altered a translation"),
+    "round": Act("submissions", "sent a round"),
+    "round-again": Act("submissions", "sent a round again"),
+    "round-ended": Act("submissions", "ended a round"),
+    "answer-by-hand": Act("submissions", "brought an answer by hand"),
+    "took-theirs": Act("submissions", "took the authority's value"),
+    "exported": Act("taken", "took a roster out as a file"),
+    "error-sheet": Act("taken", "took an error sheet out"),
+    "trail-taken": Act("taken", "took the trail out as a file"),
+    "unforeseen-settled": Act("setup", "put an error aside"),
+    "institution-named": Act("setup", "named the institution"),
+}
+# Acts whose names are made: what they begin with.
+BEGINNINGS = {
+    "change-set-": Act("rosters", "altered a roster"),
+    "decided-": Act("submissions", "decided about a rejected record"),
+}
+
+
+def words_of_act(act: str) -> Act:
+    """Give the words of an act; of one that is not known its name."""
+    if act in ACTS:
+        return ACTS[act]
+    for beginning, found in BEGINNINGS.items():
+        if act.startswith(beginning):
+            return found
+    return Act("setup", act.replace("-", " "))
