@@ -79,7 +79,7 @@ def opened(chromium: Browser, address: str) -> Iterator[BrowserContext]:
 
 
 @contextmanager
-def served(data: Path) -> Iterator[str]:
+def served(data: Path, *options: str) -> Iterator[str]:
     """Serve a Nevefield as `./start` does, with all that it keeps in a directory; gives its
     address.
     """
@@ -90,7 +90,9 @@ def served(data: Path) -> Iterator[str]:
     program = Path(sys.executable).with_name("nevefield")
     log = (data / "log").open("wb")
     process = subprocess.Popen(
-        [program, "serve", "--port", str(port), "--data", str(data)], stdout=log, stderr=log
+        [program, "serve", "--port", str(port), "--data", str(data), *options],
+        stdout=log,
+        stderr=log,
     )
     address = f"http://127.0.0.1:{port}"
     deadline = time.monotonic() + 400  # a busy machine loads the demo slowly

@@ -764,3 +764,46 @@ OFFICES = (
     volunteers,
     night_school,
 )
+
+
+def sailing_club(*, later: bool = False) -> Office:
+    """Four hundred members with zeros at the front of their numbers, a harbour written in several
+    ways, several boats in a cell and days with dots; a term later some have moved, joined, left.
+    """
+    made = Maker(400, 40, "de")
+    numbers = [f"{place * 7 + 11:06}" for place in range(400)]
+    made.add("Mitgl.-Nr.", numbers, "identifier", length=6)
+    made.names("Nachname", "Vorname")
+    made.days("Geburtsdatum", 1950, 2012, "%d.%m.%Y")
+    ways = {"nordhafen": "Nordhafen", "Nord-Hafen": "Nordhafen", "Südmohle": "Südmole"}
+    made.codes("Hafen", ["Nordhafen", "Südmole", "Werft"], ways)
+    made.several("Boote", ["Jolle", "Kutter", "Yacht"], "; ")
+    made.days("Eintritt", 2001, 2025, "%d.%m.%Y")
+    mail = made.each("E-Mail", "mail", lambda: f"m{made.digits(6)}@example.org")
+    for text in ("kein", "a@b"):
+        made.spoil(mail, text)
+    data = made.grid()
+    if later:
+        harbour = [column.heading for column in made.columns].index("Hafen")
+        for row in data[20:50]:
+            row[harbour] = "Werft" if row[harbour] != "Werft" else "Südmole"
+        fresh = [
+            [
+                f"9{place:05}",
+                "Neu",
+                "Anna",
+                "01.02.2000",
+                "Werft",
+                "Jolle",
+                "01.03.2026",
+                f"n{place}@example.org",
+            ]
+            for place in range(12)
+        ]
+        data = data[8:] + fresh
+    lines = [";".join(column.heading for column in made.columns)]
+    lines += [";".join(f'"{cell}"' if ";" in cell else cell for cell in row) for row in data]
+    name = "mitglieder-herbst.csv" if later else "mitglieder-2026.csv"
+    return Office(
+        "sailing club", "\r\n".join(lines).encode("cp1252"), name, made.columns, "Mitgl.-Nr."
+    )

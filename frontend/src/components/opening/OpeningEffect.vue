@@ -96,7 +96,9 @@ const titleOf = (heading: string) =>
       </li>
       <template v-for="check in opening.checks" :key="check.check + check.fields.join()">
         <li v-if="check.check !== 'order'">
-          <span>{{ listed(check.fields) }}: {{ check.holds.split(';')[0] }}</span>
+          <span
+            >{{ listed(check.fields) }}: {{ check.holds.split(';')[0]?.replaceAll('`', '') }}</span
+          >
         </li>
       </template>
     </ul>

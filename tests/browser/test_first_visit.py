@@ -1,0 +1,140 @@
+"""From `./start --empty` to a roster in use, without a shell: the first account, a file that nobody
+made for it, a second one a term later, a colleague.
+"""
+
+from __future__ import annotations
+
+import re
+import time
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import opened, pick, served
+from tests.data.openings.offices import sailing_club
+
+MOST_ACTS = 60
+PASSWORD = "herring ladder quartz Tuesday"
+
+
+class Hand:
+    """Somebody's hand: what it does is counted."""
+
+    def __init__(self, page: Page) -> None:
+        self.page, self.acts = page, 0
+
+    def click(self, name: str | re.Pattern[str], role: str = "button") -> None:
+        self.acts += 1
+        self.page.get_by_role(role, name=name, exact=isinstance(name, str)).last.click()
+
+    def type(self, label: str, text: str) -> None:
+        self.acts += 1
+        self.page.get_by_label(label, exact=True).fill(text)
+
+    def upload(self, button: str, office) -> None:
+        self.acts += 1
+        with self.page.expect_file_chooser() as chooser:
+            self.page.get_by_text(button, exact=True).click()
+        chooser.value.set_files(
+            {"name": office.file, "mimeType": "text/csv", "buffer": office.data}
+        )
+
+
+@pytest.fixture(scope="module")
+def empty(tmp_path_factory):
+    """The address of a Nevefield with nothing in it, and the link that it printed."""
+    place = tmp_path_factory.mktemp("empty")
+    with served(place, "--empty") as address:
+        yield address, _link_in(place / "log")
+
+
+def _link_in(log: Path) -> str:
+    """The link that is printed once it answers."""
+    deadline = time.monotonic() + 60
+    while (link := re.search(r"/join#\S+", log.read_text())) is None:
+        assert time.monotonic() < deadline, log.read_text()
+        time.sleep(0.1)
+    return link[0]
+
+
+def apply_it(hand: Hand) -> str:
+    """Go from an open intake to its receipt, and give what it says."""
+    hand.click(re.compile("^Review|^Apply"), role="link")
+    hand.click(re.compile(r"^Apply \d"))
+    told = hand.page.get_by_role("heading", name=re.compile("are in the roster$"))
+    expect(told).to_be_visible()
+    return told.inner_text()
+
+
+def test_from_nothing_to_a_roster_in_use(empty, chromium):
+    """The first one, a file of 400, what is wrong in it, its receipt; a term later 42 altered and
+    new, taken back; a colleague who prepares one roster and sees no Setup.
+    """
+    address, link = empty
+    first, later = sailing_club(), sailing_club(later=True)
+    with opened(chromium, address) as context:
+        page = context.new_page()
+        page.goto(link)
+        hand = Hand(page)
+        hand.type("Institution", "Segelclub Nordhafen")
+        hand.type("Your name", "Ines Halloran")
+        hand.type("Sign-in name", "ines")
+        hand.type("Password", PASSWORD)
+        hand.click("Begin")
+        expect(page.get_by_text("There is no roster yet")).to_be_visible()
+
+        hand.upload("Upload file", first)
+        expect(page.get_by_role("heading", name=f"A roster from {first.file}")).to_be_visible()
+        effect = page.get_by_label("What this file would do")
+        expect(effect).to_contain_text(re.compile(r"people join\s*398"))
+        expect(effect).to_contain_text(re.compile(r"1 cause\s*2"))
+        hand.click("More about Hafen")
+        expect(page.get_by_role("cell", name="Nord-Hafen, nordhafen")).to_be_visible()
+        expect(page.get_by_text("“Südmohle” 1")).to_be_visible()
+        hand.click("one code")
+        harbour = page.get_by_role("row").filter(has=page.get_by_label("Field of Hafen"))
+        expect(harbour.get_by_text("look", exact=True)).to_have_count(0)
+        hand.click(re.compile("^Open the roster"))
+        page.wait_for_url("**/problems")
+        text = apply_it(hand)
+        assert text.startswith("398 of 400 rows")
+        assert hand.acts < MOST_ACTS
+
+        page.goto("/intakes")
+        hand.upload("Upload file", later)
+        page.wait_for_url("**/problems")
+        hand.click(re.compile("^Changes"), role="link")
+        expect(page.get_by_text(re.compile(r"Hafen")).first).to_be_visible()
+        text = apply_it(hand)
+        assert text.startswith("402 of 404 rows")
+        hand.click("Take back …", role="link")
+        hand.click(re.compile(r"^Take back \d"))
+        expect(page.get_by_role("heading", name=re.compile("^Taken back"))).to_be_visible()
+        page.goto("/rosters")
+        expect(page.get_by_role("row", name=re.compile("Mitglieder 398 "))).to_be_visible()
+
+        page.goto("/setup/people")
+        hand.click("Invite somebody")
+        hand.type("Name", "Erik Sorley")
+        hand.acts += 2
+        pick(page.get_by_label("In Mitglieder"), "may prepare")
+        hand.click("Make the invitation")
+        invitation = page.get_by_label("The link").input_value()
+        assert hand.acts < MOST_ACTS
+    with opened(chromium, address) as context:
+        page = context.new_page()
+        page.goto(invitation)
+        hand = Hand(page)
+        hand.type("Password", PASSWORD + "!")
+        hand.click("Choose it and sign in")
+        expect(page.get_by_role("navigation", name="Places")).to_be_visible()
+        expect(page.get_by_role("link", name="Setup")).to_have_count(0)
+        page.goto("/setup/people")
+        expect(page.get_by_text("Setup is for who administers everything")).to_be_visible()
+        page.goto(invitation)
+        expect(page.get_by_text("This link cannot be used")).to_be_visible()
+    with opened(chromium, address) as context:
+        page = context.new_page()
+        page.goto(link)
+        expect(page.get_by_text("This link cannot be used")).to_be_visible()
