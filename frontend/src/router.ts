@@ -30,6 +30,7 @@ export const router = createRouter({
       children: [
         { path: 'people', component: () => import('./pages/setup/People.vue') },
         { path: 'trail', component: () => import('./pages/setup/Trail.vue') },
+        { path: 'copies', component: () => import('./pages/setup/Copies.vue') },
         { path: 'institution', component: () => import('./pages/setup/Institution.vue') },
       ],
     },

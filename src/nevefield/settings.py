@@ -70,6 +70,11 @@ class Settings:
     zone: str = ""
     # ISO 3166-1: where phone numbers without a country are
     region: str = ""
+    # by which copies are encrypted; "": they are not
+    copy_key: str = _secret()
+    copy_hour: int = _number(3, 0, 23)  # of the institution's day at which a copy is made
+    copy_days: int = _number(14, 1, 3_650)  # that daily copies are kept
+    copy_weeks: int = _number(12, 0, 520)  # that one copy of each week is kept
     front_end: str = ""  # directory of the built front end
 
     @classmethod

@@ -27,6 +27,7 @@ _PLACES = {
         "nevefield.cli.desk",
     ),
     **dict.fromkeys(("account", "trail"), "nevefield.cli.keepers"),
+    **dict.fromkeys(("copy", "copier"), "nevefield.cli.copying"),
 }
 
 

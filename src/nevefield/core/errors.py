@@ -7,6 +7,7 @@
     ├── WrongCodes          a code list file says something that cannot be
     ├── WrongRecipe         a recipe says something that cannot be
     ├── WrongLayout         an authority's layout, or ours for it, says something that cannot be
+    ├── WrongCopy           a file is no copy, or a damaged one
     ├── WrongAnswer         what is brought as an authority's answer is none
     └── WrongStep           a step names something that is not there
 
@@ -21,6 +22,7 @@ __all__ = [
     "UnreadableFile",
     "WrongAnswer",
     "WrongCodes",
+    "WrongCopy",
     "WrongDefinition",
     "WrongLayout",
     "WrongRecipe",
@@ -127,3 +129,7 @@ class WrongStep(CoreError):
 
 class WrongAnswer(CoreError):
     """What is brought as an authority's answer is none."""
+
+
+class WrongCopy(CoreError):
+    """A file is no copy, or is damaged or cut short, or its key is another; the text says which."""

@@ -145,7 +145,11 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
             paths = os.pathsep.join(filter(None, (str(ROOT), os.environ.get("PYTHONPATH", ""))))
             environment |= {"REGISTRY_TOKEN": REGISTRY_TOKEN, "PYTHONPATH": paths}
             commands.append(registry)
-        children = [_start(command, environment) for command in commands]
+        # whoever tries copies makes databases; nobody else has the owner's account
+        owned = {"NEVEFIELD_OWNER_URL": settings.owner_url} if settings.owner_url else {}
+        commands.append(_copier(data))
+        environments = [environment] * (len(commands) - 1) + [environment | owned]
+        children = list(map(_start, commands, environments))
         if not _wait_for(port, children[0], stop):
             say(
                 f"nevefield: the web server did not start on port {port}; is something else there?"
@@ -154,7 +158,8 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
             return 1
         _greet(port, demo, first_link(Context.of(settings)))
         while not stop.wait(0.5):
-            _keep_running(commands, children, environment, server, say)
+            _hear_of_copy(data, children)
+            _keep_running(commands, children, environments, server, say)
         return 0
     except (ServerFailed, WrongAddress, OtherVersion) as error:
         say(f"nevefield: {error}")
@@ -201,6 +206,11 @@ def _worker() -> list[str]:
     return [str(Path(sys.executable).with_name("nevefield")), "worker"]
 
 
+def _copier(data: Path) -> list[str]:
+    program = str(Path(sys.executable).with_name("nevefield"))
+    return [program, "copier", "--folder", str(data / "copies")]
+
+
 def _start(command: list[str], environment: dict[str, str]) -> subprocess.Popen[bytes]:
     """Start a process that ends with this one, even when this one is killed without warning."""
     return subprocess.Popen(
@@ -236,10 +246,20 @@ def _greet(port: int, demo: bool, first: LinkMade | None) -> None:
     sys.stdout.flush()
 
 
+def _hear_of_copy(data: Path, children: list[subprocess.Popen[bytes]]) -> None:
+    """End all processes when a copy was brought back: what they remember is of another state. They
+    are started again.
+    """
+    mark = data / "brought-back"
+    if mark.exists():
+        mark.unlink()
+        _stop(children)
+
+
 def _keep_running(
     commands: list[list[str]],
     children: list[subprocess.Popen[bytes]],
-    environment: dict[str, str],
+    environments: list[dict[str, str]],
     server: PrivateServer | None,
     say: Callable[[str], None],
 ) -> None:
@@ -257,7 +277,7 @@ def _keep_running(
                 " it again."
             )
             time.sleep(1)
-            children[place] = _start(commands[place], environment)
+            children[place] = _start(commands[place], environments[place])
 
 
 def _stop(children: list[subprocess.Popen[bytes]]) -> None:

@@ -86,6 +86,7 @@ ACTS: dict[str, Act] = {
     "error-sheet": Act("taken", "took an error sheet out"),
     "trail-taken": Act("taken", "took the trail out as a file"),
     "unforeseen-settled": Act("setup", "put an error aside"),
+    "copy-ordered": Act("setup", "ordered a copy of everything"),
     "institution-named": Act("setup", "named the institution"),
 }
 # Acts whose names are made: what they begin with.

@@ -14,7 +14,7 @@ if TYPE_CHECKING:
 
     from nevefield.store.connection import Connection, Database
 
-__all__ = ["limit_account", "migrate", "pending"]
+__all__ = ["known_migrations", "limit_account", "migrate", "pending"]
 
 # of the application, by table; to all others the four of every day
 RIGHTS = {
@@ -42,14 +42,19 @@ def pending(connection: Connection) -> list[str]:
         if found and found[0]
         else set()
     )
-    names = sorted(
+    names = known_migrations()
+    if newer := sorted(done - {*names, CLAIM}):
+        raise OtherVersion(tuple(newer))
+    return [name for name in names if name not in done]
+
+
+def known_migrations() -> list[str]:
+    """List the migrations that this version of the product knows, in their order."""
+    return sorted(
         traversable.name
         for traversable in resources.files("nevefield.store.migrations").iterdir()
         if traversable.name.endswith(".sql")
     )
-    if newer := sorted(done - {*names, CLAIM}):
-        raise OtherVersion(tuple(newer))
-    return [name for name in names if name not in done]
 
 
 def migrate(database: Database) -> list[str]:

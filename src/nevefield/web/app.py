@@ -41,6 +41,7 @@ from nevefield.web.rosters.routes_records import roster_api
 from nevefield.web.rosters.routes_shortlists import shortlist_api
 from nevefield.web.rosters.routes_waivers import waiver_api
 from nevefield.web.setup.routes import unforeseen_api
+from nevefield.web.setup.routes_copies import copy_api
 from nevefield.web.setup.routes_people import account_api
 from nevefield.web.setup.routes_trail import trail_api
 from nevefield.web.submissions.routes import submission_api
@@ -82,6 +83,7 @@ APIS = (
     submission_api,
     unforeseen_api,
     account_api,
+    copy_api,
     trail_api,
 )
 

@@ -11,6 +11,7 @@ const PARTS = [
     title: 'This installation',
     pages: [
       { to: '/setup/institution', title: 'Institution' },
+      { to: '/setup/copies', title: 'Copies' },
       { to: '/unforeseen', title: 'Errors' },
     ],
   },

@@ -1,0 +1,5 @@
+import { client, take } from './client'
+import type { Copies } from './types'
+
+export const listCopies = (): Promise<Copies> => take(client.GET('/api/copies'))
+export const orderCopy = () => take(client.POST('/api/copies'))

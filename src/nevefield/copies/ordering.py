@@ -1,0 +1,143 @@
+"""Copies that are ordered by a click or by the clock: made, tried, and the old ones thrown away."""
+
+from __future__ import annotations
+
+import os
+import signal
+import threading
+from datetime import UTC, datetime, timedelta
+from typing import TYPE_CHECKING
+from zoneinfo import ZoneInfo
+
+import structlog
+
+from nevefield.copies.errors import CopyError
+from nevefield.copies.making import Place, list_copies, make_copy, outdated, try_copy
+from nevefield.core.errors import WrongCopy
+from nevefield.store import copies as store
+from nevefield.store.audit import insert_audit
+from nevefield.store.errors import StoreError
+
+if TYPE_CHECKING:
+    from nevefield.context import Context
+    from nevefield.store.copies import CopyMade
+
+__all__ = ["is_due", "keep_copying", "list_orders", "order", "work_off"]
+
+LISTED = 60
+PAUSE_SECONDS = 2.0
+BROKEN_OFF = "It was broken off before it was done. Nothing of it was left; order another one."
+_log = structlog.get_logger()
+
+
+def order(context: Context, account_id: int | None) -> int:
+    """Order a copy; one that is ordered or under way is enough.
+
+    Returns:
+        Its number.
+    """
+    with context.database.transaction() as connection:
+        for one in store.list_made(connection, LISTED):
+            if one.state in ("ordered", "making", "trying"):
+                return one.id
+        if account_id is not None:
+            insert_audit(connection, "copy-ordered", "", account_id, context.now())
+        return store.insert_order(connection, account_id, context.now())
+
+
+def list_orders(context: Context) -> list[CopyMade]:
+    """List what was ordered, the last first."""
+    with context.database.transaction() as connection:
+        return store.list_made(connection, LISTED)
+
+
+def is_due(context: Context) -> bool:
+    """Tell whether today's copy was not made yet, and its hour has come where the institution
+    is.
+    """
+    zone = ZoneInfo(context.settings.zone) if context.settings.zone else None
+    now = context.now().replace(tzinfo=UTC).astimezone(zone)
+    hour = now.replace(hour=context.settings.copy_hour, minute=0, second=0, microsecond=0)
+    if now < hour:
+        return False
+    since = hour.astimezone(UTC).replace(tzinfo=None)
+    return not any(
+        one.ordered_at >= since and (one.state != "failed" or _is_fresh(context, one))
+        for one in list_orders(context)
+    )
+
+
+def _is_fresh(context: Context, one: CopyMade) -> bool:
+    """Tell whether a copy failed only lately: it is tried again after an hour."""
+    return one.ordered_at > context.now() - timedelta(hours=1)
+
+
+def work_off(context: Context, place: Place) -> bool:
+    """Make the copy that was ordered first, try it, and throw away what is kept no longer.
+
+    Returns:
+        Whether one was ordered.
+    """
+    with context.database.transaction() as connection:
+        number = store.next_order(connection)
+        if number is None:
+            return False
+        store.set_state(connection, number, "making")
+    name, said = "", ""
+    size = rows = 0
+    try:
+        name, trailer = make_copy(place, context.now())
+        size, rows = (place.folder / name).stat().st_size, sum(trailer.rows.values())
+        _write(context, number, "trying", name, size, rows)
+        try_copy(place, name)
+        _throw_away(context, place)
+    except (CopyError, WrongCopy) as error:
+        said = str(error)
+        _log.warning("copy", problem=said)
+    _write(context, number, "failed" if said else "good", name, size, rows, said)
+    return True
+
+
+def _write(
+    context: Context, number: int, state: str, name: str, size: int, rows: int, said: str = ""
+) -> None:
+    at = context.now() if state in ("good", "failed") else None
+    with context.database.transaction() as connection:
+        store.set_state(
+            connection, number, state, at=at, file_name=name, size=size, rows=rows, said=said
+        )
+
+
+def _throw_away(context: Context, place: Place) -> None:
+    """Throw away what is kept no longer; only after a new one was tried and is good."""
+    settings = context.settings
+    for one in outdated(
+        list_copies(place.folder),
+        context.now(),
+        days=settings.copy_days,
+        weeks=settings.copy_weeks,
+    ):
+        (place.folder / one.name).unlink(missing_ok=True)
+
+
+def keep_copying(context: Context, place: Place) -> None:
+    """Make what is ordered and what is due until a signal says stop."""
+    stop = threading.Event()
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, lambda *_: stop.set())
+    parent = os.getppid()
+    looked: datetime | None = None
+    with context.database.transaction() as connection:
+        store.break_off(connection, context.now(), BROKEN_OFF)
+    while not stop.is_set() and os.getppid() == parent:
+        try:
+            now = context.now()
+            if looked is None or now - looked > timedelta(minutes=1):
+                looked = now
+                if is_due(context):
+                    order(context, None)
+            if not work_off(context, place):
+                stop.wait(PAUSE_SECONDS)
+        except StoreError as error:
+            _log.warning("database", problem=str(error))
+            stop.wait(PAUSE_SECONDS)
