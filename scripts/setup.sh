@@ -74,7 +74,8 @@ ensure_mariadb() {
     export PATH
     # The core packages hold the programs only: no service, no data directory of the system's.
     command -v mariadbd >/dev/null && command -v mariadb-install-db >/dev/null && command -v my_print_defaults >/dev/null \
-        || install_packages "the MariaDB server" mariadb-server-core mariadb-client-core
+        && command -v mariadb-dump >/dev/null \
+        || install_packages "the MariaDB server" mariadb-server-core mariadb-client-core mariadb-client
     command -v mariadbd >/dev/null || fail "mariadbd is still not there; run: apt-get install mariadb-server"
 }
 

@@ -105,7 +105,7 @@ def test_a_damaged_copy_is_not_brought_back(desk, place, clock):
         for act in (lambda: try_copy(place, name), lambda: bring_back(place, name, clock())):
             with pytest.raises(WrongCopy, match=said):
                 act()
-    path.write_bytes(whole.replace(b"0060_audit_seal", b"9960_audit_seal", 1))
+    path.write_bytes(whole.replace(b"0061_copy_made", b"9961_copy_made", 1))
     with pytest.raises(CopyFailed, match="newer version"):
         try_copy(place, name)
     with pytest.raises(NoSuchCopy):

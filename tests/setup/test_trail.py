@@ -39,8 +39,9 @@ def chain(count: int) -> tuple[list[Seal], dict[int, Line]]:
     for number in range(1, count + 1):
         at = datetime(2026, 9, 1) + timedelta(minutes=number)
         lines[number * 3] = Line(number * 3, at, 1, "exported", f"cadets {number}", "{}", "::1")
-        before = digest_of(before, lines[number * 3])
-        seals.append(Seal(number, number * 3, before))
+        sealed = at + timedelta(seconds=20)
+        before = digest_of(before, lines[number * 3], sealed)
+        seals.append(Seal(number, number * 3, sealed, before))
     return seals, lines
 
 

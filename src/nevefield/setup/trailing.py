@@ -142,9 +142,9 @@ def seal_trail(context: Context) -> int:
     """Seal what has no seal yet, and return how many lines; what another one seals meanwhile is
     sealed too.
     """
-    sealed = 0
+    sealed, at = 0, context.now()
     with suppress(KeyTaken):
-        while count := context.database.again(store.seal_new):
+        while count := context.database.again(lambda connection: store.seal_new(connection, at)):
             sealed += count
     return sealed
 

@@ -54,9 +54,13 @@ def insert_audit(
     )
 
 
-def seal_new(connection: Connection) -> int:
+def seal_new(connection: Connection, at: datetime) -> int:
     """Seal lines that have no seal yet, the oldest first, and return how many. Who may only add to
     the seals cannot lock them: of two that seal at once, the second one's numbers are taken.
+
+    Args:
+        connection: Inside a transaction.
+        at: Now, in UTC and without a zone; the same for all that are sealed together.
 
     Raises:
         KeyTaken: Another one sealed meanwhile.
@@ -72,19 +76,19 @@ def seal_new(connection: Connection) -> int:
     )
     seals = []
     for one in rows:
-        number, before = number + 1, digest_of(before, Line(*one))
-        seals.append((number, one[0], before))
+        number, before = number + 1, digest_of(before, Line(*one), at)
+        seals.append((number, one[0], at, before))
     if seals:
         connection.run_many(
-            "INSERT INTO audit_seal (number, audit_id, digest) VALUES (%s, %s, %s)", seals
+            "INSERT INTO audit_seal (number, audit_id, at, digest) VALUES (%s, %s, %s, %s)", seals
         )
     return len(seals)
 
 
 def list_seals(connection: Connection) -> list[Seal]:
     """List all seals in their order."""
-    rows = connection.rows("SELECT number, audit_id, digest FROM audit_seal ORDER BY number")
-    return [Seal(number, audit_id, bytes(digest)) for number, audit_id, digest in rows]
+    rows = connection.rows("SELECT number, audit_id, at, digest FROM audit_seal ORDER BY number")
+    return [Seal(number, audit_id, at, bytes(digest)) for number, audit_id, at, digest in rows]
 
 
 def list_lines(connection: Connection) -> list[Line]:

@@ -19,7 +19,8 @@ if TYPE_CHECKING:
 __all__ = ["BEGIN", "Broken", "Line", "Seal", "check_chain", "digest_of"]
 
 BEGIN = bytes(32)  # before the first line
-LATE = timedelta(hours=1)  # that a line may come after later ones: of long transactions
+# before the last sealing, that a line may be of and yet not have been there: of long transactions
+LATE = timedelta(hours=1)
 
 
 @dataclass(frozen=True)
@@ -41,6 +42,7 @@ class Seal:
 
     number: int
     audit_id: int
+    at: datetime  # when it was sealed; the same of all that were sealed together
     digest: bytes
 
 
@@ -59,17 +61,19 @@ class Broken:
     said: str
 
 
-def digest_of(before: bytes, line: Line) -> bytes:
+def digest_of(before: bytes, line: Line, at: datetime) -> bytes:
     """Seal a line.
 
     Args:
         before: The digest before, 32 bytes; `BEGIN` for the first line.
         line: Which.
+        at: When it is sealed.
 
     Returns:
-        SHA-256 of both, 32 bytes.
+        SHA-256 of all, 32 bytes.
     """
     parts = [
+        at.isoformat(timespec="microseconds"),
         line.id,
         line.at.isoformat(timespec="microseconds"),
         line.account_id,
@@ -97,11 +101,15 @@ def check_chain(
     """
     found: list[Broken] = []
     before, number = BEGIN, 0
-    newest: datetime | None = None
+    # when lines were sealed before those that are looked at; none of the first
+    earlier: datetime | None = None
+    sealing: datetime | None = None
     sealed: set[int] = set()
     for seal in seals:
         number += 1
         sealed.add(seal.audit_id)
+        if seal.at != sealing:
+            earlier, sealing = sealing, seal.at
         if seal.number != number:
             gone = seal.number - number
             found.append(
@@ -116,16 +124,17 @@ def check_chain(
         line = lines.get(seal.audit_id)
         if line is None:
             found.append(Broken("removed", seal.audit_id, f"Line {seal.audit_id} was removed."))
-        elif digest_of(before, line) != seal.digest:
+        elif digest_of(before, line, seal.at) != seal.digest:
             # after a gap the digest before is not known: that was told already
             if not (found and found[-1].kind == "cut" and found[-1].audit_id == seal.audit_id):
                 said = f"Line {seal.audit_id} was altered, or is not in its place."
                 found.append(Broken("altered", seal.audit_id, said))
-        elif newest is not None and line.at < newest - LATE:
-            said = f"Line {seal.audit_id} says an earlier time than the lines before it: it was added later."  # noqa: E501
+        elif earlier is not None and line.at < earlier - LATE:
+            said = (
+                f"Line {seal.audit_id} says a time at which it was not there yet: it was added"
+                " later."
+            )
             found.append(Broken("added", seal.audit_id, said))
-        if line is not None:
-            newest = max(newest, line.at) if newest else line.at
         before = seal.digest
     if unsealed_since is not None:
         for line in lines.values():
