@@ -8,6 +8,7 @@ import pytest
 from click.testing import CliRunner
 
 import nevefield.cli.desk as commands
+from nevefield.cli import keepers
 from nevefield.core.errors import CoreError
 from nevefield.store.accounts import get_account
 
@@ -15,7 +16,8 @@ from nevefield.store.accounts import get_account
 @pytest.fixture
 def run(desk, monkeypatch):
     """Run a command on the desk's database."""
-    monkeypatch.setattr(commands, "connect", lambda data: desk)
+    for module in (commands, keepers):
+        monkeypatch.setattr(module, "connect", lambda data: desk)
 
     def invoke(command, *arguments, status: int = 0):
         done = CliRunner().invoke(command, [str(one) for one in arguments])
@@ -59,7 +61,7 @@ def test_account_is_added(run, desk, monkeypatch):
     """
     monkeypatch.setenv("NEVEFIELD_PASSWORD", "a long enough one")
     run(
-        commands.account,
+        keepers.account,
         "add",
         "petrel",
         "--title",
@@ -71,12 +73,12 @@ def test_account_is_added(run, desk, monkeypatch):
     )
     with desk.database.transaction() as connection:
         assert get_account(connection, "petrel").name == "P. Etrel"
-    assert "petrel" in run(commands.account, "list").stdout
+    assert "petrel" in run(keepers.account, "list").stdout
     monkeypatch.setenv("NEVEFIELD_PASSWORD", "short")
     with pytest.raises(CoreError, match="too short"):
-        run(commands.account, "add", "tern")
+        run(keepers.account, "add", "tern")
     with pytest.raises(CoreError, match="NAME=LEVEL"):
-        run(commands.account, "add", "tern", "--roster", "staff=king")
+        run(keepers.account, "add", "tern", "--roster", "staff=king")
 
 
 def test_wrong_roster_is_one_line(run, made):

@@ -68,7 +68,7 @@ def test_starts_again_after_a_crash(data):
     refused in a sentence.
     """
     first = Served(data, "--empty").wait()
-    assert "account add" in first.said()
+    assert "/join#" in first.said()
     second = Served(data, "--empty")
     assert second.process.wait(60) == 1
     assert "running already" in second.said()

@@ -16,7 +16,16 @@ from nevefield.web.access import Access, check_access, needs
 from nevefield.web.errors import register_errors
 from tests.conftest import ADMINISTERS, APPROVES, LOOKS, PASSWORDS, PREPARES
 
-OPEN = {"front_end", "session.begin_session", "session.get_session", "_health", "_nowhere"}
+OPEN = {
+    "front_end",
+    "session.begin_session",
+    "session.get_session",
+    "links.get_first",
+    "links.post_look",
+    "links.post_use",
+    "_health",
+    "_nowhere",
+}
 
 
 @pytest.fixture

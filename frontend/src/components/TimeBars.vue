@@ -11,9 +11,10 @@ const emit = defineEmits<{ point: [id: number] }>()
 const HALF = 96 // of the drawing, upwards; downwards there is less to show
 const DOWN = 60
 const { width } = useElementSize(useTemplateRef('paper'), { width: 900, height: 0 })
-const drawn = computed(() => drawOverTime(props.moments, room.value, HALF - 16))
-/** Many bars need more than the page has: the drawing scrolls inside itself. */
-const room = computed(() => Math.max(width.value - 2, props.moments.length * BAR))
+const room = computed(() => width.value - 2)
+/** Of more bars than the page has room for the last are drawn; the table beneath has all. */
+const shown = computed(() => props.moments.slice(-Math.max(1, Math.floor(room.value / BAR))))
+const drawn = computed(() => drawOverTime(shown.value, room.value, HALF - 16))
 const dayOf = (at: string) => clockTime(new Date(at)).day
 const did = (one: { joined: number; left: number; changed: number }) =>
   [
@@ -45,14 +46,17 @@ const did = (one: { joined: number; left: number; changed: number }) =>
       </RouterLink>
       <span class="ground" :style="{ top: `${HALF}px` }" />
     </div>
-    <p v-if="moments.length > 1" class="soft small ends" aria-hidden="true">
-      <span>{{ day(dayOf(moments[0]!.at)) }}</span><span>{{ day(dayOf(moments.at(-1)!.at)) }}</span>
+    <p v-if="shown.length > 1" class="soft small ends" aria-hidden="true">
+      <span>{{ day(dayOf(shown[0]!.at)) }}</span><span>{{ day(dayOf(shown.at(-1)!.at)) }}</span>
     </p>
     <figcaption class="soft">
       <span class="key"><i class="up" /> joined</span>
       <span class="key"><i class="changed" /> changed</span>
       <span class="key"><i class="down" /> left</span>
       Each bar is a receipt, where it was in time; heights by the square root of the number.
+      <template v-if="shown.length < moments.length"
+        >The last {{ shown.length }} of {{ moments.length }}.</template
+      >
     </figcaption>
   </figure>
 </template>
@@ -60,7 +64,7 @@ const did = (one: { joined: number; left: number; changed: number }) =>
 <style scoped>
 figure {
   margin: 16px 0 20px;
-  overflow-x: auto;
+  overflow: hidden;
 }
 .paper {
   position: relative;

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import Elsewhere from './Elsewhere.vue'
+import HouseMark from './HouseMark.vue'
 import SearchBox from './SearchBox.vue'
 import KeyCap from '@/components/controls/KeyCap.vue'
 import { forgetDrafts } from '@/composables/useDraft'
@@ -40,12 +41,7 @@ async function leave(): Promise<void> {
       </RouterLink>
     </nav>
     <span class="grow" />
-    <span v-if="session.state.me?.institution" class="house one-line">
-      <i :style="{ background: session.state.me.colour }">{{
-        session.state.me.institution.slice(0, 1)
-      }}</i>
-      <span>{{ session.state.me.institution }}</span>
-    </span>
+    <HouseMark />
     <span v-if="session.state.me?.practice" class="practice">practice copy</span>
     <SearchBox />
     <Elsewhere />
@@ -105,26 +101,6 @@ nav a.on {
   padding: 2px 8px;
   font-size: 12px;
   white-space: nowrap;
-}
-.house {
-  display: flex;
-  align-items: center;
-  gap: 6px;
-  max-width: 200px;
-  color: var(--ink2);
-}
-.house span {
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-.house i {
-  flex: 0 0 20px;
-  height: 20px;
-  display: grid;
-  place-items: center;
-  color: #fff;
-  font-style: normal;
-  font-weight: 600;
 }
 .who .name {
   color: var(--ink2);

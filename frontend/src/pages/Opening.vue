@@ -98,7 +98,7 @@ usePageTitle(() => opening.value && `A roster from ${opening.value.file_name}`)
       </p>
       <p class="unseen" role="status">{{ effectWords(opening) }}</p>
       <div role="table" aria-label="Columns of the file">
-        <div class="titles" role="row">
+        <div class="columns titles" role="row">
           <span role="columnheader">column in the file</span>
           <span role="columnheader">stands under it</span>
           <span role="columnheader">field</span>
@@ -135,6 +135,7 @@ usePageTitle(() => opening.value && `A roster from ${opening.value.file_name}`)
   </div>
 </template>
 
+<style scoped src="../components/opening/grid.css"></style>
 <style scoped>
 .split {
   flex: 1;
@@ -149,9 +150,6 @@ usePageTitle(() => opening.value && `A roster from ${opening.value.file_name}`)
   background: var(--snow);
 }
 .titles {
-  display: grid;
-  grid-template-columns: 120px 84px 150px 178px 1fr 26px;
-  column-gap: 10px;
   padding: 4px 22px;
   font-size: 12px;
   color: var(--ink2);

@@ -56,7 +56,7 @@ def make_command(data: Path, folder: Path | None) -> None:
     place = _place(data, folder)
     try:
         name, trailer = make_copy(place, utc_now())
-    except CopyError as error:
+    except (CopyError, StoreError) as error:
         raise CoreError(str(error)) from error
     say(name)
     kept = "encrypted" if place.key else "not encrypted: NEVEFIELD_COPY_KEY is not set"
@@ -88,7 +88,7 @@ def try_command(name: str, data: Path, folder: Path | None) -> None:
     """Restore a copy beside the running database, and compare."""
     try:
         trailer = try_copy(_place(data, folder), name)
-    except CopyError as error:
+    except (CopyError, StoreError) as error:
         raise CoreError(str(error)) from error
     say(f"{name} is good: {sum(trailer.rows.values()):,} rows came back as they were.")
 

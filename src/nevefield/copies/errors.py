@@ -1,28 +1,17 @@
 """What can go wrong with copies.
 
 CopyError
-├── NoTools      the programs that read and write the database are not there
 ├── CopyFailed   a copy could not be made, tried or brought back; nothing was altered
 └── NoSuchCopy   there is no file of that name
 """
 
 from __future__ import annotations
 
-__all__ = ["CopyError", "CopyFailed", "NoSuchCopy", "NoTools"]
+__all__ = ["CopyError", "CopyFailed", "NoSuchCopy"]
 
 
 class CopyError(Exception):
     """Base of them."""
-
-
-class NoTools(CopyError):
-    """The programs that read and write the database are not there."""
-
-    def __init__(self, program: str) -> None:
-        super().__init__(
-            f"{program} is not on this machine. Install it (Debian: apt-get install"
-            " mariadb-client), then try again."
-        )
 
 
 class CopyFailed(CopyError):

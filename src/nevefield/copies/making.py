@@ -13,9 +13,17 @@ from typing import TYPE_CHECKING
 
 from nevefield import __version__
 from nevefield.copies.errors import CopyFailed, NoSuchCopy
-from nevefield.copies.tools import dump, filling, run_statements
 from nevefield.core.copying import CopyHead, Trailer, read_copy, read_head, write_copy
 from nevefield.core.errors import WrongCopy
+from nevefield.store.programs import (
+    create_database,
+    drop_database,
+    dump,
+    filling,
+    last_migration,
+    name_of_database,
+    swap_tables,
+)
 from nevefield.store.schema import known_migrations
 
 if TYPE_CHECKING:
@@ -71,14 +79,13 @@ def make_copy(place: Place, at: datetime) -> tuple[str, Trailer]:
         The file's name, and what stands at its end.
 
     Raises:
-        NoTools: mariadb-dump is not there.
-        CopyFailed: The database could not be read, or the disk is full. Nothing half done is left.
+        NoPrograms: mariadb-dump is not there.
+        ProgramFailed: The database could not be read.
+        CopyFailed: The disk is full. Nothing half done is left.
     """
     _make_folder(place.folder)
     name = f"nevefield-{at:%Y-%m-%d-%H%M%S}{ENDING}"
-    migration = run_statements(
-        place.url, "SELECT MAX(name) FROM migration WHERE name LIKE '%.sql'"
-    ).strip()
+    migration = last_migration(place.url)
     salt = secrets.token_hex(16) if place.key else ""
     head = CopyHead(at.isoformat(timespec="seconds"), __version__, migration, salt)
     part = place.folder / (name + PART)
@@ -142,7 +149,7 @@ def try_copy(place: Place, name: str) -> Trailer:
     try:
         return _restore(place, name, beside)
     finally:
-        run_statements(place.owner_url, f"DROP DATABASE IF EXISTS `{beside}`")
+        drop_database(place.owner_url, beside)
 
 
 def _restore(place: Place, name: str, beside: str) -> Trailer:
@@ -156,10 +163,7 @@ def _restore(place: Place, name: str, beside: str) -> Trailer:
                 " with that one."
             )
         source.seek(0)
-        run_statements(
-            place.owner_url,
-            f"CREATE DATABASE `{beside}` CHARACTER SET utf8mb4",
-        )
+        create_database(place.owner_url, beside)
         with filling(place.owner_url, beside) as filled:
             _, trailer = read_copy(source, place.key, filled.hear)
     again = _Sink()
@@ -206,25 +210,14 @@ def bring_back(place: Place, name: str, at: datetime) -> str:
         NoSuchCopy, WrongCopy, CopyFailed: As `try_copy`; nothing was altered.
     """
     beside, before = f"{BESIDE}_{secrets.token_hex(4)}", f"nevefield_before_{at:%Y%m%d_%H%M%S}"
-    own = run_statements(place.owner_url, "SELECT DATABASE()").strip()
+    own = name_of_database(place.owner_url)
     try:
         _restore(place, name, beside)
-        run_statements(place.owner_url, f"CREATE DATABASE `{before}` CHARACTER SET utf8mb4")
-        moves = [
-            *(f"`{own}`.`{table}` TO `{before}`.`{table}`" for table in _tables(place, own)),
-            *(f"`{beside}`.`{table}` TO `{own}`.`{table}`" for table in _tables(place, beside)),
-        ]
-        run_statements(
-            place.owner_url, "SET foreign_key_checks = 0", f"RENAME TABLE {', '.join(moves)}"
-        )
+        create_database(place.owner_url, before)
+        swap_tables(place.owner_url, fresh=beside, place=own, aside=before)
     finally:
-        run_statements(place.owner_url, f"DROP DATABASE IF EXISTS `{beside}`")
+        drop_database(place.owner_url, beside)
     return before
-
-
-def _tables(place: Place, database: str) -> list[str]:
-    answer = run_statements(place.owner_url, f"SHOW TABLES FROM `{database}`")
-    return answer.split()
 
 
 def outdated(copies: Sequence[Copy], now: datetime, *, days: int, weeks: int) -> list[Copy]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import signal
 import threading
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from typing import TYPE_CHECKING
 from zoneinfo import ZoneInfo
@@ -16,7 +17,8 @@ from nevefield.copies.making import Place, list_copies, make_copy, outdated, try
 from nevefield.core.errors import WrongCopy
 from nevefield.store import copies as store
 from nevefield.store.audit import insert_audit
-from nevefield.store.errors import StoreError
+from nevefield.store.copies import Became
+from nevefield.store.errors import NoPrograms, ProgramFailed, StoreError
 
 if TYPE_CHECKING:
     from nevefield.context import Context
@@ -82,30 +84,26 @@ def work_off(context: Context, place: Place) -> bool:
         number = store.next_order(connection)
         if number is None:
             return False
-        store.set_state(connection, number, "making")
-    name, said = "", ""
-    size = rows = 0
+        store.set_state(connection, number, Became("making"))
+    made, said = Became("making"), ""
     try:
         name, trailer = make_copy(place, context.now())
         size, rows = (place.folder / name).stat().st_size, sum(trailer.rows.values())
-        _write(context, number, "trying", name, size, rows)
+        made = Became("trying", None, name, size, rows)
+        _write(context, number, made)
         try_copy(place, name)
         _throw_away(context, place)
-    except (CopyError, WrongCopy) as error:
+    except (CopyError, WrongCopy, NoPrograms, ProgramFailed) as error:
         said = str(error)
         _log.warning("copy", problem=said)
-    _write(context, number, "failed" if said else "good", name, size, rows, said)
+    ended = replace(made, state="failed" if said else "good", at=context.now(), said=said)
+    _write(context, number, ended)
     return True
 
 
-def _write(
-    context: Context, number: int, state: str, name: str, size: int, rows: int, said: str = ""
-) -> None:
-    at = context.now() if state in ("good", "failed") else None
+def _write(context: Context, number: int, became: Became) -> None:
     with context.database.transaction() as connection:
-        store.set_state(
-            connection, number, state, at=at, file_name=name, size=size, rows=rows, said=said
-        )
+        store.set_state(connection, number, became)
 
 
 def _throw_away(context: Context, place: Place) -> None:

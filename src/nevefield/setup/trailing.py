@@ -32,6 +32,7 @@ __all__ = [
     "take_trail",
 ]
 
+FIRST_YEAR, LAST_YEAR = 1900, 2900
 MOST_TAKEN = 200_000  # lines of a file
 SETTLED = timedelta(minutes=15)  # after it, every line that the product wrote is sealed
 
@@ -93,21 +94,24 @@ def _wanted(context: Context, query: Query) -> Wanted:
     known = query.group in GROUPS
     acts = [act for act, one in ACTS.items() if known and one.group == query.group]
     begins = [start for start, one in BEGINNINGS.items() if known and one.group == query.group]
-    day = timedelta(days=1)
     return Wanted(
         acts=acts,
         begins=begins,
         account_id=query.account_id,
         text=query.text.strip(),
         first=_begin(context, query.first) if query.first else None,
-        last=_begin(context, query.last + day) if query.last else None,
+        last=_begin(context, query.last, 1) if query.last else None,
     )
 
 
-def _begin(context: Context, day: date) -> datetime:
-    """Tell when a day of the institution's begins, in UTC and without a zone."""
+def _begin(context: Context, day: date, after: int = 0) -> datetime | None:
+    """Tell when a day of the institution's begins, or one some days after it, in UTC and without a
+    zone; None of days in which the product cannot have been.
+    """
+    if not FIRST_YEAR <= day.year <= LAST_YEAR:
+        return None
     zone = ZoneInfo(context.settings.zone) if context.settings.zone else None
-    local = datetime(day.year, day.month, day.day, tzinfo=zone)
+    local = datetime(day.year, day.month, day.day, tzinfo=zone) + timedelta(days=after)
     return local.astimezone(UTC).replace(tzinfo=None)
 
 

@@ -28,8 +28,9 @@ GONE = (0, 1047, 1180, 1927, 2006, 2013, 2055)
 # A wait for a lock that took too long, a deadlock or a write set that came second, a statement
 # broken off for one that came first
 CONTENDED = (1205, 1213, 1317)
-# A table or a column that is not there; of who may not even see that, a right that is missing
-UNKNOWN = (1054, 1142, 1146)
+# A table or a column that is not there
+UNKNOWN = (1054, 1146)
+DENIED = 1142
 Result = TypeVar("Result")
 DUPLICATE = 1062  # the server's number for a unique key that refused a row
 
@@ -39,6 +40,16 @@ class _Mark:
     """What has happened in a transaction."""
 
     wrote: bool = False
+
+
+def _is_unknown(error: pymysql.err.Error, database: str) -> bool:
+    """Tell whether a table or column of our own is not there: of who may not even see that, a right
+    is missing.
+    """
+    number, said = error.args[0], str(error.args[-1])
+    return number in UNKNOWN or (
+        number == DENIED and said.startswith("SELECT") and f"`{database}`." in said
+    )
 
 
 @contextmanager
@@ -188,12 +199,12 @@ class Database:
                 raise DatabaseGone(str(error.args[-1]), unsure=commits) from error
             if error.args[0] in CONTENDED:
                 raise Contended from error
-            if error.args[0] in UNKNOWN:
+            if _is_unknown(error, str(self.nodes.name[1])):
                 raise OtherVersion from error
             raise
         except pymysql.err.ProgrammingError as error:
             self._throw_away(raw)
-            if error.args[0] in UNKNOWN:
+            if _is_unknown(error, str(self.nodes.name[1])):
                 raise OtherVersion from error
             raise
         except BaseException:

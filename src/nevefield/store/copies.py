@@ -10,7 +10,15 @@ if TYPE_CHECKING:
 
     from nevefield.store.connection import Connection
 
-__all__ = ["CopyMade", "break_off", "insert_order", "list_made", "next_order", "set_state"]
+__all__ = [
+    "Became",
+    "CopyMade",
+    "break_off",
+    "insert_order",
+    "list_made",
+    "next_order",
+    "set_state",
+]
 
 
 @dataclass(frozen=True)
@@ -59,23 +67,33 @@ def next_order(connection: Connection) -> int | None:
     return row[0] if row else None
 
 
-def set_state(
-    connection: Connection,
-    number: int,
-    state: str,
-    *,
-    at: datetime | None = None,
-    file_name: str = "",
-    size: int = 0,
-    rows: int = 0,
-    said: str = "",
-) -> None:
+@dataclass(frozen=True)
+class Became:
+    """What became of an order."""
+
+    state: str
+    at: datetime | None = None  # when it ended
+    file_name: str = ""
+    size: int = 0  # bytes
+    rows: int = 0
+    said: str = ""  # why it failed
+
+
+def set_state(connection: Connection, number: int, became: Became) -> None:
     """Write what became of an order."""
     connection.run(
         "UPDATE copy_made"
         " SET state = %s, ended_at = %s, file_name = %s, size = %s, row_count = %s, said = %s"
         " WHERE id = %s",
-        (state, at, file_name, size, rows, said[:500], number),
+        (
+            became.state,
+            became.at,
+            became.file_name,
+            became.size,
+            became.rows,
+            became.said[:500],
+            number,
+        ),
     )
 
 

@@ -4,6 +4,8 @@ StoreError
 ├── DatabaseGone     no connection could be made
 ├── Contended        others were writing the same; nothing was kept, and doing it again may well go
 ├── KeyTaken         another record has a key already
+├── NoPrograms       the programs that read and write the database whole are not there
+├── ProgramFailed    one of them could not do it
 ├── OtherVersion     the database is of another version of the product
 └── LoadRefused      a bulk load lost or altered rows; nothing was kept
 WrongAddress         what should name a database does not: before anything is asked of it
@@ -16,7 +18,9 @@ __all__ = [
     "DatabaseGone",
     "KeyTaken",
     "LoadRefused",
+    "NoPrograms",
     "OtherVersion",
+    "ProgramFailed",
     "StoreError",
     "WrongAddress",
 ]
@@ -112,3 +116,17 @@ class OtherVersion(StoreError):
             else "The database belongs to another version of Nevefield. Start this version with"
             " ./start: it brings the database on."
         )
+
+
+class NoPrograms(StoreError):
+    """The programs that read and write the database whole are not there."""
+
+    def __init__(self, program: str) -> None:
+        super().__init__(
+            f"{program} is not on this machine. Install it (Debian: apt-get install"
+            " mariadb-client), then try again."
+        )
+
+
+class ProgramFailed(StoreError):
+    """One of the server's programs could not do it; the text says what it said."""

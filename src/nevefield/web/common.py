@@ -9,6 +9,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 __all__ = [
+    "MOST_ROWS",
     "ChangeSetPath",
     "CorrectionsOut",
     "Created",
@@ -28,6 +29,7 @@ __all__ = [
     "Weight",
 ]
 
+MOST_ROWS = 1_000_000_000  # from which a page may begin: more the database cannot count
 Weight = Literal["stop", "ask", "note"]
 Outcome = Literal["new", "changed", "same", "waiting", "stopped", "held", "left_out"]
 Value = str | list[str] | None

@@ -5,7 +5,7 @@ import StandsUnder from './StandsUnder.vue'
 import type { OpeningColumn } from '@/api/types'
 import { KIND_CHOICES, kindWords, LEFT } from '@/logic/opening'
 
-/** One column of the file: the field that it becomes, of what kind, and what was seen. */
+/** One column: the field that it becomes, of what kind, and what was seen. */
 const props = defineProps<{ column: OpeningColumn; rows: number; open: boolean }>()
 const emit = defineEmits<{ toggle: []; title: [title: string]; kind: [kind: string] }>()
 
@@ -36,7 +36,7 @@ function rename(): void {
 </script>
 
 <template>
-  <div class="row" role="row" :class="{ on: open }">
+  <div class="columns row" role="row" :class="{ on: open }">
     <span class="heading one-line" role="rowheader">{{ column.heading || '(no heading)' }}</span>
     <span role="cell"><StandsUnder :column="column" :rows="rows" /></span>
     <span role="cell">
@@ -77,15 +77,12 @@ function rename(): void {
   </div>
 </template>
 
+<style scoped src="./grid.css"></style>
 <style scoped>
 .row {
-  display: grid;
-  grid-template-columns: 120px 84px 150px 178px 1fr 26px;
   align-items: center;
   min-height: 36px;
   border-bottom: 1px solid var(--drift);
-  padding: 1px 22px;
-  column-gap: 10px;
 }
 .row.on {
   background: var(--row-on);
@@ -111,7 +108,6 @@ function rename(): void {
   font-size: 12px;
   line-height: 17px;
   margin-right: 3px;
-  display: inline-block;
 }
 .tag.ask {
   border-color: var(--waiting-edge);

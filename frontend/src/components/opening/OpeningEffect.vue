@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import UsualFields from './UsualFields.vue'
 import type { Opening } from '@/api/types'
 import { checkedWords } from '@/logic/opening'
 import { count, counted, listed } from '@/logic/words'
@@ -51,33 +52,7 @@ const titleOf = (heading: string) =>
       </li>
     </ul>
 
-    <h2>Begin with what such rosters have</h2>
-    <p class="soft">
-      Fields that are common for one kind of people, with their checks. Each can be altered later.
-    </p>
-    <ul>
-      <li v-for="kind in opening.people" :key="kind.name">
-        <span>{{ kind.title }}, {{ kind.words }}</span>
-        <button
-          v-if="kind.is_added"
-          class="link"
-          :aria-label="`Take out the fields of ${kind.title}`"
-          @click="emit('people', kind.name, false)"
-        >
-          take out
-        </button>
-        <button
-          v-else-if="kind.fields.length"
-          class="link"
-          :title="listed(kind.fields.map((one) => one.title))"
-          :aria-label="`Add ${counted(kind.fields.length, 'field')} of ${kind.title}`"
-          @click="emit('people', kind.name, true)"
-        >
-          add {{ kind.fields.length }}
-        </button>
-        <span v-else class="soft">has all</span>
-      </li>
-    </ul>
+    <UsualFields :people="opening.people" @people="(name, on) => emit('people', name, on)" />
 
     <h2>Checked from the first day</h2>
     <p class="soft">{{ checkedWords(opening) }}</p>
@@ -105,45 +80,22 @@ const titleOf = (heading: string) =>
   </aside>
 </template>
 
+<style scoped src="../setup/panel.css"></style>
 <style scoped>
 .side {
-  flex: 0 0 304px;
-  border-left: 1px solid var(--ink);
-  padding: 16px;
-  overflow: auto;
+  flex-basis: 304px;
   font-size: 13.5px;
-}
-h2:not(:first-child) {
-  margin-top: 18px;
 }
 p {
   margin: 4px 0 10px;
 }
-dl div,
-li {
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--drift);
-}
 dd {
   font-weight: 600;
-  text-align: right;
 }
 .sum {
   border-bottom: 2px solid var(--ink);
 }
 .stale {
   opacity: 0.55;
-}
-.causes {
-  margin-top: 6px;
-}
-.link {
-  white-space: nowrap;
-}
-li > span {
-  overflow-wrap: anywhere;
 }
 </style>

@@ -56,18 +56,8 @@ async function invite(may: AccountIn): Promise<void> {
   </aside>
 </template>
 
+<style scoped src="./panel.css"></style>
 <style scoped>
-.side {
-  flex: 0 0 330px;
-  border-left: 1px solid var(--ink);
-  padding: 14px 16px;
-  overflow: auto;
-}
-.top {
-  display: flex;
-  justify-content: space-between;
-  margin-bottom: 8px;
-}
 .line {
   width: 100%;
   display: grid;
@@ -77,12 +67,5 @@ async function invite(may: AccountIn): Promise<void> {
 }
 .box {
   width: 100%;
-}
-@media (max-width: 999px) {
-  .side {
-    flex: none;
-    border-left: 0;
-    border-top: 1px solid var(--ink);
-  }
 }
 </style>

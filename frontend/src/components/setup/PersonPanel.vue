@@ -3,10 +3,11 @@ import { computed, ref, watch } from 'vue'
 import { Modal, message } from 'ant-design-vue'
 import LinkBox from './LinkBox.vue'
 import MayForm from './MayForm.vue'
+import SignsIn from './SignsIn.vue'
 import { closeAccount, makeLink, openAccount, putAccount, signOutAccount } from '@/api/accounts'
 import type { Account, AccountIn, LinkMade, Roster } from '@/api/types'
-import { mayOf, standing } from '@/logic/accounts'
-import { counted, day, momentInFull } from '@/logic/words'
+import { mayOf } from '@/logic/accounts'
+import { day } from '@/logic/words'
 
 /** One who works here: what they may do, how they sign in, and what can be done about it. */
 const props = defineProps<{ account: Account; rosters: Roster[] }>()
@@ -74,38 +75,10 @@ function close(): void {
       :busy="busy"
       @done="save"
     />
-    <h3>Signs in</h3>
-    <dl>
-      <div>
-        <dt>Password</dt>
-        <dd>
-          {{
-            account.password_at
-              ? `chosen ${momentInFull(account.password_at)}`
-              : account.has_password
-                ? 'chosen'
-                : standing(account)
-          }}
-        </dd>
-      </div>
-      <div>
-        <dt>Last here</dt>
-        <dd>{{ account.seen_at ? momentInFull(account.seen_at) : 'never' }}</dd>
-      </div>
-      <div>
-        <dt>Here now</dt>
-        <dd>
-          {{ account.sessions ? counted(account.sessions, 'browser') : 'nowhere' }}
-          <button
-            v-if="account.sessions && !account.is_you"
-            class="link"
-            @click="act(() => signOutAccount(account.id), 'Signed out everywhere.')"
-          >
-            sign out
-          </button>
-        </dd>
-      </div>
-    </dl>
+    <SignsIn
+      :account="account"
+      @sign-out="act(() => signOutAccount(account.id), 'Signed out everywhere.')"
+    />
     <p class="acts">
       <button v-if="!account.is_closed" class="btn" :disabled="busy" @click="newLink">
         {{ account.has_password ? 'New password link' : 'New invitation link' }}
@@ -125,42 +98,12 @@ function close(): void {
   </aside>
 </template>
 
+<style scoped src="./panel.css"></style>
 <style scoped>
-.side {
-  flex: 0 0 330px;
-  border-left: 1px solid var(--ink);
-  padding: 14px 16px;
-  overflow: auto;
-}
-.top {
-  display: flex;
-  justify-content: space-between;
-  gap: 8px;
-}
-h3 {
-  margin: 16px 0 6px;
-}
-dl div {
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--drift);
-}
-dd {
-  text-align: right;
-}
 .acts {
   display: grid;
   gap: 6px;
   justify-items: start;
   margin-top: 14px;
-}
-@media (max-width: 999px) {
-  .side {
-    flex: none;
-    border-left: 0;
-    border-top: 1px solid var(--ink);
-  }
 }
 </style>

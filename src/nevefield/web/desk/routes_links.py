@@ -5,6 +5,7 @@ comes in the body, never in an address, so that no log has it.
 from __future__ import annotations
 
 import ipaddress
+from http import HTTPStatus
 from typing import Any
 
 from flask import request
@@ -14,6 +15,7 @@ from nevefield.accounts.people import look_at_link, needs_first, use_link
 from nevefield.setup.institution import name_institution, the_institution
 from nevefield.web.access import Forbidden, context, open_to_all
 from nevefield.web.answering import answer
+from nevefield.web.describing import refuses
 from nevefield.web.desk import shapes
 
 __all__ = ["link_api"]
@@ -35,6 +37,7 @@ def get_first() -> Any:
 
 @link_api.post("/links/look", responses={200: shapes.LinkOut})
 @open_to_all
+@refuses(HTTPStatus.GONE)
 def post_look(body: shapes.LinkIn) -> Any:
     """Say what a link is for."""
     _refuse_open_ways()
@@ -51,6 +54,7 @@ def post_look(body: shapes.LinkIn) -> Any:
 
 @link_api.post("/links/use", responses={200: shapes.NameOut})
 @open_to_all
+@refuses(HTTPStatus.GONE)
 def post_use(body: shapes.LinkUse) -> Any:
     """Choose a password by a link."""
     _refuse_open_ways()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
-from nevefield.web.common import FamilyOut, Model, Value
+from nevefield.web.common import MOST_ROWS, FamilyOut, Model, Value
 
 __all__ = [
     "ApplyOut",
@@ -63,7 +63,7 @@ class FamilyQuery(Model):
     """A page of a family of change."""
 
     family: str = Field(max_length=120)
-    start: int = Field(0, ge=0)
+    start: int = Field(0, ge=0, le=MOST_ROWS)
     limit: int = Field(200, ge=1, le=1000)
 
 

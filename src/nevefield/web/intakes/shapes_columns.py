@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from nevefield.web.common import FieldChange, Model, Outcome
+from nevefield.web.common import MOST_ROWS, FieldChange, Model, Outcome
 
 __all__ = [
     "ColumnOut",
@@ -133,7 +133,7 @@ class RehearsalQuery(Model):
     """Which rows to try."""
 
     of: Literal["five", "sample", "all"] = "five"
-    start: int = Field(0, ge=0)
+    start: int = Field(0, ge=0, le=MOST_ROWS)
     limit: int = Field(100, ge=1, le=500)
 
 

@@ -7,7 +7,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from nevefield.web.common import Model, TallyOut
+from nevefield.web.common import MOST_ROWS, Model, TallyOut
 from nevefield.web.moments import Moment
 from nevefield.web.proposals.shapes import ProposalOut, ScheduledOut
 
@@ -60,7 +60,7 @@ class DueIn(Model):
 class IntakesQuery(Model):
     """A page of intakes."""
 
-    start: int = Field(0, ge=0)
+    start: int = Field(0, ge=0, le=MOST_ROWS)
     limit: int = Field(200, ge=1, le=500)
     thrown: bool = False  # those that were thrown away, in place of the others
 
@@ -249,7 +249,7 @@ class LinesOut(BaseModel):
 class LinesQuery(Model):
     """A page of lines."""
 
-    start: int = Field(0, ge=0)
+    start: int = Field(0, ge=0, le=MOST_ROWS)
     limit: int = Field(60, ge=1, le=500)
 
 

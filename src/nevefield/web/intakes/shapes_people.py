@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from nevefield.web.common import Model
+from nevefield.web.common import MOST_ROWS, Model
 
 __all__ = [
     "CandidateOut",
@@ -27,7 +27,7 @@ class PeopleQuery(Model):
     """Which people of an intake."""
 
     state: Literal["possible", "certain", "nobody", "chosen"] = "possible"
-    start: int = Field(0, ge=0)
+    start: int = Field(0, ge=0, le=MOST_ROWS)
     limit: int = Field(200, ge=1, le=1000)
 
 

@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from nevefield.web.common import Model, Outcome, TallyOut, Value, Weight
+from nevefield.web.common import MOST_ROWS, Model, Outcome, TallyOut, Value, Weight
 
 __all__ = [
     "CauseOut",
@@ -71,7 +71,7 @@ class CausesOut(BaseModel):
 class RowsQuery(Model):
     """Which rows of an intake."""
 
-    start: int = Field(0, ge=0)
+    start: int = Field(0, ge=0, le=MOST_ROWS)
     limit: int = Field(200, ge=1, le=1000)
     outcome: str = ""
     cause: str = ""

@@ -1,1 +1,3 @@
 """Opening rosters, over HTTP."""
+
+__all__: list[str] = []

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
-from nevefield.web.common import Model, Value
+from nevefield.web.common import MOST_ROWS, Model, Value
 
 __all__ = [
     "DoubleField",
@@ -20,7 +20,7 @@ __all__ = [
 class DoublesQuery(Model):
     """A page of pairs."""
 
-    start: int = Field(0, ge=0)
+    start: int = Field(0, ge=0, le=MOST_ROWS)
     limit: int = Field(50, ge=1, le=200)
 
 

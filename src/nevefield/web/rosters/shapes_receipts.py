@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
-from nevefield.web.common import Model, Outcome, TallyOut, Value
+from nevefield.web.common import MOST_ROWS, Model, Outcome, TallyOut, Value
 from nevefield.web.moments import Moment
 
 __all__ = [
@@ -29,7 +29,7 @@ class UndoQuery(Model):
 
     records: list[int] | None = None
     fields: list[str] | None = None
-    start: int = Field(0, ge=0)
+    start: int = Field(0, ge=0, le=MOST_ROWS)
     limit: int = Field(200, ge=1, le=1000)
 
 
@@ -150,7 +150,7 @@ class ReceiptQuery(Model):
     """Which lines of a receipt."""
 
     outcome: Outcome
-    start: int = Field(0, ge=0)
+    start: int = Field(0, ge=0, le=MOST_ROWS)
     limit: int = Field(200, ge=1, le=1000)
 
 

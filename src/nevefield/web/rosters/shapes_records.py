@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from nevefield.web.common import FamilyOut, FieldChange, Model, Value
+from nevefield.web.common import MOST_ROWS, FamilyOut, FieldChange, Model, Value
 from nevefield.web.moments import Moment
 
 __all__ = [
@@ -65,7 +65,7 @@ class RosterList(BaseModel):
 class RecordsQuery(Model):
     """Which records, in which order, as of which day."""
 
-    start: int = Field(0, ge=0)
+    start: int = Field(0, ge=0, le=MOST_ROWS)
     limit: int = Field(100, ge=1, le=1000)
     sort: str = ""
     down: bool = False
@@ -139,7 +139,7 @@ class CompareQuery(Model):
     old: str = Field("today", max_length=40)  # today, day:2026-08-31, intake:7
     new: str = Field("today", max_length=40)
     family: str = Field("", max_length=120)  # joined, absent or a field; "" for the largest
-    start: int = Field(0, ge=0)
+    start: int = Field(0, ge=0, le=MOST_ROWS)
     limit: int = Field(200, ge=1, le=1000)
 
 

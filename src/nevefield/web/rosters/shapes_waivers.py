@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from nevefield.web.common import Model
+from nevefield.web.common import MOST_ROWS, Model
 from nevefield.web.moments import Moment
 
 __all__ = ["WaiverList", "WaiverOut", "WaiverPath", "WaiversQuery"]
@@ -23,7 +23,7 @@ class WaiversQuery(Model):
     """A page of waivers, of all or of one record."""
 
     record: int | None = None
-    start: int = Field(0, ge=0)
+    start: int = Field(0, ge=0, le=MOST_ROWS)
     limit: int = Field(200, ge=1, le=1000)
 
 

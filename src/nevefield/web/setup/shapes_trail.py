@@ -6,7 +6,7 @@ from datetime import date
 
 from pydantic import BaseModel, Field
 
-from nevefield.web.common import Model
+from nevefield.web.common import MOST_ROWS, Model
 from nevefield.web.moments import Moment
 
 __all__ = [
@@ -33,7 +33,7 @@ class TrailFileQuery(Model):
 class TrailQuery(TrailFileQuery):
     """What of the trail is looked at."""
 
-    start: int = Field(0, ge=0)
+    start: int = Field(0, ge=0, le=MOST_ROWS)
     limit: int = Field(100, ge=1, le=500)
 
 

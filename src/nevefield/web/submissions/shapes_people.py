@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from nevefield.web.common import Model
+from nevefield.web.common import MOST_ROWS, Model
 from nevefield.web.moments import Moment
 
 __all__ = [
@@ -62,7 +62,7 @@ class PeopleIn(Model):
     state: str = ""
     rule: str = Field("", max_length=10)
     q: str = Field("", max_length=200)
-    start: int = Field(0, ge=0)
+    start: int = Field(0, ge=0, le=MOST_ROWS)
     limit: int = Field(200, ge=1, le=1000)
 
 

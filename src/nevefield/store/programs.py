@@ -14,13 +14,22 @@ from contextlib import contextmanager
 from typing import TYPE_CHECKING
 from urllib.parse import parse_qs, unquote, urlsplit
 
-from nevefield.copies.errors import CopyFailed, NoTools
+from nevefield.store.errors import NoPrograms, ProgramFailed
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
     from typing import IO
 
-__all__ = ["Filling", "dump", "filling", "run_statements"]
+__all__ = [
+    "Filling",
+    "create_database",
+    "drop_database",
+    "dump",
+    "filling",
+    "last_migration",
+    "name_of_database",
+    "swap_tables",
+]
 
 PIECE = 1 << 18  # bytes
 DUMP = (
@@ -46,8 +55,8 @@ def dump(url: str, name: str = "") -> Iterator[bytes]:
         name: Of another database on the same server; "" for the one of the address.
 
     Raises:
-        NoTools: mariadb-dump is not there.
-        CopyFailed: It could not read all.
+        NoPrograms: mariadb-dump is not there.
+        ProgramFailed: It could not read all.
     """
     with _options(url) as (options, own):
         program = _find("mariadb-dump")
@@ -76,8 +85,8 @@ def filling(url: str, name: str) -> Iterator[Filling]:
     """Fill a database of the same server with text.
 
     Raises:
-        NoTools: The client is not there.
-        CopyFailed: The server did not take it.
+        NoPrograms: The client is not there.
+        ProgramFailed: The server did not take it.
     """
     with _options(url) as (options, _):
         process = subprocess.Popen(
@@ -101,12 +110,12 @@ def filling(url: str, name: str) -> Iterator[Filling]:
         _end(process)
 
 
-def run_statements(url: str, *statements: str) -> str:
+def _run(url: str, *statements: str) -> str:
     """Run statements as whoever the address is of, and give what they answer.
 
     Raises:
-        NoTools: The client is not there.
-        CopyFailed: The server refused one.
+        NoPrograms: The client is not there.
+        ProgramFailed: The server refused one.
     """
     with _options(url) as (options, own):
         process = subprocess.Popen(
@@ -117,21 +126,62 @@ def run_statements(url: str, *statements: str) -> str:
         )
         out, said = process.communicate("".join(f"{one};\n" for one in statements).encode())
         if process.returncode:
-            raise CopyFailed(_words(said))
+            raise ProgramFailed(_words(said))
         return out.decode()
+
+
+def last_migration(url: str) -> str:
+    """Give the name of the last migration that a database has."""
+    return _run(url, "SELECT MAX(name) FROM migration WHERE name LIKE '%.sql'").strip()
+
+
+def name_of_database(url: str) -> str:
+    """Give the name of the database that an address leads to."""
+    return _run(url, "SELECT DATABASE()").strip()
+
+
+def create_database(url: str, name: str) -> None:
+    """Make an empty database on the same server."""
+    _run(url, f"CREATE DATABASE `{name}` CHARACTER SET utf8mb4")
+
+
+def drop_database(url: str, name: str) -> None:
+    """Take a database out, if it is there."""
+    _run(url, f"DROP DATABASE IF EXISTS `{name}`")
+
+
+def swap_tables(url: str, *, fresh: str, place: str, aside: str) -> None:
+    """Put all tables of a database in the place of those of another, which go aside: in one
+    statement, so that whoever works meanwhile finds the one or the other.
+
+    Args:
+        url: Of the server, of an account that may do so.
+        fresh: The database whose tables go into their place.
+        place: The database that people work with.
+        aside: An empty database for what is in that place.
+    """
+    moves = [
+        *(f"`{place}`.`{table}` TO `{aside}`.`{table}`" for table in _tables(url, place)),
+        *(f"`{fresh}`.`{table}` TO `{place}`.`{table}`" for table in _tables(url, fresh)),
+    ]
+    _run(url, "SET foreign_key_checks = 0", f"RENAME TABLE {', '.join(moves)}")
+
+
+def _tables(url: str, database: str) -> list[str]:
+    return _run(url, f"SHOW TABLES FROM `{database}`").split()
 
 
 def _find(program: str) -> str:
     found = shutil.which(program)
     if found is None:
-        raise NoTools(program)
+        raise NoPrograms(program)
     return found
 
 
 def _end(process: subprocess.Popen[bytes]) -> None:
     said = process.stderr.read() if process.stderr else b""
     if process.wait():
-        raise CopyFailed(_words(said))
+        raise ProgramFailed(_words(said))
 
 
 def _words(said: bytes) -> str:

@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import type { Account } from '@/api/types'
+import { standing } from '@/logic/accounts'
+import { counted, momentInFull } from '@/logic/words'
+
+/** How somebody signs in, and where they are signed in now. */
+defineProps<{ account: Account }>()
+const emit = defineEmits<{ signOut: [] }>()
+</script>
+
+<template>
+  <div>
+    <h3>Signs in</h3>
+    <dl>
+      <div>
+        <dt>Password</dt>
+        <dd>
+          {{
+            account.password_at
+              ? `chosen ${momentInFull(account.password_at)}`
+              : account.has_password
+                ? 'chosen'
+                : standing(account)
+          }}
+        </dd>
+      </div>
+      <div>
+        <dt>Last here</dt>
+        <dd>{{ account.seen_at ? momentInFull(account.seen_at) : 'never' }}</dd>
+      </div>
+      <div>
+        <dt>Here now</dt>
+        <dd>
+          {{ account.sessions ? counted(account.sessions, 'browser') : 'nowhere' }}
+          <button v-if="account.sessions && !account.is_you" class="link" @click="emit('signOut')">
+            sign out
+          </button>
+        </dd>
+      </div>
+    </dl>
+  </div>
+</template>
+
+<style scoped>
+h3 {
+  margin: 16px 0 6px;
+}
+dl div {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 4px 0;
+  border-bottom: 1px solid var(--drift);
+}
+dd {
+  text-align: right;
+}
+</style>
