@@ -47,6 +47,13 @@ PAGES = [
     "/receipts/1",
     "/receipts/2/undo",
     "/unforeseen",
+    "/openings/from-nothing",
+    "/openings/999999",
+    "/password",
+    "/setup/people",
+    "/setup/trail",
+    "/setup/institution",
+    "/setup/copies",
     "/no-such-place",
 ]
 OF_INTAKE = ["file", "columns", "problems", "people", "changes", "rehearsal", "apply"]
@@ -63,6 +70,8 @@ OPENED = {
     ],
     "/codes/home_port": ["Merge or retire", "Add a code"],
     "/groups/cadets/watch": ["+ Another rule", "Another day"],
+    "/setup/people": ["Invite somebody", "R. Tamm"],
+    "/setup/trail": ["Check the chain"],
     "/submissions/1/contents": ["Rename", re.compile("^Send round")],
 }
 OF_INTAKE_OPENED = {

@@ -12,6 +12,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import opened, pick, served
+from tests.browser.test_everywhere import violations
 from tests.data.openings.offices import sailing_club
 
 MOST_ACTS = 60
@@ -77,6 +78,8 @@ def test_from_nothing_to_a_roster_in_use(empty, chromium):
         page = context.new_page()
         page.goto(link)
         hand = Hand(page)
+        expect(page.get_by_role("heading", name="The first one here")).to_be_visible()
+        assert violations(page) == []
         hand.type("Institution", "Segelclub Nordhafen")
         hand.type("Your name", "Ines Halloran")
         hand.type("Sign-in name", "ines")
@@ -92,6 +95,7 @@ def test_from_nothing_to_a_roster_in_use(empty, chromium):
         hand.click("More about Hafen")
         expect(page.get_by_role("cell", name="Nord-Hafen, nordhafen")).to_be_visible()
         expect(page.get_by_text("“Südmohle” 1")).to_be_visible()
+        assert violations(page) == []
         hand.click("one code")
         harbour = page.get_by_role("row").filter(has=page.get_by_label("Field of Hafen"))
         expect(harbour.get_by_text("look", exact=True)).to_have_count(0)

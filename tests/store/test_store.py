@@ -11,7 +11,7 @@ from nevefield.store import jobs
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.connection import Database
-from nevefield.store.errors import DatabaseGone, KeyTaken, LoadRefused
+from nevefield.store.errors import DatabaseGone, KeyTaken, LoadRefused, OtherVersion
 from nevefield.store.schema import migrate, pending
 from nevefield.store.writing import OutcomeRow, Write, insert_outcomes, write_records
 from tests.crew import open_crew
@@ -182,3 +182,13 @@ def test_job_is_claimed_once(bare, crew):
             jobs.get_job(connection, number).state,
             jobs.get_job(connection, number).problem,
         ) == ("failed", "Broken off.")
+
+
+def test_a_newer_database_is_refused(bare):
+    """A database that knows a migration which this version does not is touched by nothing, and
+    told with what to do.
+    """
+    with bare.database.transaction() as connection:
+        connection.run("INSERT INTO migration (name) VALUES ('9000_of_tomorrow.sql')")
+    with pytest.raises(OtherVersion, match=r"9000_of_tomorrow.sql is not known here"):
+        migrate(bare.database)
