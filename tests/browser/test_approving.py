@@ -33,7 +33,11 @@ def test_second_person_and_parts(page, other, made):
     drop(page, made / "hr-staff-extract.csv")
     forget(page)
     waiting = page.get_by_label("Tally").get_by_role("button", name=re.compile(r"\d+ waiting$"))
-    expect(waiting).to_have_accessible_name(f"{raised} waiting")
+    try:
+        expect(waiting).to_have_accessible_name(f"{raised} waiting")
+    except AssertionError as error:  # what another journey left behind is told, not guessed
+        causes = page.get_by_role("region", name="Causes").inner_text()
+        raise AssertionError(f"{tally(page)} of {truth['tally']}: {causes}") from error
     raises = (
         page.get_by_role("region", name="Causes").get_by_role("article").filter(has_text="raised")
     )

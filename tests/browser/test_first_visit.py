@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import opened, pick, served
 from tests.browser.test_everywhere import violations
-from tests.data.openings.offices import sailing_club
+from tests.data.openings.offices import choir, sailing_club
 
 MOST_ACTS = 60
 PASSWORD = "herring ladder quartz Tuesday"
@@ -117,6 +117,17 @@ def test_from_nothing_to_a_roster_in_use(empty, chromium):
         expect(page.get_by_role("heading", name=re.compile("^Taken back"))).to_be_visible()
         page.goto("/rosters")
         expect(page.get_by_role("row", name=re.compile("Mitglieder 398 "))).to_be_visible()
+
+        other = choir()
+        hand.upload("Open one from a file", other)
+        hand.click(re.compile("^Open the roster"))
+        page.wait_for_url("**/problems")
+        page.goto("/rosters/choir")
+        hand.click("Take the opening back")
+        hand.click("Take it back")
+        expect(page.get_by_role("row", name=re.compile("Mitglieder"))).to_be_visible()
+        expect(page.get_by_role("row", name=re.compile("Choir"))).to_have_count(0)
+        expect(page.get_by_text("waits to become a roster")).to_have_count(0)
 
         page.goto("/setup/people")
         hand.click("Invite somebody")

@@ -230,3 +230,16 @@ def test_what_others_wrote_is_not_written_over(admin):
         ).status_code
         == 200
     )
+
+
+def test_a_list_is_begun(browser):
+    """A list without codes is begun by its name; a name that is taken or none is refused, and so
+    is everybody who does not administer all.
+    """
+    admin = browser(ADMINISTERS)
+    begun = admin.send("POST", "/api/codes", json={"title": "  Boats & oars "})
+    assert (begun.status_code, begun.json) == (201, {"name": "boats_oars"})
+    assert admin.get("/api/codes/boats_oars")["codes"] == []
+    for title in ("Boats, oars", "", " - ", "x" * 61):
+        assert admin.send("POST", "/api/codes", json={"title": title}).status_code == 422, title
+    assert browser(APPROVES).send("POST", "/api/codes", json={"title": "Oars"}).status_code == 403

@@ -111,3 +111,5 @@ export const compareCodes = (name: string, file: File): Promise<CodesCompared> =
   )
 }
 export const codesAddress = (name: string): string => `/api/codes/${encodeURIComponent(name)}/file`
+export const beginList = async (title: string): Promise<string> =>
+  (await take(client.POST('/api/codes', { body: { title } }))).name

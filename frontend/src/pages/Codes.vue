@@ -2,6 +2,7 @@
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRoute } from 'vue-router'
 import { message } from 'ant-design-vue'
+import BeginList from '@/components/BeginList.vue'
 import CodeMerge from '@/components/CodeMerge.vue'
 import CodeTable from '@/components/CodeTable.vue'
 import { ApiError } from '@/api/client'
@@ -23,7 +24,7 @@ const list = shallowRef<CodeList | null>(null)
 const draft = ref<Code[]>([])
 const problem = ref('')
 const saving = ref(false)
-const may = computed(() => (session.state.me?.level ?? 0) >= ADMINISTER)
+const may = computed(() => (session.state.me?.everywhere ?? 0) >= ADMINISTER)
 const isChanged = computed(
   () => !!list.value && JSON.stringify(draft.value) !== JSON.stringify(list.value.codes),
 )
@@ -194,6 +195,7 @@ usePageTitle(() => list.value?.title)
       ><b>{{ one.codes }}</b></RouterLink
     >
     <p v-if="!lists.length && !problem" class="soft">There is no code list yet.</p>
+    <p v-if="may"><BeginList /></p>
   </nav>
   <section class="page">
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>

@@ -6,6 +6,7 @@ import HistoryList from '@/components/HistoryList.vue'
 import RecordLife from '@/components/RecordLife.vue'
 import RosterBar from '@/components/RosterBar.vue'
 import VirtualTable, { type TableColumn } from '@/components/VirtualTable.vue'
+import JustOpened from '@/components/opening/JustOpened.vue'
 import NotHere from '@/components/NotHere.vue'
 import { listRecords } from '@/api/rosters'
 import { listShortlists } from '@/api/shortlists'
@@ -142,6 +143,7 @@ usePageTitle(() => roster.value?.title)
         @forgotten="view.shortlist.value = 0"
       />
     </RosterBar>
+    <JustOpened :roster="roster" />
     <p v-if="pages.problem.value" class="flag stop" role="alert">{{ pages.problem.value }}</p>
     <div class="body">
       <VirtualTable

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from nevefield.core.codes import CodeList, refuse_loops
 from nevefield.core.errors import WrongCodes
+from nevefield.core.opening.naming import make_name
 from nevefield.rosters.errors import CodesMoved, NoSuchList
 from nevefield.rosters.looking import code_users, count_uses
 from nevefield.rosters.snapshots import load_codes, load_definition, require_roster
@@ -26,12 +27,16 @@ if TYPE_CHECKING:
 __all__ = [
     "ListInUse",
     "add_code",
+    "begin_list",
     "define_words",
     "list_codes",
     "list_in_use",
     "look_at_list",
     "write_list",
 ]
+
+
+LONGEST_TITLE = 60  # letters
 
 
 @dataclass(frozen=True)
@@ -114,6 +119,32 @@ def write_list(
         _refuse(codes, before, count_uses(connection, name))
         store.replace_code_list(connection, name, codes)
         insert_audit(connection, "codes-written", name, account_id, context.now(), codes=len(codes))
+
+
+def begin_list(context: Context, title: str, account_id: int) -> str:
+    """Begin a code list without codes.
+
+    Args:
+        context: Database and clock.
+        title: What people call it.
+        account_id: Who.
+
+    Returns:
+        Its name.
+
+    Raises:
+        WrongCodes: The title says nothing, or there is such a list.
+    """
+    title = " ".join(title.split())
+    if not any(letter.isalnum() for letter in title) or len(title) > LONGEST_TITLE:
+        raise WrongCodes(1, f"a list has a name of 1 to {LONGEST_TITLE} letters")
+    name = make_name(title, [])
+    with context.database.transaction() as connection:
+        if name in load_codes(connection.whole()):
+            raise WrongCodes(1, f"there is a code list “{name}” already")
+        store.replace_code_list(connection, name, ())
+        insert_audit(connection, "codes-begun", name, account_id, context.now())
+    return name
 
 
 def add_code(context: Context, name: str, code: Code, account_id: int) -> None:

@@ -65,6 +65,7 @@ ACTS: dict[str, Act] = {
     "put-off": Act("approval", "put off to a day"),
     "called-off": Act("approval", "called off what waited for its day"),
     "definition-written": Act("definitions", "altered a definition"),
+    "codes-begun": Act("definitions", "began a code list"),
     "codes-written": Act("definitions", "wrote a code list"),
     "code-added": Act("definitions", "added a code"),
     "code-merged": Act("definitions", "merged two codes"),

@@ -175,7 +175,7 @@ def detail_words(detail: str) -> str:
         return detail
     parts = []
     for name, value in found.items():
-        if value in (None, "", {}, []):
+        if value in (None, "", {}, [], False):
             continue
         said = (
             ", ".join(f"{key} {one}" for key, one in value.items())

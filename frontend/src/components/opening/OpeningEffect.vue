@@ -92,7 +92,7 @@ p {
 dd {
   font-weight: 600;
 }
-.sum {
+.side .sum {
   border-bottom: 2px solid var(--ink);
 }
 .stale {

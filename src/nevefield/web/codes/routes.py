@@ -15,7 +15,7 @@ from nevefield.core.codes import Code, write_codes
 from nevefield.core.errors import UnreadableFile
 from nevefield.core.listing import LIST_HEADINGS, compare_codes
 from nevefield.core.texts import safe_cell
-from nevefield.rosters.coding import add_code, list_in_use, look_at_list, write_list
+from nevefield.rosters.coding import add_code, begin_list, list_in_use, look_at_list, write_list
 from nevefield.rosters.merging import merge_code
 from nevefield.web import common
 from nevefield.web.access import account, context, needs
@@ -43,6 +43,13 @@ def list_code_lists() -> Any:
 
 def _title(name: str) -> str:
     return name.replace("_", " ").capitalize()
+
+
+@code_api.post("/codes", responses={201: shapes.ListBegun})
+@needs(Level.ADMINISTER, everywhere=True)
+def post_list(body: shapes.ListIn) -> Any:
+    """Begin a code list without codes."""
+    return answer(shapes.ListBegun(name=begin_list(context(), body.title, account().id)), 201)
 
 
 @code_api.get("/codes/<name>", responses={200: shapes.CodeListOut})

@@ -16,6 +16,8 @@ __all__ = [
     "CodeLists",
     "CodeOut",
     "CodesCompared",
+    "ListBegun",
+    "ListIn",
     "MergeDone",
     "MergeIn",
     "MergedOut",
@@ -98,6 +100,18 @@ class CodesCompared(BaseModel):
     altered: list[str]
     used: dict[str, int]  # records that have a code that would be gone
     codes: list[CodeOut]
+
+
+class ListIn(Model):
+    """What a new code list is called."""
+
+    title: str = Field(max_length=200)
+
+
+class ListBegun(BaseModel):
+    """A code list was begun."""
+
+    name: str
 
 
 class CodeListIn(Model):
