@@ -7,9 +7,9 @@ import json
 
 import pytest
 
-from nevefield.core.columns.propose import propose_definition
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition
+from nevefield.core.opening import propose
 from nevefield.core.reading import read_file
 from tests.core.world import DOCUMENT, TODAY
 
@@ -117,7 +117,7 @@ def test_proposes_from_columns():
         b"Staff"
         b" No,Name,Born,Credits,Mail\n004,Ines,14.3.2008,1.5,i@q.example\n005,Tove,1.1.2009,2,t@q.example\n"  # noqa: E501
     )
-    definition = read_definition(propose_definition(table, TODAY))
+    definition = read_definition(propose(table, TODAY).document)
     assert definition.primary_key == ("staff_no",)
     assert [(one.name, one.type) for one in definition.fields] == [
         ("staff_no", "string"),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { onMounted, ref, useTemplateRef } from 'vue'
 import LinkBox from './LinkBox.vue'
 import MayForm from './MayForm.vue'
 import { inviteAccount } from '@/api/accounts'
@@ -17,6 +17,9 @@ const invited = ref('')
 const problem = ref('')
 const busy = ref(false)
 
+const panel = useTemplateRef('panel')
+onMounted(() => panel.value?.querySelector('input')?.focus())
+
 async function invite(may: AccountIn): Promise<void> {
   busy.value = true
   try {
@@ -33,7 +36,7 @@ async function invite(may: AccountIn): Promise<void> {
 </script>
 
 <template>
-  <aside class="side" aria-label="Invite somebody">
+  <aside ref="panel" class="side" aria-label="Invite somebody">
     <div class="top">
       <h2>Invite somebody</h2>
       <button class="btn" @click="emit('close')">Close <kbd>Esc</kbd></button>

@@ -22,9 +22,7 @@ watch(
   { immediate: true },
 )
 const levels = [0, 1, 2, 3, 4].map((level) => ({ value: level, label: levelWords(level) }))
-const everywhere = levels.map((one) =>
-  one.value ? one : { ...one, label: 'only what stands below' },
-)
+const everywhere = levels.map((one) => (one.value ? one : { ...one, label: 'only as below' }))
 /** Less than everywhere cannot be said of one roster. */
 const levelsIn = computed(() => levels.filter((one) => one.value >= said.level))
 const may = computed(() => mayOf({ ...said, last_day: said.last_day || null }))
@@ -43,11 +41,11 @@ const set = (roster: string, level: number | null) => (said.rosters[roster] = le
 
 <template>
   <form @submit.prevent="emit('done', may)">
-    <slot />
     <label class="line">
       <span>Name</span>
       <input v-model="said.name" class="box" maxlength="120" required />
     </label>
+    <slot />
     <div class="line">
       <span>In every roster</span>
       <ChooseOne v-model="said.level" :options="everywhere" label="In every roster" />
