@@ -319,3 +319,83 @@ def test_people_above_and_beside():
         },
         {"fields": "sibling", "reference": {"resource": "", "fields": "staff_no"}},
     ]
+
+
+def seen_of(columns: dict[str, list[str]]) -> dict[str, dict]:
+    """What is proposed for each column's field, with the kind that was seen."""
+    rows = list(zip(*columns.values(), strict=True))
+    proposal = propose(Table.of(list(columns), rows, list(range(2, len(rows) + 2))), TODAY)
+    fields = {one["name"]: one for one in proposal.document["fields"]}
+    return {
+        one.column: {"kind": one.kind, **fields.get(one.field, {}).get("nevefield", {})}
+        for one in proposal.seen
+    } | {"": proposal.document}
+
+
+def test_numbers_with_signs_are_no_phones():
+    """123-45-6789 and 978-1-2345-0000-1 number people and books; phone numbers are told by their
+    heading, a sign of the country, or many shapes.
+    """
+    random = Random(3)
+
+    def digits(count: int) -> str:
+        return "".join(random.choice("0123456789") for _ in range(count))
+
+    seen = seen_of(
+        {
+            "Payroll": [f"{digits(3)}-{digits(2)}-{digits(4)}" for _ in range(80)],
+            "Work": [f"+49 30 {digits(6)}" for _ in range(80)],
+            "Téléphone": [f"0{digits(1)} {digits(2)} {digits(2)} {digits(2)}" for _ in range(80)],
+            "Pays": ["FR"] * 70 + ["BE"] * 10,
+        }
+    )
+    assert {name: one["kind"] for name, one in seen.items() if name} == {
+        "Payroll": "identifier",
+        "Work": "phone",
+        "Téléphone": "phone",
+        "Pays": "code",
+    }
+    # where numbers say no country, the column beside them does
+    assert (seen["Work"]["region"], seen["Téléphone"]["region"]) == ("DE", "FR")
+
+
+@pytest.mark.parametrize(
+    ("first", "last"),
+    [("Hire Date", "Term Date"), ("Beginn", "Ende"), ("Joined", "Left"), ("Début", "Date de fin")],
+)
+def test_begin_and_end_in_several_tongues(first, last):
+    """Days under headings that say begin and end, and hardly cross, are checked from now on."""
+    days = [f"20{10 + place % 9}-0{1 + place % 9}-11" for place in range(80)]
+    later = [f"20{20 + place % 9}-0{1 + place % 9}-11" for place in range(80)]
+    seen = seen_of({first: days, last: later})
+    (check,) = seen[""]["nevefield"]["checks"]
+    assert check["check"] == "order"
+    assert [one["title"] for one in seen[""]["fields"]] == [first, last]
+
+
+def test_moments_with_the_day_first():
+    """Days with a clock in the order of the column are moments, and are read as such."""
+    texts = [f"{1 + place % 28:02}/0{1 + place % 9}/2026 {place % 24:02}:05" for place in range(60)]
+    data = (
+        "Card,Last login\n" + "\n".join(f"C{n:04},{text}" for n, text in enumerate(texts))
+    ).encode()
+    table, _ = read_file(data)
+    proposal = propose(table, TODAY)
+    assert [one.kind for one in proposal.seen] == ["identifier", "datetime"]
+    definition = read_definition(proposal.document)
+    evaluation = evaluate(
+        Inputs(data, [], definition, proposal.lists, Snapshot.empty(definition), TODAY)
+    )
+    assert evaluation.tally.new == 60
+    assert evaluation.facts.typed["last_login"].stored.at(13) == "2026-05-14T13:05:00"
+
+
+def test_numbers_that_lost_their_zeros():
+    """Under a heading that names the people digits of several lengths number them, and are no
+    amounts: no zero can be given back without a check, but none more is lost.
+    """
+    texts = [str(7 + place * 13) for place in range(300)]
+    seen = seen_of({"Member": texts, "Surname": ["Abbot"] * 300})
+    assert seen[""]["primaryKey"] == "member"
+    assert seen["Member"]["kind"] == "identifier"
+    assert "length" not in seen["Member"]["identifier"]

@@ -28,6 +28,7 @@ _NAMED = re.compile(
 _NAMED_FIRST = re.compile(
     r"([^\W\d_]{3,12})\.?\s+(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})", re.IGNORECASE
 )
+_CLOCK = re.compile(r"[T,\s]+\d{1,2}:\d\d.*$")  # behind a day
 _TWO_DIGITS = re.compile(r"(?<!\d)\d{2}$")
 _FOUR_DIGITS = re.compile(r"\d{4}")
 CENTURY = 2000
@@ -114,7 +115,7 @@ def decide_order(texts: Iterable[str]) -> tuple[str, int]:
     """
     day_first = month_first = 0
     for text in texts:
-        matched = _OPEN.fullmatch(text.strip())
+        matched = _OPEN.fullmatch(_CLOCK.sub("", text.strip()))
         if matched:
             day_first += int(matched[1]) > 12 >= int(matched[3])
             month_first += int(matched[3]) > 12 >= int(matched[1])

@@ -16,16 +16,18 @@ from nevefield.core.columns.words import NO, YES
 from nevefield.core.opening.naming import (
     AMOUNTS,
     hints_at_day,
+    names_people,
     numbers_something,
 )
 from nevefield.core.opening.schemes import shape_is_built
+from nevefield.core.texts import key_of, shape_of
 
 if TYPE_CHECKING:
     from datetime import date
 
     from nevefield.core.opening.looks import Look
 
-__all__ = ["Kind", "kind_of", "region_of"]
+__all__ = ["Kind", "country_of", "kind_of", "region_of"]
 
 MOST = 0.9  # of the rows: the rest is found by checking
 ALIKE = 0.98  # of the filled rows are different, in a column of identifiers
@@ -35,6 +37,7 @@ _PHONE = re.compile(r"[+(]?\d[\d ()./–-]{4,24}\d(?:\s*(?:ext|x)\.?\s*\d+)?", r
 _WHOLE = re.compile(r"[+-]?\d+")
 _MARKS = frozenset(["x", "✓", "✔", "☑", "×", "√", "☒", "✗", "✘", "☐", "•", "●", "*"])
 MOST_ASKED = 300  # phone numbers that are asked for their country
+_COUNTRY = ("country", "land", "pays", "pais", "paese", "kraj", "nation", "staat", "zeme")
 FIRST_YEAR, YEARS_AHEAD = 1900, 25
 
 
@@ -116,11 +119,20 @@ def _as_phone(look: Look, today: date) -> Kind | None:
         return Kind("phone", "phone numbers")
     signed = look.share(lambda text: text.startswith(("+", "00", "(0")) and len(text) >= 9)
     gapped = look.share(lambda text: bool(re.search(r"\d[ ()./-]\d", text)))
+    if signed < 0.3 and look.distinct >= ALIKE and _is_of_one_shape(look):
+        return None  # numbers of people or books, with signs between: 123-45-6789
     if fits >= MOST and "number" not in look.words and (signed >= 0.3 or gapped >= 0.8):
         plain = [text for text in look.texts if not _is_day(text, "", today)]
         if len(plain) == len(look.texts) and look.distinct > 0.5:
             return Kind("phone", "phone numbers", sure=signed >= 0.3)
     return None
+
+
+def _is_of_one_shape(look: Look) -> bool:
+    shapes: dict[str, int] = {}
+    for text, rows in look.sample.items():
+        shapes[shape_of(text)] = shapes.get(shape_of(text), 0) + rows
+    return max(shapes.values()) >= ALIKE * sum(shapes.values())
 
 
 def _is_phone(text: str) -> bool:
@@ -154,6 +166,8 @@ def _is_no_number(look: Look) -> bool:
     if look.words & {"postcode", "phone"}:
         return True
     lengths = {len(text) for text in look.texts}
+    if names_people(look.words) and look.distinct >= ALIKE:
+        return True
     if numbers_something(look.words):
         return look.distinct >= ALIKE or (len(lengths) == 1 and min(lengths) >= 4)
     is_long = len(lengths) == 1 and min(lengths) >= 6
@@ -184,6 +198,8 @@ def _is_year(text: str, today: date) -> bool:
 def _as_text(look: Look) -> Kind:
     if look.words & {"postcode", "street", "town"}:
         return Kind("text")
+    if "name" in look.words and "number" not in look.words:
+        return Kind("text")
     if look.distinct >= ALIKE and look.filled >= 3 and _is_numbering(look):
         return Kind("identifier")
     if numbers_something(look.words) and _is_built_of_digits(look):
@@ -201,7 +217,9 @@ def _is_numbering(look: Look) -> bool:
     )
     if coded < MOST:
         return False
-    return numbers_something(look.words) or shape_is_built(look.texts)
+    if numbers_something(look.words) or names_people(look.words):
+        return True
+    return shape_is_built(look.texts)
 
 
 def _is_built_of_digits(look: Look) -> bool:
@@ -230,3 +248,17 @@ def region_of(look: Look) -> str:
             found[region] = found.get(region, 0) + count
     best = max(found, key=lambda region: found[region], default="")
     return best if best and found[best] * 2 > sum(found.values()) else ""
+
+
+def country_of(look: Look) -> str:
+    """Find the country that most rows of a column of countries say, by their two letters; "" where
+    it is no such column.
+
+    Returns:
+        Two letters of ISO 3166-1.
+    """
+    if not key_of(look.heading).startswith(_COUNTRY) or not look.counts:
+        return ""
+    best = max(look.counts, key=lambda text: look.counts[text])
+    is_code = look.share(lambda text: text.upper() in phonenumbers.SUPPORTED_REGIONS) >= MOST
+    return best.upper() if is_code else ""

@@ -169,7 +169,7 @@ def _is_slip(text: str, meant: str, times: int) -> bool:
     if abs(len(typed) - len(wanted)) > 2 or min(len(typed), len(wanted)) < SLIP_FROM - 1:
         return False
     if min(len(typed), len(wanted)) < SLIP_FROM:
-        most = HALF_A_SLIP if len(wanted) < SLIP_FROM else 1.0
+        most = HALF_A_SLIP if max(len(typed), len(wanted)) < SLIP_FROM else 1.0
         if times < FAR_COMMONER or slip_cost(typed, wanted) > most:
             return False
     # another number is another thing: Year 1, Year 2

@@ -22,6 +22,7 @@ __all__ = [
     "hints_at_day",
     "make_name",
     "meaning_of",
+    "names_people",
     "numbers_something",
     "speaks_of_people",
 ]
@@ -34,13 +35,9 @@ _DIGITS = ["zero", "one", "two", "three", "four", "five", "six", "seven", "eight
 # words together, or a word that pairing has no use for.
 _LISTS = {
     "begins": (
-        "from joined hired start beginn anfang eintritt debut inizio ingreso zahajeni rozpoczecia"
-        " vstup alkaa aloitus"
+        "start beginn anfang eintritt debut inizio ingreso zahajeni rozpoczecia vstup alkaa aloitus"
     ),
-    "ends": (
-        "until leave ende schluss austritt fine cessation baja zakonczenia konec paattyy lopetus"
-        " renewal"
-    ),
+    "ends": ("ende schluss austritt fine cessation baja zakonczenia konec paattyy lopetus renewal"),
     "people": (
         "cadet staff fellow member joined holder person pupil adherent mitglied matricule learner d"
         " socio volunteer our your its their main"
@@ -105,14 +102,18 @@ def hint_of(heading: str) -> frozenset[str]:
     """
     words = words_of(clean_title(heading))
     more = set()
+    if words >= {"term", "date"}:  # of a contract
+        more.add("until")
     for word in words:
+        if word in _BEGIN_WORDS | _END_WORDS:
+            more.add("from" if word in _BEGIN_WORDS else "until")
         if len(word) < 5:
             continue
         if word.endswith(_NUMBER_TAILS) and len(word) > 6:
             more.add("number")
-        elif word.endswith(_BEGIN_TAILS) or word in _BEGIN_WORDS:
+        elif word.endswith(_BEGIN_TAILS):
             more.add("from")
-        elif word.endswith(_END_TAILS) or word in _END_WORDS:
+        elif word.endswith(_END_TAILS):
             more.add("until")
         elif word.endswith(_DAY_TAILS):
             more.add("date")
@@ -131,6 +132,11 @@ def numbers_something(words: frozenset[str]) -> bool:
     are no amounts.
     """
     return "number" in words and not words & (AMOUNTS - {"joined"}) and "phone" not in words
+
+
+def names_people(words: frozenset[str]) -> bool:
+    """Tell whether a heading says whom a roster is of, and nothing else: "Member"."""
+    return bool(words) and words <= _PEOPLE
 
 
 def begins(words: frozenset[str]) -> bool:

@@ -10,7 +10,7 @@ import numpy as np
 from nevefield.core.codes import CodeList
 from nevefield.core.definition import Identifier
 from nevefield.core.opening.choices import Choices, ColumnChoice
-from nevefield.core.opening.kinds import Kind, kind_of, region_of
+from nevefield.core.opening.kinds import Kind, country_of, kind_of, region_of
 from nevefield.core.opening.lists import Grouped, group_values, make_list, repeats, sort_by_hand
 from nevefield.core.opening.looks import Look, find_missing, look_at
 from nevefield.core.opening.naming import clean_title, make_name, meaning_of
@@ -149,6 +149,7 @@ def propose(
     _find_parents(columns)
     for column in columns:
         _require(column)
+    region = next(filter(None, map(country_of, bare)), region)
     document = _write(columns, keys, references, missing, today, region, choices)
     document = {
         "name": choices.name or name or "roster",

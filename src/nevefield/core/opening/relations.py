@@ -13,7 +13,13 @@ import numpy as np
 
 from nevefield.core.columns.days import decide_order, read_day
 from nevefield.core.columns.numbers import decide_mark, read_number
-from nevefield.core.opening.naming import SUPERIORS, begins, ends, speaks_of_people
+from nevefield.core.opening.naming import (
+    SUPERIORS,
+    begins,
+    ends,
+    names_people,
+    speaks_of_people,
+)
 from nevefield.core.texts import key_of
 
 if TYPE_CHECKING:
@@ -77,7 +83,8 @@ def find_keys(looks: Sequence[Look], kinds: Sequence[str]) -> tuple[list[int], i
         if _counts_rows(look):
             counter = place
             continue
-        if kind in ("integer", "text") and "number" not in look.words:
+        is_named = "number" in look.words or names_people(look.words)
+        if kind in ("integer", "text") and not is_named:
             continue
         other = bool(look.words & _OTHER_THINGS)
         rank = (kind == "mail", other, -speaks_of_people(look.words), kind != "identifier", place)

@@ -148,7 +148,7 @@ def _alphabet_of(bodies: Sequence[str], of: int) -> str:
         if len(seen) >= 10 and letters < LETTERS_SEEN:
             common |= set(whole)
     if common & set(string.digits):
-        common |= set(string.digits) if len(common & set(string.digits)) > 3 else set()
+        common |= set(string.digits)
     if sum(set(body) <= common for body in bodies) < HOLDS * of:
         common = set(rows)
     return "".join(sorted(common)) if len(common) <= 70 and common.isdisjoint(" ") else ""
