@@ -399,3 +399,35 @@ def test_numbers_that_lost_their_zeros():
     assert seen[""]["primaryKey"] == "member"
     assert seen["Member"]["kind"] == "identifier"
     assert "length" not in seen["Member"]["identifier"]
+
+
+def test_identifiers_of_many_looks():
+    """Capitals and digits in any order, digits in groups, and a heading that says nothing: each
+    numbers people; its check is found where it has one. Names and remarks do not.
+    """
+    random = Random(11)
+
+    def some(letters: str, count: int) -> str:
+        return "".join(random.choice(letters) for _ in range(count))
+
+    bodies = [some("0123456789", 15) for _ in range(120)]
+    seen = seen_of(
+        {
+            "Pass": [some("ABCDEFGHJKLMNPQRSTUVWXYZ23456789", 8) for _ in range(120)],
+            "Spaced": [
+                " ".join((body + luhn(body))[place : place + 4] for place in range(0, 16, 4))
+                for body in bodies
+            ],
+            "Who": [f"Ann {some('bcdfg', 5)} {place}th" for place in range(120)],
+            "Said": [f"seen {place} May, {some('xyz', 4)}" for place in range(120)],
+        }
+    )
+    assert {name: one["kind"] for name, one in seen.items() if name} == {
+        "Pass": "identifier",
+        "Spaced": "identifier",
+        "Who": "text",
+        "Said": "text",
+    }
+    assert seen["Spaced"]["identifier"]["check"] == "luhn"
+    assert "check" not in seen["Pass"]["identifier"]
+    assert "I" not in seen["Pass"]["identifier"]["alphabet"]

@@ -65,7 +65,20 @@ NO = frozenset(
             "ne",
             "nem",
         ),
-        *("hayır", "yanlış", "ei", "epätosi", "нет", "όχι", "nej", "nei", "nee", "nē"),
+        *(
+            "hayır",
+            "yanlış",
+            "ei",
+            "epätosi",
+            "нет",
+            "όχι",
+            "οχι",
+            "hayir",
+            "nej",
+            "nei",
+            "nee",
+            "nē",
+        ),
     )
 )
 

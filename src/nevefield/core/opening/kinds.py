@@ -208,18 +208,17 @@ def _as_text(look: Look) -> Kind:
 
 
 def _is_numbering(look: Look) -> bool:
-    coded = look.share(
-        lambda text: (
-            any(map(str.isdigit, text))
-            and not re.search(r"[\s@,;]\S*[\s@,;]", text)
-            and 2 <= len(text) <= 40
-        )
-    )
-    if coded < MOST:
+    if look.share(lambda text: 2 <= len(text) <= 40) < MOST:
         return False
-    if numbers_something(look.words) or names_people(look.words):
+    if shape_is_built(look.texts):
         return True
-    return shape_is_built(look.texts)
+    is_named = numbers_something(look.words) or names_people(look.words)
+    return is_named and look.share(_is_code_with_digits) >= MOST
+
+
+def _is_code_with_digits(text: str) -> bool:
+    digits = any(map(str.isdigit, text))
+    return digits and not re.search(r"[\s@,;]\S*[\s@,;]", text)
 
 
 def _is_built_of_digits(look: Look) -> bool:

@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 
     from nevefield.core.borders import Json
 
-__all__ = ["Built", "find_scheme", "say_scheme", "shape_is_built", "write_scheme"]
+__all__ = ["Built", "find_scheme", "is_coded", "say_scheme", "shape_is_built", "write_scheme"]
 
 HOLDS = 0.95  # of the values
 CHANCE = 1e-6  # that so many fit a check by chance
@@ -50,6 +50,8 @@ NAMES = {"luhn": "Luhn", "damm": "Damm", "verhoeff": "Verhoeff", "weighted": "we
     if name.startswith("iso7064")
 }
 _PREFIX = re.compile(r"[^\d]+(?=.*\d)")
+_CAPITALS = re.compile(r"[A-Z0-9]{5,}")
+_GROUPS = re.compile(r"[A-Z]{0,3}\s?\d+(?:\s\d+)+")  # GB 12 345 678, 4000 1234 5678 9010
 _GAPS = re.compile(r"[\s./-]")
 # Weights that are in use, for bodies of any length, from the right: the modulus and a rule.
 _WEIGHTS: tuple[tuple[int, tuple[int, ...]], ...] = (
@@ -99,15 +101,25 @@ def find_scheme(texts: Sequence[str]) -> Built:
 
 def shape_is_built(texts: Sequence[str]) -> bool:
     """Tell whether texts are built alike, as identifiers are: of one length, with digits, without
-    words.
+    words. Capitals and digits in any order are so too, though some have no digit by chance.
     """
     if not texts:
         return False
     lengths = Counter(map(len, texts))
-    coded = sum(
-        any(letter.isdigit() for letter in text) and not re.search(r"\s", text) for text in texts
-    )
-    return coded >= HOLDS * len(texts) and max(lengths.values()) >= 0.8 * len(texts)
+    if max(lengths.values()) < 0.8 * len(texts):
+        return False
+    coded = sum(map(is_coded, texts))
+    if coded >= HOLDS * len(texts):
+        return True
+    capitals = sum(_CAPITALS.fullmatch(text) is not None for text in texts)
+    return capitals >= HOLDS * len(texts) and coded >= len(texts) / 2
+
+
+def is_coded(text: str) -> bool:
+    """Tell whether a text has digits and no words: one piece, or digits in groups."""
+    if not any(letter.isdigit() for letter in text):
+        return False
+    return not re.search(r"\s", text) or _GROUPS.fullmatch(text) is not None
 
 
 def _parts(texts: Sequence[str]) -> Identifier:
