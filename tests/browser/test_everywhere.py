@@ -274,3 +274,32 @@ def test_a_held_key_presses_no_button_again(page, site):
         page.keyboard.down("Enter")
     page.keyboard.up("Enter")
     expect(codes).to_have_count(before + 1)
+
+
+def test_while_loading(page, intake):
+    """While a page waits for its answers it violates no rule either, and says that it waits or
+    shows nothing that is not there.
+    """
+    page.route(
+        "**/api/**",
+        lambda route: None if "/api/session" not in route.request.url else route.continue_(),
+    )
+    said = []
+    for path in [
+        "/",
+        "/rosters/cadets",
+        "/codes/home_port",
+        "/groups/cadets/watch",
+        "/setup/people",
+        "/setup/trail",
+        "/openings/1",
+        "/submissions/1/rejected",
+        f"{intake}/problems",
+        f"{intake}/apply",
+    ]:
+        page.goto(path, wait_until="commit")
+        page.get_by_role("navigation", name="Places").wait_for()
+        page.wait_for_timeout(600)
+        said += violations(page)
+    page.unroute_all(behavior="ignoreErrors")
+    assert said == []

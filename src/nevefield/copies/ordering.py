@@ -28,7 +28,9 @@ __all__ = ["is_due", "keep_copying", "list_orders", "order", "work_off"]
 
 LISTED = 60
 PAUSE_SECONDS = 2.0
-BROKEN_OFF = "It was broken off before it was done. Nothing of it was left; order another one."
+BROKEN_OFF = (
+    "It was broken off before it was done, or is the copy that was brought back. Order another one."
+)
 _log = structlog.get_logger()
 
 
