@@ -14,6 +14,7 @@ import pytest
 
 from nevefield.core.people.recognising import DECISIONS
 from tests.conftest import ROOT
+from tests.data.openings.offices import library_cards
 
 PROGRAM = Path(sys.executable).with_name("nevefield")
 
@@ -295,3 +296,26 @@ def test_no_file_steers_a_terminal(tmp_path, command, rows, codes):
     for said in (done.stdout.decode(), done.stderr.decode()):
         assert not set(said) & {"\x1b", "\x07", "\u202e"}
     assert done.stdout or done.stderr
+
+
+def test_propose_and_check_with_it(tmp_path):
+    """What is proposed for a file reads that file: its definition and code lists, with what was
+    seen of each column in order; a column of secrets becomes no field.
+    """
+    office = library_cards()
+    path, codes = tmp_path / "Library cards 2026.csv", tmp_path / "codes.csv"
+    path.write_bytes(office.data)
+    day = ("--today", "2026-11-30", "--json")
+    document = run("propose", path, "--codes-output", codes, *day)
+    assert (document["name"], document["title"]) == ("library_cards", "Library cards")
+    seen = document["nevefield"]["seen"]
+    assert [one["column"] for one in seen] == [column.heading for column in office.columns]
+    assert seen[-1]["field"] is None
+    (tmp_path / "d.json").write_text(json.dumps(document))
+    found = run(
+        "check", path, "--definition", tmp_path / "d.json", "--codes", codes, *day, status=1
+    )
+    told = {one["line"] for one in found["findings"] if one["weight"] != "note"}
+    wrong = {row + 2 for column in office.columns for row in column.wrong}
+    assert wrong <= told
+    assert len(told - wrong) <= 10

@@ -35,11 +35,12 @@ from nevefield.core.evaluate import (
 )
 from nevefield.core.opening import document_with_seen
 from nevefield.core.opening import propose as propose_roster
-from nevefield.core.opening.naming import clean_title, make_name
+from nevefield.core.opening.naming import make_name, title_of_file
 from nevefield.core.people.keys import match_keys
 from nevefield.core.reading import ReadingChoice, read_file
 from nevefield.core.snapshot import Snapshot, to_json
 from nevefield.core.tally import OUTCOMES
+from nevefield.settings import Settings
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator
@@ -253,10 +254,14 @@ def check(
 def propose(file: Path, today: date | None, codes_output: Path | None, as_json: bool) -> None:
     """Propose a definition and code lists for a file."""
     table, reading = read_file(read_bytes(file))
-    name = make_name(clean_title(file.stem.replace("_", " ")), [])
-    title = clean_title(file.stem.replace("_", " ").replace("-", " ")).capitalize()
+    title = title_of_file(file.name)
     proposal = propose_roster(
-        table, today or date.today(), secrets=reading.secrets, name=name, title=title
+        table,
+        today or date.today(),
+        secrets=reading.secrets,
+        name=make_name(title, []),
+        title=title,
+        region=Settings.from_environment().region,
     )
     if codes_output is not None:
         try:

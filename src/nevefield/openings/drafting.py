@@ -15,7 +15,7 @@ from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import Evaluation, Inputs, evaluate, quiet
 from nevefield.core.opening import Proposal, propose, read_choices
 from nevefield.core.opening.looks import Look, find_missing, look_at
-from nevefield.core.opening.naming import clean_title, make_name
+from nevefield.core.opening.naming import make_name, title_of_file
 from nevefield.core.reading import ReadingChoice
 from nevefield.core.reading.secrets import find_secrets
 from nevefield.core.snapshot import Snapshot
@@ -192,7 +192,7 @@ def _work_out(
 ) -> Draft:
     progress("Looking what stands under each heading", 0, TOTAL)
     choices = read_choices(opening.choices)
-    title = title_of(opening.file_name)
+    title = title_of_file(opening.file_name)
     proposal = propose(
         table,
         context.today(),
@@ -227,18 +227,6 @@ def _work_out(
         taken,
         tuple(fit_rosters(context, table, reading)),
     )
-
-
-def title_of(file_name: str) -> str:
-    """Make a roster's title of a file's name: without its ending, years and digits.
-
-    >>> title_of("observers-2026.csv"), title_of("2026_09 Chór (final).xlsx"), title_of("01.txt")
-    ('Observers', 'Chór', 'Roster')
-    """
-    stem = re.sub(r"\.[A-Za-z0-9]{1,5}$", "", file_name)
-    words = re.sub(r"[_\-.]+|\d+", " ", clean_title(stem)).strip()
-    words = re.sub(r"\s+", " ", words)
-    return (words[:1].upper() + words[1:])[:120] or "Roster"
 
 
 def _complete(proposal: Proposal) -> Proposal:

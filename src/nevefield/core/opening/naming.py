@@ -25,6 +25,7 @@ __all__ = [
     "names_people",
     "numbers_something",
     "speaks_of_people",
+    "title_of_file",
 ]
 
 LONGEST_TITLE, LONGEST_NAME = 120, 60
@@ -70,6 +71,18 @@ def clean_title(heading: str) -> str:
     """
     bare = squeeze(_NOTE.sub(" ", heading)).strip(_MARKS)
     return (bare or squeeze(heading).strip(_MARKS) or squeeze(heading))[:LONGEST_TITLE].strip()
+
+
+def title_of_file(file_name: str) -> str:
+    """Make a roster's title of a file's name: without its ending, years and digits.
+
+    >>> [title_of_file(one) for one in ("observers-2026.csv", "09 Chór (final).xlsx", "01.txt")]
+    ['Observers', 'Chór', 'Roster']
+    """
+    stem = re.sub(r"\.[A-Za-z0-9]{1,5}$", "", file_name)
+    words = re.sub(r"[_\-.]+|\d+", " ", clean_title(stem)).strip()
+    words = re.sub(r"\s+", " ", words)
+    return (words[:1].upper() + words[1:])[:LONGEST_TITLE] or "Roster"
 
 
 def make_name(title: str, taken: Collection[str]) -> str:
