@@ -152,6 +152,7 @@ def read_datetime(field: Field, text: str, order: str, today: date) -> Outcome:
 def read_moment(text: str, order: str, today: date) -> str | None:
     """Read a day with a time of day, as people and systems write them; None where it is none.
 
+    >>> from datetime import date
     >>> read_moment("1.9.2026 8:05", "", date(2026, 9, 1))
     '2026-09-01T08:05:00'
     >>> read_moment("09/01/2026 12:30 PM", "mdy", date(2026, 9, 1))
