@@ -24,7 +24,8 @@ from nevefield.core.reading import read_file
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.table import Table
 from nevefield.core.texts import fold
-from tests.data.openings.offices import OFFICES, Office, luhn
+from tests.data.openings.making import Office, luhn
+from tests.data.openings.offices import OFFICES
 
 TODAY = date(2026, 11, 30)
 

@@ -18,7 +18,8 @@ function takeBack(): void {
   Modal.confirm({
     title: `Take back that ${props.roster.title} was opened`,
     content:
-      'The roster goes, with its files and the code lists that were made with it. Nothing was applied to it, so nobody is lost.',
+      'The roster goes, with its files and the code lists that were made with it. ' +
+      'Nothing was applied to it, so nobody is lost.',
     okText: 'Take it back',
     cancelText: 'Cancel',
     onOk: async () => {

@@ -47,7 +47,8 @@ function close(): void {
   Modal.confirm({
     title: `Close the account of ${props.account.name}`,
     content:
-      'They are signed out at once and cannot sign in any more. What they did stays, and the account can be opened again.',
+      'They are signed out at once and cannot sign in any more. What they did stays, and ' +
+      'the account can be opened again.',
     okText: 'Close it',
     cancelText: 'Cancel',
     onOk: () => act(() => closeAccount(props.account.id), `The account is closed.`),
