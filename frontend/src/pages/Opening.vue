@@ -104,7 +104,7 @@ usePageTitle(() => opening.value && `A roster from ${opening.value.file_name}`)
           <span role="columnheader">field</span>
           <span role="columnheader">kind</span>
           <span role="columnheader">what was seen, and what will be checked</span>
-          <span />
+          <span role="columnheader"><span class="unseen">more</span></span>
         </div>
         <template v-for="column in opening.columns" :key="column.heading">
           <ColumnRow

@@ -39,57 +39,59 @@ const ticked = (event: Event) => (event.target as HTMLInputElement).checked
 </script>
 
 <template>
-  <div class="more">
-    <p class="ticks">
-      <label
-        ><input
-          type="checkbox"
-          :checked="column.is_required"
-          @change="emit('say', { required: ticked($event) })"
-        />
-        may not be empty</label
-      >
-      <label
-        ><input
-          type="checkbox"
-          :checked="column.is_key"
-          @change="emit('key', ticked($event) ? column.heading : '')"
-        />
-        people are known by it</label
-      >
-      <label v-if="column.kind === 'identifier'"
-        ><input
-          type="checkbox"
-          :checked="column.is_checked"
-          @change="emit('say', { check: ticked($event) })"
-        />
-        checked as it is built</label
-      >
-      <label
-        ><input
-          type="checkbox"
-          :checked="column.is_sensitive"
-          @change="emit('say', { sensitive: ticked($event) })"
-        />
-        sensitive: covered for who may only look</label
-      >
-    </p>
-    <template v-if="column.kind === 'code'">
+  <div role="row">
+    <div class="more" role="cell">
       <p class="ticks">
-        <ChooseOne
-          v-model="several"
-          :options="SIGNS"
-          :label="`Values in a cell of ${column.heading}`"
-        />
-        <ChooseOne
-          v-if="parents.length > 1 && !column.several"
-          v-model="parent"
-          :options="parents"
-          :label="`What ${column.heading} stands under`"
-        />
+        <label
+          ><input
+            type="checkbox"
+            :checked="column.is_required"
+            @change="emit('say', { required: ticked($event) })"
+          />
+          may not be empty</label
+        >
+        <label
+          ><input
+            type="checkbox"
+            :checked="column.is_key"
+            @change="emit('key', ticked($event) ? column.heading : '')"
+          />
+          people are known by it</label
+        >
+        <label v-if="column.kind === 'identifier'"
+          ><input
+            type="checkbox"
+            :checked="column.is_checked"
+            @change="emit('say', { check: ticked($event) })"
+          />
+          checked as it is built</label
+        >
+        <label
+          ><input
+            type="checkbox"
+            :checked="column.is_sensitive"
+            @change="emit('say', { sensitive: ticked($event) })"
+          />
+          sensitive: covered for who may only look</label
+        >
       </p>
-      <CodeWays :column="column" @sort="(text, meant) => emit('sort', text, meant)" />
-    </template>
+      <template v-if="column.kind === 'code'">
+        <p class="ticks">
+          <ChooseOne
+            v-model="several"
+            :options="SIGNS"
+            :label="`Values in a cell of ${column.heading}`"
+          />
+          <ChooseOne
+            v-if="parents.length > 1 && !column.several"
+            v-model="parent"
+            :options="parents"
+            :label="`What ${column.heading} stands under`"
+          />
+        </p>
+        <CodeWays :column="column" @sort="(text, meant) => emit('sort', text, meant)" />
+      </template>
+    </div>
   </div>
 </template>
 

@@ -20,7 +20,6 @@ const kind = computed({
   get: () => (taken.value ? props.column.kind : LEFT),
   set: (chosen) => chosen && chosen !== kind.value && emit('kind', chosen),
 })
-/** The kind as it is stands with how many codes it has. */
 const kinds = computed(() =>
   KIND_CHOICES.map((one) =>
     one.value === props.column.kind && taken.value
@@ -64,16 +63,17 @@ function rename(): void {
       <span v-if="taken && !column.sure" class="tag ask">look</span>
       {{ column.why }}
     </span>
-    <button
-      v-if="taken"
-      class="plain more"
-      :aria-expanded="open"
-      :aria-label="`More about ${column.heading}`"
-      @click="emit('toggle')"
-    >
-      {{ open ? '▴' : '▾' }}
-    </button>
-    <span v-else />
+    <span role="cell">
+      <button
+        v-if="taken"
+        class="plain more"
+        :aria-expanded="open"
+        :aria-label="`More about ${column.heading}`"
+        @click="emit('toggle')"
+      >
+        {{ open ? '▴' : '▾' }}
+      </button>
+    </span>
   </div>
 </template>
 
