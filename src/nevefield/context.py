@@ -18,7 +18,9 @@ from nevefield.store.errors import (
     DatabaseGone,
     KeyTaken,
     LoadRefused,
+    NoPrograms,
     OtherVersion,
+    ProgramFailed,
 )
 from nevefield.store.sight import ALL
 
@@ -34,7 +36,9 @@ __all__ = [
     "DatabaseGone",
     "KeyTaken",
     "LoadRefused",
+    "NoPrograms",
     "OtherVersion",
+    "ProgramFailed",
     "do_again",
     "utc_now",
 ]

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
-import { Segmented } from 'ant-design-vue'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
 import { listPeople, openFromNothing } from '@/api/openings'
 import type { StartingPeople } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
@@ -61,7 +61,7 @@ usePageTitle(() => 'A roster from nothing')
     </p>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <form v-if="chosen" @submit.prevent="open">
-      <Segmented v-model:value="kind" :options="options" aria-label="Kind of people" />
+      <ChooseOne v-model="kind" :options="options" label="Kind of people" />
       <label class="title"
         >Call it
         <input v-model="title" class="box" maxlength="120" :placeholder="chosen.title" />
@@ -103,9 +103,10 @@ fieldset {
   border: 1px solid var(--line);
   padding: 8px 14px 12px;
   display: grid;
-  grid-template-columns: repeat(2, minmax(220px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(220px, 100%), 1fr));
   gap: 4px 24px;
-  min-width: min(520px, 100%);
+  width: min(560px, 100%);
+  min-width: 0;
 }
 .title {
   display: flex;

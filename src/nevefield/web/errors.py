@@ -18,12 +18,21 @@ from nevefield.accounts.errors import (
     WrongAccount,
 )
 from nevefield.authority.errors import AuthorityError
-from nevefield.context import Contended, DatabaseGone, KeyTaken, LoadRefused, OtherVersion
+from nevefield.context import (
+    Contended,
+    DatabaseGone,
+    KeyTaken,
+    LoadRefused,
+    NoPrograms,
+    OtherVersion,
+    ProgramFailed,
+)
 from nevefield.core.errors import (
     NotRead,
     UnreadableFile,
     WrongAnswer,
     WrongCodes,
+    WrongCopy,
     WrongDefinition,
     WrongLayout,
     WrongRecipe,
@@ -155,6 +164,9 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     DatabaseGone: HTTPStatus.SERVICE_UNAVAILABLE,
     Contended: HTTPStatus.SERVICE_UNAVAILABLE,
     OtherVersion: HTTPStatus.SERVICE_UNAVAILABLE,
+    NoPrograms: HTTPStatus.SERVICE_UNAVAILABLE,
+    ProgramFailed: HTTPStatus.SERVICE_UNAVAILABLE,
+    WrongCopy: HTTPStatus.UNPROCESSABLE_ENTITY,
 }
 _log = structlog.get_logger()
 

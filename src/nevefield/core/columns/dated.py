@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from nevefield.core.borders import Foreign
 from nevefield.core.columns.damage import days_of_serial
-from nevefield.core.columns.days import ReadDay, other_century, read_day, say_day
+from nevefield.core.columns.days import ReadDay, other_century, part_clock, read_day, say_day
 from nevefield.core.columns.limits import refuse_limits
 from nevefield.core.columns.outcome import Outcome, Repair, make_problem
 
@@ -25,7 +25,7 @@ TURNED = "-turned"
 HALF_A_DAY = 12  # hours
 YEARS_AHEAD = 20  # that a day with a year of two digits may lie in
 _CLOCK = re.compile(
-    r"(.*\d)(?:[T,]|,?\s+)(\d{1,2}):(\d\d)(?::(\d\d))?(?:\.\d+)?(?:Z|\s*([ap])\.?m\.?)?", re.I
+    r"(\d{1,2}):(\d\d)(?::(\d\d))?(?:\.\d{1,9})? ?(?:Z|([ap])\.?m\.?)?", re.IGNORECASE
 )
 
 
@@ -158,16 +158,17 @@ def read_moment(text: str, order: str, today: date) -> str | None:
     >>> read_moment("09/01/2026 12:30 PM", "mdy", date(2026, 9, 1))
     '2026-09-01T12:30:00'
     """
-    matched = _CLOCK.fullmatch(text)
-    day = read_day(matched[1], order, today) if matched else None
+    written, clock = part_clock(text)
+    matched = _CLOCK.fullmatch(clock)
+    day = read_day(written, order, today) if matched else None
     if matched is None or day is None or day.day is None:
         return None
-    hour = int(matched[2])
-    if half := (matched[5] or "").casefold():
+    hour = int(matched[1])
+    if half := (matched[4] or "").casefold():
         if not 1 <= hour <= HALF_A_DAY:
             return None
         hour = hour % HALF_A_DAY + (HALF_A_DAY if half == "p" else 0)
-    minute, second = int(matched[3]), int(matched[4] or 0)
+    minute, second = int(matched[2]), int(matched[3] or 0)
     if hour > 23 or minute > 59 or second > 59:
         return None
     return f"{day.day.isoformat()}T{hour:02}:{minute:02}:{second:02}"

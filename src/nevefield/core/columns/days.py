@@ -14,7 +14,15 @@ from nevefield.core.columns.words import month_of
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
-__all__ = ["ReadDay", "decide_order", "other_century", "read_day", "say_day", "swapped_days"]
+__all__ = [
+    "ReadDay",
+    "decide_order",
+    "other_century",
+    "part_clock",
+    "read_day",
+    "say_day",
+    "swapped_days",
+]
 
 _ISO = re.compile(r"(\d{4})-(\d{2})-(\d{2})(?:[T ]00:00(?::00(?:\.0+)?)?Z?)?")
 _YEAR_FIRST = re.compile(r"(\d{4})[/.](\d{1,2})[/.](\d{1,2})|(\d{4})-(\d{1,2})-(\d{1,2})")
@@ -28,7 +36,6 @@ _NAMED = re.compile(
 _NAMED_FIRST = re.compile(
     r"([^\W\d_]{3,12})\.?\s+(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})", re.IGNORECASE
 )
-_CLOCK = re.compile(r"[T,\s]+\d{1,2}:\d\d.*$")  # behind a day
 _TWO_DIGITS = re.compile(r"(?<!\d)\d{2}$")
 _FOUR_DIGITS = re.compile(r"\d{4}")
 CENTURY = 2000
@@ -115,7 +122,7 @@ def decide_order(texts: Iterable[str]) -> tuple[str, int]:
     """
     day_first = month_first = 0
     for text in texts:
-        matched = _OPEN.fullmatch(_CLOCK.sub("", text.strip()))
+        matched = _OPEN.fullmatch(part_clock(text.strip())[0])
         if matched:
             day_first += int(matched[1]) > 12 >= int(matched[3])
             month_first += int(matched[3]) > 12 >= int(matched[1])
@@ -124,6 +131,20 @@ def decide_order(texts: Iterable[str]) -> tuple[str, int]:
     if month_first and day_first <= SLIPS * month_first:
         return "mdy", month_first
     return "", 0
+
+
+def part_clock(text: str) -> tuple[str, str]:
+    """Part a day from the clock behind it; all is day where there is no clock.
+
+    >>> part_clock("1.9.2026, 8:05"), part_clock("1.9.2026")
+    (('1.9.2026', '8:05'), ('1.9.2026', ''))
+    """
+    head, sign, tail = text.partition(":")
+    before = head.rstrip("0123456789")
+    day = before.rstrip(" ,T\t")
+    if not sign or day == before or not before:
+        return text, ""
+    return day, head[len(before) :] + sign + tail
 
 
 def swapped_days(texts: Iterable[str], order: str) -> frozenset[str]:

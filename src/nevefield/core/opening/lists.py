@@ -25,11 +25,12 @@ RARE = 2  # rows of what may be no code
 SLIP_FROM = 5  # letters of a text in which a slip is one
 SELDOM = 0.15  # rows of a slip, against those of what was meant
 LONGEST_CODE = 12
+LONGEST_LEVEL = 3  # letters of a code that a sign tells from another
 FAR_COMMONER = 20  # times, for a slip in a text of four letters
 HALF_A_SLIP = 0.5
 _CODE = re.compile(r"[^\W_a-z][^\W_a-z./_-]*(?:[./_-][^\W_a-z./_-]+)*")
 _DIGITS = re.compile(r"\d+")
-_LEVELS = re.compile(r"[+#*-]+$|^[+#*-]+")  # which tell short codes apart: A, A-, A+
+_LEVELS = "+#*-"  # which tell short codes apart: A, A-, A+
 
 
 @dataclass(frozen=True)
@@ -139,8 +140,13 @@ def _key(text: str) -> str:
     """
     plain = plain_letters(squeeze(text)).casefold()
     bare = re.sub(r"[\W_]+", "", plain)
-    found = _LEVELS.search(plain) if len(bare) <= 3 else None
-    return bare + found[0] if found and bare else bare
+    if not bare or len(bare) > LONGEST_LEVEL:
+        return bare
+    return (
+        bare
+        + plain[len(plain.rstrip(_LEVELS)) :]
+        + plain[: len(plain) - len(plain.lstrip(_LEVELS))]
+    )
 
 
 def _meant(group: Sequence[Way], kept: Sequence[list[Way]]) -> list[Way] | None:

@@ -49,7 +49,6 @@ NAMES = {"luhn": "Luhn", "damm": "Damm", "verhoeff": "Verhoeff", "weighted": "we
     for name in CHANCES
     if name.startswith("iso7064")
 }
-_PREFIX = re.compile(r"[^\d]+(?=.*\d)")
 _CAPITALS = re.compile(r"[A-Z0-9]{5,}")
 _GROUPS = re.compile(r"[A-Z]{0,3}\s?\d+(?:\s\d+)+")  # GB 12 345 678, 4000 1234 5678 9010
 _GAPS = re.compile(r"[\s./-]")
@@ -134,13 +133,16 @@ def _parts(texts: Sequence[str]) -> Identifier:
 
 def _prefix_of(texts: Sequence[str]) -> str:
     """Find what stands before the first digit in nearly all of them, the longest."""
-    firsts = Counter(
-        found[0] if (found := _PREFIX.match(text)) else "" for text in texts
-    ).most_common(1)
+    firsts = Counter(map(_before_digits, texts)).most_common(1)
     prefix = firsts[0][0] or next(iter(texts))[:2].rstrip(string.digits)
     while prefix and sum(text.startswith(prefix) for text in texts) < HOLDS * len(texts):
         prefix = prefix[:-1]
     return prefix
+
+
+def _before_digits(text: str) -> str:
+    """Give what stands before the first digit; "" where there is none."""
+    return next((text[:at] for at, letter in enumerate(text) if letter.isdigit()), "")
 
 
 def _alphabet_of(bodies: Sequence[str], of: int) -> str:
