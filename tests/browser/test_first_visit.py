@@ -93,7 +93,7 @@ def test_from_nothing_to_a_roster_in_use(empty, chromium):
         expect(effect).to_contain_text(re.compile(r"people join\s*398"))
         expect(effect).to_contain_text(re.compile(r"1 cause\s*2"))
         hand.click("More about Hafen")
-        expect(page.get_by_role("cell", name="Nord-Hafen, nordhafen")).to_be_visible()
+        expect(page.get_by_role("cell", name="Nord-Hafen, nordhafen", exact=True)).to_be_visible()
         expect(page.get_by_text("“Südmohle” 1")).to_be_visible()
         assert violations(page) == []
         hand.click("one code")
