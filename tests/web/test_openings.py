@@ -206,3 +206,43 @@ def test_what_is_no_table(admin, desk, data, name):
     assert answer.json["detail"].endswith(".")
     with desk.database.transaction() as connection:
         assert connection.row("SELECT COUNT(*) FROM opening") == (0,)
+
+
+def test_taken_back_with_all_that_hangs_on_it(admin, desk):
+    """A source, a thrown-away file, a shortlist, a proposal about its definition: all of it goes.
+    A code list that another roster has come to use stays.
+    """
+    before = count(desk)
+    number = begin(admin, choir())
+    opened = admin.send("POST", f"/api/openings/{number}/open", json={"seen": 1}).json
+    step = {"kind": "source", "name": "Choir office", "by": "hand", "why": ""}
+    admin.post(f"/api/intakes/{opened['intake']}/steps", {"step": step, "seen": None})
+    admin.post(f"/api/intakes/{opened['intake']}/throw-away", {"back": False})
+    second = admin.drop(choir().data, "again.csv", roster="choir").json["intake"]
+    admin.send("PUT", f"/api/intakes/{second}/due", json={"day": "2030-01-01"})
+    now = admin.get("/api/rosters/choir/definition")
+    body = {"document": {**now["document"], "title": "Singers"}, "seen": now["number"]}
+    admin.post("/api/rosters/choir/definition/propose", body)
+    staff = admin.get("/api/rosters/staff/definition")
+    fields = [
+        *staff["document"]["fields"],
+        {"name": "site", "nevefield": {"codeList": "site"}},
+    ]
+    body = {"document": {**staff["document"], "fields": fields}, "seen": staff["number"]}
+    assert admin.send("PUT", "/api/rosters/staff/definition", json=body).status_code == 200
+    done = admin.send("POST", "/api/rosters/choir/opening/take-back")
+    assert done.status_code == 204, done.json
+    assert {one["name"] for one in admin.get("/api/codes")["lists"]} >= {"site"}
+    assert "sections" not in {one["name"] for one in admin.get("/api/codes")["lists"]}
+    after = count(desk)
+    assert (after[0], after[4:]) == (before[0], before[4:])
+
+
+@pytest.mark.parametrize("text", ["Member no,Surname\n", "Member no,Surname\n,\n-,-\n"])
+def test_a_file_without_people(admin, desk, text):
+    """A header with nobody under it is told, and does not wait to become a roster."""
+    file = (io.BytesIO(text.encode()), "nobody.csv")
+    answer = admin.send("POST", "/api/openings", data={"file": file})
+    assert answer.status_code == 422
+    assert "nobody" in answer.json["detail"].casefold()
+    assert admin.get("/api/openings")["drafts"] == []

@@ -1,4 +1,5 @@
 import { computed, ref, shallowRef, type ComputedRef, type Ref, type ShallowRef } from 'vue'
+import { ApiError } from '@/api/client'
 import { getOpening, openRoster, putChoices } from '@/api/openings'
 import type { Opening } from '@/api/types'
 import type { Choices } from '@/logic/opening'
@@ -27,6 +28,15 @@ export function useOpening(id: number): UseOpening {
   const before = shallowRef<Choices[]>([])
   let turn: Promise<void> = Promise.resolve()
 
+  /** What was altered in another window is shown as it stands there, so that one can go on. */
+  async function tell(error: unknown): Promise<void> {
+    problem.value = error instanceof Error ? error.message : String(error)
+    if (error instanceof ApiError && error.status === 409) {
+      opening.value = await getOpening(id).catch(() => opening.value)
+      before.value = []
+    }
+  }
+
   async function keep(choices: Choices): Promise<boolean> {
     const was = opening.value
     if (!was) return false
@@ -36,7 +46,7 @@ export function useOpening(id: number): UseOpening {
       problem.value = ''
       return true
     } catch (error) {
-      problem.value = error instanceof Error ? error.message : String(error)
+      await tell(error)
       return false
     } finally {
       isWorking.value = false
@@ -77,7 +87,7 @@ export function useOpening(id: number): UseOpening {
       try {
         return await openRoster(id, opening.value.version)
       } catch (error) {
-        problem.value = error instanceof Error ? error.message : String(error)
+        await tell(error)
         return null
       } finally {
         isWorking.value = false

@@ -2,7 +2,9 @@
 import { onMounted, ref } from 'vue'
 import { useIntervalFn } from '@vueuse/core'
 import { useRoute, useRouter } from 'vue-router'
+import { getFirst } from '@/api/accounts'
 import { ApiError } from '@/api/client'
+import type { FirstLook } from '@/api/types'
 import { useSession } from '@/composables/useSession'
 import { counted } from '@/logic/words'
 
@@ -56,7 +58,11 @@ function holdBack(seconds: number): void {
 const waiting = () =>
   wait.value < 120 ? counted(wait.value, 'second') : counted(Math.ceil(wait.value / 60), 'minute')
 
-onMounted(() => first.value?.focus())
+const house = ref<FirstLook | null>(null)
+onMounted(async () => {
+  first.value?.focus()
+  house.value = await getFirst().catch(() => null)
+})
 </script>
 
 <template>
@@ -68,7 +74,17 @@ onMounted(() => first.value?.focus())
     </div>
     <form @submit.prevent="begin">
       <h1>Nevefield</h1>
-      <p class="soft">The desk of whoever keeps the rosters true.</p>
+      <p v-if="house?.institution" class="house">
+        <i :style="{ background: house.colour }" aria-hidden="true">{{
+          house.institution.slice(0, 1)
+        }}</i>
+        {{ house.institution }}
+      </p>
+      <p v-else class="soft">The desk of whoever keeps the rosters true.</p>
+      <p v-if="house?.needed" class="flag" role="status">
+        Nobody can sign in yet. The first account is made by the link that was printed when
+        Nevefield was started.
+      </p>
       <label
         >Sign-in name
         <input ref="first" v-model="name" class="box" autocomplete="username" required
@@ -154,5 +170,20 @@ label .box {
   margin-top: 18px;
   padding: 6px 18px;
   font-size: 14px;
+}
+.house {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  overflow-wrap: anywhere;
+}
+.house i {
+  flex: 0 0 22px;
+  height: 22px;
+  display: grid;
+  place-items: center;
+  color: #fff;
+  font-style: normal;
+  font-weight: 600;
 }
 </style>

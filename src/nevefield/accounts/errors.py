@@ -3,6 +3,7 @@
 AccountError
 ├── NoSuchAccount    there is none with that number
 ├── WrongAccount     a name is taken or none, or a level cannot be so
+├── WrongPassword    the password so far does not fit
 ├── WeakPassword     a password that is guessed soon
 ├── LinkGone         a link was used, replaced, or ran out
 └── LastAdministrator  nobody would be left who administers
@@ -17,6 +18,7 @@ __all__ = [
     "NoSuchAccount",
     "WeakPassword",
     "WrongAccount",
+    "WrongPassword",
 ]
 
 
@@ -56,3 +58,10 @@ class LastAdministrator(AccountError):
         super().__init__(
             f"{name} is the last one who administers everything. Let somebody else do so first."
         )
+
+
+class WrongPassword(AccountError):
+    """The password so far does not fit. The session goes on: it is no failed sign-in."""
+
+    def __init__(self) -> None:
+        super().__init__("That is not your password so far.")

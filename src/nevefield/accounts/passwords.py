@@ -8,10 +8,9 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from nevefield.accounts.errors import WeakPassword
+from nevefield.accounts.errors import WeakPassword, WrongPassword
 from nevefield.accounts.signing import (
     SHORTEST,
-    WrongSignIn,
     digest_of,
     fits,
     hash_password,
@@ -74,15 +73,16 @@ def change_password(
 
     Raises:
         Throttled: Too many tries did not fit.
-        WrongSignIn: The old one does not fit.
+        WrongPassword: The old one does not fit.
         WeakPassword: The new one is guessed soon.
     """
     refuse_weak(new, account.sign_in, account.name)
-    take_try_of(context, account, address)
+    forgive = take_try_of(context, account, address)
     if not fits(account.password_hash, old):
-        raise WrongSignIn
+        raise WrongPassword
     hashed = hash_password(new)
     with context.database.transaction() as connection:
+        forgive(connection)
         store.set_password(connection, account.id, hashed, context.now())
         store.delete_others(connection, account.id, digest_of(token))
         store.delete_links(connection, account.id)

@@ -207,7 +207,12 @@ def _require(connection: Connection, account_id: int) -> Account:
     return account
 
 
-def make_link(context: Context, account_id: int, by: Account) -> LinkMade:
+def _who(by: Account | None) -> int | None:
+    """Say for the trail who does it; nobody of those who sign in, where it is done from a shell."""
+    return by.id if by is not None else None
+
+
+def make_link(context: Context, account_id: int, by: Account | None) -> LinkMade:
     """Make a link by which somebody chooses a new password; earlier ones count no more. The old
     password counts until then.
 
@@ -221,12 +226,12 @@ def make_link(context: Context, account_id: int, by: Account) -> LinkMade:
             raise WrongAccount(f"The account of {account.name} is closed; open it again first.")
         kind, days = ("reset", RESET_DAYS) if account.password_hash else ("invite", INVITED_DAYS)
         insert_audit(
-            connection, "password-link-made", account.sign_in, by.id, context.now(), kind=kind
+            connection, "password-link-made", account.sign_in, _who(by), context.now(), kind=kind
         )
-        return _link(context, connection, kind, account_id, by.id, timedelta(days=days))
+        return _link(context, connection, kind, account_id, _who(by), timedelta(days=days))
 
 
-def close(context: Context, account_id: int, by: Account) -> None:
+def close(context: Context, account_id: int, by: Account | None) -> None:
     """Close an account: its browsers are signed out, its links count no more, what it did stays.
 
     Raises:
@@ -239,10 +244,10 @@ def close(context: Context, account_id: int, by: Account) -> None:
         store.set_closed(connection, account_id, context.now())
         store.delete_sessions(connection, account_id)
         store.delete_links(connection, account_id)
-        insert_audit(connection, "account-closed", account.sign_in, by.id, context.now())
+        insert_audit(connection, "account-closed", account.sign_in, _who(by), context.now())
 
 
-def reopen(context: Context, account_id: int, by: Account) -> None:
+def reopen(context: Context, account_id: int, by: Account | None) -> None:
     """Open a closed account again, with what it might do before.
 
     Raises:
@@ -251,7 +256,7 @@ def reopen(context: Context, account_id: int, by: Account) -> None:
     with context.database.transaction() as connection:
         account = _require(connection, account_id)
         store.set_closed(connection, account_id, None)
-        insert_audit(connection, "account-opened-again", account.sign_in, by.id, context.now())
+        insert_audit(connection, "account-opened-again", account.sign_in, _who(by), context.now())
 
 
 def sign_out_everywhere(context: Context, account_id: int, by: Account) -> int:

@@ -28,7 +28,10 @@ from nevefield.store.audit import insert_audit
 from nevefield.store.sight import Level, Sight
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
     from nevefield.context import Context
+    from nevefield.store.connection import Connection
 
 __all__ = [
     "SHORTEST",
@@ -178,8 +181,13 @@ def sign_in(context: Context, name: str, password: str, address: str, device: st
     return SignedIn(token, device, store.Session(account, csrf, expires, now))
 
 
-def take_try_of(context: Context, account: store.Account, address: str) -> None:
+def take_try_of(
+    context: Context, account: store.Account, address: str
+) -> Callable[[Connection], None]:
     """Count a try of who is signed in to give their password again.
+
+    Returns:
+        What takes the count back, once it fitted.
 
     Raises:
         Throttled: Too many tries did not fit.
@@ -189,6 +197,7 @@ def take_try_of(context: Context, account: store.Account, address: str) -> None:
     closed = context.database.again(lambda connection: door.take_try(connection, gates, now))
     if closed is not None:
         raise Throttled(math.ceil((closed - now).total_seconds()))
+    return lambda connection: door.forgive(connection, gates, now)
 
 
 def _gates(

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import getpass
 import os
+from collections.abc import Callable
 from pathlib import Path
+from typing import TypeVar
 
 import click
 
@@ -18,10 +20,12 @@ from nevefield.core.errors import CoreError
 from nevefield.rosters.errors import RosterError
 from nevefield.rosters.snapshots import require_roster
 from nevefield.setup.trailing import check_trail
-from nevefield.store.accounts import Account, get_account, list_accounts
+from nevefield.store.accounts import get_account, list_accounts
 from nevefield.store.errors import StoreError
 
 __all__ = ["account", "trail"]
+
+Made = TypeVar("Made")
 
 
 @click.group()
@@ -87,11 +91,7 @@ def list_command(data: Path) -> None:
 @DATA_OPTION
 def link(name: str, address: str, data: Path) -> None:
     """Make a link by which somebody chooses a new password; it works once."""
-    place = connect(data)
-    try:
-        made = make_link(place, _find(place, name).id, _by(place, name))
-    except (AccountError, StoreError) as error:
-        raise CoreError(str(error)) from error
+    made = _do(make_link, name, data)
     say(f"{address}/join#{made.token}")
     say_beside(f"It works once, until {made.expires_at:%Y-%m-%d %H:%M} UTC.")
 
@@ -101,11 +101,7 @@ def link(name: str, address: str, data: Path) -> None:
 @DATA_OPTION
 def close_command(name: str, data: Path) -> None:
     """Close an account; what it did stays."""
-    place = connect(data)
-    try:
-        close(place, _find(place, name).id, _by(place, name))
-    except (AccountError, StoreError) as error:
-        raise CoreError(str(error)) from error
+    _do(close, name, data)
     say_beside(f"The account of {name} is closed.")
 
 
@@ -114,25 +110,21 @@ def close_command(name: str, data: Path) -> None:
 @DATA_OPTION
 def open_command(name: str, data: Path) -> None:
     """Open a closed account again."""
-    place = connect(data)
-    try:
-        reopen(place, _find(place, name).id, _by(place, name))
-    except (AccountError, StoreError) as error:
-        raise CoreError(str(error)) from error
+    _do(reopen, name, data)
     say_beside(f"The account of {name} is open again.")
 
 
-def _find(place: Context, name: str) -> Account:
-    with place.database.transaction() as connection:
-        found = get_account(connection, name)
-    if found is None:
-        raise CoreError(f"There is no account “{name}”; nevefield account list shows them.")
-    return found
-
-
-def _by(place: Context, name: str) -> Account:
-    """Say who does it: whoever has the shell, in the trail under the account that it is done to."""
-    return _find(place, name)
+def _do(act: Callable[[Context, int, None], Made], name: str, data: Path) -> Made:
+    """Do something to an account; in the trail nobody of those who sign in did it."""
+    place = connect(data)
+    try:
+        with place.database.transaction() as connection:
+            found = get_account(connection, name)
+        if found is None:
+            raise CoreError(f"There is no account “{name}”; nevefield account list shows them.")
+        return act(place, found.id, None)
+    except (AccountError, StoreError) as error:
+        raise CoreError(str(error)) from error
 
 
 @click.group()

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import os
 import secrets
+import time
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from pathlib import Path
@@ -33,6 +34,7 @@ if TYPE_CHECKING:
 __all__ = ["Copy", "Place", "bring_back", "list_copies", "make_copy", "outdated", "try_copy"]
 
 ENDING = ".copy"
+FORSAKEN_SECONDS = 3_600
 PART = ".part"  # of a copy that is being made
 BESIDE = "nevefield_try"  # the database into which a copy is restored to be tried
 
@@ -84,7 +86,7 @@ def make_copy(place: Place, at: datetime) -> tuple[str, Trailer]:
         CopyFailed: The disk is full. Nothing half done is left.
     """
     _make_folder(place.folder)
-    name = f"nevefield-{at:%Y-%m-%d-%H%M%S}{ENDING}"
+    name = f"nevefield-{at:%Y-%m-%d-%H%M%S}-{secrets.token_hex(2)}{ENDING}"
     migration = last_migration(place.url)
     salt = secrets.token_hex(16) if place.key else ""
     head = CopyHead(at.isoformat(timespec="seconds"), __version__, migration, salt)
@@ -116,8 +118,10 @@ def _make_folder(folder: Path) -> None:
         folder.mkdir(mode=0o700, parents=True, exist_ok=True)
     except OSError as error:
         raise CopyFailed(f"{folder} cannot be made: {error.strerror}.") from error
-    for old in folder.glob(f"*{PART}"):  # of one that was killed
-        old.unlink(missing_ok=True)
+    for part in folder.glob(f"*{PART}"):
+        # of one that was killed; what another process writes at the moment is fresh
+        if time.time() - part.stat().st_mtime > FORSAKEN_SECONDS:
+            part.unlink(missing_ok=True)
 
 
 def list_copies(folder: Path) -> list[Copy]:

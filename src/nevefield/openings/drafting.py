@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 
 from nevefield.core.checking.starting import starting_checks
 from nevefield.core.defining.reading import read_definition
+from nevefield.core.errors import UnreadableFile
 from nevefield.core.evaluate import Evaluation, Inputs, evaluate, quiet
 from nevefield.core.opening import Proposal, propose, read_choices
 from nevefield.core.opening.looks import Look, find_missing, look_at
@@ -43,6 +44,7 @@ __all__ = ["Draft", "alter", "begin", "forget", "list_drafts", "look"]
 KEPT = timedelta(days=14)  # that a file waits to become a roster
 _READINGS = Cache(4)
 _DRAFTS = Cache(8)
+_FITS = Cache(8)
 
 
 @dataclass(frozen=True)
@@ -84,6 +86,11 @@ def begin(
     name = re.split(r"[\\/]", file_name)[-1][:255] or "file"
     progress("Looking what kind of file it is", 0, TOTAL)
     table, reading = context.readers.read(data, account=account_id)
+    if not any(map(_look_says, _look(table))):
+        raise UnreadableFile(
+            f"Nobody stands in “{name}”: it has no row with anything in it.",
+            "Export it again with its people, or begin a roster from nothing.",
+        )
     is_secret = bool(reading.secrets) or bool(find_secrets(table, frozenset()))
     kept = (
         context.readers.keep(data, ReadingChoice(), frozenset(), account=account_id)
@@ -122,9 +129,8 @@ def look(context: Context, number: int, account_id: int, progress: Progress = qu
     with context.database.transaction() as connection:
         opening = require(connection, number, account_id)
         key = _key(context, connection, opening)
-        taken = key.taken
     draft: Draft = _DRAFTS.get(
-        key, lambda: _work_out(context, opening, *_read(context, opening), taken, progress)
+        key, lambda: _work_out(context, opening, _read(context, opening), key, progress)
     )
     return draft
 
@@ -152,20 +158,51 @@ def _key(context: Context, connection: Connection, opening: store.Opening) -> _K
     )
 
 
-def _read(context: Context, opening: store.Opening) -> tuple[Table, Reading]:
+@dataclass(frozen=True)
+class _File:
+    """A file as it is read, with what does not rest on what was said of its proposal."""
+
+    table: Table
+    reading: Reading
+    looks: tuple[Look, ...]
+
+
+def _read(context: Context, opening: store.Opening) -> _File:
     """Read the file, or what is kept of it."""
 
-    def read() -> tuple[Table, Reading]:
+    def read() -> _File:
         with context.database.transaction() as connection:
             content = store.get_content(connection, opening.id)
-        return context.readers.read(
+        table, reading = context.readers.read(
             content, is_kept=opening.held_secrets, account=opening.account_id
         )
+        return _File(table, reading, _look(table))
 
     with context.database.transaction() as connection:
         key = (name_of(connection), opening.id)
-    found: tuple[Table, Reading] = _READINGS.get(key, read)
+    found: _File = _READINGS.get(key, read)
     return found
+
+
+def _look(table: Table) -> tuple[Look, ...]:
+    missing = frozenset(find_missing(table.columns))
+    return tuple(
+        look_at(heading, column, missing)
+        for heading, column in zip(table.headings, table.columns, strict=True)
+    )
+
+
+def _look_says(look: Look) -> bool:
+    return look.filled > 0
+
+
+def _fits(context: Context, key: _Key, file: _File) -> tuple[Fit, ...]:
+    """Tell how well the file fits the rosters that there are: the same whatever is said of it."""
+    known: tuple[Fit, ...] = _FITS.get(
+        (key.database, key.number, key.taken),
+        lambda: tuple(fit_rosters(context, file.table, file.reading)),
+    )
+    return known
 
 
 def require(
@@ -185,19 +222,18 @@ def require(
 def _work_out(
     context: Context,
     opening: store.Opening,
-    table: Table,
-    reading: Reading,
-    taken: frozenset[str],
+    file: _File,
+    key: _Key,
     progress: Progress,
 ) -> Draft:
     progress("Looking what stands under each heading", 0, TOTAL)
     choices = read_choices(opening.choices)
     title = title_of_file(opening.file_name)
     proposal = propose(
-        table,
+        file.table,
         context.today(),
-        secrets=reading.secrets,
-        name=make_name(title, taken),
+        secrets=file.reading.secrets,
+        name=make_name(title, key.taken),
         title=title,
         region=context.settings.region,
         choices=choices,
@@ -211,21 +247,17 @@ def _work_out(
         proposal.lists,
         Snapshot.empty(definition),
         context.today(),
-        read=(table, reading),
+        read=(file.table, file.reading),
     )
-    missing = frozenset(find_missing(table.columns))
     return Draft(
         opening,
-        reading,
-        tuple(
-            look_at(heading, column, missing)
-            for heading, column in zip(table.headings, table.columns, strict=True)
-        ),
+        file.reading,
+        file.looks,
         proposal,
         definition,
         evaluate(inputs, progress=progress),
-        taken,
-        tuple(fit_rosters(context, table, reading)),
+        key.taken,
+        _fits(context, key, file),
     )
 
 
@@ -265,12 +297,12 @@ def alter(context: Context, number: int, choices: Json, seen: int, account_id: i
     document = read_choices(choices).model_dump(mode="json", exclude_defaults=True)
     with context.database.transaction() as connection:
         opening = require(connection, number, account_id)
-        taken = _key(context, connection, opening).taken
+        now = _key(context, connection, opening)
     if opening.version != seen:
         raise OpeningMoved
     after = replace(opening, choices=document, version=opening.version + 1)
     # what does not come to a definition is told before it is kept
-    draft = _work_out(context, after, *_read(context, opening), taken, quiet)
+    draft = _work_out(context, after, _read(context, opening), now, quiet)
     with context.database.transaction() as connection:
         if require(connection, number, account_id, lock=True).version != seen:
             raise OpeningMoved

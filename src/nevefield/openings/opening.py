@@ -15,7 +15,7 @@ from nevefield.core.opening.naming import make_name
 from nevefield.intakes.receiving import title_of
 from nevefield.openings.drafting import Draft, look, require
 from nevefield.openings.errors import NameTaken, OpeningMoved, RosterInUse
-from nevefield.rosters.snapshots import load_codes, require_roster
+from nevefield.rosters.snapshots import load_codes, load_definition, require_roster
 from nevefield.store import intakes as intake_store
 from nevefield.store import openings as store
 from nevefield.store import rosters as roster_store
@@ -200,7 +200,7 @@ def can_take_back(context: Context, name: str) -> bool:
 
 def take_back_opening(context: Context, name: str, account_id: int) -> None:
     """Take back that a roster was opened: it goes, with its intakes, their files and the code lists
-    that were made with it; the trail keeps that it was there.
+    that were made with it and that no other roster uses; the trail keeps that it was there.
 
     Raises:
         NoSuchRoster: There is none.
@@ -212,5 +212,12 @@ def take_back_opening(context: Context, name: str, account_id: int) -> None:
         if store.has_history(connection, roster.id):
             raise RosterInUse(roster.title)
         opening = store.get_opening_of(connection, roster.id)
-        store.delete_roster(connection, roster.id, opening.lists if opening else ())
+        others = {
+            field.code_list
+            for other, _ in roster_store.list_rosters(connection.whole())
+            if other.id != roster.id
+            for field in load_definition(connection, other).fields
+        }
+        lists = [name for name in (opening.lists if opening else ()) if name not in others]
+        store.delete_roster(connection, roster.id, lists)
         insert_audit(connection, "roster-taken-back", name, account_id, context.now())

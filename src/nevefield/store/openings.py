@@ -29,8 +29,10 @@ __all__ = [
 ]
 
 # What belongs to a roster in which nothing was ever applied, those that others refer to last.
-_OF_INTAKES = ("intake_step", "person_said", "scheduled", "proposal", "recipe")
-_OF_ROSTER = ("waiver", "confirmed", "person_said", "shortlist", "source", "job", "access")
+_OF_ROSTER = (
+    *("scheduled", "proposal", "waiver", "confirmed", "person_said", "shortlist", "intake"),
+    *("source", "job", "access", "definition"),
+)
 
 
 @dataclass(frozen=True)
@@ -171,27 +173,26 @@ def delete_roster(connection: Connection, roster_id: int, lists: Sequence[str]) 
     """Take out a roster in which nothing was ever applied, with its intakes, their files, and code
     lists.
     """
-    intakes = [
-        row[0]
-        for row in connection.rows("SELECT id FROM intake WHERE roster_id = %s", (roster_id,))
-    ]
     connection.run("DELETE FROM opening WHERE roster_id = %s", (roster_id,))
-    for table in _OF_INTAKES:
-        for intake_id in intakes:
-            connection.run(f"DELETE FROM {table} WHERE intake_id = %s", (intake_id,))  # noqa: S608
+    connection.run(
+        "DELETE FROM recipe WHERE source_id IN (SELECT id FROM source WHERE roster_id = %s)",
+        (roster_id,),
+    )
+    connection.run(
+        "DELETE FROM intake_step WHERE intake_id IN (SELECT id FROM intake WHERE roster_id = %s)",
+        (roster_id,),
+    )
     files = connection.rows(
         "SELECT DISTINCT file_hash FROM intake WHERE roster_id = %s", (roster_id,)
     )
-    connection.run("DELETE FROM intake WHERE roster_id = %s", (roster_id,))
+    for table in _OF_ROSTER:
+        connection.run(f"DELETE FROM {table} WHERE roster_id = %s", (roster_id,))  # noqa: S608
     for (file_hash,) in files:
         connection.run(
             "DELETE FROM intake_file WHERE hash = %s"
             " AND NOT EXISTS (SELECT 1 FROM intake WHERE file_hash = %s)",
             (file_hash, file_hash),
         )
-    for table in _OF_ROSTER:
-        connection.run(f"DELETE FROM {table} WHERE roster_id = %s", (roster_id,))  # noqa: S608
-    connection.run("DELETE FROM definition WHERE roster_id = %s", (roster_id,))
     connection.run("DELETE FROM roster WHERE id = %s", (roster_id,))
     for name in lists:
         connection.run(

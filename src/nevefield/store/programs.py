@@ -64,8 +64,13 @@ def dump(url: str, name: str = "") -> Iterator[bytes]:
             [program, options, *DUMP, name or own], stdout=subprocess.PIPE, stderr=subprocess.PIPE
         )
         assert process.stdout is not None  # noqa: S101 of a pipe that was asked for
-        while piece := process.stdout.read(PIECE):
-            yield piece
+        try:
+            while piece := process.stdout.read(PIECE):
+                yield piece
+        except BaseException:  # whoever reads gave up: a full disk
+            process.kill()
+            process.wait()
+            raise
         _end(process)
 
 

@@ -16,6 +16,7 @@ from nevefield.accounts.errors import (
     NoSuchAccount,
     WeakPassword,
     WrongAccount,
+    WrongPassword,
 )
 from nevefield.authority.errors import AuthorityError
 from nevefield.context import (
@@ -98,6 +99,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     WrongSignIn: HTTPStatus.UNAUTHORIZED,
     WrongKeys: HTTPStatus.UNPROCESSABLE_ENTITY,
     WeakPassword: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongPassword: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongAccount: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongInstitution: HTTPStatus.UNPROCESSABLE_ENTITY,
     LinkGone: HTTPStatus.GONE,

@@ -102,20 +102,8 @@ usePageTitle(() => 'Copies')
   </section>
 </template>
 
+<style scoped src="./page.css"></style>
 <style scoped>
-.page {
-  flex: 1;
-  min-width: 0;
-  overflow: auto;
-  padding: 12px 18px 24px;
-  background: var(--snow);
-}
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-  align-items: baseline;
-}
 p {
   margin: 8px 0;
   max-width: 760px;

@@ -30,7 +30,7 @@ usePageTitle(() => 'Institution')
 <template>
   <section class="page">
     <h1>Institution</h1>
-    <p class="soft">It stands in the top line, at the sign-in and on what is printed.</p>
+    <p class="soft">It stands in the top line and at the sign-in.</p>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <form @submit.prevent="save">
       <label
@@ -49,14 +49,8 @@ usePageTitle(() => 'Institution')
   </section>
 </template>
 
+<style scoped src="./page.css"></style>
 <style scoped>
-.page {
-  flex: 1;
-  min-width: 0;
-  overflow: auto;
-  padding: 12px 18px;
-  background: var(--snow);
-}
 form {
   display: grid;
   gap: 12px;

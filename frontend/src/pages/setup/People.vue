@@ -131,21 +131,8 @@ usePageTitle(() => 'People who work here')
   />
 </template>
 
+<style scoped src="./page.css"></style>
 <style scoped>
-.page {
-  flex: 1;
-  min-width: 0;
-  overflow: auto;
-  padding: 12px 18px 24px;
-  background: var(--snow);
-}
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-  align-items: baseline;
-  padding-bottom: 8px;
-}
 .wide {
   overflow-x: auto;
 }
@@ -169,8 +156,5 @@ usePageTitle(() => 'People who work here')
   display: inline-flex;
   gap: 6px;
   align-items: flex-end;
-}
-.flag {
-  margin-bottom: 8px;
 }
 </style>

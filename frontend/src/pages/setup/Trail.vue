@@ -139,24 +139,14 @@ usePageTitle(() => 'Trail')
   </section>
 </template>
 
+<style scoped src="./page.css"></style>
 <style scoped>
-.page {
-  flex: 1;
-  min-width: 0;
-  overflow: auto;
-  padding: 12px 18px 24px;
-  background: var(--snow);
-}
-.head,
 .asked {
   display: flex;
   flex-wrap: wrap;
   gap: 10px;
-  align-items: baseline;
-  padding-bottom: 8px;
-}
-.asked {
   align-items: center;
+  padding-bottom: 8px;
 }
 .asked :deep(.choose) {
   min-width: 190px;
@@ -170,9 +160,6 @@ label {
   max-width: 340px;
   overflow: hidden;
   text-overflow: ellipsis;
-}
-.flag {
-  margin-bottom: 8px;
 }
 .more {
   padding-top: 10px;
