@@ -50,23 +50,4 @@ usePageTitle(() => 'Your password')
   </section>
 </template>
 
-<style scoped>
-.page {
-  flex: 1;
-  padding: 16px 22px;
-  background: var(--snow);
-  overflow: auto;
-}
-form {
-  display: grid;
-  gap: 10px;
-  justify-items: start;
-  padding-top: 14px;
-  max-width: 420px;
-}
-.box {
-  display: block;
-  width: 320px;
-  max-width: 100%;
-}
-</style>
+<style scoped src="./setup/page.css"></style>

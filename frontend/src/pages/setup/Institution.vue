@@ -51,25 +51,11 @@ usePageTitle(() => 'Institution')
 
 <style scoped src="./page.css"></style>
 <style scoped>
-form {
-  display: grid;
-  gap: 12px;
-  justify-items: start;
-  padding-top: 14px;
-}
-label {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-}
-.box {
-  width: 320px;
-}
 .mark {
+  display: inline-grid;
+  place-items: center;
   width: 28px;
   height: 28px;
-  display: grid;
-  place-items: center;
   color: #fff;
   font-weight: 600;
 }
