@@ -46,7 +46,7 @@ async function leave(): Promise<void> {
     <SearchBox />
     <Elsewhere />
     <span class="who">
-      <RouterLink class="name" to="/password" title="Change your password">{{
+      <RouterLink class="name one-line" to="/password" title="Change your password">{{
         session.state.me?.name
       }}</RouterLink>
       <button class="plain" @click="keySheet = true">Keys <KeyCap of="?" /></button>
@@ -66,7 +66,7 @@ header {
   border-bottom: 1px solid var(--line);
 }
 .brand {
-  width: 92px;
+  flex: 0 0 92px;
   height: 44px;
   display: flex;
   align-items: center;
@@ -103,6 +103,7 @@ nav a.on {
   white-space: nowrap;
 }
 .who .name {
+  max-width: 190px;
   color: var(--ink2);
   text-decoration: none;
 }

@@ -64,6 +64,7 @@ usePageTitle(() => 'People who work here')
         <thead>
           <tr>
             <th>name</th>
+            <th v-if="!catalog.state.rosters.length">in every roster</th>
             <th v-for="roster in catalog.state.rosters" :key="roster.name">{{ roster.title }}</th>
             <th>last here</th>
           </tr>
@@ -79,6 +80,7 @@ usePageTitle(() => 'People who work here')
             <td>
               <button class="plain name" :aria-pressed="one.id === shown">{{ one.name }}</button>
             </td>
+            <td v-if="!catalog.state.rosters.length"><LevelBars :level="one.level" /></td>
             <td v-for="roster in catalog.state.rosters" :key="roster.name">
               <LevelBars :level="levelIn(one, roster.name)" />
             </td>
