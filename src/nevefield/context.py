@@ -25,9 +25,9 @@ from nevefield.store.errors import (
 from nevefield.store.sight import ALL
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Mapping
 
-    from nevefield.store.sight import Sight
+    from nevefield.store.sight import Part, Sight
 
 # What whoever is handed a context must know of the database: how it fails, and what is done again.
 __all__ = [
@@ -77,9 +77,15 @@ class Context:
 
     def whole(self) -> Context:
         """Give the same for the product's own eyes: what is loaded through it is not shown as it
-        is.
+        is. Of what somebody has a part of, it leads to that part.
         """
-        return self.seen_by(replace(ALL, address=self.database.sight.address))
+        return self.within(self.database.sight.parts)
+
+    def within(self, parts: Mapping[int, Part]) -> Context:
+        """Give the same for the product's own eyes, within parts of some rosters; none for
+        everything.
+        """
+        return self.seen_by(replace(ALL, address=self.database.sight.address, parts=parts))
 
     @classmethod
     def of(cls, settings: Settings) -> Context:

@@ -10,7 +10,8 @@ import pytest
 
 from nevefield.rosters.opening import open_roster_with
 from nevefield.store import intakes, proposals, scheduled, submissions
-from nevefield.store.sight import ALL, Level, Sight
+from nevefield.store.parts import ensure_part
+from nevefield.store.sight import ALL, Level, Part, Sight
 from tests.core.world import DOCUMENT
 from tests.crew import open_crew
 
@@ -120,9 +121,40 @@ def test_others_take_no_place(bare, two):
         for everywhere in Level:
             for level in Level:
                 sight = Sight(everywhere, {own: level})
-                condition, values = sight.where("id")
+                condition, values = sight.where("id", "NULL")
                 found = {
                     row[0]
                     for row in connection.rows(f"SELECT id FROM roster WHERE {condition}", values)
                 }
                 assert found == {number for number in (theirs, own) if sight.sees(number)}
+
+
+def test_a_part_shows_what_is_of_it(bare, two):
+    """Who has a part sees what was made within it, and nothing of all of the roster: not that, and
+    not of another part; of other rosters as before.
+    """
+    theirs, own = two
+    with bare.database.transaction() as connection:
+        hill, quay = (
+            ensure_part(connection, own, {"field": "port", "is": name}) for name in ("hill", "quay")
+        )
+        assert ensure_part(connection, own, {"is": "hill", "field": "port"}) == hill
+        (intake,) = [one.id for one in intakes.list_intakes(connection, [own]) if one.title == OWN]
+    for of, expected in ((None, []), (hill, [OWN]), (quay, [])):
+        with bare.database.transaction() as connection:
+            for table in ("intake", "proposal"):
+                connection.run(f"UPDATE {table} SET part_id = %s WHERE roster_id = %s", (of, own))
+        part = Part(hill, {"field": "port", "is": "hill"})
+        with bare.database.seen_by(
+            Sight(Level.NONE, {own: Level.PREPARE}, parts={own: part})
+        ).transaction() as connection:
+            shown = [[one.title for one in lists(connection)] for lists in LISTS]
+            assert shown == [expected, expected, []]
+        # by its own eyes the product sees no more, but for other rosters
+        with bare.database.seen_by(
+            Sight(Level.ADMINISTER, parts={own: part})
+        ).transaction() as all_:
+            for connection in (all_, all_.whole()):
+                assert [one.title for one in intakes.list_intakes(connection, [own])] == expected
+                assert (intakes.get_intake(connection, intake) is None) == (not expected)
+                assert len(intakes.list_intakes(connection, [theirs])) == 2 * OTHERS

@@ -94,7 +94,7 @@ def test_pages_the_last_first(choir):
     with context.database.transaction() as connection:
         total, first = list_waivers(connection, roster, limit=3)
         _, second = list_waivers(connection, roster, start=3, limit=3)
-        of_one, some = list_waivers(connection, roster, record_id=records[1])
+        of_one, some = list_waivers(connection, roster, records=[records[1]])
     assert (total, [one.line for one in first], [one.line for one in second]) == (
         7,
         [7, 6, 5],

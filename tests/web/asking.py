@@ -4,8 +4,12 @@ nothing lasts.
 
 from __future__ import annotations
 
+import io
 import itertools
-from collections.abc import Iterator
+import json
+import re
+import zipfile
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
 from typing import Any
@@ -15,11 +19,19 @@ from nevefield.settings import Settings
 from nevefield.store.connection import Connection, Database
 from nevefield.store.schema import migrate
 from tests.conftest import Clock, make_database
-from tests.web.houses import House, open_houses
+from tests.web.houses import House
 
-__all__ = ["KEY", "SHEET", "Call", "Examples", "Place", "Rehearsed", "open_rehearsed"]
+__all__ = ["KEY", "SHEET", "Asker", "Call", "Examples", "Place", "Rehearsed", "open_rehearsed"]
 
 NUMBER = itertools.count()
+# Where the codes of a kept field are told to everybody: they are of its list, not of anybody.
+TELLING_CODES = (
+    "/definition",
+    "/definition/document",
+    "/request-sheet",
+    "/layout",
+    "/codes/ownfolkcreed",
+)
 SHEET = b"nr;family;given;note;friend\n900;Adder;Una;x;FARR-001\n"
 
 
@@ -50,6 +62,48 @@ class Rehearsed(Database):
         self.raw.begin()
         if altered:  # what was worked out is kept by the database's name: none of it is of now
             self.nodes.name = (f"rehearsal-{next(self.counter)}", "")
+
+
+class Asker:
+    """Somebody who asks, and reads what is answered to the last letter."""
+
+    def __init__(
+        self, context: Context, database: Rehearsed, app: Any, name: str, forbidden: tuple[str, ...]
+    ) -> None:
+        self.database, self.name, self.forbidden = database, name, forbidden
+        self.client = app.test_client()
+        answer = self.client.post(
+            "/api/session", json={"name": name, "password": f"password-of-{name}"}
+        )
+        self.token = answer.json["token"] if answer.status_code == 200 else ""
+        database.raw.commit()
+        database.raw.begin()
+
+    def ask(self, call: Call) -> tuple[int, str]:
+        more: dict[str, Any] = {"query_string": call.query} if call.query else {}
+        if call.form is not None:
+            more["data"] = {"file": (io.BytesIO(SHEET), "sheet.csv"), **call.form}
+        elif call.body is not None:
+            more["json"] = call.body
+        answer = self.client.open(
+            call.address, method=call.method, headers={"X-Nevefield-Token": self.token}, **more
+        )
+        altered = call.method != "GET" and answer.status_code < 300
+        self.database.begin_anew(altered=altered)
+        data = answer.get_data()
+        if data[:2] == b"PK":
+            with zipfile.ZipFile(io.BytesIO(data)) as packed:
+                data = b"".join(packed.read(name) for name in packed.namelist())
+        return answer.status_code, data.decode("utf-8", "replace") + json.dumps(
+            dict(answer.headers)
+        )
+
+    def leaks(self, address: str, text: str, said: str = "") -> list[str]:
+        """Words of the other house in an answer, but for what was in the question."""
+        plain = text.casefold().replace(said.casefold(), "@") if said else text.casefold()
+        if address.endswith(TELLING_CODES) or address == "/api/codes":
+            plain = re.sub("creed zsx[ab] [1-4]|zsx[ab]c[1-4]", "@", plain)
+        return [one for one in self.forbidden if one in plain]
 
 
 @dataclass(frozen=True)
@@ -280,16 +334,19 @@ class Examples:
         return made, places
 
 
-def open_rehearsed(server: str, *, hard: bool) -> Iterator[tuple[Context, Rehearsed, House, House]]:
-    """Open the two houses in a database of their own, in which nothing lasts; closed by going
-    on.
-    """
+Opening = Callable[[Context, Callable[[str], str]], tuple[House, House]]
+
+
+def open_rehearsed(
+    server: str, open_all: Opening
+) -> Iterator[tuple[Context, Rehearsed, House, House]]:
+    """Open two houses in a database of their own, in which nothing lasts; closed by going on."""
     name = f"nevefield_house_{next(NUMBER)}"
     make_database(server, name)
     url = f"{server.rsplit('/', 1)[0]}/{name}"
     context = Context(Database(url), Settings(database_url=url), Clock())
     migrate(context.database)
-    own, other = open_houses(context, lambda name: f"password-of-{name}", hard=hard)
+    own, other = open_all(context, lambda name: f"password-of-{name}")
     database = Rehearsed(url)
     yield replace(context, database=database), database, own, other
     database.raw.close()

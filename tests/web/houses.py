@@ -30,7 +30,18 @@ from nevefield.submissions.answering import bring_answer
 from nevefield.submissions.opening import Beginning, begin_submission
 from nevefield.submissions.sending import build_round
 
-__all__ = ["NONE", "THEIRS", "House", "open_houses"]
+__all__ = [
+    "NONE",
+    "PEOPLE",
+    "THEIRS",
+    "House",
+    "Maker",
+    "count_from",
+    "count_records_from",
+    "fill",
+    "open_houses",
+    "submit",
+]
 
 # the number of everything of the other house; a number that nothing has
 THEIRS, NONE = 77_777, 88_888
@@ -217,6 +228,40 @@ def _publish(sign: str) -> dict[str, Any]:
 
 
 def _open(context: Context, maker: Maker, account: int) -> House:
+    sign, kept = maker.sign, maker.kept
+    with context.database.transaction() as connection:
+        for kind, word in (("team", sign or "o"), ("creed", kept)):
+            codes = [
+                Code(f"{word}{kind[0]}{place}", f"{kind} {word} {place}") for place in range(1, 5)
+            ]
+            rosters.replace_code_list(connection, f"{maker.lists}{kind}", codes)
+    document = maker.document()
+    roster = open_roster_with(context, document, [maker.person(place) for place in range(PEOPLE)])
+    if sign:
+        count_from(context, THEIRS)
+    with context.database.transaction() as connection:
+        first = records.list_current(connection, roster)[0][0]
+    found = fill(context, maker, account, roster, first)
+    layout = {
+        "reference": {"from": "nr", "to": "REF"},
+        "number": {"from": "note", "to": "NUMBER", "asked": "ASKED"},
+        "fields": [{"to": "NAME", "from": "family"}, {"to": "MAIL", "from": "mail"}],
+    }
+    found |= submit(context, maker, account, layout)
+    return House(maker.name, sign, kept, roster, found, document, layout)
+
+
+def count_from(context: Context, number: int) -> None:
+    """Let what comes next of every kind have a number from one on."""
+    with context.database.transaction() as connection:
+        for table in NUMBERED:
+            connection.run(f"ALTER TABLE {table} AUTO_INCREMENT = {number}")
+
+
+def fill(context: Context, maker: Maker, account: int, roster: int, first: int) -> dict[str, int]:
+    """Make something of every kind about the people of a house, whose first record is given; what
+    is asked for of each kind, by number.
+    """
     name, sign, kept, other = maker.name, maker.sign, maker.kept, maker.other
 
     def take(*places: int, file: str = "file") -> int:
@@ -243,18 +288,6 @@ def _open(context: Context, maker: Maker, account: int) -> House:
         opened = open_intake(context, intake)
         return len(opened.steps), opened.roster.version
 
-    with context.database.transaction() as connection:
-        for kind, word in (("team", sign or "o"), ("creed", kept)):
-            codes = [
-                Code(f"{word}{kind[0]}{place}", f"{kind} {word} {place}") for place in range(1, 5)
-            ]
-            rosters.replace_code_list(connection, f"{maker.lists}{kind}", codes)
-    document = maker.document()
-    roster = open_roster_with(context, document, [maker.person(place) for place in range(PEOPLE)])
-    if sign:
-        with context.database.transaction() as connection:
-            for table in NUMBERED:
-                connection.run(f"ALTER TABLE {table} AUTO_INCREMENT = {THEIRS}")
     found: dict[str, int] = {}
     # applied as the change set; three of its rows are asked about
     found["intake"] = take(20, 21, 3, file="first")
@@ -278,9 +311,12 @@ def _open(context: Context, maker: Maker, account: int) -> House:
     apply_intake(context, found["intake"], *seen(found["intake"]), account)
     with context.database.transaction() as connection:
         change_set = records.get_change_set_of(connection, found["intake"])
-        found["record"] = records.list_current(connection, roster)[0][0]
+        found["record"] = first
         found |= {
-            kind: connection.row(f"SELECT MIN(id) FROM {kind} WHERE roster_id = %s", (roster,))[0]
+            kind: connection.row(
+                f"SELECT MIN(id) FROM {kind} WHERE roster_id = %s AND id >= %s",
+                (roster, THEIRS if sign else 0),
+            )[0]
             for kind in ("source", "waiver")
         }
     found["change_set"] = change_set.id
@@ -299,15 +335,16 @@ def _open(context: Context, maker: Maker, account: int) -> House:
     found["shortlist"] = keep_shortlist(
         context, name, f"Short {sign}", account, records=[found["record"]]
     )
-    layout = {
-        "reference": {"from": "nr", "to": "REF"},
-        "number": {"from": "note", "to": "NUMBER", "asked": "ASKED"},
-        "fields": [{"to": "NAME", "from": "family"}, {"to": "MAIL", "from": "mail"}],
-    }
+    return found
+
+
+def submit(context: Context, maker: Maker, account: int, layout: dict[str, Any]) -> dict[str, int]:
+    """Submit the people of a house, with one of them rejected."""
+    sign, found = maker.sign, {}
     found["submission"] = begin_submission(
         context,
         Beginning(
-            roster=name,
+            roster=maker.name,
             title=f"Return {sign}",
             side="live",
             day=date(2026, 9, 1),
@@ -317,7 +354,7 @@ def _open(context: Context, maker: Maker, account: int) -> House:
         account,
     )
     found["round"] = build_round(
-        context, found["submission"], account, f"{name:x<32}"[:32], by_hand=True
+        context, found["submission"], account, f"{maker.name:x<32}"[:32], by_hand=True
     )
     told = {
         "ref": maker.person(0)["nr"],
@@ -326,7 +363,7 @@ def _open(context: Context, maker: Maker, account: int) -> House:
         "held": {"NAME": f"Held {sign}"},
     }
     bring_answer(context, found["round"], json.dumps({"results": [told]}).encode(), account)
-    return House(name, sign, kept, roster, found, document, layout)
+    return found
 
 
 def _seats(context: Context, other: House) -> dict[str, list[Any]]:
@@ -410,9 +447,9 @@ def open_houses(
         connection.run("ALTER TABLE account AUTO_INCREMENT = 500")
     # The other house is opened first, because the own one refers to it; what comes after has other
     # numbers.
-    _count_records_from(context, THEIRS)
+    count_records_from(context, THEIRS)
     other = _open(context, Maker("farfolk", "zq0b", "zsxb", None, hard), hidden)
-    _count_records_from(context, 1_000)
+    count_records_from(context, 1_000)
     own = _open(context, Maker("ownfolk", "", "zsxa", other, hard), keeper)
     own = replace(own, seats=_seats(context, other))
     with context.database.transaction() as connection:
@@ -428,7 +465,8 @@ def open_houses(
     return own, other
 
 
-def _count_records_from(context: Context, number: int) -> None:
+def count_records_from(context: Context, number: int) -> None:
+    """Let the next record have a number."""
     with context.database.transaction() as connection:
         connection.run(
             "INSERT INTO counter VALUES ('record', %s) ON DUPLICATE KEY UPDATE next = %s",

@@ -7,14 +7,13 @@ stand in any answer.
 
 from __future__ import annotations
 
-import io
 import itertools
 import json
 import os
 import re
-import zipfile
 from collections.abc import Iterator
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 import pytest
@@ -22,8 +21,8 @@ import pytest
 from nevefield.context import Context
 from nevefield.web import create_app
 from nevefield.web.app import openapi_document
-from tests.web.asking import SHEET, Call, Examples, Rehearsed, open_rehearsed
-from tests.web.houses import NONE, THEIRS, House
+from tests.web.asking import Asker, Call, Examples, Rehearsed, open_rehearsed
+from tests.web.houses import NONE, THEIRS, House, open_houses
 
 LONG = os.environ.get("NEVEFIELD_EXAMPLES") == "long"
 ACCOUNTS = ("nobody", "look", "prepare", "approve", "administer", "both")
@@ -46,61 +45,11 @@ TEXTS = (
     ("zsxb1@example.org", "zsxb1@example.orx"),
     ("zq0bt1", "zq0btx"),
 )
-# Where the codes of a kept field are told to everybody: they are of its list, not of anybody.
-TELLING_CODES = (
-    "/definition",
-    "/definition/document",
-    "/request-sheet",
-    "/layout",
-    "/codes/ownfolkcreed",
-)
-
-
-class Asker:
-    """Somebody who asks, and reads what is answered to the last letter."""
-
-    def __init__(
-        self, context: Context, database: Rehearsed, app: Any, name: str, forbidden: tuple[str, ...]
-    ) -> None:
-        self.database, self.name, self.forbidden = database, name, forbidden
-        self.client = app.test_client()
-        answer = self.client.post(
-            "/api/session", json={"name": name, "password": f"password-of-{name}"}
-        )
-        self.token = answer.json["token"] if answer.status_code == 200 else ""
-        database.raw.commit()
-        database.raw.begin()
-
-    def ask(self, call: Call) -> tuple[int, str]:
-        more: dict[str, Any] = {"query_string": call.query} if call.query else {}
-        if call.form is not None:
-            more["data"] = {"file": (io.BytesIO(SHEET), "sheet.csv"), **call.form}
-        elif call.body is not None:
-            more["json"] = call.body
-        answer = self.client.open(
-            call.address, method=call.method, headers={"X-Nevefield-Token": self.token}, **more
-        )
-        altered = call.method != "GET" and answer.status_code < 300
-        self.database.begin_anew(altered=altered)
-        data = answer.get_data()
-        if data[:2] == b"PK":
-            with zipfile.ZipFile(io.BytesIO(data)) as packed:
-                data = b"".join(packed.read(name) for name in packed.namelist())
-        return answer.status_code, data.decode("utf-8", "replace") + json.dumps(
-            dict(answer.headers)
-        )
-
-    def leaks(self, address: str, text: str, said: str = "") -> list[str]:
-        """Words of the other house in an answer, but for what was in the question."""
-        plain = text.casefold().replace(said.casefold(), "@") if said else text.casefold()
-        if address.endswith(TELLING_CODES) or address == "/api/codes":
-            plain = re.sub("creed zsx[ab] [1-4]|zsx[ab]c[1-4]", "@", plain)
-        return [one for one in self.forbidden if one in plain]
 
 
 @pytest.fixture(scope="module")
 def houses(server, request) -> Iterator[tuple[Context, Rehearsed, House, House]]:
-    yield from open_rehearsed(server, hard=request.param == "hard")
+    yield from open_rehearsed(server, partial(open_houses, hard=request.param == "hard"))
 
 
 def _forbidden(name: str) -> tuple[str, ...]:

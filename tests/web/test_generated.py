@@ -23,7 +23,7 @@ from nevefield.web import create_app
 from nevefield.web.access import open_to_all
 from nevefield.web.app import openapi_document
 from tests.web.asking import Rehearsed, open_rehearsed
-from tests.web.houses import House
+from tests.web.houses import House, open_houses
 
 CALLS = 10_000
 WALKS, STEPS = 120, 25
@@ -33,7 +33,7 @@ pytestmark = pytest.mark.long
 
 @pytest.fixture(scope="module")
 def houses(server) -> Iterator[tuple[Context, Rehearsed, House, House]]:
-    yield from open_rehearsed(server, hard=False)
+    yield from open_rehearsed(server, open_houses)
 
 
 class Asked:

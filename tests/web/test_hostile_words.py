@@ -20,7 +20,7 @@ from nevefield.context import Context
 from nevefield.web import create_app
 from nevefield.web.app import openapi_document
 from tests.web.asking import KEY, SHEET, Call, Examples, Place, Rehearsed, open_rehearsed
-from tests.web.houses import House
+from tests.web.houses import House, open_houses
 
 LONG = os.environ.get("NEVEFIELD_EXAMPLES") == "long"
 FEW = 3
@@ -71,7 +71,7 @@ BODIES = {
 
 @pytest.fixture(scope="module")
 def houses(server) -> Iterator[tuple[Context, Rehearsed, House, House]]:
-    yield from open_rehearsed(server, hard=False)
+    yield from open_rehearsed(server, open_houses)
 
 
 class Asker:

@@ -2365,6 +2365,10 @@ export interface components {
             level: number;
             /** Name */
             name: string;
+            /** Parts */
+            parts?: {
+                [key: string]: unknown;
+            };
             /** Rosters */
             rosters?: {
                 [key: string]: number;
@@ -2393,6 +2397,10 @@ export interface components {
             link_until: string | null;
             /** Name */
             name: string;
+            /** Parts */
+            parts: {
+                [key: string]: components["schemas"]["AccountPartOut"];
+            };
             /** Password At */
             password_at: string | null;
             /** Rosters */
@@ -2410,6 +2418,18 @@ export interface components {
              * Format: date-time
              */
             since: string;
+        };
+        /**
+         * AccountPartOut
+         * @description A part of a roster.
+         */
+        AccountPartOut: {
+            /** When */
+            when: {
+                [key: string]: unknown;
+            };
+            /** Words */
+            words: string;
         };
         /**
          * AccountsOut
@@ -4053,6 +4073,8 @@ export interface components {
             waits: components["schemas"]["WaitOut"][];
             /** Why */
             why: string;
+            /** Within */
+            within: string;
         };
         /**
          * InviteIn
@@ -4068,6 +4090,10 @@ export interface components {
             level: number;
             /** Name */
             name: string;
+            /** Parts */
+            parts?: {
+                [key: string]: unknown;
+            };
             /** Rosters */
             rosters?: {
                 [key: string]: number;
@@ -5631,6 +5657,8 @@ export interface components {
             records: number;
             /** Title */
             title: string;
+            /** Within */
+            within: string;
         };
         /**
          * RosterOpened
@@ -5657,6 +5685,8 @@ export interface components {
             title: string;
             /** Version */
             version: number;
+            /** Within */
+            within: string;
         };
         /**
          * RoundHere

@@ -87,6 +87,7 @@ function showToday(): void {
 <template>
   <div class="bar">
     <h1>{{ roster.title }}</h1>
+    <span v-if="roster.within" class="within">only where {{ roster.within }}</span>
     <span class="soft"
       >{{ total === of ? counted(of, 'record') : `${count(total)} of ${counted(of, 'record')}`
       }}{{ view.day.value ? ` on ${show(view.day.value)}` : ''
@@ -188,6 +189,9 @@ function showToday(): void {
 </template>
 
 <style scoped>
+.within {
+  font-weight: 600;
+}
 .ended {
   white-space: nowrap;
   font-size: 13px;

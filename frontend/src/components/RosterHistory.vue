@@ -19,6 +19,7 @@ const last = computed(() => props.roster.history.at(-1))
       <h3>
         <RouterLink :to="`/rosters/${roster.name}`">{{ roster.title }}</RouterLink>
       </h3>
+      <p v-if="roster.within" class="soft">only where {{ roster.within }}</p>
       <p class="soft">{{ count(roster.records) }} today</p>
       <p v-if="last" class="soft">last altered {{ moment(last.at, new Date()) }}</p>
     </div>
@@ -32,7 +33,7 @@ const last = computed(() => props.roster.history.at(-1))
         }}</span></RouterLink
       >
     </div>
-    <p v-else class="soft">No file yet.</p>
+    <p v-else class="soft">{{ roster.within ? 'No file of this part yet.' : 'No file yet.' }}</p>
   </article>
 </template>
 

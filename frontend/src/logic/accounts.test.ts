@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { levelIn, mayOf, signInFor, standing } from './accounts'
+import { levelIn, mayNow, mayOf, signInFor, standing } from './accounts'
 import type { Account } from '@/api/types'
 
 const one: Account = {
@@ -8,6 +8,7 @@ const one: Account = {
   name: 'R. Tamm',
   level: 1,
   rosters: { cadets: 2, staff: 1 },
+  parts: {},
   last_day: null,
   is_closed: false,
   is_over: false,
@@ -28,6 +29,15 @@ describe('accounts', () => {
   it('writes only what says more than everywhere', () => {
     expect(mayOf(one).rosters).toEqual({ cadets: 2 })
     expect(mayOf({ ...one, level: 4 }).rosters).toEqual({})
+  })
+  it('writes a part only where the level is for a part', () => {
+    const hill = { field: 'campus', is: 'CH' }
+    const part = { ...one, level: 0, rosters: { cadets: 2, staff: 4 } }
+    expect(mayOf({ ...part, parts: { cadets: hill, staff: hill } }).parts).toEqual({ cadets: hill })
+    expect(mayOf({ ...part, level: 1, parts: { cadets: hill } }).parts).toEqual({})
+    expect(mayNow({ ...part, parts: { cadets: { when: hill, words: '' } } }).parts).toEqual({
+      cadets: hill,
+    })
   })
   it('says why somebody cannot sign in', () => {
     expect(standing(one)).toBe('')

@@ -1,5 +1,5 @@
 import { LEVELS } from '@/composables/useSession'
-import type { Account, AccountIn } from '@/api/types'
+import type { Account, AccountIn, Condition } from '@/api/types'
 
 /** What a level is called: may prepare. */
 export const levelWords = (level: number): string =>
@@ -9,16 +9,42 @@ export const levelWords = (level: number): string =>
 export const levelIn = (one: Pick<Account, 'level' | 'rosters'>, roster: string): number =>
   Math.max(one.level, one.rosters[roster] ?? 0)
 
-/** What somebody may do, as it is written. Levels in single rosters that say no more fall away. */
-export function mayOf(one: Pick<Account, 'name' | 'level' | 'rosters' | 'last_day'>): AccountIn {
+/** Whether a level can be for a part of a roster: who administers it, or sees all, has all of it. */
+export const canBePart = (everywhere: number, level: number): boolean =>
+  everywhere === 0 && level > 0 && level < 4
+
+/**
+ * What somebody may do, as it is written. Levels in single rosters that say no more fall away, and
+ * so do parts of what is theirs as a whole.
+ */
+export function mayOf(one: {
+  name: string
+  level: number
+  rosters: Record<string, number>
+  parts: Record<string, Condition | null>
+  last_day: string | null
+}): AccountIn {
   const more = Object.entries(one.rosters).filter(([, level]) => level > one.level)
+  const parts = more.flatMap(([roster, level]) => {
+    const part = one.parts[roster]
+    return part && canBePart(one.level, level) ? [[roster, part] as const] : []
+  })
   return {
     name: one.name,
     level: one.level,
     rosters: Object.fromEntries(more),
+    parts: Object.fromEntries(parts),
     last_day: one.last_day || null,
   }
 }
+
+/** What somebody may do now, as it is written. */
+export const mayNow = (one: Account): AccountIn =>
+  mayOf({
+    ...one,
+    parts: Object.fromEntries(Object.entries(one.parts).map(([name, part]) => [name, part.when])),
+    last_day: one.last_day ?? null,
+  })
 
 /** Why somebody cannot sign in; '' where they can. */
 export function standing(one: Account): string {

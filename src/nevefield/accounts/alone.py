@@ -48,7 +48,9 @@ def find_alone(context: Context) -> list[Lone]:
             approval = load_definition(connection, roster).approval
             needs_two = approval.least is not None or approval.raising
             able = [
-                one.account.name for one in people if _sight(one).level(roster.id) >= Level.APPROVE
+                one.account.name
+                for one in people
+                if _sight(one).level(roster.id) >= Level.APPROVE and roster.id not in one.parts
             ]
             # of two who approve, one may be the one who proposed
             if len(able) < 2:

@@ -6,9 +6,9 @@ from __future__ import annotations
 
 import re
 import secrets
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from nevefield.accounts.errors import (
     LastAdministrator,
@@ -19,6 +19,7 @@ from nevefield.accounts.errors import (
 from nevefield.accounts.passwords import refuse_weak
 from nevefield.accounts.signing import digest_of, hash_password, idle_time
 from nevefield.rosters.errors import NoSuchRoster
+from nevefield.rosters.parts import keep_part
 from nevefield.store import accounts as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
@@ -30,6 +31,7 @@ if TYPE_CHECKING:
     from nevefield.context import Context
     from nevefield.store.accounts import Account, Link, Person
     from nevefield.store.connection import Connection
+    from nevefield.store.rosters import Roster
 
 __all__ = [
     "LinkMade",
@@ -43,6 +45,7 @@ __all__ = [
     "make_link",
     "needs_first",
     "reopen",
+    "require_part",
     "sign_out_everywhere",
     "use_link",
 ]
@@ -60,11 +63,13 @@ class May:
         level: In every roster.
         rosters: Higher levels in single ones, by roster's name.
         last_day: On which they may sign in; None for no end.
+        parts: By roster's name the condition of the part that their level there is for.
     """
 
     level: Level
     rosters: Mapping[str, Level]
     last_day: date | None = None
+    parts: Mapping[str, Any] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -124,6 +129,7 @@ def invite(context: Context, sign_in: str, name: str, may: May, by: Account) -> 
     Raises:
         WrongAccount: The name is taken, or none.
         NoSuchRoster: A roster is named that there is not.
+        WrongDefinition: A part's condition is none.
     """
     sign_in, name = _read_names(sign_in, name)
     with context.database.transaction() as connection:
@@ -148,15 +154,37 @@ def _read_names(sign_in: str, name: str) -> tuple[str, str]:
     return sign_in, name or sign_in
 
 
-def _levels(connection: Connection, may: May) -> dict[int, int]:
+def _levels(connection: Connection, may: May) -> dict[int, tuple[int, int | None]]:
     levels = {}
     for name, level in may.rosters.items():
         roster = roster_store.get_roster(connection, name)
         if roster is None:
             raise NoSuchRoster(name)
         if level > Level.NONE:
-            levels[roster.id] = int(level)
+            part = may.parts.get(name)
+            number = None if part is None else require_part(connection, may, roster, part)
+            levels[roster.id] = (int(level), number)
     return levels
+
+
+def require_part(connection: Connection, may: May, roster: Roster, when: Any) -> int:
+    """Return the number of the part of a roster that somebody's level there is for.
+
+    Raises:
+        WrongAccount: Their level is for all of the roster.
+        WrongDefinition: The condition is none.
+    """
+    if may.level > Level.NONE:
+        raise WrongAccount(
+            f"Who may {may.level.name.lower()} in every roster has all of {roster.title}; let them"
+            " do nothing everywhere first."
+        )
+    if may.rosters.get(roster.name, Level.NONE) >= Level.ADMINISTER:
+        raise WrongAccount(
+            f"Who administers {roster.title} has all of it; a part is to look at, prepare or"
+            " approve."
+        )
+    return keep_part(connection, roster, when)
 
 
 def _note_of(may: May) -> dict[str, object]:
@@ -165,6 +193,7 @@ def _note_of(may: May) -> dict[str, object]:
         "level": may.level.name.lower(),
         "rosters": {name: level.name.lower() for name, level in may.rosters.items()},
         "last_day": may.last_day.isoformat() if may.last_day else None,
+        "parts": {name: when for name, when in may.parts.items() if name in may.rosters},
     }
 
 
@@ -172,7 +201,7 @@ def alter(context: Context, account_id: int, name: str, may: May, by: Account) -
     """Write what somebody is called and may do; it counts from their next request on.
 
     Raises:
-        NoSuchAccount, WrongAccount, NoSuchRoster: When it cannot be.
+        NoSuchAccount, WrongAccount, NoSuchRoster, WrongDefinition: When it cannot be.
         LastAdministrator: Nobody would be left who administers.
     """
     with context.database.transaction() as connection:

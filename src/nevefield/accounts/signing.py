@@ -25,6 +25,7 @@ from argon2.exceptions import Argon2Error, InvalidHashError
 from nevefield.store import accounts as store
 from nevefield.store import door
 from nevefield.store.audit import insert_audit
+from nevefield.store.parts import list_parts
 from nevefield.store.sight import Level, Sight
 
 if TYPE_CHECKING:
@@ -103,8 +104,9 @@ def add_account(
     password: str,
     level: Level,
     rosters: dict[int, Level] | None = None,
+    parts: dict[int, int] | None = None,
 ) -> int:
-    """Add an account with a level everywhere, and other levels in single rosters.
+    """Add an account with a level everywhere, and other levels in single rosters or parts of them.
 
     Raises:
         ValueError: The password is too short, or the name is taken or empty.
@@ -121,7 +123,8 @@ def add_account(
             connection, sign_in_name, name or sign_in_name, hashed, level, context.now()
         )
         for roster_id, roster in (rosters or {}).items():
-            store.grant(connection, account_id, roster_id, roster)
+            part_id = (parts or {}).get(roster_id)
+            store.grant(connection, account_id, roster_id, roster, part_id)
         insert_audit(
             connection, "account-added", sign_in_name, None, context.now(), level=int(level)
         )
@@ -288,7 +291,12 @@ def sight_of(context: Context, account: store.Account) -> Sight:
     """Tell what an account may see and do."""
     with context.database.transaction() as connection:
         levels = store.list_levels(connection, account.id)
-    return Sight(Level(account.level), {roster: Level(level) for roster, level in levels.items()})
+        parts = list_parts(connection, [account.id])[account.id]
+    return Sight(
+        Level(account.level),
+        {roster: Level(level) for roster, level in levels.items()},
+        parts=parts,
+    )
 
 
 def fits(hashed: str, password: str) -> bool:

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 import getpass
+import json
 import os
 from collections.abc import Callable
 from pathlib import Path
-from typing import TypeVar
+from typing import Any, TypeVar
 
 import click
 
 from nevefield.accounts import Level, add_account
 from nevefield.accounts.errors import AccountError
-from nevefield.accounts.people import close, make_link, reopen
+from nevefield.accounts.people import May, close, make_link, reopen, require_part
 from nevefield.cli.desk import DATA_OPTION, connect
 from nevefield.cli.saying import say, say_beside
 from nevefield.context import Context
@@ -49,26 +50,64 @@ def account() -> None:
     metavar="NAME=LEVEL",
     help="Another level in one roster; may be given again.",
 )
+@click.option(
+    "--part",
+    "parts",
+    multiple=True,
+    metavar="NAME=CONDITION",
+    help="The part of a roster that the level there is for, such as"
+    ' cadets={"field": "campus", "is": "CH"}; the level everywhere is none then.',
+)
 @DATA_OPTION
-def add(name: str, title: str, level: str, rosters: tuple[str, ...], data: Path) -> None:
+def add(
+    name: str,
+    title: str,
+    level: str,
+    rosters: tuple[str, ...],
+    parts: tuple[str, ...],
+    data: Path,
+) -> None:
     """Add an account; the password is asked for, or read from NEVEFIELD_PASSWORD."""
     place = connect(data)
     password = os.environ.get("NEVEFIELD_PASSWORD") or getpass.getpass("Password: ")
     try:
-        levels = {}
+        may = May(Level[level.upper()], _read_levels(rosters), parts=_read_parts(parts))
+        levels, numbers = {}, {}
         with place.database.transaction() as connection:
-            for one in rosters:
-                roster, _, given = one.partition("=")
-                if given.upper() not in Level.__members__:
-                    raise CoreError(
-                        f"“{one}” is not NAME=LEVEL; levels are"
-                        f" {', '.join(x.name.lower() for x in Level)}."
-                    )
-                levels[require_roster(connection, roster).id] = Level[given.upper()]
-        add_account(place, name, title, password, Level[level.upper()], levels)
-    except (ValueError, RosterError, StoreError) as error:
+            for roster_name, given in may.rosters.items():
+                roster = require_roster(connection, roster_name)
+                levels[roster.id] = given
+                if (when := may.parts.get(roster_name)) is not None:
+                    numbers[roster.id] = require_part(connection, may, roster, when)
+        add_account(place, name, title, password, may.level, levels, numbers)
+    except (ValueError, AccountError, RosterError, StoreError) as error:
         raise CoreError(str(error)) from error
     say_beside(f"Added {name}, who may {level}.")
+
+
+def _read_levels(rosters: tuple[str, ...]) -> dict[str, Level]:
+    levels = {}
+    for one in rosters:
+        roster, _, given = one.partition("=")
+        if given.upper() not in Level.__members__:
+            known = ", ".join(level.name.lower() for level in Level)
+            raise CoreError(f"“{one}” is not NAME=LEVEL; levels are {known}.")
+        levels[roster] = Level[given.upper()]
+    return levels
+
+
+def _read_parts(parts: tuple[str, ...]) -> dict[str, Any]:
+    conditions = {}
+    for one in parts:
+        roster, _, given = one.partition("=")
+        try:
+            conditions[roster] = json.loads(given)
+        except ValueError as error:
+            raise CoreError(
+                f"“{one}” is not NAME=CONDITION; a condition is JSON such as"
+                ' {"field": "campus", "is": "CH"}.'
+            ) from error
+    return conditions
 
 
 @account.command("list")

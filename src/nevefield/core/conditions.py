@@ -242,11 +242,21 @@ def age_on(born: date, day: date) -> int:
     return day.year - born.year - ((day.month, day.day) < (born.month, born.day))
 
 
-def say_condition(when: Json, title: Callable[[str], str]) -> str:
-    """Word a condition: "Campus is TSM and Born is under 18 on 2026-09-01"."""
+def say_condition(
+    when: Json,
+    title: Callable[[str], str],
+    label: Callable[[str, str], str] = lambda name, text: text,
+) -> str:
+    """Word a condition: "Campus is TSM and Born is under 18 on 2026-09-01".
+
+    Args:
+        when: The condition.
+        title: Names a field.
+        label: Names a value of a field.
+    """
     for joint in JOINTS:
         if joint in when:
-            messages = [say_condition(part, title) for part in when[joint]]
+            messages = [say_condition(part, title, label) for part in when[joint]]
             messages = [
                 f"({text})" if " and " in text or " or " in text else text for text in messages
             ]
@@ -256,10 +266,15 @@ def say_condition(when: Json, title: Callable[[str], str]) -> str:
                 else f" {'and' if joint == 'all' else 'or'} ".join(messages)
             )
     on = f" on {when['on']}" if "on" in when else ""
+
+    def listed(value: Json) -> str:
+        texts = value if isinstance(value, list) else [value]
+        return " or ".join(label(when["field"], str(text)) for text in texts)
+
     words: dict[str, Callable[[Json], str]] = {
-        "is": lambda value: f"is {_listed(value)}",
-        "not": lambda value: f"is not {_listed(value)}",
-        "has": lambda value: f"has {value}",
+        "is": lambda value: f"is {listed(value)}",
+        "not": lambda value: f"is not {listed(value)}",
+        "has": lambda value: f"has {listed(value)}",
         "filled": lambda value: "is filled" if value else "is empty",
         "least": lambda value: f"is at least {value}",
         "most": lambda value: f"is at most {value}",
@@ -271,7 +286,3 @@ def say_condition(when: Json, title: Callable[[str], str]) -> str:
     return f"{title(when['field'])} " + " and ".join(
         words[name](when[name]) for name in TESTS if name in when
     )
-
-
-def _listed(value: Json) -> str:
-    return " or ".join(map(str, value)) if isinstance(value, list) else str(value)

@@ -67,7 +67,9 @@ def cover_snapshot(snapshot: Snapshot) -> Snapshot:
         name: _cover(column) if name in names else column
         for name, column in snapshot.columns.items()
     }
-    return Snapshot(snapshot.definition, snapshot.ids, columns, snapshot.version)
+    return Snapshot(
+        snapshot.definition, snapshot.ids, columns, snapshot.version, snapshot.part, snapshot.beyond
+    )
 
 
 def cover_evaluation(evaluation: Evaluation) -> Evaluation:

@@ -38,6 +38,9 @@ class Snapshot:
     ids: NDArray[np.int64]  # the records' numbers in the store
     columns: Mapping[str, Column]  # by field name, stored values; -1 where empty
     version: int = 0  # of the roster
+    # where these are the records of a part alone: its condition, and the records beyond it
+    part: Json | None = None
+    beyond: Snapshot | None = dataclasses.field(default=None, compare=False, repr=False)
     _folded: dict[str, Column] = dataclasses.field(default_factory=dict, compare=False, repr=False)
     # what others work out of it, once
     _kept: dict[str, Json] = dataclasses.field(default_factory=dict, compare=False, repr=False)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from nevefield.rosters.parts import name_own
+from nevefield.rosters.snapshots import count_records
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.intakes import Intake, list_applied, list_intakes, list_last_hands
@@ -42,6 +44,7 @@ class RosterHere:
     roster: Roster
     count: int
     history: list[tuple[record_store.ChangeSet, bool]]
+    within: str  # the part of it that alone may be seen, in words; "" for all of it
 
 
 @dataclass(frozen=True)
@@ -76,7 +79,8 @@ def look_at_desk(context: Context, *, with_unforeseen: bool) -> Desk:
         for roster, count in roster_store.list_rosters(connection):
             sets = record_store.list_change_sets(connection, roster.id, most=SETS_SHOWN)
             history = [(change, undone is not None) for change, _, undone in reversed(sets)]
-            rosters.append(RosterHere(roster, count, history))
+            shown = count_records(connection, roster, count)
+            rosters.append(RosterHere(roster, shown, history, name_own(connection, roster)))
         sent = [
             submission.id
             for submission in list_submissions(connection)

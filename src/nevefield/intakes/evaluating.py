@@ -28,6 +28,7 @@ from nevefield.rosters.snapshots import (
 from nevefield.store import intakes as store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
+from nevefield.store.parts import get_part
 from nevefield.store.said import list_said
 from nevefield.store.waivers import list_standing
 
@@ -49,7 +50,15 @@ if TYPE_CHECKING:
     from nevefield.store.rosters import Roster
     from nevefield.store.waivers import WaiverRow
 
-__all__ = ["Opened", "evaluate_at", "open_intake", "placed_by_hand", "read_stored", "what_if"]
+__all__ = [
+    "Opened",
+    "evaluate_at",
+    "open_intake",
+    "placed_by_hand",
+    "read_stored",
+    "what_if",
+    "within",
+]
 
 _EVALUATIONS = Cache(12)
 _READINGS = Cache(6)
@@ -118,8 +127,16 @@ def _at(context: Context, intake_id: int, version: int, *, anew: bool = False) -
         roster = found[1]
         as_of = record_store.get_as_of(connection, roster.id, version)
         told = tuple(list_said(connection, roster.id, as_of.until))
-        inputs = _gather(context, connection, found, told, as_of, anew=anew)
+        inputs = _gather(context, within(connection, found[0]), found, told, as_of, anew=anew)
     return _work_out(context, inputs, quiet)
+
+
+def within(connection: Connection, intake: store.Intake) -> Connection:
+    """Give the connection by which an intake is worked out: for the product's own eyes, within the
+    part of the roster that its file is for.
+    """
+    part = get_part(connection, intake.part_id)
+    return connection.seeing({} if part is None else {intake.roster_id: part})
 
 
 def _find(connection: Connection, intake_id: int) -> _Found:
@@ -135,10 +152,10 @@ def _open(context: Context, intake_id: int, progress: Progress, *, anew: bool = 
         found = _find(connection, intake_id)
         intake, roster, steps = found
         told = tuple(list_said(connection, roster.id))
-        # It is worked out of everything, whoever asks, and then covered: who is who, and what is
-        # wrong, is the same for all.
+        # It is worked out of everything within the part that the file is for, whoever asks, and
+        # then covered: who is who, and what is wrong, is the same for all.
         as_of = record_store.AsOf(roster.version)
-        inputs = _gather(context, connection.whole(), found, told, as_of, anew=anew)
+        inputs = _gather(context, within(connection, intake), found, told, as_of, anew=anew)
         unnamed = unnamed_of(connection, inputs.definition)
         covered = (
             sensitive_fields(inputs.definition)

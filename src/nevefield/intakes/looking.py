@@ -8,11 +8,13 @@ from typing import TYPE_CHECKING
 from nevefield.core.states import JobKind
 from nevefield.intakes.errors import NoIntakeOfSheet
 from nevefield.intakes.sources import KnownSource, known_sources
+from nevefield.rosters.parts import name_part
 from nevefield.store import intakes as store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.accounts import list_accounts
+from nevefield.store.parts import get_part
 
 if TYPE_CHECKING:
     from collections.abc import Collection
@@ -65,6 +67,7 @@ class Around:
     job: int | None  # that applies it right now
     absent_before: list[int]  # how many were absent from earlier files of the roster
     sources: list[KnownSource]
+    within: str  # the part of the roster that it is for, in words; "" for all of it
 
 
 def list_intakes(context: Context, start: int, limit: int, *, thrown: bool) -> IntakePage:
@@ -104,7 +107,12 @@ def look_around(context: Context, opened: Opened) -> Around:
             ),
             job=next(running, None),
             absent_before=record_store.list_absent(connection, roster.id, intake.id),
-            sources=known_sources(connection, {roster.id: opened.evaluation.definition}),
+            sources=[
+                source
+                for source in known_sources(connection, {roster.id: opened.evaluation.definition})
+                if source.part_id == intake.part_id
+            ],
+            within=name_part(connection, roster, get_part(connection, intake.part_id)),
         )
 
 

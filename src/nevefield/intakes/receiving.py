@@ -29,7 +29,7 @@ from nevefield.core.steps import (
 from nevefield.core.steps.kinds import PersonStep, ReadingStep, SetStep, SourceStep
 from nevefield.core.texts import key_of
 from nevefield.intakes.errors import CellConflict, NoSuchIntake, NotThrown, WrongRoster
-from nevefield.intakes.evaluating import read_stored
+from nevefield.intakes.evaluating import read_stored, within
 from nevefield.intakes.sources import KnownSource, known_sources, recipe_of, recipe_step
 from nevefield.rosters.snapshots import load_codes, load_definition, require_roster
 from nevefield.store import intakes as store
@@ -143,7 +143,8 @@ def receive_file(
             connection, digest, kept or data, context.now(), held_secrets=kept is not None
         )
         if source:
-            ensure_source(connection, place.roster.id, source, context.now())
+            part_id = connection.sight.part_id(place.roster.id)
+            ensure_source(connection, place.roster.id, part_id, source, context.now())
         new = store.NewIntake(
             roster_id=place.roster.id,
             title=title_of(name),
@@ -230,7 +231,11 @@ def _find_place(
             if claims.allowed is None or roster.id in claims.allowed
         ]
         definitions = {roster.id: load_definition(connection, roster) for roster in rosters}
-        every = known_sources(connection, definitions)
+        every = [
+            known
+            for known in known_sources(connection, definitions)
+            if known.part_id == connection.sight.part_id(known.roster_id)
+        ]
         codes = load_codes(connection)
     if not rosters:
         raise WrongRoster("There is no roster that you may prepare a file for.")
@@ -409,7 +414,7 @@ def add_step(
             refuse_reason(step, definition, load_codes(connection), context.today())
             refuse_moving(step, decide(before), definition)
         if isinstance(step, PersonStep):
-            _refuse_strangers(connection, step, intake.roster_id)
+            _refuse_strangers(within(connection, intake), step, intake.roster_id)
         if seen is not None and isinstance(step, SetStep) and seen < number - 1:
             _refuse_conflict(connection, intake_id, step, seen, account_id)
         known = None
@@ -417,14 +422,14 @@ def add_step(
             if step.by != "hand":
                 raise WrongStep("Only the product itself guesses where a file is from.")
             if step.name and roster:
-                known = recipe_of(connection, roster, step.name)
+                known = recipe_of(connection, roster, intake.part_id, step.name)
             step = step.model_copy(update={"name": known.name if known else step.name})
         store.insert_step(
             connection, intake_id, number, step.model_dump(mode="json"), account_id, context.now()
         )
         if isinstance(step, SourceStep) and step.name:
             # What was learnt there before is taken over, under what was decided in this intake.
-            ensure_source(connection, intake.roster_id, step.name, context.now())
+            ensure_source(connection, intake.roster_id, intake.part_id, step.name, context.now())
             if known and known.recipe and not _has_recipe(before, known):
                 number += 1
                 learnt = _followable(

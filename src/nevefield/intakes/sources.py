@@ -54,6 +54,7 @@ class KnownSource:
     name: str
     version: int
     recipe: Recipe | None
+    part_id: int | None = None  # of the roster, from which its files come
 
 
 def known_sources(
@@ -74,7 +75,14 @@ def known_sources(
             if recipe is not None and connection.sight.covers(source.roster_id):
                 recipe = recipe.without(sensitive_fields(definitions[source.roster_id]))
             sources.append(
-                KnownSource(source.id, source.roster_id, source.name, source.version, recipe)
+                KnownSource(
+                    source.id,
+                    source.roster_id,
+                    source.name,
+                    source.version,
+                    recipe,
+                    source.part_id,
+                )
             )
     return sources
 
@@ -167,11 +175,20 @@ def is_guessed(decisions: Decisions) -> bool:
     return decisions.source is not None and decisions.source.by == "guess"
 
 
-def recipe_of(connection: Connection, roster: Roster, name: str) -> KnownSource | None:
-    """Find a source of a roster by its name."""
+def recipe_of(
+    connection: Connection, roster: Roster, part_id: int | None, name: str
+) -> KnownSource | None:
+    """Find a source of a roster, or of a part of it, by its name."""
     definition = load_definition(connection, roster)
     sources = known_sources(connection, {roster.id: definition})
-    return next((source for source in sources if key_of(source.name) == key_of(name)), None)
+    return next(
+        (
+            source
+            for source in sources
+            if source.part_id == part_id and key_of(source.name) == key_of(name)
+        ),
+        None,
+    )
 
 
 def learn_from(
@@ -193,8 +210,8 @@ def learn_from(
         set_source(connection, intake.id, name)
     if not name or is_guessed(evaluation.decisions):
         return 0
-    source_id = store.ensure_source(connection, roster.id, name, context.now())
-    known = recipe_of(connection, roster, name)
+    source_id = store.ensure_source(connection, roster.id, intake.part_id, name, context.now())
+    known = recipe_of(connection, roster, intake.part_id, name)
     before = known.recipe if known else None
     recipe = learn(evaluation, roster.name, name, intake.file_name, context.today(), before)
     document = recipe.model_dump(mode="json")

@@ -86,8 +86,11 @@ def open_waivers(
         roster = require_roster(connection, name)
         # Whether values are as they were is found in the values, also of who may not see them.
         whole, shown = load_snapshot(connection.whole(), roster), load_snapshot(connection, roster)
+        records = None if record is None else {record}
+        if shown.part is not None:
+            records = set(shown.ids.tolist()) & (records or set(shown.ids.tolist()))
         total, waivers = store.list_waivers(
-            connection, roster.id, record_id=record, start=start, limit=limit
+            connection, roster.id, records=records, start=start, limit=limit
         )
         standing = store.list_standing(connection, roster.id, today)
         covered = (

@@ -26,6 +26,7 @@ from nevefield.store import jobs as store
 from nevefield.store.again import do_again
 from nevefield.store.connection import Database
 from nevefield.store.errors import DatabaseGone, StoreError
+from nevefield.store.parts import get_part
 from nevefield.store.proposals import reopen_proposal
 from nevefield.store.records import get_change_set_of
 from nevefield.store.scheduled import set_state
@@ -143,7 +144,10 @@ def _run(context: Context, job: store.Job) -> dict[str, Any]:
         raise CoreError(
             f"Nobody here knows how to do “{job.kind}”; a newer worker may. Nothing was changed."
         )
-    return RUNNERS[JobKind(job.kind)](context, job)
+    with context.database.transaction() as connection:
+        part = get_part(connection, job.part_id)
+    within = context if part is None else context.within({job.roster_id: part})
+    return RUNNERS[JobKind(job.kind)](within, job)
 
 
 def _end(context: Context, job: store.Job) -> dict[str, Any]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.core.conditions import fields_of
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.evaluate import require_lists
@@ -22,6 +23,7 @@ from nevefield.rosters.snapshots import (
 from nevefield.store import rosters as store
 from nevefield.store import writing as writing_store
 from nevefield.store.audit import insert_audit
+from nevefield.store.parts import list_parts_in_use
 from nevefield.store.proposals import decide_proposal
 
 if TYPE_CHECKING:
@@ -70,6 +72,14 @@ def _read(connection: Connection, name: str, document: Any) -> Definition:
             "primaryKey", "is missing; a roster needs a key by which its records are known."
         )
     require_lists(definition, load_codes(connection))
+    for when in list_parts_in_use(connection, require_roster(connection, name).id):
+        gone = [field for field in fields_of(when) if field not in definition.by_name]
+        if gone:
+            raise WrongDefinition(
+                "fields",
+                f"the field “{gone[0]}” is missing, by which somebody has a part of the roster;"
+                " change what they may do first.",
+            )
     return definition
 
 

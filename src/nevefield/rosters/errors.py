@@ -15,6 +15,7 @@ RosterError
 ├── NoSuchProposal
 ├── NoSuchShortlist
 ├── NeverTogether   values that must never meet in one record would
+├── BeyondPart      somebody outside of a part of the roster would be altered
 ├── NotScheduled     nothing waits for its day, or it would do another thing by now
 ├── NotTakenBack     a change set cannot be taken back
 └── NotReconciled    what was read back is not what was planned; nothing was kept
@@ -32,6 +33,7 @@ if TYPE_CHECKING:
     from nevefield.core.definition import Definition
 
 __all__ = [
+    "BeyondPart",
     "DefinitionMoved",
     "NeedsApproval",
     "NeverTogether",
@@ -103,6 +105,18 @@ class NeverTogether(RosterError):
         super().__init__(
             f"{'; '.join(texts)} must never meet in one record. Nothing was changed; take one of"
             " them out first."
+        )
+
+
+class BeyondPart(RosterError):
+    """Somebody outside of the part of the roster within which it is done would be altered."""
+
+    def __init__(self, count: int) -> None:
+        self.count = count
+        super().__init__(
+            f"{count:,} {'record is' if count == 1 else 'records are'} outside of the part of the"
+            " roster that you have, or would be afterwards. Nothing was changed; ask somebody who"
+            " has all of the roster."
         )
 
 

@@ -22,8 +22,10 @@ from nevefield.core.snapshot import Snapshot, to_json
 from nevefield.core.texts import fold, holding, safe_cell
 from nevefield.rosters.ahead import look_ahead
 from nevefield.rosters.errors import NoSuchRecord
+from nevefield.rosters.parts import name_own
 from nevefield.rosters.snapshots import (
     as_seen,
+    count_records,
     load_definition,
     load_others,
     load_snapshot,
@@ -81,11 +83,18 @@ def list_seen(context: Context) -> list[Roster]:
         return roster_store.list_seen(connection)
 
 
-def list_described(context: Context) -> list[tuple[Roster, Definition, int]]:
-    """List the rosters that may be seen, each with its definition and how many records it has."""
+def list_described(context: Context) -> list[tuple[Roster, Definition, int, str]]:
+    """List the rosters that may be seen, each with its definition, how many records it has, and
+    the part of it that alone may be seen, in words.
+    """
     with context.database.transaction() as connection:
         return [
-            (roster, load_definition(connection, roster), count)
+            (
+                roster,
+                load_definition(connection, roster),
+                count_records(connection, roster, count),
+                name_own(connection, roster),
+            )
             for roster, count in roster_store.list_rosters(connection)
         ]
 
@@ -98,8 +107,10 @@ def namer(context: Context, snapshot: Snapshot) -> Callable[[int], str]:
     if name_fields(definition) or not any(key.resource for key in definition.foreign_keys):
         return lambda place: ""
     with context.database.transaction() as connection:
-        hidden = unnamed_of(connection, definition)
         others = load_others(connection, definition)
+        hidden = unnamed_of(connection, definition) - {
+            name for name, other in others.items() if other.part is not None
+        }
     seen = {name: snapshot for name, snapshot in others.items() if name not in hidden}
     return lambda place: name_member(
         definition, lambda field: snapshot.columns[field].at(place), seen
@@ -117,7 +128,8 @@ def open_roster(context: Context, name: str, as_of: date | None = None) -> tuple
         roster = require_roster(connection, name)
         version = None
         if as_of is not None and as_of > context.today():
-            now = load_snapshot(connection.whole(), roster)
+            # what waits may bring people in from beyond a part, so it is put in first
+            now = load_snapshot(connection.seeing({}), roster)
             return roster, as_seen(
                 connection, roster, look_ahead(now, list_acts(connection, roster.id, as_of))
             )

@@ -10,6 +10,7 @@ from nevefield.core.columns.titles import name_fields
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.definition import Definition
 from nevefield.core.masking import cover_snapshot, sensitive_fields
+from nevefield.core.parts import take_part
 from nevefield.core.snapshot import Snapshot
 from nevefield.rosters.errors import NoSuchRoster
 from nevefield.store import records as record_store
@@ -26,6 +27,7 @@ if TYPE_CHECKING:
 __all__ = [
     "Cache",
     "as_seen",
+    "count_records",
     "load_codes",
     "load_definition",
     "load_others",
@@ -121,8 +123,8 @@ def load_codes(
 def load_snapshot(
     connection: Connection, roster: store.Roster, version: int | None = None
 ) -> Snapshot:
-    """Return a roster's records, now or at a version; kept fields are covered for who may only
-    look at it.
+    """Return a roster's records, now or at a version: of whoever has a part of it those in the
+    part; kept fields are covered for who may only look at it.
     """
     wanted = roster.version if version is None else version
     definition = load_definition(connection, roster)
@@ -141,8 +143,20 @@ def load_snapshot(
 
 
 def as_seen(connection: Connection, roster: store.Roster, snapshot: Snapshot) -> Snapshot:
-    """Cover the kept fields of a roster's records for who may only look at it."""
+    """Keep the records of the part that alone may be seen, and cover the kept fields for who may
+    only look at the roster.
+    """
+    part = connection.sight.parts.get(roster.id)
+    if part is not None and snapshot.part != part.when:
+        whole, when = snapshot, part.when
+        snapshot = whole.keep(f"part {part.id}", lambda: take_part(whole, when))
     return cover_snapshot(snapshot) if connection.sight.covers(roster.id) else snapshot
+
+
+def count_records(connection: Connection, roster: store.Roster, count: int) -> int:
+    """Count the records of a roster that may be seen, of as many as it has."""
+    has_part = roster.id in connection.sight.parts
+    return len(load_snapshot(connection, roster)) if has_part else count
 
 
 def load_others(connection: Connection, definition: Definition) -> dict[str, Snapshot]:
@@ -166,9 +180,9 @@ def unnamed_of(connection: Connection, definition: Definition) -> frozenset[str]
     the connection is for.
 
     Those are rosters that they may not see, and those of which names, or what is referred to, are
-    kept from them; one that is not there at all is nobody's secret.
+    kept from them; one of which they have a part; one that is not there at all is nobody's secret.
     """
-    if connection.sight.everywhere >= Level.PREPARE:
+    if connection.sight.everywhere >= Level.PREPARE and not connection.sight.parts:
         return frozenset()
     named = [(key.resource, key.target) for key in definition.foreign_keys if key.resource]
     named += [
@@ -179,6 +193,8 @@ def unnamed_of(connection: Connection, definition: Definition) -> frozenset[str]
         roster = store.get_roster(connection, name)
         if roster is None:
             texts |= {name} if store.get_roster(connection.whole(), name) is not None else set()
+        elif roster.id in connection.sight.parts:
+            texts.add(name)  # what is found in all of it tells of those outside of the part
         elif connection.sight.covers(roster.id):
             other = load_definition(connection, roster)
             if sensitive_fields(other) & {*name_fields(other), *targets}:

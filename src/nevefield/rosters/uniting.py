@@ -141,6 +141,7 @@ def merge_records(
         if version is not None and version != now:
             raise RosterMoved(version, now)
         definition = load_definition(connection, roster)
+        _places(load_snapshot(connection.whole(), roster), keep, gone)  # both may be seen
         contents = {
             number: json.loads(text)
             for number, text in store.list_contents(connection, roster.id, [keep, gone])

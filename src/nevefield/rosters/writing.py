@@ -6,12 +6,20 @@ import json
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.checking.privileges import count_raised, find_meeting, has_privileges
+from nevefield.core.parts import is_in_part
 from nevefield.core.snapshot import Snapshot
-from nevefield.rosters.errors import NeedsApproval, NeverTogether, NotReconciled, RosterMoved
+from nevefield.rosters.errors import (
+    BeyondPart,
+    NeedsApproval,
+    NeverTogether,
+    NotReconciled,
+    RosterMoved,
+)
 from nevefield.rosters.snapshots import load_definition
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
+from nevefield.store.parts import find_part, get_part
 from nevefield.store.writing import Write, write_records
 
 if TYPE_CHECKING:
@@ -20,6 +28,7 @@ if TYPE_CHECKING:
     from nevefield.core.definition import Definition
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
+    from nevefield.store.sight import Part
 
 __all__ = ["alter_roster", "make_writes"]
 
@@ -70,6 +79,7 @@ def alter_roster(
         RosterMoved: The roster has another version by now.
         NeedsApproval: A second account has to approve first.
         NeverTogether: Values that must never meet in one record would.
+        BeyondPart: Somebody outside of the part within which it is done would be altered.
         NotReconciled: What was read back is not what was planned.
     """
     now = roster_store.lock_roster(connection, roster.id)
@@ -78,8 +88,13 @@ def alter_roster(
     # Here and nowhere else, so that no way round it can be forgotten.
     if new.kind != "opening":
         _refuse_privileges(connection, roster, writes, approved=approved)
+    part_id = find_part(
+        connection, roster.id, intake_id=new.intake_id, change_set_id=new.undoes or new.part_of
+    )
+    if (part := get_part(connection, part_id)) is not None:
+        _refuse_beyond(connection, roster, writes, part)
     version = now + 1
-    change_set_id = store.insert_change_set(connection, roster.id, version, new)
+    change_set_id = store.insert_change_set(connection, roster.id, version, new, part_id)
     written = write_records(connection, roster.id, version, writes, progress)
     planned = {
         "joined": sum(write.is_new for write in writes),
@@ -99,6 +114,23 @@ def alter_roster(
         **found,
     )
     return change_set_id, version, {"planned": planned, "found": found}
+
+
+def _refuse_beyond(
+    connection: Connection, roster: Roster, writes: Sequence[Write], part: Part
+) -> None:
+    """See that nobody outside of a part is altered, and nobody is put there.
+
+    Raises:
+        BeyondPart: When not.
+    """
+    definition = load_definition(connection, roster)
+    known = [write.record_id for write in writes if not write.is_new]
+    before = [json.loads(text) for _, text in store.list_contents(connection, roster.id, known)]
+    after = [json.loads(write.content) for write in writes if write.content is not None]
+    outside = ~is_in_part(part.when, definition.by_name, [*before, *after])
+    if outside.any():
+        raise BeyondPart(int(outside.sum()))
 
 
 def _refuse_privileges(

@@ -6,11 +6,14 @@ import json
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
+from nevefield.store.parts import list_parts
+
 if TYPE_CHECKING:
     from collections.abc import Mapping
     from datetime import date, datetime
 
     from nevefield.store.connection import Connection
+    from nevefield.store.sight import Part
 
 __all__ = [
     "Account",
@@ -120,11 +123,13 @@ def set_account(
     )
 
 
-def set_levels(connection: Connection, account_id: int, levels: Mapping[int, int]) -> None:
-    """Write all levels of an account in single rosters."""
+def set_levels(
+    connection: Connection, account_id: int, levels: Mapping[int, tuple[int, int | None]]
+) -> None:
+    """Write all levels of an account in single rosters, each with the part that it is for."""
     connection.run("DELETE FROM access WHERE account_id = %s", (account_id,))
-    for roster_id, level in levels.items():
-        grant(connection, account_id, roster_id, level)
+    for roster_id, (level, part_id) in levels.items():
+        grant(connection, account_id, roster_id, level, part_id)
 
 
 def set_password(connection: Connection, account_id: int, password_hash: str, at: datetime) -> None:
@@ -169,6 +174,7 @@ class Person:
     password_at: datetime | None
     seen_at: datetime | None
     levels: dict[int, int]  # by roster
+    parts: dict[int, Part]  # by roster, of which they have a part alone
     sessions: int  # browsers in which they are signed in
     invited_until: datetime | None  # by when an invitation or a new password's link is to be used
 
@@ -191,8 +197,18 @@ def list_people(connection: Connection, at: datetime, seen_since: datetime) -> l
         " ORDER BY a.closed_at IS NOT NULL, a.name, a.id",
         (at, seen_since, at),
     )
+    parts = list_parts(connection, [row[0] for row in rows])
     return [
-        Person(Account(*row[:7]), row[7], row[8], row[9], levels.get(row[0], {}), row[10], row[11])
+        Person(
+            account=Account(*row[:7]),
+            created_at=row[7],
+            password_at=row[8],
+            seen_at=row[9],
+            levels=levels.get(row[0], {}),
+            parts=parts[row[0]],
+            sessions=row[10],
+            invited_until=row[11],
+        )
         for row in rows
     ]
 
@@ -290,13 +306,19 @@ def put_keys(
     )
 
 
-def grant(connection: Connection, account_id: int, roster_id: int, level: int) -> None:
-    """Give an account a level in one roster."""
+def grant(
+    connection: Connection,
+    account_id: int,
+    roster_id: int,
+    level: int,
+    part_id: int | None = None,
+) -> None:
+    """Give an account a level in one roster, or in a part of it."""
     connection.run(
-        "INSERT INTO access (account_id, roster_id, level)"
-        " VALUES (%s, %s, %s)"
-        " ON DUPLICATE KEY UPDATE level = VALUES(level)",
-        (account_id, roster_id, level),
+        "INSERT INTO access (account_id, roster_id, level, part_id)"
+        " VALUES (%s, %s, %s, %s)"
+        " ON DUPLICATE KEY UPDATE level = VALUES(level), part_id = VALUES(part_id)",
+        (account_id, roster_id, level, part_id),
     )
 
 

@@ -16,9 +16,9 @@ from nevefield.store.nodes import Node, Nodes
 from nevefield.store.sight import ALL
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterator, Sequence
+    from collections.abc import Callable, Iterator, Mapping, Sequence
 
-    from nevefield.store.sight import Sight
+    from nevefield.store.sight import Part, Sight
 
 __all__ = ["DUPLICATE", "Connection", "Database"]
 
@@ -87,12 +87,18 @@ class Connection:
 
     def whole(self) -> Connection:
         """Give the same connection for the product's own eyes: what is read through it is not
-        shown as it is.
+        shown as it is. Of what somebody has a part of, it leads to that part.
         """
-        if self.sight == ALL:
+        return self.seeing(self.sight.parts)
+
+    def seeing(self, parts: Mapping[int, Part]) -> Connection:
+        """Give the same connection for the product's own eyes, within parts of some rosters; none
+        for everything.
+        """
+        sight = replace(ALL, address=self.sight.address, parts=parts)
+        if self.sight == sight:
             return self
-        everything = replace(ALL, address=self.sight.address)
-        return Connection(self.raw, everything, self.database, self._mark)
+        return Connection(self.raw, sight, self.database, self._mark)
 
     def run(self, statement: str, values: Sequence[Any] = ()) -> int:
         """Run a statement.

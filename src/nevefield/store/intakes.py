@@ -40,7 +40,7 @@ __all__ = [
 
 _COLUMNS = (
     "id, roster_id, title, file_name, file_hash, source, coverage, steps, tally, account_id, at,"
-    " kind, thrown_at, due"
+    " kind, thrown_at, due, part_id"
 )
 _UNSETTLED = ("stopped", "waiting", "held", "absent_held", "ready")
 _IS_OPEN = "(" + " OR ".join(f"JSON_VALUE(tally, '$.{name}') > 0" for name in _UNSETTLED) + ")"
@@ -64,6 +64,7 @@ class Intake:
     kind: str = "file"  # file: came from outside; hand: one record, edited here
     thrown_at: datetime | None = None  # when it was thrown away
     due: date | None = None  # the day by which it has to be in the roster
+    part_id: int | None = None  # of the roster, within which it is; None for all of it
 
 
 @dataclass(frozen=True)
@@ -140,11 +141,13 @@ class NewIntake:
 
 
 def insert_intake(connection: Connection, new: NewIntake) -> int:
-    """Add an intake and return its number."""
+    """Add an intake, within the part of its roster that whoever makes it has, and return its
+    number.
+    """
     return connection.insert(
         "INSERT INTO intake (roster_id, title, file_name, file_hash, source, coverage,"
-        " account_id, at, kind)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        " account_id, at, kind, part_id)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
         (
             new.roster_id,
             new.title,
@@ -155,6 +158,7 @@ def insert_intake(connection: Connection, new: NewIntake) -> int:
             new.account_id,
             new.at,
             new.kind,
+            connection.sight.part_id(new.roster_id),
         ),
     )
 
@@ -200,7 +204,7 @@ def list_intakes(
         is_open: Only those with something that is not settled.
         thrown: Those that were thrown away, in place of the others.
     """
-    where, values = _conditions(rosters, text, thrown)
+    where, values = _conditions(connection, rosters, text, thrown)
     rows = connection.rows(
         f"SELECT {_COLUMNS}"  # noqa: S608
         " FROM intake"
@@ -214,19 +218,23 @@ def list_intakes(
 
 def count_intakes(connection: Connection, rosters: Collection[int], *, thrown: bool = False) -> int:
     """Count the intakes that `list_intakes` lists."""
-    where, values = _conditions(rosters, "", thrown)
+    where, values = _conditions(connection, rosters, "", thrown)
     row = connection.row(f"SELECT COUNT(*) FROM intake WHERE {where}", values)  # noqa: S608
     return int(row[0]) if row else 0
 
 
-def _conditions(rosters: Collection[int], text: str, thrown: bool) -> tuple[str, tuple[Any, ...]]:
+def _conditions(
+    connection: Connection, rosters: Collection[int], text: str, thrown: bool
+) -> tuple[str, tuple[Any, ...]]:
     words = text.split()
+    seen, parts = connection.sight.where("roster_id", "part_id")
     some = ", ".join(["%s"] * len(rosters)) or "NULL"
     where = (
         f"kind <> 'hand' AND thrown_at IS {'NOT ' if thrown else ''}NULL AND roster_id IN ({some})"
+        f" AND {seen}"
     )
     where += " AND LOCATE(%s, CONCAT_WS(' ', title, file_name, source)) > 0" * len(words)
-    return where, (*rosters, *words)
+    return where, (*rosters, *parts, *words)
 
 
 def set_thrown(
@@ -295,7 +303,8 @@ def list_intakes_of(connection: Connection, mark: str) -> list[Intake]:
         " ORDER BY EXISTS (SELECT 1 FROM change_set c WHERE c.intake_id = intake.id), id DESC",
         (len(mark), mark.upper()),
     )
-    return [intake for intake in map(_intake, rows) if connection.sight.sees(intake.roster_id)]
+    seen = connection.sight.shows
+    return [intake for intake in map(_intake, rows) if seen(intake.roster_id, intake.part_id)]
 
 
 def get_pulse(connection: Connection, intake_id: int) -> tuple[int, int]:

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 
 from nevefield.core.states import JOB_CHANGES, JobKind, JobState, before
 from nevefield.store.errors import Contended
+from nevefield.store.parts import find_part
 from nevefield.store.sight import only_seen
 
 if TYPE_CHECKING:
@@ -29,7 +30,8 @@ __all__ = [
 ]
 
 _COLUMNS = (
-    "id, kind, roster_id, arguments, state, done, total, doing, answer, problem, account_id, at"
+    "id, kind, roster_id, arguments, state, done, total, doing, answer, problem, account_id, at,"
+    " part_id"
 )
 
 
@@ -49,6 +51,7 @@ class Job:
     problem: str
     account_id: int | None
     at: datetime
+    part_id: int | None = None  # of the roster, within which it is
 
 
 def insert_job(
@@ -59,10 +62,19 @@ def insert_job(
     account_id: int | None,
     at: datetime,
 ) -> int:
-    """Queue a job and return its number."""
+    """Queue a job, within the part of its roster that its intake or change set is of, or that
+    whoever asks has, and return its number.
+    """
+    part_id = find_part(
+        connection,
+        roster_id,
+        intake_id=arguments.get("intake"),
+        change_set_id=arguments.get("change_set"),
+    )
     return connection.insert(
-        "INSERT INTO job (kind, roster_id, arguments, account_id, at) VALUES (%s, %s, %s, %s, %s)",
-        (kind, roster_id, json.dumps(arguments), account_id, at),
+        "INSERT INTO job (kind, roster_id, arguments, account_id, at, part_id)"
+        " VALUES (%s, %s, %s, %s, %s, %s)",
+        (kind, roster_id, json.dumps(arguments), account_id, at, part_id),
     )
 
 
@@ -78,7 +90,8 @@ def list_running(connection: Connection, kind: JobKind) -> list[Job]:
         f"SELECT {_COLUMNS} FROM job WHERE kind = %s AND state IN ('queued', 'running')",  # noqa: S608
         (kind,),
     )
-    return [job for job in map(_job, rows) if connection.sight.sees(job.roster_id)]
+    seen = connection.sight.shows
+    return [job for job in map(_job, rows) if seen(job.roster_id, job.part_id)]
 
 
 def claim_job(

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.states import PROPOSAL_CHANGES, ProposalState, before
+from nevefield.store.parts import find_part
 from nevefield.store.sight import only_seen
 
 if TYPE_CHECKING:
@@ -29,8 +30,8 @@ __all__ = [
 
 _COLUMNS = (
     "p.id, p.roster_id, p.intake_id, p.act, p.digest, p.title, p.why, p.counts, p.state,"
-    " p.account_id, p.at, p.decided_by, p.decided_at, p.reason, p.change_set_id, COALESCE(a.name,"
-    " ''), COALESCE(d.name, '')"
+    " p.account_id, p.at, p.decided_by, p.decided_at, p.reason, p.change_set_id, p.part_id,"
+    " COALESCE(a.name, ''), COALESCE(d.name, '')"
 )
 MOST = 500  # listed at once
 _FROM = (
@@ -58,6 +59,7 @@ class Proposal:
     decided_at: datetime | None
     reason: str
     change_set_id: int | None
+    part_id: int | None
     by: str
     decider: str
 
@@ -78,11 +80,19 @@ class NewProposal:
 
 
 def insert_proposal(connection: Connection, new: NewProposal) -> int:
-    """Add an open proposal and return its number."""
+    """Add an open proposal, within the part of its roster that what it is about is of, and return
+    its number.
+    """
+    part_id = find_part(
+        connection,
+        new.roster_id,
+        intake_id=new.intake_id,
+        change_set_id=new.act.get("change_set"),
+    )
     return connection.insert(
         "INSERT INTO proposal (roster_id, intake_id, act, digest, title, why, counts, account_id,"
-        " at)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        " at, part_id)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
         (
             new.roster_id,
             new.intake_id,
@@ -93,6 +103,7 @@ def insert_proposal(connection: Connection, new: NewProposal) -> int:
             json.dumps(new.counts),
             new.account_id,
             new.at,
+            part_id,
         ),
     )
 
@@ -117,7 +128,7 @@ def get_proposal_of(connection: Connection, intake_id: int) -> Proposal | None:
 
 def list_proposals(connection: Connection) -> list[Proposal]:
     """List the open proposals, the oldest first."""
-    seen, values = connection.sight.where("p.roster_id")
+    seen, values = connection.sight.where("p.roster_id", "p.part_id")
     rows = connection.rows(
         f"SELECT {_COLUMNS}{_FROM} WHERE p.state = 'open' AND {seen} ORDER BY p.id LIMIT {MOST}",
         values,

@@ -6,12 +6,14 @@ import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.core.parts import is_in_part
 from nevefield.store.sight import only_seen
 
 if TYPE_CHECKING:
     from datetime import datetime
 
     from nevefield.store.connection import Connection
+    from nevefield.store.sight import Part
 
 __all__ = [
     "AsOf",
@@ -44,7 +46,7 @@ __all__ = [
 
 _SET = (
     "id, roster_id, version, kind, title, intake_id, steps, undoes, receipt, account_id, at,"
-    " part_of"
+    " part_of, part_id"
 )
 
 
@@ -77,6 +79,7 @@ class ChangeSet:
     account_id: int | None
     at: datetime
     part_of: int | None = None
+    part_id: int | None = None  # of the roster, within which it is; None for all of it
 
 
 @dataclass(frozen=True)
@@ -135,9 +138,34 @@ def get_version_on(connection: Connection, roster_id: int, before: datetime) -> 
 
 
 def get_record_roster(connection: Connection, record_id: int) -> int | None:
-    """Find the roster of a record."""
+    """Find the roster of a record; of a roster of which a part may be seen alone, the record is in
+    it, or was when it left.
+    """
     row = connection.row("SELECT roster_id FROM record WHERE id = %s", (record_id,))
-    return int(row[0]) if row and connection.sight.sees(int(row[0])) else None
+    if row is None or not connection.sight.sees(int(row[0])):
+        return None
+    part = connection.sight.parts.get(int(row[0]))
+    if part is not None and not _is_in(connection, part, int(row[0]), record_id):
+        return None
+    return int(row[0])
+
+
+def _is_in(connection: Connection, part: Part, roster_id: int, record_id: int) -> bool:
+    content = connection.row(
+        "SELECT content FROM record_version WHERE record_id = %s ORDER BY valid_from DESC LIMIT 1",
+        (record_id,),
+    )
+    definition = connection.row(
+        "SELECT d.document"
+        " FROM roster r"
+        " JOIN definition d ON d.roster_id = r.id AND d.number = r.definition"
+        " WHERE r.id = %s",
+        (roster_id,),
+    )
+    if content is None or definition is None:
+        return False
+    names = {field["name"] for field in json.loads(definition[0])["fields"]}
+    return bool(is_in_part(part.when, names, [json.loads(content[0])])[0])
 
 
 def list_life(connection: Connection, record_id: int) -> list[tuple[Version, ChangeSet, str, str]]:
@@ -193,13 +221,19 @@ class NewChangeSet:
 
 
 def insert_change_set(
-    connection: Connection, roster_id: int, version: int, new: NewChangeSet
+    connection: Connection,
+    roster_id: int,
+    version: int,
+    new: NewChangeSet,
+    part_id: int | None = None,
 ) -> int:
-    """Add a change set without its receipt and return its number."""
+    """Add a change set without its receipt, within a part of its roster or all of it, and return
+    its number.
+    """
     return connection.insert(
         "INSERT INTO change_set (roster_id, version, kind, title, intake_id, steps, undoes,"
-        " part_of, receipt, account_id, at)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, '{}', %s, %s)",
+        " part_of, receipt, account_id, at, part_id)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, '{}', %s, %s, %s)",
         (
             roster_id,
             version,
@@ -211,6 +245,7 @@ def insert_change_set(
             new.part_of,
             new.account_id,
             new.at,
+            part_id,
         ),
     )
 
@@ -281,12 +316,13 @@ def list_absent(
         "SELECT JSON_VALUE(c.receipt, '$.tally.absent')"
         " FROM change_set c"
         " WHERE c.roster_id = %s AND c.kind = 'intake' AND c.intake_id <> %s"
+        " AND c.part_id <=> (SELECT part_id FROM intake WHERE id = %s)"
         " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id)"
         " AND (JSON_VALUE(c.receipt, '$.coverage') = 'everybody'"
         " OR JSON_VALUE(c.receipt, '$.tally.absent') > 0)"
         " ORDER BY c.version DESC"
         " LIMIT %s",
-        (roster_id, but_intake, most),
+        (roster_id, but_intake, but_intake, most),
     )
     return [int(row[0]) for row in rows]
 
@@ -302,8 +338,8 @@ def get_as_of(connection: Connection, roster_id: int, version: int) -> AsOf:
 def get_last_of(
     connection: Connection, roster_id: int, source: str, but_intake: int, version: int
 ) -> int:
-    """Find the version after the last file of a source was applied, seen from a version; of any
-    file where it has no name.
+    """Find the version after the last file of a source was applied, within the same part of the
+    roster, seen from a version; of any file where it has no name.
     """
     row = connection.row(
         "SELECT MAX(c.version)"
@@ -311,8 +347,9 @@ def get_last_of(
         " JOIN intake i ON i.id = c.intake_id"
         " WHERE c.roster_id = %s AND c.kind = 'intake' AND i.id <> %s AND (%s = ''"
         " OR i.source = %s) AND c.version <= %s"
+        " AND i.part_id <=> (SELECT part_id FROM intake WHERE id = %s)"
         " AND NOT EXISTS (SELECT 1 FROM change_set u WHERE u.undoes = c.id AND u.version <= %s)",
-        (roster_id, but_intake, source, source, version, version),
+        (roster_id, but_intake, source, source, version, but_intake, version),
     )
     return int(row[0]) if row and row[0] is not None else 0
 
@@ -344,18 +381,19 @@ def list_change_sets(
     """List a roster's change sets, the last first, each with who did it and the one that undid
     it.
     """
+    seen, parts = connection.sight.where("c.roster_id", "c.part_id")
     rows = connection.rows(
-        "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes,"
-        " c.receipt, c.account_id, c.at, c.part_of, COALESCE(a.name, ''), u.id"
+        "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes,"  # noqa: S608
+        " c.receipt, c.account_id, c.at, c.part_of, c.part_id, COALESCE(a.name, ''), u.id"
         " FROM change_set c"
         " LEFT JOIN account a ON a.id = c.account_id"
         " LEFT JOIN change_set u ON u.undoes = c.id"
-        " WHERE c.roster_id = %s"
+        f" WHERE c.roster_id = %s AND {seen}"
         " ORDER BY c.version DESC"
         " LIMIT %s",
-        (roster_id, most),
+        (roster_id, *parts, most),
     )
-    return [(_change_set(row[:12]), row[12], row[13]) for row in rows]
+    return [(_change_set(row[:13]), row[13], row[14]) for row in rows]
 
 
 def find_change_set(
@@ -364,15 +402,15 @@ def find_change_set(
     """Find a change set with who did it and the one that undid it."""
     row = connection.row(
         "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes,"
-        " c.receipt, c.account_id, c.at, c.part_of, COALESCE(a.name, ''), u.id"
+        " c.receipt, c.account_id, c.at, c.part_of, c.part_id, COALESCE(a.name, ''), u.id"
         " FROM change_set c"
         " LEFT JOIN account a ON a.id = c.account_id"
         " LEFT JOIN change_set u ON u.undoes = c.id"
         " WHERE c.id = %s",
         (change_set_id,),
     )
-    change_set = only_seen(connection.sight, _change_set(row[:12]) if row else None)
-    return (change_set, row[12], row[13]) if change_set and row else None
+    change_set = only_seen(connection.sight, _change_set(row[:13]) if row else None)
+    return (change_set, row[13], row[14]) if change_set and row else None
 
 
 def list_touched(

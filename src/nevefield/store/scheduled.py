@@ -34,10 +34,13 @@ __all__ = [
 
 _COLUMNS = (
     "s.id, s.roster_id, s.intake_id, s.steps, s.day, s.digest, s.title, s.counts, s.state,"
-    " s.proposal_id, s.account_id, s.at, s.reason, s.change_set_id, COALESCE(a.name, '')"
+    " s.proposal_id, s.account_id, s.at, s.reason, s.change_set_id, i.part_id, COALESCE(a.name, '')"
 )
 MOST = 500  # listed at once
-_FROM = " FROM scheduled s LEFT JOIN account a ON a.id = s.account_id"
+_FROM = (
+    " FROM scheduled s JOIN intake i ON i.id = s.intake_id"
+    " LEFT JOIN account a ON a.id = s.account_id"
+)
 
 
 @dataclass(frozen=True)
@@ -58,6 +61,7 @@ class Scheduled:
     at: datetime
     reason: str
     change_set_id: int | None
+    part_id: int | None  # of the roster, within which its intake is
     by: str
 
 
@@ -161,7 +165,7 @@ def list_scheduled(connection: Connection, *, titled: str | None = None) -> list
     """List what waits for its day, and what could not be done on it, the next day first; with a
     certain title, or all.
     """
-    seen, values = connection.sight.where("s.roster_id")
+    seen, values = connection.sight.where("s.roster_id", "i.part_id")
     rows = connection.rows(
         f"SELECT {_COLUMNS}{_FROM}"
         f" WHERE s.state IN ('waiting', 'due', 'stopped') AND {seen} AND (%s IS NULL"

@@ -27,7 +27,8 @@ __all__ = [
 ]
 
 _COLUMNS = (
-    "s.id, s.roster_id, s.title, s.live, s.is_shared, s.account_id, s.at, COALESCE(a.name, '')"
+    "s.id, s.roster_id, s.title, s.live, s.is_shared, s.account_id, s.at, s.part_id,"
+    " COALESCE(a.name, '')"
 )
 _FROM = " FROM shortlist s LEFT JOIN account a ON a.id = s.account_id"
 
@@ -43,6 +44,7 @@ class Shortlist:
     is_shared: bool
     account_id: int | None
     at: datetime
+    part_id: int | None  # of the roster, within which it is kept
     by: str
 
 
@@ -56,11 +58,21 @@ def insert_shortlist(
     account_id: int | None,
     at: datetime,
 ) -> int:
-    """Add a shortlist and return its number."""
+    """Add a shortlist, within the part of its roster that whoever keeps it has, and return its
+    number.
+    """
     return connection.insert(
-        "INSERT INTO shortlist (roster_id, title, live, is_shared, account_id, at)"
-        " VALUES (%s, %s, %s, %s, %s, %s)",
-        (roster_id, title, None if live is None else json.dumps(live), is_shared, account_id, at),
+        "INSERT INTO shortlist (roster_id, title, live, is_shared, account_id, at, part_id)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s)",
+        (
+            roster_id,
+            title,
+            None if live is None else json.dumps(live),
+            is_shared,
+            account_id,
+            at,
+            connection.sight.part_id(roster_id),
+        ),
     )
 
 
@@ -84,11 +96,12 @@ def has_title(connection: Connection, roster_id: int, title: str) -> bool:
 
 def list_shortlists(connection: Connection, roster_id: int, account_id: int) -> list[Shortlist]:
     """List a roster's shortlists that an account sees, by title."""
+    seen, parts = connection.sight.where("s.roster_id", "s.part_id")
     rows = connection.rows(
         f"SELECT {_COLUMNS}{_FROM}"
-        " WHERE s.roster_id = %s AND (s.is_shared OR s.account_id = %s)"
+        f" WHERE s.roster_id = %s AND (s.is_shared OR s.account_id = %s) AND {seen}"
         " ORDER BY s.title",
-        (roster_id, account_id),
+        (roster_id, account_id, *parts),
     )
     return [_shortlist(row) for row in rows]
 

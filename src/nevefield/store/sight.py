@@ -4,6 +4,11 @@ A roster that may not be seen is not there, and neither is anything that belongs
 for it by its number is told what is told of a number that nothing has. Kept fields of a roster that
 may only be looked at are covered when its records are loaded (`rosters.snapshots`). What the
 product itself must know to be right, such as who is who, it reads through `whole`.
+
+Who has a part of a roster sees the records in it, and of what was made of the roster (intakes,
+receipts, proposals, shortlists, sources) what was made within that very part; what is about all of
+the roster is not there for them. That holds through `whole` too, so that nothing that is found in
+what is kept from somebody is found outside of their part.
 """
 
 from __future__ import annotations
@@ -12,10 +17,12 @@ from dataclasses import dataclass, field
 from enum import IntEnum
 from typing import TYPE_CHECKING, Protocol, TypeVar
 
+from nevefield.core.borders import Json
+
 if TYPE_CHECKING:
     from collections.abc import Mapping
 
-__all__ = ["ALL", "Level", "Sight", "only_seen"]
+__all__ = ["ALL", "Level", "Part", "Sight", "only_seen"]
 
 
 class Level(IntEnum):
@@ -29,6 +36,14 @@ class Level(IntEnum):
 
 
 @dataclass(frozen=True)
+class Part:
+    """A part of a roster: the records for which a condition holds."""
+
+    id: int
+    when: Json  # the condition, see `core.conditions`
+
+
+@dataclass(frozen=True)
 class Sight:
     """The levels of whoever a connection is for."""
 
@@ -37,6 +52,8 @@ class Sight:
     rosters: Mapping[int, Level] = field(default_factory=dict)
     # from where they ask, for the trail; "" of what the product does by itself
     address: str = field(default="", compare=False)
+    # of which rosters a part may be seen alone
+    parts: Mapping[int, Part] = field(default_factory=dict)
 
     @property
     def highest(self) -> Level:
@@ -51,14 +68,32 @@ class Sight:
         """Tell whether a roster is there."""
         return self.level(roster_id) >= Level.LOOK
 
-    def where(self, column: str) -> tuple[str, list[int]]:
-        """Give the same as a condition on a column with rosters' numbers, with its values: for
-        what is counted or cut off.
+    def part_id(self, roster_id: int) -> int | None:
+        """Tell the number of the part of a roster that alone may be seen; None for all of it."""
+        part = self.parts.get(roster_id)
+        return None if part is None else part.id
+
+    def shows(self, roster_id: int, part_id: int | None) -> bool:
+        """Tell whether what was made within a part of a roster may be seen; None: of all of it."""
+        return self.sees(roster_id) and (
+            roster_id not in self.parts or self.parts[roster_id].id == part_id
+        )
+
+    def where(self, roster: str, part: str) -> tuple[str, list[int]]:
+        """Give the same as a condition, with its values: for what is counted or cut off.
+
+        Args:
+            roster: The column with the roster's number.
+            part: What gives the part's number; "NULL" for what is always about all of a roster.
         """
-        if self.everywhere >= Level.LOOK:
-            return "TRUE", []
-        seen = [number for number, level in self.rosters.items() if level >= Level.LOOK]
-        return (f"{column} IN ({', '.join(['%s'] * len(seen))})", seen) if seen else ("FALSE", [])
+        condition, values = "TRUE", []
+        if self.everywhere < Level.LOOK:
+            values = [number for number, level in self.rosters.items() if level >= Level.LOOK]
+            condition = f"{roster} IN ({', '.join(['%s'] * len(values))})" if values else "FALSE"
+        for roster_id, one in self.parts.items():
+            condition += f" AND ({roster} <> %s OR {part} <=> %s)"
+            values += [roster_id, one.id]
+        return f"({condition})", values
 
     def covers(self, roster_id: int) -> bool:
         """Tell whether the kept fields of a roster are covered: it may be looked at, and no
@@ -74,10 +109,14 @@ class _OfRoster(Protocol):
     @property
     def roster_id(self) -> int: ...
 
+    @property
+    def part_id(self) -> int | None: ...
+
 
 Found = TypeVar("Found", bound=_OfRoster)
 
 
 def only_seen(sight: Sight, found: Found | None) -> Found | None:
-    """Give what was found, unless its roster may not be seen."""
-    return found if found is not None and sight.sees(found.roster_id) else None
+    """Give what was found, unless its roster, or the part of it that it is of, may not be seen."""
+    seen = found is not None and sight.shows(found.roster_id, found.part_id)
+    return found if seen else None

@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 __all__ = ["Source", "ensure_source", "get_source", "insert_recipe", "list_recipes", "list_sources"]
 
 _QUERY = """
-SELECT s.id, s.roster_id, s.name, COALESCE(r.version, 0), r.document, r.at
+SELECT s.id, s.roster_id, s.name, COALESCE(r.version, 0), r.document, r.at, s.part_id
 FROM source s
 LEFT JOIN recipe r ON r.source_id = s.id
   AND r.version = (SELECT MAX(version) FROM recipe WHERE source_id = s.id)
@@ -33,17 +33,22 @@ class Source:
     version: int  # of the recipe; 0: none yet
     recipe: dict[str, Any] | None
     learnt: datetime | None
+    part_id: int | None = None  # of the roster, from which its files come
 
 
-def ensure_source(connection: Connection, roster_id: int, name: str, at: datetime) -> int:
-    """Return a source's number, adding it when it is new."""
+def ensure_source(
+    connection: Connection, roster_id: int, part_id: int | None, name: str, at: datetime
+) -> int:
+    """Return the number of a source of a roster, or of a part of it, adding it when it is new."""
     row = connection.row(
-        "SELECT id FROM source WHERE roster_id = %s AND name = %s", (roster_id, name)
+        "SELECT id FROM source WHERE roster_id = %s AND part_id <=> %s AND name = %s",
+        (roster_id, part_id, name),
     )
     if row:
         return int(row[0])
     return connection.insert(
-        "INSERT INTO source (roster_id, name, at) VALUES (%s, %s, %s)", (roster_id, name, at)
+        "INSERT INTO source (roster_id, part_id, name, at) VALUES (%s, %s, %s, %s)",
+        (roster_id, part_id, name, at),
     )
 
 
@@ -56,7 +61,8 @@ def get_source(connection: Connection, source_id: int) -> Source | None:
 def list_sources(connection: Connection) -> list[Source]:
     """List all sources by name."""
     found = map(_source, connection.rows(f"{_QUERY} ORDER BY s.name, s.id"))
-    return [source for source in found if connection.sight.sees(source.roster_id)]
+    seen = connection.sight.shows
+    return [source for source in found if seen(source.roster_id, source.part_id)]
 
 
 def insert_recipe(
@@ -95,7 +101,6 @@ def list_recipes(
 
 
 def _source(row: tuple[Any, ...]) -> Source:
-    number, roster_id, name, version, document, at = row
-    return Source(
-        number, roster_id, name, int(version), json.loads(document) if document else None, at
-    )
+    number, roster_id, name, version, document, at, part_id = row
+    recipe = json.loads(document) if document else None
+    return Source(number, roster_id, name, int(version), recipe, at, part_id)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import zlib
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from nevefield.core.states import ROUND_CHANGES, RoundState, before
 from nevefield.store.sight import only_seen
@@ -87,6 +87,7 @@ class Submission:
     at: datetime
     closed_at: datetime | None
     starts_from: int | None  # of a practice: the live submission whose answers it begins with
+    part_id: ClassVar[None] = None  # it is about all of its roster
 
 
 @dataclass(frozen=True)
@@ -174,7 +175,7 @@ def get_submission(connection: Connection, number: int) -> Submission | None:
 
 def list_submissions(connection: Connection) -> list[Submission]:
     """List all submissions, the newest first."""
-    seen, values = connection.sight.where("s.roster_id")
+    seen, values = connection.sight.where("s.roster_id", "NULL")
     rows = connection.rows(
         f"SELECT {_COLUMNS} FROM submission s WHERE {seen} ORDER BY s.id DESC LIMIT {MOST}",  # noqa: S608
         values,

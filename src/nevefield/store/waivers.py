@@ -8,8 +8,10 @@ import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.store.records import get_record_roster
+
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Collection, Sequence
     from datetime import date, datetime
 
     from nevefield.core.checking.waiving import Waiver
@@ -120,15 +122,17 @@ def list_waivers(
     connection: Connection,
     roster_id: int,
     *,
-    record_id: int | None = None,
+    records: Collection[int] | None = None,
     start: int = 0,
     limit: int = 500,
 ) -> tuple[int, list[WaiverRow]]:
-    """Count the waivers of a roster, or of one of its records, and list a page of them, the last
+    """Count the waivers of a roster, or of some of its records, and list a page of them, the last
     first.
     """
-    where = "w.roster_id = %s AND (%s IS NULL OR w.record_id = %s)"
-    of = (roster_id, record_id, record_id)
+    where, of = "w.roster_id = %s", [roster_id]
+    if records is not None:
+        where += f" AND w.record_id IN ({', '.join(['%s'] * len(records)) or 'NULL'})"
+        of += records
     row = connection.row(f"SELECT COUNT(*) FROM waiver w WHERE {where}", of)  # noqa: S608
     rows = connection.rows(
         f"SELECT {_COLUMNS}{_FROM} WHERE {where} ORDER BY w.id DESC LIMIT %s OFFSET %s",
@@ -139,8 +143,8 @@ def list_waivers(
 
 def get_waiver_roster(connection: Connection, waiver_id: int) -> int | None:
     """Find the roster that a waiver is of."""
-    row = connection.row("SELECT roster_id FROM waiver WHERE id = %s", (waiver_id,))
-    return int(row[0]) if row and connection.sight.sees(int(row[0])) else None
+    row = connection.row("SELECT record_id FROM waiver WHERE id = %s", (waiver_id,))
+    return get_record_roster(connection, int(row[0])) if row else None
 
 
 def withdraw_waiver(

@@ -61,12 +61,18 @@ class Access:
     level: Level
     of: str = ""
     everywhere: bool = False  # the level must hold in every roster
+    whole: bool = False  # and for all of the roster: a part is not enough
     polled: bool = False  # asked by pages by themselves: that is no use of the session
     is_open: bool = False
 
 
 def needs(
-    level: Level, of: str = "", *, everywhere: bool = False, polled: bool = False
+    level: Level,
+    of: str = "",
+    *,
+    everywhere: bool = False,
+    whole: bool = False,
+    polled: bool = False,
 ) -> Callable[[View], View]:
     """Declare the level that a route asks for.
 
@@ -75,6 +81,7 @@ def needs(
         of: A kind of `BELONGING`: the thing in the path that leads to the roster in which the level
             must hold; "" for any roster.
         everywhere: Whether it must hold in every roster.
+        whole: Whether it must hold for all of the roster.
         polled: Whether pages ask it by themselves, every few seconds.
     """
 
@@ -84,7 +91,7 @@ def needs(
         )
 
     def declare(view: View) -> View:
-        view.access = Access(level, of, everywhere, polled)  # type: ignore[attr-defined]
+        view.access = Access(level, of, everywhere, whole, polled)  # type: ignore[attr-defined]
         return view
 
     return declare
@@ -156,13 +163,16 @@ def check_access() -> None:
         request.headers.get(TOKEN_HEADER, "").encode(), session.csrf.encode()
     ):
         raise Forbidden("The request does not carry this session's token. Load the page again.")
+    roster_id = _roster_of(access.of) if access.of else None
     level = (
         sight().everywhere
         if access.everywhere
-        else level_in(_roster_of(access.of))
-        if access.of
+        else level_in(roster_id)
+        if roster_id is not None
         else sight().highest
     )
+    if access.whole and roster_id in sight().parts:
+        raise Forbidden("This is about all of the roster, and you have a part of it.")
     if level < access.level:
         raise Forbidden(
             f"This needs the level “{access.level.name.lower()}”; yours is “{level.name.lower()}”."

@@ -59,6 +59,7 @@ from nevefield.intakes.errors import (
 )
 from nevefield.openings.errors import NameTaken, NoSuchOpening, OpeningMoved, RosterInUse
 from nevefield.rosters.errors import (
+    BeyondPart,
     CodesMoved,
     DefinitionMoved,
     NeedsApproval,
@@ -123,6 +124,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NoSuchProposal: HTTPStatus.NOT_FOUND,
     NoSuchShortlist: HTTPStatus.NOT_FOUND,
     UnknownFields: HTTPStatus.UNPROCESSABLE_ENTITY,
+    BeyondPart: HTTPStatus.FORBIDDEN,
     NeverTogether: HTTPStatus.CONFLICT,
     NotRead: HTTPStatus.TOO_MANY_REQUESTS,
     UnreadableFile: HTTPStatus.UNPROCESSABLE_ENTITY,

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { byTitle, ofPairs } from '@/logic/choices'
+import ConditionValue from './ConditionValue.vue'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
 import TextBox from '@/components/TextBox.vue'
 import type { Condition, FieldDocument } from '@/api/types'
@@ -70,14 +71,13 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
             (test) => change(place, String(one.field), test ?? '', comparison(one)[1])
           "
         />
-        <TextBox
+        <ConditionValue
           v-if="!['filled', 'empty'].includes(comparison(one)[0])"
-          class="box value"
-          :model-value="comparison(one)[1]"
-          :disabled="locked"
-          aria-label="Value"
-          placeholder="value; another value"
-          @change="change(place, String(one.field), comparison(one)[0], text($event))"
+          :field="fields.find((field) => field.name === one.field)"
+          :test="comparison(one)[0]"
+          :text="comparison(one)[1]"
+          :locked="locked"
+          @change="(said) => change(place, String(one.field), comparison(one)[0], said)"
         />
         <template v-if="['under', 'age'].includes(comparison(one)[0])"
           >on
@@ -123,9 +123,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
   gap: 6px;
   align-items: center;
   margin: 4px 0;
-}
-.value {
-  width: 150px;
+  flex-wrap: wrap;
 }
 .day {
   width: 110px;

@@ -120,7 +120,9 @@ const labelOf = (number: number | null) =>
   <div class="title no-print">
     <div class="names">
       <h1>{{ intake.title }} → {{ intake.roster_title }}</h1>
-      <p>{{ said }}</p>
+      <p>
+        <b v-if="intake.within">only where {{ intake.within }} · </b>{{ said }}
+      </p>
     </div>
     <span class="grow" />
     <template v-if="mayWork">

@@ -98,7 +98,10 @@ function claim(of: string | null): void {
 const claims = computed(() =>
   ofPairs([
     ['listed', 'only the people in it'],
-    ['everybody', `everybody in ${props.intake.roster_title}`],
+    [
+      'everybody',
+      `everybody in ${props.intake.roster_title}${props.intake.within ? ` where ${props.intake.within}` : ''}`,
+    ],
     ['part', 'everybody in a part of it'],
     ...(props.intake.membership ? OF_GROUPS : []),
   ]),
@@ -196,7 +199,10 @@ function chooseHeader(event: Event): void {
     </span>
     <PartDialog
       :open="parting"
-      :roster="intake.roster_title"
+      title="The part that the file is about"
+      :words="`Only records of ${intake.roster_title} for which this holds can be absent from the file. Everybody else is left as they are.`"
+      act="It claims everybody of this part"
+      :roster="intake.roster"
       :fields="fields"
       :part="now"
       @done="part"

@@ -10,7 +10,7 @@ import { signInFor } from '@/logic/accounts'
 defineProps<{ rosters: Roster[] }>()
 const emit = defineEmits<{ close: []; done: [] }>()
 
-const START: AccountIn = { name: '', level: 0, rosters: {}, last_day: null }
+const START: AccountIn = { name: '', level: 0, rosters: {}, parts: {}, last_day: null }
 const signIn = ref('')
 const link = ref<LinkMade | null>(null)
 const invited = ref('')

@@ -2,14 +2,21 @@
 import { computed, reactive, watch } from 'vue'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
 import DayField from '@/components/controls/DayField.vue'
-import type { AccountIn, Roster } from '@/api/types'
-import { levelWords, mayOf } from '@/logic/accounts'
+import PartLine from './PartLine.vue'
+import type { AccountIn, Condition, Roster } from '@/api/types'
+import { canBePart, levelWords, mayOf } from '@/logic/accounts'
 
 /** What somebody is called and may do, everywhere and in single rosters, and until when. */
 const props = defineProps<{ start: AccountIn; rosters: Roster[]; act: string; busy: boolean }>()
 const emit = defineEmits<{ done: [may: AccountIn]; changed: [isChanged: boolean] }>()
 
-const said = reactive({ name: '', level: 0, last_day: '', rosters: {} as Record<string, number> })
+const said = reactive({
+  name: '',
+  level: 0,
+  last_day: '',
+  rosters: {} as Record<string, number>,
+  parts: {} as Record<string, Condition | null>,
+})
 watch(
   () => props.start,
   (start) =>
@@ -18,6 +25,7 @@ watch(
       level: start.level,
       last_day: start.last_day ?? '',
       rosters: { ...start.rosters },
+      parts: { ...start.parts },
     }),
   { immediate: true },
 )
@@ -31,11 +39,13 @@ const before = computed(() =>
     name: props.start.name,
     level: props.start.level,
     rosters: props.start.rosters ?? {},
+    parts: (props.start.parts ?? {}) as Record<string, Condition>,
     last_day: props.start.last_day ?? null,
   }),
 )
 const isChanged = computed(() => JSON.stringify(may.value) !== JSON.stringify(before.value))
 watch(isChanged, (now) => emit('changed', now))
+const levelOf = (roster: string) => Math.max(said.level, said.rosters[roster] ?? 0)
 const set = (roster: string, level: number | null) => (said.rosters[roster] = level ?? 0)
 </script>
 
@@ -50,15 +60,24 @@ const set = (roster: string, level: number | null) => (said.rosters[roster] = le
       <span>In every roster</span>
       <ChooseOne v-model="said.level" :options="everywhere" label="In every roster" />
     </div>
-    <div v-for="roster in rosters" :key="roster.name" class="line">
-      <span>{{ roster.title }}</span>
-      <ChooseOne
-        :model-value="Math.max(said.level, said.rosters[roster.name] ?? 0)"
-        :options="levelsIn"
-        :label="`In ${roster.title}`"
-        @update:model-value="(level) => set(roster.name, level)"
+    <template v-for="roster in rosters" :key="roster.name">
+      <div class="line">
+        <span>{{ roster.title }}</span>
+        <ChooseOne
+          :model-value="levelOf(roster.name)"
+          :options="levelsIn"
+          :label="`In ${roster.title}`"
+          @update:model-value="(level) => set(roster.name, level)"
+        />
+      </div>
+      <PartLine
+        v-if="canBePart(said.level, levelOf(roster.name))"
+        :model-value="said.parts[roster.name] ?? null"
+        :roster="roster"
+        :name="said.name"
+        @update:model-value="(part) => (said.parts[roster.name] = part)"
       />
-    </div>
+    </template>
     <div class="line">
       <span>Last day</span>
       <DayField v-model="said.last_day" label="Last day" placeholder="no end" />

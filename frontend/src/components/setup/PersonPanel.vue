@@ -6,7 +6,7 @@ import MayForm from './MayForm.vue'
 import SignsIn from './SignsIn.vue'
 import { closeAccount, makeLink, openAccount, putAccount, signOutAccount } from '@/api/accounts'
 import type { Account, AccountIn, LinkMade, Roster } from '@/api/types'
-import { mayOf } from '@/logic/accounts'
+import { mayNow } from '@/logic/accounts'
 import { day } from '@/logic/words'
 
 /** One who works here: what they may do, how they sign in, and what can be done about it. */
@@ -16,7 +16,7 @@ const emit = defineEmits<{ close: []; done: [] }>()
 const link = ref<LinkMade | null>(null)
 const problem = ref('')
 const busy = ref(false)
-const start = computed(() => mayOf(props.account))
+const start = computed(() => mayNow(props.account))
 watch(
   () => props.account.id,
   () => {

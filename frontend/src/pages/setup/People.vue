@@ -83,6 +83,9 @@ usePageTitle(() => 'People who work here')
             <td v-if="!catalog.state.rosters.length"><LevelBars :level="one.level" /></td>
             <td v-for="roster in catalog.state.rosters" :key="roster.name">
               <LevelBars :level="levelIn(one, roster.name)" />
+              <span v-if="one.parts[roster.name]" class="part">{{
+                one.parts[roster.name]!.words
+              }}</span>
             </td>
             <td :title="one.seen_at ? momentInFull(one.seen_at) : undefined">
               <span v-if="standing(one)" class="stand">{{ standing(one) }}</span>
@@ -140,6 +143,17 @@ usePageTitle(() => 'People who work here')
 }
 .name {
   font-weight: 600;
+}
+.part {
+  display: inline-block;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  vertical-align: bottom;
+  max-width: 150px;
+  margin-left: 8px;
+  font-size: 13px;
+  color: var(--ink2);
 }
 .closed td {
   color: var(--ink2);

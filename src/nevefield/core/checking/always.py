@@ -111,6 +111,18 @@ ALWAYS = (
         "a new phone number that the registrar typed in last week, and the old one in the file",
     ),
     Always(
+        "outside-part",
+        "stop",
+        "where whoever brings the file has a part of the roster, every row is in it",
+        "a cadet of TS Merganser in the file of somebody who has Castle Hill",
+    ),
+    Always(
+        "taken-outside",
+        "stop",
+        "nobody outside of that part has the value that only one may have; who it is is not said",
+        "a number of somebody of another campus",
+    ),
+    Always(
         "passed-over",
         "note",
         "the file is for such people: where it only adds, rows of people in the roster are left"

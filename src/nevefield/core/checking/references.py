@@ -27,6 +27,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from nevefield.core.definition import Check, Field, ForeignKey
+    from nevefield.core.snapshot import Snapshot
 
 __all__ = ["check_overlap", "check_references", "check_unique_across"]
 
@@ -63,18 +64,32 @@ def _check_exists(facts: Facts, key: ForeignKey) -> list[Hit]:
         for name, target in zip(key.fields, key.target, strict=True)
     )
     theirs = tuple(snapshot.folded(target) for target in key.target)
+    # who is outside of the part that a file is for is there all the same, and is not offered
+    there = tuple(_with_beyond(snapshot, target) for target in key.target)
     here = not key.resource and all(target in facts.folded for target in key.target)
     own = tuple(facts.folded[target] for target in key.target) if here else None
     if len(key.fields) == 1:
-        rows = _find_nobodies(facts, key.fields[0], ours[0], theirs[0], own[0] if own else None)
+        rows = _find_nobodies(facts, key.fields[0], ours[0], there[0], own[0] if own else None)
     else:
-        rows = _find_nobodies_of_several(facts, key.fields, ours, theirs, own)
+        rows = _find_nobodies_of_several(facts, key.fields, ours, there, own)
     elsewhere = (key.resource, snapshot.definition.title) if key.resource else ("", "")
     where = elsewhere[1] or facts.definition.title
     offers = _offers(snapshot.definition.by_name[key.target[-1]]) if len(key.fields) == 1 else None
     say = partial(_say_nobodies, facts, key.fields, ours, rows, where, offers, theirs)
     hits: list[Hit] = facts.memo.get(("nobodies", key.fields), (rows, where, *ours, *theirs), say)
     return [replace(hit, elsewhere=elsewhere) for hit in hits] if key.resource else hits
+
+
+def _with_beyond(snapshot: Snapshot, name: str) -> Column:
+    """Bring the values of a field that mean the same to the same text, those beyond a part too."""
+    beyond = snapshot.beyond
+    if beyond is None:
+        return snapshot.folded(name)
+    column: Column = snapshot.keep(
+        f"with beyond {name}",
+        lambda: Column.of([*_texts(snapshot.folded(name)), *_texts(beyond.folded(name))]),
+    )
+    return column
 
 
 def _in_form(facts: Facts, name: str, target: Field) -> Column:

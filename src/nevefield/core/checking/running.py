@@ -15,6 +15,7 @@ from nevefield.core.checking.facts import Hit
 from nevefield.core.checking.groups import OfGroups
 from nevefield.core.checking.hands import check_by_hand
 from nevefield.core.checking.identity import check_identity
+from nevefield.core.checking.parts import check_part
 from nevefield.core.checking.passing import check_passed_over
 from nevefield.core.checking.references import check_references
 from nevefield.core.checking.rows import OfRows, check_code_days, check_parents
@@ -145,6 +146,7 @@ CHECKS: tuple[Callable[[Facts], list[Hit]], ...] = (
     check_alike,
     check_passed_over,
     check_by_hand,
+    check_part,
     check_one_group,
     note_repairs,
 )

@@ -58,7 +58,11 @@ def _roster(here: RosterHere) -> shapes.RosterOnDesk:
         for change, undone in here.history
     ]
     return shapes.RosterOnDesk(
-        name=here.roster.name, title=here.roster.title, records=here.count, history=history
+        name=here.roster.name,
+        title=here.roster.title,
+        records=here.count,
+        within=here.within,
+        history=history,
     )
 
 

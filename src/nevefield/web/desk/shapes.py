@@ -162,6 +162,7 @@ class RosterOnDesk(BaseModel):
     name: str
     title: str
     records: int
+    within: str  # the part of it that one has, in words; "" for all of it
     history: list[PastChange]
 
 

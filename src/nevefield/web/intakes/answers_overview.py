@@ -110,6 +110,7 @@ def _source(opened: Opened, around: Around) -> dict[str, Any]:
             (row.number for row in recipes if recipe and row.step["source"] == recipe.source), None
         ),
         "sources": [source.name for source in around.sources],
+        "within": around.within,
     }
 
 

@@ -174,6 +174,7 @@ class IntakeOut(BaseModel):
     roster_title: str
     roster_version: int
     level: int
+    within: str  # the part of the roster that the file is for, in words; "" for all of it
     coverage: str
     membership: MembershipOut | None  # where a record is a membership
     unusual: UnusualOut | None  # more are absent than usual

@@ -52,7 +52,9 @@ def list_rosters() -> Any:
     return answer(shapes_records.RosterList(rosters=found))
 
 
-def _roster(roster: Roster, definition: Definition, count: int) -> shapes_records.RosterOut:
+def _roster(
+    roster: Roster, definition: Definition, count: int, within: str
+) -> shapes_records.RosterOut:
     fields = [
         shapes_records.FieldOut(
             name=field.name,
@@ -76,6 +78,7 @@ def _roster(roster: Roster, definition: Definition, count: int) -> shapes_record
         version=roster.version,
         records=count,
         level=level_in(roster.id),
+        within=within,
         fields=fields,
     )
 

@@ -53,6 +53,7 @@ class RosterOut(BaseModel):
     version: int
     records: int
     level: int
+    within: str  # the part of it that one has, in words; "" for all of it
     fields: list[FieldOut]
 
 

@@ -20,6 +20,7 @@ from nevefield.accounts.people import (
     sign_out_everywhere,
 )
 from nevefield.rosters.looking import list_seen
+from nevefield.rosters.parts import name_parts
 from nevefield.setup.institution import name_institution
 from nevefield.web import common
 from nevefield.web.access import account, context, needs
@@ -35,7 +36,7 @@ account_api = APIBlueprint("accounts", __name__, url_prefix="/api")
 @needs(Level.ADMINISTER, everywhere=True)
 def get_accounts() -> Any:
     """List everybody who works here or did, with what each may do, and where one stands alone."""
-    names = {roster.id: roster.name for roster in list_seen(context())}
+    rosters = {roster.id: roster for roster in list_seen(context())}
     today, own = context().today(), account().id
     people = [
         shapes.AccountOut(
@@ -43,7 +44,13 @@ def get_accounts() -> Any:
             sign_in=one.account.sign_in,
             name=one.account.name,
             level=one.account.level,
-            rosters={names[number]: level for number, level in one.levels.items()},
+            rosters={rosters[number].name: level for number, level in one.levels.items()},
+            parts={
+                rosters[number].name: shapes.AccountPartOut(
+                    when=part.when, words=name_parts(context(), rosters[number], part.id)
+                )
+                for number, part in one.parts.items()
+            },
             last_day=one.account.last_day,
             is_closed=one.account.closed_at is not None,
             is_over=one.account.last_day is not None and one.account.last_day < today,
@@ -70,7 +77,7 @@ def _lone(one: Lone) -> shapes.LoneOut:
 
 def _may(body: shapes.AccountIn) -> May:
     levels = {name: Level(level) for name, level in body.rosters.items() if 0 < level <= 4}
-    return May(Level(body.level), levels, body.last_day)
+    return May(Level(body.level), levels, body.last_day, body.parts)
 
 
 def _link(made: LinkMade) -> Any:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import Any
 
 from pydantic import BaseModel, Field
 
@@ -12,6 +13,7 @@ from nevefield.web.moments import Moment
 __all__ = [
     "AccountIn",
     "AccountOut",
+    "AccountPartOut",
     "AccountPath",
     "AccountsOut",
     "InstitutionIn",
@@ -33,6 +35,8 @@ class AccountIn(Model):
     name: str = Field(max_length=200)
     level: int = Field(ge=0, le=4)  # in every roster
     rosters: dict[str, int] = Field(default_factory=dict, max_length=1_000)  # more in single ones
+    # by roster the condition of the part that the level there is for
+    parts: dict[str, Any] = Field(default_factory=dict, max_length=1_000)
     last_day: date | None = None
 
 
@@ -40,6 +44,13 @@ class InviteIn(AccountIn):
     """Somebody who is to work here."""
 
     sign_in: str = Field(max_length=80)
+
+
+class AccountPartOut(BaseModel):
+    """A part of a roster."""
+
+    when: dict[str, Any]  # the condition
+    words: str
 
 
 class AccountOut(BaseModel):
@@ -50,6 +61,7 @@ class AccountOut(BaseModel):
     name: str
     level: int
     rosters: dict[str, int]  # levels in single rosters, by name
+    parts: dict[str, AccountPartOut]  # by roster, of which they have a part alone
     last_day: date | None
     is_closed: bool
     is_over: bool  # the last day is over

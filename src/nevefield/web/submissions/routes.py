@@ -38,7 +38,7 @@ from nevefield.submissions.opening import (
 )
 from nevefield.submissions.sending import build_round, send_again, write_body
 from nevefield.web import common
-from nevefield.web.access import account, context, level_in, needs
+from nevefield.web.access import account, context, level_in, needs, sight
 from nevefield.web.answering import answer, download
 from nevefield.web.describing import asks_authority, gives_file, takes_file
 from nevefield.web.submissions import shapes, shapes_layout, shapes_people
@@ -63,7 +63,11 @@ submission_api = APIBlueprint("submissions", __name__, url_prefix="/api")
 @needs(Level.LOOK)
 def list_submissions() -> Any:
     """List the submissions of the rosters that one may see."""
-    mine = [roster.name for roster in list_seen(context()) if level_in(roster.id) >= Level.PREPARE]
+    mine = [
+        roster.name
+        for roster in list_seen(context())
+        if level_in(roster.id) >= Level.PREPARE and roster.id not in sight().parts
+    ]
     lines = [
         line_answer(*open_with_rounds(context(), submission.id))
         for submission in find_submissions(context())
@@ -72,7 +76,7 @@ def list_submissions() -> Any:
 
 
 @submission_api.post("/rosters/<name>/submissions", responses={201: shapes.BeganOut})
-@needs(Level.PREPARE, of="roster")
+@needs(Level.PREPARE, of="roster", whole=True)
 @asks_authority
 def post_submission(path: common.NamePath, body: shapes.BeginIn) -> Any:
     """Begin a submission."""
@@ -159,7 +163,7 @@ def get_requests(path: shapes.SubmissionPath) -> Any:
 
 
 @submission_api.get("/rosters/<name>/submission-layout", responses={200: shapes_layout.LayoutOut})
-@needs(Level.PREPARE, of="roster")
+@needs(Level.PREPARE, of="roster", whole=True)
 @asks_authority
 def get_plan(path: common.NamePath, query: shapes_layout.SideQuery) -> Any:
     """Propose where a roster's fields go in the authority's layout."""
