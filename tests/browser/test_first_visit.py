@@ -70,10 +70,12 @@ def apply_it(hand: Hand) -> str:
 
 def test_from_nothing_to_a_roster_in_use(empty, chromium):
     """The first one, a file of 400, what is wrong in it, its receipt; a term later 42 altered and
-    new, taken back; a colleague who prepares one roster and sees no Setup.
+    new, taken back; a colleague who prepares one part of one roster and sees no Setup.
     """
     address, link = empty
     first, later = sailing_club(), sailing_club(later=True)
+    rows = first.data.decode("cp1252").split("\r\n")[1:]
+    wharf = sum("Werft" in row and not re.search(";kein$|;a@b$", row) for row in rows)
     with opened(chromium, address) as context:
         page = context.new_page()
         page.goto(link)
@@ -134,6 +136,16 @@ def test_from_nothing_to_a_roster_in_use(empty, chromium):
         hand.type("Name", "Erik Sorley")
         hand.acts += 2
         pick(page.get_by_label("In Mitglieder"), "may prepare")
+        hand.click("only a part")
+        part = page.get_by_role("dialog")
+        hand.acts += 5
+        pick(part.get_by_label("Field"), "Hafen")
+        part.get_by_label("Value").click()
+        page.keyboard.type("Werf")
+        page.keyboard.press("Enter")
+        expect(part.get_by_role("status")).to_have_text(f"{wharf} records today.")
+        page.keyboard.press("Escape")  # closes the list alone
+        hand.click("Only these")
         hand.click("Make the invitation")
         invitation = page.get_by_label("The link").input_value()
         assert hand.acts < MOST_ACTS
@@ -145,6 +157,18 @@ def test_from_nothing_to_a_roster_in_use(empty, chromium):
         hand.click("Choose it and sign in")
         expect(page.get_by_role("navigation", name="Places")).to_be_visible()
         expect(page.get_by_role("link", name="Setup")).to_have_count(0)
+        expect(page.get_by_text("only where Hafen is Werft")).to_be_visible()
+        page.get_by_role("link", name="Mitglieder").click()
+        expect(page.get_by_text(f"{wharf} records")).to_be_visible()
+        # a file of the whole club: of theirs they take in, the others are one cause
+        page.goto("/")
+        hand.upload("Upload file", first)
+        page.wait_for_url("**/problems")
+        outside = page.get_by_role(
+            "button", name=re.compile("Outside of the part that this file is for: Hafen is Werft")
+        )
+        expect(outside).to_contain_text(str(sum("Werft" not in row for row in rows)))
+        expect(page.get_by_text("only where Hafen is Werft")).to_be_visible()
         page.goto("/setup/people")
         expect(page.get_by_text("Setup is for who administers everything")).to_be_visible()
         page.goto(invitation)

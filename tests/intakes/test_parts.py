@@ -170,7 +170,7 @@ def test_absent_are_of_the_branch(federation):
     intake = take(volos, member(0, onoma="Μάνος"), member(2), coverage="everybody")
     opened = open_intake(volos, intake)
     assert opened.evaluation.tally.absent == 1
-    add_step(volos, intake, {"kind": "absent", "does": "leave"}, None)
+    add_step(volos, intake, {"kind": "absent", "act": "leave"}, None)
     opened = open_intake(volos, intake)
     change_set = apply_intake(whole, intake, len(opened.steps), opened.roster.version, None)
     after = open_roster(whole, "meli")[1]

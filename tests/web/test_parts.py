@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import os
 import re
+from collections import Counter
 from collections.abc import Iterator
 from typing import Any
 
@@ -18,7 +19,7 @@ from nevefield.context import Context
 from nevefield.web import create_app
 from nevefield.web.app import openapi_document
 from tests.web.asking import Asker, Examples, Rehearsed, open_rehearsed
-from tests.web.houses import NONE, THEIRS, House
+from tests.web.houses import NONE, PEOPLE, THEIRS, House
 from tests.web.wings import open_wings
 
 LONG = os.environ.get("NEVEFIELD_EXAMPLES") == "long"
@@ -76,3 +77,48 @@ def test_nothing_of_another_part(wings, name):
 def _bare(text: str, said: Any) -> str:
     plain = text.split("}{")[0].casefold().replace(str(said).casefold(), "@")
     return plain.replace(str(THEIRS), "@").replace(str(NONE), "@")
+
+
+def test_counts_are_of_the_part(wings):
+    """Records, codes, groups, the desk and what is taken out count the part alone, as it is counted
+    in the database.
+    """
+    context, database, own, _ = wings
+    with database.transaction() as connection:
+        rows = connection.rows(
+            "SELECT JSON_VALUE(content, '$.nr'), JSON_VALUE(content, '$.team') FROM record_version"
+            " WHERE roster_id = %s AND valid_to IS NULL AND JSON_VALUE(content, '$.site') = 'near'",
+            (own.roster,),
+        )
+    near = sorted(number for number, _ in rows)
+    teams = Counter(team for _, team in rows)
+    assert len(near) > PEOPLE
+    app = create_app(context.settings, context)
+    told = app.test_client()
+    told.post("/api/session", json={"name": "approve", "password": "password-of-approve"})
+    roster = told.get("/api/rosters").json["rosters"][0]
+    assert (roster["records"], roster["within"]) == (len(near), "Site is near")
+    page = told.get("/api/rosters/ownfolk/records?limit=1000").json
+    assert sorted(row["values"]["nr"] for row in page["rows"]) == near
+    assert page["total"] == len(near)
+    exported = told.get("/api/rosters/ownfolk/export?format=json").json
+    assert sorted(one["nr"] for one in exported["records"]) == near
+    codes = told.get("/api/codes/ownfolkteam").json["codes"]
+    assert {one["code"]: one["used"] for one in codes if one["used"]} == teams
+    kinds = {one["kind"]: one["people"] for one in told.get("/api/groups").json["kinds"]}
+    assert kinds["team"] == len(near)
+    desk = told.get("/api/desk").json
+    assert [one["records"] for one in desk["rosters"]] == [len(near)]
+    assert told.get("/api/submissions").json == {"submissions": [], "may_begin": []}
+    database.begin_anew(altered=True)
+
+
+def test_what_is_about_all_is_refused(wings):
+    """Who has a part begins no submission of the whole roster."""
+    context, database, own, _ = wings
+    app = create_app(context.settings, context)
+    who = Asker(context, database, app, "prepare", FORBIDDEN["prepare"])
+    examples = {call.route: call for call, _ in Examples(openapi_document(), own).calls()}
+    status, text = who.ask(examples["/api/rosters/{name}/submissions"])
+    assert status == 403
+    assert "you have a part of it" in text

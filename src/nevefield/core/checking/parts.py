@@ -4,6 +4,7 @@ and values that somebody outside has.
 
 from __future__ import annotations
 
+from functools import partial
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -79,7 +80,7 @@ def _check_outside(facts: Facts, when: Json) -> list[Hit]:
     rows = np.flatnonzero(outside)
     if not len(rows):
         return []
-    words = say_condition(when, facts.title)
+    words = say_condition(when, facts.title, partial(_label, facts))
     message = (
         f"This would stand outside of the part of the roster that the file is for: {words}. Leave"
         " it out, or let somebody take it in who has all of the roster."
@@ -87,6 +88,13 @@ def _check_outside(facts: Facts, when: Json) -> list[Hit]:
     title = f"Outside of the part that this file is for: {words}"
     names = tuple(name for name in fields_of(when) if name in facts.definition.by_name)
     return [Hit("outside-part", None, names, "stop", rows, title, message, group="outside")]
+
+
+def _label(facts: Facts, name: str, text: str) -> str:
+    field = facts.definition.by_name.get(name)
+    listed = facts.codes.get(field.code_list) if field is not None else None
+    code = listed.by_code.get(text) if listed is not None else None
+    return code.label or text if code is not None else text
 
 
 def _check_taken(facts: Facts, beyond: Snapshot | None, told: NDArray[np.bool_]) -> list[Hit]:
