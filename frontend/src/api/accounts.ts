@@ -6,6 +6,10 @@ const at = (account_id: number) => ({ params: { path: { account_id } } })
 export const listAccounts = (): Promise<Accounts> => take(client.GET('/api/accounts'))
 export const inviteAccount = (sign_in: string, may: AccountIn): Promise<LinkMade> =>
   take(client.POST('/api/accounts', { body: { ...may, sign_in } }))
+export const endSecondOf = (account_id: number) =>
+  take(
+    client.POST('/api/accounts/{account_id}/second-step-off', { params: { path: { account_id } } }),
+  )
 export const putAccount = (id: number, may: AccountIn) =>
   take(client.PUT('/api/accounts/{account_id}', { ...at(id), body: may }))
 export const makeLink = (id: number): Promise<LinkMade> =>

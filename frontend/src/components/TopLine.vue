@@ -46,7 +46,7 @@ async function leave(): Promise<void> {
     <SearchBox />
     <Elsewhere />
     <span class="who">
-      <RouterLink class="name one-line" to="/password" title="Change your password">{{
+      <RouterLink class="name one-line" to="/password" title="Your password and second step">{{
         session.state.me?.name
       }}</RouterLink>
       <button class="plain" @click="keySheet = true">Keys <KeyCap of="?" /></button>

@@ -24,7 +24,7 @@ export interface UseSession {
   find: () => Promise<void>
   /** Look again, and leave all as it is when nothing answers. */
   look: () => Promise<void>
-  begin: (name: string, password: string) => Promise<void>
+  begin: (name: string, password: string, code?: string) => Promise<void>
   end: () => Promise<void>
   endOthers: () => Promise<void>
   /** Choose the keys by which one works. */
@@ -39,7 +39,7 @@ export function useSession(): UseSession {
     look: async () => {
       await getSession().then(hold, () => undefined)
     },
-    begin: async (name, password) => hold(await beginSession(name, password)),
+    begin: async (name, password, code = '') => hold(await beginSession(name, password, code)),
     end: async () => {
       await endSession().catch(() => undefined)
       hold(null)

@@ -18,6 +18,7 @@ const one: Account = {
   password_at: null,
   seen_at: null,
   sessions: 0,
+  second_step: false,
   is_you: false,
 }
 

@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { message } from 'ant-design-vue'
 import { useRouter } from 'vue-router'
+import SecondStep from '@/components/setup/SecondStep.vue'
 import { putPassword } from '@/api/accounts'
 import { usePageTitle } from '@/composables/usePageTitle'
 import { useSession } from '@/composables/useSession'
@@ -25,13 +26,14 @@ async function change(): Promise<void> {
     busy.value = false
   }
 }
-usePageTitle(() => 'Your password')
+usePageTitle(() => 'How you sign in')
 </script>
 
 <template>
   <section class="page">
-    <h1>Your password</h1>
+    <h1>How you sign in</h1>
     <p class="soft">{{ session.state.me?.name }}, signed in as {{ session.state.me?.sign_in }}.</p>
+    <h2 class="first">Password</h2>
     <form @submit.prevent="change">
       <label
         >Password so far
@@ -47,7 +49,13 @@ usePageTitle(() => 'Your password')
       <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
       <button class="btn main" :disabled="busy">Change it</button>
     </form>
+    <SecondStep />
   </section>
 </template>
 
 <style scoped src="./setup/page.css"></style>
+<style scoped>
+.first {
+  margin-top: 16px;
+}
+</style>

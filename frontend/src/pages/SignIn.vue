@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { nextTick, onMounted, ref } from 'vue'
 import { useIntervalFn } from '@vueuse/core'
 import { useRoute, useRouter } from 'vue-router'
 import { getFirst } from '@/api/accounts'
@@ -13,6 +13,9 @@ const router = useRouter()
 const session = useSession()
 const name = ref('')
 const password = ref('')
+/** The code of the second step, once it is asked for. */
+const code = ref('')
+const needsCode = ref(false)
 const problem = ref('')
 const working = ref(false)
 /**
@@ -21,25 +24,34 @@ const working = ref(false)
  */
 const wait = ref(0)
 const first = ref<HTMLInputElement>()
+const codeBox = ref<HTMLInputElement>()
 
 async function begin(): Promise<void> {
   if (working.value || wait.value > 0) return
   working.value = true
   problem.value = ''
   try {
-    await session.begin(name.value.trim(), password.value)
+    await session.begin(name.value.trim(), password.value, code.value)
     const to = String(route.query.to ?? '/')
     await router.push(to.startsWith('/') && !to.startsWith('//') ? to : '/')
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
     if (error instanceof ApiError && error.status === 429)
       holdBack(Number(error.problem.seconds ?? 1))
-    else password.value = ''
+    else if (error instanceof ApiError && error.problem.needs === 'code') await askForCode(error)
+    else password.value = code.value = ''
   } finally {
     working.value = false
   }
 }
 
+async function askForCode(error: ApiError): Promise<void> {
+  if (!error.problem.wrong) problem.value = ''
+  needsCode.value = true
+  code.value = ''
+  await nextTick()
+  codeBox.value?.focus()
+}
 let until = 0
 const clock = useIntervalFn(tick, 250, { immediate: false })
 
@@ -98,6 +110,21 @@ onMounted(async () => {
           autocomplete="current-password"
           required
       /></label>
+      <label v-if="needsCode"
+        >Code
+        <input
+          ref="codeBox"
+          v-model="code"
+          class="box mono"
+          autocomplete="one-time-code"
+          inputmode="text"
+          maxlength="40"
+          aria-describedby="code-words"
+          required
+        /><span id="code-words" class="soft small"
+          >The six digits that your app shows, or one of your recovery codes.</span
+        ></label
+      >
       <p v-if="wait > 0" class="flag ask" role="alert">
         Too many tries did not fit. Another one is taken in <b>{{ waiting() }}</b>; your words stay
         here.
@@ -161,6 +188,12 @@ label .box {
   height: 34px;
   margin-top: 4px;
   font-size: 15px;
+  font-weight: 400;
+}
+.small {
+  display: block;
+  margin-top: 4px;
+  font-size: 13px;
   font-weight: 400;
 }
 .flag {

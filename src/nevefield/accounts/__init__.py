@@ -2,6 +2,7 @@
 
 from nevefield.accounts.keys import Keys, WrongKeys, choose_keys, keys_of
 from nevefield.accounts.signing import (
+    CodeNeeded,
     Level,
     SignedIn,
     Throttled,
@@ -21,6 +22,7 @@ from nevefield.store.sight import Sight
 __all__ = [
     "DEVICE_DAYS",
     "Account",
+    "CodeNeeded",
     "Keys",
     "Level",
     "Session",

@@ -5,6 +5,9 @@ AccountError
 ├── WrongAccount     a name is taken or none, or a level cannot be so
 ├── WrongPassword    the password so far does not fit
 ├── WeakPassword     a password that is guessed soon
+├── WrongCode        a code of the second step does not fit
+├── NotBegun         there is no second step, or one already
+├── NoStepKey        the installation has no key for secrets of second steps, or another one
 ├── LinkGone         a link was used, replaced, or ran out
 └── LastAdministrator  nobody would be left who administers
 """
@@ -15,9 +18,12 @@ __all__ = [
     "AccountError",
     "LastAdministrator",
     "LinkGone",
+    "NoStepKey",
     "NoSuchAccount",
+    "NotBegun",
     "WeakPassword",
     "WrongAccount",
+    "WrongCode",
     "WrongPassword",
 ]
 
@@ -39,6 +45,32 @@ class WrongAccount(AccountError):
 
 class WeakPassword(AccountError):
     """A password that is guessed soon; the text says why."""
+
+
+class WrongCode(AccountError):
+    """A code of the second step does not fit."""
+
+    def __init__(self) -> None:
+        super().__init__(
+            "That code does not fit. Take the one that the app shows now, and see that its clock is"
+            " right."
+        )
+
+
+class NotBegun(AccountError):
+    """There is no second step, or one already; the text says which."""
+
+
+class NoStepKey(AccountError):
+    """The installation has no key for the secrets of second steps, or another one than they were
+    kept by.
+    """
+
+    def __init__(self) -> None:
+        super().__init__(
+            "The key by which secrets of second steps are kept is not set here, or is another one;"
+            " whoever runs this installation has to set NEVEFIELD_STEP_KEY."
+        )
 
 
 class LinkGone(AccountError):

@@ -38,6 +38,7 @@ __all__ = [
     "May",
     "alter",
     "close",
+    "find_account",
     "first_link",
     "invite",
     "list_people",
@@ -239,6 +240,16 @@ def _require(connection: Connection, account_id: int) -> Account:
 def _who(by: Account | None) -> int | None:
     """Say for the trail who does it; nobody of those who sign in, where it is done from a shell."""
     return by.id if by is not None else None
+
+
+def find_account(context: Context, account_id: int) -> Account:
+    """Find an account by its number.
+
+    Raises:
+        NoSuchAccount: There is none.
+    """
+    with context.database.transaction() as connection:
+        return _require(connection, account_id)
 
 
 def make_link(context: Context, account_id: int, by: Account | None) -> LinkMade:

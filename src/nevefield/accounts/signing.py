@@ -36,6 +36,7 @@ if TYPE_CHECKING:
 
 __all__ = [
     "SHORTEST",
+    "CodeNeeded",
     "Level",
     "SignedIn",
     "Throttled",
@@ -82,6 +83,20 @@ class WrongSignIn(Exception):
 
     def __init__(self) -> None:
         super().__init__("Name and password do not fit together.")
+
+
+class CodeNeeded(Exception):
+    """Name and password fit, and the account signs in with a code too; `is_wrong` tells whether
+    one was given.
+    """
+
+    def __init__(self, *, is_wrong: bool) -> None:
+        self.is_wrong = is_wrong
+        super().__init__(
+            "That code does not fit, or was used already. Take the one that the app shows now."
+            if is_wrong
+            else "Type the code that your app shows, or one of your recovery codes."
+        )
 
 
 class Throttled(Exception):
@@ -137,8 +152,18 @@ def hash_password(password: str) -> str:
         return _HASHER.hash(password)
 
 
-def sign_in(context: Context, name: str, password: str, address: str, device: str = "") -> SignedIn:
-    """Check name and password and begin a session.
+def sign_in(
+    context: Context,
+    name: str,
+    password: str,
+    address: str,
+    device: str = "",
+    *,
+    second: Callable[[Connection, int], bool | None] = lambda connection, account_id: None,
+    code: str = "",
+) -> SignedIn:
+    """Check name and password, and a code where the account has a second step, and begin a
+    session.
 
     Args:
         context: Database and clock.
@@ -146,10 +171,13 @@ def sign_in(context: Context, name: str, password: str, address: str, device: st
         password: The password.
         address: From where.
         device: The token that this device was given at an earlier sign-in; "" for none.
+        second: Takes the code: see `second.take_code`.
+        code: As it was given; "" for none.
 
     Raises:
         Throttled: Too many tries did not fit, on this device, for this name or from this address.
         WrongSignIn: They do not fit.
+        CodeNeeded: They do, and the code is missing or wrong. It stays a try that did not fit.
     """
     now, name = context.now(), name[:80]
     with context.database.transaction() as connection:
@@ -169,6 +197,13 @@ def sign_in(context: Context, name: str, password: str, address: str, device: st
         with context.database.transaction() as connection:
             insert_audit(connection, "sign-in-failed", name, None, now, address=address)
         raise WrongSignIn
+    with context.database.transaction() as connection:
+        fitting = second(connection, account.id)
+        if fitting is False:
+            why = {"address": address, "why": "the code"}
+            insert_audit(connection, "sign-in-failed", name, None, now, **why)
+    if fitting is False:
+        raise CodeNeeded(is_wrong=bool(code.strip()))
     token, csrf = secrets.token_urlsafe(32), secrets.token_urlsafe(32)
     device = device if is_known else secrets.token_urlsafe(32)
     expires = now + timedelta(hours=context.settings.session_hours)

@@ -13,7 +13,15 @@ import click
 
 from nevefield.accounts import Level, add_account
 from nevefield.accounts.errors import AccountError
-from nevefield.accounts.people import May, close, make_link, reopen, require_part
+from nevefield.accounts.people import (
+    May,
+    close,
+    find_account,
+    make_link,
+    reopen,
+    require_part,
+)
+from nevefield.accounts.second import turn_off_of
 from nevefield.cli.desk import DATA_OPTION, connect
 from nevefield.cli.saying import say, say_beside
 from nevefield.context import Context
@@ -151,6 +159,17 @@ def open_command(name: str, data: Path) -> None:
     """Open a closed account again."""
     _do(reopen, name, data)
     say_beside(f"The account of {name} is open again.")
+
+
+@account.command("no-second-step")
+@click.argument("name")
+@DATA_OPTION
+def no_second_step(name: str, data: Path) -> None:
+    """Let somebody sign in without a code again, who lost their app and their recovery codes."""
+    had = _do(
+        lambda place, number, by: turn_off_of(place, find_account(place, number), by), name, data
+    )
+    say_beside(f"{name} signs in without a code now." if had else f"{name} has no second step.")
 
 
 def _do(act: Callable[[Context, int, None], Made], name: str, data: Path) -> Made:

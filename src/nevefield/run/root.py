@@ -26,6 +26,7 @@ OURS = frozenset(
         "owner-password",
         "password",
         "registry",
+        "step-key",
         "tmp",
     }
 )

@@ -132,6 +132,8 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
         demo = prepare(Context.of(settings), data, empty=empty, say=say, owner=whole)
         environment = {**os.environ, "NEVEFIELD_DATABASE_URL": settings.database_url}
         environment.pop("NEVEFIELD_OWNER_URL", None)  # who answers requests never has it
+        if server is not None and not settings.step_key:
+            environment["NEVEFIELD_STEP_KEY"] = server.step_key
         commands = [_web(port, workers), _worker()]
         if (
             demo

@@ -21,6 +21,7 @@ from nevefield.web.codes.routes import code_api
 from nevefield.web.describing import describe
 from nevefield.web.desk.routes_desk import desk_api
 from nevefield.web.desk.routes_links import link_api
+from nevefield.web.desk.routes_second import second_api
 from nevefield.web.desk.routes_session import session_api
 from nevefield.web.errors import problem, register_errors
 from nevefield.web.groups.routes import group_api
@@ -62,6 +63,7 @@ POLICY = (
 METHODS = ["GET", "POST", "PUT", "DELETE", "PATCH"]
 APIS = (
     session_api,
+    second_api,
     link_api,
     desk_api,
     roster_api,

@@ -9,13 +9,16 @@ import structlog
 from flask import Response, current_app, json, request
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
-from nevefield.accounts import Throttled, WrongKeys, WrongSignIn
+from nevefield.accounts import CodeNeeded, Throttled, WrongKeys, WrongSignIn
 from nevefield.accounts.errors import (
     LastAdministrator,
     LinkGone,
+    NoStepKey,
     NoSuchAccount,
+    NotBegun,
     WeakPassword,
     WrongAccount,
+    WrongCode,
     WrongPassword,
 )
 from nevefield.authority.errors import AuthorityError
@@ -98,6 +101,10 @@ __all__ = ["STATUS", "problem", "register_errors"]
 STATUS: dict[type[Exception], HTTPStatus] = {
     SignInNeeded: HTTPStatus.UNAUTHORIZED,
     WrongSignIn: HTTPStatus.UNAUTHORIZED,
+    CodeNeeded: HTTPStatus.UNAUTHORIZED,
+    WrongCode: HTTPStatus.UNPROCESSABLE_ENTITY,
+    NotBegun: HTTPStatus.CONFLICT,
+    NoStepKey: HTTPStatus.SERVICE_UNAVAILABLE,
     WrongKeys: HTTPStatus.UNPROCESSABLE_ENTITY,
     WeakPassword: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongPassword: HTTPStatus.UNPROCESSABLE_ENTITY,
@@ -210,6 +217,8 @@ def _known(error: Exception) -> Response:
         }
     if isinstance(error, Throttled):
         more = {"seconds": error.seconds}
+    if isinstance(error, CodeNeeded):
+        more = {"needs": "code", "wrong": error.is_wrong}
     status = next(STATUS[one] for one in type(error).__mro__ if one in STATUS)
     detail = error.openly if isinstance(error, DatabaseGone) else str(error)
     if isinstance(error, DatabaseGone):

@@ -5,7 +5,7 @@ import { counted, momentInFull } from '@/logic/words'
 
 /** How somebody signs in, and where they are signed in now. */
 defineProps<{ account: Account }>()
-const emit = defineEmits<{ signOut: [] }>()
+const emit = defineEmits<{ signOut: []; noSecond: [] }>()
 </script>
 
 <template>
@@ -22,6 +22,19 @@ const emit = defineEmits<{ signOut: [] }>()
                 ? 'chosen'
                 : standing(account)
           }}
+        </dd>
+      </div>
+      <div>
+        <dt>Second step</dt>
+        <dd>
+          {{ account.second_step ? 'app code ✓' : 'none' }}
+          <button
+            v-if="account.second_step && !account.is_you"
+            class="link"
+            @click="emit('noSecond')"
+          >
+            take away
+          </button>
         </dd>
       </div>
       <div>

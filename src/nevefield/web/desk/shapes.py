@@ -11,12 +11,15 @@ from nevefield.web.common import Model, TallyOut, Weight
 from nevefield.web.moments import Moment
 
 __all__ = [
+    "CodeIn",
+    "CodesMade",
     "DeskOut",
     "JobOut",
     "JobPath",
     "Keys",
     "Me",
     "OpenItem",
+    "PasswordAgain",
     "PastChange",
     "Place",
     "PlaceOut",
@@ -24,6 +27,8 @@ __all__ = [
     "RosterOnDesk",
     "SearchOut",
     "SearchQuery",
+    "SecondBegun",
+    "SecondOut",
     "SignIn",
 ]
 
@@ -42,6 +47,42 @@ class SignIn(Model):
 
     name: str = Field(max_length=80)
     password: str = Field(max_length=500)
+    code: str = Field("", max_length=40)  # of the second step, or a recovery code
+
+
+class PasswordAgain(Model):
+    """The password, given again."""
+
+    password: str = Field(max_length=500)
+
+
+class CodeIn(Model):
+    """A code of the second step."""
+
+    code: str = Field(max_length=40)
+
+
+class SecondOut(BaseModel):
+    """How it stands with one's second step of signing in."""
+
+    is_on: bool
+    since: Moment | None
+    codes_left: int  # recovery codes that were not used
+    can_be: bool  # whether this installation keeps secrets of second steps
+
+
+class SecondBegun(BaseModel):
+    """What an app needs to know; it is shown this once."""
+
+    secret: str  # to be typed, base 32
+    address: str  # as apps read it
+    picture: str  # that as a square code, SVG
+
+
+class CodesMade(BaseModel):
+    """Recovery codes; they are shown this once."""
+
+    codes: list[str]
 
 
 class PasswordIn(Model):

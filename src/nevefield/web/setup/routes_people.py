@@ -13,12 +13,14 @@ from nevefield.accounts.people import (
     May,
     alter,
     close,
+    find_account,
     invite,
     list_people,
     make_link,
     reopen,
     sign_out_everywhere,
 )
+from nevefield.accounts.second import turn_off_of, with_second
 from nevefield.rosters.looking import list_seen
 from nevefield.rosters.parts import name_parts
 from nevefield.setup.institution import name_institution
@@ -37,7 +39,7 @@ account_api = APIBlueprint("accounts", __name__, url_prefix="/api")
 def get_accounts() -> Any:
     """List everybody who works here or did, with what each may do, and where one stands alone."""
     rosters = {roster.id: roster for roster in list_seen(context())}
-    today, own = context().today(), account().id
+    today, own, second = context().today(), account().id, with_second(context())
     people = [
         shapes.AccountOut(
             id=one.account.id,
@@ -60,6 +62,7 @@ def get_accounts() -> Any:
             password_at=one.password_at,
             seen_at=one.seen_at,
             sessions=one.sessions,
+            second_step=one.account.id in second,
             is_you=one.account.id == own,
         )
         for one in list_people(context())
@@ -123,6 +126,14 @@ def post_open(path: shapes.AccountPath) -> Any:
     """Open a closed account again."""
     reopen(context(), path.account_id, account())
     return "", 204
+
+
+@account_api.post("/accounts/<int:account_id>/second-step-off", responses={200: common.Done})
+@needs(Level.ADMINISTER, everywhere=True)
+def post_second_off(path: shapes.AccountPath) -> Any:
+    """Take the second step of somebody away who lost their app and their codes."""
+    done = turn_off_of(context(), find_account(context(), path.account_id), account())
+    return answer(common.Done(done=done))
 
 
 @account_api.post("/accounts/<int:account_id>/sign-out", responses={200: common.Done})

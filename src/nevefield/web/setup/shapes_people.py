@@ -71,6 +71,7 @@ class AccountOut(BaseModel):
     password_at: Moment | None
     seen_at: Moment | None
     sessions: int
+    second_step: bool  # they sign in with a code too
     is_you: bool
 
 
