@@ -10,7 +10,7 @@ from datetime import UTC, timedelta
 import pyotp
 import pytest
 
-from nevefield.accounts import CodeNeeded, Level, Throttled, add_account, sign_in, who
+from nevefield.accounts import CodeNeeded, Level, Throttled, add_account, second, who
 from nevefield.accounts.errors import NoStepKey, NotBegun, WrongCode, WrongPassword
 from nevefield.accounts.people import find_account
 from nevefield.accounts.second import (
@@ -18,7 +18,6 @@ from nevefield.accounts.second import (
     confirm,
     how_it_stands,
     new_codes,
-    take_code,
     turn_off,
     turn_off_of,
 )
@@ -39,8 +38,7 @@ def zoe(keyed):
 
 
 def enter(context: Context, code: str = "", password: str = PASSWORD):
-    second = lambda connection, number: take_code(context, connection, number, code)  # noqa: E731
-    return sign_in(context, "zoë", password, AT, second=second, code=code)
+    return second.enter(context, "zoë", password, AT, code=code)
 
 
 @pytest.fixture

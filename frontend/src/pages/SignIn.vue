@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { nextTick, onMounted, ref } from 'vue'
-import { useIntervalFn } from '@vueuse/core'
 import { useRoute, useRouter } from 'vue-router'
+import CodeField from '@/components/setup/CodeField.vue'
 import { getFirst } from '@/api/accounts'
 import { ApiError } from '@/api/client'
 import type { FirstLook } from '@/api/types'
 import { useSession } from '@/composables/useSession'
-import { counted } from '@/logic/words'
+import { useWait } from '@/composables/useWait'
 
 const route = useRoute()
 const router = useRouter()
@@ -18,13 +18,9 @@ const code = ref('')
 const needsCode = ref(false)
 const problem = ref('')
 const working = ref(false)
-/**
- * Seconds until another try is taken; after several that did not fit each one makes the next wait
- * longer.
- */
-const wait = ref(0)
+const { wait, words: waiting, hold: holdBack } = useWait(() => (problem.value = ''))
 const first = ref<HTMLInputElement>()
-const codeBox = ref<HTMLInputElement>()
+const codeField = ref<InstanceType<typeof CodeField>>()
 
 async function begin(): Promise<void> {
   if (working.value || wait.value > 0) return
@@ -50,26 +46,8 @@ async function askForCode(error: ApiError): Promise<void> {
   needsCode.value = true
   code.value = ''
   await nextTick()
-  codeBox.value?.focus()
+  codeField.value?.focus()
 }
-let until = 0
-const clock = useIntervalFn(tick, 250, { immediate: false })
-
-function tick(): void {
-  wait.value = Math.max(0, Math.ceil((until - Date.now()) / 1000))
-  if (wait.value) return
-  problem.value = ''
-  clock.pause()
-}
-
-function holdBack(seconds: number): void {
-  until = Date.now() + seconds * 1000
-  clock.resume()
-  tick()
-}
-const waiting = () =>
-  wait.value < 120 ? counted(wait.value, 'second') : counted(Math.ceil(wait.value / 60), 'minute')
-
 const house = ref<FirstLook | null>(null)
 onMounted(async () => {
   first.value?.focus()
@@ -110,23 +88,9 @@ onMounted(async () => {
           autocomplete="current-password"
           required
       /></label>
-      <label v-if="needsCode"
-        >Code
-        <input
-          ref="codeBox"
-          v-model="code"
-          class="box mono"
-          autocomplete="one-time-code"
-          inputmode="text"
-          maxlength="40"
-          aria-describedby="code-words"
-          required
-        /><span id="code-words" class="soft small"
-          >The six digits that your app shows, or one of your recovery codes.</span
-        ></label
-      >
+      <CodeField v-if="needsCode" ref="codeField" v-model="code" />
       <p v-if="wait > 0" class="flag ask" role="alert">
-        Too many tries did not fit. Another one is taken in <b>{{ waiting() }}</b>; your words stay
+        Too many tries did not fit. Another one is taken in <b>{{ waiting }}</b>; your words stay
         here.
       </p>
       <p v-else-if="problem" class="flag stop" role="alert">{{ problem }}</p>
@@ -188,12 +152,6 @@ label .box {
   height: 34px;
   margin-top: 4px;
   font-size: 15px;
-  font-weight: 400;
-}
-.small {
-  display: block;
-  margin-top: 4px;
-  font-size: 13px;
   font-weight: 400;
 }
 .flag {

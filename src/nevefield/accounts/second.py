@@ -25,7 +25,7 @@ import segno
 from cryptography.fernet import Fernet, InvalidToken
 
 from nevefield.accounts.errors import NoStepKey, NotBegun, WrongCode, WrongPassword
-from nevefield.accounts.signing import digest_of, fits, take_try_of
+from nevefield.accounts.signing import digest_of, fits, sign_in, take_try_of
 from nevefield.store import accounts as account_store
 from nevefield.store import second as store
 from nevefield.store.audit import insert_audit
@@ -33,6 +33,7 @@ from nevefield.store.audit import insert_audit
 if TYPE_CHECKING:
     from collections.abc import Iterator
 
+    from nevefield.accounts.signing import SignedIn
     from nevefield.context import Context
     from nevefield.store.accounts import Account
     from nevefield.store.connection import Connection
@@ -42,6 +43,7 @@ __all__ = [
     "Standing",
     "begin_second",
     "confirm",
+    "enter",
     "how_it_stands",
     "new_codes",
     "take_code",
@@ -184,6 +186,22 @@ def turn_off_of(context: Context, account: Account, by: Account | None) -> bool:
             who = by.id if by is not None else None
             insert_audit(connection, "second-step-off", account.sign_in, who, context.now())
     return had
+
+
+def enter(
+    context: Context, name: str, password: str, address: str, device: str = "", code: str = ""
+) -> SignedIn:
+    """Sign in, with a code where the account has a second step.
+
+    Raises:
+        Throttled, WrongSignIn, CodeNeeded: See `sign_in`.
+        NoStepKey: The installation has not the key by which the secret is kept.
+    """
+
+    def second(connection: Connection, account_id: int) -> bool | None:
+        return take_code(context, connection, account_id, code)
+
+    return sign_in(context, name, password, address, device, second=second, code=code)
 
 
 def with_second(context: Context) -> set[int]:

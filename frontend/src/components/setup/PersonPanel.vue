@@ -50,17 +50,6 @@ const newLink = () =>
   act(async () => {
     link.value = await makeLink(props.account.id)
   }, '')
-function noSecond(): void {
-  Modal.confirm({
-    title: `Take the second step of ${props.account.name} away`,
-    content:
-      'They sign in with their password alone until they set one up again. Do it when they lost ' +
-      'their app and their recovery codes, and when you are sure that it is they who ask.',
-    okText: 'Take it away',
-    cancelText: 'Cancel',
-    onOk: () => act(() => endSecondOf(props.account.id), 'They sign in without a code now.'),
-  })
-}
 function close(): void {
   Modal.confirm({
     title: `Close the account of ${props.account.name}`,
@@ -97,7 +86,7 @@ function close(): void {
     <SignsIn
       :account="account"
       @sign-out="act(() => signOutAccount(account.id), 'Signed out everywhere.')"
-      @no-second="noSecond"
+      @no-second="act(() => endSecondOf(account.id), 'They sign in without a code now.')"
     />
     <p class="acts">
       <button v-if="!account.is_closed" class="btn" :disabled="busy" @click="newLink">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { nextTick, onMounted, ref, shallowRef } from 'vue'
+import { onMounted, ref, shallowRef } from 'vue'
 import RecoveryCodes from './RecoveryCodes.vue'
+import SecondBegin from './SecondBegin.vue'
 import { beginSecond, confirmSecond, endSecond, getSecond, makeCodes } from '@/api/session'
 import type { Second, SecondBegun } from '@/api/types'
 import { counted, day } from '@/logic/words'
@@ -9,11 +10,9 @@ import { counted, day } from '@/logic/words'
 const stands = shallowRef<Second | null>(null)
 const begun = shallowRef<SecondBegun | null>(null)
 const codes = ref<string[]>([])
-const code = ref('')
 const password = ref('')
 const problem = ref('')
 const busy = ref(false)
-const box = ref<HTMLInputElement>()
 
 async function act(what: () => Promise<void>): Promise<void> {
   busy.value = true
@@ -28,17 +27,11 @@ async function act(what: () => Promise<void>): Promise<void> {
     password.value = ''
   }
 }
-const begin = () =>
+const begin = () => act(async () => void (begun.value = await beginSecond()))
+const confirm = (code: string) =>
   act(async () => {
-    begun.value = await beginSecond()
-    await nextTick()
-    box.value?.focus()
-  })
-const confirm = () =>
-  act(async () => {
-    codes.value = await confirmSecond(code.value)
+    codes.value = await confirmSecond(code)
     begun.value = null
-    code.value = ''
   })
 const renew = () => act(async () => void (codes.value = await makeCodes(password.value)))
 const end = () =>
@@ -73,40 +66,18 @@ onMounted(() => act(async () => undefined))
         <p class="do">
           <button class="btn" :disabled="busy || !password">New recovery codes</button>
           <button type="button" class="btn" :disabled="busy || !password" @click="end">
-            Take the second step away
+            Switch the second step off
           </button>
         </p>
       </form>
     </template>
-    <form v-else-if="begun" class="begun" @submit.prevent="confirm">
-      <img
-        :src="`data:image/svg+xml,${encodeURIComponent(begun.picture)}`"
-        alt="A square code with the secret for your app; it stands below in letters too"
-        width="180"
-        height="180"
-      />
-      <div>
-        <p>
-          Take the square code with an app for time-based codes, or type this into it:
-          <b class="mono secret">{{ begun.secret.replace(/(.{4})/g, '$1 ').trim() }}</b>
-        </p>
-        <label
-          >The six digits that it shows now
-          <input
-            ref="box"
-            v-model="code"
-            class="box mono"
-            inputmode="numeric"
-            autocomplete="one-time-code"
-            maxlength="7"
-            required
-        /></label>
-        <p class="do">
-          <button class="btn main" :disabled="busy || !code">It works</button>
-          <button type="button" class="btn" @click="begun = null">Cancel</button>
-        </p>
-      </div>
-    </form>
+    <SecondBegin
+      v-else-if="begun"
+      :begun="begun"
+      :busy="busy"
+      @done="confirm"
+      @cancel="begun = null"
+    />
     <template v-else-if="stands">
       <p class="soft">
         A code from an app on your phone, beside the password: whoever learns your password cannot
@@ -128,22 +99,6 @@ onMounted(() => act(async () => undefined))
   display: grid;
   gap: 10px;
   justify-items: start;
-}
-.begun {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 18px;
-}
-.begun > div {
-  flex: 1 1 260px;
-}
-img {
-  background: #fff;
-  border: 1px solid var(--line);
-}
-.secret {
-  display: block;
-  margin: 6px 0 12px;
 }
 .box {
   display: block;

@@ -1,11 +1,23 @@
 <script setup lang="ts">
+import { Modal } from 'ant-design-vue'
 import type { Account } from '@/api/types'
 import { standing } from '@/logic/accounts'
 import { counted, momentInFull } from '@/logic/words'
 
 /** How somebody signs in, and where they are signed in now. */
-defineProps<{ account: Account }>()
+const props = defineProps<{ account: Account }>()
 const emit = defineEmits<{ signOut: []; noSecond: [] }>()
+function askNoSecond(): void {
+  Modal.confirm({
+    title: `Switch the second step of ${props.account.name} off`,
+    content:
+      'They sign in with their password alone until they set one up again. Do it when they lost ' +
+      'their app and their recovery codes, and when you are sure that it is they who ask.',
+    okText: 'Switch it off',
+    cancelText: 'Cancel',
+    onOk: () => emit('noSecond'),
+  })
+}
 </script>
 
 <template>
@@ -28,12 +40,8 @@ const emit = defineEmits<{ signOut: []; noSecond: [] }>()
         <dt>Second step</dt>
         <dd>
           {{ account.second_step ? 'app code ✓' : 'none' }}
-          <button
-            v-if="account.second_step && !account.is_you"
-            class="link"
-            @click="emit('noSecond')"
-          >
-            take away
+          <button v-if="account.second_step && !account.is_you" class="link" @click="askNoSecond">
+            switch off
           </button>
         </dd>
       </div>

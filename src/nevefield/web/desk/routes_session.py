@@ -19,12 +19,11 @@ from nevefield.accounts import (
     keys_of,
     places_of,
     sight_of,
-    sign_in,
     sign_out,
     who,
 )
 from nevefield.accounts.passwords import change_password
-from nevefield.accounts.second import take_code
+from nevefield.accounts.second import enter
 from nevefield.rosters.looking import list_seen
 from nevefield.setup.institution import the_institution
 from nevefield.web import common
@@ -50,15 +49,8 @@ session_api = APIBlueprint("session", __name__, url_prefix="/api")
 def begin_session(body: shapes.SignIn) -> Response:
     """Sign in."""
     device = request.cookies.get(DEVICE_COOKIE, "")[:100]
-    signed = sign_in(
-        context(),
-        body.name,
-        body.password,
-        request.remote_addr or "",
-        device,
-        second=lambda connection, number: take_code(context(), connection, number, body.code),
-        code=body.code,
-    )
+    address = request.remote_addr or ""
+    signed = enter(context(), body.name, body.password, address, device, body.code)
     answer = _me(signed.session, signed.token)
     age = timedelta(hours=context().settings.session_hours)
     safe: dict[str, Any] = {
