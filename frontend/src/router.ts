@@ -29,6 +29,7 @@ export const router = createRouter({
       redirect: '/setup/people',
       children: [
         { path: 'people', component: () => import('./pages/setup/People.vue') },
+        { path: 'programs', component: () => import('./pages/setup/Programs.vue') },
         { path: 'trail', component: () => import('./pages/setup/Trail.vue') },
         { path: 'copies', component: () => import('./pages/setup/Copies.vue') },
         { path: 'institution', component: () => import('./pages/setup/Institution.vue') },

@@ -1,5 +1,13 @@
 import { client, take } from './client'
-import type { AccountIn, Accounts, FirstLook, LinkLook, LinkMade } from './types'
+import type {
+  AccountIn,
+  Accounts,
+  FirstLook,
+  LinkLook,
+  LinkMade,
+  Program,
+  TokenMade,
+} from './types'
 
 const at = (account_id: number) => ({ params: { path: { account_id } } })
 
@@ -20,6 +28,18 @@ export const openAccount = (id: number) =>
   take(client.POST('/api/accounts/{account_id}/open', at(id)))
 export const signOutAccount = (id: number) =>
   take(client.POST('/api/accounts/{account_id}/sign-out', at(id)))
+export const listPrograms = async (): Promise<Program[]> =>
+  (await take(client.GET('/api/programs'))).programs
+export const addProgram = (may: AccountIn, token_until: string | null): Promise<TokenMade> =>
+  take(client.POST('/api/programs', { body: { ...may, token_until } }))
+export const makeToken = (id: number, token_until: string | null): Promise<TokenMade> =>
+  take(client.POST('/api/programs/{account_id}/tokens', { ...at(id), body: { token_until } }))
+export const endToken = (account_id: number, token_id: number) =>
+  take(
+    client.DELETE('/api/programs/{account_id}/tokens/{token_id}', {
+      params: { path: { account_id, token_id } },
+    }),
+  )
 export const putInstitution = (name: string, colour: string) =>
   take(client.PUT('/api/institution', { body: { name, colour } }))
 export const putPassword = (old: string, fresh: string) =>

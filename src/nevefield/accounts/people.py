@@ -45,10 +45,13 @@ __all__ = [
     "look_at_link",
     "make_link",
     "needs_first",
+    "read_names",
+    "refuse_administering",
     "reopen",
     "require_part",
     "sign_out_everywhere",
     "use_link",
+    "write_levels",
 ]
 
 FIRST_HOURS, INVITED_DAYS, RESET_DAYS = 24, 14, 2
@@ -71,6 +74,15 @@ class May:
     rosters: Mapping[str, Level]
     last_day: date | None = None
     parts: Mapping[str, Any] = field(default_factory=dict)
+
+    def note(self) -> dict[str, object]:
+        """Say for the trail what somebody may do."""
+        return {
+            "level": self.level.name.lower(),
+            "rosters": {name: level.name.lower() for name, level in self.rosters.items()},
+            "last_day": self.last_day.isoformat() if self.last_day else None,
+            "parts": {name: when for name, when in self.parts.items() if name in self.rosters},
+        }
 
 
 @dataclass(frozen=True)
@@ -132,19 +144,23 @@ def invite(context: Context, sign_in: str, name: str, may: May, by: Account) -> 
         NoSuchRoster: A roster is named that there is not.
         WrongDefinition: A part's condition is none.
     """
-    sign_in, name = _read_names(sign_in, name)
+    sign_in, name = read_names(sign_in, name)
     with context.database.transaction() as connection:
         if store.get_account(connection, sign_in):
             raise WrongAccount(f"“{sign_in}” is the sign-in name of another account.")
         account_id = store.insert_account(connection, sign_in, name, "", may.level, context.now())
-        store.set_account(connection, account_id, name, may.level, may.last_day)
-        store.set_levels(connection, account_id, _levels(connection, may))
-        insert_audit(connection, "account-invited", sign_in, by.id, context.now(), **_note_of(may))
+        write_levels(connection, account_id, name, may)
+        insert_audit(connection, "account-invited", sign_in, by.id, context.now(), **may.note())
         lasts = timedelta(days=INVITED_DAYS)
         return _link(context, connection, "invite", account_id, by.id, lasts)
 
 
-def _read_names(sign_in: str, name: str) -> tuple[str, str]:
+def read_names(sign_in: str, name: str) -> tuple[str, str]:
+    """Read the names of an account.
+
+    Raises:
+        WrongAccount: They cannot be so.
+    """
     sign_in, name = sign_in.strip(), " ".join(name.split())
     if not _SIGN_IN.fullmatch(sign_in):
         raise WrongAccount(
@@ -153,6 +169,29 @@ def _read_names(sign_in: str, name: str) -> tuple[str, str]:
     if len(name) > LONGEST_NAME or not name.isprintable():
         raise WrongAccount(f"A name has at most {LONGEST_NAME} letters, in one line.")
     return sign_in, name or sign_in
+
+
+def refuse_administering(may: May) -> None:
+    """See that a program administers nothing.
+
+    Raises:
+        WrongAccount: When not.
+    """
+    if max(may.level, *may.rosters.values(), Level.NONE) >= Level.ADMINISTER:
+        raise WrongAccount(
+            "A program administers nothing: whoever learns its token could let others in. Let it"
+            " look, prepare or approve."
+        )
+
+
+def write_levels(connection: Connection, account_id: int, name: str, may: May) -> None:
+    """Write what an account is called and may do.
+
+    Raises:
+        NoSuchRoster, WrongAccount, WrongDefinition: When it cannot be.
+    """
+    store.set_account(connection, account_id, name, may.level, may.last_day)
+    store.set_levels(connection, account_id, _levels(connection, may))
 
 
 def _levels(connection: Connection, may: May) -> dict[int, tuple[int, int | None]]:
@@ -188,16 +227,6 @@ def require_part(connection: Connection, may: May, roster: Roster, when: Any) ->
     return keep_part(connection, roster, when)
 
 
-def _note_of(may: May) -> dict[str, object]:
-    """Say for the trail what somebody may do."""
-    return {
-        "level": may.level.name.lower(),
-        "rosters": {name: level.name.lower() for name, level in may.rosters.items()},
-        "last_day": may.last_day.isoformat() if may.last_day else None,
-        "parts": {name: when for name, when in may.parts.items() if name in may.rosters},
-    }
-
-
 def alter(context: Context, account_id: int, name: str, may: May, by: Account) -> None:
     """Write what somebody is called and may do; it counts from their next request on.
 
@@ -207,12 +236,13 @@ def alter(context: Context, account_id: int, name: str, may: May, by: Account) -
     """
     with context.database.transaction() as connection:
         account = _require(connection, account_id)
-        _, name = _read_names(account.sign_in, name)
+        _, name = read_names(account.sign_in, name)
         _keep_one(context, connection, account, stays=_administers(context, may))
-        store.set_account(connection, account_id, name, may.level, may.last_day)
-        store.set_levels(connection, account_id, _levels(connection, may))
+        if account.kind == "program":
+            refuse_administering(may)
+        write_levels(connection, account_id, name, may)
         insert_audit(
-            connection, "account-altered", account.sign_in, by.id, context.now(), **_note_of(may)
+            connection, "account-altered", account.sign_in, by.id, context.now(), **may.note()
         )
 
 
@@ -262,6 +292,8 @@ def make_link(context: Context, account_id: int, by: Account | None) -> LinkMade
     """
     with context.database.transaction() as connection:
         account = _require(connection, account_id)
+        if account.kind == "program":
+            raise WrongAccount(f"{account.name} is a program: it has tokens and no password.")
         if account.closed_at is not None:
             raise WrongAccount(f"The account of {account.name} is closed; open it again first.")
         kind, days = ("reset", RESET_DAYS) if account.password_hash else ("invite", INVITED_DAYS)
@@ -360,7 +392,7 @@ def use_link(
     """
     link, account = look_at_link(context, token)
     if account is None:
-        sign_in, name = _read_names(sign_in, name)
+        sign_in, name = read_names(sign_in, name)
     else:
         sign_in, name = account.sign_in, account.name
     refuse_weak(password, sign_in, name)

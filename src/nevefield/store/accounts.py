@@ -61,6 +61,7 @@ class Account:
     level: int
     closed_at: datetime | None = None
     last_day: date | None = None  # on which somebody may sign in
+    kind: str = "person"  # or program: it asks by tokens
 
     def is_open(self, today: date) -> bool:
         """Tell whether somebody may sign in on a day."""
@@ -87,17 +88,24 @@ class Place:
     is_this: bool
 
 
-_COLUMNS = "id, sign_in, name, password_hash, level, closed_at, last_day"
+_COLUMNS = "id, sign_in, name, password_hash, level, closed_at, last_day, kind"
 
 
 def insert_account(
-    connection: Connection, sign_in: str, name: str, password_hash: str, level: int, at: datetime
+    connection: Connection,
+    sign_in: str,
+    name: str,
+    password_hash: str,
+    level: int,
+    at: datetime,
+    *,
+    kind: str = "person",
 ) -> int:
     """Add an account and return its number."""
     return connection.insert(
-        "INSERT INTO account (sign_in, name, password_hash, level, created_at, password_at)"
-        " VALUES (%s, %s, %s, %s, %s, %s)",
-        (sign_in, name, password_hash, level, at, at if password_hash else None),
+        "INSERT INTO account (sign_in, name, password_hash, level, created_at, password_at, kind)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s)",
+        (sign_in, name, password_hash, level, at, at if password_hash else None, kind),
     )
 
 
@@ -179,8 +187,10 @@ class Person:
     invited_until: datetime | None  # by when an invitation or a new password's link is to be used
 
 
-def list_people(connection: Connection, at: datetime, seen_since: datetime) -> list[Person]:
-    """List everybody who works here or did, by name."""
+def list_people(
+    connection: Connection, at: datetime, seen_since: datetime, *, kind: str = "person"
+) -> list[Person]:
+    """List everybody who works here or did, by name; or the programs."""
     levels: dict[int, dict[int, int]] = {}
     for account_id, roster_id, level in connection.rows(
         "SELECT account_id, roster_id, level FROM access"
@@ -192,15 +202,16 @@ def list_people(connection: Connection, at: datetime, seen_since: datetime) -> l
         " (SELECT COUNT(*) FROM session s"
         "  WHERE s.account_id = a.id AND s.expires_at >= %s AND s.seen_at >= %s),"
         " (SELECT MAX(l.expires_at) FROM pass_link l"
-        "  WHERE l.account_id = a.id AND l.expires_at >= %s)"
+        "  WHERE l.account_id = a.id AND l.expires_at >= %s), a.kind"
         " FROM account a"
+        " WHERE a.kind = %s"
         " ORDER BY a.closed_at IS NOT NULL, a.name, a.id",
-        (at, seen_since, at),
+        (at, seen_since, at, kind),
     )
     parts = list_parts(connection, [row[0] for row in rows])
     return [
         Person(
-            account=Account(*row[:7]),
+            account=Account(*row[:7], *row[12:]),
             created_at=row[7],
             password_at=row[8],
             seen_at=row[9],

@@ -10,8 +10,9 @@ from urllib.parse import urlsplit
 
 from flask import current_app, g, request
 
-from nevefield.accounts import Account, Level, Sight, sight_of, who
+from nevefield.accounts import Account, Level, Session, Sight, sight_of, who
 from nevefield.accounts.belonging import BELONGING, find_roster, list_rosters
+from nevefield.accounts.programs import who_asks
 
 if TYPE_CHECKING:
     from nevefield.context import Context
@@ -43,8 +44,8 @@ View = TypeVar("View", bound=Callable[..., Any])
 class SignInNeeded(Exception):
     """Nobody is signed in."""
 
-    def __init__(self) -> None:
-        super().__init__("Sign in first.")
+    def __init__(self, why: str = "Sign in first.") -> None:
+        super().__init__(why)
 
 
 class Forbidden(Exception):
@@ -153,16 +154,17 @@ def check_access() -> None:
         _refuse_other_sites()
     if access.is_open:
         return
-    session = who(context(), request.cookies.get(COOKIE, ""), is_polled=access.polled)
+    session = _program(access) or who(
+        context(), request.cookies.get(COOKIE, ""), is_polled=access.polled
+    )
     if session is None:
         raise SignInNeeded
     g.session = session
     found = sight_of(context(), session.account)
     g.sight = replace(found, address=request.remote_addr or "")
-    if request.method not in SAFE and not hmac.compare_digest(
-        request.headers.get(TOKEN_HEADER, "").encode(), session.csrf.encode()
-    ):
-        raise Forbidden("The request does not carry this session's token. Load the page again.")
+    # a program sends its token itself: no browser does it for another site
+    if session.account.kind == "person" and request.method not in SAFE:
+        _refuse_without_token(session)
     roster_id = _roster_of(access.of) if access.of else None
     level = (
         sight().everywhere
@@ -177,6 +179,30 @@ def check_access() -> None:
         raise Forbidden(
             f"This needs the level “{access.level.name.lower()}”; yours is “{level.name.lower()}”."
         )
+
+
+def _program(access: Access) -> Session | None:
+    """Find the program that asks by a token; None where none is given.
+
+    Raises:
+        SignInNeeded: The token lets nobody in.
+        Forbidden: What is asked is for people: their own sessions and passwords.
+    """
+    kind, _, token = request.headers.get("Authorization", "").partition(" ")
+    if kind.lower() != "bearer":
+        return None
+    session = who_asks(context(), token.strip())
+    if session is None:
+        raise SignInNeeded("This token lets nobody in: it was ended, is over, or is none.")
+    if access.level == Level.NONE:
+        raise Forbidden("This is for people who are signed in, not for programs.")
+    return session
+
+
+def _refuse_without_token(session: Session) -> None:
+    given = request.headers.get(TOKEN_HEADER, "")
+    if not hmac.compare_digest(given.encode(), session.csrf.encode()):
+        raise Forbidden("The request does not carry this session's token. Load the page again.")
 
 
 def _refuse_other_sites() -> None:

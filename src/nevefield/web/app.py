@@ -44,6 +44,7 @@ from nevefield.web.rosters.routes_waivers import waiver_api
 from nevefield.web.setup.routes import unforeseen_api
 from nevefield.web.setup.routes_copies import copy_api
 from nevefield.web.setup.routes_people import account_api
+from nevefield.web.setup.routes_programs import program_api
 from nevefield.web.setup.routes_trail import trail_api
 from nevefield.web.submissions.routes import submission_api
 
@@ -64,6 +65,7 @@ METHODS = ["GET", "POST", "PUT", "DELETE", "PATCH"]
 APIS = (
     session_api,
     second_api,
+    program_api,
     link_api,
     desk_api,
     roster_api,

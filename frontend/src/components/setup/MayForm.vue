@@ -7,7 +7,14 @@ import type { AccountIn, Condition, Roster } from '@/api/types'
 import { canBePart, levelWords, mayOf } from '@/logic/accounts'
 
 /** What somebody is called and may do, everywhere and in single rosters, and until when. */
-const props = defineProps<{ start: AccountIn; rosters: Roster[]; act: string; busy: boolean }>()
+const props = defineProps<{
+  start: AccountIn
+  rosters: Roster[]
+  act: string
+  busy: boolean
+  /** The highest level that can be given. */
+  most?: number
+}>()
 const emit = defineEmits<{ done: [may: AccountIn]; changed: [isChanged: boolean] }>()
 
 const said = reactive({
@@ -29,7 +36,9 @@ watch(
     }),
   { immediate: true },
 )
-const levels = [0, 1, 2, 3, 4].map((level) => ({ value: level, label: levelWords(level) }))
+const levels = [0, 1, 2, 3, 4]
+  .filter((level) => level <= (props.most ?? 4))
+  .map((level) => ({ value: level, label: levelWords(level) }))
 const everywhere = levels.map((one) => (one.value ? one : { ...one, label: 'only as below' }))
 /** Less than everywhere cannot be said of one roster. */
 const levelsIn = computed(() => levels.filter((one) => one.value >= said.level))

@@ -5,7 +5,13 @@ import { ADMINISTER, useSession } from '@/composables/useSession'
 /** What keeps an installation going: who works here, what was done, how it is called. */
 const session = useSession()
 const PARTS = [
-  { title: 'Who', pages: [{ to: '/setup/people', title: 'People' }] },
+  {
+    title: 'Who',
+    pages: [
+      { to: '/setup/people', title: 'People' },
+      { to: '/setup/programs', title: 'Programs' },
+    ],
+  },
   { title: 'What was done', pages: [{ to: '/setup/trail', title: 'Trail' }] },
   {
     title: 'This installation',

@@ -21,13 +21,12 @@ from nevefield.accounts.people import (
     sign_out_everywhere,
 )
 from nevefield.accounts.second import turn_off_of, with_second
-from nevefield.rosters.looking import list_seen
-from nevefield.rosters.parts import name_parts
 from nevefield.setup.institution import name_institution
 from nevefield.web import common
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
 from nevefield.web.setup import shapes_people as shapes
+from nevefield.web.setup.answers_people import account_answer, rosters_by_number
 
 __all__ = ["account_api"]
 
@@ -38,33 +37,9 @@ account_api = APIBlueprint("accounts", __name__, url_prefix="/api")
 @needs(Level.ADMINISTER, everywhere=True)
 def get_accounts() -> Any:
     """List everybody who works here or did, with what each may do, and where one stands alone."""
-    rosters = {roster.id: roster for roster in list_seen(context())}
-    today, own, second = context().today(), account().id, with_second(context())
+    rosters, second = rosters_by_number(context()), with_second(context())
     people = [
-        shapes.AccountOut(
-            id=one.account.id,
-            sign_in=one.account.sign_in,
-            name=one.account.name,
-            level=one.account.level,
-            rosters={rosters[number].name: level for number, level in one.levels.items()},
-            parts={
-                rosters[number].name: shapes.AccountPartOut(
-                    when=part.when, words=name_parts(context(), rosters[number], part.id)
-                )
-                for number, part in one.parts.items()
-            },
-            last_day=one.account.last_day,
-            is_closed=one.account.closed_at is not None,
-            is_over=one.account.last_day is not None and one.account.last_day < today,
-            has_password=bool(one.account.password_hash),
-            link_until=one.invited_until,
-            since=one.created_at,
-            password_at=one.password_at,
-            seen_at=one.seen_at,
-            sessions=one.sessions,
-            second_step=one.account.id in second,
-            is_you=one.account.id == own,
-        )
+        account_answer(context(), one, rosters, own=account().id, second=second)
         for one in list_people(context())
     ]
     return answer(

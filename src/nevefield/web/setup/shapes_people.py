@@ -20,6 +20,13 @@ __all__ = [
     "InviteIn",
     "LinkMadeOut",
     "LoneOut",
+    "ProgramIn",
+    "ProgramOut",
+    "ProgramsOut",
+    "TokenIn",
+    "TokenMadeOut",
+    "TokenOut",
+    "TokenPath",
 ]
 
 
@@ -89,6 +96,53 @@ class AccountsOut(BaseModel):
 
     people: list[AccountOut]
     alone: list[LoneOut]
+
+
+class TokenPath(AccountPath):
+    """A path to a program's token."""
+
+    token_id: int
+
+
+class TokenIn(Model):
+    """A token that is to be made."""
+
+    token_until: date | None = None  # its last day; null for none
+
+
+class ProgramIn(AccountIn, TokenIn):
+    """A program that is to ask."""
+
+
+class TokenOut(BaseModel):
+    """A token of a program."""
+
+    id: int
+    made_at: Moment
+    by: str
+    last_day: date | None
+    used_at: Moment | None
+    counts: bool  # it was not ended, and is not over
+
+
+class ProgramOut(BaseModel):
+    """A program, with its tokens."""
+
+    account: AccountOut
+    tokens: list[TokenOut]
+
+
+class ProgramsOut(BaseModel):
+    """The programs."""
+
+    programs: list[ProgramOut]
+
+
+class TokenMadeOut(BaseModel):
+    """A token; it is shown this once."""
+
+    account: int
+    token: str
 
 
 class LinkMadeOut(BaseModel):
