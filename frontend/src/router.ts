@@ -31,6 +31,7 @@ export const router = createRouter({
         { path: 'people', component: () => import('./pages/setup/People.vue') },
         { path: 'programs', component: () => import('./pages/setup/Programs.vue') },
         { path: 'trail', component: () => import('./pages/setup/Trail.vue') },
+        { path: 'looked', component: () => import('./pages/setup/LookedAt.vue') },
         { path: 'copies', component: () => import('./pages/setup/Copies.vue') },
         { path: 'institution', component: () => import('./pages/setup/Institution.vue') },
       ],

@@ -25,6 +25,10 @@ export interface RecordsAsked {
   shortlist?: number
 }
 
+export const uncoverRoster = (name: string, reason: string) =>
+  take(client.POST('/api/rosters/{name}/uncover', { params: { path: { name } }, body: { reason } }))
+export const coverRoster = (name: string) =>
+  take(client.POST('/api/rosters/{name}/cover', { params: { path: { name } } }))
 export const listRosters = async (): Promise<Roster[]> =>
   (await take(client.GET('/api/rosters'))).rosters
 export const listRecords = (name: string, query: RecordsAsked): Promise<Records> =>

@@ -1087,6 +1087,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List who looked at sensitive fields, the last first. */
+        get: operations["trail_get_looked_looked_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/openings": {
         parameters: {
             query?: never;
@@ -1434,6 +1451,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rosters/{name}/cover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cover the sensitive fields of a roster again. */
+        post: operations["rosters_post_cover_rosters__name__cover_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rosters/{name}/definition": {
         parameters: {
             query?: never;
@@ -1702,6 +1736,23 @@ export interface paths {
         put?: never;
         /** Say that two records are two people; they are not shown again. */
         post: operations["doubles_post_two_rosters__name__two_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rosters/{name}/uncover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Uncover the sensitive fields of a roster for a task, for a quarter of an hour. */
+        post: operations["rosters_post_uncover_rosters__name__uncover_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2485,6 +2536,11 @@ export interface components {
             last_day: string | null;
             /** Level */
             level: number;
+            /**
+             * May Uncover
+             * @default false
+             */
+            may_uncover: boolean;
             /** Name */
             name: string;
             /** Parts */
@@ -2517,6 +2573,8 @@ export interface components {
             level: number;
             /** Link Until */
             link_until: string | null;
+            /** May Uncover */
+            may_uncover: boolean;
             /** Name */
             name: string;
             /** Parts */
@@ -4228,6 +4286,11 @@ export interface components {
             last_day: string | null;
             /** Level */
             level: number;
+            /**
+             * May Uncover
+             * @default false
+             */
+            may_uncover: boolean;
             /** Name */
             name: string;
             /** Parts */
@@ -4513,6 +4576,39 @@ export interface components {
             who: string;
         };
         /**
+         * LookedLine
+         * @description Somebody saw sensitive fields in an hour.
+         */
+        LookedLine: {
+            /**
+             * Hour
+             * Format: date-time
+             */
+            hour: string;
+            /** Reason */
+            reason: string;
+            /** Record */
+            record: number | null;
+            /** Roster */
+            roster: string;
+            /** Roster Title */
+            roster_title: string;
+            /** Who */
+            who: string;
+            /** Whom */
+            whom: string;
+        };
+        /**
+         * LookedOut
+         * @description A page of who looked at sensitive fields, the last first.
+         */
+        LookedOut: {
+            /** Lines */
+            lines: components["schemas"]["LookedLine"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * Me
          * @description Who is signed in, and what they may do.
          */
@@ -4532,6 +4628,8 @@ export interface components {
             largest_mb: number;
             /** Level */
             level: number;
+            /** May Uncover */
+            may_uncover: boolean;
             /** Name */
             name: string;
             /** Practice */
@@ -5356,6 +5454,11 @@ export interface components {
             last_day: string | null;
             /** Level */
             level: number;
+            /**
+             * May Uncover
+             * @default false
+             */
+            may_uncover: boolean;
             /** Name */
             name: string;
             /** Parts */
@@ -5868,6 +5971,8 @@ export interface components {
         RosterOut: {
             /** Fields */
             fields: components["schemas"]["FieldOut"][];
+            /** Is Covered */
+            is_covered: boolean;
             /** Level */
             level: number;
             /** Name */
@@ -5876,6 +5981,8 @@ export interface components {
             records: number;
             /** Title */
             title: string;
+            /** Uncovered Until */
+            uncovered_until: string | null;
             /** Version */
             version: number;
             /** Within */
@@ -7009,6 +7116,25 @@ export interface components {
             one: number;
             /** Other */
             other: number;
+        };
+        /**
+         * UncoverIn
+         * @description For which task sensitive fields are to be uncovered.
+         */
+        UncoverIn: {
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * UncoveredOut
+         * @description Until when they are uncovered.
+         */
+        UncoveredOut: {
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
         };
         /**
          * UndoFamily
@@ -13619,6 +13745,86 @@ export interface operations {
             };
         };
     };
+    trail_get_looked_looked_get: {
+        parameters: {
+            query?: {
+                account?: number | null;
+                roster?: string;
+                record?: number | null;
+                start?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     openings_get_openings_openings_get: {
         parameters: {
             query?: never;
@@ -15800,6 +16006,89 @@ export interface operations {
             };
         };
     };
+    rosters_post_cover_rosters__name__cover_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     definitions_get_definition_rosters__name__definition_get: {
         parameters: {
             query?: never;
@@ -17454,6 +17743,122 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rosters_post_uncover_rosters__name__uncover_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UncoverIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UncoveredOut"];
+                };
             };
             /** @description Bad Request */
             400: {

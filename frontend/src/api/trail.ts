@@ -1,5 +1,5 @@
 import { client, take } from './client'
-import type { Trail, TrailChecked } from './types'
+import type { Looked, Trail, TrailChecked } from './types'
 
 export interface TrailWanted {
   group: string
@@ -11,6 +11,12 @@ export interface TrailWanted {
 
 export const listTrail = (query: TrailWanted & { start: number; limit: number }): Promise<Trail> =>
   take(client.GET('/api/trail', { params: { query } }))
+export const listLooked = (query: {
+  account?: number
+  roster: string
+  start: number
+  limit: number
+}): Promise<Looked> => take(client.GET('/api/looked', { params: { query } }))
 export const checkTrail = (): Promise<TrailChecked> => take(client.POST('/api/trail/check'))
 
 /** Where what is looked for is to be had as a file. */

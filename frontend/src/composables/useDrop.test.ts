@@ -23,6 +23,7 @@ const me = (level: number): Me => ({
   version: '0',
   zone: '',
   largest_mb: 1,
+  may_uncover: false,
   address: '',
   everywhere: 0,
   institution: '',

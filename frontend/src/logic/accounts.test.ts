@@ -19,6 +19,7 @@ const one: Account = {
   seen_at: null,
   sessions: 0,
   second_step: false,
+  may_uncover: false,
   is_you: false,
 }
 

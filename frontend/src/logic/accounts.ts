@@ -23,6 +23,7 @@ export function mayOf(one: {
   rosters: Record<string, number>
   parts: Record<string, Condition | null>
   last_day: string | null
+  may_uncover: boolean
 }): AccountIn {
   const more = Object.entries(one.rosters).filter(([, level]) => level > one.level)
   const parts = more.flatMap(([roster, level]) => {
@@ -35,8 +36,28 @@ export function mayOf(one: {
     rosters: Object.fromEntries(more),
     parts: Object.fromEntries(parts),
     last_day: one.last_day || null,
+    may_uncover: one.may_uncover,
   }
 }
+
+/** Nobody in particular, who may do nothing yet. */
+export const NOBODY: AccountIn = {
+  name: '',
+  level: 0,
+  rosters: {},
+  parts: {},
+  last_day: null,
+  may_uncover: false,
+}
+/** The same again, whole. */
+export const asWritten = (one: AccountIn): Required<AccountIn> =>
+  mayOf({
+    ...one,
+    rosters: one.rosters ?? {},
+    parts: (one.parts ?? {}) as Record<string, Condition>,
+    last_day: one.last_day ?? null,
+    may_uncover: one.may_uncover ?? false,
+  }) as Required<AccountIn>
 
 /** What somebody may do now, as it is written. */
 export const mayNow = (one: Account): AccountIn =>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import CoverLine from '@/components/CoverLine.vue'
 import ChosenBar from '@/components/ChosenBar.vue'
 import HistoryList from '@/components/HistoryList.vue'
 import RecordLife from '@/components/RecordLife.vue'
@@ -91,6 +92,7 @@ async function kept(one: Shortlist | null): Promise<void> {
     view.shortlist.value = one.id
   } else await pages.restart()
 }
+const again = () => Promise.all([catalog.load(), pages.restart()])
 const close = () => void router.replace({ query: { ...route.query, record: undefined } })
 const move = (by: number) =>
   pages.total.value && open(Math.max(0, Math.min(pages.total.value - 1, selected.value + by)))
@@ -142,6 +144,7 @@ usePageTitle(() => roster.value?.title)
         @kept="kept"
         @forgotten="view.shortlist.value = 0"
       />
+      <CoverLine :roster="roster" @done="again" />
     </RosterBar>
     <JustOpened :roster="roster" />
     <p v-if="pages.problem.value" class="flag stop" role="alert">{{ pages.problem.value }}</p>

@@ -15,7 +15,7 @@ from nevefield.accounts.signing import (
     sign_out,
     who,
 )
-from nevefield.store.accounts import Account, Session
+from nevefield.store.accounts import Account, Person, Session
 from nevefield.store.door import DEVICE_DAYS
 from nevefield.store.sight import Sight
 
@@ -25,6 +25,7 @@ __all__ = [
     "CodeNeeded",
     "Keys",
     "Level",
+    "Person",
     "Session",
     "Sight",
     "SignedIn",

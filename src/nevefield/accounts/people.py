@@ -68,12 +68,14 @@ class May:
         rosters: Higher levels in single ones, by roster's name.
         last_day: On which they may sign in; None for no end.
         parts: By roster's name the condition of the part that their level there is for.
+        may_uncover: Whether they may uncover sensitive fields for a task, where they may only look.
     """
 
     level: Level
     rosters: Mapping[str, Level]
     last_day: date | None = None
     parts: Mapping[str, Any] = field(default_factory=dict)
+    may_uncover: bool = False
 
     def note(self) -> dict[str, object]:
         """Say for the trail what somebody may do."""
@@ -82,6 +84,7 @@ class May:
             "rosters": {name: level.name.lower() for name, level in self.rosters.items()},
             "last_day": self.last_day.isoformat() if self.last_day else None,
             "parts": {name: when for name, when in self.parts.items() if name in self.rosters},
+            "may_uncover": self.may_uncover,
         }
 
 
@@ -190,7 +193,9 @@ def write_levels(connection: Connection, account_id: int, name: str, may: May) -
     Raises:
         NoSuchRoster, WrongAccount, WrongDefinition: When it cannot be.
     """
-    store.set_account(connection, account_id, name, may.level, may.last_day)
+    store.set_account(
+        connection, account_id, name, may.level, may.last_day, may_uncover=may.may_uncover
+    )
     store.set_levels(connection, account_id, _levels(connection, may))
 
 

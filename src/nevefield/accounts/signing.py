@@ -25,6 +25,7 @@ from argon2.exceptions import Argon2Error, InvalidHashError
 from nevefield.store import accounts as store
 from nevefield.store import door
 from nevefield.store.audit import insert_audit
+from nevefield.store.looked import list_uncovered
 from nevefield.store.parts import list_parts
 from nevefield.store.sight import Level, Sight
 
@@ -327,10 +328,12 @@ def sight_of(context: Context, account: store.Account) -> Sight:
     with context.database.transaction() as connection:
         levels = store.list_levels(connection, account.id)
         parts = list_parts(connection, [account.id])[account.id]
+        uncovered = frozenset(list_uncovered(connection, account.id, context.now()))
     return Sight(
         Level(account.level),
         {roster: Level(level) for roster, level in levels.items()},
         parts=parts,
+        uncovered=uncovered,
     )
 
 

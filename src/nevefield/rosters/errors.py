@@ -15,6 +15,7 @@ RosterError
 ├── NoSuchProposal
 ├── NoSuchShortlist
 ├── NeverTogether   values that must never meet in one record would
+├── NotUncovered    sensitive fields stay covered
 ├── BeyondPart      somebody outside of a part of the roster would be altered
 ├── NotScheduled     nothing waits for its day, or it would do another thing by now
 ├── NotTakenBack     a change set cannot be taken back
@@ -48,6 +49,7 @@ __all__ = [
     "NotReconciled",
     "NotScheduled",
     "NotTakenBack",
+    "NotUncovered",
     "RosterError",
     "RosterMoved",
     "UnknownFields",
@@ -106,6 +108,10 @@ class NeverTogether(RosterError):
             f"{'; '.join(texts)} must never meet in one record. Nothing was changed; take one of"
             " them out first."
         )
+
+
+class NotUncovered(RosterError):
+    """Sensitive fields stay covered; the text says why."""
 
 
 class BeyondPart(RosterError):

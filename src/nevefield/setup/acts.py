@@ -89,6 +89,8 @@ ACTS: dict[str, Act] = {
     "round-ended": Act("submissions", "ended a round"),
     "answer-by-hand": Act("submissions", "brought an answer by hand"),
     "took-theirs": Act("submissions", "took the authority's value"),
+    "uncovered": Act("taken", "uncovered sensitive fields"),
+    "covered-again": Act("taken", "covered sensitive fields again"),
     "exported": Act("taken", "took a roster out as a file"),
     "error-sheet": Act("taken", "took an error sheet out"),
     "trail-taken": Act("taken", "took the trail out as a file"),

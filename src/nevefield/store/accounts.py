@@ -62,6 +62,7 @@ class Account:
     closed_at: datetime | None = None
     last_day: date | None = None  # on which somebody may sign in
     kind: str = "person"  # or program: it asks by tokens
+    may_uncover: bool = False  # sensitive fields, for a task
 
     def is_open(self, today: date) -> bool:
         """Tell whether somebody may sign in on a day."""
@@ -88,7 +89,7 @@ class Place:
     is_this: bool
 
 
-_COLUMNS = "id, sign_in, name, password_hash, level, closed_at, last_day, kind"
+_COLUMNS = "id, sign_in, name, password_hash, level, closed_at, last_day, kind, may_uncover"
 
 
 def insert_account(
@@ -122,12 +123,20 @@ def get_account_by_id(
 
 
 def set_account(
-    connection: Connection, account_id: int, name: str, level: int, last_day: date | None
+    connection: Connection,
+    account_id: int,
+    name: str,
+    level: int,
+    last_day: date | None,
+    *,
+    may_uncover: bool = False,
 ) -> None:
-    """Write what an account is called, its level everywhere and its last day."""
+    """Write what an account is called, its level everywhere, its last day, and whether it may
+    uncover sensitive fields.
+    """
     connection.run(
-        "UPDATE account SET name = %s, level = %s, last_day = %s WHERE id = %s",
-        (name, level, last_day, account_id),
+        "UPDATE account SET name = %s, level = %s, last_day = %s, may_uncover = %s WHERE id = %s",
+        (name, level, last_day, may_uncover, account_id),
     )
 
 
@@ -202,7 +211,7 @@ def list_people(
         " (SELECT COUNT(*) FROM session s"
         "  WHERE s.account_id = a.id AND s.expires_at >= %s AND s.seen_at >= %s),"
         " (SELECT MAX(l.expires_at) FROM pass_link l"
-        "  WHERE l.account_id = a.id AND l.expires_at >= %s), a.kind"
+        "  WHERE l.account_id = a.id AND l.expires_at >= %s), a.kind, a.may_uncover"
         " FROM account a"
         " WHERE a.kind = %s"
         " ORDER BY a.closed_at IS NOT NULL, a.name, a.id",
@@ -367,16 +376,16 @@ def get_session(
     that is open on a day.
     """
     row = connection.row(
-        "SELECT a.id, a.sign_in, a.name, a.password_hash, a.level, a.closed_at, a.last_day, s.csrf,"
-        " s.expires_at, s.seen_at"
+        "SELECT a.id, a.sign_in, a.name, a.password_hash, a.level, a.closed_at, a.last_day, a.kind,"
+        " a.may_uncover, s.csrf, s.expires_at, s.seen_at"
         " FROM session s"
         " JOIN account a ON a.id = s.account_id"
         " WHERE s.token_hash = %s AND s.expires_at >= %s AND s.seen_at >= %s",
         (token_hash, at, seen_since),
     )
-    if row is None or not (account := Account(*row[:7])).is_open(today):
+    if row is None or not (account := Account(*row[:9])).is_open(today):
         return None
-    return Session(account, *row[7:])
+    return Session(account, *row[9:])
 
 
 def touch_session(connection: Connection, token_hash: bytes, at: datetime) -> None:

@@ -31,7 +31,7 @@ __all__ = [
 # What belongs to a roster in which nothing was ever applied, those that others refer to last.
 _OF_ROSTER = (
     *("scheduled", "proposal", "waiver", "confirmed", "person_said", "shortlist", "intake"),
-    *("source", "job", "access", "roster_part", "definition"),
+    *("source", "job", "access", "looked", "uncovered", "roster_part", "definition"),
 )
 
 

@@ -54,6 +54,8 @@ class Sight:
     address: str = field(default="", compare=False)
     # of which rosters a part may be seen alone
     parts: Mapping[int, Part] = field(default_factory=dict)
+    # of which rosters sensitive fields are uncovered for a while
+    uncovered: frozenset[int] = frozenset()
 
     @property
     def highest(self) -> Level:
@@ -96,10 +98,10 @@ class Sight:
         return f"({condition})", values
 
     def covers(self, roster_id: int) -> bool:
-        """Tell whether the kept fields of a roster are covered: it may be looked at, and no
-        more.
+        """Tell whether the kept fields of a roster are covered: it may be looked at and no more,
+        and they are not uncovered for a task.
         """
-        return self.level(roster_id) < Level.PREPARE
+        return self.level(roster_id) < Level.PREPARE and roster_id not in self.uncovered
 
 
 ALL = Sight(Level.ADMINISTER)

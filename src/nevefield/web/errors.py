@@ -78,6 +78,7 @@ from nevefield.rosters.errors import (
     NotReconciled,
     NotScheduled,
     NotTakenBack,
+    NotUncovered,
     RosterMoved,
     UnknownFields,
 )
@@ -132,6 +133,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NoSuchShortlist: HTTPStatus.NOT_FOUND,
     UnknownFields: HTTPStatus.UNPROCESSABLE_ENTITY,
     BeyondPart: HTTPStatus.FORBIDDEN,
+    NotUncovered: HTTPStatus.FORBIDDEN,
     NeverTogether: HTTPStatus.CONFLICT,
     NotRead: HTTPStatus.TOO_MANY_REQUESTS,
     UnreadableFile: HTTPStatus.UNPROCESSABLE_ENTITY,

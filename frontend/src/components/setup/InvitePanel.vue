@@ -4,13 +4,12 @@ import LinkBox from './LinkBox.vue'
 import MayForm from './MayForm.vue'
 import { inviteAccount } from '@/api/accounts'
 import type { AccountIn, LinkMade, Roster } from '@/api/types'
-import { signInFor } from '@/logic/accounts'
+import { NOBODY, signInFor } from '@/logic/accounts'
 
 /** Somebody is invited: an account without a password, and a link by which they choose one. */
 defineProps<{ rosters: Roster[] }>()
 const emit = defineEmits<{ close: []; done: [] }>()
 
-const START: AccountIn = { name: '', level: 0, rosters: {}, parts: {}, last_day: null }
 const signIn = ref('')
 const link = ref<LinkMade | null>(null)
 const invited = ref('')
@@ -45,7 +44,7 @@ async function invite(may: AccountIn): Promise<void> {
     <LinkBox v-if="link" :link="link" :name="invited" />
     <MayForm
       v-else
-      :start="START"
+      :start="NOBODY"
       :rosters="rosters"
       act="Make the invitation"
       :busy="busy"

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed, reactive, watch } from 'vue'
+import LevelLine from './LevelLine.vue'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
 import DayField from '@/components/controls/DayField.vue'
-import PartLine from './PartLine.vue'
 import type { AccountIn, Condition, Roster } from '@/api/types'
-import { canBePart, levelWords, mayOf } from '@/logic/accounts'
+import { asWritten, levelWords, mayOf } from '@/logic/accounts'
 
 /** What somebody is called and may do, everywhere and in single rosters, and until when. */
 const props = defineProps<{
@@ -23,17 +23,11 @@ const said = reactive({
   last_day: '',
   rosters: {} as Record<string, number>,
   parts: {} as Record<string, Condition | null>,
+  may_uncover: false,
 })
 watch(
   () => props.start,
-  (start) =>
-    Object.assign(said, {
-      name: start.name,
-      level: start.level,
-      last_day: start.last_day ?? '',
-      rosters: { ...start.rosters },
-      parts: { ...start.parts },
-    }),
+  (start) => Object.assign(said, asWritten(start), { last_day: start.last_day ?? '' }),
   { immediate: true },
 )
 const levels = [0, 1, 2, 3, 4]
@@ -43,15 +37,7 @@ const everywhere = levels.map((one) => (one.value ? one : { ...one, label: 'only
 /** Less than everywhere cannot be said of one roster. */
 const levelsIn = computed(() => levels.filter((one) => one.value >= said.level))
 const may = computed(() => mayOf({ ...said, last_day: said.last_day || null }))
-const before = computed(() =>
-  mayOf({
-    name: props.start.name,
-    level: props.start.level,
-    rosters: props.start.rosters ?? {},
-    parts: (props.start.parts ?? {}) as Record<string, Condition>,
-    last_day: props.start.last_day ?? null,
-  }),
-)
+const before = computed(() => asWritten(props.start))
 const isChanged = computed(() => JSON.stringify(may.value) !== JSON.stringify(before.value))
 watch(isChanged, (now) => emit('changed', now))
 const levelOf = (roster: string) => Math.max(said.level, said.rosters[roster] ?? 0)
@@ -69,24 +55,22 @@ const set = (roster: string, level: number | null) => (said.rosters[roster] = le
       <span>In every roster</span>
       <ChooseOne v-model="said.level" :options="everywhere" label="In every roster" />
     </div>
-    <template v-for="roster in rosters" :key="roster.name">
-      <div class="line">
-        <span>{{ roster.title }}</span>
-        <ChooseOne
-          :model-value="levelOf(roster.name)"
-          :options="levelsIn"
-          :label="`In ${roster.title}`"
-          @update:model-value="(level) => set(roster.name, level)"
-        />
-      </div>
-      <PartLine
-        v-if="canBePart(said.level, levelOf(roster.name))"
-        :model-value="said.parts[roster.name] ?? null"
-        :roster="roster"
-        :name="said.name"
-        @update:model-value="(part) => (said.parts[roster.name] = part)"
-      />
-    </template>
+    <LevelLine
+      v-for="roster in rosters"
+      :key="roster.name"
+      :roster="roster"
+      :name="said.name"
+      :options="levelsIn"
+      :everywhere="said.level"
+      :level="levelOf(roster.name)"
+      :part="said.parts[roster.name] ?? null"
+      @update:level="(level) => set(roster.name, level)"
+      @update:part="(part) => (said.parts[roster.name] = part)"
+    />
+    <label class="tick">
+      <input v-model="said.may_uncover" type="checkbox" />
+      <span>may uncover sensitive fields for a task, with a reason, where they may only look</span>
+    </label>
     <div class="line">
       <span>Last day</span>
       <DayField v-model="said.last_day" label="Last day" placeholder="no end" />
@@ -113,6 +97,13 @@ form {
 .line :deep(.choose),
 .box {
   width: 100%;
+}
+.tick {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  padding: 4px 0;
+  font-size: 13px;
 }
 .btn {
   margin-top: 6px;

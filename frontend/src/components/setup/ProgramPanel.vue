@@ -8,13 +8,12 @@ import TokenList from './TokenList.vue'
 import * as api from '@/api/accounts'
 import type { AccountIn, Program, Roster } from '@/api/types'
 import { APPROVE } from '@/composables/useSession'
-import { mayNow } from '@/logic/accounts'
+import { mayNow, NOBODY } from '@/logic/accounts'
 
 /** A program that asks by tokens: what it may do, and its tokens; or one that is to be added. */
 const props = defineProps<{ program: Program | null; rosters: Roster[] }>()
 const emit = defineEmits<{ close: []; done: [id: number] }>()
 
-const NOBODY: AccountIn = { name: '', level: 0, rosters: {}, parts: {}, last_day: null }
 const token = ref('')
 const named = ref('')
 const until = ref('')
@@ -90,7 +89,7 @@ const another = (last: string | null) =>
           v-if="!program.account.is_closed"
           class="btn"
           :disabled="busy"
-          @click="act(() => api.closeAccount(number), 'It is let in no more.')"
+          @click="act(() => api.closeAccount(number), 'It can ask no more.')"
         >
           Close it
         </button>

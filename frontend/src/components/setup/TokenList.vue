@@ -12,7 +12,7 @@ const until = ref('')
 function ask(token: number): void {
   Modal.confirm({
     title: 'End this token',
-    content: 'Whoever asks by it is let in no more, from the next request on.',
+    content: 'Whatever asks by it is refused from the next request on.',
     okText: 'End it',
     cancelText: 'Cancel',
     onOk: () => emit('end', token),

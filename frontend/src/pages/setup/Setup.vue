@@ -12,7 +12,13 @@ const PARTS = [
       { to: '/setup/programs', title: 'Programs' },
     ],
   },
-  { title: 'What was done', pages: [{ to: '/setup/trail', title: 'Trail' }] },
+  {
+    title: 'What was done',
+    pages: [
+      { to: '/setup/trail', title: 'Trail' },
+      { to: '/setup/looked', title: 'Looked at' },
+    ],
+  },
   {
     title: 'This installation',
     pages: [

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, reactive, ref, shallowRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { watchDebounced } from '@vueuse/core'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
 import DayField from '@/components/controls/DayField.vue'
@@ -11,7 +12,13 @@ import { count, counted, momentInFull } from '@/logic/words'
 
 /** Who did what, when and from where; filtered, taken out, checked whether it is what it was. */
 const PAGE = 100
-const asked = reactive({ group: '', account: 0, q: '', first: '', last: '' })
+const asked = reactive({
+  group: String(useRoute().query.group ?? ''),
+  account: 0,
+  q: '',
+  first: '',
+  last: '',
+})
 const found = shallowRef<Trail | null>(null)
 const people = shallowRef<Account[]>([])
 const checked = shallowRef<TrailChecked | null>(null)

@@ -141,6 +141,7 @@ def _me(session: Session, token: str) -> Response:
             for place in places
             if not place.is_this
         ],
+        may_uncover=bool(session.account.may_uncover),
         address=next((place.address for place in places if place.is_this), ""),
     )
     return jsonify(me.model_dump(mode="json"))

@@ -169,6 +169,7 @@ class Me(BaseModel):
     zone: str  # IANA name of its time zone; "" where none is set
     rosters: list[RosterBrief]
     keys: Keys
+    may_uncover: bool  # sensitive fields for a task, where one may only look
     address: str  # from where this session was begun
     elsewhere: list[PlaceOut]  # where else the account is signed in
 

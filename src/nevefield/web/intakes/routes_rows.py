@@ -15,6 +15,7 @@ from nevefield.intakes.looking import (
 )
 from nevefield.intakes.receiving import add_step
 from nevefield.intakes.remedies import replace_step, step_for
+from nevefield.rosters.looked import note_looked
 from nevefield.web import common
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
@@ -48,7 +49,9 @@ def get_causes(path: common.IntakePath) -> Any:
 @needs(Level.LOOK, of="intake")
 def get_rows(path: common.IntakePath, query: shapes_rows.RowsQuery) -> Any:
     """Give a page of rows."""
-    return answer(page_of_rows(open_intake(context(), path.intake_id).evaluation, query))
+    opened = open_intake(context(), path.intake_id)
+    note_looked(context(), opened.roster, opened.evaluation.definition, account().id)
+    return answer(page_of_rows(opened.evaluation, query))
 
 
 @row_api.get("/intakes/<int:intake_id>/rows/<int:line>", responses={200: shapes_rows.RowDetail})

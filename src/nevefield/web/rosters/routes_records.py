@@ -12,8 +12,10 @@ from nevefield.accounts import Level
 from nevefield.accounts.belonging import find_roster
 from nevefield.core.columns.titles import name_person
 from nevefield.core.ended import find_ended
+from nevefield.core.masking import sensitive_fields
 from nevefield.intakes.comparing import compare_any, export_difference
 from nevefield.proposals.editing import Edit, edit_record
+from nevefield.rosters.looked import cover, note_looked, uncover, uncovered_until
 from nevefield.rosters.looking import (
     choose_records,
     export_roster,
@@ -26,14 +28,15 @@ from nevefield.rosters.requesting import make_request_sheet
 from nevefield.rosters.shortlists import see_places
 from nevefield.setup.trail import note_given
 from nevefield.web import common
-from nevefield.web.access import account, context, level_in, needs
+from nevefield.web.access import account, context, is_masked, level_in, needs
 from nevefield.web.answering import answer, download
 from nevefield.web.describing import gives_file
 from nevefield.web.rosters import shapes_records
 from nevefield.web.rosters.answers_compare import compared_answer
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Mapping, Sequence
+    from datetime import datetime
 
     from nevefield.core.definition import Definition
     from nevefield.rosters import Roster
@@ -48,12 +51,17 @@ roster_api = APIBlueprint("rosters", __name__, url_prefix="/api")
 @needs(Level.LOOK)
 def list_rosters() -> Any:
     """List rosters with their fields."""
-    found = [_roster(*described) for described in list_described(context())]
+    until = uncovered_until(context(), account().id)
+    found = [_roster(*described, until) for described in list_described(context())]
     return answer(shapes_records.RosterList(rosters=found))
 
 
 def _roster(
-    roster: Roster, definition: Definition, count: int, within: str
+    roster: Roster,
+    definition: Definition,
+    count: int,
+    within: str,
+    uncovered: Mapping[int, datetime],
 ) -> shapes_records.RosterOut:
     fields = [
         shapes_records.FieldOut(
@@ -72,6 +80,7 @@ def _roster(
         )
         for field in definition.fields
     ]
+    until = uncovered.get(roster.id)
     return shapes_records.RosterOut(
         name=roster.name,
         title=roster.title,
@@ -79,6 +88,8 @@ def _roster(
         records=count,
         level=level_in(roster.id),
         within=within,
+        is_covered=is_masked(roster.id) and bool(sensitive_fields(definition)),
+        uncovered_until=until,
         fields=fields,
     )
 
@@ -87,7 +98,8 @@ def _roster(
 @needs(Level.LOOK, of="roster")
 def list_records(path: common.NamePath, query: shapes_records.RecordsQuery) -> Any:
     """Give a page of a roster's records, now or as of a day; sorted, filtered."""
-    _, snapshot = open_roster(context(), path.name, query.as_of)
+    roster, snapshot = open_roster(context(), path.name, query.as_of)
+    note_looked(context(), roster, snapshot.definition, account().id)
     day = query.as_of or context().today()
     chosen = choose_records(
         snapshot, text=query.q, filters=query.filter, sort=query.sort, down=query.down, today=day
@@ -115,6 +127,22 @@ def list_records(path: common.NamePath, query: shapes_records.RecordsQuery) -> A
             rows=rows,
         )
     )
+
+
+@roster_api.post("/rosters/<name>/uncover", responses={200: shapes_records.UncoveredOut})
+@needs(Level.LOOK, of="roster")
+def post_uncover(path: common.NamePath, body: shapes_records.UncoverIn) -> Any:
+    """Uncover the sensitive fields of a roster for a task, for a quarter of an hour."""
+    until = uncover(context(), path.name, body.reason, account().id)
+    return answer(shapes_records.UncoveredOut(until=until))
+
+
+@roster_api.post("/rosters/<name>/cover", responses={204: None})
+@needs(Level.LOOK, of="roster")
+def post_cover(path: common.NamePath) -> Any:
+    """Cover the sensitive fields of a roster again."""
+    cover(context(), path.name, account().id)
+    return "", 204
 
 
 @roster_api.get("/rosters/<name>/export")
@@ -184,6 +212,7 @@ def get_record(path: common.RecordPath) -> Any:
     """Give a record's life: every version, with the file and line that it came from."""
     life = open_life(context(), path.record_id)
     definition, roster = life.definition, life.roster
+    note_looked(context(), roster, definition, account().id, [path.record_id])
     entries = [
         shapes_records.LifeEntry(
             version=version.version.valid_from,

@@ -54,7 +54,21 @@ class RosterOut(BaseModel):
     records: int
     level: int
     within: str  # the part of it that one has, in words; "" for all of it
+    is_covered: bool  # it has sensitive fields, which are covered for one
+    uncovered_until: Moment | None  # they are uncovered for a task
     fields: list[FieldOut]
+
+
+class UncoverIn(Model):
+    """For which task sensitive fields are to be uncovered."""
+
+    reason: str = Field(max_length=500)
+
+
+class UncoveredOut(BaseModel):
+    """Until when they are uncovered."""
+
+    until: Moment
 
 
 class RosterList(BaseModel):

@@ -11,9 +11,9 @@ from nevefield.web.setup import shapes_people as shapes
 if TYPE_CHECKING:
     from collections.abc import Collection, Mapping
 
+    from nevefield.accounts import Person
     from nevefield.context import Context
-    from nevefield.store.accounts import Person
-    from nevefield.store.rosters import Roster
+    from nevefield.rosters import Roster
 
 __all__ = ["account_answer", "rosters_by_number"]
 
@@ -62,6 +62,7 @@ def account_answer(
         password_at=person.password_at,
         seen_at=person.seen_at,
         sessions=person.sessions,
+        may_uncover=account.may_uncover,
         second_step=account.id in second,
         is_you=account.id == own,
     )

@@ -55,7 +55,7 @@ def _lone(one: Lone) -> shapes.LoneOut:
 
 def _may(body: shapes.AccountIn) -> May:
     levels = {name: Level(level) for name, level in body.rosters.items() if 0 < level <= 4}
-    return May(Level(body.level), levels, body.last_day, body.parts)
+    return May(Level(body.level), levels, body.last_day, body.parts, body.may_uncover)
 
 
 def _link(made: LinkMade) -> Any:

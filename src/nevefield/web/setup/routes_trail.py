@@ -8,6 +8,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
+from nevefield.rosters.looked import list_looked
 from nevefield.setup.acts import GROUPS, words_of_act
 from nevefield.setup.trailing import (
     Query,
@@ -50,6 +51,33 @@ def get_trail(query: shapes.TrailQuery) -> Any:
     ]
     groups = [shapes.TrailGroup(name=name, words=words) for name, words in GROUPS.items()]
     return answer(shapes.TrailOut(total=page.total, lines=lines, groups=groups))
+
+
+@trail_api.get("/looked", responses={200: shapes.LookedOut})
+@needs(Level.ADMINISTER, everywhere=True)
+def get_looked(query: shapes.LookedQuery) -> Any:
+    """List who looked at sensitive fields, the last first."""
+    total, found = list_looked(
+        context(),
+        account_id=query.account,
+        roster_name=query.roster,
+        record_id=query.record,
+        start=query.start,
+        limit=query.limit,
+    )
+    lines = [
+        shapes.LookedLine(
+            hour=one.look.hour,
+            who=one.look.who,
+            roster=one.roster.name,
+            roster_title=one.roster.title,
+            record=one.look.record_id or None,
+            whom=one.whom,
+            reason=one.look.reason,
+        )
+        for one in found
+    ]
+    return answer(shapes.LookedOut(total=total, lines=lines))
 
 
 @trail_api.get("/trail/file")

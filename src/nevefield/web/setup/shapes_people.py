@@ -45,6 +45,7 @@ class AccountIn(Model):
     # by roster the condition of the part that the level there is for
     parts: dict[str, Any] = Field(default_factory=dict, max_length=1_000)
     last_day: date | None = None
+    may_uncover: bool = False  # sensitive fields for a task, where they may only look
 
 
 class InviteIn(AccountIn):
@@ -78,6 +79,7 @@ class AccountOut(BaseModel):
     password_at: Moment | None
     seen_at: Moment | None
     sessions: int
+    may_uncover: bool
     second_step: bool  # they sign in with a code too
     is_you: bool
 

@@ -11,6 +11,9 @@ from nevefield.web.moments import Moment
 
 __all__ = [
     "BrokenOut",
+    "LookedLine",
+    "LookedOut",
+    "LookedQuery",
     "TrailChecked",
     "TrailFileQuery",
     "TrailGroup",
@@ -48,6 +51,35 @@ class TrailLine(BaseModel):
     subject: str
     detail: str  # in words
     is_sealed: bool
+
+
+class LookedQuery(Model):
+    """Who looked, at what."""
+
+    account: int | None = None
+    roster: str = Field("", max_length=120)
+    record: int | None = None
+    start: int = Field(0, ge=0, le=MOST_ROWS)
+    limit: int = Field(100, ge=1, le=500)
+
+
+class LookedLine(BaseModel):
+    """Somebody saw sensitive fields in an hour."""
+
+    hour: Moment
+    who: str
+    roster: str
+    roster_title: str
+    record: int | None  # null for a list
+    whom: str
+    reason: str  # why they were uncovered; "" of who sees them anyway
+
+
+class LookedOut(BaseModel):
+    """A page of who looked at sensitive fields, the last first."""
+
+    total: int
+    lines: list[LookedLine]
 
 
 class TrailGroup(BaseModel):
