@@ -340,11 +340,19 @@ def _gather(
     set_by_hand = (hands, tuple(placed.items()))
     parsed = [read_step(step.step) for step in steps]
     choice = decide(parsed).reading
-    reading_key = (database, intake.file_hash, choice, roster.definition, roster.id)
+    reading_key = (
+        database,
+        intake.file_hash,
+        choice,
+        roster.definition,
+        roster.id,
+        roster.erased,
+    )
     waivers = list_standing(connection, roster.id, today, as_of)
     at = (
         as_of.version,
         roster.definition,
+        roster.erased,
         versions,
         today,
         others_at,

@@ -16,18 +16,34 @@ from typing import TYPE_CHECKING, Any
 
 import nevefield.core.recipes  # noqa: F401  # all that answers are made of
 from nevefield.core.errors import CoreError, UnreadableFile
-from nevefield.core.reading import keep_without_secrets, read_file, read_kept
+from nevefield.core.reading import keep_without_people, keep_without_secrets, read_file, read_kept
 from nevefield.core.reading.workbook import first_texts
 
 if TYPE_CHECKING:
     from collections.abc import Callable
 
+    from nevefield.core.erasing import Telling
+    from nevefield.core.reading import ReadingChoice
+
 __all__ = ["main"]
+
+
+def _keep_without_people(
+    data: bytes,
+    choice: ReadingChoice | None,
+    known: frozenset[str],
+    lines: frozenset[int],
+    telling: Telling,
+    is_kept: bool,
+) -> tuple[bytes, int] | None:
+    return keep_without_people(data, choice, known, lines=lines, telling=telling, is_kept=is_kept)
+
 
 WORK: dict[str, Callable[..., Any]] = {
     "read": read_file,
     "read_kept": read_kept,
     "keep": keep_without_secrets,
+    "keep_without_people": _keep_without_people,
     "first_texts": first_texts,
 }
 

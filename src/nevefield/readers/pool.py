@@ -24,6 +24,7 @@ from nevefield.core.reading import ReadingChoice
 if TYPE_CHECKING:
     from collections.abc import Iterator
 
+    from nevefield.core.erasing import Telling
     from nevefield.core.reading import Reading
     from nevefield.core.table import Table
 
@@ -110,6 +111,22 @@ class Readers:
     ) -> bytes | None:
         """Make what is kept of a file with secrets, as `keep_without_secrets` does."""
         made: bytes | None = self._do("keep", (data, choice, known), account)
+        return made
+
+    def keep_without_people(
+        self,
+        data: bytes,
+        choice: ReadingChoice | None,
+        known: frozenset[str],
+        lines: frozenset[int],
+        telling: Telling,
+        *,
+        is_kept: bool,
+    ) -> tuple[bytes, int] | None:
+        """Make what is kept of a file without somebody's rows, as `keep_without_people` does."""
+        made: tuple[bytes, int] | None = self._do(
+            "keep_without_people", (data, choice, known, lines, telling, is_kept), None
+        )
         return made
 
     def first_texts(self, data: bytes, *, account: int | None = None) -> list[str]:

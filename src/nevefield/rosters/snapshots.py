@@ -137,7 +137,7 @@ def load_snapshot(
             definition, [row[0] for row in rows], [row[1] for row in rows], wanted
         )
 
-    key = (name_of(connection), roster.id, wanted, roster.definition)
+    key = (name_of(connection), roster.id, wanted, roster.definition, roster.erased)
     snapshot: Snapshot = (_SNAPSHOTS if wanted == roster.version else _PAST).get(key, make)
     return as_seen(connection, roster, snapshot)
 

@@ -133,6 +133,8 @@ def plan_undo(connection: Connection, change_set_id: int, choice: Choice | None 
         raise NotTakenBack(
             "This is the opening of the roster; there is nothing before it to go back to."
         )
+    if change_set.kind == "erase":
+        raise NotTakenBack("Somebody was erased with this: there is nothing left to take back.")
     if undone_by is not None:
         raise NotTakenBack("This was taken back already.")
     definition = load_definition(connection, roster)

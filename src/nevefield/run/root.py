@@ -25,7 +25,10 @@ OURS = frozenset(
         "mariadb.sock",
         "owner-password",
         "password",
+        "data-old",
         "registry",
+        "renewed",
+        "renewing",
         "step-key",
         "tmp",
     }

@@ -18,6 +18,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Any
 
+from nevefield.run.swapping import recover
+
 __all__ = ["PrivateServer", "ServerFailed", "free_port"]
 
 START_SECONDS = 60
@@ -79,6 +81,7 @@ class PrivateServer:
                 f"Nevefield is running already with the data in {self.home}; stop it first."
             ) from error
         self._stop_orphan()
+        recover(self.home)
         data = self.home / "data"
         if not (data / "ready").exists():
             self._clear(data)

@@ -22,6 +22,7 @@ from nevefield.accounts.people import LinkMade, first_link
 from nevefield.context import Context
 from nevefield.rosters.opening import is_empty
 from nevefield.run.demo import load_demo
+from nevefield.run.renewing import renew, wants_renewing
 from nevefield.run.root import give_up_root
 from nevefield.run.server import PrivateServer, ServerFailed, free_port
 from nevefield.settings import Settings
@@ -130,6 +131,11 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
             settings = replace(settings, database_url=server.account_url, owner_url=owner)
         whole = Database(settings.owner_url) if settings.owner_url else None
         demo = prepare(Context.of(settings), data, empty=empty, say=say, owner=whole)
+        if server is not None and (last := wants_renewing(Context.of(settings), data)):
+            say("Somebody was erased: the database's files are written anew ...")
+            owner = renew(server, PrivateServer, settings.owner_url, last)
+            settings = replace(settings, database_url=server.account_url, owner_url=owner)
+            prepare(Context.of(settings), data, empty=True, say=say, owner=Database(owner))
         environment = {**os.environ, "NEVEFIELD_DATABASE_URL": settings.database_url}
         environment.pop("NEVEFIELD_OWNER_URL", None)  # who answers requests never has it
         if server is not None and not settings.step_key:

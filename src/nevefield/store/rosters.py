@@ -32,7 +32,7 @@ __all__ = [
     "set_version",
 ]
 
-_COLUMNS = "id, name, title, version, definition"
+_COLUMNS = "id, name, title, version, definition, erased"
 
 
 @dataclass(frozen=True)
@@ -46,6 +46,7 @@ class Roster:
     title: str
     version: int
     definition: int
+    erased: int = 0  # how many people were erased: what was worked out before counts no more
 
 
 def insert_roster(
@@ -103,7 +104,7 @@ def list_rosters(connection: Connection) -> list[tuple[Roster, int]]:
         " FROM roster"
         " ORDER BY id"
     )
-    return [(Roster(*row[:5]), row[5]) for row in rows if connection.sight.sees(row[0])]
+    return [(Roster(*row[:6]), row[6]) for row in rows if connection.sight.sees(row[0])]
 
 
 def get_definition(connection: Connection, roster_id: int, number: int) -> Any:

@@ -21,6 +21,7 @@ __all__ = [
     "LineRow",
     "NewRound",
     "Round",
+    "SentOf",
     "StepRow",
     "Submission",
     "claim_rounds",
@@ -35,6 +36,7 @@ __all__ = [
     "insert_steps",
     "insert_submission",
     "list_lines",
+    "list_of_record",
     "list_records",
     "list_rounds",
     "list_steps",
@@ -463,6 +465,33 @@ def insert_lines(
             " told = VALUES(told)",
             rows[start : start + BATCH],
         )
+
+
+@dataclass(frozen=True)
+class SentOf:
+    """What was sent of a record in a round, and what came back."""
+
+    title: str  # of the submission
+    round: int
+    sent: dict[str, str]
+    told: dict[str, Any]
+
+
+def list_of_record(connection: Connection, record_id: int) -> list[SentOf]:
+    """List what was sent of one record, in the order of the rounds."""
+    rows = connection.rows(
+        "SELECT s.title, r.number, l.sent, l.told"
+        " FROM submission_line l"
+        " JOIN submission_round r ON r.id = l.round_id"
+        " JOIN submission s ON s.id = r.submission_id"
+        " WHERE l.record_id = %s"
+        " ORDER BY r.id",
+        (record_id,),
+    )
+    return [
+        SentOf(title, number, json.loads(sent), json.loads(told) if told else {})
+        for title, number, sent, told in rows
+    ]
 
 
 def list_lines(connection: Connection, submission_id: int) -> list[LineRow]:

@@ -37,6 +37,7 @@ from nevefield.web.proxies import BehindProxies, read_networks
 from nevefield.web.repeating import Repeating
 from nevefield.web.rosters.routes_definitions import definition_api
 from nevefield.web.rosters.routes_doubles import double_api
+from nevefield.web.rosters.routes_keeping import keeping_api
 from nevefield.web.rosters.routes_receipts import receipt_api
 from nevefield.web.rosters.routes_records import roster_api
 from nevefield.web.rosters.routes_shortlists import shortlist_api
@@ -66,6 +67,7 @@ APIS = (
     session_api,
     second_api,
     program_api,
+    keeping_api,
     link_api,
     desk_api,
     roster_api,

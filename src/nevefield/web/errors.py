@@ -60,6 +60,7 @@ from nevefield.intakes.errors import (
     WrongRoster,
     WrongSheet,
 )
+from nevefield.keeping.errors import Erased, HeldBack, WrongErasure
 from nevefield.openings.errors import NameTaken, NoSuchOpening, OpeningMoved, RosterInUse
 from nevefield.rosters.errors import (
     BeyondPart,
@@ -134,6 +135,9 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     UnknownFields: HTTPStatus.UNPROCESSABLE_ENTITY,
     BeyondPart: HTTPStatus.FORBIDDEN,
     NotUncovered: HTTPStatus.FORBIDDEN,
+    Erased: HTTPStatus.CONFLICT,
+    HeldBack: HTTPStatus.CONFLICT,
+    WrongErasure: HTTPStatus.UNPROCESSABLE_ENTITY,
     NeverTogether: HTTPStatus.CONFLICT,
     NotRead: HTTPStatus.TOO_MANY_REQUESTS,
     UnreadableFile: HTTPStatus.UNPROCESSABLE_ENTITY,

@@ -1,0 +1,152 @@
+"""Take one person's values out of what is kept: texts by which they are known, wherever these
+stand, and whole rows and records that are about them.
+
+What stays is that there was somebody: rows keep their lines, records their number, so that what was
+counted stays true.
+"""
+
+from __future__ import annotations
+
+import json
+import re
+from typing import TYPE_CHECKING
+
+from nevefield.core.borders import Json
+from nevefield.core.columns.titles import name_fields
+
+if TYPE_CHECKING:
+    from collections.abc import Collection, Iterable, Mapping, Sequence
+
+    from nevefield.core.definition import Definition
+
+__all__ = ["ERASED", "Telling", "scrub_body", "scrub_json", "scrub_step", "telling_of"]
+
+ERASED = "(erased)"
+SHORTEST = 4  # characters of a text that is looked for wherever it stands
+
+
+class Telling:
+    """Texts that tell who somebody is, wherever they stand, without regard to case.
+
+    Args:
+        texts: Numbers, addresses, the whole name: each alone tells who it is.
+        names: Words that do together, when all of a group stand in one row.
+    """
+
+    def __init__(self, texts: Iterable[str], names: Iterable[Sequence[str]] = ()) -> None:
+        self.texts = sorted({text for text in texts if len(text) >= SHORTEST}, key=len)[::-1]
+        self.names = [tuple(one) for one in names]
+        joined = "|".join(re.escape(text) for text in self.texts)
+        # whole words: the number 1234 is not found in 512345
+        self._anywhere = re.compile(rf"(?<!\w)(?:{joined})(?!\w)", re.I) if joined else None
+
+    def __bool__(self) -> bool:
+        return bool(self.texts or self.names)
+
+    def stand_in(self, text: str) -> bool:
+        """Tell whether a text says who it is."""
+        return self._anywhere is not None and self._anywhere.search(text) is not None
+
+    def scrub(self, text: str) -> str:
+        """Put `ERASED` in the place of what says who it is."""
+        return text if self._anywhere is None else self._anywhere.sub(ERASED, text)
+
+    def are_of(self, cells: Sequence[str]) -> bool:
+        """Tell whether a row of a file is about them."""
+        if any(self.stand_in(cell) for cell in cells):
+            return True
+        folded = " ".join(cells).casefold()
+        words = set(re.findall(r"\w+", folded))
+        return any(
+            all(word in words for part in group for word in re.findall(r"\w+", part.casefold()))
+            for group in self.names
+        )
+
+
+def telling_of(definition: Definition, contents: Sequence[Mapping[str, Json]]) -> Telling:
+    """Find what tells who somebody is, from all that a record ever said.
+
+    Args:
+        definition: Of the roster.
+        contents: The record's versions, as JSON objects.
+    """
+    keys = {name for key in (definition.primary_key, *definition.unique_keys) for name in key}
+    alone = [
+        field.name
+        for field in definition.fields
+        if field.name in keys or field.unique or field.is_mail or field.kind == "phone"
+    ]
+    named = name_fields(definition)
+    born = [field.name for field in definition.fields if field.means == "birth-date"]
+    texts, names = set(), []
+    for content in contents:
+        texts |= {text for name in alone for text in _texts(content.get(name))}
+        parts = [str(content[name]) for name in named if content.get(name)]
+        if len(parts) > 1:
+            texts |= {", ".join(parts), " ".join(parts), " ".join(reversed(parts))}
+            names += [(*parts, str(content[name])) for name in born if content.get(name)]
+    return Telling(texts, names)
+
+
+def _texts(value: Json) -> list[str]:
+    return [str(one) for one in (value if isinstance(value, list) else [value]) if one]
+
+
+def scrub_json(document: Json, telling: Telling, record: int | None = None) -> Json:
+    """Put `ERASED` into every text of a JSON document that says who somebody is; of a list that
+    begins with their record's number, as receipts name people, into all its texts.
+    """
+    if isinstance(document, str):
+        return telling.scrub(document)
+    if isinstance(document, list):
+        if record is not None and document and document[0] == record:
+            return [ERASED if isinstance(one, str) and one else one for one in document]
+        return [scrub_json(one, telling, record) for one in document]
+    if isinstance(document, dict):
+        return {name: scrub_json(one, telling, record) for name, one in document.items()}
+    return document
+
+
+def scrub_step(step: dict[str, Json], lines: Collection[int], telling: Telling) -> dict[str, Json]:
+    """Take what a step says of some lines out of it: what was put into their cells, and reasons
+    given for them alone.
+    """
+    scrubbed = dict(step)
+    if step.get("kind") == "set":
+        scrubbed["cells"] = [
+            {**cell, "value": ""} if cell.get("line") in lines and cell.get("value") else cell
+            for cell in step["cells"]
+        ]
+    own = step.get("lines")
+    if isinstance(own, list) and own and all(line in lines for line in own) and step.get("reason"):
+        scrubbed["reason"] = ERASED
+    return dict(scrub_json(scrubbed, telling))
+
+
+def scrub_body(data: bytes, telling: Telling) -> bytes:
+    """Take what is about somebody out of a body that was sent or an answer: of a list of JSON
+    objects theirs, of lines theirs.
+    """
+    text = data.decode("utf-8", "replace")
+    if not telling.stand_in(text):
+        return data
+    try:
+        document = json.loads(text)
+    except ValueError:
+        lines = text.split("\n")
+        kept = ["" if telling.stand_in(line) else line for line in lines]
+        return "\n".join(kept).encode()
+    return json.dumps(_without(document, telling), ensure_ascii=False).encode()
+
+
+def _without(document: Json, telling: Telling) -> Json:
+    if isinstance(document, list):
+        return [
+            {"erased": True}
+            if isinstance(one, dict) and telling.stand_in(json.dumps(one, ensure_ascii=False))
+            else _without(one, telling)
+            for one in document
+        ]
+    if isinstance(document, dict):
+        return {name: _without(one, telling) for name, one in document.items()}
+    return telling.scrub(document) if isinstance(document, str) else document

@@ -1,0 +1,226 @@
+"""Erase one person: their values go from records, versions, files, rows and search; that there was
+somebody stays, so that what was counted stays true, with who asked for it and why.
+
+What the database keeps of it in free pages and logs goes when its files are written anew, at the
+next start (`run.renewing`). Copies made before hold it until they are deleted by their time, and
+the trail, which is sealed, for as long as it is kept: both are said.
+"""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from nevefield.core.columns.pairing import known_headings
+from nevefield.core.erasing import telling_of
+from nevefield.core.errors import CoreError
+from nevefield.core.steps import decide, read_step
+from nevefield.keeping.errors import Erased, HeldBack, WrongErasure
+from nevefield.rosters.errors import NoSuchRecord
+from nevefield.rosters.snapshots import load_definition
+from nevefield.rosters.writing import alter_roster
+from nevefield.store import erasing as store
+from nevefield.store import intakes as intake_store
+from nevefield.store import records as record_store
+from nevefield.store import rosters as roster_store
+from nevefield.store.audit import insert_audit
+from nevefield.store.copies import list_made
+from nevefield.store.erasing import Erasure
+from nevefield.store.records import NewChangeSet
+from nevefield.store.writing import Write
+
+if TYPE_CHECKING:
+    from nevefield.context import Context
+    from nevefield.core.definition import Definition
+    from nevefield.core.erasing import Telling
+    from nevefield.store.connection import Connection
+
+__all__ = ["Erasure", "Rewritten", "erase", "hold_back", "how_erased", "list_erased", "release"]
+
+SHORTEST = 4  # characters of a reason
+MOST_COPIES = 10_000
+
+
+@dataclass(frozen=True)
+class Rewritten:
+    """A file without somebody's rows."""
+
+    file_hash: bytes
+    content: bytes
+    rows: int
+
+
+def erase(
+    context: Context, record_id: int, asked_by: str, reason: str, account_id: int
+) -> dict[str, int]:
+    """Erase a person.
+
+    Args:
+        context: As seen by who does it, who administers the roster.
+        record_id: Their record.
+        asked_by: Who asked for it, in words.
+        reason: Why.
+        account_id: Who does it.
+
+    Returns:
+        What was taken out of where.
+
+    Raises:
+        NoSuchRecord: There is none.
+        Erased: They were erased before.
+        HeldBack: Their data must stay.
+        WrongErasure: Nobody asked, or nothing says why.
+    """
+    asked_by, reason = " ".join(asked_by.split())[:120], " ".join(reason.split())[:500]
+    if len(asked_by) < 2 or len(reason) < SHORTEST:
+        raise WrongErasure("Say who asked for it, and why: that is all that stays of it.")
+    with context.database.transaction() as connection:
+        roster_id = record_store.get_record_roster(connection, record_id)
+        roster = roster_store.get_roster_by_id(connection, roster_id) if roster_id else None
+        if roster is None:
+            raise NoSuchRecord(record_id)
+        _refuse(connection, record_id)
+        definition = load_definition(connection, roster)
+        telling = _telling(connection, definition, record_id)
+        lines = store.list_lines(connection, record_id)
+        files = store.list_files(connection, roster.id)
+    # files are read with no transaction open: that takes long
+    rewritten, failed = _rewrite(context, definition, files, lines, telling)
+    with context.database.transaction() as connection:
+        now = roster_store.lock_roster(connection, roster.id)
+        _refuse(connection, record_id)
+        current = record_store.list_contents(connection, roster.id, [record_id])
+        if current:
+            alter_roster(
+                connection,
+                roster,
+                [Write(record_id, None)],
+                NewChangeSet("erase", f"Erased: record {record_id}", account_id, context.now()),
+                seen=now,
+                approved=True,
+            )
+        # what others wrote meanwhile is found again
+        telling = _telling(connection, definition, record_id)
+        counts = store.erase_record(connection, roster.id, record_id, telling)
+        counts["files"], counts["rows"] = len(rewritten), sum(one.rows for one in rewritten)
+        for one in rewritten:
+            store.put_file(connection, one.file_hash, one.content)
+        counts["steps"] = sum(
+            store.scrub_steps(connection, intake, lines.get(intake, set()), telling)
+            for file in files
+            for intake in file.intakes
+        )
+        counts |= store.scrub_words(connection, record_id, telling)
+        counts["files not read"] = failed
+        counts["copies before"] = sum(
+            made.state == "good" for made in list_made(connection, MOST_COPIES)
+        )
+        counts = {name: count for name, count in counts.items() if count}
+        store.insert_erasure(
+            connection, roster.id, record_id, asked_by, reason, counts, account_id, context.now()
+        )
+        insert_audit(
+            connection,
+            "erased",
+            f"{roster.name} record {record_id}",
+            account_id,
+            context.now(),
+            asked_by=asked_by,
+            reason=reason,
+        )
+    return counts
+
+
+def _refuse(connection: Connection, record_id: int) -> None:
+    if store.get_erasure(connection, record_id) is not None:
+        raise Erased
+    if (held := store.find_held(connection, record_id)) is not None:
+        raise HeldBack(held[0], held[1])
+
+
+def _telling(connection: Connection, definition: Definition, record_id: int) -> Telling:
+    life = record_store.list_life(connection, record_id)
+    return telling_of(definition, [json.loads(version.content) for version, _, _, _ in life])
+
+
+def _rewrite(
+    context: Context,
+    definition: Definition,
+    files: list[store.FileOf],
+    lines: dict[int, set[int]],
+    telling: Telling,
+) -> tuple[list[Rewritten], int]:
+    """Write the files anew in which somebody has rows; count those that cannot be read."""
+    known, rewritten, failed = known_headings(definition), [], 0
+    for file in files:
+        with context.database.transaction() as connection:
+            content, is_kept = intake_store.get_file(connection, file.file_hash)
+            steps = intake_store.list_steps(connection, file.intakes[0])
+        choice = decide([read_step(step.step) for step in steps]).reading
+        theirs = frozenset(line for intake in file.intakes for line in lines.get(intake, ()))
+        try:
+            found = context.readers.keep_without_people(
+                content, choice, known, theirs, telling, is_kept=is_kept
+            )
+        except CoreError:
+            failed += 1
+            continue
+        if found is not None:
+            rewritten.append(Rewritten(file.file_hash, *found))
+    return rewritten, failed
+
+
+def hold_back(context: Context, record_id: int, reason: str, account_id: int) -> None:
+    """Keep somebody's data from being erased.
+
+    Raises:
+        NoSuchRecord: There is none.
+        Erased: They were erased already.
+        WrongErasure: Nothing says why.
+    """
+    reason = " ".join(reason.split())[:500]
+    if len(reason) < SHORTEST:
+        raise WrongErasure("Say why it must stay: who wants to erase it will read it.")
+    _keep(context, record_id, reason, "held-back", account_id)
+
+
+def release(context: Context, record_id: int, account_id: int) -> None:
+    """Let somebody's data be erased again.
+
+    Raises:
+        NoSuchRecord: There is none.
+    """
+    _keep(context, record_id, None, "released", account_id)
+
+
+def _keep(context: Context, record_id: int, reason: str | None, act: str, account_id: int) -> None:
+    with context.database.transaction() as connection:
+        roster_id = record_store.get_record_roster(connection, record_id)
+        roster = roster_store.get_roster_by_id(connection, roster_id) if roster_id else None
+        if roster is None:
+            raise NoSuchRecord(record_id)
+        if store.get_erasure(connection, record_id) is not None:
+            raise Erased
+        store.keep_record(connection, record_id, reason, account_id, context.now())
+        insert_audit(
+            connection,
+            act,
+            f"{roster.name} record {record_id}",
+            account_id,
+            context.now(),
+            **({"reason": reason} if reason else {}),
+        )
+
+
+def how_erased(context: Context, record_id: int) -> tuple[Erasure | None, tuple[str, str] | None]:
+    """Tell whether somebody was erased, and why their data must stay and who says so."""
+    with context.database.transaction() as connection:
+        held = store.find_held(connection, record_id)
+        return store.get_erasure(connection, record_id), (held[0], held[1]) if held else None
+
+
+def list_erased(context: Context) -> list[Erasure]:
+    """List who was erased, the last first."""
+    with context.database.transaction() as connection:
+        return store.list_erasures(connection)

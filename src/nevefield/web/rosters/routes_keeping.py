@@ -1,0 +1,106 @@
+"""One person's data: taken out for them, kept from being erased, erased."""
+
+from __future__ import annotations
+
+import json
+from typing import TYPE_CHECKING, Any
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+
+from nevefield.accounts import Level
+from nevefield.keeping.erasing import erase, hold_back, how_erased, list_erased, release
+from nevefield.keeping.held import gather_held, write_page
+from nevefield.rosters.looking import list_seen
+from nevefield.setup.institution import the_institution
+from nevefield.web import common
+from nevefield.web.access import account, context, needs
+from nevefield.web.answering import answer, download
+from nevefield.web.describing import gives_file
+from nevefield.web.rosters import shapes_keeping as shapes
+
+if TYPE_CHECKING:
+    from nevefield.keeping.erasing import Erasure
+
+__all__ = ["keeping_api"]
+
+keeping_api = APIBlueprint("keeping", __name__, url_prefix="/api")
+
+
+@keeping_api.get("/records/<int:record_id>/held")
+@needs(Level.ADMINISTER, of="record")
+@gives_file()
+def get_held(path: common.RecordPath, query: shapes.HeldQuery) -> Response:
+    """Give all that is held about a person, as a page or as JSON."""
+    held = gather_held(context(), path.record_id, account().id)
+    if query.format == "json":
+        data = json.dumps(held.document, ensure_ascii=False, indent=1).encode()
+        return download(data, "application/json", f"record-{path.record_id}.json")
+    page = write_page(held, the_institution(context()).name, context().today().isoformat())
+    return download(page.encode(), "text/html; charset=utf-8", f"record-{path.record_id}.html")
+
+
+@keeping_api.get("/records/<int:record_id>/keeping", responses={200: shapes.KeepingOut})
+@needs(Level.LOOK, of="record")
+def get_keeping(path: common.RecordPath) -> Any:
+    """Tell whether a person was erased, or why their data must stay."""
+    erasure, held = how_erased(context(), path.record_id)
+    return answer(
+        shapes.KeepingOut(
+            erased=_erasure(erasure, "", "") if erasure else None,
+            kept_for=held[0] if held else "",
+            kept_by=held[1] if held else "",
+        )
+    )
+
+
+@keeping_api.post("/records/<int:record_id>/erase", responses={200: shapes.ErasedOut})
+@needs(Level.ADMINISTER, of="record")
+def post_erase(path: common.RecordPath, body: shapes.EraseIn) -> Any:
+    """Erase a person; it cannot be taken back."""
+    counts = erase(context(), path.record_id, body.asked_by, body.reason, account().id)
+    return answer(shapes.ErasedOut(counts=counts))
+
+
+@keeping_api.post("/records/<int:record_id>/hold-back", responses={204: None})
+@needs(Level.ADMINISTER, of="record")
+def post_hold_back(path: common.RecordPath, body: shapes.HoldBackIn) -> Any:
+    """Keep a person's data from being erased."""
+    hold_back(context(), path.record_id, body.reason, account().id)
+    return "", 204
+
+
+@keeping_api.post("/records/<int:record_id>/release", responses={204: None})
+@needs(Level.ADMINISTER, of="record")
+def post_release(path: common.RecordPath) -> Any:
+    """Let a person's data be erased again."""
+    release(context(), path.record_id, account().id)
+    return "", 204
+
+
+@keeping_api.get("/erasures", responses={200: shapes.ErasuresOut})
+@needs(Level.ADMINISTER, everywhere=True)
+def get_erasures() -> Any:
+    """List who was erased, the last first: who asked for it, and what was taken out of where."""
+    rosters = {roster.id: roster for roster in list_seen(context())}
+    return answer(
+        shapes.ErasuresOut(
+            erasures=[
+                _erasure(one, rosters[one.roster_id].name, rosters[one.roster_id].title)
+                for one in list_erased(context())
+            ]
+        )
+    )
+
+
+def _erasure(one: Erasure, name: str, title: str) -> shapes.ErasureOut:
+    return shapes.ErasureOut(
+        record=one.record_id,
+        roster=name,
+        roster_title=title,
+        asked_by=one.asked_by,
+        reason=one.reason,
+        by=one.by,
+        at=one.at,
+        counts=one.counts,
+    )

@@ -1,0 +1,72 @@
+"""The shapes of the API about one person's data."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from nevefield.web.common import Model
+from nevefield.web.moments import Moment
+
+__all__ = [
+    "EraseIn",
+    "ErasedOut",
+    "ErasureOut",
+    "ErasuresOut",
+    "HeldQuery",
+    "HoldBackIn",
+    "KeepingOut",
+]
+
+
+class HeldQuery(Model):
+    """As what file it is wanted."""
+
+    format: Literal["html", "json"] = "html"
+
+
+class EraseIn(Model):
+    """Who asked for it, and why."""
+
+    asked_by: str = Field(max_length=200)
+    reason: str = Field(max_length=1_000)
+
+
+class HoldBackIn(Model):
+    """Why somebody's data must stay."""
+
+    reason: str = Field(max_length=1_000)
+
+
+class ErasureOut(BaseModel):
+    """Somebody who was erased."""
+
+    record: int
+    roster: str
+    roster_title: str
+    asked_by: str
+    reason: str
+    by: str
+    at: Moment
+    counts: dict[str, int]  # what was taken out of where, and what remains
+
+
+class KeepingOut(BaseModel):
+    """Whether somebody was erased, or why their data must stay."""
+
+    erased: ErasureOut | None
+    kept_for: str
+    kept_by: str
+
+
+class ErasedOut(BaseModel):
+    """What was taken out of where, and what remains."""
+
+    counts: dict[str, int]
+
+
+class ErasuresOut(BaseModel):
+    """Who was erased, the last first."""
+
+    erasures: list[ErasureOut]
