@@ -51,8 +51,11 @@ PAGES = [
     "/openings/999999",
     "/password",
     "/setup/people",
+    "/setup/programs",
     "/setup/trail",
+    "/setup/looked",
     "/setup/institution",
+    "/setup/keeping",
     "/setup/copies",
     "/no-such-place",
 ]
@@ -71,7 +74,9 @@ OPENED = {
     "/codes/home_port": ["Merge or retire", "Add a code"],
     "/groups/cadets/watch": ["+ Another rule", "Another day"],
     "/setup/people": ["Invite somebody", "R. Tamm"],
+    "/setup/programs": ["Add a program"],
     "/setup/trail": ["Check the chain"],
+    "/password": ["Set up a second step"],
     "/submissions/1/contents": ["Rename", re.compile("^Send round")],
 }
 OF_INTAKE_OPENED = {

@@ -76,17 +76,17 @@ def test_no_file_has_a_word_of_them(tmp_path, place):
                 for one, text in records.list_current(connection, roster)
                 if json.loads(text)["nr"] == maker.person(place)["nr"]
             ]
-        assert wants_renewing(context, server.home) == 0
+        assert wants_renewing(context) == 0
         erase(context, number, "the person", "they asked", keeper)
         left = len(open_roster(context, "ownfolk")[1])
         words = words_of(maker, place)
-        last = wants_renewing(context, server.home)
+        last = wants_renewing(context)
         assert last == 1
         context.database.close()
         owner = renew(server, PrivateServer, owner, last)
         again = context_of(server.account_url)
         limit_account(Database(owner), again.database)
-        assert wants_renewing(again, server.home) == 0
+        assert wants_renewing(again) == 0
         assert len(open_roster(again, "ownfolk")[1]) == left
         again.database.close()
     finally:

@@ -2,12 +2,13 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import KeyCap from '@/components/controls/KeyCap.vue'
 import { getRecord } from '@/api/rosters'
+import PersonData from '@/components/people/PersonData.vue'
 import EditDialog from './EditDialog.vue'
 import type { Edited, Life, LifeEntry, Roster } from '@/api/types'
 import { useCatalog } from '@/composables/useCatalog'
 import { hasDraft } from '@/composables/useDraft'
 import { useKeys } from '@/composables/useKeys'
-import { PREPARE } from '@/composables/useSession'
+import { ADMINISTER, PREPARE } from '@/composables/useSession'
 import { counted, day, momentInFull, show } from '@/logic/words'
 
 const props = defineProps<{ record: number; roster: Roster }>()
@@ -62,6 +63,10 @@ async function edited(what: Edited): Promise<void> {
   emit('edited')
 }
 
+async function erased(): Promise<void> {
+  await load()
+  emit('edited')
+}
 useKeys({
   e: () => {
     if (life.value?.is_current && props.roster.level >= PREPARE) editing.value = true
@@ -142,6 +147,13 @@ onMounted(() => {
           </dd>
         </template>
       </dl>
+      <PersonData
+        :record="life.id"
+        :name="life.name || key"
+        :number="key || String(life.id)"
+        :may-erase="roster.level >= ADMINISTER"
+        @erased="erased"
+      />
       <h3>Its life</h3>
       <ol>
         <li v-for="one in life.life" :key="one.version">

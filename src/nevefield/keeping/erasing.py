@@ -220,7 +220,9 @@ def how_erased(context: Context, record_id: int) -> tuple[Erasure | None, tuple[
         return store.get_erasure(connection, record_id), (held[0], held[1]) if held else None
 
 
-def list_erased(context: Context) -> list[Erasure]:
-    """List who was erased, the last first."""
+def list_erased(context: Context) -> tuple[list[Erasure], int]:
+    """List who was erased, the last first, and give the number of the last one before the
+    database's files were written anew.
+    """
     with context.database.transaction() as connection:
-        return store.list_erasures(connection)
+        return store.list_erasures(connection), store.last_renewed(connection)

@@ -27,7 +27,7 @@ from nevefield.store import intakes as intake_store
 from nevefield.store import jobs as job_store
 from nevefield.store import proposals as store
 from nevefield.store import rosters as roster_store
-from nevefield.store.audit import insert_audit
+from nevefield.store.audit import insert_audit, nameless
 
 if TYPE_CHECKING:
     from nevefield.context import Context
@@ -108,7 +108,7 @@ def propose_intake(
         insert_audit(
             connection,
             "proposed",
-            opened.intake.title,
+            nameless(opened.intake.title, intake_id),
             account_id,
             context.now(),
             proposal=number,
@@ -283,7 +283,12 @@ def approve(context: Context, proposal_id: int, account_id: int) -> tuple[int | 
         ):
             raise NotApproved("Somebody else has decided on this proposal meanwhile.")
         insert_audit(
-            connection, "approved", proposal.title, account_id, context.now(), proposal=proposal_id
+            connection,
+            "approved",
+            nameless(proposal.title, proposal.intake_id),
+            account_id,
+            context.now(),
+            proposal=proposal_id,
         )
         day = date.fromisoformat(act["day"]) if "day" in act else None
         if day is not None and day > context.today():
@@ -355,7 +360,7 @@ def _decide(
         insert_audit(
             connection,
             state.replace("_", "-"),
-            proposal.title,
+            nameless(proposal.title, proposal.intake_id),
             account_id,
             context.now(),
             proposal=proposal.id,

@@ -19,7 +19,7 @@ from nevefield.rosters.errors import NeedsApproval, NotScheduled
 from nevefield.store import intakes as intake_store
 from nevefield.store import jobs as job_store
 from nevefield.store import scheduled as store
-from nevefield.store.audit import insert_audit
+from nevefield.store.audit import insert_audit, nameless
 
 if TYPE_CHECKING:
     from datetime import date
@@ -109,7 +109,7 @@ def keep_for_day(
         ),
         [(act.record, None if act.leaves else act.fields) for act in acts],
     )
-    title = f"{opened.intake.title}, {say_day(day)}"
+    title = f"{nameless(opened.intake.title, opened.intake.id)}, {say_day(day)}"
     insert_audit(
         connection, "put-off", title, account_id, context.now(), scheduled=number, **counts
     )
@@ -131,7 +131,7 @@ def call_off(context: Context, scheduled_id: int, account_id: int | None, reason
         insert_audit(
             connection,
             "called-off",
-            scheduled.title,
+            nameless(scheduled.title, scheduled.intake_id),
             account_id,
             context.now(),
             scheduled=scheduled_id,

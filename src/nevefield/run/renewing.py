@@ -15,7 +15,8 @@ import shutil
 from typing import TYPE_CHECKING
 
 from nevefield.run.swapping import BESIDE, OLD, WHOLE, recover
-from nevefield.store.erasing import last_erasure
+from nevefield.store.connection import Database
+from nevefield.store.erasing import last_erasure, last_renewed, set_renewed
 from nevefield.store.programs import dump, filling
 
 if TYPE_CHECKING:
@@ -25,25 +26,18 @@ if TYPE_CHECKING:
     from nevefield.context import Context
     from nevefield.run.server import PrivateServer
 
-__all__ = ["last_renewed", "renew", "wants_renewing"]
+__all__ = ["renew", "wants_renewing"]
 
-DONE = "renewed"
 ROOM = 1.5  # of its size: so much must be free beside it
 
 
-def last_renewed(home: Path) -> int:
-    """Tell the number of the last erasure before the files were written anew."""
-    place = home / DONE
-    return int(place.read_text()) if place.exists() else 0
-
-
-def wants_renewing(context: Context, home: Path) -> int:
+def wants_renewing(context: Context) -> int:
     """Tell the number of the last erasure of which the files may still have something; 0 for
     none.
     """
     with context.database.transaction() as connection:
         last = last_erasure(connection)
-    return last if last > last_renewed(home) else 0
+        return last if last > last_renewed(connection) else 0
 
 
 def renew(
@@ -85,5 +79,8 @@ def renew(
     (home / "data").rename(home / OLD)
     recover(home)
     url = server.start()
-    (home / DONE).write_text(str(last))
+    database = Database(url)
+    with database.transaction() as connection:
+        set_renewed(connection, last)
+    database.close()
     return url

@@ -27,7 +27,6 @@ OURS = frozenset(
         "password",
         "data-old",
         "registry",
-        "renewed",
         "renewing",
         "step-key",
         "tmp",

@@ -131,7 +131,7 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
             settings = replace(settings, database_url=server.account_url, owner_url=owner)
         whole = Database(settings.owner_url) if settings.owner_url else None
         demo = prepare(Context.of(settings), data, empty=empty, say=say, owner=whole)
-        if server is not None and (last := wants_renewing(Context.of(settings), data)):
+        if server is not None and (last := wants_renewing(Context.of(settings))):
             say("Somebody was erased: the database's files are written anew ...")
             owner = renew(server, PrivateServer, settings.owner_url, last)
             settings = replace(settings, database_url=server.account_url, owner_url=owner)

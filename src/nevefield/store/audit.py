@@ -14,6 +14,8 @@ if TYPE_CHECKING:
 
     from nevefield.store.connection import Connection
 
+BY_HAND = "By hand: "  # how titles of what is done to one record begin
+
 __all__ = [
     "Entry",
     "Wanted",
@@ -23,11 +25,19 @@ __all__ = [
     "list_entries",
     "list_lines",
     "list_seals",
+    "nameless",
     "seal_new",
 ]
 
 AT_ONCE = 2_000  # lines that are sealed in one transaction
 _LINE = "a.id, a.at, a.account_id, a.act, a.subject, a.detail, a.address"
+
+
+def nameless(title: str, intake_id: int | None) -> str:
+    """Say in the trail what was done to one record without the person's name: its lines stay as
+    they are, also when the person is erased.
+    """
+    return f"{BY_HAND}intake {intake_id}" if title.startswith(BY_HAND) else title
 
 
 def insert_audit(

@@ -32,12 +32,14 @@ __all__ = [
     "insert_erasure",
     "keep_record",
     "last_erasure",
+    "last_renewed",
     "list_erasures",
     "list_files",
     "list_lines",
     "put_file",
     "scrub_steps",
     "scrub_words",
+    "set_renewed",
 ]
 
 # Columns in which anybody may stand by name, and how each is known: the texts that tell who it is
@@ -417,6 +419,21 @@ def last_erasure(connection: Connection) -> int:
     """Tell the number of the last erasure; 0 for none."""
     row = connection.row("SELECT MAX(id) FROM erasure")
     return int(row[0]) if row and row[0] else 0
+
+
+def last_renewed(connection: Connection) -> int:
+    """Tell the number of the last erasure before the database's files were written anew."""
+    row = connection.row("SELECT next FROM counter WHERE name = 'renewed'")
+    return int(row[0]) if row else 0
+
+
+def set_renewed(connection: Connection, last: int) -> None:
+    """Keep up to which erasure the database's files were written anew."""
+    connection.run(
+        "INSERT INTO counter (name, next) VALUES ('renewed', %s)"
+        " ON DUPLICATE KEY UPDATE next = VALUES(next)",
+        (last,),
+    )
 
 
 def list_erasures(connection: Connection) -> list[Erasure]:

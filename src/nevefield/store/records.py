@@ -175,7 +175,7 @@ def list_life(connection: Connection, record_id: int) -> list[tuple[Version, Cha
     rows = connection.rows(
         "SELECT v.record_id, v.valid_from, v.valid_to, v.line, v.content, c.id, c.roster_id,"
         " c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes, '{}', c.account_id, c.at,"
-        " COALESCE(i.file_name, ''), COALESCE(a.name, '')"
+        " c.part_of, c.part_id, COALESCE(i.file_name, ''), COALESCE(a.name, '')"
         " FROM record_version v"
         " JOIN change_set c ON c.roster_id = v.roster_id AND c.version = v.valid_from"
         " LEFT JOIN intake i ON i.id = c.intake_id"
@@ -184,7 +184,7 @@ def list_life(connection: Connection, record_id: int) -> list[tuple[Version, Cha
         " ORDER BY v.valid_from",
         (record_id,),
     )
-    return [(Version(*row[:5]), _change_set(row[5:16]), row[16], row[17]) for row in rows]
+    return [(Version(*row[:5]), _change_set(row[5:18]), row[18], row[19]) for row in rows]
 
 
 def list_leavings(connection: Connection, record_id: int) -> list[tuple[ChangeSet, str]]:
@@ -193,7 +193,7 @@ def list_leavings(connection: Connection, record_id: int) -> list[tuple[ChangeSe
     """
     rows = connection.rows(
         "SELECT c.id, c.roster_id, c.version, c.kind, c.title, c.intake_id, c.steps, c.undoes,"
-        " '{}', c.account_id, c.at, COALESCE(a.name, '')"
+        " '{}', c.account_id, c.at, c.part_of, c.part_id, COALESCE(a.name, '')"
         " FROM record_version v"
         " JOIN change_set c ON c.roster_id = v.roster_id AND c.version = v.valid_to"
         " LEFT JOIN record_version next ON next.record_id = v.record_id"
@@ -203,7 +203,7 @@ def list_leavings(connection: Connection, record_id: int) -> list[tuple[ChangeSe
         " ORDER BY c.version",
         (record_id,),
     )
-    return [(_change_set(row[:11]), row[11]) for row in rows]
+    return [(_change_set(row[:13]), row[13]) for row in rows]
 
 
 @dataclass(frozen=True)

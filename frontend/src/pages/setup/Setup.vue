@@ -23,6 +23,7 @@ const PARTS = [
     title: 'This installation',
     pages: [
       { to: '/setup/institution', title: 'Institution' },
+      { to: '/setup/keeping', title: 'Keeping' },
       { to: '/setup/copies', title: 'Copies' },
       { to: '/unforeseen', title: 'Errors' },
     ],

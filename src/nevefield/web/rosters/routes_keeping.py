@@ -83,17 +83,15 @@ def post_release(path: common.RecordPath) -> Any:
 def get_erasures() -> Any:
     """List who was erased, the last first: who asked for it, and what was taken out of where."""
     rosters = {roster.id: roster for roster in list_seen(context())}
-    return answer(
-        shapes.ErasuresOut(
-            erasures=[
-                _erasure(one, rosters[one.roster_id].name, rosters[one.roster_id].title)
-                for one in list_erased(context())
-            ]
-        )
-    )
+    found, renewed = list_erased(context())
+    erasures = [
+        _erasure(one, rosters[one.roster_id].name, rosters[one.roster_id].title, one.id <= renewed)
+        for one in found
+    ]
+    return answer(shapes.ErasuresOut(erasures=erasures))
 
 
-def _erasure(one: Erasure, name: str, title: str) -> shapes.ErasureOut:
+def _erasure(one: Erasure, name: str, title: str, is_renewed: bool = False) -> shapes.ErasureOut:
     return shapes.ErasureOut(
         record=one.record_id,
         roster=name,
@@ -103,4 +101,5 @@ def _erasure(one: Erasure, name: str, title: str) -> shapes.ErasureOut:
         by=one.by,
         at=one.at,
         counts=one.counts,
+        is_renewed=is_renewed,
     )

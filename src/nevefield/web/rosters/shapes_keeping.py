@@ -50,6 +50,7 @@ class ErasureOut(BaseModel):
     by: str
     at: Moment
     counts: dict[str, int]  # what was taken out of where, and what remains
+    is_renewed: bool  # the database's files were written anew since
 
 
 class KeepingOut(BaseModel):

@@ -1,0 +1,26 @@
+import { client, take } from './client'
+import type { Erasure, Keeping } from './types'
+
+const at = (record_id: number) => ({ params: { path: { record_id } } })
+
+export const getKeeping = (record: number): Promise<Keeping> =>
+  take(client.GET('/api/records/{record_id}/keeping', at(record)))
+export const erasePerson = async (
+  record: number,
+  asked_by: string,
+  reason: string,
+): Promise<Record<string, number>> =>
+  (
+    await take(
+      client.POST('/api/records/{record_id}/erase', { ...at(record), body: { asked_by, reason } }),
+    )
+  ).counts
+export const holdBack = (record: number, reason: string) =>
+  take(client.POST('/api/records/{record_id}/hold-back', { ...at(record), body: { reason } }))
+export const release = (record: number) =>
+  take(client.POST('/api/records/{record_id}/release', at(record)))
+export const listErasures = async (): Promise<Erasure[]> =>
+  (await take(client.GET('/api/erasures'))).erasures
+/** Where all that is held about a person is to be had. */
+export const heldAddress = (record: number, format: 'html' | 'json'): string =>
+  `/api/records/${record}/held?format=${format}`
