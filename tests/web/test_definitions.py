@@ -176,3 +176,35 @@ def test_a_roster_is_opened(admin, staff):
     assert admin.post("/api/definitions", {"document": document}) == {"name": "guests"}
     assert admin.send("POST", "/api/definitions", json={"document": document}).status_code == 422
     assert admin.get("/api/rosters/guests/records")["total"] == 0
+
+
+def test_older_versions(browser):
+    """An older definition is read with what became another since, and put in force again as a
+    version of its own, tried first; one that there never was is not there.
+    """
+    own = browser(ADMINISTERS)
+    place = "/api/rosters/cadets/definition"
+    first = own.get(place)
+    number, before = first["number"], first["document"]
+    altered = {
+        **before,
+        "title": "Cadets and guests",
+        "fields": [
+            {**one, "constraints": {"required": True}} if one["name"] == "berth" else one
+            for one in before["fields"]
+        ],
+    }
+    body = {"document": altered, "seen": number}
+    assert own.send("PUT", place, json=body).status_code == 200
+    older = own.get(f"{place}/versions/{number}")
+    assert older["document"] == before
+    assert len(older["changes"]) == 2
+    assert any("title" in one for one in older["changes"])
+    assert any(one.startswith("Berth") for one in older["changes"])
+    assert own.get(f"{place}/versions/{number + 1}")["changes"] == []
+    back = own.send("PUT", place, json={"document": older["document"], "seen": number + 1})
+    assert back.status_code == 200
+    now = own.get(place)
+    assert (now["number"], now["document"]) == (number + 2, before)
+    assert own.get(f"{place}/versions/{number}")["changes"] == []
+    assert own.send("GET", f"{place}/versions/99").status_code == 404

@@ -1,10 +1,22 @@
 import { client, take } from './client'
-import type { Definition, DefinitionDocument, ProposalDone, Tried } from './types'
+import type {
+  Definition,
+  DefinitionDocument,
+  DefinitionVersion,
+  ProposalDone,
+  Tried,
+} from './types'
 
 const at = (name: string) => ({ params: { path: { name } } })
 
 export const getDefinition = (name: string): Promise<Definition> =>
   take(client.GET('/api/rosters/{name}/definition', at(name)))
+export const getVersion = (name: string, number: number): Promise<DefinitionVersion> =>
+  take(
+    client.GET('/api/rosters/{name}/definition/versions/{number}', {
+      params: { path: { name, number } },
+    }),
+  )
 export const tryDefinition = (name: string, document: DefinitionDocument): Promise<Tried> =>
   take(
     client.POST('/api/rosters/{name}/definition/try', {

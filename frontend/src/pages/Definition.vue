@@ -3,6 +3,7 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import ChecksPart from '@/components/definition/ChecksPart.vue'
 import FieldsPart from '@/components/definition/FieldsPart.vue'
+import VersionList from '@/components/definition/VersionList.vue'
 import Verdict from '@/components/definition/Verdict.vue'
 import ProposalBox from '@/components/ProposalBox.vue'
 import NotHere from '@/components/NotHere.vue'
@@ -12,9 +13,7 @@ import { useCatalog } from '@/composables/useCatalog'
 import { useDefinition } from '@/composables/useDefinition'
 import { LEVELS } from '@/composables/useSession'
 import { usePageTitle } from '@/composables/usePageTitle'
-import { momentInFull } from '@/logic/words'
 
-const VERSIONS_SHOWN = 6
 const name = String(useRoute().params.name)
 const catalog = useCatalog()
 const edited = useDefinition(name)
@@ -122,12 +121,12 @@ usePageTitle(() => document.value && `Definition of ${document.value.title ?? na
       />
       <p v-if="!locked"><button class="btn fir">Take this over</button></p>
     </form>
-    <p class="soft versions">
-      Versions:
-      <template v-for="one in inForce.versions.slice(0, VERSIONS_SHOWN)" :key="one.number"
-        >{{ one.number }} ({{ momentInFull(one.at) }}{{ one.by ? `, ${one.by}` : '' }})
-      </template>
-    </p>
+    <VersionList
+      :name="name"
+      :in-force="inForce"
+      :locked="locked"
+      @back="(older) => (document = older)"
+    />
   </section>
   <NotHere
     v-else-if="problem"
@@ -186,9 +185,5 @@ textarea {
   height: 460px;
   margin-top: 12px;
   line-height: 18px;
-}
-.versions {
-  margin-top: 12px;
-  font-size: 13px;
 }
 </style>

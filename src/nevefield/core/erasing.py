@@ -8,10 +8,13 @@ counted stays true.
 from __future__ import annotations
 
 import json
-import re
+from dataclasses import dataclass
+from functools import lru_cache
 from typing import TYPE_CHECKING
 
-from nevefield.core.borders import Json
+import re2
+
+from nevefield.core.borders import Foreign, Json
 from nevefield.core.columns.titles import name_fields
 
 if TYPE_CHECKING:
@@ -25,42 +28,60 @@ ERASED = "(erased)"
 SHORTEST = 4  # characters of a text that is looked for wherever it stands
 
 
+@dataclass(frozen=True)
 class Telling:
-    """Texts that tell who somebody is, wherever they stand, without regard to case.
+    """Texts that tell who somebody is, wherever they stand as whole words, without regard to case.
 
     Args:
         texts: Numbers, addresses, the whole name: each alone tells who it is.
         names: Words that do together, when all of a group stand in one row.
     """
 
-    def __init__(self, texts: Iterable[str], names: Iterable[Sequence[str]] = ()) -> None:
-        self.texts = sorted({text for text in texts if len(text) >= SHORTEST}, key=len)[::-1]
-        self.names = [tuple(one) for one in names]
-        joined = "|".join(re.escape(text) for text in self.texts)
-        # whole words: the number 1234 is not found in 512345
-        self._anywhere = re.compile(rf"(?<!\w)(?:{joined})(?!\w)", re.I) if joined else None
+    texts: tuple[str, ...]
+    names: tuple[tuple[str, ...], ...] = ()
 
-    def __bool__(self) -> bool:
-        return bool(self.texts or self.names)
+    @classmethod
+    def of(cls, texts: Iterable[str], names: Iterable[Sequence[str]] = ()) -> Telling:
+        """Make one; texts that are too short to tell anything are passed over, the longest come
+        first.
+        """
+        long = {text for text in texts if len(text) >= SHORTEST}
+        return cls(
+            tuple(sorted(long, key=lambda text: (-len(text), text))), tuple(map(tuple, names))
+        )
 
     def stand_in(self, text: str) -> bool:
         """Tell whether a text says who it is."""
-        return self._anywhere is not None and self._anywhere.search(text) is not None
+        return bool(self.texts) and _pattern(self.texts).search(text) is not None
 
     def scrub(self, text: str) -> str:
         """Put `ERASED` in the place of what says who it is."""
-        return text if self._anywhere is None else self._anywhere.sub(ERASED, text)
+        if not self.texts:
+            return text
+        # twice: one mark between two of them ends the first, and begins the second
+        for _ in range(2):
+            text = _pattern(self.texts).sub(rf"\1{ERASED}\2", text)
+        return text
 
     def are_of(self, cells: Sequence[str]) -> bool:
         """Tell whether a row of a file is about them."""
         if any(self.stand_in(cell) for cell in cells):
             return True
-        folded = " ".join(cells).casefold()
-        words = set(re.findall(r"\w+", folded))
-        return any(
-            all(word in words for part in group for word in re.findall(r"\w+", part.casefold()))
-            for group in self.names
-        )
+        words = set(_words(" ".join(cells)))
+        return any(all(word in words for word in _words(" ".join(one))) for one in self.names)
+
+
+@lru_cache(maxsize=8)
+def _pattern(texts: tuple[str, ...]) -> Foreign:
+    """Make the expression that finds any of some texts as whole words: the number 1234 is not
+    found in 512345. The engine takes time that grows with the text (RE2).
+    """
+    joined = "|".join(re2.escape(text) for text in texts)
+    return re2.compile(rf"(?i)(^|[^\pL\pN_])(?:{joined})($|[^\pL\pN_])")
+
+
+def _words(text: str) -> list[str]:
+    return "".join(one if one.isalnum() else " " for one in text.casefold()).split()
 
 
 def telling_of(definition: Definition, contents: Sequence[Mapping[str, Json]]) -> Telling:
@@ -85,7 +106,7 @@ def telling_of(definition: Definition, contents: Sequence[Mapping[str, Json]]) -
         if len(parts) > 1:
             texts |= {", ".join(parts), " ".join(parts), " ".join(reversed(parts))}
             names += [(*parts, str(content[name])) for name in born if content.get(name)]
-    return Telling(texts, names)
+    return Telling.of(texts, names)
 
 
 def _texts(value: Json) -> list[str]:

@@ -117,9 +117,10 @@ def erase(
             made.state == "good" for made in list_made(connection, MOST_COPIES)
         )
         counts = {name: count for name, count in counts.items() if count}
-        store.insert_erasure(
-            connection, roster.id, record_id, asked_by, reason, counts, account_id, context.now()
+        new = store.NewErasure(
+            roster.id, record_id, asked_by, reason, counts, account_id, context.now()
         )
+        store.insert_erasure(connection, new)
         insert_audit(
             connection,
             "erased",

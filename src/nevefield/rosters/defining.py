@@ -9,10 +9,10 @@ from nevefield.core.conditions import fields_of
 from nevefield.core.defining.reading import read_definition
 from nevefield.core.errors import WrongDefinition
 from nevefield.core.evaluate import require_lists
-from nevefield.core.guarding import why_two
+from nevefield.core.guarding import changes_between, why_two
 from nevefield.core.states import ProposalState
 from nevefield.core.trying import Trouble, try_definition
-from nevefield.rosters.errors import DefinitionMoved, NeedsApproval, NotApproved
+from nevefield.rosters.errors import DefinitionMoved, NeedsApproval, NoSuchVersion, NotApproved
 from nevefield.rosters.snapshots import (
     load_codes,
     load_definition,
@@ -36,8 +36,10 @@ if TYPE_CHECKING:
 __all__ = [
     "OpenDefinition",
     "Tried",
+    "Version",
     "change_definition",
     "open_definition",
+    "open_version",
     "say_why_two",
     "try_change",
 ]
@@ -107,6 +109,31 @@ def open_definition(context: Context, name: str) -> OpenDefinition:
             store.list_definitions(connection, roster.id),
             sorted(load_codes(connection)),
         )
+
+
+@dataclass(frozen=True)
+class Version:
+    """A definition as it was, and what became another from it to the one in force."""
+
+    number: int
+    document: dict[str, Any]
+    changes: list[str]
+
+
+def open_version(context: Context, name: str, number: int) -> Version:
+    """Open an earlier definition of a roster.
+
+    Raises:
+        NoSuchRoster: There is none.
+        NoSuchVersion: It never had this one.
+    """
+    with context.database.transaction() as connection:
+        roster = require_roster(connection, name)
+        document = store.get_definition(connection, roster.id, number)
+        if document is None:
+            raise NoSuchVersion(number)
+        now = load_definition(connection, roster)
+    return Version(number, document, changes_between(read_definition(document), now))
 
 
 @dataclass(frozen=True)

@@ -6,6 +6,7 @@ RosterError
 ├── NoSuchRecord
 ├── NoSuchChangeSet
 ├── NoSuchJob
+├── NoSuchVersion    of a definition
 ├── UnknownFields    fields are named that the roster does not have
 ├── DefinitionMoved  another one was written meanwhile
 ├── CodesMoved       the code list was written meanwhile
@@ -45,6 +46,7 @@ __all__ = [
     "NoSuchRecord",
     "NoSuchRoster",
     "NoSuchShortlist",
+    "NoSuchVersion",
     "NotApproved",
     "NotReconciled",
     "NotScheduled",
@@ -132,6 +134,14 @@ class NoSuchShortlist(RosterError):
     def __init__(self, shortlist_id: int) -> None:
         self.shortlist_id = shortlist_id
         super().__init__(f"There is no shortlist {shortlist_id} for you.")
+
+
+class NoSuchVersion(RosterError):
+    """A definition never had this version."""
+
+    def __init__(self, number: int) -> None:
+        self.number = number
+        super().__init__(f"There is no version {number} of this definition.")
 
 
 class NoSuchJob(RosterError):

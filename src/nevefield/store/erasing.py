@@ -26,6 +26,7 @@ __all__ = [
     "WORDS",
     "Erasure",
     "FileOf",
+    "NewErasure",
     "erase_record",
     "find_held",
     "get_erasure",
@@ -385,21 +386,33 @@ def _like(text: str) -> str:
     return f"%{escaped}%"
 
 
-def insert_erasure(
-    connection: Connection,
-    roster_id: int,
-    record_id: int,
-    asked_by: str,
-    reason: str,
-    counts: dict[str, int],
-    account_id: int | None,
-    at: datetime,
-) -> int:
+@dataclass(frozen=True)
+class NewErasure:
+    """What is to be kept of somebody who is erased."""
+
+    roster_id: int
+    record_id: int
+    asked_by: str
+    reason: str
+    counts: dict[str, int]
+    account_id: int | None
+    at: datetime
+
+
+def insert_erasure(connection: Connection, new: NewErasure) -> int:
     """Keep that somebody was erased, who asked for it, and why."""
     return connection.insert(
         "INSERT INTO erasure (roster_id, record_id, asked_by, reason, counts, account_id, at)"
         " VALUES (%s, %s, %s, %s, %s, %s, %s)",
-        (roster_id, record_id, asked_by, reason, json.dumps(counts), account_id, at),
+        (
+            new.roster_id,
+            new.record_id,
+            new.asked_by,
+            new.reason,
+            json.dumps(new.counts),
+            new.account_id,
+            new.at,
+        ),
     )
 
 

@@ -13,6 +13,7 @@ from nevefield.proposals.approving import propose_definition
 from nevefield.rosters.defining import (
     change_definition,
     open_definition,
+    open_version,
     try_change,
 )
 from nevefield.rosters.opening import open_empty
@@ -65,6 +66,21 @@ def get_definition(path: common.NamePath) -> Any:
             ],
             lists=opened.lists,
             checks=kinds,
+        )
+    )
+
+
+@definition_api.get(
+    "/rosters/<name>/definition/versions/<int:number>",
+    responses={200: shapes_definitions.VersionOut},
+)
+@needs(Level.LOOK, of="roster")
+def get_version(path: shapes_definitions.VersionPath) -> Any:
+    """Give an earlier definition, and what became another from it to the one in force."""
+    version = open_version(context(), path.name, path.number)
+    return answer(
+        shapes_definitions.VersionOut(
+            number=version.number, document=version.document, changes=version.changes
         )
     )
 

@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from nevefield.core.checking.options import OptionKind
-from nevefield.web.common import Model
+from nevefield.web.common import Model, NamePath
 from nevefield.web.moments import Moment
 
 __all__ = [
@@ -20,7 +20,23 @@ __all__ = [
     "RosterOpened",
     "TriedOut",
     "TroubleOut",
+    "VersionOut",
+    "VersionPath",
 ]
+
+
+class VersionPath(NamePath):
+    """A path to a version of a definition."""
+
+    number: int
+
+
+class VersionOut(BaseModel):
+    """An earlier definition, and what became another from it to the one in force."""
+
+    number: int
+    document: dict[str, Any]
+    changes: list[str]
 
 
 class DefinitionVersion(BaseModel):
