@@ -200,7 +200,10 @@ function chooseHeader(event: Event): void {
     <PartDialog
       :open="parting"
       title="The part that the file is about"
-      :words="`Only records of ${intake.roster_title} for which this holds can be absent from the file. Everybody else is left as they are.`"
+      :words="
+        `Only records of ${intake.roster_title} for which this holds can be absent from the ` +
+        `file. Everybody else is left as they are.`
+      "
       act="It claims everybody of this part"
       :roster="intake.roster"
       :fields="fields"

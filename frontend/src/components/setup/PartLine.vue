@@ -29,6 +29,12 @@ const words = computed(() =>
       )
     : '',
 )
+const meaning = computed(
+  () =>
+    `They see, search, take out and alter those of ${props.roster.title} for whom this holds, and ` +
+    'nobody else. Nothing that was made of all of it is there for them: no files, receipts or ' +
+    'submissions.',
+)
 function choose(when: Condition): void {
   part.value = when
   choosing.value = false
@@ -49,7 +55,7 @@ function choose(when: Condition): void {
     <PartDialog
       :open="choosing"
       :title="`The part of ${roster.title} that ${name || 'they'} may see`"
-      :words="`They see, search, take out and alter those of ${roster.title} for whom this holds, and nobody else. Nothing that was made of all of it is there for them: no files, receipts or submissions.`"
+      :words="meaning"
       act="Only these"
       :roster="roster.name"
       :fields="roster.fields"
