@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 
 from nevefield.context import Context
-from nevefield.settings import Settings, WrongSetting
+from nevefield.settings import Settings, WrongSetting, with_file
 
 
 def test_defaults_without_variables():
@@ -89,3 +89,27 @@ def test_secrets_are_not_shown():
     """What opens the database or the authority is in no text of the settings."""
     given = {"NEVEFIELD_REGISTRY_TOKEN": "hush", "NEVEFIELD_DATABASE_URL": "mysql://a:hush@h/n"}
     assert "hush" not in repr(Settings.from_environment(given))
+
+
+def test_a_file_with_settings(tmp_path):
+    """Settings stand in a file; the environment counts before it; what is none is refused with its
+    line, and what may have been meant.
+    """
+    place = tmp_path / "nevefield.conf"
+    place.write_text("# ours\n\nNEVEFIELD_ZONE = Europe/Prague\nNEVEFIELD_COPY_HOUR='5'\n")
+    found = Settings.from_environment(
+        {"NEVEFIELD_SETTINGS": str(place), "NEVEFIELD_COPY_HOUR": "4"}
+    )
+    assert (found.zone, found.copy_hour) == ("Europe/Prague", 4)
+    for text, said in (
+        ("NEVEFIELD_ZONE=Europe/Prague\nNEVEFIELD_ZOME=x\n", "Line 2 .*mean NEVEFIELD_ZONE"),
+        ("just words\n", "Line 1 "),
+        ("NEVEFIELD_COPY_HOUR=99\n", "NEVEFIELD_COPY_HOUR"),
+        ("PATH=/x\n", "Line 1 "),
+    ):
+        place.write_text(text)
+        with pytest.raises(WrongSetting, match=said):
+            Settings.from_environment({"NEVEFIELD_SETTINGS": str(place)})
+    with pytest.raises(WrongSetting, match="can be read"):
+        Settings.from_environment({"NEVEFIELD_SETTINGS": str(tmp_path / "none.conf")})
+    assert "NEVEFIELD_SETTINGS" not in with_file({"NEVEFIELD_SETTINGS": "", "A": "b"})

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import re
 from dataclasses import Field, dataclass, field, fields
+from difflib import get_close_matches
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 from zoneinfo import available_timezones
@@ -12,9 +13,10 @@ from zoneinfo import available_timezones
 if TYPE_CHECKING:
     from collections.abc import Mapping
 
-__all__ = ["Settings", "WrongSetting"]
+__all__ = ["Settings", "WrongSetting", "with_file"]
 
 PREFIX = "NEVEFIELD_"
+FILE = "NEVEFIELD_SETTINGS"  # names a file with settings; the environment counts before it
 YES = ("1", "yes", "true", "on")
 NO = ("0", "no", "false", "off")
 
@@ -77,6 +79,7 @@ class Settings:
     copy_weeks: int = _number(12, 0, 520)  # that one copy of each week is kept
     # by which the secrets of second steps are kept; "": nobody can have one
     step_key: str = _secret()
+    log: str = ""  # how it logs: "json" a line for each request; "": as text, without them
     front_end: str = ""  # directory of the built front end
 
     @classmethod
@@ -88,6 +91,7 @@ class Settings:
             WrongSetting: One says something that cannot be.
         """
         given = environment if environment is not None else os.environ
+        given = with_file(given)
         values: dict[str, Any] = {}
         for setting in fields(cls):
             name = PREFIX + setting.name.upper()
@@ -97,11 +101,48 @@ class Settings:
         return cls(**values)
 
 
+def with_file(environment: Mapping[str, str]) -> dict[str, str]:
+    """Put the settings of the file that an environment names beside its own, which count first.
+
+    Raises:
+        WrongSetting: The file, or a line of it, cannot be.
+    """
+    place = environment.get(FILE, "").strip()
+    own = {name: value for name, value in environment.items() if name != FILE}
+    return {**_read_file(Path(place)), **own} if place else own
+
+
+def _read_file(place: Path) -> dict[str, str]:
+    """Read settings from a file: a line `NAME=value` for each, `#` before what is none.
+
+    Raises:
+        WrongSetting: It cannot be read, or a line is none, or of a setting that there is not.
+    """
+    try:
+        lines = place.read_text("utf-8").splitlines()
+    except (OSError, UnicodeDecodeError) as error:
+        raise WrongSetting(FILE, str(place), "a file that can be read") from error
+    known = {PREFIX + setting.name.upper() for setting in fields(Settings)}
+    found = {}
+    for number, line in enumerate(lines, 1):
+        if not line.strip() or line.lstrip().startswith("#"):
+            continue
+        name, sign, value = line.partition("=")
+        if not sign or name.strip() not in known:
+            near = get_close_matches(name.strip(), known, 1)
+            wanted = f"NEVEFIELD_…=value; did you mean {near[0]}?" if near else "NEVEFIELD_…=value"
+            raise WrongSetting(f"Line {number} of {place}", line.strip(), wanted)
+        found[name.strip()] = value.strip().strip("\"'")
+    return found
+
+
 def _read(name: str, text: str, setting: Field[Any]) -> str | int | bool:
     if isinstance(setting.default, bool):
         if text.casefold() not in (*YES, *NO):
             raise WrongSetting(name, text, f"one of {', '.join((*YES, *NO))}")
         return text.casefold() in YES
+    if setting.name == "log" and text != "json":
+        raise WrongSetting(name, text, "json, or not there")
     if setting.name == "region" and not re.fullmatch("([A-Z]{2})?", text):
         raise WrongSetting(name, text, "a country by its two letters of ISO 3166-1, such as GB")
     if setting.name == "zone" and text not in available_timezones():

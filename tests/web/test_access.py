@@ -24,6 +24,7 @@ OPEN = {
     "links.post_look",
     "links.post_use",
     "_health",
+    "_ready",
     "_nowhere",
 }
 

@@ -18,6 +18,7 @@ from nevefield.copies.errors import CopyError
 from nevefield.copies.making import Place, bring_back, list_copies, make_copy, try_copy
 from nevefield.copies.ordering import keep_copying
 from nevefield.core.errors import CoreError
+from nevefield.logs import configure
 from nevefield.settings import Settings
 from nevefield.store.connection import Database
 from nevefield.store.errors import StoreError
@@ -119,6 +120,7 @@ def copier(folder: Path) -> None:
     """Make copies that are due or ordered until stopped; ./start calls this."""
     give_back()
     settings = Settings.from_environment()
+    configure(settings.log)
     owner = settings.owner_url or settings.database_url
     context = Context.of(settings)
     keep_copying(context, Place(settings.database_url, owner, folder, settings.copy_key))

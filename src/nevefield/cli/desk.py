@@ -22,6 +22,7 @@ from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.errors import IntakeError, NothingToApply
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import Claims, receive_file
+from nevefield.logs import configure
 from nevefield.rosters.errors import NeedsApproval, RosterError
 from nevefield.rosters.looking import export_roster, open_roster
 from nevefield.rosters.opening import open_roster_with
@@ -195,7 +196,9 @@ def worker() -> None:
     from nevefield.jobs.worker import work
 
     give_back()
-    work(_context_of(Settings.from_environment()))
+    settings = Settings.from_environment()
+    configure(settings.log)
+    work(_context_of(settings))
 
 
 @click.command()

@@ -25,7 +25,7 @@ from nevefield.run.demo import load_demo
 from nevefield.run.renewing import renew, wants_renewing
 from nevefield.run.root import give_up_root
 from nevefield.run.server import PrivateServer, ServerFailed, free_port
-from nevefield.settings import Settings
+from nevefield.settings import Settings, with_file
 from nevefield.store import rosters as roster_store
 from nevefield.store.connection import Database
 from nevefield.store.errors import DatabaseGone, OtherVersion, WrongAddress
@@ -136,7 +136,7 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
             owner = renew(server, PrivateServer, settings.owner_url, last)
             settings = replace(settings, database_url=server.account_url, owner_url=owner)
             prepare(Context.of(settings), data, empty=True, say=say, owner=Database(owner))
-        environment = {**os.environ, "NEVEFIELD_DATABASE_URL": settings.database_url}
+        environment = with_file(os.environ) | {"NEVEFIELD_DATABASE_URL": settings.database_url}
         environment.pop("NEVEFIELD_OWNER_URL", None)  # who answers requests never has it
         if server is not None and not settings.step_key:
             environment["NEVEFIELD_STEP_KEY"] = server.step_key

@@ -14,6 +14,7 @@ from werkzeug.exceptions import HTTPException
 
 from nevefield import __version__
 from nevefield.context import Context
+from nevefield.logs import configure
 from nevefield.settings import Settings
 from nevefield.web.access import check_access, open_to_all
 from nevefield.web.bodies import StrictJSON, check_body
@@ -48,6 +49,7 @@ from nevefield.web.setup.routes_people import account_api
 from nevefield.web.setup.routes_programs import program_api
 from nevefield.web.setup.routes_trail import trail_api
 from nevefield.web.submissions.routes import submission_api
+from nevefield.web.watching import watch
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -113,6 +115,8 @@ def create_app(settings: Settings | None = None, context: Context | None = None)
     app.config["MAX_FORM_MEMORY_SIZE"] = 1_000_000
     app.extensions["nevefield"] = context or Context.of(settings)
     app.json = StrictJSON(app)
+    configure(settings.log)
+    watch(app, settings.log)  # first: what is refused has its number too
     app.before_request(check_access)
     app.before_request(check_body)
     app.after_request(_protect)
@@ -126,19 +130,12 @@ def create_app(settings: Settings | None = None, context: Context | None = None)
     register_errors(app)
     for api in APIS:
         app.register_api(api)
-    app.add_url_rule("/api/health", view_func=_health)
     app.add_url_rule("/api/<path:rest>", view_func=_nowhere, methods=METHODS)
     serve = _front_end(Path(settings.front_end))
     app.add_url_rule("/", view_func=serve, endpoint="front_end", defaults={"place": ""})
     app.add_url_rule("/<path:place>", view_func=serve, endpoint="front_end")
     app.wsgi_app = BehindProxies(app.wsgi_app, read_networks(settings.trusted_proxies))  # type: ignore[method-assign]
     return app
-
-
-@open_to_all
-def _health() -> Response:
-    """Say that the web server answers."""
-    return Response("ok", mimetype="text/plain")
 
 
 @open_to_all
