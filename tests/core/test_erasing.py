@@ -52,6 +52,12 @@ def test_what_tells_who_it_is():
     assert telling.scrub("01234, 01234 and 012345") == f"{ERASED}, {ERASED} and 012345"
     assert telling.are_of(["x", "Müller", "Zoë Anna", "1990-02-03"])
     assert not telling.are_of(["x", "Müller", "Zoë", "1990-02-04"])
+    for encoding in ("utf-8", "cp1252", "utf-16"):
+        assert telling.may_be_in("a;b\nx;Zoë Müller\n".encode(encoding))
+        assert telling.may_be_in("a;b;c;d\nx;MÜLLER;ZOË;1990-02-03\n".encode(encoding))
+    assert telling.may_be_in(b"PK\x03\x04")
+    assert telling.may_be_in("a;b\nx;Ωραίου\n".encode("cp1253"))  # it has to be read
+    assert not telling.may_be_in("a;b\nx;Zoë Ray;1990-02-03\n".encode())
     assert pickle.loads(pickle.dumps(telling)) == telling
 
 

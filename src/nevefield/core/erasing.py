@@ -26,6 +26,8 @@ __all__ = ["ERASED", "Telling", "scrub_body", "scrub_json", "scrub_step", "telli
 
 ERASED = "(erased)"
 SHORTEST = 4  # characters of a text that is looked for wherever it stands
+# how archives, workbooks and what is kept of files begin
+PACKED = (b"PK", b"\x1f\x8b", b"\xd0\xcf\x11\xe0")
 
 
 @dataclass(frozen=True)
@@ -62,6 +64,20 @@ class Telling:
         for _ in range(2):
             text = _pattern(self.texts).sub(rf"\1{ERASED}\2", text)
         return text
+
+    def may_be_in(self, data: bytes) -> bool:
+        """Tell whether a file may be about them, without reading it: only of text in UTF-8 can it
+        be said that it is not.
+        """
+        if data.startswith(PACKED) or b"\0" in data:
+            return True
+        try:
+            text = data.decode("utf-8").casefold()
+        except UnicodeDecodeError:
+            return True
+        return any(one.casefold() in text for one in self.texts) or any(
+            all(word in text for word in _words(" ".join(one))) for one in self.names
+        )
 
     def are_of(self, cells: Sequence[str]) -> bool:
         """Tell whether a row of a file is about them."""

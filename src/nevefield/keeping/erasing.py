@@ -160,6 +160,8 @@ def _rewrite(
             steps = intake_store.list_steps(connection, file.intakes[0])
         choice = decide([read_step(step.step) for step in steps]).reading
         theirs = frozenset(line for intake in file.intakes for line in lines.get(intake, ()))
+        if not theirs and not telling.may_be_in(content):
+            continue
         try:
             found = context.readers.keep_without_people(
                 content, choice, known, theirs, telling, is_kept=is_kept
