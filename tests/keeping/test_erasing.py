@@ -199,6 +199,26 @@ def test_what_was_counted_stays(house):
         hold_back(context, numbers[5], "a court wants it", keeper)
 
 
+def test_known_though_written_otherwise(house):
+    """A row that is known by its likeness alone, in a file that nobody applied, is theirs too."""
+    context, maker, keeper, numbers = house
+    row = maker.person(3) | {
+        "nr": "QUAX003",
+        "given": "Orjan03",
+        "mail": "",
+        "note": "likely quoll03x",
+    }
+    other = maker.person(7) | {"note": "somebody else"}
+    data = "\n".join(";".join(one) for one in (row, row.values(), other.values())).encode()
+    intake = receive_file(context, "alike.csv", data, Claims("ownfolk"), account_id=keeper)
+    known = open_intake(context, intake).evaluation
+    assert known.snapshot.ids[known.known.record].tolist() == [numbers[3], numbers[3] + 4]
+    erase(context, numbers[3], "the person", "they asked", keeper)
+    left = lines_with(everything(context), ["QUAX003", "Orjan03", "likely quoll"])
+    assert left == []
+    assert lines_with(everything(context), ["somebody else"])
+
+
 def test_they_may_come_again(house):
     """The number is free: whoever comes with it is new."""
     context, maker, keeper, numbers = house

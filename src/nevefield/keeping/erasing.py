@@ -12,10 +12,13 @@ import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+import numpy as np
+
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.erasing import telling_of
 from nevefield.core.errors import CoreError
 from nevefield.core.steps import decide, read_step
+from nevefield.intakes.evaluating import open_intake
 from nevefield.keeping.errors import Erased, HeldBack, WrongErasure
 from nevefield.rosters.errors import NoSuchRecord
 from nevefield.rosters.snapshots import load_definition
@@ -35,6 +38,7 @@ if TYPE_CHECKING:
     from nevefield.core.definition import Definition
     from nevefield.core.erasing import Telling
     from nevefield.store.connection import Connection
+    from nevefield.store.rosters import Roster
 
 __all__ = ["Erasure", "Rewritten", "erase", "hold_back", "how_erased", "list_erased", "release"]
 
@@ -75,23 +79,14 @@ def erase(
     asked_by, reason = " ".join(asked_by.split())[:120], " ".join(reason.split())[:500]
     if len(asked_by) < 2 or len(reason) < SHORTEST:
         raise WrongErasure("Say who asked for it, and why: that is all that stays of it.")
-    with context.database.transaction() as connection:
-        roster_id = record_store.get_record_roster(connection, record_id)
-        roster = roster_store.get_roster_by_id(connection, roster_id) if roster_id else None
-        if roster is None:
-            raise NoSuchRecord(record_id)
-        _refuse(connection, record_id)
-        definition = load_definition(connection, roster)
-        telling = _telling(connection, definition, record_id)
-        lines = store.list_lines(connection, record_id)
-        files = store.list_files(connection, roster.id)
+    traces = _trace(context, record_id)
     # files are read with no transaction open: that takes long
-    rewritten, failed = _rewrite(context, definition, files, lines, telling)
+    rewritten, failed = _rewrite(context, traces)
+    roster = traces.roster
     with context.database.transaction() as connection:
         now = roster_store.lock_roster(connection, roster.id)
         _refuse(connection, record_id)
-        current = record_store.list_contents(connection, roster.id, [record_id])
-        if current:
+        if record_store.list_contents(connection, roster.id, [record_id]):
             alter_roster(
                 connection,
                 roster,
@@ -100,22 +95,14 @@ def erase(
                 seen=now,
                 approved=True,
             )
-        # what others wrote meanwhile is found again
-        telling = _telling(connection, definition, record_id)
-        counts = store.erase_record(connection, roster.id, record_id, telling)
-        counts["files"], counts["rows"] = len(rewritten), sum(one.rows for one in rewritten)
+        counts = _take_out(connection, traces, record_id)
         for one in rewritten:
             store.put_file(connection, one.file_hash, one.content)
-        counts["steps"] = sum(
-            store.scrub_steps(connection, intake, lines.get(intake, set()), telling)
-            for file in files
-            for intake in file.intakes
-        )
-        counts |= store.scrub_words(connection, record_id, telling)
-        counts["files not read"] = failed
-        counts["copies before"] = sum(
-            made.state == "good" for made in list_made(connection, MOST_COPIES)
-        )
+        counts |= {
+            "files": len(rewritten),
+            "rows": sum(one.rows for one in rewritten),
+            "files not read": failed,
+        }
         counts = {name: count for name, count in counts.items() if count}
         new = store.NewErasure(
             roster.id, record_id, asked_by, reason, counts, account_id, context.now()
@@ -133,6 +120,54 @@ def erase(
     return counts
 
 
+@dataclass(frozen=True)
+class _Traces:
+    """Where somebody stands."""
+
+    roster: Roster
+    definition: Definition
+    telling: Telling
+    lines: dict[int, set[int]]  # of files, by intake
+    files: list[store.FileOf]
+
+
+def _trace(context: Context, record_id: int) -> _Traces:
+    """Find where somebody stands.
+
+    Raises:
+        NoSuchRecord, Erased, HeldBack: There is nothing to erase, or it must stay.
+    """
+    with context.database.transaction() as connection:
+        roster_id = record_store.get_record_roster(connection, record_id)
+        roster = roster_store.get_roster_by_id(connection, roster_id) if roster_id else None
+        if roster is None:
+            raise NoSuchRecord(record_id)
+        _refuse(connection, record_id)
+        definition = load_definition(connection, roster)
+        telling = _telling(connection, definition, record_id)
+        lines = store.list_lines(connection, record_id)
+        files = store.list_files(connection, roster.id)
+        unapplied = store.list_unapplied(connection, roster.id)
+    for intake in unapplied:
+        lines.setdefault(intake, set()).update(_lines_known(context, intake, record_id))
+    return _Traces(roster, definition, telling, lines, files)
+
+
+def _take_out(connection: Connection, traces: _Traces, record_id: int) -> dict[str, int]:
+    """Take somebody's values out of every table; return from where how much."""
+    # what others wrote meanwhile is found again
+    telling = _telling(connection, traces.definition, record_id)
+    counts = store.erase_record(connection, traces.roster.id, record_id, telling)
+    counts["steps"] = sum(
+        store.scrub_steps(connection, intake, traces.lines.get(intake, set()), telling)
+        for file in traces.files
+        for intake in file.intakes
+    )
+    counts |= store.scrub_words(connection, record_id, telling)
+    made = list_made(connection, MOST_COPIES)
+    return counts | {"copies before": sum(one.state == "good" for one in made)}
+
+
 def _refuse(connection: Connection, record_id: int) -> None:
     if store.get_erasure(connection, record_id) is not None:
         raise Erased
@@ -145,21 +180,31 @@ def _telling(connection: Connection, definition: Definition, record_id: int) -> 
     return telling_of(definition, [json.loads(version.content) for version, _, _, _ in life])
 
 
-def _rewrite(
-    context: Context,
-    definition: Definition,
-    files: list[store.FileOf],
-    lines: dict[int, set[int]],
-    telling: Telling,
-) -> tuple[list[Rewritten], int]:
+def _lines_known(context: Context, intake_id: int, record_id: int) -> set[int]:
+    """Find the lines of an intake that nobody applied which are known to be somebody's: by a
+    number that lost its zeros, or by likeness.
+    """
+    try:
+        evaluation = open_intake(context.whole(), intake_id).evaluation
+    except CoreError:
+        return set()
+    place = evaluation.snapshot.places().get(record_id)
+    if place is None:
+        return set()
+    rows = np.flatnonzero(evaluation.known.record == place)
+    return {int(line) for line in evaluation.table.lines[rows]}
+
+
+def _rewrite(context: Context, traces: _Traces) -> tuple[list[Rewritten], int]:
     """Write the files anew in which somebody has rows; count those that cannot be read."""
-    known, rewritten, failed = known_headings(definition), [], 0
-    for file in files:
+    known, telling = known_headings(traces.definition), traces.telling
+    rewritten, failed = [], 0
+    for file in traces.files:
         with context.database.transaction() as connection:
             content, is_kept = intake_store.get_file(connection, file.file_hash)
             steps = intake_store.list_steps(connection, file.intakes[0])
         choice = decide([read_step(step.step) for step in steps]).reading
-        theirs = frozenset(line for intake in file.intakes for line in lines.get(intake, ()))
+        theirs = frozenset(line for intake in file.intakes for line in traces.lines.get(intake, ()))
         if not theirs and not telling.may_be_in(content):
             continue
         try:

@@ -37,6 +37,7 @@ __all__ = [
     "list_erasures",
     "list_files",
     "list_lines",
+    "list_unapplied",
     "put_file",
     "scrub_steps",
     "scrub_words",
@@ -193,6 +194,17 @@ def list_lines(connection: Connection, record_id: int) -> dict[int, set[int]]:
     ):
         found.setdefault(int(intake), set()).add(int(line))
     return found
+
+
+def list_unapplied(connection: Connection, roster_id: int) -> list[int]:
+    """List the intakes of a roster of which nothing was ever applied."""
+    rows = connection.rows(
+        "SELECT i.id FROM intake i"
+        " WHERE i.roster_id = %s"
+        " AND NOT EXISTS (SELECT 1 FROM change_set c WHERE c.intake_id = i.id)",
+        (roster_id,),
+    )
+    return [int(row[0]) for row in rows]
 
 
 def put_file(connection: Connection, file_hash: bytes, content: bytes) -> None:
